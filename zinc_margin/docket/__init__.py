@@ -1,0 +1,1 @@
+"""The decisions for one print of one photo, and their readable JSON."""

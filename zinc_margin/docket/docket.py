@@ -1,0 +1,183 @@
+"""The docket: every decision for one print, line by line, and never a result."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from fractions import Fraction
+from typing import Any, ClassVar
+
+from ..measure.papers import usual_paper
+from ..measure.sizes import PrintSize
+
+VERSION = 1
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of the margin.
+
+    Attributes
+    ----------
+    extra : Mapping
+        Fields that a later version wrote and this one does not know; kept as they are.
+    """
+
+    title: ClassVar[str] = ""
+    extra: Mapping[str, Any] = field(default_factory=dict, kw_only=True)
+
+
+@dataclass(frozen=True)
+class PhotoLine(Line):
+    """1: the photo itself; nothing is decided about it yet."""
+
+    title: ClassVar[str] = "Photo"
+
+
+@dataclass(frozen=True)
+class SizeLine(Line):
+    """2: how large, how fine, and from where it is seen.
+
+    Attributes
+    ----------
+    size : PrintSize or None
+        None: worked out from the photo.
+    lie : str
+        ``auto`` as the photo lies; ``as-given``; ``across`` the way the photo does not lie.
+    ppi : Fraction or None
+        The resolution that the print's maker asks for; None takes 300.
+    floor : Fraction or None
+        Under it enlarging is preferred; None takes half of a 360-ppi device.
+    distance_mm : Fraction or None
+        None takes the print's diagonal, and never less than 30 cm.
+    """
+
+    title: ClassVar[str] = "Size"
+    size: PrintSize | None = None
+    lie: str = "auto"
+    ppi: Fraction | None = None
+    floor: Fraction | None = None
+    distance_mm: Fraction | None = None
+
+
+@dataclass(frozen=True)
+class Frame:
+    """A crop frame in pixels of the upright, turned picture."""
+
+    left: Fraction
+    top: Fraction
+    width: Fraction
+    height: Fraction
+
+
+@dataclass(frozen=True)
+class CropLine(Line):
+    """3: what of the picture is printed.
+
+    Attributes
+    ----------
+    fit : str
+        ``trim`` fills the size; ``whole`` shows all of the picture, with bands.
+    place_x, place_y : Fraction
+        Where the largest frame sits in its free room, 0–1.
+    frame : Frame or None
+        A frame of the user's own; None takes the largest.
+    turn : Fraction
+        Degrees, clockwise positive, about the picture's centre, over −360 and under 360.
+    """
+
+    title: ClassVar[str] = "Crop"
+    fit: str = "trim"
+    place_x: Fraction = Fraction(1, 2)
+    place_y: Fraction = Fraction(1, 2)
+    frame: Frame | None = None
+    turn: Fraction = Fraction(0)
+
+
+@dataclass(frozen=True)
+class PixelsLine(Line):
+    """4: keep the pixels, or resample them.
+
+    Attributes
+    ----------
+    choice : str
+        ``auto``, ``keep`` or ``resample`` (to the Size line's ppi).
+    method : str
+        ``lanczos``, ``mitchell``, ``catmull-rom`` or ``blocks``.
+    """
+
+    title: ClassVar[str] = "Pixels"
+    choice: str = "auto"
+    method: str = "lanczos"
+
+
+@dataclass(frozen=True)
+class SharpenLine(Line):
+    """5: output sharpening.
+
+    Attributes
+    ----------
+    on : bool
+    paper : str
+    strength : Fraction
+        Percent of the amount that is worked out, 0–300.
+    lean : Fraction
+        From fine edges (0) to broad ones (1).
+    """
+
+    title: ClassVar[str] = "Sharpen"
+    on: bool = True
+    paper: str = field(default_factory=usual_paper)
+    strength: Fraction = Fraction(100)
+    lean: Fraction = Fraction(1, 5)
+
+
+@dataclass(frozen=True)
+class FinishLine(Line):
+    """6: the sheet; plain so far."""
+
+    title: ClassVar[str] = "Finish"
+
+
+@dataclass(frozen=True)
+class FileLine(Line):
+    """7: what is written.
+
+    Attributes
+    ----------
+    format : str
+        ``tiff``, ``jpeg`` or ``png``.
+    bits : int or None
+        8 or 16; None: as the photo.
+    quality : int
+        JPEG quality, 1–100.
+    folder : str or None
+        None: beside the photo.
+    name : str or None
+        Without its ending; None: by rule, photo and size.
+    """
+
+    title: ClassVar[str] = "File"
+    format: str = "tiff"
+    bits: int | None = None
+    quality: int = 95
+    folder: str | None = None
+    name: str | None = None
+
+
+@dataclass(frozen=True)
+class Docket:
+    """All seven lines."""
+
+    photo: PhotoLine = field(default_factory=PhotoLine)
+    size: SizeLine = field(default_factory=SizeLine)
+    crop: CropLine = field(default_factory=CropLine)
+    pixels: PixelsLine = field(default_factory=PixelsLine)
+    sharpen: SharpenLine = field(default_factory=SharpenLine)
+    finish: FinishLine = field(default_factory=FinishLine)
+    file: FileLine = field(default_factory=FileLine)
+    extra: Mapping[str, Any] = field(default_factory=dict, kw_only=True)
+
+
+LINES: tuple[str, ...] = ("photo", "size", "crop", "pixels", "sharpen", "finish", "file")
+"""The lines' names, in the order of the work."""

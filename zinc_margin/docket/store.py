@@ -1,0 +1,254 @@
+"""Dockets as readable JSON: exact numbers as text, unknown fields kept, wrong ones named."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import fields
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from ..measure.errors import BadRequest
+from ..measure.lengths import LONGEST_MM
+from ..measure.papers import find_paper
+from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
+from ..measure.sizes import PrintSize
+from . import docket as model
+from .docket import LINES, VERSION, Docket, Frame, Line
+
+_LARGEST_DOCKET = 1_000_000
+_LINE_TYPES: dict[str, type[Line]] = {
+    "photo": model.PhotoLine, "size": model.SizeLine, "crop": model.CropLine,
+    "pixels": model.PixelsLine, "sharpen": model.SharpenLine, "finish": model.FinishLine,
+    "file": model.FileLine,
+}  # fmt: skip
+
+
+class _Wrong(Exception):
+    """A value that cannot be meant; the text says what would be right."""
+
+
+def _number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fraction]:
+    def read(value: Any) -> Fraction:
+        try:
+            if isinstance(value, bool) or not isinstance(value, (int, float, str)):
+                raise ValueError
+            if len(str(value)) > 400:
+                raise ValueError
+            exact = Fraction(str(value))
+        except (ValueError, ZeroDivisionError):
+            raise _Wrong(f"must be a number from {low} to {high}") from None
+        if not low <= exact <= high:
+            raise _Wrong(f"must be from {low} to {high}")
+        return exact
+
+    return read
+
+
+def _length(value: Any) -> Fraction:
+    exact = _number(0, LONGEST_MM)(value)
+    if exact == 0:
+        raise _Wrong("must be more than 0")
+    return exact
+
+
+def _one_of(*words: str) -> Callable[[Any], str]:
+    def read(value: Any) -> str:
+        if value not in words:
+            raise _Wrong("must be one of " + ", ".join(words))
+        return str(value)
+
+    return read
+
+
+def _whole(low: int, high: int) -> Callable[[Any], int]:
+    def read(value: Any) -> int:
+        if isinstance(value, bool) or not isinstance(value, int) or not low <= value <= high:
+            raise _Wrong(f"must be a whole number from {low} to {high}")
+        return value
+
+    return read
+
+
+def _yes_or_no(value: Any) -> bool:
+    if not isinstance(value, bool):
+        raise _Wrong("must be true or false")
+    return value
+
+
+def _text(value: Any) -> str:
+    if not isinstance(value, str) or not value or len(value) > 4000 or "\0" in value:
+        raise _Wrong("must be a short text")
+    return value
+
+
+def _file_name(value: Any) -> str:
+    text = _text(value)
+    if "/" in text or text in (".", ".."):
+        raise _Wrong("must be a file's name without a folder")
+    return text
+
+
+def _paper(value: Any) -> str:
+    try:
+        return find_paper(_text(value)).name
+    except BadRequest as why:
+        raise _Wrong(f"must be a paper that is known: {why}") from None
+
+
+def _size(value: Any) -> PrintSize:
+    if not isinstance(value, Mapping):
+        raise _Wrong("must hold width_mm and height_mm")
+    width, height = _length(value.get("width_mm")), _length(value.get("height_mm"))
+    label = value.get("label")
+    return PrintSize(_text(label) if label else f"{width} × {height} mm", width, height)
+
+
+def _frame(value: Any) -> Frame:
+    if not isinstance(value, Mapping):
+        raise _Wrong("must hold left, top, width and height")
+    most = 10**7
+    left, top = (_number(0, most)(value.get(key)) for key in ("left", "top"))
+    width, height = (_number(Fraction(1, 1000), most)(value.get(k)) for k in ("width", "height"))
+    return Frame(left, top, width, height)
+
+
+def _or_none(read: Callable[[Any], Any]) -> Callable[[Any], Any]:
+    return lambda value: None if value is None else read(value)
+
+
+_ppi = _number(LOWEST_PPI, HIGHEST_PPI)
+_READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
+    "photo": {},
+    "size": {
+        "size": _or_none(_size), "lie": _one_of("auto", "as-given", "across"),
+        "ppi": _or_none(_ppi), "floor": _or_none(_ppi), "distance_mm": _or_none(_length),
+    },
+    "crop": {
+        "fit": _one_of("trim", "whole"), "place_x": _number(0, 1), "place_y": _number(0, 1),
+        "frame": _or_none(_frame), "turn": _number(-360, 360),
+    },
+    "pixels": {
+        "choice": _one_of("auto", "keep", "resample"),
+        "method": _one_of("lanczos", "mitchell", "catmull-rom", "blocks"),
+    },
+    "sharpen": {
+        "on": _yes_or_no, "paper": _paper, "strength": _number(0, 300), "lean": _number(0, 1),
+    },
+    "finish": {},
+    "file": {
+        "format": _one_of("tiff", "jpeg", "png"), "bits": _or_none(_whole(8, 16)),
+        "quality": _whole(1, 100), "folder": _or_none(_text), "name": _or_none(_file_name),
+    },
+}  # fmt: skip
+
+
+def checked(line: str, key: str, value: Any) -> Any:
+    """Return one field's value as the docket keeps it.
+
+    Raises
+    ------
+    BadRequest
+        When it cannot be meant; the sentence names the field.
+    """
+    try:
+        return _READERS[line][key](value)
+    except _Wrong as why:
+        shown = json.dumps(value, ensure_ascii=False, default=str)
+        raise BadRequest(f"{line}.{key} {why}, not {shown[:60]}.") from None
+
+
+def to_json(docket: Docket) -> str:
+    """Write a docket; `from_json` reads it back equal."""
+    lines: dict[str, Any] = {"zinc_margin_docket": VERSION}
+    for name in LINES:
+        line = getattr(docket, name)
+        lines[name] = {key: _plain(getattr(line, key)) for key in _READERS[name]} | dict(line.extra)
+    return json.dumps(lines | dict(docket.extra), ensure_ascii=False, indent=2) + "\n"
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, Fraction):
+        # a plain decimal where it is exact, for whoever reads the file
+        return int(value) if value.denominator == 1 else _decimal(value)
+    if isinstance(value, PrintSize):
+        return {
+            "label": value.label,
+            "width_mm": _plain(value.width_mm),
+            "height_mm": _plain(value.height_mm),
+        }
+    if isinstance(value, Frame):
+        return {item.name: _plain(getattr(value, item.name)) for item in fields(Frame)}
+    return value
+
+
+def _decimal(value: Fraction) -> str:
+    for places in range(1, 10):
+        if 10**places % value.denominator == 0:
+            return f"{int(value * 10**places) / 10**places:.{places}f}"
+    return str(value)
+
+
+def from_json(text: str, source: str = "the docket") -> Docket:
+    """Read a docket.
+
+    Parameters
+    ----------
+    source : str
+        What the sentences call it.
+
+    Raises
+    ------
+    BadRequest
+        When it is no docket, is newer than this program, or a value is wrong (named).
+    """
+    try:
+        raw = json.loads(text)
+    except (ValueError, RecursionError):
+        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
+    if not isinstance(raw, dict) or "zinc_margin_docket" not in raw:
+        raise BadRequest(f"{source} is no docket of Zinc Margin.")
+    version = raw.pop("zinc_margin_docket")
+    if version != VERSION:
+        raise BadRequest(
+            f"{source} is of version {version}; this program reads version {VERSION}. "
+            "It was left as it is."
+        )
+    lines: dict[str, Any] = {}
+    for name in LINES:
+        given = raw.pop(name, {})
+        if not isinstance(given, dict):
+            raise BadRequest(f"In {source}, {name} must hold fields.")
+        known = {}
+        for key in _READERS[name]:
+            if key in given:
+                try:
+                    known[key] = checked(name, key, given.pop(key))
+                except BadRequest as why:
+                    raise BadRequest(f"In {source}, {why}") from None
+        if known.get("bits") not in (None, 8, 16):
+            raise BadRequest(f"In {source}, file.bits must be 8 or 16, not {known['bits']}.")
+        lines[name] = _LINE_TYPES[name](**known, extra=given)
+    return Docket(**lines, extra=raw)
+
+
+def beside(photo: Path) -> Path:
+    """Return where a photo's docket is kept when it lies beside the photo."""
+    return photo.with_name(photo.name + ".docket.json")
+
+
+def load(path: str | Path) -> Docket:
+    """Read a docket from a file."""
+    path = Path(path)
+    try:
+        if path.stat().st_size > _LARGEST_DOCKET:
+            raise BadRequest(f"{path} is too large to be a docket.")
+        text = path.read_text("utf-8")
+    except FileNotFoundError:
+        raise BadRequest(f"There is no docket {path}.") from None
+    except UnicodeDecodeError:
+        raise BadRequest(f"{path} is no readable JSON; it was left as it is.") from None
+    except OSError as why:
+        raise BadRequest(f"The docket {path} could not be read: {why.strerror}.") from None
+    return from_json(text, str(path))

@@ -1,0 +1,100 @@
+"""Lengths as exact millimetres, and what people type for them."""
+
+from __future__ import annotations
+
+import re
+from fractions import Fraction
+
+from .errors import BadRequest
+
+MM_PER_INCH = Fraction(254, 10)
+LONGEST_MM = Fraction(1_000_000)
+"""A kilometre of print: whoever types more has slipped."""
+
+UNITS: dict[str, Fraction] = {
+    **dict.fromkeys(("mm", "millimetre", "millimetres", "millimeter", "millimeters"), Fraction(1)),
+    **dict.fromkeys(
+        ("cm", "centimetre", "centimetres", "centimeter", "centimeters"), Fraction(10)
+    ),
+    **dict.fromkeys(("m", "metre", "metres", "meter", "meters"), Fraction(1000)),
+    **dict.fromkeys(('"', "″", "”", "''", "in", "ins", "inch", "inches"), MM_PER_INCH),
+    **dict.fromkeys(("'", "′", "’", "ft", "foot", "feet"), MM_PER_INCH * 12),
+}
+
+_VULGAR = {
+    "½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3",
+    "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
+}  # fmt: skip
+_NUMBER = re.compile(r"(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)|(\d+(?:[.,]\d*)?|[.,]\d+)")
+
+
+def plain_text(text: str) -> str:
+    """Return `text` lower-cased, with typographic fractions and signs spelled plainly."""
+    for sign, spelled in _VULGAR.items():
+        text = text.replace(sign, " " + spelled)
+    return " ".join(text.replace("−", "-").replace("⁄", "/").lower().split())
+
+
+def parse_number(text: str, what: str = "number") -> Fraction:
+    """Read ``8.5``, ``8,5``, ``8 1/2``, ``1/2`` or ``8½`` exactly.
+
+    Raises
+    ------
+    BadRequest
+        When the text is no positive number.
+    """
+    plain = plain_text(text)
+    found = _NUMBER.fullmatch(plain)
+    if found is None or len(plain) > 40:
+        raise BadRequest(f"“{text}” is not a {what} that I can read.")
+    whole, over, under, decimal = found.groups()
+    if decimal is not None:
+        return Fraction("0" + decimal.replace(",", ".").rstrip("."))
+    if int(under) == 0:
+        raise BadRequest(f"“{text}” divides by zero.")
+    return int(whole or 0) + Fraction(int(over), int(under))
+
+
+def split_unit(text: str) -> tuple[str, Fraction | None]:
+    """Split a trailing unit of length off; the unit comes as mm, or None when there is none."""
+    plain = plain_text(text)
+    for name in sorted(UNITS, key=len, reverse=True):
+        if plain.endswith(name):
+            rest = plain[: -len(name)].rstrip()
+            if rest and (not name.isalpha() or not rest[-1].isalpha()):
+                return rest, UNITS[name]
+    return plain, None
+
+
+def parse_length(text: str, default_unit: str = "cm") -> Fraction:
+    """Read one length; a bare number is in `default_unit`.
+
+    Parameters
+    ----------
+    text : str
+        ``80cm``, ``2.2 m``, ``8 1/2 in``, ``31½"``, ``5 ft 6 in`` …
+    default_unit : str
+        A key of `UNITS`.
+
+    Returns
+    -------
+    Fraction
+        Millimetres, greater than 0 and at most `LONGEST_MM`.
+    """
+    feet = re.fullmatch(r"(\d+)\s*(?:ft|feet|foot|'|′)\s*(.+)", plain_text(text))
+    if feet is not None and feet.group(2):
+        return int(feet.group(1)) * UNITS["ft"] + parse_length(feet.group(2), "in")
+    number, unit = split_unit(text)
+    if not number:
+        raise BadRequest(f"“{text}” has no number in it.")
+    length = parse_number(number, "length") * (unit or UNITS[default_unit])
+    if length <= 0:
+        raise BadRequest(f"“{text}” is no length: it must be more than zero.")
+    if length > LONGEST_MM:
+        raise BadRequest(f"“{text}” is over a kilometre; no print is as large as that.")
+    return length
+
+
+def inches(mm: Fraction) -> Fraction:
+    """Return a length in inches."""
+    return mm / MM_PER_INCH

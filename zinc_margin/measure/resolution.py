@@ -1,0 +1,56 @@
+"""Resolution: pixels per inch as an exact rational, and the tag that a file carries."""
+
+from __future__ import annotations
+
+import re
+from fractions import Fraction
+
+from .errors import BadRequest
+from .lengths import MM_PER_INCH, parse_number, plain_text
+
+LOWEST_PPI = Fraction(1)
+HIGHEST_PPI = Fraction(10_000)
+_LARGEST_PART = 2**32 - 1
+
+
+def parse_ppi(text: str) -> Fraction:
+    """Read ``300``, ``300 ppi``, ``300dpi`` or ``118 px/cm`` (converted, not renamed).
+
+    Raises
+    ------
+    BadRequest
+        When it is no number from 1 to 10000 pixels per inch.
+    """
+    plain = plain_text(text)
+    found = re.fullmatch(
+        r"(.+?)\s*(ppi|dpi|px/in|pixels per inch|ppcm|px/cm|pixels per cm)?", plain
+    )
+    try:
+        ppi = parse_number(found.group(1) if found else plain, "resolution")
+    except BadRequest:
+        raise BadRequest(
+            f"“{text}” is not a resolution; type pixels per inch from 1 to 10000, such as 300."
+        ) from None
+    if found and found.group(2) in ("ppcm", "px/cm", "pixels per cm"):
+        ppi *= MM_PER_INCH / 10
+    if not LOWEST_PPI <= ppi <= HIGHEST_PPI:
+        raise BadRequest(f"“{text}” is out of range; a resolution runs from 1 to 10000 ppi.")
+    return ppi
+
+
+def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
+    """Return the resolution tag (pixels per inch as n, d) that makes `pixels` exactly `length_mm`.
+
+    Parts are 32-bit as TIFF and EXIF have them; beyond that the best approximation is given.
+    """
+    exact = pixels * MM_PER_INCH / length_mm
+    if exact.numerator <= _LARGEST_PART and exact.denominator <= _LARGEST_PART:
+        return exact.numerator, exact.denominator
+    largest = int(min(_LARGEST_PART, _LARGEST_PART / max(exact, Fraction(1, _LARGEST_PART))))
+    near = exact.limit_denominator(max(1, largest))
+    return near.numerator, near.denominator
+
+
+def round_half_up(value: Fraction) -> int:
+    """Round to the nearest whole number, halves upwards."""
+    return (value + Fraction(1, 2)).__floor__()

@@ -1,0 +1,142 @@
+"""Print sizes: what people type, and the catalogue."""
+
+from __future__ import annotations
+
+import json
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import cache
+from importlib import resources
+
+from .errors import BadRequest
+from .lengths import UNITS, parse_length, parse_number, plain_text, split_unit
+
+
+@dataclass(frozen=True)
+class PrintSize:
+    """A print size, in exact millimetres, as it was asked for.
+
+    Attributes
+    ----------
+    label : str
+        What a person calls it: ``A3+``, ``12 × 9 in``.
+    width_mm, height_mm : Fraction
+        Greater than 0.
+    family : str
+        Where the catalogue lists it; ``own`` for a typed size.
+    """
+
+    label: str
+    width_mm: Fraction
+    height_mm: Fraction
+    family: str = "own"
+
+    def lying(self, upright: bool) -> PrintSize:
+        """Return this size with its long side up (`upright`) or across."""
+        if self.width_mm == self.height_mm or (self.height_mm > self.width_mm) == upright:
+            return self
+        return self.swapped()
+
+    def swapped(self) -> PrintSize:
+        """Return this size turned by a quarter."""
+        return PrintSize(_swap_label(self.label), self.height_mm, self.width_mm, self.family)
+
+
+def _swap_label(label: str) -> str:
+    first, cross, rest = label.partition(" × ")
+    if not cross:
+        return label
+    second, _, unit = rest.partition(" ")
+    return f"{second} × {first} {unit}".strip()
+
+
+def _tidy(text: str) -> str:
+    return plain_text(text).replace(" ", "").replace("×", "x")
+
+
+@cache
+def catalogue() -> tuple[PrintSize, ...]:
+    """Return every size of the shipped catalogue, in its order."""
+    raw = json.loads(resources.files(__package__).joinpath("data/sizes.json").read_text("utf-8"))
+    found = []
+    for family in raw["families"]:
+        unit = UNITS[family["unit"]]
+        for entry in family["sizes"]:
+            width, height = (Fraction(part) for part in entry["size"])
+            label = entry.get("name") or f"{entry['size'][0]} × {entry['size'][1]} {family['unit']}"
+            found.append(PrintSize(label, width * unit, height * unit, family["name"]))
+    return tuple(found)
+
+
+@cache
+def _by_name() -> dict[str, PrintSize]:
+    names: dict[str, PrintSize] = {}
+    for size in catalogue():
+        names.setdefault(_tidy(size.label), size)
+    return names
+
+
+def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
+    """Read a print size: a name of the catalogue or two lengths.
+
+    Parameters
+    ----------
+    text : str
+        ``A3+``, ``27x18``, ``27 × 18 in``, ``8 1/2 x 11``, ``70cm x 46cm`` …
+    default_unit : str
+        The unit of bare numbers.
+
+    Raises
+    ------
+    BadRequest
+        With a sentence that says what could not be read.
+    """
+    named = _by_name().get(_tidy(text))
+    if named is not None:
+        return named
+    parts = re.split(r"\s*(?:×|x|\*| by )\s*", plain_text(text))
+    if len(parts) != 2 or not all(parts):
+        raise BadRequest(
+            f"“{text}” is not a size that I know; type a name such as A3+ or two sides such as "
+            "27x18in."
+        )
+    number, unit = split_unit(parts[1])
+    first, own_unit = split_unit(parts[0])
+    unit_name = default_unit if unit is None else _name_of(unit)
+    try:
+        width = parse_length(parts[0], _name_of(own_unit) if own_unit else unit_name)
+        height = parse_length(parts[1], unit_name)
+    except BadRequest as why:
+        raise BadRequest(f"The size “{text}” cannot be read: {why}") from None
+    label = f"{_shown(first)} × {_shown(number)} {unit_name}"
+    if own_unit is not None and own_unit != unit:
+        label = f"{_shown(first)} {_name_of(own_unit)} × {_shown(number)} {unit_name}"
+    return PrintSize(label, width, height)
+
+
+def _name_of(unit: Fraction) -> str:
+    return next(name for name in ("mm", "cm", "m", "in", "ft") if UNITS[name] == unit)
+
+
+def _shown(number: str) -> str:
+    value = parse_number(number)
+    return number if "/" in number else decimal(value)
+
+
+def decimal(value: Fraction, places: int = 4) -> str:
+    """Write a number with at most `places` decimals and no idle zeros."""
+    text = f"{float(value):.{places}f}".rstrip("0").rstrip(".")
+    return text or "0"
+
+
+def parse_ratio(text: str) -> Fraction:
+    """Read an aspect ratio: ``16:9``, ``5/4``, ``1.5``, ``3x2``, ``1.618:1``."""
+    parts = re.split(r"\s*[:/x×]\s*", plain_text(text))
+    if len(parts) > 2 or not all(parts):
+        raise BadRequest(f"“{text}” is not a ratio; type one such as 3:2.")
+    numbers = [parse_number(part, "ratio") for part in parts]
+    ratio = numbers[0] / (numbers[1] if len(numbers) == 2 and numbers[1] else 1)
+    if not Fraction(1, 100) <= ratio <= 100:
+        raise BadRequest(f"“{text}” is out of range; a ratio runs from 1:100 to 100:1.")
+    return ratio

@@ -1,0 +1,111 @@
+"""Numbers and lengths as people read them."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from math import gcd
+
+from .lengths import MM_PER_INCH
+
+Number = float | Fraction
+
+_EIGHTHS = {
+    Fraction(1, 8): "⅛", Fraction(1, 4): "¼", Fraction(3, 8): "⅜", Fraction(1, 2): "½",
+    Fraction(5, 8): "⅝", Fraction(3, 4): "¾", Fraction(7, 8): "⅞",
+}  # fmt: skip
+
+
+def trimmed_zeros(value: Number, places: int) -> str:
+    """Write a number with at most `places` decimals and no idle zeros."""
+    text = f"{float(value):.{places}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text.replace("-", "−")
+
+
+def in_inches(mm: Number, places: int = 2) -> str:
+    """Write a length in inches: eighths as fractions, the rest as decimals."""
+    exact = Fraction(mm) / MM_PER_INCH if isinstance(mm, Fraction) else None
+    if exact is not None and exact % 1 in _EIGHTHS:
+        whole = exact.__floor__()
+        return f"{whole or ''}{_EIGHTHS[exact % 1]}"
+    return trimmed_zeros(float(mm) / float(MM_PER_INCH), places)
+
+
+def side(mm: Number, units: str) -> str:
+    """Write one side of a print, in cm or in, without its unit."""
+    return in_inches(mm) if units == "in" else trimmed_zeros(float(mm) / 10, 2)
+
+
+def pair(width_mm: Number, height_mm: Number, units: str) -> str:
+    """Write a print size: ``30 × 20 cm``."""
+    return f"{side(width_mm, units)} × {side(height_mm, units)} {units}"
+
+
+def length(mm: Number, units: str) -> str:
+    """Write a distance as it is said: ``45 cm``, ``2.2 m``, ``18 in``, ``7.2 ft``."""
+    value = float(mm)
+    if units == "in":
+        inch = value / 25.4
+        if inch >= 72:
+            return f"{trimmed_zeros(inch / 12, 1)} ft"
+        return f"{trimmed_zeros(inch, 1 if inch < 20 else 0)} in"
+    if value >= 1000:
+        return f"{trimmed_zeros(value / 1000, 2 if value < 10_000 else 1)} m"
+    return f"{trimmed_zeros(value / 10, 1 if value < 100 else 0)} cm"
+
+
+def small(mm: Number, units: str) -> str:
+    """Write a short length, as a cut or a band: ``12.5 mm``, ``0.49 in``."""
+    if units == "in":
+        return f"{trimmed_zeros(float(mm) / 25.4, 2)} in"
+    value = float(mm)
+    return f"{trimmed_zeros(value, 1)} mm" if value < 100 else f"{trimmed_zeros(value / 10, 1)} cm"
+
+
+def ppi(value: Number) -> str:
+    """Write a resolution without its unit."""
+    return trimmed_zeros(value, 0 if float(value) >= 100 else 1)
+
+
+def share(value: Number) -> str:
+    """Write a share of 0–1 in percent: ``0 %``, ``under 0.1 %``, ``3.4 %``, ``17 %``."""
+    percent = float(value) * 100
+    if 0 < percent < 0.1:
+        return "under 0.1 %"
+    return f"{trimmed_zeros(percent, 0 if percent >= 10 else 1)} %"
+
+
+def megapixels(width: int, height: int) -> str:
+    """Write a picture's size in megapixels."""
+    value = width * height / 1e6
+    return f"{trimmed_zeros(value, 0 if value >= 10 else 1 if value >= 1 else 2)} MP"
+
+
+def size_in_bytes(count: Number) -> str:
+    """Write a file's size: ``163 MB``, ``1.9 GB``, ``12 kB``."""
+    for name, unit in (("GB", 1e9), ("MB", 1e6), ("kB", 1e3)):
+        if float(count) >= unit:
+            value = float(count) / unit
+            return f"{trimmed_zeros(value, 0 if value >= 20 else 1)} {name}"
+    return f"{int(count)} bytes"
+
+
+def seconds(value: float) -> str:
+    """Write a time left: ``under a second``, ``12 s``, ``3 min``."""
+    if value < 1:
+        return "under a second"
+    return f"{value:.0f} s" if value < 100 else f"{value / 60:.0f} min"
+
+
+def shape(width: int, height: int) -> str:
+    """Write an aspect ratio: ``3:2`` when it is one that people say, else ``1.47:1``."""
+    known = {(3, 2), (4, 3), (5, 4), (1, 1), (16, 9), (2, 1), (3, 1), (7, 5), (16, 10), (6, 7)}
+    exact = (width // gcd(width, height), height // gcd(width, height))
+    if exact in known or exact[::-1] in known:
+        return f"{exact[0]}:{exact[1]}"
+    for first, second in sorted(known | {(b, a) for a, b in known}):
+        if abs(width / height / (first / second) - 1) < 0.003:
+            return f"about {first}:{second}"
+    ratio = width / height
+    return f"{ratio:.2f}:1" if ratio >= 1 else f"1:{1 / ratio:.2f}"

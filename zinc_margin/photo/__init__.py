@@ -1,0 +1,1 @@
+"""Open formats in: what a photo is, its pixels as stored, and its colours."""

@@ -1,0 +1,120 @@
+"""A photo's own colours: between its stored values, linear light and lightness."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from functools import cache, cached_property
+
+import imagecodecs
+import numpy as np
+
+from ..measure.errors import CannotDo
+from . import icc as icc_profiles
+from .icc import STEPS
+
+SRGB = ((0.64, 0.33), (0.30, 0.60), (0.15, 0.06))
+BT2020 = ((0.708, 0.292), (0.170, 0.797), (0.131, 0.046))
+
+
+@dataclass(frozen=True, eq=False)
+class Colour:
+    """The colour space in which a photo's pixels are kept.
+
+    Attributes
+    ----------
+    icc : bytes
+        The profile to embed.
+    name : str
+    curves : tuple of ndarray (STEPS + 1,)
+        Encoded (even grid over 0–1) to linear, one for each channel.
+    matrix : ndarray (3, C)
+        Linear channels to XYZ relative to D50.
+    """
+
+    icc: bytes = field(repr=False)
+    name: str
+    curves: tuple[np.ndarray, ...] = field(repr=False)
+    matrix: np.ndarray = field(repr=False)
+
+    @property
+    def grey(self) -> bool:
+        """Whether there is one channel."""
+        return len(self.curves) == 1
+
+    @cached_property
+    def decode(self) -> np.ndarray:
+        """(C, STEPS + 1) float32: encoded value on an even grid to linear."""
+        return np.array(self.curves, np.float32)
+
+    @cached_property
+    def perceptual(self) -> bool:
+        """Whether equal steps of the stored values look about equal (gamma 1.5 to 3)."""
+        middle = float(np.mean([curve[STEPS // 2] for curve in self.curves]))
+        return 0.5**3 <= middle <= 0.5**1.5
+
+
+@cache
+def srgb() -> Colour:
+    """Return sRGB."""
+    curve = icc_profiles.srgb_curve(np.linspace(0, 1, 1024))
+    return from_icc(icc_profiles.make("sRGB", curve, icc_profiles.primaries(SRGB)))
+
+
+@cache
+def plain_grey() -> Colour:
+    """Return grey with the tone curve of sRGB."""
+    curve = icc_profiles.srgb_curve(np.linspace(0, 1, 1024))
+    return from_icc(icc_profiles.make("Grey with the sRGB tone curve", curve, None))
+
+
+@cache
+def wide_rgb() -> Colour:
+    """Return our wide working space: BT.2020 primaries, gamma 2.2."""
+    return from_icc(icc_profiles.make("Wide RGB", 2.2, icc_profiles.primaries(BT2020)))
+
+
+def from_icc(icc: bytes) -> Colour:
+    """Return the space of a matrix or grey profile.
+
+    Raises
+    ------
+    CannotDo
+        When the profile is damaged or works by lookup tables.
+    """
+    profile = icc_profiles.parse(icc)
+    if profile.curves is None or profile.matrix is None:
+        raise CannotDo("its colour profile works by lookup tables")
+    return Colour(icc, profile.name or "unnamed profile", profile.curves, profile.matrix)
+
+
+def through_tables(codes: np.ndarray, icc: bytes, space: str) -> np.ndarray:
+    """Convert pixels of a lookup-table or CMYK profile to `wide_rgb`, 16 bits deep.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C), uint8 or uint16
+    icc : bytes
+    space : str
+        ``RGB`` or ``CMYK``.
+
+    Returns
+    -------
+    ndarray (H, W, 3), uint16
+    """
+    out = np.empty((*codes.shape[:2], 3), np.uint16)
+    # in strips: lcms through the library wants whole arrays, and a copy of a large one is dear
+    rows = max(1, 4_000_000 // codes.shape[1])
+    try:
+        for top in range(0, codes.shape[0], rows):
+            out[top : top + rows] = imagecodecs.cms_transform(
+                np.ascontiguousarray(codes[top : top + rows]),
+                icc,
+                wide_rgb().icc,
+                colorspace=space.lower(),
+                outcolorspace="rgb",
+                outdtype="uint16",
+                intent=1,
+            )
+    except (RuntimeError, ValueError, TypeError) as why:
+        raise CannotDo("its colour profile could not be used") from why
+    return out

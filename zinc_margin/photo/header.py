@@ -1,0 +1,223 @@
+"""Facts from a file's header, without decoding its pixels."""
+
+from __future__ import annotations
+
+import math
+import warnings
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import tifffile
+from PIL import Image
+
+from ..measure.errors import BadRequest, CannotDo
+from ..measure.resolution import HIGHEST_PPI
+from . import icc as icc_profiles
+from .facts import Facts
+from .limits import check_declared
+
+Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
+
+_ORIENTATION, _X_RESOLUTION, _Y_RESOLUTION, _UNIT = 274, 282, 283, 296
+_PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
+_KINDS = {"1": "grey", "L": "grey", "LA": "grey", "I;16": "grey", "I;16B": "grey", "I": "grey",
+          "P": "RGB", "PA": "RGB", "RGB": "RGB", "RGBA": "RGB", "YCbCr": "RGB",
+          "CMYK": "CMYK"}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Header:
+    """Facts, and what decoding needs besides."""
+
+    facts: Facts
+    icc: bytes | None
+    mode: str
+
+
+def read_header(path: str | Path) -> Header:
+    """Read a photo's header.
+
+    Raises
+    ------
+    BadRequest
+        When there is no such file or it is a folder.
+    CannotDo
+        When it is no JPEG, PNG or TIFF, is damaged, or may not be read.
+    """
+    path = Path(path)
+    try:
+        if path.is_dir():
+            raise BadRequest(f"{path} is a folder; name a photo.")
+        file_bytes = path.stat().st_size
+        with path.open("rb") as file:
+            start = file.read(16)
+    except FileNotFoundError:
+        raise BadRequest(f"There is no file {path}.") from None
+    except PermissionError:
+        raise CannotDo(
+            f"{path} may not be read by you; ask its owner, or change its permissions."
+        ) from None
+    except OSError as why:
+        raise CannotDo(f"{path} could not be read: {why.strerror or why}.") from None
+    if not start:
+        raise CannotDo(f"{path.name} is empty (0 bytes); copy it again from where it came.")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            if start[:2] in (b"II", b"MM") and start[2:4] in (b"*\0", b"\0*", b"+\0", b"\0+"):
+                return _tiff(path, file_bytes)
+            if start.startswith((b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")):
+                return _pillow(path, file_bytes)
+    except (CannotDo, BadRequest):
+        raise
+    except MemoryError:
+        raise CannotDo(f"{path.name} needs more memory than there is; it was not opened.") from None
+    except Exception as why:  # decoders fail in their own ways on damaged files
+        raise CannotDo(
+            f"{path.name} is damaged and could not be read; copy it again from where it came."
+        ) from why
+    raise CannotDo(f"{path.name} is no JPEG, PNG or TIFF picture; other formats are not read yet.")
+
+
+def _sane(value: Any) -> Fraction | None:
+    """Return a noted resolution, or None for nonsense (0, 1/0, not a number, absurd)."""
+    try:
+        if isinstance(value, tuple):
+            exact = Fraction(int(value[0]), int(value[1]))
+        elif hasattr(value, "numerator") and hasattr(value, "denominator"):
+            exact = Fraction(int(value.numerator), int(value.denominator))
+        else:
+            number = float(value)
+            exact = Fraction(number) if math.isfinite(number) else Fraction(0)
+    except (TypeError, ValueError, ZeroDivisionError, OverflowError):
+        return None
+    return exact if 0 < exact <= HIGHEST_PPI * 100 else None
+
+
+def _orientation(value: Any) -> int:
+    return value if isinstance(value, int) and 1 <= value <= 8 else 1
+
+
+def _profile_use(icc: bytes | None, kind: str) -> tuple[str | None, str]:
+    """Return the profile's name and how it is used."""
+    if icc is None:
+        return None, "assumed"
+    try:
+        profile = icc_profiles.parse(icc)
+    except CannotDo:
+        return None, "damaged"
+    name = profile.name or "unnamed profile"
+    fitting = {"RGB": "RGB", "grey": "GRAY", "CMYK": "CMYK"}[kind]
+    if profile.space != fitting:
+        return None, "damaged"
+    return name, "own" if profile.curves is not None else "converted"
+
+
+def _facts(
+    path: Path, file_bytes: int, icc: bytes | None, size: tuple[int, int], tags: tuple[Any, Any],
+    **known: Any,
+) -> Facts:  # fmt: skip
+    width, height = size
+    if width < 1 or height < 1:
+        raise CannotDo(f"{path.name} says that it has no pixels; it is damaged.")
+    profile, use = _profile_use(icc, known["kind"])
+    if known["kind"] == "CMYK" and use != "converted":
+        state = "its profile is damaged" if use == "damaged" else "it has no profile"
+        raise CannotDo(
+            f"{path.name} is CMYK and {state}, so its colours cannot be known; convert it to RGB "
+            "in the program that made it."
+        )
+    tag_x, tag_y = _sane(tags[0]), _sane(tags[1])
+    if known["orientation"] >= 5:
+        width, height, tag_x, tag_y = height, width, tag_y, tag_x
+    return Facts(
+        path=path, width=width, height=height, profile=profile, profile_use=use,
+        tag_x=tag_x, tag_y=tag_y, file_bytes=file_bytes, **known,
+    )  # fmt: skip
+
+
+def _pillow(path: Path, file_bytes: int) -> Header:
+    with Image.open(path) as image:
+        mode = image.mode
+        if mode not in _KINDS:
+            raise CannotDo(f"{path.name} holds {mode} pixels, which are not read yet.")
+        kind = _KINDS[mode]
+        if image.format == "PNG" and kind == "RGB" and mode != "P":
+            # Pillow calls a 16-bit colour PNG plain RGB; the header's own byte tells
+            with path.open("rb") as file:
+                bits = 16 if file.read(25)[24:25] == b"\x10" else 8
+        else:
+            bits = 16 if mode.startswith("I") else 8
+        if image.format == "PNG" and mode == "LA":
+            with path.open("rb") as file:
+                bits = 16 if file.read(25)[24:25] == b"\x10" else 8
+        channels = {"grey": 1, "RGB": 3, "CMYK": 4}[kind]
+        alpha = mode.endswith("A") or "transparency" in image.info
+        check_declared(
+            path, *image.size, channels * bits // 8 + (bits // 8 if alpha else 0), file_bytes
+        )
+        exif = image.getexif()
+        unit = _PER_INCH.get(exif.get(_UNIT, 2))
+        tags: list[Fraction | None] = [_sane(exif.get(_X_RESOLUTION)), _sane(exif.get(_Y_RESOLUTION))]
+        tags = [tag * unit if tag is not None and unit else None for tag in tags]
+        if None in tags:
+            tags = list(_noted(image))
+        icc = image.info.get("icc_profile")
+        facts = _facts(
+            path, file_bytes, icc, image.size, (tags[0], tags[1]),
+            format=image.format, bits=bits, kind=kind, alpha=alpha,
+            orientation=_orientation(exif.get(_ORIENTATION)),
+        )  # fmt: skip
+        return Header(facts, icc, mode)
+
+
+def _noted(image: Image.Image) -> tuple[Fraction | None, Fraction | None]:
+    """Return the resolution of JFIF or pHYs."""
+    if image.format == "JPEG":
+        unit = {1: Fraction(1), 2: Fraction(254, 100)}.get(image.info.get("jfif_unit", 0))
+        density = image.info.get("jfif_density")
+        if unit is None or density is None:
+            return None, None
+        return tuple(_sane(part * unit) for part in density)  # type: ignore[return-value]
+    noted = image.info.get("dpi")
+    return (_sane(round(noted[0], 4)), _sane(round(noted[1], 4))) if noted else (None, None)
+
+
+def _tiff(path: Path, file_bytes: int) -> Header:
+    with tifffile.TiffFile(path) as tiff:
+        page = tiff.pages[0]
+        if not isinstance(page, tifffile.TiffPage):
+            raise CannotDo(f"{path.name} holds no picture.")
+        tags = page.tags
+        photometric = int(page.photometric)
+        samples = page.samplesperpixel
+        alpha = bool(page.extrasamples)
+        kinds = {0: "grey", 1: "grey", 2: "RGB", 3: "RGB", 5: "CMYK", 6: "RGB"}
+        if photometric not in kinds or page.sampleformat not in (1, None):
+            raise CannotDo(
+                f"{path.name} holds pixels of a kind that is not read yet (only 8 and 16 bit grey, "
+                "RGB and CMYK are)."
+            )
+        kind = kinds[photometric]
+        if page.bitspersample not in (1, 8, 16):
+            raise CannotDo(
+                f"{path.name} has {page.bitspersample} bits for each sample; only 8 and 16 are "
+                "read."
+            )
+        bits = 16 if page.bitspersample == 16 and photometric != 3 else 8
+        check_declared(
+            path, page.imagewidth, page.imagelength, samples * bits // 8, file_bytes
+        )
+        icc = page.iccprofile
+        unit = _PER_INCH.get(int(tags.valueof(_UNIT, 2) or 2))
+        noted = [_sane(tags.valueof(code)) for code in (_X_RESOLUTION, _Y_RESOLUTION)]
+        scaled = [tag * unit if tag is not None and unit else None for tag in noted]
+        facts = _facts(
+            path, file_bytes, icc, (page.imagewidth, page.imagelength), (scaled[0], scaled[1]),
+            format="TIFF", bits=bits, kind=kind, alpha=alpha,
+            orientation=_orientation(int(tags.valueof(_ORIENTATION, 1) or 1)),
+        )  # fmt: skip
+        mode = "P" if photometric in (3, 6) or page.bitspersample == 1 else f"photometric {photometric}"
+        return Header(facts, icc, mode)

@@ -1,0 +1,55 @@
+"""Our own limit for pictures that claim to be larger than they can be."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from ..measure.errors import CannotDo
+from ..measure.words import size_in_bytes
+
+_MOST_PER_BYTE = 3000
+"""No open format packs a picture tighter: deflate stops at 1030 bytes for one, JPEG nearer 700."""
+
+_SMALL_ENOUGH = 200_000_000
+
+
+def memory_available() -> int:
+    """Return the bytes of memory that can be taken without swapping."""
+    try:
+        for line in Path("/proc/meminfo").read_text("ascii").splitlines():
+            if line.startswith("MemAvailable:"):
+                return int(line.split()[1]) * 1024
+    except (OSError, ValueError):
+        pass
+    return os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") // 2
+
+
+def check_declared(
+    path: Path, width: int, height: int, sample_bytes: int, file_bytes: int
+) -> None:
+    """Refuse a picture whose declared pixels are a lie or do not fit the memory.
+
+    Parameters
+    ----------
+    sample_bytes : int
+        Bytes of one pixel, all channels.
+
+    Raises
+    ------
+    CannotDo
+    """
+    declared = width * height * sample_bytes
+    if declared > _SMALL_ENOUGH and declared > file_bytes * _MOST_PER_BYTE:
+        raise CannotDo(
+            f"{path.name} says that it is {width} × {height} px, but the file holds only "
+            f"{size_in_bytes(file_bytes)}; it is damaged or made up, and was not opened."
+        )
+    # decoded once, and once more while it is set upright
+    needed = declared * 2 + width * 4096
+    if needed > 0.7 * memory_available():
+        raise CannotDo(
+            f"{path.name} is {width} × {height} px and needs {size_in_bytes(needed)} of memory, "
+            f"more than this machine can spare ({size_in_bytes(memory_available())}); it was not "
+            "opened."
+        )

@@ -1,0 +1,148 @@
+"""Decoding: a photo's pixels, upright, in the depth in which they are stored."""
+
+from __future__ import annotations
+
+import warnings
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+import imagecodecs
+import numpy as np
+import tifffile
+from PIL import Image
+
+from ..measure.errors import CannotDo
+from . import colour as colours
+from .colour import Colour
+from .facts import Facts
+from .header import Header, read_header
+from .noise import measure
+
+
+@dataclass(frozen=True, eq=False)
+class Photo:
+    """A decoded photo.
+
+    Attributes
+    ----------
+    facts : Facts
+        With the measured part.
+    codes : ndarray (H, W, C), uint8 or uint16, C-contiguous
+        The upright picture as stored; C is 1 or 3.
+    colour : Colour
+        What the codes mean.
+    """
+
+    facts: Facts
+    codes: np.ndarray
+    colour: Colour
+
+
+def read_photo(path: str | Path) -> Photo:
+    """Decode a photo and measure it.
+
+    Raises
+    ------
+    BadRequest, CannotDo
+        With one sentence; the file is only ever read.
+    """
+    header = read_header(path)
+    name = header.facts.path.name
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            codes = _decode(header)
+    except CannotDo as why:
+        raise CannotDo(f"{name}: {why}; the photo was not opened.") from None
+    except MemoryError:
+        raise CannotDo(f"{name} needs more memory than there is; it was not opened.") from None
+    except PermissionError:
+        raise CannotDo(f"{header.facts.path} may not be read by you.") from None
+    except Exception as why:  # decoders fail in their own ways on damaged files
+        raise CannotDo(
+            f"{name} is cut short or damaged: its pixels could not be read to the end; copy it "
+            "again from where it came."
+        ) from why
+    colour = _colour(header)
+    facts = replace(header.facts, measured=measure(codes, colour))
+    return Photo(facts, codes, colour)
+
+
+def _decode(header: Header) -> np.ndarray:
+    facts = header.facts
+    codes = {"JPEG": _from_pillow, "PNG": _from_png, "TIFF": _from_tiff}[facts.format](header)
+    if codes.ndim == 2:
+        codes = codes[..., None]
+    if facts.alpha:
+        codes = _flattened(codes)
+    channels = {"grey": 1, "RGB": 3, "CMYK": 4}[facts.kind]
+    if codes.shape[2] < channels or codes.dtype not in (np.uint8, np.uint16):
+        raise ValueError("not what the header says")
+    codes = codes[..., :channels]
+    if facts.profile_use == "converted":
+        assert header.icc is not None
+        codes = colours.through_tables(codes, header.icc, facts.kind)
+    codes = np.ascontiguousarray(set_upright(codes, facts.orientation))
+    if codes.shape[:2] != (facts.height, facts.width):
+        raise ValueError("not the size that the header says")
+    return codes
+
+
+def _colour(header: Header) -> Colour:
+    facts = header.facts
+    if facts.profile_use == "converted":
+        return colours.wide_rgb()
+    if facts.profile_use == "own":
+        assert header.icc is not None
+        return colours.from_icc(header.icc)
+    return colours.plain_grey() if facts.kind == "grey" else colours.srgb()
+
+
+def _from_pillow(header: Header) -> np.ndarray:
+    with Image.open(header.facts.path) as image:
+        goal = {"grey": "L", "RGB": "RGB", "CMYK": "CMYK"}[header.facts.kind]
+        if header.facts.alpha:
+            goal = "LA" if goal == "L" else "RGBA"
+        return np.asarray(image if image.mode == goal else image.convert(goal))
+
+
+def _from_png(header: Header) -> np.ndarray:
+    if header.facts.bits == 8:
+        return _from_pillow(header)
+    return np.asarray(imagecodecs.png_decode(header.facts.path.read_bytes()))
+
+
+def _from_tiff(header: Header) -> np.ndarray:
+    facts = header.facts
+    if header.mode == "P":
+        return _from_pillow(header)
+    with tifffile.TiffFile(facts.path) as tiff:
+        page = tiff.pages[0]
+        codes = np.asarray(page.asarray())
+        if int(page.planarconfig) == 2 and codes.ndim == 3:
+            codes = np.moveaxis(codes, 0, -1)
+        if int(page.photometric) == 0:
+            codes = np.iinfo(codes.dtype).max - codes
+        # where no extra channel is named, one that is there is still not colour
+        return codes
+
+
+def _flattened(codes: np.ndarray) -> np.ndarray:
+    """Lay a picture with an alpha channel on paper white, in its own encoding."""
+    top = np.iinfo(codes.dtype).max
+    out = np.empty((*codes.shape[:2], codes.shape[2] - 1), codes.dtype)
+    rows = max(1, 2_000_000 // codes.shape[1])
+    for start in range(0, codes.shape[0], rows):
+        part = codes[start : start + rows].astype(np.float32)
+        cover = part[..., -1:] / top
+        out[start : start + rows] = np.rint(part[..., :-1] * cover + top * (1 - cover))
+    return out
+
+
+def set_upright(codes: np.ndarray, orientation: int) -> np.ndarray:
+    """Return a view of stored pixels as the EXIF flag wants them seen."""
+    if orientation >= 5:
+        codes = codes.swapaxes(0, 1)
+    across = {2: True, 3: True, 6: True, 7: True}.get(orientation, False)
+    down = {3: True, 4: True, 7: True, 8: True}.get(orientation, False)
+    return codes[:: -1 if down else 1, :: -1 if across else 1]

@@ -1,0 +1,1 @@
+"""The numeric engine: from stored pixels and a plan to finished bands."""

@@ -1,0 +1,344 @@
+"""``Renderer``: a photo and a plan become finished pixels, whole, in bands, or one region.
+
+The unit of work is a tile; a tile's pixels depend on their own places alone (see `loops`).
+"""
+
+from __future__ import annotations
+
+import os
+from collections import deque
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from fractions import Fraction
+from threading import Event
+
+import numpy as np
+
+from ..measure.errors import Cancelled
+from ..photo.pixels import Photo
+from ..plan.eye import BROAD
+from ..plan.kernels import SUPPORT
+from ..plan.model import Plan
+from . import loops
+from .tables import Tables, cube_table, make_tables
+from .weights import HOLD, METHODS, Axis, axis, reflected, taps_for, widening
+
+BAND_ROWS = 512
+TILE_COLUMNS = 640
+
+Progress = Callable[[float], None]
+
+
+class Renderer:
+    """Renders one plan of one photo.
+
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+        Made from the photo's facts.
+    threads : int, optional
+        Workers; all processors by default.
+    bits : int, optional
+        8 or 16; the plan's by default.
+    """
+
+    def __init__(
+        self, photo: Photo, plan: Plan, threads: int | None = None, bits: int | None = None
+    ) -> None:
+        self.photo = photo
+        self.plan = plan
+        self.threads = threads or max(1, min(16, os.cpu_count() or 1))
+        self.dtype = np.uint8 if (bits or plan.file.bits) == 8 else np.uint16
+        self._codes = np.rot90(photo.codes, -plan.turned.quarters)
+        self._tables: Tables = make_tables(photo.colour, photo.codes.dtype)
+        self._axes: dict[tuple[bool, int, int], Axis] = {}
+        sharpen = plan.sharpen
+        self._sharpens = sharpen is not None and sharpen.amount > 0
+        if sharpen is not None and self._sharpens:
+            self._fine = gaussian(sharpen.sigma_px)
+            self._broad = gaussian(BROAD * sharpen.sigma_px)
+            self._near = min(12, max(1, round(1.5 * sharpen.sigma_px)))
+            self._apron = max(len(self._broad) - 1, self._near)
+        else:
+            self._apron = 0
+
+    @property
+    def shape(self) -> tuple[int, int, int]:
+        """Height, width and channels of the file."""
+        return self.plan.pixels.height, self.plan.pixels.width, self.photo.codes.shape[2]
+
+    def bands(
+        self, progress: Progress | None = None, cancel: Event | None = None
+    ) -> Iterator[np.ndarray]:
+        """Yield the whole file, `BAND_ROWS` rows at a time, from the top.
+
+        Two bands are in flight; memory does not depend on the print's height.
+
+        Raises
+        ------
+        Cancelled
+            Soon after `cancel` is set.
+        """
+        height, width, channels = self.shape
+        stop = cancel or Event()
+        tops = deque(range(0, height, BAND_ROWS))
+        lefts = range(0, width, TILE_COLUMNS)
+        flying: deque[tuple[np.ndarray, list[Future[None]]]] = deque()
+        total, done = len(tops) * len(lefts), 0
+        pool = ThreadPoolExecutor(self.threads, "render")
+
+        def tile(band: np.ndarray, left: int, top: int) -> None:
+            if not stop.is_set():
+                part = band[:, left : left + TILE_COLUMNS]
+                self._fill(part, left, top)
+
+        try:
+            while tops or flying:
+                while tops and len(flying) < 2:
+                    top = tops.popleft()
+                    band = np.empty((min(BAND_ROWS, height - top), width, channels), self.dtype)
+                    flying.append((band, [pool.submit(tile, band, left, top) for left in lefts]))
+                band, tiles = flying.popleft()
+                for work in tiles:
+                    work.result()
+                    done += 1
+                    if stop.is_set():
+                        raise Cancelled
+                    if progress is not None:
+                        progress(done / total)
+                yield band
+        finally:
+            stop_pending = [work for _, tiles in flying for work in tiles]
+            for work in stop_pending:
+                work.cancel()
+            pool.shutdown(wait=True)
+
+    def region(self, left: int, top: int, width: int, height: int) -> np.ndarray:
+        """Return part of the file, the same to the bit as in its bands.
+
+        Parameters
+        ----------
+        left, top, width, height : int
+            Inside the file.
+
+        Returns
+        -------
+        ndarray (height, width, C)
+        """
+        full_height, full_width, channels = self.shape
+        if left < 0 or top < 0 or left + width > full_width or top + height > full_height:
+            raise ValueError("the region reaches outside the file")
+        out = np.empty((height, width, channels), self.dtype)
+        for y in range(0, height, BAND_ROWS):
+            for x in range(0, width, TILE_COLUMNS):
+                part = out[y : y + BAND_ROWS, x : x + TILE_COLUMNS]
+                self._fill(part, left + x, top + y)
+        return out
+
+    # one tile, in file pixels: bands of paper white, and the picture
+
+    def _fill(self, out: np.ndarray, left: int, top: int) -> None:
+        height, width = out.shape[:2]
+        px, py, pw, ph = self.plan.picture
+        x0, x1 = max(left, px), min(left + width, px + pw)
+        y0, y1 = max(top, py), min(top + height, py + ph)
+        if (x0, y0, x1, y1) != (left, top, left + width, top + height):
+            out[:] = np.iinfo(self.dtype).max
+        if x0 < x1 and y0 < y1:
+            part = self._picture(x0 - px, y0 - py, x1 - x0, y1 - y0, x0, y0)
+            out[y0 - top : y1 - top, x0 - left : x1 - left] = part
+
+    def _picture(
+        self, left: int, top: int, width: int, height: int, x: int, y: int
+    ) -> np.ndarray:
+        """Render part of the picture; (x, y) is its place in the file."""
+        out = np.empty((height, width, self._codes.shape[2]), self.dtype)
+        if self.plan.pixels.method is None and not self._sharpens:
+            stored = self._stored(left, top, width, height)
+            if stored.dtype == self.dtype:
+                return stored
+        planes = self._resampled(left, top, width, height)
+        if self._sharpens:
+            planes = self._sharpened(planes)
+        most = int(np.iinfo(self.dtype).max)
+        loops.pack(planes, self._tables.final, x, y, most, out)
+        return out
+
+    def _stored(self, left: int, top: int, width: int, height: int) -> np.ndarray:
+        x, y = int(self.plan.crop.left) + left, int(self.plan.crop.top) + top
+        return np.ascontiguousarray(self._codes[y : y + height, x : x + width])
+
+    # resampling
+
+    def _resampled(self, left: int, top: int, width: int, height: int) -> np.ndarray:
+        """Return working values (C, H + 2·apron, W + 2·apron), reflected at the picture's rim."""
+        apron = self._apron
+        _, _, picture_width, picture_height = self.plan.picture
+        columns = _span(left - apron, width + 2 * apron, picture_width)
+        rows = _span(top - apron, height + 2 * apron, picture_height)
+        box = (columns.inner, rows.inner, columns.count, rows.count)
+        planes = self._rendered(*box)
+        if columns.whole and rows.whole:
+            return planes
+        return np.ascontiguousarray(planes[:, rows.take][:, :, columns.take])
+
+    def _rendered(self, left: int, top: int, width: int, height: int) -> np.ndarray:
+        method = self.plan.pixels.method
+        if method is None:
+            crop = self.plan.crop
+            return self._slab(
+                int(crop.left) + left, int(crop.top) + top, width, height, self._tables.work
+            )
+        linear = self.plan.pixels.scale < 1
+        table = self._tables.linear if linear else self._tables.work
+        if self.plan.turned.square:
+            planes = self._straight(method, left, top, width, height, table)
+        else:
+            planes = self._turned(method, left, top, width, height, table)
+        if linear:
+            loops.encoded(planes, self._tables.encode)
+        return planes
+
+    def _slab(self, left: int, top: int, width: int, height: int, table: np.ndarray) -> np.ndarray:
+        """Read part of the set picture, reflected beyond its edges, as planes of floats."""
+        full_height, full_width = self._codes.shape[:2]
+        rows = reflected(np.arange(top, top + height), full_height)
+        columns = reflected(np.arange(left, left + width), full_width)
+        y, x = int(rows.min()), int(columns.min())
+        block = np.ascontiguousarray(
+            self._codes[y : int(rows.max()) + 1, x : int(columns.max()) + 1]
+        )
+        planes = np.empty((block.shape[2], height, width), np.float32)
+        loops.unpack(block, table, rows - y, columns - x, planes)
+        return planes
+
+    def _axis(self, horizontal: bool, first: int, count: int) -> Axis:
+        key = (horizontal, first, count)
+        found = self._axes.get(key)
+        if found is None:
+            crop, pixels = self.plan.crop, self.plan.pixels
+            assert pixels.method is not None
+            offset = crop.left if horizontal else crop.top
+            found = axis(pixels.method, offset, pixels.scale, first, count)
+            if len(self._axes) > 200:
+                self._axes.clear()
+            self._axes[key] = found
+        return found
+
+    def _straight(
+        self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray
+    ) -> np.ndarray:
+        horizontal, vertical = self._axis(True, left, width), self._axis(False, top, height)
+        x0, y0 = int(horizontal.starts[0]), int(vertical.starts[0])
+        slab_width = int(horizontal.starts[-1]) + horizontal.weights.shape[1] - x0
+        slab_height = int(vertical.starts[-1]) + vertical.weights.shape[1] - y0
+        slab = self._slab(x0, y0, slab_width, slab_height, table)
+        between = np.empty((3, 1, slab_height, width), np.float32)
+        out = np.empty((slab.shape[0], height, width), np.float32)
+        line = np.empty((2, width), np.float32)
+        # one channel after the other: what lies between the passes then stays in the cache
+        for channel in range(slab.shape[0]):
+            loops.across(
+                slab[channel : channel + 1], horizontal.starts - x0, horizontal.weights,
+                horizontal.near, between[0], between[1], between[2],
+            )  # fmt: skip
+            loops.down(
+                between[0], between[1], between[2], vertical.starts - y0, vertical.weights,
+                vertical.near, out[channel : channel + 1], line[0], line[1],
+            )  # fmt: skip
+        return out
+
+    def _turned(
+        self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray
+    ) -> np.ndarray:
+        plan = self.plan
+        scale = float(plan.pixels.scale)
+        widen, taps = widening(scale), taps_for(method, scale)
+        # the map is given for the upright picture; the codes are already set by quarter turns
+        x0, xx, xy, y0, yx, yy = _set_map(plan)
+        steps = np.array([xx, xy, yx, yy]) / scale
+        # every output's place is counted from the print's own corner, so tiles agree to the bit
+        corners = [
+            (x0 + steps[0] * (c + 0.5) + steps[1] * (r + 0.5),
+             y0 + steps[2] * (c + 0.5) + steps[3] * (r + 0.5))
+            for c in (left, left + width) for r in (top, top + height)
+        ]  # fmt: skip
+        margin = taps // 2 + 3
+        place = (
+            int(min(x for x, _ in corners)) - margin, int(min(y for _, y in corners)) - margin
+        )  # fmt: skip
+        size = (
+            int(max(x for x, _ in corners)) + margin + 2 - place[0],
+            int(max(y for _, y in corners)) + margin + 2 - place[1],
+        )
+        slab = self._slab(*place, *size, table)
+        out = np.empty((slab.shape[0], height, width), np.float32)
+        hold = 0.0 if method == "blocks" else HOLD
+        loops.turned(
+            slab, (x0 - 0.5, y0 - 0.5), steps, (left, top), place, METHODS[method], widen,
+            SUPPORT[method], taps, hold, out,
+        )  # fmt: skip
+        return out
+
+    # sharpening
+
+    def _sharpened(self, planes: np.ndarray) -> np.ndarray:
+        """Sharpen working values that carry an apron; return them without it."""
+        sharpen = self.plan.sharpen
+        assert sharpen is not None
+        tables, apron = self._tables, self._apron
+        light = np.empty(planes.shape[1:], np.float32)
+        loops.lightness(planes, tables.decode, tables.to_xyz[1], cube_table(), light)
+        height, width = light.shape[0] - 2 * apron, light.shape[1] - 2 * apron
+        inner = np.empty((5, height, width), np.float32)
+        scratch = np.empty((2, *light.shape), np.float32)
+
+        for kernel, goal in ((self._fine, inner[0]), (self._broad, inner[1])):
+            loops.blur(light, apron, kernel, goal, scratch[0])
+        loops.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
+        loops.restrain(
+            light, apron, inner[0], inner[1], inner[2], inner[3],
+            *(np.float32(part) for part in (
+                sharpen.amount, sharpen.lean, sharpen.halo, sharpen.noise)),
+            inner[4],
+        )  # fmt: skip
+        kept = np.ascontiguousarray(
+            planes[:, apron : planes.shape[1] - apron, apron : planes.shape[2] - apron]
+        )
+        loops.move(
+            kept, inner[4], tables.decode, tables.encode, tables.to_xyz, tables.from_xyz,
+            cube_table(),
+        )  # fmt: skip
+        return kept
+
+
+class _span:  # noqa: N801 - a small record, private to this module
+    """The part of a run of outputs that lies inside the picture, and how to reflect the rest."""
+
+    def __init__(self, first: int, count: int, size: int) -> None:
+        wanted = reflected(np.arange(first, first + count), size)
+        self.inner = int(wanted.min())
+        self.count = int(wanted.max()) - self.inner + 1
+        self.whole = first >= 0 and first + count <= size
+        self.take = wanted - self.inner
+
+
+def _set_map(plan: Plan) -> tuple[float, float, float, float, float, float]:
+    """Return the map from frame pixels to the picture as set by its quarter turns."""
+    turned = plan.turned
+    rest = type(turned)(
+        turned.set_width, turned.set_height, turned.angle - 90 * _nearest_quarter(turned.angle)
+    )
+    return rest.source_map(plan.crop)
+
+
+def _nearest_quarter(angle: Fraction) -> int:
+    return (angle / 90 + Fraction(1, 2)).__floor__()
+
+
+def gaussian(sigma: float) -> np.ndarray:
+    """Return a Gaussian's weights from its centre outwards; both sides together sum to 1."""
+    reach = max(1, int(np.ceil(3 * sigma)))
+    weights = np.exp(-0.5 * (np.arange(reach + 1) / sigma) ** 2)
+    return (weights / (weights[0] + 2 * weights[1:].sum())).astype(np.float32)

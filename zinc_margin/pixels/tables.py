@@ -1,0 +1,91 @@
+"""The tables between stored codes, working values, linear light and lightness."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+
+from ..photo.colour import Colour
+from ..photo.icc import D50
+from .loops import STEPS
+
+
+@dataclass(frozen=True, eq=False)
+class Tables:
+    """What the loops look up for one photo.
+
+    Working values are the photo's own encoding where equal steps of it look about equal;
+    otherwise (a linear photo, say) square roots of linear light.
+
+    Attributes
+    ----------
+    work : ndarray (C, codes), float32
+        Stored code to working value.
+    linear : ndarray (C, codes), float32
+        Stored code to linear light.
+    decode, encode : ndarray (C, STEPS + 2), float32
+        Working value to linear; fourth root of linear to working value.
+    final : ndarray (C, STEPS + 2) or (C, 0), float32
+        Working to stored value; empty where they are the same.
+    to_xyz, from_xyz : ndarray (3, C) and (C, 3), float32
+        Relative to white, so that white is (1, 1, 1).
+    """
+
+    work: np.ndarray
+    linear: np.ndarray
+    decode: np.ndarray
+    encode: np.ndarray
+    final: np.ndarray
+    to_xyz: np.ndarray
+    from_xyz: np.ndarray
+
+
+def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
+    """Build the tables of a photo whose codes are of `dtype`."""
+    codes = np.arange(int(np.iinfo(dtype).max) + 1) / np.iinfo(dtype).max
+    grid = np.linspace(0.0, 1.0, STEPS + 1)
+    fine = np.linspace(0.0, 1.0, len(colour.curves[0]))
+    linear = np.array([np.interp(codes, fine, curve) for curve in colour.curves])
+    channels = len(colour.curves)
+    if colour.perceptual:
+        work = np.repeat(codes[None], channels, axis=0)
+        decode = np.array([np.interp(grid, fine, curve) for curve in colour.curves])
+        encode = np.array([_inverse(curve, grid**4) for curve in colour.curves])
+        final = np.empty((channels, 0))
+    else:
+        work = np.sqrt(linear)
+        decode = np.repeat((grid**2)[None], channels, axis=0)
+        encode = decode  # the fourth root's square is the square root
+        final = np.array([_inverse(curve, grid**2) for curve in colour.curves])
+    relative = colour.matrix / D50[:, None]
+    inverse = np.linalg.inv(relative) if channels == 3 else np.ones((1, 3)) / 3
+    return Tables(
+        work=work.astype(np.float32),
+        linear=linear.astype(np.float32),
+        decode=_closed(decode),
+        encode=_closed(encode),
+        final=_closed(final) if final.size else final.astype(np.float32),
+        to_xyz=relative.astype(np.float32),
+        from_xyz=inverse.astype(np.float32),
+    )
+
+
+def _closed(tables: np.ndarray) -> np.ndarray:
+    """Repeat the last entry, so that a look-up at 1 reads inside the table."""
+    return np.concatenate([tables, tables[:, -1:]], axis=1).astype(np.float32)
+
+
+def _inverse(curve: np.ndarray, linear: np.ndarray) -> np.ndarray:
+    """Return encoded values for linear ones."""
+    rising = curve + np.arange(len(curve)) * 1e-15
+    return np.interp(linear, rising, np.linspace(0.0, 1.0, len(curve)))
+
+
+@cache
+def cube_table() -> np.ndarray:
+    """Return CIE's f by the square root of a linear value: a cube root, straight near black."""
+    grid = np.linspace(0.0, 1.0, STEPS + 1) ** 2
+    low = grid / (3 * (6 / 29) ** 2) + 4 / 29
+    return _closed(np.where(grid > (6 / 29) ** 3, np.cbrt(grid), low)[None])[0]

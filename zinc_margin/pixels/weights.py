@@ -1,0 +1,83 @@
+"""Which samples make an output pixel, and by how much."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from fractions import Fraction
+
+import numpy as np
+
+from ..plan.kernels import SUPPORT
+from . import loops
+
+METHODS: dict[str, int] = {"lanczos": 0, "mitchell": 1, "catmull-rom": 2, "blocks": 3}
+"""The kernels' numbers in the compiled loops."""
+
+HOLD = 2.0
+"""Neighbours nearer than this, in kernel units, say how far ringing may go."""
+
+
+@dataclass(frozen=True, eq=False)
+class Axis:
+    """Weights of consecutive outputs along one axis.
+
+    Attributes
+    ----------
+    starts : ndarray (N,), int64
+        First sample of each output, before reflection; may lie outside the picture.
+    weights : ndarray (N, taps), float32
+    near : (int, int)
+        First and number of the taps that bound the ringing.
+    """
+
+    starts: np.ndarray
+    weights: np.ndarray
+    near: tuple[int, int]
+
+
+def widening(scale: float) -> float:
+    """Return how much wider than at scale 1 the kernel is, so that nothing aliases."""
+    return max(1.0, 1 / scale)
+
+
+def taps_for(method: str, scale: float) -> int:
+    """Return the number of samples under the kernel."""
+    return max(1, math.ceil(2 * SUPPORT[method] * widening(scale) - 1e-9))
+
+
+def axis(method: str, offset: Fraction, scale: Fraction, first: int, count: int) -> Axis:
+    """Work out the weights of outputs `first` … `first + count − 1`.
+
+    Parameters
+    ----------
+    offset : Fraction
+        Where the box begins, in source pixels.
+    scale : Fraction
+        Output ÷ source pixels.
+    """
+    widen = widening(float(scale))
+    taps = taps_for(method, float(scale))
+    starts = np.empty(count, np.int64)
+    weights = np.empty((count, taps))
+    # exact to the last bit and dependent on the absolute place alone
+    step, half = 1 / scale, Fraction(1, 2)
+    for index in range(count):
+        centre = float(offset + (first + index + half) * step - half)
+        starts[index] = loops.fill_weights(
+            METHODS[method], centre, widen, SUPPORT[method], weights[index]
+        )
+    if method == "blocks":
+        near = (0, 0)
+    else:
+        inner = max(1, math.floor(2 * HOLD * widen))
+        near = ((taps - inner) // 2, min(taps, inner))
+    return Axis(starts, weights.astype(np.float32), near)
+
+
+def reflected(indices: np.ndarray, size: int) -> np.ndarray:
+    """Reflect sample indices at the picture's edges (the edge sample itself is repeated)."""
+    if size == 1:
+        return np.zeros_like(indices)
+    folded = np.mod(indices, 2 * size)
+    return np.where(folded < size, folded, 2 * size - 1 - folded)

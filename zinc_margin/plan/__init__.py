@@ -1,0 +1,1 @@
+"""Every exact number of a print, worked out from facts and docket."""

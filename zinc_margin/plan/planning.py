@@ -1,0 +1,266 @@
+"""``plan(facts, docket) -> Plan``: pure, instant, and the only source of numbers."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+from ..docket.docket import Docket, Frame
+from ..measure.errors import BadRequest
+from ..measure.lengths import MM_PER_INCH
+from ..measure.papers import find_paper
+from ..measure.resolution import round_half_up, tag_for
+from ..measure.sizes import PrintSize, catalogue
+from ..photo.facts import Facts
+from . import reach as reaching
+from .amounts import file_parts, sharpening
+from .geometry import Turned, whole_pixels, whole_scale
+from .model import Pixels, Plan, Sides
+from .notes import notes_for
+
+MOST_PIXELS = 2**31
+"""Pixels along neither side nor in all may pass what the open formats can count."""
+
+
+def turned_picture(facts: Facts, docket: Docket) -> Turned:
+    """Return the upright picture, turned as the docket says."""
+    return Turned(facts.width, facts.height, docket.crop.turn)
+
+
+def frame_for(turned: Turned, docket: Docket, ratio: Fraction) -> Frame:
+    """Return the frame of a shape: the docket's own where it has that shape, else the largest.
+
+    A frame of the user's own is kept whole by area's sake: its width governs, its centre stays.
+    """
+    own = docket.crop.frame
+    if own is None:
+        width, height = turned.largest(ratio)
+        return turned.placed(width, height, docket.crop.place_x, docket.crop.place_y)
+    if own.width / own.height >= ratio:
+        width, height = own.height * ratio, own.height
+    else:
+        width, height = own.width, own.width / ratio
+    centred = Frame(
+        own.left + (own.width - width) / 2, own.top + (own.height - height) / 2, width, height
+    )
+    return turned.brought_inside(centred)
+
+
+def print_size(facts: Facts, docket: Docket) -> PrintSize:
+    """Return the print's size, lying as it will be printed."""
+    turned = turned_picture(facts, docket)
+    asked = docket.size.size or suggested_size(facts, docket)
+    own = docket.crop.frame
+    if own is not None and docket.crop.fit == "trim":
+        width, height = own.width, own.height
+        return reaching.lies_upright(int(width * 1000), int(height * 1000), asked, docket.size.lie)
+    return reaching.lies_upright(turned.set_width, turned.set_height, asked, docket.size.lie)
+
+
+def suggested_size(facts: Facts, docket: Docket) -> PrintSize:
+    """Return the largest size of the catalogue that the photo fills at the target, little trimmed.
+
+    Where none does, its reach at the target is taken, to the millimetre below.
+    """
+    turned = turned_picture(facts, docket)
+    width, height = turned.set_width, turned.set_height
+    target = docket.size.ppi or reaching.USUAL_PPI
+    most_w, most_h = reaching.reach(width, height, target)
+    best: PrintSize | None = None
+    for size in catalogue():
+        lying = size.lying(height > width)
+        ratio = lying.width_mm / lying.height_mm * height / width
+        trimmed = 1 - min(ratio, 1 / ratio)
+        fills = lying.width_mm <= most_w and lying.height_mm <= most_h
+        if trimmed <= Fraction(1, 50) and fills and (best is None or area(lying) > area(best)):
+            best = lying
+    if best is not None:
+        return best
+    width_mm, height_mm = (max(Fraction(1), Fraction(side.__floor__())) for side in (most_w, most_h))
+    label = f"{float(width_mm) / 10:g} × {float(height_mm) / 10:g} cm"
+    return PrintSize(label, width_mm, height_mm)
+
+
+def area(size: PrintSize) -> Fraction:
+    """Return a size's area in square mm."""
+    return size.width_mm * size.height_mm
+
+
+def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
+    """Return the pixels of a print at a resolution, each side rounded half up, at least 1."""
+    return (
+        max(1, round_half_up(size.width_mm / MM_PER_INCH * ppi)),
+        max(1, round_half_up(size.height_mm / MM_PER_INCH * ppi)),
+    )
+
+
+def plan(facts: Facts, docket: Docket) -> Plan:
+    """Work out every number of a print.
+
+    Parameters
+    ----------
+    facts : Facts
+        Their measured part may be absent; sharpening then takes the photo for clean.
+    docket : Docket
+
+    Raises
+    ------
+    BadRequest
+        When the docket asks for what cannot be: a frame outside the picture, pixels beyond count.
+    """
+    turned = turned_picture(facts, docket)
+    own = docket.crop.frame
+    if own is not None and not turned.holds(own):
+        box = turned.box
+        raise BadRequest(
+            f"The crop frame reaches outside the picture, which is {float(box[0]):.6g} × "
+            f"{float(box[1]):.6g} px as it is turned."
+        )
+    size = print_size(facts, docket)
+    ratio = size.width_mm / size.height_mm
+    whole = docket.crop.fit == "whole"
+    target = docket.size.ppi or reaching.USUAL_PPI
+    floor = docket.size.floor or reaching.USUAL_FLOOR
+    distance = float(docket.size.distance_mm or 0) or reaching.usual_distance(size)
+    needed = reaching.needed_ppi(distance)
+
+    if whole:
+        frame = _whole_frame(turned)
+        effective = max(frame.width / size.width_mm, frame.height / size.height_mm) * MM_PER_INCH
+    else:
+        frame = frame_for(turned, docket, ratio)
+        effective = min(frame.width / size.width_mm, frame.height / size.height_mm) * MM_PER_INCH
+
+    choice = _choice(docket, effective, target, needed)
+    if choice == "keep":
+        made = _kept(turned, frame, size, whole)
+    else:
+        made = _resampled(turned, frame, size, whole, target, choice, docket)
+    crop, picture, file_size, scale, choice = made
+    if max(file_size) > MOST_PIXELS or file_size[0] * file_size[1] > 2**36:
+        raise BadRequest(
+            f"{size.label} at {float(target):g} ppi is {file_size[0]} × {file_size[1]} px, more "
+            "than any file can hold; ask for fewer ppi."
+        )
+    if not whole:
+        effective = min(crop.width / size.width_mm, crop.height / size.height_mm) * MM_PER_INCH
+    method = None if choice == "keep" else docket.pixels.method
+    pixels = Pixels(
+        choice, method, *file_size,
+        tag_for(file_size[0], size.width_mm), tag_for(file_size[1], size.height_mm), scale,
+    )  # fmt: skip
+    box = turned.box
+    per_px = size.width_mm / file_size[0], size.height_mm / file_size[1]
+    on_print = per_px[0] * scale, per_px[1] * scale
+    total = float(turned.width * turned.height)
+    result = Plan(
+        docket=docket,
+        size=size,
+        turned=turned,
+        crop=crop,
+        trimmed_share=max(0.0, 1 - float(crop.width * crop.height) / total),
+        trimmed_mm=Sides(
+            crop.left * on_print[0],
+            crop.top * on_print[1],
+            (box[0] - crop.left - crop.width) * on_print[0],
+            (box[1] - crop.top - crop.height) * on_print[1],
+        ),
+        bands_mm=Sides(
+            picture[0] * per_px[0],
+            picture[1] * per_px[1],
+            (file_size[0] - picture[0] - picture[2]) * per_px[0],
+            (file_size[1] - picture[1] - picture[3]) * per_px[1],
+        ),
+        picture=picture,
+        pixels=pixels,
+        target_ppi=target,
+        floor_ppi=floor,
+        needed_ppi=needed,
+        effective_ppi=effective,
+        grade=reaching.grade(float(effective), float(target), float(floor), needed),
+        sharp_from_mm=reaching.sharp_from(float(effective)),
+        distance_mm=distance,
+        sharpen=None,
+        file=file_parts(facts, docket, file_size),
+    )
+    if docket.sharpen.on:
+        paper = find_paper(docket.sharpen.paper)
+        result = replace(result, sharpen=sharpening(facts, docket, result, paper))
+    return replace(result, notes=notes_for(facts, result))
+
+
+def _whole_frame(turned: Turned) -> Frame:
+    """Return the frame that shows all of the picture (or, turned, all without empty corners)."""
+    if turned.square:
+        return Frame(
+            Fraction(0), Fraction(0), Fraction(turned.set_width), Fraction(turned.set_height)
+        )
+    width, height = turned.largest(Fraction(turned.set_width, turned.set_height))
+    return turned.placed(width, height, Fraction(1, 2), Fraction(1, 2))
+
+
+def _choice(docket: Docket, effective: Fraction, target: Fraction, needed: float) -> str:
+    if docket.pixels.choice == "keep":
+        return "keep"
+    if docket.pixels.choice == "resample":
+        return "enlarge" if effective < target else "reduce" if effective > target else "keep"
+    return reaching.default_choice(effective, target, needed)
+
+
+_Made = tuple[Frame, tuple[int, int, int, int], tuple[int, int], Fraction, str]
+
+
+def _kept(turned: Turned, frame: Frame, size: PrintSize, whole: bool) -> _Made:
+    """Keep every pixel: a box of whole pixels, the tag makes the size exact.
+
+    A picture turned by other than quarters keeps its scale, though not its pixels.
+    """
+    ratio = size.width_mm / size.height_mm
+    choice = "keep" if turned.square else "turn"
+    if not whole:
+        crop = (whole_pixels if turned.square else whole_scale)(turned, frame, ratio)
+        file_size = (int(crop.width), int(crop.height))
+        return crop, (0, 0, *file_size), file_size, Fraction(1), choice
+    if not turned.square:
+        frame = whole_scale(turned, frame, frame.width / frame.height)
+    width, height = int(frame.width), int(frame.height)
+    file_size = (
+        max(width, round_half_up(height * ratio)),
+        max(height, round_half_up(width / ratio)),
+    )
+    picture = ((file_size[0] - width) // 2, (file_size[1] - height) // 2, width, height)
+    return frame, picture, file_size, Fraction(1), choice
+
+
+def _resampled(
+    turned: Turned, frame: Frame, size: PrintSize, whole: bool, ppi: Fraction, choice: str,
+    docket: Docket,
+) -> _Made:  # fmt: skip
+    """Resample: the box has exactly the output pixels' ratio, so one scale serves both ways."""
+    file_size = pixels_for(size, ppi)
+    if not whole:
+        picture = (0, 0, *file_size)
+    else:
+        scale = min(file_size[0] / frame.width, file_size[1] / frame.height)
+        width = min(file_size[0], max(1, round_half_up(frame.width * scale)))
+        height = min(file_size[1], max(1, round_half_up(frame.height * scale)))
+        picture = ((file_size[0] - width) // 2, (file_size[1] - height) // 2, width, height)
+    ratio = Fraction(picture[2], picture[3])
+    if whole or docket.crop.frame is None:
+        width_px, height_px = turned.largest(ratio)
+        place = (Fraction(1, 2), Fraction(1, 2)) if whole else turned.place_of(frame)
+        if not whole and turned.square:
+            place = (docket.crop.place_x, docket.crop.place_y)
+        crop = turned.placed(width_px, height_px, *place)
+    else:
+        width_px = min(frame.width, frame.height * ratio)
+        crop = Frame(
+            frame.left + (frame.width - width_px) / 2,
+            frame.top + (frame.height - width_px / ratio) / 2,
+            width_px,
+            width_px / ratio,
+        )
+    scale = picture[2] / crop.width
+    if scale == 1 and turned.square and crop.left % 1 == 0 and crop.top % 1 == 0:
+        return crop, picture, file_size, scale, "keep"
+    return crop, picture, file_size, scale, choice

@@ -1,0 +1,62 @@
+"""How large a photo goes, from where it looks sharp, and what grade that makes."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+from ..measure.lengths import MM_PER_INCH
+from ..measure.sizes import PrintSize
+
+USUAL_PPI = Fraction(300)
+USUAL_FLOOR = Fraction(180)
+NEAREST_MM = 300.0
+GRADES = ("full", "good", "distant", "thin")
+
+_ARC_MINUTE = math.tan(math.radians(1 / 60))
+
+
+def reach(width: int, height: int, ppi: Fraction) -> tuple[Fraction, Fraction]:
+    """Return the print, in mm, that so many pixels make at `ppi`."""
+    return width / ppi * MM_PER_INCH, height / ppi * MM_PER_INCH
+
+
+def sharp_from(ppi: float) -> float:
+    """Return the nearest distance, in mm, from which `ppi` looks fully sharp (1 arc-minute)."""
+    return 25.4 / (ppi * _ARC_MINUTE)
+
+
+def needed_ppi(distance_mm: float) -> float:
+    """Return the resolution that the eye can use from a distance."""
+    return 25.4 / (distance_mm * _ARC_MINUTE)
+
+
+def usual_distance(size: PrintSize) -> float:
+    """Return the print's diagonal, and never less than 30 cm."""
+    return max(NEAREST_MM, math.hypot(size.width_mm, size.height_mm))
+
+
+def grade(effective: float, target: float, floor: float, needed: float) -> str:
+    """Return the grade of a print, in a word."""
+    if effective >= target:
+        return "full"
+    if effective >= needed:
+        return "good" if effective >= floor else "distant"
+    return "thin"
+
+
+def default_choice(effective: Fraction, target: Fraction, needed: float) -> str:
+    """Return ``keep``, ``enlarge`` or ``reduce``."""
+    if effective < min(needed, target):
+        return "enlarge"
+    return "reduce" if effective > 2 * target else "keep"
+
+
+def lies_upright(width: int, height: int, size: PrintSize, lie: str) -> PrintSize:
+    """Return a size lying the way the photo lies (or as the docket says)."""
+    if lie == "as-given":
+        return size
+    if width == height:
+        return size.swapped() if lie == "across" else size
+    upright = height > width
+    return size.lying(not upright if lie == "across" else upright)

@@ -1,0 +1,103 @@
+"""A plan as the one JSON object that the command line prints."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any
+
+from ..photo.facts import Facts
+from .model import Plan, Sides
+from .reach import reach
+
+SCHEMA = 1
+
+
+def exact(value: Fraction | float) -> int | float:
+    """Return a number for JSON, whole where it is whole."""
+    if isinstance(value, Fraction) and value.denominator == 1:
+        return value.numerator
+    return float(value)
+
+
+def _sides(sides: Sides) -> dict[str, int | float]:
+    return {name: exact(getattr(sides, name)) for name in ("left", "top", "right", "bottom")}
+
+
+def photo_report(facts: Facts) -> dict[str, Any]:
+    """Return the object's `photo` part."""
+    return {
+        "path": str(facts.path),
+        "width_px": facts.width,
+        "height_px": facts.height,
+        "tag_ppi": None if facts.tag_x is None else exact(facts.tag_x),
+        "bits": facts.bits,
+        "profile": facts.profile,
+        "orientation": facts.orientation,
+    }
+
+
+def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
+    """Return the whole object of ``plan --json``; see docs/json.md."""
+    crop, pixels, sharpen = plan.crop, plan.pixels, plan.sharpen
+    left, top, width, height = plan.picture
+    size_inches = (plan.size.width_mm / Fraction(127, 5), plan.size.height_mm / Fraction(127, 5))
+    return {
+        "schema": SCHEMA,
+        "photo": photo_report(facts),
+        "print": {
+            "label": plan.size.label,
+            "width_mm": exact(plan.size.width_mm),
+            "height_mm": exact(plan.size.height_mm),
+        },
+        "crop": {
+            "left_px": exact(crop.left),
+            "top_px": exact(crop.top),
+            "width_px": exact(crop.width),
+            "height_px": exact(crop.height),
+            "angle_deg": exact(plan.docket.crop.turn),
+            "trimmed_share": plan.trimmed_share,
+            "trimmed_mm": _sides(plan.trimmed_mm),
+            "bands_mm": _sides(plan.bands_mm),
+        },
+        "picture": {"left_px": left, "top_px": top, "width_px": width, "height_px": height},
+        "pixels": {
+            "method": pixels.method or "keep",
+            "width_px": pixels.width,
+            "height_px": pixels.height,
+            "ppi_x": exact(pixels.width / size_inches[0]),
+            "ppi_y": exact(pixels.height / size_inches[1]),
+            "tag_x": list(pixels.tag_x),
+            "tag_y": list(pixels.tag_y),
+            "scale": exact(pixels.scale),
+        },
+        "effective_ppi": exact(plan.effective_ppi),
+        "grade": plan.grade,
+        "sharp_from_mm": plan.sharp_from_mm,
+        "distance_mm": plan.distance_mm,
+        "sharpen": None
+        if sharpen is None
+        else {
+            "paper": sharpen.paper,
+            "sigma_mm": sharpen.sigma_mm,
+            "sigma_px": sharpen.sigma_px,
+            "amount": sharpen.amount,
+            "acutance_before": sharpen.acutance_before,
+            "acutance_after": sharpen.acutance_after,
+            "bound": sharpen.bound,
+        },
+        "file": {
+            "format": plan.file.format,
+            "bits": plan.file.bits,
+            "bytes_estimate": plan.file.bytes_estimate,
+        },
+        "notes": [{"code": note.code, "text": note.text} for note in plan.notes],
+    }
+
+
+def reach_report(facts: Facts, ppis: list[Fraction]) -> dict[str, Any]:
+    """Return the object of ``reach --json``."""
+    rows = []
+    for ppi in ppis:
+        width, height = reach(facts.width, facts.height, ppi)
+        rows.append({"ppi": exact(ppi), "width_mm": exact(width), "height_mm": exact(height)})
+    return {"schema": SCHEMA, "photo": photo_report(facts), "reach": rows}
