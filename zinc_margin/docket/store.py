@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import json
+import os
+import secrets
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from dataclasses import fields
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from ..measure.errors import BadRequest
+from ..measure.errors import BadRequest, CannotDo
 from ..measure.lengths import LONGEST_MM
 from ..measure.papers import find_paper
 from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
@@ -236,6 +239,23 @@ def from_json(text: str, source: str = "the docket") -> Docket:
 def beside(photo: Path) -> Path:
     """Return where a photo's docket is kept when it lies beside the photo."""
     return photo.with_name(photo.name + ".docket.json")
+
+
+def save(docket: Docket, path: Path) -> None:
+    """Write a docket's file, whole or not at all.
+
+    Raises
+    ------
+    CannotDo
+    """
+    part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")
+    try:
+        part.write_text(to_json(docket), "utf-8")
+        os.replace(part, path)
+    except OSError as why:
+        with suppress(OSError):
+            part.unlink()
+        raise CannotDo(f"The docket {path} could not be written: {why.strerror}.") from None
 
 
 def load(path: str | Path) -> Docket:

@@ -13,9 +13,7 @@ LONGEST_MM = Fraction(1_000_000)
 
 UNITS: dict[str, Fraction] = {
     **dict.fromkeys(("mm", "millimetre", "millimetres", "millimeter", "millimeters"), Fraction(1)),
-    **dict.fromkeys(
-        ("cm", "centimetre", "centimetres", "centimeter", "centimeters"), Fraction(10)
-    ),
+    **dict.fromkeys(("cm", "centimetre", "centimetres", "centimeter", "centimeters"), Fraction(10)),
     **dict.fromkeys(("m", "metre", "metres", "meter", "meters"), Fraction(1000)),
     **dict.fromkeys(('"', "″", "”", "''", "in", "ins", "inch", "inches"), MM_PER_INCH),
     **dict.fromkeys(("'", "′", "’", "ft", "foot", "feet"), MM_PER_INCH * 12),

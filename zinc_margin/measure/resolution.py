@@ -46,7 +46,7 @@ def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
     exact = pixels * MM_PER_INCH / length_mm
     if exact.numerator <= _LARGEST_PART and exact.denominator <= _LARGEST_PART:
         return exact.numerator, exact.denominator
-    largest = int(min(_LARGEST_PART, _LARGEST_PART / max(exact, Fraction(1, _LARGEST_PART))))
+    largest = _LARGEST_PART if exact <= 1 else (_LARGEST_PART / exact).__floor__()
     near = exact.limit_denominator(max(1, largest))
     return near.numerator, near.denominator
 

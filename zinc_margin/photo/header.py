@@ -160,7 +160,10 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         )
         exif = image.getexif()
         unit = _PER_INCH.get(exif.get(_UNIT, 2))
-        tags: list[Fraction | None] = [_sane(exif.get(_X_RESOLUTION)), _sane(exif.get(_Y_RESOLUTION))]
+        tags: list[Fraction | None] = [
+            _sane(exif.get(_X_RESOLUTION)),
+            _sane(exif.get(_Y_RESOLUTION)),
+        ]
         tags = [tag * unit if tag is not None and unit else None for tag in tags]
         if None in tags:
             tags = list(_noted(image))
@@ -207,9 +210,7 @@ def _tiff(path: Path, file_bytes: int) -> Header:
                 "read."
             )
         bits = 16 if page.bitspersample == 16 and photometric != 3 else 8
-        check_declared(
-            path, page.imagewidth, page.imagelength, samples * bits // 8, file_bytes
-        )
+        check_declared(path, page.imagewidth, page.imagelength, samples * bits // 8, file_bytes)
         icc = page.iccprofile
         unit = _PER_INCH.get(int(tags.valueof(_UNIT, 2) or 2))
         noted = [_sane(tags.valueof(code)) for code in (_X_RESOLUTION, _Y_RESOLUTION)]
@@ -219,5 +220,9 @@ def _tiff(path: Path, file_bytes: int) -> Header:
             format="TIFF", bits=bits, kind=kind, alpha=alpha,
             orientation=_orientation(int(tags.valueof(_ORIENTATION, 1) or 1)),
         )  # fmt: skip
-        mode = "P" if photometric in (3, 6) or page.bitspersample == 1 else f"photometric {photometric}"
+        mode = (
+            "P"
+            if photometric in (3, 6) or page.bitspersample == 1
+            else f"photometric {photometric}"
+        )
         return Header(facts, icc, mode)

@@ -25,9 +25,7 @@ def memory_available() -> int:
     return os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") // 2
 
 
-def check_declared(
-    path: Path, width: int, height: int, sample_bytes: int, file_bytes: int
-) -> None:
+def check_declared(path: Path, width: int, height: int, sample_bytes: int, file_bytes: int) -> None:
     """Refuse a picture whose declared pixels are a lie or do not fit the memory.
 
     Parameters

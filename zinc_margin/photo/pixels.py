@@ -118,12 +118,12 @@ def _from_tiff(header: Header) -> np.ndarray:
         return _from_pillow(header)
     with tifffile.TiffFile(facts.path) as tiff:
         page = tiff.pages[0]
+        assert isinstance(page, tifffile.TiffPage)
         codes = np.asarray(page.asarray())
         if int(page.planarconfig) == 2 and codes.ndim == 3:
             codes = np.moveaxis(codes, 0, -1)
         if int(page.photometric) == 0:
             codes = np.iinfo(codes.dtype).max - codes
-        # where no extra channel is named, one that is there is still not colour
         return codes
 
 

@@ -167,7 +167,7 @@ def fill_weights(method, centre, widen, support, out):  # type: ignore[no-untype
     triangular window.
     """
     taps = out.shape[0]
-    start = int(math.floor(centre - support * widen)) + 1
+    start = math.floor(centre - support * widen) + 1
     total = 0.0
     for k in range(taps):
         value = _kernel(method, (start + k - centre) / widen)
@@ -176,7 +176,7 @@ def fill_weights(method, centre, widen, support, out):  # type: ignore[no-untype
     if method == 3:
         if total == 0.0:  # no sample's centre lies under a block: take the nearest
             out[:] = 0.0
-            nearest = int(math.floor(centre + 0.5)) - start
+            nearest = math.floor(centre + 0.5) - start
             out[min(max(nearest, 0), taps - 1)] = 1.0
             return start
         for k in range(taps):

@@ -149,9 +149,7 @@ class Renderer:
             part = self._picture(x0 - px, y0 - py, x1 - x0, y1 - y0, x0, y0)
             out[y0 - top : y1 - top, x0 - left : x1 - left] = part
 
-    def _picture(
-        self, left: int, top: int, width: int, height: int, x: int, y: int
-    ) -> np.ndarray:
+    def _picture(self, left: int, top: int, width: int, height: int, x: int, y: int) -> np.ndarray:
         """Render part of the picture; (x, y) is its place in the file."""
         out = np.empty((height, width, self._codes.shape[2]), self.dtype)
         if self.plan.pixels.method is None and not self._sharpens:
@@ -288,7 +286,7 @@ class Renderer:
         sharpen = self.plan.sharpen
         assert sharpen is not None
         tables, apron = self._tables, self._apron
-        light = np.empty(planes.shape[1:], np.float32)
+        light = np.empty((planes.shape[1], planes.shape[2]), np.float32)
         loops.lightness(planes, tables.decode, tables.to_xyz[1], cube_table(), light)
         height, width = light.shape[0] - 2 * apron, light.shape[1] - 2 * apron
         inner = np.empty((5, height, width), np.float32)
@@ -297,23 +295,21 @@ class Renderer:
         for kernel, goal in ((self._fine, inner[0]), (self._broad, inner[1])):
             loops.blur(light, apron, kernel, goal, scratch[0])
         loops.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
-        loops.restrain(
-            light, apron, inner[0], inner[1], inner[2], inner[3],
-            *(np.float32(part) for part in (
-                sharpen.amount, sharpen.lean, sharpen.halo, sharpen.noise)),
-            inner[4],
-        )  # fmt: skip
+        amount, lean = np.float32(sharpen.amount), np.float32(sharpen.lean)
+        halo, noise = np.float32(sharpen.halo), np.float32(sharpen.noise)
+        fine, broad, low, high, change = inner
+        loops.restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, change)
         kept = np.ascontiguousarray(
             planes[:, apron : planes.shape[1] - apron, apron : planes.shape[2] - apron]
         )
         loops.move(
-            kept, inner[4], tables.decode, tables.encode, tables.to_xyz, tables.from_xyz,
+            kept, change, tables.decode, tables.encode, tables.to_xyz, tables.from_xyz,
             cube_table(),
         )  # fmt: skip
         return kept
 
 
-class _span:  # noqa: N801 - a small record, private to this module
+class _span:
     """The part of a run of outputs that lies inside the picture, and how to reflect the rest."""
 
     def __init__(self, first: int, count: int, size: int) -> None:

@@ -66,9 +66,9 @@ class Turned:
         if self.square:
             return Fraction(self.set_width), Fraction(self.set_height)
         cos, sin = self._rest
-        width = self.set_width * cos + self.set_height * abs(sin)
-        height = self.set_width * abs(sin) + self.set_height * cos
-        return Fraction(math.ceil(width * _FINE), _FINE), Fraction(math.ceil(height * _FINE), _FINE)
+        across = self.set_width * cos + self.set_height * abs(sin)
+        down = self.set_width * abs(sin) + self.set_height * cos
+        return Fraction(math.ceil(across * _FINE), _FINE), Fraction(math.ceil(down * _FINE), _FINE)
 
     def largest(self, ratio: Fraction) -> tuple[Fraction, Fraction]:
         """Return width and height of the largest frame of a shape (width ÷ height) inside."""
@@ -78,10 +78,10 @@ class Turned:
         cos, sin = self._rest
         shape = float(ratio)
         # the half-extents of the frame along the picture's own axes must fit the picture
-        width = min(
+        fitting = min(
             self.set_width / (cos + abs(sin) / shape), self.set_height / (abs(sin) + cos / shape)
         )
-        exact = Fraction(math.floor(width * _FINE), _FINE)
+        exact = Fraction(math.floor(fitting * _FINE), _FINE)
         return exact, exact / ratio
 
     def _half(self, width: Fraction, height: Fraction) -> tuple[float, float]:

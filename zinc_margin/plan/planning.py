@@ -76,7 +76,9 @@ def suggested_size(facts: Facts, docket: Docket) -> PrintSize:
             best = lying
     if best is not None:
         return best
-    width_mm, height_mm = (max(Fraction(1), Fraction(side.__floor__())) for side in (most_w, most_h))
+    width_mm, height_mm = (
+        max(Fraction(1), Fraction(side.__floor__())) for side in (most_w, most_h)
+    )
     label = f"{float(width_mm) / 10:g} × {float(height_mm) / 10:g} cm"
     return PrintSize(label, width_mm, height_mm)
 

@@ -33,7 +33,7 @@ def needed_ppi(distance_mm: float) -> float:
 
 def usual_distance(size: PrintSize) -> float:
     """Return the print's diagonal, and never less than 30 cm."""
-    return max(NEAREST_MM, math.hypot(size.width_mm, size.height_mm))
+    return max(NEAREST_MM, math.hypot(float(size.width_mm), float(size.height_mm)))
 
 
 def grade(effective: float, target: float, floor: float, needed: float) -> str:
@@ -47,7 +47,7 @@ def grade(effective: float, target: float, floor: float, needed: float) -> str:
 
 def default_choice(effective: Fraction, target: Fraction, needed: float) -> str:
     """Return ``keep``, ``enlarge`` or ``reduce``."""
-    if effective < min(needed, target):
+    if effective < min(needed, float(target)):
         return "enlarge"
     return "reduce" if effective > 2 * target else "keep"
 

@@ -1,0 +1,1 @@
+"""The demo: a made-up commission, Tidewater Kilns, drawn by sums."""

@@ -1,0 +1,1 @@
+"""Open formats out: names, metadata, writers, and the making of a file."""

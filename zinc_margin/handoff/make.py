@@ -1,0 +1,127 @@
+"""Making one file: whole or not at all, and never over the photo."""
+
+from __future__ import annotations
+
+import errno
+import os
+import secrets
+import shutil
+import time
+from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import dataclass
+from pathlib import Path
+from threading import Event
+
+from ..measure.errors import CannotDo, ZincError
+from ..measure.words import size_in_bytes
+from ..photo.pixels import Photo
+from ..pixels.render import Renderer
+from ..plan.model import Plan
+from . import names, writers
+
+
+@dataclass(frozen=True)
+class Written:
+    """A file that was made.
+
+    Attributes
+    ----------
+    path : Path
+    bytes : int
+    seconds : float
+    """
+
+    path: Path
+    bytes: int
+    seconds: float
+
+
+def make_file(
+    photo: Photo,
+    plan: Plan,
+    out: Path,
+    overwrite: bool = False,
+    progress: Callable[[float], None] | None = None,
+    cancel: Event | None = None,
+) -> Written:
+    """Render a plan and write its file.
+
+    Pixels go to a hidden partial beside the goal, which takes the goal's name only when it is
+    complete and on the disk.
+
+    Raises
+    ------
+    BadRequest, CannotDo, Cancelled
+        The goal is then as it was.
+    """
+    started = time.monotonic()
+    out = Path(os.path.abspath(out))
+    names.check_goal(photo.facts.path, out, overwrite)
+    writers.check(plan)
+    _check_room(out, plan)
+    part = out.with_name(f".{out.name[:100]}.{secrets.token_hex(4)}.part")
+    try:
+        try:
+            bands = Renderer(photo, plan).bands(progress, cancel)
+            writers.write(part, bands, plan, photo.colour.icc, photo.facts.path)
+            with part.open("rb") as file:
+                os.fsync(file.fileno())
+            _settle(part, out, overwrite)
+        except ZincError:
+            raise
+        except OSError as why:
+            raise CannotDo(_said(why, out)) from why
+        except MemoryError:
+            raise CannotDo(
+                f"The memory ran out while {out.name} was made; nothing was written. A TIFF needs "
+                "the least."
+            ) from None
+    finally:
+        with suppress(OSError):
+            part.unlink()
+    return Written(out, out.stat().st_size, time.monotonic() - started)
+
+
+def _check_room(out: Path, plan: Plan) -> None:
+    # only TIFF's bytes are known for certain; the others are given the benefit of the doubt
+    needed = plan.file.bytes_estimate * (1.0 if plan.file.format == "tiff" else 0.3)
+    try:
+        free = shutil.disk_usage(out.parent).free
+    except OSError:
+        return
+    if needed > free:
+        raise CannotDo(
+            f"{out.name} needs {size_in_bytes(needed)} and the disk has {size_in_bytes(free)} "
+            "left; nothing was written. Make room, or choose another folder."
+        )
+
+
+def _settle(part: Path, out: Path, overwrite: bool) -> None:
+    if overwrite:
+        os.replace(part, out)
+    else:
+        try:
+            os.link(part, out)  # unlike a rename it fails when the name was taken meanwhile
+        except FileExistsError:
+            raise CannotDo(
+                f"{out} appeared while the file was made and was kept; choose another name."
+            ) from None
+        except OSError:
+            os.rename(part, out)
+    with suppress(OSError):
+        folder = os.open(out.parent, os.O_RDONLY)
+        try:
+            os.fsync(folder)
+        finally:
+            os.close(folder)
+
+
+def _said(why: OSError, out: Path) -> str:
+    if why.errno in (errno.ENOSPC, errno.EDQUOT):
+        return f"The disk is full; {out.name} was not written, and nothing else was changed."
+    if why.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
+        return f"You may not write into {out.parent}; choose another folder."
+    if why.errno == errno.ENOENT:
+        return f"The folder {out.parent} is gone; nothing was written."
+    return f"{out.name} could not be written ({why.strerror or why}); nothing else was changed."

@@ -1,0 +1,168 @@
+"""Metadata carried from the photo to the file, by Exiv2."""
+
+from __future__ import annotations
+
+import struct
+import tempfile
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from threading import Lock
+
+import numpy as np
+import pyexiv2
+import tifffile
+
+from .. import __version__
+from ..plan.model import Plan
+
+pyexiv2.set_log_level(4)
+_ONE_AT_A_TIME = Lock()  # Exiv2's XMP parser is one for the whole process
+
+_STRUCTURE = (
+    "NewSubfileType", "SubfileType", "ImageWidth", "ImageLength", "BitsPerSample", "Compression",
+    "PhotometricInterpretation", "FillOrder", "StripOffsets", "SamplesPerPixel", "RowsPerStrip",
+    "StripByteCounts", "PlanarConfiguration", "Predictor", "ColorMap", "TileWidth", "TileLength",
+    "TileOffsets", "TileByteCounts", "SubIFDs", "ExtraSamples", "SampleFormat", "JPEGTables",
+    "JPEGProc", "JPEGInterchangeFormat", "JPEGInterchangeFormatLength", "YCbCrSubSampling",
+    "YCbCrPositioning", "YCbCrCoefficients", "ReferenceBlackWhite", "InterColorProfile",
+    "XMLPacket", "IPTCNAA", "ImageResources", "PageNumber",
+)  # fmt: skip
+_STALE_XMP = (
+    *(f"Xmp.tiff.{name}" for name in (
+        "Orientation", "XResolution", "YResolution", "ResolutionUnit", "ImageWidth", "ImageLength",
+        "BitsPerSample", "Compression", "PhotometricInterpretation", "SamplesPerPixel",
+        "PlanarConfiguration", "YCbCrSubSampling", "YCbCrPositioning")),
+    "Xmp.exif.PixelXDimension", "Xmp.exif.PixelYDimension", "Xmp.exif.ColorSpace",
+)  # fmt: skip
+
+
+def carry(photo: Path, goal: Path, plan: Plan) -> bool:
+    """Write the photo's EXIF, IPTC and XMP into a finished JPEG, PNG or TIFF, made true.
+
+    Orientation is reset, pixel sizes and resolution are the file's own, the thumbnail and the
+    description of the old pixels are dropped.
+
+    Returns
+    -------
+    bool
+        False when the photo's metadata could not be read; the file then has only its own.
+    """
+    with _ONE_AT_A_TIME:
+        carried = True
+        with pyexiv2.Image(str(goal)) as image:
+            try:
+                with pyexiv2.Image(str(photo)) as source:
+                    source.copy_to_another_image(
+                        image, exif=True, iptc=True, xmp=True, comment=False, icc=False,
+                        thumbnail=False,
+                    )  # fmt: skip
+            except (RuntimeError, ValueError, UnicodeDecodeError):
+                carried = False
+            old = image.read_exif()
+            tags: dict[str, str | None] = {
+                key: None
+                for key in old
+                if key.startswith(("Exif.Thumbnail.", "Exif.SubImage", "Exif.Image2."))
+                or (key.startswith("Exif.Image.") and key.split(".")[2] in _STRUCTURE)
+            }
+            tags |= {
+                "Exif.Image.Orientation": "1",
+                "Exif.Image.XResolution": "/".join(map(str, plan.pixels.tag_x)),
+                "Exif.Image.YResolution": "/".join(map(str, plan.pixels.tag_y)),
+                "Exif.Image.ResolutionUnit": "2",
+                "Exif.Image.Software": f"Zinc Margin {__version__}",
+                "Exif.Photo.PixelXDimension": str(plan.pixels.width),
+                "Exif.Photo.PixelYDimension": str(plan.pixels.height),
+            }
+            image.modify_exif(tags)
+            stale = {key: None for key in image.read_xmp() if key in _STALE_XMP}
+            if stale:
+                image.modify_xmp(stale)
+        return carried
+
+
+@dataclass(frozen=True)
+class Tag:
+    """One TIFF tag as it lies in a file.
+
+    Attributes
+    ----------
+    code, kind, count : int
+    data : bytes
+        Little-endian.
+    """
+
+    code: int
+    kind: int
+    count: int
+    data: bytes
+
+
+_SIZES = {1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 6: 1, 7: 1, 8: 2, 9: 4, 10: 8, 11: 4, 12: 8, 13: 4}
+_CARRIED = (270, 271, 272, 305, 306, 315, 700, 33432, 33723)
+EXIF_IFD, GPS_IFD = 34665, 34853
+
+
+def tiff_tags(photo: Path, plan: Plan) -> tuple[list[Tag], dict[int, list[Tag]]]:
+    """Return what a TIFF of this plan has to carry.
+
+    Exiv2 rewrites a TIFF whole in memory, which a large print does not allow; so it writes into
+    a tiny one, and its tags are taken from there.
+
+    Returns
+    -------
+    tags : list of Tag
+        For the picture's own directory.
+    directories : dict
+        Tags of the EXIF and GPS directories.
+    """
+    with tempfile.TemporaryDirectory() as folder:
+        tiny = Path(folder) / "carrier.tif"
+        tifffile.imwrite(tiny, np.zeros((8, 8), np.uint8), metadata=None, software=False)
+        carry(photo, tiny, plan)
+        raw = tiny.read_bytes()
+    if raw[:4] != b"II*\0":
+        return [], {}
+    top = _directory(raw, struct.unpack_from("<I", raw, 4)[0])
+    own = [tag for tag in top if tag.code in _CARRIED]
+    directories = {}
+    for tag in top:
+        if tag.code in (EXIF_IFD, GPS_IFD):
+            inner = _directory(raw, struct.unpack("<I", tag.data)[0])
+            # a pointer further down (interoperability) would lead nowhere in the new file
+            directories[tag.code] = [entry for entry in inner if entry.code != 40965]
+    return own, directories
+
+
+def _directory(raw: bytes, start: int) -> list[Tag]:
+    (count,) = struct.unpack_from("<H", raw, start)
+    found = []
+    for index in range(count):
+        place = start + 2 + 12 * index
+        code, kind, number = struct.unpack_from("<HHI", raw, place)
+        size = _SIZES.get(kind, 1) * number
+        at = place + 8 if size <= 4 else struct.unpack_from("<I", raw, place + 8)[0]
+        found.append(Tag(code, kind, number, raw[at : at + size]))
+    return found
+
+
+def pack_directory(tags: list[Tag], start: int, big: bool) -> bytes:
+    """Lay out a directory for place `start` of a little-endian TIFF (or BigTIFF)."""
+    head, entry, inline = ("<Q", "<HHQ", 8) if big else ("<H", "<HHI", 4)
+    tags = sorted(tags, key=lambda tag: tag.code)
+    size = struct.calcsize(head) + len(tags) * (struct.calcsize(entry) + inline) + inline
+    table, values = struct.pack(head, len(tags)), b""
+    for tag in tags:
+        table += struct.pack(entry, tag.code, tag.kind, tag.count)
+        if len(tag.data) <= inline:
+            table += tag.data.ljust(inline, b"\0")
+        else:
+            table += struct.pack("<Q" if big else "<I", start + size + len(values))
+            values += tag.data + bytes(len(tag.data) % 2)
+    return table + bytes(inline) + values
+
+
+def per_metre(tag: tuple[int, int]) -> int:
+    """Return a resolution tag in whole pixels per metre, as PNG has it."""
+    return round(Fraction(*tag) * Fraction(5000, 127))

@@ -1,0 +1,81 @@
+"""What a file is called, and what it may never overwrite."""
+
+from __future__ import annotations
+
+import os
+import re
+from pathlib import Path
+
+from ..measure.errors import BadRequest, CannotDo
+from ..plan.model import Plan
+
+ENDINGS: dict[str, str] = {"tiff": ".tif", "jpeg": ".jpg", "png": ".png"}
+_FORMATS: dict[str, str] = {
+    ".tif": "tiff", ".tiff": "tiff", ".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png",
+}  # fmt: skip
+
+
+def format_of(path: Path) -> str:
+    """Return the format that a file's ending asks for.
+
+    Raises
+    ------
+    BadRequest
+        When the ending is none that can be written.
+    """
+    try:
+        return _FORMATS[path.suffix.lower()]
+    except KeyError:
+        raise BadRequest(
+            f"“{path.name}” has no ending that I write; end it in .tif, .jpg or .png."
+        ) from None
+
+
+def ruled_name(photo: Path, plan: Plan) -> str:
+    """Return the name by rule, without its ending: the photo's, and the size."""
+    size = re.sub(r"[^\w+.½⅛¼⅜⅝¾⅞]+", "", plan.size.label.replace("×", "x").replace("/", "-"))
+    return f"{photo.stem}-{size.lower() if size.islower() or 'x' in size else size}"
+
+
+def goal(photo: Path, plan: Plan) -> Path:
+    """Return where a plan's file goes, counted up past files that are there already."""
+    line = plan.docket.file
+    folder = Path(line.folder).expanduser() if line.folder else photo.parent
+    ending = ENDINGS[line.format]
+    name = line.name or ruled_name(photo, plan)
+    path = folder / (name + ending)
+    count = 2
+    while os.path.lexists(path):
+        path = folder / f"{name}-{count}{ending}"
+        count += 1
+    return path
+
+
+def same_file(one: Path, other: Path) -> bool:
+    """Tell whether two paths lead to one file, through any link."""
+    try:
+        return os.path.samefile(one, other)
+    except OSError:
+        return os.path.abspath(one) == os.path.abspath(other)
+
+
+def check_goal(photo: Path, out: Path, overwrite: bool) -> None:
+    """Refuse a goal that is the photo, a folder, taken, or out of reach.
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    if same_file(photo, out):
+        raise BadRequest(
+            f"{out} is the photo itself; the original is never written over. Choose another name."
+        )
+    if out.is_dir():
+        raise BadRequest(f"{out} is a folder; name the file to write.")
+    if os.path.lexists(out) and not overwrite:
+        raise BadRequest(f"{out} is there already and was kept; choose another name.")
+    folder = out.parent
+    if not folder.is_dir():
+        raise CannotDo(f"There is no folder {folder}; nothing was written.")
+    if not os.access(folder, os.W_OK | os.X_OK):
+        raise CannotDo(f"You may not write into {folder}; choose another folder.")

@@ -1,0 +1,176 @@
+"""Writers: finished bands into TIFF, PNG and JPEG files."""
+
+from __future__ import annotations
+
+import struct
+import zlib
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import tifffile
+from PIL import Image
+
+from ..measure.errors import BadRequest, CannotDo
+from ..measure.words import size_in_bytes
+from ..photo.limits import memory_available
+from ..plan.model import Plan
+from . import metadata
+from .metadata import EXIF_IFD, GPS_IFD
+
+Bands = Iterator[np.ndarray]
+_BIG_TIFF_FROM = 4_000_000_000
+_STRIP_BYTES = 1 << 20
+
+
+def check(plan: Plan) -> None:
+    """Refuse beforehand what a format cannot hold or this machine cannot write.
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    width, height = plan.pixels.width, plan.pixels.height
+    if plan.file.format != "jpeg":
+        return
+    if max(width, height) > 65535:
+        raise BadRequest(
+            f"JPEG ends at 65535 px a side and this print is {width} × {height} px; write a TIFF."
+        )
+    needed = width * height * plan.file.channels * 2
+    if needed > 0.6 * memory_available():
+        raise CannotDo(
+            f"A JPEG of {width} × {height} px needs {size_in_bytes(needed)} of memory, more than "
+            "this machine can spare; write a TIFF, which needs little."
+        )
+
+
+def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    """Write a whole file, its tags and metadata in it.
+
+    Parameters
+    ----------
+    path : Path
+        A new file.
+    bands : iterator of ndarray (rows, W, C), uint8 or uint16
+        From the top, of the plan's size.
+    icc : bytes
+        Profile to embed.
+    photo : Path
+        Whose metadata is carried.
+    """
+    {"tiff": _tiff, "png": _png, "jpeg": _jpeg}[plan.file.format](path, bands, plan, icc, photo)
+
+
+def _tiff(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    width, height, channels = plan.pixels.width, plan.pixels.height, plan.file.channels
+    dtype = np.uint8 if plan.file.bits == 8 else np.uint16
+    total = width * height * channels * plan.file.bits // 8
+    big = total > _BIG_TIFF_FROM
+    own, directories = metadata.tiff_tags(photo, plan)
+    extra: list[tuple[int, int, int, object, bool]] = [
+        (tag.code, tag.kind, tag.count, tag.data, True) for tag in own if tag.code != 305
+    ]
+    # the library keeps pointers to itself, so each is written under the code before its own
+    extra += [(code - 1, 16 if big else 4, 1, 0, True) for code in directories]
+    row_bytes = width * channels * plan.file.bits // 8
+    rows = max(1, min(height, _STRIP_BYTES // row_bytes))
+    with tifffile.TiffWriter(path, bigtiff=big, byteorder="<") as tiff:
+        tiff.write(
+            _strips(bands, rows, channels),
+            shape=(height, width, channels) if channels > 1 else (height, width),
+            dtype=dtype,
+            photometric="rgb" if channels == 3 else "minisblack",
+            rowsperstrip=rows,
+            resolution=(plan.pixels.tag_x, plan.pixels.tag_y),
+            resolutionunit=2,
+            iccprofile=icc,
+            metadata=None,
+            software=f"Zinc Margin {metadata.__version__}",
+            extratags=extra,
+        )
+    if directories:
+        _append_directories(path, directories, big)
+
+
+def _strips(bands: Bands, rows: int, channels: int) -> Iterator[np.ndarray]:
+    """Cut bands into strips of `rows`, whatever the bands' own heights."""
+    rest: np.ndarray | None = None
+    for band in bands:
+        band = band if channels > 1 else band[..., 0]
+        if rest is not None and len(rest):
+            band = np.concatenate([rest, band])
+        whole = len(band) // rows * rows
+        for top in range(0, whole, rows):
+            yield band[top : top + rows]
+        rest = band[whole:]
+    if rest is not None and len(rest):
+        yield rest
+
+
+def _append_directories(path: Path, directories: dict[int, list[metadata.Tag]], big: bool) -> None:
+    with tifffile.TiffFile(path) as tiff:
+        tags = tiff.pages[0].tags  # type: ignore[union-attr]
+        places = {code: (tags[code - 1].offset, tags[code - 1].valueoffset) for code in directories}
+    with path.open("r+b") as file:
+        for code in (EXIF_IFD, GPS_IFD):
+            if code in directories:
+                start = file.seek(0, 2)
+                if start % 2:
+                    start += file.write(b"\0")
+                file.write(metadata.pack_directory(directories[code], start, big))
+                entry, value = places[code]
+                file.seek(entry)
+                file.write(struct.pack("<H", code))
+                file.seek(value)
+                file.write(struct.pack("<Q" if big else "<I", start))
+
+
+def _png(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    """Stream a PNG; no library here takes 16-bit colour in bands."""
+    width, height, channels = plan.pixels.width, plan.pixels.height, plan.file.channels
+    with path.open("wb") as file:
+
+        def chunk(kind: bytes, data: bytes) -> None:
+            file.write(struct.pack(">I", len(data)) + kind + data)
+            file.write(struct.pack(">I", zlib.crc32(kind + data)))
+
+        file.write(b"\x89PNG\r\n\x1a\n")
+        colour_type = 2 if channels == 3 else 0
+        chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, plan.file.bits, colour_type, 0, 0, 0))
+        chunk(b"iCCP", b"photo\0\0" + zlib.compress(icc, 9))
+        across = metadata.per_metre(plan.pixels.tag_x)
+        down = metadata.per_metre(plan.pixels.tag_y)
+        chunk(b"pHYs", struct.pack(">IIB", across, down, 1))
+        packer = zlib.compressobj(6)
+        above = np.zeros(width * channels * plan.file.bits // 8, np.uint8)
+        for band in bands:
+            raw = band.astype(">u2").view(np.uint8) if plan.file.bits == 16 else band
+            lines = np.ascontiguousarray(raw).reshape(len(band), -1)
+            rows = np.empty((len(lines), lines.shape[1] + 1), np.uint8)
+            rows[:, 0] = 2  # every row as its difference from the one above
+            rows[0, 1:] = lines[0] - above
+            rows[1:, 1:] = lines[1:] - lines[:-1]
+            above = lines[-1].copy()
+            packed = packer.compress(rows.tobytes())
+            if packed:
+                chunk(b"IDAT", packed)
+        chunk(b"IDAT", packer.flush())
+        chunk(b"IEND", b"")
+    metadata.carry(photo, path, plan)
+
+
+def _jpeg(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    width, height, channels = plan.pixels.width, plan.pixels.height, plan.file.channels
+    whole = np.empty((height, width, channels), np.uint8)
+    top = 0
+    for band in bands:
+        whole[top : top + len(band)] = band
+        top += len(band)
+    picture = Image.fromarray(whole if channels == 3 else whole[..., 0])
+    near = tuple(round(n / d) for n, d in (plan.pixels.tag_x, plan.pixels.tag_y))
+    picture.save(
+        path, "JPEG", quality=plan.file.quality, subsampling=0, optimize=False, icc_profile=icc,
+        dpi=near if max(near) <= 65535 else None,
+    )  # fmt: skip
+    metadata.carry(photo, path, plan)

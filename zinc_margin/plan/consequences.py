@@ -1,0 +1,194 @@
+"""The margin's words: for every line its decision, and what that does to this print."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from ..measure import words
+from ..measure.sizes import PrintSize
+from ..photo.facts import Facts
+from .model import Plan
+
+METHOD_NAMES: dict[str, str] = {
+    "lanczos": "Lanczos",
+    "mitchell": "bicubic, Mitchell",
+    "catmull-rom": "bicubic, Catmull-Rom",
+    "blocks": "whole-pixel blocks",
+}
+FORMAT_NAMES: dict[str, str] = {"tiff": "TIFF", "jpeg": "JPEG", "png": "PNG"}
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A closed line: its two rows, and whose decision it is.
+
+    Attributes
+    ----------
+    decision, consequence : str
+    state : str
+        ``written`` by the user, ``worked out``, or ``look`` when it needs one.
+    """
+
+    decision: str
+    consequence: str
+    state: str
+
+
+def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
+    """Return the seven lines of the margin."""
+    rows = {
+        "photo": _photo(facts, plan),
+        "size": _size(plan, units),
+        "crop": _crop(plan, units),
+        "pixels": _pixels(plan),
+        "sharpen": _sharpen(plan, units),
+        "finish": ("Plain sheet", f"The sheet is the print: {size_name(plan.size, units)}."),
+        "file": _file(plan),
+    }
+    grave = {note.line for note in plan.notes if note.grave}
+    states = {name: "written" if _decided(plan, name) else "worked out" for name in rows}
+    states |= dict.fromkeys(grave, "look")
+    return {name: Entry(*rows[name], states[name]) for name in rows}
+
+
+def _decided(plan: Plan, line: str) -> bool:
+    own = getattr(plan.docket, line)
+    return bool(own != type(own)())
+
+
+def size_name(size: PrintSize, units: str) -> str:
+    """Write a print size by its name, or in the units in use."""
+    typed = words.pair(size.width_mm, size.height_mm, units)
+    if size.label[:1].isdigit():
+        return typed
+    return f"{size.label}, {typed}"
+
+
+def _photo(facts: Facts, plan: Plan) -> tuple[str, str]:
+    decision = (
+        f"{facts.width} × {facts.height} px, {words.megapixels(facts.width, facts.height)}, "
+        f"{words.shape(facts.width, facts.height)}"
+    )
+    colour = facts.profile or "no profile, taken as sRGB"
+    told = f"{facts.format}, {facts.bits}-bit {facts.kind}, {colour}."
+    if facts.tag_x is not None and any(note.code == "tag-is-a-note" for note in plan.notes):
+        told = f"{facts.bits}-bit, {colour}. Its {words.ppi(facts.tag_x)} ppi is only a note."
+    return decision, told
+
+
+def _size(plan: Plan, units: str) -> tuple[str, str]:
+    own = words.ppi(plan.effective_ppi)
+    return (
+        size_name(plan.size, units),
+        f"{own} ppi of its own pixels. Sharp from {words.length(plan.sharp_from_mm, units)}: "
+        f"{plan.grade}.",
+    )
+
+
+def _crop(plan: Plan, units: str) -> tuple[str, str]:
+    turn = plan.docket.crop.turn
+    level = f", turned {words.trimmed_zeros(turn, 2)}°" if turn else ", level"
+    if plan.docket.crop.fit == "whole":
+        bands = plan.bands_mm
+        told = _listed(bands.left, bands.top, bands.right, bands.bottom, units)
+        return "Whole picture" + level, f"Bands: {told}." if told else "No bands: the shapes agree."
+    if plan.trimmed_share < 5e-4:
+        return "Whole picture" + level, "Nothing trimmed."
+    cut = plan.trimmed_mm
+    if turn:
+        return f"Trimmed to {_shape(plan)}{level}", f"{words.share(plan.trimmed_share)} trimmed."
+    told = _listed(cut.left, cut.top, cut.right, cut.bottom, units)
+    return (
+        f"Trimmed to {_shape(plan)}{level}",
+        f"{words.share(plan.trimmed_share)} trimmed: {told}.",
+    )
+
+
+def _shape(plan: Plan) -> str:
+    ratio = plan.size.width_mm / plan.size.height_mm
+    return words.shape(ratio.numerator, ratio.denominator).removeprefix("about ")
+
+
+def _listed(left: Fraction, top: Fraction, right: Fraction, bottom: Fraction, units: str) -> str:
+    """Say four widths: together where two agree, and only those that are there."""
+    parts = []
+    for one, other, both, first, second in (
+        (left, right, "left and right", "left", "right"),
+        (top, bottom, "top and bottom", "top", "bottom"),
+    ):
+        if max(one, other) < Fraction(1, 20):
+            continue
+        if abs(one - other) < Fraction(1, 20):
+            parts.append(f"{words.small(one, units)} {both}")
+        else:
+            sides = ((one, first), (other, second))
+            parts += [f"{words.small(mm, units)} {side}" for mm, side in sides if mm >= 0.05]
+    return ", ".join(parts)
+
+
+def _pixels(plan: Plan) -> tuple[str, str]:
+    pixels = plan.pixels
+    size = f"{pixels.width} × {pixels.height} px, {words.megapixels(pixels.width, pixels.height)}"
+    if pixels.choice == "keep":
+        return "Keep every pixel", f"{size}. Nothing invented, nothing lost."
+    assert pixels.method is not None
+    name = METHOD_NAMES[pixels.method]
+    if pixels.choice == "turn":
+        return f"Turned at scale 1, {name}", f"{size}. Every pixel worked out anew."
+    times = words.trimmed_zeros(pixels.scale, 3)
+    ppi = words.ppi(Fraction(*pixels.tag_x))
+    if pixels.choice == "enlarge":
+        return f"Enlarge {times} ×, {name}", f"{size}, at {ppi} ppi."
+    return f"Reduce to {times} ×, {name}", f"{size}, at {ppi} ppi."
+
+
+def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
+    found = plan.sharpen
+    if found is None:
+        return "Not sharpened", "The print will look as soft as paper and pixels make it."
+    decision = f"For {found.paper}, seen from {words.length(plan.distance_mm, units)}"
+    if found.amount == 0:
+        return decision, "Nothing to bring back: strength 0."
+    return (
+        decision,
+        f"Radius {found.sigma_mm:.2f} mm, amount {found.amount:.2f}: crispness "
+        f"{found.acutance_before:.2f} → {found.acutance_after:.2f}.",
+    )
+
+
+def _file(plan: Plan) -> tuple[str, str]:
+    return (
+        file_kind(plan),
+        f"Profile embedded. {words.size_in_bytes(plan.file.bytes_estimate)}"
+        f"{'' if plan.file.format == 'tiff' else ', about'}.",
+    )
+
+
+def file_kind(plan: Plan) -> str:
+    """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
+    name = FORMAT_NAMES[plan.file.format]
+    if plan.file.format == "jpeg":
+        return f"{name}, quality {plan.file.quality}"
+    return f"{name}, {plan.file.bits}-bit"
+
+
+def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
+    """Return the two rows at the margin's foot."""
+    pixels = plan.pixels
+    ppi = words.ppi(Fraction(*pixels.tag_x))
+    return (
+        f"{words.pair(plan.size.width_mm, plan.size.height_mm, units)} at {ppi} ppi",
+        f"{pixels.width} × {pixels.height} px, {file_kind(plan)}, "
+        f"{words.size_in_bytes(plan.file.bytes_estimate)}",
+    )
+
+
+def summary(facts: Facts, plan: Plan, units: str = "cm") -> str:
+    """Return the whole margin as plain text, for a terminal."""
+    lines = []
+    for number, (name, entry) in enumerate(entries(facts, plan, units).items(), 1):
+        lines += [f"{number}  {entry.decision}", f"   {entry.consequence}"]
+        lines += [f"   ! {note.text}" for note in plan.notes if note.line == name]
+    lines += ["", *total(plan, units)]
+    return "\n".join(lines)
