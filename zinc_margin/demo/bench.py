@@ -39,7 +39,9 @@ def draw(progress: Callable[[float], None]) -> np.ndarray:
         for bowl in (*_STACK, *_BOWLS):
             light = _bowl(light, y, x, *bowl)
         # a window on the left
-        fall = 0.42 + 1.05 * np.exp(-(((x - 0.12) / 0.75) ** 2)) * np.exp(-(((y - 0.45) / 0.6) ** 2))
+        fall = 0.42 + 1.05 * np.exp(-(((x - 0.12) / 0.75) ** 2)) * np.exp(
+            -(((y - 0.45) / 0.6) ** 2)
+        )
         picture[rows] = developed((light * fall[..., None]).astype(np.float32), rng, 255, 0.014)
         progress(rows.stop / HEIGHT)
     return picture

@@ -44,7 +44,9 @@ def draw(progress: Callable[[float], None]) -> np.ndarray:
         bank = step(-0.0015, 0.0015, _WATER - 0.0012 - np.abs(y - _WATER) * 0 - y) * 0
         glint = np.where(water, 0.80 - 0.9 * depth + 0.05 * swell, 1.0) + bank
         light = light * glint[..., None]
-        spark = np.clip(rough - 1.9, 0, 1) * water * (0.15 + depth) * np.exp(-(((x - 0.62) / 0.2) ** 2))
+        spark = (
+            np.clip(rough - 1.9, 0, 1) * water * (0.15 + depth) * np.exp(-(((x - 0.62) / 0.2) ** 2))
+        )
         light = light + spark[..., None] * np.array((1.1, 0.72, 0.5), np.float32)
         light = _reeds(light, y, x)
         picture[rows] = developed(light.astype(np.float32), rng, 65535, 0.0035)

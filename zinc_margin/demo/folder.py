@@ -112,9 +112,7 @@ def dockets() -> dict[str, Docket]:
     }
 
 
-def _jpeg(
-    picture: np.ndarray, quality: int, tag: tuple[int, int], title: str | None
-) -> bytes:
+def _jpeg(picture: np.ndarray, quality: int, tag: tuple[int, int], title: str | None) -> bytes:
     buffer = io.BytesIO()
     exif = Image.Exif()
     exif[0x011A], exif[0x011B], exif[0x0128] = float(tag[0]), float(tag[1]), 2

@@ -1,1 +1,1 @@
-"""x."""
+"""The window: margin, bench and rack; the only place that knows Qt."""

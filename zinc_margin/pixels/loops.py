@@ -26,6 +26,8 @@ _ZERO = F(0)
 _HALF = F(0.5)
 _TINY = F(1e-20)
 _NEXT = np.uintp(1)
+_LOW32 = np.uint64(0xFFFFFFFF)
+_MIX = np.array([0x9E3779B1, 0x85EBCA77, 0xC2B2AE3D, 0x2C1B3C6D, 0x297A2D39], np.uint64)
 
 
 @njit(inline="always")
@@ -449,12 +451,14 @@ def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignor
 @njit(inline="always")
 def _noise(x, y, channel):  # type: ignore[no-untyped-def]
     """An even hash of a place, in −0.5 … 0.5."""
-    mixed = np.uint32(x) * np.uint32(0x9E3779B1) ^ np.uint32(y) * np.uint32(0x85EBCA77)
-    mixed ^= np.uint32(channel + 1) * np.uint32(0xC2B2AE3D)
-    mixed = (mixed ^ (mixed >> np.uint32(15))) * np.uint32(0x2C1B3C6D)
-    mixed = (mixed ^ (mixed >> np.uint32(12))) * np.uint32(0x297A2D39)
-    mixed ^= mixed >> np.uint32(15)
-    return F(mixed >> np.uint32(8)) / F(16777216) - _HALF
+    # products of 32-bit numbers are 64 bits wide here, so each is cut back
+    mixed = (
+        np.uint64(x) * _MIX[0] ^ np.uint64(y) * _MIX[1] ^ np.uint64(channel + 1) * _MIX[2]
+    ) & _LOW32
+    mixed = ((mixed ^ (mixed >> np.uint64(15))) * _MIX[3]) & _LOW32
+    mixed = ((mixed ^ (mixed >> np.uint64(12))) * _MIX[4]) & _LOW32
+    mixed ^= mixed >> np.uint64(15)
+    return F(mixed >> np.uint64(8)) / F(16777216) - _HALF
 
 
 @njit(cache=True, nogil=True)

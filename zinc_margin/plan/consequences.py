@@ -97,12 +97,18 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
         return "Whole picture" + level, "Nothing trimmed."
     cut = plan.trimmed_mm
     if turn:
-        return f"Trimmed to {_shape(plan)}{level}", f"{words.share(plan.trimmed_share)} trimmed."
+        return f"Trimmed to {_shape(plan)}{level}", _capital(
+            f"{words.share(plan.trimmed_share)} trimmed."
+        )
     told = _listed(cut.left, cut.top, cut.right, cut.bottom, units)
     return (
         f"Trimmed to {_shape(plan)}{level}",
-        f"{words.share(plan.trimmed_share)} trimmed: {told}.",
+        f"{_capital(words.share(plan.trimmed_share))} trimmed: {told}.",
     )
+
+
+def _capital(words_: str) -> str:
+    return words_[:1].upper() + words_[1:]
 
 
 def _shape(plan: Plan) -> str:

@@ -1,1 +1,1 @@
-"""x."""
+"""The bench: the best instrument for the line being written."""

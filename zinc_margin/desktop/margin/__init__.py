@@ -1,1 +1,1 @@
-"""x."""
+"""The margin: the docket, line by line."""

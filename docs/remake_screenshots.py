@@ -1,0 +1,63 @@
+"""Remake every picture in docs/screenshots from the demo data."""
+
+from __future__ import annotations
+
+import os
+import sys
+import time
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["LANG"] = "C.UTF-8"
+
+from PySide6.QtWidgets import QApplication
+
+from zinc_margin.demo import folder as demo
+from zinc_margin.desktop.application import start
+from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.window import Window
+
+SHOTS = Path(__file__).parent / "screenshots"
+
+
+def settle(window: Window) -> None:
+    """Let the window come to rest."""
+    quiet = 0
+    while quiet < 5:
+        QApplication.processEvents()
+        time.sleep(0.02)
+        quiet = 0 if window.busy else quiet + 1
+
+
+def main(goal: Path) -> None:
+    """Drive the real window through its lines and take its picture at each."""
+    application = start()
+    folder = demo.cache_folder()
+    demo.write_demo(folder)
+    window = Window(Table(units="cm"))
+    window.show()
+    window.open_photos([folder / name for name in demo.NAMES])
+    settle(window)
+    goal.mkdir(parents=True, exist_ok=True)
+
+    def shoot(name: str, photo: int, line: str, place: tuple[float, float] = (0.5, 0.5)) -> None:
+        window.table.activate(photo)
+        window.table.open_line(line)
+        settle(window)
+        window.loupe.look_at(*place)
+        settle(window)
+        window.grab().save(str(goal / f"{name}.png"))
+
+    shoot("photo", 3, "photo")
+    shoot("size", 1, "size")
+    shoot("crop", 1, "crop")
+    shoot("pixels", 3, "pixels", (0.45, 0.4))
+    shoot("sharpen", 0, "sharpen", (0.45, 0.53))
+    shoot("finish", 2, "finish")
+    shoot("file", 1, "file")
+    window.close()
+    application.quit()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]) if len(sys.argv) > 1 else SHOTS)

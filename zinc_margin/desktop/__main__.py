@@ -1,0 +1,7 @@
+"""``python -m zinc_margin.desktop``."""
+
+import sys
+
+from .application import main
+
+sys.exit(main())

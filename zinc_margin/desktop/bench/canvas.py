@@ -1,0 +1,116 @@
+"""What every bench shares: zinc ground, rulers in print units, a print with its own shadow."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
+
+from .. import theme
+from ..state import Print, Table
+
+RULER = 44
+
+
+class Bench(QWidget):
+    """The picture side while one line is open."""
+
+    def __init__(self, table: Table) -> None:
+        super().__init__()
+        self.table = table
+        self.setMinimumSize(320, 240)
+
+    def refresh(self) -> None:
+        """Bring the bench up to date with the docket."""
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.fillRect(self.rect(), QColor(theme.tones().zinc))
+        one = self.table.current
+        if one is not None:
+            self.paint(painter, one)
+
+    def paint(self, painter: QPainter, one: Print) -> None:
+        """Draw the bench for one print."""
+
+
+def shadow(painter: QPainter, box: QRectF) -> None:
+    """Draw the soft shadow that a print throws on the bench."""
+    painter.save()
+    painter.setPen(Qt.PenStyle.NoPen)
+    for step in range(8, 0, -1):
+        painter.setBrush(QColor(0, 0, 0, 7))
+        painter.drawRoundedRect(box.adjusted(-step / 2, 0, step / 2, step).translated(0, 1), 2, 2)
+    painter.restore()
+
+
+def round_step(span: float, most: int) -> float:
+    """Return a round number (1, 2 or 5 × 10ⁿ) that divides `span` into at most `most` parts."""
+    rough = span / max(1, most)
+    power = 10.0 ** math.floor(math.log10(max(rough, 1e-9)))
+    for factor in (1, 2, 5, 10):
+        if factor * power >= rough * 0.999:
+            return factor * power
+    return 10 * power
+
+
+def unit_mm(units: str) -> float:
+    """Return how many mm the rulers' unit has."""
+    return 25.4 if units == "in" else 10.0
+
+
+def ruler(
+    painter: QPainter, origin: QPointF, length: float, scale: float, units: str, upright: bool
+) -> None:
+    """Draw a ruler from `origin`, `length` px long, at `scale` px for a mm.
+
+    An upright ruler runs upwards at the left of the origin; a lying one to the right, below it.
+    """
+    t = theme.tones()
+    painter.save()
+    painter.setFont(theme.sans(11))
+    painter.setPen(QPen(QColor(t.on_zinc), 1))
+    unit = unit_mm(units) * scale
+    step = round_step(length / unit, max(2, int(length / 56)))
+    count = int(length / unit / step + 1e-6)
+    for index in range(count + 1):
+        place = index * step * unit
+        words = f"{index * step:g}"
+        if upright:
+            y = origin.y() - place
+            painter.drawLine(QPointF(origin.x() - 8, y), QPointF(origin.x() - 1, y))
+            box = QRectF(origin.x() - RULER, y - 8, RULER - 12, 16)
+            painter.drawText(
+                box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words
+            )
+        else:
+            x = origin.x() + place
+            painter.drawLine(QPointF(x, origin.y() + 1), QPointF(x, origin.y() + 8))
+            if index == count and index:
+                words += f" {units}"
+            wide = QFontMetricsF(painter.font()).horizontalAdvance(words)
+            left = min(x - wide / 2, x + 4) if index == count else x - wide / 2
+            painter.drawText(QPointF(left, origin.y() + 21), words)
+    painter.restore()
+
+
+def halo_text(painter: QPainter, at: QPointF, words: str, tone: str = "#ffffff") -> None:
+    """Write words that can be read on any picture."""
+    painter.save()
+    painter.setPen(QColor(0, 0, 0, 150))
+    for dx, dy in ((-1, 0), (1, 0), (0, -1), (0, 1), (1, 1), (-1, -1)):
+        painter.drawText(at + QPointF(dx, dy), words)
+    painter.setPen(QColor(tone))
+    painter.drawText(at, words)
+    painter.restore()
+
+
+def fitted(width: float, height: float, room: QRectF) -> QRectF:
+    """Return the largest rectangle of a shape in the middle of a room."""
+    scale = min(room.width() / width, room.height() / height)
+    w, h = width * scale, height * scale
+    return QRectF(room.center().x() - w / 2, room.center().y() - h / 2, w, h)

@@ -1,0 +1,83 @@
+"""Pictures for the screen, made once and kept for as long as they are true."""
+
+from __future__ import annotations
+
+from weakref import WeakKeyDictionary
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPixmap, QTransform
+
+from ..plan.model import Plan
+from .parts import image_of
+from .state import Print
+
+_previews: WeakKeyDictionary[Print, tuple[int, QPixmap]] = WeakKeyDictionary()
+_crops: WeakKeyDictionary[Print, tuple[object, QPixmap]] = WeakKeyDictionary()
+_CROP_WIDTH = 600
+
+
+def preview(one: Print) -> QPixmap | None:
+    """Return a photo's preview, upright and not turned; None until its pixels are there."""
+    if one.preview is None:
+        return None
+    kept = _previews.get(one)
+    if kept is None or kept[0] != id(one.preview):
+        kept = (id(one.preview), QPixmap.fromImage(image_of(one.preview)))
+        _previews[one] = kept
+    return kept[1]
+
+
+def turned_transform(one: Print, plan: Plan) -> QTransform:
+    """Return the map from the preview's pixels to the turned picture's own."""
+    assert one.preview is not None
+    height, width = one.preview.shape[:2]
+    box_w, box_h = (float(side) for side in plan.turned.box)
+    return (
+        QTransform()
+        .translate(box_w / 2, box_h / 2)
+        .rotate(float(plan.turned.angle))
+        .scale(plan.turned.width / width, plan.turned.height / height)
+        .translate(-width / 2, -height / 2)
+    )
+
+
+def cropped_preview(one: Print, plan: Plan) -> QPixmap | None:
+    """Return the print as a small picture: what lies in the frame, and the bands."""
+    source = preview(one)
+    if source is None:
+        return None
+    pixels = plan.pixels
+    key = (id(one.preview), plan.crop, plan.picture, plan.turned, pixels.width, pixels.height)
+    kept = _crops.get(one)
+    if kept is not None and kept[0] == key:
+        return kept[1]
+    scale = min(1.0, _CROP_WIDTH / max(pixels.width, pixels.height))
+    picture = QPixmap(max(1, round(pixels.width * scale)), max(1, round(pixels.height * scale)))
+    picture.fill(QColor("#ffffff"))
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    paint_print(painter, one, plan, QRectF(picture.rect()))
+    painter.end()
+    _crops[one] = (key, picture)
+    return picture
+
+
+def paint_print(painter: QPainter, one: Print, plan: Plan, goal: QRectF) -> None:
+    """Paint the print into a rectangle: paper white, and the picture where it lies."""
+    source = preview(one)
+    painter.save()
+    painter.fillRect(goal, QColor("#ffffff"))
+    if source is not None:
+        left, top, width, height = plan.picture
+        across, down = goal.width() / plan.pixels.width, goal.height() / plan.pixels.height
+        inner = QRectF(
+            goal.left() + left * across, goal.top() + top * down, width * across, height * down
+        )
+        painter.setClipRect(inner, Qt.ClipOperation.IntersectClip)
+        crop = plan.crop
+        painter.translate(inner.left(), inner.top())
+        painter.scale(inner.width() / float(crop.width), inner.height() / float(crop.height))
+        painter.translate(-float(crop.left), -float(crop.top))
+        painter.setTransform(turned_transform(one, plan), True)
+        painter.drawPixmap(0, 0, source)
+    painter.restore()

@@ -1,0 +1,54 @@
+"""The keys, and the one sheet that shows them."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent
+from PySide6.QtWidgets import QGridLayout, QWidget
+
+from . import theme
+from .parts import text
+
+KEYS: tuple[tuple[str, str], ...] = (
+    ("1 – 7", "open a line of the margin"),
+    ("Ctrl+O", "open photos"),
+    ("Ctrl+Return", "make the file"),
+    ("Esc", "stop the work under way"),
+    ("Ctrl+Z", "take back a decision"),
+    ("Ctrl+Shift+Z", "make it again"),
+    ("Page Up, Page Down", "the photo before, the photo after"),
+    ("Ctrl+W", "take the photo out of the rack"),
+    ("R", "turn the size the other way"),
+    ("W", "trim to fill, or the whole picture"),
+    ("U", "inches or centimetres"),
+    ("Z", "loupe: 100 %, 200 %, 400 %"),
+    ("Arrows", "crop: move the frame a pixel (Shift: ten); loupe: pan"),
+    ("D", "dim the window for a dark room"),
+    ("?", "this sheet"),
+)
+
+
+class KeySheet(QWidget):
+    """Every key on one sheet; any key or press puts it away."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent, Qt.WindowType.Popup)
+        self.setAccessibleName("Keys")
+        grid = QGridLayout(self)
+        grid.setContentsMargins(28, 22, 32, 24)
+        grid.setHorizontalSpacing(24)
+        grid.setVerticalSpacing(6)
+        title = text("Keys", wrap=False)
+        title.setFont(theme.serif(17))
+        grid.addWidget(title, 0, 0, 1, 2)
+        for index, (key, does) in enumerate(KEYS, 1):
+            name = text(key, wrap=False)
+            name.setFont(theme.sans(13, bold=True))
+            grid.addWidget(name, index, 0)
+            grid.addWidget(text(does, wrap=False), index, 1)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        self.close()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.close()

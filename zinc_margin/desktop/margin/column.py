@@ -1,0 +1,144 @@
+"""The margin itself: the heading, seven lines and the foot."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRect, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QScrollArea, QWidget
+
+from ...docket.docket import LINES
+from ...plan.consequences import entries, total
+from .. import theme
+from ..parts import stacked
+from ..state import Table
+from .bodies import (
+    Body,
+    CropBody,
+    FileBody,
+    FinishBody,
+    PhotoBody,
+    PixelsBody,
+    SharpenBody,
+    SizeBody,
+)
+from .foot import Foot
+from .line import NUMBER_WIDTH, Line
+
+WIDTH = 360
+
+
+class Heading(QWidget):
+    """The photo's name over the margin."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedHeight(46)
+        self._name = ""
+
+    def show_name(self, name: str) -> None:
+        """Show whose margin it is."""
+        self._name = name
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(t.paper))
+        painter.setPen(QColor(t.ink))
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+        painter.setFont(theme.serif(17))
+        box = QRect(NUMBER_WIDTH + 8, 0, self.width() - NUMBER_WIDTH - 70, self.height() - 2)
+        shown = painter.fontMetrics().elidedText(
+            self._name, Qt.TextElideMode.ElideMiddle, box.width()
+        )
+        middle = Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(box, Qt.AlignmentFlag.AlignLeft | middle, shown)
+        painter.setFont(theme.sans(13))
+        painter.setPen(QColor(t.soft))
+        kind = QRect(self.width() - 62, 0, 46, self.height() - 2)
+        painter.drawText(kind, Qt.AlignmentFlag.AlignRight | middle, "print")
+
+
+class Ground(QWidget):
+    """The paper under the lines, with the rule that runs down to the foot."""
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(t.paper))
+        painter.setPen(QColor(t.rule))
+        painter.drawLine(NUMBER_WIDTH, 0, NUMBER_WIDTH, self.height())
+
+
+class Margin(QWidget):
+    """The column in which the print is written down."""
+
+    def __init__(
+        self,
+        table: Table,
+        make: Callable[[], None],
+        cancel: Callable[[], None],
+        show_folder: Callable[[], None],
+        choose_folder: Callable[[], None],
+    ) -> None:
+        super().__init__()
+        self.table = table
+        self.setFixedWidth(WIDTH)
+        column = stacked(self, (0, 0, 0, 0), 0)
+        self.heading = Heading()
+        column.addWidget(self.heading)
+        bodies: dict[str, Body] = {
+            "photo": PhotoBody(table, "photo"),
+            "size": SizeBody(table, "size"),
+            "crop": CropBody(table, "crop"),
+            "pixels": PixelsBody(table, "pixels"),
+            "sharpen": SharpenBody(table, "sharpen"),
+            "finish": FinishBody(table, "finish"),
+            "file": FileBody(table, choose_folder),
+        }
+        self.bodies = bodies
+        self.lines: dict[str, Line] = {}
+        ground = Ground()
+        inner = stacked(ground, (0, 0, 0, 0), 0)
+        for number, name in enumerate(LINES, 1):
+            line = Line(
+                number,
+                name.capitalize(),
+                bodies[name],
+                lambda name=name: table.open_line(name),  # type: ignore[misc]
+            )
+            self.lines[name] = line
+            inner.addWidget(line)
+        inner.addStretch(1)
+        self.roll = QScrollArea()
+        self.roll.setWidget(ground)
+        self.roll.setWidgetResizable(True)
+        self.roll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.roll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        column.addWidget(self.roll, 1)
+        self.foot = Foot(make, cancel, show_folder)
+        column.addWidget(self.foot)
+
+    def refresh(self) -> None:
+        """Bring every line up to date with the docket."""
+        one = self.table.current
+        self.roll.setEnabled(one is not None)
+        self.foot.make.setEnabled(one is not None)
+        if one is None:
+            self.heading.show_name("No photo open")
+            self.foot.show_total("Open a photo", "Drop it here, or press Ctrl+O.")
+            for line in self.lines.values():
+                line.setVisible(False)
+            return
+        plan = one.plan()
+        self.heading.show_name(one.name)
+        for name, entry in entries(one.facts, plan, self.table.units).items():
+            line = self.lines[name]
+            line.setVisible(True)
+            is_open = name == self.table.line
+            if is_open:
+                self.bodies[name].refresh(one, plan)
+            line.show_entry(entry, is_open)
+        self.foot.show_total(*total(plan, self.table.units))

@@ -1,0 +1,84 @@
+"""The margin's foot: the total, and the one button."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
+
+from .. import theme
+from ..parts import Link, stacked, text
+from .line import NUMBER_WIDTH
+
+
+class Foot(QWidget):
+    """What will come off the printer, in two rows, and *Make file*."""
+
+    def __init__(
+        self,
+        make: Callable[[], None],
+        cancel: Callable[[], None],
+        show_folder: Callable[[], None],
+    ) -> None:
+        super().__init__()
+        column = stacked(self, (NUMBER_WIDTH + 8, 12, 16, 14), 4)
+        self.total = text("")
+        self.total.setFont(theme.serif(16))
+        self.parts = text("", soft=True)
+        self.make = QPushButton("Make file")
+        self.make.setObjectName("make")
+        self.make.setToolTip("Ctrl+Return")
+        self.make.clicked.connect(make)
+        self.progress = QProgressBar()
+        self.progress.setRange(0, 1000)
+        self.progress.setTextVisible(False)
+        self.progress.setAccessibleName("Progress")
+        self.said = text("")
+        self.show_folder = Link("show it in its folder", show_folder)
+        self.cancel = Link("stop", cancel, "Leaves nothing half-written (Esc)")
+        self._under = QWidget()
+        under = QHBoxLayout(self._under)
+        under.setContentsMargins(0, 0, 0, 0)
+        under.addWidget(self.said, 1)
+        under.addWidget(self.cancel)
+        for widget in (
+            self.total, self.parts, self.make, self.progress, self._under, self.show_folder,
+        ):  # fmt: skip
+            column.addWidget(widget)
+        self.rest()
+
+    def rest(self) -> None:
+        """Show the total alone."""
+        for widget in (self.progress, self._under, self.show_folder):
+            widget.setVisible(False)
+        self.make.setVisible(True)
+
+    def show_total(self, first: str, second: str) -> None:
+        """Show the print in two rows."""
+        self.total.setText(first)
+        self.parts.setText(second)
+
+    def show_progress(self, share: float, words: str) -> None:
+        """Show work under way."""
+        self.make.setVisible(False)
+        self.show_folder.setVisible(False)
+        for widget in (self.progress, self._under, self.cancel):
+            widget.setVisible(True)
+        self.progress.setValue(round(share * 1000))
+        self.said.setText(words)
+
+    def show_end(self, words: str, has_file: bool) -> None:
+        """Say how it ended."""
+        self.rest()
+        self._under.setVisible(True)
+        self.cancel.setVisible(False)
+        self.said.setText(words)
+        self.show_folder.setVisible(has_file)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(t.foot))
+        painter.setPen(QColor(t.ink))
+        painter.drawLine(0, 0, self.width(), 0)

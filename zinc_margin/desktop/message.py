@@ -1,0 +1,40 @@
+"""A sentence at the bench's lower edge: what happened, and what to do."""
+
+from __future__ import annotations
+
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QWidget
+
+from . import theme
+from .parts import Link, text
+
+
+class Message(QWidget):
+    """Shown until it is put away; several sentences stand under one another."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._said: list[str] = []
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 8, 16, 8)
+        self.label = text("")
+        self.label.setAccessibleName("Message")
+        row.addWidget(self.label, 1)
+        row.addWidget(Link("understood", self.dismiss, "Esc"))
+        self.setVisible(False)
+
+    def say(self, sentence: str) -> None:
+        """Add a sentence; the last four stay."""
+        self._said = [*(one for one in self._said if one != sentence), sentence][-4:]
+        self.label.setText("\n".join(self._said))
+        self.setVisible(True)
+
+    def dismiss(self) -> None:
+        """Put it away."""
+        self._said = []
+        self.setVisible(False)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(theme.tones().open_paper))
+        painter.fillRect(0, 0, 4, self.height(), QColor(theme.tones().accent))

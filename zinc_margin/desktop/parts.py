@@ -1,0 +1,249 @@
+"""The small parts that the margin and the bench are made of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QImage, QPainter, QPalette
+from PySide6.QtWidgets import (
+    QBoxLayout,
+    QButtonGroup,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLayout,
+    QLineEdit,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ..measure.errors import BadRequest
+from . import theme
+
+LABEL_WIDTH = 84
+
+
+def image_of(pixels: np.ndarray) -> QImage:
+    """Return a picture of (H, W, 4) uint8 pixels, blue first."""
+    pixels = np.ascontiguousarray(pixels)
+    height, width = pixels.shape[:2]
+    return QImage(pixels.data, width, height, 4 * width, QImage.Format.Format_RGB32).copy()
+
+
+def text(words: str = "", soft: bool = False, wrap: bool = True) -> QLabel:
+    """Return a label in the sans."""
+    label = QLabel(words)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    label.setWordWrap(wrap)
+    label.setProperty("soft", soft)
+    if soft:
+        tint(label, theme.tones().soft)
+    return label
+
+
+def tint(widget: QWidget, tone: str) -> None:
+    """Give a widget's text a colour."""
+    palette = widget.palette()
+    palette.setColor(QPalette.ColorRole.WindowText, QColor(tone))
+    widget.setPalette(palette)
+
+
+def clear(layout: QLayout) -> None:
+    """Take everything out of a layout."""
+    while layout.count():
+        item = layout.takeAt(0)
+        widget = item.widget() if item is not None else None
+        if widget is not None:
+            widget.hide()
+            widget.deleteLater()
+
+
+class Link(QPushButton):
+    """Words that do something when pressed."""
+
+    def __init__(self, words: str, pressed: Callable[[], object], help_: str = "") -> None:
+        super().__init__(words)
+        self.setObjectName("plain")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
+        self.setToolTip(help_)
+        self.clicked.connect(lambda: pressed())
+
+
+class Field(QLineEdit):
+    """A typed value: taken when it can be meant, explained when it cannot.
+
+    Parameters
+    ----------
+    name : str
+        For assistive technology.
+    take : callable
+        Gets the text; raises BadRequest with the sentence to show.
+    """
+
+    def __init__(self, name: str, take: Callable[[str], None], width: int | None = None) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self._take = take
+        self._shown = ""
+        self.said: Callable[[str], None] = lambda _: None
+        if width is not None:
+            self.setFixedWidth(width)
+        self.editingFinished.connect(self._finish)
+
+    def show_value(self, words: str) -> None:
+        """Show what the docket says, unless the user is typing."""
+        if self.hasFocus() and self.isModified() and words == self._shown:
+            return
+        self._shown = words
+        self.setText(words)
+        self.setModified(False)
+        self.setCursorPosition(0)
+        self._mark("")
+
+    def _finish(self) -> None:
+        typed = self.text().strip()
+        if not self.isModified() or typed == self._shown:
+            return
+        self.setModified(False)
+        try:
+            self._take(typed)
+        except BadRequest as why:
+            self._mark(str(why))
+        else:
+            self._mark("")
+
+    def _mark(self, why: str) -> None:
+        self.setProperty("wrong", bool(why))
+        self.setToolTip(why)
+        self.setAccessibleDescription(why)
+        self.said(why)
+        self.style().unpolish(self)
+        self.style().polish(self)
+
+
+class Choice(QComboBox):
+    """A list to choose one word from."""
+
+    def __init__(
+        self, name: str, words: Sequence[tuple[str, str]], take: Callable[[str], None]
+    ) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        for key, shown in words:
+            self.addItem(shown, key)
+        self.activated.connect(lambda index: take(self.itemData(index)))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def show_value(self, key: str) -> None:
+        """Show what the docket says."""
+        self.setCurrentIndex(self.findData(key))
+
+    def paintEvent(self, event: object) -> None:  # noqa: N802
+        # flat, as a word to write on a line: the style's own frame belongs to another world
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(t.field))
+        focused = self.hasFocus()
+        thick = 2 if focused else 1
+        line = QColor(t.accent if focused else t.ink if self.isEnabled() else t.rule)
+        painter.fillRect(0, self.height() - thick, self.width(), thick, line)
+        painter.setPen(QColor(t.ink if self.isEnabled() else t.soft))
+        middle = Qt.AlignmentFlag.AlignVCenter
+        box = self.rect().adjusted(6, 0, -20, 0)
+        painter.drawText(box, Qt.AlignmentFlag.AlignLeft | middle, self.currentText())
+        painter.drawText(
+            self.rect().adjusted(0, 0, -6, 0), Qt.AlignmentFlag.AlignRight | middle, "▾"
+        )
+
+    def wheelEvent(self, event: object) -> None:
+        # a wheel that scrolls the margin must not change a decision on its way
+        event.ignore()  # type: ignore[attr-defined]
+
+
+class Switch(QWidget):
+    """A few words side by side, one of them chosen."""
+
+    def __init__(
+        self, name: str, words: Sequence[tuple[str, str]], take: Callable[[str], None]
+    ) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self._group = QButtonGroup(self)
+        self._buttons: dict[str, QPushButton] = {}
+        for key, shown in words:
+            button = QPushButton(shown)
+            button.setObjectName("choice")
+            button.setCheckable(True)
+            button.setAccessibleName(f"{name}: {shown}")
+            button.clicked.connect(lambda _=False, key=key: take(key))
+            self._group.addButton(button)
+            self._buttons[key] = button
+            row.addWidget(button)
+        row.addStretch(1)
+
+    def show_value(self, key: str) -> None:
+        """Show what the docket says."""
+        if key in self._buttons:
+            self._buttons[key].setChecked(True)
+
+    def button(self, key: str) -> QPushButton:
+        """Return one word's button."""
+        return self._buttons[key]
+
+
+class NoteBox(QWidget):
+    """A note of the margin: its words and the ways out, beside a red rule."""
+
+    def __init__(self, words: str, ways: Sequence[tuple[str, Callable[[], object]]]) -> None:
+        super().__init__()
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 4, 0, 4)
+        outer.setSpacing(8)
+        rule = QWidget()
+        rule.setFixedWidth(2)
+        rule.setAutoFillBackground(True)
+        palette = rule.palette()
+        palette.setColor(QPalette.ColorRole.Window, QColor(theme.tones().accent))
+        rule.setPalette(palette)
+        outer.addWidget(rule)
+        column = QVBoxLayout()
+        column.setSpacing(1)
+        self.label = text(words)
+        column.addWidget(self.label)
+        for shown, pressed in ways:
+            column.addWidget(Link(shown, pressed))
+        outer.addLayout(column, 1)
+
+
+def row(label: str, *widgets: QWidget | str) -> QHBoxLayout:
+    """Return one row of a line's body: a label, then controls and words."""
+    layout = QHBoxLayout()
+    layout.setSpacing(6)
+    name = text(label, soft=True, wrap=False)
+    name.setFixedWidth(LABEL_WIDTH)
+    layout.addWidget(name)
+    stretch = True
+    for widget in widgets:
+        shown = text(widget, soft=True, wrap=False) if isinstance(widget, str) else widget
+        layout.addWidget(shown)
+        stretch = stretch and shown.sizePolicy().horizontalPolicy() not in (
+            QSizePolicy.Policy.Expanding,
+        )
+    layout.addStretch(1 if stretch else 0)
+    return layout
+
+
+def stacked(parent: QWidget, margins: tuple[int, int, int, int], spacing: int = 6) -> QBoxLayout:
+    """Give a widget a column layout."""
+    column = QVBoxLayout(parent)
+    column.setContentsMargins(*margins)
+    column.setSpacing(spacing)
+    return column

@@ -1,0 +1,161 @@
+"""The rack: every open photo as its print, all at one common scale."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRect, QSize, Qt
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPixmap
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QScrollArea, QWidget
+
+from ..plan.model import Plan
+from . import theme
+from .imaging import cropped_preview
+from .state import Print, Table
+
+HEIGHT = 84
+_TALLEST = 62
+_WIDEST = 150
+_SMALLEST = 10
+
+
+class RackPrint(QAbstractButton):
+    """One photo of the rack."""
+
+    def __init__(self, close: Callable[[], None]) -> None:
+        super().__init__()
+        self.setCheckable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self._close = close
+        self._picture: QPixmap | None = None
+        self._size = QSize(40, 30)
+        self._words = ("", "")
+        self._clipped = False
+
+    def show_print(self, one: Print, plan: Plan, scale: float) -> None:
+        """Show a print at `scale` px for a mm."""
+        width = float(plan.size.width_mm) * scale
+        height = float(plan.size.height_mm) * scale
+        self._clipped = width > _WIDEST or height > _TALLEST + 1
+        self._size = QSize(
+            max(_SMALLEST, min(_WIDEST, round(width))), max(_SMALLEST, min(_TALLEST, round(height)))
+        )
+        self._words = (one.name, plan.grade)
+        self._picture = cropped_preview(one, plan)
+        self.setAccessibleName(f"{one.name}, {plan.size.label}, {plan.grade}")
+        self.setToolTip(f"{one.facts.path}\n{plan.size.label}: {plan.grade}\nMiddle button closes.")
+        metrics = self.fontMetrics()
+        words = min(120, max(metrics.horizontalAdvance(part) for part in self._words) + 2)
+        self.setFixedSize(self._size.width() + 6 + 8 + words + 12, HEIGHT - 2)
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._close()
+        else:
+            super().mousePressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        bottom = self.height() - 10
+        frame = QRect(
+            0, bottom - self._size.height() - 6, self._size.width() + 6, self._size.height() + 6
+        )
+        painter.fillRect(frame, QColor("#ffffff"))
+        inner = frame.adjusted(3, 3, -3, -3)
+        if self._picture is not None:
+            source = self._picture.rect()
+            if self._clipped:
+                # too large for the band: show as much of it as the scale allows, from its middle
+                ratio = inner.width() / inner.height()
+                wide = min(source.width(), round(source.height() * ratio))
+                high = min(source.height(), round(source.width() / ratio))
+                source = QRect(
+                    (source.width() - wide) // 2, (source.height() - high) // 2, wide, high
+                )
+            painter.drawPixmap(inner, self._picture, source)
+        else:
+            painter.fillRect(inner, QColor(t.zinc))
+        if self.isChecked():
+            painter.setPen(QColor(t.accent))
+            for grow in range(2):
+                painter.drawRect(frame.adjusted(grow, grow, -1 - grow, -1 - grow))
+        if self.hasFocus():
+            painter.setPen(QColor(t.ink))
+            painter.drawRect(self.rect().adjusted(0, 2, -2, -3))
+        painter.setPen(QColor(t.on_zinc))
+        left = frame.right() + 9
+        for index, words in enumerate(self._words):
+            painter.setFont(theme.sans(13, bold=index == 0 and self.isChecked()))
+            shown = painter.fontMetrics().elidedText(
+                words, Qt.TextElideMode.ElideMiddle, self.width() - left - 2
+            )
+            painter.drawText(left, bottom - 19 + 17 * index, shown)
+
+    def sizeHint(self) -> QSize:
+        return self.size()
+
+
+class Rack(QScrollArea):
+    """All open photos, side by side."""
+
+    def __init__(self, table: Table, open_photos: Callable[[], None]) -> None:
+        super().__init__()
+        self.table = table
+        self.setFixedHeight(HEIGHT)
+        self.setWidgetResizable(True)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._ground = _Ground()
+        self._row = QHBoxLayout(self._ground)
+        self._row.setContentsMargins(14, 0, 14, 0)
+        self._row.setSpacing(4)
+        self._row.addStretch(1)
+        self.setWidget(self._ground)
+        self.buttons: list[RackPrint] = []
+
+    def refresh(self) -> None:
+        """Bring the prints up to date."""
+        prints = self.table.prints
+        while len(self.buttons) < len(prints):
+            index = len(self.buttons)
+            button = RackPrint(lambda index=index: self.table.close(index))  # type: ignore[misc]
+            button.clicked.connect(lambda _=False, index=index: self._choose(index))
+            self._row.insertWidget(index, button)
+            self.buttons.append(button)
+        while len(self.buttons) > len(prints):
+            button = self.buttons.pop()
+            button.hide()
+            button.deleteLater()
+        plans = [one.plan() for one in prints]
+        scale = common_scale(plans)
+        for index, (button, one, plan) in enumerate(zip(self.buttons, prints, plans, strict=True)):
+            button.setChecked(index == self.table.active)
+            button.show_print(one, plan, scale)
+
+    def _choose(self, index: int) -> None:
+        self.table.activate(index)
+        for place, button in enumerate(self.buttons):
+            button.setChecked(place == self.table.active)
+
+
+class _Ground(QWidget):
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(t.rack))
+        painter.setPen(QColor(theme.tones().soft))
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+
+
+def common_scale(plans: list[Plan]) -> float:
+    """Return px for a mm: the largest print fills the band, unless a small one would vanish."""
+    if not plans:
+        return 1.0
+    heights = [float(plan.size.height_mm) for plan in plans]
+    widths = [float(plan.size.width_mm) for plan in plans]
+    fits = min(_TALLEST / max(heights), _WIDEST / max(widths))
+    seen = 12 / min(heights)
+    return max(fits, min(seen, 6 * fits))

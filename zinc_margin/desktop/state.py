@@ -1,0 +1,243 @@
+"""What is on the table: open photos, their dockets and history. It knows no Qt.
+
+Whoever wants to know of changes subscribes; every behaviour is tested here without a window.
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from ..docket.docket import Docket
+from ..measure.errors import BadRequest
+from ..photo.facts import Facts
+from ..photo.pixels import Photo
+from ..plan.ladder import Rung, ladder
+from ..plan.model import Plan
+from ..plan.planning import plan as make_plan
+
+_LOCALE_KEYS = ("LC_ALL", "LC_MEASUREMENT", "LANG")
+
+KEPT_PHOTOS = 2
+"""Decoded photos held at a time; the rest are read again when they are needed."""
+
+
+@dataclass(eq=False)
+class Print:
+    """One photo in the rack, with its docket and what was decided before.
+
+    Attributes
+    ----------
+    preview : ndarray (H, W, 4), uint8, or None
+        For the screen; None until the pixels have been read.
+    photo : Photo or None
+        Decoded, while it is among those kept.
+    """
+
+    facts: Facts
+    history: list[Docket]
+    at: int = 0
+    preview: np.ndarray | None = None
+    photo: Photo | None = None
+    _keyed: dict[str, Plan] = field(default_factory=dict, repr=False)
+    _rungs: tuple[str, tuple[Rung, ...]] | None = field(default=None, repr=False)
+
+    @property
+    def docket(self) -> Docket:
+        """The docket as it stands."""
+        return self.history[self.at]
+
+    @property
+    def name(self) -> str:
+        """The photo's name in the rack."""
+        return self.facts.path.stem
+
+    def plan(self) -> Plan:
+        """The plan of the docket as it stands."""
+        return self.plan_of(self.docket)
+
+    def plan_of(self, docket: Docket) -> Plan:
+        """Return the plan of any docket for this photo."""
+        key = repr(docket)
+        if key not in self._keyed:
+            if len(self._keyed) > 40:
+                self._keyed.clear()
+            self._keyed[key] = make_plan(self.facts, docket)
+        return self._keyed[key]
+
+    def ladder(self) -> tuple[Rung, ...]:
+        """Return every size of the catalogue for this photo."""
+        key = repr(self.docket)
+        if self._rungs is None or self._rungs[0] != key:
+            self._rungs = (key, ladder(self.facts, self.docket, self.plan()))
+        return self._rungs[1]
+
+    def learn(self, facts: Facts) -> None:
+        """Take in what the pixels told; figures are worked out anew."""
+        self.facts = facts
+        self._keyed.clear()
+        self._rungs = None
+
+
+class Table:
+    """The photos on the table and the one being worked on."""
+
+    def __init__(self, units: str | None = None) -> None:
+        self.prints: list[Print] = []
+        self.active: int = -1
+        self.units = units or usual_units()
+        self.line = "size"
+        self._listeners: list[Callable[[str], None]] = []
+        self._recent: list[Print] = []
+
+    def subscribe(self, listener: Callable[[str], None]) -> None:
+        """Call `listener` with what changed: photos, active, docket, pixels, line or units."""
+        self._listeners.append(listener)
+
+    def _tell(self, what: str) -> None:
+        for listener in list(self._listeners):
+            listener(what)
+
+    @property
+    def current(self) -> Print | None:
+        """The print being worked on."""
+        return self.prints[self.active] if 0 <= self.active < len(self.prints) else None
+
+    # photos
+
+    def find(self, path: Path) -> int | None:
+        """Return the place of a photo that is open already."""
+        for index, one in enumerate(self.prints):
+            if one.facts.path == path:
+                return index
+        return None
+
+    def add(self, facts: Facts, docket: Docket) -> Print:
+        """Put a photo into the rack; the first becomes the one being worked on."""
+        one = Print(facts, [docket])
+        try:
+            one.plan()
+        except BadRequest:
+            # a docket that does not fit the photo (another picture under its name): start afresh
+            one = Print(facts, [Docket()])
+        self.prints.append(one)
+        self._tell("photos")
+        if self.active < 0:
+            self.activate(0)
+        return one
+
+    def activate(self, index: int) -> None:
+        """Work on another photo."""
+        if 0 <= index < len(self.prints) and index != self.active:
+            self.active = index
+            self._tell("active")
+
+    def close(self, index: int) -> None:
+        """Take a photo out of the rack; its file is not touched."""
+        one = self.prints.pop(index)
+        self._recent = [kept for kept in self._recent if kept is not one]
+        if index < self.active or self.active >= len(self.prints):
+            self.active -= 1
+        self._tell("photos")
+        self._tell("active")
+
+    def decoded(self, one: Print, photo: Photo, preview: np.ndarray) -> None:
+        """Keep a photo's pixels, letting go of the photo that was looked at longest ago."""
+        one.learn(photo.facts)
+        one.preview = preview
+        one.photo = photo
+        self._recent = [kept for kept in self._recent if kept is not one] + [one]
+        while len(self._recent) > KEPT_PHOTOS:
+            oldest = next(kept for kept in self._recent if kept is not self.current)
+            oldest.photo = None
+            self._recent.remove(oldest)
+        self._tell("pixels")
+
+    # decisions
+
+    def decide(self, line: str, **fields: Any) -> None:
+        """Change fields of one line.
+
+        Raises
+        ------
+        BadRequest
+            When the print could not be made so; the docket then stays as it was.
+        """
+        one = self.current
+        if one is not None:
+            own = getattr(one.docket, line)
+            self.lay(replace(one.docket, **{line: replace(own, **fields)}))
+
+    def lay(self, docket: Docket) -> None:
+        """Put a whole docket in place of the one that stands; undo takes it back."""
+        one = self.current
+        if one is None or docket == one.docket:
+            return
+        one.plan_of(docket)
+        del one.history[one.at + 1 :]
+        one.history.append(docket)
+        one.at += 1
+        self._tell("docket")
+
+    def slide(self, docket: Docket) -> None:
+        """Put a docket in place while something is dragged: one step of undo for the whole drag."""
+        one = self.current
+        if one is None or docket == one.docket:
+            return
+        one.plan_of(docket)
+        one.history[one.at] = docket
+        self._tell("docket")
+
+    def begin_drag(self) -> None:
+        """Open the one step of undo that a drag makes."""
+        one = self.current
+        if one is not None:
+            del one.history[one.at + 1 :]
+            one.history.append(one.docket)
+            one.at += 1
+
+    def end_drag(self) -> None:
+        """Close the step; a drag that changed nothing leaves none."""
+        one = self.current
+        if one is not None and one.at and one.history[one.at] == one.history[one.at - 1]:
+            one.history.pop()
+            one.at -= 1
+
+    def undo(self) -> None:
+        """Take back the last decision."""
+        one = self.current
+        if one is not None and one.at > 0:
+            one.at -= 1
+            self._tell("docket")
+
+    def redo(self) -> None:
+        """Make the decision again that was taken back last."""
+        one = self.current
+        if one is not None and one.at + 1 < len(one.history):
+            one.at += 1
+            self._tell("docket")
+
+    # the view
+
+    def open_line(self, line: str) -> None:
+        """Open one line of the margin."""
+        if line != self.line:
+            self.line = line
+            self._tell("line")
+
+    def use_units(self, units: str) -> None:
+        """Show lengths in ``cm`` or ``in``."""
+        if units != self.units:
+            self.units = units
+            self._tell("units")
+
+
+def usual_units() -> str:
+    """Return inches where the locale's country reads them, else centimetres."""
+    name = next((os.environ[key] for key in _LOCALE_KEYS if os.environ.get(key)), "")
+    return "in" if name.split(".")[0].endswith(("_US", "_LR", "_MM")) else "cm"

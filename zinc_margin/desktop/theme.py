@@ -1,0 +1,141 @@
+"""The look: zinc greys without tint, paper white, near-black ink and one oxide red."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtWidgets import QApplication
+
+
+@dataclass(frozen=True)
+class Tones:
+    """The colours of one version of the window."""
+
+    paper: str
+    open_paper: str
+    foot: str
+    ink: str
+    soft: str
+    rule: str
+    zinc: str
+    rack: str
+    panel: str
+    on_zinc: str
+    accent: str
+    accent_text: str
+    field: str
+
+
+LIGHT = Tones(
+    paper="#f7f7f6", open_paper="#ffffff", foot="#eeeeec", ink="#1b1b1b", soft="#565656",
+    rule="#cfcfcd", zinc="#bcbcbc", rack="#d2d2d2", panel="#e6e6e6", on_zinc="#242424",
+    accent="#8e3b2e", accent_text="#8e3b2e", field="#f4f4f2",
+)  # fmt: skip
+DIM = Tones(
+    paper="#2b2b2b", open_paper="#333333", foot="#262626", ink="#ececec", soft="#b4b4b4",
+    rule="#4a4a4a", zinc="#3a3a3a", rack="#303030", panel="#343434", on_zinc="#e2e2e2",
+    accent="#a5483a", accent_text="#e89a8b", field="#3c3c3c",
+)  # fmt: skip
+
+_current = LIGHT
+
+
+def tones() -> Tones:
+    """Return the colours in use."""
+    return _current
+
+
+@cache
+def families() -> tuple[str, str]:
+    """Load the shipped fonts; return the names of the serif and the sans."""
+    folder = resources.files(__package__).joinpath("fonts")
+    for name in ("SourceSans3-Regular", "SourceSans3-Semibold", "SourceSans3-It",
+                 "SourceSerif4-Regular", "SourceSerif4-Semibold"):  # fmt: skip
+        QFontDatabase.addApplicationFontFromData(folder.joinpath(f"{name}.otf").read_bytes())
+    return "Source Serif 4", "Source Sans 3"
+
+
+def serif(size: int, bold: bool = True) -> QFont:
+    """Return the face of decisions, at a size in px."""
+    font = QFont(families()[0])
+    font.setPixelSize(size)
+    font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
+    return font
+
+
+def sans(size: int = 13, bold: bool = False) -> QFont:
+    """Return the face of everything else, with tabular figures."""
+    font = QFont(families()[1])
+    font.setPixelSize(size)
+    font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
+    tag = getattr(QFont, "Tag", None)
+    if tag is not None and hasattr(font, "setFeature"):
+        font.setFeature(tag("tnum"), 1)
+    return font
+
+
+def apply(application: QApplication, dim: bool) -> None:
+    """Dress the application, light or dim."""
+    global _current
+    _current = DIM if dim else LIGHT
+    t = _current
+    application.setStyle("Fusion")
+    application.setFont(sans())
+    palette = QPalette()
+    roles = QPalette.ColorRole
+    for role, tone in (
+        (roles.Window, t.paper), (roles.Base, t.field), (roles.AlternateBase, t.panel),
+        (roles.Text, t.ink), (roles.WindowText, t.ink), (roles.Button, t.panel),
+        (roles.ButtonText, t.ink), (roles.Highlight, t.accent), (roles.ToolTipBase, t.open_paper),
+        (roles.ToolTipText, t.ink), (roles.PlaceholderText, t.soft),
+    ):  # fmt: skip
+        palette.setColor(role, QColor(tone))
+    palette.setColor(roles.HighlightedText, QColor("#ffffff"))
+    application.setPalette(palette)
+    application.setStyleSheet(_sheet(t))
+
+
+def _sheet(t: Tones) -> str:
+    return f"""
+    QToolTip {{ background: {t.open_paper}; color: {t.ink}; border: 1px solid {t.rule};
+        padding: 4px; }}
+    QLineEdit {{ background: {t.field}; color: {t.ink}; border: none; padding: 2px 4px;
+        border-bottom: 1px solid {t.ink}; selection-background-color: {t.accent}; }}
+    QLineEdit:focus {{ border-bottom: 2px solid {t.accent}; padding-bottom: 1px; }}
+    QLineEdit[wrong="true"] {{ border-bottom: 2px dashed {t.accent_text}; padding-bottom: 1px; }}
+    QComboBox {{ background: {t.field}; color: {t.ink}; border: none; padding: 2px 4px;
+        border-bottom: 1px solid {t.ink}; }}
+    QComboBox:focus {{ border-bottom: 2px solid {t.accent}; padding-bottom: 1px; }}
+    QComboBox QAbstractItemView {{ background: {t.open_paper}; color: {t.ink};
+        selection-background-color: {t.accent}; selection-color: #ffffff; }}
+    QPushButton#make {{ background: {t.accent}; color: #ffffff; border: none; padding: 8px;
+        font-weight: 600; }}
+    QPushButton#make:hover {{ background: {QColor(t.accent).darker(112).name()}; }}
+    QPushButton#make:disabled {{ background: {t.rule}; color: {t.soft}; }}
+    QPushButton#make:focus {{ border: 2px solid {t.ink}; padding: 6px; }}
+    QPushButton#plain {{ background: transparent; color: {t.accent_text}; border: none;
+        text-align: left; padding: 1px 0px; text-decoration: underline; }}
+    QPushButton#plain:focus {{ border: 1px solid {t.accent_text}; }}
+    QPushButton#plain:disabled {{ color: {t.soft}; text-decoration: none; }}
+    QPushButton#choice {{ background: transparent; color: {t.soft}; border: none;
+        border-bottom: 1px solid {t.rule}; padding: 3px 8px 2px 8px; }}
+    QPushButton#choice:checked {{ color: {t.ink}; border-bottom: 2px solid {t.accent};
+        padding-bottom: 1px; font-weight: 600; }}
+    QPushButton#choice:focus {{ background: {t.panel}; }}
+    QProgressBar {{ background: {t.rule}; border: none; height: 6px; }}
+    QProgressBar::chunk {{ background: {t.accent}; }}
+    QSlider::groove:horizontal {{ background: {t.ink}; height: 2px; }}
+    QSlider::handle:horizontal {{ background: {t.accent}; width: 5px; margin: -6px 0; }}
+    QSlider:focus {{ border: 1px solid {t.accent}; }}
+    QScrollArea {{ border: none; background: transparent; }}
+    QScrollBar:vertical {{ background: transparent; width: 8px; }}
+    QScrollBar::handle:vertical {{ background: {t.rule}; min-height: 24px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
+    QTableView {{ background: {t.panel}; color: {t.ink}; border: none; gridline-color: {t.rule};
+        selection-background-color: {t.open_paper}; selection-color: {t.accent_text}; }}
+    QHeaderView::section {{ background: {t.panel}; color: {t.soft}; border: none;
+        border-bottom: 1px solid {t.ink}; padding: 4px 6px; }}
+    """

@@ -1,0 +1,359 @@
+"""The window: rack on top, margin on the left, bench on the right."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from PySide6.QtCore import QSize, Qt, QTimer, QUrl
+from PySide6.QtGui import (
+    QCloseEvent,
+    QDesktopServices,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+    QShortcut,
+)
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QLineEdit,
+    QMainWindow,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ..docket import store
+from ..docket.docket import LINES, Docket
+from ..handoff import names
+from ..handoff.make import Written, make_file
+from ..measure import words
+from ..measure.errors import BadRequest, Cancelled, ZincError
+from ..photo.header import read_header
+from ..photo.pixels import Photo, read_photo
+from ..pixels.display import Screen, thumbnail
+from . import theme
+from .bench.crop import CropBench
+from .bench.ladder import LadderBench
+from .bench.loupe import LoupeBench
+from .bench.photo import PhotoBench
+from .bench.sheet import SheetBench
+from .keys import KeySheet
+from .margin.bodies import SizeBody
+from .margin.column import Margin
+from .message import Message
+from .rack import Rack
+from .state import Print, Table
+from .work import Job, Lane
+
+_PREVIEW = 1600
+_OPENABLE = (
+    "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.JPG *.JPEG *.PNG *.TIF *.TIFF);;All files (*)"
+)
+
+
+class Window(QMainWindow):
+    """The one window of the program."""
+
+    def __init__(self, table: Table | None = None) -> None:
+        super().__init__()
+        self.table = table or Table()
+        self.reading, self.rendering, self.making = Lane(keeps_all=True), Lane(), Lane(True)
+        self._making: Job | None = None
+        self._written: Written | None = None
+        self._wanted: set[Path] = set()
+        self.setWindowTitle("Zinc Margin")
+        self.setMinimumSize(QSize(1024, 700))
+        self.resize(1280, 800)
+        self.setAcceptDrops(True)
+        self._build()
+        self._add_keys()
+        self.table.subscribe(self._on_change)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(0)
+        self._soon.timeout.connect(self._refresh)
+        self._refresh()
+
+    def _build(self) -> None:
+        whole = QWidget()
+        row = QHBoxLayout(whole)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.margin = Margin(
+            self.table, self.make, self.stop_making, self._show_folder, self._choose_folder
+        )
+        row.addWidget(self.margin)
+        right = QVBoxLayout()
+        right.setSpacing(0)
+        self.rack = Rack(self.table, self.ask_for_photos)
+        right.addWidget(self.rack)
+        self.photo_bench = PhotoBench(self.table)
+        self.ladder = LadderBench(self.table)
+        self.crop = CropBench(self.table)
+        self.loupe = LoupeBench(self.table, self.rendering)
+        self.sheet = SheetBench(self.table)
+        self.benches = QStackedWidget()
+        for bench in (self.photo_bench, self.ladder, self.crop, self.loupe, self.sheet):
+            self.benches.addWidget(bench)
+        right.addWidget(self.benches, 1)
+        self.message = Message()
+        right.addWidget(self.message)
+        row.addLayout(right, 1)
+        self.setCentralWidget(whole)
+
+    def _bench(self) -> QWidget:
+        return {
+            "photo": self.photo_bench,
+            "size": self.ladder,
+            "crop": self.crop,
+            "pixels": self.loupe,
+            "sharpen": self.loupe,
+        }.get(self.table.line, self.sheet)
+
+    def _add_keys(self) -> None:
+        def add(keys: str, call: Callable[[], object]) -> None:
+            QShortcut(QKeySequence(keys), self, activated=call)  # type: ignore[call-overload]
+
+        for number, line in enumerate(LINES, 1):
+            add(str(number), self._unless_typing(lambda line=line: self.table.open_line(line)))  # type: ignore[misc]
+        add("Ctrl+O", self.ask_for_photos)
+        add("Ctrl+Return", self.make)
+        add("Esc", self.stop_making)
+        add("Ctrl+Z", self.table.undo)
+        add("Ctrl+Shift+Z", self.table.redo)
+        add("Ctrl+Y", self.table.redo)
+        add("Ctrl+W", self._close_photo)
+        add("PgUp", lambda: self.table.activate(self.table.active - 1))
+        add("PgDown", lambda: self.table.activate(self.table.active + 1))
+        size = self.margin.bodies["size"]
+        assert isinstance(size, SizeBody)
+        add("R", self._unless_typing(size.swap))
+        add("W", self._unless_typing(self._swap_fit))
+        add("U", self._unless_typing(self._swap_units))
+        add("Z", self._unless_typing(self._next_zoom))
+        add("D", self._unless_typing(self.toggle_dim))
+        add("?", self._unless_typing(self.show_keys))
+
+    def _unless_typing(self, call: Callable[[], object]) -> Callable[[], None]:
+        """Leave plain keys to a field that is being typed into."""
+
+        def run() -> None:
+            if not isinstance(QApplication.focusWidget(), QLineEdit):
+                call()
+
+        return run
+
+    def _on_change(self, what: str) -> None:
+        if what == "docket" and self._making is None:
+            self.margin.foot.rest()
+        if what == "active":
+            self._read_again()
+        self._soon.start()
+
+    def _refresh(self) -> None:
+        self.margin.refresh()
+        self.rack.refresh()
+        bench = self._bench()
+        self.benches.setCurrentWidget(bench)
+        self.benches.setVisible(True)
+        bench.refresh()  # type: ignore[attr-defined]
+
+    # opening
+
+    def open_photos(self, paths: Sequence[str | Path]) -> None:
+        """Put photos into the rack; those that cannot be read are named and left."""
+        for given in paths:
+            path = Path(given).absolute()
+            index = self.table.find(path)
+            if index is not None:
+                self.table.activate(index)
+                continue
+            if path not in self._wanted:
+                self._wanted.add(path)
+                self.reading.run(
+                    lambda job, path=path: _read_header(path),  # type: ignore[misc]
+                    lambda found, path=path: self._opened(path, *found),  # type: ignore[misc]
+                    lambda why, path=path: self._not_opened(path, why),  # type: ignore[misc]
+                )
+
+    def _opened(self, path: Path, facts: object, docket: Docket, remark: str) -> None:
+        self._wanted.discard(path)
+        if remark:
+            self.message.say(remark)
+        self._read_pixels(self.table.add(facts, docket))  # type: ignore[arg-type]
+
+    def _not_opened(self, path: Path, why: ZincError) -> None:
+        self._wanted.discard(path)
+        self.message.say(str(why))
+
+    def _read_pixels(self, one: Print) -> None:
+        path = one.facts.path
+        has_preview = one.preview is not None
+
+        def work(job: Job) -> tuple[Photo, object]:
+            photo = read_photo(path)
+            if has_preview:
+                return photo, None
+            small = thumbnail(photo.codes, _PREVIEW)
+            return photo, Screen(photo.colour, small.dtype).show(small)
+
+        def done(found: tuple[Photo, object]) -> None:
+            if one in self.table.prints:
+                shown = one.preview if found[1] is None else found[1]
+                self.table.decoded(one, found[0], shown)  # type: ignore[arg-type]
+
+        def failed(why: ZincError) -> None:
+            self.message.say(str(why))
+            if one in self.table.prints and one.preview is None:
+                self.table.close(self.table.prints.index(one))
+
+        self.reading.run(work, done, failed)
+
+    def _read_again(self) -> None:
+        """Decode the photo that is worked on, if its pixels were let go."""
+        one = self.table.current
+        if one is not None and one.photo is None and one.preview is not None:
+            self._read_pixels(one)
+
+    def _close_photo(self) -> None:
+        if self.table.current is not None:
+            self.table.close(self.table.active)
+
+    def ask_for_photos(self) -> None:
+        """Ask which photos to open."""
+        one = self.table.current
+        folder = str(one.facts.path.parent if one else Path.home())
+        paths, _ = QFileDialog.getOpenFileNames(self, "Open photos", folder, _OPENABLE)
+        self.open_photos(paths)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.open_photos(
+            [url.toLocalFile() for url in event.mimeData().urls() if url.isLocalFile()]
+        )
+        event.acceptProposedAction()
+
+    # making
+
+    def make(self) -> None:
+        """Make the file of the print being worked on."""
+        one = self.table.current
+        if one is None or self._making is not None:
+            return
+        docket, path, kept = one.docket, one.facts.path, one.photo
+        started = time.monotonic()
+        last = [0.0]
+        foot = self.margin.foot
+        foot.show_progress(0, f"Making {one.name} …")
+
+        def show(share: float) -> None:
+            now = time.monotonic()
+            if now - last[0] > 0.05:
+                last[0] = now
+                gone = now - started
+                left = f"{words.seconds(gone / share - gone)} left" if share > 0.03 else ""
+                self.making.post(lambda: self._show_progress(share, left))
+
+        def work(job: Job) -> Written:
+            from ..plan.planning import plan as make_plan
+
+            photo = kept or read_photo(path)
+            plan = make_plan(photo.facts, docket)
+            out = names.goal(path, plan)
+            return make_file(photo, plan, out, False, show, job.cancel)
+
+        def done(written: Written) -> None:
+            self._making, self._written = None, written
+            foot.show_end(
+                f"Written: {written.path.name}, {words.size_in_bytes(written.bytes)}, in "
+                f"{words.seconds(written.seconds)}.",
+                True,
+            )
+
+        def failed(why: ZincError) -> None:
+            self._making = None
+            foot.show_end(
+                "Stopped; nothing was written." if isinstance(why, Cancelled) else str(why), False
+            )
+
+        self._making = self.making.run(work, done, failed)
+
+    def _show_progress(self, share: float, left: str) -> None:
+        if self._making is not None and not self._making.cancel.is_set():
+            self.margin.foot.show_progress(share, f"{share:.0%}  {left}")
+
+    def stop_making(self) -> None:
+        """Stop the file that is being made; nothing is left of it."""
+        if self._making is not None:
+            self._making.cancel.set()
+            self.margin.foot.said.setText("Stopping …")
+        else:
+            self.message.dismiss()
+
+    @property
+    def busy(self) -> bool:
+        """Whether any work is under way."""
+        return bool(self.reading.busy or self.rendering.busy or self.making.busy)
+
+    def _show_folder(self) -> None:
+        if self._written is not None:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(self._written.path.parent)))
+
+    def _choose_folder(self) -> None:
+        one = self.table.current
+        if one is not None:
+            start = one.docket.file.folder or str(one.facts.path.parent)
+            folder = QFileDialog.getExistingDirectory(self, "Folder for the file", start)
+            if folder:
+                self.table.decide("file", folder=folder)
+
+    # the view
+
+    def _swap_fit(self) -> None:
+        one = self.table.current
+        if one is not None:
+            self.table.decide("crop", fit="whole" if one.docket.crop.fit == "trim" else "trim")
+
+    def _swap_units(self) -> None:
+        self.table.use_units("in" if self.table.units == "cm" else "cm")
+
+    def _next_zoom(self) -> None:
+        if self._bench() is self.loupe:
+            self.loupe.set_zoom({1: 2, 2: 4}.get(self.loupe.zoom, 1))
+
+    def toggle_dim(self) -> None:
+        """Dim the window, or light it."""
+        application = QApplication.instance()
+        assert isinstance(application, QApplication)
+        theme.apply(application, theme.tones() is theme.LIGHT)
+        self._refresh()
+
+    def show_keys(self) -> None:
+        """Show every key on one sheet."""
+        sheet = KeySheet(self)
+        sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        sheet.adjustSize()
+        sheet.move(self.mapToGlobal(self.rect().center()) - sheet.rect().center())
+        sheet.show()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        for lane in (self.making, self.rendering, self.reading):
+            lane.stop()
+        super().closeEvent(event)
+
+
+def _read_header(path: Path) -> tuple[object, Docket, str]:
+    """Return facts, the docket beside the photo if there is one, and a remark about it."""
+    facts = read_header(path).facts
+    beside = store.beside(path)
+    try:
+        return facts, store.load(beside) if beside.exists() else Docket(), ""
+    except BadRequest as why:
+        return facts, Docket(), str(why)
