@@ -143,7 +143,7 @@ class Choice(QComboBox):
         """Show what the docket says."""
         self.setCurrentIndex(self.findData(key))
 
-    def paintEvent(self, event: object) -> None:  # noqa: N802
+    def paintEvent(self, event: object) -> None:
         # flat, as a word to write on a line: the style's own frame belongs to another world
         t = theme.tones()
         painter = QPainter(self)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
@@ -36,9 +38,8 @@ class SheetBench(Bench):
         painter.setPen(QPen(QColor(t.rule)))
         painter.drawLine(strip.topLeft(), strip.topRight())
         units = self.table.units
-        exact_x, exact_y = (
-            f"{n}/{d}" if d != 1 else str(n) for n, d in (plan.pixels.tag_x, plan.pixels.tag_y)
-        )
+        tags = (plan.pixels.tag_x, plan.pixels.tag_y)
+        exact_x, exact_y = (words.trimmed_zeros(Fraction(*tag), 4) for tag in tags)
         tag = f"{exact_x} ppi" if exact_x == exact_y else f"{exact_x} by {exact_y} ppi"
         told = (
             ("The print", f"{words.pair(plan.size.width_mm, plan.size.height_mm, units)}, exactly"),

@@ -372,7 +372,7 @@ class FileBody(Body):
             lambda key: self.decide(bits=None if key == "own" else int(key)),
         )  # fmt: skip
         self.quality = Field("JPEG quality", self._take_quality, 52)
-        self.name = Field("File name", self._take_name)
+        self.name = Field("File name", self._take_name, 206)
         self.folder = Link("", self._choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._depth, self._quality = QWidget(), QWidget()
@@ -398,7 +398,8 @@ class FileBody(Body):
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))
         folder = line.folder or str(one.facts.path.parent)
         metrics = self.folder.fontMetrics()
-        self.folder.setText(metrics.elidedText(folder, Qt.TextElideMode.ElideMiddle, 200))
+        shown = line.folder or "beside the photo"
+        self.folder.setText(metrics.elidedText(shown, Qt.TextElideMode.ElideMiddle, 200))
         self.folder.setToolTip(f"{folder}\nPress to choose another folder.")
 
     def _take_quality(self, typed: str) -> None:
