@@ -358,27 +358,29 @@ def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, ou
     """The change of L* at every place: light (H + 2·apron, …), the others (H, W).
 
     Detail of the size of the noise is cored; deep shadows are held back; overshoot beside an
-    edge is bounded by `halo`, and by what is left to black and white.
+    edge is bounded by `halo`, and by three quarters of what is left to black and white.
     """
     floor = (amount * noise) * (amount * noise)
+    floor *= floor
     for y in range(out.shape[0]):
         row = light[y + apron, apron : apron + out.shape[1]]
         for x in range(out.shape[1]):
             here = row[x]
             change = amount * (here - ((_ONE - lean) * fine[y, x] + lean * broad[y, x]))
             power = change * change
-            change *= power / (power + floor) if power > _ZERO else _ZERO
-            change *= F(0.3) + F(0.7) * _ramp(here, F(8), F(16))
+            power *= power
+            change *= power / (power + floor)
+            change *= F(0.2) + F(0.8) * _ramp(here, F(8), F(16))
             if change > _ZERO:
                 over = here + change - high[y, x]
                 if over > _ZERO:
                     change = high[y, x] - here + _bounded(over, halo)
-                change = _bounded(change, F(100) - here)
+                change = _bounded(change, F(0.75) * (F(100) - here))
             elif change < _ZERO:
                 under = low[y, x] - here - change
                 if under > _ZERO:
                     change = low[y, x] - here - _bounded(under, halo)
-                change = -_bounded(-change, here)
+                change = -_bounded(-change, F(0.75) * here)
             out[y, x] = change
 
 

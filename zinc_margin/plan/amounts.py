@@ -11,7 +11,7 @@ from .model import FileParts, Plan, Sharpening
 HALO = 9.0
 """Highest overshoot beside an edge, in L*."""
 
-_QUIETEST, _LOUDEST = 0.12, 1.5
+_QUIETEST, _LOUDEST = 0.12, 2.0
 """Coring, in L*: a clean 8-bit photo still has steps; past the upper end texture would go too."""
 
 
@@ -32,7 +32,7 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan, paper: Paper) -> Sharpe
     )
     measured = facts.measured.noise if facts.measured else 0.0
     # reducing averages noise away; enlarging spreads it out but leaves its height
-    noise = 1.5 * measured * min(1.0, float(plan.pixels.scale))
+    noise = 2.5 * measured * min(1.0, float(plan.pixels.scale))
     return Sharpening(
         paper=paper.name,
         sigma_mm=found.sigma_mm,

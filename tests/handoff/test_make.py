@@ -1,0 +1,278 @@
+"""Files made, and read back through other libraries."""
+
+from __future__ import annotations
+
+import os
+import threading
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+
+import imagecodecs
+import numpy as np
+import pyexiv2
+import pytest
+import tifffile
+from PIL import Image
+
+from tests.conftest import docket_of, resampled
+from zinc_margin.handoff import make as making
+from zinc_margin.handoff import names, writers
+from zinc_margin.handoff.make import make_file
+from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
+from zinc_margin.photo import colour as colours
+from zinc_margin.photo.pixels import read_photo
+from zinc_margin.pixels import render
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan.planning import plan
+
+
+def made(path: Path, docket, out: Path, **options):
+    photo = read_photo(path)
+    ending = {".tif": "tiff", ".jpg": "jpeg", ".png": "png"}[out.suffix]
+    docket = replace(docket, file=replace(docket.file, format=ending))
+    worked = plan(photo.facts, docket)
+    return photo, worked, make_file(photo, worked, out, **options)
+
+
+def save_rich(path: Path, picture: np.ndarray) -> Path:
+    """A photo with EXIF, GPS, IPTC and XMP, stored turned."""
+    Image.fromarray(picture).save(path, quality=93, icc_profile=colours.wide_rgb().icc)
+    with pyexiv2.Image(str(path)) as image:
+        image.modify_exif(
+            {
+                "Exif.Image.Make": "Tidewater", "Exif.Image.Orientation": "6",
+                "Exif.Image.Copyright": "Kiln keeper", "Exif.Image.XResolution": "72/1",
+                "Exif.Photo.ExposureTime": "1/125", "Exif.Photo.PixelXDimension": "600",
+                "Exif.Photo.LensModel": "a long name that does not fit four bytes",
+                "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1", "Exif.GPSInfo.GPSLatitudeRef": "N",
+            }
+        )  # fmt: skip
+        image.modify_iptc({"Iptc.Application2.Caption": "Stacked bowls", "Iptc.Application2.City": "Rivermouth"})
+        image.modify_xmp({"Xmp.dc.title": {'lang="x-default"': "Bowls"}, "Xmp.tiff.Orientation": "6"})
+    return path
+
+
+@pytest.mark.parametrize("bits", [8, 16])
+@pytest.mark.parametrize("ending", ["tif", "png"])
+@pytest.mark.parametrize("channels", [1, 3])
+def test_what_is_written_is_what_was_rendered(tmp_path, scene, monkeypatch, bits, ending, channels):
+    monkeypatch.setattr(render, "BAND_ROWS", 50)
+    source = tmp_path / "photo.tif"
+    picture = scene(160, 120, np.uint16)[..., :channels].squeeze()
+    tifffile.imwrite(source, picture, photometric="rgb" if channels == 3 else "minisblack")
+    out = tmp_path / f"out.{ending}"
+    photo, worked, written = made(source, resampled("16x12cm", 60, file={"bits": bits}), out)
+    if ending == "tif":
+        found = tifffile.imread(out)
+    else:
+        found = imagecodecs.png_decode(out.read_bytes())
+    expected = Renderer(photo, worked).region(0, 0, worked.pixels.width, worked.pixels.height)
+    assert found.dtype == (np.uint8 if bits == 8 else np.uint16)
+    assert np.array_equal(found.reshape(expected.shape), expected)
+    assert written.bytes == out.stat().st_size
+    assert sorted(item.name for item in tmp_path.iterdir()) == sorted(["photo.tif", out.name])
+
+
+def test_a_jpeg_is_near_what_was_rendered(jpeg, tmp_path):
+    out = tmp_path / "out.jpg"
+    photo, worked, _ = made(jpeg, resampled("12x8cm", 150, file={"quality": 97}), out)
+    found = np.asarray(Image.open(out)).astype(int)
+    expected = Renderer(photo, worked).region(0, 0, worked.pixels.width, worked.pixels.height)
+    assert np.abs(found - expected).mean() < 2
+    assert Image.open(out).info["jfif_density"] == (150, 150)
+
+
+def test_a_flat_picture_is_flat_in_the_file(tmp_path):
+    source = tmp_path / "flat.png"
+    Image.new("RGB", (60, 40), (17, 130, 201)).save(source)
+    for ending in ("tif", "png"):
+        made(source, resampled("15x10cm", 127), tmp_path / f"o.{ending}")
+        found = np.asarray(Image.open(tmp_path / f"o.{ending}"))
+        assert (found.reshape(-1, 3) == (17, 130, 201)).all()
+
+
+@pytest.mark.parametrize("ending", ["tif", "jpg", "png"])
+def test_tags_profile_and_metadata(tmp_path, scene, ending):
+    source = save_rich(tmp_path / "rich.jpg", scene(600, 400))
+    out = tmp_path / f"out.{ending}"
+    photo, worked, _ = made(source, resampled("11x17cm", 300), out)
+    assert photo.facts.upright
+    assert (worked.pixels.width, worked.pixels.height) == (1299, 2008)
+    image = Image.open(out)
+    image.load()
+    assert image.size == (1299, 2008)
+    assert image.info["icc_profile"] == colours.wide_rgb().icc
+    with pyexiv2.Image(str(out)) as told:
+        exif, iptc, xmp = told.read_exif(), told.read_iptc(), told.read_xmp()
+    for tag, pixels, mm in (("X", 1299, 110), ("Y", 2008, 170)):
+        noted = Fraction(exif[f"Exif.Image.{tag}Resolution"].replace(" ", "/"))
+        assert pixels / noted * Fraction("25.4") == mm
+    assert exif["Exif.Image.ResolutionUnit"] == "2"
+    assert exif.get("Exif.Image.Orientation", "1") == "1"
+    assert exif["Exif.Photo.PixelXDimension"] == "1299"
+    assert exif["Exif.Image.Make"] == "Tidewater"
+    assert exif["Exif.Image.Copyright"] == "Kiln keeper"
+    assert exif["Exif.Photo.LensModel"] == "a long name that does not fit four bytes"
+    assert exif["Exif.Image.Software"].startswith("Zinc Margin")
+    assert "Exif.GPSInfo.GPSLatitude" in exif
+    assert iptc["Iptc.Application2.City"] == "Rivermouth"
+    assert xmp["Xmp.dc.title"] == {'lang="x-default"': "Bowls"}
+    assert "Xmp.tiff.Orientation" not in xmp
+    # read by another library, and by ourselves
+    ours = read_photo(out).facts
+    assert (ours.width, ours.height, ours.orientation, ours.profile) == (1299, 2008, 1, "Wide RGB")
+    assert float(ours.tag_x) == pytest.approx(1299 / 11 * 2.54, abs=0.02)
+    assert image.getexif().get_ifd(0x8769)[0x829A] == pytest.approx(1 / 125)
+
+
+def test_a_photo_that_is_a_tiff_carries_too(tmp_path, scene):
+    source = tmp_path / "s.tif"
+    tifffile.imwrite(
+        source, scene(60, 40, np.uint16), photometric="rgb", compression="zlib",
+        extratags=[(315, 2, 0, "Kiln keeper", True)],
+    )  # fmt: skip
+    made(source, resampled("6x4cm", 300), tmp_path / "o.tif")
+    with tifffile.TiffFile(tmp_path / "o.tif") as tiff:
+        tags = tiff.pages[0].tags
+        assert tags[315].value == "Kiln keeper"
+        assert tags[259].value == 1
+        assert tiff.pages[0].iccprofile == colours.srgb().icc
+
+
+def test_big_tiffs(tmp_path, scene, monkeypatch):
+    monkeypatch.setattr(writers, "_BIG_TIFF_FROM", 1000)
+    source = save_rich(tmp_path / "rich.jpg", scene(90, 60))
+    _, worked, _ = made(source, resampled("6x9cm", 100), tmp_path / "big.tif")
+    with tifffile.TiffFile(tmp_path / "big.tif") as tiff:
+        assert tiff.is_bigtiff
+        assert tiff.pages[0].tags[34665].value["LensModel"].startswith("a long name")
+        assert tiff.pages[0].asarray().shape == (worked.pixels.height, worked.pixels.width, 3)
+
+
+# what may never happen
+
+
+def test_the_photo_is_never_written_over(jpeg, tmp_path):
+    before = jpeg.read_bytes()
+    (tmp_path / "link.jpg").symlink_to(jpeg)
+    os.link(jpeg, tmp_path / "hard.jpg")
+    for name in ("kiln.jpg", "link.jpg", "hard.jpg", "../" + tmp_path.name + "/kiln.jpg"):
+        for overwrite in (False, True):
+            with pytest.raises(BadRequest, match="never written over"):
+                made(jpeg, docket_of(), tmp_path / name, overwrite=overwrite)
+    assert jpeg.read_bytes() == before
+
+
+def test_existing_files_are_kept_unless_told(jpeg, tmp_path):
+    out = tmp_path / "there.tif"
+    out.write_text("somebody's")
+    with pytest.raises(BadRequest, match="there already"):
+        made(jpeg, docket_of("6x4cm"), out)
+    assert out.read_text() == "somebody's"
+    made(jpeg, docket_of("6x4cm"), out, overwrite=True)
+    assert tifffile.imread(out).shape[2] == 3
+
+
+def test_a_name_taken_meanwhile_is_kept(jpeg, tmp_path, monkeypatch):
+    out = tmp_path / "race.tif"
+    original = writers.write
+
+    def slow(path, *arguments):
+        original(path, *arguments)
+        out.write_text("somebody's")
+
+    monkeypatch.setattr(writers, "write", slow)
+    with pytest.raises(CannotDo, match="appeared"):
+        made(jpeg, docket_of("6x4cm"), out)
+    assert out.read_text() == "somebody's"
+
+
+def test_cancelling_leaves_nothing(jpeg, tmp_path, monkeypatch):
+    monkeypatch.setattr(render, "BAND_ROWS", 20)
+    cancel = threading.Event()
+    seen = []
+
+    def progress(share):
+        seen.append(share)
+        if share > 0.3:
+            cancel.set()
+
+    with pytest.raises(Cancelled):
+        made(jpeg, resampled("30x20cm", 200), tmp_path / "out.tif", progress=progress, cancel=cancel)
+    assert 0.3 < seen[-1] < 1
+    assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]
+
+
+def test_folders_and_missing_places(jpeg, tmp_path):
+    with pytest.raises(BadRequest, match="folder"):
+        folder = tmp_path / "a.tif"
+        folder.mkdir()
+        made(jpeg, docket_of(), folder)
+    with pytest.raises(CannotDo, match="no folder"):
+        made(jpeg, docket_of(), tmp_path / "nowhere" / "out.tif")
+
+
+@pytest.mark.skipif(os.geteuid() == 0, reason="root may write everywhere")
+def test_no_permission_to_write(jpeg, tmp_path):
+    shut = tmp_path / "shut"
+    shut.mkdir(mode=0o500)
+    with pytest.raises(CannotDo, match="may not write"):
+        made(jpeg, docket_of("6x4cm"), shut / "out.tif")
+
+
+def test_a_full_disk_is_said_beforehand(jpeg, tmp_path, monkeypatch):
+    usage = making.shutil.disk_usage(tmp_path)
+    monkeypatch.setattr(making.shutil, "disk_usage", lambda _: usage._replace(free=1000))
+    with pytest.raises(CannotDo, match="needs .* and the disk has 1 kB left"):
+        made(jpeg, docket_of("6x4cm"), tmp_path / "out.tif")
+
+
+@pytest.mark.parametrize(("errno", "words"), [(28, "disk is full"), (13, "may not write"), (2, "is gone"), (5, "could not be written")])
+@pytest.mark.parametrize("ending", ["tif", "jpg", "png"])
+def test_what_goes_wrong_while_writing(jpeg, tmp_path, monkeypatch, errno, words, ending):
+    def failing(path, *arguments):
+        path.write_bytes(b"half")
+        raise OSError(errno, os.strerror(errno))
+
+    monkeypatch.setattr(writers, "write", failing)
+    with pytest.raises(CannotDo, match=words):
+        made(jpeg, docket_of("6x4cm"), tmp_path / f"out.{ending}")
+    assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]
+
+
+def test_jpegs_too_large_are_refused_beforehand(jpeg, tmp_path, monkeypatch):
+    with pytest.raises(BadRequest, match="65535"):
+        made(jpeg, resampled("600x400cm", 300), tmp_path / "out.jpg")
+    monkeypatch.setattr(writers, "memory_available", lambda: 1_000_000)
+    with pytest.raises(CannotDo, match="memory"):
+        made(jpeg, resampled("30x20cm", 300), tmp_path / "out.jpg")
+
+
+# names
+
+
+def test_names_by_rule(jpeg, tmp_path):
+    photo = read_photo(jpeg)
+
+    def name(size):
+        return names.ruled_name(jpeg, plan(photo.facts, docket_of(size)))
+
+    assert name("30x20cm") == "kiln-30x20cm"
+    assert name("12x9in") == "kiln-12x9in"
+    assert name("A3+") == "kiln-A3+"
+    assert "/" not in name("8 1/2 x 11 in")
+    worked = plan(photo.facts, docket_of("A4"))
+    first = names.goal(jpeg, worked)
+    assert first == tmp_path / "kiln-A4.tif"
+    first.touch()
+    assert names.goal(jpeg, worked).name == "kiln-A4-2.tif"
+    (tmp_path / "kiln-A4-2.tif").symlink_to("nowhere")
+    assert names.goal(jpeg, worked).name == "kiln-A4-3.tif"
+
+
+def test_endings():
+    assert names.format_of(Path("A.TIFF")) == "tiff"
+    for wrong in ("a.bmp", "a", "a.jpg.txt"):
+        with pytest.raises(BadRequest, match="ending"):
+            names.format_of(Path(wrong))

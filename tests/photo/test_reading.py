@@ -1,0 +1,359 @@
+"""Real files in, through other libraries' writers."""
+
+from __future__ import annotations
+
+import io
+import os
+import struct
+import zlib
+from fractions import Fraction
+
+import imagecodecs
+import numpy as np
+import pytest
+import tifffile
+from PIL import Image
+
+from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
+from zinc_margin.photo import colour as colours
+from zinc_margin.photo import icc
+from zinc_margin.photo.header import read_header
+from zinc_margin.photo.pixels import read_photo, set_upright
+
+
+def save(path, picture, **options):
+    Image.fromarray(picture).save(path, **options)
+    return path
+
+
+def test_a_jpeg(jpeg, scene):
+    photo = read_photo(jpeg)
+    facts = photo.facts
+    assert (facts.format, facts.width, facts.height, facts.bits, facts.kind) == ("JPEG", 600, 400, 8, "RGB")
+    assert facts.tag_ppi == 72
+    assert (facts.profile, facts.profile_use) == ("sRGB", "own")
+    assert photo.codes.shape == (400, 600, 3)
+    assert np.abs(photo.codes.astype(int) - scene(600, 400)).mean() < 8
+    assert facts.measured is not None and facts.measured.noise > 0
+
+
+@pytest.mark.parametrize("channels", [1, 3])
+@pytest.mark.parametrize("dtype", [np.uint8, np.uint16])
+@pytest.mark.parametrize("ending", ["png", "tif"])
+def test_depth_and_channels_are_kept_to_the_bit(tmp_path, scene, ending, dtype, channels):
+    picture = scene(61, 47, dtype)[..., :channels]
+    picture = picture[..., 0] if channels == 1 else picture
+    path = tmp_path / f"a.{ending}"
+    if ending == "png":
+        path.write_bytes(imagecodecs.png_encode(np.ascontiguousarray(picture)))
+    else:
+        tifffile.imwrite(path, picture, photometric="rgb" if channels == 3 else "minisblack")
+    photo = read_photo(path)
+    assert photo.codes.dtype == dtype
+    assert np.array_equal(photo.codes.squeeze(), picture)
+    assert photo.facts.bits == 8 * np.dtype(dtype).itemsize
+    assert photo.facts.profile_use == "assumed"
+
+
+@pytest.mark.parametrize("compression", ["zlib", "lzw", "zstd"])
+@pytest.mark.parametrize("layout", [{}, {"tile": (64, 64)}, {"planarconfig": "separate"}])
+def test_tiff_layouts(tmp_path, scene, compression, layout):
+    picture = scene(150, 90, np.uint16)
+    path = tmp_path / "a.tif"
+    data = np.moveaxis(picture, -1, 0) if "planarconfig" in layout else picture
+    tifffile.imwrite(path, data, photometric="rgb", compression=compression, **layout)
+    assert np.array_equal(read_photo(path).codes, picture)
+
+
+@pytest.mark.parametrize("orientation", range(1, 9))
+def test_all_eight_orientations(tmp_path, orientation):
+    picture = np.zeros((24, 40, 3), np.uint8)
+    picture[:8, :8] = 255  # the stored top left
+    picture[:8, -8:] = (255, 0, 0)
+    exif = Image.Exif()
+    exif[0x0112] = orientation
+    path = save(tmp_path / "a.png", picture, exif=exif)
+    photo = read_photo(path)
+    stored = Image.open(path)
+    from PIL import ImageOps
+
+    upright = np.asarray(ImageOps.exif_transpose(stored))
+    assert photo.facts.orientation == orientation
+    assert (photo.facts.height, photo.facts.width) == upright.shape[:2]
+    assert np.array_equal(photo.codes, upright)
+    tags = tmp_path / "a.tif"
+    tifffile.imwrite(tags, picture, extratags=[(274, 3, 1, orientation, True)])
+    assert np.array_equal(read_photo(tags).codes, upright)
+
+
+def test_orientation_is_a_view_of_the_same_pixels():
+    codes = np.arange(24).reshape(2, 4, 3)
+    assert np.array_equal(set_upright(codes, 6), np.rot90(codes, -1))
+    assert np.array_equal(set_upright(codes, 8), np.rot90(codes))
+
+
+def test_tags_turn_with_the_picture(tmp_path):
+    path = tmp_path / "a.tif"
+    tifffile.imwrite(
+        path, np.zeros((20, 30), np.uint8), resolution=((300, 1), (150, 1)), resolutionunit=2,
+        extratags=[(274, 3, 1, 6, True)],
+    )  # fmt: skip
+    facts = read_header(path).facts
+    assert (facts.width, facts.height) == (20, 30)
+    assert (facts.tag_x, facts.tag_y) == (150, 300)
+
+
+def test_resolution_in_cm_and_per_metre(tmp_path):
+    path = tmp_path / "a.tif"
+    tifffile.imwrite(path, np.zeros((8, 8), np.uint8), resolution=((100, 1), (100, 1)), resolutionunit=3)
+    assert read_header(path).facts.tag_ppi == 254
+    png = save(tmp_path / "a.png", np.zeros((8, 8), np.uint8), dpi=(300, 300))
+    assert abs(read_header(png).facts.tag_ppi - 300) < Fraction(1, 50)
+    plain = save(tmp_path / "b.png", np.zeros((8, 8), np.uint8))
+    assert read_header(plain).facts.tag_ppi is None
+
+
+@pytest.mark.parametrize("value", [(1, 0), (0, 1), (0, 0), (4_000_000_000, 1)])
+def test_nonsense_resolutions_are_no_tag(tmp_path, value):
+    path = tmp_path / "a.tif"
+    tifffile.imwrite(path, np.zeros((8, 8), np.uint8), resolution=((300, 1), (300, 1)), resolutionunit=2)
+    with tifffile.TiffFile(path) as tiff:
+        places = [tiff.pages[0].tags[code].valueoffset for code in (282, 283)]
+    raw = bytearray(path.read_bytes())
+    for place in places:
+        raw[place : place + 8] = struct.pack("<II", *value)
+    path.write_bytes(bytes(raw))
+    assert read_header(path).facts.tag_ppi is None
+    exif = Image.Exif()
+    exif[0x011A], exif[0x0128] = 0.0, 2
+    jpeg = save(tmp_path / "a.jpg", np.zeros((16, 16), np.uint8), exif=exif)
+    assert read_header(jpeg).facts.tag_ppi is None
+
+
+def test_alpha_is_laid_on_white(tmp_path):
+    picture = np.full((10, 10, 4), 200, np.uint8)
+    picture[:5, :, 3] = 0
+    picture[5:, :, 3] = 255
+    photo = read_photo(save(tmp_path / "a.png", picture))
+    assert photo.facts.alpha
+    assert photo.codes.shape == (10, 10, 3)
+    assert (photo.codes[:5] == 255).all() and (photo.codes[5:] == 200).all()
+
+
+def test_palettes_and_bilevel(tmp_path):
+    image = Image.fromarray(np.arange(256, dtype=np.uint8).reshape(16, 16)).convert("P")
+    image.save(tmp_path / "p.png")
+    image.convert("1").save(tmp_path / "1.png")
+    image.convert("1").save(tmp_path / "1.tif", compression="group4")
+    assert read_photo(tmp_path / "p.png").codes.shape == (16, 16, 3)
+    for name in ("1.png", "1.tif"):
+        assert set(np.unique(read_photo(tmp_path / name).codes)) <= {0, 255}
+
+
+def test_white_is_zero(tmp_path):
+    path = tmp_path / "a.tif"
+    tifffile.imwrite(path, np.array([[0, 255], [10, 20]], np.uint8), photometric="miniswhite")
+    assert read_photo(path).codes.squeeze().tolist() == [[255, 0], [245, 235]]
+
+
+def test_one_pixel(tmp_path):
+    photo = read_photo(save(tmp_path / "a.png", np.full((1, 1, 3), 7, np.uint8)))
+    assert photo.codes.tolist() == [[[7, 7, 7]]]
+
+
+# colours
+
+
+def cmyk_profile() -> bytes:
+    """A tiny CMYK profile of lookup tables: ink takes light away, plainly."""
+    grid = 2
+    nodes = np.array([[c, m, y, k] for c in (0, 1) for m in (0, 1) for y in (0, 1) for k in (0, 1)], float)
+    light = 1 - np.clip(nodes[:, :3] * 0.9 + nodes[:, 3:] * 0.95, 0, 1)
+    lightness = np.clip(light.mean(1), 0, 1)
+    a = np.clip(128 + 80 * (light[:, 0] - light[:, 1]), 0, 255)
+    b = np.clip(128 + 80 * (light.min(1) - light[:, 2]), 0, 255)
+    table = np.stack([lightness * 255, a, b], 1).round().astype(np.uint8)
+    ramp = bytes(range(256))
+    body = b"mft1" + bytes(4) + bytes((4, 3, grid, 0))
+    body += b"".join(struct.pack(">i", v) for v in (65536, 0, 0, 0, 65536, 0, 0, 0, 65536))
+    body += ramp * 4 + table.tobytes() + ramp * 3
+    described = b"desc" + bytes(4) + struct.pack(">I", 10) + b"Made inks\0" + bytes(78)
+    white = b"XYZ " + bytes(4) + b"".join(struct.pack(">i", round(v * 65536)) for v in icc.D50)
+    tags = [(b"desc", described), (b"wtpt", white), (b"A2B0", body), (b"cprt", b"text" + bytes(4) + b"free\0")]
+    head = struct.pack(">I", len(tags))
+    data, start = b"", 132 + 12 * len(tags)
+    for sign, part in tags:
+        head += sign + struct.pack(">II", start + len(data), len(part))
+        data += part + bytes(-len(part) % 4)
+    header = bytearray(128)
+    header[0:4] = struct.pack(">I", start + len(data))
+    header[8:12] = bytes((2, 0x40, 0, 0))
+    header[12:24] = b"prtrCMYKLab "
+    header[24:36] = struct.pack(">6H", 2026, 1, 1, 0, 0, 0)
+    header[36:40] = b"acsp"
+    header[68:80] = b"".join(struct.pack(">i", round(v * 65536)) for v in icc.D50)
+    return bytes(header) + head + data
+
+
+@pytest.mark.parametrize("ending", ["jpg", "tif"])
+def test_cmyk_goes_through_its_profile(tmp_path, ending):
+    ink = np.zeros((32, 32, 4), np.uint8)
+    ink[:, 16:, 3] = 255
+    path = tmp_path / f"a.{ending}"
+    if ending == "jpg":
+        Image.fromarray(ink, "CMYK").save(path, quality=95, icc_profile=cmyk_profile())
+    else:
+        tifffile.imwrite(path, ink, photometric="separated", iccprofile=cmyk_profile())
+    photo = read_photo(path)
+    assert photo.facts.kind == "CMYK"
+    assert photo.facts.profile_use == "converted"
+    assert photo.codes.dtype == np.uint16 and photo.codes.shape == (32, 32, 3)
+    assert photo.codes[4, 4].min() > 60000
+    assert photo.codes[4, 28].max() < 25000
+
+
+def test_cmyk_without_a_profile_is_refused(tmp_path):
+    path = tmp_path / "a.jpg"
+    Image.new("CMYK", (16, 16)).save(path)
+    with pytest.raises(CannotDo, match="CMYK and it has no profile"):
+        read_photo(path)
+
+
+def test_a_damaged_profile_is_told_and_the_photo_opens(tmp_path):
+    path = save(tmp_path / "a.jpg", np.zeros((16, 16, 3), np.uint8), icc_profile=b"nonsense" * 30)
+    facts = read_photo(path).facts
+    assert (facts.profile, facts.profile_use) == (None, "damaged")
+    half = colours.srgb().icc[:200]
+    path = save(tmp_path / "b.png", np.zeros((16, 16, 3), np.uint8), icc_profile=half)
+    assert read_photo(path).facts.profile_use == "damaged"
+
+
+def test_a_grey_profile_on_colour_is_no_use(tmp_path):
+    grey = colours.plain_grey().icc
+    path = save(tmp_path / "a.png", np.zeros((16, 16, 3), np.uint8), icc_profile=grey)
+    assert read_photo(path).facts.profile_use == "damaged"
+
+
+@pytest.mark.parametrize("gamma", [1.8, 2.2, 1.0])
+def test_profiles_that_we_make_are_read_back_and_by_others(gamma):
+    from PIL import ImageCms
+
+    raw = icc.make("Made space", gamma, icc.primaries(colours.BT2020))
+    space = colours.from_icc(raw)
+    assert space.name == "Made space"
+    assert np.allclose(space.matrix.sum(1), icc.D50, atol=1e-9)
+    assert abs(space.curves[0][icc.STEPS // 2] - 0.5 ** (round(gamma * 256) / 256)) < 1e-9
+    assert "Made space" in ImageCms.getProfileDescription(ImageCms.ImageCmsProfile(io.BytesIO(raw)))
+
+
+def test_our_srgb_agrees_with_another_librarys():
+    ramp = np.stack([np.arange(256, dtype=np.uint8)] * 3, -1)[None]
+    other = imagecodecs.cms_transform(
+        ramp, imagecodecs.cms_profile("srgb"), colours.srgb().icc, colorspace="rgb",
+        outcolorspace="rgb",
+    )  # fmt: skip
+    assert np.abs(other.astype(int) - ramp).max() <= 1
+
+
+def test_parametric_curves(tmp_path):
+    parts = [2.4, 1 / 1.055, 0.055 / 1.055, 1 / 12.92, 0.04045]
+    tag = b"para" + bytes(4) + struct.pack(">HH", 3, 0)
+    tag += b"".join(struct.pack(">i", round(part * 65536)) for part in parts)
+    curve = icc._curve(tag)
+    grid = np.linspace(0, 1, len(curve))
+    assert np.abs(curve - icc.srgb_curve(grid)).max() < 1e-4
+
+
+# what goes wrong
+
+
+def expect_refusal(path, *words):
+    with pytest.raises(ZincError) as why:
+        read_photo(path)
+    sentence = str(why.value)
+    assert "\n" not in sentence and "Traceback" not in sentence
+    for word in words:
+        assert word in sentence
+    return sentence
+
+
+def test_what_is_no_photo(tmp_path):
+    (tmp_path / "text.jpg").write_text("hello, this is a letter")
+    expect_refusal(tmp_path / "text.jpg", "text.jpg", "no JPEG, PNG or TIFF")
+    (tmp_path / "empty.jpg").touch()
+    expect_refusal(tmp_path / "empty.jpg", "empty")
+    with pytest.raises(BadRequest, match="folder"):
+        read_photo(tmp_path)
+    with pytest.raises(BadRequest, match="no file"):
+        read_photo(tmp_path / "gone.jpg")
+
+
+@pytest.mark.parametrize("ending", ["jpg", "png", "tif"])
+@pytest.mark.parametrize("share", [0.02, 0.3, 0.7, 0.97])
+def test_truncated_files(tmp_path, scene, ending, share):
+    whole = save(tmp_path / f"whole.{ending}", scene(300, 200))
+    raw = whole.read_bytes()
+    cut = tmp_path / f"cut.{ending}"
+    cut.write_bytes(raw[: int(len(raw) * share)])
+    expect_refusal(cut, "cut.")
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_scrambled_files_never_raise_anything_else(tmp_path, scene, seed):
+    rng = np.random.default_rng(seed)
+    ending = ("jpg", "png", "tif")[seed % 3]
+    raw = bytearray(save(tmp_path / f"a.{ending}", scene(80, 60)).read_bytes())
+    for place in rng.integers(4, min(len(raw), 400), 12):
+        raw[place] = rng.integers(256)
+    path = tmp_path / f"b.{ending}"
+    path.write_bytes(bytes(raw))
+    try:
+        photo = read_photo(path)
+    except ZincError as why:
+        assert "\n" not in str(why)
+    else:
+        assert photo.codes.ndim == 3
+
+
+def bomb(path, width, height):
+    def chunk(kind, data):
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    head = struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)
+    path.write_bytes(
+        b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(bytes(1000))) + chunk(b"IEND", b"")
+    )
+    return path
+
+
+def test_a_header_bomb_is_refused_before_any_decoding(tmp_path):
+    sentence = expect_refusal(bomb(tmp_path / "bomb.png", 60000, 60000), "60000 × 60000")
+    assert "made up" in sentence or "memory" in sentence
+
+
+def test_an_honest_large_panorama_passes_the_limit(tmp_path):
+    from zinc_margin.photo.limits import check_declared
+
+    check_declared(tmp_path / "pano.jpg", 30000, 10000, 3, 60_000_000)
+
+
+def test_more_than_the_memory_is_refused(tmp_path, monkeypatch):
+    from zinc_margin.photo import limits
+
+    monkeypatch.setattr(limits, "memory_available", lambda: 100_000_000)
+    with pytest.raises(CannotDo, match="more than this machine can spare"):
+        limits.check_declared(tmp_path / "big.tif", 10000, 10000, 6, 600_000_000)
+
+
+def test_odd_tiffs_are_refused_in_words(tmp_path):
+    tifffile.imwrite(tmp_path / "float.tif", np.zeros((8, 8), np.float32))
+    expect_refusal(tmp_path / "float.tif", "float.tif")
+    tifffile.imwrite(tmp_path / "deep.tif", np.zeros((8, 8), np.uint32))
+    expect_refusal(tmp_path / "deep.tif", "bits")
+
+
+@pytest.mark.skipif(os.geteuid() == 0, reason="root may read everything")
+def test_no_permission(tmp_path, scene):
+    path = save(tmp_path / "a.png", scene())
+    path.chmod(0)
+    expect_refusal(path, "may not be read")
