@@ -1,0 +1,215 @@
+"""The command line as a person runs it."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+
+import numpy as np
+import pytest
+import tifffile
+from PIL import Image
+
+from zinc_margin import commands
+
+
+@pytest.fixture
+def run(capsys):
+    def call(*words):
+        code = commands.main([str(word) for word in words])
+        out = capsys.readouterr()
+        return code, out.out, out.err
+
+    return call
+
+
+def refused(result, code, *words):
+    assert result[0] == code
+    assert result[1] == ""
+    assert result[2].startswith("zinc-margin: ") and result[2].count("\n") == 1
+    for word in words:
+        assert word in result[2]
+
+
+def test_reach(run, jpeg):
+    code, out, _ = run("reach", jpeg, "--ppi", "300", "--ppi", "150")
+    assert code == 0
+    assert "5.08 × 3.39 cm" in out and "10.16 × 6.77 cm" in out
+    code, out, _ = run("reach", jpeg, "--ppi", "300", "--json")
+    report = json.loads(out)
+    assert report["photo"]["tag_ppi"] == 72
+    assert report["reach"][0]["width_mm"] == pytest.approx(50.8)
+
+
+def test_plan_prints_the_margin(run, jpeg):
+    code, out, err = run("plan", jpeg, "--size", "6x4cm")
+    assert code == 0 and err == ""
+    assert "That is only a note" in out
+    assert "6 × 4 cm" in out
+
+
+def test_plan_as_json(run, jpeg):
+    code, out, _ = run("plan", jpeg, "--size", "11x17cm", "--ppi", "300", "--json")
+    report = json.loads(out)
+    assert code == 0
+    assert report["schema"] == 1
+    assert (report["pixels"]["width_px"], report["pixels"]["height_px"]) == (2008, 1299)
+    assert report["print"]["label"] == "17 × 11 cm"
+    assert report["pixels"]["method"] == "lanczos"
+    assert report["crop"]["bands_mm"] == {"left": 0, "top": 0, "right": 0, "bottom": 0}
+    assert "written" not in report
+
+
+def test_options_reach_the_plan(run, jpeg):
+    def report(*words):
+        code, out, err = run("plan", jpeg, "--json", *words)
+        assert code == 0, err
+        return json.loads(out)
+
+    square = report("--size", "4x4in", "--place", "0,1", "--keep-pixels")
+    assert (square["crop"]["left_px"], square["crop"]["width_px"]) == (0, 400)
+    assert square["pixels"]["method"] == "keep"
+    whole = report("--size", "4x4in", "--fit", "whole", "--ppi", "100")
+    assert whole["picture"] == {"left_px": 0, "top_px": 66, "width_px": 400, "height_px": 267}
+    framed = report("--size", "3x2in", "--crop", "30,20,300,200", "--ppi", "100")
+    assert framed["crop"]["left_px"] == 30 and framed["pixels"]["scale"] == 1
+    turned = report("--size", "3x2in", "--turn", "-2.5")
+    assert turned["crop"]["angle_deg"] == -2.5
+    given = report("--size", "2x3in", "--orient", "as-given")
+    assert given["print"]["height_mm"] > given["print"]["width_mm"]
+    paper = report("--size", "3x2in", "--paper", "matt", "--distance", "80cm", "--strength", "50")
+    assert paper["sharpen"]["paper"] == "matt" and paper["distance_mm"] == 800
+    assert report("--size", "3x2in", "--no-sharpen")["sharpen"] is None
+    assert report("--size", "3x2in", "--ppi", "72", "--method", "mitchell")["pixels"]["method"] == "mitchell"
+
+
+def test_make(run, jpeg, tmp_path):
+    out = tmp_path / "out.tif"
+    code, printed, err = run("make", jpeg, "--size", "5x7in", "--ppi", "100", "--bits", "16", "--out", out, "--json")
+    assert (code, err) == (0, "")
+    report = json.loads(printed)
+    assert report["written"]["path"] == str(out)
+    assert report["written"]["bytes"] == out.stat().st_size
+    assert report["file"] == {"format": "tiff", "bits": 16, "bytes_estimate": report["file"]["bytes_estimate"]}
+    assert report["file"]["bytes_estimate"] == pytest.approx(out.stat().st_size, rel=0.02)
+    assert tifffile.imread(out).shape == (500, 700, 3)
+
+
+def test_make_and_plan_agree(run, jpeg, tmp_path):
+    words = (jpeg, "--size", "A6", "--paper", "canvas", "--json")
+    planned = json.loads(run("plan", *words)[1])
+    made = json.loads(run("make", *words, "--out", tmp_path / "a.tif")[1])
+    made.pop("written")
+    assert made == planned
+
+
+def test_dockets_go_round(run, jpeg, tmp_path):
+    saved = tmp_path / "d.json"
+    first = run("plan", jpeg, "--size", "A5", "--turn", "1.25", "--paper", "baryta", "--save-docket", saved, "--json")
+    again = run("plan", jpeg, "--docket", saved, "--json")
+    assert first[:2] == again[:2]
+    changed = json.loads(run("plan", jpeg, "--docket", saved, "--size", "A6", "--json")[1])
+    assert changed["sharpen"]["paper"] == "baryta" and changed["print"]["label"] == "A6"
+    refused(run("plan", jpeg, "--size", "A5", "--save-docket", jpeg), 2, "the photo itself")
+    (tmp_path / "broken.json").write_text("{")
+    refused(run("plan", jpeg, "--docket", tmp_path / "broken.json"), 2, "broken.json")
+
+
+def test_a_frame_must_have_the_sizes_shape(run, jpeg):
+    assert run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,200.4")[0] == 0
+    refused(run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,300"), 2, "has not the shape")
+    refused(run("plan", jpeg, "--size", "3x2in", "--crop", "400,0,300,200"), 2, "outside the picture")
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        ("--size", "0x8in"),
+        ("--size", "12xin"),
+        ("--size", "A4", "--ppi", "-3"),
+        ("--size", "A4", "--ppi", "1e9"),
+        ("--size", "A4", "--ppi", "300", "--keep-pixels"),
+        ("--size", "A4", "--paper", "velvet"),
+        ("--size", "A4", "--distance", "far"),
+        ("--size", "A4", "--place", "2,0"),
+        ("--size", "A4", "--place", "1"),
+        ("--size", "A4", "--crop", "1,2,3"),
+        ("--size", "A4", "--crop", "0,0,0,0"),
+        ("--size", "A4", "--turn", "9999"),
+        ("--size", "A4", "--turn", "askew"),
+        ("--size", "A4", "--strength", "-5"),
+        ("--size", "A4", "--quality", "200"),
+        ("--size", "A4", "--bits", "12"),
+        ("--size", "A4", "--method", "magic"),
+        ("--size", "A4", "--sise", "A5"),
+        ("--size", "900x900m", "--ppi", "10000"),
+        (),
+    ],
+)
+def test_wrong_requests_are_refused_with_one_sentence(run, jpeg, words):
+    refused(run("plan", jpeg, *words), 2)
+
+
+def test_wrong_outs(run, jpeg, tmp_path):
+    refused(run("make", jpeg, "--size", "A6", "--out", tmp_path / "a.bmp"), 2, "ending")
+    refused(run("make", jpeg, "--size", "A6", "--out", jpeg, "--overwrite"), 2, "never written over")
+    refused(run("make", jpeg, "--size", "A6", "--bits", "16", "--out", tmp_path / "a.jpg"), 2, "8 bits")
+    refused(run("make", jpeg, "--size", "A6", "--out", tmp_path / "no" / "a.tif"), 1, "no folder")
+    refused(run("make", jpeg, "--size", "A6"), 2)
+    refused(run("reach", tmp_path), 2, "folder")
+    refused(run("reach", tmp_path / "gone.jpg"), 2, "no file")
+    (tmp_path / "t.jpg").write_text("a letter")
+    refused(run("plan", tmp_path / "t.jpg", "--size", "A4"), 1, "t.jpg")
+    (tmp_path / "cut.jpg").write_bytes(jpeg.read_bytes()[:9000])
+    refused(run("make", tmp_path / "cut.jpg", "--size", "A6", "--out", tmp_path / "o.tif"), 1, "cut short")
+    refused(run("frobnicate"), 2)
+    refused(run(), 2)
+
+
+def test_help_and_version(run, capsys):
+    for words in (["--help"], ["make", "--help"], ["--version"]):
+        with pytest.raises(SystemExit) as end:
+            commands.main(words)
+        assert end.value.code == 0
+    assert "--keep-pixels" in capsys.readouterr().out
+
+
+def test_an_interrupt_ends_it_cleanly(tmp_path):
+    rng = np.random.default_rng(0)
+    photo = tmp_path / "p.png"
+    Image.fromarray(rng.integers(0, 256, (400, 600, 3), np.uint8)).save(photo)
+    out = tmp_path / "out.tif"
+    process = subprocess.Popen(
+        [sys.executable, "-m", "zinc_margin.commands", "make", photo, "--size", "150x100cm", "--ppi", "300", "--out", out],
+        stderr=subprocess.PIPE, stdout=subprocess.PIPE, text=True,
+    )  # fmt: skip
+    for _ in range(600):
+        if any(name.endswith(".part") for name in os.listdir(tmp_path)):
+            break
+        time.sleep(0.05)
+    process.send_signal(signal.SIGINT)
+    _, err = process.communicate(timeout=60)
+    assert process.returncode == 130
+    assert err == "zinc-margin: Stopped; nothing was written.\n"
+    assert os.listdir(tmp_path) == ["p.png"]
+
+
+def test_demo_writes_a_folder(run, tmp_path, monkeypatch):
+    from zinc_margin.demo import folder
+
+    monkeypatch.setattr(folder.tiles, "draw", lambda step: np.zeros((400, 600, 3), np.uint8))
+    monkeypatch.setattr(folder.estuary, "draw", lambda step: np.zeros((320, 480, 3), np.uint16))
+    monkeypatch.setattr(folder.bench, "draw", lambda step: np.zeros((450, 300, 3), np.uint8))
+    code, out, _ = run("demo", tmp_path / "demo")
+    assert code == 0 and len(out.splitlines()) == 4
+    web = json.loads(run("reach", tmp_path / "demo" / "wall-web-copy.jpg", "--json")[1])
+    assert (web["photo"]["width_px"], web["photo"]["tag_ppi"]) == (640, 72)
+    wide = json.loads(run("reach", tmp_path / "demo" / "estuary-dawn.tif", "--json")[1])
+    assert (wide["photo"]["bits"], wide["photo"]["profile"]) == (16, "Wide RGB")
+    blocked = tmp_path / "file"
+    blocked.touch()
+    refused(run("demo", blocked), 1, "could not be written")
