@@ -94,6 +94,12 @@ class Field(QLineEdit):
         if width is not None:
             self.setFixedWidth(width)
         self.editingFinished.connect(self._finish)
+        self.returnPressed.connect(self._leave)
+
+    def _leave(self) -> None:
+        # what was typed has been taken: the plain keys are the window's again
+        if not self.property("wrong"):
+            self.clearFocus()
 
     def show_value(self, words: str) -> None:
         """Show what the docket says, unless the user is typing."""

@@ -94,6 +94,7 @@ class Table:
         self.line = "size"
         self._listeners: list[Callable[[str], None]] = []
         self._recent: list[Print] = []
+        self._undone: list[Docket] = []
 
     def subscribe(self, listener: Callable[[str], None]) -> None:
         """Call `listener` with what changed: photos, active, docket, pixels, line or units."""
@@ -197,6 +198,7 @@ class Table:
         """Open the one step of undo that a drag makes."""
         one = self.current
         if one is not None:
+            self._undone = one.history[one.at + 1 :]
             del one.history[one.at + 1 :]
             one.history.append(one.docket)
             one.at += 1
@@ -205,7 +207,7 @@ class Table:
         """Close the step; a drag that changed nothing leaves none."""
         one = self.current
         if one is not None and one.at and one.history[one.at] == one.history[one.at - 1]:
-            one.history.pop()
+            one.history[one.at :] = self._undone
             one.at -= 1
 
     def undo(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from threading import Event
@@ -80,9 +81,11 @@ class Lane:
             if failed is not None:
                 answer = _bound(failed, why)
         except Exception as why:  # a worker must answer, or the window would wait for ever
+            text = f"Something went wrong that should not ({type(why).__name__}: {why})."
             if failed is not None:
-                text = f"Something went wrong that should not ({type(why).__name__}: {why})."
                 answer = _bound(failed, ZincError(text))
+            else:
+                print(f"zinc-margin: {text}", file=sys.stderr)
         self._post.arrived.emit(_bound(self._arrive, answer))
 
     def _arrive(self, answer: Callable[[], None]) -> None:

@@ -1,0 +1,54 @@
+"""The real window, offscreen."""
+
+from __future__ import annotations
+
+import time
+
+import pytest
+from PySide6.QtWidgets import QApplication
+
+from zinc_margin.desktop.application import start
+from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.window import Window
+
+
+def until(condition, seconds=60):
+    """Let the window live until something is so."""
+    end = time.monotonic() + seconds
+    while not condition():
+        assert time.monotonic() < end, "it did not come to be"
+        QApplication.processEvents()
+        time.sleep(0.005)
+    QApplication.processEvents()
+    QApplication.processEvents()
+
+
+def settled(window):
+    """Let the window come to rest."""
+    quiet = 0
+    end = time.monotonic() + 90
+    while quiet < 4:
+        assert time.monotonic() < end
+        QApplication.processEvents()
+        time.sleep(0.005)
+        quiet = 0 if window.busy else quiet + 1
+
+
+@pytest.fixture
+def window(qapp):
+    start()
+    window = Window(Table("cm"))
+    window.show()
+    yield window
+    window.close()
+    window.deleteLater()
+    QApplication.processEvents()
+
+
+@pytest.fixture
+def opened(window, jpeg):
+    """A window with one photo, at rest."""
+    window.open_photos([jpeg])
+    settled(window)
+    assert window.table.current is not None and window.table.current.photo is not None
+    return window

@@ -1,0 +1,533 @@
+"""The window driven as hands drive it: keys, clicks, drags, typing."""
+
+from __future__ import annotations
+
+import os
+from fractions import Fraction
+
+import numpy as np
+import pytest
+import tifffile
+from PIL import Image
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage, QMouseEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPushButton, QWidget
+
+from tests.desktop.conftest import settled, until
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.parts import Link
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import Docket
+from zinc_margin.pixels.display import Screen
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan import framing
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def key(window, text):
+    QTest.keyClick(window, text)
+    settled(window)
+
+
+def type_into(field: QLineEdit, text: str):
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClick(field, Qt.Key.Key_Delete)
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def drag(widget, start: QPointF, end: QPointF, steps=6):
+    QTest.mousePress(widget, LEFT, pos=start.toPoint())
+    for step in range(1, steps + 1):
+        at = start + (end - start) * step / steps
+        QTest.mouseMove(widget, at.toPoint())
+        # the offscreen platform sends moves without buttons only; the bench keeps its own grip
+        QApplication.processEvents()
+    QTest.mouseRelease(widget, LEFT, pos=end.toPoint())
+    QApplication.processEvents()
+
+
+def heads(window):
+    return {name: line.head.entry for name, line in window.margin.lines.items()}
+
+
+def body(window, line):
+    return window.margin.bodies[line]
+
+
+def link(parent, words):
+    return next(one for one in parent.findChildren(Link) if words in one.text() and one.isVisible())
+
+
+def test_an_empty_window_says_what_to_do(window):
+    settled(window)
+    assert window.margin.foot.total.text() == "Open a photo"
+    assert not window.margin.foot.make.isEnabled()
+    key(window, "3")
+    key(window, "Z")
+
+
+def test_opening_writes_a_docket_and_make_works_at_once(opened, tmp_path):
+    assert heads(opened)["photo"].decision == "600 × 400 px, 0.24 MP, 3:2"
+    assert "Its 72 ppi is only a note" in heads(opened)["photo"].consequence
+    QTest.mouseClick(opened.margin.foot.make, LEFT)
+    settled(opened)
+    assert opened.margin.foot.said.text().startswith("Written: kiln-")
+    written = [path for path in tmp_path.iterdir() if path.suffix == ".tif"]
+    assert len(written) == 1
+    plan = opened.table.current.plan()
+    assert tifffile.imread(written[0]).shape == (plan.pixels.height, plan.pixels.width, 3)
+    assert link(opened.margin.foot, "folder").isVisible()
+    # once more: the first file is kept
+    QTest.keyClick(opened, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
+    settled(opened)
+    assert len([path for path in tmp_path.iterdir() if path.suffix == ".tif"]) == 2
+
+
+def test_digits_open_the_lines(opened):
+    for number, line in enumerate(("photo", "size", "crop", "pixels", "sharpen", "finish", "file"), 1):
+        key(opened, str(number))
+        assert opened.table.line == line
+        assert body(opened, line).isVisible()
+        assert sum(one.isVisible() for one in opened.margin.bodies.values()) == 1
+        assert opened.benches.currentWidget().isVisible()
+
+
+def test_a_click_on_a_line_opens_it(opened):
+    QTest.mouseClick(opened.margin.lines["sharpen"].head, LEFT)
+    settled(opened)
+    assert opened.table.line == "sharpen"
+    QTest.keyClick(opened.margin.lines["file"].head, Qt.Key.Key_Space)
+    settled(opened)
+    assert opened.table.line == "file"
+
+
+def test_typing_a_size(opened):
+    key(opened, "2")
+    field = body(opened, "size").print_size
+    type_into(field, "12 x 9 in")
+    settled(opened)
+    plan = opened.table.current.plan()
+    assert plan.size.width_mm == Fraction("304.8")
+    assert heads(opened)["size"].decision == "30.48 × 22.86 cm"
+    assert heads(opened)["crop"].decision == "Trimmed to 4:3, level"
+    type_into(field, "12 x")
+    assert "12 x" in field.toolTip()
+    assert body(opened, "size")._said.isVisible()
+    assert opened.table.current.plan().size.width_mm == Fraction("304.8")
+    type_into(field, "A4")
+    settled(opened)
+    assert heads(opened)["size"].decision == "A4, 29.7 × 21 cm"
+    assert not body(opened, "size")._said.isVisible()
+
+
+def test_ppi_floor_and_distance(opened):
+    key(opened, "2")
+    size = body(opened, "size")
+    type_into(size.ppi, "240")
+    type_into(size.floor, "120 dpi")
+    type_into(size.distance, "2.2 m")
+    settled(opened)
+    plan = opened.table.current.plan()
+    assert (plan.target_ppi, plan.floor_ppi, plan.distance_mm) == (240, 120, 2200)
+    type_into(size.ppi, "")
+    assert opened.table.current.plan().target_ppi == 300
+
+
+def test_undo_and_redo_by_key(opened):
+    key(opened, "3")
+    QTest.mouseClick(body(opened, "crop").fit.button("whole"), LEFT)
+    assert opened.table.current.docket.crop.fit == "whole"
+    QTest.keyClick(opened, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert opened.table.current.docket.crop.fit == "trim"
+    QTest.keyClick(opened, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    assert opened.table.current.docket.crop.fit == "whole"
+
+
+def test_plain_keys_belong_to_a_field_being_typed_into(opened):
+    key(opened, "2")
+    field = body(opened, "size").print_size
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "7u")
+    assert field.text() == "7u"
+    assert opened.table.line == "size" and opened.table.units == "cm"
+
+
+def test_units_by_key(opened):
+    key(opened, "1")
+    key(opened, "U")
+    assert opened.table.units == "in"
+    assert " in" in heads(opened)["size"].decision
+    key(opened, "U")
+    assert " cm" in heads(opened)["size"].decision
+
+
+def test_turning_the_size_by_key(opened):
+    key(opened, "1")
+    before = opened.table.current.plan().size
+    key(opened, "R")
+    after = opened.table.current.plan().size
+    assert (after.width_mm, after.height_mm) == (before.height_mm, before.width_mm)
+    key(opened, "R")
+    assert opened.table.current.plan().size == before
+
+
+def test_the_ladder_chooses_by_click(opened):
+    key(opened, "2")
+    view = opened.ladder.view
+    row = next(i for i, rung in enumerate(opened.ladder.model.rungs) if rung.size.label == "18 × 13 cm")
+    index = opened.ladder.model.index(row, 0)
+    view.scrollTo(index)
+    QTest.mouseClick(view.viewport(), LEFT, pos=view.visualRect(index).center())
+    settled(opened)
+    assert opened.table.current.plan().size.label == "18 × 13 cm"
+    assert opened.ladder.model.current == row
+    shown = [opened.ladder.model.data(opened.ladder.model.index(row, column), 0) for column in range(5)]
+    assert shown == ["18 × 13 cm", "7.7 %", "78.2", "1.12 m", "thin"]
+
+
+def test_the_nest_points_and_chooses(opened):
+    key(opened, "2")
+    nest, one = opened.ladder.nest, opened.table.current
+    rung = next(rung for rung in nest.rungs if rung.size.label == "15 × 10 cm")
+    box = nest.rect_of(one, 150, 100)
+    at = QPoint(int(box.right()), int(box.top()))
+    place = QPointF(at)
+    none = Qt.MouseButton.NoButton
+    QApplication.sendEvent(
+        nest, QMouseEvent(QEvent.Type.MouseMove, place, nest.mapToGlobal(place), none, none, Qt.KeyboardModifier.NoModifier)
+    )
+    assert "15 × 10 cm" in opened.ladder.readout.text()
+    QTest.mouseClick(nest, LEFT, pos=at)
+    settled(opened)
+    assert opened.table.current.plan().size == rung.size
+
+
+def test_families_filter(opened):
+    key(opened, "2")
+    opened.ladder.family.setCurrentIndex(opened.ladder.family.findData("paper"))
+    opened.ladder.refresh()
+    assert {rung.size.family for rung in opened.ladder.model.rungs} == {"paper"}
+
+
+def squared(window):
+    key(window, "2")
+    type_into(body(window, "size").print_size, "20x20cm")
+    key(window, "3")
+    window.crop.setFocus()
+    return window.crop, window.table.current
+
+
+def test_dragging_the_frame(opened):
+    crop, one = squared(opened)
+    frame = crop.frame_rect()
+    drag(crop, frame.center(), frame.center() - QPointF(40, 0))
+    plan = one.plan()
+    assert plan.crop.width == plan.crop.height == 400
+    assert 0 < float(plan.crop.left) < 100
+    drag(crop, crop.frame_rect().center(), crop.frame_rect().center() - QPointF(900, 0))
+    assert one.plan().crop.left == 0
+    assert "0 mm left" not in heads(opened)["crop"].consequence
+    opened.table.undo()
+    assert one.plan().crop.left > 0
+
+
+def test_dragging_a_corner_keeps_the_shape(opened):
+    crop, one = squared(opened)
+    frame = crop.frame_rect()
+    before = one.plan()
+    drag(crop, frame.bottomRight(), frame.bottomRight() - QPointF(120, 60))
+    made = framing.current_frame(one.plan())
+    assert made.width == made.height
+    assert 200 < made.width < 400
+    assert made.left == pytest.approx(float(before.crop.left), abs=0.01)
+    assert one.plan().effective_ppi < before.effective_ppi
+    QTest.mouseDClick(crop, LEFT, pos=crop.frame_rect().center().toPoint())
+    assert one.docket.crop.frame is None
+
+
+def test_arrow_keys_move_by_a_pixel(opened):
+    crop, one = squared(opened)
+    QTest.keyClick(crop, Qt.Key.Key_Left)
+    assert one.plan().crop.left == 99
+    QTest.keyClick(crop, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert one.plan().crop.left == 109
+    for _ in range(30):
+        QTest.keyClick(crop, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert one.plan().crop.left == 200
+
+
+def test_turning_by_field_and_links(opened):
+    key(opened, "3")
+    crop = body(opened, "crop")
+    type_into(crop.angle, "-2,5")
+    assert opened.table.current.docket.crop.turn == Fraction(-5, 2)
+    QTest.mouseClick(crop.more, LEFT)
+    assert opened.table.current.docket.crop.turn == Fraction(-12, 5)
+    QTest.mouseClick(crop.right, LEFT)
+    settled(opened)
+    assert opened.table.current.docket.crop.turn == Fraction(438, 5)
+    assert opened.table.current.plan().size.height_mm > opened.table.current.plan().size.width_mm
+    type_into(crop.angle, "askew")
+    assert "askew" in crop.angle.toolTip()
+    QTest.mouseClick(crop.left, LEFT)
+    type_into(crop.angle, "0")
+    assert opened.table.current.docket.crop.turn == 0
+
+
+def shown_in(window, pane):
+    image = window.loupe.panes.images[pane].convertToFormat(QImage.Format.Format_RGB32)
+    raw = np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.bytesPerLine() // 4, 4)
+    return raw[:, : image.width()]
+
+
+@pytest.mark.parametrize("line", ["4", "5"])
+def test_the_loupe_shows_the_files_own_pixels(opened, line):
+    key(opened, "2")
+    type_into(body(opened, "size").print_size, "60x40cm")
+    key(opened, line)
+    loupe, one = opened.loupe, opened.table.current
+    loupe.look_at(0.4, 0.6)
+    settled(opened)
+    plan = one.plan()
+    box = loupe.seen(plan)
+    renderer = Renderer(one.photo, plan)
+    codes = renderer.region(*box)
+    expected = Screen(one.photo.colour, codes.dtype).show(codes)
+    assert np.array_equal(shown_in(opened, 1)[..., :3], expected[..., :3])
+    assert not np.array_equal(shown_in(opened, 0), shown_in(opened, 1))
+    key(opened, "Z")
+    assert loupe.zoom == 2
+    part = shown_in(opened, 1)
+    assert np.array_equal(part[::2, ::2], part[1::2, 1::2])
+    before = loupe.seen(plan)
+    loupe.panes.setFocus()
+    QTest.keyClick(loupe.panes, Qt.Key.Key_Right)
+    settled(opened)
+    assert loupe.seen(plan)[0] > before[0]
+
+
+def test_the_loupes_plan_is_pressed_to_look_there(opened):
+    key(opened, "2")
+    type_into(body(opened, "size").print_size, "60x40cm")
+    key(opened, "5")
+    left = opened.loupe.seen(opened.table.current.plan())[0]
+    place = opened.loupe.map
+    QTest.mouseClick(place, LEFT, pos=QPoint(place.width() - 12, place.height() // 2))
+    settled(opened)
+    assert opened.loupe.seen(opened.table.current.plan())[0] > left
+
+
+def test_pixels_and_sharpen_controls(opened):
+    key(opened, "4")
+    QTest.mouseClick(body(opened, "pixels").choice.button("keep"), LEFT)
+    assert opened.table.current.plan().pixels.choice == "keep"
+    QTest.mouseClick(body(opened, "pixels").choice.button("resample"), LEFT)
+    assert opened.table.current.plan().pixels.choice != "keep" or opened.table.current.plan().effective_ppi == 300
+    key(opened, "5")
+    sharpen = body(opened, "sharpen")
+    type_into(sharpen.strength, "50 %")
+    assert opened.table.current.docket.sharpen.strength == 50
+    assert sharpen.slider.value() == 100 or sharpen.slider.value() == 50
+    sharpen.slider.setFocus()
+    QTest.keyClick(sharpen.slider, Qt.Key.Key_Right)
+    settled(opened)
+    assert opened.table.current.docket.sharpen.strength != 50
+    type_into(sharpen.strength, "900")
+    assert "0 to 300" in sharpen.strength.toolTip()
+    QTest.mouseClick(sharpen.on.button("off"), LEFT)
+    settled(opened)
+    assert opened.table.current.plan().sharpen is None
+    assert heads(opened)["sharpen"].decision == "Not sharpened"
+
+
+def test_the_file_line(opened, tmp_path):
+    key(opened, "7")
+    file = body(opened, "file")
+    QTest.mouseClick(file.format.button("png"), LEFT)
+    QTest.mouseClick(file.bits.button("16"), LEFT)
+    type_into(file.name, "for the hall.tif")
+    settled(opened)
+    assert opened.table.current.docket.file.name == "for the hall"
+    type_into(file.name, "../up")
+    assert opened.table.current.docket.file.name == "for the hall"
+    opened.make()
+    settled(opened)
+    assert (tmp_path / "for the hall.png").exists()
+    QTest.mouseClick(file.format.button("jpeg"), LEFT)
+    settled(opened)
+    type_into(file.quality, "eighty")
+    assert "eighty" in file.quality.toolTip()
+    type_into(file.quality, "80")
+    assert opened.table.current.docket.file.quality == 80
+
+
+def test_notes_offer_a_way_out(opened):
+    key(opened, "2")
+    type_into(body(opened, "size").print_size, "60x40cm")
+    settled(opened)
+    assert heads(opened)["size"].state == "look"
+    QTest.mouseClick(link(body(opened, "size"), "Look at it from"), LEFT)
+    settled(opened)
+    assert opened.table.current.plan().grade != "thin"
+
+
+def test_stopping_leaves_nothing(opened, tmp_path):
+    key(opened, "2")
+    type_into(body(opened, "size").print_size, "300x200cm")
+    opened.table.decide("pixels", choice="resample")
+    opened.table.decide("size", ppi=Fraction(150))
+    opened.make()
+    until(lambda: opened.margin.foot.progress.value() > 0)
+    QTest.keyClick(opened, Qt.Key.Key_Escape)
+    settled(opened)
+    assert opened.margin.foot.said.text() == "Stopped; nothing was written."
+    assert os.listdir(tmp_path) == ["kiln.jpg"]
+
+
+def test_what_cannot_be_written_is_said(opened, tmp_path):
+    opened.table.decide("file", folder=str(tmp_path / "gone"))
+    opened.make()
+    settled(opened)
+    assert "no folder" in opened.margin.foot.said.text()
+    assert opened.margin.foot.make.isVisible()
+
+
+def test_several_photos(opened, tmp_path, scene):
+    for name in ("b", "c"):
+        Image.fromarray(scene(90, 120)).save(tmp_path / f"{name}.png")
+    opened.open_photos([tmp_path / "b.png", tmp_path / "c.png", tmp_path / "b.png"])
+    settled(opened)
+    assert [one.name for one in opened.table.prints] == ["kiln", "b", "c"]
+    assert len(opened.rack.buttons) == 3
+    QTest.mouseClick(opened.rack.buttons[1], LEFT)
+    settled(opened)
+    assert opened.margin.heading._name == "b"
+    QTest.keyClick(opened, Qt.Key.Key_PageDown)
+    assert opened.table.active == 2
+    QTest.keyClick(opened, Qt.Key.Key_W, Qt.KeyboardModifier.ControlModifier)
+    settled(opened)
+    assert len(opened.table.prints) == 2
+    # the first photo's pixels were let go; they come back when it is worked on
+    QTest.mouseClick(opened.rack.buttons[0], LEFT)
+    settled(opened)
+    assert opened.table.current.photo is not None
+    for _ in range(2):
+        QTest.mouseClick(opened.rack.buttons[0], Qt.MouseButton.MiddleButton)
+        settled(opened)
+    assert opened.table.current is None
+
+
+def test_dropping_files(window, jpeg):
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(jpeg))])
+    copy, plain = Qt.DropAction.CopyAction, Qt.KeyboardModifier.NoModifier
+    QApplication.sendEvent(window, QDragEnterEvent(QPoint(400, 400), copy, data, LEFT, plain))
+    event = QDropEvent(QPointF(400, 400), copy, data, LEFT, plain)
+    QApplication.sendEvent(window, event)
+    settled(window)
+    assert window.table.current.name == "kiln"
+
+
+def test_bad_files_are_named_and_the_rest_opens(window, jpeg, tmp_path):
+    (tmp_path / "letter.jpg").write_text("dear potter")
+    (tmp_path / "cut.jpg").write_bytes(jpeg.read_bytes()[:5000])
+    window.open_photos([tmp_path / "letter.jpg", tmp_path / "cut.jpg", tmp_path / "gone.jpg", jpeg])
+    settled(window)
+    assert [one.name for one in window.table.prints] == ["kiln"]
+    said = window.message.label.text()
+    assert window.message.isVisible()
+    for word in ("letter.jpg", "cut.jpg", "gone.jpg"):
+        assert word in said
+    QTest.mouseClick(link(window.message, "understood"), LEFT)
+    assert not window.message.isVisible()
+
+
+def test_a_docket_beside_the_photo_is_laid_on_it(window, jpeg):
+    docket = Docket()
+    from dataclasses import replace
+
+    store.save(replace(docket, sharpen=replace(docket.sharpen, paper="canvas")), store.beside(jpeg))
+    window.open_photos([jpeg])
+    settled(window)
+    assert window.table.current.docket.sharpen.paper == "canvas"
+
+
+def test_a_broken_docket_is_said_and_left(window, jpeg):
+    store.beside(jpeg).write_text("{")
+    window.open_photos([jpeg])
+    settled(window)
+    assert window.table.current.docket == Docket()
+    assert "docket.json" in window.message.label.text()
+    assert store.beside(jpeg).read_text() == "{"
+
+
+def test_dim_and_back(opened):
+    key(opened, "1")
+    key(opened, "D")
+    assert theme.tones() is theme.DIM
+    dark = opened.grab().toImage().pixelColor(364, 400).lightness()
+    key(opened, "D")
+    assert theme.tones() is theme.LIGHT
+    assert opened.grab().toImage().pixelColor(364, 400).lightness() > dark
+
+
+def test_the_key_sheet(opened):
+    key(opened, "1")
+    key(opened, "?")
+    sheet = next(w for w in QApplication.topLevelWidgets() if w.accessibleName() == "Keys" and w.isVisible())
+    QTest.keyClick(sheet, Qt.Key.Key_Space)
+    assert not sheet.isVisible()
+
+
+def contrast(one, other):
+    def light(tone):
+        parts = [int(tone[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+        linear = [p / 12.92 if p <= 0.04045 else ((p + 0.055) / 1.055) ** 2.4 for p in parts]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    low, high = sorted((light(one), light(other)))
+    return (high + 0.05) / (low + 0.05)
+
+
+@pytest.mark.parametrize("tones", [theme.LIGHT, theme.DIM], ids=["light", "dim"])
+def test_all_text_can_be_read(tones):
+    pairs = [
+        (tones.ink, ground) for ground in (tones.paper, tones.open_paper, tones.foot, tones.panel, tones.field)
+    ] + [
+        (tones.soft, tones.paper), (tones.soft, tones.open_paper), (tones.soft, tones.foot),
+        (tones.soft, tones.panel), (tones.on_zinc, tones.zinc), (tones.on_zinc, tones.rack),
+        (tones.accent_text, tones.paper), (tones.accent_text, tones.open_paper),
+        (tones.accent_text, tones.panel), ("#ffffff", tones.accent),
+    ]  # fmt: skip
+    for one, other in pairs:
+        assert contrast(one, other) >= 4.5, (one, other)
+
+
+def test_every_control_is_named_and_reached(opened):
+    for number in "1234567":
+        key(opened, number)
+        for widget in opened.findChildren(QWidget):
+            if not widget.isVisible() or widget.focusPolicy() == Qt.FocusPolicy.NoFocus:
+                continue
+            if isinstance(widget, (QPushButton, QAbstractButton)):
+                assert widget.accessibleName() or widget.text()
+            elif isinstance(widget, QLineEdit):
+                assert widget.accessibleName()
+
+
+@pytest.mark.parametrize("size", [(1024, 700), (1280, 800), (3840, 2160)])
+def test_nothing_is_cut_off_at_any_size(opened, size):
+    opened.resize(*size)
+    for number in "1234567":
+        key(opened, number)
+        content = opened.margin.roll.widget()
+        assert content.width() <= opened.margin.roll.viewport().width()
+        for label in body(opened, opened.table.line).findChildren(QPushButton):
+            if label.isVisible():
+                assert label.width() >= label.minimumSizeHint().width() - 1, label.text()
