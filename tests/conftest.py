@@ -25,7 +25,6 @@ from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.facts import Facts, Measured
 from zinc_margin.photo.pixels import Photo
 
-
 settings.register_profile("steady", deadline=None, print_blob=True)
 settings.load_profile("steady")
 
@@ -72,7 +71,9 @@ UNSHARPENED = {"on": False}
 def scene() -> Callable[..., np.ndarray]:
     """Make a picture with edges, tones and texture: (height, width, 3) codes."""
 
-    def make(width: int = 300, height: int = 200, dtype: type = np.uint8, seed: int = 1) -> np.ndarray:
+    def make(
+        width: int = 300, height: int = 200, dtype: type = np.uint8, seed: int = 1
+    ) -> np.ndarray:
         rng = np.random.default_rng(seed)
         y, x = np.mgrid[0:height, 0:width].astype(float)
         base = 0.25 + 0.5 * x / width
@@ -93,5 +94,7 @@ def jpeg(tmp_path: Path, scene: Callable[..., np.ndarray]) -> Path:
     exif[0x011A], exif[0x011B], exif[0x0128] = 72.0, 72.0, 2
     exif.get_ifd(0x8769)[0x9003] = "2026:05:01 06:10:00"
     path = tmp_path / "kiln.jpg"
-    Image.fromarray(scene(600, 400)).save(path, quality=92, exif=exif, icc_profile=colours.srgb().icc)
+    Image.fromarray(scene(600, 400)).save(
+        path, quality=92, exif=exif, icc_profile=colours.srgb().icc
+    )
     return path

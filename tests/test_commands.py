@@ -84,17 +84,26 @@ def test_options_reach_the_plan(run, jpeg):
     paper = report("--size", "3x2in", "--paper", "matt", "--distance", "80cm", "--strength", "50")
     assert paper["sharpen"]["paper"] == "matt" and paper["distance_mm"] == 800
     assert report("--size", "3x2in", "--no-sharpen")["sharpen"] is None
-    assert report("--size", "3x2in", "--ppi", "72", "--method", "mitchell")["pixels"]["method"] == "mitchell"
+    assert (
+        report("--size", "3x2in", "--ppi", "72", "--method", "mitchell")["pixels"]["method"]
+        == "mitchell"
+    )
 
 
 def test_make(run, jpeg, tmp_path):
     out = tmp_path / "out.tif"
-    code, printed, err = run("make", jpeg, "--size", "5x7in", "--ppi", "100", "--bits", "16", "--out", out, "--json")
+    code, printed, err = run(
+        "make", jpeg, "--size", "5x7in", "--ppi", "100", "--bits", "16", "--out", out, "--json"
+    )
     assert (code, err) == (0, "")
     report = json.loads(printed)
     assert report["written"]["path"] == str(out)
     assert report["written"]["bytes"] == out.stat().st_size
-    assert report["file"] == {"format": "tiff", "bits": 16, "bytes_estimate": report["file"]["bytes_estimate"]}
+    assert report["file"] == {
+        "format": "tiff",
+        "bits": 16,
+        "bytes_estimate": report["file"]["bytes_estimate"],
+    }
     assert report["file"]["bytes_estimate"] == pytest.approx(out.stat().st_size, rel=0.02)
     assert tifffile.imread(out).shape == (500, 700, 3)
 
@@ -109,7 +118,19 @@ def test_make_and_plan_agree(run, jpeg, tmp_path):
 
 def test_dockets_go_round(run, jpeg, tmp_path):
     saved = tmp_path / "d.json"
-    first = run("plan", jpeg, "--size", "A5", "--turn", "1.25", "--paper", "baryta", "--save-docket", saved, "--json")
+    first = run(
+        "plan",
+        jpeg,
+        "--size",
+        "A5",
+        "--turn",
+        "1.25",
+        "--paper",
+        "baryta",
+        "--save-docket",
+        saved,
+        "--json",
+    )
     again = run("plan", jpeg, "--docket", saved, "--json")
     assert first[:2] == again[:2]
     changed = json.loads(run("plan", jpeg, "--docket", saved, "--size", "A6", "--json")[1])
@@ -122,7 +143,9 @@ def test_dockets_go_round(run, jpeg, tmp_path):
 def test_a_frame_must_have_the_sizes_shape(run, jpeg):
     assert run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,200.4")[0] == 0
     refused(run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,300"), 2, "has not the shape")
-    refused(run("plan", jpeg, "--size", "3x2in", "--crop", "400,0,300,200"), 2, "outside the picture")
+    refused(
+        run("plan", jpeg, "--size", "3x2in", "--crop", "400,0,300,200"), 2, "outside the picture"
+    )
 
 
 @pytest.mark.parametrize(
@@ -156,8 +179,12 @@ def test_wrong_requests_are_refused_with_one_sentence(run, jpeg, words):
 
 def test_wrong_outs(run, jpeg, tmp_path):
     refused(run("make", jpeg, "--size", "A6", "--out", tmp_path / "a.bmp"), 2, "ending")
-    refused(run("make", jpeg, "--size", "A6", "--out", jpeg, "--overwrite"), 2, "never written over")
-    refused(run("make", jpeg, "--size", "A6", "--bits", "16", "--out", tmp_path / "a.jpg"), 2, "8 bits")
+    refused(
+        run("make", jpeg, "--size", "A6", "--out", jpeg, "--overwrite"), 2, "never written over"
+    )
+    refused(
+        run("make", jpeg, "--size", "A6", "--bits", "16", "--out", tmp_path / "a.jpg"), 2, "8 bits"
+    )
     refused(run("make", jpeg, "--size", "A6", "--out", tmp_path / "no" / "a.tif"), 1, "no folder")
     refused(run("make", jpeg, "--size", "A6"), 2)
     refused(run("reach", tmp_path), 2, "folder")
@@ -165,7 +192,11 @@ def test_wrong_outs(run, jpeg, tmp_path):
     (tmp_path / "t.jpg").write_text("a letter")
     refused(run("plan", tmp_path / "t.jpg", "--size", "A4"), 1, "t.jpg")
     (tmp_path / "cut.jpg").write_bytes(jpeg.read_bytes()[:9000])
-    refused(run("make", tmp_path / "cut.jpg", "--size", "A6", "--out", tmp_path / "o.tif"), 1, "cut short")
+    refused(
+        run("make", tmp_path / "cut.jpg", "--size", "A6", "--out", tmp_path / "o.tif"),
+        1,
+        "cut short",
+    )
     refused(run("frobnicate"), 2)
     refused(run(), 2)
 
@@ -184,7 +215,8 @@ def test_an_interrupt_ends_it_cleanly(tmp_path):
     Image.fromarray(rng.integers(0, 256, (400, 600, 3), np.uint8)).save(photo)
     out = tmp_path / "out.tif"
     process = subprocess.Popen(
-        [sys.executable, "-m", "zinc_margin.commands", "make", photo, "--size", "150x100cm", "--ppi", "300", "--out", out],
+        [sys.executable, "-m", "zinc_margin.commands", "make", photo, "--size", "150x100cm",
+         "--ppi", "300", "--out", out],
         stderr=subprocess.PIPE, stdout=subprocess.PIPE, text=True,
     )  # fmt: skip
     for _ in range(600):

@@ -91,7 +91,9 @@ def test_only_two_photos_stay_decoded(table):
     for _ in range(3):
         table.add(facts_of(30, 20), Docket())
     for one in table.prints:
-        table.decoded(one, photo_of(np.zeros((20, 30, 3), np.uint8)), np.zeros((20, 30, 4), np.uint8))
+        table.decoded(
+            one, photo_of(np.zeros((20, 30, 3), np.uint8)), np.zeros((20, 30, 4), np.uint8)
+        )
     held = [one.photo is not None for one in table.prints]
     assert sum(held) == state.KEPT_PHOTOS
     assert held[0] and held[-1]  # the one worked on, and the newest
@@ -101,7 +103,9 @@ def test_only_two_photos_stay_decoded(table):
 def test_measured_pixels_are_planned_with(table):
     one = table.current
     quiet = one.plan().sharpen.noise
-    table.decoded(one, photo_of(np.zeros((4000, 6000, 1), np.uint8), noise=0.5), np.zeros((2, 2, 4), np.uint8))
+    table.decoded(
+        one, photo_of(np.zeros((4000, 6000, 1), np.uint8), noise=0.5), np.zeros((2, 2, 4), np.uint8)
+    )
     assert one.plan().sharpen.noise > quiet
 
 
@@ -111,7 +115,9 @@ def test_a_docket_that_does_not_fit_is_left(table):
     assert one.docket == Docket()
 
 
-@pytest.mark.parametrize(("name", "units"), [("en_US.UTF-8", "in"), ("en_GB.UTF-8", "cm"), ("C", "cm"), ("", "cm")])
+@pytest.mark.parametrize(
+    ("name", "units"), [("en_US.UTF-8", "in"), ("en_GB.UTF-8", "cm"), ("C", "cm"), ("", "cm")]
+)
 def test_units_from_the_locale(monkeypatch, name, units):
     monkeypatch.setenv("LANG", name)
     assert state.usual_units() == units

@@ -89,7 +89,9 @@ def test_opening_writes_a_docket_and_make_works_at_once(opened, tmp_path):
 
 
 def test_digits_open_the_lines(opened):
-    for number, line in enumerate(("photo", "size", "crop", "pixels", "sharpen", "finish", "file"), 1):
+    for number, line in enumerate(
+        ("photo", "size", "crop", "pixels", "sharpen", "finish", "file"), 1
+    ):
         key(opened, str(number))
         assert opened.table.line == line
         assert body(opened, line).isVisible()
@@ -144,7 +146,11 @@ def test_undo_and_redo_by_key(opened):
     assert opened.table.current.docket.crop.fit == "whole"
     QTest.keyClick(opened, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert opened.table.current.docket.crop.fit == "trim"
-    QTest.keyClick(opened, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    QTest.keyClick(
+        opened,
+        Qt.Key.Key_Z,
+        Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier,
+    )
     assert opened.table.current.docket.crop.fit == "whole"
 
 
@@ -180,14 +186,18 @@ def test_turning_the_size_by_key(opened):
 def test_the_ladder_chooses_by_click(opened):
     key(opened, "2")
     view = opened.ladder.view
-    row = next(i for i, rung in enumerate(opened.ladder.model.rungs) if rung.size.label == "18 × 13 cm")
+    row = next(
+        i for i, rung in enumerate(opened.ladder.model.rungs) if rung.size.label == "18 × 13 cm"
+    )
     index = opened.ladder.model.index(row, 0)
     view.scrollTo(index)
     QTest.mouseClick(view.viewport(), LEFT, pos=view.visualRect(index).center())
     settled(opened)
     assert opened.table.current.plan().size.label == "18 × 13 cm"
     assert opened.ladder.model.current == row
-    shown = [opened.ladder.model.data(opened.ladder.model.index(row, column), 0) for column in range(5)]
+    shown = [
+        opened.ladder.model.data(opened.ladder.model.index(row, column), 0) for column in range(5)
+    ]
     assert shown == ["18 × 13 cm", "7.7 %", "78.2", "1.12 m", "thin"]
 
 
@@ -200,7 +210,15 @@ def test_the_nest_points_and_chooses(opened):
     place = QPointF(at)
     none = Qt.MouseButton.NoButton
     QApplication.sendEvent(
-        nest, QMouseEvent(QEvent.Type.MouseMove, place, nest.mapToGlobal(place), none, none, Qt.KeyboardModifier.NoModifier)
+        nest,
+        QMouseEvent(
+            QEvent.Type.MouseMove,
+            place,
+            nest.mapToGlobal(place),
+            none,
+            none,
+            Qt.KeyboardModifier.NoModifier,
+        ),
     )
     assert "15 × 10 cm" in opened.ladder.readout.text()
     QTest.mouseClick(nest, LEFT, pos=at)
@@ -282,7 +300,9 @@ def test_turning_by_field_and_links(opened):
 
 def shown_in(window, pane):
     image = window.loupe.panes.images[pane].convertToFormat(QImage.Format.Format_RGB32)
-    raw = np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.bytesPerLine() // 4, 4)
+    raw = np.frombuffer(image.constBits(), np.uint8).reshape(
+        image.height(), image.bytesPerLine() // 4, 4
+    )
     return raw[:, : image.width()]
 
 
@@ -328,7 +348,10 @@ def test_pixels_and_sharpen_controls(opened):
     QTest.mouseClick(body(opened, "pixels").choice.button("keep"), LEFT)
     assert opened.table.current.plan().pixels.choice == "keep"
     QTest.mouseClick(body(opened, "pixels").choice.button("resample"), LEFT)
-    assert opened.table.current.plan().pixels.choice != "keep" or opened.table.current.plan().effective_ppi == 300
+    assert (
+        opened.table.current.plan().pixels.choice != "keep"
+        or opened.table.current.plan().effective_ppi == 300
+    )
     key(opened, "5")
     sharpen = body(opened, "sharpen")
     type_into(sharpen.strength, "50 %")
@@ -480,7 +503,9 @@ def test_dim_and_back(opened):
 def test_the_key_sheet(opened):
     key(opened, "1")
     key(opened, "?")
-    sheet = next(w for w in QApplication.topLevelWidgets() if w.accessibleName() == "Keys" and w.isVisible())
+    sheet = next(
+        w for w in QApplication.topLevelWidgets() if w.accessibleName() == "Keys" and w.isVisible()
+    )
     QTest.keyClick(sheet, Qt.Key.Key_Space)
     assert not sheet.isVisible()
 
@@ -498,7 +523,8 @@ def contrast(one, other):
 @pytest.mark.parametrize("tones", [theme.LIGHT, theme.DIM], ids=["light", "dim"])
 def test_all_text_can_be_read(tones):
     pairs = [
-        (tones.ink, ground) for ground in (tones.paper, tones.open_paper, tones.foot, tones.panel, tones.field)
+        (tones.ink, ground)
+        for ground in (tones.paper, tones.open_paper, tones.foot, tones.panel, tones.field)
     ] + [
         (tones.soft, tones.paper), (tones.soft, tones.open_paper), (tones.soft, tones.foot),
         (tones.soft, tones.panel), (tones.on_zinc, tones.zinc), (tones.on_zinc, tones.rack),

@@ -103,7 +103,9 @@ def test_wrong_values_are_refused_by_name(line, key, value):
     assert "kiln.json" in str(why.value)
 
 
-@pytest.mark.parametrize("text", ["", "{", "[]", '"docket"', "null", "{}", '{"size": {}}', "[" * 100_000])
+@pytest.mark.parametrize(
+    "text", ["", "{", "[]", '"docket"', "null", "{}", '{"size": {}}', "[" * 100_000]
+)
 def test_what_is_no_docket(text):
     with pytest.raises(BadRequest):
         from_json(text)

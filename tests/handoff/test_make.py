@@ -48,8 +48,12 @@ def save_rich(path: Path, picture: np.ndarray) -> Path:
                 "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1", "Exif.GPSInfo.GPSLatitudeRef": "N",
             }
         )  # fmt: skip
-        image.modify_iptc({"Iptc.Application2.Caption": "Stacked bowls", "Iptc.Application2.City": "Rivermouth"})
-        image.modify_xmp({"Xmp.dc.title": {'lang="x-default"': "Bowls"}, "Xmp.tiff.Orientation": "6"})
+        image.modify_iptc(
+            {"Iptc.Application2.Caption": "Stacked bowls", "Iptc.Application2.City": "Rivermouth"}
+        )
+        image.modify_xmp(
+            {"Xmp.dc.title": {'lang="x-default"': "Bowls"}, "Xmp.tiff.Orientation": "6"}
+        )
     return path
 
 
@@ -199,7 +203,9 @@ def test_cancelling_leaves_nothing(jpeg, tmp_path, monkeypatch):
             cancel.set()
 
     with pytest.raises(Cancelled):
-        made(jpeg, resampled("30x20cm", 200), tmp_path / "out.tif", progress=progress, cancel=cancel)
+        made(
+            jpeg, resampled("30x20cm", 200), tmp_path / "out.tif", progress=progress, cancel=cancel
+        )
     assert 0.3 < seen[-1] < 1
     assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]
 
@@ -224,11 +230,14 @@ def test_no_permission_to_write(jpeg, tmp_path):
 def test_a_full_disk_is_said_beforehand(jpeg, tmp_path, monkeypatch):
     usage = making.shutil.disk_usage(tmp_path)
     monkeypatch.setattr(making.shutil, "disk_usage", lambda _: usage._replace(free=1000))
-    with pytest.raises(CannotDo, match="needs .* and the disk has 1 kB left"):
+    with pytest.raises(CannotDo, match=r"needs .* and the disk has 1 kB left"):
         made(jpeg, docket_of("6x4cm"), tmp_path / "out.tif")
 
 
-@pytest.mark.parametrize(("errno", "words"), [(28, "disk is full"), (13, "may not write"), (2, "is gone"), (5, "could not be written")])
+@pytest.mark.parametrize(
+    ("errno", "words"),
+    [(28, "disk is full"), (13, "may not write"), (2, "is gone"), (5, "could not be written")],
+)
 @pytest.mark.parametrize("ending", ["tif", "jpg", "png"])
 def test_what_goes_wrong_while_writing(jpeg, tmp_path, monkeypatch, errno, words, ending):
     def failing(path, *arguments):

@@ -38,7 +38,8 @@ def test_a_bare_number_takes_the_unit_in_use():
 
 
 @pytest.mark.parametrize(
-    "typed", ["", "cm", "0", "0cm", "-3cm", "ten cm", "1e9", "nan", "inf", "1/0 in", "3 4 cm", "9" * 60]
+    "typed",
+    ["", "cm", "0", "0cm", "-3cm", "ten cm", "1e9", "nan", "inf", "1/0 in", "3 4 cm", "9" * 60],
 )
 def test_what_is_no_length_is_refused_with_its_words(typed):
     with pytest.raises(BadRequest) as why:

@@ -24,7 +24,9 @@ def test_resolutions(typed, ppi):
     assert parse_ppi(typed) == ppi
 
 
-@pytest.mark.parametrize("typed", ["-3", "1e9", "0", "0.5", "10001", "", "ppi", "many", "5000 px/cm"])
+@pytest.mark.parametrize(
+    "typed", ["-3", "1e9", "0", "0.5", "10001", "", "ppi", "many", "5000 px/cm"]
+)
 def test_absurd_resolutions_are_refused(typed):
     with pytest.raises(BadRequest, match="1 to 10000"):
         parse_ppi(typed)

@@ -31,7 +31,9 @@ def test_sizes_mean_what_a_person_means(typed, width, height):
     assert (size.width_mm, size.height_mm) == (width, height)
 
 
-@pytest.mark.parametrize("typed", ["0x8in", "12xin", "x", "12", "12x9x3in", "A99", "-1x4cm", "xxcm", ""])
+@pytest.mark.parametrize(
+    "typed", ["0x8in", "12xin", "x", "12", "12x9x3in", "A99", "-1x4cm", "xxcm", ""]
+)
 def test_what_is_no_size_is_refused_in_one_sentence(typed):
     with pytest.raises(BadRequest) as why:
         parse_size(typed)
@@ -67,7 +69,12 @@ def test_every_catalogue_name_can_be_typed(size):
 
 @pytest.mark.parametrize(
     ("typed", "ratio"),
-    [("16:9", Fraction(16, 9)), ("5/4", Fraction(5, 4)), ("1.4142", Fraction("1.4142")), ("3x2", Fraction(3, 2))],
+    [
+        ("16:9", Fraction(16, 9)),
+        ("5/4", Fraction(5, 4)),
+        ("1.4142", Fraction("1.4142")),
+        ("3x2", Fraction(3, 2)),
+    ],
 )
 def test_ratios(typed, ratio):
     assert parse_ratio(typed) == ratio

@@ -7,7 +7,12 @@ from zinc_margin.measure import words
 
 @pytest.mark.parametrize(
     ("mm", "text"),
-    [(Fraction("215.9"), "8½"), (Fraction("12.7"), "½"), (Fraction("304.8"), "12"), (Fraction(100), "3.94")],
+    [
+        (Fraction("215.9"), "8½"),
+        (Fraction("12.7"), "½"),
+        (Fraction("304.8"), "12"),
+        (Fraction(100), "3.94"),
+    ],
 )
 def test_inches_are_read_in_fractions_where_they_are_exact(mm, text):
     assert words.in_inches(mm) == text
@@ -20,7 +25,13 @@ def test_pairs_in_both_units():
 
 @pytest.mark.parametrize(
     ("mm", "units", "text"),
-    [(450, "cm", "45 cm"), (2200, "cm", "2.2 m"), (97, "cm", "9.7 cm"), (457.2, "in", "18 in"), (2194.56, "in", "7.2 ft")],
+    [
+        (450, "cm", "45 cm"),
+        (2200, "cm", "2.2 m"),
+        (97, "cm", "9.7 cm"),
+        (457.2, "in", "18 in"),
+        (2194.56, "in", "7.2 ft"),
+    ],
 )
 def test_distances(mm, units, text):
     assert words.length(mm, units) == text
@@ -35,14 +46,21 @@ def test_shares(value, text):
 
 @pytest.mark.parametrize(
     ("size", "text"),
-    [((6000, 4000), "3:2"), ((3000, 4500), "2:3"), ((640, 427), "about 3:2"), ((1000, 679), "1.47:1"), ((5, 9), "1:1.80")],
+    [
+        ((6000, 4000), "3:2"),
+        ((3000, 4500), "2:3"),
+        ((640, 427), "about 3:2"),
+        ((1000, 679), "1.47:1"),
+        ((5, 9), "1:1.80"),
+    ],
 )
 def test_shapes(size, text):
     assert words.shape(*size) == text
 
 
 @pytest.mark.parametrize(
-    ("count", "text"), [(12, "12 bytes"), (12_300, "12.3 kB"), (163_200_000, "163 MB"), (1.94e9, "1.9 GB")]
+    ("count", "text"),
+    [(12, "12 bytes"), (12_300, "12.3 kB"), (163_200_000, "163 MB"), (1.94e9, "1.9 GB")],
 )
 def test_bytes(count, text):
     assert words.size_in_bytes(count) == text

@@ -29,7 +29,13 @@ def save(path, picture, **options):
 def test_a_jpeg(jpeg, scene):
     photo = read_photo(jpeg)
     facts = photo.facts
-    assert (facts.format, facts.width, facts.height, facts.bits, facts.kind) == ("JPEG", 600, 400, 8, "RGB")
+    assert (facts.format, facts.width, facts.height, facts.bits, facts.kind) == (
+        "JPEG",
+        600,
+        400,
+        8,
+        "RGB",
+    )
     assert facts.tag_ppi == 72
     assert (facts.profile, facts.profile_use) == ("sRGB", "own")
     assert photo.codes.shape == (400, 600, 3)
@@ -105,7 +111,9 @@ def test_tags_turn_with_the_picture(tmp_path):
 
 def test_resolution_in_cm_and_per_metre(tmp_path):
     path = tmp_path / "a.tif"
-    tifffile.imwrite(path, np.zeros((8, 8), np.uint8), resolution=((100, 1), (100, 1)), resolutionunit=3)
+    tifffile.imwrite(
+        path, np.zeros((8, 8), np.uint8), resolution=((100, 1), (100, 1)), resolutionunit=3
+    )
     assert read_header(path).facts.tag_ppi == 254
     png = save(tmp_path / "a.png", np.zeros((8, 8), np.uint8), dpi=(300, 300))
     assert abs(read_header(png).facts.tag_ppi - 300) < Fraction(1, 50)
@@ -116,7 +124,9 @@ def test_resolution_in_cm_and_per_metre(tmp_path):
 @pytest.mark.parametrize("value", [(1, 0), (0, 1), (0, 0), (4_000_000_000, 1)])
 def test_nonsense_resolutions_are_no_tag(tmp_path, value):
     path = tmp_path / "a.tif"
-    tifffile.imwrite(path, np.zeros((8, 8), np.uint8), resolution=((300, 1), (300, 1)), resolutionunit=2)
+    tifffile.imwrite(
+        path, np.zeros((8, 8), np.uint8), resolution=((300, 1), (300, 1)), resolutionunit=2
+    )
     with tifffile.TiffFile(path) as tiff:
         places = [tiff.pages[0].tags[code].valueoffset for code in (282, 283)]
     raw = bytearray(path.read_bytes())
@@ -167,7 +177,9 @@ def test_one_pixel(tmp_path):
 def cmyk_profile() -> bytes:
     """A tiny CMYK profile of lookup tables: ink takes light away, plainly."""
     grid = 2
-    nodes = np.array([[c, m, y, k] for c in (0, 1) for m in (0, 1) for y in (0, 1) for k in (0, 1)], float)
+    nodes = np.array(
+        [[c, m, y, k] for c in (0, 1) for m in (0, 1) for y in (0, 1) for k in (0, 1)], float
+    )
     light = 1 - np.clip(nodes[:, :3] * 0.9 + nodes[:, 3:] * 0.95, 0, 1)
     lightness = np.clip(light.mean(1), 0, 1)
     a = np.clip(128 + 80 * (light[:, 0] - light[:, 1]), 0, 255)
@@ -179,7 +191,12 @@ def cmyk_profile() -> bytes:
     body += ramp * 4 + table.tobytes() + ramp * 3
     described = b"desc" + bytes(4) + struct.pack(">I", 10) + b"Made inks\0" + bytes(78)
     white = b"XYZ " + bytes(4) + b"".join(struct.pack(">i", round(v * 65536)) for v in icc.D50)
-    tags = [(b"desc", described), (b"wtpt", white), (b"A2B0", body), (b"cprt", b"text" + bytes(4) + b"free\0")]
+    tags = [
+        (b"desc", described),
+        (b"wtpt", white),
+        (b"A2B0", body),
+        (b"cprt", b"text" + bytes(4) + b"free\0"),
+    ]
     head = struct.pack(">I", len(tags))
     data, start = b"", 132 + 12 * len(tags)
     for sign, part in tags:
@@ -317,11 +334,16 @@ def test_scrambled_files_never_raise_anything_else(tmp_path, scene, seed):
 
 def bomb(path, width, height):
     def chunk(kind, data):
-        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+        return (
+            struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+        )
 
     head = struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)
     path.write_bytes(
-        b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(bytes(1000))) + chunk(b"IEND", b"")
+        b"\x89PNG\r\n\x1a\n"
+        + chunk(b"IHDR", head)
+        + chunk(b"IDAT", zlib.compress(bytes(1000)))
+        + chunk(b"IEND", b"")
     )
     return path
 

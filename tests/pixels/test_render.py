@@ -66,7 +66,13 @@ def test_bands_regions_and_threads_agree_to_the_bit(monkeypatch, name, photo):
 
 
 @settings(max_examples=25)
-@given(st.integers(0, 200), st.integers(0, 140), st.integers(1, 60), st.integers(1, 60), st.sampled_from(sorted(DOCKETS)))
+@given(
+    st.integers(0, 200),
+    st.integers(0, 140),
+    st.integers(1, 60),
+    st.integers(1, 60),
+    st.sampled_from(sorted(DOCKETS)),
+)
 def test_any_region_is_part_of_the_whole(left, top, width, height, name):
     made = plan(PHOTO.facts, DOCKETS[name])
     full_w, full_h = made.pixels.width, made.pixels.height
@@ -116,7 +122,9 @@ def test_cancelling_ends_it_and_leaves_no_thread(monkeypatch):
 def test_eight_bits_are_dithered_from_sixteen():
     ramp = np.repeat(np.linspace(20000, 21000, 400)[None], 300, 0).astype(np.uint16)
     photo = photo_of(ramp)
-    docket = docket_of("40x30cm", pixels={"choice": "keep"}, sharpen={"on": False}, file={"bits": 8})
+    docket = docket_of(
+        "40x30cm", pixels={"choice": "keep"}, sharpen={"on": False}, file={"bits": 8}
+    )
     found = Renderer(photo, plan(photo.facts, docket)).region(0, 0, 400, 300)[..., 0].astype(float)
     exact = ramp[0] / 257
     # every column means its exact value, where plain rounding would be off by up to half a step

@@ -77,7 +77,9 @@ def test_rougher_paper_gets_more(scene):
 
 def test_overshoot_is_bounded():
     codes = code_of(np.where(np.arange(120) < 60, 30.0, 70.0))[None, :].repeat(40, 0)
-    found = lightness(render(photo_of(codes), kept("6x2cm", paper="newsprint"), {"amount": 3.0}), GREY)
+    found = lightness(
+        render(photo_of(codes), kept("6x2cm", paper="newsprint"), {"amount": 3.0}), GREY
+    )
     assert found.max() <= 70 + 9.01 and found.min() >= 30 - 9.01
     assert found.max() > 74
 
@@ -116,19 +118,34 @@ def test_deep_shadows_are_held_back():
 
 def lab(codes, colour):
     linear = np.stack(
-        [np.interp(codes[..., c] / 65535, np.linspace(0, 1, len(colour.curves[c])), colour.curves[c]) for c in range(3)], -1
+        [
+            np.interp(
+                codes[..., c] / 65535, np.linspace(0, 1, len(colour.curves[c])), colour.curves[c]
+            )
+            for c in range(3)
+        ],
+        -1,
     )
     xyz = linear @ (colour.matrix / colours.icc_profiles.D50[:, None]).T
-    f = np.where(xyz > (6 / 29) ** 3, np.cbrt(np.maximum(xyz, 0)), xyz / (3 * (6 / 29) ** 2) + 4 / 29)
-    return np.stack([116 * f[..., 1] - 16, 500 * (f[..., 0] - f[..., 1]), 200 * (f[..., 1] - f[..., 2])], -1)
+    f = np.where(
+        xyz > (6 / 29) ** 3, np.cbrt(np.maximum(xyz, 0)), xyz / (3 * (6 / 29) ** 2) + 4 / 29
+    )
+    return np.stack(
+        [116 * f[..., 1] - 16, 500 * (f[..., 0] - f[..., 1]), 200 * (f[..., 1] - f[..., 2])], -1
+    )
 
 
 def test_colour_stays(scene):
     photo = photo_of(scene(200, 140, np.uint16))
     found = render(photo, kept("5x3.5cm", paper="canvas"))
     before, after = lab(photo.codes, photo.colour), lab(found, photo.colour)
-    chroma, chroma_after = np.hypot(*np.moveaxis(before[..., 1:], -1, 0)), np.hypot(*np.moveaxis(after[..., 1:], -1, 0))
-    hue = np.degrees(np.arctan2(before[..., 2], before[..., 1]) - np.arctan2(after[..., 2], after[..., 1]))
+    chroma, chroma_after = (
+        np.hypot(*np.moveaxis(before[..., 1:], -1, 0)),
+        np.hypot(*np.moveaxis(after[..., 1:], -1, 0)),
+    )
+    hue = np.degrees(
+        np.arctan2(before[..., 2], before[..., 1]) - np.arctan2(after[..., 2], after[..., 1])
+    )
     hue = np.abs((hue + 180) % 360 - 180)
     unclipped = ((found > 0) & (found < 65535) & (photo.codes > 0) & (photo.codes < 65535)).all(-1)
     moving = unclipped & (chroma > 10) & (np.abs(after[..., 0] - before[..., 0]) > 0.5)
@@ -138,7 +155,9 @@ def test_colour_stays(scene):
 
 
 def test_lightness_is_that_of_the_photos_own_profile():
-    wide = colours.from_icc(colours.icc_profiles.make("w", 1.8, colours.icc_profiles.primaries(colours.BT2020)))
+    wide = colours.from_icc(
+        colours.icc_profiles.make("w", 1.8, colours.icc_profiles.primaries(colours.BT2020))
+    )
     codes = np.full((40, 120, 3), 20000, np.uint16)
     codes[:, 60:] = 30000
     found = lightness(render(photo_of(codes, wide), kept("4.2x1.4cm", paper="canvas")), wide)

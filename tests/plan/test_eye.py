@@ -18,7 +18,13 @@ from zinc_margin.plan.planning import plan
 
 @pytest.mark.parametrize(
     ("sigma", "before", "amount"),
-    [(0.025, 0.94, 0.18), (0.032, 0.91, 0.28), (0.045, 0.84, 0.55), (0.055, 0.79, 0.84), (0.080, 0.65, 1.96)],
+    [
+        (0.025, 0.94, 0.18),
+        (0.032, 0.91, 0.28),
+        (0.045, 0.84, 0.55),
+        (0.055, 0.79, 0.84),
+        (0.080, 0.65, 1.96),
+    ],
 )
 def test_known_figures_of_a_print_in_the_hand(sigma, before, amount):
     found = restore(sigma, 450, 300, 300, None, lean=0)
@@ -54,19 +60,25 @@ def test_never_less_for_rougher_paper(distance, effective):
 
 @pytest.mark.parametrize("distance", [300, 450, 900, 2000])
 def test_never_less_for_larger_enlargement(distance):
-    amounts = [restore(0.032, distance, 300, 300 / times, "lanczos").amount for times in (1, 1.5, 2, 3, 4, 8)]
+    amounts = [
+        restore(0.032, distance, 300, 300 / times, "lanczos").amount
+        for times in (1, 1.5, 2, 3, 4, 8)
+    ]
     assert all(later >= earlier for earlier, later in pairwise(amounts))
 
 
 def test_never_finer_for_larger_distance():
-    sigmas = [restore(0.032, distance, 300, 300, None).sigma_mm for distance in (250, 450, 1000, 3000)]
+    sigmas = [
+        restore(0.032, distance, 300, 300, None).sigma_mm for distance in (250, 450, 1000, 3000)
+    ]
     assert all(later >= earlier for earlier, later in pairwise(sigmas))
 
 
 def test_half_strength_is_half_and_none_is_none():
     facts = facts_of(6000, 4000)
     full, half, none = (
-        plan(facts, resampled("60x40cm", 300, sharpen={"strength": Fraction(s)})).sharpen for s in (100, 50, 0)
+        plan(facts, resampled("60x40cm", 300, sharpen={"strength": Fraction(s)})).sharpen
+        for s in (100, 50, 0)
     )
     assert half.amount == pytest.approx(full.amount / 2)
     assert none.amount == 0
@@ -75,7 +87,9 @@ def test_half_strength_is_half_and_none_is_none():
 
 def test_the_radius_at_the_desk():
     # at 300 ppi and 45 cm it is 1.1 px
-    made = plan(facts_of(6000, 4000), resampled("50x33cm", 300, size={"distance_mm": Fraction(450)}))
+    made = plan(
+        facts_of(6000, 4000), resampled("50x33cm", 300, size={"distance_mm": Fraction(450)})
+    )
     assert made.sharpen.sigma_px == pytest.approx(1.1, abs=0.03)
 
 

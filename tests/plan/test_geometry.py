@@ -43,11 +43,21 @@ def test_the_largest_frame_lies_inside_at_every_place(width, height, angle, rati
 def test_no_larger_frame_fits(width, height, angle, ratio):
     turned = Turned(width, height, angle)
     w, h = turned.largest(ratio)
-    larger = turned.placed(w * Fraction(101, 100), h * Fraction(101, 100), Fraction(1, 2), Fraction(1, 2))
+    larger = turned.placed(
+        w * Fraction(101, 100), h * Fraction(101, 100), Fraction(1, 2), Fraction(1, 2)
+    )
     assert not turned.holds(larger)
 
 
-@given(sides, sides, angles, ratios, places, places, st.fractions(Fraction(1, 10), Fraction(9, 10), max_denominator=30))
+@given(
+    sides,
+    sides,
+    angles,
+    ratios,
+    places,
+    places,
+    st.fractions(Fraction(1, 10), Fraction(9, 10), max_denominator=30),
+)
 def test_places_come_back(width, height, angle, ratio, x, y, part):
     turned = Turned(width, height, angle)
     w, h = turned.largest(ratio)
@@ -67,14 +77,18 @@ def test_quarter_turns_keep_whole_pixels():
 def test_the_map_of_a_quarter_turn():
     # clockwise: the left column of the picture becomes its top row
     turned = Turned(600, 400, Fraction(90))
-    x0, xx, xy, y0, yx, yy = turned.source_map(Frame(Fraction(0), Fraction(0), Fraction(1), Fraction(1)))
+    x0, xx, xy, y0, yx, yy = turned.source_map(
+        Frame(Fraction(0), Fraction(0), Fraction(1), Fraction(1))
+    )
     assert (x0, y0) == (0, 400)
     assert (round(xx), round(xy), round(yx), round(yy)) == (0, 1, -1, 0)
 
 
 def test_clockwise_is_positive():
     turned = Turned(1000, 1000, Fraction(10))
-    x0, xx, xy, y0, yx, yy = turned.source_map(Frame(Fraction(0), Fraction(0), Fraction(1), Fraction(1)))
+    _x0, xx, _xy, _y0, yx, _yy = turned.source_map(
+        Frame(Fraction(0), Fraction(0), Fraction(1), Fraction(1))
+    )
     # going right in the turned picture goes up in the upright one
     assert xx == pytest.approx(math.cos(math.radians(10))) and yx < 0
 
@@ -86,15 +100,31 @@ def test_whole_pixels_stay_inside_and_near_the_shape(width, height, ratio, x, y)
     assume(w >= 4 and h >= 4)
     frame = whole_pixels(turned, turned.placed(w, h, x, y), ratio)
     assert turned.holds(frame)
-    assert min(abs(frame.width - frame.height * ratio) / max(1, ratio), abs(frame.height - frame.width / ratio)) <= 1
+    assert (
+        min(
+            abs(frame.width - frame.height * ratio) / max(1, ratio),
+            abs(frame.height - frame.width / ratio),
+        )
+        <= 1
+    )
     assert {frame.left.denominator, frame.width.denominator, frame.height.denominator} == {1}
 
 
-@given(angles, st.floats(-3000, 6000), st.floats(-3000, 6000), st.sampled_from(["top-left", "top-right", "bottom-left", "bottom-right"]))
+@given(
+    angles,
+    st.floats(-3000, 6000),
+    st.floats(-3000, 6000),
+    st.sampled_from(["top-left", "top-right", "bottom-left", "bottom-right"]),
+)
 def test_pulling_a_corner_keeps_shape_and_opposite_corner(angle, x, y, corner):
     made = plan(facts_of(3000, 2000), docket_of("30x20cm", crop={"turn": angle}))
     before = framing.current_frame(made)
-    small = Frame(before.left + before.width / 4, before.top + before.height / 4, before.width / 2, before.height / 2)
+    small = Frame(
+        before.left + before.width / 4,
+        before.top + before.height / 4,
+        before.width / 2,
+        before.height / 2,
+    )
     after = framing.stretched(made, small, corner, x, y)
     assert made.turned.holds(after)
     assert abs(after.width / after.height / (small.width / small.height) - 1) < Fraction(1, 10**9)
@@ -129,7 +159,12 @@ def test_turning_keeps_an_own_frame_inside(first, second):
     facts = facts_of(3000, 2000)
     made = plan(facts, docket_of("20x20cm", crop={"turn": first}))
     frame = framing.current_frame(made)
-    inner = Frame(frame.left + frame.width / 4, frame.top + frame.height / 4, frame.width / 2, frame.height / 2)
+    inner = Frame(
+        frame.left + frame.width / 4,
+        frame.top + frame.height / 4,
+        frame.width / 2,
+        frame.height / 2,
+    )
     made = plan(facts, framing.with_frame(made, inner))
     turned = plan(facts, framing.turned_by(made, second))
     assert turned.turned.holds(turned.crop)

@@ -24,7 +24,9 @@ def test_each_rung_agrees_with_the_whole_plan(turn, fit):
     fixed = replace(docket.size, distance_mm=Fraction(made.distance_mm))
     for rung in rungs[::7]:
         line = replace(fixed, size=rung.size, lie="as-given")
-        one = plan(CAMERA, replace(docket, size=line, pixels=replace(docket.pixels, choice="resample")))
+        one = plan(
+            CAMERA, replace(docket, size=line, pixels=replace(docket.pixels, choice="resample"))
+        )
         if turn != 3 or fit == "trim":
             assert rung.effective_ppi == pytest.approx(float(one.effective_ppi), rel=2e-3)
             assert rung.grade == one.grade
@@ -34,7 +36,10 @@ def test_each_rung_agrees_with_the_whole_plan(turn, fit):
 
 def test_rungs_rise_by_area():
     docket = docket_of("A3")
-    areas = [rung.size.width_mm * rung.size.height_mm for rung in ladder(CAMERA, docket, plan(CAMERA, docket))]
+    areas = [
+        rung.size.width_mm * rung.size.height_mm
+        for rung in ladder(CAMERA, docket, plan(CAMERA, docket))
+    ]
     assert areas == sorted(areas)
 
 
@@ -65,7 +70,9 @@ def test_words_for_turns_bands_and_uneven_cuts():
 
     assert row("crop", fit="whole").consequence == "Bands: 33.3 mm top and bottom."
     assert row("crop", turn=Fraction(5, 2)).decision.endswith("turned 2.5°")
-    assert row("crop", place_x=Fraction(1, 4)).consequence == "17 % trimmed: 25 mm left, 75 mm right."
+    assert (
+        row("crop", place_x=Fraction(1, 4)).consequence == "17 % trimmed: 25 mm left, 75 mm right."
+    )
     assert row("crop", place_x=Fraction(0)).consequence == "17 % trimmed: 10 cm right."
 
 

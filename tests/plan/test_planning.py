@@ -35,7 +35,9 @@ def test_reach_of_a_phone_picture():
     assert (inches(width), inches(height)) == (Fraction("13.44"), Fraction("10.08"))
 
 
-@pytest.mark.parametrize("place", [(0, 0), (Fraction(1, 2), Fraction(1, 2)), (1, 1), (Fraction(1, 3), Fraction(2, 7))])
+@pytest.mark.parametrize(
+    "place", [(0, 0), (Fraction(1, 2), Fraction(1, 2)), (1, 1), (Fraction(1, 3), Fraction(2, 7))]
+)
 def test_ten_by_eight_from_a_phone_picture(place):
     docket = docket_of(
         "10x8in", pixels={"choice": "keep"},
@@ -66,7 +68,9 @@ def test_eleven_by_seventeen_cm_is_exact():
 
 
 @pytest.mark.parametrize("ppi", [180, 240, 300, 360, 720])
-@pytest.mark.parametrize("facts", [CAMERA, facts_of(3000, 4500), facts_of(5000, 5000), facts_of(12001, 2399)])
+@pytest.mark.parametrize(
+    "facts", [CAMERA, facts_of(3000, 4500), facts_of(5000, 5000), facts_of(12001, 2399)]
+)
 def test_every_size_of_the_catalogue(facts, ppi):
     for size in catalogue():
         docket = resampled("10x10cm", ppi, size={"size": size})
@@ -80,7 +84,7 @@ def test_every_size_of_the_catalogue(facts, ppi):
         assert made.trimmed_share + used == pytest.approx(1, abs=1e-12)
         assert exact_size(made) == (made.size.width_mm, made.size.height_mm)
         cut = made.trimmed_mm
-        # what is cut and what is used make up the whole, in print units, within the tags' half pixel
+        # what is cut and what is used make up the whole, in print units
         whole_mm = cut.left + cut.right + made.size.width_mm
         assert float(whole_mm) == pytest.approx(
             float(facts.width * pixels.scale * made.size.width_mm / pixels.width), rel=1e-12
@@ -142,7 +146,14 @@ def test_defaults_keep_reduce_enlarge():
 
 @pytest.mark.parametrize(
     ("effective", "needed", "expected"),
-    [(300, 150, "full"), (299, 150, "good"), (179, 150, "distant"), (200, 250, "thin"), (100, 150, "thin"), (180, 180, "good")],
+    [
+        (300, 150, "full"),
+        (299, 150, "good"),
+        (179, 150, "distant"),
+        (200, 250, "thin"),
+        (100, 150, "thin"),
+        (180, 180, "good"),
+    ],
 )
 def test_grades(effective, needed, expected):
     assert reaching.grade(effective, 300, 180, needed) == expected
@@ -156,7 +167,9 @@ def test_the_eye_at_one_arc_minute():
 def test_distance_is_the_diagonal_but_never_under_30_cm():
     assert plan(CAMERA, docket_of("40x30cm")).distance_mm == 500
     assert plan(CAMERA, docket_of("9x13cm")).distance_mm == 300
-    assert plan(CAMERA, docket_of("9x13cm", size={"distance_mm": Fraction(2200)})).distance_mm == 2200
+    assert (
+        plan(CAMERA, docket_of("9x13cm", size={"distance_mm": Fraction(2200)})).distance_mm == 2200
+    )
 
 
 def test_sizes_follow_a_quarter_turn():
@@ -172,7 +185,9 @@ def test_a_turn_cannot_keep_pixels_and_says_so():
     assert made.pixels.scale == 1
     assert made.pixels.method == "lanczos"
     assert "turn-resamples" in {note.code for note in made.notes}
-    quarter = plan(CAMERA, docket_of("15x10cm", crop={"turn": Fraction(-90)}, pixels={"choice": "keep"}))
+    quarter = plan(
+        CAMERA, docket_of("15x10cm", crop={"turn": Fraction(-90)}, pixels={"choice": "keep"})
+    )
     assert quarter.pixels.choice == "keep"
 
 
@@ -235,15 +250,29 @@ def test_bytes_of_a_tiff_are_told():
 def test_the_report_has_every_field_of_the_contract():
     report = plan_report(CAMERA, plan(CAMERA, resampled("11x17cm", 300)))
     assert report["schema"] == 1
-    assert set(report["photo"]) == {"path", "width_px", "height_px", "tag_ppi", "bits", "profile", "orientation"}
+    assert set(report["photo"]) == {
+        "path",
+        "width_px",
+        "height_px",
+        "tag_ppi",
+        "bits",
+        "profile",
+        "orientation",
+    }
     assert set(report["crop"]) == {
-        "left_px", "top_px", "width_px", "height_px", "angle_deg", "trimmed_share", "trimmed_mm", "bands_mm",
+        "left_px", "top_px", "width_px", "height_px", "angle_deg", "trimmed_share", "trimmed_mm",
+        "bands_mm",
     }  # fmt: skip
-    assert report["pixels"]["tag_x"] == [Fraction(2008 * 254, 1700).numerator, Fraction(2008 * 254, 1700).denominator]
+    assert report["pixels"]["tag_x"] == [
+        Fraction(2008 * 254, 1700).numerator,
+        Fraction(2008 * 254, 1700).denominator,
+    ]
     assert report["pixels"]["ppi_x"] == pytest.approx(300.0188, abs=1e-3)
     assert set(report["sharpen"]) == {
         "paper", "sigma_mm", "sigma_px", "amount", "acutance_before", "acutance_after", "bound",
     }  # fmt: skip
     assert report["photo"]["profile"] is None
     rows = reach_report(PHONE, [Fraction(300)])["reach"]
-    assert rows == [{"ppi": 300, "width_mm": pytest.approx(341.376), "height_mm": pytest.approx(256.032)}]
+    assert rows == [
+        {"ppi": 300, "width_mm": pytest.approx(341.376), "height_mm": pytest.approx(256.032)}
+    ]

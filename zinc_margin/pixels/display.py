@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..photo.colour import Colour, srgb
-from . import loops
+from . import tones
 from .tables import make_tables
 
 
@@ -31,7 +31,7 @@ class Screen:
     def show(self, codes: np.ndarray) -> np.ndarray:
         """Return codes (H, W, C) as (H, W, 4) uint8: blue, green, red, 255."""
         out = np.empty((*codes.shape[:2], 4), np.uint8)
-        loops.to_screen(np.ascontiguousarray(codes), self._decode, self._matrix, self._encode, out)
+        tones.to_screen(np.ascontiguousarray(codes), self._decode, self._matrix, self._encode, out)
         return out
 
 

@@ -1,6 +1,6 @@
 """``Renderer``: a photo and a plan become finished pixels, whole, in bands, or one region.
 
-The unit of work is a tile; a tile's pixels depend on their own places alone (see `loops`).
+The unit of work is a tile; a tile's pixels depend on their own places alone (see `lookup`).
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from ..photo.pixels import Photo
 from ..plan.eye import BROAD
 from ..plan.kernels import SUPPORT
 from ..plan.model import Plan
-from . import loops
+from . import loops, tones
 from .tables import Tables, cube_table, make_tables
 from .weights import HOLD, METHODS, Axis, axis, reflected, taps_for, widening
 
@@ -160,7 +160,7 @@ class Renderer:
         if self._sharpens:
             planes = self._sharpened(planes)
         most = int(np.iinfo(self.dtype).max)
-        loops.pack(planes, self._tables.final, x, y, most, out)
+        tones.pack(planes, self._tables.final, x, y, most, out)
         return out
 
     def _stored(self, left: int, top: int, width: int, height: int) -> np.ndarray:
@@ -287,22 +287,22 @@ class Renderer:
         assert sharpen is not None
         tables, apron = self._tables, self._apron
         light = np.empty((planes.shape[1], planes.shape[2]), np.float32)
-        loops.lightness(planes, tables.decode, tables.to_xyz[1], cube_table(), light)
+        tones.lightness(planes, tables.decode, tables.to_xyz[1], cube_table(), light)
         height, width = light.shape[0] - 2 * apron, light.shape[1] - 2 * apron
         inner = np.empty((5, height, width), np.float32)
         scratch = np.empty((2, *light.shape), np.float32)
 
         for kernel, goal in ((self._fine, inner[0]), (self._broad, inner[1])):
-            loops.blur(light, apron, kernel, goal, scratch[0])
-        loops.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
+            tones.blur(light, apron, kernel, goal, scratch[0])
+        tones.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
         amount, lean = np.float32(sharpen.amount), np.float32(sharpen.lean)
         halo, noise = np.float32(sharpen.halo), np.float32(sharpen.noise)
         fine, broad, low, high, change = inner
-        loops.restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, change)
+        tones.restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, change)
         kept = np.ascontiguousarray(
             planes[:, apron : planes.shape[1] - apron, apron : planes.shape[2] - apron]
         )
-        loops.move(
+        tones.move(
             kept, change, tables.decode, tables.encode, tables.to_xyz, tables.from_xyz,
             cube_table(),
         )  # fmt: skip

@@ -9,7 +9,7 @@ import numpy as np
 
 from ..photo.colour import Colour
 from ..photo.icc import D50
-from .loops import STEPS
+from .lookup import STEPS
 
 
 @dataclass(frozen=True, eq=False)

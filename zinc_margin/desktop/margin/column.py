@@ -13,17 +13,10 @@ from ...plan.consequences import entries, total
 from .. import theme
 from ..parts import stacked
 from ..state import Table
-from .bodies import (
-    Body,
-    CropBody,
-    FileBody,
-    FinishBody,
-    PhotoBody,
-    PixelsBody,
-    SharpenBody,
-    SizeBody,
-)
+from .bodies import CropBody, PhotoBody, SizeBody
+from .body import Body
 from .foot import Foot
+from .last_bodies import FileBody, FinishBody, PixelsBody, SharpenBody
 from .line import NUMBER_WIDTH, Line
 
 WIDTH = 360

@@ -1,0 +1,59 @@
+"""What the benchmarks share: one picture, fair timing, one line of result."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+
+from zinc_margin.photo import colour as colours
+from zinc_margin.photo.facts import Facts
+from zinc_margin.photo.noise import measure
+from zinc_margin.photo.pixels import Photo
+
+
+def picture(width: int = 6000, height: int = 4000) -> np.ndarray:
+    """A picture with edges, soft tones and a camera's grain: (height, width, 3) uint8."""
+    rng = np.random.default_rng(7)
+    codes = np.empty((height, width, 3), np.uint8)
+    x = np.arange(width, dtype=np.float32)[None]
+    for top in range(0, height, 200):  # in strips, so that the memory measured is not this one's
+        y = np.arange(top, min(height, top + 200), dtype=np.float32)[:, None]
+        rings = 40 * np.sin(np.hypot(x % 610 - 300, y % 610 - 300) / 30)
+        tile = ((x // 310 + y // 230) % 2) * 60 + rings
+        grain = rng.standard_normal(tile.shape, np.float32) * 1.2
+        for channel in range(3):
+            plane = tile + 90 + 20 * channel * np.sin(x / 900 + channel) + grain
+            codes[top : top + 200, :, channel] = np.clip(plane, 0, 255)
+    return codes
+
+
+def photo(codes: np.ndarray) -> Photo:
+    """The picture as a decoded photo."""
+    facts = Facts(
+        Path("picture.tif"), "TIFF", codes.shape[1], codes.shape[0], 8, "RGB",
+        measured=measure(codes, colours.srgb()),
+    )  # fmt: skip
+    return Photo(facts, codes, colours.srgb())
+
+
+def best(work: Callable[[], object], times: int = 3) -> float:
+    """Return the seconds of the quickest of several runs."""
+    found = []
+    for _ in range(times):
+        start = time.perf_counter()
+        work()
+        found.append(time.perf_counter() - start)
+    return min(found)
+
+
+def say(what: str, ours: float, theirs: float, other: str, limit: float = 1.0) -> None:
+    """Print one result: the ratio that counts, and both times."""
+    verdict = "met" if ours / theirs <= limit else "NOT met"
+    print(
+        f"{what}: {ours / theirs:.2f} of {other} ({ours:.2f} s against {theirs:.2f} s); "
+        f"at most {limit:g} is asked: {verdict}",
+        flush=True,
+    )

@@ -1,0 +1,73 @@
+"""A line's body: its controls, what is said when typing goes wrong, and its notes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from ...docket.docket import Docket
+from ...plan.model import Plan
+from ..parts import Field, NoteBox, clear, stacked, text
+from ..state import Print, Table
+
+
+class Body(QWidget):
+    """The controls of one line."""
+
+    def __init__(self, table: Table, line: str) -> None:
+        super().__init__()
+        self.table, self.line = table, line
+        self.column = stacked(self, (0, 0, 0, 0))
+        self.build()
+        self._said = text("", soft=False)
+        self._said.setVisible(False)
+        self.column.addWidget(self._said)
+        self._notes = QVBoxLayout()
+        self._notes.setSpacing(2)
+        self.column.addLayout(self._notes)
+        self._shown: Sequence[tuple[str, tuple[str, ...]]] = ()
+        for field in self.findChildren(Field):
+            field.said = self._say
+
+    def build(self) -> None:
+        """Make the controls."""
+
+    def show_plan(self, one: Print, plan: Plan) -> None:
+        """Show what the docket says and the plan makes of it."""
+
+    def refresh(self, one: Print, plan: Plan) -> None:
+        """Bring the controls and the notes up to date."""
+        self.show_plan(one, plan)
+        notes = [note for note in plan.notes if note.line == self.line]
+        shown = [(note.text, tuple(words_ for words_, _ in note.ways)) for note in notes]
+        if shown != self._shown:
+            self._shown = shown
+            clear(self._notes)
+            for note in notes:
+                self._notes.addWidget(NoteBox(note.text, self._ways(note.code, note.ways)))
+
+    def _ways(
+        self, code: str, ways: tuple[tuple[str, Docket], ...]
+    ) -> list[tuple[str, Callable[[], object]]]:
+        # the docket is looked up when pressed: others may have changed lines meanwhile
+        return [
+            (shown, lambda code=code, index=index: self._take_way(code, index))  # type: ignore[misc]
+            for index, (shown, _) in enumerate(ways)
+        ]
+
+    def _take_way(self, code: str, index: int) -> None:
+        one = self.table.current
+        if one is not None:
+            for note in one.plan().notes:
+                if note.code == code and index < len(note.ways):
+                    self.table.lay(note.ways[index][1])
+                    return
+
+    def _say(self, why: str) -> None:
+        self._said.setText(why)
+        self._said.setVisible(bool(why))
+
+    def decide(self, **fields: object) -> None:
+        """Write into this line."""
+        self.table.decide(self.line, **fields)

@@ -1,0 +1,197 @@
+"""What unfolds in the last four lines: Pixels, Sharpen, Finish and File."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from fractions import Fraction
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QSlider, QWidget
+
+from ...docket import store
+from ...measure import words
+from ...measure.errors import BadRequest
+from ...measure.lengths import parse_length, parse_number
+from ...measure.papers import papers
+from ...plan.consequences import METHOD_NAMES, size_name
+from ...plan.model import Plan
+from ..parts import Choice, Field, Link, Switch, row, text
+from ..state import Print, Table
+from .body import Body
+
+
+class PixelsBody(Body):
+    """4: keep the pixels, or resample."""
+
+    def build(self) -> None:
+        self.choice = Switch(
+            "Pixels",
+            (("auto", "as suits"), ("keep", "keep"), ("resample", "to the ppi asked")),
+            lambda key: self.decide(choice=key),
+        )
+        self.method = Choice(
+            "Method", tuple(METHOD_NAMES.items()), lambda key: self.decide(method=key)
+        )
+        self.column.addLayout(row("Pixels", self.choice))
+        self.column.addLayout(row("Method", self.method))
+        self._why = text("", soft=True)
+        self.column.addWidget(self._why)
+
+    def show_plan(self, one: Print, plan: Plan) -> None:
+        line = one.docket.pixels
+        self.choice.show_value(line.choice)
+        self.method.show_value(line.method)
+        self.method.setEnabled(plan.pixels.method is not None)
+        own, asked = words.ppi(plan.effective_ppi), words.ppi(plan.target_ppi)
+        kept = plan.pixels.choice == "keep"
+        if line.choice != "auto":
+            why = "Your choice." if kept else f"From {own} ppi of its own to the {asked} asked."
+        elif kept:
+            why = f"{own} ppi of its own is enough from here, so nothing is resampled."
+        elif plan.pixels.choice == "enlarge":
+            why = f"{own} ppi of its own is too little from here, so it is enlarged to {asked}."
+        else:
+            why = f"{own} ppi of its own is over twice the {asked} asked, so it is reduced."
+        self._why.setText(why)
+
+
+class SharpenBody(Body):
+    """5: the amount for this paper and distance."""
+
+    def build(self) -> None:
+        self.on = Switch(
+            "Sharpen", (("on", "for this print"), ("off", "not at all")),
+            lambda key: self.decide(on=key == "on"),
+        )  # fmt: skip
+        named = tuple((paper.name, paper.name.capitalize()) for paper in papers())
+        self.paper = Choice("Paper", named, lambda key: self.decide(paper=key))
+        self.distance = Field("Seen from", self._take_distance, 82)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(0, 200)
+        self.slider.setPageStep(10)
+        self.slider.setAccessibleName("Strength, percent")
+        self.slider.sliderPressed.connect(self.table.begin_drag)
+        self.slider.sliderReleased.connect(self.table.end_drag)
+        self.slider.valueChanged.connect(self._slide)
+        self.strength = Field("Strength", self._take_strength, 52)
+        self.column.addLayout(row("For", self.on))
+        self.column.addLayout(row("Paper", self.paper))
+        self.column.addLayout(row("Seen from", self.distance))
+        strength = QHBoxLayout()
+        strength.setSpacing(8)
+        strength.addWidget(self.slider, 1)
+        strength.addWidget(self.strength)
+        holder = QWidget()
+        holder.setLayout(strength)
+        strength.setContentsMargins(0, 0, 0, 0)
+        self.column.addLayout(row("Strength", holder))
+        self._why = text(
+            "At 100 % on the screen this looks a little too crisp. On paper it will not."
+        )
+        self.column.addWidget(self._why)
+
+    def show_plan(self, one: Print, plan: Plan) -> None:
+        line = one.docket.sharpen
+        self.on.show_value("on" if line.on else "off")
+        self.paper.show_value(line.paper)
+        self.distance.show_value(words.length(plan.distance_mm, self.table.units))
+        self.strength.show_value(f"{words.trimmed_zeros(line.strength, 1)} %")
+        self.slider.blockSignals(True)
+        self.slider.setValue(round(line.strength))
+        self.slider.blockSignals(False)
+        for widget in (self.paper, self.slider, self.strength):
+            widget.setEnabled(line.on)
+        self._why.setVisible(line.on)
+
+    def _slide(self, value: int) -> None:
+        one = self.table.current
+        if one is None:
+            return
+        docket = replace(one.docket, sharpen=replace(one.docket.sharpen, strength=Fraction(value)))
+        if self.slider.isSliderDown():
+            self.table.slide(docket)
+        else:
+            self.table.lay(docket)
+
+    def _take_strength(self, typed: str) -> None:
+        value = parse_number(typed.replace("%", "").strip(), "percentage")
+        self.decide(strength=store.checked("sharpen", "strength", str(value)))
+
+    def _take_distance(self, typed: str) -> None:
+        distance = parse_length(typed, self.table.units) if typed else None
+        self.table.decide("size", distance_mm=distance)
+
+
+class FinishBody(Body):
+    """6: the sheet."""
+
+    def build(self) -> None:
+        self._what = text("")
+        self.column.addWidget(self._what)
+
+    def show_plan(self, one: Print, plan: Plan) -> None:
+        size = size_name(plan.size, self.table.units)
+        kind = "bands in paper white" if one.docket.crop.fit == "whole" else "no border"
+        self._what.setText(f"The sheet is exactly the print, {size}, with {kind}.")
+
+
+class FileBody(Body):
+    """7: what is written, and where."""
+
+    def __init__(self, table: Table, choose_folder: Callable[[], None]) -> None:
+        self._choose_folder = choose_folder
+        super().__init__(table, "file")
+
+    def build(self) -> None:
+        self.format = Switch(
+            "Format", (("tiff", "TIFF"), ("jpeg", "JPEG"), ("png", "PNG")),
+            lambda key: self.decide(format=key),
+        )  # fmt: skip
+        self.bits = Switch(
+            "Depth", (("own", "as the photo"), ("8", "8-bit"), ("16", "16-bit")),
+            lambda key: self.decide(bits=None if key == "own" else int(key)),
+        )  # fmt: skip
+        self.quality = Field("JPEG quality", self._take_quality, 52)
+        self.name = Field("File name", self._take_name, 206)
+        self.folder = Link("", self._choose_folder, "Choose another folder")
+        self.column.addLayout(row("Format", self.format))
+        self._depth, self._quality = QWidget(), QWidget()
+        for holder, layout in (
+            (self._depth, row("Depth", self.bits)),
+            (self._quality, row("Quality", self.quality, "of 100")),
+        ):
+            layout.setContentsMargins(0, 0, 0, 0)
+            holder.setLayout(layout)
+            self.column.addWidget(holder)
+        self.column.addLayout(row("Name", self.name))
+        self.column.addLayout(row("Folder", self.folder))
+
+    def show_plan(self, one: Print, plan: Plan) -> None:
+        from ...handoff.names import ruled_name
+
+        line = one.docket.file
+        self.format.show_value(line.format)
+        self.bits.show_value(str(line.bits) if line.bits else "own")
+        self._depth.setVisible(line.format != "jpeg")
+        self._quality.setVisible(line.format == "jpeg")
+        self.quality.show_value(str(line.quality))
+        self.name.show_value(line.name or ruled_name(one.facts.path, plan))
+        folder = line.folder or str(one.facts.path.parent)
+        metrics = self.folder.fontMetrics()
+        shown = line.folder or "beside the photo"
+        self.folder.setText(metrics.elidedText(shown, Qt.TextElideMode.ElideMiddle, 200))
+        self.folder.setToolTip(f"{folder}\nPress to choose another folder.")
+
+    def _take_quality(self, typed: str) -> None:
+        try:
+            value = int(typed)
+        except ValueError:
+            raise BadRequest(f"“{typed}” is no quality; type a whole number, 1 to 100.") from None
+        self.decide(quality=store.checked("file", "quality", value))
+
+    def _take_name(self, typed: str) -> None:
+        for ending in (".tif", ".tiff", ".jpg", ".jpeg", ".png"):
+            if typed.lower().endswith(ending):
+                typed = typed[: -len(ending)]
+        self.decide(name=store.checked("file", "name", typed) if typed else None)

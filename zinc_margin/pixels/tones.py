@@ -1,0 +1,268 @@
+"""The loops that work on tones, compiled: lightness, sharpening, and codes for file and screen."""
+
+from __future__ import annotations
+
+import numpy as np
+from numba import njit
+
+from .lookup import ONE, ZERO, F, look, root
+
+_HALF = F(0.5)
+_TINY = F(1e-6)
+_STILL = F(1e-3)
+"""Moves of L* smaller than this are under one step of 16 bits, and are not made."""
+_LOW = F(6 / 29)
+_SLOPE = F(3 * (6 / 29) ** 2)
+_OFFSET = F(4 / 29)
+_LOW32 = np.uint64(0xFFFFFFFF)
+_MIX = np.array([0x9E3779B1, 0x85EBCA77, 0xC2B2AE3D, 0x2C1B3C6D, 0x297A2D39], np.uint64)
+
+
+@njit(cache=True, nogil=True)
+def lightness(planes, decode, luminance, cube, out):  # type: ignore[no-untyped-def]
+    """L* (0–100) of encoded planes (C, H, W) → out (H, W)."""
+    width = out.shape[1]
+    for y in range(out.shape[0]):
+        line = out[y]
+        line[:] = ZERO
+        for channel in range(planes.shape[0]):
+            table = decode[channel]
+            row = planes[channel, y]
+            weight = luminance[channel]
+            for x in range(width):
+                line[x] += weight * look(table, row[x])
+        for x in range(width):
+            line[x] = F(116) * look(cube, np.sqrt(max(line[x], ZERO))) - F(16)
+
+
+@njit(cache=True, nogil=True)
+def blur(plane, apron, weights, out, scratch):  # type: ignore[no-untyped-def]
+    """Gaussian blur: plane (H + 2·apron, W + 2·apron) → out (H, W).
+
+    weights are those from the centre outwards, at most apron + 1; scratch is like plane.
+    """
+    reach = weights.shape[0] - 1
+    height, width = out.shape
+    for y in range(apron - reach, height + apron + reach):
+        row = plane[y]
+        line = scratch[y, apron : apron + width]
+        here = row[apron : apron + width]
+        for x in range(width):
+            line[x] = weights[0] * here[x]
+        for k in range(1, reach + 1):
+            weight = weights[k]
+            before = row[apron - k : apron - k + width]
+            behind = row[apron + k : apron + k + width]
+            for x in range(width):
+                line[x] += weight * (before[x] + behind[x])
+    for y in range(height):
+        line = out[y]
+        here = scratch[y + apron, apron : apron + width]
+        for x in range(width):
+            line[x] = weights[0] * here[x]
+        for k in range(1, reach + 1):
+            weight = weights[k]
+            above = scratch[y + apron - k, apron : apron + width]
+            below = scratch[y + apron + k, apron : apron + width]
+            for x in range(width):
+                line[x] += weight * (above[x] + below[x])
+
+
+@njit(cache=True, nogil=True)
+def extremes(plane, apron, reach, low, high, scratch_low, scratch_high):  # type: ignore[no-untyped-def]
+    """Least and most within `reach` of each place: plane (H + 2·apron, …) → (H, W) each."""
+    height, width = low.shape
+    for y in range(apron - reach, height + apron + reach):
+        row = plane[y]
+        least = scratch_low[y, apron : apron + width]
+        most = scratch_high[y, apron : apron + width]
+        least[:] = row[apron : apron + width]
+        most[:] = row[apron : apron + width]
+        for k in range(1, reach + 1):
+            before = row[apron - k : apron - k + width]
+            behind = row[apron + k : apron + k + width]
+            for x in range(width):
+                least[x] = min(least[x], min(before[x], behind[x]))
+                most[x] = max(most[x], max(before[x], behind[x]))
+    for y in range(height):
+        least = low[y]
+        most = high[y]
+        least[:] = scratch_low[y + apron - reach, apron : apron + width]
+        most[:] = scratch_high[y + apron - reach, apron : apron + width]
+        for k in range(1 - reach, reach + 1):
+            from_low = scratch_low[y + apron + k, apron : apron + width]
+            from_high = scratch_high[y + apron + k, apron : apron + width]
+            for x in range(width):
+                least[x] = min(least[x], from_low[x])
+                most[x] = max(most[x], from_high[x])
+
+
+@njit(inline="always")
+def _bounded(value, bound):  # type: ignore[no-untyped-def]
+    """Hold a value ≥ 0 under a bound; nearly unchanged up to half of it."""
+    part = value / (bound + _TINY)
+    square = part * part
+    return value / np.sqrt(np.sqrt(ONE + square * square))
+
+
+@njit(inline="always")
+def _ramp(value, start, end):  # type: ignore[no-untyped-def]
+    part = min(max((value - start) / (end - start), ZERO), ONE)
+    return part * part * (F(3) - F(2) * part)
+
+
+@njit(cache=True, nogil=True)
+def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, out):  # type: ignore[no-untyped-def]
+    """The change of L* at every place: light (H + 2·apron, …), the others (H, W).
+
+    Detail of the size of the noise is cored; deep shadows are held back; overshoot beside an
+    edge is bounded by `halo`, and by three quarters of what is left to black and white.
+    """
+    floor = (amount * noise) * (amount * noise)
+    floor = floor * floor + F(1e-30)
+    least_seen = F(0.06) * amount * noise  # under it the coring leaves nothing that counts
+    width = out.shape[1]
+    for y in range(out.shape[0]):
+        row = light[y + apron, apron : apron + width]
+        near, far, line = fine[y], broad[y], out[y]
+        for x in range(width):
+            line[x] = amount * (row[x] - ((ONE - lean) * near[x] + lean * far[x]))
+        for x in range(width):
+            change = line[x]
+            if abs(change) < least_seen:
+                line[x] = ZERO
+                continue
+            here = row[x]
+            power = change * change
+            power *= power
+            change *= power / (power + floor)
+            change *= F(0.2) + F(0.8) * _ramp(here, F(8), F(16))
+            if change > ZERO:
+                over = here + change - high[y, x]
+                if over > ZERO:
+                    change = change - over + _bounded(over, halo)
+                change = _bounded(change, F(0.75) * max(F(100) - here, ZERO))
+            else:
+                under = low[y, x] - here - change
+                if under > ZERO:
+                    change = change + under - _bounded(under, halo)
+                change = -_bounded(-change, F(0.75) * max(here, ZERO))
+            line[x] = change
+
+
+@njit(inline="always")
+def _cubed(value):  # type: ignore[no-untyped-def]
+    cube = value * value * value
+    straight = _SLOPE * (value - _OFFSET)
+    return cube if value > _LOW else straight
+
+
+@njit(cache=True, nogil=True)
+def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignore[no-untyped-def]
+    """Move L* by `change` (H, W) at unchanged a* and b*: planes (C, H, W), in place.
+
+    XYZ are relative to white, so that moving L* is the same step in all three cube roots.
+    The pixels of a row that move are brought together first, so that all can go in step.
+    """
+    channels = planes.shape[0]
+    width = change.shape[1]
+    where = np.empty(width, np.int32)
+    step = np.empty(width, np.float32)
+    light = np.empty((3, width), np.float32)
+    roots = np.empty((3, width), np.float32)
+    for y in range(change.shape[0]):
+        row = change[y]
+        count = 0
+        for x in range(width):
+            if abs(row[x]) > _STILL:
+                where[count] = x
+                step[count] = row[x] / F(116)
+                count += 1
+        for channel in range(channels):
+            line = planes[channel, y]
+            goal = light[channel]
+            table = decode[channel]
+            for n in range(count):
+                goal[n] = line[np.uintp(where[n])]
+            for n in range(count):
+                goal[n] = look(table, goal[n])
+        for channel in range(channels):
+            goal = roots[channel]
+            if channels == 1:
+                goal[:count] = light[0, :count]
+            else:
+                wr, wg, wb = to_xyz[channel, 0], to_xyz[channel, 1], to_xyz[channel, 2]
+                red, green, blue = light[0], light[1], light[2]
+                for n in range(count):
+                    goal[n] = wr * red[n] + wg * green[n] + wb * blue[n]
+            for n in range(count):
+                goal[n] = look(cube, np.sqrt(max(goal[n], ZERO))) + step[n]
+            for n in range(count):
+                goal[n] = _cubed(goal[n])
+        for channel in range(channels):
+            goal = light[channel]
+            table = encode[channel]
+            if channels == 1:
+                goal[:count] = roots[0, :count]
+            else:
+                wr, wg, wb = from_xyz[channel, 0], from_xyz[channel, 1], from_xyz[channel, 2]
+                red, green, blue = roots[0], roots[1], roots[2]
+                for n in range(count):
+                    goal[n] = wr * red[n] + wg * green[n] + wb * blue[n]
+            for n in range(count):
+                goal[n] = look(table, root(min(goal[n], ONE)))
+            line = planes[channel, y]
+            for n in range(count):
+                line[np.uintp(where[n])] = goal[n]
+
+
+@njit(inline="always")
+def _noise(x, y, channel):  # type: ignore[no-untyped-def]
+    """An even hash of a place, in −0.5 … 0.5."""
+    # products of 32-bit numbers are 64 bits wide here, so each is cut back
+    mixed = (
+        np.uint64(x) * _MIX[0] ^ np.uint64(y) * _MIX[1] ^ np.uint64(channel + 1) * _MIX[2]
+    ) & _LOW32
+    mixed = ((mixed ^ (mixed >> np.uint64(15))) * _MIX[3]) & _LOW32
+    mixed = ((mixed ^ (mixed >> np.uint64(12))) * _MIX[4]) & _LOW32
+    mixed ^= mixed >> np.uint64(15)
+    return F(mixed >> np.uint64(8)) / F(16777216) - _HALF
+
+
+@njit(cache=True, nogil=True)
+def pack(planes, final, left, top, most, out):  # type: ignore[no-untyped-def]
+    """Round encoded planes (C, H, W) to codes out (H, W, C), dithered when they are 8-bit.
+
+    `final` is an empty (C, 0) array, or tables from working to stored values.
+    """
+    dither = F(0.98) if most == 255 else ZERO
+    tabled = final.shape[1] > 0
+    for y in range(out.shape[0]):
+        for x in range(out.shape[1]):
+            for channel in range(planes.shape[0]):
+                value = planes[channel, y, x]
+                if tabled:
+                    value = look(final[channel], value)
+                value = value * F(most) + _HALF
+                if dither > ZERO:
+                    value += dither * _noise(left + x, top + y, channel)
+                out[y, x, channel] = np.int32(min(max(value, ZERO), F(most)))
+
+
+@njit(cache=True, nogil=True)
+def to_screen(codes, decode, matrix, encode, out):  # type: ignore[no-untyped-def]
+    """Show codes (H, W, C) as sRGB: out (H, W, 4) uint8, blue first, as screens have it."""
+    grey = codes.shape[2] == 1
+    for y in range(codes.shape[0]):
+        for x in range(codes.shape[1]):
+            r = decode[0, codes[y, x, 0]]
+            g = r
+            b = r
+            if not grey:
+                g = decode[1, codes[y, x, 1]]
+                b = decode[2, codes[y, x, 2]]
+            for channel in range(3):
+                value = matrix[channel, 0] * r + matrix[channel, 1] * g + matrix[channel, 2] * b
+                shown = look(encode, root(min(value, ONE))) * F(255) + _HALF
+                out[y, x, 2 - channel] = np.uint8(shown)
+            out[y, x, 3] = 255
