@@ -24,5 +24,6 @@ if __name__ == "__main__":
     other = best(lambda: json.loads(raw), 20)
     print(
         f"{len(catalogue())} sizes planned in {seconds * 1e3:.2f} ms, "
-        f"{seconds / other:.1f} times as long as json reads their file; under 5 ms is asked: {'met' if seconds < 0.005 else 'NOT met'}"
+        f"{seconds / other:.1f} times as long as json reads their "
+        f"file; under 5 ms is asked: {'met' if seconds < 0.005 else 'NOT met'}"
     )
