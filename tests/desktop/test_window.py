@@ -12,7 +12,7 @@ from PIL import Image
 from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage, QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QPushButton, QWidget
 
 from tests.desktop.conftest import settled, until
 from zinc_margin.desktop import theme
@@ -494,6 +494,12 @@ def test_dim_and_back(opened):
     key(opened, "1")
     key(opened, "D")
     assert theme.tones() is theme.DIM
+    for label in opened.margin.findChildren(QLabel):
+        if label.isVisible():
+            ground = theme.DIM.paper
+            assert contrast(label.palette().windowText().color().name(), ground) >= 4.5, (
+                label.text()
+            )
     dark = opened.grab().toImage().pixelColor(364, 400).lightness()
     key(opened, "D")
     assert theme.tones() is theme.LIGHT

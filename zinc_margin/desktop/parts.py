@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QPalette
+from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtWidgets import (
     QBoxLayout,
     QButtonGroup,
@@ -39,17 +39,8 @@ def text(words: str = "", soft: bool = False, wrap: bool = True) -> QLabel:
     label = QLabel(words)
     label.setTextFormat(Qt.TextFormat.PlainText)
     label.setWordWrap(wrap)
-    label.setProperty("soft", soft)
-    if soft:
-        tint(label, theme.tones().soft)
+    label.setProperty("soft", soft)  # its tone is the style sheet's, so that it dims with the rest
     return label
-
-
-def tint(widget: QWidget, tone: str) -> None:
-    """Give a widget's text a colour."""
-    palette = widget.palette()
-    palette.setColor(QPalette.ColorRole.WindowText, QColor(tone))
-    widget.setPalette(palette)
 
 
 def clear(layout: QLayout) -> None:
@@ -215,10 +206,8 @@ class NoteBox(QWidget):
         outer.setSpacing(8)
         rule = QWidget()
         rule.setFixedWidth(2)
-        rule.setAutoFillBackground(True)
-        palette = rule.palette()
-        palette.setColor(QPalette.ColorRole.Window, QColor(theme.tones().accent))
-        rule.setPalette(palette)
+        rule.setObjectName("rule")
+        rule.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         outer.addWidget(rule)
         column = QVBoxLayout()
         column.setSpacing(1)

@@ -111,6 +111,8 @@ def _sheet(t: Tones) -> str:
     QComboBox:focus {{ border-bottom: 2px solid {t.accent}; padding-bottom: 1px; }}
     QComboBox QAbstractItemView {{ background: {t.open_paper}; color: {t.ink};
         selection-background-color: {t.accent}; selection-color: #ffffff; }}
+    QLabel[soft="true"] {{ color: {t.soft}; }}
+    QWidget#rule {{ background: {t.accent}; }}
     QPushButton#make {{ background: {t.accent}; color: #ffffff; border: none; padding: 8px;
         font-weight: 600; }}
     QPushButton#make:hover {{ background: {QColor(t.accent).darker(112).name()}; }}
