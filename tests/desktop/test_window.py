@@ -303,7 +303,7 @@ def shown_in(window, pane):
     raw = np.frombuffer(image.constBits(), np.uint8).reshape(
         image.height(), image.bytesPerLine() // 4, 4
     )
-    return raw[:, : image.width()]
+    return raw[:, : image.width()].copy()
 
 
 @pytest.mark.parametrize("line", ["4", "5"])

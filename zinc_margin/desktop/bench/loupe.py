@@ -6,7 +6,16 @@ from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPen,
+    QResizeEvent,
+    QTransform,
+)
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from ...docket.docket import Docket
@@ -63,15 +72,20 @@ class Panes(QWidget):
         t = theme.tones()
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(t.zinc))
-        ratio = self.devicePixelRatioF()
         for box, image, label in zip(self.boxes(), self.images, self.labels, strict=True):
             painter.save()
             painter.setClipRect(box)
             painter.fillRect(box, QColor(t.panel))
             if image is not None:
-                # one output pixel on one pixel of the device, or on a whole block of them
-                shown = QRectF(box.left(), box.top(), image.width() / ratio, image.height() / ratio)
-                painter.drawImage(shown, image)
+                # one output pixel on one pixel of the device, wherever a fractional screen scale
+                # has put this widget: so the corner goes to a whole device pixel, unscaled
+                corner = painter.deviceTransform().map(box.topLeft())
+                painter.save()
+                painter.resetTransform()
+                image.setDevicePixelRatio(1.0)
+                painter.setWorldTransform(_unscaled(painter, round(corner.x()), round(corner.y())))
+                painter.drawImage(0, 0, image)
+                painter.restore()
             painter.setFont(theme.sans(13, bold=True))
             halo_text(painter, QPointF(box.left() + 10, box.bottom() - 12), label)
             if image is None or self.waiting:
@@ -106,6 +120,12 @@ class Panes(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.owner.render_soon()
+
+
+def _unscaled(painter: QPainter, x: int, y: int) -> QTransform:
+    """Return the transform under which a pixel is a pixel of the device, from (x, y) on."""
+    device, _ = painter.deviceTransform().inverted()
+    return QTransform.fromTranslate(x, y) * device
 
 
 class PrintMap(QWidget):
