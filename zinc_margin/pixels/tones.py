@@ -157,6 +157,14 @@ def _cubed(value):  # type: ignore[no-untyped-def]
     return cube if value > _LOW else straight
 
 
+@njit(inline="always")
+def _mixed(weights, planes, count, goal):  # type: ignore[no-untyped-def]
+    first, second, third = weights[0], weights[1], weights[2]
+    red, green, blue = planes[0], planes[1], planes[2]
+    for n in range(count):
+        goal[n] = first * red[n] + second * green[n] + third * blue[n]
+
+
 @njit(cache=True, nogil=True)
 def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignore[no-untyped-def]
     """Move L* by `change` (H, W) at unchanged a* and b*: planes (C, H, W), in place.
@@ -191,10 +199,7 @@ def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignor
             if channels == 1:
                 goal[:count] = light[0, :count]
             else:
-                wr, wg, wb = to_xyz[channel, 0], to_xyz[channel, 1], to_xyz[channel, 2]
-                red, green, blue = light[0], light[1], light[2]
-                for n in range(count):
-                    goal[n] = wr * red[n] + wg * green[n] + wb * blue[n]
+                _mixed(to_xyz[channel], light, count, goal)
             for n in range(count):
                 goal[n] = look(cube, np.sqrt(max(goal[n], ZERO))) + step[n]
             for n in range(count):
@@ -205,10 +210,7 @@ def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignor
             if channels == 1:
                 goal[:count] = roots[0, :count]
             else:
-                wr, wg, wb = from_xyz[channel, 0], from_xyz[channel, 1], from_xyz[channel, 2]
-                red, green, blue = roots[0], roots[1], roots[2]
-                for n in range(count):
-                    goal[n] = wr * red[n] + wg * green[n] + wb * blue[n]
+                _mixed(from_xyz[channel], roots, count, goal)
             for n in range(count):
                 goal[n] = look(table, root(min(goal[n], ONE)))
             line = planes[channel, y]

@@ -12,6 +12,12 @@ from .. import theme
 from ..state import Print, Table
 
 RULER = 44
+ARROWS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
 
 
 class Bench(QWidget):

@@ -21,16 +21,10 @@ from ...plan import framing
 from .. import theme
 from ..imaging import preview, turned_transform
 from ..state import Print, Table
-from .canvas import Bench, fitted, halo_text, shadow
+from .canvas import ARROWS, Bench, fitted, halo_text, shadow
 
 _HANDLE = 11
 _CORNERS = ("top-left", "top-right", "bottom-left", "bottom-right")
-_STEPS = {
-    Qt.Key.Key_Left: (-1, 0),
-    Qt.Key.Key_Right: (1, 0),
-    Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}
 
 
 class CropBench(Bench):
@@ -225,7 +219,7 @@ class CropBench(Bench):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         one = self.table.current
-        step = _STEPS.get(Qt.Key(event.key()))
+        step = ARROWS.get(Qt.Key(event.key()))
         if one is None or step is None or one.docket.crop.fit != "trim":
             super().keyPressEvent(event)
             return

@@ -30,16 +30,10 @@ from ..imaging import paint_print
 from ..parts import Switch, image_of, stacked, text
 from ..state import Print, Table
 from ..work import Job, Lane
-from .canvas import fitted, halo_text
+from .canvas import ARROWS, fitted, halo_text
 
 _GAP = 10
 _MAP_HEIGHT = 118
-_KEYS = {
-    Qt.Key.Key_Left: (-1, 0),
-    Qt.Key.Key_Right: (1, 0),
-    Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}
 
 
 class Panes(QWidget):
@@ -111,7 +105,7 @@ class Panes(QWidget):
         self.setCursor(Qt.CursorShape.OpenHandCursor)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = _KEYS.get(Qt.Key(event.key()))
+        step = ARROWS.get(Qt.Key(event.key()))
         if step is None:
             super().keyPressEvent(event)
         else:
