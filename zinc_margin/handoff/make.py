@@ -7,11 +7,13 @@ import os
 import secrets
 import shutil
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from threading import Event
+
+import numpy as np
 
 from ..measure.errors import CannotDo, ZincError
 from ..measure.words import size_in_bytes
@@ -63,7 +65,7 @@ def make_file(
     part = out.with_name(f".{out.name[:100]}.{secrets.token_hex(4)}.part")
     try:
         try:
-            bands = Renderer(photo, plan).bands(progress, cancel)
+            bands = _flushed(Renderer(photo, plan).bands(progress, cancel), part)
             writers.write(part, bands, plan, photo.colour.icc, photo.facts.path)
             with part.open("rb") as file:
                 os.fsync(file.fileno())
@@ -81,6 +83,20 @@ def make_file(
         with suppress(OSError):
             part.unlink()
     return Written(out, out.stat().st_size, time.monotonic() - started)
+
+
+def _flushed(bands: Iterator[np.ndarray], part: Path) -> Iterator[np.ndarray]:
+    """Pass bands on, and let the disk begin with what is written while the next are rendered."""
+    descriptor = -1
+    try:
+        for band in bands:
+            yield band
+            if descriptor < 0:
+                descriptor = os.open(part, os.O_RDONLY)
+            os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)
+    finally:
+        if descriptor >= 0:
+            os.close(descriptor)
 
 
 def _check_room(out: Path, plan: Plan) -> None:

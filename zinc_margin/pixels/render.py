@@ -24,7 +24,7 @@ from .tables import Tables, cube_table, make_tables
 from .weights import HOLD, METHODS, Axis, axis, reflected, taps_for, widening
 
 BAND_ROWS = 512
-TILE_COLUMNS = 640
+TILE_COLUMNS = 1024
 
 Progress = Callable[[float], None]
 
@@ -73,7 +73,7 @@ class Renderer:
     ) -> Iterator[np.ndarray]:
         """Yield the whole file, `BAND_ROWS` rows at a time, from the top.
 
-        Two bands are in flight; memory does not depend on the print's height.
+        Three bands are in flight; memory does not depend on the print's height.
 
         Raises
         ------
@@ -95,7 +95,7 @@ class Renderer:
 
         try:
             while tops or flying:
-                while tops and len(flying) < 2:
+                while tops and len(flying) < 3:
                     top = tops.popleft()
                     band = np.empty((min(BAND_ROWS, height - top), width, channels), self.dtype)
                     flying.append((band, [pool.submit(tile, band, left, top) for left in lefts]))
