@@ -91,9 +91,10 @@ def _flushed(bands: Iterator[np.ndarray], part: Path) -> Iterator[np.ndarray]:
     try:
         for band in bands:
             yield band
-            if descriptor < 0:
+            if descriptor < 0 and part.exists():  # a JPEG is only written when all bands are in
                 descriptor = os.open(part, os.O_RDONLY)
-            os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)
+            if descriptor >= 0:
+                os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)
     finally:
         if descriptor >= 0:
             os.close(descriptor)

@@ -123,13 +123,6 @@ def down(planes, low, high, starts, weights, near, out, least, most):  # type: i
 @njit(inline="always")
 def _kernel(method, x):  # type: ignore[no-untyped-def]
     x = abs(x)
-    if method == 0:
-        if x >= 3:
-            return 0.0
-        if x < 1e-9:
-            return 1.0
-        angle = math.pi * x
-        return 3 * math.sin(angle) * math.sin(angle / 3) / (angle * angle)
     if method == 3:
         return 1.0 if x <= 0.5 else 0.0
     b = 1 / 3 if method == 1 else 0.0
@@ -154,10 +147,30 @@ def fill_weights(method, centre, widen, support, out):  # type: ignore[no-untype
     taps = out.shape[0]
     start = math.floor(centre - support * widen) + 1
     total = 0.0
-    for k in range(taps):
-        value = _kernel(method, (start + k - centre) / widen)
-        out[k] = value
-        total += value
+    if method == 0:
+        # sines of evenly spaced angles follow from the one before, by the addition theorem
+        angle = math.pi * (start - centre) / widen
+        turn = math.pi / widen
+        sin, cos = math.sin(angle), math.cos(angle)
+        wide_sin, wide_cos = math.sin(angle / 3), math.cos(angle / 3)
+        step_sin, step_cos = math.sin(turn), math.cos(turn)
+        third_sin, third_cos = math.sin(turn / 3), math.cos(turn / 3)
+        for k in range(taps):
+            near = abs(angle) < 1e-8
+            value = 1.0 if near else 3 * sin * wide_sin / (angle * angle)
+            out[k] = value if abs(start + k - centre) < 3 * widen else 0.0
+            total += out[k]
+            angle += turn
+            sin, cos = sin * step_cos + cos * step_sin, cos * step_cos - sin * step_sin
+            wide_sin, wide_cos = (
+                wide_sin * third_cos + wide_cos * third_sin,
+                wide_cos * third_cos - wide_sin * third_sin,
+            )
+    else:
+        for k in range(taps):
+            value = _kernel(method, (start + k - centre) / widen)
+            out[k] = value
+            total += value
     if method == 3:
         if total == 0.0:  # no sample's centre lies under a block: take the nearest
             out[:] = 0.0
@@ -208,22 +221,27 @@ def turned(planes, origin, steps, first, place, method, widen, support, taps, ho
             y = origin[1] + steps[2] * s + steps[3] * t
             left = fill_weights(method, x, widen, support, wx)
             top = fill_weights(method, y, widen, support, wy)
+            # the samples near enough to say how far ringing may go
+            first_i = max(0, math.floor(x - hold * widen) + 1 - left)
+            last_i = min(taps, math.ceil(x + hold * widen) - left)
+            first_j = max(0, math.floor(y - hold * widen) + 1 - top)
+            last_j = min(taps, math.ceil(y + hold * widen) - top)
+            begin = np.uintp(left - place[0])
             for channel in range(channels):
                 total = 0.0
                 least = F(2)
                 most = F(-1)
                 for j in range(taps):
                     line = planes[channel, top - place[1] + j]
-                    begin = np.uintp(left - place[0])
                     inner = 0.0
-                    near_y = abs(top + j - y) < hold * widen
                     for i in range(taps):
-                        value = line[begin + np.uintp(i)]
-                        inner += wx[i] * value
-                        if near_y and abs(left + i - x) < hold * widen:
-                            least = min(least, value)
-                            most = max(most, value)
+                        inner += wx[i] * line[begin + np.uintp(i)]
                     total += wy[j] * inner
+                    if first_j <= j < last_j:
+                        for i in range(first_i, last_i):
+                            value = line[begin + np.uintp(i)]
+                            least = value if value < least else least
+                            most = value if value > most else most
                 value = F(total)
                 if hold > 0:
                     value = _held(value, least, most)
