@@ -245,3 +245,31 @@ def test_demo_writes_a_folder(run, tmp_path, monkeypatch):
     blocked = tmp_path / "file"
     blocked.touch()
     refused(run("demo", blocked), 1, "could not be written")
+
+
+def test_ways_of_giving_a_size(run, jpeg):
+    def size(*words):
+        code, out, err = run("plan", jpeg, "--json", *words)
+        assert code == 0, err
+        report = json.loads(out)
+        return (
+            round(report["print"]["width_mm"], 3), round(report["print"]["height_mm"], 3),
+            report["pixels"]["width_px"], report["pixels"]["height_px"],
+        )  # fmt: skip
+
+    assert size("--width", "15cm")[:2] == (150, 100)
+    assert size("--height", "10cm")[:2] == (150, 100)
+    assert size("--width", "12cm", "--height", "10cm")[:2] == (120, 100)
+    assert size("--long-edge", "6in")[:2] == (152.4, 101.6)
+    assert size("--short-edge", "10cm")[:2] == (150, 100)
+    assert size("--within", "13x18cm")[:2] == (180, 120)
+    assert size("--within", "300x300px")[2:] == (300, 200)
+    assert size("--scale", "50%")[2:] == (300, 200)
+    assert size("--megapixels", "0.06")[2:] == (300, 200)
+    assert size("--screen", "320x240")[2:] == (320, 240)
+    assert size("--mat", "12x9cm", "--reveal", "5mm")[:2] == (110, 80)
+    assert size("--mat", "12x9cm", "--overlap", "5mm")[:2] == (130, 100)
+    assert size("--size", "long edge 15 cm")[:2] == (150, 100)
+    refused(run("plan", jpeg, "--width", "1m", "--size", "A4"), 2, "both say how large")
+    refused(run("plan", jpeg, "--size", "A4", "--reveal", "5mm"), 2, "--mat")
+    refused(run("plan", jpeg, "--scale", "0%"), 2)

@@ -127,6 +127,25 @@ def test_typing_a_size(opened):
     assert not body(opened, "size")._said.isVisible()
 
 
+@pytest.mark.parametrize(
+    ("typed", "decision"),
+    [
+        ("12 cm wide", "width 12 cm, 12 × 8 cm"),
+        ("within 10 x 5 cm", "within 10 × 5 cm, 7.5 × 5 cm"),
+        ("mat 12x9 cm reveal 5 mm", "mat 12 × 9 cm, reveal 5 mm, 11 × 8 cm"),
+    ],
+)
+def test_wishes_can_be_typed(opened, typed, decision):
+    key(opened, "2")
+    type_into(body(opened, "size").print_size, typed)
+    settled(opened)
+    assert heads(opened)["size"].decision == decision
+    # shown as it was typed, and it can be typed again
+    shown = body(opened, "size").print_size.text()
+    type_into(body(opened, "size").print_size, shown + " ")
+    assert heads(opened)["size"].decision == decision
+
+
 def test_ppi_floor_and_distance(opened):
     key(opened, "2")
     size = body(opened, "size")

@@ -9,6 +9,7 @@ from typing import Any, ClassVar
 
 from ..measure.papers import usual_paper
 from ..measure.sizes import PrintSize
+from ..measure.ways import Way
 
 VERSION = 1
 
@@ -41,7 +42,9 @@ class SizeLine(Line):
     Attributes
     ----------
     size : PrintSize or None
-        None: worked out from the photo.
+        None: worked out from the photo, or from `way`.
+    way : Way or None
+        Another way of saying how large: one side, a box to fit into, a mat, pixels …
     lie : str
         ``auto`` as the photo lies; ``as-given``; ``across`` the way the photo does not lie.
     ppi : Fraction or None
@@ -54,6 +57,7 @@ class SizeLine(Line):
 
     title: ClassVar[str] = "Size"
     size: PrintSize | None = None
+    way: Way | None = None
     lie: str = "auto"
     ppi: Fraction | None = None
     floor: Fraction | None = None

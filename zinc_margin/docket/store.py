@@ -17,6 +17,7 @@ from ..measure.lengths import LONGEST_MM
 from ..measure.papers import find_paper
 from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from ..measure.sizes import PrintSize
+from ..measure.ways import WAYS, Way
 from . import docket as model
 from .docket import LINES, VERSION, Docket, Frame, Line
 
@@ -108,6 +109,17 @@ def _size(value: Any) -> PrintSize:
     return PrintSize(_text(label) if label else f"{width} × {height} mm", width, height)
 
 
+def _way(value: Any) -> Way:
+    if not isinstance(value, Mapping) or value.get("kind") not in WAYS:
+        raise _Wrong("must have a kind: " + ", ".join(WAYS))
+    most = 10**7
+    names = WAYS[value["kind"]]
+    try:
+        return Way(value["kind"], tuple(_number(-most, most)(value.get(name)) for name in names))
+    except BadRequest as why:
+        raise _Wrong(f"cannot be meant: {why}") from None
+
+
 def _frame(value: Any) -> Frame:
     if not isinstance(value, Mapping):
         raise _Wrong("must hold left, top, width and height")
@@ -125,7 +137,8 @@ _ppi = _number(LOWEST_PPI, HIGHEST_PPI)
 _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
     "photo": {},
     "size": {
-        "size": _or_none(_size), "lie": _one_of("auto", "as-given", "across"),
+        "size": _or_none(_size), "way": _or_none(_way),
+        "lie": _one_of("auto", "as-given", "across"),
         "ppi": _or_none(_ppi), "floor": _or_none(_ppi), "distance_mm": _or_none(_length),
     },
     "crop": {
@@ -181,6 +194,9 @@ def _plain(value: Any) -> Any:
             "width_mm": _plain(value.width_mm),
             "height_mm": _plain(value.height_mm),
         }
+    if isinstance(value, Way):
+        named = zip(WAYS[value.kind], value.values, strict=True)
+        return {"kind": value.kind} | {name: _plain(part) for name, part in named}
     if isinstance(value, Frame):
         return {item.name: _plain(getattr(value, item.name)) for item in fields(Frame)}
     return value

@@ -84,6 +84,13 @@ class Turned:
         exact = Fraction(math.floor(fitting * _FINE), _FINE)
         return exact, exact / ratio
 
+    @property
+    def largest_whole(self) -> tuple[Fraction, Fraction]:
+        """Width and height of the largest frame of the picture's own shape."""
+        if self.square:
+            return Fraction(self.set_width), Fraction(self.set_height)
+        return self.largest(Fraction(self.set_width, self.set_height))
+
     def _half(self, width: Fraction, height: Fraction) -> tuple[float, float]:
         cos, sin = self._rest
         w, h = float(width), float(height)

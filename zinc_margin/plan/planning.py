@@ -11,12 +11,14 @@ from ..measure.lengths import MM_PER_INCH
 from ..measure.papers import find_paper
 from ..measure.resolution import round_half_up, tag_for
 from ..measure.sizes import PrintSize, catalogue
+from ..measure.ways import IN_PIXELS
 from ..photo.facts import Facts
 from . import reach as reaching
 from .amounts import file_parts, sharpening
 from .geometry import Turned, whole_pixels, whole_scale
 from .model import Pixels, Plan, Sides
 from .notes import notes_for
+from .wishes import wished
 
 MOST_PIXELS = 2**31
 """Pixels along neither side nor in all may pass what the open formats can count."""
@@ -49,8 +51,13 @@ def frame_for(turned: Turned, docket: Docket, ratio: Fraction) -> Frame:
 def print_size(facts: Facts, docket: Docket) -> PrintSize:
     """Return the print's size, lying as it will be printed."""
     turned = turned_picture(facts, docket)
-    asked = docket.size.size or suggested_size(facts, docket)
     own = docket.crop.frame
+    if docket.size.way is not None:
+        shown = (own.width, own.height) if own is not None else turned.largest_whole
+        ppi = docket.size.ppi or reaching.USUAL_PPI
+        size = wished(docket.size.way, *shown, ppi, docket.size.lie != "as-given")
+        return size.swapped() if docket.size.lie == "across" else size
+    asked = docket.size.size or suggested_size(facts, docket)
     if own is not None and docket.crop.fit == "trim":
         width, height = own.width, own.height
         return reaching.lies_upright(int(width * 1000), int(height * 1000), asked, docket.size.lie)
@@ -193,17 +200,16 @@ def plan(facts: Facts, docket: Docket) -> Plan:
 
 def _whole_frame(turned: Turned) -> Frame:
     """Return the frame that shows all of the picture (or, turned, all without empty corners)."""
-    if turned.square:
-        return Frame(
-            Fraction(0), Fraction(0), Fraction(turned.set_width), Fraction(turned.set_height)
-        )
-    width, height = turned.largest(Fraction(turned.set_width, turned.set_height))
+    width, height = turned.largest_whole
     return turned.placed(width, height, Fraction(1, 2), Fraction(1, 2))
 
 
 def _choice(docket: Docket, effective: Fraction, target: Fraction, needed: float) -> str:
     if docket.pixels.choice == "keep":
         return "keep"
+    way = docket.size.way
+    if way is not None and way.kind in IN_PIXELS:
+        return "enlarge" if effective < target else "reduce"
     if docket.pixels.choice == "resample":
         return "enlarge" if effective < target else "reduce" if effective > target else "keep"
     return reaching.default_choice(effective, target, needed)

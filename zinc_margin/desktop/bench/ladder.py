@@ -179,7 +179,9 @@ class LadderBench(QWidget):
             # the place in the free room stays; a frame of one's own belonged to the other shape
             crop = replace(one.docket.crop, frame=None)
             lie = one.docket.size.lie
-            line = replace(one.docket.size, size=rung.size, lie=lie if lie == "across" else "auto")
+            line = replace(
+                one.docket.size, size=rung.size, way=None, lie=lie if lie == "across" else "auto"
+            )
             self.table.lay(replace(one.docket, size=line, crop=crop))
 
     def _point(self, rung: Rung | None) -> None:

@@ -11,6 +11,7 @@ from ...measure import words
 from ...measure.lengths import parse_length, parse_number
 from ...measure.resolution import parse_ppi
 from ...measure.sizes import parse_size
+from ...measure.ways import parse_way
 from ...plan import framing
 from ...plan.model import Plan
 from ...plan.notes import tag_sentence
@@ -95,12 +96,13 @@ class SizeBody(Body):
 
     def _take_size(self, typed: str) -> None:
         one = self.table.current
-        size = parse_size(typed, self.table.units)
+        way = parse_way(typed, self.table.units)
+        size = None if way is not None else parse_size(typed, self.table.units)
         if one is not None:
             # a new size begins with its largest frame, kept where the old one sat
             place = one.plan().turned.place_of(one.plan().crop)
             crop = replace(one.docket.crop, frame=None, place_x=place[0], place_y=place[1])
-            line = replace(one.docket.size, size=size)
+            line = replace(one.docket.size, size=size, way=way)
             self.table.lay(replace(one.docket, size=line, crop=crop))
 
     def _take_ppi(self, typed: str) -> None:

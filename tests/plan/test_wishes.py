@@ -1,0 +1,125 @@
+from __future__ import annotations
+
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.conftest import docket_of, facts_of
+from zinc_margin.docket.docket import Frame
+from zinc_margin.docket.store import from_json, to_json
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.ways import WAYS, parse_way
+from zinc_margin.plan.planning import plan
+
+CAMERA, UPRIGHT = facts_of(6000, 4000), facts_of(3000, 4500)
+
+
+def asked(facts, words, **lines):
+    lines["size"] = {"size": None, "way": parse_way(words)} | lines.get("size", {})
+    return plan(facts, docket_of(**lines))
+
+
+@pytest.mark.parametrize(
+    ("facts", "words", "width", "height"),
+    [
+        (CAMERA, "1 m wide", 1000, Fraction(2000, 3)),
+        (UPRIGHT, "1 m wide", 1000, 1500),
+        (CAMERA, "60 cm high", 900, 600),
+        (CAMERA, "long edge 60 cm", 600, 400),
+        (UPRIGHT, "long edge 60 cm", 400, 600),
+        (UPRIGHT, "short edge 20 cm", 200, 300),
+        (CAMERA, "within 18x13 cm", 180, 120),
+        (UPRIGHT, "within 18x13 cm", 120, 180),
+        (facts_of(4000, 3500), "within 18x13 cm", Fraction(1040, 7), 130),
+        (CAMERA, "mat 36x27 cm", 360, 270),
+        (CAMERA, "mat 27x36 cm reveal 6 mm", 348, 258),
+        (UPRIGHT, "mat 36x27 cm overlap 3 mm", 276, 366),
+    ],
+)
+def test_ways_in_print_units(facts, words, width, height):
+    made = asked(facts, words)
+    assert (made.size.width_mm, made.size.height_mm) == (width, height)
+    if not words.startswith("mat"):
+        assert made.trimmed_share < 1e-3
+
+
+@pytest.mark.parametrize(
+    ("facts", "words", "pixels"),
+    [
+        (CAMERA, "50 %", (3000, 2000)),
+        (CAMERA, "200 %", (12000, 8000)),
+        (CAMERA, "within 1920x1080 px", (1620, 1080)),
+        (UPRIGHT, "within 1920x1080 px", (1080, 1620)),
+        (CAMERA, "1920x1080 px", (1920, 1080)),
+        (CAMERA, "100 %", (6000, 4000)),
+    ],
+)
+def test_ways_in_pixels_are_exact(facts, words, pixels):
+    made = asked(facts, words)
+    assert (made.pixels.width, made.pixels.height) == pixels
+    ppi = asked(facts, words, size={"ppi": Fraction(96)})
+    assert (ppi.pixels.width, ppi.pixels.height) == pixels
+
+
+def test_a_screen_with_bands():
+    made = asked(CAMERA, "1920x1080 px", crop={"fit": "whole"})
+    assert (made.pixels.width, made.pixels.height) == (1920, 1080)
+    assert made.picture == (150, 0, 1620, 1080)
+
+
+@given(
+    st.integers(1, 9000),
+    st.integers(1, 9000),
+    st.fractions(Fraction(1, 10), 200, max_denominator=20),
+)
+def test_megapixels_are_never_passed(width, height, megapixels):
+    made = asked(facts_of(width, height), f"{float(megapixels):.4f} MP")
+    exact = Fraction(f"{float(megapixels):.4f}") * 1_000_000
+    assert made.pixels.width * made.pixels.height <= exact
+    if min(made.pixels.width, made.pixels.height) > 50:
+        assert made.pixels.width * made.pixels.height > 0.95 * exact
+
+
+@given(
+    st.integers(10, 9000), st.integers(10, 9000),
+    st.sampled_from(["1 m wide", "30 cm high", "long edge 40 cm", "short edge 7 in", "within 18x13 cm", "33 %"]),
+)  # fmt: skip
+def test_turning_the_photo_turns_the_print(width, height, words):
+    made = asked(facts_of(width, height), words)
+    if words in ("1 m wide", "30 cm high") or width == height:
+        return
+    turned = asked(facts_of(height, width), words)
+    assert (turned.size.width_mm, turned.size.height_mm) == (
+        made.size.height_mm,
+        made.size.width_mm,
+    )
+
+
+def test_a_frame_of_ones_own_gives_the_shape():
+    frame = Frame(Fraction(0), Fraction(0), Fraction(2000), Fraction(2000))
+    made = asked(CAMERA, "long edge 40 cm", crop={"frame": frame})
+    assert made.size.width_mm == made.size.height_mm == 400
+    assert made.crop == frame
+
+
+def test_ways_go_round_as_json():
+    for kind, names in WAYS.items():
+        words = {"mat": "mat 36x27cm reveal 6mm", "within": "within 18x13cm", "within-px": "within 80x60 px",
+                 "screen": "80x60 px", "scale": "33.3 %", "megapixels": "2.5 MP", "width": "1/3 m wide",
+                 "height": "1 ft high", "long-edge": "long edge 1 m", "short-edge": "short edge 1 in"}[kind]  # fmt: skip
+        docket = docket_of(size={"size": None, "way": parse_way(words)})
+        text = to_json(docket)
+        assert all(f'"{name}"' in text for name in names)
+        assert from_json(text) == docket
+    with pytest.raises(BadRequest, match=r"size\.way"):
+        from_json('{"zinc_margin_docket": 1, "size": {"way": {"kind": "width", "mm": 0}}}')
+    with pytest.raises(BadRequest, match=r"size\.way"):
+        from_json('{"zinc_margin_docket": 1, "size": {"way": {"kind": "by-eye"}}}')
+
+
+def test_keeping_pixels_still_keeps_them():
+    made = asked(CAMERA, "50 %", pixels={"choice": "keep"})
+    assert made.pixels.scale == 1
+    assert made.size.width_mm == 3000 * Fraction("25.4") / 300

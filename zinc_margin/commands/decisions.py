@@ -1,0 +1,202 @@
+"""The decisions that the command line takes: their options, and the docket that they make."""
+
+from __future__ import annotations
+
+import argparse
+from dataclasses import replace
+from fractions import Fraction
+from typing import Any
+
+from ..docket import store
+from ..docket.docket import Docket, Frame
+from ..measure.errors import BadRequest
+from ..measure.lengths import parse_length, parse_number
+from ..measure.papers import find_paper
+from ..measure.resolution import parse_ppi
+from ..measure.sizes import PrintSize, parse_size
+from ..measure.ways import Way, mat_of, parse_way, screen, within
+from ..photo.facts import Facts
+from ..plan.model import Plan
+from ..plan.planning import plan as make_plan
+
+_SIZE_OPTIONS = (
+    "size",
+    "width",
+    "height",
+    "long_edge",
+    "short_edge",
+    "within",
+    "scale",
+    "megapixels",
+    "screen",
+    "mat",
+)
+
+
+def declare(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of every decision."""
+    add = parser.add_argument
+    add("photo", metavar="PHOTO")
+    add("--size", metavar="SIZE", help="a name (A3+), or two sides (27x18in, 70x46cm)")
+    add("--width", metavar="LENGTH", help="one side; the other follows from the picture's shape")
+    add("--height", metavar="LENGTH", help="likewise; with --width both sides")
+    add("--long-edge", metavar="LENGTH")
+    add("--short-edge", metavar="LENGTH")
+    add("--within", metavar="SIZE", help="as large as fits: 18x13cm, or 1920x1080px")
+    add("--scale", metavar="PERCENT", help="of the picture's own pixels")
+    add("--megapixels", metavar="N", help="of the file, never over")
+    add("--screen", metavar="WxH", help="a screen's pixels, filled: 1920x1080")
+    add("--mat", metavar="SIZE", help="a mat's opening; with --reveal or --overlap")
+    add("--reveal", metavar="LENGTH", help="paper seen all round inside the opening")
+    add("--overlap", metavar="LENGTH", help="picture hidden all round behind the mat")
+    add("--orient", choices=("auto", "as-given"), help="auto: the size lies as the photo lies")
+    add("--fit", choices=("trim", "whole"), help="fill the size, or show all with bands")
+    add("--place", metavar="X,Y", help="where the frame sits in its free room, 0 to 1 each")
+    add("--crop", metavar="L,T,W,H", help="a frame in px of the upright, turned picture")
+    add("--turn", metavar="DEG", help="degrees, clockwise")
+    add("--ppi", metavar="N", help="exactly that, resampling as needed")
+    add("--keep-pixels", action="store_true", help="resample nothing; only the tag changes")
+    add("--method", choices=("lanczos", "mitchell", "catmull-rom", "blocks"))
+    add("--paper", metavar="PAPER", help="gloss, lustre, matt, cotton rag, canvas …")
+    add("--distance", metavar="LENGTH", help="from where the print is seen, such as 80cm")
+    add("--strength", metavar="PERCENT", help="of the sharpening that is worked out, 0 to 300")
+    add("--no-sharpen", action="store_true")
+    add("--bits", type=int, choices=(8, 16))
+    add("--quality", type=int, metavar="N", help="JPEG quality, 1 to 100")
+    add("--docket", metavar="FILE", help="start from a saved docket")
+    add("--save-docket", metavar="FILE", help="write the docket")
+    add("--json", action="store_true", help="print one JSON object")
+
+
+def docket_of(options: argparse.Namespace) -> Docket:
+    """Return the docket that the options ask for."""
+    docket = store.load(options.docket) if options.docket else Docket()
+    if options.ppi and options.keep_pixels:
+        raise BadRequest("--ppi asks for new pixels and --keep-pixels for none; give one of them.")
+    wish = _wish(options)
+    kept = docket.size.size or docket.size.way
+    if wish is None and (not options.docket or kept is None):
+        raise BadRequest("Say how large: --size, such as --size 30x20cm.")
+    changes: dict[str, dict[str, Any]] = {name: {} for name in ("size", "crop", "pixels")}
+    changes |= {"sharpen": {}, "file": {}}
+    size, crop, pixels = changes["size"], changes["crop"], changes["pixels"]
+    sharpen, file = changes["sharpen"], changes["file"]
+    if wish is not None:
+        own = isinstance(wish, PrintSize)
+        size |= {"size": wish if own else None, "way": None if own else wish}
+    if options.orient is not None:
+        size["lie"] = options.orient
+    if options.ppi is not None:
+        size["ppi"] = parse_ppi(options.ppi)
+        pixels["choice"] = "resample"
+    if options.keep_pixels:
+        pixels["choice"] = "keep"
+    if options.distance is not None:
+        size["distance_mm"] = parse_length(options.distance)
+    if options.fit is not None:
+        crop["fit"] = options.fit
+    if options.place is not None:
+        x, y = _numbers(options.place, 2, "--place", "0.5,0.5")
+        crop |= {
+            "place_x": store.checked("crop", "place_x", str(x)),
+            "place_y": store.checked("crop", "place_y", str(y)),
+            "frame": None,
+        }
+    if options.crop is not None:
+        crop["frame"] = Frame(*_numbers(options.crop, 4, "--crop", "0,0,3000,2000"))
+        if crop["frame"].width <= 0 or crop["frame"].height <= 0:
+            raise BadRequest("--crop needs a width and a height over 0.")
+    if options.turn is not None:
+        (turn,) = _numbers(options.turn, 1, "--turn", "1.5")
+        crop["turn"] = store.checked("crop", "turn", str(turn))
+    if options.method is not None:
+        pixels["method"] = options.method
+    if options.paper is not None:
+        sharpen["paper"] = find_paper(options.paper).name
+    if options.strength is not None:
+        (strength,) = _numbers(options.strength.removesuffix("%"), 1, "--strength", "100")
+        sharpen["strength"] = store.checked("sharpen", "strength", str(strength))
+    if options.no_sharpen:
+        sharpen["on"] = False
+    if options.bits is not None:
+        file["bits"] = options.bits
+    if options.quality is not None:
+        file["quality"] = store.checked("file", "quality", options.quality)
+    if getattr(options, "format", None) is not None:
+        file["format"] = options.format
+        if options.format == "jpeg" and options.bits == 16:
+            raise BadRequest("JPEG has 8 bits; write a TIFF or PNG for 16.")
+    lines = {name: replace(getattr(docket, name), **fields) for name, fields in changes.items()}
+    return replace(docket, **lines)
+
+
+def _wish(options: argparse.Namespace) -> PrintSize | Way | None:
+    """Return the one size that the options ask for, in whichever way."""
+    both = options.width is not None and options.height is not None
+    given = [name for name in _SIZE_OPTIONS if getattr(options, name) is not None]
+    if both:
+        given.remove("height")
+    if len(given) > 1:
+        raise BadRequest(
+            f"--{given[0].replace('_', '-')} and --{given[1].replace('_', '-')} both say how "
+            "large; give one of them."
+        )
+    if (options.reveal or options.overlap) and options.mat is None:
+        raise BadRequest("--reveal and --overlap belong to a --mat.")
+    if not given:
+        return None
+    name, typed = given[0], getattr(options, given[0])
+    if both:
+        return PrintSize(
+            f"{options.width} × {options.height}",
+            parse_length(options.width),
+            parse_length(options.height),
+        )
+    if name == "size":
+        return parse_way(typed) or parse_size(typed)
+    if name == "mat":
+        return mat_of(typed, options.reveal, options.overlap)
+    if name == "within":
+        return within(typed)
+    if name == "screen":
+        return screen(typed)
+    if name == "scale":
+        return Way("scale", (parse_number(typed.removesuffix("%"), "percentage") / 100,))
+    if name == "megapixels":
+        return Way("megapixels", (parse_number(typed, "number of megapixels"),))
+    return Way(name.replace("_", "-"), (parse_length(typed),))
+
+
+def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> Plan:
+    """Plan a docket; a frame that was typed must have the size's shape within half a pixel."""
+    plan = make_plan(facts, docket)
+    if options.crop is not None and plan.docket.crop.fit == "trim":
+        frame = docket.crop.frame
+        assert frame is not None
+        ratio = plan.size.width_mm / plan.size.height_mm
+        half = Fraction(1, 2)
+        if abs(frame.width - frame.height * ratio) > half and (
+            abs(frame.height - frame.width / ratio) > half
+        ):
+            raise BadRequest(
+                f"The frame {float(frame.width):g} × {float(frame.height):g} px has not the shape "
+                f"of {plan.size.label}; for that width it is "
+                f"{float(frame.width / ratio):.6g} px high."
+            )
+    return plan
+
+
+def _numbers(text: str, count: int, option: str, example: str) -> list[Fraction]:
+    parts = text.split(",")
+    if len(parts) != count:
+        raise BadRequest(f"{option} {text} cannot be read; type it like {option} {example}.")
+    found = []
+    for part in parts:
+        sign = -1 if part.strip().startswith(("-", "−")) else 1
+        try:
+            found.append(sign * parse_number(part.strip().lstrip("-−+")))
+        except BadRequest:
+            raise BadRequest(
+                f"{option} {text} cannot be read; type it like {option} {example}."
+            ) from None
+    return found

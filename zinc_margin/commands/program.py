@@ -1,0 +1,202 @@
+"""The program `zinc-margin`: its commands and how they end."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import signal
+import sys
+import threading
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, NoReturn
+
+from .. import __version__
+from ..docket import store
+from ..docket.docket import Docket
+from ..handoff.names import same_file
+from ..measure import words
+from ..measure.errors import BadRequest, Cancelled, ZincError
+from ..measure.resolution import parse_ppi
+from ..photo.header import read_header
+from ..plan.consequences import summary
+from ..plan.planning import plan as make_plan
+from ..plan.reach import reach
+from ..plan.report import plan_report, reach_report
+from .decisions import checked_plan, declare, docket_of
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        raise BadRequest(f"{message[:1].upper()}{message[1:]}; see zinc-margin --help.")
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command.
+
+    Returns
+    -------
+    int
+        0; 2 for a wrong request; 1 when it could not be done; 130 when interrupted.
+    """
+    try:
+        options = _parser().parse_args(arguments)
+        return int(options.run(options))
+    except BadRequest as why:
+        return _say(why, 2)
+    except (Cancelled, KeyboardInterrupt):
+        return _say("Stopped; nothing was written.", 130)
+    except ZincError as why:
+        return _say(why, 1)
+    except BrokenPipeError:
+        sys.stderr.close()
+        return 1
+    except MemoryError:
+        return _say("There is not enough memory for this; nothing was written.", 1)
+    except Exception as why:
+        return _say(f"Something went wrong that should not ({type(why).__name__}: {why}).", 1)
+
+
+def _say(sentence: object, code: int) -> int:
+    print(f"zinc-margin: {sentence}", file=sys.stderr)
+    return code
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = _Parser(
+        prog="zinc-margin",
+        description="From a finished photo to a file that prints exactly as meant.",
+    )
+    parser.add_argument("--version", action="version", version=f"zinc-margin {__version__}")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND", parser_class=_Parser)
+
+    one = commands.add_parser("reach", help="how large a photo goes")
+    one.add_argument("photo", metavar="PHOTO")
+    one.add_argument("--ppi", action="append", metavar="N", help="may be given several times")
+    one.add_argument("--json", action="store_true", help="print one JSON object")
+    one.set_defaults(run=_reach)
+
+    two = commands.add_parser("plan", help="every number of a print, without making it")
+    declare(two)
+    two.set_defaults(run=_plan)
+
+    three = commands.add_parser("make", help="make the file")
+    declare(three)
+    three.add_argument("--out", metavar="FILE", required=True, help="ends in .tif, .jpg or .png")
+    three.add_argument(
+        "--overwrite", action="store_true", help="replace FILE if it exists (never the photo)"
+    )
+    three.set_defaults(run=_make)
+
+    four = commands.add_parser("demo", help="write the demo's photos and dockets to a folder")
+    four.add_argument("folder", metavar="DIR")
+    four.set_defaults(run=_demo)
+    return parser
+
+
+def _reach(options: argparse.Namespace) -> int:
+    facts = read_header(options.photo).facts
+    ppis = [parse_ppi(text) for text in options.ppi or ["300", "240", "180"]]
+    if options.json:
+        _print_json(reach_report(facts, ppis))
+        return 0
+    print(
+        f"{facts.path.name}: {facts.width} × {facts.height} px, "
+        f"{words.megapixels(facts.width, facts.height)}"
+    )
+    for ppi in ppis:
+        width, height = reach(facts.width, facts.height, ppi)
+        print(
+            f"  at {words.ppi(ppi)} ppi  {words.pair(width, height, 'cm')}  "
+            f"({words.pair(width, height, 'in')})"
+        )
+    return 0
+
+
+def _plan(options: argparse.Namespace) -> int:
+    docket = docket_of(options)
+    from ..photo.pixels import read_photo
+
+    facts = read_photo(options.photo).facts
+    plan = checked_plan(facts, docket, options)
+    _save_docket(options, docket)
+    if options.json:
+        _print_json(plan_report(facts, plan))
+    else:
+        print(summary(facts, plan))
+    return 0
+
+
+def _make(options: argparse.Namespace) -> int:
+    from ..handoff.make import make_file
+    from ..handoff.names import check_goal, format_of
+    from ..photo.pixels import read_photo
+
+    out = Path(options.out)
+    options.format = format_of(out)
+    header = read_header(options.photo)
+    check_goal(header.facts.path, out, options.overwrite)
+    docket = docket_of(options)
+    checked_plan(header.facts, docket, options)  # refuse what is wrong before any pixel is read
+    photo = read_photo(options.photo)
+    plan = make_plan(photo.facts, docket)
+    cancel = threading.Event()
+    before = signal.signal(signal.SIGINT, lambda *_: cancel.set())
+    terminated = signal.signal(signal.SIGTERM, lambda *_: cancel.set())
+    try:
+        written = make_file(photo, plan, out, options.overwrite, _progress(), cancel)
+    finally:
+        signal.signal(signal.SIGINT, before)
+        signal.signal(signal.SIGTERM, terminated)
+        if sys.stderr.isatty():
+            print(file=sys.stderr, end="\r\x1b[K")
+    _save_docket(options, docket)
+    if options.json:
+        report = plan_report(photo.facts, plan)
+        report["written"] = {
+            "path": str(written.path), "bytes": written.bytes, "seconds": written.seconds,
+        }  # fmt: skip
+        _print_json(report)
+    else:
+        print(summary(photo.facts, plan))
+        print(
+            f"Written: {written.path}, {words.size_in_bytes(written.bytes)}, in "
+            f"{words.seconds(written.seconds)}."
+        )
+    return 0
+
+
+def _demo(options: argparse.Namespace) -> int:
+    from ..demo.folder import write_demo
+
+    for path in write_demo(Path(options.folder), _progress()):
+        print(path)
+    return 0
+
+
+def _progress() -> Callable[[float], None] | None:
+    """Return a progress line for a terminal; None in a pipe."""
+    if not sys.stderr.isatty():
+        return None
+    started = time.monotonic()
+
+    def show(share: float) -> None:
+        gone = time.monotonic() - started
+        left = words.seconds(gone / share - gone) if share > 0.05 else "…"
+        print(f"\r\x1b[K{share:4.0%}  {left} left", end="", file=sys.stderr, flush=True)
+
+    return show
+
+
+def _save_docket(options: argparse.Namespace, docket: Docket) -> None:
+    if not options.save_docket:
+        return
+    path = Path(options.save_docket)
+    if same_file(path, Path(options.photo)):
+        raise BadRequest("--save-docket names the photo itself; the original is never written.")
+    store.save(docket, path)
+
+
+def _print_json(report: dict[str, Any]) -> None:
+    print(json.dumps(report, ensure_ascii=False, indent=2))

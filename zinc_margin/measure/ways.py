@@ -1,0 +1,154 @@
+"""Ways to say how large a print is without naming both its sides."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+
+from .errors import BadRequest
+from .lengths import parse_length, parse_number, plain_text
+from .sizes import parse_size
+
+WAYS: dict[str, tuple[str, ...]] = {
+    "width": ("mm",),
+    "height": ("mm",),
+    "long-edge": ("mm",),
+    "short-edge": ("mm",),
+    "within": ("width_mm", "height_mm"),
+    "mat": ("width_mm", "height_mm", "reveal_mm"),
+    "scale": ("factor",),
+    "megapixels": ("megapixels",),
+    "within-px": ("width_px", "height_px"),
+    "screen": ("width_px", "height_px"),
+}
+"""Every way, and what its values are; a mat's overlap is a negative reveal."""
+
+IN_PIXELS = frozenset(("scale", "megapixels", "within-px", "screen"))
+"""Ways that ask for pixels; print units follow from the resolution."""
+
+_MOST_PIXELS = 1_000_000
+_MOST_FACTOR = 100
+
+
+@dataclass(frozen=True)
+class Way:
+    """One wish: its kind, a key of `WAYS`, and its values in that order.
+
+    Raises
+    ------
+    BadRequest
+        When a value cannot be meant.
+    """
+
+    kind: str
+    values: tuple[Fraction, ...]
+
+    def __post_init__(self) -> None:
+        names = WAYS.get(self.kind)
+        if names is None or len(self.values) != len(names):
+            raise BadRequest(f"“{self.kind}” is not a way to give a size.")
+        for name, value in zip(names, self.values, strict=True):
+            if name == "reveal_mm":
+                continue
+            if value <= 0:
+                raise BadRequest("A size must be more than zero.")
+            if name.endswith("px") and (value.denominator != 1 or value > _MOST_PIXELS):
+                raise BadRequest(f"Pixels are whole numbers from 1 to {_MOST_PIXELS}.")
+            if name == "factor" and value > _MOST_FACTOR:
+                raise BadRequest("A print is scaled by at most 10000 percent.")
+            if name == "megapixels" and value > _MOST_PIXELS:
+                raise BadRequest("No file holds as many megapixels as that.")
+        if self.kind == "mat":
+            width, height, reveal = self.values
+            if min(width, height) - 2 * reveal <= 0:
+                raise BadRequest("The reveal leaves nothing of the mat's opening.")
+            if -reveal > max(width, height):
+                raise BadRequest("The overlap is larger than the mat's opening.")
+
+
+_WORDS: tuple[tuple[str, str], ...] = (
+    ("width", r"(?:width|wide)\s+(?P<a>.+)|(?P<b>.+?)\s*(?:wide|width|across)"),
+    ("height", r"(?:height|high)\s+(?P<a>.+)|(?P<b>.+?)\s*(?:high|tall|height)"),
+    (
+        "long-edge",
+        r"(?:long(?:est)? (?:edge|side))\s+(?P<a>.+)|(?P<b>.+?)\s+long(?:est)? (?:edge|side)",
+    ),
+    (
+        "short-edge",
+        r"(?:short(?:est)? (?:edge|side))\s+(?P<a>.+)|(?P<b>.+?)\s+short(?:est)? (?:edge|side)",
+    ),
+)
+_PAIR_OF_PIXELS = re.compile(r"(\d+)\s*(?:px)?\s*[x×*]\s*(\d+)\s*(?:px|pixels?)")
+_MAT = re.compile(r"mat\s+(.+?)(?:[\s,]+(reveal|overlap)\s+(.+))?")
+
+
+def parse_way(text: str, default_unit: str = "cm") -> Way | None:
+    """Read a wish that is typed in words; None when it is not one of them.
+
+    Parameters
+    ----------
+    text : str
+        ``1 m wide``, ``long edge 40 cm``, ``within 18x13 cm``, ``50 %``, ``12 MP``,
+        ``1920x1080 px``, ``within 1920x1080 px``, ``mat 36x27 cm reveal 6 mm`` …
+
+    Raises
+    ------
+    BadRequest
+        When it begins as a wish and cannot be read to its end.
+    """
+    plain = plain_text(text).replace("×", "x")
+    if plain.startswith("within "):
+        return within(plain.removeprefix("within "), default_unit)
+    pixels = _PAIR_OF_PIXELS.fullmatch(plain)
+    if pixels is not None:
+        return Way("screen", (Fraction(pixels[1]), Fraction(pixels[2])))
+    mat = _MAT.fullmatch(plain)
+    if mat is not None:
+        reveal = mat[3] if mat[2] == "reveal" else None
+        return mat_of(mat[1], reveal, mat[3] if mat[2] == "overlap" else None, default_unit)
+    if plain.endswith("%"):
+        return Way("scale", (parse_number(plain[:-1].strip(), "percentage") / 100,))
+    megapixels = re.fullmatch(r"(.+?)\s*(?:mp|mpx|megapixels?)", plain)
+    if megapixels is not None:
+        return Way("megapixels", (parse_number(megapixels[1], "number of megapixels"),))
+    for kind, pattern in _WORDS:
+        found = re.fullmatch(pattern, plain)
+        if found is not None:
+            return Way(kind, (parse_length(found["a"] or found["b"], default_unit),))
+    return None
+
+
+def within(text: str, default_unit: str = "cm") -> Way:
+    """Read what a print must fit into: two lengths, or two numbers of pixels."""
+    pixels = _PAIR_OF_PIXELS.fullmatch(plain_text(text))
+    if pixels is not None:
+        return Way("within-px", (Fraction(pixels[1]), Fraction(pixels[2])))
+    size = parse_size(text, default_unit)
+    return Way("within", (size.width_mm, size.height_mm))
+
+
+def screen(text: str) -> Way:
+    """Read a screen's pixels: ``1920x1080``."""
+    plain = plain_text(text)
+    pixels = _PAIR_OF_PIXELS.fullmatch(plain if plain.endswith(("px", "s", "l")) else plain + " px")
+    if pixels is None:
+        raise BadRequest(f"“{text}” is no screen; type its pixels, such as 1920x1080.")
+    return Way("screen", (Fraction(pixels[1]), Fraction(pixels[2])))
+
+
+def mat_of(opening: str, reveal: str | None, overlap: str | None, default_unit: str = "cm") -> Way:
+    """Read a mat: its opening, and an even reveal or an overlap all round."""
+    if reveal is not None and overlap is not None:
+        raise BadRequest("A mat has a reveal or an overlap, not both.")
+    size = parse_size(opening, default_unit)
+    round_it = Fraction(0)
+    if reveal is not None:
+        round_it = _or_nothing(reveal, default_unit)
+    elif overlap is not None:
+        round_it = -_or_nothing(overlap, default_unit)
+    return Way("mat", (size.width_mm, size.height_mm, round_it))
+
+
+def _or_nothing(text: str, default_unit: str) -> Fraction:
+    return Fraction(0) if text.strip() in ("0", "0mm", "0 mm") else parse_length(text, default_unit)

@@ -1,0 +1,98 @@
+"""From a way of giving a size to the size itself, for one picture."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+from ..measure.lengths import MM_PER_INCH
+from ..measure.resolution import round_half_up
+from ..measure.sizes import PrintSize, decimal
+from ..measure.ways import IN_PIXELS, Way
+
+
+def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: bool) -> PrintSize:
+    """Return the size that a way asks for.
+
+    Parameters
+    ----------
+    width, height : Fraction
+        Of what is printed, in source pixels: its shape is the print's, but for mats and screens.
+    ppi : Fraction
+        At which wishes in pixels become print units.
+    lies : bool
+        Whether boxes and mats turn with the picture.
+    """
+    ratio = width / height
+    if way.kind in IN_PIXELS:
+        across, down = wished_pixels(way, width, height, lies)
+        return PrintSize(
+            _label(way), across / ppi * MM_PER_INCH, down / ppi * MM_PER_INCH, "screen"
+        )
+    if way.kind == "mat":
+        opening_w, opening_h, reveal = way.values
+        sides = _lying(opening_w - 2 * reveal, opening_h - 2 * reveal, ratio, lies)
+        return PrintSize(_label(way), *sides, "mat")
+    if way.kind == "within":
+        box_w, box_h = _lying(way.values[0], way.values[1], ratio, lies)
+        wide = min(box_w, box_h * ratio)
+    else:
+        (side,) = way.values
+        by_width = {
+            "width": True,
+            "height": False,
+            "long-edge": width >= height,
+            "short-edge": width < height,
+        }[way.kind]
+        wide = side if by_width else side * ratio
+    return PrintSize(_label(way), wide, wide / ratio)
+
+
+def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tuple[int, int]:
+    """Return the file's pixels for a way that asks for pixels."""
+    ratio = width / height
+    if way.kind == "screen":
+        box_w, box_h = _lying(way.values[0], way.values[1], ratio, lies)
+        return int(box_w), int(box_h)
+    if way.kind == "within-px":
+        box_w, box_h = _lying(way.values[0], way.values[1], ratio, lies)
+        if box_w <= box_h * ratio:
+            return int(box_w), max(1, min(int(box_h), round_half_up(box_w / ratio)))
+        return max(1, min(int(box_w), round_half_up(box_h * ratio))), int(box_h)
+    (value,) = way.values
+    if way.kind == "scale":
+        return max(1, round_half_up(width * value)), max(1, round_half_up(height * value))
+    # megapixels: never over
+    most = (value * 1_000_000).__floor__()
+    across = max(1, math.isqrt((most * ratio).__floor__()))
+    down = max(1, min(round_half_up(across / ratio), most // across))
+    return across, down
+
+
+def _lying(
+    width: Fraction, height: Fraction, ratio: Fraction, lies: bool
+) -> tuple[Fraction, Fraction]:
+    """Turn a box so that its long side lies along the picture's."""
+    if lies and ratio != 1 and (width > height) != (ratio > 1) and width != height:
+        return height, width
+    return width, height
+
+
+def _label(way: Way) -> str:
+    values = [decimal(value / 10, 2) for value in way.values]
+    plain = [decimal(value, 2) for value in way.values]
+    if way.kind == "mat":
+        reveal = way.values[2]
+        edge = "reveal" if reveal >= 0 else "overlap"
+        return f"mat {values[0]} × {values[1]} cm, {edge} {decimal(abs(reveal), 2)} mm"
+    return {
+        "width": f"width {values[0]} cm",
+        "height": f"height {values[0]} cm",
+        "long-edge": f"long edge {values[0]} cm",
+        "short-edge": f"short edge {values[0]} cm",
+        "within": f"within {' × '.join(values)} cm",
+        "within-px": f"within {' × '.join(plain)} px",
+        "screen": f"screen {' × '.join(plain)} px",
+        "scale": f"at {decimal(way.values[0] * 100, 2)} %",
+        "megapixels": f"of {plain[0]} MP",
+    }[way.kind]
