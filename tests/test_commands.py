@@ -273,3 +273,45 @@ def test_ways_of_giving_a_size(run, jpeg):
     refused(run("plan", jpeg, "--width", "1m", "--size", "A4"), 2, "both say how large")
     refused(run("plan", jpeg, "--size", "A4", "--reveal", "5mm"), 2, "--mat")
     refused(run("plan", jpeg, "--scale", "0%"), 2)
+
+
+def test_sizes(run):
+    out = run("sizes")[1]
+    assert "A3+" in out and "Roll 61 cm" in out and "27 × 36" in out
+    papers = json.loads(run("sizes", "--family", "paper", "--json")[1])["sizes"]
+    assert {"label": "A4", "family": "paper", "width_mm": 210, "height_mm": 297} in papers
+    assert {row["family"] for row in papers} == {"paper"}
+    refused(run("sizes", "--family", "wallpaper"), 2, "panorama")
+
+
+def test_ladder(run, jpeg):
+    out = run("ladder", jpeg)[1]
+    assert "10 × 15 cm" not in out and "15 × 10 cm" in out  # lying as the photo lies
+    report = json.loads(run("ladder", jpeg, "--target", "150", "--distance", "2.2m", "--json")[1])
+    assert (report["target_ppi"], report["distance_mm"]) == (150, 2200)
+    rung = next(row for row in report["ladder"] if row["label"] == "15 × 10 cm")
+    assert rung["effective_ppi"] == pytest.approx(600 / 15 * 2.54)
+    assert rung["enlargement"] == pytest.approx(150 / rung["effective_ppi"])
+    assert rung["grade"] == "distant"
+    roll = next(row for row in report["ladder"] if row["label"] == "Roll 61 cm")
+    assert (roll["width_mm"], roll["height_mm"]) == (915, 610)
+    rolls = json.loads(run("ladder", jpeg, "--family", "roll", "--json")[1])["ladder"]
+    assert {row["family"] for row in rolls} == {"roll"}
+
+
+def test_compare(run, jpeg, tmp_path):
+    other = tmp_path / "small.png"
+    Image.new("RGB", (40, 60)).save(other)
+    out = run("compare", jpeg, other, "--size", "9x6cm")[1]
+    assert "kiln.jpg" in out and "6 × 9 cm" in out
+    rows = json.loads(run("compare", jpeg, other, "--size", "long edge 9 cm", "--json")[1])[
+        "compare"
+    ]
+    assert [row["grade"] for row in rows] == ["distant", "thin"] or rows[1]["grade"] == "thin"
+    assert rows[1]["print"]["height_mm"] == 90
+    refused(run("compare", jpeg, tmp_path / "gone.jpg", "--size", "A4"), 2, "gone.jpg")
+
+
+def test_reach_at_a_distance(run, jpeg):
+    rows = json.loads(run("reach", jpeg, "--distance", "2.2m", "--json")[1])["reach"]
+    assert rows[-1]["ppi"] == pytest.approx(39.7, abs=0.1)

@@ -252,6 +252,52 @@ def test_families_filter(opened):
     assert {rung.size.family for rung in opened.ladder.model.rungs} == {"paper"}
 
 
+def labels(window):
+    return [rung.size.label for rung in window.ladder.model.rungs]
+
+
+def test_the_table_is_searched_filtered_and_sorted(opened):
+    key(opened, "2")
+    ladder = opened.ladder
+    QTest.keyClicks(ladder.search, "roll 6")
+    assert labels(opened) == ["Roll 61 cm"]
+    ladder.search.clear()
+    QTest.keyClicks(ladder.search, "30x20")
+    assert "30 × 20 cm" in labels(opened) and len(labels(opened)) <= 3
+    ladder.search.clear()
+    QTest.mouseClick(ladder.fits, LEFT)
+    assert "15 × 10 cm" in labels(opened) and "18 × 13 cm" not in labels(opened)
+    ladder.family.setCurrentIndex(0)
+    QTest.mouseClick(ladder.enough, LEFT)
+    assert all(rung.enlargement <= 1 for rung in ladder.model.rungs)
+    QTest.mouseClick(ladder.enough, LEFT)
+    QTest.mouseClick(ladder.fits, LEFT)
+    header = ladder.view.horizontalHeader()
+    at = QPoint(header.sectionViewportPosition(2) + 8, 8)
+    QTest.mouseClick(header.viewport(), LEFT, pos=at)
+    ppi = [rung.effective_ppi for rung in ladder.model.rungs]
+    assert ppi == sorted(ppi)
+    QTest.mouseClick(header.viewport(), LEFT, pos=at)
+    assert [rung.effective_ppi for rung in ladder.model.rungs] == sorted(ppi, reverse=True)
+
+
+def test_a_roll_follows_the_photo(opened):
+    key(opened, "2")
+    QTest.keyClicks(opened.ladder.search, "roll 61")
+    index = opened.ladder.model.index(0, 0)
+    QTest.mouseClick(
+        opened.ladder.view.viewport(), LEFT, pos=opened.ladder.view.visualRect(index).center()
+    )
+    settled(opened)
+    plan = opened.table.current.plan()
+    assert (plan.size.width_mm, plan.size.height_mm) == (915, 610)
+    assert heads(opened)["size"].decision.startswith("Roll 61 cm")
+    opened.margin.setFocus()
+    opened.table.decide("crop", turn=Fraction(90))
+    settled(opened)
+    assert opened.table.current.plan().size.height_mm == 915
+
+
 def squared(window):
     key(window, "2")
     type_into(body(window, "size").print_size, "20x20cm")

@@ -5,6 +5,7 @@ import pytest
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.papers import find_paper, papers
 from zinc_margin.measure.sizes import catalogue, parse_ratio, parse_size
+from zinc_margin.measure.ways import named_ways
 
 
 @pytest.mark.parametrize(
@@ -50,11 +51,12 @@ def test_labels_turn_with_their_size():
     assert size.lying(upright=False) == size
     assert parse_size("A3+").lying(upright=False).width_mm == 483
     assert parse_size("A3+").swapped().label == "A3+"
+    assert parse_size("Frame 30 × 40 cm").swapped().label == "Frame 30 × 40 cm"
 
 
 def test_the_catalogue_holds_what_is_promised():
     sizes = catalogue()
-    assert len(sizes) >= 60
+    assert len(sizes) + len(named_ways()) >= 140
     assert {"A3+", "A4", "B2", "Letter", "Tabloid"} <= {size.label for size in sizes}
     assert len({size.family for size in sizes}) >= 8
     assert all(size.width_mm > 0 and size.height_mm > 0 for size in sizes)

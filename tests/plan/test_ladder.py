@@ -7,6 +7,7 @@ import pytest
 
 from tests.conftest import docket_of, facts_of
 from zinc_margin.measure.sizes import catalogue
+from zinc_margin.measure.ways import named_ways
 from zinc_margin.plan.consequences import entries, summary, total
 from zinc_margin.plan.ladder import ladder
 from zinc_margin.plan.planning import plan
@@ -20,10 +21,13 @@ def test_each_rung_agrees_with_the_whole_plan(turn, fit):
     docket = docket_of("A3", crop={"fit": fit, "turn": Fraction(turn)})
     made = plan(CAMERA, docket)
     rungs = ladder(CAMERA, docket, made)
-    assert len(rungs) == len(catalogue())
+    assert len(rungs) == len(catalogue()) + len(named_ways())
     fixed = replace(docket.size, distance_mm=Fraction(made.distance_mm))
     for rung in rungs[::7]:
         line = replace(fixed, size=rung.size, lie="as-given")
+        if rung.way is not None:
+            line = replace(line, size=None, way=rung.way, lie="auto")
+            assert plan(CAMERA, replace(docket, size=line)).size.width_mm == rung.size.width_mm
         one = plan(
             CAMERA, replace(docket, size=line, pixels=replace(docket.pixels, choice="resample"))
         )

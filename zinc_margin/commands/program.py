@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import argparse
-import json
 import signal
 import sys
 import threading
 import time
 from collections.abc import Callable
+from fractions import Fraction
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import NoReturn
 
 from .. import __version__
 from ..docket import store
@@ -18,13 +18,16 @@ from ..docket.docket import Docket
 from ..handoff.names import same_file
 from ..measure import words
 from ..measure.errors import BadRequest, Cancelled, ZincError
+from ..measure.lengths import parse_length
 from ..measure.resolution import parse_ppi
 from ..photo.header import read_header
 from ..plan.consequences import summary
 from ..plan.planning import plan as make_plan
-from ..plan.reach import reach
+from ..plan.reach import needed_ppi, reach
 from ..plan.report import plan_report, reach_report
+from . import tables
 from .decisions import checked_plan, declare, docket_of
+from .tables import print_json
 
 
 class _Parser(argparse.ArgumentParser):
@@ -74,6 +77,7 @@ def _parser() -> argparse.ArgumentParser:
     one = commands.add_parser("reach", help="how large a photo goes")
     one.add_argument("photo", metavar="PHOTO")
     one.add_argument("--ppi", action="append", metavar="N", help="may be given several times")
+    one.add_argument("--distance", metavar="LENGTH", help="also what is enough from there")
     one.add_argument("--json", action="store_true", help="print one JSON object")
     one.set_defaults(run=_reach)
 
@@ -89,6 +93,8 @@ def _parser() -> argparse.ArgumentParser:
     )
     three.set_defaults(run=_make)
 
+    tables.declare(commands)
+
     four = commands.add_parser("demo", help="write the demo's photos and dockets to a folder")
     four.add_argument("folder", metavar="DIR")
     four.set_defaults(run=_demo)
@@ -98,8 +104,11 @@ def _parser() -> argparse.ArgumentParser:
 def _reach(options: argparse.Namespace) -> int:
     facts = read_header(options.photo).facts
     ppis = [parse_ppi(text) for text in options.ppi or ["300", "240", "180"]]
+    if options.distance is not None:
+        enough = needed_ppi(float(parse_length(options.distance)))
+        ppis.append(Fraction(min(10_000.0, max(1.0, enough))))
     if options.json:
-        _print_json(reach_report(facts, ppis))
+        print_json(reach_report(facts, ppis))
         return 0
     print(
         f"{facts.path.name}: {facts.width} × {facts.height} px, "
@@ -122,7 +131,7 @@ def _plan(options: argparse.Namespace) -> int:
     plan = checked_plan(facts, docket, options)
     _save_docket(options, docket)
     if options.json:
-        _print_json(plan_report(facts, plan))
+        print_json(plan_report(facts, plan))
     else:
         print(summary(facts, plan))
     return 0
@@ -157,7 +166,7 @@ def _make(options: argparse.Namespace) -> int:
         report["written"] = {
             "path": str(written.path), "bytes": written.bytes, "seconds": written.seconds,
         }  # fmt: skip
-        _print_json(report)
+        print_json(report)
     else:
         print(summary(photo.facts, plan))
         print(
@@ -196,7 +205,3 @@ def _save_docket(options: argparse.Namespace, docket: Docket) -> None:
     if same_file(path, Path(options.photo)):
         raise BadRequest("--save-docket names the photo itself; the original is never written.")
     store.save(docket, path)
-
-
-def _print_json(report: dict[str, Any]) -> None:
-    print(json.dumps(report, ensure_ascii=False, indent=2))

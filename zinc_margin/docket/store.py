@@ -115,7 +115,8 @@ def _way(value: Any) -> Way:
     most = 10**7
     names = WAYS[value["kind"]]
     try:
-        return Way(value["kind"], tuple(_number(-most, most)(value.get(name)) for name in names))
+        values = tuple(_number(-most, most)(value.get(name)) for name in names)
+        return Way(value["kind"], values, _text(value["label"]) if value.get("label") else "")
     except BadRequest as why:
         raise _Wrong(f"cannot be meant: {why}") from None
 
@@ -196,7 +197,8 @@ def _plain(value: Any) -> Any:
         }
     if isinstance(value, Way):
         named = zip(WAYS[value.kind], value.values, strict=True)
-        return {"kind": value.kind} | {name: _plain(part) for name, part in named}
+        label = {"label": value.label} if value.label else {}
+        return {"kind": value.kind} | label | {name: _plain(part) for name, part in named}
     if isinstance(value, Frame):
         return {item.name: _plain(getattr(value, item.name)) for item in fields(Frame)}
     return value

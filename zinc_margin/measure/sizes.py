@@ -45,8 +45,8 @@ class PrintSize:
 
 def _swap_label(label: str) -> str:
     first, cross, rest = label.partition(" × ")
-    if not cross:
-        return label
+    if not cross or not label[:1].isdigit():
+        return label  # a name stays a name, whichever way the sheet lies
     second, _, unit = rest.partition(" ")
     return f"{second} × {first} {unit}".strip()
 

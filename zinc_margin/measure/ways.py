@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import json
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import cache
+from importlib import resources
 
 from .errors import BadRequest
 from .lengths import parse_length, parse_number, plain_text
@@ -33,7 +36,7 @@ _MOST_FACTOR = 100
 
 @dataclass(frozen=True)
 class Way:
-    """One wish: its kind, a key of `WAYS`, and its values in that order.
+    """One wish: its kind, a key of `WAYS`, its values in that order, and perhaps a name.
 
     Raises
     ------
@@ -43,6 +46,8 @@ class Way:
 
     kind: str
     values: tuple[Fraction, ...]
+    label: str = ""
+    family: str = field(default="own", compare=False)
 
     def __post_init__(self) -> None:
         names = WAYS.get(self.kind)
@@ -83,6 +88,22 @@ _PAIR_OF_PIXELS = re.compile(r"(\d+)\s*(?:px)?\s*[x×*]\s*(\d+)\s*(?:px|pixels?)
 _MAT = re.compile(r"mat\s+(.+?)(?:[\s,]+(reveal|overlap)\s+(.+))?")
 
 
+@cache
+def named_ways() -> tuple[Way, ...]:
+    """Return the catalogue's sizes that follow the photo: rolls, mats, screens."""
+    text = resources.files(__package__).joinpath("data/ways.json").read_text("utf-8")
+    return tuple(
+        Way(
+            family["kind"],
+            tuple(Fraction(value) for value in entry["values"]),
+            entry["name"],
+            family["name"],
+        )
+        for family in json.loads(text)["families"]
+        for entry in family["sizes"]
+    )
+
+
 def parse_way(text: str, default_unit: str = "cm") -> Way | None:
     """Read a wish that is typed in words; None when it is not one of them.
 
@@ -98,6 +119,9 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
         When it begins as a wish and cannot be read to its end.
     """
     plain = plain_text(text).replace("×", "x")
+    for way in named_ways():
+        if plain_text(way.label).replace("×", "x") == plain:
+            return way
     if plain.startswith("within "):
         return within(plain.removeprefix("within "), default_unit)
     pixels = _PAIR_OF_PIXELS.fullmatch(plain)

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..docket.docket import Docket
 from ..measure.lengths import MM_PER_INCH
 from ..measure.sizes import PrintSize, catalogue
+from ..measure.ways import Way, named_ways
 from ..photo.facts import Facts
 from . import reach as reaching
 from .model import Plan
 from .planning import turned_picture
+from .wishes import wished
 
 _INCH = float(MM_PER_INCH)
 
@@ -28,6 +30,8 @@ class Rung:
     effective_ppi, enlargement, sharp_from_mm : float
         `enlargement` to the target; 1 or less where none is needed.
     grade : str
+    way : Way or None
+        For a size that follows the photo: a roll, a mat, a screen.
     """
 
     size: PrintSize
@@ -36,6 +40,7 @@ class Rung:
     enlargement: float
     sharp_from_mm: float
     grade: str
+    way: Way | None = None
 
 
 def ladder(facts: Facts, docket: Docket, plan: Plan) -> tuple[Rung, ...]:
@@ -49,8 +54,17 @@ def ladder(facts: Facts, docket: Docket, plan: Plan) -> tuple[Rung, ...]:
     target, floor = float(plan.target_ppi), float(plan.floor_ppi)
     box = turned.largest
     rungs = []
-    for asked in catalogue():
-        size = reaching.lies_upright(width, height, asked, docket.size.lie)
+    shown = turned.largest_whole
+    lies = docket.size.lie != "as-given"
+    asked: list[tuple[PrintSize, Way | None]] = [
+        (reaching.lies_upright(width, height, size, docket.size.lie), None) for size in catalogue()
+    ]
+    for way in named_ways():
+        size = wished(way, *shown, plan.target_ppi, lies)
+        if docket.size.lie == "across":
+            size = size.swapped()
+        asked.append((replace(size, family=way.family), way))
+    for size, follows in asked:
         wide, high = float(size.width_mm), float(size.height_mm)
         if turned.square:
             crop_w = min(float(width), height * wide / high)
@@ -72,7 +86,9 @@ def ladder(facts: Facts, docket: Docket, plan: Plan) -> tuple[Rung, ...]:
                 target / effective,
                 reaching.sharp_from(effective),
                 reaching.grade(effective, target, floor, plan.needed_ppi),
+                follows,
             )
         )
-    rungs.sort(key=lambda rung: (rung.size.width_mm * rung.size.height_mm, rung.size.label))
+    areas = {id(rung): float(rung.size.width_mm) * float(rung.size.height_mm) for rung in rungs}
+    rungs.sort(key=lambda rung: (areas[id(rung)], rung.size.label))
     return tuple(rungs)

@@ -6,6 +6,7 @@ from fractions import Fraction
 from typing import Any
 
 from ..photo.facts import Facts
+from .ladder import Rung
 from .model import Plan, Sides
 from .reach import reach
 
@@ -91,6 +92,21 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "bytes_estimate": plan.file.bytes_estimate,
         },
         "notes": [{"code": note.code, "text": note.text} for note in plan.notes],
+    }
+
+
+def rung_report(rung: Rung) -> dict[str, Any]:
+    """Return one row of ``ladder --json``."""
+    return {
+        "label": rung.size.label,
+        "family": rung.size.family,
+        "width_mm": exact(rung.size.width_mm),
+        "height_mm": exact(rung.size.height_mm),
+        "trimmed_share": rung.trimmed_share,
+        "effective_ppi": rung.effective_ppi,
+        "enlargement": rung.enlargement,
+        "sharp_from_mm": rung.sharp_from_mm,
+        "grade": rung.grade,
     }
 
 

@@ -79,6 +79,8 @@ def _lying(
 
 
 def _label(way: Way) -> str:
+    if way.label:
+        return way.label
     values = [decimal(value / 10, 2) for value in way.values]
     plain = [decimal(value, 2) for value in way.values]
     if way.kind == "mat":

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -10,14 +11,19 @@ from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
     QHeaderView,
+    QLineEdit,
+    QPushButton,
     QTableView,
     QWidget,
 )
 
 from ...measure import words
+from ...measure.lengths import plain_text
 from ...measure.sizes import catalogue
+from ...measure.ways import named_ways
 from ...plan.consequences import size_name
 from ...plan.ladder import Rung
+from ...plan.reach import GRADES
 from .. import theme
 from ..parts import Choice, stacked, text
 from ..state import Table
@@ -85,6 +91,14 @@ class Rungs(QAbstractTableModel):
         return None
 
 
+def _toggle(words_: str, help_: str) -> QPushButton:
+    button = QPushButton(words_)
+    button.setObjectName("choice")
+    button.setCheckable(True)
+    button.setToolTip(help_)
+    return button
+
+
 def _aligned(column: int) -> Qt.AlignmentFlag:
     side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
     return side | Qt.AlignmentFlag.AlignVCenter
@@ -105,7 +119,11 @@ class LadderBench(QWidget):
         side.setFixedWidth(_WIDTH)
         side.setAutoFillBackground(True)
         column = stacked(side, (8, 8, 4, 0), 6)
-        families = dict.fromkeys(size.family for size in catalogue())
+        families = list(
+            dict.fromkeys(
+                [size.family for size in catalogue()] + [way.family for way in named_ways()]
+            )
+        )
         shown = (("", "every size"), *((family, family) for family in families))
         self.family = Choice("Family of sizes", shown, lambda _: self.refresh())
         self.family.show_value("photo metric")
@@ -114,6 +132,21 @@ class LadderBench(QWidget):
         self._count = text("", soft=True, wrap=False)
         top.addWidget(self._count)
         column.addLayout(top)
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("find: a3, 40, roll …")
+        self.search.setAccessibleName("Find sizes")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(lambda _: self.refresh())
+        column.addWidget(self.search)
+        self.only = QHBoxLayout()
+        self.only.setSpacing(0)
+        self.fits = _toggle("fits my shape", "Only sizes that trim under half a percent")
+        self.enough = _toggle("no enlarging", "Only sizes that the photo's own pixels fill")
+        for button in (self.fits, self.enough):
+            button.toggled.connect(lambda _: self.refresh())
+            self.only.addWidget(button)
+        self.only.addStretch(1)
+        column.addLayout(self.only)
         self.model = Rungs()
         self.view = QTableView()
         self.view.setModel(self.model)
@@ -127,6 +160,11 @@ class LadderBench(QWidget):
         header = self.view.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         header.setHighlightSections(False)
+        header.setSectionsClickable(True)
+        header.setSortIndicatorShown(True)
+        self._sorted: tuple[int, Qt.SortOrder] = (-1, Qt.SortOrder.AscendingOrder)
+        header.setSortIndicator(-1, Qt.SortOrder.AscendingOrder)
+        header.sortIndicatorChanged.connect(self._sort)
         for index, width in enumerate((92, 64, 46, 76, 54)):
             self.view.setColumnWidth(index, width)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
@@ -148,7 +186,7 @@ class LadderBench(QWidget):
             return
         plan = one.plan()
         family = self.family.currentData()
-        rungs = tuple(rung for rung in one.ladder() if not family or rung.size.family == family)
+        rungs = self._wanted(one.ladder(), family)
         current = next(
             (
                 index
@@ -173,6 +211,33 @@ class LadderBench(QWidget):
         self.nest.show_rungs(rungs if family else rungs[:: max(1, len(rungs) // 32)])
         self._point(None)
 
+    def _wanted(self, rungs: Sequence[Rung], family: str) -> tuple[Rung, ...]:
+        """Return the rungs that the filters leave, in the order asked for."""
+        typed = plain_text(self.search.text()).replace("×", "x").replace(" ", "")
+        found = [
+            rung
+            for rung in rungs
+            if (not family or typed or rung.size.family == family)
+            and typed in plain_text(rung.size.label).replace("×", "x").replace(" ", "")
+            and (not self.fits.isChecked() or rung.trimmed_share < 0.005)
+            and (not self.enough.isChecked() or rung.enlargement <= 1)
+        ]
+        column, order = self._sorted
+        if column >= 0:
+            keys: tuple[Callable[[Rung], Any], ...] = (
+                lambda rung: float(rung.size.width_mm) * float(rung.size.height_mm),
+                lambda rung: rung.trimmed_share,
+                lambda rung: rung.effective_ppi,
+                lambda rung: rung.sharp_from_mm,
+                lambda rung: GRADES.index(rung.grade),
+            )
+            found.sort(key=keys[column], reverse=order == Qt.SortOrder.DescendingOrder)
+        return tuple(found)
+
+    def _sort(self, column: int, order: Qt.SortOrder) -> None:
+        self._sorted = (column, order)
+        self.refresh()
+
     def _choose(self, rung: Rung) -> None:
         one = self.table.current
         if one is not None:
@@ -180,7 +245,10 @@ class LadderBench(QWidget):
             crop = replace(one.docket.crop, frame=None)
             lie = one.docket.size.lie
             line = replace(
-                one.docket.size, size=rung.size, way=None, lie=lie if lie == "across" else "auto"
+                one.docket.size,
+                size=rung.size if rung.way is None else None,
+                way=rung.way,
+                lie=lie if lie == "across" else "auto",
             )
             self.table.lay(replace(one.docket, size=line, crop=crop))
 
