@@ -277,7 +277,7 @@ def test_ways_of_giving_a_size(run, jpeg):
 
 def test_sizes(run):
     out = run("sizes")[1]
-    assert "A3+" in out and "Roll 61 cm" in out and "27 × 36" in out
+    assert "A3+" in out and "Roll 61 cm" in out and "Mat 27 × 36 cm" in out
     papers = json.loads(run("sizes", "--family", "paper", "--json")[1])["sizes"]
     assert {"label": "A4", "family": "paper", "width_mm": 210, "height_mm": 297} in papers
     assert {row["family"] for row in papers} == {"paper"}

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, 
 
 from tests.desktop.conftest import settled, until
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.parts import Link
+from zinc_margin.desktop.parts import Link, NoteBox
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.pixels.display import Screen
@@ -460,6 +460,8 @@ def test_notes_offer_a_way_out(opened):
     type_into(body(opened, "size").print_size, "60x40cm")
     settled(opened)
     assert heads(opened)["size"].state == "look"
+    box = body(opened, "size").findChild(NoteBox)
+    assert box.label.width() > 0.9 * box.width()
     QTest.mouseClick(link(body(opened, "size"), "Look at it from"), LEFT)
     settled(opened)
     assert opened.table.current.plan().grade != "thin"

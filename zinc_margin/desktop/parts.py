@@ -214,7 +214,8 @@ class NoteBox(QWidget):
         self.label = text(words)
         column.addWidget(self.label)
         for shown, pressed in ways:
-            column.addWidget(Link(shown, pressed))
+            # a link is as wide as its words; without the alignment the note would be, too
+            column.addWidget(Link(shown, pressed), 0, Qt.AlignmentFlag.AlignLeft)
         outer.addLayout(column, 1)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QRect, QSize, Qt
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPixmap
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPixmap, QWheelEvent
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QScrollArea, QWidget
 
 from ..plan.model import Plan
@@ -107,6 +107,8 @@ class Rack(QScrollArea):
         self.setFixedHeight(HEIGHT)
         self.setWidgetResizable(True)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        # a bar would cover the prints: the wheel moves the rack, and what is worked on is in sight
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._ground = _Ground()
         self._row = QHBoxLayout(self._ground)
@@ -134,6 +136,12 @@ class Rack(QScrollArea):
         for index, (button, one, plan) in enumerate(zip(self.buttons, prints, plans, strict=True)):
             button.setChecked(index == self.table.active)
             button.show_print(one, plan, scale)
+            if index == self.table.active:
+                self.ensureWidgetVisible(button, 40, 0)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        bar = self.horizontalScrollBar()
+        bar.setValue(bar.value() - event.angleDelta().y() - event.angleDelta().x())
 
     def _choose(self, index: int) -> None:
         self.table.activate(index)

@@ -46,8 +46,9 @@ class Way:
 
     kind: str
     values: tuple[Fraction, ...]
-    label: str = ""
+    label: str = field(default="", compare=False)
     family: str = field(default="own", compare=False)
+    remark: str = field(default="", compare=False)
 
     def __post_init__(self) -> None:
         names = WAYS.get(self.kind)
@@ -98,6 +99,7 @@ def named_ways() -> tuple[Way, ...]:
             tuple(Fraction(value) for value in entry["values"]),
             entry["name"],
             family["name"],
+            entry.get("remark", ""),
         )
         for family in json.loads(text)["families"]
         for entry in family["sizes"]

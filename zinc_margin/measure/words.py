@@ -108,4 +108,6 @@ def shape(width: int, height: int) -> str:
         if abs(width / height / (first / second) - 1) < 0.003:
             return f"about {first}:{second}"
     ratio = width / height
-    return f"{ratio:.2f}:1" if ratio >= 1 else f"1:{1 / ratio:.2f}"
+    if ratio >= 1:
+        return f"{trimmed_zeros(ratio, 2)}:1"
+    return f"1:{trimmed_zeros(1 / ratio, 2)}"

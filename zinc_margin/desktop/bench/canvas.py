@@ -26,7 +26,7 @@ class Bench(QWidget):
     def __init__(self, table: Table) -> None:
         super().__init__()
         self.table = table
-        self.setMinimumSize(320, 240)
+        self.setMinimumSize(280, 240)
 
     def refresh(self) -> None:
         """Bring the bench up to date with the docket."""

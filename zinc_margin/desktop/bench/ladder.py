@@ -38,7 +38,7 @@ _HELP = (
     "full: meets what is asked. good: over your floor and sharp from where it is seen. "
     "distant: under the floor, yet sharp from there. thin: neither.",
 )
-_WIDTH = 336
+_WIDTH = 352
 
 
 class Rungs(QAbstractTableModel):
@@ -77,7 +77,7 @@ class Rungs(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return (
                 rung.size.label,
-                words.share(rung.trimmed_share),
+                words.share(rung.trimmed_share).replace("under ", "< "),
                 words.ppi(rung.effective_ppi),
                 words.length(rung.sharp_from_mm, self.units),
                 rung.grade,
@@ -87,7 +87,8 @@ class Rungs(QAbstractTableModel):
         if role == Qt.ItemDataRole.FontRole and index.row() == self.current:
             return theme.sans(13, bold=True)
         if role == Qt.ItemDataRole.ToolTipRole:
-            return size_name(rung.size, self.units)
+            remark = f", {rung.way.remark}" if rung.way is not None and rung.way.remark else ""
+            return size_name(rung.size, self.units) + remark
         return None
 
 
@@ -165,7 +166,7 @@ class LadderBench(QWidget):
         self._sorted: tuple[int, Qt.SortOrder] = (-1, Qt.SortOrder.AscendingOrder)
         header.setSortIndicator(-1, Qt.SortOrder.AscendingOrder)
         header.sortIndicatorChanged.connect(self._sort)
-        for index, width in enumerate((92, 64, 46, 76, 54)):
+        for index, width in enumerate((92, 60, 44, 72, 52)):
             self.view.setColumnWidth(index, width)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self.view.clicked.connect(lambda index: self._choose(self.model.rungs[index.row()]))

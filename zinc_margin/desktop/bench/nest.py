@@ -69,9 +69,7 @@ class Nest(Bench):
         taken = [QRectF(mine.right() - 80, mine.top() - 20, 92, 40)]
         for rung in sorted(self.rungs, key=lambda rung: -float(rung.size.width_mm)):
             box = self.rect_of(one, float(rung.size.width_mm), float(rung.size.height_mm))
-            if rung.size == plan.size or not ground.contains(
-                box.center() + QPointF(box.width() / 2 - 1, 0)
-            ):
+            if rung.size == plan.size or not self._reached(box):
                 continue
             painter.setPen(QPen(QColor(255, 255, 255, 90), 1))
             painter.drawRect(box.translated(1, -1))
@@ -92,6 +90,10 @@ class Nest(Bench):
         ruler(painter, corner, corner.y() - 12, scale, units, upright=True)
         ruler(painter, corner, self.width() - corner.x() - 24, scale, units, upright=False)
 
+    def _reached(self, box: QRectF) -> bool:
+        """Tell whether an outline's right side and top can be seen at all."""
+        return box.right() <= self.width() and box.top() >= -box.height() * 0.5
+
     def _paint_labels(self, painter: QPainter, one: Print, taken: list[QRectF]) -> None:
         """Name the sizes at their free corner, as many as fit without touching."""
         painter.setFont(theme.sans(11))
@@ -101,7 +103,9 @@ class Nest(Bench):
             words_ = rung.size.label
             wide = metrics.horizontalAdvance(words_)
             spot = QRectF(box.right() - wide - 5, box.top() + 2, wide + 4, 14)
-            if rung.size == one.plan().size or spot.left() < box.left() or spot.top() < 2:
+            if rung.size == one.plan().size or not self._reached(box):
+                continue
+            if spot.left() < box.left() or spot.top() < 2:
                 continue
             if any(spot.intersects(other) for other in taken):
                 continue

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
@@ -42,10 +43,9 @@ class Foot(QWidget):
         under.setContentsMargins(0, 0, 0, 0)
         under.addWidget(self.said, 1)
         under.addWidget(self.cancel)
-        for widget in (
-            self.total, self.parts, self.make, self.progress, self._under, self.show_folder,
-        ):  # fmt: skip
+        for widget in (self.total, self.parts, self.make, self.progress, self._under):
             column.addWidget(widget)
+        column.addWidget(self.show_folder, 0, Qt.AlignmentFlag.AlignLeft)
         self.rest()
 
     def rest(self) -> None:
