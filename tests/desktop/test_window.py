@@ -245,6 +245,27 @@ def test_the_nest_points_and_chooses(opened):
     assert opened.table.current.plan().size == rung.size
 
 
+def test_the_chosen_corner_is_pulled(opened):
+    key(opened, "2")
+    type_into(body(opened, "size").print_size, "15x10cm")
+    settled(opened)
+    nest, one = opened.ladder.nest, opened.table.current
+    start = nest.rect_of(one, 150, 100).topRight()
+    aim = nest.rect_of(one, 181, 129).topRight()
+    drag(nest, start, aim)
+    settled(opened)
+    assert one.plan().size.label == "18 × 13 cm"  # near a known size it is taken
+    opened.table.undo()
+    assert one.plan().size.label == "15 × 10 cm"
+    settled(opened)
+    start = nest.rect_of(one, 150, 100).topRight()
+    drag(nest, start, nest.rect_of(one, 163, 60).topRight())
+    size = one.plan().size
+    assert size.width_mm == size.height_mm * 3 / 2
+    assert abs(size.width_mm - 163) <= 2
+    assert one.docket.crop.frame is None
+
+
 def test_families_filter(opened):
     key(opened, "2")
     opened.ladder.family.setCurrentIndex(opened.ladder.family.findData("paper"))

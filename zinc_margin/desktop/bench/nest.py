@@ -3,22 +3,31 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from fractions import Fraction
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
 from ...measure import words
+from ...measure.sizes import PrintSize
 from ...plan.ladder import Rung
 from ...plan.reach import needed_ppi, reach
+from ...plan.wishes import dragged
 from .. import theme
 from ..imaging import paint_print
 from ..state import Print, Table
 from .canvas import RULER, Bench, halo_text, ruler
 
+_GRIP = 16
+"""How near the free corner of the chosen print a press must be to pull it, in px."""
+
 
 class Nest(Bench):
-    """The drawing; `chosen` is sent when a size is pressed, `pointed` when one is pointed at."""
+    """The drawing; the chosen print's free corner can be pulled.
+
+    `chosen` is sent when a size is pressed, `pointed` when one is pointed at.
+    """
 
     chosen = Signal(object)
     pointed = Signal(object)
@@ -28,6 +37,7 @@ class Nest(Bench):
         self.setMouseTracking(True)
         self.rungs: tuple[Rung, ...] = ()
         self._under: Rung | None = None
+        self._pulled: tuple[QPointF, float, PrintSize] | None = None
         self.setAccessibleName("Print sizes at true scale")
 
     def show_rungs(self, rungs: tuple[Rung, ...]) -> None:
@@ -38,6 +48,8 @@ class Nest(Bench):
 
     def _scale(self, one: Print) -> tuple[QPointF, float]:
         """Return the common corner and px for a mm."""
+        if self._pulled is not None:
+            return self._pulled[0], self._pulled[1]
         plan = one.plan()
         sizes = [plan.size, *(rung.size for rung in self.rungs)]
         width = max(float(size.width_mm) for size in sizes)
@@ -78,6 +90,9 @@ class Nest(Bench):
             painter.drawRect(box)
         painter.setPen(QPen(QColor(t.accent), 2))
         painter.drawRect(mine)
+        grip = QRectF(0, 0, 9, 9)
+        grip.moveCenter(mine.topRight())
+        painter.fillRect(grip, QColor(t.accent))
         self._paint_marks(painter, one, corner, scale, taken)
         self._paint_labels(painter, one, taken)
         painter.setFont(theme.sans(12, bold=True))
@@ -164,15 +179,47 @@ class Nest(Bench):
                 best, nearest = rung, distance
         return best
 
+    def _corner(self, one: Print) -> QPointF:
+        """Return the free corner of the chosen print, which can be pulled."""
+        size = one.plan().size
+        return self.rect_of(one, float(size.width_mm), float(size.height_mm)).topRight()
+
+    def _pull(self, one: Print, place: QPointF, free: bool) -> None:
+        """Set the size by its pulled corner; the drawing's scale stays while it is pulled."""
+        assert self._pulled is not None
+        origin, scale, start = self._pulled
+        size = dragged(
+            start,
+            (place.x() - origin.x()) / scale,
+            (origin.y() - place.y()) / scale,
+            () if free else [rung.size for rung in self.rungs],
+            9 / scale,
+        )
+        line = replace(one.docket.size, size=size, way=None)
+        self.table.slide(replace(one.docket, size=line, crop=replace(one.docket.crop, frame=None)))
+
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
-        under = self._at(one, event.position()) if one is not None else None
+        if one is None:
+            return
+        if self._pulled is not None:
+            free = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self._pull(one, event.position(), free)
+            return
+        if (self._corner(one) - event.position()).manhattanLength() < _GRIP:
+            self.setCursor(Qt.CursorShape.SizeBDiagCursor)
+            return
+        under = self._at(one, event.position())
+        self.setCursor(Qt.CursorShape.PointingHandCursor if under else Qt.CursorShape.ArrowCursor)
         if under is not self._under:
             self._under = under
-            self.setCursor(
-                Qt.CursorShape.PointingHandCursor if under else Qt.CursorShape.ArrowCursor
-            )
             self.pointed.emit(under)
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._pulled is not None:
+            self._pulled = None
+            self.table.end_drag()
             self.update()
 
     def leaveEvent(self, event: object) -> None:
@@ -182,6 +229,12 @@ class Nest(Bench):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
-        rung = self._at(one, event.position()) if one is not None else None
+        if one is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        if (self._corner(one) - event.position()).manhattanLength() < _GRIP:
+            self._pulled = (*self._scale(one), one.plan().size)
+            self.table.begin_drag()
+            return
+        rung = self._at(one, event.position())
         if rung is not None:
             self.chosen.emit(rung)
