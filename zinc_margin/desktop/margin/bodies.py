@@ -13,6 +13,7 @@ from ...measure.resolution import parse_ppi
 from ...measure.sizes import parse_size
 from ...measure.ways import parse_way
 from ...plan import framing
+from ...plan.answers import answers
 from ...plan.model import Plan
 from ...plan.notes import tag_sentence
 from ..parts import Field, Link, Switch, row, text
@@ -62,6 +63,8 @@ class SizeBody(Body):
         self.column.addLayout(row("Seen from", self.distance, self.distance_hint))
         self._why = text("")
         self.column.addWidget(self._why)
+        self._answers = text("", soft=True)
+        self.column.addWidget(self._answers)
 
     def swap(self) -> None:
         """Turn the size by a quarter against the photo, or back."""
@@ -88,10 +91,16 @@ class SizeBody(Body):
         self.distance.show_value(words.length(plan.distance_mm, units))
         usual = "its diagonal" if plan.distance_mm > 300 else "in the hand"
         self.distance_hint.setText("" if line.distance_mm else usual)
+        seen = words.length(plan.distance_mm, units)
         self._why.setText(
-            f"From {words.length(plan.distance_mm, units)} the eye can use "
-            f"{plan.needed_ppi:.0f} ppi; this print has {words.ppi(plan.effective_ppi)} of the "
-            f"photo's own: {plan.grade}."
+            f"From {seen} the eye can use {plan.needed_ppi:.0f} ppi; this print has "
+            f"{words.ppi(plan.effective_ppi)} of the photo's own: {plan.grade}."
+        )
+        found = answers(plan)
+        self._answers.setText(
+            f"Without enlarging: up to {words.pair(*found.unenlarged_mm, units)}. Sharp from "
+            f"{seen}: up to {words.pair(*found.unseen_mm, units)}. This size at "
+            f"{words.ppi(plan.target_ppi)} ppi asks for {words.megapixels(*found.pixels)}."
         )
 
     def _take_size(self, typed: str) -> None:
