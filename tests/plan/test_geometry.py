@@ -19,6 +19,16 @@ ratios = st.fractions(Fraction(1, 5), 5, max_denominator=60)
 places = st.fractions(0, 1, max_denominator=40)
 
 
+def inner_half(frame):
+    """A frame of half the size about the same centre."""
+    return Frame(
+        frame.left + frame.width / 4,
+        frame.top + frame.height / 4,
+        frame.width / 2,
+        frame.height / 2,
+    )
+
+
 def corners_inside(turned, frame, slack=1e-3):
     """Map the four corners into the upright picture by the renderer's own map."""
     x0, xx, xy, y0, yx, yy = turned.source_map(frame)
@@ -119,12 +129,7 @@ def test_whole_pixels_stay_inside_and_near_the_shape(width, height, ratio, x, y)
 def test_pulling_a_corner_keeps_shape_and_opposite_corner(angle, x, y, corner):
     made = plan(facts_of(3000, 2000), docket_of("30x20cm", crop={"turn": angle}))
     before = framing.current_frame(made)
-    small = Frame(
-        before.left + before.width / 4,
-        before.top + before.height / 4,
-        before.width / 2,
-        before.height / 2,
-    )
+    small = inner_half(before)
     after = framing.stretched(made, small, corner, x, y)
     assert made.turned.holds(after)
     assert abs(after.width / after.height / (small.width / small.height) - 1) < Fraction(1, 10**9)
@@ -159,12 +164,7 @@ def test_turning_keeps_an_own_frame_inside(first, second):
     facts = facts_of(3000, 2000)
     made = plan(facts, docket_of("20x20cm", crop={"turn": first}))
     frame = framing.current_frame(made)
-    inner = Frame(
-        frame.left + frame.width / 4,
-        frame.top + frame.height / 4,
-        frame.width / 2,
-        frame.height / 2,
-    )
+    inner = inner_half(frame)
     made = plan(facts, framing.with_frame(made, inner))
     turned = plan(facts, framing.turned_by(made, second))
     assert turned.turned.holds(turned.crop)

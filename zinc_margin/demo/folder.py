@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import io
 import os
-import secrets
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
@@ -74,14 +72,14 @@ def write_demo(folder: Path, progress: Callable[[float], None] | None = None) ->
             estuary_work = pool.submit(estuary.draw, report("estuary"))
             bench_work = pool.submit(bench.draw, report("bench"))
             wall = wall_work.result()
-            _settle(paths[0], _jpeg(wall, 93, (300, 300), "glazed-tile wall"))
+            store.write_whole(paths[0], _jpeg(wall, 93, (300, 300), "glazed-tile wall"))
             small = Image.fromarray(wall).resize((640, 427), Image.Resampling.BOX)
-            _settle(paths[3], _jpeg(np.asarray(small), 38, (72, 72), None))
-            _settle(paths[1], _tiff(estuary_work.result()))
-            _settle(paths[2], _jpeg(bench_work.result(), 93, (72, 72), "potter's bench"))
+            store.write_whole(paths[3], _jpeg(np.asarray(small), 38, (72, 72), None))
+            store.write_whole(paths[1], _tiff(estuary_work.result()))
+            store.write_whole(paths[2], _jpeg(bench_work.result(), 93, (72, 72), "potter's bench"))
         for name, docket in dockets().items():
             store.save(docket, store.beside(folder / name))
-        _settle(folder / _MARK, EDITION.encode())
+        store.write_whole(folder / _MARK, EDITION.encode())
     except OSError as why:
         raise CannotDo(f"The demo could not be written to {folder}: {why.strerror}.") from None
     return paths
@@ -137,13 +135,3 @@ def _tiff(picture: np.ndarray) -> bytes:
         extratags=[(315, 2, 0, "Tidewater Kilns", True)],
     )  # fmt: skip
     return buffer.getvalue()
-
-
-def _settle(path: Path, data: bytes) -> None:
-    part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")
-    try:
-        part.write_bytes(data)
-        os.replace(part, path)
-    finally:
-        with suppress(OSError):
-            part.unlink()

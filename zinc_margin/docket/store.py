@@ -266,14 +266,21 @@ def save(docket: Docket, path: Path) -> None:
     ------
     CannotDo
     """
+    try:
+        write_whole(path, to_json(docket).encode("utf-8"))
+    except OSError as why:
+        raise CannotDo(f"The docket {path} could not be written: {why.strerror}.") from None
+
+
+def write_whole(path: Path, data: bytes) -> None:
+    """Write a small file so that it is there whole or not at all; it may raise OSError."""
     part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")
     try:
-        part.write_text(to_json(docket), "utf-8")
+        part.write_bytes(data)
         os.replace(part, path)
-    except OSError as why:
+    finally:
         with suppress(OSError):
             part.unlink()
-        raise CannotDo(f"The docket {path} could not be written: {why.strerror}.") from None
 
 
 def load(path: str | Path) -> Docket:

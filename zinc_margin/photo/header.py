@@ -144,13 +144,9 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         if mode not in _KINDS:
             raise CannotDo(f"{path.name} holds {mode} pixels, which are not read yet.")
         kind = _KINDS[mode]
-        if image.format == "PNG" and kind == "RGB" and mode != "P":
-            # Pillow calls a 16-bit colour PNG plain RGB; the header's own byte tells
-            with path.open("rb") as file:
-                bits = 16 if file.read(25)[24:25] == b"\x10" else 8
-        else:
-            bits = 16 if mode.startswith("I") else 8
-        if image.format == "PNG" and mode == "LA":
+        bits = 16 if mode.startswith("I") else 8
+        if image.format == "PNG" and mode in ("RGB", "RGBA", "LA"):
+            # Pillow calls 16-bit colour plain RGB; the header's own byte tells
             with path.open("rb") as file:
                 bits = 16 if file.read(25)[24:25] == b"\x10" else 8
         channels = {"grey": 1, "RGB": 3, "CMYK": 4}[kind]

@@ -9,7 +9,6 @@ import os
 from collections import deque
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
-from fractions import Fraction
 from threading import Event
 
 import numpy as np
@@ -254,7 +253,7 @@ class Renderer:
         scale = float(plan.pixels.scale)
         widen, taps = widening(scale), taps_for(method, scale)
         # the map is given for the upright picture; the codes are already set by quarter turns
-        x0, xx, xy, y0, yx, yy = _set_map(plan)
+        x0, xx, xy, y0, yx, yy = plan.turned.set_map(plan.crop)
         steps = np.array([xx, xy, yx, yy]) / scale
         # every output's place is counted from the print's own corner, so tiles agree to the bit
         corners = [
@@ -318,19 +317,6 @@ class _span:
         self.count = int(wanted.max()) - self.inner + 1
         self.whole = first >= 0 and first + count <= size
         self.take = wanted - self.inner
-
-
-def _set_map(plan: Plan) -> tuple[float, float, float, float, float, float]:
-    """Return the map from frame pixels to the picture as set by its quarter turns."""
-    turned = plan.turned
-    rest = type(turned)(
-        turned.set_width, turned.set_height, turned.angle - 90 * _nearest_quarter(turned.angle)
-    )
-    return rest.source_map(plan.crop)
-
-
-def _nearest_quarter(angle: Fraction) -> int:
-    return (angle / 90 + Fraction(1, 2)).__floor__()
 
 
 def gaussian(sigma: float) -> np.ndarray:

@@ -177,18 +177,19 @@ class Turned:
         du, dv = u - self.set_width / 2, v - self.set_height / 2
         return du * cos - dv * sin + float(box_x) / 2, du * sin + dv * cos + float(box_y) / 2
 
-    def source_map(self, frame: Frame) -> tuple[float, float, float, float, float, float]:
-        """Return the map from frame to upright picture.
+    def set_map(self, frame: Frame) -> tuple[float, float, float, float, float, float]:
+        """Return the map from frame to the picture as its quarter turns have set it.
 
         Returns
         -------
         tuple
             (x0, xx, xy, y0, yx, yy): a point at (s, t) pixels inside the frame lies at
-            (x0 + xx·s + xy·t, y0 + yx·s + yy·t) in the upright picture.
+            (x0 + xx·s + xy·t, y0 + yx·s + yy·t) in the set picture.
         """
-        cos, sin = self._rest
-        u, v = self._to_picture(float(frame.left), float(frame.top))
-        # quarter turns: from the set picture's axes back to the upright picture's
+        return _map_through(self._corner_and_steps(frame))
+
+    def source_map(self, frame: Frame) -> tuple[float, float, float, float, float, float]:
+        """Return the map from frame to the upright picture, in the form of `set_map`."""
         w, h = self.width, self.height
         back = {
             0: lambda a, b: (a, b),
@@ -196,10 +197,20 @@ class Turned:
             2: lambda a, b: (w - a, h - b),
             3: lambda a, b: (w - b, a),
         }[self.quarters]
-        x0, y0 = back(u, v)
-        x1, y1 = back(u + cos, v - sin)
-        x2, y2 = back(u + sin, v + cos)
-        return x0, x1 - x0, x2 - x0, y0, y1 - y0, y2 - y0
+        return _map_through([back(*point) for point in self._corner_and_steps(frame)])
+
+    def _corner_and_steps(self, frame: Frame) -> list[tuple[float, float]]:
+        """Return where a frame's corner, and the points one pixel across and down, were set."""
+        cos, sin = self._rest
+        u, v = self._to_picture(float(frame.left), float(frame.top))
+        return [(u, v), (u + cos, v - sin), (u + sin, v + cos)]
+
+
+def _map_through(
+    points: list[tuple[float, float]],
+) -> tuple[float, float, float, float, float, float]:
+    (x0, y0), (x1, y1), (x2, y2) = points
+    return x0, x1 - x0, x2 - x0, y0, y1 - y0, y2 - y0
 
 
 def whole_pixels(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
