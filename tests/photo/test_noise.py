@@ -3,7 +3,8 @@ import pytest
 
 from tests.conftest import photo_of
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.noise import lightness, measure
+from zinc_margin.photo.sample import lightness
+from zinc_margin.photo.telltales import measure
 
 
 def test_lightness_of_known_greys():

@@ -10,7 +10,7 @@ import pytest
 
 from tests.conftest import UNSHARPENED, docket_of, photo_of
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.noise import lightness
+from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.eye import contrast_sensitivity
 from zinc_margin.plan.planning import plan

@@ -9,12 +9,17 @@ from typing import Any
 
 from ..docket import store
 from ..docket.docket import Docket, Frame
+from ..docket.own_sizes import OwnSizes
+from ..measure.amounts import parse_bytes
+from ..measure.distances import parse_distance
 from ..measure.errors import BadRequest
 from ..measure.lengths import parse_length, parse_number
+from ..measure.makers import find_maker
 from ..measure.papers import find_paper
 from ..measure.resolution import parse_ppi
-from ..measure.sizes import PrintSize, parse_size
-from ..measure.ways import Way, mat_of, parse_way, screen, within
+from ..measure.sizes import PrintSize
+from ..measure.ways import Way, mat_of, screen, sheet_of, within
+from ..measure.wish import Wish, parse_wish
 from ..photo.facts import Facts
 from ..plan.model import Plan
 from ..plan.planning import plan as make_plan
@@ -30,6 +35,7 @@ _SIZE_OPTIONS = (
     "megapixels",
     "screen",
     "mat",
+    "sheet",
 )
 
 
@@ -49,16 +55,26 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--mat", metavar="SIZE", help="a mat's opening; with --reveal or --overlap")
     add("--reveal", metavar="LENGTH", help="paper seen all round inside the opening")
     add("--overlap", metavar="LENGTH", help="picture hidden all round behind the mat")
+    add("--sheet", metavar="SIZE", help="a sheet of paper; the picture is smaller by its --border")
+    add("--border", metavar="LENGTH", help="of the --sheet, even all round")
+    add("--max-bytes", metavar="SIZE", help="of the file, such as 2MB: quality, then pixels give")
+    add("--overspill", metavar="LENGTH", help="borderless: what the driver pushes past each edge")
     add("--orient", choices=("auto", "as-given"), help="auto: the size lies as the photo lies")
     add("--fit", choices=("trim", "whole"), help="fill the size, or show all with bands")
     add("--place", metavar="X,Y", help="where the frame sits in its free room, 0 to 1 each")
     add("--crop", metavar="L,T,W,H", help="a frame in px of the upright, turned picture")
     add("--turn", metavar="DEG", help="degrees, clockwise")
+    add("--printed-at", metavar="WHERE", help="lab, desk, desk-half, roll, press …: what it asks")
+    add("--floor", metavar="N", help="the lowest ppi that you take")
     add("--ppi", metavar="N", help="exactly that, resampling as needed")
     add("--keep-pixels", action="store_true", help="resample nothing; only the tag changes")
     add("--method", choices=("lanczos", "mitchell", "catmull-rom", "blocks"))
     add("--paper", metavar="PAPER", help="gloss, lustre, matt, cotton rag, canvas …")
-    add("--distance", metavar="LENGTH", help="from where the print is seen, such as 80cm")
+    add(
+        "--distance",
+        metavar="LENGTH",
+        help="from where it is seen: 80cm, in the hand, across a room …",
+    )
     add("--strength", metavar="PERCENT", help="of the sharpening that is worked out, 0 to 300")
     add("--no-sharpen", action="store_true")
     add("--bits", type=int, choices=(8, 16))
@@ -82,17 +98,24 @@ def docket_of(options: argparse.Namespace) -> Docket:
     size, crop, pixels = changes["size"], changes["crop"], changes["pixels"]
     sharpen, file = changes["sharpen"], changes["file"]
     if wish is not None:
-        own = isinstance(wish, PrintSize)
-        size |= {"size": wish if own else None, "way": None if own else wish}
+        size |= {"size": wish.size, "way": wish.way}
+        if wish.lie != "auto":
+            size["lie"] = wish.lie
     if options.orient is not None:
         size["lie"] = options.orient
+    if options.printed_at is not None:
+        size["maker"] = find_maker(options.printed_at).key
+    if options.floor is not None:
+        size["floor"] = parse_ppi(options.floor)
+    if options.overspill is not None:
+        size["overspill_mm"] = parse_length(options.overspill, "mm")
     if options.ppi is not None:
         size["ppi"] = parse_ppi(options.ppi)
         pixels["choice"] = "resample"
     if options.keep_pixels:
         pixels["choice"] = "keep"
     if options.distance is not None:
-        size["distance_mm"] = parse_length(options.distance)
+        size["distance_mm"] = parse_distance(options.distance)
     if options.fit is not None:
         crop["fit"] = options.fit
     if options.place is not None:
@@ -122,6 +145,8 @@ def docket_of(options: argparse.Namespace) -> Docket:
         file["bits"] = options.bits
     if options.quality is not None:
         file["quality"] = store.checked("file", "quality", options.quality)
+    if options.max_bytes is not None:
+        file["max_bytes"] = parse_bytes(options.max_bytes)
     if getattr(options, "format", None) is not None:
         file["format"] = options.format
         if options.format == "jpeg" and options.bits == 16:
@@ -130,7 +155,7 @@ def docket_of(options: argparse.Namespace) -> Docket:
     return replace(docket, **lines)
 
 
-def _wish(options: argparse.Namespace) -> PrintSize | Way | None:
+def _wish(options: argparse.Namespace) -> Wish | None:
     """Return the one size that the options ask for, in whichever way."""
     both = options.width is not None and options.height is not None
     given = [name for name in _SIZE_OPTIONS if getattr(options, name) is not None]
@@ -143,17 +168,25 @@ def _wish(options: argparse.Namespace) -> PrintSize | Way | None:
         )
     if (options.reveal or options.overlap) and options.mat is None:
         raise BadRequest("--reveal and --overlap belong to a --mat.")
+    if options.border and options.sheet is None:
+        raise BadRequest("--border belongs to a --sheet.")
     if not given:
         return None
     name, typed = given[0], getattr(options, given[0])
     if both:
-        return PrintSize(
-            f"{options.width} × {options.height}",
-            parse_length(options.width),
-            parse_length(options.height),
-        )
+        width, height = parse_length(options.width), parse_length(options.height)
+        return Wish(size=PrintSize(f"{options.width} × {options.height}", width, height))
     if name == "size":
-        return parse_way(typed) or parse_size(typed)
+        wish = parse_wish(typed, own=OwnSizes().all)
+        if wish.max_bytes is not None:
+            raise BadRequest(f"--size {typed} is a file's size; that is --max-bytes {typed}.")
+        return wish
+    return Wish(way=_way(options, name, typed))
+
+
+def _way(options: argparse.Namespace, name: str, typed: str) -> Way:
+    if name == "sheet":
+        return sheet_of(typed, options.border)
     if name == "mat":
         return mat_of(typed, options.reveal, options.overlap)
     if name == "within":

@@ -17,8 +17,8 @@ from ..docket import store
 from ..docket.docket import Docket
 from ..handoff.names import same_file
 from ..measure import words
+from ..measure.distances import parse_distance
 from ..measure.errors import BadRequest, Cancelled, ZincError
-from ..measure.lengths import parse_length
 from ..measure.resolution import parse_ppi
 from ..photo.header import read_header
 from ..plan.consequences import summary
@@ -105,7 +105,10 @@ def _reach(options: argparse.Namespace) -> int:
     facts = read_header(options.photo).facts
     ppis = [parse_ppi(text) for text in options.ppi or ["300", "240", "180"]]
     if options.distance is not None:
-        enough = needed_ppi(float(parse_length(options.distance)))
+        seen = parse_distance(options.distance)
+        if seen is None:
+            raise BadRequest("From its diagonal every size looks alike; give a distance.")
+        enough = needed_ppi(float(seen))
         ppis.append(Fraction(min(10_000.0, max(1.0, enough))))
     if options.json:
         print_json(reach_report(facts, ppis))
@@ -129,7 +132,7 @@ def _plan(options: argparse.Namespace) -> int:
 
     facts = read_photo(options.photo).facts
     plan = checked_plan(facts, docket, options)
-    _save_docket(options, docket)
+    _save_docket(options, store.with_measured(docket, facts))
     if options.json:
         print_json(plan_report(facts, plan))
     else:
@@ -160,15 +163,15 @@ def _make(options: argparse.Namespace) -> int:
         signal.signal(signal.SIGTERM, terminated)
         if sys.stderr.isatty():
             print(file=sys.stderr, end="\r\x1b[K")
-    _save_docket(options, docket)
+    _save_docket(options, store.with_measured(docket, photo.facts))
     if options.json:
-        report = plan_report(photo.facts, plan)
+        report = plan_report(photo.facts, written.plan)
         report["written"] = {
             "path": str(written.path), "bytes": written.bytes, "seconds": written.seconds,
         }  # fmt: skip
         print_json(report)
     else:
-        print(summary(photo.facts, plan))
+        print(summary(photo.facts, written.plan))
         print(
             f"Written: {written.path}, {words.size_in_bytes(written.bytes)}, in "
             f"{words.seconds(written.seconds)}."

@@ -4,26 +4,37 @@ from __future__ import annotations
 
 import argparse
 import json
+from collections.abc import Sequence
 from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 from ..docket.docket import Docket
+from ..docket.own_sizes import OwnSizes
 from ..measure import words
+from ..measure.distances import parse_distance
 from ..measure.errors import BadRequest
-from ..measure.lengths import parse_length
+from ..measure.makers import find_maker
 from ..measure.resolution import parse_ppi
-from ..measure.sizes import catalogue, parse_size
-from ..measure.ways import named_ways, parse_way
+from ..measure.sizes import PrintSize, catalogue
+from ..measure.ways import Way, named_ways
+from ..measure.wish import parse_wish
 from ..photo.header import read_header
+from ..plan.compare import compare
 from ..plan.ladder import ladder
 from ..plan.planning import plan
-from ..plan.report import SCHEMA, exact, photo_report, rung_report
+from ..plan.report import SCHEMA, carried_report, exact, photo_report, rung_report
 
 
 def declare(commands: Any) -> None:
     """Declare the commands."""
     sizes = commands.add_parser("sizes", help="the catalogue of print sizes")
     sizes.add_argument("--family", metavar="FAMILY")
+    sizes.add_argument("--add", nargs=2, metavar=("NAME", "SIZE"), help="keep a size of your own")
+    sizes.add_argument("--rename", nargs=2, metavar=("NAME", "NEW"))
+    sizes.add_argument("--remove", metavar="NAME")
+    sizes.add_argument("--import", dest="take_in", metavar="FILE", help="add the sizes of a file")
+    sizes.add_argument("--export", metavar="FILE", help="write your own sizes to a file")
     sizes.add_argument("--json", action="store_true", help="print one JSON object")
     sizes.set_defaults(run=_sizes)
 
@@ -41,55 +52,92 @@ def declare(commands: Any) -> None:
 
 
 def _sums(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--printed-at", metavar="WHERE", help="lab, desk, roll …: what it asks")
     parser.add_argument("--target", metavar="PPI", help="what is asked; 300 where nobody says")
     parser.add_argument("--floor", metavar="PPI", help="the lowest that you take; 180")
-    parser.add_argument("--distance", metavar="LENGTH", help="from where it is seen")
+    parser.add_argument(
+        "--distance", metavar="LENGTH", help="from where it is seen: 2.2m, across a room …"
+    )
     parser.add_argument("--json", action="store_true", help="print one JSON object")
 
 
 def _docket(options: argparse.Namespace) -> Docket:
     line = Docket().size
+    if options.printed_at is not None:
+        line = replace(line, maker=find_maker(options.printed_at).key)
     if options.target is not None:
         line = replace(line, ppi=parse_ppi(options.target))
     if options.floor is not None:
         line = replace(line, floor=parse_ppi(options.floor))
     if options.distance is not None:
-        line = replace(line, distance_mm=parse_length(options.distance))
+        line = replace(line, distance_mm=parse_distance(options.distance))
     return replace(Docket(), size=line)
 
 
 def _sizes(options: argparse.Namespace) -> int:
-    family = _family(options)
-    fixed = [size for size in catalogue() if family in (None, size.family)]
-    following = [way for way in named_ways() if family in (None, way.family)]
+    own = OwnSizes()
+    if _changed(options, own):
+        return 0
+    every: list[PrintSize | Way] = [*catalogue(), *named_ways(), *own.all]
+    family = _family(options, every)
+    shown = [one for one in every if family in (None, one.family)]
     if options.json:
-        rows: list[dict[str, Any]] = [
+        rows = [
             {
-                "label": size.label,
-                "family": size.family,
-                "width_mm": exact(size.width_mm),
-                "height_mm": exact(size.height_mm),
+                "label": one.label,
+                "family": one.family,
+                "width_mm": exact(one.width_mm) if isinstance(one, PrintSize) else None,
+                "height_mm": exact(one.height_mm) if isinstance(one, PrintSize) else None,
             }
-            for size in fixed
-        ]
-        rows += [
-            {"label": way.label, "family": way.family, "width_mm": None, "height_mm": None}
-            for way in following
+            for one in shown
         ]
         print_json({"schema": SCHEMA, "sizes": rows})
         return 0
-    for size in fixed:
-        both = [words.pair(size.width_mm, size.height_mm, unit) for unit in ("cm", "in")]
-        print(f"{size.family:20}  {size.label:24}  {both[0]:18}  {both[1]}")
-    for way in following:
-        print(f"{way.family:20}  {way.label}")
+    for one in shown:
+        told = ""
+        if isinstance(one, PrintSize):
+            both = [words.pair(one.width_mm, one.height_mm, unit) for unit in ("cm", "in")]
+            told = f"{both[0]:18}  {both[1]}"
+        elif one.frame is not None:
+            told = f"in a {words.pair(*one.frame, 'cm')} frame"
+        print(f"{one.family:20}  {one.label:24}  {told}".rstrip())
     return 0
 
 
-def _family(options: argparse.Namespace) -> str | None:
+def _changed(options: argparse.Namespace, own: OwnSizes) -> bool:
+    """Carry out what changes the person's own sizes; tell whether anything was asked."""
+    if options.add is not None:
+        name, typed = options.add
+        wish = parse_wish(typed)
+        size = wish.size or wish.way
+        if size is None:
+            raise BadRequest(f"“{typed}” is a file's size, not a print's.")
+        own.add(name, size)
+        print(f"Kept “{name}” among your sizes.")
+    elif options.rename is not None:
+        own.rename(*options.rename)
+        print(f"“{options.rename[0]}” is called “{options.rename[1]}” now.")
+    elif options.remove is not None:
+        own.remove(options.remove)
+        print(f"“{options.remove}” is no longer among your sizes.")
+    elif options.take_in is not None:
+        added, kept = own.take_in(Path(options.take_in))
+        print(f"{added} sizes added; {kept} names were there already and were kept.")
+    elif options.export is not None:
+        path = Path(options.export)
+        if path.exists():
+            raise BadRequest(f"{path} is there already and was kept; choose another name.")
+        own.hand_on(path)
+        print(f"{len(own.all)} sizes written to {path}.")
+    else:
+        return False
+    return True
+
+
+def _family(options: argparse.Namespace, every: Sequence[PrintSize | Way]) -> str | None:
     if options.family is None:
         return None
-    known = [one.family for one in (*catalogue(), *named_ways())]  # type: ignore[attr-defined]
+    known = [one.family for one in every]
     if options.family not in known:
         names = ", ".join(dict.fromkeys(known))
         raise BadRequest(f"“{options.family}” is not a family of sizes; there are {names}.")
@@ -97,11 +145,14 @@ def _family(options: argparse.Namespace) -> str | None:
 
 
 def _ladder(options: argparse.Namespace) -> int:
-    family = _family(options)
+    own = OwnSizes().all
+    family = _family(options, [*catalogue(), *named_ways(), *own])
     docket = _docket(options)
     facts = read_header(options.photo).facts
     made = plan(facts, docket)
-    rungs = [rung for rung in ladder(facts, docket, made) if family in (None, rung.size.family)]
+    rungs = [
+        rung for rung in ladder(facts, docket, made, own) if family in (None, rung.size.family)
+    ]
     if options.json:
         print_json(
             {
@@ -110,16 +161,17 @@ def _ladder(options: argparse.Namespace) -> int:
                 "target_ppi": exact(made.target_ppi),
                 "floor_ppi": exact(made.floor_ppi),
                 "distance_mm": made.distance_mm,
-                "ladder": [rung_report(rung) for rung in rungs],
+                "ladder": [rung_report(rung, made) for rung in rungs],
             }
         )
         return 0
-    print(f"{'size':34} {'trimmed':>9} {'ppi':>6} {'sharp from':>11}  grade")
+    print(f"{'size':34} {'trimmed':>9} {'ppi':>6} {'enlarged':>9} {'sharp from':>11}  grade")
     for rung in rungs:
+        times = words.times(rung.enlargement)
         print(
             f"{rung.size.label:34} {words.share(rung.trimmed_share):>9} "
-            f"{words.ppi(rung.effective_ppi):>6} {words.length(rung.sharp_from_mm, 'cm'):>11}  "
-            f"{rung.grade}"
+            f"{words.ppi(rung.effective_ppi):>6} {times:>9} "
+            f"{words.length(rung.sharp_from_mm, 'cm'):>11}  {rung.grade}"
         )
     seen = words.length(made.distance_mm, "cm")
     print(f"Judged for one distance, {seen}.")
@@ -127,41 +179,20 @@ def _ladder(options: argparse.Namespace) -> int:
 
 
 def _compare(options: argparse.Namespace) -> int:
-    way = parse_way(options.size)
-    base = _docket(options)
-    size = None if way is not None else parse_size(options.size)
-    docket = replace(base, size=replace(base.size, size=size, way=way))
-    rows = []
-    for path in options.photos:
-        facts = read_header(path).facts
-        rows.append((facts, plan(facts, docket)))
+    wish = parse_wish(options.size, own=OwnSizes().all)
+    if wish.max_bytes is not None:
+        raise BadRequest(f"--size {options.size} is a file's size, not a print's.")
+    line = replace(_docket(options).size, size=wish.size, way=wish.way, lie=wish.lie)
+    photos = ((read_header(path).facts, Docket()) for path in options.photos)
+    rows = compare(photos, line)
     if options.json:
-        print_json(
-            {
-                "schema": SCHEMA,
-                "compare": [
-                    {
-                        "photo": photo_report(facts),
-                        "print": {
-                            "label": made.size.label,
-                            "width_mm": exact(made.size.width_mm),
-                            "height_mm": exact(made.size.height_mm),
-                        },
-                        "trimmed_share": made.trimmed_share,
-                        "effective_ppi": exact(made.effective_ppi),
-                        "enlargement": made.enlargement,
-                        "sharp_from_mm": made.sharp_from_mm,
-                        "distance_mm": made.distance_mm,
-                        "grade": made.grade,
-                    }
-                    for facts, made in rows
-                ],
-            }
-        )
+        print_json({"schema": SCHEMA, "compare": [carried_report(row) for row in rows]})
         return 0
-    for facts, made in rows:
+    for row in rows:
+        made = row.plan
         print(
-            f"{facts.path.name:32} {words.pair(made.size.width_mm, made.size.height_mm, 'cm'):18} "
+            f"{row.facts.path.name:32} "
+            f"{words.pair(made.size.width_mm, made.size.height_mm, 'cm'):18} "
             f"{words.ppi(made.effective_ppi):>6} ppi  "
             f"{words.share(made.trimmed_share):>9} trimmed  "
             f"sharp from {words.length(made.sharp_from_mm, 'cm')}: {made.grade}"

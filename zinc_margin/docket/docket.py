@@ -10,6 +10,7 @@ from typing import Any, ClassVar
 from ..measure.papers import usual_paper
 from ..measure.sizes import PrintSize
 from ..measure.ways import Way
+from ..photo.facts import Measured
 
 VERSION = 1
 
@@ -30,9 +31,19 @@ class Line:
 
 @dataclass(frozen=True)
 class PhotoLine(Line):
-    """1: the photo itself; nothing is decided about it yet."""
+    """1: the photo itself; nothing is decided, but what was measured is kept.
+
+    Attributes
+    ----------
+    digest : str or None
+        SHA-256 of the photo's file as it was measured.
+    measured : Measured or None
+        Holds for the photo of that digest, so that a docket makes the same file for ever.
+    """
 
     title: ClassVar[str] = "Photo"
+    digest: str | None = None
+    measured: Measured | None = None
 
 
 @dataclass(frozen=True)
@@ -47,21 +58,28 @@ class SizeLine(Line):
         Another way of saying how large: one side, a box to fit into, a mat, pixels …
     lie : str
         ``auto`` as the photo lies; ``as-given``; ``across`` the way the photo does not lie.
+    maker : str or None
+        Where it is printed: a key of the makers; None takes the usual one, a lab.
     ppi : Fraction or None
-        The resolution that the print's maker asks for; None takes 300.
+        The resolution that is asked; None takes the maker's.
     floor : Fraction or None
-        Under it enlarging is preferred; None takes half of a 360-ppi device.
+        Under it enlarging is preferred; None takes half of the device's own (of a 360-ppi one).
     distance_mm : Fraction or None
         None takes the print's diagonal, and never less than 30 cm.
+    overspill_mm : Fraction or None
+        By how much a borderless driver blows the picture past each edge of the paper; None: not
+        borderless.
     """
 
     title: ClassVar[str] = "Size"
     size: PrintSize | None = None
     way: Way | None = None
     lie: str = "auto"
+    maker: str | None = None
     ppi: Fraction | None = None
     floor: Fraction | None = None
     distance_mm: Fraction | None = None
+    overspill_mm: Fraction | None = None
 
 
 @dataclass(frozen=True)
@@ -125,15 +143,15 @@ class SharpenLine(Line):
     paper : str
     strength : Fraction
         Percent of the amount that is worked out, 0–300.
-    lean : Fraction
-        From fine edges (0) to broad ones (1).
+    lean : Fraction or None
+        From fine edges (0) to broad ones (1); None: 0.2, more for a soft photo.
     """
 
     title: ClassVar[str] = "Sharpen"
     on: bool = True
     paper: str = field(default_factory=usual_paper)
     strength: Fraction = Fraction(100)
-    lean: Fraction = Fraction(1, 5)
+    lean: Fraction | None = None
 
 
 @dataclass(frozen=True)
@@ -155,6 +173,8 @@ class FileLine(Line):
         8 or 16; None: as the photo.
     quality : int
         JPEG quality, 1–100.
+    max_bytes : int or None
+        The file's most; quality gives way first (down to 80), then pixels.
     folder : str or None
         None: beside the photo.
     name : str or None
@@ -165,6 +185,7 @@ class FileLine(Line):
     format: str = "tiff"
     bits: int | None = None
     quality: int = 95
+    max_bytes: int | None = None
     folder: str | None = None
     name: str | None = None
 

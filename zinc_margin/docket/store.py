@@ -7,17 +7,20 @@ import os
 import secrets
 from collections.abc import Callable, Mapping
 from contextlib import suppress
-from dataclasses import fields
+from dataclasses import fields, replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
+from ..measure.amounts import LEAST_BYTES
 from ..measure.errors import BadRequest, CannotDo
 from ..measure.lengths import LONGEST_MM
+from ..measure.makers import find_maker
 from ..measure.papers import find_paper
 from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from ..measure.sizes import PrintSize
 from ..measure.ways import WAYS, Way
+from ..photo.facts import Facts, Measured
 from . import docket as model
 from .docket import LINES, VERSION, Docket, Frame, Line
 
@@ -116,9 +119,21 @@ def _way(value: Any) -> Way:
     names = WAYS[value["kind"]]
     try:
         values = tuple(_number(-most, most)(value.get(name)) for name in names)
-        return Way(value["kind"], values, _text(value["label"]) if value.get("label") else "")
+        label = _text(value["label"]) if value.get("label") else ""
+        frame = value.get("frame_mm")
+        outer = None if frame is None else (_length(frame[0]), _length(frame[1]))
+        return Way(value["kind"], values, label, frame=outer)
+    except (TypeError, IndexError, KeyError):
+        raise _Wrong("must have a frame of two lengths") from None
     except BadRequest as why:
         raise _Wrong(f"cannot be meant: {why}") from None
+
+
+def _maker(value: Any) -> str:
+    try:
+        return find_maker(_text(value)).key
+    except BadRequest as why:
+        raise _Wrong(f"must be a place to print that is known: {why}") from None
 
 
 def _frame(value: Any) -> Frame:
@@ -130,17 +145,25 @@ def _frame(value: Any) -> Frame:
     return Frame(left, top, width, height)
 
 
+def _measured(value: Any) -> Measured:
+    try:
+        return Measured.from_plain(value)
+    except (KeyError, TypeError, ValueError):
+        raise _Wrong("must hold what was measured: noise, blocks, halo …") from None
+
+
 def _or_none(read: Callable[[Any], Any]) -> Callable[[Any], Any]:
     return lambda value: None if value is None else read(value)
 
 
 _ppi = _number(LOWEST_PPI, HIGHEST_PPI)
 _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
-    "photo": {},
+    "photo": {"digest": _or_none(_text), "measured": _or_none(_measured)},
     "size": {
         "size": _or_none(_size), "way": _or_none(_way),
         "lie": _one_of("auto", "as-given", "across"),
-        "ppi": _or_none(_ppi), "floor": _or_none(_ppi), "distance_mm": _or_none(_length),
+        "maker": _or_none(_maker), "ppi": _or_none(_ppi), "floor": _or_none(_ppi),
+        "distance_mm": _or_none(_length), "overspill_mm": _or_none(_number(0, 100)),
     },
     "crop": {
         "fit": _one_of("trim", "whole"), "place_x": _number(0, 1), "place_y": _number(0, 1),
@@ -151,12 +174,14 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
         "method": _one_of("lanczos", "mitchell", "catmull-rom", "blocks"),
     },
     "sharpen": {
-        "on": _yes_or_no, "paper": _paper, "strength": _number(0, 300), "lean": _number(0, 1),
+        "on": _yes_or_no, "paper": _paper, "strength": _number(0, 300),
+        "lean": _or_none(_number(0, 1)),
     },
     "finish": {},
     "file": {
         "format": _one_of("tiff", "jpeg", "png"), "bits": _or_none(_whole(8, 16)),
-        "quality": _whole(1, 100), "folder": _or_none(_text), "name": _or_none(_file_name),
+        "quality": _whole(1, 100), "max_bytes": _or_none(_whole(LEAST_BYTES, 10**13)),
+        "folder": _or_none(_text), "name": _or_none(_file_name),
     },
 }  # fmt: skip
 
@@ -181,26 +206,30 @@ def to_json(docket: Docket) -> str:
     lines: dict[str, Any] = {"zinc_margin_docket": VERSION}
     for name in LINES:
         line = getattr(docket, name)
-        lines[name] = {key: _plain(getattr(line, key)) for key in _READERS[name]} | dict(line.extra)
+        lines[name] = {key: plain(getattr(line, key)) for key in _READERS[name]} | dict(line.extra)
     return json.dumps(lines | dict(docket.extra), ensure_ascii=False, indent=2) + "\n"
 
 
-def _plain(value: Any) -> Any:
+def plain(value: Any) -> Any:
+    """Return one field's value as JSON has it."""
     if isinstance(value, Fraction):
         # a plain decimal where it is exact, for whoever reads the file
         return int(value) if value.denominator == 1 else _decimal(value)
     if isinstance(value, PrintSize):
         return {
             "label": value.label,
-            "width_mm": _plain(value.width_mm),
-            "height_mm": _plain(value.height_mm),
+            "width_mm": plain(value.width_mm),
+            "height_mm": plain(value.height_mm),
         }
     if isinstance(value, Way):
         named = zip(WAYS[value.kind], value.values, strict=True)
         label = {"label": value.label} if value.label else {}
-        return {"kind": value.kind} | label | {name: _plain(part) for name, part in named}
+        frame = {"frame_mm": [plain(side) for side in value.frame]} if value.frame else {}
+        return {"kind": value.kind} | label | {name: plain(part) for name, part in named} | frame
+    if isinstance(value, Measured):
+        return value.plain()
     if isinstance(value, Frame):
-        return {item.name: _plain(getattr(value, item.name)) for item in fields(Frame)}
+        return {item.name: plain(getattr(value, item.name)) for item in fields(Frame)}
     return value
 
 
@@ -252,6 +281,14 @@ def from_json(text: str, source: str = "the docket") -> Docket:
             raise BadRequest(f"In {source}, file.bits must be 8 or 16, not {known['bits']}.")
         lines[name] = _LINE_TYPES[name](**known, extra=given)
     return Docket(**lines, extra=raw)
+
+
+def with_measured(docket: Docket, facts: Facts) -> Docket:
+    """Return the docket with what was measured of its photo, to be kept with it."""
+    if facts.measured is None or docket.photo.digest == facts.digest:
+        return docket
+    photo = replace(docket.photo, digest=facts.digest, measured=facts.measured)
+    return replace(docket, photo=photo)
 
 
 def beside(photo: Path) -> Path:

@@ -20,7 +20,7 @@ from ..measure.words import size_in_bytes
 from ..photo.pixels import Photo
 from ..pixels.render import Renderer
 from ..plan.model import Plan
-from . import names, writers
+from . import fitting, names, writers
 
 
 @dataclass(frozen=True)
@@ -32,11 +32,14 @@ class Written:
     path : Path
     bytes : int
     seconds : float
+    plan : Plan
+        As it was made; under a byte limit with fewer pixels, or a lower quality, than was planned.
     """
 
     path: Path
     bytes: int
     seconds: float
+    plan: Plan
 
 
 def make_file(
@@ -65,8 +68,11 @@ def make_file(
     part = out.with_name(f".{out.name[:100]}.{secrets.token_hex(4)}.part")
     try:
         try:
-            bands = _flushed(Renderer(photo, plan).bands(progress, cancel), part)
-            writers.write(part, bands, plan, photo.colour.icc, photo.facts.path)
+            if plan.file.max_bytes is not None:
+                plan = fitting.write_within(part, photo, plan, progress, cancel)
+            else:
+                bands = _flushed(Renderer(photo, plan).bands(progress, cancel), part)
+                writers.write(part, bands, plan, photo.colour.icc, photo.facts.path)
             with part.open("rb") as file:
                 os.fsync(file.fileno())
             _settle(part, out, overwrite)
@@ -82,7 +88,7 @@ def make_file(
     finally:
         with suppress(OSError):
             part.unlink()
-    return Written(out, out.stat().st_size, time.monotonic() - started)
+    return Written(out, out.stat().st_size, time.monotonic() - started, plan)
 
 
 def _flushed(bands: Iterator[np.ndarray], part: Path) -> Iterator[np.ndarray]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import struct
 import zlib
 from collections.abc import Iterator
@@ -161,16 +162,38 @@ def _png(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
 
 
 def _jpeg(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    path.write_bytes(jpeg_data(gathered(bands, plan), plan, icc))
+    metadata.carry(photo, path, plan)
+
+
+def gathered(bands: Bands, plan: Plan) -> np.ndarray:
+    """Return a whole picture from its bands."""
     width, height, channels = plan.pixels.width, plan.pixels.height, plan.file.channels
     whole = np.empty((height, width, channels), np.uint8)
     top = 0
     for band in bands:
         whole[top : top + len(band)] = band
         top += len(band)
-    picture = Image.fromarray(whole if channels == 3 else whole[..., 0])
+    return whole
+
+
+def jpeg_data(
+    codes: np.ndarray, plan: Plan, icc: bytes, tables: list[list[int]] | None = None
+) -> bytes:
+    """Return a picture as JPEG, without the photo's metadata.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C), uint8
+    tables : list of two lists of 64, optional
+        Quantisation tables in place of those of the plan's quality.
+    """
+    picture = Image.fromarray(codes if codes.shape[2] == 3 else codes[..., 0])
     near = tuple(round(n / d) for n, d in (plan.pixels.tag_x, plan.pixels.tag_y))
+    buffer = io.BytesIO()
+    how = {"quality": plan.file.quality} if tables is None else {"qtables": tables}
     picture.save(
-        path, "JPEG", quality=plan.file.quality, subsampling=0, optimize=False, icc_profile=icc,
-        dpi=near if max(near) <= 65535 else None,
+        buffer, "JPEG", subsampling=0, optimize=False, icc_profile=icc,
+        dpi=near if max(near) <= 65535 else None, **how,
     )  # fmt: skip
-    metadata.carry(photo, path, plan)
+    return buffer.getvalue()

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
-from importlib import resources
 
 from .errors import BadRequest
 from .lengths import plain_text
+from .tables import table
 
 
 @dataclass(frozen=True)
@@ -23,12 +22,14 @@ class Paper:
 @cache
 def papers() -> tuple[Paper, ...]:
     """Return the shipped papers, in their order."""
-    return tuple(Paper(entry["name"], Fraction(entry["sigma_mm"])) for entry in _data()["papers"])
+    return tuple(
+        Paper(entry["name"], Fraction(entry["sigma_mm"])) for entry in table("papers")["papers"]
+    )
 
 
 def usual_paper() -> str:
     """Return the name of the paper that is taken when nobody says."""
-    return str(_data()["usual"])
+    return str(table("papers")["usual"])
 
 
 def find_paper(name: str) -> Paper:
@@ -48,9 +49,3 @@ def find_paper(name: str) -> Paper:
         return near[0]
     names = ", ".join(paper.name for paper in papers())
     raise BadRequest(f"“{name}” is not a paper that I know; there are {names}.")
-
-
-@cache
-def _data() -> dict:
-    text = resources.files(__package__).joinpath("data/papers.json").read_text("utf-8")
-    return dict(json.loads(text))

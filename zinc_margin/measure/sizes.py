@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import json
 import re
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
-from importlib import resources
 
 from .errors import BadRequest
 from .lengths import UNITS, parse_length, parse_number, plain_text, split_unit
+from .tables import table
 
 
 @dataclass(frozen=True)
@@ -58,9 +57,8 @@ def _tidy(text: str) -> str:
 @cache
 def catalogue() -> tuple[PrintSize, ...]:
     """Return every size of the shipped catalogue, in its order."""
-    raw = json.loads(resources.files(__package__).joinpath("data/sizes.json").read_text("utf-8"))
     found = []
-    for family in raw["families"]:
+    for family in table("sizes")["families"]:
         unit = UNITS[family["unit"]]
         for entry in family["sizes"]:
             width, height = (Fraction(part) for part in entry["size"])
@@ -75,6 +73,11 @@ def _by_name() -> dict[str, PrintSize]:
     for size in catalogue():
         names.setdefault(_tidy(size.label), size)
     return names
+
+
+def is_known(name: str) -> bool:
+    """Tell whether the catalogue has a size of this name."""
+    return _tidy(name) in _by_name()
 
 
 def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
@@ -103,7 +106,9 @@ def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
         )
     number, unit = split_unit(parts[1])
     first, own_unit = split_unit(parts[0])
-    unit_name = default_unit if unit is None else _name_of(unit)
+    # eighths and halves are how inches are said
+    usual = "in" if "/" in number + first and own_unit is None else default_unit
+    unit_name = usual if unit is None else _name_of(unit)
     try:
         width = parse_length(parts[0], _name_of(own_unit) if own_unit else unit_name)
         height = parse_length(parts[1], unit_name)

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-import json
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cache
-from importlib import resources
 
 from .errors import BadRequest
 from .lengths import parse_length, parse_number, plain_text
 from .sizes import parse_size
+from .tables import table
 
 WAYS: dict[str, tuple[str, ...]] = {
     "width": ("mm",),
@@ -20,6 +20,9 @@ WAYS: dict[str, tuple[str, ...]] = {
     "short-edge": ("mm",),
     "within": ("width_mm", "height_mm"),
     "mat": ("width_mm", "height_mm", "reveal_mm"),
+    "sheet": ("width_mm", "height_mm", "border_mm"),
+    "shape": ("ratio",),
+    "reach": ("ppi",),
     "scale": ("factor",),
     "megapixels": ("megapixels",),
     "within-px": ("width_px", "height_px"),
@@ -38,6 +41,11 @@ _MOST_FACTOR = 100
 class Way:
     """One wish: its kind, a key of `WAYS`, its values in that order, and perhaps a name.
 
+    Attributes
+    ----------
+    frame : (Fraction, Fraction) or None
+        A mat's outer size in mm, which is the frame's.
+
     Raises
     ------
     BadRequest
@@ -48,14 +56,14 @@ class Way:
     values: tuple[Fraction, ...]
     label: str = field(default="", compare=False)
     family: str = field(default="own", compare=False)
-    remark: str = field(default="", compare=False)
+    frame: tuple[Fraction, Fraction] | None = field(default=None, compare=False)
 
     def __post_init__(self) -> None:
         names = WAYS.get(self.kind)
         if names is None or len(self.values) != len(names):
             raise BadRequest(f"“{self.kind}” is not a way to give a size.")
         for name, value in zip(names, self.values, strict=True):
-            if name == "reveal_mm":
+            if name == "reveal_mm" or (name == "border_mm" and value == 0):
                 continue
             if value <= 0:
                 raise BadRequest("A size must be more than zero.")
@@ -65,6 +73,8 @@ class Way:
                 raise BadRequest("A print is scaled by at most 10000 percent.")
             if name == "megapixels" and value > _MOST_PIXELS:
                 raise BadRequest("No file holds as many megapixels as that.")
+        if self.kind == "sheet" and 2 * self.values[2] >= min(self.values[:2]):
+            raise BadRequest("The border leaves nothing of the sheet.")
         if self.kind == "mat":
             width, height, reveal = self.values
             if min(width, height) - 2 * reveal <= 0:
@@ -86,24 +96,33 @@ _WORDS: tuple[tuple[str, str], ...] = (
     ),
 )
 _PAIR_OF_PIXELS = re.compile(r"(\d+)\s*(?:px)?\s*[x×*]\s*(\d+)\s*(?:px|pixels?)")
+_SHEET = re.compile(
+    r"(?:sheet\s+)?(?P<sheet>.+?)[\s,]+(?:with\s+)?(?:a\s+)?"
+    r"(?:border\s+(?P<after>.+)|(?P<before>[\d.,/\s]+\w*)\s+border)"
+)
 _MAT = re.compile(r"mat\s+(.+?)(?:[\s,]+(reveal|overlap)\s+(.+))?")
 
 
 @cache
 def named_ways() -> tuple[Way, ...]:
     """Return the catalogue's sizes that follow the photo: rolls, mats, screens."""
-    text = resources.files(__package__).joinpath("data/ways.json").read_text("utf-8")
     return tuple(
         Way(
             family["kind"],
             tuple(Fraction(value) for value in entry["values"]),
             entry["name"],
             family["name"],
-            entry.get("remark", ""),
+            (Fraction(entry["frame"][0]), Fraction(entry["frame"][1]))
+            if "frame" in entry
+            else None,
         )
-        for family in json.loads(text)["families"]
+        for family in table("ways")["families"]
         for entry in family["sizes"]
     )
+
+
+def _pair(sides: Sequence[str]) -> tuple[Fraction, Fraction]:
+    return Fraction(sides[0]), Fraction(sides[1])
 
 
 def parse_way(text: str, default_unit: str = "cm") -> Way | None:
@@ -133,6 +152,9 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
     if mat is not None:
         reveal = mat[3] if mat[2] == "reveal" else None
         return mat_of(mat[1], reveal, mat[3] if mat[2] == "overlap" else None, default_unit)
+    sheet = _SHEET.fullmatch(plain)
+    if sheet is not None:
+        return sheet_of(sheet["sheet"], sheet["after"] or sheet["before"], default_unit)
     if plain.endswith("%"):
         return Way("scale", (parse_number(plain[:-1].strip(), "percentage") / 100,))
     megapixels = re.fullmatch(r"(.+?)\s*(?:mp|mpx|megapixels?)", plain)
@@ -174,6 +196,13 @@ def mat_of(opening: str, reveal: str | None, overlap: str | None, default_unit: 
     elif overlap is not None:
         round_it = -_or_nothing(overlap, default_unit)
     return Way("mat", (size.width_mm, size.height_mm, round_it))
+
+
+def sheet_of(sheet: str, border: str | None, default_unit: str = "cm") -> Way:
+    """Read a sheet of paper with an even border."""
+    size = parse_size(sheet, default_unit)
+    width = Fraction(0) if border is None else _or_nothing(border, default_unit)
+    return Way("sheet", (size.width_mm, size.height_mm, width))
 
 
 def _or_nothing(text: str, default_unit: str) -> Fraction:

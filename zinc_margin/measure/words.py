@@ -9,6 +9,9 @@ from .lengths import MM_PER_INCH
 
 Number = float | Fraction
 
+UNITS_SHOWN = ("cm", "in", "px/cm")
+"""Units to show: centimetres with ppi, inches with ppi, centimetres with px/cm."""
+
 _EIGHTHS = {
     Fraction(1, 8): "⅛", Fraction(1, 4): "¼", Fraction(3, 8): "⅜", Fraction(1, 2): "½",
     Fraction(5, 8): "⅝", Fraction(3, 4): "¾", Fraction(7, 8): "⅞",
@@ -32,6 +35,11 @@ def in_inches(mm: Number, places: int = 2) -> str:
     return trimmed_zeros(float(mm) / float(MM_PER_INCH), places)
 
 
+def unit(units: str) -> str:
+    """Return the unit of length of units to show: ``cm`` or ``in``."""
+    return "in" if units == "in" else "cm"
+
+
 def side(mm: Number, units: str) -> str:
     """Write one side of a print, in cm or in, without its unit."""
     return in_inches(mm) if units == "in" else trimmed_zeros(float(mm) / 10, 2)
@@ -39,7 +47,7 @@ def side(mm: Number, units: str) -> str:
 
 def pair(width_mm: Number, height_mm: Number, units: str) -> str:
     """Write a print size: ``30 × 20 cm``."""
-    return f"{side(width_mm, units)} × {side(height_mm, units)} {units}"
+    return f"{side(width_mm, units)} × {side(height_mm, units)} {unit(units)}"
 
 
 def length(mm: Number, units: str) -> str:
@@ -68,12 +76,28 @@ def ppi(value: Number) -> str:
     return trimmed_zeros(value, 0 if float(value) >= 100 else 1)
 
 
+def resolution(value: Number, units: str = "cm") -> str:
+    """Write a resolution: ``300 ppi``, or converted ``118.1 px/cm``."""
+    if units != "px/cm":
+        return f"{ppi(value)} ppi"
+    per_cm = float(value) / 2.54
+    return f"{trimmed_zeros(per_cm, 1 if per_cm >= 10 else 2)} px/cm"
+
+
 def share(value: Number) -> str:
     """Write a share of 0–1 in percent: ``0 %``, ``under 0.1 %``, ``3.4 %``, ``17 %``."""
     percent = float(value) * 100
     if 0 < percent < 0.1:
         return "under 0.1 %"
     return f"{trimmed_zeros(percent, 0 if percent >= 10 else 1)} %"
+
+
+def times(enlargement: Number) -> str:
+    """Write by how much pixels are stretched to what is asked; a dash where they are not."""
+    value = float(enlargement)
+    if value <= 1.0005:
+        return "–"
+    return f"{trimmed_zeros(value, 2 if value < 10 else 1)} ×"
 
 
 def megapixels(width: int, height: int) -> str:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 
 @dataclass(frozen=True)
@@ -15,9 +16,46 @@ class Measured:
     ----------
     noise : float
         Standard deviation of the finest-grained noise, in L*.
+    blocks : float
+        By how much steps on JPEG's 8-pixel grid exceed those beside it, in L*.
+    halo : float
+        Usual overshoot beside sharp edges, on both sides, as a share of their step.
+    edge_px : float or None
+        Width (Gaussian sigma, in pixels) of the sharpest tenth of the edges; None where too few
+        edges stand clear to tell.
+    true_share : float
+        The share of pixels each way that carry detail of their own; under 1 when the photo was
+        enlarged before.
+    places : tuple of (str, int, int)
+        Where each tell-tale shows best: its name, x and y in the upright photo.
     """
 
     noise: float
+    blocks: float = 0.0
+    halo: float = 0.0
+    edge_px: float | None = None
+    true_share: float = 1.0
+    places: tuple[tuple[str, int, int], ...] = ()
+
+    def plain(self) -> dict[str, Any]:
+        """Return the figures as JSON has them."""
+        return asdict(self) | {"places": {name: [x, y] for name, x, y in self.places}}
+
+    @classmethod
+    def from_plain(cls, value: Any) -> Measured:
+        """Read what `plain` wrote.
+
+        Raises
+        ------
+        KeyError, TypeError, ValueError
+            When it is something else.
+        """
+        edge = value["edge_px"]
+        figures = {name: float(value[name]) for name in ("noise", "blocks", "halo", "true_share")}
+        if not all(0 <= figure < 1e6 for figure in figures.values()) or not figures["true_share"]:
+            raise ValueError("figures out of range")
+        places = tuple((str(name), int(x), int(y)) for name, (x, y) in value["places"].items())
+        return cls(edge_px=None if edge is None else float(edge), places=places, **figures)
 
 
 @dataclass(frozen=True)
@@ -46,6 +84,8 @@ class Facts:
         The resolution that the file notes, in pixels per inch; None when absent or nonsense.
     alpha : bool
     file_bytes : int
+    digest : str or None
+        SHA-256 of the file; None until it has been read to its end.
     measured : Measured or None
         None until the pixels have been looked at.
     """
@@ -63,6 +103,7 @@ class Facts:
     tag_y: Fraction | None = None
     alpha: bool = False
     file_bytes: int = 0
+    digest: str | None = None
     measured: Measured | None = None
 
     @property

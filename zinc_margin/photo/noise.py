@@ -10,58 +10,25 @@ from __future__ import annotations
 
 import numpy as np
 
-from .colour import Colour
-from .facts import Measured
+from .sample import Sample
 
-_TILE = 32
-_MOST_TILES = 2000
+SIDE, MOST = 32, 2000
+"""The pieces that it wants: small, so that some are quiet; many."""
 
 
-def lightness(codes: np.ndarray, colour: Colour) -> np.ndarray:
-    """Return L* (0–100) of a small block of pixels.
+def noise_of(pieces: Sample) -> tuple[float, tuple[int, int] | None]:
+    """Return the standard deviation of the finest-grained noise in L*, and where it shows.
 
-    Parameters
-    ----------
-    codes : ndarray (..., C), uint8 or uint16
+    It is that of the quietest fifth of the pieces that are neither nearly black nor nearly white
+    (there, tones are cut off and noise hides). The place is (x, y) of a piece of that loudness.
     """
-    top = np.iinfo(codes.dtype).max
-    places = codes.astype(np.int64) * (colour.decode.shape[1] - 1) // top
-    light = np.zeros(codes.shape[:-1], np.float64)
-    for channel in range(codes.shape[-1]):
-        light += colour.matrix[1, channel] * colour.decode[channel][places[..., channel]]
-    cube = np.where(light > (6 / 29) ** 3, np.cbrt(light), light / (3 * (6 / 29) ** 2) + 4 / 29)
-    return np.asarray(116 * cube - 16)
-
-
-def measure(codes: np.ndarray, colour: Colour) -> Measured:
-    """Measure a photo's noise on tiles spread evenly over it.
-
-    Parameters
-    ----------
-    codes : ndarray (H, W, C)
-
-    Returns
-    -------
-    Measured
-        The standard deviation is that of the quietest fifth of the tiles that are neither nearly
-        black nor nearly white (there, tones are cut off and noise hides).
-    """
-    height, width = codes.shape[:2]
-    if height < _TILE or width < _TILE:
-        return Measured(0.0)
-    across = np.arange(0, width - _TILE + 1, _TILE)
-    down = np.arange(0, height - _TILE + 1, _TILE)
-    thin = max(1, int(np.ceil(np.sqrt(len(across) * len(down) / _MOST_TILES))))
-    deviations = []
-    for top in down[::thin]:
-        row = lightness(codes[top : top + _TILE], colour)
-        tiles = np.stack([row[:, left : left + _TILE] for left in across[::thin]])
-        seen = tiles.mean(axis=(1, 2))
-        down2 = np.diff(tiles, 2, axis=1)
-        masked = np.abs(np.diff(down2, 2, axis=2))
-        sigma = np.sqrt(np.pi / 2) / 6 * masked.mean(axis=(1, 2))
-        deviations.append(sigma[(seen > 4) & (seen < 97)])
-    found = np.concatenate(deviations)
-    if not len(found):
-        return Measured(0.0)
-    return Measured(float(np.quantile(found, 0.2)))
+    tiles = pieces.tiles
+    seen = tiles.mean(axis=(1, 2))
+    masked = np.abs(np.diff(np.diff(tiles, 2, axis=1), 2, axis=2))
+    sigma = np.sqrt(np.pi / 2) / 6 * masked.mean(axis=(1, 2), dtype=np.float64)
+    usable = np.flatnonzero((seen > 4) & (seen < 97))
+    if not len(usable):
+        return 0.0, None
+    found = float(np.quantile(sigma[usable], 0.2))
+    top, left = pieces.places[usable[np.argmin(np.abs(sigma[usable] - found))]]
+    return found, (int(left) + SIDE // 2, int(top) + SIDE // 2)

@@ -16,7 +16,8 @@ from . import colour as colours
 from .colour import Colour
 from .facts import Facts
 from .header import Header, read_header
-from .noise import measure
+from .remembered import digest_of, recalled, remember
+from .telltales import measure
 
 
 @dataclass(frozen=True, eq=False)
@@ -38,8 +39,13 @@ class Photo:
     colour: Colour
 
 
-def read_photo(path: str | Path) -> Photo:
+def read_photo(path: str | Path, measured: bool = True) -> Photo:
     """Decode a photo and measure it.
+
+    Parameters
+    ----------
+    measured : bool
+        False leaves the measuring to `measured_photo`, unless it is remembered.
 
     Raises
     ------
@@ -63,9 +69,28 @@ def read_photo(path: str | Path) -> Photo:
             f"{name} is cut short or damaged: its pixels could not be read to the end; copy it "
             "again from where it came."
         ) from why
-    colour = _colour(header)
-    facts = replace(header.facts, measured=measure(codes, colour))
-    return Photo(facts, codes, colour)
+    photo = Photo(recalled(header.facts), codes, _colour(header))
+    return measured_photo(photo) if measured else photo
+
+
+def measured_photo(photo: Photo) -> Photo:
+    """Return the photo with its tell-tales measured, now or before.
+
+    Raises
+    ------
+    CannotDo
+        When its file has gone meanwhile.
+    """
+    if photo.facts.measured is not None:
+        return photo
+    path = photo.facts.path
+    try:
+        digest = digest_of(path)
+    except OSError as why:
+        raise CannotDo(f"{path} could not be read again: {why.strerror or why}.") from None
+    facts = replace(photo.facts, digest=digest, measured=measure(photo.codes, photo.colour))
+    remember(facts)
+    return replace(photo, facts=facts)
 
 
 def _decode(header: Header) -> np.ndarray:

@@ -38,10 +38,10 @@ class Entry:
 def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
     """Return the seven lines of the margin."""
     rows = {
-        "photo": _photo(facts, plan),
+        "photo": _photo(facts, plan, units),
         "size": _size(plan, units),
         "crop": _crop(plan, units),
-        "pixels": _pixels(plan),
+        "pixels": _pixels(plan, units),
         "sharpen": _sharpen(plan, units),
         "finish": ("Plain sheet", f"The sheet is the print: {size_name(plan.size, units)}."),
         "file": _file(plan),
@@ -65,7 +65,7 @@ def size_name(size: PrintSize, units: str) -> str:
     return f"{size.label}, {typed}"
 
 
-def _photo(facts: Facts, plan: Plan) -> tuple[str, str]:
+def _photo(facts: Facts, plan: Plan, units: str) -> tuple[str, str]:
     decision = (
         f"{facts.width} × {facts.height} px, {words.megapixels(facts.width, facts.height)}, "
         f"{words.shape(facts.width, facts.height)}"
@@ -73,15 +73,16 @@ def _photo(facts: Facts, plan: Plan) -> tuple[str, str]:
     colour = facts.profile or "no profile, taken as sRGB"
     told = f"{facts.format}, {facts.bits}-bit {facts.kind}, {colour}."
     if facts.tag_x is not None and any(note.code == "tag-is-a-note" for note in plan.notes):
-        told = f"{facts.bits}-bit, {colour}. Its {words.ppi(facts.tag_x)} ppi is only a note."
+        noted = words.resolution(facts.tag_x, units)
+        told = f"{facts.bits}-bit, {colour}. Its {noted} is only a note."
     return decision, told
 
 
 def _size(plan: Plan, units: str) -> tuple[str, str]:
-    own = words.ppi(plan.effective_ppi)
+    own = words.resolution(plan.effective_ppi, units)
     return (
         size_name(plan.size, units),
-        f"{own} ppi of its own pixels. Sharp from {words.length(plan.sharp_from_mm, units)}: "
+        f"{own} of its own pixels. Sharp from {words.length(plan.sharp_from_mm, units)}: "
         f"{plan.grade}.",
     )
 
@@ -133,7 +134,7 @@ def _listed(left: Fraction, top: Fraction, right: Fraction, bottom: Fraction, un
     return ", ".join(parts)
 
 
-def _pixels(plan: Plan) -> tuple[str, str]:
+def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     pixels = plan.pixels
     size = f"{pixels.width} × {pixels.height} px, {words.megapixels(pixels.width, pixels.height)}"
     if pixels.choice == "keep":
@@ -143,10 +144,10 @@ def _pixels(plan: Plan) -> tuple[str, str]:
     if pixels.choice == "turn":
         return f"Turned at scale 1, {name}", f"{size}. Every pixel worked out anew."
     times = words.trimmed_zeros(pixels.scale, 3)
-    ppi = words.ppi(Fraction(*pixels.tag_x))
+    at = words.resolution(Fraction(*pixels.tag_x), units)
     if pixels.choice == "enlarge":
-        return f"Enlarge {times} ×, {name}", f"{size}, at {ppi} ppi."
-    return f"Reduce to {times} ×, {name}", f"{size}, at {ppi} ppi."
+        return f"Enlarge {times} ×, {name}", f"{size}, at {at}."
+    return f"Reduce to {times} ×, {name}", f"{size}, at {at}."
 
 
 def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
@@ -164,6 +165,10 @@ def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
 
 
 def _file(plan: Plan) -> tuple[str, str]:
+    if plan.file.max_bytes is not None:
+        limit = words.size_in_bytes(plan.file.max_bytes)
+        likely = words.size_in_bytes(plan.file.bytes_estimate)
+        return file_kind(plan), f"Profile embedded. At most {limit}; likely {likely}."
     return (
         file_kind(plan),
         f"Profile embedded. {words.size_in_bytes(plan.file.bytes_estimate)}"
@@ -182,9 +187,9 @@ def file_kind(plan: Plan) -> str:
 def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
     """Return the two rows at the margin's foot."""
     pixels = plan.pixels
-    ppi = words.ppi(Fraction(*pixels.tag_x))
+    at = words.resolution(Fraction(*pixels.tag_x), units)
     return (
-        f"{words.pair(plan.size.width_mm, plan.size.height_mm, units)} at {ppi} ppi",
+        f"{words.pair(plan.size.width_mm, plan.size.height_mm, units)} at {at}",
         f"{pixels.width} × {pixels.height} px, {file_kind(plan)}, "
         f"{words.size_in_bytes(plan.file.bytes_estimate)}",
     )

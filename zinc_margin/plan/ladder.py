@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..docket.docket import Docket
@@ -43,52 +44,69 @@ class Rung:
     way: Way | None = None
 
 
-def ladder(facts: Facts, docket: Docket, plan: Plan) -> tuple[Rung, ...]:
-    """Judge every size of the catalogue, by its area, at the docket's one distance.
+def ladder(
+    facts: Facts, docket: Docket, plan: Plan, own: Sequence[PrintSize | Way] = ()
+) -> tuple[Rung, ...]:
+    """Judge every size of the catalogue, and the person's own, by area, at one distance.
 
     The sums are those of `planning.plan` in plain floating point, for the largest frame.
     """
-    turned = turned_picture(facts, docket)
-    width, height = turned.set_width, turned.set_height
-    whole = docket.crop.fit == "whole"
-    target, floor = float(plan.target_ppi), float(plan.floor_ppi)
-    box = turned.largest
-    rungs = []
-    shown = turned.largest_whole
-    lies = docket.size.lie != "as-given"
-    asked: list[tuple[PrintSize, Way | None]] = [
-        (reaching.lies_upright(width, height, size, docket.size.lie), None) for size in catalogue()
+    judge = Judge(facts, docket, plan)
+    rungs = [judge.fixed(size) for size in catalogue()]
+    rungs += [judge.following(way) for way in named_ways()]
+    rungs += [
+        judge.fixed(one) if isinstance(one, PrintSize) else judge.following(one) for one in own
     ]
-    for way in named_ways():
-        size = wished(way, *shown, plan.target_ppi, lies)
-        if docket.size.lie == "across":
+    areas = {id(rung): float(rung.size.width_mm) * float(rung.size.height_mm) for rung in rungs}
+    rungs.sort(key=lambda rung: (areas[id(rung)], rung.size.label))
+    return tuple(rungs)
+
+
+class Judge:
+    """Judges sizes for one photo as its docket turns it; each takes microseconds."""
+
+    def __init__(self, facts: Facts, docket: Docket, plan: Plan) -> None:
+        self._turned = turned_picture(facts, docket)
+        self._docket, self._plan = docket, plan
+        self._shown = self._turned.largest_whole
+        self._lies = docket.size.lie != "as-given"
+
+    def fixed(self, size: PrintSize) -> Rung:
+        """Judge a size that lies as the photo lies."""
+        turned, lie = self._turned, self._docket.size.lie
+        return self.as_given(reaching.lies_upright(turned.set_width, turned.set_height, size, lie))
+
+    def following(self, way: Way) -> Rung:
+        """Judge a size that follows the photo."""
+        size = wished(way, *self._shown, self._plan.target_ppi, self._lies)
+        if self._docket.size.lie == "across":
             size = size.swapped()
-        asked.append((replace(size, family=way.family), way))
-    for size, follows in asked:
+        return self.as_given(replace(size, family=way.family), way)
+
+    def as_given(self, size: PrintSize, way: Way | None = None) -> Rung:
+        """Judge a size that already lies as it should."""
+        turned, plan = self._turned, self._plan
+        width, height = turned.set_width, turned.set_height
+        target, floor = float(plan.target_ppi), float(plan.floor_ppi)
         wide, high = float(size.width_mm), float(size.height_mm)
         if turned.square:
             crop_w = min(float(width), height * wide / high)
             crop_h = crop_w * high / wide
         else:
-            frame_w, frame_h = box(size.width_mm / size.height_mm)
+            frame_w, frame_h = turned.largest(size.width_mm / size.height_mm)
             crop_w, crop_h = float(frame_w), float(frame_h)
         trimmed = max(0.0, 1 - crop_w * crop_h / (width * height))
-        if whole:
+        if self._docket.crop.fit == "whole":
             effective = max(width / wide, height / high) * _INCH
             trimmed = 0.0
         else:
             effective = crop_w / wide * _INCH
-        rungs.append(
-            Rung(
-                size,
-                0.0 if trimmed < 1e-9 else trimmed,
-                effective,
-                target / effective,
-                reaching.sharp_from(effective),
-                reaching.grade(effective, target, floor, plan.needed_ppi),
-                follows,
-            )
+        return Rung(
+            size,
+            0.0 if trimmed < 1e-9 else trimmed,
+            effective,
+            target / effective,
+            reaching.sharp_from(effective),
+            reaching.grade(effective, target, floor, plan.needed_ppi),
+            way,
         )
-    areas = {id(rung): float(rung.size.width_mm) * float(rung.size.height_mm) for rung in rungs}
-    rungs.sort(key=lambda rung: (areas[id(rung)], rung.size.label))
-    return tuple(rungs)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from fractions import Fraction
 
 from ..docket.docket import Docket, Frame
@@ -18,6 +18,16 @@ class Sides:
     top: Fraction
     right: Fraction
     bottom: Fraction
+
+    @classmethod
+    def none(cls) -> Sides:
+        """Four times nothing."""
+        return cls(Fraction(0), Fraction(0), Fraction(0), Fraction(0))
+
+    @property
+    def any(self) -> bool:
+        """Whether any of the four is more than nothing."""
+        return max(self.left, self.top, self.right, self.bottom) > 0
 
 
 @dataclass(frozen=True)
@@ -105,13 +115,47 @@ class Pixels:
 
 @dataclass(frozen=True)
 class FileParts:
-    """What is written."""
+    """What is written.
+
+    Attributes
+    ----------
+    unlimited_bytes : int
+        Predicted, were there no limit.
+    max_bytes : int or None
+        The limit, which only making the file can meet.
+    """
 
     format: str
     bits: int
     quality: int
-    bytes_estimate: int
+    unlimited_bytes: int
     channels: int
+    max_bytes: int | None = None
+
+    @property
+    def bytes_estimate(self) -> int:
+        """What the file will have, about."""
+        if self.max_bytes is None:
+            return self.unlimited_bytes
+        return min(self.max_bytes, self.unlimited_bytes)
+
+
+@dataclass(frozen=True)
+class Mat:
+    """A mat as it lies over a print; sizes are (width, height) in mm, lying as the print lies.
+
+    Attributes
+    ----------
+    opening : (Fraction, Fraction)
+    reveal : Fraction
+        Paper seen round the picture; negative where the mat overlaps it.
+    frame : (Fraction, Fraction) or None
+        The mat's outer size, where it is known.
+    """
+
+    opening: tuple[Fraction, Fraction]
+    reveal: Fraction
+    frame: tuple[Fraction, Fraction] | None
 
 
 @dataclass(frozen=True)
@@ -139,11 +183,18 @@ class Plan:
         From the docket's distance.
     effective_ppi : Fraction
         Of the photo's own pixels on the print, the lower way.
+    true_ppi : float
+        The same without pixels that an earlier enlarging invented.
     grade : str
         ``full``, ``good``, ``distant`` or ``thin``.
     sharp_from_mm, distance_mm : float
     sharpen : Sharpening or None
     file : FileParts
+    unseen_mm : Sides
+        Of the print, what a mat covers or a borderless driver throws away.
+    mat : Mat or None
+    provisional : bool
+        Whether the photo's pixels have not been measured yet.
     notes : tuple of Note
     """
 
@@ -160,11 +211,15 @@ class Plan:
     floor_ppi: Fraction
     needed_ppi: float
     effective_ppi: Fraction
+    true_ppi: float
     grade: str
     sharp_from_mm: float
     distance_mm: float
     sharpen: Sharpening | None
     file: FileParts
+    unseen_mm: Sides = field(default_factory=Sides.none)
+    mat: Mat | None = None
+    provisional: bool = False
     notes: tuple[Note, ...] = ()
 
     @property

@@ -11,28 +11,31 @@ from ..measure import words
 from ..measure.resolution import round_half_up
 from ..photo.facts import Facts
 from . import reach as reaching
+from . import tells
+from .amounts import LEAST_QUALITY
 from .model import Note, Plan
 
 _ODD_TAG = Fraction(1, 10)
 
 
-def notes_for(facts: Facts, plan: Plan) -> tuple[Note, ...]:
+def notes_for(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Note, ...]:
     """Return every note of a print, in the margin's order."""
-    found = (_photo, _size, _crop, _pixels, _sharpen, _file)
-    return tuple(note for part in found for note in part(facts, plan))
+    found = (_photo, _telltales, _size, _crop, _pixels, _sharpen, _file)
+    return tuple(note for part in found for note in part(facts, plan, units))
 
 
 def tag_sentence(facts: Facts, target: Fraction, units: str = "cm") -> str:
     """Say what the file's resolution tag means, and what is true."""
     reached = words.pair(*reaching.reach(facts.width, facts.height, target), units)
-    true = f"At {words.ppi(target)} ppi it prints {reached}."
+    true = f"At {words.resolution(target, units)} it prints {reached}."
     if facts.tag_x is None:
         return f"The file notes no resolution, and needs none: pixels and print size decide. {true}"
     wide, _ = reaching.reach(facts.width, facts.height, facts.tag_x)
-    noted = words.ppi(facts.tag_x)
+    noted = words.resolution(facts.tag_x, units)
+    soft = " and soft" if facts.tag_x < 120 else ""
     return (
-        f"The file says {noted} ppi. That is only a note; at {noted} it would be "
-        f"{words.length(wide, units)} wide. {true}"
+        f"The file says {noted}. That is only a note; at {noted.split()[0]} it would be "
+        f"{words.length(wide, units)} wide{soft}. {true}"
     )
 
 
@@ -40,10 +43,10 @@ def _change(docket: Docket, line: str, **fields: object) -> Docket:
     return replace(docket, **{line: replace(getattr(docket, line), **fields)})
 
 
-def _photo(facts: Facts, plan: Plan) -> Iterator[Note]:
+def _photo(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
     tag = facts.tag_x
     if tag is not None and abs(tag / plan.target_ppi - 1) > _ODD_TAG:
-        yield Note("tag-is-a-note", "photo", tag_sentence(facts, plan.target_ppi))
+        yield Note("tag-is-a-note", "photo", tag_sentence(facts, plan.target_ppi, units))
     if facts.profile_use == "assumed":
         yield Note(
             "no-profile", "photo",
@@ -65,30 +68,67 @@ def _photo(facts: Facts, plan: Plan) -> Iterator[Note]:
         )  # fmt: skip
 
 
-def _size(facts: Facts, plan: Plan) -> Iterator[Note]:
-    effective, docket = words.ppi(plan.effective_ppi), plan.docket
+def _telltales(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
+    for tell in tells.tells(facts, plan, units):
+        if not tell.found:
+            continue
+        ways: tuple[tuple[str, Docket], ...] = ()
+        if tell.code == "origin" and plan.pixels.choice != "reduce":
+            true = Fraction(max(1.0, plan.true_ppi)).limit_denominator(10)
+            size = replace(plan.docket.size, ppi=true)
+            pixels = replace(plan.docket.pixels, choice="resample")
+            ways = (
+                (
+                    f"Reduce to its real pixels, {words.resolution(true, units)}",
+                    replace(plan.docket, size=size, pixels=pixels),
+                ),
+            )
+        yield Note(f"found-{tell.code}", "photo", f"{tell.text} {tell.change}", ways)
+
+
+def _size(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
+    effective, docket = words.resolution(plan.effective_ppi, units), plan.docket
     if plan.grade == "thin":
-        sharp = words.length(plan.sharp_from_mm, "cm")
+        sharp = words.length(plan.sharp_from_mm, units)
         ways = []
         if docket.size.distance_mm is None or plan.distance_mm < plan.sharp_from_mm:
             further = Fraction(round_half_up(Fraction(plan.sharp_from_mm / 10) + 1) * 10)
             ways.append(
                 (
-                    f"Look at it from {words.length(further, 'cm')}",
+                    f"Look at it from {words.length(further, units)}",
                     _change(docket, "size", distance_mm=further),
                 )
             )
         yield Note(
             "thin", "size",
-            f"Only {effective} ppi of the photo's own pixels: the print looks fully sharp from "
-            f"{sharp}, and it is seen from {words.length(plan.distance_mm, 'cm')}. Enlarging "
+            f"Only {effective} of the photo's own pixels: the print looks fully sharp from "
+            f"{sharp}, and it is seen from {words.length(plan.distance_mm, units)}. Enlarging "
             "smooths the steps; it adds no detail.",
             tuple(ways),
             grave=True,
         )  # fmt: skip
+    if docket.size.overspill_mm:
+        lost = plan.unseen_mm
+        yield Note(
+            "overspill", "size",
+            "Borderless: the driver blows the picture up past the paper, so "
+            f"{words.small(lost.left, units)} left and right and {words.small(lost.top, units)} "
+            "top and bottom of it are lost. Keep names and faces away from there.",
+        )  # fmt: skip
+    if plan.mat is not None and plan.mat.reveal < 0:
+        yield Note(
+            "mat-hides", "size",
+            f"The mat hides {words.small(-plan.mat.reveal, units)} of the picture on every side.",
+        )  # fmt: skip
+    if plan.mat is not None and plan.mat.reveal > 0:
+        yield Note(
+            "mat-reveals", "size",
+            f"{words.small(plan.mat.reveal, units)} of paper are seen all round, inside the mat's "
+            "opening.",
+        )  # fmt: skip
 
 
-def _crop(facts: Facts, plan: Plan) -> Iterator[Note]:
+def _crop(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
     docket = plan.docket
     if docket.crop.fit == "trim" and docket.crop.frame is None and plan.trimmed_share > 0.2:
         yield Note(
@@ -110,7 +150,7 @@ def _crop(facts: Facts, plan: Plan) -> Iterator[Note]:
             )  # fmt: skip
 
 
-def _pixels(facts: Facts, plan: Plan) -> Iterator[Note]:
+def _pixels(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
     pixels, docket = plan.pixels, plan.docket
     if pixels.choice == "turn":
         yield Note(
@@ -128,7 +168,7 @@ def _pixels(facts: Facts, plan: Plan) -> Iterator[Note]:
         )  # fmt: skip
 
 
-def _sharpen(facts: Facts, plan: Plan) -> Iterator[Note]:
+def _sharpen(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
     found = plan.sharpen
     if found is not None and found.bound == "amount":
         yield Note(
@@ -140,8 +180,11 @@ def _sharpen(facts: Facts, plan: Plan) -> Iterator[Note]:
         )  # fmt: skip
 
 
-def _file(facts: Facts, plan: Plan) -> Iterator[Note]:
+def _file(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
     form, docket = plan.file.format, plan.docket
+    most = plan.file.max_bytes
+    if most is not None:
+        yield _byte_limit(plan, most)
     if form == "jpeg" and max(plan.pixels.width, plan.pixels.height) > 65535:
         yield Note(
             "jpeg-too-wide", "file",
@@ -162,3 +205,22 @@ def _file(facts: Facts, plan: Plan) -> Iterator[Note]:
             "rounded-tag", "file",
             f"{form.upper()} itself notes the resolution in {whole}; {exact}",
         )  # fmt: skip
+
+
+def _byte_limit(plan: Plan, most: int) -> Note:
+    form, limit = plan.file.format, words.size_in_bytes(most)
+    if plan.file.unlimited_bytes <= most:
+        text = f"Likely under {limit} as it is; making it makes sure."
+    elif form == "jpeg":
+        text = (
+            f"As it is it would have about {words.size_in_bytes(plan.file.unlimited_bytes)}. "
+            f"Making it finds what fits {limit}: quality first, down to {LEAST_QUALITY}, then "
+            "fewer pixels."
+        )
+    else:
+        text = (
+            f"As it is it would have about {words.size_in_bytes(plan.file.unlimited_bytes)}. "
+            f"Making it finds how many pixels fit {limit}. A JPEG would keep more of them."
+        )
+    other = (("Write a JPEG", _change(plan.docket, "file", format="jpeg")),)
+    return Note("byte-limit", "file", text, () if form == "jpeg" else other)

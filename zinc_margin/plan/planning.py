@@ -14,10 +14,12 @@ from ..measure.sizes import PrintSize, catalogue
 from ..measure.ways import IN_PIXELS
 from ..photo.facts import Facts
 from . import reach as reaching
+from . import tells
 from .amounts import file_parts, sharpening
 from .geometry import Turned, whole_pixels, whole_scale
 from .model import Pixels, Plan, Sides
 from .notes import notes_for
+from .surround import mat_parts, unseen
 from .wishes import wished
 
 MOST_PIXELS = 2**31
@@ -54,7 +56,7 @@ def print_size(facts: Facts, docket: Docket) -> PrintSize:
     own = docket.crop.frame
     if docket.size.way is not None:
         shown = (own.width, own.height) if own is not None else turned.largest_whole
-        ppi = docket.size.ppi or reaching.USUAL_PPI
+        ppi = reaching.target_of(docket.size)
         size = wished(docket.size.way, *shown, ppi, docket.size.lie != "as-given")
         return size.swapped() if docket.size.lie == "across" else size
     asked = docket.size.size or suggested_size(facts, docket)
@@ -71,7 +73,7 @@ def suggested_size(facts: Facts, docket: Docket) -> PrintSize:
     """
     turned = turned_picture(facts, docket)
     width, height = turned.set_width, turned.set_height
-    target = docket.size.ppi or reaching.USUAL_PPI
+    target = reaching.target_of(docket.size)
     most_w, most_h = reaching.reach(width, height, target)
     best: PrintSize | None = None
     for size in catalogue():
@@ -128,8 +130,7 @@ def plan(facts: Facts, docket: Docket) -> Plan:
     size = print_size(facts, docket)
     ratio = size.width_mm / size.height_mm
     whole = docket.crop.fit == "whole"
-    target = docket.size.ppi or reaching.USUAL_PPI
-    floor = docket.size.floor or reaching.USUAL_FLOOR
+    target, floor = reaching.target_of(docket.size), reaching.floor_of(docket.size)
     distance = float(docket.size.distance_mm or 0) or reaching.usual_distance(size)
     needed = reaching.needed_ppi(distance)
 
@@ -186,11 +187,20 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         floor_ppi=floor,
         needed_ppi=needed,
         effective_ppi=effective,
+        true_ppi=float(effective),
         grade=reaching.grade(float(effective), float(target), float(floor), needed),
         sharp_from_mm=reaching.sharp_from(float(effective)),
         distance_mm=distance,
         sharpen=None,
         file=file_parts(facts, docket, file_size),
+    )
+    measured = tells.measured_of(facts, result)
+    result = replace(
+        result,
+        true_ppi=float(effective) * (measured.true_share if measured else 1.0),
+        provisional=measured is None,
+        unseen_mm=unseen(docket, size),
+        mat=mat_parts(docket, size),
     )
     if docket.sharpen.on:
         paper = find_paper(docket.sharpen.paper)

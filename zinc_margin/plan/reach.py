@@ -5,15 +5,30 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
+from ..docket.docket import SizeLine
 from ..measure.lengths import MM_PER_INCH
+from ..measure.makers import Maker, find_maker, usual_maker
 from ..measure.sizes import PrintSize
 
-USUAL_PPI = Fraction(300)
-USUAL_FLOOR = Fraction(180)
 NEAREST_MM = 300.0
 GRADES = ("full", "good", "distant", "thin")
 
 _ARC_MINUTE = math.tan(math.radians(1 / 60))
+
+
+def maker_of(line: SizeLine) -> Maker:
+    """Return where a print is made."""
+    return usual_maker() if line.maker is None else find_maker(line.maker)
+
+
+def target_of(line: SizeLine) -> Fraction:
+    """Return the ppi that is asked: the person's own figure, else the maker's."""
+    return line.ppi or maker_of(line).asks
+
+
+def floor_of(line: SizeLine) -> Fraction:
+    """Return the ppi under which enlarging is preferred."""
+    return line.floor or maker_of(line).floor
 
 
 def reach(width: int, height: int, ppi: Fraction) -> tuple[Fraction, Fraction]:

@@ -6,9 +6,11 @@ from fractions import Fraction
 from typing import Any
 
 from ..photo.facts import Facts
+from .compare import Carried
 from .ladder import Rung
 from .model import Plan, Sides
-from .reach import reach
+from .reach import maker_of, reach
+from .reasons import reason, reason_of
 
 SCHEMA = 1
 
@@ -45,11 +47,10 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
     return {
         "schema": SCHEMA,
         "photo": photo_report(facts),
-        "print": {
-            "label": plan.size.label,
-            "width_mm": exact(plan.size.width_mm),
-            "height_mm": exact(plan.size.height_mm),
-        },
+        "print": _print_report(plan),
+        "measured": None
+        if facts.measured is None
+        else {"digest": facts.digest} | facts.measured.plain(),
         "crop": {
             "left_px": exact(crop.left),
             "top_px": exact(crop.top),
@@ -59,6 +60,7 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "trimmed_share": plan.trimmed_share,
             "trimmed_mm": _sides(plan.trimmed_mm),
             "bands_mm": _sides(plan.bands_mm),
+            "unseen_mm": _sides(plan.unseen_mm),
         },
         "picture": {"left_px": left, "top_px": top, "width_px": width, "height_px": height},
         "pixels": {
@@ -71,8 +73,13 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "tag_y": list(pixels.tag_y),
             "scale": exact(pixels.scale),
         },
+        "printed_at": maker_of(plan.docket.size).key,
+        "target_ppi": exact(plan.target_ppi),
+        "floor_ppi": exact(plan.floor_ppi),
         "effective_ppi": exact(plan.effective_ppi),
+        "true_ppi": plan.true_ppi,
         "grade": plan.grade,
+        "reason": reason_of(plan),
         "sharp_from_mm": plan.sharp_from_mm,
         "distance_mm": plan.distance_mm,
         "sharpen": None
@@ -85,17 +92,22 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "acutance_before": sharpen.acutance_before,
             "acutance_after": sharpen.acutance_after,
             "bound": sharpen.bound,
+            "lean": sharpen.lean,
+            "halo_limit": sharpen.halo,
+            "noise_floor": sharpen.noise,
         },
         "file": {
             "format": plan.file.format,
             "bits": plan.file.bits,
+            "quality": plan.file.quality if plan.file.format == "jpeg" else None,
             "bytes_estimate": plan.file.bytes_estimate,
+            "max_bytes": plan.file.max_bytes,
         },
         "notes": [{"code": note.code, "text": note.text} for note in plan.notes],
     }
 
 
-def rung_report(rung: Rung) -> dict[str, Any]:
+def rung_report(rung: Rung, plan: Plan) -> dict[str, Any]:
     """Return one row of ``ladder --json``."""
     return {
         "label": rung.size.label,
@@ -107,6 +119,33 @@ def rung_report(rung: Rung) -> dict[str, Any]:
         "enlargement": rung.enlargement,
         "sharp_from_mm": rung.sharp_from_mm,
         "grade": rung.grade,
+        "reason": reason(
+            rung.effective_ppi, float(plan.target_ppi), float(plan.floor_ppi), plan.distance_mm
+        ),
+    }
+
+
+def carried_report(row: Carried) -> dict[str, Any]:
+    """Return one row of ``compare --json``."""
+    made = row.plan
+    return {
+        "photo": photo_report(row.facts),
+        "print": _print_report(made),
+        "trimmed_share": made.trimmed_share,
+        "effective_ppi": exact(made.effective_ppi),
+        "enlargement": made.enlargement,
+        "sharp_from_mm": made.sharp_from_mm,
+        "distance_mm": made.distance_mm,
+        "grade": made.grade,
+        "reason": reason_of(made),
+    }
+
+
+def _print_report(plan: Plan) -> dict[str, Any]:
+    return {
+        "label": plan.size.label,
+        "width_mm": exact(plan.size.width_mm),
+        "height_mm": exact(plan.size.height_mm),
     }
 
 

@@ -34,6 +34,17 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
         opening_w, opening_h, reveal = way.values
         sides = _lying(opening_w - 2 * reveal, opening_h - 2 * reveal, ratio, lies)
         return PrintSize(_label(way), *sides, "mat")
+    if way.kind == "sheet":
+        sheet_w, sheet_h = _lying(way.values[0], way.values[1], ratio, lies)
+        border = way.values[2]
+        return PrintSize(_label(way), sheet_w - 2 * border, sheet_h - 2 * border, "sheet")
+    if way.kind in ("shape", "reach"):
+        shape = way.values[0] if way.kind == "shape" else ratio
+        if way.kind == "shape" and lies and ratio != 1 and (shape > 1) != (ratio > 1):
+            shape = 1 / shape
+        at = way.values[0] if way.kind == "reach" else ppi
+        wide = min(width, height * shape) / at * MM_PER_INCH
+        return PrintSize(_label(way), wide, wide / shape)
     if way.kind == "within":
         box_w, box_h = _lying(way.values[0], way.values[1], ratio, lies)
         wide = min(box_w, box_h * ratio)
@@ -119,7 +130,12 @@ def _label(way: Way) -> str:
         reveal = way.values[2]
         edge = "reveal" if reveal >= 0 else "overlap"
         return f"mat {values[0]} × {values[1]} cm, {edge} {decimal(abs(reveal), 2)} mm"
+    if way.kind == "sheet":
+        sheet = f"{values[0]} × {values[1]} cm"
+        return f"sheet {sheet}, border {decimal(way.values[2], 2)} mm"
     return {
+        "shape": f"{_ratio_words(way.values[0])} as large as it goes",
+        "reach": f"all of it at {plain[0]} ppi",
         "width": f"width {values[0]} cm",
         "height": f"height {values[0]} cm",
         "long-edge": f"long edge {values[0]} cm",
@@ -130,3 +146,9 @@ def _label(way: Way) -> str:
         "scale": f"at {decimal(way.values[0] * 100, 2)} %",
         "megapixels": f"of {plain[0]} MP",
     }[way.kind]
+
+
+def _ratio_words(ratio: Fraction) -> str:
+    if max(ratio.numerator, ratio.denominator) <= 40:
+        return f"{ratio.numerator}:{ratio.denominator}"
+    return f"{decimal(ratio, 4)}:1" if ratio >= 1 else f"1:{decimal(1 / ratio, 4)}"

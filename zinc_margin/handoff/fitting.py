@@ -1,0 +1,212 @@
+"""Making a file of at most so many bytes: quality gives way first, then pixels."""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Callable
+from dataclasses import replace
+from fractions import Fraction
+from functools import cache
+from pathlib import Path
+from threading import Event
+
+import numpy as np
+from PIL import Image
+
+from ..measure.errors import Cancelled, CannotDo
+from ..measure.words import size_in_bytes
+from ..photo.pixels import Photo
+from ..pixels.render import Renderer
+from ..plan.amounts import LEAST_QUALITY
+from ..plan.model import Plan
+from ..plan.planning import plan as make_plan
+from . import metadata, writers
+
+Progress = Callable[[float], None]
+ENOUGH = 0.985
+"""Of the limit: where the search rests."""
+
+_STEPS = 64
+"""Between two whole qualities: one coefficient of the tables after another."""
+_MOST_TRIES = 12
+
+
+def write_within(
+    part: Path,
+    photo: Photo,
+    plan: Plan,
+    progress: Progress | None = None,
+    cancel: Event | None = None,
+) -> Plan:
+    """Write a file that has at most the plan's `max_bytes`, and at least 97 % of them if it bound.
+
+    Returns
+    -------
+    Plan
+        As it was made.
+
+    Raises
+    ------
+    CannotDo
+        When not even the smallest picture fits.
+    """
+    search = _Search(part, photo, plan, progress, cancel)
+    return search.jpeg() if plan.file.format == "jpeg" else search.pixels_alone()
+
+
+class _Search:
+    def __init__(
+        self,
+        part: Path,
+        photo: Photo,
+        plan: Plan,
+        progress: Progress | None,
+        cancel: Event | None,
+    ) -> None:
+        assert plan.file.max_bytes is not None
+        self.part, self.photo, self.plan, self.limit = part, photo, plan, plan.file.max_bytes
+        self.progress, self.cancel = progress, cancel
+        self.tries = 0
+
+    def jpeg(self) -> Plan:
+        """Lower the quality; where the least quality is still too much, the pixels too."""
+        codes = self._rendered(self.plan)
+        size = self._write_jpeg(codes, self.plan, None)
+        if size <= self.limit:
+            return self.plan
+        overhead = size - len(writers.jpeg_data(codes, self.plan, self.photo.colour.icc))
+        budget = self.limit - overhead
+        plan, low = self.plan, min(LEAST_QUALITY, self.plan.file.quality)
+        least = len(self._encoded(codes, plan, low * _STEPS))
+        times = 1.0
+        best: tuple[float, float] | None = None
+        too_large = 1.0
+        while not (budget * 0.9 <= least <= budget) and (least > budget or times < 1):
+            if least <= budget:
+                best = (times, least)
+            else:
+                too_large = times
+            guess = times * math.sqrt(0.985 * budget / least) if budget > 0 else 0.0
+            if best is not None and not best[0] < guess < too_large:
+                guess = (best[0] + too_large) / 2
+            times = guess
+            plan = self._smaller(times)
+            codes = self._rendered(plan)
+            least = len(self._encoded(codes, plan, low * _STEPS))
+            if self._tired() and least <= budget:
+                break
+        step = self._finest(codes, plan, low * _STEPS, plan.file.quality * _STEPS, budget)
+        quality = step // _STEPS
+        plan = replace(plan, file=replace(plan.file, quality=quality, unlimited_bytes=self.limit))
+        self._write_jpeg(codes, plan, _tables(step))
+        if self.part.stat().st_size > self.limit:  # metadata of another length than before
+            self._write_jpeg(codes, plan, _tables(max(low * _STEPS, step - _STEPS)))
+        return plan
+
+    def _finest(self, codes: np.ndarray, plan: Plan, low: int, high: int, budget: int) -> int:
+        """Return the highest step from `low` (which fits) to `high` whose data fit."""
+        while high - low > 1:
+            middle = (low + high) // 2
+            size = len(self._encoded(codes, plan, middle))
+            if size > budget:
+                high = middle
+            else:
+                low = middle
+                if size >= ENOUGH * budget:
+                    break
+        return low
+
+    def pixels_alone(self) -> Plan:
+        """Write with ever better guesses of how many pixels fit."""
+        plan, times = self.plan, 1.0
+        fits, too_large = 0.0, math.inf
+        while True:
+            size = self._write_bands(plan)
+            if size <= self.limit and (times == 1.0 or size >= ENOUGH * self.limit):
+                return plan
+            if size <= self.limit:
+                fits = max(fits, times)
+            else:
+                too_large = min(too_large, times)
+            if self._tired() and size <= self.limit:
+                return plan
+            guess = times * math.sqrt(0.9925 * self.limit / size)
+            if not fits < guess < too_large:
+                guess = (fits + min(too_large, 1.0)) / 2
+            times = guess
+            plan = self._smaller(times)
+
+    def _smaller(self, times: float) -> Plan:
+        """Return the plan with its pixels shrunk by a factor each way; the print stays as large."""
+        ppi = Fraction(*self.plan.pixels.tag_x) * Fraction(times).limit_denominator(10**6)
+        sides = self.plan.pixels.width * times, self.plan.pixels.height * times
+        if min(sides) < 16 or ppi < 1:
+            raise CannotDo(
+                f"{size_in_bytes(self.limit)} are too few for this picture, its profile and its "
+                "notes; nothing was written. Allow more."
+            )
+        docket = self.plan.docket
+        docket = replace(
+            docket,
+            size=replace(docket.size, size=self.plan.size, way=None, lie="as-given", ppi=ppi),
+            pixels=replace(docket.pixels, choice="resample"),
+        )
+        return make_plan(self.photo.facts, docket)
+
+    def _rendered(self, plan: Plan) -> np.ndarray:
+        return writers.gathered(Renderer(self.photo, plan).bands(self._report(), self.cancel), plan)
+
+    def _write_bands(self, plan: Plan) -> int:
+        self.part.unlink(missing_ok=True)
+        bands = Renderer(self.photo, plan).bands(self._report(), self.cancel)
+        writers.write(self.part, bands, plan, self.photo.colour.icc, self.photo.facts.path)
+        return self.part.stat().st_size
+
+    def _write_jpeg(self, codes: np.ndarray, plan: Plan, tables: list[list[int]] | None) -> int:
+        self.part.write_bytes(writers.jpeg_data(codes, plan, self.photo.colour.icc, tables))
+        metadata.carry(self.photo.facts.path, self.part, plan)
+        return self.part.stat().st_size
+
+    def _encoded(self, codes: np.ndarray, plan: Plan, step: int) -> bytes:
+        if self.cancel is not None and self.cancel.is_set():
+            raise Cancelled
+        return writers.jpeg_data(codes, plan, self.photo.colour.icc, _tables(step))
+
+    def _tired(self) -> bool:
+        self.tries += 1
+        if self.tries > 3 * _MOST_TRIES:
+            raise CannotDo("No size of the picture fits the limit; nothing was written.")
+        return self.tries > _MOST_TRIES
+
+    def _report(self) -> Progress | None:
+        """Return progress for one rendering: each takes half of what is left of the bar."""
+        if self.progress is None:
+            return None
+        done = 1 - 0.5**self.tries
+        told = self.progress
+        return lambda share: told(min(0.99, done + share * 0.5 ** (self.tries + 1)))
+
+
+@cache
+def _whole_tables(quality: int) -> list[list[int]]:
+    """Return the library's quantisation tables of a whole quality."""
+    buffer = io.BytesIO()
+    Image.new("RGB", (8, 8)).save(buffer, "JPEG", quality=quality)
+    with Image.open(buffer) as image:
+        return [list(table) for table in image.quantization.values()]  # type: ignore[attr-defined]
+
+
+def _tables(step: int) -> list[list[int]]:
+    """Return tables between two whole qualities: coefficient by coefficient, the finest first."""
+    quality, taken = divmod(step, _STEPS)
+    low = _whole_tables(quality)
+    if not taken:
+        return low
+    high = _whole_tables(min(100, quality + 1))
+    order = sorted(range(64), key=lambda at: -(at // 8 + at % 8))
+    chosen = set(order[:taken])
+    return [
+        [new if at in chosen else old for at, (old, new) in enumerate(zip(one, two, strict=True))]
+        for one, two in zip(low, high, strict=True)
+    ]

@@ -1,0 +1,70 @@
+"""Where a print is made: what is asked of the file there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import cache
+
+from .errors import BadRequest
+from .lengths import plain_text
+from .tables import table
+
+
+@dataclass(frozen=True)
+class Maker:
+    """A lab, a device or a shop.
+
+    Attributes
+    ----------
+    key, name : str
+    asks : Fraction
+        Pixels per inch that the file should have.
+    native : Fraction or None
+        Pixels per inch in which a device works by itself.
+    """
+
+    key: str
+    name: str
+    asks: Fraction
+    native: Fraction | None = None
+
+    @property
+    def floor(self) -> Fraction:
+        """Half of the device's own resolution; of a 360-ppi device where none is known."""
+        return (self.native or Fraction(360)) / 2
+
+
+@cache
+def makers() -> tuple[Maker, ...]:
+    """Return the shipped makers, in their order."""
+    return tuple(
+        Maker(
+            entry["key"],
+            entry["name"],
+            Fraction(entry["asks"]),
+            Fraction(entry["native"]) if "native" in entry else None,
+        )
+        for entry in table("makers")["makers"]
+    )
+
+
+def usual_maker() -> Maker:
+    """Return the maker that is taken when nobody says."""
+    return find_maker(table("makers")["usual"])
+
+
+def find_maker(name: str) -> Maker:
+    """Return a maker by its key or name.
+
+    Raises
+    ------
+    BadRequest
+        When there is none; the sentence lists them.
+    """
+    wanted = plain_text(name)
+    for maker in makers():
+        if wanted in (maker.key, maker.name):
+            return maker
+    known = ", ".join(maker.key for maker in makers())
+    raise BadRequest(f"“{name}” is no place to print that I know; there are {known}.")

@@ -1,0 +1,91 @@
+"""Everything that can be typed where a size is asked for."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from .amounts import parse_bytes
+from .errors import BadRequest
+from .lengths import parse_length, plain_text
+from .resolution import parse_ppi
+from .sizes import PrintSize, parse_ratio, parse_size
+from .ways import Way, parse_way
+
+_LYING = re.compile(r"(.+?)[\s,]+(landscape|lying|portrait|upright)")
+_RATIO = re.compile(r"\d+(?:[.,]\d+)?\s*:\s*\d+(?:[.,]\d+)?|\d+\s*/\s*\d+")
+_BYTES = re.compile(r"(?:(?:at )?most|under|max(?:imum)?)?\s*(.*\d\s*[kmg]i?b)")
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What was typed: exactly one of `size`, `way` and `max_bytes`.
+
+    Attributes
+    ----------
+    lie : str
+        ``auto``: as the photo lies; ``as-given`` where the person said which way.
+    """
+
+    size: PrintSize | None = None
+    way: Way | None = None
+    lie: str = "auto"
+    max_bytes: int | None = None
+
+
+def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Way] = ()) -> Wish:
+    """Read what a person types for a size.
+
+    Parameters
+    ----------
+    text : str
+        Two sides, a name, one side, ``A3 landscape``, ``16:9`` (as large as it goes), ``300 ppi``
+        (as large as its pixels go), ``12 MP``, ``50 %``, ``2 MB``, a mat, a sheet with a border …
+    own : sequence of PrintSize or Way
+        Sizes that the person has saved, by name.
+
+    Raises
+    ------
+    BadRequest
+        With a sentence that says what could not be read.
+    """
+    plain = plain_text(text)
+    for kept in own:
+        if plain_text(kept.label) == plain:
+            return Wish(size=kept) if isinstance(kept, PrintSize) else Wish(way=kept)
+    lying = _LYING.fullmatch(plain)
+    if lying is not None:
+        found = parse_wish(lying[1], default_unit, own)
+        if found.size is None:
+            raise BadRequest(f"“{text}”: only a size with two sides lies or stands.")
+        upright = lying[2] in ("portrait", "upright")
+        return Wish(size=found.size.lying(upright), lie="as-given")
+    # as sizes are named on the screen, so that what is shown can be typed again
+    plain = plain.removesuffix(" as large as it goes").removeprefix("all of it ")
+    plain = plain.removeprefix("at ").removeprefix("of ").removeprefix("screen ")
+    weight = _BYTES.fullmatch(plain)
+    if weight is not None:
+        return Wish(max_bytes=parse_bytes(weight[1]))
+    way = parse_way(plain, default_unit) or _one_number(text, plain, default_unit)
+    if way is not None:
+        return Wish(way=way)
+    return Wish(size=parse_size(text, default_unit))
+
+
+def _one_number(text: str, plain: str, default_unit: str) -> Way | None:
+    if _RATIO.fullmatch(plain):
+        return Way("shape", (parse_ratio(plain),))
+    if re.fullmatch(r".*\d\s*(?:ppi|dpi|px/in|px/cm|ppcm)", plain):
+        return Way("reach", (parse_ppi(plain),))
+    if re.fullmatch(r"\d+(?:[.,]\d+)?", plain):
+        raise BadRequest(
+            f"“{text}” may be many things; type {plain} {default_unit} for the long side, "
+            f"{plain} ppi, or two sides such as {plain} x {plain}."
+        )
+    try:
+        length: Fraction = parse_length(plain, default_unit)
+    except BadRequest:
+        return None
+    return Way("long-edge", (length,))

@@ -1,0 +1,112 @@
+"""Whether a photo was enlarged before: how many of its pixels each way are its own.
+
+References
+----------
+A. C. Gallagher, "Detection of linear and cubic interpolation in JPEG compressed images",
+Proc. CRV (2005): interpolation leaves its period in the variance of differences.
+A. C. Popescu and H. Farid, "Exposing digital forgeries by detecting traces of resampling",
+IEEE Trans. Signal Processing 53 (2005): that interpolated pixels foretell each other; with whole
+factors only odd differences show it.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from scipy import ndimage
+
+from .sample import Sample
+
+_STRONG = 20.0
+"""A line this many times as high as the median line is no chance of the picture's."""
+_LOWEST = 0.22
+_STEEP, _GENTLE = 15.0, 6.0
+"""Falls in dB that a photo's own spectrum does not reach over the same stretch; nor nearly."""
+_GRID_LINES = (0.125, 0.25, 0.375, 0.5)
+_NEAR_LINE = 0.006
+
+
+def true_share(pieces: Sample) -> float:
+    """Return the share of pixels each way that carry detail of their own; 1 when all may.
+
+    Two signs must agree: the period that interpolation leaves, which gives the factor (1.28 to
+    4.5), and a spectrum that falls away where detail of the smaller picture ends. Blur alone has
+    no period; repeats in the picture itself do not empty the spectrum. A heavy JPEG made after
+    the enlarging wipes the period out.
+    """
+    if len(pieces.tiles) < 4:
+        return 1.0
+    power = 10 * np.log10(np.maximum(spectrum(pieces.tiles), 1e-12))
+    factor = _by_period(pieces, power)
+    return 1.0 if factor is None else round(1 / factor, 3)
+
+
+def spectrum(tiles: np.ndarray) -> np.ndarray:
+    """Return the mean power of the busier half of the pieces, at 0 to 0.5 cycles a pixel.
+
+    Power is that of the lightness, in L* squared for each of the T / 2 + 1 frequencies.
+    """
+    busy = tiles.std(axis=(1, 2))
+    chosen = tiles[busy >= np.median(busy)]
+    window = np.hanning(tiles.shape[1]).astype(np.float32)
+    power = np.zeros(tiles.shape[1] // 2 + 1)
+    for rows in (chosen, chosen.swapaxes(1, 2)):
+        waves = np.fft.rfft((rows - rows.mean(axis=2, keepdims=True)) * window, axis=2)
+        power += (np.abs(waves) ** 2).mean(axis=(0, 1)) / (window**2).sum()
+    return power / 2
+
+
+def _by_period(pieces: Sample, power: np.ndarray) -> float | None:
+    places, lines = _lines(pieces)
+    near = {line: lines[np.abs(places - line) < _NEAR_LINE].max() for line in _GRID_LINES}
+    blocks = max(near[0.125], near[0.375])
+    usable = places >= _LOWEST
+    for line in _GRID_LINES:
+        if line in (0.125, 0.375) or near[line] < 2 * blocks:
+            usable &= np.abs(places - line) >= _NEAR_LINE
+    best = int(np.where(usable, lines, 0).argmax())
+    if lines[best] < _STRONG:
+        return None
+    period = float(places[best])
+    # a line at 1/4 is what halved JPEG blocks leave, too: it may only stand for a whole factor
+    for line in (0.25, 0.5):
+        if abs(period - line) < _NEAR_LINE:
+            return 1 / line if _fall(power, 1 / line) >= _STEEP - 4 else None
+    whole, part = 1 / period, 1 / (1 - period)
+    if _fall(power, whole) >= _STEEP:
+        return whole
+    return part if _fall(power, part) >= _GENTLE else None
+
+
+def _lines(pieces: Sample) -> tuple[np.ndarray, np.ndarray]:
+    """Return frequencies and how far each stands out, in first or second differences, both ways."""
+    span = int(pieces.places.max()) + pieces.side
+    size = 4096
+    while size < 2 * span:
+        size *= 2
+    found = []
+    for order in (1, 2):
+        both = []
+        for axis in (0, 1):
+            tiles = pieces.tiles if axis == 1 else pieces.tiles.swapaxes(1, 2)
+            steps = np.minimum(np.abs(np.diff(tiles, order, axis=2)), 4.0).mean(axis=1)
+            steps /= np.maximum(steps.mean(axis=1, keepdims=True), 1e-3)
+            total, count = np.zeros(span), np.zeros(span)
+            for start, row in zip(pieces.places[:, axis], steps, strict=True):
+                total[start + 1 : start + 1 + len(row)] += row
+                count[start + 1 : start + 1 + len(row)] += 1
+            there = count > 0
+            mean = np.where(there, total / np.maximum(count, 1), 1)
+            rest = np.where(there, mean - ndimage.uniform_filter1d(mean, 31), 0)
+            waves = np.abs(np.fft.rfft(rest * np.hanning(span), size))
+            both.append(waves / np.median(waves))
+        found.append(np.minimum(*both))
+    return np.arange(size // 2 + 1) / size, np.maximum(*found)
+
+
+def _fall(power: np.ndarray, factor: float) -> float:
+    """Return the fall in dB from below to above where an enlarged picture's own detail ends."""
+    places = np.arange(len(power)) / (2 * (len(power) - 1))
+    end = 0.5 / factor
+    below = power[(places >= 0.55 * end) & (places <= 0.8 * end)].mean()
+    above = power[(places >= 1.2 * end) & (places <= max(1.6 * end, 1.2 * end + 0.02))].mean()
+    return float(below - above)

@@ -1,0 +1,83 @@
+"""Square samples of a photo's lightness, spread evenly over it: what the tell-tales look at."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from .colour import Colour
+
+_STEPS = 65535
+
+
+@dataclass(frozen=True, eq=False)
+class Sample:
+    """Square pieces of a photo.
+
+    Attributes
+    ----------
+    tiles : ndarray (N, T, T), float32
+        L*, 0–100.
+    places : ndarray (N, 2), int
+        Row and column of each piece's first pixel; multiples of T.
+    """
+
+    tiles: np.ndarray
+    places: np.ndarray
+
+    @property
+    def side(self) -> int:
+        """T, in pixels."""
+        return int(self.tiles.shape[1])
+
+
+def lightness(codes: np.ndarray, colour: Colour) -> np.ndarray:
+    """Return L* (0–100) of a block of pixels.
+
+    Parameters
+    ----------
+    codes : ndarray (..., C), uint8 or uint16
+
+    Returns
+    -------
+    ndarray (...), float32
+    """
+    top = int(np.iinfo(codes.dtype).max)
+    grid = colour.decode.shape[1] - 1
+    places = np.arange(top + 1) * grid // top
+    light = np.zeros(codes.shape[:-1], np.float32)
+    for channel in range(codes.shape[-1]):
+        table = (colour.matrix[1, channel] * colour.decode[channel][places]).astype(np.float32)
+        light += table[codes[..., channel]]
+    np.clip(light, 0, 1, out=light)
+    return _cube_table()[np.rint(light * _STEPS).astype(np.uint16)]
+
+
+def _cube_table() -> np.ndarray:
+    light = np.arange(_STEPS + 1) / _STEPS
+    cube = np.where(light > (6 / 29) ** 3, np.cbrt(light), light / (3 * (6 / 29) ** 2) + 4 / 29)
+    return np.asarray(116 * cube - 16, np.float32)
+
+
+def sample(codes: np.ndarray, colour: Colour, side: int, most: int) -> Sample:
+    """Take at most `most` pieces of side × side pixels, evenly spread.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C)
+
+    Returns
+    -------
+    Sample
+        With no pieces where the photo is smaller than one.
+    """
+    height, width = codes.shape[:2]
+    down, across = height // side, width // side
+    count = down * across
+    chosen = np.unique(np.linspace(0, max(0, count - 1), min(count, most)).astype(int))
+    places = np.array([divmod(int(index), across) for index in chosen], int).reshape(-1, 2) * side
+    pieces = np.empty((len(places), side, side, codes.shape[2]), codes.dtype)
+    for index, (top, left) in enumerate(places):
+        pieces[index] = codes[top : top + side, left : left + side]
+    return Sample(lightness(pieces, colour), places)

@@ -1,0 +1,59 @@
+"""Small tell-tales in the pixels: blocks, old halos, softness, an enlarged origin, noise."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from . import noise
+from .blocks import blocks_of
+from .colour import Colour
+from .edges import Edges, edges_of
+from .facts import Measured
+from .origin import true_share
+from .sample import sample
+
+_SIDE, _MOST = 128, 256
+_FEWEST_EDGES, _FEWEST_FOR_HALO = 12, 24
+
+
+def measure(codes: np.ndarray, colour: Colour) -> Measured:
+    """Look for tell-tales on pieces spread evenly over a photo.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C), uint8 or uint16
+    colour : Colour
+    """
+    loudness, noisy = noise.noise_of(sample(codes, colour, noise.SIDE, noise.MOST))
+    pieces = sample(codes, colour, _SIDE, _MOST)
+    step, blocky = blocks_of(pieces)
+    edges = edges_of(pieces)
+    found = len(edges.sigma_px)
+    sigma, sharpest = None, None
+    if found >= _FEWEST_EDGES:
+        sigma = float(np.quantile(edges.sigma_px, 0.1))
+        x, y = edges.places[found // 10]
+        sharpest = (int(x), int(y))
+    halo, where = _halo(edges) if found >= _FEWEST_FOR_HALO else (0.0, None)
+    return Measured(
+        noise=loudness,
+        blocks=step,
+        halo=halo,
+        edge_px=sigma,
+        true_share=true_share(pieces),
+        places=tuple(
+            (name, place[0], place[1])
+            for name, place in (
+                ("noise", noisy), ("blocks", blocky), ("halo", where), ("edge", sharpest),
+            )
+            if place is not None
+        ),
+    )  # fmt: skip
+
+
+def _halo(edges: Edges) -> tuple[float, tuple[int, int]]:
+    """Return the usual overshoot of the sharpest third of the edges, and where it is plainest."""
+    sharp = max(1, len(edges.halo) // 3)
+    halo = edges.halo[:sharp]
+    x, y = edges.places[int((halo * edges.contrast[:sharp]).argmax())]
+    return max(0.0, float(np.median(halo))), (int(x), int(y))

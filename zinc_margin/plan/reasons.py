@@ -1,0 +1,48 @@
+"""Why a print has its grade, in a sentence."""
+
+from __future__ import annotations
+
+from ..measure import words
+from . import reach as reaching
+from .model import Plan
+
+
+def reason(
+    effective: float, target: float, floor: float, distance_mm: float, units: str = "cm"
+) -> str:
+    """Say why: ``164 ppi; looks sharp from 53 cm; you chose 2.2 m: fine``.
+
+    Parameters
+    ----------
+    effective, target, floor : float
+        Pixels per inch that the photo has on the print, that are asked, and the least taken.
+    distance_mm : float
+        From where it is seen.
+    """
+    own = words.resolution(effective, units)
+    sharp = words.length(reaching.sharp_from(effective), units)
+    seen = words.length(distance_mm, units)
+    grade = reaching.grade(effective, target, floor, reaching.needed_ppi(distance_mm))
+    asked = words.resolution(target, units)
+    if grade == "full":
+        return f"{own}, and {asked} are asked: met without enlarging."
+    looks = f"{own}; looks sharp from {sharp}; it is seen from {seen}"
+    if grade == "good":
+        return f"{looks}: fine."
+    if grade == "distant":
+        return (
+            f"{looks}: fine from there, though under your {words.resolution(floor, units)} "
+            "for a look from near."
+        )
+    return f"{looks}: too near for its pixels."
+
+
+def reason_of(plan: Plan, units: str = "cm") -> str:
+    """Say why a planned print has its grade."""
+    return reason(
+        float(plan.effective_ppi),
+        float(plan.target_ppi),
+        float(plan.floor_ppi),
+        plan.distance_mm,
+        units,
+    )

@@ -1,0 +1,142 @@
+"""Tell-tales: what was found in the pixels, in words, and what each changes in the print."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..measure import words
+from ..photo.facts import Facts, Measured
+from . import reach as reaching
+from .model import Plan
+
+BLOCKS_FROM = 0.18
+"""In L*; JPEG of quality 85 and more stays below in quiet pictures, of 70 and less above."""
+HALO_FROM = 0.15
+SOFT_FROM = 1.2
+"""In px; a camera's file reduced to half lies at 0.4 to 0.6, straight from the sensor under 1."""
+NOISE_FROM = 0.8
+ENLARGED_UNDER = 0.95
+
+HALO = 9.0
+"""Highest overshoot beside an edge, in L*, in a photo without old halos."""
+LEAN = 0.2
+_QUIETEST, _LOUDEST = 0.12, 2.0
+"""Coring, in L*: a clean 8-bit photo still has steps; past the upper end texture would go too."""
+
+
+@dataclass(frozen=True)
+class Tell:
+    """One thing that was looked for.
+
+    Attributes
+    ----------
+    code : str
+        ``blocks``, ``halo``, ``edge`` (softness), ``origin`` or ``noise``.
+    found : bool
+        Whether it is there to a degree that matters.
+    figure : str
+        Measured, with its unit.
+    text : str
+        A plain sentence; empty where there is nothing to tell.
+    change : str
+        What it changes in the print; empty where nothing.
+    place : (int, int) or None
+        Where it shows best, in pixels of the upright photo.
+    """
+
+    code: str
+    found: bool
+    figure: str
+    text: str
+    change: str
+    place: tuple[int, int] | None
+
+
+def tells(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Tell, ...]:
+    """Return all five tell-tales of a measured photo; none of one that is not measured yet."""
+    found = measured_of(facts, plan)
+    if found is None:
+        return ()
+    places = {name: (x, y) for name, x, y in found.places}
+    core = coring(found)
+    return (
+        Tell(
+            "blocks", found.blocks > BLOCKS_FROM, f"{found.blocks:.2f} L*",
+            f"JPEG blocks: the borders of its 8-pixel squares step by {found.blocks:.2f} L* more "
+            "than the rest. Enlarging and sharpening would bring them out.",
+            f"Sharpening leaves differences under {core:.1f} L* alone.",
+            places.get("blocks"),
+        ),
+        Tell(
+            "halo", found.halo > HALO_FROM, words.share(found.halo),
+            "Old halos: edges already overshoot on both sides, by "
+            f"{words.share(found.halo)} of their step. It was sharpened before; a second time "
+            "shows as outlines.",
+            f"New overshoot is held to {halo_limit(found):.1f} L* instead of {HALO:g}.",
+            places.get("halo"),
+        ),
+        Tell(
+            "edge", (found.edge_px or 0) > SOFT_FROM,
+            "too few edges" if found.edge_px is None else f"{found.edge_px:.1f} px",
+            f"Soft: even its sharpest edges are {words.trimmed_zeros(found.edge_px or 0, 1)} px "
+            "wide. Finer detail than that is not in the file.",
+            f"Sharpening leans to broad edges: {lean(found):.2f} instead of {LEAN:g}.",
+            places.get("edge"),
+        ),
+        Tell(
+            "origin", found.true_share < ENLARGED_UNDER, words.share(found.true_share),
+            _enlarged(facts, plan, found, units),
+            "Sharpening reckons with its real pixels.",
+            None,
+        ),
+        Tell(
+            "noise", found.noise > NOISE_FROM, f"{found.noise:.2f} L*",
+            f"Noise of {found.noise:.1f} L* in its quietest places.",
+            f"Sharpening leaves differences under {core:.1f} L* alone.",
+            places.get("noise"),
+        ),
+    )  # fmt: skip
+
+
+def measured_of(facts: Facts, plan: Plan) -> Measured | None:
+    """Return what holds of this photo: the docket's own figures for it, else the facts'."""
+    kept = plan.docket.photo
+    if kept.measured is not None and facts.digest in (None, kept.digest):
+        return kept.measured
+    return facts.measured
+
+
+def _enlarged(facts: Facts, plan: Plan, found: Measured, units: str) -> str:
+    times = words.trimmed_zeros(1 / found.true_share, 2)
+    own = (round(facts.width * found.true_share), round(facts.height * found.true_share))
+    true = words.pair(*reaching.reach(*own, plan.target_ppi), units)
+    return (
+        f"Enlarged before, {times} ×: only about {own[0]} × {own[1]} of its pixels are its own. "
+        f"At {words.resolution(plan.target_ppi, units)} they print {true}."
+    )
+
+
+def coring(found: Measured | None, scale: float = 1.0) -> float:
+    """Return the difference, in L*, that sharpening takes for noise or blocks.
+
+    Reducing (`scale` under 1) averages both away; enlarging spreads them but leaves their height.
+    """
+    if found is None:
+        return _QUIETEST
+    blocks = found.blocks if found.blocks > BLOCKS_FROM else 0.0
+    loudest = 2.5 * max(found.noise, blocks) * min(1.0, scale)
+    return min(_LOUDEST, max(_QUIETEST, loudest))
+
+
+def halo_limit(found: Measured | None) -> float:
+    """Return how far sharpening may overshoot, in L*."""
+    if found is None or found.halo <= HALO_FROM:
+        return HALO
+    return HALO * max(1 / 3, 1 - 2 * (found.halo - HALO_FROM / 2))
+
+
+def lean(found: Measured | None) -> float:
+    """Return the lean to broad edges that suits: more for a soft photo, up to a half."""
+    if found is None or found.edge_px is None or found.edge_px <= SOFT_FROM:
+        return LEAN
+    return min(0.5, LEAN + 0.2 * (found.edge_px - SOFT_FROM))
