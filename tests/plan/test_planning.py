@@ -261,7 +261,7 @@ def test_the_report_has_every_field_of_the_contract():
     }
     assert set(report["crop"]) == {
         "left_px", "top_px", "width_px", "height_px", "angle_deg", "trimmed_share", "trimmed_mm",
-        "bands_mm",
+        "bands_mm", "unseen_mm",
     }  # fmt: skip
     assert report["pixels"]["tag_x"] == [
         Fraction(2008 * 254, 1700).numerator,
@@ -270,6 +270,7 @@ def test_the_report_has_every_field_of_the_contract():
     assert report["pixels"]["ppi_x"] == pytest.approx(300.0188, abs=1e-3)
     assert set(report["sharpen"]) == {
         "paper", "sigma_mm", "sigma_px", "amount", "acutance_before", "acutance_after", "bound",
+        "lean", "halo_limit", "noise_floor",
     }  # fmt: skip
     assert report["photo"]["profile"] is None
     rows = reach_report(PHONE, [Fraction(300)])["reach"]

@@ -14,7 +14,6 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import WAYS, parse_way
 from zinc_margin.measure.wish import parse_wish
 from zinc_margin.plan.planning import plan
-from zinc_margin.plan.wishes import dragged
 
 CAMERA, UPRIGHT = facts_of(6000, 4000), facts_of(3000, 4500)
 
@@ -126,14 +125,3 @@ def test_keeping_pixels_still_keeps_them():
     made = asked(CAMERA, "50 %", pixels={"choice": "keep"})
     assert made.pixels.scale == 1
     assert made.size.width_mm == 3000 * Fraction("25.4") / 300
-
-
-def test_a_pulled_corner_keeps_its_shape_and_snaps():
-    size, known = parse_size("15x10cm"), [parse_size("18x13cm")]
-    assert dragged(size, 181.0, 131.5, known, 2.0) is known[0]
-    free = dragged(size, 181.0, 131.5, (), 2.0)
-    assert free.width_mm / free.height_mm == Fraction(3, 2)
-    assert free.width_mm == 197
-    assert dragged(size, -50.0, -50.0, known, 2.0).width_mm == 1
-    upright = dragged(parse_size("10x15cm"), 90.0, 120.0, (), 2.0)
-    assert upright.height_mm == 135 and upright.width_mm == 90

@@ -127,10 +127,16 @@ class Choice(QComboBox):
     """A list to choose one word from."""
 
     def __init__(
-        self, name: str, words: Sequence[tuple[str, str]], take: Callable[[str], None]
+        self,
+        name: str,
+        words: Sequence[tuple[str, str]],
+        take: Callable[[str], None],
+        width: int | None = None,
     ) -> None:
         super().__init__()
         self.setAccessibleName(name)
+        if width is not None:
+            self.setFixedWidth(width)
         for key, shown in words:
             self.addItem(shown, key)
         self.activated.connect(lambda index: take(self.itemData(index)))
@@ -152,7 +158,10 @@ class Choice(QComboBox):
         painter.setPen(QColor(t.ink if self.isEnabled() else t.soft))
         middle = Qt.AlignmentFlag.AlignVCenter
         box = self.rect().adjusted(6, 0, -20, 0)
-        painter.drawText(box, Qt.AlignmentFlag.AlignLeft | middle, self.currentText())
+        shown = painter.fontMetrics().elidedText(
+            self.currentText(), Qt.TextElideMode.ElideRight, box.width()
+        )
+        painter.drawText(box, Qt.AlignmentFlag.AlignLeft | middle, shown)
         painter.drawText(
             self.rect().adjusted(0, 0, -6, 0), Qt.AlignmentFlag.AlignRight | middle, "▾"
         )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QRect, QSize, Qt
+from PySide6.QtCore import QRect, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPixmap, QWheelEvent
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QScrollArea, QWidget
 
@@ -17,16 +17,23 @@ HEIGHT = 84
 _TALLEST = 62
 _WIDEST = 150
 _SMALLEST = 10
+_CTRL, _SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
 
 class RackPrint(QAbstractButton):
-    """One photo of the rack."""
+    """One photo of the rack.
+
+    `picked` is sent when it is pressed with Ctrl (False), or with Shift: all up to it (True).
+    """
+
+    picked = Signal(bool)
 
     def __init__(self, close: Callable[[], None]) -> None:
         super().__init__()
         self.setCheckable(True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._close = close
+        self.chosen = False
         self._picture: QPixmap | None = None
         self._size = QSize(40, 30)
         self._words = ("", "")
@@ -42,8 +49,13 @@ class RackPrint(QAbstractButton):
         )
         self._words = (one.name, plan.grade)
         self._picture = cropped_preview(one, plan)
-        self.setAccessibleName(f"{one.name}, {plan.size.label}, {plan.grade}")
-        self.setToolTip(f"{one.facts.path}\n{plan.size.label}: {plan.grade}\nMiddle button closes.")
+        self.setAccessibleName(
+            f"{one.name}, {plan.size.label}, {plan.grade}{', chosen' if self.chosen else ''}"
+        )
+        self.setToolTip(
+            f"{one.facts.path}\n{plan.size.label}: {plan.grade}\n"
+            "Ctrl or Shift chooses several; the middle button closes."
+        )
         metrics = self.fontMetrics()
         words = min(120, max(metrics.horizontalAdvance(part) for part in self._words) + 2)
         self.setFixedSize(self._size.width() + 6 + 8 + words + 12, HEIGHT - 2)
@@ -52,6 +64,8 @@ class RackPrint(QAbstractButton):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.MiddleButton:
             self._close()
+        elif event.modifiers() & _CTRL or event.modifiers() & _SHIFT:
+            self.picked.emit(bool(event.modifiers() & _SHIFT))
         else:
             super().mousePressEvent(event)
 
@@ -82,6 +96,8 @@ class RackPrint(QAbstractButton):
             painter.setPen(QColor(t.accent))
             for grow in range(2):
                 painter.drawRect(frame.adjusted(grow, grow, -1 - grow, -1 - grow))
+        if self.chosen:
+            painter.fillRect(frame.left(), frame.bottom() + 3, frame.width(), 3, QColor(t.accent))
         if self.hasFocus():
             painter.setPen(QColor(t.ink))
             painter.drawRect(self.rect().adjusted(0, 2, -2, -3))
@@ -126,6 +142,7 @@ class Rack(QScrollArea):
             button = RackPrint(lambda index=index: self.table.close(index))  # type: ignore[misc]
             button.clicked.connect(lambda _=False, index=index: self._choose(index))
             self._row.insertWidget(index, button)
+            button.picked.connect(lambda upto, index=index: self._pick(index, upto))
             self.buttons.append(button)
         while len(self.buttons) > len(prints):
             button = self.buttons.pop()
@@ -135,6 +152,7 @@ class Rack(QScrollArea):
         scale = common_scale(plans)
         for index, (button, one, plan) in enumerate(zip(self.buttons, prints, plans, strict=True)):
             button.setChecked(index == self.table.active)
+            button.chosen = one in self.table.chosen
             button.show_print(one, plan, scale)
             if index == self.table.active:
                 self.ensureWidgetVisible(button, 40, 0)
@@ -143,7 +161,22 @@ class Rack(QScrollArea):
         bar = self.horizontalScrollBar()
         bar.setValue(bar.value() - event.angleDelta().y() - event.angleDelta().x())
 
+    def _pick(self, index: int, upto: bool) -> None:
+        """Add a photo to the chosen ones, or take it out; or choose all up to it."""
+        prints, active = self.table.prints, self.table.active
+        if upto:
+            low, high = sorted((index, active))
+            self.table.choose(prints[low : high + 1])
+            return
+        chosen = self.table.chosen or [prints[active]]
+        one = prints[index]
+        self.table.choose(
+            [kept for kept in chosen if kept is not one] if one in chosen else [*chosen, one]
+        )
+
     def _choose(self, index: int) -> None:
+        if self.table.chosen and self.table.prints[index] not in self.table.chosen:
+            self.table.choose([])
         self.table.activate(index)
         for place, button in enumerate(self.buttons):
             button.setChecked(place == self.table.active)

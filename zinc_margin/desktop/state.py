@@ -6,7 +6,7 @@ Whoever wants to know of changes subscribes; every behaviour is tested here with
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
@@ -14,11 +14,16 @@ from typing import Any
 import numpy as np
 
 from ..docket.docket import Docket
+from ..docket.own_sizes import OwnSizes
 from ..measure.errors import BadRequest
+from ..measure.sizes import PrintSize
+from ..measure.ways import Way
 from ..photo.facts import Facts
 from ..photo.pixels import Photo
-from ..plan.ladder import Rung, ladder
-from ..plan.model import Plan
+from ..plan.compare import Carried, compare
+from ..plan.ladder import Judge, Rung, ladder
+from ..plan.model import Note, Plan
+from ..plan.notes import notes_for
 from ..plan.planning import plan as make_plan
 
 _LOCALE_KEYS = ("LC_ALL", "LC_MEASUREMENT", "LANG")
@@ -45,6 +50,7 @@ class Print:
     preview: np.ndarray | None = None
     photo: Photo | None = None
     _keyed: dict[str, Plan] = field(default_factory=dict, repr=False)
+    _last: tuple[Docket, Plan] | None = field(default=None, repr=False)
     _rungs: tuple[str, tuple[Rung, ...]] | None = field(default=None, repr=False)
 
     @property
@@ -63,33 +69,60 @@ class Print:
 
     def plan_of(self, docket: Docket) -> Plan:
         """Return the plan of any docket for this photo."""
+        if self._last is not None and self._last[0] is docket:
+            return self._last[1]  # asked for many times in one painting
         key = repr(docket)
         if key not in self._keyed:
             if len(self._keyed) > 40:
                 self._keyed.clear()
             self._keyed[key] = make_plan(self.facts, docket)
+        self._last = (docket, self._keyed[key])
         return self._keyed[key]
 
-    def ladder(self) -> tuple[Rung, ...]:
-        """Return every size of the catalogue for this photo."""
-        key = repr(self.docket)
+    def notes(self, units: str) -> tuple[Note, ...]:
+        """Return the notes of the docket as it stands, in the units that are shown."""
+        plan = self.plan()
+        return plan.notes if units == "cm" else notes_for(self.facts, plan, units)
+
+    def ladder(self, own: Sequence[PrintSize | Way] = ()) -> tuple[Rung, ...]:
+        """Return every size of the catalogue, and the person's own, for this photo."""
+        key = repr((self.docket.size, self.docket.crop, own))
         if self._rungs is None or self._rungs[0] != key:
-            self._rungs = (key, ladder(self.facts, self.docket, self.plan()))
+            self._rungs = (key, ladder(self.facts, self.docket, self.plan(), own))
         return self._rungs[1]
+
+    def judge(self) -> Judge:
+        """Return what judges any size for this photo."""
+        return Judge(self.facts, self.docket, self.plan())
+
+    def write(self, docket: Docket) -> None:
+        """Put a docket in place of the one that stands; what was undone is gone.
+
+        Raises
+        ------
+        BadRequest
+            When the print could not be made so; nothing is changed then.
+        """
+        self.plan_of(docket)
+        del self.history[self.at + 1 :]
+        self.history.append(docket)
+        self.at += 1
 
     def learn(self, facts: Facts) -> None:
         """Take in what the pixels told; figures are worked out anew."""
         self.facts = facts
         self._keyed.clear()
-        self._rungs = None
+        self._last = self._rungs = None
 
 
 class Table:
     """The photos on the table and the one being worked on."""
 
-    def __init__(self, units: str | None = None) -> None:
+    def __init__(self, units: str | None = None, own: OwnSizes | None = None) -> None:
         self.prints: list[Print] = []
         self.active: int = -1
+        self.chosen: list[Print] = []
+        self._own = own
         self.units = units or usual_units()
         self.line = "size"
         self._listeners: list[Callable[[str], None]] = []
@@ -108,6 +141,17 @@ class Table:
     def current(self) -> Print | None:
         """The print being worked on."""
         return self.prints[self.active] if 0 <= self.active < len(self.prints) else None
+
+    @property
+    def own(self) -> OwnSizes:
+        """The person's own sizes, read when they are first needed."""
+        if self._own is None:
+            self._own = OwnSizes()
+        return self._own
+
+    def own_changed(self) -> None:
+        """Tell everyone that the person's own sizes have changed."""
+        self._tell("own")
 
     # photos
 
@@ -138,10 +182,35 @@ class Table:
             self.active = index
             self._tell("active")
 
+    def choose(self, chosen: Sequence[Print]) -> None:
+        """Choose several photos, to look at one size for all of them; fewer than two: none."""
+        kept = [one for one in self.prints if one in chosen]
+        kept = kept if len(kept) > 1 else []
+        if kept != self.chosen:
+            self.chosen = kept
+            self._tell("chosen")
+
+    def carried(self) -> tuple[Carried, ...]:
+        """Return the chosen photos at the size of the one that is worked on."""
+        one = self.current
+        if one is None:
+            return ()
+        return compare(((each.facts, each.docket) for each in self.chosen), one.docket.size)
+
+    def lay_size_on_chosen(self) -> None:
+        """Give every chosen photo the size of the one that is worked on; each can undo it."""
+        for each, row in zip(self.chosen, self.carried(), strict=True):
+            if row.docket.size != each.docket.size:
+                each.write(row.docket)
+        self._tell("docket")
+
     def close(self, index: int) -> None:
         """Take a photo out of the rack; its file is not touched."""
         one = self.prints.pop(index)
         self._recent = [kept for kept in self._recent if kept is not one]
+        self.chosen = [kept for kept in self.chosen if kept is not one]
+        if len(self.chosen) < 2:
+            self.chosen = []
         if index < self.active or self.active >= len(self.prints):
             self.active -= 1
         self._tell("photos")
@@ -157,6 +226,13 @@ class Table:
             oldest = next(kept for kept in self._recent if kept is not self.current)
             oldest.photo = None
             self._recent.remove(oldest)
+        self._tell("pixels")
+
+    def measured(self, one: Print, facts: Facts) -> None:
+        """Take in what the detectors found; the figures were provisional until now."""
+        one.learn(facts)
+        if one.photo is not None:
+            one.photo = replace(one.photo, facts=facts)
         self._tell("pixels")
 
     # decisions
@@ -179,10 +255,7 @@ class Table:
         one = self.current
         if one is None or docket == one.docket:
             return
-        one.plan_of(docket)
-        del one.history[one.at + 1 :]
-        one.history.append(docket)
-        one.at += 1
+        one.write(docket)
         self._tell("docket")
 
     def slide(self, docket: Docket) -> None:
@@ -233,7 +306,7 @@ class Table:
             self._tell("line")
 
     def use_units(self, units: str) -> None:
-        """Show lengths in ``cm`` or ``in``."""
+        """Show lengths in ``cm`` or ``in``, resolutions in ppi, or (``px/cm``) both metric."""
         if units != self.units:
             self.units = units
             self._tell("units")

@@ -112,6 +112,7 @@ def _sheet(t: Tones) -> str:
     QComboBox QAbstractItemView {{ background: {t.open_paper}; color: {t.ink};
         selection-background-color: {t.accent}; selection-color: #ffffff; }}
     QLabel[soft="true"] {{ color: {t.soft}; }}
+    QWidget#panel {{ background: {t.panel}; }}
     QWidget#rule {{ background: {t.accent}; }}
     QPushButton#make {{ background: {t.accent}; color: #ffffff; border: none; padding: 8px;
         font-weight: 600; }}

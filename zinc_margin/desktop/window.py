@@ -33,8 +33,9 @@ from ..handoff.make import Written, make_file
 from ..measure import words
 from ..measure.errors import BadRequest, Cancelled, ZincError
 from ..photo.header import read_header
-from ..photo.pixels import Photo, read_photo
+from ..photo.pixels import Photo, measured_photo, read_photo
 from ..pixels.display import Screen, thumbnail
+from ..plan.places import on_print
 from . import theme
 from .bench.crop import CropBench
 from .bench.ladder import LadderBench
@@ -62,6 +63,7 @@ class Window(QMainWindow):
         super().__init__()
         self.table = table or Table()
         self.reading, self.rendering, self.making = Lane(keeps_all=True), Lane(), Lane(True)
+        self.measuring = Lane(keeps_all=True)
         self._making: Job | None = None
         self._written: Written | None = None
         self._wanted: set[Path] = set()
@@ -84,14 +86,19 @@ class Window(QMainWindow):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         self.margin = Margin(
-            self.table, self.make, self.stop_making, self._show_folder, self._choose_folder
+            self.table,
+            self.make,
+            self.stop_making,
+            self._show_folder,
+            self._choose_folder,
+            self._show_place,
         )
         row.addWidget(self.margin)
         right = QVBoxLayout()
         right.setSpacing(0)
         self.rack = Rack(self.table, self.ask_for_photos)
         right.addWidget(self.rack)
-        self.photo_bench = PhotoBench(self.table)
+        self.photo_bench = PhotoBench(self.table, self._show_place)
         self.ladder = LadderBench(self.table)
         self.crop = CropBench(self.table)
         self.loupe = LoupeBench(self.table, self.rendering)
@@ -131,9 +138,10 @@ class Window(QMainWindow):
         add("PgDown", lambda: self.table.activate(self.table.active + 1))
         size = self.margin.bodies["size"]
         assert isinstance(size, SizeBody)
+        add("Ctrl+A", self._unless_typing(lambda: self.table.choose(self.table.prints)))
         add("R", self._unless_typing(size.swap))
         add("W", self._unless_typing(self._swap_fit))
-        add("U", self._unless_typing(self._swap_units))
+        add("U", self._unless_typing(self._next_units))
         add("Z", self._unless_typing(self._next_zoom))
         add("D", self._unless_typing(self.toggle_dim))
         add("?", self._unless_typing(self.show_keys))
@@ -195,7 +203,7 @@ class Window(QMainWindow):
         has_preview = one.preview is not None
 
         def work(job: Job) -> tuple[Photo, object]:
-            photo = read_photo(path)
+            photo = read_photo(path, measured=False)
             if has_preview:
                 return photo, None
             small = thumbnail(photo.codes, _PREVIEW)
@@ -205,6 +213,7 @@ class Window(QMainWindow):
             if one in self.table.prints:
                 shown = one.preview if found[1] is None else found[1]
                 self.table.decoded(one, found[0], shown)  # type: ignore[arg-type]
+                self._measure(one)
 
         def failed(why: ZincError) -> None:
             self.message.say(str(why))
@@ -212,6 +221,20 @@ class Window(QMainWindow):
                 self.table.close(self.table.prints.index(one))
 
         self.reading.run(work, done, failed)
+
+    def _measure(self, one: Print) -> None:
+        """Look for tell-tales behind the scenes; until then the figures are provisional."""
+        photo = one.photo
+        if photo is None or photo.facts.measured is not None:
+            return
+
+        def done(found: Photo) -> None:
+            if one in self.table.prints:
+                self.table.measured(one, found.facts)
+
+        self.measuring.run(
+            lambda job: measured_photo(photo), done, lambda why: self.message.say(str(why))
+        )
 
     def _read_again(self) -> None:
         """Decode the photo that is worked on, if its pixels were let go."""
@@ -264,7 +287,7 @@ class Window(QMainWindow):
         def work(job: Job) -> Written:
             from ..plan.planning import plan as make_plan
 
-            photo = kept or read_photo(path)
+            photo = measured_photo(kept) if kept else read_photo(path)
             plan = make_plan(photo.facts, docket)
             out = names.goal(path, plan)
             return make_file(photo, plan, out, False, show, job.cancel)
@@ -300,7 +323,8 @@ class Window(QMainWindow):
     @property
     def busy(self) -> bool:
         """Whether any work is under way."""
-        return bool(self.reading.busy or self.rendering.busy or self.making.busy)
+        lanes = (self.reading, self.measuring, self.rendering, self.making)
+        return any(lane.busy for lane in lanes)
 
     def _show_folder(self) -> None:
         if self._written is not None:
@@ -316,13 +340,28 @@ class Window(QMainWindow):
 
     # the view
 
+    def _show_place(self, x: int, y: int) -> None:
+        """Go to a place of the upright photo in the loupe."""
+        one = self.table.current
+        if one is None:
+            return
+        place = on_print(one.plan(), x, y)
+        if place is None:
+            self.message.say(
+                "That place is outside the frame, so it is not on this print; look at it in Crop."
+            )
+            return
+        self.table.open_line("pixels")
+        self.loupe.look_at(*place)
+
     def _swap_fit(self) -> None:
         one = self.table.current
         if one is not None:
             self.table.decide("crop", fit="whole" if one.docket.crop.fit == "trim" else "trim")
 
-    def _swap_units(self) -> None:
-        self.table.use_units("in" if self.table.units == "cm" else "cm")
+    def _next_units(self) -> None:
+        at = words.UNITS_SHOWN.index(self.table.units)
+        self.table.use_units(words.UNITS_SHOWN[(at + 1) % len(words.UNITS_SHOWN)])
 
     def _next_zoom(self) -> None:
         if self._bench() is self.loupe:
@@ -344,7 +383,7 @@ class Window(QMainWindow):
         sheet.show()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        for lane in (self.making, self.rendering, self.reading):
+        for lane in (self.making, self.rendering, self.reading, self.measuring):
             lane.stop()
         super().closeEvent(event)
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from ..docket.docket import Frame
 from ..measure.resolution import round_half_up
@@ -32,27 +33,27 @@ class Turned:
     height: int
     angle: Fraction = Fraction(0)
 
-    @property
+    @cached_property
     def quarters(self) -> int:
         """The nearest number of quarter turns, 0–3."""
         return round_half_up(self.angle / 90) % 4
 
-    @property
+    @cached_property
     def square(self) -> bool:
         """Whether the turn is whole quarters, so that pixels stay pixels."""
         return self.angle % 90 == 0
 
-    @property
+    @cached_property
     def set_width(self) -> int:
         """The picture's width after the quarter turns alone."""
         return self.height if self.quarters % 2 else self.width
 
-    @property
+    @cached_property
     def set_height(self) -> int:
         """The picture's height after the quarter turns alone."""
         return self.width if self.quarters % 2 else self.height
 
-    @property
+    @cached_property
     def _rest(self) -> tuple[float, float]:
         """Cosine and sine of what is left after the quarter turns."""
         rest = self.angle - round_half_up(self.angle / 90) * 90
@@ -60,7 +61,7 @@ class Turned:
             return 1.0, 0.0
         return math.cos(math.radians(rest)), math.sin(math.radians(rest))
 
-    @property
+    @cached_property
     def box(self) -> tuple[Fraction, Fraction]:
         """Width and height of the turned picture's bounding box."""
         if self.square:
@@ -84,7 +85,7 @@ class Turned:
         exact = Fraction(math.floor(fitting * _FINE), _FINE)
         return exact, exact / ratio
 
-    @property
+    @cached_property
     def largest_whole(self) -> tuple[Fraction, Fraction]:
         """Width and height of the largest frame of the picture's own shape."""
         if self.square:

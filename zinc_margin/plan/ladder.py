@@ -69,6 +69,7 @@ class Judge:
         self._turned = turned_picture(facts, docket)
         self._docket, self._plan = docket, plan
         self._shown = self._turned.largest_whole
+        self._target, self._floor = float(plan.target_ppi), float(plan.floor_ppi)
         self._lies = docket.size.lie != "as-given"
 
     def fixed(self, size: PrintSize) -> Rung:
@@ -87,7 +88,7 @@ class Judge:
         """Judge a size that already lies as it should."""
         turned, plan = self._turned, self._plan
         width, height = turned.set_width, turned.set_height
-        target, floor = float(plan.target_ppi), float(plan.floor_ppi)
+        target, floor = self._target, self._floor
         wide, high = float(size.width_mm), float(size.height_mm)
         if turned.square:
             crop_w = min(float(width), height * wide / high)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from fractions import Fraction
 
 from ..measure.lengths import MM_PER_INCH
@@ -79,37 +78,6 @@ def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tu
     across = max(1, math.isqrt((most * ratio).__floor__()))
     down = max(1, min(round_half_up(across / ratio), most // across))
     return across, down
-
-
-def dragged(
-    size: PrintSize, width_mm: float, height_mm: float, known: Sequence[PrintSize], near_mm: float
-) -> PrintSize:
-    """Return the size for a corner that was pulled to a place.
-
-    Parameters
-    ----------
-    size : PrintSize
-        What is pulled; its shape is kept.
-    width_mm, height_mm : float
-        Where its free corner was pulled to.
-    known : sequence of PrintSize
-        Sizes that it snaps to, when both sides are nearer than `near_mm`.
-    """
-    for other in known:
-        off = max(abs(float(other.width_mm) - width_mm), abs(float(other.height_mm) - height_mm))
-        if off <= near_mm:
-            return other
-    ratio = size.width_mm / size.height_mm
-    wide = max(1.0, width_mm, height_mm * float(ratio))
-    # whole millimetres along the longer side; the other follows exactly
-    if ratio >= 1:
-        width = Fraction(max(1, round(wide)))
-        height = width / ratio
-    else:
-        height = Fraction(max(1, round(wide / float(ratio))))
-        width = height * ratio
-    label = f"{decimal(width / 10, 2)} × {decimal(height / 10, 2)} cm"
-    return PrintSize(label, width, height)
 
 
 def _lying(

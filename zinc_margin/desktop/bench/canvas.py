@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QWidget
 
+from ...measure.words import unit as unit_name
 from .. import theme
 from ..state import Print, Table
 
 RULER = 44
+_HALO = 2
 ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -26,7 +29,7 @@ class Bench(QWidget):
     def __init__(self, table: Table) -> None:
         super().__init__()
         self.table = table
-        self.setMinimumSize(280, 240)
+        self.setMinimumSize(240, 240)
 
     def refresh(self) -> None:
         """Bring the bench up to date with the docket."""
@@ -66,7 +69,7 @@ def round_step(span: float, most: int) -> float:
 
 def unit_mm(units: str) -> float:
     """Return how many mm the rulers' unit has."""
-    return 25.4 if units == "in" else 10.0
+    return 25.4 if unit_name(units) == "in" else 10.0
 
 
 def ruler(
@@ -97,7 +100,7 @@ def ruler(
             x = origin.x() + place
             painter.drawLine(QPointF(x, origin.y() + 1), QPointF(x, origin.y() + 8))
             if index == count and index:
-                words += f" {units}"
+                words += f" {unit_name(units)}"
             wide = QFontMetricsF(painter.font()).horizontalAdvance(words)
             left = min(x - wide / 2, x + 4) if index == count else x - wide / 2
             painter.drawText(QPointF(left, origin.y() + 21), words)
@@ -106,13 +109,34 @@ def ruler(
 
 def halo_text(painter: QPainter, at: QPointF, words: str, tone: str = "#ffffff") -> None:
     """Write words that can be read on any picture."""
-    painter.save()
+    device = painter.device()
+    ratio = device.devicePixelRatioF() if device is not None else 1.0
+    drawn = _haloed(words, painter.font().toString(), tone, ratio)
+    up = QFontMetricsF(painter.font()).ascent() + _HALO
+    painter.drawPixmap(QPointF(round(at.x()) - _HALO, round(at.y() - up)), drawn)
+
+
+@lru_cache(maxsize=600)
+def _haloed(words: str, face: str, tone: str, ratio: float) -> QPixmap:
+    """Draw words once; a painting of the nest shows dozens of them, many times a second."""
+    font = QFont()
+    font.fromString(face)
+    metrics = QFontMetricsF(font)
+    width = math.ceil(metrics.horizontalAdvance(words)) + 2 * _HALO + 2
+    height = math.ceil(metrics.height()) + 2 * _HALO
+    picture = QPixmap(math.ceil(width * ratio), math.ceil(height * ratio))
+    picture.setDevicePixelRatio(ratio)
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
+    painter.setFont(font)
+    at = QPointF(_HALO, _HALO + metrics.ascent())
     painter.setPen(QColor(0, 0, 0, 150))
     for dx, dy in ((-1, 0), (1, 0), (0, -1), (0, 1), (1, 1), (-1, -1)):
         painter.drawText(at + QPointF(dx, dy), words)
     painter.setPen(QColor(tone))
     painter.drawText(at, words)
-    painter.restore()
+    painter.end()
+    return picture
 
 
 def fitted(width: float, height: float, room: QRectF) -> QRectF:

@@ -1,4 +1,4 @@
-"""The ladder: the nest, and beside it every size as a table."""
+"""The ladder: the nest, and beside it every size, or every chosen photo, as a table."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Any
 
-from PySide6.QtCore import QAbstractTableModel, QItemSelectionModel, Qt
+from PySide6.QtCore import QItemSelectionModel, QModelIndex, Qt, QTimer
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -17,79 +17,35 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ...docket.own_sizes import FAMILY as MINE
 from ...measure import words
 from ...measure.lengths import plain_text
 from ...measure.sizes import catalogue
 from ...measure.ways import named_ways
+from ...plan.compare import Carried
 from ...plan.consequences import size_name
 from ...plan.ladder import Rung
+from ...plan.model import Plan
 from ...plan.reach import GRADES
-from .. import theme
-from ..parts import Choice, stacked, text
-from ..state import Table
+from ...plan.reasons import reason, reason_of
+from ..parts import Choice, Link, stacked, text
+from ..state import Print, Table
+from .mine import Mine
 from .nest import Nest
+from .rows import Row, Rows
 
-_HEADS = ("size", "trimmed", "ppi", "sharp from", "grade")
+_HEADS = ("size", "trimmed", "ppi", "×", "sharp from", "grade")
 _HELP = (
     "The print, lying as the photo lies",
     "How much of the picture its shape costs",
-    "The photo's own pixels per inch on it",
+    "The photo's own pixels on it",
+    "By how much its pixels are stretched to what is asked",
     "The nearest distance from which it looks fully sharp",
     "full: meets what is asked. good: over your floor and sharp from where it is seen. "
     "distant: under the floor, yet sharp from there. thin: neither.",
 )
-_WIDTH = 352
-
-
-class Rungs(QAbstractTableModel):
-    """The sizes as rows."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.rungs: tuple[Rung, ...] = ()
-        self.units = "cm"
-        self.current = -1
-
-    def show_rungs(self, rungs: tuple[Rung, ...], units: str, current: int) -> None:
-        """Show other rows."""
-        self.beginResetModel()
-        self.rungs, self.units, self.current = rungs, units, current
-        self.endResetModel()
-
-    def rowCount(self, parent: Any = None) -> int:
-        return len(self.rungs)
-
-    def columnCount(self, parent: Any = None) -> int:
-        return len(_HEADS)
-
-    def headerData(self, section: int, orientation: Any, role: int = 0) -> Any:
-        if orientation == Qt.Orientation.Horizontal:
-            if role == Qt.ItemDataRole.DisplayRole:
-                return _HEADS[section]
-            if role == Qt.ItemDataRole.ToolTipRole:
-                return _HELP[section]
-            if role == Qt.ItemDataRole.TextAlignmentRole:
-                return _aligned(section)
-        return None
-
-    def data(self, index: Any, role: int = 0) -> Any:
-        rung = self.rungs[index.row()]
-        if role == Qt.ItemDataRole.DisplayRole:
-            return (
-                rung.size.label,
-                words.share(rung.trimmed_share).replace("under ", "< "),
-                words.ppi(rung.effective_ppi),
-                words.length(rung.sharp_from_mm, self.units),
-                rung.grade,
-            )[index.column()]
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            return _aligned(index.column())
-        if role == Qt.ItemDataRole.FontRole and index.row() == self.current:
-            return theme.sans(13, bold=True)
-        if role == Qt.ItemDataRole.ToolTipRole:
-            remark = f", {rung.way.remark}" if rung.way is not None and rung.way.remark else ""
-            return size_name(rung.size, self.units) + remark
-        return None
+_WIDTH = 420
+_TABLE_EVERY_MS = 250
 
 
 def _toggle(words_: str, help_: str) -> QPushButton:
@@ -98,11 +54,6 @@ def _toggle(words_: str, help_: str) -> QPushButton:
     button.setCheckable(True)
     button.setToolTip(help_)
     return button
-
-
-def _aligned(column: int) -> Qt.AlignmentFlag:
-    side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
-    return side | Qt.AlignmentFlag.AlignVCenter
 
 
 class LadderBench(QWidget):
@@ -118,12 +69,34 @@ class LadderBench(QWidget):
         row.addWidget(self.nest, 1)
         side = QWidget()
         side.setFixedWidth(_WIDTH)
-        side.setAutoFillBackground(True)
+        side.setObjectName("panel")
+        side.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         column = stacked(side, (8, 8, 4, 0), 6)
-        families = list(
-            dict.fromkeys(
-                [size.family for size in catalogue()] + [way.family for way in named_ways()]
-            )
+        column.addWidget(self._build_filters())
+        self.mine = Mine(table)
+        column.addWidget(self.mine)
+        column.addWidget(self._build_question())
+        self._build_table()
+        column.addWidget(self.view, 1)
+        self.readout = text("", soft=True)
+        self.readout.setMinimumHeight(74)
+        self.readout.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.readout.setContentsMargins(2, 4, 8, 6)
+        column.addWidget(self.readout)
+        row.addWidget(side)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(_TABLE_EVERY_MS)
+        self._soon.timeout.connect(self._refresh)
+        self.nest.let_go.connect(self._refresh)
+        self.nest.chosen.connect(self._choose)
+        self.nest.pointed.connect(self._point)
+
+    def _build_filters(self) -> QWidget:
+        self._filters = QWidget()
+        column = stacked(self._filters, (0, 0, 0, 0), 6)
+        families = dict.fromkeys(
+            [size.family for size in catalogue()] + [way.family for way in named_ways()] + [MINE]
         )
         shown = (("", "every size"), *((family, family) for family in families))
         self.family = Choice("Family of sizes", shown, lambda _: self.refresh())
@@ -133,22 +106,36 @@ class LadderBench(QWidget):
         self._count = text("", soft=True, wrap=False)
         top.addWidget(self._count)
         column.addLayout(top)
+        below = QHBoxLayout()
+        below.setSpacing(0)
         self.search = QLineEdit()
         self.search.setPlaceholderText("find: a3, 40, roll …")
         self.search.setAccessibleName("Find sizes")
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(lambda _: self.refresh())
-        column.addWidget(self.search)
-        self.only = QHBoxLayout()
-        self.only.setSpacing(0)
+        below.addWidget(self.search, 1)
         self.fits = _toggle("fits my shape", "Only sizes that trim under half a percent")
         self.enough = _toggle("no enlarging", "Only sizes that the photo's own pixels fill")
         for button in (self.fits, self.enough):
             button.toggled.connect(lambda _: self.refresh())
-            self.only.addWidget(button)
-        self.only.addStretch(1)
-        column.addLayout(self.only)
-        self.model = Rungs()
+            below.addWidget(button)
+        column.addLayout(below)
+        return self._filters
+
+    def _build_question(self) -> QWidget:
+        """Make what stands over the table when several photos are chosen."""
+        self._question = QWidget()
+        column = stacked(self._question, (0, 0, 0, 0), 4)
+        self._asked = text("")
+        column.addWidget(self._asked)
+        self.lay_on_all = Link("Give all of them this size", self.table.lay_size_on_chosen)
+        column.addWidget(self.lay_on_all, 0, Qt.AlignmentFlag.AlignLeft)
+        alone = Link("back to this photo alone", lambda: self.table.choose([]))
+        column.addWidget(alone, 0, Qt.AlignmentFlag.AlignLeft)
+        return self._question
+
+    def _build_table(self) -> None:
+        self.model = Rows()
         self.view = QTableView()
         self.view.setModel(self.model)
         self.view.setAccessibleName("Print sizes")
@@ -158,59 +145,120 @@ class LadderBench(QWidget):
         self.view.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.view.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.view.setTabKeyNavigation(False)
+        self.view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         header = self.view.horizontalHeader()
-        header.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         header.setHighlightSections(False)
         header.setSectionsClickable(True)
         header.setSortIndicatorShown(True)
         self._sorted: tuple[int, Qt.SortOrder] = (-1, Qt.SortOrder.AscendingOrder)
         header.setSortIndicator(-1, Qt.SortOrder.AscendingOrder)
         header.sortIndicatorChanged.connect(self._sort)
-        for index, width in enumerate((92, 60, 44, 72, 52)):
-            self.view.setColumnWidth(index, width)
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        self.view.clicked.connect(lambda index: self._choose(self.model.rungs[index.row()]))
-        self.view.activated.connect(lambda index: self._choose(self.model.rungs[index.row()]))
-        column.addWidget(self.view, 1)
-        self.readout = text("", soft=True)
-        self.readout.setMinimumHeight(56)
-        self.readout.setContentsMargins(2, 4, 8, 6)
-        column.addWidget(self.readout)
-        row.addWidget(side)
-        self.nest.chosen.connect(self._choose)
-        self.nest.pointed.connect(self._point)
+        self.view.clicked.connect(self._take)
+        self.view.activated.connect(self._take)
 
     def refresh(self) -> None:
-        """Judge every size anew."""
+        """Judge every size anew; while an edge is pulled, the table follows now and then."""
+        self.nest.update()
+        if self.nest.pulling:
+            if not self._soon.isActive():
+                self._soon.start()
+            return
+        self._refresh()
+
+    def _refresh(self) -> None:
         one = self.table.current
         if one is None:
             return
+        several = bool(self.table.chosen)
+        self._filters.setVisible(not several)
+        self._question.setVisible(several)
+        self.mine.setVisible(not several and self.family.currentData() == MINE)
+        if several:
+            self._show_photos(one)
+        else:
+            self._show_sizes(one)
+        self._point(None)
+
+    def _show_sizes(self, one: Print) -> None:
         plan = one.plan()
         family = self.family.currentData()
-        rungs = self._wanted(one.ladder(), family)
-        current = next(
-            (
-                index
-                for index, rung in enumerate(rungs)
-                if (rung.size.width_mm, rung.size.height_mm)
-                == (plan.size.width_mm, plan.size.height_mm)
-            ),
-            -1,
-        )
-        if (rungs, self.table.units, current) != (
-            self.model.rungs, self.model.units, self.model.current,
-        ):  # fmt: skip
-            self.model.show_rungs(rungs, self.table.units, current)
-            if current >= 0:
-                index = self.model.index(current, 0)
-                flags = QItemSelectionModel.SelectionFlag
-                self.view.selectionModel().select(index, flags.ClearAndSelect | flags.Rows)
-                self.view.selectionModel().setCurrentIndex(index, flags.NoUpdate)
-                self.view.scrollTo(index)
+        self.mine.refresh()
+        rungs = self._wanted(one.ladder(self.table.own.all), family)
+        size = (plan.size.width_mm, plan.size.height_mm)
+        sizes = [(rung.size.width_mm, rung.size.height_mm) for rung in rungs]
+        current = sizes.index(size) if size in sizes else -1
+        self._fill(_HEADS, rungs, lambda rung: self._size_row(rung, plan), current)
         self._count.setText(f"{len(rungs)} sizes")
-        # the drawing stays readable with one family; of all together it takes those that matter
-        self.nest.show_rungs(rungs if family else rungs[:: max(1, len(rungs) // 32)])
-        self._point(None)
+        self.nest.show_rungs(rungs)
+
+    def _show_photos(self, one: Print) -> None:
+        carried = self.table.carried()
+        current = self.table.chosen.index(one) if one in self.table.chosen else -1
+        self._fill(("photo", *_HEADS[1:]), carried, self._photo_row, current)
+        full = sum(row.plan.grade in ("full", "good") for row in carried)
+        name = size_name(one.plan().size, self.table.units)
+        self._asked.setText(
+            f"{len(carried)} photos at the size of {one.name}, {name}: {full} carry it well."
+        )
+        self.nest.show_rungs(())
+
+    def _fill(
+        self,
+        heads: tuple[str, ...],
+        meanings: Sequence[Any],
+        describe: Callable[[Any], Row],
+        current: int,
+    ) -> None:
+        units = self.table.units
+        heads = tuple("px/cm" if head == "ppi" and units == "px/cm" else head for head in heads)
+        before = self.model.current, len(self.model.meanings)
+        self.model.show_rows(heads, _HELP, meanings, describe, current)
+        if before == (current, len(meanings)):
+            return
+        header = self.view.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        for index, width in enumerate((92, 66, 54, 50, 80, 54)):
+            self.view.setColumnWidth(index, width)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        if current >= 0:
+            at = self.model.index(current, 0)
+            flags = QItemSelectionModel.SelectionFlag
+            self.view.selectionModel().select(at, flags.ClearAndSelect | flags.Rows)
+            self.view.selectionModel().setCurrentIndex(at, flags.NoUpdate)
+            self.view.scrollTo(at)
+
+    def _size_row(self, rung: Rung, plan: Plan) -> Row:
+        units = self.table.units
+        cells = (
+            rung.size.label,
+            words.share(rung.trimmed_share).replace("under ", "< "),
+            words.resolution(rung.effective_ppi, units).split()[0],
+            words.times(rung.enlargement),
+            words.length(rung.sharp_from_mm, units),
+            rung.grade,
+        )
+        frame = rung.way.frame if rung.way is not None else None
+        outer = f", in a {words.pair(*frame, units)} frame" if frame is not None else ""
+        why = reason(
+            rung.effective_ppi,
+            float(plan.target_ppi),
+            float(plan.floor_ppi),
+            plan.distance_mm,
+            units,
+        )
+        return Row(cells, f"{size_name(rung.size, units)}{outer}\n{why}")
+
+    def _photo_row(self, row: Carried) -> Row:
+        units, plan = self.table.units, row.plan
+        cells = (
+            row.facts.path.stem,
+            words.share(plan.trimmed_share).replace("under ", "< "),
+            words.resolution(plan.effective_ppi, units).split()[0],
+            words.times(plan.enlargement),
+            words.length(plan.sharp_from_mm, units),
+            plan.grade,
+        )
+        return Row(cells, f"{row.facts.path.name}\n{reason_of(plan, units)}")
 
     def _wanted(self, rungs: Sequence[Rung], family: str) -> tuple[Rung, ...]:
         """Return the rungs that the filters leave, in the order asked for."""
@@ -229,6 +277,7 @@ class LadderBench(QWidget):
                 lambda rung: float(rung.size.width_mm) * float(rung.size.height_mm),
                 lambda rung: rung.trimmed_share,
                 lambda rung: rung.effective_ppi,
+                lambda rung: rung.enlargement,
                 lambda rung: rung.sharp_from_mm,
                 lambda rung: GRADES.index(rung.grade),
             )
@@ -239,35 +288,53 @@ class LadderBench(QWidget):
         self._sorted = (column, order)
         self.refresh()
 
+    def _take(self, index: QModelIndex) -> None:
+        meaning = self.model.meanings[index.row()]
+        if isinstance(meaning, Rung):
+            self._choose(meaning)
+        else:
+            self.table.activate(self.table.prints.index(self.table.chosen[index.row()]))
+
     def _choose(self, rung: Rung) -> None:
         one = self.table.current
         if one is not None:
             # the place in the free room stays; a frame of one's own belonged to the other shape
             crop = replace(one.docket.crop, frame=None)
-            lie = one.docket.size.lie
+            lie = one.docket.size.lie if one.docket.size.lie == "across" else "auto"
+            if rung.size.family == "own":
+                lie = "as-given"  # pointed at in the nest: it lies as it was pointed at
             line = replace(
                 one.docket.size,
                 size=rung.size if rung.way is None else None,
                 way=rung.way,
-                lie=lie if lie == "across" else "auto",
+                lie=lie,
             )
             self.table.lay(replace(one.docket, size=line, crop=crop))
 
     def _point(self, rung: Rung | None) -> None:
         one, units = self.table.current, self.table.units
+        if one is None:
+            return
+        plan = one.plan()
+        seen = words.length(plan.distance_mm, units)
         if rung is None:
-            if one is not None:
-                seen = words.length(one.plan().distance_mm, units)
-                self.readout.setText(
-                    f"Judged for one distance, {seen}. Seen from its own diagonal, every size of "
-                    "one photo looks equally sharp."
-                )
+            self.readout.setText(
+                f"Judged for one distance, {seen}. Seen from its own diagonal, every size of "
+                "one photo looks equally sharp."
+            )
             return
         more = ""
         if rung.enlargement > 1:
-            more = f" Enlarged {words.trimmed_zeros(rung.enlargement, 2)} × to what is asked."
+            asked = words.resolution(plan.target_ppi, units)
+            more = f" Enlarged {words.times(rung.enlargement)} it has the {asked} asked."
+        why = reason(
+            rung.effective_ppi,
+            float(plan.target_ppi),
+            float(plan.floor_ppi),
+            plan.distance_mm,
+            units,
+        )
         self.readout.setText(
-            f"{size_name(rung.size, units)}: {words.ppi(rung.effective_ppi)} ppi, "
-            f"{words.share(rung.trimmed_share)} trimmed, sharp from "
-            f"{words.length(rung.sharp_from_mm, units)}: {rung.grade}.{more}"
+            f"{size_name(rung.size, units)}: {rung.grade}, "
+            f"{words.share(rung.trimmed_share)} trimmed. {why}{more}"
         )

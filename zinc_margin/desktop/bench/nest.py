@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
@@ -11,34 +12,75 @@ from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
 from ...measure import words
 from ...measure.sizes import PrintSize
+from ...plan.hands import pointed, pulled, reach_pulled
 from ...plan.ladder import Rung
-from ...plan.reach import needed_ppi, reach
-from ...plan.wishes import dragged
+from ...plan.model import Plan
+from ...plan.reach import reach
 from .. import theme
 from ..imaging import paint_print
 from ..state import Print, Table
 from .canvas import RULER, Bench, halo_text, ruler
+from .nest_layout import Layout, Outline, free_spot, laid_out
 
 _GRIP = 16
 """How near the free corner of the chosen print a press must be to pull it, in px."""
+_NEAR = 5.0
+"""How near an edge a press must be, in px."""
+_SNAP = 8.0
+
+
+@dataclass(frozen=True)
+class Edge:
+    """One reach edge: how large the photo goes at some ppi.
+
+    Attributes
+    ----------
+    kind : str
+        ``asked``, ``floor``, ``eye``, or ``photo`` for another photo's reach.
+    width_mm, height_mm : float
+    words : str
+    """
+
+    kind: str
+    width_mm: float
+    height_mm: float
+    words: str
+
+
+@dataclass
+class _Pull:
+    grip: str
+    origin: QPointF
+    scale: float
+    start: PrintSize
 
 
 class Nest(Bench):
-    """The drawing; the chosen print's free corner can be pulled.
+    """The drawing; edges can be pulled, and any place pointed at.
 
-    `chosen` is sent when a size is pressed, `pointed` when one is pointed at.
+    `chosen` is sent when a size is pressed, `pointed` when one is pointed at, `let_go` when an
+    edge that was pulled is released.
     """
 
     chosen = Signal(object)
     pointed = Signal(object)
+    let_go = Signal()
 
     def __init__(self, table: Table) -> None:
         super().__init__(table)
         self.setMouseTracking(True)
         self.rungs: tuple[Rung, ...] = ()
+        self.labels: list[QRectF] = []
         self._under: Rung | None = None
-        self._pulled: tuple[QPointF, float, PrintSize] | None = None
+        self._free = False
+        self._pull: _Pull | None = None
+        self._layout: Layout | None = None
         self.setAccessibleName("Print sizes at true scale")
+
+    @property
+    def pulling(self) -> bool:
+        """Whether an edge is being pulled."""
+        return self._pull is not None
 
     def show_rungs(self, rungs: tuple[Rung, ...]) -> None:
         """Draw these sizes."""
@@ -46,195 +88,301 @@ class Nest(Bench):
         self._under = None
         self.update()
 
-    def _scale(self, one: Print) -> tuple[QPointF, float]:
+    # where things lie
+
+    def layout_of(self, one: Print) -> Layout:
+        """Return where everything lies; worked out anew when sizes, scale or window change."""
+        corner, scale = self._scale(one.plan())
+        kept = self._layout
+        now = (corner, scale, self.width())
+        if (
+            kept is None
+            or kept.rungs is not self.rungs
+            or (kept.corner, kept.scale, kept.width) != now
+        ):
+            kept = self._layout = laid_out(self.rungs, *now)
+        return kept
+
+    def _scale(self, plan: Plan) -> tuple[QPointF, float]:
         """Return the common corner and px for a mm."""
-        if self._pulled is not None:
-            return self._pulled[0], self._pulled[1]
-        plan = one.plan()
+        if self._pull is not None:
+            return self._pull.origin, self._pull.scale
         sizes = [plan.size, *(rung.size for rung in self.rungs)]
-        width = max(float(size.width_mm) for size in sizes)
-        height = max(float(size.height_mm) for size in sizes)
+        width = max(size.width_mm for size in sizes)
+        height = max(size.height_mm for size in sizes)
         # what is far larger than the photo can carry must not make the rest tiny
         least = min(float(plan.floor_ppi), plan.needed_ppi, float(plan.target_ppi))
         reached = reach(plan.turned.set_width, plan.turned.set_height, Fraction(max(1.0, least)))
-        width = min(width, 1.3 * max(float(reached[0]), float(plan.size.width_mm)))
-        height = min(height, 1.3 * max(float(reached[1]), float(plan.size.height_mm)))
+        most_w = 1.15 * max(float(reached[0]), float(plan.size.width_mm))
+        most_h = 1.15 * max(float(reached[1]), float(plan.size.height_mm))
         room_w, room_h = self.width() - RULER - 28, self.height() - 40 - 34
-        scale = min(room_w / width, room_h / height)
+        scale = min(room_w / min(float(width), most_w), room_h / min(float(height), most_h))
         return QPointF(RULER, self.height() - 34), scale
 
     def rect_of(self, one: Print, width_mm: float, height_mm: float) -> QRectF:
         """Return where a print lies in the drawing."""
-        corner, scale = self._scale(one)
-        w, h = width_mm * scale, height_mm * scale
-        return QRectF(corner.x(), corner.y() - h, w, h)
+        return self.layout_of(one).box(width_mm, height_mm)
+
+    def _size_rect(self, one: Print, size: PrintSize) -> QRectF:
+        return self.rect_of(one, float(size.width_mm), float(size.height_mm))
+
+    def edges(self, one: Print) -> list[Edge]:
+        """Return the reach edges that are drawn."""
+        plan, units = one.plan(), self.table.units
+        if self.table.chosen:
+            return [
+                self._edge("photo", row.plan.turned, row.plan.target_ppi, row.facts.path.stem)
+                for row in self.table.carried()
+            ]
+        seen = words.length(plan.distance_mm, units)
+        needed = Fraction(plan.needed_ppi)
+        return [
+            self._edge(kind, plan.turned, ppi, told)
+            for kind, ppi, told in (
+                ("asked", plan.target_ppi, f"{words.resolution(plan.target_ppi, units)} asked"),
+                ("floor", plan.floor_ppi, f"{words.resolution(plan.floor_ppi, units)}, your floor"),
+                ("eye", needed, f"{words.resolution(round(needed), units)}, enough from {seen}"),
+            )
+        ]
+
+    def _edge(self, kind: str, turned: object, ppi: Fraction, told: str) -> Edge:
+        width, height = reach(turned.set_width, turned.set_height, ppi)  # type: ignore[attr-defined]
+        return Edge(kind, float(width), float(height), told)
+
+    # painting
 
     def paint(self, painter: QPainter, one: Print) -> None:
         t = theme.tones()
         plan, units = one.plan(), self.table.units
-        corner, scale = self._scale(one)
+        layout = self.layout_of(one)
+        corner, scale = layout.corner, layout.scale
         ground = QRectF(corner.x(), 0, self.width() - corner.x(), corner.y())
-        mine = self.rect_of(one, float(plan.size.width_mm), float(plan.size.height_mm))
+        mine = self._size_rect(one, plan.size)
         paint_print(painter, one, plan, mine)
         painter.save()
         painter.setClipRect(ground.adjusted(-2, 0, 0, 2))
-        taken = [QRectF(mine.right() - 80, mine.top() - 20, 92, 40)]
-        for rung in sorted(self.rungs, key=lambda rung: -float(rung.size.width_mm)):
-            box = self.rect_of(one, float(rung.size.width_mm), float(rung.size.height_mm))
-            if rung.size == plan.size or not self._reached(box):
-                continue
-            painter.setPen(QPen(QColor(255, 255, 255, 90), 1))
-            painter.drawRect(box.translated(1, -1))
-            over = rung is self._under
-            painter.setPen(QPen(QColor(0, 0, 0, 230 if over else 105), 2 if over else 1))
-            painter.drawRect(box)
+        self.labels = []
+        name = words.pair(plan.size.width_mm, plan.size.height_mm, units)
+        own_spot = self._own_spot(mine, name)
+        edges = self._placed_edges(one, ground)
+        names = self._placed_names(layout, plan.size)
+        self._paint_outlines(painter, layout, names)
         painter.setPen(QPen(QColor(t.accent), 2))
         painter.drawRect(mine)
         grip = QRectF(0, 0, 9, 9)
         grip.moveCenter(mine.topRight())
         painter.fillRect(grip, QColor(t.accent))
-        self._paint_marks(painter, one, corner, scale, taken)
-        self._paint_labels(painter, one, taken)
+        self._paint_edges(painter, one, edges)
+        painter.setFont(theme.sans(11))
+        for outline in names:
+            assert outline.spot is not None
+            at = QPointF(outline.spot.left() + 2, outline.spot.bottom() - 3)
+            halo_text(painter, at, outline.rung.size.label)
         painter.setFont(theme.sans(12, bold=True))
-        name = words.pair(plan.size.width_mm, plan.size.height_mm, units)
-        wide = QFontMetricsF(painter.font()).horizontalAdvance(name)
-        halo_text(
-            painter, QPointF(max(mine.left() + 4, mine.right() - wide - 6), mine.top() + 16), name
-        )
+        halo_text(painter, QPointF(own_spot.left() + 2, mine.top() + 16), name)
+        self._paint_under(painter, one)
         painter.restore()
         ruler(painter, corner, corner.y() - 12, scale, units, upright=True)
         ruler(painter, corner, self.width() - corner.x() - 24, scale, units, upright=False)
 
-    def _reached(self, box: QRectF) -> bool:
-        """Tell whether an outline's right side and top can be seen at all."""
-        return box.right() <= self.width() and box.top() >= -box.height() * 0.5
+    def _own_spot(self, mine: QRectF, name: str) -> QRectF:
+        wide = QFontMetricsF(theme.sans(12, bold=True)).horizontalAdvance(name)
+        left = max(mine.left() + 4, mine.right() - wide - 6)
+        spot = QRectF(left - 2, mine.top() + 3, wide + 4, 17)
+        self.labels.append(spot)
+        return spot
 
-    def _paint_labels(self, painter: QPainter, one: Print, taken: list[QRectF]) -> None:
-        """Name the sizes at their free corner, as many as fit without touching."""
-        painter.setFont(theme.sans(11))
-        metrics = QFontMetricsF(painter.font())
-        for rung in sorted(self.rungs, key=lambda rung: rung is not self._under):
-            box = self.rect_of(one, float(rung.size.width_mm), float(rung.size.height_mm))
-            words_ = rung.size.label
-            wide = metrics.horizontalAdvance(words_)
-            spot = QRectF(box.right() - wide - 5, box.top() + 2, wide + 4, 14)
-            if rung.size == one.plan().size or not self._reached(box):
-                continue
-            if spot.left() < box.left() or spot.top() < 2:
-                continue
-            if any(spot.intersects(other) for other in taken):
-                continue
-            taken.append(spot)
-            halo_text(painter, QPointF(spot.left() + 2, spot.bottom() - 3), words_)
+    def _placed_edges(
+        self, one: Print, ground: QRectF
+    ) -> list[tuple[Edge, QRectF, str, QRectF | None]]:
+        """Return every reach edge with its box, its words and where they fit, if anywhere."""
+        found = self.edges(one)
+        metrics = QFontMetricsF(theme.sans(12, bold=True))
+        boxes = [self.rect_of(one, edge.width_mm, edge.height_mm) for edge in found]
+        crosses = [QRectF(box.right() - 9, box.top() - 9, 18, 18) for box in boxes]
+        placed = []
+        for edge, box in zip(found, boxes, strict=True):
+            told, spot = edge.words, None
+            if self._pull is not None and self._pull.grip == edge.kind:
+                told += f": {words.pair(edge.width_mm, edge.height_mm, self.table.units)}"
+            if ground.adjusted(-40, -40, 40, 40).contains(box.topRight()):
+                length = metrics.horizontalAdvance(told)
+                spot = free_spot(box.topRight(), length, ground, (*self.labels, *crosses))
+            if spot is not None:
+                self.labels.append(spot)
+            placed.append((edge, box, told, spot))
+        return placed
 
-    def _paint_marks(
-        self, painter: QPainter, one: Print, corner: QPointF, scale: float, taken: list[QRectF]
+    def _placed_names(self, layout: Layout, size: PrintSize) -> list[Outline]:
+        """Return the outlines whose names fit at their free corner without touching others."""
+        placed = []
+        for outline in layout.outlines:
+            spot = outline.spot
+            if spot is None or outline.rung.size == size:
+                continue
+            if not any(spot.intersects(other) for other in self.labels):
+                self.labels.append(spot)
+                placed.append(outline)
+        return placed
+
+    def _paint_outlines(self, painter: QPainter, layout: Layout, names: Sequence[Outline]) -> None:
+        """Draw the free sides of every size: dark, and light beside it, on any picture.
+
+        Of very many, those without a name are faint, so that the picture is not hatched over.
+        """
+        named = {id(outline) for outline in names}
+        few = len(self.rungs) <= 60
+        plain = [one for one in layout.outlines if few or id(one) in named]
+        faint = [] if few else [one for one in layout.outlines if id(one) not in named]
+        for outlines, white, black in ((faint, 10, 16), (plain, 90, 105)):
+            painter.setPen(QPen(QColor(255, 255, 255, white), 1))
+            painter.drawLines([line for one in outlines for line in one.light])
+            painter.setPen(QPen(QColor(0, 0, 0, black), 1))
+            painter.drawLines([line for one in outlines for line in one.dark])
+
+    def _paint_edges(
+        self,
+        painter: QPainter,
+        one: Print,
+        placed: Sequence[tuple[Edge, QRectF, str, QRectF | None]],
     ) -> None:
-        """Mark on the diagonal how far the photo reaches."""
-        plan = one.plan()
-        t = theme.tones()
-        width, height = plan.turned.set_width, plan.turned.set_height
-        needed = needed_ppi(plan.distance_mm)
-        marks = [
-            (float(plan.target_ppi), f"{words.ppi(plan.target_ppi)} ppi asked"),
-            (float(plan.floor_ppi), f"{words.ppi(plan.floor_ppi)} ppi floor"),
-            (
-                needed,
-                f"{needed:.0f} ppi, enough from {words.length(plan.distance_mm, self.table.units)}",
-            ),
-        ]
-        far = 25.4 / min(ppi for ppi, _ in marks) * scale
-        painter.setPen(QPen(QColor(255, 255, 255, 170), 1, Qt.PenStyle.DashLine))
-        painter.drawLine(corner, corner + QPointF(width * far, -height * far))
+        """Draw how far the photo reaches: an edge, a cross on its corner, and what it means."""
+        corner = self.layout_of(one).corner
+        far = max((box for _, box, _, _ in placed), key=QRectF.width, default=None)
+        if far is not None and not self.table.chosen:
+            painter.setPen(QPen(QColor(255, 255, 255, 170), 1, Qt.PenStyle.DashLine))
+            painter.drawLine(corner, far.topRight())
+        solid, dashed = Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine
+        for _, box, _, _ in placed:
+            for tone, style in (("#ffffff", solid), ("#000000", dashed)):
+                painter.setPen(QPen(QColor(tone), 1, style))
+                painter.drawLine(box.topLeft(), box.topRight())
+                painter.drawLine(box.topRight(), box.bottomRight())
+            at = box.topRight()
+            for tone, wide in (("#ffffff", 4), ("#141414", 2)):
+                painter.setPen(QPen(QColor(tone), wide))
+                painter.drawLine(at - QPointF(8, 0), at + QPointF(8, 0))
+                painter.drawLine(at - QPointF(0, 8), at + QPointF(0, 8))
         painter.setFont(theme.sans(12, bold=True))
-        metrics = QFontMetricsF(painter.font())
-        for ppi, words_ in marks:
-            at = corner + QPointF(width / ppi * 25.4 * scale, -height / ppi * 25.4 * scale)
-            for tone, wide in (
-                (QColor("#ffffff"), 4),
-                (QColor(t.ink if t is theme.LIGHT else "#000000"), 2),
-            ):
-                painter.setPen(QPen(tone, wide))
-                painter.drawLine(at - QPointF(9, 0), at + QPointF(9, 0))
-                painter.drawLine(at - QPointF(0, 9), at + QPointF(0, 9))
-            length = metrics.horizontalAdvance(words_)
-            left = at.x() + 12 if at.x() + 18 + length < self.width() else at.x() - length - 12
-            for down in (-8.0, 22.0, -26.0, 40.0):
-                spot = QRectF(left - 2, at.y() + down - 12, length + 4, 16)
-                if not any(spot.intersects(other) for other in taken):
-                    break
-            taken.append(spot)
-            halo_text(painter, QPointF(left, spot.bottom() - 4), words_)
+        for _, _, told, spot in placed:
+            if spot is not None:
+                halo_text(painter, QPointF(spot.left() + 2, spot.bottom() - 4), told)
+
+    def _paint_under(self, painter: QPainter, one: Print) -> None:
+        """Draw the size that is pointed at over everything else."""
+        if self._under is None or self._pull is not None:
+            return
+        box = self._size_rect(one, self._under.size)
+        painter.setPen(QPen(QColor(255, 255, 255, 200), 4))
+        painter.drawRect(box)
+        painter.setPen(QPen(QColor(0, 0, 0, 230), 2))
+        painter.drawRect(box)
+
+    # hands
 
     def _at(self, one: Print, place: QPointF) -> Rung | None:
-        """Return the size whose outline is nearest to a place."""
-        best, nearest = None, 14.0
-        for rung in self.rungs:
-            box = self.rect_of(one, float(rung.size.width_mm), float(rung.size.height_mm))
+        """Return the known size whose outline is nearest to a place."""
+        best, nearest = None, 9.0
+        for outline in self.layout_of(one).outlines:
+            rung, box = outline.rung, outline.box
             inside = box.adjusted(0, -6, 6, 0).contains(place)
             off = min(abs(place.x() - box.right()), abs(place.y() - box.top()))
             corner = math.hypot(place.x() - box.right(), place.y() - box.top())
-            distance = min(off if inside else 99.0, corner)
+            distance = min(off if inside and off <= 3 else 99.0, corner)
             if distance < nearest:
                 best, nearest = rung, distance
         return best
 
-    def _corner(self, one: Print) -> QPointF:
-        """Return the free corner of the chosen print, which can be pulled."""
-        size = one.plan().size
-        return self.rect_of(one, float(size.width_mm), float(size.height_mm)).topRight()
+    def _any(self, one: Print, place: QPointF) -> Rung | None:
+        """Return the print whose free corner is at a place, of whatever size."""
+        layout = self.layout_of(one)
+        x, y = layout.mm(place)
+        if x < 5 or y < 5:
+            return None
+        turned = one.plan().turned
+        shape = Fraction(turned.set_width, turned.set_height)
+        size = pointed(x, y, shape, _SNAP / layout.scale, self.table.units)
+        return one.judge().as_given(size)
 
-    def _pull(self, one: Print, place: QPointF, free: bool) -> None:
-        """Set the size by its pulled corner; the drawing's scale stays while it is pulled."""
-        assert self._pulled is not None
-        origin, scale, start = self._pulled
-        size = dragged(
-            start,
-            (place.x() - origin.x()) / scale,
-            (origin.y() - place.y()) / scale,
-            () if free else [rung.size for rung in self.rungs],
-            9 / scale,
+    def _grip(self, one: Print, place: QPointF) -> str:
+        """Return what a press would pull: the print's corner or an edge, a reach edge, nothing."""
+        mine = self._size_rect(one, one.plan().size)
+        if (mine.topRight() - place).manhattanLength() < _GRIP:
+            return "corner"
+        if not self.table.chosen:
+            for edge in self.edges(one):
+                box = self.rect_of(one, edge.width_mm, edge.height_mm)
+                if (box.topRight() - place).manhattanLength() < _GRIP:
+                    return edge.kind
+        if abs(place.x() - mine.right()) < _NEAR and mine.top() < place.y() < mine.bottom():
+            return "right"
+        if abs(place.y() - mine.top()) < _NEAR and mine.left() < place.x() < mine.right():
+            return "top"
+        return ""
+
+    def _follow(self, one: Print, place: QPointF, free: bool) -> None:
+        """Set what is pulled; the drawing's scale stays while it is pulled."""
+        assert self._pull is not None
+        pull = self._pull
+        x, y = (
+            (place.x() - pull.origin.x()) / pull.scale,
+            (pull.origin.y() - place.y()) / pull.scale,
         )
-        line = replace(one.docket.size, size=size, way=None)
-        self.table.slide(replace(one.docket, size=line, crop=replace(one.docket.crop, frame=None)))
+        if pull.grip in ("corner", "right", "top"):
+            known = () if free else [rung.size for rung in self.rungs]
+            size = pulled(pull.start, pull.grip, x, y, known, _SNAP / pull.scale, self.table.units)
+            line = replace(one.docket.size, size=size, way=None, lie="as-given")
+            crop = replace(one.docket.crop, frame=None)
+            self.table.slide(replace(one.docket, size=line, crop=crop))
+        else:
+            turned = one.plan().turned
+            shape = (turned.set_width, turned.set_height)
+            self.table.slide(reach_pulled(one.docket, pull.grip, shape, x, y, free))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
         if one is None:
             return
-        if self._pulled is not None:
+        place = event.position()
+        if self._pull is not None:
             free = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-            self._pull(one, event.position(), free)
+            self._follow(one, place, free)
             return
-        if (self._corner(one) - event.position()).manhattanLength() < _GRIP:
-            self.setCursor(Qt.CursorShape.SizeBDiagCursor)
-            return
-        under = self._at(one, event.position())
-        self.setCursor(Qt.CursorShape.PointingHandCursor if under else Qt.CursorShape.ArrowCursor)
-        if under is not self._under:
+        cursors = {
+            "": Qt.CursorShape.CrossCursor,
+            "right": Qt.CursorShape.SizeHorCursor,
+            "top": Qt.CursorShape.SizeVerCursor,
+        }
+        grip = self._grip(one, place)
+        self.setCursor(cursors.get(grip, Qt.CursorShape.SizeBDiagCursor))
+        under = None if grip else self._at(one, place) or self._any(one, place)
+        if under != self._under:
             self._under = under
             self.pointed.emit(under)
             self.update()
 
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        one = self.table.current
+        if one is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        grip = self._grip(one, event.position())
+        if grip:
+            self._pull = _Pull(grip, *self._scale(one.plan()), one.plan().size)
+            self._under = None
+            self.table.begin_drag()
+            return
+        rung = self._at(one, event.position()) or self._any(one, event.position())
+        if rung is not None:
+            self.chosen.emit(rung)
+
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._pulled is not None:
-            self._pulled = None
+        if self._pull is not None:
+            self._pull = None
             self.table.end_drag()
+            self.let_go.emit()
             self.update()
 
     def leaveEvent(self, event: object) -> None:
         self._under = None
         self.pointed.emit(None)
         self.update()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        one = self.table.current
-        if one is None or event.button() != Qt.MouseButton.LeftButton:
-            return
-        if (self._corner(one) - event.position()).manhattanLength() < _GRIP:
-            self._pulled = (*self._scale(one), one.plan().size)
-            self.table.begin_drag()
-            return
-        rung = self._at(one, event.position())
-        if rung is not None:
-            self.chosen.emit(rung)

@@ -2,21 +2,38 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QColor, QPainter
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
 from ...measure import words
 from ...plan.reach import reach
+from ...plan.tells import tells
 from .. import theme
 from ..imaging import preview
-from ..state import Print
-from .canvas import Bench, fitted, shadow
+from ..state import Print, Table
+from .canvas import Bench, fitted, halo_text, shadow
 
 _STRIP = 128
+_MARKS = {"blocks": "blocks", "halo": "old halos", "edge": "its sharpest edge", "noise": "noise"}
 
 
 class PhotoBench(Bench):
-    """The whole photo, upright, and its facts below."""
+    """The whole photo, upright, its facts below, and marks where tell-tales show.
+
+    Parameters
+    ----------
+    show_place : callable
+        Gets the place, in pixels of the upright photo, of a mark that was pressed.
+    """
+
+    def __init__(self, table: Table, show_place: Callable[[int, int], None]) -> None:
+        super().__init__(table)
+        self._show_place = show_place
+        self.marks: list[tuple[QRectF, tuple[int, int]]] = []
+        self.setMouseTracking(True)
+        self.setAccessibleName("The photo, with marks where something was found in its pixels")
 
     def paint(self, painter: QPainter, one: Print) -> None:
         facts = one.facts
@@ -30,8 +47,42 @@ class PhotoBench(Bench):
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "reading the photo …")
         else:
             painter.drawPixmap(box, source, QRectF(source.rect()))
+        self._paint_marks(painter, one, box)
         strip = QRectF(0, self.height() - _STRIP, self.width(), _STRIP)
         self._paint_facts(painter, one, strip)
+
+    def _paint_marks(self, painter: QPainter, one: Print, box: QRectF) -> None:
+        """Mark where each tell-tale that was found shows best; a press goes there."""
+        self.marks = []
+        painter.setFont(theme.sans(12, bold=True))
+        metrics = QFontMetricsF(painter.font())
+        for tell in tells(one.facts, one.plan()):
+            if not tell.found or tell.place is None or tell.code not in _MARKS:
+                continue
+            scale = box.width() / one.facts.width
+            at = box.topLeft() + QPointF(tell.place[0] * scale, tell.place[1] * scale)
+            for tone, wide in (("#ffffff", 4), (theme.tones().accent, 2)):
+                painter.setPen(QPen(QColor(tone), wide))
+                painter.drawRect(QRectF(at.x() - 9, at.y() - 9, 18, 18))
+            name = _MARKS[tell.code]
+            long = metrics.horizontalAdvance(name)
+            left = at.x() + 15 if at.x() + 20 + long < box.right() else at.x() - 15 - long
+            halo_text(painter, QPointF(left, at.y() + 4), name)
+            spot = QRectF(min(left, at.x() - 12), at.y() - 12, long + 28, 24)
+            self.marks.append((spot, tell.place))
+
+    def _mark_at(self, place: QPointF) -> tuple[int, int] | None:
+        return next((goal for spot, goal in self.marks if spot.contains(place)), None)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        on = self._mark_at(event.position()) is not None
+        shapes = Qt.CursorShape
+        self.setCursor(shapes.PointingHandCursor if on else shapes.ArrowCursor)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        goal = self._mark_at(event.position())
+        if goal is not None:
+            self._show_place(*goal)
 
     def _paint_facts(self, painter: QPainter, one: Print, strip: QRectF) -> None:
         t = theme.tones()
@@ -40,7 +91,7 @@ class PhotoBench(Bench):
         painter.drawLine(strip.topLeft(), strip.topRight())
         facts, units = one.facts, self.table.units
         plan = one.plan()
-        tag = "none" if facts.tag_x is None else f"{words.ppi(facts.tag_x)} ppi"
+        tag = "none" if facts.tag_x is None else words.resolution(facts.tag_x, units)
         colour = facts.profile or "none; taken as sRGB"
         noted = "says nothing"
         if facts.tag_x is not None:
@@ -59,11 +110,11 @@ class PhotoBench(Bench):
             (
                 ("Its tag", f"{tag}: {noted}" if facts.tag_x is not None else tag),
                 (
-                    f"At {words.ppi(plan.target_ppi)}",
+                    f"At {words.resolution(plan.target_ppi, units).split()[0]}",
                     words.pair(*reach(facts.width, facts.height, plan.target_ppi), units),
                 ),
                 (
-                    f"At {words.ppi(plan.floor_ppi)}",
+                    f"At {words.resolution(plan.floor_ppi, units).split()[0]}",
                     words.pair(*reach(facts.width, facts.height, plan.floor_ppi), units),
                 ),
             ),

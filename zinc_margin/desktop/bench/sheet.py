@@ -5,15 +5,25 @@ from __future__ import annotations
 from fractions import Fraction
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from ...measure import words
 from ...plan.consequences import file_kind
-from ...plan.model import Plan
+from ...plan.model import Mat, Plan
 from .. import theme
 from ..imaging import paint_print
 from ..state import Print
 from .canvas import RULER, Bench, fitted, ruler, shadow
+
+
+def _floats(pair: tuple[Fraction, Fraction]) -> tuple[float, float]:
+    return float(pair[0]), float(pair[1])
+
+
+def _centred(box: QRectF, size_mm: tuple[float, float], scale: float) -> QRectF:
+    found = QRectF(0, 0, size_mm[0] * scale, size_mm[1] * scale)
+    found.moveCenter(box.center())
+    return found
 
 
 class SheetBench(Bench):
@@ -22,14 +32,65 @@ class SheetBench(Bench):
     def paint(self, painter: QPainter, one: Print) -> None:
         plan, units = one.plan(), self.table.units
         room = QRectF(self.rect()).adjusted(RULER + 28, 44, -44, -156)
-        wide, high = float(plan.size.width_mm), float(plan.size.height_mm)
-        sheet = fitted(wide, high, room)
-        scale = sheet.width() / wide
-        shadow(painter, sheet)
+        size = (float(plan.size.width_mm), float(plan.size.height_mm))
+        mat = plan.mat
+        outer = size
+        if mat is not None:
+            framed = mat.frame or mat.opening
+            outer = (max(size[0], float(framed[0])), max(size[1], float(framed[1])))
+        box = fitted(*outer, room)
+        scale = box.width() / outer[0]
+        sheet = _centred(box, size, scale)
+        shadow(painter, box if mat is not None and mat.frame else sheet)
+        if mat is not None and mat.reveal >= 0:
+            painter.fillRect(_centred(box, _floats(mat.opening), scale), QColor("#ffffff"))
         paint_print(painter, one, plan, sheet)
-        ruler(painter, sheet.bottomLeft() + QPointF(-10, 0), sheet.height(), scale, units, True)
-        ruler(painter, sheet.bottomLeft() + QPointF(0, 10), sheet.width(), scale, units, False)
+        if mat is not None:
+            self._paint_mat(painter, box, sheet, mat, scale)
+        elif plan.unseen_mm.any:
+            self._paint_overspill(painter, plan, sheet, scale)
+        around = box if mat is not None and mat.frame else sheet
+        gap = 16 if mat is not None and mat.frame else 10
+        upright = QPointF(around.left() - gap, sheet.bottom())
+        ruler(painter, upright, sheet.height(), scale, units, True)
+        lying = QPointF(sheet.left(), around.bottom() + gap)
+        ruler(painter, lying, sheet.width(), scale, units, False)
         self._paint_told(painter, one, plan)
+
+    def _paint_mat(
+        self, painter: QPainter, box: QRectF, sheet: QRectF, mat: Mat, scale: float
+    ) -> None:
+        """Lay the mat over the print: its board, its opening, and the frame that holds it."""
+        opening = _centred(box, _floats(mat.opening), scale)
+        board = QPainterPath()
+        board.addRect(_centred(box, _floats(mat.frame), scale) if mat.frame else sheet)
+        hole = QPainterPath()
+        hole.addRect(opening)
+        tone = QColor("#efefec")
+        tone.setAlpha(255 if mat.frame else 150)
+        painter.fillPath(board.subtracted(hole), tone)
+        painter.setPen(QPen(QColor("#9a9a97"), 1))
+        painter.drawRect(opening)
+        if mat.reveal < 0:  # what is hidden, as a line under the board
+            painter.setPen(QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine))
+            painter.drawRect(sheet)
+        if mat.frame:
+            painter.setPen(QPen(QColor("#3c3c3c"), 5))
+            painter.drawRect(_centred(box, _floats(mat.frame), scale).adjusted(-2, -2, 2, 2))
+
+    def _paint_overspill(self, painter: QPainter, plan: Plan, sheet: QRectF, scale: float) -> None:
+        """Dim what a borderless driver pushes past the paper, and draw the line."""
+        lost = plan.unseen_mm
+        seen = sheet.adjusted(
+            float(lost.left) * scale, float(lost.top) * scale,
+            -float(lost.right) * scale, -float(lost.bottom) * scale,
+        )  # fmt: skip
+        off, hole = QPainterPath(), QPainterPath()
+        off.addRect(sheet)
+        hole.addRect(seen)
+        painter.fillPath(off.subtracted(hole), QColor(255, 255, 255, 130))
+        painter.setPen(QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine))
+        painter.drawRect(seen)
 
     def _paint_told(self, painter: QPainter, one: Print, plan: Plan) -> None:
         t = theme.tones()

@@ -1,34 +1,56 @@
-"""What unfolds in the first three lines: Photo, Size and Crop. Numbers come from the plan."""
+"""What unfolds in the first two lines, Photo and Size. Numbers come from the plan."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
-from fractions import Fraction
+from functools import partial
 
-from ...docket import store
-from ...docket.docket import CropLine
 from ...measure import words
-from ...measure.lengths import parse_length, parse_number
+from ...measure.distances import DIAGONAL, named_distances, parse_distance
+from ...measure.lengths import parse_length
+from ...measure.makers import makers, usual_maker
 from ...measure.resolution import parse_ppi
-from ...measure.sizes import parse_size
-from ...measure.ways import parse_way
-from ...plan import framing
+from ...measure.wish import parse_wish
 from ...plan.answers import answers
-from ...plan.model import Plan
+from ...plan.model import Note, Plan
 from ...plan.notes import tag_sentence
-from ..parts import Field, Link, Switch, row, text
-from ..state import Print
+from ...plan.reach import maker_of
+from ...plan.reasons import reason_of
+from ...plan.tells import tells
+from ..parts import Choice, Field, Link, row, text
+from ..state import Print, Table
 from .body import Body
+
+_CLEAN = {
+    "blocks": "no JPEG blocks",
+    "halo": "no old halos",
+    "edge": "sharp edges",
+    "origin": "pixels of its own",
+    "noise": "little noise",
+}
+_SHOW = {
+    "blocks": "show the blocks",
+    "halo": "show the halos",
+    "edge": "show its sharpest edge",
+    "noise": "show the noise",
+}
 
 
 class PhotoBody(Body):
-    """1: what the file is, and what its tag is worth."""
+    """1: what the file is, what its tag is worth, and what its pixels tell."""
+
+    def __init__(self, table: Table, show_place: Callable[[int, int], None]) -> None:
+        self._show_place = show_place
+        super().__init__(table, "photo")
 
     def build(self) -> None:
         self._facts = text("", soft=True)
         self._true = text("")
+        self._clean = text("")
         self.column.addWidget(self._true)
         self.column.addWidget(self._facts)
+        self.column.addWidget(self._clean)
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         facts = one.facts
@@ -38,9 +60,28 @@ class PhotoBody(Body):
         parts = [f"{facts.path.name}, {words.size_in_bytes(facts.file_bytes)}."]
         if facts.orientation > 1:
             parts.append("Stored turned; shown upright as its flag says.")
-        if facts.measured is not None:
-            parts.append(f"Noise {facts.measured.noise:.2f} L*, left alone by sharpening.")
         self._facts.setText(" ".join(parts))
+        found = tells(facts, plan, self.table.units)
+        clean = [
+            f"{_CLEAN[tell.code]} ({tell.figure})" if tell.code != "origin" else _CLEAN[tell.code]
+            for tell in found
+            if not tell.found
+        ]
+        if plan.provisional:
+            self._clean.setText("Looking at its pixels …")
+        else:
+            self._clean.setText(f"Its pixels: {', '.join(clean)}." if clean else "")
+        self._clean.setVisible(bool(self._clean.text()))
+
+    def more_ways(self, note: Note) -> list[tuple[str, Callable[[], object]]]:
+        one = self.table.current
+        code = note.code.removeprefix("found-")
+        if one is None or code not in _SHOW:
+            return []
+        for tell in tells(one.facts, one.plan()):
+            if tell.code == code and tell.place is not None:
+                return [(_SHOW[code], partial(self._show_place, *tell.place))]
+        return []
 
 
 class SizeBody(Body):
@@ -48,19 +89,40 @@ class SizeBody(Body):
 
     def build(self) -> None:
         self.print_size = Field("Print size", self._take_size, 118)
+        self.print_size.setPlaceholderText("A3+, 30x20, 1 m wide …")
         self.other = text("", soft=True, wrap=False)
         self.ppi = Field("Resolution asked of it", self._take_ppi, 82)
-        self.ppi_hint = text("", soft=True, wrap=False)
+        self.maker = Choice(
+            "Printed at",
+            (
+                *((maker.key, f"{maker.name}, {maker.asks}") for maker in makers()),
+                ("", "own figure"),
+            ),
+            self._take_maker,
+            122,
+        )
         self.floor = Field("Lowest resolution you take", self._take_floor, 82)
         self.floor_hint = text("", soft=True, wrap=False)
         self.distance = Field("Seen from", self._take_distance, 82)
-        self.distance_hint = text("", soft=True, wrap=False)
+        self.seat = Choice(
+            "Seen from, in words",
+            (
+                ("", DIAGONAL),
+                *((name, name) for name, _ in named_distances()),
+                ("typed", "as typed"),
+            ),
+            self._take_seat,
+            122,
+        )
+        self.spill = Field("Overspill of a borderless driver", self._take_spill, 82)
+        self.spill_hint = text("", soft=True, wrap=False)
         self.turn = Link("turn it the other way", self.swap, "R")
         self.column.addLayout(row("Size", self.print_size, self.other))
         self.column.addLayout(row("", self.turn))
-        self.column.addLayout(row("Asked of it", self.ppi, self.ppi_hint))
+        self.column.addLayout(row("Asked of it", self.ppi, self.maker))
         self.column.addLayout(row("Lowest I take", self.floor, self.floor_hint))
-        self.column.addLayout(row("Seen from", self.distance, self.distance_hint))
+        self.column.addLayout(row("Seen from", self.distance, self.seat))
+        self.column.addLayout(row("Borderless", self.spill, self.spill_hint))
         self._why = text("")
         self.column.addWidget(self._why)
         self._answers = text("", soft=True)
@@ -81,104 +143,75 @@ class SizeBody(Body):
         named = not size.label[:1].isdigit()
         pair = words.pair(size.width_mm, size.height_mm, units)
         self.print_size.show_value(size.label if named else pair)
-        other = "in" if units == "cm" else "cm"
+        other = "in" if words.unit(units) == "cm" else "cm"
         beside = pair if named else words.pair(size.width_mm, size.height_mm, other)
         self.other.setText(beside)
-        self.ppi.show_value(f"{words.ppi(plan.target_ppi)} ppi")
-        self.ppi_hint.setText("" if line.ppi else "what most labs ask")
-        self.floor.show_value(f"{words.ppi(plan.floor_ppi)} ppi")
-        self.floor_hint.setText("" if line.floor else "half of 360")
+        self.ppi.show_value(words.resolution(plan.target_ppi, units))
+        self.maker.show_value("" if line.ppi else maker_of(line).key)
+        self.floor.show_value(words.resolution(plan.floor_ppi, units))
+        native = maker_of(line).native
+        half = f"half of its {native}" if native else "half of 360"
+        self.floor_hint.setText("" if line.floor else half)
         self.distance.show_value(words.length(plan.distance_mm, units))
-        usual = "its diagonal" if plan.distance_mm > 300 else "in the hand"
-        self.distance_hint.setText("" if line.distance_mm else usual)
-        seen = words.length(plan.distance_mm, units)
-        self._why.setText(
-            f"From {seen} the eye can use {plan.needed_ppi:.0f} ppi; this print has "
-            f"{words.ppi(plan.effective_ppi)} of the photo's own: {plan.grade}."
+        known = {length: name for name, length in named_distances()}
+        self.seat.show_value(
+            "" if line.distance_mm is None else known.get(line.distance_mm, "typed")
         )
+        self.spill.show_value(words.small(line.overspill_mm, units) if line.overspill_mm else "no")
+        self.spill_hint.setText("" if line.overspill_mm else "or its overspill: 3 mm")
+        self._why.setText(f"{plan.grade.capitalize()}: {reason_of(plan, units)}")
         found = answers(plan)
+        seen = words.length(plan.distance_mm, units)
         self._answers.setText(
             f"Without enlarging: up to {words.pair(*found.unenlarged_mm, units)}. Sharp from "
             f"{seen}: up to {words.pair(*found.unseen_mm, units)}. This size at "
-            f"{words.ppi(plan.target_ppi)} ppi asks for {words.megapixels(*found.pixels)}."
+            f"{words.resolution(plan.target_ppi, units)} asks for "
+            f"{words.megapixels(*found.pixels)}."
         )
 
     def _take_size(self, typed: str) -> None:
         one = self.table.current
-        way = parse_way(typed, self.table.units)
-        size = None if way is not None else parse_size(typed, self.table.units)
-        if one is not None:
-            # a new size begins with its largest frame, kept where the old one sat
-            place = one.plan().turned.place_of(one.plan().crop)
-            crop = replace(one.docket.crop, frame=None, place_x=place[0], place_y=place[1])
-            line = replace(one.docket.size, size=size, way=way)
-            self.table.lay(replace(one.docket, size=line, crop=crop))
+        wish = parse_wish(typed, words.unit(self.table.units), self.table.own.all)
+        if one is None:
+            return
+        if wish.max_bytes is not None:
+            self.table.decide("file", max_bytes=wish.max_bytes)
+            return
+        # a new size begins with its largest frame, kept where the old one sat
+        place = one.plan().turned.place_of(one.plan().crop)
+        crop = replace(one.docket.crop, frame=None, place_x=place[0], place_y=place[1])
+        lie = wish.lie if wish.lie != "auto" or one.docket.size.lie != "across" else "across"
+        line = replace(one.docket.size, size=wish.size, way=wish.way, lie=lie)
+        self.table.lay(replace(one.docket, size=line, crop=crop))
 
     def _take_ppi(self, typed: str) -> None:
         self.decide(ppi=parse_ppi(typed) if typed else None)
+
+    def _take_maker(self, key: str) -> None:
+        one = self.table.current
+        if one is None:
+            return
+        if key:
+            self.decide(maker=None if key == usual_maker().key else key, ppi=None)
+        else:
+            self.decide(ppi=one.plan().target_ppi)
+            self.ppi.setFocus()
+            self.ppi.selectAll()
 
     def _take_floor(self, typed: str) -> None:
         self.decide(floor=parse_ppi(typed) if typed else None)
 
     def _take_distance(self, typed: str) -> None:
-        self.decide(distance_mm=parse_length(typed, self.table.units) if typed else None)
+        self.decide(distance_mm=parse_distance(typed, words.unit(self.table.units)))
 
+    def _take_seat(self, name: str) -> None:
+        if name == "typed":
+            self.distance.setFocus()
+            self.distance.selectAll()
+        else:
+            self.decide(distance_mm=parse_distance(name))
 
-class CropBody(Body):
-    """3: what of the picture is printed."""
-
-    def build(self) -> None:
-        self.fit = Switch(
-            "Fit", (("trim", "trim to fill"), ("whole", "whole, with bands")), self._take_fit
-        )
-        self.angle = Field("Turn, degrees clockwise", self._take_angle, 70)
-        self.less = Link("−0.1", lambda: self._turn_by(Fraction(-1, 10)))
-        self.more = Link("+0.1", lambda: self._turn_by(Fraction(1, 10)))
-        self.left = Link("quarter left", lambda: self._turn_by(Fraction(-90)))
-        self.right = Link("quarter right", lambda: self._turn_by(Fraction(90)))
-        self.largest = Link("largest frame, centred", self._reset)
-        self.column.addLayout(row("Fit", self.fit))
-        self.column.addLayout(row("Turn", self.angle, self.less, self.more))
-        self.column.addLayout(row("", self.left, self.right))
-        self.column.addLayout(row("Frame", self.largest))
-        self._frame = text("", soft=True)
-        self.column.addWidget(self._frame)
-
-    def show_plan(self, one: Print, plan: Plan) -> None:
-        line = one.docket.crop
-        self.fit.show_value(line.fit)
-        self.angle.show_value(f"{words.trimmed_zeros(line.turn, 2)}°")
-        crop = plan.crop
-        parts = [
-            words.trimmed_zeros(side, 1) for side in (crop.width, crop.height, crop.left, crop.top)
-        ]
-        self._frame.setText(
-            f"{parts[0]} × {parts[1]} px of the picture, from {parts[2]}, {parts[3]}."
-        )
-        default = (line.frame, line.place_x, line.place_y) == (None, Fraction(1, 2), Fraction(1, 2))
-        self.largest.setEnabled(not default)
-
-    def _take_fit(self, key: str) -> None:
-        self.decide(fit=key)
-
-    def _take_angle(self, typed: str) -> None:
-        plain = typed.replace("°", "").strip()
-        sign = -1 if plain.startswith(("-", "−")) else 1
-        angle = sign * parse_number(plain.lstrip("-−+ "), "number of degrees")
-        self._turn_to(store.checked("crop", "turn", str(angle)))
-
-    def _turn_by(self, step: Fraction) -> None:
-        one = self.table.current
-        if one is not None:
-            self._turn_to(one.docket.crop.turn + step)
-
-    def _turn_to(self, angle: Fraction) -> None:
-        one = self.table.current
-        if one is not None:
-            self.table.lay(framing.turned_by(one.plan(), angle))
-
-    def _reset(self) -> None:
-        one = self.table.current
-        if one is not None:
-            line = replace(CropLine(), fit=one.docket.crop.fit, turn=one.docket.crop.turn)
-            self.table.lay(replace(one.docket, crop=line))
+    def _take_spill(self, typed: str) -> None:
+        unit = "in" if words.unit(self.table.units) == "in" else "mm"
+        none = typed.lower() in ("", "0", "no", "none")
+        self.decide(overspill_mm=None if none else parse_length(typed, unit))

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from ...docket.docket import Docket
-from ...plan.model import Plan
+from ...plan.model import Note, Plan
 from ..parts import Field, NoteBox, clear, stacked, text
 from ..state import Print, Table
 
@@ -39,13 +39,18 @@ class Body(QWidget):
     def refresh(self, one: Print, plan: Plan) -> None:
         """Bring the controls and the notes up to date."""
         self.show_plan(one, plan)
-        notes = [note for note in plan.notes if note.line == self.line]
+        notes = [note for note in one.notes(self.table.units) if note.line == self.line]
         shown = [(note.text, tuple(words_ for words_, _ in note.ways)) for note in notes]
         if shown != self._shown:
             self._shown = shown
             clear(self._notes)
             for note in notes:
-                self._notes.addWidget(NoteBox(note.text, self._ways(note.code, note.ways)))
+                ways = self._ways(note.code, note.ways) + self.more_ways(note)
+                self._notes.addWidget(NoteBox(note.text, ways))
+
+    def more_ways(self, note: Note) -> list[tuple[str, Callable[[], object]]]:
+        """Return ways out of a note that change no docket: what to press, and what it does."""
+        return []
 
     def _ways(
         self, code: str, ways: tuple[tuple[str, Docket], ...]

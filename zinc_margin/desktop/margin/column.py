@@ -13,8 +13,9 @@ from ...plan.consequences import entries, total
 from .. import theme
 from ..parts import stacked
 from ..state import Table
-from .bodies import CropBody, PhotoBody, SizeBody
+from .bodies import PhotoBody, SizeBody
 from .body import Body
+from .crop_body import CropBody
 from .foot import Foot
 from .last_bodies import FileBody, FinishBody, PixelsBody, SharpenBody
 from .line import NUMBER_WIDTH, Line
@@ -75,6 +76,7 @@ class Margin(QWidget):
         cancel: Callable[[], None],
         show_folder: Callable[[], None],
         choose_folder: Callable[[], None],
+        show_place: Callable[[int, int], None],
     ) -> None:
         super().__init__()
         self.table = table
@@ -83,7 +85,7 @@ class Margin(QWidget):
         self.heading = Heading()
         column.addWidget(self.heading)
         bodies: dict[str, Body] = {
-            "photo": PhotoBody(table, "photo"),
+            "photo": PhotoBody(table, show_place),
             "size": SizeBody(table, "size"),
             "crop": CropBody(table, "crop"),
             "pixels": PixelsBody(table, "pixels"),

@@ -11,8 +11,10 @@ from PySide6.QtWidgets import QHBoxLayout, QSlider, QWidget
 
 from ...docket import store
 from ...measure import words
+from ...measure.amounts import parse_bytes
+from ...measure.distances import parse_distance
 from ...measure.errors import BadRequest
-from ...measure.lengths import parse_length, parse_number
+from ...measure.lengths import parse_number
 from ...measure.papers import papers
 from ...plan.consequences import METHOD_NAMES, size_name
 from ...plan.model import Plan
@@ -43,16 +45,18 @@ class PixelsBody(Body):
         self.choice.show_value(line.choice)
         self.method.show_value(line.method)
         self.method.setEnabled(plan.pixels.method is not None)
-        own, asked = words.ppi(plan.effective_ppi), words.ppi(plan.target_ppi)
+        units = self.table.units
+        own = words.resolution(plan.effective_ppi, units)
+        asked = words.resolution(plan.target_ppi, units)
         kept = plan.pixels.choice == "keep"
         if line.choice != "auto":
-            why = "Your choice." if kept else f"From {own} ppi of its own to the {asked} asked."
+            why = "Your choice." if kept else f"From {own} of its own to the {asked} asked."
         elif kept:
-            why = f"{own} ppi of its own is enough from here, so nothing is resampled."
+            why = f"{own} of its own is enough from here, so nothing is resampled."
         elif plan.pixels.choice == "enlarge":
-            why = f"{own} ppi of its own is too little from here, so it is enlarged to {asked}."
+            why = f"{own} of its own is too little from here, so it is enlarged to {asked}."
         else:
-            why = f"{own} ppi of its own is over twice the {asked} asked, so it is reduced."
+            why = f"{own} of its own is over twice the {asked} asked, so it is reduced."
         self._why.setText(why)
 
 
@@ -119,7 +123,7 @@ class SharpenBody(Body):
         self.decide(strength=store.checked("sharpen", "strength", str(value)))
 
     def _take_distance(self, typed: str) -> None:
-        distance = parse_length(typed, self.table.units) if typed else None
+        distance = parse_distance(typed, words.unit(self.table.units))
         self.table.decide("size", distance_mm=distance)
 
 
@@ -133,7 +137,17 @@ class FinishBody(Body):
     def show_plan(self, one: Print, plan: Plan) -> None:
         size = size_name(plan.size, self.table.units)
         kind = "bands in paper white" if one.docket.crop.fit == "whole" else "no border"
-        self._what.setText(f"The sheet is exactly the print, {size}, with {kind}.")
+        told = f"The sheet is exactly the print, {size}, with {kind}."
+        mat = plan.mat
+        if mat is not None:
+            units = self.table.units
+            told += f" The mat's opening is {words.pair(*mat.opening, units)}"
+            told += f", its frame {words.pair(*mat.frame, units)}." if mat.frame else "."
+            if mat.reveal < 0:
+                told += f" It hides {words.small(-mat.reveal, units)} of the picture all round."
+            elif mat.reveal > 0:
+                told += f" {words.small(mat.reveal, units)} of paper show all round."
+        self._what.setText(told)
 
 
 class FileBody(Body):
@@ -153,6 +167,8 @@ class FileBody(Body):
             lambda key: self.decide(bits=None if key == "own" else int(key)),
         )  # fmt: skip
         self.quality = Field("JPEG quality", self._take_quality, 52)
+        self.most = Field("File size at most", self._take_most, 82)
+        self.most_hint = text("", soft=True, wrap=False)
         self.name = Field("File name", self._take_name, 206)
         self.folder = Link("", self._choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
@@ -164,6 +180,7 @@ class FileBody(Body):
             layout.setContentsMargins(0, 0, 0, 0)
             holder.setLayout(layout)
             self.column.addWidget(holder)
+        self.column.addLayout(row("At most", self.most, self.most_hint))
         self.column.addLayout(row("Name", self.name))
         self.column.addLayout(row("Folder", self.folder))
 
@@ -176,6 +193,8 @@ class FileBody(Body):
         self._depth.setVisible(line.format != "jpeg")
         self._quality.setVisible(line.format == "jpeg")
         self.quality.show_value(str(line.quality))
+        self.most.show_value(words.size_in_bytes(line.max_bytes) if line.max_bytes else "")
+        self.most_hint.setText("" if line.max_bytes else "no limit; type one such as 2 MB")
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))
         folder = line.folder or str(one.facts.path.parent)
         metrics = self.folder.fontMetrics()
@@ -189,6 +208,9 @@ class FileBody(Body):
         except ValueError:
             raise BadRequest(f"“{typed}” is no quality; type a whole number, 1 to 100.") from None
         self.decide(quality=store.checked("file", "quality", value))
+
+    def _take_most(self, typed: str) -> None:
+        self.decide(max_bytes=parse_bytes(typed) if typed else None)
 
     def _take_name(self, typed: str) -> None:
         for ending in (".tif", ".tiff", ".jpg", ".jpeg", ".png"):

@@ -1,0 +1,120 @@
+"""The strip under the families: keeping, naming and handing on sizes of one's own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QWidget
+
+from ...measure.errors import ZincError
+from ...measure.lengths import plain_text
+from ...plan.consequences import size_name
+from ..parts import Link, stacked, text
+from ..state import Table
+
+
+class Mine(QWidget):
+    """A field for a name, and what can be done with it."""
+
+    def __init__(self, table: Table) -> None:
+        super().__init__()
+        self.table = table
+        column = stacked(self, (0, 0, 0, 0), 2)
+        self.name = QLineEdit()
+        self.name.setAccessibleName("Name of a size of your own")
+        self.name.setPlaceholderText("a name for the chosen size")
+        self.name.returnPressed.connect(self._keep)
+        self.keep = Link("keep", self._keep, "Keep the chosen size under this name")
+        top = QHBoxLayout()
+        top.addWidget(self.name, 1)
+        top.addWidget(self.keep)
+        column.addLayout(top)
+        self.rename = Link("rename", self._rename, "Give the chosen size of yours this name")
+        self.remove = Link("take out", self._remove, "Take the chosen size out of your own")
+        self.take_in = Link("take in …", self._take_in, "Add the sizes of a file")
+        self.hand_on = Link("hand on …", self._hand_on, "Write your sizes to a file")
+        below = QHBoxLayout()
+        below.setSpacing(12)
+        for link in (self.rename, self.remove, self.take_in, self.hand_on):
+            below.addWidget(link)
+        below.addStretch(1)
+        column.addLayout(below)
+        self.said = text("", soft=True)
+        column.addWidget(self.said)
+
+    def refresh(self) -> None:
+        """Bring the links up to date."""
+        own = self.table.own.all
+        chosen = self._chosen()
+        self.rename.setEnabled(chosen is not None)
+        self.remove.setEnabled(chosen is not None)
+        self.hand_on.setEnabled(bool(own))
+        if not own and not self.said.text():
+            self.said.setText(
+                "None yet. Choose or type a size, give it a name here, and press keep: it is then "
+                "found by its name wherever a size is typed."
+            )
+        one = self.table.current
+        if one is not None:
+            shown = size_name(one.plan().size, self.table.units)
+            self.name.setToolTip(f"Keeps {shown}")
+
+    def _chosen(self) -> str | None:
+        """Return the name of the chosen size, if it is one of one's own."""
+        one = self.table.current
+        if one is None:
+            return None
+        line = one.docket.size
+        label = line.way.label if line.way is not None else line.size.label if line.size else ""
+        for own in self.table.own.all:
+            if label and plain_text(own.label) == plain_text(label):
+                return own.label
+        return None
+
+    def _keep(self) -> None:
+        one = self.table.current
+        if one is None:
+            return
+        size = one.docket.size.way or one.docket.size.size or one.plan().size
+        name = self.name.text()
+        self._do(lambda: self.table.own.add(name, size), f"Kept as “{name.strip()}”.")
+
+    def _rename(self) -> None:
+        chosen, new = self._chosen(), self.name.text()
+        if chosen is not None:
+            self._do(lambda: self.table.own.rename(chosen, new), f"It is “{new.strip()}” now.")
+
+    def _remove(self) -> None:
+        chosen = self._chosen()
+        if chosen is not None:
+            self._do(lambda: self.table.own.remove(chosen), f"“{chosen}” is out of your sizes.")
+
+    def _take_in(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "Sizes to take in", "", "Sizes (*.json)")
+        if path:
+            self.take_in_file(Path(path))
+
+    def take_in_file(self, path: Path) -> None:
+        """Add the sizes of a file."""
+
+        def work() -> str:
+            added, kept = self.table.own.take_in(path)
+            return f"{added} taken in; {kept} names were there already and were kept."
+
+        self._do(work)
+
+    def _hand_on(self) -> None:
+        path, _ = QFileDialog.getSaveFileName(self, "Write your sizes", "sizes.json")
+        if path:
+            count = len(self.table.own.all)
+            self._do(lambda: self.table.own.hand_on(Path(path)), f"{count} written to {path}.")
+
+    def _do(self, work: Callable[[], str | None], told: str = "") -> None:
+        try:
+            said = work() or told
+            self.name.clear()
+        except ZincError as why:
+            said = str(why)
+        self.said.setText(said)
+        self.table.own_changed()

@@ -1,0 +1,95 @@
+"""Where the sizes of the nest lie in its drawing, and where words fit between them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from PySide6.QtCore import QLineF, QPointF, QRectF
+from PySide6.QtGui import QFontMetricsF
+
+from ...plan.ladder import Rung
+from .. import theme
+
+
+@dataclass(frozen=True)
+class Outline:
+    """One size: its box, its free sides (dark, and light beside), and where its name would be."""
+
+    rung: Rung
+    box: QRectF
+    dark: tuple[QLineF, QLineF]
+    light: tuple[QLineF, QLineF]
+    spot: QRectF | None
+
+
+@dataclass(frozen=True)
+class Layout:
+    """The whole drawing at one scale.
+
+    Attributes
+    ----------
+    rungs : sequence of Rung
+        What was laid out.
+    corner : QPointF
+        Common to all sizes, at the lower left.
+    scale : float
+        px for a mm.
+    outlines : tuple of Outline
+        Of those sizes whose free corner can be seen.
+    """
+
+    rungs: Sequence[Rung]
+    corner: QPointF
+    scale: float
+    width: int
+    outlines: tuple[Outline, ...]
+
+    def box(self, width_mm: float, height_mm: float) -> QRectF:
+        """Return where a print lies."""
+        w, h = width_mm * self.scale, height_mm * self.scale
+        return QRectF(self.corner.x(), self.corner.y() - h, w, h)
+
+    def mm(self, place: QPointF) -> tuple[float, float]:
+        """Return how far a place is from the common corner, across and up."""
+        return (
+            (place.x() - self.corner.x()) / self.scale,
+            (self.corner.y() - place.y()) / self.scale,
+        )
+
+
+def laid_out(rungs: Sequence[Rung], corner: QPointF, scale: float, width: int) -> Layout:
+    """Lay sizes out from one corner."""
+    bare = Layout(rungs, corner, scale, width, ())
+    outlines = []
+    for rung in rungs:
+        box = bare.box(float(rung.size.width_mm), float(rung.size.height_mm))
+        if box.right() > width or box.top() < -box.height() * 0.5:
+            continue
+        dark = (
+            QLineF(box.topLeft(), box.topRight()),
+            QLineF(box.topRight(), box.bottomRight()),
+        )
+        light = (dark[0].translated(1, 1), dark[1].translated(1, 1))
+        wide = _name_width(rung.size.label)
+        spot = QRectF(box.right() - wide - 5, box.top() + 2, wide + 4, 14)
+        fits = spot.left() >= box.left() and spot.top() >= 2
+        outlines.append(Outline(rung, box, dark, light, spot if fits else None))
+    return Layout(rungs, corner, scale, width, tuple(outlines))
+
+
+@lru_cache(maxsize=1000)
+def _name_width(name: str) -> float:
+    return QFontMetricsF(theme.sans(11)).horizontalAdvance(name)
+
+
+def free_spot(at: QPointF, length: float, ground: QRectF, taken: Iterable[QRectF]) -> QRectF | None:
+    """Return the nearest place for words beside a cross that touches nothing else."""
+    taken = tuple(taken)
+    for down in (-18.0, 3.0, -36.0, 21.0, -54.0, 39.0, 57.0, -72.0):
+        for left in (at.x() + 12, at.x() - length - 14, at.x() - length / 2):
+            spot = QRectF(left - 2, at.y() + down, length + 4, 16)
+            if ground.contains(spot) and not any(spot.intersects(other) for other in taken):
+                return spot
+    return None

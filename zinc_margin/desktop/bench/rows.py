@@ -1,0 +1,95 @@
+"""A table of words beside the nest: sizes, or photos at one size."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from PySide6.QtCore import QAbstractTableModel, Qt
+
+from .. import theme
+
+
+@dataclass(frozen=True)
+class Row:
+    """One row: its cells, and what is told when it is pointed at."""
+
+    cells: tuple[str, ...]
+    tip: str
+
+
+class Rows(QAbstractTableModel):
+    """Rows under heads; the first column is words, the rest are figures.
+
+    Rows are put into words when they come into sight: most of many never do.
+    """
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.heads: tuple[str, ...] = ()
+        self.help: tuple[str, ...] = ()
+        self.meanings: tuple[Any, ...] = ()
+        self.current = -1
+        self._describe: Callable[[Any], Row] = lambda meaning: Row((), "")
+        self._described: dict[int, Row] = {}
+
+    def show_rows(
+        self,
+        heads: tuple[str, ...],
+        help_: tuple[str, ...],
+        meanings: Sequence[Any],
+        describe: Callable[[Any], Row],
+        current: int,
+    ) -> None:
+        """Show other rows: what each stands for, and how to put it into words."""
+        same_shape = (heads, help_, len(meanings)) == (self.heads, self.help, len(self.meanings))
+        if not same_shape:
+            self.beginResetModel()
+        self.heads, self.help = heads, help_
+        self.meanings, self.current = tuple(meanings), current
+        self._describe, self._described = describe, {}
+        if not same_shape:
+            self.endResetModel()
+        elif self.meanings:
+            last = self.index(len(self.meanings) - 1, len(heads) - 1)
+            self.dataChanged.emit(self.index(0, 0), last)
+
+    def row(self, index: int) -> Row:
+        """Return a row in words."""
+        if index not in self._described:
+            self._described[index] = self._describe(self.meanings[index])
+        return self._described[index]
+
+    def rowCount(self, parent: Any = None) -> int:
+        return len(self.meanings)
+
+    def columnCount(self, parent: Any = None) -> int:
+        return len(self.heads)
+
+    def headerData(self, section: int, orientation: Any, role: int = 0) -> Any:
+        if orientation == Qt.Orientation.Horizontal and section < len(self.heads):
+            if role == Qt.ItemDataRole.DisplayRole:
+                return self.heads[section]
+            if role == Qt.ItemDataRole.ToolTipRole:
+                return self.help[section]
+            if role == Qt.ItemDataRole.TextAlignmentRole:
+                return _aligned(section)
+        return None
+
+    def data(self, index: Any, role: int = 0) -> Any:
+        row = self.row(index.row())
+        if role == Qt.ItemDataRole.DisplayRole:
+            return row.cells[index.column()]
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            return _aligned(index.column())
+        if role == Qt.ItemDataRole.FontRole and index.row() == self.current:
+            return theme.sans(13, bold=True)
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return row.tip
+        return None
+
+
+def _aligned(column: int) -> Qt.AlignmentFlag:
+    side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
+    return side | Qt.AlignmentFlag.AlignVCenter

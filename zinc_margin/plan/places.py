@@ -1,0 +1,31 @@
+"""From places of the photo to places of the print, and back."""
+
+from __future__ import annotations
+
+from .model import Plan
+
+
+def on_print(plan: Plan, x: float, y: float) -> tuple[float, float] | None:
+    """Return where a place of the upright photo lies on the print, 0–1 each way.
+
+    Returns
+    -------
+    (float, float) or None
+        None where it is trimmed off.
+    """
+    x0, xx, xy, y0, yx, yy = plan.turned.source_map(plan.crop)
+    scale = xx * yy - xy * yx
+    across, down = x - x0, y - y0
+    u = (yy * across - xy * down) / scale / float(plan.crop.width)
+    v = (xx * down - yx * across) / scale / float(plan.crop.height)
+    if not (0 <= u <= 1 and 0 <= v <= 1):
+        return None
+    left, top, width, height = plan.picture
+    return (left + u * width) / plan.pixels.width, (top + v * height) / plan.pixels.height
+
+
+def on_photo(plan: Plan, u: float, v: float) -> tuple[float, float]:
+    """Return where a place of the print's picture (0–1 each way) lies in the upright photo."""
+    x0, xx, xy, y0, yx, yy = plan.turned.source_map(plan.crop)
+    s, t = u * float(plan.crop.width), v * float(plan.crop.height)
+    return x0 + xx * s + xy * t, y0 + yx * s + yy * t
