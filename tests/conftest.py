@@ -32,6 +32,13 @@ settings.register_profile(
 settings.load_profile("steady")
 
 
+@pytest.fixture(autouse=True, scope="session")
+def own_folders(tmp_path_factory: pytest.TempPathFactory) -> None:
+    """What is remembered between starts, and sizes of one's own, are a test run's own."""
+    home = str(tmp_path_factory.mktemp("home"))
+    os.environ["XDG_CACHE_HOME"] = os.environ["XDG_DATA_HOME"] = home
+
+
 def facts_of(width: int, height: int, **known: object) -> Facts:
     """Facts of a photo that was never a file."""
     given = {"format": "TIFF", "bits": 8, "kind": "RGB", "measured": Measured(0.0)} | known

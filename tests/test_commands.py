@@ -317,3 +317,69 @@ def test_compare(run, jpeg, tmp_path):
 def test_reach_at_a_distance(run, jpeg):
     rows = json.loads(run("reach", jpeg, "--distance", "2.2m", "--json")[1])["reach"]
     assert rows[-1]["ppi"] == pytest.approx(39.7, abs=0.1)
+
+
+def test_size_options_of_the_ladder(run, jpeg):
+    code, out, _ = run(
+        "plan", jpeg, "--sheet", "A4", "--border", "20mm", "--printed-at", "desk", "--json",
+        "--distance", "across a room", "--overspill", "3", "--floor", "90", "--max-bytes", "2MB",
+    )  # fmt: skip
+    report = json.loads(out)
+    assert code == 0
+    assert (report["print"]["width_mm"], report["print"]["height_mm"]) == (257, 170)
+    assert (report["printed_at"], report["target_ppi"], report["floor_ppi"]) == ("desk", 360, 90)
+    assert report["distance_mm"] == 2500
+    assert report["crop"]["unseen_mm"]["top"] == pytest.approx((170 - 170 / (176 / 170)) / 2)
+    assert report["file"]["max_bytes"] == 2_000_000
+    assert report["measured"]["noise"] > 0 and len(report["measured"]["digest"]) == 64
+    assert report["reason"].endswith(".")
+    refused(run("plan", jpeg, "--size", "A4", "--border", "2cm"), 2, "--sheet")
+    refused(run("plan", jpeg, "--size", "2 MB"), 2, "--max-bytes")
+    refused(run("plan", jpeg, "--size", "A4", "--printed-at", "moon"), 2, "desk-half")
+    refused(run("plan", jpeg, "--size", "A4", "--distance", "far off"), 2, "across a room")
+
+
+def test_make_under_a_byte_limit(run, jpeg, tmp_path):
+    out = tmp_path / "entry.jpg"
+    code, printed, err = run(
+        "make", jpeg, "--within", "500x500px", "--max-bytes", "40 kB", "--out", out, "--json"
+    )
+    assert (code, err) == (0, "")
+    report = json.loads(printed)
+    assert 0.97 * 40_000 <= out.stat().st_size == report["written"]["bytes"] <= 40_000
+    with Image.open(out) as image:
+        assert image.size == (report["pixels"]["width_px"], report["pixels"]["height_px"])
+
+
+def test_own_sizes_from_the_shell(run, jpeg, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    assert run("sizes", "--add", "House size", "54x36cm")[0] == 0
+    assert run("sizes", "--add", "Show mat", "mat 27x36cm reveal 6mm")[0] == 0
+    code, out, _ = run("sizes", "--family", "mine")
+    assert code == 0 and "House size" in out and "Show mat" in out and "A4" not in out
+    report = json.loads(run("plan", jpeg, "--size", "house size", "--json")[1])
+    assert report["print"]["label"] == "House size" and report["print"]["width_mm"] == 540
+    ladder = json.loads(run("ladder", jpeg, "--family", "mine", "--json")[1])["ladder"]
+    assert {row["label"] for row in ladder} == {"House size", "Show mat"}
+    assert run("sizes", "--export", tmp_path / "mine.json")[0] == 0
+    refused(run("sizes", "--export", tmp_path / "mine.json"), 2, "kept")
+    assert run("sizes", "--rename", "House size", "Hall size")[0] == 0
+    assert run("sizes", "--remove", "show mat")[0] == 0
+    code, out, _ = run("sizes", "--import", tmp_path / "mine.json")
+    assert code == 0 and "2 sizes added" in out
+    refused(run("sizes", "--add", "A4", "1x1m"), 2, "A4")
+    refused(run("sizes", "--remove", "nobody"), 2, "nobody")
+    refused(run("sizes", "--import", tmp_path / "gone.json"), 1, "gone.json")
+
+
+def test_a_saved_docket_keeps_what_was_measured(run, jpeg, tmp_path):
+    kept = tmp_path / "kiln.docket.json"
+    assert run("plan", jpeg, "--size", "6x4cm", "--save-docket", kept)[0] == 0
+    photo = json.loads(kept.read_text())["photo"]
+    assert len(photo["digest"]) == 64 and photo["measured"]["noise"] > 0
+    photo["measured"]["noise"] = 0.7
+    kept.write_text(json.dumps(json.loads(kept.read_text()) | {"photo": photo}))
+    report = json.loads(run("plan", jpeg, "--docket", kept, "--json")[1])
+    assert report["sharpen"]["noise_floor"] == pytest.approx(
+        1.75 * min(1, report["pixels"]["scale"])
+    )

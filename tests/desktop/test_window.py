@@ -206,7 +206,7 @@ def test_the_ladder_chooses_by_click(opened):
     key(opened, "2")
     view = opened.ladder.view
     row = next(
-        i for i, rung in enumerate(opened.ladder.model.rungs) if rung.size.label == "18 × 13 cm"
+        i for i, rung in enumerate(opened.ladder.model.meanings) if rung.size.label == "18 × 13 cm"
     )
     index = opened.ladder.model.index(row, 0)
     view.scrollTo(index)
@@ -217,7 +217,7 @@ def test_the_ladder_chooses_by_click(opened):
     shown = [
         opened.ladder.model.data(opened.ladder.model.index(row, column), 0) for column in range(5)
     ]
-    assert shown == ["18 × 13 cm", "7.7 %", "78.2", "1.12 m", "thin"]
+    assert shown == ["18 × 13 cm", "7.7 %", "78.2", "3.84 ×", "1.12 m"]
 
 
 def test_the_nest_points_and_chooses(opened):
@@ -270,11 +270,11 @@ def test_families_filter(opened):
     key(opened, "2")
     opened.ladder.family.setCurrentIndex(opened.ladder.family.findData("paper"))
     opened.ladder.refresh()
-    assert {rung.size.family for rung in opened.ladder.model.rungs} == {"paper"}
+    assert {rung.size.family for rung in opened.ladder.model.meanings} == {"paper"}
 
 
 def labels(window):
-    return [rung.size.label for rung in window.ladder.model.rungs]
+    return [rung.size.label for rung in window.ladder.model.meanings]
 
 
 def test_the_table_is_searched_filtered_and_sorted(opened):
@@ -290,16 +290,16 @@ def test_the_table_is_searched_filtered_and_sorted(opened):
     assert "15 × 10 cm" in labels(opened) and "18 × 13 cm" not in labels(opened)
     ladder.family.setCurrentIndex(0)
     QTest.mouseClick(ladder.enough, LEFT)
-    assert all(rung.enlargement <= 1 for rung in ladder.model.rungs)
+    assert all(rung.enlargement <= 1 for rung in ladder.model.meanings)
     QTest.mouseClick(ladder.enough, LEFT)
     QTest.mouseClick(ladder.fits, LEFT)
     header = ladder.view.horizontalHeader()
     at = QPoint(header.sectionViewportPosition(2) + 8, 8)
     QTest.mouseClick(header.viewport(), LEFT, pos=at)
-    ppi = [rung.effective_ppi for rung in ladder.model.rungs]
+    ppi = [rung.effective_ppi for rung in ladder.model.meanings]
     assert ppi == sorted(ppi)
     QTest.mouseClick(header.viewport(), LEFT, pos=at)
-    assert [rung.effective_ppi for rung in ladder.model.rungs] == sorted(ppi, reverse=True)
+    assert [rung.effective_ppi for rung in ladder.model.meanings] == sorted(ppi, reverse=True)
 
 
 def test_a_roll_follows_the_photo(opened):

@@ -10,7 +10,6 @@ from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.docket import Frame
 from zinc_margin.docket.store import from_json, to_json
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import WAYS, parse_way
 from zinc_margin.measure.wish import parse_wish
 from zinc_margin.plan.planning import plan

@@ -30,6 +30,7 @@ def plain_text(text: str) -> str:
     """Return `text` lower-cased, with typographic fractions and signs spelled plainly."""
     for sign, spelled in _VULGAR.items():
         text = text.replace(sign, " " + spelled)
+    text = text.replace("''", '"')
     return " ".join(text.replace("−", "-").replace("⁄", "/").lower().split())
 
 

@@ -11,6 +11,9 @@ from .errors import BadRequest
 from .lengths import UNITS, parse_length, parse_number, plain_text, split_unit
 from .tables import table
 
+_COMPOUND = re.compile(r"\d\s*(?:ft|feet|foot|'|′)\s*\d")
+"""Feet and inches together."""
+
 
 @dataclass(frozen=True)
 class PrintSize:
@@ -104,19 +107,21 @@ def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
             f"“{text}” is not a size that I know; type a name such as A3+ or two sides such as "
             "27x18in."
         )
-    number, unit = split_unit(parts[1])
     first, own_unit = split_unit(parts[0])
+    second, unit = split_unit(parts[1])
     # eighths and halves are how inches are said
-    usual = "in" if "/" in number + first and own_unit is None else default_unit
+    usual = "in" if "/" in first + second and own_unit is None else default_unit
     unit_name = usual if unit is None else _name_of(unit)
+    own_name = unit_name if own_unit is None else _name_of(own_unit)
     try:
-        width = parse_length(parts[0], _name_of(own_unit) if own_unit else unit_name)
-        height = parse_length(parts[1], unit_name)
+        width, height = parse_length(parts[0], own_name), parse_length(parts[1], unit_name)
     except BadRequest as why:
         raise BadRequest(f"The size “{text}” cannot be read: {why}") from None
-    label = f"{_shown(first)} × {_shown(number)} {unit_name}"
-    if own_unit is not None and own_unit != unit:
-        label = f"{_shown(first)} {_name_of(own_unit)} × {_shown(number)} {unit_name}"
+    if own_name == unit_name and not any(_COMPOUND.search(part) for part in parts):
+        label = f"{_shown(first)} × {_shown(second)} {unit_name}"
+    else:
+        sides = (f"{decimal(side / UNITS[unit_name])}" for side in (width, height))
+        label = f"{' × '.join(sides)} {unit_name}"
     return PrintSize(label, width, height)
 
 
@@ -141,7 +146,9 @@ def parse_ratio(text: str) -> Fraction:
     if len(parts) > 2 or not all(parts):
         raise BadRequest(f"“{text}” is not a ratio; type one such as 3:2.")
     numbers = [parse_number(part, "ratio") for part in parts]
-    ratio = numbers[0] / (numbers[1] if len(numbers) == 2 and numbers[1] else 1)
+    if len(numbers) == 2 and numbers[1] == 0:
+        raise BadRequest(f"“{text}” divides by zero.")
+    ratio = numbers[0] / (numbers[1] if len(numbers) == 2 else 1)
     if not Fraction(1, 100) <= ratio <= 100:
         raise BadRequest(f"“{text}” is out of range; a ratio runs from 1:100 to 100:1.")
     return ratio

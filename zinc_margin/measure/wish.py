@@ -58,8 +58,8 @@ def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Wa
     lying = _LYING.fullmatch(plain)
     if lying is not None:
         found = parse_wish(lying[1], default_unit, own)
-        if found.size is None:
-            raise BadRequest(f"“{text}”: only a size with two sides lies or stands.")
+        if found.size is None or found.lie != "auto":
+            raise BadRequest(f"“{text}”: a size with two sides lies or stands, and one of them.")
         upright = lying[2] in ("portrait", "upright")
         return Wish(size=found.size.lying(upright), lie="as-given")
     # as sizes are named on the screen, so that what is shown can be typed again

@@ -27,6 +27,8 @@ _GRIP = 16
 _NEAR = 5.0
 """How near an edge a press must be, in px."""
 _SNAP = 8.0
+_FEWEST = 8
+"""So many sizes are always in sight."""
 
 
 @dataclass(frozen=True)
@@ -113,8 +115,13 @@ class Nest(Bench):
         # what is far larger than the photo can carry must not make the rest tiny
         least = min(float(plan.floor_ppi), plan.needed_ppi, float(plan.target_ppi))
         reached = reach(plan.turned.set_width, plan.turned.set_height, Fraction(max(1.0, least)))
-        most_w = 1.15 * max(float(reached[0]), float(plan.size.width_mm))
-        most_h = 1.15 * max(float(reached[1]), float(plan.size.height_mm))
+        # nor must a tiny photo leave nothing else to be seen
+        few_w, few_h = (
+            sorted(sides)[:_FEWEST][-1]
+            for sides in ([size.width_mm for size in sizes], [size.height_mm for size in sizes])
+        )
+        most_w = max(1.15 * max(float(reached[0]), float(plan.size.width_mm)), float(few_w))
+        most_h = max(1.15 * max(float(reached[1]), float(plan.size.height_mm)), float(few_h))
         room_w, room_h = self.width() - RULER - 28, self.height() - 40 - 34
         scale = min(room_w / min(float(width), most_w), room_h / min(float(height), most_h))
         return QPointF(RULER, self.height() - 34), scale

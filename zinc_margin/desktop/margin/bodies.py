@@ -99,7 +99,7 @@ class SizeBody(Body):
                 ("", "own figure"),
             ),
             self._take_maker,
-            122,
+            112,
         )
         self.floor = Field("Lowest resolution you take", self._take_floor, 82)
         self.floor_hint = text("", soft=True, wrap=False)
@@ -112,7 +112,7 @@ class SizeBody(Body):
                 ("typed", "as typed"),
             ),
             self._take_seat,
-            122,
+            112,
         )
         self.spill = Field("Overspill of a borderless driver", self._take_spill, 82)
         self.spill_hint = text("", soft=True, wrap=False)
@@ -142,7 +142,10 @@ class SizeBody(Body):
         size = plan.size
         named = not size.label[:1].isdigit()
         pair = words.pair(size.width_mm, size.height_mm, units)
-        self.print_size.show_value(size.label if named else pair)
+        lies = ""
+        if named and line.lie == "as-given" and size.width_mm != size.height_mm:
+            lies = " upright" if size.height_mm > size.width_mm else " lying"
+        self.print_size.show_value(size.label + lies if named else pair)
         other = "in" if words.unit(units) == "cm" else "cm"
         beside = pair if named else words.pair(size.width_mm, size.height_mm, other)
         self.other.setText(beside)

@@ -194,7 +194,7 @@ class FileBody(Body):
         self._quality.setVisible(line.format == "jpeg")
         self.quality.show_value(str(line.quality))
         self.most.show_value(words.size_in_bytes(line.max_bytes) if line.max_bytes else "")
-        self.most_hint.setText("" if line.max_bytes else "no limit; type one such as 2 MB")
+        self.most_hint.setText("" if line.max_bytes else "no limit; or 2 MB")
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))
         folder = line.folder or str(one.facts.path.parent)
         metrics = self.folder.fontMetrics()

@@ -1,0 +1,335 @@
+"""The ladder in the real window: its nest, its table, several photos, sizes of one's own."""
+
+from __future__ import annotations
+
+import json
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from PIL import Image
+from PySide6.QtCore import QEvent, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from tests.desktop.conftest import settled
+from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
+from zinc_margin.docket.own_sizes import OwnSizes
+
+CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def wide(window, tmp_path):
+    """A 24-megapixel photo, but not as many pixels to decode: 3000 × 2000."""
+    path = tmp_path / "estuary.png"
+    Image.fromarray(np.full((2000, 3000, 3), 120, np.uint8)).save(path)
+    window.open_photos([path])
+    settled(window)
+    key(window, "2")
+    type_into(body(window, "size").print_size, "30x20cm")
+    settled(window)
+    return window
+
+
+def point(widget, place: QPointF):
+    none = Qt.MouseButton.NoButton
+    plain = Qt.KeyboardModifier.NoModifier
+    at = widget.mapToGlobal(place)
+    event = QMouseEvent(QEvent.Type.MouseMove, place, at, none, none, plain)
+    QApplication.sendEvent(widget, event)
+
+
+def place(window, width_mm, height_mm):
+    one = window.table.current
+    return window.ladder.nest.rect_of(one, width_mm, height_mm).topRight()
+
+
+def size_of(window):
+    size = window.table.current.plan().size
+    return float(size.width_mm), float(size.height_mm)
+
+
+def test_any_place_of_the_nest_is_a_print(wide):
+    nest = wide.ladder.nest
+    at = place(wide, 337, 141)
+    point(nest, at)
+    readout = wide.ladder.readout.text()
+    assert readout.startswith("33.") and "ppi" in readout and "trimmed" in readout
+    QTest.mouseClick(nest, LEFT, pos=at.toPoint())
+    settled(wide)
+    assert size_of(wide) == (pytest.approx(337, abs=3), pytest.approx(141, abs=3))
+    point(nest, QPointF(3, 3))
+    assert "Judged for one distance" in wide.ladder.readout.text()
+
+
+def test_near_the_diagonal_the_photos_shape_is_taken(wide):
+    wide.ladder.family.setCurrentIndex(wide.ladder.family.findData("card"))
+    wide.ladder.refresh()
+    settled(wide)
+    QTest.mouseClick(wide.ladder.nest, LEFT, pos=place(wide, 261, 175).toPoint())
+    settled(wide)
+    width, height = size_of(wide)
+    assert width / height == pytest.approx(1.5, abs=1e-9)
+    assert wide.table.current.plan().trimmed_share == 0
+
+
+def test_edges_of_the_chosen_print_are_pulled_one_side_at_a_time(wide):
+    nest = wide.ladder.nest
+    right = place(wide, 300, 100)
+    drag(nest, right, right + QPointF(40, 3))
+    width, height = size_of(wide)
+    assert width > 305 and height == 200
+    top = place(wide, 60, 200)
+    drag(nest, top, top + QPointF(2, -30))
+    assert size_of(wide)[0] == width and size_of(wide)[1] > 205
+    QTest.keyClick(wide, Qt.Key.Key_Z, CTRL)
+    QTest.keyClick(wide, Qt.Key.Key_Z, CTRL)
+    assert size_of(wide) == (300, 200)
+
+
+@pytest.mark.parametrize("kind", ["asked", "floor", "eye"])
+def test_a_reach_edge_moves_its_figure(wide, kind):
+    nest, one = wide.ladder.nest, wide.table.current
+    edge = next(edge for edge in nest.edges(one) if edge.kind == kind)
+    before = one.docket.size
+    start = place(wide, edge.width_mm, edge.height_mm)
+    drag(nest, start, start + QPointF(-24, 16))
+    line, plan = one.docket.size, one.plan()
+    assert line.size == before.size
+    if kind == "eye":
+        assert line.distance_mm < 360 and plan.needed_ppi > 240
+    elif kind == "asked":
+        assert line.ppi > 300 and plan.target_ppi == line.ppi
+    else:
+        assert line.floor > 180 and plan.target_ppi == 300
+    QTest.keyClick(wide, Qt.Key.Key_Z, CTRL)
+    assert one.docket.size == before
+
+
+@pytest.mark.parametrize("size", [(1024, 700), (1280, 800), (2560, 1440)])
+@pytest.mark.parametrize("units", ["cm", "in", "px/cm"])
+def test_labels_of_the_nest_never_touch(wide, size, units):
+    wide.resize(*size)
+    wide.table.use_units(units)
+    wide.ladder.family.setCurrentIndex(0)
+    wide.ladder.refresh()
+    for words in ("30x20cm", "13x18cm", "1 m wide"):
+        type_into(body(wide, "size").print_size, words)
+        settled(wide)
+        wide.grab()
+        labels = wide.ladder.nest.labels
+        assert len(labels) > 8
+        for index, one in enumerate(labels):
+            assert not any(one.intersects(other) for other in labels[index + 1 :])
+
+
+def test_the_table_says_why_and_by_how_much(wide):
+    model = wide.ladder.model
+    row = next(i for i, rung in enumerate(model.meanings) if rung.size.label == "60 × 40 cm")
+    cells = [model.data(model.index(row, column), 0) for column in range(model.columnCount())]
+    assert cells == ["60 × 40 cm", "0 %", "127", "2.36 ×", "69 cm", "thin"]
+    tip = model.data(model.index(row, 0), Qt.ItemDataRole.ToolTipRole)
+    assert "looks sharp from 69 cm" in tip and "too near" in tip
+    helps = [
+        model.headerData(column, Qt.Orientation.Horizontal, Qt.ItemDataRole.ToolTipRole)
+        for column in range(model.columnCount())
+    ]
+    assert all(helps)
+
+
+def test_where_it_is_printed_and_from_where_it_is_seen(wide):
+    size = body(wide, "size")
+    size.maker.setCurrentIndex(size.maker.findData("roll-half"))
+    size.maker.activated.emit(size.maker.currentIndex())
+    settled(wide)
+    plan = wide.table.current.plan()
+    assert (plan.target_ppi, plan.floor_ppi) == (150, 150)
+    size.seat.setCurrentIndex(size.seat.findData("across a room"))
+    size.seat.activated.emit(size.seat.currentIndex())
+    settled(wide)
+    assert wide.table.current.docket.size.distance_mm == 2500
+    assert size.distance.text() == "2.5 m"
+    type_into(size.distance, "in the hand")
+    assert wide.table.current.docket.size.distance_mm == 300
+    type_into(size.ppi, "100 px/cm")
+    assert wide.table.current.plan().target_ppi == 254
+    assert size.maker.currentData() == ""
+    type_into(size.spill, "3")
+    assert wide.table.current.docket.size.overspill_mm == 3
+    assert any("Borderless" in note.text for note in wide.table.current.notes("cm"))
+    type_into(size.spill, "no")
+    assert wide.table.current.docket.size.overspill_mm is None
+
+
+def test_typing_which_way_it_lies_and_a_files_size(wide):
+    field = body(wide, "size").print_size
+    type_into(field, "A4 portrait")
+    settled(wide)
+    assert size_of(wide) == (210, 297)
+    type_into(field, "A4")
+    assert size_of(wide) == (297, 210)
+    type_into(field, "2 MB")
+    settled(wide)
+    assert wide.table.current.docket.file.max_bytes == 2_000_000
+    assert size_of(wide) == (297, 210)
+    assert "At most 2 MB" in heads(wide)["file"].consequence
+    key(wide, "7")
+    type_into(body(wide, "file").most, "")
+    assert wide.table.current.docket.file.max_bytes is None
+
+
+def test_resolutions_can_be_shown_per_centimetre(wide):
+    key(wide, "1")
+    key(wide, "U")
+    assert wide.table.units == "in"
+    key(wide, "U")
+    assert wide.table.units == "px/cm"
+    assert "100 px/cm of its own pixels" in heads(wide)["size"].consequence
+    assert "cm" in heads(wide)["size"].decision
+    assert "ppi" not in wide.margin.foot.total.text()
+
+
+def test_notes_speak_in_the_units_shown(opened):
+    key(opened, "1")
+    key(opened, "U")
+    told = [note.text for note in opened.table.current.notes("in") if note.code == "tag-is-a-note"]
+    shown = [
+        label.text() for label in body(opened, "photo").findChildren(type(opened.message.label))
+    ]
+    assert told[0] in shown and " in wide" in told[0] and "cm" not in told[0]
+
+
+@pytest.fixture
+def three(wide, tmp_path):
+    paths = []
+    for name, shape in (("tall", (1500, 1000, 3)), ("tiny", (40, 60, 3))):
+        paths.append(tmp_path / f"{name}.png")
+        Image.fromarray(np.full(shape, 90, np.uint8)).save(paths[-1])
+    wide.open_photos(paths)
+    settled(wide)
+    return wide
+
+
+def test_several_photos_at_one_size(three):
+    buttons, model = three.rack.buttons, three.ladder.model
+    QTest.mouseClick(buttons[2], LEFT, CTRL)
+    settled(three)
+    assert [one.name for one in three.table.chosen] == ["estuary", "tiny"]
+    QTest.mouseClick(buttons[2], LEFT, SHIFT)
+    settled(three)
+    rows = [[model.data(model.index(row, column), 0) for column in (0, 2, 5)] for row in range(3)]
+    assert rows == [["estuary", "254", "good"], ["tall", "127", "thin"], ["tiny", "5.1", "thin"]]
+    assert three.rack.buttons[1].accessibleName().endswith("chosen")
+    kinds = [edge.kind for edge in three.ladder.nest.edges(three.table.current)]
+    assert kinds == ["photo"] * 3
+    three.grab()
+    QTest.mouseClick(three.ladder.lay_on_all, LEFT)
+    settled(three)
+    sizes = [
+        (float(p.plan().size.width_mm), float(p.plan().size.height_mm)) for p in three.table.prints
+    ]
+    assert sizes == [(300, 200), (200, 300), (300, 200)]
+    row = model.index(1, 0)
+    QTest.mouseClick(
+        three.ladder.view.viewport(), LEFT, pos=three.ladder.view.visualRect(row).center()
+    )
+    settled(three)
+    assert three.table.current.name == "tall" and len(three.table.chosen) == 3
+    QTest.keyClick(three, Qt.Key.Key_Z, CTRL)
+    assert three.table.current.plan().size.label != "30 × 20 cm"
+    QTest.mouseClick(link(three.ladder, "alone"), LEFT)
+    settled(three)
+    assert three.table.chosen == [] and model.headerData(0, Qt.Orientation.Horizontal, 0) == "size"
+
+
+def test_closing_chosen_photos_ends_the_comparison(three):
+    three.setFocus()
+    QTest.keyClick(three, Qt.Key.Key_A, CTRL)
+    assert len(three.table.chosen) == 3
+    three.table.close(2)
+    three.table.close(1)
+    settled(three)
+    assert three.table.chosen == [] and three.ladder.view.isVisible()
+
+
+def test_sizes_of_ones_own(wide, tmp_path):
+    wide.table._own = OwnSizes(tmp_path / "mine" / "sizes.json")
+    ladder = wide.ladder
+    ladder.family.setCurrentIndex(ladder.family.findData("mine"))
+    ladder.refresh()
+    settled(wide)
+    assert "None yet" in ladder.mine.said.text()
+    type_into(body(wide, "size").print_size, "54x36cm")
+    settled(wide)
+    type_into(ladder.mine.name, "House size")
+    settled(wide)
+    assert (
+        json.loads((tmp_path / "mine" / "sizes.json").read_text())["sizes"][0]["label"]
+        == "House size"
+    )
+    assert [rung.size.label for rung in ladder.model.meanings] == ["House size"]
+    type_into(body(wide, "size").print_size, "30x20cm")
+    type_into(body(wide, "size").print_size, "house size")
+    settled(wide)
+    assert wide.table.current.plan().size.width_mm == Fraction(540)
+    QTest.keyClicks(ladder.mine.name, "Hall size")
+    QTest.mouseClick(ladder.mine.rename, LEFT)
+    settled(wide)
+    assert [rung.size.label for rung in ladder.model.meanings] == ["Hall size"]
+    QTest.keyClicks(ladder.mine.name, "A4")
+    QTest.mouseClick(ladder.mine.keep, LEFT)
+    assert "already" in ladder.mine.said.text()
+    (tmp_path / "odd.json").write_text("{")
+    ladder.mine.take_in_file(tmp_path / "odd.json")
+    assert "left as it is" in ladder.mine.said.text()
+    type_into(body(wide, "size").print_size, "hall size")
+    settled(wide)
+    QTest.mouseClick(ladder.mine.remove, LEFT)
+    settled(wide)
+    assert wide.table.own.all == ()
+
+
+def test_blocks_are_shown_where_they_are(window, tmp_path, scene):
+    path = tmp_path / "copy.jpg"
+    Image.fromarray(scene(640, 420)).resize((1280, 840)).save(path, quality=12)
+    window.open_photos([path])
+    settled(window)
+    key(window, "1")
+    window.grab()
+    told = body(window, "photo")
+    assert "Looking" not in told._clean.text()
+    QTest.mouseClick(link(told, "show the blocks"), LEFT)
+    settled(window)
+    assert window.table.line == "pixels"
+    x, y = next(
+        (x, y) for name, x, y in window.table.current.facts.measured.places if name == "blocks"
+    )
+    assert window.loupe.centre == (
+        pytest.approx(x / 1280, abs=0.02),
+        pytest.approx(y / 840, abs=0.02),
+    )
+    key(window, "1")
+    window.grab()
+    spot, _ = window.photo_bench.marks[0]
+    window.loupe.look_at(0, 0)
+    QTest.mouseClick(window.photo_bench, LEFT, pos=spot.center().toPoint())
+    settled(window)
+    assert window.table.line == "pixels" and window.loupe.centre != (0, 0)
+
+
+def test_mats_and_overspill_are_drawn(wide):
+    key(wide, "6")
+    plain = wide.sheet.grab().toImage()
+    wide.table.decide("size", overspill_mm=Fraction(8))
+    settled(wide)
+    spilled = wide.sheet.grab().toImage()
+    assert spilled != plain
+    wide.table.decide("size", overspill_mm=None)
+    key(wide, "2")
+    type_into(body(wide, "size").print_size, "Mat 27 × 36 cm")
+    key(wide, "6")
+    assert "frame 50 × 40 cm" in body(wide, "finish")._what.text()
+    framed = wide.sheet.grab().toImage()
+    assert framed != plain

@@ -1,0 +1,105 @@
+"""Files of at most so many bytes."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+from threading import Event
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from tests.conftest import photo_of, resampled
+from zinc_margin.handoff.make import make_file
+from zinc_margin.measure.errors import Cancelled, CannotDo
+from zinc_margin.plan.planning import plan
+
+ENDINGS = {"jpeg": "jpg", "png": "png", "tiff": "tif"}
+
+
+@pytest.fixture(scope="module")
+def photo():
+    """Smooth and busy places, so that no format packs it away."""
+    rng = np.random.default_rng(5)
+    y, x = np.mgrid[0:600, 0:900]
+    rings = 60 * np.sin(np.hypot(x - 450, y - 300) / 9) + x / 9
+    codes = np.stack([rings + 90 + rng.normal(0, 6, rings.shape) + 9 * k for k in range(3)], -1)
+    return photo_of(np.clip(codes, 0, 255).astype(np.uint8))
+
+
+def made(photo, tmp_path, form, most, **file):
+    docket = resampled("9x6cm", 254, file={"format": form, "max_bytes": most} | file)
+    out = tmp_path / f"out.{ENDINGS[form]}"
+    written = make_file(photo, plan(photo.facts, docket), out)
+    assert [path.name for path in tmp_path.iterdir()] == [out.name]
+    return written
+
+
+@pytest.mark.parametrize(
+    ("form", "most"),
+    [("jpeg", 300_000), ("jpeg", 60_000), ("jpeg", 20_000), ("png", 400_000), ("tiff", 700_000)],
+)
+def test_the_limit_is_met_and_used(photo, tmp_path, form, most):
+    written = made(photo, tmp_path, form, most)
+    assert written.bytes == written.path.stat().st_size
+    assert 0.97 * most <= written.bytes <= most
+    with Image.open(written.path) as image:
+        assert image.size == (written.plan.pixels.width, written.plan.pixels.height)
+        image.load()
+
+
+def test_quality_gives_way_before_pixels(photo, tmp_path):
+    free = made(photo, tmp_path, "jpeg", 10_000_000)
+    assert free.plan.file.quality == 95 and free.bytes < 9_000_000
+    free.path.unlink()
+    tight = made(photo, tmp_path, "jpeg", int(free.bytes * 0.8))
+    assert 80 <= tight.plan.file.quality < 95
+    assert tight.plan.pixels == free.plan.pixels
+    tight.path.unlink()
+    tiny = made(photo, tmp_path, "jpeg", int(free.bytes * 0.15))
+    assert tiny.plan.file.quality >= 80
+    assert tiny.plan.pixels.width < free.plan.pixels.width
+
+
+def test_the_print_stays_as_large_as_it_was(photo, tmp_path):
+    written = made(photo, tmp_path, "jpeg", 30_000)
+    pixels = written.plan.pixels
+    assert pixels.width * Fraction(254, 10) / Fraction(*pixels.tag_x) == 90
+    assert (written.plan.size.width_mm, written.plan.size.height_mm) == (90, 60)
+
+
+def test_the_plan_marks_its_figure_as_an_estimate(photo):
+    docket = resampled("9x6cm", 254, file={"format": "jpeg", "max_bytes": 30_000})
+    planned = plan(photo.facts, docket)
+    assert planned.file.bytes_estimate == 30_000 < planned.file.unlimited_bytes
+    note = next(note for note in planned.notes if note.code == "byte-limit")
+    assert "about" in note.text and "30 kB" in note.text
+    loose = plan(photo.facts, resampled("9x6cm", 254, file={"max_bytes": 10**8}))
+    assert loose.file.bytes_estimate == loose.file.unlimited_bytes
+    png = plan(photo.facts, resampled("9x6cm", 254, file={"format": "png", "max_bytes": 10**5}))
+    way = next(note for note in png.notes if note.code == "byte-limit").ways[0][1]
+    assert way.file.format == "jpeg"
+
+
+def test_what_cannot_fit_is_said_and_leaves_nothing(photo, tmp_path):
+    profile = (20_000).to_bytes(4, "big") + photo.colour.icc[4:]  # alone more than the limit
+    photo = replace(photo, colour=replace(photo.colour, icc=profile.ljust(20_000, b"\0")))
+    docket = resampled("9x6cm", 254, file={"format": "jpeg", "max_bytes": 10_000})
+    with pytest.raises(CannotDo, match="Allow more"):
+        make_file(photo, plan(photo.facts, docket), tmp_path / "out.jpg")
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_it_can_be_stopped(photo, tmp_path):
+    docket = resampled("9x6cm", 254, file={"format": "jpeg", "max_bytes": 20_000})
+    cancel, told = Event(), []
+
+    def progress(share):
+        told.append(share)
+        if len(told) > 1:
+            cancel.set()
+
+    with pytest.raises(Cancelled):
+        make_file(photo, plan(photo.facts, docket), tmp_path / "out.jpg", False, progress, cancel)
+    assert list(tmp_path.iterdir()) == [] and told == sorted(told)

@@ -1,0 +1,97 @@
+"""Tell-tales in words, and what they change."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from tests.conftest import docket_of, facts_of, resampled
+from zinc_margin.docket.docket import PhotoLine
+from zinc_margin.docket.store import from_json, to_json, with_measured
+from zinc_margin.photo.facts import Measured
+from zinc_margin.plan.places import on_photo, on_print
+from zinc_margin.plan.planning import plan
+from zinc_margin.plan.tells import tells
+
+CLEAN = Measured(0.2)
+
+
+def planned(measured: Measured | None, docket=None):
+    return plan(facts_of(6000, 4000, measured=measured), docket or resampled("60x40cm", 300))
+
+
+def notes(made):
+    return {note.code: note for note in made.notes}
+
+
+def test_a_clean_photo_is_left_in_peace():
+    made = planned(CLEAN)
+    assert not any(code.startswith("found-") for code in notes(made))
+    assert not any(tell.found for tell in tells(facts_of(6000, 4000, measured=CLEAN), made))
+    assert not made.provisional and made.true_ppi == float(made.effective_ppi)
+    assert (made.sharpen.halo, made.sharpen.lean) == (9.0, 0.2)
+
+
+def test_an_unmeasured_photo_is_provisional():
+    made = planned(None)
+    assert made.provisional
+    assert tells(facts_of(6000, 4000, measured=None), made) == ()
+    assert made.sharpen == planned(Measured(0.0)).sharpen
+
+
+def test_blocks_and_noise_raise_the_floor_of_sharpening():
+    blocks = planned(replace(CLEAN, blocks=0.6))
+    assert "0.60 L*" in notes(blocks)["found-blocks"].text
+    assert blocks.sharpen.noise == pytest.approx(1.5)
+    noisy = planned(replace(CLEAN, noise=1.2))
+    assert noisy.sharpen.noise == 2.0 and "found-noise" in notes(noisy)
+    assert planned(CLEAN).sharpen.noise < 0.6
+
+
+def test_old_halos_lower_the_limit_of_new_ones():
+    limits = [planned(replace(CLEAN, halo=halo)).sharpen.halo for halo in (0, 0.2, 0.4, 3)]
+    assert limits == sorted(limits, reverse=True) and limits[0] == 9 and limits[-1] == 3
+    assert "found-halo" in notes(planned(replace(CLEAN, halo=0.2)))
+
+
+def test_a_soft_photo_leans_to_broad_edges_unless_the_person_said():
+    soft = replace(CLEAN, edge_px=2.2)
+    assert planned(soft).sharpen.lean == pytest.approx(0.4)
+    own = resampled("60x40cm", 300, sharpen={"lean": 0})
+    assert planned(soft, own).sharpen.lean == 0
+
+
+def test_an_enlarged_photo_is_reckoned_by_its_real_pixels():
+    made = planned(replace(CLEAN, true_share=0.5))
+    note = notes(made)["found-origin"]
+    assert "3000 × 2000" in note.text and "25.4 × 16.93 cm" in note.text
+    assert made.true_ppi == pytest.approx(float(made.effective_ppi) / 2)
+    assert made.sharpen.acutance_before < planned(CLEAN).sharpen.acutance_before
+    words, docket = note.ways[0]
+    smaller = planned(replace(CLEAN, true_share=0.5), docket)
+    assert smaller.pixels.width == pytest.approx(3000, abs=2) and "127 ppi" in words
+    assert smaller.size == made.size
+
+
+def test_a_docket_keeps_what_was_measured_of_its_photo():
+    facts = replace(facts_of(6000, 4000, measured=replace(CLEAN, noise=1.0)), digest="d1")
+    docket = with_measured(docket_of("30x20cm"), facts)
+    assert from_json(to_json(docket)) == docket
+    later = replace(facts, measured=CLEAN)  # a later program would measure otherwise
+    assert plan(later, docket).sharpen == plan(facts, docket).sharpen
+    another = replace(facts, digest="d2", measured=CLEAN)
+    assert plan(another, docket).sharpen.noise < plan(facts, docket).sharpen.noise
+    assert with_measured(docket, facts) is docket
+    assert docket.photo != PhotoLine()
+
+
+@pytest.mark.parametrize("turn", [0, 90, 180, -90, 7])
+def test_places_go_from_photo_to_print_and_back(turn):
+    made = plan(facts_of(6000, 4000), docket_of("30x20cm", crop={"turn": turn, "fit": "trim"}))
+    for u, v in ((0.5, 0.5), (0.1, 0.8), (0.95, 0.05)):
+        x, y = on_photo(made, u, v)
+        assert 0 <= x <= 6000 and 0 <= y <= 4000
+        assert on_print(made, x, y) == pytest.approx((u, v), abs=1e-6)
+    narrow = plan(facts_of(6000, 4000), docket_of("10x20cm", size={"lie": "as-given"}))
+    assert on_print(narrow, 5, 5) is None
