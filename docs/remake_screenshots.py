@@ -50,6 +50,9 @@ def main(goal: Path) -> None:
 
     shoot("photo", 3, "photo")
     shoot("size", 1, "size")
+    window.table.choose(window.table.prints)
+    shoot("compare", 1, "size")
+    window.table.choose([])
     shoot("crop", 1, "crop")
     shoot("pixels", 3, "pixels", (0.45, 0.4))
     shoot("sharpen", 0, "sharpen", (0.45, 0.53))

@@ -123,6 +123,7 @@ class Table:
         self.active: int = -1
         self.chosen: list[Print] = []
         self._own = own
+        self._carried: tuple[list[object], tuple[Carried, ...]] | None = None
         self.units = units or usual_units()
         self.line = "size"
         self._listeners: list[Callable[[str], None]] = []
@@ -195,7 +196,16 @@ class Table:
         one = self.current
         if one is None:
             return ()
-        return compare(((each.facts, each.docket) for each in self.chosen), one.docket.size)
+        line = one.docket.size
+        kept, key = self._carried, [line, *(each.docket for each in self.chosen)]
+        if (
+            kept is None
+            or len(kept[0]) != len(key)
+            or any(old is not new for old, new in zip(kept[0], key, strict=True))
+        ):
+            rows = compare(((each.facts, each.docket) for each in self.chosen), line)
+            self._carried = kept = (key, rows)
+        return kept[1]
 
     def lay_size_on_chosen(self) -> None:
         """Give every chosen photo the size of the one that is worked on; each can undo it."""

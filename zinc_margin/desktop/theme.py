@@ -58,6 +58,7 @@ def families() -> tuple[str, str]:
     return "Source Serif 4", "Source Sans 3"
 
 
+@cache
 def serif(size: int, bold: bool = True) -> QFont:
     """Return the face of decisions, at a size in px."""
     font = QFont(families()[0])
@@ -66,6 +67,7 @@ def serif(size: int, bold: bool = True) -> QFont:
     return font
 
 
+@cache
 def sans(size: int = 13, bold: bool = False) -> QFont:
     """Return the face of everything else, with tabular figures."""
     font = QFont(families()[1])

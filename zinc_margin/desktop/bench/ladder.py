@@ -32,7 +32,7 @@ from ..parts import Choice, Link, stacked, text
 from ..state import Print, Table
 from .mine import Mine
 from .nest import Nest
-from .rows import Row, Rows
+from .rows import Cell, Row, Rows
 
 _HEADS = ("size", "trimmed", "ppi", "×", "sharp from", "grade")
 _HELP = (
@@ -138,6 +138,8 @@ class LadderBench(QWidget):
         self.model = Rows()
         self.view = QTableView()
         self.view.setModel(self.model)
+        self._cell = Cell(self.view)
+        self.view.setItemDelegate(self._cell)
         self.view.setAccessibleName("Print sizes")
         self.view.setShowGrid(False)
         self.view.verticalHeader().setVisible(False)

@@ -77,6 +77,8 @@ class Nest(Bench):
         self._free = False
         self._pull: _Pull | None = None
         self._layout: Layout | None = None
+        self._sides: list[tuple[float, float]] = []
+        self._scaled: tuple[Plan, tuple[int, int], tuple[QPointF, float]] | None = None
         self.setAccessibleName("Print sizes at true scale")
 
     @property
@@ -87,6 +89,8 @@ class Nest(Bench):
     def show_rungs(self, rungs: tuple[Rung, ...]) -> None:
         """Draw these sizes."""
         self.rungs = rungs
+        self._sides = [(float(rung.size.width_mm), float(rung.size.height_mm)) for rung in rungs]
+        self._scaled = None
         self._under = None
         self.update()
 
@@ -109,21 +113,22 @@ class Nest(Bench):
         """Return the common corner and px for a mm."""
         if self._pull is not None:
             return self._pull.origin, self._pull.scale
-        sizes = [plan.size, *(rung.size for rung in self.rungs)]
-        width = max(size.width_mm for size in sizes)
-        height = max(size.height_mm for size in sizes)
+        key = (self.width(), self.height())
+        if self._scaled is None or self._scaled[0] is not plan or self._scaled[1] != key:
+            self._scaled = (plan, key, self._scale_now(plan))
+        return self._scaled[2]
+
+    def _scale_now(self, plan: Plan) -> tuple[QPointF, float]:
+        own = (float(plan.size.width_mm), float(plan.size.height_mm))
+        wide, high = (sorted(sides) for sides in zip(own, *self._sides, strict=True))
         # what is far larger than the photo can carry must not make the rest tiny
         least = min(float(plan.floor_ppi), plan.needed_ppi, float(plan.target_ppi))
         reached = reach(plan.turned.set_width, plan.turned.set_height, Fraction(max(1.0, least)))
         # nor must a tiny photo leave nothing else to be seen
-        few_w, few_h = (
-            sorted(sides)[:_FEWEST][-1]
-            for sides in ([size.width_mm for size in sizes], [size.height_mm for size in sizes])
-        )
-        most_w = max(1.15 * max(float(reached[0]), float(plan.size.width_mm)), float(few_w))
-        most_h = max(1.15 * max(float(reached[1]), float(plan.size.height_mm)), float(few_h))
+        most_w = max(1.15 * max(float(reached[0]), own[0]), wide[:_FEWEST][-1])
+        most_h = max(1.15 * max(float(reached[1]), own[1]), high[:_FEWEST][-1])
         room_w, room_h = self.width() - RULER - 28, self.height() - 40 - 34
-        scale = min(room_w / min(float(width), most_w), room_h / min(float(height), most_h))
+        scale = min(room_w / min(wide[-1], most_w), room_h / min(high[-1], most_h))
         return QPointF(RULER, self.height() - 34), scale
 
     def rect_of(self, one: Print, width_mm: float, height_mm: float) -> QRectF:

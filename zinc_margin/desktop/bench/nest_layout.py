@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 from PySide6.QtCore import QLineF, QPointF, QRectF
 from PySide6.QtGui import QFontMetricsF
 
 from ...plan.ladder import Rung
 from .. import theme
+
+_widths: dict[str, float] = {}
 
 
 @dataclass(frozen=True)
@@ -63,6 +64,7 @@ def laid_out(rungs: Sequence[Rung], corner: QPointF, scale: float, width: int) -
     """Lay sizes out from one corner."""
     bare = Layout(rungs, corner, scale, width, ())
     outlines = []
+    metrics = QFontMetricsF(theme.sans(11))
     for rung in rungs:
         box = bare.box(float(rung.size.width_mm), float(rung.size.height_mm))
         if box.right() > width or box.top() < -box.height() * 0.5:
@@ -72,16 +74,14 @@ def laid_out(rungs: Sequence[Rung], corner: QPointF, scale: float, width: int) -
             QLineF(box.topRight(), box.bottomRight()),
         )
         light = (dark[0].translated(1, 1), dark[1].translated(1, 1))
-        wide = _name_width(rung.size.label)
+        name = rung.size.label
+        if name not in _widths:
+            _widths[name] = metrics.horizontalAdvance(name)
+        wide = _widths[name]
         spot = QRectF(box.right() - wide - 5, box.top() + 2, wide + 4, 14)
         fits = spot.left() >= box.left() and spot.top() >= 2
         outlines.append(Outline(rung, box, dark, light, spot if fits else None))
     return Layout(rungs, corner, scale, width, tuple(outlines))
-
-
-@lru_cache(maxsize=1000)
-def _name_width(name: str) -> float:
-    return QFontMetricsF(theme.sans(11)).horizontalAdvance(name)
 
 
 def free_spot(at: QPointF, length: float, ground: QRectF, taken: Iterable[QRectF]) -> QRectF | None:

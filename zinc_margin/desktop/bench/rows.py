@@ -7,8 +7,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, Qt
+from PySide6.QtGui import QColor, QPainter
+from PySide6.QtWidgets import QStyle, QStyledItemDelegate
 
 from .. import theme
+
+_MIDDLE = Qt.AlignmentFlag.AlignVCenter
+_LEFT, _RIGHT = Qt.AlignmentFlag.AlignLeft | _MIDDLE, Qt.AlignmentFlag.AlignRight | _MIDDLE
 
 
 @dataclass(frozen=True)
@@ -74,7 +79,7 @@ class Rows(QAbstractTableModel):
             if role == Qt.ItemDataRole.ToolTipRole:
                 return self.help[section]
             if role == Qt.ItemDataRole.TextAlignmentRole:
-                return _aligned(section)
+                return _LEFT if section == 0 else _RIGHT
         return None
 
     def data(self, index: Any, role: int = 0) -> Any:
@@ -82,7 +87,7 @@ class Rows(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return row.cells[index.column()]
         if role == Qt.ItemDataRole.TextAlignmentRole:
-            return _aligned(index.column())
+            return _LEFT if index.column() == 0 else _RIGHT
         if role == Qt.ItemDataRole.FontRole and index.row() == self.current:
             return theme.sans(13, bold=True)
         if role == Qt.ItemDataRole.ToolTipRole:
@@ -90,6 +95,24 @@ class Rows(QAbstractTableModel):
         return None
 
 
-def _aligned(column: int) -> Qt.AlignmentFlag:
-    side = Qt.AlignmentFlag.AlignLeft if column == 0 else Qt.AlignmentFlag.AlignRight
-    return side | Qt.AlignmentFlag.AlignVCenter
+class Cell(QStyledItemDelegate):
+    """Paints a cell as plain words; the style sheet's own way takes several times as long."""
+
+    def paint(self, painter: QPainter, option: Any, index: Any) -> None:
+        t = theme.tones()
+        model = index.model()
+        chosen = index.row() == model.current
+        if chosen or option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(option.rect, QColor(t.open_paper))
+        painter.setFont(theme.sans(13, bold=chosen))
+        painter.setPen(QColor(t.accent_text if chosen else t.ink))
+        box = option.rect.adjusted(4, 0, -6, 0)
+        column = index.column()
+        words = model.row(index.row()).cells[column]
+        if column == 0:
+            cut = Qt.TextElideMode.ElideRight
+            words = painter.fontMetrics().elidedText(words, cut, box.width())
+        painter.drawText(box, _LEFT if column == 0 else _RIGHT, words)
+        if option.state & QStyle.StateFlag.State_HasFocus:
+            painter.setPen(QColor(t.soft))
+            painter.drawRect(option.rect.adjusted(0, 0, -1, -1))
