@@ -74,10 +74,16 @@ class Field(QLineEdit):
         For assistive technology.
     take : callable
         Gets the text; raises BadRequest with the sentence to show.
+    help_ : str
+        Shown when it is pointed at.
     """
 
-    def __init__(self, name: str, take: Callable[[str], None], width: int | None = None) -> None:
+    def __init__(
+        self, name: str, take: Callable[[str], None], width: int | None = None, help_: str = ""
+    ) -> None:
         super().__init__()
+        self._help = help_
+        self.setToolTip(help_)
         self.setAccessibleName(name)
         self._take = take
         self._shown = ""
@@ -116,7 +122,7 @@ class Field(QLineEdit):
 
     def _mark(self, why: str) -> None:
         self.setProperty("wrong", bool(why))
-        self.setToolTip(why)
+        self.setToolTip(why or self._help)
         self.setAccessibleDescription(why)
         self.said(why)
         self.style().unpolish(self)

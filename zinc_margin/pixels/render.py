@@ -20,7 +20,7 @@ from ..plan.kernels import SUPPORT
 from ..plan.model import Plan
 from . import loops, tones
 from .tables import Tables, cube_table, make_tables
-from .weights import HOLD, METHODS, Axis, axis, reflected, taps_for, widening
+from .weights import HOLD, METHODS, Axis, axis, reflected, series, taps_for, widening
 
 BAND_ROWS = 512
 TILE_COLUMNS = 1024
@@ -272,6 +272,17 @@ class Renderer:
         slab = self._slab(*place, *size, table)
         out = np.empty((slab.shape[0], height, width), np.float32)
         hold = 0.0 if method == "blocks" else HOLD
+        if scale >= 1 and method != "blocks":
+            least, most = (
+                np.empty((slab.shape[0], slab.shape[1] - 3, slab.shape[2] - 3), np.float32)
+                for _ in range(2)
+            )
+            loops.range_of(slab, 4, least, most)
+            loops.turned_close(
+                slab, least, most, (x0 - 0.5, y0 - 0.5), steps, (left, top), place,
+                series(method), hold, out,
+            )  # fmt: skip
+            return out
         loops.turned(
             slab, (x0 - 0.5, y0 - 0.5), steps, (left, top), place, METHODS[method], widen,
             SUPPORT[method], taps, hold, out,

@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import QItemSelectionModel, QModelIndex, Qt, QTimer
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -45,6 +46,10 @@ _HELP = (
     "distant: under the floor, yet sharp from there. thin: neither.",
 )
 _WIDTH = 420
+_WIDTHS = (92, 66, 54, 50, 80, 54)
+_SPARED = (1, 3)
+"""Columns that are left out of a bench narrower than this many px."""
+_NARROW = 800
 _TABLE_EVERY_MS = 250
 
 
@@ -67,7 +72,7 @@ class LadderBench(QWidget):
         row.setSpacing(0)
         self.nest = Nest(table)
         row.addWidget(self.nest, 1)
-        side = QWidget()
+        self._side = side = QWidget()
         side.setFixedWidth(_WIDTH)
         side.setObjectName("panel")
         side.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -158,6 +163,17 @@ class LadderBench(QWidget):
         self.view.clicked.connect(self._take)
         self.view.activated.connect(self._take)
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Leave the nest its room: in a narrow window the table has fewer columns."""
+        self._spare()
+        super().resizeEvent(event)
+
+    def _spare(self) -> None:
+        narrow = self.width() < _NARROW
+        self._side.setFixedWidth(_WIDTH - sum(_WIDTHS[at] for at in _SPARED) if narrow else _WIDTH)
+        for at in _SPARED:
+            self.view.setColumnHidden(at, narrow)
+
     def refresh(self) -> None:
         """Judge every size anew; while an edge is pulled, the table follows now and then."""
         self.nest.update()
@@ -219,9 +235,10 @@ class LadderBench(QWidget):
             return
         header = self.view.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-        for index, width in enumerate((92, 66, 54, 50, 80, 54)):
+        for index, width in enumerate(_WIDTHS):
             self.view.setColumnWidth(index, width)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        self._spare()
         if current >= 0:
             at = self.model.index(current, 0)
             flags = QItemSelectionModel.SelectionFlag

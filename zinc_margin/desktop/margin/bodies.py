@@ -37,6 +37,15 @@ _SHOW = {
 }
 
 
+_SIZES_TYPED = (
+    "Two sides or a name: 30x20, 8 1/2 x 11 in, A3+, A4 upright.\n"
+    "One side: 1 m wide, 60 cm high, long edge 40 cm, 2.2 m.\n"
+    "A box, a shape, all of it: within 18x13 cm, 16:9, 300 ppi.\n"
+    "A mat, a sheet: mat 36x27 cm reveal 6 mm, A3 with 2 cm border.\n"
+    "Pixels: 50 %, 12 MP, 1920x1080 px. The file: 2 MB."
+)
+
+
 class PhotoBody(Body):
     """1: what the file is, what its tag is worth, and what its pixels tell."""
 
@@ -88,8 +97,7 @@ class SizeBody(Body):
     """2: how large, how fine, from where."""
 
     def build(self) -> None:
-        self.print_size = Field("Print size", self._take_size, 118)
-        self.print_size.setPlaceholderText("A3+, 30x20, 1 m wide …")
+        self.print_size = Field("Print size", self._take_size, 118, _SIZES_TYPED)
         self.other = text("", soft=True, wrap=False)
         self.ppi = Field("Resolution asked of it", self._take_ppi, 82)
         self.maker = Choice(
