@@ -383,3 +383,30 @@ def test_a_saved_docket_keeps_what_was_measured(run, jpeg, tmp_path):
     assert report["sharpen"]["noise_floor"] == pytest.approx(
         1.75 * min(1, report["pixels"]["scale"])
     )
+
+
+def test_crop_options(run, jpeg, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    report = json.loads(
+        run("plan", jpeg, "--size", "10x10cm", "--interest", "0.25,0.5", "--mirror", "--json")[1]
+    )
+    # mirrored, the subject lies at three quarters
+    crop = report["crop"]
+    assert (450 - crop["left_px"]) / crop["width_px"] == pytest.approx(0.75, abs=0.01)
+    whole = json.loads(
+        run("plan", jpeg, "--size", "10x10cm", "--fit", "border", "--border", "1", "--json")[1]
+    )
+    bands = whole["crop"]["bands_mm"]
+    assert min(bands.values()) == pytest.approx(10, abs=0.2)
+    refused(run("plan", jpeg, "--size", "10x10cm", "--interest", "2,0"), 2, "0 to 1")
+    refused(run("plan", jpeg, "--size", "A4", "--fit", "whole", "--border", "1"), 2, "--fit border")
+
+
+def test_quarters_and_mirror_keep_every_pixel(run, tmp_path):
+    path = tmp_path / "kiln.png"
+    codes = np.random.default_rng(4).integers(0, 256, (40, 60, 3)).astype(np.uint8)
+    Image.fromarray(codes).save(path)
+    out = tmp_path / "out.tif"
+    assert run("make", path, "--size", "3x2cm", "--keep-pixels", "--no-sharpen", "--turn", "90",
+               "--mirror", "--out", out)[0] == 0  # fmt: skip
+    assert np.array_equal(tifffile.imread(out), np.rot90(codes[:, ::-1], -1))

@@ -372,10 +372,10 @@ def test_turning_by_field_and_links(opened):
     type_into(crop.angle, "-2,5")
     assert opened.table.current.docket.crop.turn == Fraction(-5, 2)
     QTest.mouseClick(crop.more, LEFT)
-    assert opened.table.current.docket.crop.turn == Fraction(-12, 5)
+    assert opened.table.current.docket.crop.turn == Fraction(-249, 100)
     QTest.mouseClick(crop.right, LEFT)
     settled(opened)
-    assert opened.table.current.docket.crop.turn == Fraction(438, 5)
+    assert opened.table.current.docket.crop.turn == Fraction(8751, 100)
     assert opened.table.current.plan().size.height_mm > opened.table.current.plan().size.width_mm
     type_into(crop.angle, "askew")
     assert "askew" in crop.angle.toolTip()

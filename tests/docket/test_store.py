@@ -53,12 +53,18 @@ def test_every_docket_comes_back_equal(docket):
 
 
 def test_the_json_is_readable():
-    raw = json.loads(to_json(docket_of("12x9in", size={"distance_mm": Fraction(1100)})))
+    raw = json.loads(
+        to_json(
+            docket_of(
+                "12x9in", size={"distance_mm": Fraction(1100)}, crop={"place_y": Fraction(1, 2)}
+            )
+        )
+    )
     assert raw["zinc_margin_docket"] == 1
     assert list(raw)[1:] == list(LINES)
     assert raw["size"]["size"] == {"label": "12 × 9 in", "width_mm": "304.8", "height_mm": "228.6"}
     assert raw["size"]["distance_mm"] == 1100
-    assert raw["crop"]["place_x"] == "0.5"
+    assert raw["crop"]["place_x"] is None and raw["crop"]["place_y"] == "0.5"
 
 
 def test_unknown_fields_are_kept():

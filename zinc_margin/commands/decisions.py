@@ -21,6 +21,7 @@ from ..measure.sizes import PrintSize
 from ..measure.ways import Way, mat_of, screen, sheet_of, within
 from ..measure.wish import Wish, parse_wish
 from ..photo.facts import Facts
+from ..photo.marks import marked
 from ..plan.model import Plan
 from ..plan.planning import plan as make_plan
 
@@ -56,14 +57,16 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--reveal", metavar="LENGTH", help="paper seen all round inside the opening")
     add("--overlap", metavar="LENGTH", help="picture hidden all round behind the mat")
     add("--sheet", metavar="SIZE", help="a sheet of paper; the picture is smaller by its --border")
-    add("--border", metavar="LENGTH", help="of the --sheet, even all round")
+    add("--border", metavar="LENGTH", help="of the --sheet; or the least with --fit border")
     add("--max-bytes", metavar="SIZE", help="of the file, such as 2MB: quality, then pixels give")
     add("--overspill", metavar="LENGTH", help="borderless: what the driver pushes past each edge")
     add("--orient", choices=("auto", "as-given"), help="auto: the size lies as the photo lies")
-    add("--fit", choices=("trim", "whole"), help="fill the size, or show all with bands")
+    add("--fit", choices=("trim", "whole", "border"), help="fill the size, or show all of it")
     add("--place", metavar="X,Y", help="where the frame sits in its free room, 0 to 1 each")
     add("--crop", metavar="L,T,W,H", help="a frame in px of the upright, turned picture")
     add("--turn", metavar="DEG", help="degrees, clockwise")
+    add("--mirror", action="store_true", help="left and right exchanged, before the turn")
+    add("--interest", metavar="X,Y", help="the subject, 0 to 1 each: frames keep its place")
     add("--printed-at", metavar="WHERE", help="lab, desk, desk-half, roll, press …: what it asks")
     add("--floor", metavar="N", help="the lowest ppi that you take")
     add("--ppi", metavar="N", help="exactly that, resampling as needed")
@@ -118,6 +121,12 @@ def docket_of(options: argparse.Namespace) -> Docket:
         size["distance_mm"] = parse_distance(options.distance)
     if options.fit is not None:
         crop["fit"] = options.fit
+    if options.border is not None and options.sheet is None:
+        if options.fit != "border":
+            raise BadRequest("--border belongs to a --sheet, or to --fit border.")
+        crop["border_mm"] = parse_length(options.border)
+    if options.mirror:
+        crop["mirror"] = True
     if options.place is not None:
         x, y = _numbers(options.place, 2, "--place", "0.5,0.5")
         crop |= {
@@ -168,8 +177,6 @@ def _wish(options: argparse.Namespace) -> Wish | None:
         )
     if (options.reveal or options.overlap) and options.mat is None:
         raise BadRequest("--reveal and --overlap belong to a --mat.")
-    if options.border and options.sheet is None:
-        raise BadRequest("--border belongs to a --sheet.")
     if not given:
         return None
     name, typed = given[0], getattr(options, given[0])
@@ -198,6 +205,16 @@ def _way(options: argparse.Namespace, name: str, typed: str) -> Way:
     if name == "megapixels":
         return Way("megapixels", (parse_number(typed, "number of megapixels"),))
     return Way(name.replace("_", "-"), (parse_length(typed),))
+
+
+def with_interest(facts: Facts, options: argparse.Namespace) -> Facts:
+    """Return facts with the subject: the one that is typed, else the photo's own mark."""
+    if options.interest is None:
+        return marked(facts)
+    x, y = _numbers(options.interest, 2, "--interest", "0.3,0.6")
+    if not (0 <= x <= 1 and 0 <= y <= 1):
+        raise BadRequest(f"--interest {options.interest}: both numbers run from 0 to 1.")
+    return replace(facts, interest=(x, y))
 
 
 def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> Plan:

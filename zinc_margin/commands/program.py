@@ -8,6 +8,7 @@ import sys
 import threading
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 from typing import NoReturn
@@ -26,7 +27,7 @@ from ..plan.planning import plan as make_plan
 from ..plan.reach import needed_ppi, reach
 from ..plan.report import plan_report, reach_report
 from . import tables
-from .decisions import checked_plan, declare, docket_of
+from .decisions import checked_plan, declare, docket_of, with_interest
 from .tables import print_json
 
 
@@ -130,7 +131,7 @@ def _plan(options: argparse.Namespace) -> int:
     docket = docket_of(options)
     from ..photo.pixels import read_photo
 
-    facts = read_photo(options.photo).facts
+    facts = with_interest(read_photo(options.photo).facts, options)
     plan = checked_plan(facts, docket, options)
     _save_docket(options, store.with_measured(docket, facts))
     if options.json:
@@ -152,6 +153,7 @@ def _make(options: argparse.Namespace) -> int:
     docket = docket_of(options)
     checked_plan(header.facts, docket, options)  # refuse what is wrong before any pixel is read
     photo = read_photo(options.photo)
+    photo = replace(photo, facts=with_interest(photo.facts, options))
     plan = make_plan(photo.facts, docket)
     cancel = threading.Event()
     before = signal.signal(signal.SIGINT, lambda *_: cancel.set())

@@ -21,7 +21,7 @@ from ..measure.sizes import parse_size
 from ..photo.colour import srgb, wide_rgb
 from . import bench, estuary, tiles
 
-EDITION = "2"
+EDITION = "3"
 """Goes up when the pictures change, so that a cached demo is drawn anew."""
 
 NAMES = ("glazed-wall.jpg", "estuary-dawn.tif", "potters-bench.jpg", "wall-web-copy.jpg")

@@ -32,11 +32,12 @@ def turned_transform(one: Print, plan: Plan) -> QTransform:
     assert one.preview is not None
     height, width = one.preview.shape[:2]
     box_w, box_h = (float(side) for side in plan.turned.box)
+    across, down = plan.turned.width / width, plan.turned.height / height
     return (
         QTransform()
         .translate(box_w / 2, box_h / 2)
         .rotate(float(plan.turned.angle))
-        .scale(plan.turned.width / width, plan.turned.height / height)
+        .scale(-across if plan.turned.mirror else across, down)
         .translate(-width / 2, -height / 2)
     )
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import os
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +20,7 @@ from ..measure.errors import BadRequest
 from ..measure.sizes import PrintSize
 from ..measure.ways import Way
 from ..photo.facts import Facts
+from ..photo.marks import mark
 from ..photo.pixels import Photo
 from ..plan.compare import Carried, compare
 from ..plan.ladder import Judge, Rung, ladder
@@ -115,6 +117,45 @@ class Print:
         self._last = self._rungs = None
 
 
+@dataclass
+class View:
+    """How the crop is looked at; nothing of it is printed.
+
+    Attributes
+    ----------
+    guide : str
+        A key of `GUIDES`.
+    grid : (int, int)
+        Columns and rows of the guide ``grid``.
+    off : str
+        How what is cut off looks: ``tinted``, ``grey`` or ``hidden``.
+    surround : str
+        ``zinc``, ``light``, ``mid``, ``dark``, or ``none``: the picture without a frame's effect.
+    """
+
+    guide: str = "moving"
+    grid: tuple[int, int] = (4, 3)
+    off: str = "tinted"
+    surround: str = "zinc"
+
+
+GUIDES: dict[str, str] = {
+    "moving": "thirds while moving",
+    "thirds": "thirds",
+    "diagonals": "diagonals",
+    "golden": "golden section",
+    "centre": "centre cross",
+    "grid": "a grid",
+    "mark": "through the subject",
+    "safe": "safe area",
+    "none": "none",
+}
+OFF: dict[str, str] = {"tinted": "tinted", "grey": "grey", "hidden": "hidden"}
+SURROUNDS: dict[str, str] = {
+    "zinc": "zinc", "light": "light", "mid": "mid grey", "dark": "dark", "none": "none",
+}  # fmt: skip
+
+
 class Table:
     """The photos on the table and the one being worked on."""
 
@@ -126,6 +167,7 @@ class Table:
         self._carried: tuple[list[object], tuple[Carried, ...]] | None = None
         self.units = units or usual_units()
         self.line = "size"
+        self.view = View()
         self._listeners: list[Callable[[str], None]] = []
         self._recent: list[Print] = []
         self._undone: list[Docket] = []
@@ -228,7 +270,7 @@ class Table:
 
     def decoded(self, one: Print, photo: Photo, preview: np.ndarray) -> None:
         """Keep a photo's pixels, letting go of the photo that was looked at longest ago."""
-        one.learn(photo.facts)
+        one.learn(replace(photo.facts, interest=one.facts.interest))
         one.preview = preview
         one.photo = photo
         self._recent = [kept for kept in self._recent if kept is not one] + [one]
@@ -240,7 +282,7 @@ class Table:
 
     def measured(self, one: Print, facts: Facts) -> None:
         """Take in what the detectors found; the figures were provisional until now."""
-        one.learn(facts)
+        one.learn(replace(facts, interest=one.facts.interest))
         if one.photo is not None:
             one.photo = replace(one.photo, facts=facts)
         self._tell("pixels")
@@ -308,6 +350,32 @@ class Table:
             self._tell("docket")
 
     # the view
+
+    def look(self, **fields: Any) -> None:
+        """Change how the crop is looked at."""
+        new = replace(self.view, **fields)
+        if new != self.view:
+            self.view = new
+            self._tell("view")
+
+    def look_next(self, field_: str, choices: Sequence[str]) -> None:
+        """Take the next of several ways to look."""
+        at = list(choices).index(getattr(self.view, field_))
+        self.look(**{field_: choices[(at + 1) % len(choices)]})
+
+    def put_mark(self, place: tuple[Fraction, Fraction] | None) -> None:
+        """Put the point of interest on the photo that is worked on, or take it away.
+
+        Raises
+        ------
+        CannotDo
+            When it cannot be kept; it holds until the photo is closed all the same.
+        """
+        one = self.current
+        if one is not None:
+            one.learn(replace(one.facts, interest=place))
+            self._tell("docket")
+            mark(one.facts.path, place)
 
     def open_line(self, line: str) -> None:
         """Open one line of the margin."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
@@ -28,11 +27,10 @@ from PySide6.QtWidgets import (
 
 from ..docket import store
 from ..docket.docket import LINES, Docket
-from ..handoff import names
-from ..handoff.make import Written, make_file
 from ..measure import words
-from ..measure.errors import BadRequest, Cancelled, ZincError
+from ..measure.errors import BadRequest, ZincError
 from ..photo.header import read_header
+from ..photo.marks import marked
 from ..photo.pixels import Photo, measured_photo, read_photo
 from ..pixels.display import Screen, thumbnail
 from ..plan.places import on_print
@@ -43,11 +41,13 @@ from .bench.loupe import LoupeBench
 from .bench.photo import PhotoBench
 from .bench.sheet import SheetBench
 from .keys import KeySheet
+from .making import Making
 from .margin.bodies import SizeBody
 from .margin.column import Margin
+from .margin.crop_body import CropBody
 from .message import Message
 from .rack import Rack
-from .state import Print, Table
+from .state import GUIDES, OFF, SURROUNDS, Print, Table
 from .work import Job, Lane
 
 _PREVIEW = 1600
@@ -62,10 +62,7 @@ class Window(QMainWindow):
     def __init__(self, table: Table | None = None) -> None:
         super().__init__()
         self.table = table or Table()
-        self.reading, self.rendering, self.making = Lane(keeps_all=True), Lane(), Lane(True)
-        self.measuring = Lane(keeps_all=True)
-        self._making: Job | None = None
-        self._written: Written | None = None
+        self.reading, self.measuring, self.rendering = Lane(keeps_all=True), Lane(True), Lane()
         self._wanted: set[Path] = set()
         self.setWindowTitle("Zinc Margin")
         self.setMinimumSize(QSize(1024, 700))
@@ -92,7 +89,9 @@ class Window(QMainWindow):
             self._show_folder,
             self._choose_folder,
             self._show_place,
+            self._begin_crop,
         )
+        self.making = Making(self.margin.foot)
         row.addWidget(self.margin)
         right = QVBoxLayout()
         right.setSpacing(0)
@@ -101,6 +100,7 @@ class Window(QMainWindow):
         self.photo_bench = PhotoBench(self.table, self._show_place)
         self.ladder = LadderBench(self.table)
         self.crop = CropBench(self.table)
+        self.crop.said = lambda sentence: self.message.say(sentence)  # type: ignore[method-assign]
         self.loupe = LoupeBench(self.table, self.rendering)
         self.sheet = SheetBench(self.table)
         self.benches = QStackedWidget()
@@ -140,6 +140,17 @@ class Window(QMainWindow):
         assert isinstance(size, SizeBody)
         add("Ctrl+A", self._unless_typing(lambda: self.table.choose(self.table.prints)))
         add("R", self._unless_typing(size.swap))
+        crop = self.margin.bodies["crop"]
+        assert isinstance(crop, CropBody)
+        look = self.table.look_next
+        add("[", self._in_crop(crop.left.click))
+        add("]", self._in_crop(crop.right.click))
+        add("M", self._in_crop(crop.mirror_it))
+        add("L", self._unless_typing(lambda: self._begin_crop("level")))
+        add("I", self._unless_typing(lambda: self._begin_crop("mark")))
+        add("G", self._in_crop(lambda: look("guide", tuple(GUIDES))))
+        add("C", self._in_crop(lambda: look("off", tuple(OFF))))
+        add("S", self._in_crop(lambda: look("surround", tuple(SURROUNDS))))
         add("W", self._unless_typing(self._swap_fit))
         add("U", self._unless_typing(self._next_units))
         add("Z", self._unless_typing(self._next_zoom))
@@ -156,7 +167,7 @@ class Window(QMainWindow):
         return run
 
     def _on_change(self, what: str) -> None:
-        if what == "docket" and self._making is None:
+        if what == "docket" and not self.making.under_way:
             self.margin.foot.rest()
         if what == "active":
             self._read_again()
@@ -267,68 +278,24 @@ class Window(QMainWindow):
 
     def make(self) -> None:
         """Make the file of the print being worked on."""
-        one = self.table.current
-        if one is None or self._making is not None:
-            return
-        docket, path, kept = one.docket, one.facts.path, one.photo
-        started = time.monotonic()
-        last = [0.0]
-        foot = self.margin.foot
-        foot.show_progress(0, f"Making {one.name} …")
-
-        def show(share: float) -> None:
-            now = time.monotonic()
-            if now - last[0] > 0.05:
-                last[0] = now
-                gone = now - started
-                left = f"{words.seconds(gone / share - gone)} left" if share > 0.03 else ""
-                self.making.post(lambda: self._show_progress(share, left))
-
-        def work(job: Job) -> Written:
-            from ..plan.planning import plan as make_plan
-
-            photo = measured_photo(kept) if kept else read_photo(path)
-            plan = make_plan(photo.facts, docket)
-            out = names.goal(path, plan)
-            return make_file(photo, plan, out, False, show, job.cancel)
-
-        def done(written: Written) -> None:
-            self._making, self._written = None, written
-            foot.show_end(
-                f"Written: {written.path.name}, {words.size_in_bytes(written.bytes)}, in "
-                f"{words.seconds(written.seconds)}.",
-                True,
-            )
-
-        def failed(why: ZincError) -> None:
-            self._making = None
-            foot.show_end(
-                "Stopped; nothing was written." if isinstance(why, Cancelled) else str(why), False
-            )
-
-        self._making = self.making.run(work, done, failed)
-
-    def _show_progress(self, share: float, left: str) -> None:
-        if self._making is not None and not self._making.cancel.is_set():
-            self.margin.foot.show_progress(share, f"{share:.0%}  {left}")
+        if self.table.current is not None:
+            self.making.make(self.table.current)
 
     def stop_making(self) -> None:
-        """Stop the file that is being made; nothing is left of it."""
-        if self._making is not None:
-            self._making.cancel.set()
-            self.margin.foot.said.setText("Stopping …")
-        else:
+        """Leave what was begun in the crop, stop the file being made, or put a message away."""
+        if not self.crop.leave() and not self.making.stop():
             self.message.dismiss()
 
     @property
     def busy(self) -> bool:
         """Whether any work is under way."""
-        lanes = (self.reading, self.measuring, self.rendering, self.making)
+        lanes = (self.reading, self.measuring, self.rendering, self.making.lane)
         return any(lane.busy for lane in lanes)
 
     def _show_folder(self) -> None:
-        if self._written is not None:
-            QDesktopServices.openUrl(QUrl.fromLocalFile(str(self._written.path.parent)))
+        written = self.making.written
+        if written is not None:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(written.path.parent)))
 
     def _choose_folder(self) -> None:
         one = self.table.current
@@ -339,6 +306,22 @@ class Window(QMainWindow):
                 self.table.decide("file", folder=folder)
 
     # the view
+
+    def _begin_crop(self, mode: str) -> None:
+        """Begin to draw a level line, or to mark the subject."""
+        if self.table.current is not None:
+            self.table.open_line("crop")
+            self._refresh()
+            self.crop.begin(mode)
+
+    def _in_crop(self, call: Callable[[], object]) -> Callable[[], None]:
+        """Keys that only mean something while the crop is open."""
+
+        def run() -> None:
+            if self.table.line == "crop" and self.table.current is not None:
+                call()
+
+        return self._unless_typing(run)
 
     def _show_place(self, x: int, y: int) -> None:
         """Go to a place of the upright photo in the loupe."""
@@ -357,7 +340,8 @@ class Window(QMainWindow):
     def _swap_fit(self) -> None:
         one = self.table.current
         if one is not None:
-            self.table.decide("crop", fit="whole" if one.docket.crop.fit == "trim" else "trim")
+            after = {"trim": "whole", "whole": "border", "border": "trim"}
+            self.table.decide("crop", fit=after[one.docket.crop.fit])
 
     def _next_units(self) -> None:
         at = words.UNITS_SHOWN.index(self.table.units)
@@ -383,14 +367,14 @@ class Window(QMainWindow):
         sheet.show()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        for lane in (self.making, self.rendering, self.reading, self.measuring):
+        for lane in (self.making.lane, self.rendering, self.reading, self.measuring):
             lane.stop()
         super().closeEvent(event)
 
 
 def _read_header(path: Path) -> tuple[object, Docket, str]:
     """Return facts, the docket beside the photo if there is one, and a remark about it."""
-    facts = read_header(path).facts
+    facts = marked(read_header(path).facts)
     beside = store.beside(path)
     try:
         return facts, store.load(beside) if beside.exists() else Docket(), ""

@@ -99,21 +99,29 @@ class CropLine(Line):
     Attributes
     ----------
     fit : str
-        ``trim`` fills the size; ``whole`` shows all of the picture, with bands.
-    place_x, place_y : Fraction
-        Where the largest frame sits in its free room, 0–1.
+        ``trim`` fills the size; ``whole`` shows all of the picture, with bands; ``border`` shows
+        all of it inside a border of one's own.
+    border_mm : Fraction or None
+        The least border round the picture; None takes a twentieth of the shorter side.
+    place_x, place_y : Fraction or None
+        Where the largest frame sits in its free room, 0–1; None: by the photo's point of
+        interest, else in the middle.
     frame : Frame or None
         A frame of the user's own; None takes the largest.
     turn : Fraction
         Degrees, clockwise positive, about the picture's centre, over −360 and under 360.
+    mirror : bool
+        Left and right exchanged, before the turn.
     """
 
     title: ClassVar[str] = "Crop"
     fit: str = "trim"
-    place_x: Fraction = Fraction(1, 2)
-    place_y: Fraction = Fraction(1, 2)
+    border_mm: Fraction | None = None
+    place_x: Fraction | None = None
+    place_y: Fraction | None = None
     frame: Frame | None = None
     turn: Fraction = Fraction(0)
+    mirror: bool = False
 
 
 @dataclass(frozen=True)

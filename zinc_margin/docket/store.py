@@ -166,8 +166,10 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
         "distance_mm": _or_none(_length), "overspill_mm": _or_none(_number(0, 100)),
     },
     "crop": {
-        "fit": _one_of("trim", "whole"), "place_x": _number(0, 1), "place_y": _number(0, 1),
+        "fit": _one_of("trim", "whole", "border"), "border_mm": _or_none(_number(0, LONGEST_MM)),
+        "place_x": _or_none(_number(0, 1)), "place_y": _or_none(_number(0, 1)),
         "frame": _or_none(_frame), "turn": _number(-360, 360),
+        "mirror": _yes_or_no,
     },
     "pixels": {
         "choice": _one_of("auto", "keep", "resample"),

@@ -26,6 +26,9 @@ class Measured:
     true_share : float
         The share of pixels each way that carry detail of their own; under 1 when the photo was
         enlarged before.
+    lean : (float, float) or None
+        By how many degrees, clockwise, its long edges lean from level and upright, and how sure
+        that is, 0–1; None where there are too few.
     places : tuple of (str, int, int)
         Where each tell-tale shows best: its name, x and y in the upright photo.
     """
@@ -36,6 +39,7 @@ class Measured:
     edge_px: float | None = None
     true_share: float = 1.0
     places: tuple[tuple[str, int, int], ...] = ()
+    lean: tuple[float, float] | None = None
 
     def plain(self) -> dict[str, Any]:
         """Return the figures as JSON has them."""
@@ -55,7 +59,13 @@ class Measured:
         if not all(0 <= figure < 1e6 for figure in figures.values()) or not figures["true_share"]:
             raise ValueError("figures out of range")
         places = tuple((str(name), int(x), int(y)) for name, (x, y) in value["places"].items())
-        return cls(edge_px=None if edge is None else float(edge), places=places, **figures)
+        lean = value.get("lean")
+        return cls(
+            edge_px=None if edge is None else float(edge),
+            places=places,
+            lean=None if lean is None else (float(lean[0]), float(lean[1])),
+            **figures,
+        )
 
 
 @dataclass(frozen=True)
@@ -88,6 +98,9 @@ class Facts:
         SHA-256 of the file; None until it has been read to its end.
     measured : Measured or None
         None until the pixels have been looked at.
+    interest : (Fraction, Fraction) or None
+        Where the subject is, as shares of the upright photo's width and height; put there by the
+        person, kept with the photo.
     """
 
     path: Path
@@ -105,6 +118,7 @@ class Facts:
     file_bytes: int = 0
     digest: str | None = None
     measured: Measured | None = None
+    interest: tuple[Fraction, Fraction] | None = None
 
     @property
     def tag_ppi(self) -> Fraction | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from . import noise
+from . import level, noise
 from .blocks import blocks_of
 from .colour import Colour
 from .edges import Edges, edges_of
@@ -41,6 +41,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
         halo=halo,
         edge_px=sigma,
         true_share=true_share(pieces),
+        lean=level.lean_of(level.small_tones(codes)),
         places=tuple(
             (name, place[0], place[1])
             for name, place in (

@@ -49,7 +49,8 @@ class Renderer:
         self.plan = plan
         self.threads = threads or max(1, min(16, os.cpu_count() or 1))
         self.dtype = np.uint8 if (bits or plan.file.bits) == 8 else np.uint16
-        self._codes = np.rot90(photo.codes, -plan.turned.quarters)
+        codes = photo.codes[:, ::-1] if plan.turned.mirror else photo.codes
+        self._codes = np.rot90(codes, -plan.turned.quarters)
         self._tables: Tables = make_tables(photo.colour, photo.codes.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         sharpen = plan.sharpen

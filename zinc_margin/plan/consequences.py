@@ -90,6 +90,12 @@ def _size(plan: Plan, units: str) -> tuple[str, str]:
 def _crop(plan: Plan, units: str) -> tuple[str, str]:
     turn = plan.docket.crop.turn
     level = f", turned {words.trimmed_zeros(turn, 2)}°" if turn else ", level"
+    if plan.docket.crop.mirror:
+        level = ", mirrored" + level
+    if plan.docket.crop.fit == "border":
+        border = plan.bands_mm
+        told = _listed(border.left, border.top, border.right, border.bottom, units)
+        return "Whole picture in a border" + level, f"Border: {told}."
     if plan.docket.crop.fit == "whole":
         bands = plan.bands_mm
         told = _listed(bands.left, bands.top, bands.right, bands.bottom, units)
@@ -174,6 +180,28 @@ def _file(plan: Plan) -> tuple[str, str]:
         f"Profile embedded. {words.size_in_bytes(plan.file.bytes_estimate)}"
         f"{'' if plan.file.format == 'tiff' else ', about'}.",
     )
+
+
+def live(plan: Plan, units: str = "cm") -> str:
+    """Say in one row what a frame makes of the print, for whoever is moving it."""
+    frame = plan.frame
+    parts = [
+        words.pair(plan.size.width_mm, plan.size.height_mm, units),
+        f"{words.resolution(plan.effective_ppi, units)} of its own: {plan.grade}",
+        f"enlarged {words.times(plan.pixels.scale)}"
+        if plan.pixels.choice == "enlarge"
+        else f"{plan.pixels.width} × {plan.pixels.height} px",
+        f"{words.share(plan.trimmed_share)} trimmed",
+        f"shape {words.shape(*_whole_ratio(frame.width / frame.height))}",
+    ]
+    if plan.docket.crop.turn:
+        parts.append(f"turned {words.trimmed_zeros(plan.docket.crop.turn, 2)}°")
+    return "   ·   ".join(parts)
+
+
+def _whole_ratio(ratio: Fraction) -> tuple[int, int]:
+    near = ratio.limit_denominator(2000)
+    return near.numerator, near.denominator
 
 
 def file_kind(plan: Plan) -> str:

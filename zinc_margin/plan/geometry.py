@@ -27,11 +27,14 @@ class Turned:
         Of the upright picture.
     angle : Fraction
         Degrees, clockwise positive.
+    mirror : bool
+        Left and right exchanged before the turn.
     """
 
     width: int
     height: int
     angle: Fraction = Fraction(0)
+    mirror: bool = False
 
     @cached_property
     def quarters(self) -> int:
@@ -198,7 +201,32 @@ class Turned:
             2: lambda a, b: (w - a, h - b),
             3: lambda a, b: (w - b, a),
         }[self.quarters]
-        return _map_through([back(*point) for point in self._corner_and_steps(frame)])
+        points = [back(*point) for point in self._corner_and_steps(frame)]
+        if self.mirror:
+            points = [(w - x, y) for x, y in points]
+        return _map_through(points)
+
+    def set_share(self, place: tuple[Fraction, Fraction]) -> tuple[Fraction, Fraction]:
+        """Return a place of the upright picture, as shares, in the picture as it is set."""
+        x, y = place
+        if self.mirror:
+            x = 1 - x
+        return {0: (x, y), 1: (1 - y, x), 2: (1 - x, 1 - y), 3: (y, 1 - x)}[self.quarters]
+
+    def share_of(self, x: float, y: float) -> tuple[Fraction, Fraction]:
+        """Return which place of the upright picture (as shares) lies at one of the turned one."""
+        u, v = self._to_picture(x, y)
+        s, t = (
+            Fraction(round(part / side * 10**9), 10**9)
+            for part, side in ((u, self.set_width), (v, self.set_height))
+        )
+        back = {0: (s, t), 1: (t, 1 - s), 2: (1 - s, 1 - t), 3: (1 - t, s)}[self.quarters]
+        return (1 - back[0], back[1]) if self.mirror else back
+
+    def turned_place(self, place: tuple[Fraction, Fraction]) -> tuple[float, float]:
+        """Return where a place of the upright picture (as shares) lies in the turned one, in px."""
+        u, v = self.set_share(place)
+        return self._to_turned(float(u * self.set_width), float(v * self.set_height))
 
     def _corner_and_steps(self, frame: Frame) -> list[tuple[float, float]]:
         """Return where a frame's corner, and the points one pixel across and down, were set."""

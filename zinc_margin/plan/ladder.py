@@ -13,6 +13,7 @@ from ..photo.facts import Facts
 from . import reach as reaching
 from .model import Plan
 from .planning import turned_picture
+from .surround import least_border
 from .wishes import wished
 
 _INCH = float(MM_PER_INCH)
@@ -97,8 +98,9 @@ class Judge:
             frame_w, frame_h = turned.largest(size.width_mm / size.height_mm)
             crop_w, crop_h = float(frame_w), float(frame_h)
         trimmed = max(0.0, 1 - crop_w * crop_h / (width * height))
-        if self._docket.crop.fit == "whole":
-            effective = max(width / wide, height / high) * _INCH
+        if self._docket.crop.fit != "trim":
+            border = 2 * float(least_border(self._docket, size))
+            effective = max(width / (wide - border), height / (high - border)) * _INCH
             trimmed = 0.0
         else:
             effective = crop_w / wide * _INCH

@@ -169,6 +169,8 @@ class Plan:
     size : PrintSize
         Lying as it will be printed.
     turned : Turned
+    frame : Frame
+        Of the print's exact shape (or the whole picture), as it was asked for.
     crop : Frame
         The box of the turned picture that is printed; whole pixels when they are kept.
     trimmed_share : float
@@ -201,6 +203,7 @@ class Plan:
     docket: Docket
     size: PrintSize
     turned: Turned
+    frame: Frame
     crop: Frame
     trimmed_share: float
     trimmed_mm: Sides
@@ -221,6 +224,23 @@ class Plan:
     mat: Mat | None = None
     provisional: bool = False
     notes: tuple[Note, ...] = ()
+
+    @property
+    def trimmed_part(self) -> Sides:
+        """What falls off each side, as a share of the turned picture's width or height."""
+        wide, high = self.turned.box
+        crop = self.crop
+        return Sides(
+            crop.left / wide,
+            crop.top / high,
+            (wide - crop.left - crop.width) / wide,
+            (high - crop.top - crop.height) / high,
+        )
+
+    @property
+    def px_per_mm(self) -> Fraction:
+        """Pixels of the turned picture for a mm of the print, across."""
+        return self.frame.width / (self.size.width_mm - self.bands_mm.left - self.bands_mm.right)
 
     @property
     def enlargement(self) -> float:

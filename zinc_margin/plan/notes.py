@@ -10,12 +10,13 @@ from ..docket.docket import Docket
 from ..measure import words
 from ..measure.resolution import round_half_up
 from ..photo.facts import Facts
+from . import framing, tells
 from . import reach as reaching
-from . import tells
 from .amounts import LEAST_QUALITY
 from .model import Note, Plan
 
 _ODD_TAG = Fraction(1, 10)
+_LEAST_LEAN = Fraction(1, 10)
 
 
 def notes_for(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Note, ...]:
@@ -128,8 +129,34 @@ def _size(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
         )  # fmt: skip
 
 
+_SURE = ((0.75, "almost surely"), (0.5, "probably"), (0.25, "perhaps"))
+
+
+def _level(facts: Facts, plan: Plan) -> Iterator[Note]:
+    """Offer to level a picture whose long edges agree on a lean; never done unasked."""
+    measured = tells.measured_of(facts, plan)
+    if measured is None or measured.lean is None:
+        return
+    lean, confidence = measured.lean
+    line = plan.docket.crop
+    seen = Fraction(str(-lean if line.mirror else lean)) + line.turn
+    seen = (seen + 45) % 90 - 45
+    sure = next((words_ for least, words_ in _SURE if confidence >= least), None)
+    if sure is None or abs(seen) < _LEAST_LEAN:
+        return
+    way = "clockwise" if seen > 0 else "anticlockwise"
+    degrees = words.trimmed_zeros(abs(seen), 2)
+    yield Note(
+        "level", "crop",
+        f"Its long edges {sure} lean {degrees}° {way} (confidence {confidence:.0%}). If they were "
+        "meant level or upright:",
+        ((f"Turn it back by {degrees}°", framing.turned_by(plan, line.turn - seen)),),
+    )  # fmt: skip
+
+
 def _crop(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
     docket = plan.docket
+    yield from _level(facts, plan)
     if docket.crop.fit == "trim" and docket.crop.frame is None and plan.trimmed_share > 0.2:
         yield Note(
             "much-trimmed", "crop",

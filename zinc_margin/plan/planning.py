@@ -12,6 +12,7 @@ from ..measure.papers import find_paper
 from ..measure.resolution import round_half_up, tag_for
 from ..measure.sizes import PrintSize, catalogue
 from ..measure.ways import IN_PIXELS
+from ..measure.words import pair
 from ..photo.facts import Facts
 from . import reach as reaching
 from . import tells
@@ -19,7 +20,7 @@ from .amounts import file_parts, sharpening
 from .geometry import Turned, whole_pixels, whole_scale
 from .model import Pixels, Plan, Sides
 from .notes import notes_for
-from .surround import mat_parts, unseen
+from .surround import border_of, mat_parts, unseen
 from .wishes import wished
 
 MOST_PIXELS = 2**31
@@ -27,11 +28,26 @@ MOST_PIXELS = 2**31
 
 
 def turned_picture(facts: Facts, docket: Docket) -> Turned:
-    """Return the upright picture, turned as the docket says."""
-    return Turned(facts.width, facts.height, docket.crop.turn)
+    """Return the upright picture, mirrored and turned as the docket says."""
+    return Turned(facts.width, facts.height, docket.crop.turn, docket.crop.mirror)
 
 
-def frame_for(turned: Turned, docket: Docket, ratio: Fraction) -> Frame:
+def place_for(facts: Facts, docket: Docket, turned: Turned) -> tuple[Fraction, Fraction]:
+    """Return where the largest frame sits in its free room.
+
+    With a point of interest it sits so that the point keeps its relative place: its share of the
+    frame is its share of the picture.
+    """
+    half = Fraction(1, 2)
+    x, y = (half, half) if facts.interest is None else turned.set_share(facts.interest)
+    line = docket.crop
+    return (
+        x if line.place_x is None else line.place_x,
+        y if line.place_y is None else line.place_y,
+    )
+
+
+def frame_for(facts: Facts, turned: Turned, docket: Docket, ratio: Fraction) -> Frame:
     """Return the frame of a shape: the docket's own where it has that shape, else the largest.
 
     A frame of the user's own is kept whole by area's sake: its width governs, its centre stays.
@@ -39,7 +55,7 @@ def frame_for(turned: Turned, docket: Docket, ratio: Fraction) -> Frame:
     own = docket.crop.frame
     if own is None:
         width, height = turned.largest(ratio)
-        return turned.placed(width, height, docket.crop.place_x, docket.crop.place_y)
+        return turned.placed(width, height, *place_for(facts, docket, turned))
     if own.width / own.height >= ratio:
         width, height = own.height * ratio, own.height
     else:
@@ -59,6 +75,11 @@ def print_size(facts: Facts, docket: Docket) -> PrintSize:
         ppi = reaching.target_of(docket.size)
         size = wished(docket.size.way, *shown, ppi, docket.size.lie != "as-given")
         return size.swapped() if docket.size.lie == "across" else size
+    if docket.size.size is None and own is not None and docket.crop.fit == "trim":
+        # no size is asked for, so the frame is: it gives the print its shape and its size
+        ppi = reaching.target_of(docket.size)
+        sides = (own.width / ppi * MM_PER_INCH, own.height / ppi * MM_PER_INCH)
+        return PrintSize(pair(*sides, "cm"), *sides)
     asked = docket.size.size or suggested_size(facts, docket)
     if own is not None and docket.crop.fit == "trim":
         width, height = own.width, own.height
@@ -129,23 +150,26 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         )
     size = print_size(facts, docket)
     ratio = size.width_mm / size.height_mm
-    whole = docket.crop.fit == "whole"
+    whole = docket.crop.fit != "trim"
+    border = border_of(docket, size)
     target, floor = reaching.target_of(docket.size), reaching.floor_of(docket.size)
     distance = float(docket.size.distance_mm or 0) or reaching.usual_distance(size)
     needed = reaching.needed_ppi(distance)
 
     if whole:
         frame = _whole_frame(turned)
-        effective = max(frame.width / size.width_mm, frame.height / size.height_mm) * MM_PER_INCH
+        room = size.width_mm - 2 * border, size.height_mm - 2 * border
+        effective = max(frame.width / room[0], frame.height / room[1]) * MM_PER_INCH
     else:
-        frame = frame_for(turned, docket, ratio)
+        frame = frame_for(facts, turned, docket, ratio)
         effective = min(frame.width / size.width_mm, frame.height / size.height_mm) * MM_PER_INCH
 
     choice = _choice(docket, effective, target, needed)
     if choice == "keep":
-        made = _kept(turned, frame, size, whole)
+        made = _kept(turned, frame, size, whole, border)
     else:
-        made = _resampled(turned, frame, size, whole, target, choice, docket)
+        place = place_for(facts, docket, turned)
+        made = _resampled(turned, frame, size, whole, border, target, choice, docket, place)
     crop, picture, file_size, scale, choice = made
     if max(file_size) > MOST_PIXELS or file_size[0] * file_size[1] > 2**36:
         raise BadRequest(
@@ -167,6 +191,7 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         docket=docket,
         size=size,
         turned=turned,
+        frame=frame,
         crop=crop,
         trimmed_share=max(0.0, 1 - float(crop.width * crop.height) / total),
         trimmed_mm=Sides(
@@ -228,7 +253,7 @@ def _choice(docket: Docket, effective: Fraction, target: Fraction, needed: float
 _Made = tuple[Frame, tuple[int, int, int, int], tuple[int, int], Fraction, str]
 
 
-def _kept(turned: Turned, frame: Frame, size: PrintSize, whole: bool) -> _Made:
+def _kept(turned: Turned, frame: Frame, size: PrintSize, whole: bool, border: Fraction) -> _Made:
     """Keep every pixel: a box of whole pixels, the tag makes the size exact.
 
     A picture turned by other than quarters keeps its scale, though not its pixels.
@@ -246,29 +271,34 @@ def _kept(turned: Turned, frame: Frame, size: PrintSize, whole: bool) -> _Made:
         max(width, round_half_up(height * ratio)),
         max(height, round_half_up(width / ratio)),
     )
+    if border:
+        per_mm = max(width / (size.width_mm - 2 * border), height / (size.height_mm - 2 * border))
+        file_size = (round_half_up(size.width_mm * per_mm), round_half_up(size.height_mm * per_mm))
     picture = ((file_size[0] - width) // 2, (file_size[1] - height) // 2, width, height)
     return frame, picture, file_size, Fraction(1), choice
 
 
 def _resampled(
-    turned: Turned, frame: Frame, size: PrintSize, whole: bool, ppi: Fraction, choice: str,
-    docket: Docket,
+    turned: Turned, frame: Frame, size: PrintSize, whole: bool, border: Fraction, ppi: Fraction,
+    choice: str, docket: Docket, own_place: tuple[Fraction, Fraction],
 ) -> _Made:  # fmt: skip
     """Resample: the box has exactly the output pixels' ratio, so one scale serves both ways."""
     file_size = pixels_for(size, ppi)
     if not whole:
         picture = (0, 0, *file_size)
     else:
-        scale = min(file_size[0] / frame.width, file_size[1] / frame.height)
-        width = min(file_size[0], max(1, round_half_up(frame.width * scale)))
-        height = min(file_size[1], max(1, round_half_up(frame.height * scale)))
+        edge = round_half_up(border / MM_PER_INCH * ppi)
+        room = max(1, file_size[0] - 2 * edge), max(1, file_size[1] - 2 * edge)
+        scale = min(room[0] / frame.width, room[1] / frame.height)
+        width = min(room[0], max(1, round_half_up(frame.width * scale)))
+        height = min(room[1], max(1, round_half_up(frame.height * scale)))
         picture = ((file_size[0] - width) // 2, (file_size[1] - height) // 2, width, height)
     ratio = Fraction(picture[2], picture[3])
     if whole or docket.crop.frame is None:
         width_px, height_px = turned.largest(ratio)
         place = (Fraction(1, 2), Fraction(1, 2)) if whole else turned.place_of(frame)
         if not whole and turned.square:
-            place = (docket.crop.place_x, docket.crop.place_y)
+            place = own_place
         crop = turned.placed(width_px, height_px, *place)
     else:
         width_px = min(frame.width, frame.height * ratio)

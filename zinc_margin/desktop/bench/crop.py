@@ -4,50 +4,89 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import (
-    QColor,
-    QFontMetricsF,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPainterPath,
-    QPen,
-)
+from PySide6.QtCore import QLineF, QPointF, QRectF, QSizeF, Qt, QTimer
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QWheelEvent
 
 from ...docket.docket import Frame
-from ...measure import words
+from ...measure.errors import ZincError
 from ...plan import framing
-from .. import theme
-from ..imaging import preview, turned_transform
 from ..state import Print, Table
-from .canvas import ARROWS, Bench, fitted, halo_text, shadow
+from .canvas import ARROWS, Bench, fitted
+from .crop_painting import CropPainting
 
-_HANDLE = 11
-_CORNERS = ("top-left", "top-right", "bottom-left", "bottom-right")
+_NEAR = 14
+"""How near a corner or a side must be to be taken, in px."""
+_SNAP = 9.0
+_DRAWN = 8.0
+"""A frame is drawn anew when the hand has moved so far, in px."""
+_ANCHORED = {
+    "top-left": Qt.CursorShape.SizeFDiagCursor,
+    "bottom-right": Qt.CursorShape.SizeFDiagCursor,
+    "top-right": Qt.CursorShape.SizeBDiagCursor,
+    "bottom-left": Qt.CursorShape.SizeBDiagCursor,
+    "left": Qt.CursorShape.SizeHorCursor,
+    "right": Qt.CursorShape.SizeHorCursor,
+    "top": Qt.CursorShape.SizeVerCursor,
+    "bottom": Qt.CursorShape.SizeVerCursor,
+    "inside": Qt.CursorShape.SizeAllCursor,
+}
+_ALT, _SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
+_CTRL = Qt.KeyboardModifier.ControlModifier
 
 
 class CropBench(Bench):
-    """Drag the frame, or its corners; its shape is kept, and it never leaves the picture."""
+    """Drag the frame, its corners and sides; draw a new one; level the picture; mark the subject.
+
+    Attributes
+    ----------
+    mode : str
+        Empty; ``level`` while a line is drawn along what ought to be level or upright; ``mark``
+        while the subject is pointed out.
+    """
 
     def __init__(self, table: Table) -> None:
         super().__init__(table)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAccessibleName("Crop frame; arrow keys move it by one pixel, with Shift by ten")
-        self._grip = ""
+        self.mode = ""
+        self.line: QLineF | None = None
+        self.pointer: QPointF | None = None
+        self.bare = False
+        self.grip = ""
         self._from = QPointF()
         self._frame: Frame | None = None
+        self._angle: tuple[Print, Fraction] | None = None
+        self.turning = QTimer(self)
+        self.turning.setSingleShot(True)
+        self.turning.setInterval(1200)
+        self.turning.timeout.connect(self.update)
+        self._painting = CropPainting(self)
 
-    def _room(self, one: Print) -> tuple[QRectF, float]:
+    # where things lie
+
+    def room(self, one: Print) -> tuple[QRectF, float]:
         """Return where the turned picture lies, and screen px for a picture px."""
-        box_w, box_h = (float(side) for side in one.plan().turned.box)
-        box = fitted(box_w, box_h, QRectF(self.rect()).adjusted(64, 48, -64, -48))
-        return box, box.width() / box_w
+        plan = one.plan()
+        box_w, box_h = (float(side) for side in plan.turned.box)
+        whole = QRectF(self.rect()).adjusted(64, 48, -64, -76)
+        if one.docket.crop.fit == "trim":
+            box = fitted(box_w, box_h, whole)
+            return box, box.width() / box_w
+        # the sheet round a whole picture must be in sight, too
+        left, top, width, _ = plan.picture
+        per_px = float(plan.crop.width) / width
+        sheet = fitted(plan.pixels.width, plan.pixels.height, whole)
+        scale = sheet.width() / (plan.pixels.width * per_px)
+        corner = sheet.topLeft() + QPointF(
+            (left * per_px - float(plan.crop.left)) * scale,
+            (top * per_px - float(plan.crop.top)) * scale,
+        )
+        return QRectF(corner, QSizeF(box_w * scale, box_h * scale)), scale
 
     def rect_of(self, one: Print, frame: Frame) -> QRectF:
         """Return where a frame lies on the bench."""
-        box, scale = self._room(one)
+        box, scale = self.room(one)
         return QRectF(
             box.left() + float(frame.left) * scale, box.top() + float(frame.top) * scale,
             float(frame.width) * scale, float(frame.height) * scale,
@@ -58,126 +97,93 @@ class CropBench(Bench):
         one = self.table.current
         assert one is not None
         plan = one.plan()
-        if one.docket.crop.fit == "whole":
+        if one.docket.crop.fit != "trim":
             return self.rect_of(one, plan.crop)
         return self.rect_of(one, framing.current_frame(plan))
 
+    def mark_at(self, one: Print) -> tuple[float, float] | None:
+        """Return where the subject lies in the turned picture, in its pixels."""
+        interest = one.facts.interest
+        return None if interest is None else one.plan().turned.turned_place(interest)
+
+    def _place(self, one: Print, at: QPointF) -> tuple[float, float]:
+        """Return the place of the turned picture under a place of the bench."""
+        box, scale = self.room(one)
+        return (at.x() - box.left()) / scale, (at.y() - box.top()) / scale
+
     def paint(self, painter: QPainter, one: Print) -> None:
-        plan = one.plan()
-        box, scale = self._room(one)
-        source = preview(one)
-        painter.save()
-        if plan.turned.square:
-            shadow(painter, box)
-        if source is not None:
-            painter.translate(box.left(), box.top())
-            painter.scale(scale, scale)
-            painter.setTransform(turned_transform(one, plan), True)
-            painter.drawPixmap(0, 0, source)
-        painter.restore()
-        frame = self.frame_rect()
-        off = QPainterPath()
-        off.addRect(QRectF(self.rect()))
-        hole = QPainterPath()
-        hole.addRect(frame)
-        zinc = QColor(theme.tones().zinc)
-        zinc.setAlpha(185)
-        painter.fillPath(off.subtracted(hole), zinc)
-        if one.docket.crop.fit == "trim":
-            self._paint_frame(painter, one, frame)
-        self._paint_cuts(painter, one, box, frame)
+        turn = one.docket.crop.turn
+        if self._angle is not None and self._angle[0] is one and self._angle[1] != turn:
+            self.turning.start()
+        self._angle = (one, turn)
+        self._painting.paint(painter, one)
 
-    def _paint_frame(self, painter: QPainter, one: Print, frame: QRectF) -> None:
-        painter.setPen(QPen(QColor(255, 255, 255, 200), 3))
-        painter.drawRect(frame)
-        painter.setPen(QPen(QColor(theme.tones().accent), 2))
-        painter.drawRect(frame)
-        if self._grip:
-            for tone, wide in ((QColor(255, 255, 255, 120), 2.0), (QColor(0, 0, 0, 130), 1.0)):
-                painter.setPen(QPen(tone, wide))
-                for third in (1, 2):
-                    x = frame.left() + frame.width() * third / 3
-                    y = frame.top() + frame.height() * third / 3
-                    painter.drawLine(QPointF(x, frame.top()), QPointF(x, frame.bottom()))
-                    painter.drawLine(QPointF(frame.left(), y), QPointF(frame.right(), y))
-        painter.setPen(QPen(QColor(theme.tones().accent), 4))
-        arm = min(18.0, frame.width() / 4, frame.height() / 4)
-        for x, sx in ((frame.left(), 1), (frame.right(), -1)):
-            for y, sy in ((frame.top(), 1), (frame.bottom(), -1)):
-                painter.drawLine(QPointF(x, y), QPointF(x + sx * arm, y))
-                painter.drawLine(QPointF(x, y), QPointF(x, y + sy * arm))
-        if self.hasFocus():
-            painter.setPen(QPen(QColor(theme.tones().ink), 1, Qt.PenStyle.DotLine))
-            painter.drawRect(frame.adjusted(-5, -5, 5, 5))
+    # modes
 
-    def _paint_cuts(self, painter: QPainter, one: Print, box: QRectF, frame: QRectF) -> None:
-        """Write along each side what falls off, or how wide the band is."""
-        plan, units = one.plan(), self.table.units
-        painter.setFont(theme.sans(13, bold=True))
-        metrics = QFontMetricsF(painter.font())
-        whole = one.docket.crop.fit == "whole"
-        cut = plan.bands_mm if whole else plan.trimmed_mm
-        told = " band" if whole else " off"
-        if not plan.turned.square and not whole:
-            says = f"{words.share(plan.trimmed_share)} off, turned corners and all"
-            halo_text(painter, QPointF(frame.left() + 8, frame.bottom() + 22), says)
-            return
-        for name, length in (
-            ("left", cut.left), ("right", cut.right), ("top", cut.top), ("bottom", cut.bottom),
-        ):  # fmt: skip
-            if length < Fraction(1, 20):
-                continue
-            says = words.small(length, units) + told
-            wide = metrics.horizontalAdvance(says)
-            if name in ("top", "bottom"):
-                x = frame.center().x() - wide / 2
-                gap = (
-                    (box.top() + frame.top()) / 2
-                    if name == "top"
-                    else (box.bottom() + frame.bottom()) / 2
-                )
-                y = (
-                    min(gap + 5, frame.top() - 8)
-                    if name == "top"
-                    else max(gap + 5, frame.bottom() + 18)
-                )
-                halo_text(painter, QPointF(x, y), says)
-            else:
-                painter.save()
-                middle = (
-                    (box.left() + frame.left()) / 2
-                    if name == "left"
-                    else (box.right() + frame.right()) / 2
-                )
-                middle = (
-                    min(middle, frame.left() - 12)
-                    if name == "left"
-                    else max(middle, frame.right() + 12)
-                )
-                painter.translate(middle, frame.center().y())
-                painter.rotate(-90)
-                halo_text(painter, QPointF(-wide / 2, 5), says)
-                painter.restore()
+    def begin(self, mode: str) -> None:
+        """Begin to draw a level line or to mark the subject; or leave it, where it had begun."""
+        self.mode = "" if mode == self.mode else mode
+        self.line = None
+        self.setCursor(Qt.CursorShape.CrossCursor if self.mode else Qt.CursorShape.ArrowCursor)
+        self.setFocus()
+        self.update()
+
+    def leave(self) -> bool:
+        """Leave a mode; tell whether there was one to leave."""
+        had = bool(self.mode)
+        self.mode, self.line = "", None
+        self.update()
+        return had
+
+    def _put_mark(self, one: Print, at: QPointF) -> None:
+        x, y = self._place(one, at)
+        share = one.plan().turned.share_of(x, y)
+        self.leave()
+        if all(0 <= part <= 1 for part in share):
+            try:
+                self.table.put_mark((share[0], share[1]))
+            except ZincError as why:
+                self.said(str(why))
+
+    def said(self, sentence: str) -> None:
+        """Say what went wrong; the window puts its own way here."""
 
     # hands
 
-    def _grip_at(self, place: QPointF) -> str:
+    def _grip_at(self, one: Print, place: QPointF) -> str:
+        if one.docket.crop.fit != "trim":
+            return ""
         frame = self.frame_rect()
         corners = (frame.topLeft(), frame.topRight(), frame.bottomLeft(), frame.bottomRight())
-        for name, corner in zip(_CORNERS, corners, strict=True):
-            if (corner - place).manhattanLength() < 2 * _HANDLE:
+        for name, corner in zip(framing.CORNERS, corners, strict=True):
+            if (corner - place).manhattanLength() < 1.6 * _NEAR:
                 return name
-        return "inside" if frame.contains(place) else ""
+        across = frame.left() < place.x() < frame.right()
+        down = frame.top() < place.y() < frame.bottom()
+        for name, off, beside in (
+            ("left", place.x() - frame.left(), down),
+            ("right", place.x() - frame.right(), down),
+            ("top", place.y() - frame.top(), across),
+            ("bottom", place.y() - frame.bottom(), across),
+        ):
+            if beside and abs(off) < _NEAR / 2:
+                return name
+        return "inside" if frame.contains(place) else "new"
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
-        if one is None or one.docket.crop.fit != "trim":
+        if one is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        if event.button() != Qt.MouseButton.LeftButton:
+        place = event.position()
+        if self.mode == "level":
+            self.line = QLineF(place, place)
             return
-        self._grip = self._grip_at(event.position())
-        if self._grip:
-            self._from = event.position()
+        if self.mode == "mark":
+            self._put_mark(one, place)
+            return
+        self.grip = self._grip_at(one, place)
+        self._from = place
+        if self.grip and self.grip != "new":
             self._frame = framing.current_frame(one.plan())
             self.table.begin_drag()
 
@@ -185,49 +191,104 @@ class CropBench(Bench):
         one = self.table.current
         if one is None:
             return
-        if not self._grip or self._frame is None:
-            shapes = {"inside": Qt.CursorShape.SizeAllCursor, "": Qt.CursorShape.ArrowCursor}
-            grip = self._grip_at(event.position()) if one.docket.crop.fit == "trim" else ""
-            diagonal = (
-                Qt.CursorShape.SizeFDiagCursor
-                if grip in ("top-left", "bottom-right")
-                else Qt.CursorShape.SizeBDiagCursor
-            )
-            self.setCursor(shapes.get(grip, diagonal))
+        place = event.position()
+        self.pointer = place
+        if self.mode:
+            if self.line is not None:
+                self.line.setP2(place)
+            self.update()
             return
+        if not self.grip:
+            plain = Qt.CursorShape.ArrowCursor
+            self.setCursor(_ANCHORED.get(self._grip_at(one, place), plain))
+            return
+        if self.grip == "new" and self._frame is None:
+            if (place - self._from).manhattanLength() < _DRAWN:
+                return
+            self._frame = framing.current_frame(one.plan())
+            self.table.begin_drag()
+        self.table.slide(framing.with_frame(one.plan(), self._pulled(one, place, event)))
+
+    def _pulled(self, one: Print, place: QPointF, event: QMouseEvent) -> Frame:
+        """Return the frame that the hand asks for."""
+        assert self._frame is not None
         plan = one.plan()
-        box, scale = self._room(one)
-        if self._grip == "inside":
-            by = (event.position() - self._from) / scale
-            frame = framing.moved(plan, self._frame, _exact(by.x()), _exact(by.y()))
-        else:
-            at = (event.position() - box.topLeft()) / scale
-            frame = framing.stretched(plan, self._frame, self._grip, at.x(), at.y())
-        self.table.slide(framing.with_frame(plan, frame))
+        _, scale = self.room(one)
+        keys = event.modifiers()
+        if self.grip == "new":
+            return framing.drawn(plan, self._place(one, self._from), self._place(one, place))
+        if self.grip == "inside":
+            by = (place - self._from) / scale
+            moved = framing.moved(plan, self._frame, _exact(by.x()), _exact(by.y()))
+            if keys & _SHIFT:
+                return moved
+            return framing.snapped(plan, moved, _exact(_SNAP / scale), self.mark_at(one))
+        x, y = self._place(one, place)
+        return framing.stretched(plan, self._frame, self.grip, x, y, bool(keys & _ALT))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._grip:
-            self._grip = ""
-            self._frame = None
-            self.table.end_drag()
+        one = self.table.current
+        if one is not None and self.line is not None:
+            line, self.line = self.line, None
+            if line.length() > _NEAR:
+                ends = self._place(one, line.p1()), self._place(one, line.p2())
+                self.leave()
+                self.table.lay(framing.levelled(one.plan(), *ends))
+            self.update()
+            return
+        if self.grip:
+            if self._frame is not None:
+                self.table.end_drag()
+            self.grip, self._frame = "", None
             self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
-        if one is not None and one.docket.crop.fit == "trim":
+        if one is not None and one.docket.crop.fit == "trim" and not self.mode:
             self.table.decide("crop", frame=None)
+
+    def leaveEvent(self, event: object) -> None:
+        self.pointer = None
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        one = self.table.current
+        notches = event.angleDelta().y() or event.angleDelta().x()
+        if one is None or not notches:
+            return
+        plan = one.plan()
+        if event.modifiers() & _CTRL:
+            step = Fraction(1 if notches > 0 else -1, 10)
+            self.table.lay(framing.turned_by(plan, one.docket.crop.turn + step))
+        elif one.docket.crop.fit == "trim":
+            times = Fraction(100, 104) if notches > 0 else Fraction(104, 100)
+            frame = framing.scaled(plan, framing.current_frame(plan), times)
+            self.table.lay(framing.with_frame(plan, frame))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         one = self.table.current
+        if event.key() == Qt.Key.Key_Space:
+            self.bare = True
+            self.update()
+            return
         step = ARROWS.get(Qt.Key(event.key()))
         if one is None or step is None or one.docket.crop.fit != "trim":
             super().keyPressEvent(event)
             return
-        times = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        times = 10 if event.modifiers() & _SHIFT else 1
         plan = one.plan()
         frame = framing.current_frame(plan)
         moved = framing.moved(plan, frame, Fraction(step[0] * times), Fraction(step[1] * times))
         self.table.lay(framing.with_frame(plan, moved))
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self.bare = False
+            self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.bare = False
+        self.update()
 
 
 def _exact(value: float) -> Fraction:

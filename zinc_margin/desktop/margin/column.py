@@ -77,6 +77,7 @@ class Margin(QWidget):
         show_folder: Callable[[], None],
         choose_folder: Callable[[], None],
         show_place: Callable[[int, int], None],
+        begin_crop: Callable[[str], None],
     ) -> None:
         super().__init__()
         self.table = table
@@ -87,7 +88,7 @@ class Margin(QWidget):
         bodies: dict[str, Body] = {
             "photo": PhotoBody(table, show_place),
             "size": SizeBody(table, "size"),
-            "crop": CropBody(table, "crop"),
+            "crop": CropBody(table, begin_crop),
             "pixels": PixelsBody(table, "pixels"),
             "sharpen": SharpenBody(table, "sharpen"),
             "finish": FinishBody(table, "finish"),

@@ -2,61 +2,188 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent, QWheelEvent
+from PySide6.QtWidgets import QWidget
 
 from ...docket import store
 from ...docket.docket import CropLine
 from ...measure import words
-from ...measure.lengths import parse_number
+from ...measure.errors import BadRequest
+from ...measure.lengths import parse_length, parse_number
+from ...measure.sizes import parse_ratio
 from ...plan import framing
 from ...plan.model import Plan
-from ..parts import Field, Link, Switch, row, text
-from ..state import Print
+from ..parts import Choice, Field, Link, row, text
+from ..state import GUIDES, OFF, SURROUNDS, Print, Table
 from .body import Body
+from .fit_choice import FitChoice
+
+_SIDES = {"width": "Width of the frame", "height": "Height of the frame",
+          "left": "Frame from the left", "top": "Frame from the top"}  # fmt: skip
+
+
+class AngleField(Field):
+    """Degrees; the arrow keys step by a hundredth, the wheel by a tenth."""
+
+    def __init__(self, take: Callable[[str], None], step: Callable[[Fraction], None]) -> None:
+        super().__init__(
+            "Turn, degrees clockwise", take, 70, "Arrow keys: 0.01°, with Shift 0.1°. Wheel: 0.1°."
+        )
+        self._step = step
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        sign = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
+        if sign is None:
+            super().keyPressEvent(event)
+            return
+        large = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        self._step(Fraction(sign, 10 if large else 100))
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if event.angleDelta().y():
+            self._step(Fraction(1 if event.angleDelta().y() > 0 else -1, 10))
+        event.accept()
 
 
 class CropBody(Body):
     """3: what of the picture is printed."""
 
+    def __init__(self, table: Table, begin: Callable[[str], None]) -> None:
+        self._begin = begin
+        super().__init__(table, "crop")
+
     def build(self) -> None:
-        self.fit = Switch(
-            "Fit", (("trim", "trim to fill"), ("whole", "whole, with bands")), self._take_fit
-        )
-        self.angle = Field("Turn, degrees clockwise", self._take_angle, 70)
-        self.less = Link("−0.1", lambda: self._turn_by(Fraction(-1, 10)))
-        self.more = Link("+0.1", lambda: self._turn_by(Fraction(1, 10)))
-        self.left = Link("quarter left", lambda: self._turn_by(Fraction(-90)))
-        self.right = Link("quarter right", lambda: self._turn_by(Fraction(90)))
-        self.largest = Link("largest frame, centred", self._reset)
-        self.column.addLayout(row("Fit", self.fit))
-        self.column.addLayout(row("Turn", self.angle, self.less, self.more))
-        self.column.addLayout(row("", self.left, self.right))
-        self.column.addLayout(row("Frame", self.largest))
+        self.fit = FitChoice(lambda key: self.decide(fit=key))
+        self.column.addWidget(self.fit)
+        self.border = Field("Least border", self._take_border, 70)
+        self._border = self._holder("Border", self.border, "at least, all round")
+        self.shape = Field(
+            "Shape of the frame", self._take_shape, 82,
+            "A ratio, such as 16:9, 5/4 or 1.618. It frees the frame from the size.",
+        )  # fmt: skip
+        self.free = Link("free", self._free, "Let the frame give the print its shape")
+        self.as_photo = Link("as photo", self._as_photo, "The whole picture's own shape")
+        self.column.addLayout(row("Shape", self.shape, self.free, self.as_photo))
+        self.sides = {
+            side: Field(
+                name, lambda typed, side=side: self._take_side(side, typed), 70,  # type: ignore[misc]
+                "Pixels of the picture, or with a unit a length on the print: 1200, 12 cm",
+            )
+            for side, name in _SIDES.items()
+        }  # fmt: skip
+        self.column.addLayout(row("Frame", self.sides["width"], "×", self.sides["height"], "px"))
+        self.column.addLayout(row("From", self.sides["left"], ",", self.sides["top"], "px"))
         self._frame = text("", soft=True)
         self.column.addWidget(self._frame)
+        self.angle = AngleField(self._take_angle, self._turn_by)
+        self.less = Link("−0.01", lambda: self._turn_by(Fraction(-1, 100)))
+        self.more = Link("+0.01", lambda: self._turn_by(Fraction(1, 100)))
+        self.level = Link("along a line", lambda: self._begin("level"), "L, then draw the line")
+        self.column.addLayout(row("Turn", self.angle, self.less, self.more))
+        self.left = Link("quarter left", lambda: self._quarter(False), "[")
+        self.right = Link("quarter right", lambda: self._quarter(True), "]")
+        self.mirror = Link("mirror", self.mirror_it, "M")
+        self.column.addLayout(row("", self.level, self.mirror))
+        self.column.addLayout(row("", self.left, self.right))
+        self.guide = Choice(
+            "Guides", tuple(GUIDES.items()), lambda key: self.table.look(guide=key), 128
+        )
+        self.grid = Field("Columns and rows of the grid", self._take_grid, 56)
+        self.column.addLayout(row("Guides", self.guide, self.grid))
+        self.off = Choice(
+            "What is cut off", tuple(OFF.items()), lambda key: self.table.look(off=key), 84
+        )
+        self.surround = Choice(
+            "Surround", tuple(SURROUNDS.items()), lambda key: self.table.look(surround=key), 96
+        )
+        self.column.addLayout(row("Cut off, round", self.off, self.surround))
+        self.mark = Link("mark it", lambda: self._begin("mark"), "I, then press on it")
+        self.unmark = Link("take the mark away", lambda: self.table.put_mark(None))
+        self.column.addLayout(row("Subject", self.mark, self.unmark))
+        self.largest = Link("largest frame, as it was placed at first", self._reset)
+        self.column.addLayout(row("", self.largest))
+
+    def _holder(self, label: str, *parts: QWidget | str) -> QWidget:
+        holder, layout = QWidget(), row(label, *parts)
+        layout.setContentsMargins(0, 0, 0, 0)
+        holder.setLayout(layout)
+        self.column.addWidget(holder)
+        return holder
 
     def show_plan(self, one: Print, plan: Plan) -> None:
-        line = one.docket.crop
-        self.fit.show_value(line.fit)
-        self.angle.show_value(f"{words.trimmed_zeros(line.turn, 2)}°")
-        crop = plan.crop
-        parts = [
-            words.trimmed_zeros(side, 1) for side in (crop.width, crop.height, crop.left, crop.top)
-        ]
+        line, units, view = one.docket.crop, self.table.units, self.table.view
+        self.fit.show_print(one, units)
+        self._border.setVisible(line.fit == "border")
+        self.border.show_value(words.small(min(plan.bands_mm.left, plan.bands_mm.top), units))
+        frame = framing.current_frame(plan)
+        near = (frame.width / frame.height).limit_denominator(2000)
+        self.shape.show_value(words.shape(near.numerator, near.denominator).removeprefix("about "))
+        self.free.setEnabled(not framing.is_free(one.docket))
+        for side, field in self.sides.items():
+            field.show_value(words.trimmed_zeros(getattr(frame, side), 2))
+            field.setEnabled(line.fit == "trim")
+        on_print = plan.size.width_mm - plan.bands_mm.left - plan.bands_mm.right
+        down = plan.size.height_mm - plan.bands_mm.top - plan.bands_mm.bottom
         self._frame.setText(
-            f"{parts[0]} × {parts[1]} px of the picture, from {parts[2]}, {parts[3]}."
+            f"{words.pair(on_print, down, units)} on the print"
+            + (", free in shape." if framing.is_free(one.docket) else ".")
         )
-        default = (line.frame, line.place_x, line.place_y) == (None, Fraction(1, 2), Fraction(1, 2))
-        self.largest.setEnabled(not default)
+        self.angle.show_value(f"{words.trimmed_zeros(line.turn, 2)}°")
+        self.guide.show_value(view.guide)
+        self.grid.setVisible(view.guide == "grid")
+        self.grid.show_value(f"{view.grid[0]} × {view.grid[1]}")
+        self.off.show_value(view.off)
+        self.surround.show_value(view.surround)
+        self.unmark.setVisible(one.facts.interest is not None)
+        fresh = replace(CropLine(), fit=line.fit, turn=line.turn, mirror=line.mirror)
+        self.largest.setEnabled(replace(line, border_mm=None, extra={}) != fresh)
 
-    def _take_fit(self, key: str) -> None:
-        self.decide(fit=key)
+    def _plan(self) -> Plan | None:
+        one = self.table.current
+        return one.plan() if one is not None else None
+
+    def _take_border(self, typed: str) -> None:
+        unit = "in" if words.unit(self.table.units) == "in" else "mm"
+        border = parse_length(typed, unit) if typed and typed != "0" else None
+        self.decide(border_mm=border if typed != "0" else Fraction(0))
+
+    def _take_shape(self, typed: str) -> None:
+        plan = self._plan()
+        if plan is not None:
+            self.table.lay(framing.shaped(plan, parse_ratio(typed)))
+
+    def _free(self) -> None:
+        plan = self._plan()
+        if plan is not None:
+            self.table.lay(framing.freed(plan))
+
+    def _as_photo(self) -> None:
+        plan = self._plan()
+        if plan is not None:
+            self.table.lay(framing.as_photo(plan))
+
+    def _take_side(self, side: str, typed: str) -> None:
+        plan = self._plan()
+        if plan is None:
+            return
+        plain = typed.lower().removesuffix("px").strip()
+        if re.fullmatch(r"[\d.,]+", plain):
+            value = Fraction(0) if plain in ("0", "0.0") else parse_number(plain)
+        else:
+            value = parse_length(typed) * plan.px_per_mm
+        self.table.lay(framing.with_frame(plan, framing.typed(plan, side, value)))
 
     def _take_angle(self, typed: str) -> None:
         plain = typed.replace("°", "").strip()
         sign = -1 if plain.startswith(("-", "−")) else 1
-        angle = sign * parse_number(plain.lstrip("-−+ "), "number of degrees")
+        number = plain.lstrip("-−+ ")
+        angle = sign * (Fraction(0) if number in ("0", "") else parse_number(number, "angle"))
         self._turn_to(store.checked("crop", "turn", str(angle)))
 
     def _turn_by(self, step: Fraction) -> None:
@@ -65,12 +192,31 @@ class CropBody(Body):
             self._turn_to(one.docket.crop.turn + step)
 
     def _turn_to(self, angle: Fraction) -> None:
-        one = self.table.current
-        if one is not None:
-            self.table.lay(framing.turned_by(one.plan(), angle))
+        plan = self._plan()
+        if plan is not None:
+            self.table.lay(framing.turned_by(plan, angle))
+
+    def _quarter(self, right: bool) -> None:
+        plan = self._plan()
+        if plan is not None:
+            self.table.lay(framing.quarter(plan, right))
+
+    def mirror_it(self) -> None:
+        """Mirror what is seen."""
+        plan = self._plan()
+        if plan is not None:
+            self.table.lay(framing.mirrored(plan))
+
+    def _take_grid(self, typed: str) -> None:
+        found = re.fullmatch(r"\s*(\d+)\s*[x×*]\s*(\d+)\s*", typed)
+        grid = (int(found[1]), int(found[2])) if found else (0, 0)
+        if not all(1 <= part <= 40 for part in grid):
+            raise BadRequest(f"“{typed}” is no grid; type columns and rows, such as 4 × 3.")
+        self.table.look(grid=grid)
 
     def _reset(self) -> None:
         one = self.table.current
         if one is not None:
-            line = replace(CropLine(), fit=one.docket.crop.fit, turn=one.docket.crop.turn)
-            self.table.lay(replace(one.docket, crop=line))
+            line = one.docket.crop
+            fresh = replace(CropLine(), fit=line.fit, turn=line.turn, mirror=line.mirror)
+            self.table.lay(replace(one.docket, crop=fresh))

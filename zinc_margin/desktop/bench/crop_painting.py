@@ -1,0 +1,311 @@
+"""How the crop is drawn: the picture, the frame, what is cut off, guides, and the consequence."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPainterPath, QPen, QPixmap
+
+from ...measure import words
+from ...plan.consequences import live
+from ...plan.framing import lean_of
+from .. import theme
+from ..imaging import preview, turned_transform
+from ..state import Print
+from .canvas import halo_text, shadow
+from .guides import guide_lines, paint_lines
+
+if TYPE_CHECKING:
+    from .crop import CropBench
+
+_TOLD = {
+    "level": "Draw a line along anything that ought to be level or upright. Esc leaves it.",
+    "mark": "Press on the subject: frames of other sizes will keep its place. Esc leaves it.",
+}
+_TONES = {"light": "#ececec", "mid": "#777777", "dark": "#262626"}
+
+
+class CropPainting:
+    """Paints one crop bench; it keeps the picture at the bench's own size, turned as it is."""
+
+    def __init__(self, bench: CropBench) -> None:
+        self.bench = bench
+        self._kept: tuple[tuple[object, ...], QPixmap] | None = None
+
+    def paint(self, painter: QPainter, one: Print) -> None:
+        """Draw everything."""
+        bench, view = self.bench, self.bench.table.view
+        plan = one.plan()
+        box, _ = bench.room(one)
+        ground = QColor(_TONES.get(view.surround, theme.tones().zinc))
+        if view.surround in _TONES:
+            painter.fillRect(bench.rect(), ground)
+        frame = bench.frame_rect()
+        trims = one.docket.crop.fit == "trim"
+        plain = view.surround == "none" or bench.bare
+        if plan.turned.square and not (trims and view.off == "hidden"):
+            shadow(painter, box)
+        self._paint_picture(painter, one, box, frame, ground, plain or not trims)
+        if not trims:
+            self._paint_sheet(painter, one, frame)
+        elif not bench.bare:
+            self._paint_frame(painter, frame)
+            self._paint_unseen(painter, one, frame)
+        if not bench.bare:
+            self._paint_guides(painter, one, frame, trims)
+            self._paint_cuts(painter, one, box, frame)
+            self._paint_mark(painter, one)
+        self._paint_line(painter, box)
+        self._paint_live(painter, one)
+
+    # the picture
+
+    def _paint_picture(
+        self, painter: QPainter, one: Print, box: QRectF, frame: QRectF, ground: QColor, plain: bool
+    ) -> None:
+        picture = self._picture(one, box, False)
+        if picture is None:
+            return
+        off = self.bench.table.view.off
+        if plain:
+            painter.drawPixmap(box.topLeft(), picture)
+            return
+        if off == "grey":
+            grey = self._picture(one, box, True)
+            assert grey is not None
+            painter.setOpacity(0.75)
+            painter.drawPixmap(box.topLeft(), grey)
+            painter.setOpacity(1)
+        elif off == "tinted":
+            painter.drawPixmap(box.topLeft(), picture)
+            outside, hole = QPainterPath(), QPainterPath()
+            outside.addRect(box.adjusted(-1, -1, 1, 1))
+            hole.addRect(frame)
+            veil = QColor(ground)
+            veil.setAlpha(175)
+            painter.fillPath(outside.subtracted(hole), veil)
+        if off != "tinted":
+            painter.save()
+            painter.setClipRect(frame)
+            painter.drawPixmap(box.topLeft(), picture)
+            painter.restore()
+
+    def _picture(self, one: Print, box: QRectF, grey: bool) -> QPixmap | None:
+        """Return the turned picture as large as it is shown; made anew only when it changes."""
+        source = preview(one)
+        if source is None:
+            return None
+        plan = one.plan()
+        ratio = self.bench.devicePixelRatioF()
+        key = (id(one.preview), plan.turned, box.width(), box.height(), ratio, grey)
+        kept = self._kept
+        if kept is not None and kept[0] == key:
+            return kept[1]
+        width, height = max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio))
+        picture = QPixmap(width, height)
+        picture.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(picture)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        scale = width / float(plan.turned.box[0])
+        painter.scale(scale, scale)
+        painter.setTransform(turned_transform(one, plan), True)
+        painter.drawPixmap(0, 0, source)
+        painter.end()
+        if grey:
+            kind = QImage.Format.Format_Grayscale8
+            tones = picture.toImage()
+            alpha = tones.convertToFormat(QImage.Format.Format_Alpha8)
+            plain = tones.convertToFormat(kind).convertToFormat(QImage.Format.Format_ARGB32)
+            plain.setAlphaChannel(alpha)
+            picture = QPixmap.fromImage(plain)
+        picture.setDevicePixelRatio(ratio)
+        if not grey:
+            self._kept = (key, picture)
+        return picture
+
+    # the frame
+
+    def _paint_frame(self, painter: QPainter, frame: QRectF) -> None:
+        accent = QColor(theme.tones().accent)
+        painter.setPen(QPen(QColor(255, 255, 255, 200), 3))
+        painter.drawRect(frame)
+        painter.setPen(QPen(accent, 2))
+        painter.drawRect(frame)
+        painter.setPen(QPen(accent, 4))
+        arm = min(18.0, frame.width() / 4, frame.height() / 4)
+        for x, sx in ((frame.left(), 1), (frame.right(), -1)):
+            for y, sy in ((frame.top(), 1), (frame.bottom(), -1)):
+                painter.drawLine(QPointF(x, y), QPointF(x + sx * arm, y))
+                painter.drawLine(QPointF(x, y), QPointF(x, y + sy * arm))
+            painter.drawLine(
+                QPointF(x, frame.center().y() - arm / 2), QPointF(x, frame.center().y() + arm / 2)
+            )
+        for y in (frame.top(), frame.bottom()):
+            painter.drawLine(
+                QPointF(frame.center().x() - arm / 2, y), QPointF(frame.center().x() + arm / 2, y)
+            )
+        if self.bench.hasFocus():
+            painter.setPen(QPen(QColor(theme.tones().ink), 1, Qt.PenStyle.DotLine))
+            painter.drawRect(frame.adjusted(-5, -5, 5, 5))
+
+    def _paint_sheet(self, painter: QPainter, one: Print, picture: QRectF) -> None:
+        """Draw the sheet round a whole picture: its bands or its border, at true proportion."""
+        plan = one.plan()
+        left, top, width, _ = plan.picture
+        scale = picture.width() / width
+        sheet = QRectF(
+            picture.left() - left * scale, picture.top() - top * scale,
+            plan.pixels.width * scale, plan.pixels.height * scale,
+        )  # fmt: skip
+        around, hole = QPainterPath(), QPainterPath()
+        around.addRect(sheet)
+        hole.addRect(picture)
+        painter.fillPath(around.subtracted(hole), QColor("#ffffff"))
+        painter.setPen(QPen(QColor(theme.tones().accent), 2))
+        painter.drawRect(sheet)
+
+    def _safe(self, one: Print, frame: QRectF) -> QRectF | None:
+        """Return what a mat or a borderless driver leaves to be seen."""
+        plan = one.plan()
+        lost = plan.unseen_mm
+        if not lost.any:
+            return None
+        across = frame.width() / float(plan.size.width_mm)
+        down = frame.height() / float(plan.size.height_mm)
+        return frame.adjusted(
+            float(lost.left) * across, float(lost.top) * down,
+            -float(lost.right) * across, -float(lost.bottom) * down,
+        )  # fmt: skip
+
+    def _paint_unseen(self, painter: QPainter, one: Print, frame: QRectF) -> None:
+        """Draw what will not be seen of the print though it is printed."""
+        safe = self._safe(one, frame)
+        if safe is None:
+            return
+        lost, hole = QPainterPath(), QPainterPath()
+        lost.addRect(frame)
+        hole.addRect(safe)
+        painter.fillPath(lost.subtracted(hole), QColor(255, 255, 255, 120))
+        painter.setPen(QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine))
+        painter.drawRect(safe)
+        plan, units = one.plan(), self.bench.table.units
+        what = "under the mat" if plan.mat is not None else "past the paper"
+        painter.setFont(theme.sans(12, bold=True))
+        says = f"{words.small(plan.unseen_mm.left, units)} {what}"
+        halo_text(painter, safe.topLeft() + QPointF(6, 16), says)
+
+    # guides
+
+    def _paint_guides(self, painter: QPainter, one: Print, frame: QRectF, trims: bool) -> None:
+        bench, view = self.bench, self.bench.table.view
+        if not trims:
+            return
+        if bench.turning.isActive():
+            paint_lines(painter, guide_lines("fine", frame, view.grid, None, None), faint=True)
+            return
+        kind = view.guide
+        if kind == "moving":
+            kind = "thirds" if bench.grip else "none"
+        safe = self._safe(one, frame)
+        paint_lines(painter, guide_lines(kind, frame, view.grid, self._mark(one), safe))
+
+    def _mark(self, one: Print) -> QPointF | None:
+        found = self.bench.mark_at(one)
+        if found is None:
+            return None
+        box, scale = self.bench.room(one)
+        return QPointF(box.left() + found[0] * scale, box.top() + found[1] * scale)
+
+    def _paint_mark(self, painter: QPainter, one: Print) -> None:
+        at = self._mark(one)
+        if at is None:
+            return
+        for tone, wide in (("#ffffff", 4), (theme.tones().accent, 2)):
+            painter.setPen(QPen(QColor(tone), wide))
+            painter.drawLine(at - QPointF(9, 0), at + QPointF(9, 0))
+            painter.drawLine(at - QPointF(0, 9), at + QPointF(0, 9))
+
+    def _paint_line(self, painter: QPainter, box: QRectF) -> None:
+        """Draw the line that is to be level, and a cross of straight lines to check against."""
+        bench = self.bench
+        if not bench.mode:
+            return
+        painter.setFont(theme.sans(13, bold=True))
+        if bench.mode != "level":
+            return
+        at = bench.pointer
+        if bench.line is None and at is not None:
+            cross = [
+                QLineF(box.left(), at.y(), box.right(), at.y()),
+                QLineF(at.x(), box.top(), at.x(), box.bottom()),
+            ]
+            paint_lines(painter, cross, faint=True)
+        if bench.line is not None:
+            for tone, wide in (("#ffffff", 4), (theme.tones().accent, 2)):
+                painter.setPen(QPen(QColor(tone), wide))
+                painter.drawLine(bench.line)
+            ends = bench.line.p1(), bench.line.p2()
+            lean = lean_of((ends[0].x(), ends[0].y()), (ends[1].x(), ends[1].y()))
+            says = f"{words.trimmed_zeros(lean, 2)}°"
+            halo_text(painter, bench.line.p2() + QPointF(12, -8), says)
+
+    # figures
+
+    def _paint_cuts(self, painter: QPainter, one: Print, box: QRectF, frame: QRectF) -> None:
+        """Write along each side what falls off, or how wide the band is."""
+        plan, units = one.plan(), self.bench.table.units
+        painter.setFont(theme.sans(13, bold=True))
+        metrics = QFontMetricsF(painter.font())
+        trims = one.docket.crop.fit == "trim"
+        cut, part = (plan.trimmed_mm, plan.trimmed_part) if trims else (plan.bands_mm, None)
+        if not plan.turned.square and trims:
+            says = f"{words.share(plan.trimmed_share)} off, turned corners and all"
+            halo_text(painter, QPointF(frame.left() + 8, frame.bottom() + 22), says)
+            return
+        for name in ("left", "right", "top", "bottom"):
+            length = getattr(cut, name)
+            if length < Fraction(1, 20):
+                continue
+            says = words.small(length, units)
+            says += f" off, {words.share(getattr(part, name))}" if part is not None else " white"
+            wide = metrics.horizontalAdvance(says)
+            if name in ("top", "bottom"):
+                gap = (
+                    (box.top() + frame.top()) / 2
+                    if name == "top"
+                    else (box.bottom() + frame.bottom()) / 2
+                )
+                y = (
+                    min(gap + 5, frame.top() - 8)
+                    if name == "top"
+                    else max(gap + 5, frame.bottom() + 18)
+                )
+                halo_text(painter, QPointF(frame.center().x() - wide / 2, y), says)
+            else:
+                painter.save()
+                middle = (
+                    min((box.left() + frame.left()) / 2, frame.left() - 12)
+                    if name == "left"
+                    else max((box.right() + frame.right()) / 2, frame.right() + 12)
+                )
+                painter.translate(round(middle), round(frame.center().y()))
+                painter.rotate(-90)
+                halo_text(painter, QPointF(-wide / 2, 5), says)
+                painter.restore()
+
+    def _paint_live(self, painter: QPainter, one: Print) -> None:
+        """Write under the picture what the frame makes of the print, while it is moved."""
+        t = theme.tones()
+        strip = QRectF(0, self.bench.height() - 34, self.bench.width(), 34)
+        painter.fillRect(strip, QColor(t.panel))
+        painter.setPen(QColor(t.rule))
+        painter.drawLine(strip.topLeft(), strip.topRight())
+        painter.setFont(theme.sans(13))
+        painter.setPen(QColor(t.ink))
+        told = _TOLD.get(self.bench.mode) or live(one.plan(), self.bench.table.units)
+        shown = painter.fontMetrics().elidedText(
+            told, Qt.TextElideMode.ElideRight, int(strip.width()) - 32
+        )
+        painter.drawText(strip.adjusted(16, 0, -16, 0), Qt.AlignmentFlag.AlignVCenter, shown)

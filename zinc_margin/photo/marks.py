@@ -1,0 +1,57 @@
+"""The point of interest that a person has put on a photo, kept with the photo between starts."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+
+from ..measure.errors import CannotDo
+from .facts import Facts
+
+Place = tuple[Fraction, Fraction]
+
+
+def _file_of(photo: Path) -> Path:
+    """Return where a photo's mark is kept: known by name, size and time, so it may be moved."""
+    base = os.environ.get("XDG_DATA_HOME") or "~/.local/share"
+    told = photo.stat()
+    key = f"{photo.name}\0{told.st_size}\0{told.st_mtime_ns}"
+    name = hashlib.sha256(os.fsencode(key)).hexdigest()[:32]
+    return Path(base).expanduser() / "zinc-margin" / "marks" / f"{name}.json"
+
+
+def marked(facts: Facts) -> Facts:
+    """Return facts with the photo's point of interest, if one was put there."""
+    try:
+        kept = json.loads(_file_of(facts.path).read_text("utf-8"))
+        x, y = Fraction(kept["x"]), Fraction(kept["y"])
+    except (OSError, ValueError, KeyError, TypeError, ZeroDivisionError):
+        return facts
+    return replace(facts, interest=(x, y)) if 0 <= x <= 1 and 0 <= y <= 1 else facts
+
+
+def mark(photo: Path, place: Place | None) -> None:
+    """Keep a photo's point of interest, or take it away.
+
+    Raises
+    ------
+    CannotDo
+    """
+    try:
+        path = _file_of(photo)
+        if place is None:
+            path.unlink(missing_ok=True)
+            return
+        path.parent.mkdir(parents=True, exist_ok=True)
+        part = path.with_suffix(".part")
+        kept = {"photo": photo.name, "x": str(place[0]), "y": str(place[1])}
+        part.write_text(json.dumps(kept), "utf-8")
+        os.replace(part, path)
+    except OSError as why:
+        raise CannotDo(
+            f"The mark on {photo.name} could not be kept: {why.strerror or why}."
+        ) from None
