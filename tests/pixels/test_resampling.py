@@ -14,9 +14,10 @@ from tests.conftest import UNSHARPENED, docket_of, photo_of, resampled
 from zinc_margin.docket.docket import Frame
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
-from zinc_margin.pixels import tones
+from zinc_margin.pixels import loops, tones
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.pixels.weights import axis, reflected
+from zinc_margin.pixels.weights import METHODS, axis, reflected, series
+from zinc_margin.plan.kernels import SUPPORT
 from zinc_margin.plan.planning import plan
 
 METHODS = ["lanczos", "mitchell", "catmull-rom", "blocks"]
@@ -232,3 +233,62 @@ def test_there_and_back_again():
 def test_reflection_at_the_edges():
     assert reflected(np.array([-3, -1, 0, 4, 5, 7]), 5).tolist() == [2, 0, 0, 4, 4, 2]
     assert reflected(np.array([-9, 12]), 1).tolist() == [0, 0]
+
+
+@pytest.mark.parametrize("method", ["lanczos", "mitchell", "catmull-rom"])
+def test_polynomials_stand_for_the_kernels_own_weights(method):
+    terms = series(method)
+    for place in np.linspace(0, 0.999, 333):
+        own = np.empty(len(terms))
+        loops.fill_weights(METHODS[method], place, 1.0, SUPPORT[method], own)
+        ours = [np.polyval(row.astype(float), place - 0.5) for row in terms]
+        assert np.allclose(ours, own, atol=1e-6)
+        assert sum(ours) == pytest.approx(1, abs=1e-6)
+
+
+def test_the_quicker_turn_is_the_plain_turn():
+    rng = np.random.default_rng(8)
+    planes = rng.random((2, 60, 70)).astype(np.float32)
+    steps = np.array([0.6, 0.2, -0.2, 0.6])
+    frame = ((6.3, 20.1), steps, (3, 2), (-2, -4))
+    plain = np.empty((2, 21, 33), np.float32)
+    loops.turned(planes, *frame, 0, 1.0, 3.0, 6, 2.0, plain)
+    least, most = np.empty((2, 57, 67), np.float32), np.empty((2, 57, 67), np.float32)
+    loops.range_of(planes, 4, least, most)
+    assert (
+        least[1, 3, 5] == planes[1, 3:7, 5:9].min() and most[0, 9, 1] == planes[0, 9:13, 1:5].max()
+    )
+    quick = np.empty_like(plain)
+    loops.turned_close(planes, least, most, *frame, series("lanczos"), 2.0, quick)
+    assert np.allclose(quick, plain, atol=2e-6)
+    assert plain.std() > 0.1
+
+
+@pytest.mark.parametrize("turn", [90, 180, -90])
+def test_quarter_turns_and_a_turn_of_nothing_lose_nothing(turn):
+    codes = np.random.default_rng(9).integers(0, 65536, (41, 60, 3)).astype(np.uint16)
+    photo = photo_of(codes)
+
+    def made(**crop):
+        docket = docket_of("6x4cm", size={"lie": "auto"}, pixels={"choice": "keep"},
+                           sharpen={"on": False}, crop={"fit": "whole"} | crop)  # fmt: skip
+        made_plan = plan(photo.facts, docket)
+        left, top, width, height = made_plan.picture
+        whole = np.concatenate(list(Renderer(photo, made_plan, bits=16).bands()))
+        return whole[top : top + height, left : left + width]
+
+    assert np.array_equal(made(), codes)
+    assert np.array_equal(made(turn=Fraction(0)), made())
+    assert np.array_equal(made(turn=Fraction(turn)), np.rot90(codes, -turn // 90))
+    assert np.array_equal(
+        made(turn=Fraction(turn), mirror=True), np.rot90(codes[:, ::-1], -turn // 90)
+    )
+
+
+def test_a_turn_shows_no_background_even_in_the_corners():
+    photo = photo_of(np.full((400, 600, 3), 200, np.uint8))
+    for turn, place in ((3, 0), (-17, 1), (44, Fraction(1, 2))):
+        docket = docket_of("9x6cm", size={"ppi": Fraction(300)}, pixels={"choice": "resample"},
+                           sharpen={"on": False}, crop={"turn": Fraction(turn), "place_x": Fraction(place)})  # fmt: skip
+        whole = np.concatenate(list(Renderer(photo, plan(photo.facts, docket)).bands()))
+        assert (whole == 200).all()

@@ -121,12 +121,14 @@ class Field(QLineEdit):
             self._mark("")
 
     def _mark(self, why: str) -> None:
+        changed = bool(self.property("wrong")) != bool(why)
         self.setProperty("wrong", bool(why))
         self.setToolTip(why or self._help)
         self.setAccessibleDescription(why)
         self.said(why)
-        self.style().unpolish(self)
-        self.style().polish(self)
+        if changed:
+            self.style().unpolish(self)
+            self.style().polish(self)
 
 
 class Choice(QComboBox):

@@ -20,8 +20,15 @@ _SIDE = 1600
 _MOST_POINTS = 60_000
 _FEWEST_POINTS = 400
 _LEAST_SLOPE = 0.6
+_MOST_ASIDE = 0.23
+"""How far an edge may point aside: a little over 12 degrees."""
+_NEAR = 4.0
 _BEFORE = 0.35
 """What a picture without long edges reaches by chance, of the share that stands out."""
+
+
+Points = tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]
+"""Places along and across, signed strengths, and each edge's own lean in degrees."""
 
 
 def lean_of(light: np.ndarray) -> tuple[float, float] | None:
@@ -56,16 +63,17 @@ def lean_of(light: np.ndarray) -> tuple[float, float] | None:
     found = float(fine[int(close.argmax())])
     standing = 1 - float(np.median(sums)) / float(sums.max())
     confidence = max(0.0, (standing - _BEFORE) / (1 - _BEFORE))
+    # the edges themselves must point that way; rows of short ones that do not can add up, too
+    own = np.concatenate([group[3] for group in groups])
+    confidence *= min(1.0, 2 * float((np.abs(own - found) < _NEAR).mean()))
     if abs(found) > MOST_LEAN - 2 * _COARSE:
         confidence = 0.0  # the true lean may lie beyond what is looked at
     return round(found, 2), round(confidence, 3)
 
 
-def _points(
-    slope: np.ndarray, other: np.ndarray, turned: bool = False
-) -> tuple[np.ndarray, np.ndarray, np.ndarray] | None:
-    """Return places along and across, and signed strengths, of edges that lie nearly level."""
-    strong = (np.abs(slope) > _LEAST_SLOPE) & (np.abs(other) < 0.4 * np.abs(slope))
+def _points(slope: np.ndarray, other: np.ndarray, turned: bool = False) -> Points | None:
+    """Return the edges that lie nearly level; of a turned picture, those nearly upright."""
+    strong = (np.abs(slope) > _LEAST_SLOPE) & (np.abs(other) < _MOST_ASIDE * np.abs(slope))
     y, x = np.nonzero(strong)
     if len(y) < _FEWEST_POINTS:
         return None
@@ -76,15 +84,15 @@ def _points(
     strength = np.clip(slope[y, x], -4, 4)
     middle = slope.shape[1] / 2
     along = (x - middle).astype(np.float32)
-    return (-along if turned else along), y.astype(np.float32), strength
+    own = np.degrees(np.arctan(other[y, x] / slope[y, x]))
+    sign = -1 if turned else 1
+    return sign * along, y.astype(np.float32), strength, -sign * own
 
 
-def _sums(
-    groups: list[tuple[np.ndarray, np.ndarray, np.ndarray]], angles: np.ndarray
-) -> np.ndarray:
+def _sums(groups: list[Points], angles: np.ndarray) -> np.ndarray:
     """Return, for every lean, the energy of what is gathered along lines of that lean."""
     found = np.zeros(len(angles))
-    for along, y, strength in groups:
+    for along, y, strength, _ in groups:
         for index, angle in enumerate(np.radians(angles)):
             places = np.rint(y * np.cos(angle) - along * np.sin(angle)).astype(np.int64)
             profile = np.bincount(places - places.min(), strength)

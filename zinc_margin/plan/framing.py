@@ -366,9 +366,9 @@ def _carried(before: Turned, after: Turned, frame: Frame) -> Frame:
     def about(part: Fraction) -> Frame:
         return Frame(cx - width * part / 2, cy - height * part / 2, width * part, height * part)
 
-    kept = _largest_inside(after, about)
-    if kept.width * 3 >= 2 * width:
-        return kept
+    fits = after.share_inside(about(Fraction(1)))
+    if fits * 3 >= 2:
+        return about(fits)
     return after.brought_inside(about(Fraction(1)))
 
 

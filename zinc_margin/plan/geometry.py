@@ -151,6 +151,16 @@ class Turned:
             and half_y - slack <= v <= self.set_height - half_y + slack
         )
 
+    def share_inside(self, frame: Frame) -> Fraction:
+        """Return how much of a frame, about its own centre, lies inside the picture: up to 1."""
+        u, v = self._to_picture(
+            float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
+        )
+        half_x, half_y = self._half(frame.width, frame.height)
+        room_x, room_y = min(u, self.set_width - u), min(v, self.set_height - v)
+        share = min(1.0, room_x / half_x, room_y / half_y)
+        return Fraction(math.floor(max(0.0, share) * _FINE), _FINE)
+
     def brought_inside(self, frame: Frame) -> Frame:
         """Return the frame, shrunk about its centre where it must be and moved inside."""
         ratio = frame.width / frame.height

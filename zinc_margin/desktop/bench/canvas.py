@@ -6,7 +6,16 @@ import math
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtGui import (
+    QColor,
+    QFont,
+    QFontMetricsF,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QRegion,
+)
 from PySide6.QtWidgets import QWidget
 
 from ...measure.words import unit as unit_name
@@ -50,10 +59,12 @@ class Bench(QWidget):
 def shadow(painter: QPainter, box: QRectF) -> None:
     """Draw the soft shadow that a print throws on the bench."""
     painter.save()
+    rim = QRegion(box.adjusted(-9, -9, 9, 18).toRect()) - QRegion(box.toRect())
+    painter.setClipRegion(rim, Qt.ClipOperation.IntersectClip)
     painter.setPen(Qt.PenStyle.NoPen)
     for step in range(8, 0, -1):
         painter.setBrush(QColor(0, 0, 0, 7))
-        painter.drawRoundedRect(box.adjusted(-step / 2, 0, step / 2, step).translated(0, 1), 2, 2)
+        painter.drawRect(box.adjusted(-step / 2, 0, step / 2, step).translated(0, 1))
     painter.restore()
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from PySide6.QtCore import QRect, QRectF, QSize, Qt
+from PySide6.QtCore import QRect, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
@@ -19,6 +19,7 @@ from ..state import Print
 
 _NAMES = {"trim": "trim to fill", "whole": "whole, bands", "border": "own border"}
 _PICTURE = QSize(92, 66)
+_EVERY_MS = 150
 
 
 class FitChoice(QWidget):
@@ -40,13 +41,27 @@ class FitChoice(QWidget):
             row.addWidget(button)
         row.addStretch(1)
         self._shown: object = None
+        self._wanted: tuple[Print, str] | None = None
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(_EVERY_MS)
+        self._soon.timeout.connect(self._draw)
 
     def button(self, key: str) -> QAbstractButton:
         """Return the small print of one fit."""
         return self._buttons[key]
 
     def show_print(self, one: Print, units: str) -> None:
-        """Draw what each fit would make of the print."""
+        """Draw what each fit would make of the print; while a frame is dragged, now and then."""
+        self._wanted = (one, units)
+        if not self._soon.isActive():
+            self._draw()
+            self._soon.start()
+
+    def _draw(self) -> None:
+        if self._wanted is None:
+            return
+        one, units = self._wanted
         docket = one.docket
         shown = (id(one.preview), docket, units, theme.tones())
         self._buttons[docket.crop.fit].setChecked(True)
