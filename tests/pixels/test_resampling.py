@@ -20,12 +20,12 @@ from zinc_margin.pixels.weights import METHODS, axis, reflected, series
 from zinc_margin.plan.kernels import SUPPORT
 from zinc_margin.plan.planning import plan
 
-METHODS = ["lanczos", "mitchell", "catmull-rom", "blocks"]
+KERNELS = ["lanczos", "mitchell", "catmull-rom", "blocks"]
 scales = st.fractions(Fraction(1, 20), 12, max_denominator=60)
 offsets = st.fractions(0, 50, max_denominator=40)
 
 
-@given(st.sampled_from(METHODS), offsets, scales, st.integers(0, 400))
+@given(st.sampled_from(KERNELS), offsets, scales, st.integers(0, 400))
 def test_weights_sum_to_one(method, offset, scale, first):
     made = axis(method, offset, scale, first, 20)
     assert np.allclose(made.weights.sum(1, dtype=np.float64), 1, atol=2e-6)
@@ -43,7 +43,7 @@ def test_a_ramp_stays_a_ramp(method, offset, scale, first):
     assert np.abs(found - centres).max() / 1000 < 1e-6
 
 
-@given(st.sampled_from(METHODS), offsets, scales, st.integers(0, 300), st.integers(1, 40))
+@given(st.sampled_from(KERNELS), offsets, scales, st.integers(0, 300), st.integers(1, 40))
 def test_weights_depend_on_the_place_alone(method, offset, scale, first, shift):
     whole = axis(method, offset, scale, first, 60)
     part = axis(method, offset, scale, first + shift, 10)
@@ -94,7 +94,7 @@ def render(photo, docket, **options):
 
 
 @pytest.mark.parametrize("dtype", [np.uint8, np.uint16])
-@pytest.mark.parametrize("method", METHODS)
+@pytest.mark.parametrize("method", KERNELS)
 @pytest.mark.parametrize(
     ("size", "turn"), [("30x20cm", 0), ("3x2cm", 0), ("7x5cm", 0), ("12x8cm", 7), ("4x3cm", -33)]
 )
