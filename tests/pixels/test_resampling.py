@@ -31,7 +31,7 @@ def test_weights_sum_to_one(method, offset, scale, first):
     assert np.allclose(made.weights.sum(1, dtype=np.float64), 1, atol=2e-6)
 
 
-@given(st.sampled_from(METHODS[:3]), offsets, scales, st.integers(0, 400))
+@given(st.sampled_from(KERNELS[:3]), offsets, scales, st.integers(0, 400))
 def test_a_ramp_stays_a_ramp(method, offset, scale, first):
     made = axis(method, offset, scale, first, 20)
     places = made.starts[:, None] + np.arange(made.weights.shape[1])
@@ -51,7 +51,7 @@ def test_weights_depend_on_the_place_alone(method, offset, scale, first, shift):
     assert np.array_equal(whole.weights[shift : shift + 10], part.weights)
 
 
-@given(st.sampled_from(METHODS[:3]), offsets, scales, st.integers(1, 30))
+@given(st.sampled_from(KERNELS[:3]), offsets, scales, st.integers(1, 30))
 def test_shifting_source_and_crop_together_changes_nothing(method, offset, scale, shift):
     def laid_out(made, by):
         dense = np.zeros((15, 2000))

@@ -140,7 +140,7 @@ class View:
 
 
 GUIDES: dict[str, str] = {
-    "moving": "thirds while moving",
+    "moving": "while moving",
     "thirds": "thirds",
     "diagonals": "diagonals",
     "golden": "golden section",
