@@ -36,7 +36,8 @@ settings.load_profile("steady")
 def own_folders(tmp_path_factory: pytest.TempPathFactory) -> None:
     """What is remembered between starts, and sizes of one's own, are a test run's own."""
     home = str(tmp_path_factory.mktemp("home"))
-    os.environ["XDG_CACHE_HOME"] = os.environ["XDG_DATA_HOME"] = home
+    for name in ("XDG_CACHE_HOME", "XDG_DATA_HOME", "XDG_STATE_HOME"):
+        os.environ[name] = home
 
 
 def facts_of(width: int, height: int, **known: object) -> Facts:

@@ -16,7 +16,9 @@ from typing import NoReturn
 from .. import __version__
 from ..docket import store
 from ..docket.docket import Docket
+from ..handoff import journal
 from ..handoff.names import same_file
+from ..handoff.pace import predicted
 from ..measure import words
 from ..measure.distances import parse_distance
 from ..measure.errors import BadRequest, Cancelled, ZincError
@@ -135,9 +137,14 @@ def _plan(options: argparse.Namespace) -> int:
     plan = checked_plan(facts, docket, options)
     _save_docket(options, store.with_measured(docket, facts))
     if options.json:
-        print_json(plan_report(facts, plan))
+        report = plan_report(facts, plan)
+        report["file"]["seconds_estimate"] = predicted(plan)
+        print_json(report)
     else:
         print(summary(facts, plan))
+        seconds = predicted(plan)
+        if seconds is not None:
+            print(f"Making it will take about {words.seconds(seconds)}.")
     return 0
 
 
@@ -146,6 +153,7 @@ def _make(options: argparse.Namespace) -> int:
     from ..handoff.names import check_goal, format_of
     from ..photo.pixels import read_photo
 
+    journal.swept()
     out = Path(options.out)
     options.format = format_of(out)
     header = read_header(options.photo)

@@ -35,6 +35,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     if options.demo:
         _open_demo(window)
     window.open_photos(options.photos)
+    window.tidy_up()
     signal.signal(signal.SIGINT, lambda *_: window.close())
     wake = QTimer()
     wake.start(200)  # lets Python see the signal

@@ -27,6 +27,7 @@ from PySide6.QtWidgets import (
 
 from ..docket import store
 from ..docket.docket import LINES, Docket
+from ..handoff import journal
 from ..measure import words
 from ..measure.errors import BadRequest, ZincError
 from ..photo.header import read_header
@@ -285,6 +286,19 @@ class Window(QMainWindow):
         """Leave what was begun in the crop, stop the file being made, or put a message away."""
         if not self.crop.leave() and not self.making.stop():
             self.message.dismiss()
+
+    def tidy_up(self) -> None:
+        """Take away what a run that ended badly has left half-written."""
+
+        def done(gone: list[Path]) -> None:
+            if gone:
+                names_ = ", ".join(str(part.parent) for part in gone)
+                self.message.say(
+                    f"A file that was cut off while it was written was taken away, from {names_}; "
+                    "its photo and docket are as they were."
+                )
+
+        self.reading.run(lambda job: journal.swept(), done)
 
     @property
     def busy(self) -> bool:

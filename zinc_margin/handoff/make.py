@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import errno
 import os
-import secrets
 import shutil
 import time
 from collections.abc import Callable, Iterator
@@ -20,7 +19,7 @@ from ..measure.words import size_in_bytes
 from ..photo.pixels import Photo
 from ..pixels.render import Renderer
 from ..plan.model import Plan
-from . import fitting, names, writers
+from . import fitting, journal, names, pace, writers
 
 
 @dataclass(frozen=True)
@@ -65,30 +64,42 @@ def make_file(
     names.check_goal(photo.facts.path, out, overwrite)
     writers.check(plan)
     _check_room(out, plan)
-    part = out.with_name(f".{out.name[:100]}.{secrets.token_hex(4)}.part")
+    part = journal.partial_beside(out)
     try:
-        try:
-            if plan.file.max_bytes is not None:
-                plan = fitting.write_within(part, photo, plan, progress, cancel)
-            else:
-                bands = _flushed(Renderer(photo, plan).bands(progress, cancel), part)
-                writers.write(part, bands, plan, photo.colour.icc, photo.facts.path)
+        with journal.entered(part):
+            plan = _written_partial(part, photo, plan, progress, cancel)
             with part.open("rb") as file:
                 os.fsync(file.fileno())
             _settle(part, out, overwrite)
-        except ZincError:
-            raise
-        except OSError as why:
-            raise CannotDo(_said(why, out)) from why
-        except MemoryError:
-            raise CannotDo(
-                f"The memory ran out while {out.name} was made; nothing was written. A TIFF needs "
-                "the least."
-            ) from None
+    except ZincError:
+        raise
+    except OSError as why:
+        raise CannotDo(_said(why, out)) from why
+    except MemoryError:
+        raise CannotDo(
+            f"The memory ran out while {out.name} was made; nothing was written. A TIFF needs "
+            "the least."
+        ) from None
     finally:
         with suppress(OSError):
             part.unlink()
-    return Written(out, out.stat().st_size, time.monotonic() - started, plan)
+    seconds = time.monotonic() - started
+    pace.learn(plan, seconds)
+    return Written(out, out.stat().st_size, seconds, plan)
+
+
+def _written_partial(
+    part: Path,
+    photo: Photo,
+    plan: Plan,
+    progress: Callable[[float], None] | None,
+    cancel: Event | None,
+) -> Plan:
+    if plan.file.max_bytes is not None:
+        return fitting.write_within(part, photo, plan, progress, cancel)
+    bands = _flushed(Renderer(photo, plan).bands(progress, cancel), part)
+    writers.write(part, bands, plan, photo.colour.icc, photo.facts.path)
+    return plan
 
 
 def _flushed(bands: Iterator[np.ndarray], part: Path) -> Iterator[np.ndarray]:

@@ -9,6 +9,8 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QScrollArea, QWidget
 
 from ...docket.docket import LINES
+from ...handoff.pace import predicted
+from ...measure import words
 from ...plan.consequences import entries, total
 from .. import theme
 from ..parts import stacked
@@ -137,4 +139,7 @@ class Margin(QWidget):
             if is_open:
                 self.bodies[name].refresh(one, plan)
             line.show_entry(entry, is_open)
-        self.foot.show_total(*total(plan, self.table.units))
+        first, second = total(plan, self.table.units)
+        seconds = predicted(plan)
+        about = f", about {words.seconds(seconds)}" if seconds and seconds >= 1 else ""
+        self.foot.show_total(first, second + about)
