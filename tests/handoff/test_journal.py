@@ -85,17 +85,18 @@ def test_a_folder_that_cannot_be_noted_in_does_not_stop_the_work(tmp_path, monke
 
 def test_the_pace_is_learnt_from_this_machines_own_runs():
     photo = photo_of(np.full((2000, 3000, 3), 90, np.uint8))
-    small = plan(photo.facts, docket_of("9x6cm"))
+    keep = {"choice": "keep"}
+    small = plan(photo.facts, docket_of("9x6cm", pixels=keep))
     assert pace.predicted(small) is None
     pace.learn(small, 3.0)
     assert pace.predicted(small) == pytest.approx(3)
-    large = plan(photo.facts, docket_of("18x12cm"))
+    large = plan(photo.facts, docket_of("15x15cm", pixels=keep))
     assert pace.predicted(large) == pytest.approx(
         3 * large.pixels.width * large.pixels.height / 6e6
     )
     pace.learn(small, 8.0)
     assert pace.predicted(small) == pytest.approx(5)
-    png = plan(photo.facts, docket_of("9x6cm", file={"format": "png"}))
+    png = plan(photo.facts, docket_of("9x6cm", pixels=keep, file={"format": "png"}))
     assert pace.predicted(png) == pytest.approx(5)  # the nearest that is known
     enlarged = plan(photo.facts, docket_of("90x60cm", pixels={"choice": "resample"}))
     assert pace.predicted(enlarged) is None

@@ -163,6 +163,7 @@ def _make(options: argparse.Namespace) -> int:
     photo = read_photo(options.photo)
     photo = replace(photo, facts=with_interest(photo.facts, options))
     plan = make_plan(photo.facts, docket)
+    expected = predicted(plan)
     cancel = threading.Event()
     before = signal.signal(signal.SIGINT, lambda *_: cancel.set())
     terminated = signal.signal(signal.SIGTERM, lambda *_: cancel.set())
@@ -176,6 +177,7 @@ def _make(options: argparse.Namespace) -> int:
     _save_docket(options, store.with_measured(docket, photo.facts))
     if options.json:
         report = plan_report(photo.facts, written.plan)
+        report["file"]["seconds_estimate"] = expected
         report["written"] = {
             "path": str(written.path), "bytes": written.bytes, "seconds": written.seconds,
         }  # fmt: skip
