@@ -105,6 +105,7 @@ def test_make(run, jpeg, tmp_path):
         "bytes_estimate": report["file"]["bytes_estimate"],
         "max_bytes": None,
         "quality": None,
+        "seconds_estimate": None,
     }
     assert report["file"]["bytes_estimate"] == pytest.approx(out.stat().st_size, rel=0.02)
     assert tifffile.imread(out).shape == (500, 700, 3)

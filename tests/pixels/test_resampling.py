@@ -240,7 +240,7 @@ def test_polynomials_stand_for_the_kernels_own_weights(method):
     terms = series(method)
     for place in np.linspace(0, 0.999, 333):
         own = np.empty(len(terms))
-        loops.fill_weights(METHODS[method], place, 1.0, SUPPORT[method], own)
+        loops.fill_weights(METHODS[method], place, 1.0, SUPPORT[method], 0.0, own)
         ours = [np.polyval(row.astype(float), place - 0.5) for row in terms]
         assert np.allclose(ours, own, atol=1e-6)
         assert sum(ours) == pytest.approx(1, abs=1e-6)
@@ -252,14 +252,14 @@ def test_the_quicker_turn_is_the_plain_turn():
     steps = np.array([0.6, 0.2, -0.2, 0.6])
     frame = ((6.3, 20.1), steps, (3, 2), (-2, -4))
     plain = np.empty((2, 21, 33), np.float32)
-    loops.turned(planes, *frame, 0, 1.0, 3.0, 6, 2.0, plain)
+    loops.turned(planes, *frame, 0, 1.0, 3.0, 0.0, 6, 2.0, np.float32(0), plain)
     least, most = np.empty((2, 57, 67), np.float32), np.empty((2, 57, 67), np.float32)
     loops.range_of(planes, 4, least, most)
     assert (
         least[1, 3, 5] == planes[1, 3:7, 5:9].min() and most[0, 9, 1] == planes[0, 9:13, 1:5].max()
     )
     quick = np.empty_like(plain)
-    loops.turned_close(planes, least, most, *frame, series("lanczos"), 2.0, quick)
+    loops.turned_close(planes, least, most, *frame, series("lanczos"), 2.0, np.float32(0), quick)
     assert np.allclose(quick, plain, atol=2e-6)
     assert plain.std() > 0.1
 

@@ -109,7 +109,7 @@ def test_ways_go_round_as_json():
     for kind, names in WAYS.items():
         words = {"mat": "mat 36x27cm reveal 6mm", "within": "within 18x13cm", "within-px": "within 80x60 px",
                  "screen": "80x60 px", "scale": "33.3 %", "megapixels": "2.5 MP", "width": "1/3 m wide",
-                 "height": "1 ft high", "sheet": "A3 border 2 cm", "shape": "1.618:1", "reach": "240 ppi", "long-edge": "long edge 1 m", "short-edge": "short edge 1 in"}[kind]  # fmt: skip
+                 "height": "1 ft high", "sheet": "A3 border 2 cm", "shape": "1.618:1", "reach": "240 ppi", "long-edge-px": "1600 px", "long-edge": "long edge 1 m", "short-edge": "short edge 1 in"}[kind]  # fmt: skip
         docket = docket_of(size={"size": None, "way": parse_wish(words).way})
         text = to_json(docket)
         assert all(f'"{name}"' in text for name in names)

@@ -19,7 +19,7 @@ from ..measure.papers import find_paper
 from ..measure.resolution import parse_ppi
 from ..measure.sizes import PrintSize
 from ..measure.ways import Way, mat_of, screen, sheet_of, within
-from ..measure.wish import Wish, parse_wish
+from ..measure.wish import Wish, parse_target, parse_wish
 from ..photo.facts import Facts
 from ..photo.marks import marked
 from ..plan.model import Plan
@@ -71,7 +71,10 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--floor", metavar="N", help="the lowest ppi that you take")
     add("--ppi", metavar="N", help="exactly that, resampling as needed")
     add("--keep-pixels", action="store_true", help="resample nothing; only the tag changes")
-    add("--method", choices=("lanczos", "mitchell", "catmull-rom", "blocks"))
+    add("--pixels", metavar="N", help="of the file: 12MP, 50%%, 1.3x, 2048px (long edge), 240ppi")
+    add("--kind", choices=("photo", "lettering", "drawing"), help="what the picture is")
+    add("--method", choices=("lanczos", "mitchell", "catmull-rom", "edges", "blocks"))
+    add("--crisp", metavar="N", help="resampling from smooth (-100) to crisp (100)")
     add("--paper", metavar="PAPER", help="gloss, lustre, matt, cotton rag, canvas …")
     add(
         "--distance",
@@ -141,6 +144,13 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if options.turn is not None:
         (turn,) = _numbers(options.turn, 1, "--turn", "1.5")
         crop["turn"] = store.checked("crop", "turn", str(turn))
+    if options.pixels is not None:
+        pixels |= {"target": parse_target(options.pixels), "choice": "resample"}
+    if options.kind is not None:
+        pixels["kind"] = options.kind
+    if options.crisp is not None:
+        (crisp,) = _numbers(options.crisp, 1, "--crisp", "50")
+        pixels["crisp"] = store.checked("pixels", "crisp", str(crisp))
     if options.method is not None:
         pixels["method"] = options.method
     if options.paper is not None:

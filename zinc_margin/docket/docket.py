@@ -131,14 +131,24 @@ class PixelsLine(Line):
     Attributes
     ----------
     choice : str
-        ``auto``, ``keep`` or ``resample`` (to the Size line's ppi).
-    method : str
-        ``lanczos``, ``mitchell``, ``catmull-rom`` or ``blocks``.
+        ``auto``, ``keep`` or ``resample`` (to the Size line's ppi, or to `target`).
+    target : Way or None
+        How many pixels a resampled file has: ``scale`` (of the frame's own), ``megapixels`` (never
+        over), ``long-edge-px``, ``reach`` (a ppi of its own); None: the ppi that is asked.
+    kind : str
+        What the picture is: ``photo``, ``lettering`` (and line drawings), ``drawing`` (of pixels).
+    method : str or None
+        ``lanczos``, ``mitchell``, ``catmull-rom``, ``edges`` or ``blocks``; None: by the kind.
+    crisp : Fraction
+        How the resampling leans: −100 (smooth) to 100 (crisp); 0 is the method as it is.
     """
 
     title: ClassVar[str] = "Pixels"
     choice: str = "auto"
-    method: str = "lanczos"
+    target: Way | None = None
+    kind: str = "photo"
+    method: str | None = None
+    crisp: Fraction = Fraction(0)
 
 
 @dataclass(frozen=True)

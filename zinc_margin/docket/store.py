@@ -19,7 +19,7 @@ from ..measure.makers import find_maker
 from ..measure.papers import find_paper
 from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from ..measure.sizes import PrintSize
-from ..measure.ways import WAYS, Way
+from ..measure.ways import TARGETS, WAYS, Way
 from ..photo.facts import Facts, Measured
 from . import docket as model
 from .docket import LINES, VERSION, Docket, Frame, Line
@@ -129,6 +129,13 @@ def _way(value: Any) -> Way:
         raise _Wrong(f"cannot be meant: {why}") from None
 
 
+def _target(value: Any) -> Way:
+    way = _way(value)
+    if way.kind not in TARGETS:
+        raise _Wrong("must have a kind: " + ", ".join(TARGETS))
+    return way
+
+
 def _maker(value: Any) -> str:
     try:
         return find_maker(_text(value)).key
@@ -173,7 +180,9 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
     },
     "pixels": {
         "choice": _one_of("auto", "keep", "resample"),
-        "method": _one_of("lanczos", "mitchell", "catmull-rom", "blocks"),
+        "target": _or_none(_target), "kind": _one_of("photo", "lettering", "drawing"),
+        "method": _or_none(_one_of("lanczos", "mitchell", "catmull-rom", "edges", "blocks")),
+        "crisp": _number(-100, 100),
     },
     "sharpen": {
         "on": _yes_or_no, "paper": _paper, "strength": _number(0, 300),

@@ -22,12 +22,15 @@ class Maker:
         Pixels per inch that the file should have.
     native : Fraction or None
         Pixels per inch in which a device works by itself.
+    untouched : bool
+        Whether it enlarges by itself, and wants the photo's own pixels.
     """
 
     key: str
     name: str
     asks: Fraction
     native: Fraction | None = None
+    untouched: bool = False
 
     @property
     def floor(self) -> Fraction:
@@ -44,6 +47,7 @@ def makers() -> tuple[Maker, ...]:
             entry["name"],
             Fraction(entry["asks"]),
             Fraction(entry["native"]) if "native" in entry else None,
+            bool(entry.get("untouched")),
         )
         for entry in table("makers")["makers"]
     )

@@ -27,11 +27,15 @@ WAYS: dict[str, tuple[str, ...]] = {
     "megapixels": ("megapixels",),
     "within-px": ("width_px", "height_px"),
     "screen": ("width_px", "height_px"),
+    "long-edge-px": ("edge_px",),
 }
 """Every way, and what its values are; a mat's overlap is a negative reveal."""
 
-IN_PIXELS = frozenset(("scale", "megapixels", "within-px", "screen"))
+IN_PIXELS = frozenset(("scale", "megapixels", "within-px", "screen", "long-edge-px"))
 """Ways that ask for pixels; print units follow from the resolution."""
+
+TARGETS = ("scale", "megapixels", "long-edge-px", "reach")
+"""Ways that can also say how many pixels a print of a given size has."""
 
 _MOST_PIXELS = 1_000_000
 _MOST_FACTOR = 100
@@ -155,6 +159,9 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
     sheet = _SHEET.fullmatch(plain)
     if sheet is not None:
         return sheet_of(sheet["sheet"], sheet["after"] or sheet["before"], default_unit)
+    edge = re.fullmatch(r"(?:long edge )?(\d+)\s*(?:px|pixels)(?: long edge)?", plain)
+    if edge is not None:
+        return Way("long-edge-px", (Fraction(edge[1]),))
     if plain.endswith("%"):
         return Way("scale", (parse_number(plain[:-1].strip(), "percentage") / 100,))
     megapixels = re.fullmatch(r"(.+?)\s*(?:mp|mpx|megapixels?)", plain)

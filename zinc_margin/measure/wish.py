@@ -9,10 +9,10 @@ from fractions import Fraction
 
 from .amounts import parse_bytes
 from .errors import BadRequest
-from .lengths import parse_length, plain_text
+from .lengths import parse_length, parse_number, plain_text
 from .resolution import parse_ppi
 from .sizes import PrintSize, parse_ratio, parse_size
-from .ways import Way, parse_way
+from .ways import TARGETS, Way, parse_way
 
 _LYING = re.compile(r"(.+?)[\s,]+(landscape|lying|portrait|upright)")
 _RATIO = re.compile(r"\d+(?:[.,]\d+)?\s*:\s*\d+(?:[.,]\d+)?|\d+\s*/\s*\d+")
@@ -89,3 +89,23 @@ def _one_number(text: str, plain: str, default_unit: str) -> Way | None:
     except BadRequest:
         return None
     return Way("long-edge", (length,))
+
+
+TARGETS_TYPED = "12 MP, 50 %, 1.3 x, 2048 px (the long edge), 240 ppi"
+
+
+def parse_target(text: str) -> Way:
+    """Read how many pixels the file of a print is to have.
+
+    Raises
+    ------
+    BadRequest
+        When it is no number of pixels.
+    """
+    plain = plain_text(text)
+    if plain.endswith(("x", "×")) and plain[:-1].strip():
+        return Way("scale", (parse_number(plain[:-1].strip(), "factor"),))
+    way = parse_wish(text).way
+    if way is None or way.kind not in TARGETS:
+        raise BadRequest(f"“{text}” is no number of pixels; type {TARGETS_TYPED}.")
+    return way

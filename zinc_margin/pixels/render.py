@@ -16,11 +16,11 @@ import numpy as np
 from ..measure.errors import Cancelled
 from ..photo.pixels import Photo
 from ..plan.eye import BROAD
-from ..plan.kernels import SUPPORT
+from ..plan.kernels import SUPPORT, leaning
 from ..plan.model import Plan
 from . import loops, tones
 from .tables import Tables, cube_table, make_tables
-from .weights import HOLD, METHODS, Axis, axis, reflected, series, taps_for, widening
+from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, taps_for, widening
 
 BAND_ROWS = 512
 TILE_COLUMNS = 1024
@@ -53,6 +53,8 @@ class Renderer:
         self._codes = np.rot90(codes, -plan.turned.quarters)
         self._tables: Tables = make_tables(photo.colour, photo.codes.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}
+        self._lean = leaning(float(plan.docket.pixels.crisp))
+        self._steep = np.float32(steepness(plan.pixels.method, float(plan.pixels.scale)))
         sharpen = plan.sharpen
         self._sharpens = sharpen is not None and sharpen.amount > 0
         if sharpen is not None and self._sharpens:
@@ -218,7 +220,7 @@ class Renderer:
             crop, pixels = self.plan.crop, self.plan.pixels
             assert pixels.method is not None
             offset = crop.left if horizontal else crop.top
-            found = axis(pixels.method, offset, pixels.scale, first, count)
+            found = axis(pixels.method, offset, pixels.scale, first, count, self._lean)
             if len(self._axes) > 200:
                 self._axes.clear()
             self._axes[key] = found
@@ -243,7 +245,7 @@ class Renderer:
             )  # fmt: skip
             loops.down(
                 between[0], between[1], between[2], vertical.starts - y0, vertical.weights,
-                vertical.near, out[channel : channel + 1], line[0], line[1],
+                vertical.near, self._steep, out[channel : channel + 1], line[0], line[1],
             )  # fmt: skip
         return out
 
@@ -281,12 +283,12 @@ class Renderer:
             loops.range_of(slab, 4, least, most)
             loops.turned_close(
                 slab, least, most, (x0 - 0.5, y0 - 0.5), steps, (left, top), place,
-                series(method), hold, out,
+                series(method, self._lean), hold, self._steep, out,
             )  # fmt: skip
             return out
         loops.turned(
             slab, (x0 - 0.5, y0 - 0.5), steps, (left, top), place, METHODS[method], widen,
-            SUPPORT[method], taps, hold, out,
+            SUPPORT[method], self._lean, taps, hold, self._steep, out,
         )  # fmt: skip
         return out
 

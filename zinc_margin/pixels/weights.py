@@ -13,10 +13,17 @@ from numpy.polynomial import Chebyshev, Polynomial
 from ..plan.kernels import SUPPORT
 from . import loops
 
-METHODS: dict[str, int] = {"lanczos": 0, "mitchell": 1, "catmull-rom": 2, "blocks": 3}
+METHODS: dict[str, int] = {"lanczos": 0, "mitchell": 1, "edges": 1, "catmull-rom": 2, "blocks": 3}
 """The kernels' numbers in the compiled loops."""
 
 _TERMS = 12
+
+
+def steepness(method: str | None, scale: float) -> float:
+    """Return how much steeper edges are made: with the enlargement, for lettering and drawings."""
+    return min(2.5, max(0.0, 0.8 * (scale - 1))) + 0.001 if method == "edges" else 0.0
+
+
 HOLD = 2.0
 """Neighbours nearer than this, in kernel units, say how far ringing may go."""
 
@@ -49,7 +56,9 @@ def taps_for(method: str, scale: float) -> int:
     return max(1, math.ceil(2 * SUPPORT[method] * widening(scale) - 1e-9))
 
 
-def axis(method: str, offset: Fraction, scale: Fraction, first: int, count: int) -> Axis:
+def axis(
+    method: str, offset: Fraction, scale: Fraction, first: int, count: int, lean: float = 0.0
+) -> Axis:
     """Work out the weights of outputs `first` … `first + count − 1`.
 
     Parameters
@@ -58,6 +67,8 @@ def axis(method: str, offset: Fraction, scale: Fraction, first: int, count: int)
         Where the box begins, in source pixels.
     scale : Fraction
         Output ÷ source pixels.
+    lean : float
+        Away from the B-spline, or towards it; see `plan.kernels.leaning`.
     """
     widen = widening(float(scale))
     taps = taps_for(method, float(scale))
@@ -68,7 +79,7 @@ def axis(method: str, offset: Fraction, scale: Fraction, first: int, count: int)
     for index in range(count):
         centre = float(offset + (first + index + half) * step - half)
         starts[index] = loops.fill_weights(
-            METHODS[method], centre, widen, SUPPORT[method], weights[index]
+            METHODS[method], centre, widen, SUPPORT[method], lean, weights[index]
         )
     if method == "blocks":
         near = (0, 0)
@@ -79,7 +90,7 @@ def axis(method: str, offset: Fraction, scale: Fraction, first: int, count: int)
 
 
 @cache
-def series(method: str) -> np.ndarray:
+def series(method: str, lean: float = 0.0) -> np.ndarray:
     """Return every tap's weight at scale 1 as a polynomial in the place between two samples.
 
     The weights themselves (`fill_weights`) are smooth between samples; fitted at Chebyshev's
@@ -94,7 +105,7 @@ def series(method: str) -> np.ndarray:
     nodes = np.cos((np.arange(64) + 0.5) * np.pi / 64) / 2
     weights = np.empty((len(nodes), taps))
     for row, node in zip(weights, nodes, strict=True):
-        loops.fill_weights(METHODS[method], node + 0.5, 1.0, SUPPORT[method], row)
+        loops.fill_weights(METHODS[method], node + 0.5, 1.0, SUPPORT[method], lean, row)
     fitted = [
         Chebyshev.fit(nodes, weights[:, k], _TERMS - 1, domain=[-0.5, 0.5])
         .convert(kind=Polynomial, domain=[-1, 1])

@@ -29,6 +29,7 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan, paper: Paper) -> Sharpe
         method,
         lean,
         float(docket.sharpen.strength) / 100,
+        float(docket.pixels.crisp),
     )
     return Sharpening(
         paper=paper.name,

@@ -9,12 +9,19 @@ from ..measure import words
 from ..measure.sizes import PrintSize
 from ..photo.facts import Facts
 from .model import Plan
+from .reach import maker_of
 
 METHOD_NAMES: dict[str, str] = {
     "lanczos": "Lanczos",
     "mitchell": "bicubic, Mitchell",
     "catmull-rom": "bicubic, Catmull-Rom",
+    "edges": "clean edges",
     "blocks": "whole-pixel blocks",
+}
+KIND_NAMES: dict[str, str] = {
+    "photo": "photograph",
+    "lettering": "lettering, line drawing",
+    "drawing": "pixel drawing",
 }
 FORMAT_NAMES: dict[str, str] = {"tiff": "TIFF", "jpeg": "JPEG", "png": "PNG"}
 
@@ -147,13 +154,41 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
         return "Keep every pixel", f"{size}. Nothing invented, nothing lost."
     assert pixels.method is not None
     name = METHOD_NAMES[pixels.method]
+    crisp = plan.docket.pixels.crisp
+    if crisp:
+        name += ", smoother" if crisp < 0 else ", crisper"
     if pixels.choice == "turn":
         return f"Turned at scale 1, {name}", f"{size}. Every pixel worked out anew."
     times = words.trimmed_zeros(pixels.scale, 3)
     at = words.resolution(Fraction(*pixels.tag_x), units)
+    share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
-        return f"Enlarge {times} ×, {name}", f"{size}, at {at}."
-    return f"Reduce to {times} ×, {name}", f"{size}, at {at}."
+        return f"Enlarge {times} ×, {name}", f"{size}, at {at}; {share} invented."
+    lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
+    return f"Reduce to {times} ×, {name}", f"{size}, at {at}; {lost} given up."
+
+
+def pixels_reason(plan: Plan, units: str = "cm") -> str:
+    """Say why the pixels are kept, reduced or enlarged."""
+    line, choice = plan.docket.pixels, plan.pixels.choice
+    own = words.resolution(plan.effective_ppi, units)
+    asked = words.resolution(plan.target_ppi, units)
+    maker = maker_of(plan.docket.size)
+    if line.target is not None and choice != "keep":
+        return f"To the pixels that you asked for, from {own} of its own."
+    if line.choice == "keep":
+        return "Your choice."
+    if line.choice == "resample":
+        return f"From {own} of its own to the {asked} asked."
+    if maker.untouched:
+        return f"A {maker.name} by itself wants the photo's own pixels, cropped and untouched."
+    if choice == "keep":
+        return f"{own} of its own is enough from here, so nothing is resampled."
+    if choice == "enlarge":
+        return f"{own} of its own is too little from here, so it is enlarged to {asked}."
+    if choice == "turn":
+        return f"{own} of its own is enough from here; only the turn works pixels out anew."
+    return f"{own} of its own is over twice the {asked} asked, so it is reduced."
 
 
 def _sharpen(plan: Plan, units: str) -> tuple[str, str]:

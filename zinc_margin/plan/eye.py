@@ -81,6 +81,7 @@ def restore(
     method: str | None,
     lean: float = 0.2,
     strength: float = 1.0,
+    crisp: float = 0.0,
 ) -> Restoration:
     """Work out the sharpening for one print.
 
@@ -96,6 +97,8 @@ def restore(
         0 (fine edges) to 1 (broad ones).
     strength : float
         1 is the amount worked out.
+    crisp : float
+        How the kernel leans, −100 (smooth) to 100.
     """
     # cycles per degree to cycles per mm on the paper
     frequency = _PER_DEGREE / (distance_mm * np.pi / 180)
@@ -106,7 +109,7 @@ def restore(
     if method is None:
         chain = chain * (samples <= 0.5)
     else:
-        chain = chain * response(method, samples)
+        chain = chain * response(method, samples, crisp)
     sigma = finest_sigma(paper_sigma_mm, distance_mm, output_ppi, effective_ppi)
     whole = float(sensitivity.sum())
     before = float((chain * sensitivity).sum()) / whole

@@ -17,7 +17,7 @@ SMALLEST = Fraction(8)
 
 FOLLOWING = frozenset(
     ("width", "height", "long-edge", "short-edge", "within", "scale", "megapixels", "within-px",
-     "reach")
+     "long-edge-px", "reach")
 )  # fmt: skip
 """Ways of giving a size in which the print takes the frame's shape."""
 
@@ -336,11 +336,16 @@ def _freed(plan: Plan, frame: Frame) -> Docket:
 # turning
 
 
-def turned_by(plan: Plan, angle: Fraction) -> Docket:
+def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
     """Return the docket turned to an angle.
 
     A frame of the person's own keeps its place on the picture where it can: its centre stays
     and it shrinks a little; where it would lose over a third of its width, it moves instead.
+
+    Parameters
+    ----------
+    along : bool
+        Whether the frame turns with the picture, as it does by quarters.
     """
     angle = angle % 360 if not -180 < angle <= 180 else angle
     if angle > 180:
@@ -350,17 +355,17 @@ def turned_by(plan: Plan, angle: Fraction) -> Docket:
     if frame is not None:
         before = plan.turned
         after = Turned(before.width, before.height, angle, before.mirror)
-        frame = _carried(before, after, frame)
+        frame = _carried(before, after, frame, along)
     return replace(plan.docket, crop=replace(line, turn=angle, frame=frame))
 
 
-def _carried(before: Turned, after: Turned, frame: Frame) -> Frame:
+def _carried(before: Turned, after: Turned, frame: Frame, along: bool) -> Frame:
     """Return the frame about the same place of the picture under another turn."""
     x, y = float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
     share = before.share_of(x, y)
     cx, cy = (Fraction(round(part * 10**6), 10**6) for part in after.turned_place(share))
     width, height = frame.width, frame.height
-    if (after.angle - before.angle) % 180 == 90:  # a quarter turn takes the frame along
+    if along:
         width, height = height, width
 
     def about(part: Fraction) -> Frame:
@@ -375,7 +380,7 @@ def _carried(before: Turned, after: Turned, frame: Frame) -> Frame:
 def quarter(plan: Plan, right: bool) -> Docket:
     """Return the docket turned by a quarter; a frame turns with the picture."""
     step = Fraction(90 if right else -90)
-    docket = turned_by(plan, plan.docket.crop.turn + step)
+    docket = turned_by(plan, plan.docket.crop.turn + step, along=True)
     return replace(docket, crop=_turned_place(docket.crop, right))
 
 

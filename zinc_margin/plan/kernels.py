@@ -13,10 +13,30 @@ from functools import cache
 
 import numpy as np
 
-SUPPORT: dict[str, float] = {"lanczos": 3.0, "mitchell": 2.0, "catmull-rom": 2.0, "blocks": 0.5}
+SUPPORT: dict[str, float] = {
+    "lanczos": 3.0, "mitchell": 2.0, "catmull-rom": 2.0, "edges": 2.0, "blocks": 0.5,
+}  # fmt: skip
 """Half-width of each kernel, in samples."""
 
-CUBICS: dict[str, tuple[float, float]] = {"mitchell": (1 / 3, 1 / 3), "catmull-rom": (0.0, 0.5)}
+CUBICS: dict[str, tuple[float, float]] = {
+    "mitchell": (1 / 3, 1 / 3),
+    "catmull-rom": (0.0, 0.5),
+    "edges": (1 / 3, 1 / 3),
+    "smooth": (1.0, 0.0),
+}
+"""(B, C) of the cubics; ``edges`` is Mitchell's, steepened afterwards; ``smooth`` the B-spline."""
+
+
+def leaning(crisp: float) -> float:
+    """Return how far weights lean away from the B-spline (or, under 0, towards it).
+
+    Parameters
+    ----------
+    crisp : float
+        −100 (smooth: the B-spline itself, which has no negative weights and so weaves no strands
+        together), 0 (the kernel as it is) to 100 (crisp).
+    """
+    return crisp / 100 if crisp < 0 else crisp / 200
 
 
 def kernel(method: str, x: np.ndarray) -> np.ndarray:
@@ -45,11 +65,14 @@ def _response_table(method: str) -> np.ndarray:
     return np.clip(response, 0.0, 1.0)
 
 
-def response(method: str, frequency: np.ndarray) -> np.ndarray:
+def response(method: str, frequency: np.ndarray, crisp: float = 0.0) -> np.ndarray:
     """Return the kernel's modulation transfer at `frequency` (cycles per sample).
 
     Nothing passes above the samples' Nyquist frequency, 0.5.
     """
+    lean = leaning(crisp)
     table = _response_table(method)
+    if lean:
+        table = np.clip(table + lean * (table - _response_table("smooth")), 0.0, 1.0)
     found = np.interp(frequency, np.linspace(0, 0.5, len(table)), table)
     return np.where(frequency <= 0.5, found, 0.0)

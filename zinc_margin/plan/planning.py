@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from fractions import Fraction
 
@@ -9,7 +10,7 @@ from ..docket.docket import Docket, Frame
 from ..measure.errors import BadRequest
 from ..measure.lengths import MM_PER_INCH
 from ..measure.papers import find_paper
-from ..measure.resolution import round_half_up, tag_for
+from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI, round_half_up, tag_for
 from ..measure.sizes import PrintSize, catalogue
 from ..measure.ways import IN_PIXELS
 from ..measure.words import pair
@@ -164,12 +165,13 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         frame = frame_for(facts, turned, docket, ratio)
         effective = min(frame.width / size.width_mm, frame.height / size.height_mm) * MM_PER_INCH
 
-    choice = _choice(docket, effective, target, needed)
+    goal_ppi = resample_ppi(docket, size, effective)
+    choice = _choice(docket, effective, goal_ppi, needed)
     if choice == "keep":
         made = _kept(turned, frame, size, whole, border)
     else:
         place = place_for(facts, docket, turned)
-        made = _resampled(turned, frame, size, whole, border, target, choice, docket, place)
+        made = _resampled(turned, frame, size, whole, border, goal_ppi, choice, docket, place)
     crop, picture, file_size, scale, choice = made
     if max(file_size) > MOST_PIXELS or file_size[0] * file_size[1] > 2**36:
         raise BadRequest(
@@ -178,7 +180,8 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         )
     if not whole:
         effective = min(crop.width / size.width_mm, crop.height / size.height_mm) * MM_PER_INCH
-    method = None if choice == "keep" else docket.pixels.method
+    suits = docket.pixels.method or METHOD_OF[docket.pixels.kind]
+    method = None if choice == "keep" else suits
     pixels = Pixels(
         choice, method, *file_size,
         tag_for(file_size[0], size.width_mm), tag_for(file_size[1], size.height_mm), scale,
@@ -239,14 +242,53 @@ def _whole_frame(turned: Turned) -> Frame:
     return turned.placed(width, height, Fraction(1, 2), Fraction(1, 2))
 
 
+METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing": "blocks"}
+"""What suits each kind of picture."""
+
+LEAST_FACTOR, MOST_FACTOR = Fraction(1, 100), 32
+
+
+def resample_ppi(docket: Docket, size: PrintSize, effective: Fraction) -> Fraction:
+    """Return the resolution of a resampled file: what is asked, or what its own target comes to.
+
+    Raises
+    ------
+    BadRequest
+        When the target is a factor under 0.01 or over 32, or comes to no ppi from 1 to 10000.
+    """
+    target = docket.pixels.target
+    if target is None:
+        return reaching.target_of(docket.size)
+    (value,) = target.values
+    wide, high = size.width_mm / MM_PER_INCH, size.height_mm / MM_PER_INCH
+    if target.kind == "scale":
+        if not LEAST_FACTOR <= value <= MOST_FACTOR:
+            raise BadRequest("Pixels are resampled by a factor from 0.01 to 32.")
+        ppi = effective * value
+    elif target.kind == "megapixels":
+        across = math.isqrt((value * 1_000_000 * wide / high).__floor__())
+        ppi = max(1, across) / wide
+    elif target.kind == "long-edge-px":
+        ppi = value / max(wide, high)
+    else:
+        ppi = value
+    if not LOWEST_PPI <= ppi <= HIGHEST_PPI:
+        raise BadRequest(f"That comes to {float(ppi):.3g} ppi; a resolution runs from 1 to 10000.")
+    return ppi
+
+
 def _choice(docket: Docket, effective: Fraction, target: Fraction, needed: float) -> str:
-    if docket.pixels.choice == "keep":
+    """Return what happens to the pixels; `target` is the resolution of a resampled file."""
+    line = docket.pixels
+    if line.choice == "keep":
         return "keep"
     way = docket.size.way
-    if way is not None and way.kind in IN_PIXELS:
+    if line.target is None and way is not None and way.kind in IN_PIXELS:
         return "enlarge" if effective < target else "reduce"
-    if docket.pixels.choice == "resample":
+    if line.choice == "resample" or line.target is not None:
         return "enlarge" if effective < target else "reduce" if effective > target else "keep"
+    if reaching.maker_of(docket.size).untouched:
+        return "keep"
     return reaching.default_choice(effective, target, needed)
 
 

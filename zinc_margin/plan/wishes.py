@@ -27,23 +27,23 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
     if way.kind in IN_PIXELS:
         across, down = wished_pixels(way, width, height, lies)
         return PrintSize(
-            _label(way), across / ppi * MM_PER_INCH, down / ppi * MM_PER_INCH, "screen"
+            label_of(way), across / ppi * MM_PER_INCH, down / ppi * MM_PER_INCH, "screen"
         )
     if way.kind == "mat":
         opening_w, opening_h, reveal = way.values
         sides = _lying(opening_w - 2 * reveal, opening_h - 2 * reveal, ratio, lies)
-        return PrintSize(_label(way), *sides, "mat")
+        return PrintSize(label_of(way), *sides, "mat")
     if way.kind == "sheet":
         sheet_w, sheet_h = _lying(way.values[0], way.values[1], ratio, lies)
         border = way.values[2]
-        return PrintSize(_label(way), sheet_w - 2 * border, sheet_h - 2 * border, "sheet")
+        return PrintSize(label_of(way), sheet_w - 2 * border, sheet_h - 2 * border, "sheet")
     if way.kind in ("shape", "reach"):
         shape = way.values[0] if way.kind == "shape" else ratio
         if way.kind == "shape" and lies and ratio != 1 and (shape > 1) != (ratio > 1):
             shape = 1 / shape
         at = way.values[0] if way.kind == "reach" else ppi
         wide = min(width, height * shape) / at * MM_PER_INCH
-        return PrintSize(_label(way), wide, wide / shape)
+        return PrintSize(label_of(way), wide, wide / shape)
     if way.kind == "within":
         box_w, box_h = _lying(way.values[0], way.values[1], ratio, lies)
         wide = min(box_w, box_h * ratio)
@@ -56,7 +56,7 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
             "short-edge": width < height,
         }[way.kind]
         wide = side if by_width else side * ratio
-    return PrintSize(_label(way), wide, wide / ratio)
+    return PrintSize(label_of(way), wide, wide / ratio)
 
 
 def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tuple[int, int]:
@@ -71,6 +71,11 @@ def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tu
             return int(box_w), max(1, min(int(box_h), round_half_up(box_w / ratio)))
         return max(1, min(int(box_w), round_half_up(box_h * ratio))), int(box_h)
     (value,) = way.values
+    if way.kind == "long-edge-px":
+        edge = int(value)
+        if width >= height:
+            return edge, max(1, round_half_up(edge / ratio))
+        return max(1, round_half_up(edge * ratio)), edge
     if way.kind == "scale":
         return max(1, round_half_up(width * value)), max(1, round_half_up(height * value))
     # megapixels: never over
@@ -89,7 +94,8 @@ def _lying(
     return width, height
 
 
-def _label(way: Way) -> str:
+def label_of(way: Way) -> str:
+    """Return what a way is called, so that it can be typed again."""
     if way.label:
         return way.label
     values = [decimal(value / 10, 2) for value in way.values]
@@ -111,6 +117,7 @@ def _label(way: Way) -> str:
         "within": f"within {' × '.join(values)} cm",
         "within-px": f"within {' × '.join(plain)} px",
         "screen": f"screen {' × '.join(plain)} px",
+        "long-edge-px": f"long edge {plain[0]} px",
         "scale": f"at {decimal(way.values[0] * 100, 2)} %",
         "megapixels": f"of {plain[0]} MP",
     }[way.kind]

@@ -19,8 +19,9 @@ from .bodies import PhotoBody, SizeBody
 from .body import Body
 from .crop_body import CropBody
 from .foot import Foot
-from .last_bodies import FileBody, FinishBody, PixelsBody, SharpenBody
+from .last_bodies import FileBody, FinishBody, SharpenBody
 from .line import NUMBER_WIDTH, Line
+from .pixels_body import PixelsBody
 
 WIDTH = 360
 

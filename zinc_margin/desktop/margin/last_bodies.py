@@ -1,4 +1,4 @@
-"""What unfolds in the last four lines: Pixels, Sharpen, Finish and File."""
+"""What unfolds in the last three lines: Sharpen, Finish and File."""
 
 from __future__ import annotations
 
@@ -16,48 +16,11 @@ from ...measure.distances import parse_distance
 from ...measure.errors import BadRequest
 from ...measure.lengths import parse_number
 from ...measure.papers import papers
-from ...plan.consequences import METHOD_NAMES, size_name
+from ...plan.consequences import size_name
 from ...plan.model import Plan
 from ..parts import Choice, Field, Link, Switch, row, text
 from ..state import Print, Table
 from .body import Body
-
-
-class PixelsBody(Body):
-    """4: keep the pixels, or resample."""
-
-    def build(self) -> None:
-        self.choice = Switch(
-            "Pixels",
-            (("auto", "as suits"), ("keep", "keep"), ("resample", "to the ppi asked")),
-            lambda key: self.decide(choice=key),
-        )
-        self.method = Choice(
-            "Method", tuple(METHOD_NAMES.items()), lambda key: self.decide(method=key)
-        )
-        self.column.addLayout(row("Pixels", self.choice))
-        self.column.addLayout(row("Method", self.method))
-        self._why = text("", soft=True)
-        self.column.addWidget(self._why)
-
-    def show_plan(self, one: Print, plan: Plan) -> None:
-        line = one.docket.pixels
-        self.choice.show_value(line.choice)
-        self.method.show_value(line.method)
-        self.method.setEnabled(plan.pixels.method is not None)
-        units = self.table.units
-        own = words.resolution(plan.effective_ppi, units)
-        asked = words.resolution(plan.target_ppi, units)
-        kept = plan.pixels.choice == "keep"
-        if line.choice != "auto":
-            why = "Your choice." if kept else f"From {own} of its own to the {asked} asked."
-        elif kept:
-            why = f"{own} of its own is enough from here, so nothing is resampled."
-        elif plan.pixels.choice == "enlarge":
-            why = f"{own} of its own is too little from here, so it is enlarged to {asked}."
-        else:
-            why = f"{own} of its own is over twice the {asked} asked, so it is reduced."
-        self._why.setText(why)
 
 
 class SharpenBody(Body):

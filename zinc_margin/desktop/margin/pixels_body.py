@@ -1,0 +1,89 @@
+"""What unfolds in line 4, Pixels. Numbers come from the plan."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QSlider, QWidget
+
+from ...measure import words
+from ...measure.wish import TARGETS_TYPED, parse_target
+from ...plan.consequences import KIND_NAMES, METHOD_NAMES, pixels_reason
+from ...plan.model import Plan
+from ...plan.wishes import label_of
+from ..parts import Choice, Field, Switch, row, text
+from ..state import Print
+from .body import Body
+
+
+class PixelsBody(Body):
+    """4: keep the pixels, or resample them."""
+
+    def build(self) -> None:
+        self.choice = Switch(
+            "Pixels",
+            (("auto", "as suits"), ("keep", "keep"), ("resample", "to the ppi asked")),
+            lambda key: self.decide(choice=key, target=None),
+        )
+        self.target = Field(
+            "Pixels of the file", self._take_target, 110, f"{TARGETS_TYPED}; empty: the ppi asked."
+        )
+        self.hint = text("", soft=True, wrap=False)
+        self.kind = Choice(
+            "Kind of picture", tuple(KIND_NAMES.items()), lambda key: self.decide(kind=key), 190
+        )
+        methods = (("", "as suits the kind"), *METHOD_NAMES.items())
+        self.method = Choice("Method", methods, lambda key: self.decide(method=key or None), 190)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(-100, 100)
+        self.slider.setPageStep(10)
+        self.slider.setAccessibleName("From smooth to crisp")
+        self.slider.sliderPressed.connect(self.table.begin_drag)
+        self.slider.sliderReleased.connect(self.table.end_drag)
+        self.slider.valueChanged.connect(self._slide)
+        self.column.addLayout(row("Pixels", self.choice))
+        self.column.addLayout(row("Or", self.target, self.hint))
+        self.column.addLayout(row("Kind", self.kind))
+        self.column.addLayout(row("Method", self.method))
+        holder = QWidget()
+        along = QHBoxLayout(holder)
+        along.setContentsMargins(0, 0, 0, 0)
+        along.setSpacing(8)
+        along.addWidget(self.slider, 1)
+        self.crisp = text("", soft=True, wrap=False)
+        self.crisp.setFixedWidth(56)
+        along.addWidget(self.crisp)
+        self.column.addLayout(row("Smooth, crisp", holder))
+        self._why = text("", soft=True)
+        self.column.addWidget(self._why)
+
+    def show_plan(self, one: Print, plan: Plan) -> None:
+        line = one.docket.pixels
+        self.choice.show_value("resample" if line.target is not None else line.choice)
+        self.target.show_value("" if line.target is None else label_of(line.target))
+        self.hint.setText("12 MP, 50 %, 1.3 x …" if line.target is None else "")
+        self.kind.show_value(line.kind)
+        self.method.show_value(line.method or "")
+        resamples = plan.pixels.method not in (None, "blocks")
+        self.method.setEnabled(plan.pixels.method is not None)
+        self.slider.setEnabled(resamples)
+        self.slider.blockSignals(True)
+        self.slider.setValue(round(line.crisp))
+        self.slider.blockSignals(False)
+        self.crisp.setText(words.trimmed_zeros(line.crisp, 0) if line.crisp else "as it is")
+        self._why.setText(pixels_reason(plan, self.table.units))
+
+    def _take_target(self, typed: str) -> None:
+        self.decide(target=parse_target(typed) if typed else None)
+
+    def _slide(self, value: int) -> None:
+        one = self.table.current
+        if one is None:
+            return
+        docket = replace(one.docket, pixels=replace(one.docket.pixels, crisp=Fraction(value)))
+        if self.slider.isSliderDown():
+            self.table.slide(docket)
+        else:
+            self.table.lay(docket)
