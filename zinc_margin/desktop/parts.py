@@ -154,6 +154,13 @@ class Choice(QComboBox):
         """Show what the docket says."""
         self.setCurrentIndex(self.findData(key))
 
+    def show_words(self, words: Sequence[tuple[str, str]]) -> None:
+        """Offer other words."""
+        if [(self.itemData(at), self.itemText(at)) for at in range(self.count())] != list(words):
+            self.clear()
+            for key, shown in words:
+                self.addItem(shown, key)
+
     def paintEvent(self, event: object) -> None:
         # flat, as a word to write on a line: the style's own frame belongs to another world
         t = theme.tones()

@@ -154,6 +154,8 @@ class Window(QMainWindow):
         add("S", self._in_crop(lambda: look("surround", tuple(SURROUNDS))))
         add("W", self._unless_typing(self._swap_fit))
         add("U", self._unless_typing(self._next_units))
+        add("K", self._unless_typing(self.loupe.keep_candidate))
+        add("N", self._unless_typing(self.loupe.look_next))
         add("Z", self._unless_typing(self._next_zoom))
         add("D", self._unless_typing(self.toggle_dim))
         add("?", self._unless_typing(self.show_keys))
@@ -363,7 +365,8 @@ class Window(QMainWindow):
 
     def _next_zoom(self) -> None:
         if self._bench() is self.loupe:
-            self.loupe.set_zoom({1: 2, 2: 4}.get(self.loupe.zoom, 1))
+            after = {"100": "200", "200": "400", "400": "800", "800": "whole"}
+            self.loupe.set_scale(after.get(self.loupe.scale_name, "100"))
 
     def toggle_dim(self) -> None:
         """Dim the window, or light it."""

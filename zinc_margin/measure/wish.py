@@ -103,8 +103,9 @@ def parse_target(text: str) -> Way:
         When it is no number of pixels.
     """
     plain = plain_text(text)
-    if plain.endswith(("x", "×")) and plain[:-1].strip():
-        return Way("scale", (parse_number(plain[:-1].strip(), "factor"),))
+    times = re.fullmatch(r"(.*\d)\s*[x×]", plain)
+    if times is not None:
+        return Way("scale", (parse_number(times[1], "factor"),))
     way = parse_wish(text).way
     if way is None or way.kind not in TARGETS:
         raise BadRequest(f"“{text}” is no number of pixels; type {TARGETS_TYPED}.")

@@ -11,7 +11,7 @@ from pathlib import Path
 
 from .facts import Facts, Measured
 
-EDITION = 2
+EDITION = 3
 """Goes up when the detectors change."""
 
 _MOST_KEPT = 2000

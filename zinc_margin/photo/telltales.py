@@ -11,6 +11,7 @@ from .edges import Edges, edges_of
 from .facts import Measured
 from .origin import true_share
 from .sample import sample
+from .sights import sights
 
 _SIDE, _MOST = 128, 256
 _FEWEST_EDGES, _FEWEST_FOR_HALO = 12, 24
@@ -46,6 +47,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
             (name, place[0], place[1])
             for name, place in (
                 ("noise", noisy), ("blocks", blocky), ("halo", where), ("edge", sharpest),
+                *sights(pieces, edges).items(),
             )
             if place is not None
         ),

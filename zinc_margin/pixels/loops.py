@@ -49,11 +49,21 @@ def across(planes, starts, weights, near, out, low, high):  # type: ignore[no-un
                     total += own[5] * row[start + np.uintp(5)]
                     line[x] = total
             else:
+                whole = taps // 4 * 4
                 for x in range(starts.shape[0]):
                     start = np.uintp(starts[x])
-                    total = ZERO
-                    for k in range(taps):
-                        total += weights[x, k] * row[start + np.uintp(k)]
+                    own = weights[x]
+                    # four sums side by side: none has to wait for the one before
+                    one, two, three, four = ZERO, ZERO, ZERO, ZERO
+                    for k in range(0, whole, 4):
+                        at = start + np.uintp(k)
+                        one += own[k] * row[at]
+                        two += own[k + 1] * row[at + np.uintp(1)]
+                        three += own[k + 2] * row[at + np.uintp(2)]
+                        four += own[k + 3] * row[at + np.uintp(3)]
+                    total = (one + two) + (three + four)
+                    for k in range(whole, taps):
+                        total += own[k] * row[start + np.uintp(k)]
                     line[x] = total
             if count > 0:
                 # the range from every sample onwards, once; then each output takes its own
@@ -75,23 +85,28 @@ def across(planes, starts, weights, near, out, low, high):  # type: ignore[no-un
 
 
 @njit(inline="always")
-def _held(value, least, most, steep):  # type: ignore[no-untyped-def]
+def _held(value, least, most):  # type: ignore[no-untyped-def]
     """Softly hold a resampled value near its neighbours' range.
 
-    What passes it is halved, and never passes by more than a tenth of the range. With `steep`
-    over 0 nothing passes, and between two clearly different tones the way is made steeper: for
-    lettering and drawings, whose edges are to stay edges.
+    What passes it is halved, and never passes by more than a tenth of the range.
     """
-    if steep > ZERO:
-        span = most - least
-        inside = min(max(value, least), most)
-        part = (inside - least) / (span + F(1e-6))
-        sharper = min(max(F(0.5) + (part - F(0.5)) * (ONE + steep), ZERO), ONE)
-        clear = min(max((span - F(0.06)) * F(8), ZERO), ONE)
-        return inside + clear * span * (sharper - part)
     room = (most - least) * F(0.1)
     inside = min(max(value, least), most)
     return inside + min(max((value - inside) * F(0.5), -room), room)
+
+
+@njit(inline="always")
+def _steeper(value, least, most, steep):  # type: ignore[no-untyped-def]
+    """Hold a value inside its neighbours' range, and make the way between two tones steeper.
+
+    For lettering and drawings, whose edges are to stay edges; where tones hardly differ, they stay.
+    """
+    span = most - least
+    inside = min(max(value, least), most)
+    part = (inside - least) / (span + F(1e-6))
+    sharper = min(max(F(0.5) + (part - F(0.5)) * (ONE + steep), ZERO), ONE)
+    clear = min(max((span - F(0.06)) * F(8), ZERO), ONE)
+    return inside + clear * span * (sharper - part)
 
 
 @njit(cache=True, nogil=True)
@@ -123,8 +138,12 @@ def down(planes, low, high, starts, weights, near, steep, out, least, most):  # 
                             lower, higher = below[x], above[x]
                             least[x] = lower if lower < least[x] else least[x]
                             most[x] = higher if higher > most[x] else most[x]
-                for x in range(width):
-                    line[x] = _held(line[x], least[x], most[x], steep)
+                if steep > ZERO:
+                    for x in range(width):
+                        line[x] = _steeper(line[x], least[x], most[x], steep)
+                else:
+                    for x in range(width):
+                        line[x] = _held(line[x], least[x], most[x])
             for x in range(width):
                 line[x] = min(max(line[x], ZERO), ONE)
 
@@ -267,7 +286,10 @@ def turned(  # type: ignore[no-untyped-def]
                             most = value if value > most else most
                 value = F(total)
                 if hold > 0:
-                    value = _held(value, least, most, steep)
+                    if steep > ZERO:
+                        value = _steeper(value, least, most, steep)
+                    else:
+                        value = _held(value, least, most)
                 out[channel, row, column] = min(max(value, ZERO), ONE)
 
 
@@ -373,7 +395,11 @@ def turned_close(  # type: ignore[no-untyped-def]
                 value = goal[column]
                 if hold > 0:
                     i, j = across[column] + inner, along[column] + inner
-                    value = _held(value, least[channel, j, i], most[channel, j, i], steep)
+                    low, high = least[channel, j, i], most[channel, j, i]
+                    if steep > ZERO:
+                        value = _steeper(value, low, high, steep)
+                    else:
+                        value = _held(value, low, high)
                 goal[column] = min(max(value, ZERO), ONE)
 
 

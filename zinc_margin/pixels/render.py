@@ -24,6 +24,8 @@ from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, ta
 
 BAND_ROWS = 512
 TILE_COLUMNS = 1024
+_REGION_TILE = 384
+"""A region is looked at: smaller tiles, so that all threads begin at once."""
 
 Progress = Callable[[float], None]
 
@@ -116,7 +118,9 @@ class Renderer:
                 work.cancel()
             pool.shutdown(wait=True)
 
-    def region(self, left: int, top: int, width: int, height: int) -> np.ndarray:
+    def region(
+        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
+    ) -> np.ndarray:
         """Return part of the file, the same to the bit as in its bands.
 
         Parameters
@@ -127,15 +131,31 @@ class Renderer:
         Returns
         -------
         ndarray (height, width, C)
+
+        Raises
+        ------
+        Cancelled
+            Soon after `cancel` is set.
         """
         full_height, full_width, channels = self.shape
         if left < 0 or top < 0 or left + width > full_width or top + height > full_height:
             raise ValueError("the region reaches outside the file")
         out = np.empty((height, width, channels), self.dtype)
-        for y in range(0, height, BAND_ROWS):
-            for x in range(0, width, TILE_COLUMNS):
-                part = out[y : y + BAND_ROWS, x : x + TILE_COLUMNS]
-                self._fill(part, left + x, top + y)
+        stop = cancel or Event()
+
+        def tile(place: tuple[int, int]) -> None:
+            x, y = place
+            if stop.is_set():
+                raise Cancelled
+            part = out[y : y + _REGION_TILE, x : x + _REGION_TILE]
+            self._fill(part, left + x, top + y)
+
+        places = [
+            (x, y) for y in range(0, height, _REGION_TILE) for x in range(0, width, _REGION_TILE)
+        ]
+        with ThreadPoolExecutor(self.threads, "region") as pool:
+            for _ in pool.map(tile, places):
+                pass
         return out
 
     # one tile, in file pixels: bands of paper white, and the picture

@@ -1,169 +1,39 @@
-"""The loupe: output pixels at 100 % and more, what it was beside what it becomes."""
+"""The loupe: output pixels at 100 % and more, any way of making them beside any other."""
 
 from __future__ import annotations
 
-from dataclasses import replace
+from functools import partial
+from pathlib import Path
+from weakref import WeakKeyDictionary
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import (
-    QColor,
-    QImage,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPen,
-    QResizeEvent,
-    QTransform,
-)
-from PySide6.QtWidgets import QHBoxLayout, QWidget
+from PySide6.QtGui import QColor, QPainter
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
+from ...docket import store
 from ...docket.docket import Docket
 from ...measure import words
-from ...photo.pixels import Photo
-from ...pixels.display import Screen
-from ...pixels.render import Renderer
+from ...measure.errors import ZincError
+from ...photo.pixels import Photo, read_photo
 from ...plan.consequences import entries
 from ...plan.model import Plan
+from ...plan.scales import DESK_MM, life_zoom, seen_zoom
 from .. import theme
-from ..imaging import paint_print
-from ..parts import Switch, image_of, stacked, text
+from ..parts import Choice, Link, Switch, image_of, stacked, text
 from ..state import Print, Table
 from ..work import Job, Lane
-from .canvas import ARROWS, fitted, halo_text
+from .panes import Panes
+from .print_map import PrintMap, sights_of
+from .screen_size import ask_screen_ppi, screen_ppi
+from .views import Box, Looking, View, original, unsharpened
 
-_GAP = 10
-_MAP_HEIGHT = 118
-
-
-class Panes(QWidget):
-    """Two prints of one place, side by side; dragging pans both."""
-
-    def __init__(self, owner: LoupeBench) -> None:
-        super().__init__()
-        self.owner = owner
-        self.images: list[QImage | None] = [None, None]
-        self.labels = ["", ""]
-        self.at = (0, 0)
-        self.waiting = True
-        self._from: QPointF | None = None
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setCursor(Qt.CursorShape.OpenHandCursor)
-        self.setAccessibleName("Loupe: before and after; arrow keys pan")
-
-    def boxes(self) -> tuple[QRectF, QRectF]:
-        """Return where the two prints are shown."""
-        width = (self.width() - _GAP) // 2
-        return QRectF(0, 0, width, self.height()), QRectF(width + _GAP, 0, width, self.height())
-
-    def pane_pixels(self) -> QSize:
-        """Return the size of a pane in device pixels."""
-        ratio = self.devicePixelRatioF()
-        box = self.boxes()[0]
-        return QSize(max(1, int(box.width() * ratio)), max(1, int(box.height() * ratio)))
-
-    def paintEvent(self, event: object) -> None:
-        t = theme.tones()
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), QColor(t.zinc))
-        for box, image, label in zip(self.boxes(), self.images, self.labels, strict=True):
-            painter.save()
-            painter.setClipRect(box)
-            painter.fillRect(box, QColor(t.panel))
-            if image is not None:
-                # one output pixel on one pixel of the device, wherever a fractional screen scale
-                # has put this widget: so the corner goes to a whole device pixel, unscaled
-                corner = painter.deviceTransform().map(box.topLeft())
-                painter.save()
-                painter.resetTransform()
-                image.setDevicePixelRatio(1.0)
-                painter.setWorldTransform(_unscaled(painter, round(corner.x()), round(corner.y())))
-                painter.drawImage(0, 0, image)
-                painter.restore()
-            painter.setFont(theme.sans(13, bold=True))
-            halo_text(painter, QPointF(box.left() + 10, box.bottom() - 12), label)
-            if image is None or self.waiting:
-                halo_text(painter, QPointF(box.left() + 10, box.top() + 22), "rendering …")
-            painter.restore()
-        if self.hasFocus():
-            painter.setPen(QPen(QColor(t.accent), 1))
-            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._from = event.position()
-        self.setCursor(Qt.CursorShape.ClosedHandCursor)
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._from is not None:
-            by = self._from - event.position()
-            self._from = event.position()
-            ratio = self.devicePixelRatioF() / self.owner.zoom
-            self.owner.pan(by.x() * ratio, by.y() * ratio)
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._from = None
-        self.setCursor(Qt.CursorShape.OpenHandCursor)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = ARROWS.get(Qt.Key(event.key()))
-        if step is None:
-            super().keyPressEvent(event)
-        else:
-            far = self.pane_pixels().width() / 4 / self.owner.zoom
-            self.owner.pan(step[0] * far, step[1] * far)
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        self.owner.render_soon()
-
-
-def _unscaled(painter: QPainter, x: int, y: int) -> QTransform:
-    """Return the transform under which a pixel is a pixel of the device, from (x, y) on."""
-    device, _ = painter.deviceTransform().inverted()
-    return QTransform.fromTranslate(x, y) * device
-
-
-class PrintMap(QWidget):
-    """A small plan of the print; press to look there."""
-
-    def __init__(self, owner: LoupeBench) -> None:
-        super().__init__()
-        self.owner = owner
-        self.setFixedHeight(_MAP_HEIGHT)
-        self.setFixedWidth(190)
-        self.setAccessibleName("Plan of the print")
-        self.setCursor(Qt.CursorShape.CrossCursor)
-
-    def _box(self, plan: Plan) -> QRectF:
-        room = QRectF(self.rect()).adjusted(1, 1, -1, -1)
-        return fitted(plan.pixels.width, plan.pixels.height, room)
-
-    def paintEvent(self, event: object) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        one = self.owner.table.current
-        if one is None:
-            return
-        plan = one.plan()
-        box = self._box(plan)
-        paint_print(painter, one, plan, box)
-        left, top, width, height = self.owner.seen(plan)
-        scale = box.width() / plan.pixels.width
-        seen = QRectF(
-            box.left() + left * scale, box.top() + top * scale, width * scale, height * scale
-        )
-        painter.setPen(QPen(QColor("#ffffff"), 3))
-        painter.drawRect(seen)
-        painter.setPen(QPen(QColor(theme.tones().accent), 2))
-        painter.drawRect(seen)
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        one = self.owner.table.current
-        if one is not None:
-            box = self._box(one.plan())
-            at = event.position() - box.topLeft()
-            self.owner.look_at(at.x() / box.width(), at.y() / box.height())
-
-    mouseMoveEvent = mousePressEvent
+_ZOOMS = {"50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}
+_SCALES = (
+    ("whole", "whole"), ("50", "50 %"), ("100", "100 %"), ("200", "200 %"), ("400", "400 %"),
+    ("800", "800 %"), ("life", "life size"), ("distance", "from its distance"),
+)  # fmt: skip
+_STEPS = ("whole", *_ZOOMS)
+_MOST_KEPT = 4
 
 
 class LoupeBench(QWidget):
@@ -172,46 +42,123 @@ class LoupeBench(QWidget):
     def __init__(self, table: Table, lane: Lane) -> None:
         super().__init__()
         self.table, self.lane = table, lane
-        self.zoom = 1
+        self.scale_name = "100"
         self.centre = (0.5, 0.5)
-        self._renderers: dict[str, tuple[Photo, Renderer]] = {}
-        self._screen: tuple[Photo, int, Screen] | None = None
-        self.setAutoFillBackground(False)
+        self.candidates: WeakKeyDictionary[Print, list[Docket]] = WeakKeyDictionary()
+        self.files: WeakKeyDictionary[Print, list[tuple[str, Photo]]] = WeakKeyDictionary()
+        self._chosen: dict[str, list[str]] = {
+            "pixels": ["original", "this", "one 1", "one 2"],
+            "sharpen": ["plain", "this", "original", "one 1"],
+        }
+        self._looking = Looking()
+        self._rendered: object = None
+        self._sight = -1
         column = stacked(self, (14, 10, 14, 12), 8)
         top = QHBoxLayout()
-        self.scale = Switch(
-            "Enlarged on the screen", (("1", "100 %"), ("2", "200 %"), ("4", "400 %")),
-            lambda key: self.set_zoom(int(key)),
-        )  # fmt: skip
-        self.scale.show_value("1")
+        self.scale = Choice("Scale of the loupe", _SCALES, self.set_scale, 132)
+        self.scale.show_value("100")
         top.addWidget(self.scale)
+        self.panes_switch = Switch(
+            "Panes", (("2", "two"), ("4", "four")), lambda key: self.set_panes(int(key))
+        )
+        self.panes_switch.show_value("2")
+        top.addWidget(self.panes_switch)
         top.addStretch(1)
         self.place = text("", soft=False, wrap=False)
         top.addWidget(self.place)
         column.addLayout(top)
         self.panes = Panes(self)
         column.addWidget(self.panes, 1)
+        column.addLayout(self._build_below())
+
+    def _build_below(self) -> QHBoxLayout:
         bottom = QHBoxLayout()
         bottom.setSpacing(16)
         self.map = PrintMap(self)
         bottom.addWidget(self.map)
+        middle = QVBoxLayout()
+        middle.setSpacing(4)
         self.told = text("")
-        bottom.addWidget(self.told, 1)
-        column.addLayout(bottom)
+        middle.addWidget(self.told)
+        links = QHBoxLayout()
+        links.setSpacing(14)
+        self.keep = Link("keep a candidate", self.keep_candidate, "K")
+        self.next_sight = Link("next place", self.look_next, "N")
+        self.add = Link("beside a file …", self._ask_file, "A finished file, or a docket")
+        self.calibrate = Link("screen size …", self._calibrate)
+        for link in (self.keep, self.next_sight, self.add, self.calibrate):
+            links.addWidget(link)
+        links.addStretch(1)
+        middle.addLayout(links)
+        choices = QHBoxLayout()
+        choices.setSpacing(8)
+        self.choosers: list[Choice] = []
+        for at in range(4):
+            chooser = Choice(f"Pane {at + 1} shows", (), partial(self.show_in, at))
+            chooser.setMinimumWidth(84)
+            chooser.setMaximumWidth(150)
+            self.choosers.append(chooser)
+            choices.addWidget(chooser)
+        choices.addStretch(1)
+        middle.addLayout(choices)
+        middle.addStretch(1)
+        bottom.addLayout(middle, 1)
+        return bottom
 
-    def paintEvent(self, event: object) -> None:
-        QPainter(self).fillRect(self.rect(), QColor(theme.tones().zinc))
+    # scale and place
 
-    def set_zoom(self, zoom: int) -> None:
+    def zoom_of(self, plan: Plan) -> float:
+        """Return device pixels for a pixel of the file."""
+        pane = self.panes.pane_pixels()
+        if self.scale_name == "whole":
+            pixels = plan.pixels
+            return min(1.0, pane.width() / pixels.width, pane.height() / pixels.height)
+        if self.scale_name == "life":
+            return life_zoom(plan, screen_ppi(self))
+        if self.scale_name == "distance":
+            return seen_zoom(plan, screen_ppi(self))
+        return _ZOOMS[self.scale_name]
+
+    @property
+    def zoom(self) -> float:
+        """Device pixels for a pixel of the file of the print that is worked on."""
+        one = self.table.current
+        return self.zoom_of(one.plan()) if one is not None else 1.0
+
+    def set_zoom(self, zoom: float) -> None:
         """Show each output pixel on so many device pixels each way."""
-        self.zoom = zoom
-        self.scale.show_value(str(zoom))
+        self.set_scale(next(name for name, value in _ZOOMS.items() if value == zoom))
+
+    def set_scale(self, name: str) -> None:
+        """Look at the whole print, in percent, at life size, or as from its distance."""
+        self.scale_name = name
+        self.scale.show_value(name)
+        self.render_soon()
+
+    def step_zoom(self, by: int) -> None:
+        """Go nearer or further by one step."""
+        at = _STEPS.index(self.scale_name) if self.scale_name in _STEPS else 2
+        self.set_scale(_STEPS[min(len(_STEPS) - 1, max(0, at + by))])
+
+    def set_panes(self, count: int) -> None:
+        """Show two panes or four."""
+        self.panes.count = count
+        self.panes_switch.show_value(str(count))
         self.render_soon()
 
     def look_at(self, x: float, y: float) -> None:
         """Look at a place of the print, 0–1 each."""
         self.centre = (min(1.0, max(0.0, x)), min(1.0, max(0.0, y)))
         self.render_soon()
+
+    def look_next(self) -> None:
+        """Look at the next place that is worth it."""
+        one = self.table.current
+        found = sights_of(one) if one is not None else []
+        if found:
+            self._sight = (self._sight + 1) % len(found)
+            self.look_at(*found[self._sight][1])
+            self.place.setText(f"{self._sight + 1} of {len(found)}: {found[self._sight][0]}")
 
     def pan(self, across: float, down: float) -> None:
         """Move by so many output pixels."""
@@ -222,29 +169,97 @@ class LoupeBench(QWidget):
             x, y = left + width / 2 + across, top + height / 2 + down
             self.look_at(x / pixels.width, y / pixels.height)
 
-    def seen(self, plan: Plan) -> tuple[int, int, int, int]:
+    def seen(self, plan: Plan) -> Box:
         """Return left, top, width and height of what the loupe shows, in output pixels."""
-        pane = self.panes.pane_pixels()
-        width = min(plan.pixels.width, -(-pane.width() // self.zoom))
-        height = min(plan.pixels.height, -(-pane.height() // self.zoom))
+        pane, zoom = self.panes.pane_pixels(), self.zoom_of(plan)
+        width = min(plan.pixels.width, max(1, -int(-pane.width() // zoom)))
+        height = min(plan.pixels.height, max(1, -int(-pane.height() // zoom)))
         left = round(self.centre[0] * plan.pixels.width - width / 2)
         top = round(self.centre[1] * plan.pixels.height - height / 2)
         left = max(0, min(plan.pixels.width - width, left))
         top = max(0, min(plan.pixels.height - height, top))
         return left, top, width, height
 
+    # what is shown
+
+    def views(self, one: Print) -> dict[str, View]:
+        """Return everything that a pane can show, by key."""
+        plan = one.plan()
+        paper = f"this print, for {plan.sharpen.paper}" if plan.sharpen else "this print"
+        found = {
+            "this": View(paper, one.docket),
+            "plain": View("this print, not sharpened", unsharpened(one)),
+            "original": View("the photo's own pixels", original(one)),
+        }
+        for number, docket in enumerate(self.candidates.get(one, []), 1):
+            told = entries(one.facts, one.plan_of(docket))["pixels"].decision
+            found[f"one {number}"] = View(f"candidate {number}: {told}", docket)
+        for number, (name, file) in enumerate(self.files.get(one, []), 1):
+            found[f"file {number}"] = View(name, None, file)
+        return found
+
+    def show_in(self, pane: int, key: str) -> None:
+        """Show something else in a pane."""
+        self._chosen[self._line()][pane] = key
+        self.render_soon()
+
+    def _line(self) -> str:
+        return "sharpen" if self.table.line == "sharpen" else "pixels"
+
+    def keep_candidate(self) -> None:
+        """Keep the docket as it stands, to look at beside others; the oldest of four goes."""
+        one = self.table.current
+        if one is None:
+            return
+        kept = self.candidates.setdefault(one, [])
+        if one.docket not in kept:
+            kept.append(one.docket)
+            del kept[:-_MOST_KEPT]
+        self.show_in(0, f"one {kept.index(one.docket) + 1}")
+
+    def _ask_file(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "A finished file, or a docket", "")
+        if path:
+            self.add_file(Path(path))
+
+    def add_file(self, path: Path) -> None:
+        """Lay a finished file, or another docket, beside the print."""
+        one = self.table.current
+        if one is None:
+            return
+        if path.suffix == ".json":
+            try:
+                docket = store.load(path)
+                one.plan_of(docket)
+            except ZincError as why:
+                self.told.setText(str(why))
+                return
+            self.candidates.setdefault(one, []).append(docket)
+            del self.candidates[one][:-_MOST_KEPT]
+            self.show_in(0, f"one {len(self.candidates[one])}")
+            return
+
+        def done(file: Photo) -> None:
+            held = self.files.setdefault(one, [])
+            held.append((path.name, file))
+            del held[:-1]  # decoded pixels are heavy: one file at a time
+            self.show_in(0, "file 1")
+
+        self.lane.run(
+            lambda job: read_photo(path, measured=False),
+            done,
+            lambda why: self.told.setText(str(why)),
+        )
+
+    def _calibrate(self) -> None:
+        if ask_screen_ppi(self):
+            self.render_soon()
+
+    # rendering
+
     def refresh(self) -> None:
         """Bring the loupe up to date with the docket."""
         self.render_soon()
-
-    def before(self, one: Print) -> tuple[Docket, str]:
-        """Return the docket that stands on the left, and what it is called."""
-        if self.table.line == "sharpen":
-            plain = replace(one.docket, sharpen=replace(one.docket.sharpen, on=False))
-            return plain, "this print, not sharpened"
-        blocks = replace(one.docket.pixels, method="blocks")
-        plain = replace(one.docket, pixels=blocks, sharpen=replace(one.docket.sharpen, on=False))
-        return plain, "the photo's own pixels"
 
     def render_soon(self) -> None:
         """Ask for the place that is looked at; only the newest request is carried out."""
@@ -252,61 +267,84 @@ class LoupeBench(QWidget):
         if one is None or not self.isVisible():
             return
         plan = one.plan()
-        before, label = self.before(one)
-        paper = f"this print, for {plan.sharpen.paper}" if plan.sharpen else "this print"
-        self.panes.labels = [label, paper]
-        left, top, width, height = self.seen(plan)
-        mm = 25.4 * plan.pixels.tag_x[1] / plan.pixels.tag_x[0]
-        unit = self.table.units
-        self.place.setText(
-            f"{words.small(width * mm, unit)} of the print across, "
-            f"{words.small(left * mm, unit)} from its left edge"
-        )
-        entry = entries(one.facts, plan, unit)[self.table.line]
-        self.told.setText(
-            f"{entry.decision}\n{entry.consequence}\n"
-            "These are the file's own pixels, one on one pixel of the screen at 100 %. "
-            "Drag to look elsewhere, or press in the plan."
-        )
-        self.map.update()
-        if one.photo is None:
-            self.panes.images = [None, None]
+        views = self.views(one)
+        chosen = self._chosen[self._line()][: self.panes.count]
+        shown = [views.get(key, views["this"]) for key in chosen]
+        self._tell(one, plan, views, chosen, shown)
+        photo, zoom, box = one.photo, self.zoom_of(plan), self.seen(plan)
+        asked = (id(photo), zoom, box, tuple((view.docket, id(view.file)) for view in shown))
+        if photo is None or asked == self._rendered:
             self.panes.update()
             return
-        self.panes.waiting = True
-        photo, zoom = one.photo, self.zoom
-        plans = (one.plan_of(before), plan)
-        box = (left, top, width, height)
+        self.panes.stale = True
+        self._rendered = None
+        self.panes.update()
+        works = [
+            (view, plan if view.docket is None else one.plan_of(view.docket)) for view in shown
+        ]
 
         def work(job: Job) -> list[np.ndarray]:
-            return [self._render(photo, wanted, box, job, zoom) for wanted in plans]
+            found = []
+            for view, made in works:
+                if view.file is not None:
+                    found.append(self._looking.of_file(view.file, made, box, zoom))
+                else:
+                    part = _part_of(made, plan, box)
+                    scale = zoom * box[2] / part[2]
+                    found.append(self._looking.shown(photo, made, part, scale, job.cancel))
+            return found
 
-        def done(shown: list[np.ndarray]) -> None:
-            self.panes.images = [image_of(pixels) for pixels in shown]
-            self.panes.waiting = False
+        def done(pictures: list[np.ndarray]) -> None:
+            for at, pixels in enumerate(pictures):
+                self.panes.images[at] = image_of(pixels)
+            self.panes.stale = False
+            self._rendered = asked
             self.panes.update()
 
         self.lane.run(work, done)
 
-    def _render(
-        self, photo: Photo, plan: Plan, box: tuple[int, int, int, int], job: Job, zoom: int
-    ) -> np.ndarray:
-        """Render a region as the screen shows it; runs in the worker."""
-        if job.cancel.is_set():
-            return np.zeros((1, 1, 4), np.uint8)
-        key = repr((plan.docket, plan.sharpen))
-        kept = self._renderers.get(key)
-        if kept is None or kept[0] is not photo:
-            if len(self._renderers) > 6:
-                self._renderers.clear()
-            kept = (photo, Renderer(photo, plan))
-            self._renderers[key] = kept
-        codes = kept[1].region(*box)
-        depth = codes.dtype.itemsize
-        if self._screen is None or self._screen[0] is not photo or self._screen[1] != depth:
-            self._screen = (photo, depth, Screen(photo.colour, codes.dtype))
-        shown = self._screen[2].show(codes)
-        return np.repeat(np.repeat(shown, zoom, axis=0), zoom, axis=1) if zoom > 1 else shown
+    def _tell(
+        self, one: Print, plan: Plan, views: dict[str, View], chosen: list[str], shown: list[View]
+    ) -> None:
+        self.panes.labels = [view.label for view in shown] + [""] * (4 - len(shown))
+        for at, chooser in enumerate(self.choosers):
+            chooser.setVisible(at < self.panes.count)
+            if at < len(chosen):
+                chooser.show_words([(key, view.label) for key, view in views.items()])
+                chooser.show_value(chosen[at] if chosen[at] in views else "this")
+        left, _, width, _ = self.seen(plan)
+        unit = self.table.units
+        mm = float(plan.size.width_mm) / plan.pixels.width
+        self.place.setText(
+            f"{words.small(width * mm, unit)} of the print across, "
+            f"{words.small(left * mm, unit)} from its left edge"
+        )
+        entry = entries(one.facts, plan, unit)[self._line()]
+        how = {
+            "life": "Life size on this screen.",
+            "distance": "As large as the print looks from where it is seen, to someone "
+            f"{words.length(DESK_MM, unit)} from the screen.",
+            "whole": "The whole print, made small from its own pixels.",
+        }.get(self.scale_name, "The file's own pixels. Drag to look elsewhere; X swaps.")
+        self.told.setText(f"{entry.decision}. {entry.consequence}\n{how}")
+        self.next_sight.setEnabled(bool(sights_of(one)))
+        self.map.update()
 
     def showEvent(self, event: object) -> None:
+        self._rendered = None
         self.render_soon()
+
+    def paintEvent(self, event: object) -> None:
+        QPainter(self).fillRect(self.rect(), QColor(theme.tones().zinc))
+
+
+def _part_of(made: Plan, plan: Plan, box: Box) -> Box:
+    """Return the same part of another file of the print, which may have other pixels."""
+    if (made.pixels.width, made.pixels.height) == (plan.pixels.width, plan.pixels.height):
+        return box
+    across = made.pixels.width / plan.pixels.width
+    down = made.pixels.height / plan.pixels.height
+    left, top = int(box[0] * across), int(box[1] * down)
+    width = max(1, min(made.pixels.width - left, round(box[2] * across)))
+    height = max(1, min(made.pixels.height - top, round(box[3] * down)))
+    return left, top, width, height

@@ -28,7 +28,7 @@ class PixelsBody(Body):
             lambda key: self.decide(choice=key, target=None),
         )
         self.target = Field(
-            "Pixels of the file", self._take_target, 110, f"{TARGETS_TYPED}; empty: the ppi asked."
+            "Pixels of the file", self._take_target, 104, f"{TARGETS_TYPED}; empty: the ppi asked."
         )
         self.hint = text("", soft=True, wrap=False)
         self.kind = Choice(
@@ -63,7 +63,7 @@ class PixelsBody(Body):
         line = one.docket.pixels
         self.choice.show_value("resample" if line.target is not None else line.choice)
         self.target.show_value("" if line.target is None else label_of(line.target))
-        self.hint.setText("12 MP, 50 %, 1.3 x …" if line.target is None else "")
+        self.hint.setText("12 MP, 1.3 x …" if line.target is None else "")
         self.kind.show_value(line.kind)
         self.method.show_value(line.method or "")
         resamples = plan.pixels.method not in (None, "blocks")

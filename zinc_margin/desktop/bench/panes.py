@@ -1,0 +1,161 @@
+"""The loupe's panes: one place of the print in two or four ways; dragging pans them all."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPen,
+    QResizeEvent,
+    QTransform,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from .. import theme
+from ..imaging import paint_print
+from .canvas import ARROWS, halo_text
+
+if TYPE_CHECKING:
+    from .loupe import LoupeBench
+
+_GAP = 10
+
+
+class Panes(QWidget):
+    """Prints of one place; what is not rendered yet is shown roughly, from the preview."""
+
+    def __init__(self, owner: LoupeBench) -> None:
+        super().__init__()
+        self.owner = owner
+        self.count = 2
+        self.images: list[QImage | None] = [None] * 4
+        self.labels = [""] * 4
+        self.stale = True
+        self.swapped = False
+        self._from: QPointF | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+        self.setAccessibleName("Loupe; arrow keys pan, X held shows the second pane in the first")
+
+    def boxes(self) -> list[QRectF]:
+        """Return where the panes are."""
+        width = (self.width() - _GAP) // 2
+        rows = 1 if self.count == 2 else 2
+        height = (self.height() - _GAP * (rows - 1)) // rows
+        return [
+            QRectF((width + _GAP) * (at % 2), (height + _GAP) * (at // 2), width, height)
+            for at in range(self.count)
+        ]
+
+    def pane_pixels(self) -> QSize:
+        """Return the size of a pane in device pixels."""
+        ratio = self.devicePixelRatioF()
+        box = self.boxes()[0]
+        return QSize(max(1, int(box.width() * ratio)), max(1, int(box.height() * ratio)))
+
+    def paintEvent(self, event: object) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(t.zinc))
+        for at, box in enumerate(self.boxes()):
+            source = 1 if at == 0 and self.swapped else at
+            painter.save()
+            painter.setClipRect(box)
+            painter.fillRect(box, QColor(t.panel))
+            image = self.images[source]
+            if image is not None and not self.stale:
+                self._paint_image(painter, image, box)
+            else:
+                self._paint_rough(painter, box)
+            painter.setFont(theme.sans(13, bold=True))
+            halo_text(painter, QPointF(box.left() + 10, box.bottom() - 12), self.labels[source])
+            painter.restore()
+        if self.hasFocus():
+            painter.setPen(QPen(QColor(t.accent), 1))
+            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    def _paint_image(self, painter: QPainter, image: QImage, box: QRectF) -> None:
+        # one output pixel on one pixel of the device, wherever a fractional screen scale
+        # has put this widget: so the corner goes to a whole device pixel, unscaled
+        ratio = self.devicePixelRatioF()
+        size = QPointF(image.width() / ratio, image.height() / ratio)
+        spare_x = max(0.0, (box.width() - size.x()) / 2)
+        spare_y = max(0.0, (box.height() - size.y()) / 2)
+        corner = painter.deviceTransform().map(box.topLeft() + QPointF(spare_x, spare_y))
+        painter.save()
+        painter.resetTransform()
+        image.setDevicePixelRatio(1.0)
+        painter.setWorldTransform(_unscaled(painter, round(corner.x()), round(corner.y())))
+        painter.drawImage(0, 0, image)
+        painter.restore()
+
+    def _paint_rough(self, painter: QPainter, box: QRectF) -> None:
+        """Show the place at once, from the preview; the true pixels follow."""
+        one = self.owner.table.current
+        if one is None or one.preview is None:
+            return
+        plan = one.plan()
+        left, top, width, height = self.owner.seen(plan)
+        zoom = self.owner.zoom_of(plan) / self.devicePixelRatioF()
+        spare_x = max(0.0, (box.width() - width * zoom) / 2)
+        spare_y = max(0.0, (box.height() - height * zoom) / 2)
+        goal = QRectF(
+            box.left() + spare_x - left * zoom, box.top() + spare_y - top * zoom,
+            plan.pixels.width * zoom, plan.pixels.height * zoom,
+        )  # fmt: skip
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        paint_print(painter, one, plan, goal)
+        painter.restore()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._from = event.position()
+        self.setCursor(Qt.CursorShape.ClosedHandCursor)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        one = self.owner.table.current
+        if self._from is not None and one is not None:
+            by = self._from - event.position()
+            self._from = event.position()
+            ratio = self.devicePixelRatioF() / self.owner.zoom_of(one.plan())
+            self.owner.pan(by.x() * ratio, by.y() * ratio)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._from = None
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.owner.step_zoom(1 if event.angleDelta().y() > 0 else -1)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = ARROWS.get(Qt.Key(event.key()))
+        one = self.owner.table.current
+        if event.key() == Qt.Key.Key_X:
+            self.swapped = True
+            self.update()
+        elif step is None or one is None:
+            super().keyPressEvent(event)
+        else:
+            far = self.pane_pixels().width() / 4 / self.owner.zoom_of(one.plan())
+            self.owner.pan(step[0] * far, step[1] * far)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_X and not event.isAutoRepeat():
+            self.swapped = False
+            self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self.owner.render_soon()
+
+
+def _unscaled(painter: QPainter, x: int, y: int) -> QTransform:
+    """Return the transform under which a pixel is a pixel of the device, from (x, y) on."""
+    device, _ = painter.deviceTransform().inverted()
+    return QTransform.fromTranslate(x, y) * device

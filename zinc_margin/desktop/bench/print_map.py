@@ -1,0 +1,87 @@
+"""A small plan of the print: what is looked at, and where else looking is worth it."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPen
+from PySide6.QtWidgets import QWidget
+
+from ...plan.model import Plan
+from ...plan.places import on_print
+from .. import theme
+from ..imaging import paint_print
+from ..state import Print
+from .canvas import fitted, halo_text
+
+if TYPE_CHECKING:
+    from .loupe import LoupeBench
+
+_HEIGHT = 118
+SIGHTS = {
+    "contrast": "strongest edge",
+    "smooth": "smoothest tone",
+    "shadow": "deepest shadow",
+    "texture": "busiest texture",
+}
+
+
+def sights_of(one: Print) -> list[tuple[str, tuple[float, float]]]:
+    """Return what is worth looking at on this print: names and places, 0–1 each way."""
+    measured = one.facts.measured
+    if measured is None:
+        return []
+    found = []
+    for name, x, y in measured.places:
+        place = on_print(one.plan(), x, y) if name in SIGHTS else None
+        if place is not None:
+            found.append((SIGHTS[name], place))
+    return found
+
+
+class PrintMap(QWidget):
+    """The plan; press to look there."""
+
+    def __init__(self, owner: LoupeBench) -> None:
+        super().__init__()
+        self.owner = owner
+        self.setFixedHeight(_HEIGHT)
+        self.setFixedWidth(190)
+        self.setAccessibleName("Plan of the print; N steps through places worth looking at")
+        self.setCursor(Qt.CursorShape.CrossCursor)
+
+    def _box(self, plan: Plan) -> QRectF:
+        room = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        return fitted(plan.pixels.width, plan.pixels.height, room)
+
+    def paintEvent(self, event: object) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        one = self.owner.table.current
+        if one is None:
+            return
+        plan = one.plan()
+        box = self._box(plan)
+        paint_print(painter, one, plan, box)
+        left, top, width, height = self.owner.seen(plan)
+        scale = box.width() / plan.pixels.width
+        seen = QRectF(
+            box.left() + left * scale, box.top() + top * scale, width * scale, height * scale
+        )
+        for tone, wide in (("#ffffff", 3), (theme.tones().accent, 2)):
+            painter.setPen(QPen(QColor(tone), wide))
+            painter.drawRect(seen)
+        painter.setFont(theme.sans(11, bold=True))
+        for number, (_, place) in enumerate(sights_of(one), 1):
+            at = QPointF(box.left() + place[0] * box.width(), box.top() + place[1] * box.height())
+            halo_text(painter, at + QPointF(-3, 4), str(number))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        one = self.owner.table.current
+        if one is not None:
+            box = self._box(one.plan())
+            at = event.position() - box.topLeft()
+            self.owner.look_at(at.x() / box.width(), at.y() / box.height())
+
+    mouseMoveEvent = mousePressEvent

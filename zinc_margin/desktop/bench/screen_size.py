@@ -1,0 +1,130 @@
+"""The true size of the screen: told by it, or found by laying a card or a sheet on it."""
+
+from __future__ import annotations
+
+import json
+import os
+from contextlib import suppress
+from pathlib import Path
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSlider, QVBoxLayout, QWidget
+
+from .. import theme
+from ..parts import Switch, text
+
+_CARDS = {"card": (85.60, 53.98), "sheet": (210.0, 297.0)}
+_LEAST, _MOST = 40, 600
+
+
+def _file() -> Path:
+    base = os.environ.get("XDG_CONFIG_HOME") or "~/.config"
+    return Path(base).expanduser() / "zinc-margin" / "screens.json"
+
+
+def _known() -> dict[str, float]:
+    try:
+        raw = json.loads(_file().read_text("utf-8"))
+        return {str(name): float(ppi) for name, ppi in raw.items() if _LEAST <= ppi <= _MOST}
+    except (OSError, ValueError, TypeError, AttributeError):
+        return {}
+
+
+def screen_ppi(widget: QWidget) -> float:
+    """Return the device pixels per inch of the screen that a widget is on."""
+    screen = widget.screen()
+    found = _known().get(screen.name())
+    if found is not None:
+        return found
+    told = screen.physicalDotsPerInch() * screen.devicePixelRatio()
+    return told if _LEAST <= told <= _MOST else 96.0
+
+
+def keep_screen_ppi(widget: QWidget, ppi: float) -> None:
+    """Remember what was found for this screen; where it cannot be kept, it must be found again."""
+    known = _known() | {widget.screen().name(): round(ppi, 2)}
+    with suppress(OSError):
+        path = _file()
+        path.parent.mkdir(parents=True, exist_ok=True)
+        part = path.with_suffix(".part")
+        part.write_text(json.dumps(known, indent=2), "utf-8")
+        os.replace(part, path)
+
+
+class _Outline(QWidget):
+    """A card or the corner of a sheet, as large as the screen is thought to make it."""
+
+    def __init__(self, ppi: float) -> None:
+        super().__init__()
+        self.ppi, self.kind = ppi, "card"
+        self.setMinimumSize(520, 330)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(t.zinc))
+        scale = self.ppi / 25.4 / self.devicePixelRatioF()
+        width, height = (side * scale for side in _CARDS[self.kind])
+        painter.setPen(QPen(QColor(t.accent), 2))
+        painter.fillRect(QRectF(24, 24, width, height), QColor(t.open_paper))
+        painter.drawRect(QRectF(24, 24, width, height))
+        painter.setPen(QColor(t.soft))
+        for centimetre in range(int(_CARDS[self.kind][0] / 10) + 1):
+            x = 24 + centimetre * 10 * scale
+            painter.drawLine(round(x), 24, round(x), 32)
+
+
+class ScreenSize(QDialog):
+    """Lay a bank card or a sheet of A4 on the screen, and slide until the outline is as large."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("True size of the screen")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 18)
+        column.setSpacing(10)
+        column.addWidget(
+            text("Lay a bank card, or the short side of a sheet of A4, on the outline; slide until "
+                 "both are as wide.")
+        )  # fmt: skip
+        self.kind = Switch(
+            "What is laid on", (("card", "bank card"), ("sheet", "sheet of A4")), self._lay
+        )
+        self.kind.show_value("card")
+        column.addWidget(self.kind)
+        self.outline = _Outline(screen_ppi(parent))
+        column.addWidget(self.outline, 1)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(_LEAST * 10, _MOST * 10)
+        self.slider.setValue(round(self.outline.ppi * 10))
+        self.slider.setAccessibleName("Width of the outline")
+        self.slider.valueChanged.connect(self._slide)
+        column.addWidget(self.slider)
+        below = QHBoxLayout()
+        self.told = text("", soft=True)
+        below.addWidget(self.told, 1)
+        done = QPushButton("It is as wide")
+        done.setObjectName("make")
+        done.clicked.connect(self.accept)
+        below.addWidget(done)
+        column.addLayout(below)
+        self._slide(self.slider.value())
+
+    def _lay(self, kind: str) -> None:
+        self.outline.kind = kind
+        self.outline.update()
+
+    def _slide(self, value: int) -> None:
+        self.outline.ppi = value / 10
+        self.told.setText(f"{value / 10:.1f} pixels per inch")
+        self.outline.update()
+
+
+def ask_screen_ppi(parent: QWidget) -> bool:
+    """Find the true size of the screen with the person; tell whether it was found."""
+    dialog = ScreenSize(parent)
+    if dialog.exec() != QDialog.DialogCode.Accepted:
+        return False
+    keep_screen_ppi(parent, dialog.outline.ppi)
+    return True
