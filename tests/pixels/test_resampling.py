@@ -12,12 +12,15 @@ from PIL import Image
 
 from tests.conftest import UNSHARPENED, docket_of, photo_of, resampled
 from zinc_margin.docket.docket import Frame
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.ways import Way
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
 from zinc_margin.pixels import loops, tones
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.weights import METHODS, axis, reflected, series
-from zinc_margin.plan.kernels import SUPPORT
+from zinc_margin.plan.consequences import pixels_reason
+from zinc_margin.plan.kernels import SUPPORT, leaning, response
 from zinc_margin.plan.planning import plan
 
 KERNELS = ["lanczos", "mitchell", "catmull-rom", "blocks"]
@@ -292,3 +295,54 @@ def test_a_turn_shows_no_background_even_in_the_corners():
                            sharpen={"on": False}, crop={"turn": Fraction(turn), "place_x": Fraction(place)})  # fmt: skip
         whole = np.concatenate(list(Renderer(photo, plan(photo.facts, docket)).bands()))
         assert (whole == 200).all()
+
+
+@given(st.sampled_from(KERNELS[:3]), offsets, st.fractions(1, 8, max_denominator=20))
+def test_the_smooth_end_has_no_negative_weights(method, offset, scale):
+    """So crossing strands cannot weave: every output is a mean of what is there."""
+    smooth = axis(method, offset, scale, 0, 30, leaning(-100)).weights
+    assert smooth.min() > -1e-6 and np.allclose(smooth.sum(1), 1, atol=1e-5)
+    crisp = axis(method, offset, scale, 0, 30, leaning(100)).weights
+    assert crisp.min() < axis(method, offset, scale, 0, 30).weights.min() + 1e-6
+    assert np.allclose(crisp.sum(1), 1, atol=1e-5)
+
+
+def test_smooth_and_crisp_by_the_sharpening_model():
+    fine = np.array([0.3, 0.4])
+    smooth, plain, crisp = (response("lanczos", fine, lean) for lean in (-100, 0, 100))
+    assert (smooth < plain).all() and (plain <= crisp).all()
+
+
+@pytest.mark.parametrize("crisp", [-100, -40, 60])
+@pytest.mark.parametrize("turn", [0, 9])
+def test_regions_and_bands_agree_however_it_leans(scene, crisp, turn):
+    photo = photo_of(scene(90, 60))
+    docket = resampled(
+        "9x6cm", 97, crop={"turn": Fraction(turn)}, pixels={"crisp": Fraction(crisp)}
+    )
+    whole = np.concatenate(list(render(photo, docket).bands()))
+    part = render(photo, docket, threads=1).region(61, 37, 150, 120)
+    assert np.array_equal(part, whole[37:157, 61:211])
+
+
+@pytest.mark.parametrize(
+    ("target", "width"), [("0.01", 3), ("1.3", 390), ("7", 2100), ("32", 9600)]
+)
+def test_any_factor_from_a_hundredth_to_thirty_two(scene, target, width):
+    photo = photo_of(scene(300, 200))
+    way = Way("scale", (Fraction(target),))
+    docket = docket_of("3x2cm", pixels={"choice": "resample", "target": way}, sharpen=UNSHARPENED)
+    made = plan(photo.facts, docket)
+    assert (made.pixels.width, made.pixels.height) == (width, round(width / 1.5))
+    part = Renderer(photo, made).region(0, 0, min(40, width), min(2, made.pixels.height))
+    assert part.std() >= 0
+    with pytest.raises(BadRequest, match=r"0\.01 to 32"):
+        plan(photo.facts, docket_of("30x20cm", pixels={"target": Way("scale", (Fraction(33),))}))
+
+
+def test_a_lab_that_enlarges_gets_untouched_pixels(scene):
+    photo = photo_of(scene(300, 200))
+    made = plan(photo.facts, docket_of("60x40cm", size={"maker": "lab-enlarges"}))
+    assert made.pixels.choice == "keep" and "untouched" in pixels_reason(made)
+    asked = docket_of("60x40cm", size={"maker": "lab-enlarges"}, pixels={"choice": "resample"})
+    assert plan(photo.facts, asked).pixels.choice == "enlarge"

@@ -29,6 +29,8 @@ class Measured:
     lean : (float, float) or None
         By how many degrees, clockwise, its long edges lean from level and upright, and how sure
         that is, 0–1; None where there are too few.
+    kind : str
+        What the picture seems to be: ``photo``, ``lettering`` or ``drawing``.
     places : tuple of (str, int, int)
         Where each tell-tale shows best: its name, x and y in the upright photo.
     """
@@ -40,6 +42,7 @@ class Measured:
     true_share: float = 1.0
     places: tuple[tuple[str, int, int], ...] = ()
     lean: tuple[float, float] | None = None
+    kind: str = "photo"
 
     def plain(self) -> dict[str, Any]:
         """Return the figures as JSON has them."""
@@ -64,6 +67,7 @@ class Measured:
             edge_px=None if edge is None else float(edge),
             places=places,
             lean=None if lean is None else (float(lean[0]), float(lean[1])),
+            kind=str(value.get("kind", "photo")),
             **figures,
         )
 

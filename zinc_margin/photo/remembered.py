@@ -11,7 +11,7 @@ from pathlib import Path
 
 from .facts import Facts, Measured
 
-EDITION = 3
+EDITION = 4
 """Goes up when the detectors change."""
 
 _MOST_KEPT = 2000

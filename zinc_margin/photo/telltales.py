@@ -9,6 +9,7 @@ from .blocks import blocks_of
 from .colour import Colour
 from .edges import Edges, edges_of
 from .facts import Measured
+from .kind import kind_of
 from .origin import true_share
 from .sample import sample
 from .sights import sights
@@ -42,6 +43,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
         halo=halo,
         edge_px=sigma,
         true_share=true_share(pieces),
+        kind=kind_of(codes),
         lean=level.lean_of(level.small_tones(codes)),
         places=tuple(
             (name, place[0], place[1])

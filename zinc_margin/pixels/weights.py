@@ -13,7 +13,7 @@ from numpy.polynomial import Chebyshev, Polynomial
 from ..plan.kernels import SUPPORT
 from . import loops
 
-METHODS: dict[str, int] = {"lanczos": 0, "mitchell": 1, "edges": 1, "catmull-rom": 2, "blocks": 3}
+METHODS: dict[str, int] = {"lanczos": 0, "mitchell": 1, "edges": 0, "catmull-rom": 2, "blocks": 3}
 """The kernels' numbers in the compiled loops."""
 
 _TERMS = 12
@@ -21,7 +21,7 @@ _TERMS = 12
 
 def steepness(method: str | None, scale: float) -> float:
     """Return how much steeper edges are made: with the enlargement, for lettering and drawings."""
-    return min(2.5, max(0.0, 0.8 * (scale - 1))) + 0.001 if method == "edges" else 0.0
+    return min(3.0, max(0.0, 1.1 * (scale - 1))) + 0.001 if method == "edges" else 0.0
 
 
 HOLD = 2.0

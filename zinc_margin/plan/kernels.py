@@ -14,17 +14,16 @@ from functools import cache
 import numpy as np
 
 SUPPORT: dict[str, float] = {
-    "lanczos": 3.0, "mitchell": 2.0, "catmull-rom": 2.0, "edges": 2.0, "blocks": 0.5,
+    "lanczos": 3.0, "mitchell": 2.0, "catmull-rom": 2.0, "edges": 3.0, "blocks": 0.5,
 }  # fmt: skip
 """Half-width of each kernel, in samples."""
 
 CUBICS: dict[str, tuple[float, float]] = {
     "mitchell": (1 / 3, 1 / 3),
     "catmull-rom": (0.0, 0.5),
-    "edges": (1 / 3, 1 / 3),
     "smooth": (1.0, 0.0),
 }
-"""(B, C) of the cubics; ``edges`` is Mitchell's, steepened afterwards; ``smooth`` the B-spline."""
+"""(B, C) of the cubics; ``smooth`` is the B-spline (``edges`` is Lanczos, made steeper)."""
 
 
 def leaning(crisp: float) -> float:
@@ -42,7 +41,7 @@ def leaning(crisp: float) -> float:
 def kernel(method: str, x: np.ndarray) -> np.ndarray:
     """Return the kernel's value at distances `x`, in samples."""
     x = np.abs(np.asarray(x, np.float64))
-    if method == "lanczos":
+    if method in ("lanczos", "edges"):
         return np.where(x < 3, np.sinc(x) * np.sinc(x / 3), 0.0)
     if method == "blocks":
         return np.where(x <= 0.5, 1.0, 0.0)

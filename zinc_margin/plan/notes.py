@@ -179,6 +179,16 @@ def _crop(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
 
 def _pixels(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
     pixels, docket = plan.pixels, plan.docket
+    measured = tells.measured_of(facts, plan)
+    suits = measured.kind if measured is not None else "photo"
+    if suits != "photo" and docket.pixels.kind == "photo" and pixels.choice != "keep":
+        what = {"lettering": "lettering or a line drawing", "drawing": "a drawing of pixels"}[suits]
+        yield Note(
+            "kind", "pixels",
+            f"This looks like {what}, not like a photograph; it can be resampled so that its edges "
+            "stay clean.",
+            (("Take it for that", _change(docket, "pixels", kind=suits, method=None)),),
+        )  # fmt: skip
     if pixels.choice == "turn":
         yield Note(
             "turn-resamples", "pixels",
