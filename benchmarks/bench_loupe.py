@@ -56,8 +56,8 @@ def main() -> None:
                 theirs.append(time.perf_counter() - began)
             mine, other = statistics.median(ours), statistics.median(theirs)
             print(
-                f"{name}, turned {turn}°: {mine * 1e3:.0f} ms, {mine / other:.1f} of Pillow's resize "
-                f"and unsharp mask of the same part; under 100 ms is asked: "
+                f"{name}, turned {turn}°: {mine * 1e3:.0f} ms, {mine / other:.1f} of Pillow's "
+                f"resize and unsharp mask of the same part; under 100 ms is asked: "
                 f"{'met' if mine < 0.1 else 'NOT met'}"
             )
 

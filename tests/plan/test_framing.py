@@ -15,7 +15,7 @@ from zinc_margin.docket.docket import CropLine, Docket, Frame, SizeLine
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.facts import Measured
-from zinc_margin.plan import framing
+from zinc_margin.plan import framing, turns
 from zinc_margin.plan.geometry import Turned
 from zinc_margin.plan.notes import notes_for
 from zinc_margin.plan.planning import plan
@@ -190,7 +190,7 @@ def test_turning_keeps_the_frames_place_on_the_picture(first, second, x, y, mirr
     before = turned.share_of(
         float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
     )
-    docket = framing.turned_by(made, second)
+    docket = turns.turned_by(made, second)
     again = plan(facts, docket)
     inside(again)
     now = docket.crop.frame
@@ -207,17 +207,17 @@ def test_four_quarters_make_a_whole_and_two_mirrors_nothing():
     made = planned(frame=frame)
     docket = made.docket
     for _ in range(4):
-        docket = framing.quarter(plan(FACTS, docket), right=True)
+        docket = turns.quarter(plan(FACTS, docket), right=True)
         inside(plan(FACTS, docket))
     assert docket.crop.frame == frame and docket.crop.turn == 0
-    once = framing.mirrored(plan(FACTS, framing.turned_by(made, Fraction(3))))
+    once = turns.mirrored(plan(FACTS, turns.turned_by(made, Fraction(3))))
     assert once.crop.mirror and once.crop.turn == -3
-    twice = framing.mirrored(plan(FACTS, once))
+    twice = turns.mirrored(plan(FACTS, once))
     assert not twice.crop.mirror and twice.crop.turn == 3
     placed = plan(FACTS, docket_of("20x20cm", crop={"place_x": Fraction(1, 5)}))
-    right = framing.quarter(placed, right=True)
+    right = turns.quarter(placed, right=True)
     assert right.crop.place_y == Fraction(1, 5) and right.crop.place_x is None
-    assert framing.quarter(plan(FACTS, right), right=False).crop == placed.docket.crop
+    assert turns.quarter(plan(FACTS, right), right=False).crop == placed.docket.crop
 
 
 @given(st.floats(-44, 44), st.sampled_from([0, 90, 180, 270]), ANGLES)
@@ -225,7 +225,7 @@ def test_a_line_along_an_edge_levels_it(lean, axis, turn):
     made = planned(turn=turn)
     angle = math.radians(lean + axis)
     end = (1000 + 700 * math.cos(angle), 800 + 700 * math.sin(angle))
-    found = framing.levelled(made, (1000, 800), end).crop.turn
+    found = turns.levelled(made, (1000, 800), end).crop.turn
     assert math.isclose((float(found) - (float(turn) - lean) + 180) % 360 - 180, 0, abs_tol=0.0051)
 
 

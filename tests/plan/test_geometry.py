@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.docket import Frame
-from zinc_margin.plan import framing
+from zinc_margin.plan import framing, turns
 from zinc_margin.plan.geometry import Turned, whole_pixels
 from zinc_margin.plan.planning import plan
 
@@ -166,6 +166,6 @@ def test_turning_keeps_an_own_frame_inside(first, second):
     frame = framing.current_frame(made)
     inner = inner_half(frame)
     made = plan(facts, framing.with_frame(made, inner))
-    turned = plan(facts, framing.turned_by(made, second))
+    turned = plan(facts, turns.turned_by(made, second))
     assert turned.turned.holds(turned.crop)
     assert -180 < turned.docket.crop.turn <= 180

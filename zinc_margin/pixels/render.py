@@ -18,7 +18,7 @@ from ..photo.pixels import Photo
 from ..plan.eye import BROAD
 from ..plan.kernels import SUPPORT, leaning
 from ..plan.model import Plan
-from . import loops, tones
+from . import loops, tones, turning
 from .tables import Tables, cube_table, make_tables
 from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, taps_for, widening
 
@@ -300,13 +300,13 @@ class Renderer:
                 np.empty((slab.shape[0], slab.shape[1] - 3, slab.shape[2] - 3), np.float32)
                 for _ in range(2)
             )
-            loops.range_of(slab, 4, least, most)
-            loops.turned_close(
+            turning.range_of(slab, 4, least, most)
+            turning.turned_close(
                 slab, least, most, (x0 - 0.5, y0 - 0.5), steps, (left, top), place,
                 series(method, self._lean), hold, self._steep, out,
             )  # fmt: skip
             return out
-        loops.turned(
+        turning.turned(
             slab, (x0 - 0.5, y0 - 0.5), steps, (left, top), place, METHODS[method], widen,
             SUPPORT[method], self._lean, taps, hold, self._steep, out,
         )  # fmt: skip

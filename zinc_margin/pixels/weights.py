@@ -74,13 +74,14 @@ def axis(
     taps = taps_for(method, float(scale))
     starts = np.empty(count, np.int64)
     weights = np.empty((count, taps))
-    # exact to the last bit and dependent on the absolute place alone
+    # exact to the last bit and dependent on the absolute place alone: whole numbers over one
+    # denominator, and a single rounding
     step, half = 1 / scale, Fraction(1, 2)
-    for index in range(count):
-        centre = float(offset + (first + index + half) * step - half)
-        starts[index] = loops.fill_weights(
-            METHODS[method], centre, widen, SUPPORT[method], lean, weights[index]
-        )
+    start = offset + (first + half) * step - half
+    over = start.denominator * step.denominator
+    begin, along = start.numerator * step.denominator, step.numerator * start.denominator
+    centres = np.array([(begin + index * along) / over for index in range(count)])
+    loops.fill_axis(METHODS[method], centres, widen, SUPPORT[method], lean, starts, weights)
     if method == "blocks":
         near = (0, 0)
     else:

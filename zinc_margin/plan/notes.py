@@ -10,8 +10,8 @@ from ..docket.docket import Docket
 from ..measure import words
 from ..measure.resolution import round_half_up
 from ..photo.facts import Facts
-from . import framing, tells
 from . import reach as reaching
+from . import tells, turns
 from .amounts import LEAST_QUALITY
 from .model import Note, Plan
 
@@ -150,7 +150,7 @@ def _level(facts: Facts, plan: Plan) -> Iterator[Note]:
         "level", "crop",
         f"Its long edges {sure} lean {degrees}° {way} (confidence {confidence:.0%}). If they were "
         "meant level or upright:",
-        ((f"Turn it back by {degrees}°", framing.turned_by(plan, line.turn - seen)),),
+        ((f"Turn it back by {degrees}°", turns.turned_by(plan, line.turn - seen)),),
     )  # fmt: skip
 
 

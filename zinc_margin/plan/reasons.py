@@ -37,12 +37,11 @@ def reason(
     return f"{looks}: too near for its pixels."
 
 
+def reason_for(effective: float, plan: Plan, units: str = "cm") -> str:
+    """Say why another size of a plan's photo would have its grade."""
+    return reason(effective, float(plan.target_ppi), float(plan.floor_ppi), plan.distance_mm, units)
+
+
 def reason_of(plan: Plan, units: str = "cm") -> str:
     """Say why a planned print has its grade."""
-    return reason(
-        float(plan.effective_ppi),
-        float(plan.target_ppi),
-        float(plan.floor_ppi),
-        plan.distance_mm,
-        units,
-    )
+    return reason_for(float(plan.effective_ppi), plan, units)

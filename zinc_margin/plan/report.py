@@ -10,7 +10,7 @@ from .compare import Carried
 from .ladder import Rung
 from .model import Plan, Sides
 from .reach import maker_of, reach
-from .reasons import reason, reason_of
+from .reasons import reason_for, reason_of
 
 SCHEMA = 1
 
@@ -119,9 +119,7 @@ def rung_report(rung: Rung, plan: Plan) -> dict[str, Any]:
         "enlargement": rung.enlargement,
         "sharp_from_mm": rung.sharp_from_mm,
         "grade": rung.grade,
-        "reason": reason(
-            rung.effective_ppi, float(plan.target_ppi), float(plan.floor_ppi), plan.distance_mm
-        ),
+        "reason": reason_for(rung.effective_ppi, plan),
     }
 
 

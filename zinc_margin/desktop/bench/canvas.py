@@ -19,6 +19,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from ...measure.words import unit as unit_name
+from ...plan.model import Plan
 from .. import theme
 from ..state import Print, Table
 
@@ -148,6 +149,17 @@ def _haloed(words: str, face: str, tone: str, ratio: float) -> QPixmap:
     painter.drawText(at, words)
     painter.end()
     return picture
+
+
+def seen_part(plan: Plan, frame: QRectF) -> QRectF:
+    """Return what a mat or a borderless driver leaves to be seen of a print drawn in a frame."""
+    lost = plan.unseen_mm
+    across = frame.width() / float(plan.size.width_mm)
+    down = frame.height() / float(plan.size.height_mm)
+    return frame.adjusted(
+        float(lost.left) * across, float(lost.top) * down,
+        -float(lost.right) * across, -float(lost.bottom) * down,
+    )  # fmt: skip
 
 
 def fitted(width: float, height: float, room: QRectF) -> QRectF:

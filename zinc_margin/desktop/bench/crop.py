@@ -9,7 +9,7 @@ from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QWheelE
 
 from ...docket.docket import Frame
 from ...measure.errors import ZincError
-from ...plan import framing
+from ...plan import framing, turns
 from ..state import Print, Table
 from .canvas import ARROWS, Bench, fitted
 from .crop_painting import CropPainting
@@ -233,7 +233,7 @@ class CropBench(Bench):
             if line.length() > _NEAR:
                 ends = self._place(one, line.p1()), self._place(one, line.p2())
                 self.leave()
-                self.table.lay(framing.levelled(one.plan(), *ends))
+                self.table.lay(turns.levelled(one.plan(), *ends))
             self.update()
             return
         if self.grip:
@@ -259,7 +259,7 @@ class CropBench(Bench):
         plan = one.plan()
         if event.modifiers() & _CTRL:
             step = Fraction(1 if notches > 0 else -1, 10)
-            self.table.lay(framing.turned_by(plan, one.docket.crop.turn + step))
+            self.table.lay(turns.turned_by(plan, one.docket.crop.turn + step))
         elif one.docket.crop.fit == "trim":
             times = Fraction(100, 104) if notches > 0 else Fraction(104, 100)
             frame = framing.scaled(plan, framing.current_frame(plan), times)

@@ -10,11 +10,11 @@ from PySide6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPainterPath,
 
 from ...measure import words
 from ...plan.consequences import live
-from ...plan.framing import lean_of
+from ...plan.turns import lean_of
 from .. import theme
 from ..imaging import preview, turned_transform
 from ..state import Print
-from .canvas import halo_text, shadow
+from .canvas import halo_text, seen_part, shadow
 from .guides import guide_lines, paint_lines
 
 if TYPE_CHECKING:
@@ -169,15 +169,7 @@ class CropPainting:
     def _safe(self, one: Print, frame: QRectF) -> QRectF | None:
         """Return what a mat or a borderless driver leaves to be seen."""
         plan = one.plan()
-        lost = plan.unseen_mm
-        if not lost.any:
-            return None
-        across = frame.width() / float(plan.size.width_mm)
-        down = frame.height() / float(plan.size.height_mm)
-        return frame.adjusted(
-            float(lost.left) * across, float(lost.top) * down,
-            -float(lost.right) * across, -float(lost.bottom) * down,
-        )  # fmt: skip
+        return seen_part(plan, frame) if plan.unseen_mm.any else None
 
     def _paint_unseen(self, painter: QPainter, one: Print, frame: QRectF) -> None:
         """Draw what will not be seen of the print though it is printed."""

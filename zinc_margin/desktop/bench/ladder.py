@@ -28,7 +28,7 @@ from ...plan.consequences import size_name
 from ...plan.ladder import Rung
 from ...plan.model import Plan
 from ...plan.reach import GRADES
-from ...plan.reasons import reason, reason_of
+from ...plan.reasons import reason_for, reason_of
 from ..parts import Choice, Link, stacked, text
 from ..state import Print, Table
 from .mine import Mine
@@ -258,13 +258,7 @@ class LadderBench(QWidget):
         )
         frame = rung.way.frame if rung.way is not None else None
         outer = f", in a {words.pair(*frame, units)} frame" if frame is not None else ""
-        why = reason(
-            rung.effective_ppi,
-            float(plan.target_ppi),
-            float(plan.floor_ppi),
-            plan.distance_mm,
-            units,
-        )
+        why = reason_for(rung.effective_ppi, plan, units)
         return Row(cells, f"{size_name(rung.size, units)}{outer}\n{why}")
 
     def _photo_row(self, row: Carried) -> Row:
@@ -346,13 +340,7 @@ class LadderBench(QWidget):
         if rung.enlargement > 1:
             asked = words.resolution(plan.target_ppi, units)
             more = f" Enlarged {words.times(rung.enlargement)} it has the {asked} asked."
-        why = reason(
-            rung.effective_ppi,
-            float(plan.target_ppi),
-            float(plan.floor_ppi),
-            plan.distance_mm,
-            units,
-        )
+        why = reason_for(rung.effective_ppi, plan, units)
         self.readout.setText(
             f"{size_name(rung.size, units)}: {rung.grade}, "
             f"{words.share(rung.trimmed_share)} trimmed. {why}{more}"

@@ -13,7 +13,7 @@ from ...plan.model import Mat, Plan
 from .. import theme
 from ..imaging import paint_print
 from ..state import Print
-from .canvas import RULER, Bench, fitted, ruler, shadow
+from .canvas import RULER, Bench, fitted, ruler, seen_part, shadow
 
 
 def _floats(pair: tuple[Fraction, Fraction]) -> tuple[float, float]:
@@ -48,7 +48,7 @@ class SheetBench(Bench):
         if mat is not None:
             self._paint_mat(painter, box, sheet, mat, scale)
         elif plan.unseen_mm.any:
-            self._paint_overspill(painter, plan, sheet, scale)
+            self._paint_overspill(painter, plan, sheet)
         around = box if mat is not None and mat.frame else sheet
         gap = 16 if mat is not None and mat.frame else 10
         upright = QPointF(around.left() - gap, sheet.bottom())
@@ -78,13 +78,9 @@ class SheetBench(Bench):
             painter.setPen(QPen(QColor("#3c3c3c"), 5))
             painter.drawRect(_centred(box, _floats(mat.frame), scale).adjusted(-2, -2, 2, 2))
 
-    def _paint_overspill(self, painter: QPainter, plan: Plan, sheet: QRectF, scale: float) -> None:
+    def _paint_overspill(self, painter: QPainter, plan: Plan, sheet: QRectF) -> None:
         """Dim what a borderless driver pushes past the paper, and draw the line."""
-        lost = plan.unseen_mm
-        seen = sheet.adjusted(
-            float(lost.left) * scale, float(lost.top) * scale,
-            -float(lost.right) * scale, -float(lost.bottom) * scale,
-        )  # fmt: skip
+        seen = seen_part(plan, sheet)
         off, hole = QPainterPath(), QPainterPath()
         off.addRect(sheet)
         hole.addRect(seen)

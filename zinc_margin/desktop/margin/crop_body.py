@@ -17,7 +17,7 @@ from ...measure import words
 from ...measure.errors import BadRequest
 from ...measure.lengths import parse_length, parse_number
 from ...measure.sizes import parse_ratio
-from ...plan import framing
+from ...plan import framing, turns
 from ...plan.model import Plan
 from ..parts import Choice, Field, Link, row, text
 from ..state import GUIDES, OFF, SURROUNDS, Print, Table
@@ -194,18 +194,18 @@ class CropBody(Body):
     def _turn_to(self, angle: Fraction) -> None:
         plan = self._plan()
         if plan is not None:
-            self.table.lay(framing.turned_by(plan, angle))
+            self.table.lay(turns.turned_by(plan, angle))
 
     def _quarter(self, right: bool) -> None:
         plan = self._plan()
         if plan is not None:
-            self.table.lay(framing.quarter(plan, right))
+            self.table.lay(turns.quarter(plan, right))
 
     def mirror_it(self) -> None:
         """Mirror what is seen."""
         plan = self._plan()
         if plan is not None:
-            self.table.lay(framing.mirrored(plan))
+            self.table.lay(turns.mirrored(plan))
 
     def _take_grid(self, typed: str) -> None:
         found = re.fullmatch(r"\s*(\d+)\s*[x×*]\s*(\d+)\s*", typed)

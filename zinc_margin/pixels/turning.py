@@ -1,0 +1,172 @@
+"""The loops that resample a turned picture, compiled; see `lookup` for what they keep to."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numba import njit
+
+from .lookup import ONE, ZERO, F
+from .loops import fill_weights, held, steeper
+
+
+@njit(cache=True, nogil=True)
+def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
+    """Write the range of every square of `span` × `span` samples, at its first sample.
+
+    planes (C, R, S) → least and most (C, R − span + 1, S − span + 1).
+    """
+    rows, columns = least.shape[1], least.shape[2]
+    low = np.empty((planes.shape[1], columns), np.float32)
+    high = np.empty((planes.shape[1], columns), np.float32)
+    for channel in range(planes.shape[0]):
+        for r in range(planes.shape[1]):
+            line = planes[channel, r]
+            low[r] = line[:columns]
+            high[r] = line[:columns]
+            for k in range(1, span):
+                shifted = line[k : k + columns]
+                for x in range(columns):
+                    value = shifted[x]
+                    low[r, x] = value if value < low[r, x] else low[r, x]
+                    high[r, x] = value if value > high[r, x] else high[r, x]
+        for r in range(rows):
+            below, above = least[channel, r], most[channel, r]
+            below[:] = low[r]
+            above[:] = high[r]
+            for k in range(1, span):
+                for x in range(columns):
+                    lower, higher = low[r + k, x], high[r + k, x]
+                    below[x] = lower if lower < below[x] else below[x]
+                    above[x] = higher if higher > above[x] else above[x]
+
+
+@njit(cache=True, nogil=True)
+def turned(  # type: ignore[no-untyped-def]
+    planes, origin, steps, first, place, method, widen, support, lean, taps, hold, steep, out
+):
+    """Resample a turned picture: planes (C, R, S), whose corner is `place`, → out (C, M, N).
+
+    origin (x, y) is where the print's corner lies among the source's samples; steps
+    (xx, xy, yx, yy) lead from one output to the next across and down; first (column, row) is
+    the first output wanted. Places are counted from the print's corner, so that tiles agree.
+    """
+    wx = np.empty(taps)
+    wy = np.empty(taps)
+    channels = planes.shape[0]
+    for row in range(out.shape[1]):
+        for column in range(out.shape[2]):
+            s = first[0] + column + 0.5
+            t = first[1] + row + 0.5
+            x = origin[0] + steps[0] * s + steps[1] * t
+            y = origin[1] + steps[2] * s + steps[3] * t
+            left = fill_weights(method, x, widen, support, lean, wx)
+            top = fill_weights(method, y, widen, support, lean, wy)
+            # the samples near enough to say how far ringing may go
+            first_i = max(0, math.floor(x - hold * widen) + 1 - left)
+            last_i = min(taps, math.ceil(x + hold * widen) - left)
+            first_j = max(0, math.floor(y - hold * widen) + 1 - top)
+            last_j = min(taps, math.ceil(y + hold * widen) - top)
+            begin = np.uintp(left - place[0])
+            for channel in range(channels):
+                total = 0.0
+                least = F(2)
+                most = F(-1)
+                for j in range(taps):
+                    line = planes[channel, top - place[1] + j]
+                    inner = 0.0
+                    for i in range(taps):
+                        inner += wx[i] * line[begin + np.uintp(i)]
+                    total += wy[j] * inner
+                    if first_j <= j < last_j:
+                        for i in range(first_i, last_i):
+                            value = line[begin + np.uintp(i)]
+                            least = value if value < least else least
+                            most = value if value > most else most
+                value = F(total)
+                if hold > 0:
+                    if steep > ZERO:
+                        value = steeper(value, least, most, steep)
+                    else:
+                        value = held(value, least, most)
+                out[channel, row, column] = min(max(value, ZERO), ONE)
+
+
+@njit(cache=True, nogil=True)
+def turned_close(  # type: ignore[no-untyped-def]
+    planes, least, most, origin, steps, first, place, series, hold, steep, out
+):
+    """Resample a turned picture that is not reduced: as `turned`, in its quicker form.
+
+    series (taps, terms) holds every tap's weight as a polynomial in the place between samples,
+    −½ to ½; least and most are those of `range_of` over 4 samples each way.
+    """
+    taps, terms = series.shape
+    columns = out.shape[2]
+    wx = np.empty((taps, columns), np.float32)
+    wy = np.empty((taps, columns), np.float32)
+    across = np.empty(columns, np.int64)
+    along = np.empty(columns, np.int64)
+    part_x = np.empty(columns, np.float32)
+    part_y = np.empty(columns, np.float32)
+    before = taps // 2 - 1
+    inner = taps // 2 - 2
+    for row in range(out.shape[1]):
+        t = first[1] + row + 0.5
+        for column in range(columns):
+            s = first[0] + column + 0.5
+            x = origin[0] + steps[0] * s + steps[1] * t
+            y = origin[1] + steps[2] * s + steps[3] * t
+            whole_x, whole_y = math.floor(x), math.floor(y)
+            across[column] = whole_x - before - place[0]
+            along[column] = whole_y - before - place[1]
+            part_x[column] = F(x - whole_x - 0.5)
+            part_y[column] = F(y - whole_y - 0.5)
+        for k in range(taps):
+            for weights, part in ((wx[k], part_x), (wy[k], part_y)):
+                for column in range(columns):
+                    weights[column] = series[k, 0]
+                for term in range(1, terms):
+                    factor = series[k, term]
+                    for column in range(columns):
+                        weights[column] = weights[column] * part[column] + factor
+        for channel in range(planes.shape[0]):
+            plane = planes[channel]
+            goal = out[channel, row]
+            if taps == 6:  # Lanczos: the usual case, written out
+                for column in range(columns):
+                    i, j = np.uintp(across[column]), np.uintp(along[column])
+                    total = ZERO
+                    for k in range(6):
+                        line = plane[j + np.uintp(k)]
+                        total += wy[k, column] * (
+                            wx[0, column] * line[i]
+                            + wx[1, column] * line[i + np.uintp(1)]
+                            + wx[2, column] * line[i + np.uintp(2)]
+                            + wx[3, column] * line[i + np.uintp(3)]
+                            + wx[4, column] * line[i + np.uintp(4)]
+                            + wx[5, column] * line[i + np.uintp(5)]
+                        )
+                    goal[column] = total
+            else:
+                for column in range(columns):
+                    i, j = np.uintp(across[column]), np.uintp(along[column])
+                    total = ZERO
+                    for k in range(taps):
+                        line = plane[j + np.uintp(k)]
+                        inside = ZERO
+                        for m in range(taps):
+                            inside += wx[m, column] * line[i + np.uintp(m)]
+                        total += wy[k, column] * inside
+                    goal[column] = total
+            for column in range(columns):
+                value = goal[column]
+                if hold > 0:
+                    i, j = across[column] + inner, along[column] + inner
+                    low, high = least[channel, j, i], most[channel, j, i]
+                    if steep > ZERO:
+                        value = steeper(value, low, high, steep)
+                    else:
+                        value = held(value, low, high)
+                goal[column] = min(max(value, ZERO), ONE)
