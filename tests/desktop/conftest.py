@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 
 import pytest
+from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QApplication
 
 from zinc_margin.desktop.application import start
@@ -42,6 +43,8 @@ def window(qapp):
     yield window
     window.close()
     window.deleteLater()
+    # a window that is only meant to go would be dressed anew by every later test
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
     QApplication.processEvents()
 
 

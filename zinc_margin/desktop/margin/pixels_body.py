@@ -24,7 +24,7 @@ class PixelsBody(Body):
     def build(self) -> None:
         self.choice = Switch(
             "Pixels",
-            (("auto", "as suits"), ("keep", "keep"), ("resample", "to the ppi asked")),
+            (("auto", "as suits"), ("keep", "keep"), ("resample", "to asked ppi")),
             lambda key: self.decide(choice=key, target=None),
         )
         self.target = Field(
