@@ -165,6 +165,8 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         frame = frame_for(facts, turned, docket, ratio)
         effective = min(frame.width / size.width_mm, frame.height / size.height_mm) * MM_PER_INCH
 
+    # judged by its exact shape: whole pixels may miss it by half of one, which nobody sees
+    judged = float(effective)
     goal_ppi = resample_ppi(docket, size, effective)
     choice = _choice(docket, effective, goal_ppi, needed)
     if choice == "keep":
@@ -216,7 +218,7 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         needed_ppi=needed,
         effective_ppi=effective,
         true_ppi=float(effective),
-        grade=reaching.grade(float(effective), float(target), float(floor), needed),
+        grade=reaching.grade(judged, float(target), float(floor), needed),
         sharp_from_mm=reaching.sharp_from(float(effective)),
         distance_mm=distance,
         sharpen=None,

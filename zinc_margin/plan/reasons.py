@@ -8,7 +8,12 @@ from .model import Plan
 
 
 def reason(
-    effective: float, target: float, floor: float, distance_mm: float, units: str = "cm"
+    effective: float,
+    target: float,
+    floor: float,
+    distance_mm: float,
+    units: str = "cm",
+    grade: str = "",
 ) -> str:
     """Say why: ``164 ppi; looks sharp from 53 cm; you chose 2.2 m: fine``.
 
@@ -18,11 +23,13 @@ def reason(
         Pixels per inch that the photo has on the print, that are asked, and the least taken.
     distance_mm : float
         From where it is seen.
+    grade : str
+        As it was judged; empty: by these figures.
     """
     own = words.resolution(effective, units)
     sharp = words.length(reaching.sharp_from(effective), units)
     seen = words.length(distance_mm, units)
-    grade = reaching.grade(effective, target, floor, reaching.needed_ppi(distance_mm))
+    grade = grade or reaching.grade(effective, target, floor, reaching.needed_ppi(distance_mm))
     asked = words.resolution(target, units)
     if grade == "full":
         return f"{own}, and {asked} are asked: met without enlarging."
@@ -44,4 +51,11 @@ def reason_for(effective: float, plan: Plan, units: str = "cm") -> str:
 
 def reason_of(plan: Plan, units: str = "cm") -> str:
     """Say why a planned print has its grade."""
-    return reason_for(float(plan.effective_ppi), plan, units)
+    return reason(
+        float(plan.effective_ppi),
+        float(plan.target_ppi),
+        float(plan.floor_ppi),
+        plan.distance_mm,
+        units,
+        plan.grade,
+    )
