@@ -5,7 +5,8 @@ from __future__ import annotations
 import time
 
 import pytest
-from PySide6.QtCore import QEvent
+from PySide6.QtCore import QEvent, Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from zinc_margin.desktop.application import start
@@ -41,6 +42,8 @@ def window(qapp):
     window = Window(Table("cm"))
     window.show()
     yield window
+    # what was held down with a gesture is held no longer: a key without modifiers says so
+    QTest.keyClick(window, Qt.Key.Key_F35)
     window.close()
     window.deleteLater()
     # a window that is only meant to go would be dressed anew by every later test

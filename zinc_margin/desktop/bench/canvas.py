@@ -11,6 +11,7 @@ from PySide6.QtGui import (
     QFont,
     QFontMetricsF,
     QPainter,
+    QPainterPath,
     QPaintEvent,
     QPen,
     QPixmap,
@@ -149,6 +150,21 @@ def _haloed(words: str, face: str, tone: str, ratio: float) -> QPixmap:
     painter.drawText(at, words)
     painter.end()
     return picture
+
+
+def fill_around(painter: QPainter, outer: QRectF, inner: QRectF, tone: QColor) -> None:
+    """Fill what lies in one rectangle and outside another."""
+    path, hole = QPainterPath(), QPainterPath()
+    path.addRect(outer)
+    hole.addRect(inner)
+    painter.fillPath(path.subtracted(hole), tone)
+
+
+def paint_unseen(painter: QPainter, frame: QRectF, seen: QRectF) -> None:
+    """Veil what will not be seen of a print, and draw the line where it ends."""
+    fill_around(painter, frame, seen, QColor(255, 255, 255, 125))
+    painter.setPen(QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine))
+    painter.drawRect(seen)
 
 
 def seen_part(plan: Plan, frame: QRectF) -> QRectF:

@@ -6,7 +6,7 @@ from fractions import Fraction
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPainterPath, QPen, QPixmap
+from PySide6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPen, QPixmap
 
 from ...measure import words
 from ...plan.consequences import live
@@ -14,7 +14,7 @@ from ...plan.turns import lean_of
 from .. import theme
 from ..imaging import preview, turned_transform
 from ..state import Print
-from .canvas import halo_text, seen_part, shadow
+from .canvas import fill_around, halo_text, paint_unseen, seen_part, shadow
 from .guides import guide_lines, paint_lines
 
 if TYPE_CHECKING:
@@ -80,12 +80,9 @@ class CropPainting:
             painter.setOpacity(1)
         elif off == "tinted":
             painter.drawPixmap(box.topLeft(), picture)
-            outside, hole = QPainterPath(), QPainterPath()
-            outside.addRect(box.adjusted(-1, -1, 1, 1))
-            hole.addRect(frame)
             veil = QColor(ground)
             veil.setAlpha(175)
-            painter.fillPath(outside.subtracted(hole), veil)
+            fill_around(painter, box.adjusted(-1, -1, 1, 1), frame, veil)
         if off != "tinted":
             painter.save()
             painter.setClipRect(frame)
@@ -159,10 +156,7 @@ class CropPainting:
             picture.left() - left * scale, picture.top() - top * scale,
             plan.pixels.width * scale, plan.pixels.height * scale,
         )  # fmt: skip
-        around, hole = QPainterPath(), QPainterPath()
-        around.addRect(sheet)
-        hole.addRect(picture)
-        painter.fillPath(around.subtracted(hole), QColor("#ffffff"))
+        fill_around(painter, sheet, picture, QColor("#ffffff"))
         painter.setPen(QPen(QColor(theme.tones().accent), 2))
         painter.drawRect(sheet)
 
@@ -176,12 +170,7 @@ class CropPainting:
         safe = self._safe(one, frame)
         if safe is None:
             return
-        lost, hole = QPainterPath(), QPainterPath()
-        lost.addRect(frame)
-        hole.addRect(safe)
-        painter.fillPath(lost.subtracted(hole), QColor(255, 255, 255, 120))
-        painter.setPen(QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine))
-        painter.drawRect(safe)
+        paint_unseen(painter, frame, safe)
         plan, units = one.plan(), self.bench.table.units
         what = "under the mat" if plan.mat is not None else "past the paper"
         painter.setFont(theme.sans(12, bold=True))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from ...measure import words
 from ...plan.consequences import file_kind
@@ -13,7 +13,7 @@ from ...plan.model import Mat, Plan
 from .. import theme
 from ..imaging import paint_print
 from ..state import Print
-from .canvas import RULER, Bench, fitted, ruler, seen_part, shadow
+from .canvas import RULER, Bench, fill_around, fitted, paint_unseen, ruler, seen_part, shadow
 
 
 def _floats(pair: tuple[Fraction, Fraction]) -> tuple[float, float]:
@@ -48,7 +48,7 @@ class SheetBench(Bench):
         if mat is not None:
             self._paint_mat(painter, box, sheet, mat, scale)
         elif plan.unseen_mm.any:
-            self._paint_overspill(painter, plan, sheet)
+            paint_unseen(painter, sheet, seen_part(plan, sheet))
         around = box if mat is not None and mat.frame else sheet
         gap = 16 if mat is not None and mat.frame else 10
         upright = QPointF(around.left() - gap, sheet.bottom())
@@ -62,13 +62,10 @@ class SheetBench(Bench):
     ) -> None:
         """Lay the mat over the print: its board, its opening, and the frame that holds it."""
         opening = _centred(box, _floats(mat.opening), scale)
-        board = QPainterPath()
-        board.addRect(_centred(box, _floats(mat.frame), scale) if mat.frame else sheet)
-        hole = QPainterPath()
-        hole.addRect(opening)
+        board = _centred(box, _floats(mat.frame), scale) if mat.frame else sheet
         tone = QColor("#efefec")
         tone.setAlpha(255 if mat.frame else 150)
-        painter.fillPath(board.subtracted(hole), tone)
+        fill_around(painter, board, opening, tone)
         painter.setPen(QPen(QColor("#9a9a97"), 1))
         painter.drawRect(opening)
         if mat.reveal < 0:  # what is hidden, as a line under the board
@@ -77,16 +74,6 @@ class SheetBench(Bench):
         if mat.frame:
             painter.setPen(QPen(QColor("#3c3c3c"), 5))
             painter.drawRect(_centred(box, _floats(mat.frame), scale).adjusted(-2, -2, 2, 2))
-
-    def _paint_overspill(self, painter: QPainter, plan: Plan, sheet: QRectF) -> None:
-        """Dim what a borderless driver pushes past the paper, and draw the line."""
-        seen = seen_part(plan, sheet)
-        off, hole = QPainterPath(), QPainterPath()
-        off.addRect(sheet)
-        hole.addRect(seen)
-        painter.fillPath(off.subtracted(hole), QColor(255, 255, 255, 130))
-        painter.setPen(QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine))
-        painter.drawRect(seen)
 
     def _paint_told(self, painter: QPainter, one: Print, plan: Plan) -> None:
         t = theme.tones()

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
+from fractions import Fraction
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
 from ...docket.docket import Docket
 from ...plan.model import Note, Plan
@@ -72,6 +75,29 @@ class Body(QWidget):
     def _say(self, why: str) -> None:
         self._said.setText(why)
         self._said.setVisible(bool(why))
+
+    def sliding(self, name: str, low: int, high: int, field: str) -> QSlider:
+        """Return a slider that writes one number of this line; a drag is one step of undo."""
+        slider = QSlider(Qt.Orientation.Horizontal)
+        slider.setRange(low, high)
+        slider.setPageStep(10)
+        slider.setAccessibleName(name)
+        slider.sliderPressed.connect(self.table.begin_drag)
+        slider.sliderReleased.connect(self.table.end_drag)
+
+        def slide(value: int) -> None:
+            one = self.table.current
+            if one is None:
+                return
+            line = replace(getattr(one.docket, self.line), **{field: Fraction(value)})
+            docket = replace(one.docket, **{self.line: line})
+            if slider.isSliderDown():
+                self.table.slide(docket)
+            else:
+                self.table.lay(docket)
+
+        slider.valueChanged.connect(slide)
+        return slider
 
     def decide(self, **fields: object) -> None:
         """Write into this line."""

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
-from fractions import Fraction
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QSlider, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from ...docket import store
 from ...measure import words
@@ -34,13 +32,7 @@ class SharpenBody(Body):
         named = tuple((paper.name, paper.name.capitalize()) for paper in papers())
         self.paper = Choice("Paper", named, lambda key: self.decide(paper=key))
         self.distance = Field("Seen from", self._take_distance, 82)
-        self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setRange(0, 200)
-        self.slider.setPageStep(10)
-        self.slider.setAccessibleName("Strength, percent")
-        self.slider.sliderPressed.connect(self.table.begin_drag)
-        self.slider.sliderReleased.connect(self.table.end_drag)
-        self.slider.valueChanged.connect(self._slide)
+        self.slider = self.sliding("Strength, percent", 0, 200, "strength")
         self.strength = Field("Strength", self._take_strength, 52)
         self.column.addLayout(row("For", self.on))
         self.column.addLayout(row("Paper", self.paper))
@@ -70,16 +62,6 @@ class SharpenBody(Body):
         for widget in (self.paper, self.slider, self.strength):
             widget.setEnabled(line.on)
         self._why.setVisible(line.on)
-
-    def _slide(self, value: int) -> None:
-        one = self.table.current
-        if one is None:
-            return
-        docket = replace(one.docket, sharpen=replace(one.docket.sharpen, strength=Fraction(value)))
-        if self.slider.isSliderDown():
-            self.table.slide(docket)
-        else:
-            self.table.lay(docket)
 
     def _take_strength(self, typed: str) -> None:
         value = parse_number(typed.replace("%", "").strip(), "percentage")

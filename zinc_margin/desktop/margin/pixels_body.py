@@ -2,11 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-from fractions import Fraction
-
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QSlider, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from ...measure import words
 from ...measure.wish import TARGETS_TYPED, parse_target
@@ -36,13 +32,7 @@ class PixelsBody(Body):
         )
         methods = (("", "as suits the kind"), *METHOD_NAMES.items())
         self.method = Choice("Method", methods, lambda key: self.decide(method=key or None), 190)
-        self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setRange(-100, 100)
-        self.slider.setPageStep(10)
-        self.slider.setAccessibleName("From smooth to crisp")
-        self.slider.sliderPressed.connect(self.table.begin_drag)
-        self.slider.sliderReleased.connect(self.table.end_drag)
-        self.slider.valueChanged.connect(self._slide)
+        self.slider = self.sliding("From smooth to crisp", -100, 100, "crisp")
         self.column.addLayout(row("Pixels", self.choice))
         self.column.addLayout(row("Or", self.target, self.hint))
         self.column.addLayout(row("Kind", self.kind))
@@ -77,13 +67,3 @@ class PixelsBody(Body):
 
     def _take_target(self, typed: str) -> None:
         self.decide(target=parse_target(typed) if typed else None)
-
-    def _slide(self, value: int) -> None:
-        one = self.table.current
-        if one is None:
-            return
-        docket = replace(one.docket, pixels=replace(one.docket.pixels, crisp=Fraction(value)))
-        if self.slider.isSliderDown():
-            self.table.slide(docket)
-        else:
-            self.table.lay(docket)
