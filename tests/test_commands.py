@@ -18,7 +18,10 @@ from zinc_margin import commands
 
 
 @pytest.fixture
-def run(capsys):
+def run(capsys, tmp_path_factory, monkeypatch):
+    # a machine without experience: what other tests taught it must not be told here
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path_factory.mktemp("state")))
+
     def call(*words):
         code = commands.main([str(word) for word in words])
         out = capsys.readouterr()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import os
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
@@ -19,6 +18,7 @@ from ..docket.docket import CropLine, Docket, FileLine, PixelsLine, SharpenLine,
 from ..measure.errors import CannotDo
 from ..measure.sizes import parse_size
 from ..photo.colour import srgb, wide_rgb
+from ..photo.keeping import own_folder, write_whole
 from . import bench, estuary, tiles
 
 EDITION = "3"
@@ -30,8 +30,7 @@ _MARK = ".zinc-margin-demo"
 
 def cache_folder() -> Path:
     """Return where the demo is kept between starts (XDG)."""
-    base = os.environ.get("XDG_CACHE_HOME") or "~/.cache"
-    return Path(base).expanduser() / "zinc-margin" / "demo"
+    return own_folder("cache") / "demo"
 
 
 def is_there(folder: Path) -> bool:
@@ -72,14 +71,14 @@ def write_demo(folder: Path, progress: Callable[[float], None] | None = None) ->
             estuary_work = pool.submit(estuary.draw, report("estuary"))
             bench_work = pool.submit(bench.draw, report("bench"))
             wall = wall_work.result()
-            store.write_whole(paths[0], _jpeg(wall, 93, (300, 300), "glazed-tile wall"))
+            write_whole(paths[0], _jpeg(wall, 93, (300, 300), "glazed-tile wall"))
             small = Image.fromarray(wall).resize((640, 427), Image.Resampling.BOX)
-            store.write_whole(paths[3], _jpeg(np.asarray(small), 38, (72, 72), None))
-            store.write_whole(paths[1], _tiff(estuary_work.result()))
-            store.write_whole(paths[2], _jpeg(bench_work.result(), 93, (72, 72), "potter's bench"))
+            write_whole(paths[3], _jpeg(np.asarray(small), 38, (72, 72), None))
+            write_whole(paths[1], _tiff(estuary_work.result()))
+            write_whole(paths[2], _jpeg(bench_work.result(), 93, (72, 72), "potter's bench"))
         for name, docket in dockets().items():
             store.save(docket, store.beside(folder / name))
-        store.write_whole(folder / _MARK, EDITION.encode())
+        write_whole(folder / _MARK, EDITION.encode())
     except OSError as why:
         raise CannotDo(f"The demo could not be written to {folder}: {why.strerror}.") from None
     return paths

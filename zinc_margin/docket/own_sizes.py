@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import os
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -12,6 +11,7 @@ from ..measure.errors import BadRequest, CannotDo
 from ..measure.lengths import plain_text
 from ..measure.sizes import PrintSize, is_known
 from ..measure.ways import Way
+from ..photo.keeping import own_folder, write_whole
 from . import store
 
 Own = PrintSize | Way
@@ -22,8 +22,7 @@ _MOST = 1000
 
 def usual_file() -> Path:
     """Return where own sizes are kept (XDG)."""
-    base = os.environ.get("XDG_DATA_HOME") or "~/.local/share"
-    return Path(base).expanduser() / "zinc-margin" / "sizes.json"
+    return own_folder("data") / "sizes.json"
 
 
 class OwnSizes:
@@ -157,6 +156,6 @@ def _write_file(path: Path, sizes: tuple[Own, ...]) -> None:
     )
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        store.write_whole(path, (text + "\n").encode("utf-8"))
+        write_whole(path, (text + "\n").encode("utf-8"))
     except OSError as why:
         raise CannotDo(f"{path} could not be written: {why.strerror}; it is as it was.") from None

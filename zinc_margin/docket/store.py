@@ -3,10 +3,7 @@
 from __future__ import annotations
 
 import json
-import os
-import secrets
 from collections.abc import Callable, Mapping
-from contextlib import suppress
 from dataclasses import fields, replace
 from fractions import Fraction
 from pathlib import Path
@@ -21,6 +18,7 @@ from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from ..measure.sizes import PrintSize
 from ..measure.ways import TARGETS, WAYS, Way
 from ..photo.facts import Facts, Measured
+from ..photo.keeping import write_whole
 from . import docket as model
 from .docket import LINES, VERSION, Docket, Frame, Line
 
@@ -318,17 +316,6 @@ def save(docket: Docket, path: Path) -> None:
         write_whole(path, to_json(docket).encode("utf-8"))
     except OSError as why:
         raise CannotDo(f"The docket {path} could not be written: {why.strerror}.") from None
-
-
-def write_whole(path: Path, data: bytes) -> None:
-    """Write a small file so that it is there whole or not at all; it may raise OSError."""
-    part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")
-    try:
-        part.write_bytes(data)
-        os.replace(part, path)
-    finally:
-        with suppress(OSError):
-            part.unlink()
 
 
 def load(path: str | Path) -> Docket:

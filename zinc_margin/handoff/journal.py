@@ -15,6 +15,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
+from ..photo.keeping import own_folder
+
 _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part")
 
 
@@ -23,14 +25,8 @@ def partial_beside(goal: Path) -> Path:
     return goal.with_name(f".{goal.name[:100]}.{secrets.token_hex(4)}.part")
 
 
-def state_folder() -> Path:
-    """Return where the program keeps what it notes about itself (XDG)."""
-    base = os.environ.get("XDG_STATE_HOME") or "~/.local/state"
-    return Path(base).expanduser() / "zinc-margin"
-
-
 def _folder() -> Path:
-    return state_folder() / "partials"
+    return own_folder("state") / "partials"
 
 
 @contextmanager

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import json
-import os
 from contextlib import suppress
+from functools import lru_cache
+from pathlib import Path
 
+from ..photo.keeping import own_folder, write_whole
 from ..plan.model import Plan
-from .journal import state_folder
 
 _NEW = 0.4
 """How much the latest run counts against those before."""
@@ -24,9 +25,23 @@ def _kind(plan: Plan) -> str:
     return f"{work}, {sharp}, {plan.file.format} {plan.file.bits}{limit}"
 
 
+def _file() -> Path:
+    return own_folder("state") / "pace.json"
+
+
 def _known() -> dict[str, float]:
     try:
-        raw = json.loads((state_folder() / "pace.json").read_text("utf-8"))
+        path = _file()
+        return dict(_read(path, path.stat().st_mtime_ns))
+    except OSError:
+        return {}
+
+
+@lru_cache(maxsize=2)
+def _read(path: Path, written: int) -> dict[str, float]:
+    """Read what is known; asked at every move of a frame, so only when it was `written` anew."""
+    try:
+        raw = json.loads(path.read_text("utf-8"))
         return {str(kind): float(pace) for kind, pace in raw["ns_per_pixel"].items()}
     except (OSError, ValueError, KeyError, TypeError, AttributeError):
         return {}
@@ -54,8 +69,6 @@ def learn(plan: Plan, seconds: float) -> None:
     before = known.get(_kind(plan), pace)
     known[_kind(plan)] = round(before + _NEW * (pace - before), 2)
     with suppress(OSError):
-        folder = state_folder()
-        folder.mkdir(parents=True, exist_ok=True)
-        part = folder / f"pace.{os.getpid()}.part"
-        part.write_text(json.dumps({"ns_per_pixel": known}, indent=2), "utf-8")
-        os.replace(part, folder / "pace.json")
+        path = _file()
+        path.parent.mkdir(parents=True, exist_ok=True)
+        write_whole(path, json.dumps({"ns_per_pixel": known}, indent=2).encode("utf-8"))

@@ -11,17 +11,17 @@ from pathlib import Path
 
 from ..measure.errors import CannotDo
 from .facts import Facts
+from .keeping import own_folder, write_whole
 
 Place = tuple[Fraction, Fraction]
 
 
 def _file_of(photo: Path) -> Path:
     """Return where a photo's mark is kept: known by name, size and time, so it may be moved."""
-    base = os.environ.get("XDG_DATA_HOME") or "~/.local/share"
     told = photo.stat()
     key = f"{photo.name}\0{told.st_size}\0{told.st_mtime_ns}"
     name = hashlib.sha256(os.fsencode(key)).hexdigest()[:32]
-    return Path(base).expanduser() / "zinc-margin" / "marks" / f"{name}.json"
+    return own_folder("data") / "marks" / f"{name}.json"
 
 
 def marked(facts: Facts) -> Facts:
@@ -47,10 +47,8 @@ def mark(photo: Path, place: Place | None) -> None:
             path.unlink(missing_ok=True)
             return
         path.parent.mkdir(parents=True, exist_ok=True)
-        part = path.with_suffix(".part")
         kept = {"photo": photo.name, "x": str(place[0]), "y": str(place[1])}
-        part.write_text(json.dumps(kept), "utf-8")
-        os.replace(part, path)
+        write_whole(path, json.dumps(kept).encode("utf-8"))
     except OSError as why:
         raise CannotDo(
             f"The mark on {photo.name} could not be kept: {why.strerror or why}."

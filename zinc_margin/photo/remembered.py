@@ -10,6 +10,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from .facts import Facts, Measured
+from .keeping import own_folder, write_whole
 
 EDITION = 4
 """Goes up when the detectors change."""
@@ -18,8 +19,7 @@ _MOST_KEPT = 2000
 
 
 def _folder() -> Path:
-    base = os.environ.get("XDG_CACHE_HOME") or "~/.cache"
-    return Path(base).expanduser() / "zinc-margin" / "measured"
+    return own_folder("cache") / "measured"
 
 
 def _place(path: Path) -> Path:
@@ -56,9 +56,7 @@ def remember(facts: Facts) -> None:
             "measured": facts.measured.plain(),
         }
         place.parent.mkdir(parents=True, exist_ok=True)
-        part = place.with_suffix(f".{os.getpid()}.part")
-        part.write_text(json.dumps(kept), "utf-8")
-        os.replace(part, place)
+        write_whole(place, json.dumps(kept).encode("utf-8"))
         _thin_out(place.parent)
 
 

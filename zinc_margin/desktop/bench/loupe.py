@@ -125,10 +125,6 @@ class LoupeBench(QWidget):
         one = self.table.current
         return self.zoom_of(one.plan()) if one is not None else 1.0
 
-    def set_zoom(self, zoom: float) -> None:
-        """Show each output pixel on so many device pixels each way."""
-        self.set_scale(next(name for name, value in _ZOOMS.items() if value == zoom))
-
     def set_scale(self, name: str) -> None:
         """Look at the whole print, in percent, at life size, or as from its distance."""
         self.scale_name = name

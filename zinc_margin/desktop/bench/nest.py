@@ -12,6 +12,7 @@ from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
 from ...measure import words
 from ...measure.sizes import PrintSize
+from ...plan.geometry import Turned
 from ...plan.hands import pointed, pulled, reach_pulled
 from ...plan.ladder import Rung
 from ...plan.model import Plan
@@ -157,8 +158,8 @@ class Nest(Bench):
             )
         ]
 
-    def _edge(self, kind: str, turned: object, ppi: Fraction, told: str) -> Edge:
-        width, height = reach(turned.set_width, turned.set_height, ppi)  # type: ignore[attr-defined]
+    def _edge(self, kind: str, turned: Turned, ppi: Fraction, told: str) -> Edge:
+        width, height = reach(turned.set_width, turned.set_height, ppi)
         return Edge(kind, float(width), float(height), told)
 
     # painting

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import os
 from contextlib import suppress
 from pathlib import Path
 
@@ -11,6 +10,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSlider, QVBoxLayout, QWidget
 
+from ...photo.keeping import own_folder, write_whole
 from .. import theme
 from ..parts import Switch, text
 
@@ -19,8 +19,7 @@ _LEAST, _MOST = 40, 600
 
 
 def _file() -> Path:
-    base = os.environ.get("XDG_CONFIG_HOME") or "~/.config"
-    return Path(base).expanduser() / "zinc-margin" / "screens.json"
+    return own_folder("config") / "screens.json"
 
 
 def _known() -> dict[str, float]:
@@ -47,9 +46,7 @@ def keep_screen_ppi(widget: QWidget, ppi: float) -> None:
     with suppress(OSError):
         path = _file()
         path.parent.mkdir(parents=True, exist_ok=True)
-        part = path.with_suffix(".part")
-        part.write_text(json.dumps(known, indent=2), "utf-8")
-        os.replace(part, path)
+        write_whole(path, json.dumps(known, indent=2).encode("utf-8"))
 
 
 class _Outline(QWidget):

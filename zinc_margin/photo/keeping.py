@@ -1,0 +1,32 @@
+"""Where the program keeps things between starts (XDG), and small files written whole."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from contextlib import suppress
+from pathlib import Path
+
+_USUAL = {
+    "cache": "~/.cache",
+    "config": "~/.config",
+    "data": "~/.local/share",
+    "state": "~/.local/state",
+}
+
+
+def own_folder(kind: str) -> Path:
+    """Return the program's folder of a kind: ``cache``, ``config``, ``data`` or ``state``."""
+    base = os.environ.get(f"XDG_{kind.upper()}_HOME") or _USUAL[kind]
+    return Path(base).expanduser() / "zinc-margin"
+
+
+def write_whole(path: Path, data: bytes) -> None:
+    """Write a small file so that it is there whole or not at all; it may raise OSError."""
+    part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")
+    try:
+        part.write_bytes(data)
+        os.replace(part, path)
+    finally:
+        with suppress(OSError):
+            part.unlink()
