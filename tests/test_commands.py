@@ -239,11 +239,14 @@ def test_an_interrupt_ends_it_cleanly(tmp_path):
 def test_demo_writes_a_folder(run, tmp_path, monkeypatch):
     from zinc_margin.demo import folder
 
-    monkeypatch.setattr(folder.tiles, "draw", lambda step: np.zeros((400, 600, 3), np.uint8))
+    for module in ("tiles", "bench", "bowls", "reeds", "waterfront", "kiln"):
+        blank = np.zeros((400, 600, 3), np.uint8)
+        monkeypatch.setattr(getattr(folder, module), "draw", lambda step, blank=blank, **_: blank)
     monkeypatch.setattr(folder.estuary, "draw", lambda step: np.zeros((320, 480, 3), np.uint16))
-    monkeypatch.setattr(folder.bench, "draw", lambda step: np.zeros((450, 300, 3), np.uint8))
     code, out, _ = run("demo", tmp_path / "demo")
-    assert code == 0 and len(out.splitlines()) == 4
+    assert code == 0 and len(out.splitlines()) == 9
+    phone = json.loads(run("reach", tmp_path / "demo" / "phone-kiln-corner.jpg", "--json")[1])
+    assert (phone["photo"]["width_px"], phone["photo"]["height_px"]) == (600, 400)
     web = json.loads(run("reach", tmp_path / "demo" / "wall-web-copy.jpg", "--json")[1])
     assert (web["photo"]["width_px"], web["photo"]["tag_ppi"]) == (640, 72)
     wide = json.loads(run("reach", tmp_path / "demo" / "estuary-dawn.tif", "--json")[1])

@@ -5,19 +5,22 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from zinc_margin.demo import bench, estuary, texture, tiles
+from zinc_margin.demo import bench, bowls, estuary, kiln, reeds, texture, tiles, waterfront
+
+MODULES = [tiles, estuary, bench, bowls, kiln, reeds, waterfront]
 
 
 @pytest.fixture
 def small(monkeypatch):
     """Draw at a tenth of the size: the same sums, in a moment."""
-    for module in (tiles, estuary, bench):
+    for module in MODULES:
         monkeypatch.setattr(module, "WIDTH", module.WIDTH // 10)
         monkeypatch.setattr(module, "HEIGHT", module.HEIGHT // 10)
     monkeypatch.setattr(tiles, "_PITCH", tiles._PITCH / 10)
+    monkeypatch.setattr(reeds, "_BLADES", reeds._BLADES // 10)
 
 
-@pytest.mark.parametrize("module", [tiles, estuary, bench], ids=lambda module: module.__name__)
+@pytest.mark.parametrize("module", MODULES, ids=lambda module: module.__name__)
 def test_pictures_are_the_same_each_time(small, module):
     seen = []
     first, second = module.draw(seen.append), module.draw(seen.append)

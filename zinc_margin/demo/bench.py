@@ -35,9 +35,9 @@ def draw(progress: Callable[[float], None]) -> np.ndarray:
         light = _shelf(light, y, x)
         light = _table(light, y, x)
         for bowl in sorted(_BOWLS, key=lambda bowl: bowl[1]):
-            light = _shadow(light, y, x, bowl)
+            light = cast(light, y, x, bowl)
         for bowl in (*_STACK, *_BOWLS):
-            light = _bowl(light, y, x, *bowl)
+            light = throw(light, y, x, *bowl)
         # a window on the left
         fall = 0.42 + 1.05 * np.exp(-(((x - 0.12) / 0.75) ** 2)) * np.exp(
             -(((y - 0.45) / 0.6) ** 2)
@@ -99,7 +99,8 @@ def _table(light: np.ndarray, y: np.ndarray, x: np.ndarray) -> np.ndarray:
     return light + (wood * contact[..., None] - light) * on[..., None]
 
 
-def _shadow(light: np.ndarray, y: np.ndarray, x: np.ndarray, bowl: tuple) -> np.ndarray:
+def cast(light: np.ndarray, y: np.ndarray, x: np.ndarray, bowl: tuple) -> np.ndarray:
+    """Darken the table to the right of a bowl's foot."""
     centre, foot, half, height, *_ = bowl
     if y[-1, 0] < foot - 0.1 or y[0, 0] > foot + 0.1:
         return light
@@ -109,15 +110,25 @@ def _shadow(light: np.ndarray, y: np.ndarray, x: np.ndarray, bowl: tuple) -> np.
     return light * (1 - 0.72 * soft)[..., None]
 
 
-def _bowl(
+def throw(
     light: np.ndarray, y: np.ndarray, x: np.ndarray, centre: float, foot: float, half: float,
     height: float, glaze: tuple[float, ...], inner: tuple[float, ...],
 ) -> np.ndarray:  # fmt: skip
+    """Set a bowl, lit from the left, into light (R, C, 3) and return it.
+
+    Parameters
+    ----------
+    y, x : ndarray (R, 1), (C,)
+        Places in parts of the picture's sides, as are the lengths that follow.
+    centre, foot, half, height : float
+        Where its axis and its foot stand, half its width at the rim, and how high it is.
+    glaze, inner : three floats
+        Its colour outside and inside, linear.
+    """
     lip = foot - height
     if y[-1, 0] < lip - 0.06 or y[0, 0] > foot + 0.03:
         return light
-    left = max(0, int((centre - half * 1.05) * WIDTH))
-    right = min(WIDTH, int((centre + half * 1.05) * WIDTH))
+    left, right = np.searchsorted(x, (centre - half * 1.05, centre + half * 1.05))
     xs = x[left:right]
     part = light[:, left:right]
     flat = half * 0.17  # how far the round rim is seen from above, in picture heights

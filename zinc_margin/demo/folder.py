@@ -14,18 +14,52 @@ import tifffile
 from PIL import Image
 
 from ..docket import store
-from ..docket.docket import CropLine, Docket, FileLine, PixelsLine, SharpenLine, SizeLine
+from ..docket.docket import (
+    CropLine,
+    Docket,
+    FileLine,
+    Line,
+    PixelsLine,
+    SharpenLine,
+    SizeLine,
+)
 from ..measure.errors import CannotDo
 from ..measure.sizes import parse_size
+from ..measure.ways import Way
 from ..photo.colour import srgb, wide_rgb
 from ..photo.keeping import own_folder, write_whole
-from . import bench, estuary, tiles
+from . import bench, bowls, estuary, kiln, reeds, tiles, waterfront
 
-EDITION = "3"
+EDITION = "4"
 """Goes up when the pictures change, so that a cached demo is drawn anew."""
 
-NAMES = ("glazed-wall.jpg", "estuary-dawn.tif", "potters-bench.jpg", "wall-web-copy.jpg")
 _MARK = ".zinc-margin-demo"
+Progress = Callable[[float], None]
+
+
+def _phone(progress: Progress) -> np.ndarray:
+    """Draw an upright picture and lay it on its side, as phones store them."""
+    upright = kiln.draw(progress, seed=79, size=(2448, 3264))
+    return np.ascontiguousarray(np.rot90(upright))
+
+
+def _jpegs(tag: int, title: str, orientation: int = 1) -> Callable[[np.ndarray], bytes]:
+    return lambda picture: _jpeg(picture, 93, tag, title, orientation)
+
+
+_PICTURES: dict[str, tuple[float, Callable[[Progress], np.ndarray], Callable[[np.ndarray], bytes]]]
+_PICTURES = {  # share of the work, what draws it, what stores it
+    "glazed-wall.jpg": (18, lambda step: tiles.draw(step), _jpegs(300, "glazed-tile wall")),
+    "estuary-dawn.tif": (12, lambda step: estuary.draw(step), lambda picture: _tiff(picture)),
+    "kiln-lichen.jpg": (11, lambda step: kiln.draw(step), _jpegs(240, "lichen on kiln brick")),
+    "stacked-bowls.jpg": (7, lambda step: bowls.draw(step), _jpegs(300, "stacked bowls")),
+    "reeds.jpg": (20, lambda step: reeds.draw(step), _jpegs(72, "reeds and wet grass")),
+    "potters-bench.jpg": (7, lambda step: bench.draw(step), _jpegs(72, "potter's bench")),
+    "waterfront.jpg": (17, lambda step: waterfront.draw(step), _jpegs(72, "the waterfront")),
+    "phone-kiln-corner.jpg": (6, lambda step: _phone(step), _jpegs(72, "a corner of the kiln", 6)),
+}
+WEB_COPY = "wall-web-copy.jpg"
+NAMES = (*_PICTURES, WEB_COPY)
 
 
 def cache_folder() -> Path:
@@ -43,8 +77,19 @@ def is_there(folder: Path) -> bool:
         return False
 
 
-def write_demo(folder: Path, progress: Callable[[float], None] | None = None) -> list[Path]:
+def write_demo(
+    folder: Path,
+    progress: Progress | None = None,
+    written: Callable[[Path], None] | None = None,
+) -> list[Path]:
     """Write the demo's photos and dockets, unless they are there.
+
+    Parameters
+    ----------
+    progress : callable, optional
+        Told the share that is done, 0 to 1.
+    written : callable, optional
+        Told each photo once it and its docket are there.
 
     Raises
     ------
@@ -53,31 +98,35 @@ def write_demo(folder: Path, progress: Callable[[float], None] | None = None) ->
     paths = [folder / name for name in NAMES]
     if is_there(folder):
         return paths
-    shares = {"wall": 0.0, "estuary": 0.0, "bench": 0.0}
-    weights = {"wall": 0.5, "estuary": 0.3, "bench": 0.2}
+    shares = dict.fromkeys(_PICTURES, 0.0)
+    total = sum(work for work, *_ in _PICTURES.values())
+    of_show = dockets()
 
-    def report(part: str) -> Callable[[float], None]:
+    def keep(name: str, data: bytes) -> None:
+        write_whole(folder / name, data)
+        store.save(of_show[name], store.beside(folder / name))
+        if written is not None:
+            written(folder / name)
+
+    def make(name: str) -> None:
+        work, draw, stored = _PICTURES[name]
+
         def step(share: float) -> None:
-            shares[part] = share
+            shares[name] = share * work / total
             if progress is not None:
-                progress(sum(shares[name] * weights[name] for name in shares))
+                progress(sum(shares.values()))
 
-        return step
+        picture = draw(step)
+        keep(name, stored(picture))
+        if name == "glazed-wall.jpg":
+            small = Image.fromarray(picture).resize((640, 427), Image.Resampling.BOX)
+            keep(WEB_COPY, _jpeg(np.asarray(small), 38, 72, None))
 
     try:
         folder.mkdir(parents=True, exist_ok=True)
         with ThreadPoolExecutor(2) as pool:
-            wall_work = pool.submit(tiles.draw, report("wall"))
-            estuary_work = pool.submit(estuary.draw, report("estuary"))
-            bench_work = pool.submit(bench.draw, report("bench"))
-            wall = wall_work.result()
-            write_whole(paths[0], _jpeg(wall, 93, (300, 300), "glazed-tile wall"))
-            small = Image.fromarray(wall).resize((640, 427), Image.Resampling.BOX)
-            write_whole(paths[3], _jpeg(np.asarray(small), 38, (72, 72), None))
-            write_whole(paths[1], _tiff(estuary_work.result()))
-            write_whole(paths[2], _jpeg(bench_work.result(), 93, (72, 72), "potter's bench"))
-        for name, docket in dockets().items():
-            store.save(docket, store.beside(folder / name))
+            for work in [pool.submit(make, name) for name in _PICTURES]:
+                work.result()
         write_whole(folder / _MARK, EDITION.encode())
     except OSError as why:
         raise CannotDo(f"The demo could not be written to {folder}: {why.strerror}.") from None
@@ -86,40 +135,71 @@ def write_demo(folder: Path, progress: Callable[[float], None] | None = None) ->
 
 def dockets() -> dict[str, Docket]:
     """Return the show's dockets by the photo that each belongs to."""
-    print_of = Docket()
+    plain = Docket()
+
+    def hung(size: str, metres: str, **lines: Line) -> Docket:
+        line = SizeLine(size=parse_size(size), distance_mm=Fraction(metres) * 1000)
+        return replace(plain, size=line, **lines)
+
     return {
-        "glazed-wall.jpg": replace(
-            print_of,
-            size=SizeLine(size=parse_size("90x60cm"), distance_mm=Fraction(1100)),
-            sharpen=SharpenLine(paper="cotton rag"),
+        "glazed-wall.jpg": hung(
+            "90x60cm", "1.1", sharpen=SharpenLine(paper="cotton rag"),
             pixels=PixelsLine(choice="resample"),
         ),
-        "estuary-dawn.tif": replace(print_of, size=SizeLine(size=parse_size("50x40cm"))),
+        "estuary-dawn.tif": replace(plain, size=SizeLine(size=parse_size("50x40cm"))),
+        # the large canvas
+        "kiln-lichen.jpg": replace(
+            hung("120x90cm", "2.5", sharpen=SharpenLine(paper="canvas")),
+            size=SizeLine(size=parse_size("120x90cm"), maker="canvas", distance_mm=Fraction(2500)),
+        ),
+        # the show's house size, in a bought mat
+        "stacked-bowls.jpg": replace(
+            plain, size=SizeLine(way=Way("mat", (Fraction(400), Fraction(400), Fraction(5)))),
+            sharpen=SharpenLine(paper="matt"),
+        ),
+        # for the projector at the opening
+        "reeds.jpg": replace(
+            plain, size=SizeLine(way=Way("screen", (Fraction(1920), Fraction(1080)))),
+            file=FileLine(format="jpeg", quality=92),
+        ),
         "potters-bench.jpg": replace(
-            print_of,
-            size=SizeLine(size=parse_size("A3+")),
+            plain, size=SizeLine(size=parse_size("A3+")),
             crop=CropLine(place_x=Fraction(1, 2), place_y=Fraction(3, 5)),
             sharpen=SharpenLine(paper="baryta"),
         ),
-        "wall-web-copy.jpg": replace(
-            print_of,
-            size=SizeLine(size=parse_size("20x30cm")),
+        # the poster over the door
+        "waterfront.jpg": replace(
+            plain,
+            size=SizeLine(
+                size=parse_size("300x80cm"), maker="roll-half", distance_mm=Fraction(3000)
+            ),
+            sharpen=SharpenLine(paper="matt"),
+        ),
+        # the lab's order
+        "phone-kiln-corner.jpg": replace(
+            plain, size=SizeLine(size=parse_size("20x15cm"), maker="lab"),
             file=FileLine(format="jpeg", quality=95),
         ),
-    }
+        WEB_COPY: replace(
+            plain, size=SizeLine(size=parse_size("20x30cm")),
+            file=FileLine(format="jpeg", quality=95),
+        ),
+    }  # fmt: skip
 
 
-def _jpeg(picture: np.ndarray, quality: int, tag: tuple[int, int], title: str | None) -> bytes:
+def _jpeg(
+    picture: np.ndarray, quality: int, tag: int, title: str | None, orientation: int = 1
+) -> bytes:
     buffer = io.BytesIO()
     exif = Image.Exif()
-    exif[0x011A], exif[0x011B], exif[0x0128] = float(tag[0]), float(tag[1]), 2
+    exif[0x011A], exif[0x011B], exif[0x0128] = float(tag), float(tag), 2
     if title:
         exif[0x010E] = f"Tidewater Kilns, {title}"
         exif[0x013B] = "Tidewater Kilns"
         exif[0x8298] = "Made up for the demo; free to use"
-        exif[0x0112] = 1
+        exif[0x0112] = orientation
     Image.fromarray(picture).save(
-        buffer, "JPEG", quality=quality, subsampling=0 if title else 2, dpi=tag,
+        buffer, "JPEG", quality=quality, subsampling=0 if title else 2, dpi=(tag, tag),
         exif=exif, **({"icc_profile": srgb().icc} if title else {}),
     )  # fmt: skip
     return buffer.getvalue()

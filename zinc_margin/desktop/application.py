@@ -71,11 +71,13 @@ def _open_demo(window: object) -> None:
                 lambda: foot.show_progress(share, f"Drawing the demo's photos, once: {share:.0%}")
             )
 
-        return demo.write_demo(folder, show)
+        # each photo goes on the rack as soon as it is there
+        return demo.write_demo(
+            folder, show, lambda path: window.reading.post(lambda: window.open_photos([path]))
+        )
 
     def done(paths: list[Path]) -> None:
         foot.rest()
-        window.open_photos(paths)
 
     def failed(why: ZincError) -> None:
         foot.rest()

@@ -1,0 +1,194 @@
+"""Train one of the networks: `python -m training.train clean|twice|fine|letters --minutes 40`.
+
+The schedule is laid over the time given, checkpoints are written every two minutes, and a run that
+was stopped goes on from its checkpoint.
+"""
+
+from __future__ import annotations
+
+import argparse
+import time
+from pathlib import Path
+
+import numpy as np
+import torch
+
+from training.damage import blur, halve, lanczos_twice, worn
+from training.drawings import drawing
+from training.nets import NETS
+from training.pictures import gathered
+
+BATCH = 16
+SIDE = 48  # input pixels of a patch, after the rim is cut off
+RIM = 8
+TOP_RATE = 1.5e-3
+LAST_RATE = 1e-5
+
+
+class Patches:
+    """Patches of the training pictures, drawn with a weight on detail."""
+
+    def __init__(self, pictures: list[np.ndarray], random: np.random.Generator) -> None:
+        self.pictures = pictures
+        self.random = random
+        self.chances = []
+        for picture in pictures:
+            down, across = np.gradient(picture)
+            energy = np.sqrt(down**2 + across**2)
+            cells = energy[: len(energy) // 32 * 32, : energy.shape[1] // 32 * 32]
+            cells = cells.reshape(cells.shape[0] // 32, 32, -1, 32).mean((1, 3))
+            weight = (cells + 0.004) ** 0.7
+            self.chances.append((weight / weight.sum(), float(weight.sum())))
+        total = np.array([c[1] for c in self.chances])
+        self.share = total / total.sum()
+
+    def one(self, side: int) -> np.ndarray:
+        """One patch (side, side), turned, mirrored and re-toned at random."""
+        random = self.random
+        which = random.choice(len(self.pictures), p=self.share)
+        picture, (weight, _) = self.pictures[which], self.chances[which]
+        cell = random.choice(weight.size, p=weight.ravel())
+        y, x = (32 * c + int(random.integers(32)) for c in divmod(int(cell), weight.shape[1]))
+        y = int(np.clip(y - side // 2, 0, picture.shape[0] - side))
+        x = int(np.clip(x - side // 2, 0, picture.shape[1] - side))
+        patch = picture[y : y + side, x : x + side]
+        patch = np.rot90(patch, int(random.integers(4)))
+        if random.random() < 0.5:
+            patch = patch[:, ::-1]
+        if random.random() < 0.3:
+            patch = 1 - patch
+        if random.random() < 0.5:
+            patch = np.clip(patch, 0, 1) ** float(np.exp(random.normal(0, 0.3)))
+        return np.ascontiguousarray(patch, np.float32)
+
+
+def batch(what: str, patches: Patches, cleaner: torch.nn.Module | None) -> tuple[torch.Tensor, ...]:
+    """Inputs, strengths and goal of one step."""
+    random = patches.random
+    side = 2 * (SIDE + 2 * RIM)
+    drawn = 1.0 if what == "letters" else 0.06
+    high = torch.from_numpy(
+        np.stack(
+            [
+                drawing(random, side) if random.random() < drawn else patches.one(side)
+                for _ in range(BATCH)
+            ]
+        )
+    )[:, None]
+    if what == "clean":
+        goal = halve(high, "area") if random.random() < 0.5 else halve(high, "bicubic")
+        goal = goal.clamp(0, 1)
+        low, strengths = worn(random, goal, 0.9)
+        return low, strengths, goal
+    # a reduction of its own for every quarter of the batch
+    low = torch.cat([_reduced(random, part, what) for part in high.chunk(4)])
+    if cleaner is not None:
+        with torch.no_grad():
+            hurt, strengths = worn(random, low[: BATCH // 4].clamp(0, 1))
+            low[: BATCH // 4] = hurt + cleaner(hurt, strengths)
+    if random.random() < 0.5:  # files come rounded to 8 bits
+        low = (low.clamp(0, 1) * 255).round() / 255
+    return low, torch.zeros(0), high
+
+
+def _reduced(random: np.random.Generator, high: torch.Tensor, what: str) -> torch.Tensor:
+    kind = random.random()
+    if what == "letters":
+        return halve(blur(high, random.uniform(0, 0.8)), "area" if kind < 0.5 else "bicubic")
+    if kind < 0.6:
+        return halve(high, "bicubic")
+    if kind < 0.7:
+        return halve(high, "lanczos" if random.random() < 0.7 else "crisp")
+    return halve(blur(high, random.uniform(0, 0.9)), "area")
+
+
+def train(what: str, minutes: float, work: Path, seed: int) -> None:
+    """Train `what` for `minutes` on top of any checkpoint in `work`."""
+    random = np.random.default_rng(seed + int(time.time()) % 100000)
+    torch.manual_seed(seed)
+    patches = Patches(gathered(work), random)
+    net = NETS[what]().to(memory_format=torch.channels_last)
+    steady = NETS[what]()
+    steady.load_state_dict(net.state_dict())
+    optimiser = torch.optim.AdamW(net.parameters(), lr=TOP_RATE, weight_decay=1e-4)
+    kept = work / f"{what}.pt"
+    spent, step = 0.0, 0
+    if kept.exists():
+        state = torch.load(kept, weights_only=True)
+        net.load_state_dict(state["net"])
+        steady.load_state_dict(state["steady"])
+        optimiser.load_state_dict(state["optimiser"])
+        spent, step = state["spent"], state["step"]
+    cleaner = None
+    if what in ("twice", "fine") and (work / "clean.pt").exists():
+        cleaner = NETS["clean"]().eval()
+        cleaner.load_state_dict(torch.load(work / "clean.pt", weights_only=True)["steady"])
+    running, ours, theirs = time.process_time(), 0.0, 0.0
+    saved = spent
+    while spent < minutes * 60:
+        done = spent / (minutes * 60)
+        rate = LAST_RATE + (TOP_RATE - LAST_RATE) * 0.5 * (1 + np.cos(np.pi * done))
+        for group in optimiser.param_groups:
+            group["lr"] = rate * min(1.0, (step + 1) / 300)
+        low, strengths, goal = batch(what, patches, cleaner)
+        if what == "clean":
+            base, made = low, low + net(low, strengths)
+            rim = RIM
+        else:
+            base = lanczos_twice(low)
+            made = base + net(low)
+            rim = 2 * RIM
+        cut = slice(rim, -rim)
+        error = (made - goal)[..., cut, cut]
+        loss = torch.sqrt(error**2 + 1e-6).mean() if done < 0.7 else _relative(error)
+        optimiser.zero_grad(set_to_none=True)
+        loss.backward()
+        torch.nn.utils.clip_grad_norm_(net.parameters(), 0.5)
+        optimiser.step()
+        step += 1
+        with torch.no_grad():
+            keep = min(0.999, step / (step + 10))
+            for slow, quick in zip(steady.parameters(), net.parameters(), strict=True):
+                slow.mul_(keep).add_(quick, alpha=1 - keep)
+            ours += float(10 * torch.log10((error**2).mean((1, 2, 3)) + 1e-7).mean())
+            plain = (base - goal)[..., cut, cut]
+            theirs += float(10 * torch.log10((plain**2).mean((1, 2, 3)) + 1e-7).mean())
+        # processor time, so that a machine shared with other work trains no less
+        now = time.process_time()
+        spent += (now - running) / torch.get_num_threads()
+        running = now
+        if step % 200 == 0:
+            print(
+                f"{what} {step} {spent / 60:.1f} min  gain {(theirs - ours) / 200:.3f} dB",
+                flush=True,
+            )
+            ours = theirs = 0.0
+        if spent - saved > 120 or spent >= minutes * 60:
+            saved = spent
+            state = {
+                "net": net.state_dict(),
+                "steady": steady.state_dict(),
+                "optimiser": optimiser.state_dict(),
+                "spent": spent,
+                "step": step,
+            }
+            beside = kept.with_suffix(".part")
+            torch.save(state, beside)
+            beside.replace(kept)
+
+
+def _relative(error: torch.Tensor) -> torch.Tensor:
+    """Mean of the patches' errors in decibels: what the examination averages."""
+    return torch.log((error**2).mean((1, 2, 3)) + 1e-5).mean() * 0.02
+
+
+if __name__ == "__main__":
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("what", choices=sorted(NETS))
+    parser.add_argument("--minutes", type=float, default=40.0)
+    parser.add_argument("--work", type=Path, default=Path("training/work"))
+    parser.add_argument("--threads", type=int, default=2)
+    parser.add_argument("--seed", type=int, default=7)
+    given = parser.parse_args()
+    torch.set_num_threads(given.threads)
+    train(given.what, given.minutes, given.work, given.seed)
