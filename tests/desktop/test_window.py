@@ -651,3 +651,25 @@ def test_nothing_is_cut_off_at_any_size(opened, size):
         for label in body(opened, opened.table.line).findChildren(QPushButton):
             if label.isVisible():
                 assert label.width() >= label.minimumSizeHint().width() - 1, label.text()
+
+
+def test_a_see_through_photo_is_laid_on_a_tone(window, tmp_path):
+    whole = np.zeros((80, 120, 4), np.uint8)
+    whole[:, 60:] = 255
+    Image.fromarray(whole).save(tmp_path / "p.png")
+    window.open_photos([tmp_path / "p.png"])
+    settled(window)
+    one = window.table.current
+    body = window.margin.bodies["photo"]
+    window.table.open_line("photo")
+    settled(window)
+    assert body.ground.isVisible() and body.ground.text() == "white"
+    assert one.seen[40, 20].tolist() == [255, 255, 255, 255]
+    body.ground.setFocus()
+    body.ground.selectAll()
+    QTest.keyClicks(body.ground, "#204060")
+    QTest.keyClick(body.ground, Qt.Key.Key_Return)
+    settled(window)
+    assert one.seen[40, 20].tolist() == [0x60, 0x40, 0x20, 255]
+    assert one.seen[40, 90].tolist() == [255, 255, 255, 255]
+    assert one.docket.photo.ground == "#204060"

@@ -18,6 +18,7 @@ from ..measure.makers import find_maker
 from ..measure.papers import find_paper
 from ..measure.resolution import parse_ppi
 from ..measure.sizes import PrintSize
+from ..measure.tones import parse_tone
 from ..measure.ways import Way, mat_of, screen, sheet_of, within
 from ..measure.wish import Wish, parse_target, parse_wish
 from ..photo.facts import Facts
@@ -66,6 +67,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--crop", metavar="L,T,W,H", help="a frame in px of the upright, turned picture")
     add("--turn", metavar="DEG", help="degrees, clockwise")
     add("--mirror", action="store_true", help="left and right exchanged, before the turn")
+    add("--ground", metavar="TONE", help="what a see-through photo is laid on: white, #f4efe4")
     add("--interest", metavar="X,Y", help="the subject, 0 to 1 each: frames keep its place")
     add("--printed-at", metavar="WHERE", help="lab, desk, desk-half, roll, press …: what it asks")
     add("--floor", metavar="N", help="the lowest ppi that you take")
@@ -100,7 +102,9 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if wish is None and (not options.docket or kept is None):
         raise BadRequest("Say how large: --size, such as --size 30x20cm.")
     changes: dict[str, dict[str, Any]] = {name: {} for name in ("size", "crop", "pixels")}
-    changes |= {"sharpen": {}, "file": {}}
+    changes |= {"sharpen": {}, "file": {}, "photo": {}}
+    if options.ground is not None:
+        changes["photo"]["ground"] = parse_tone(options.ground)
     size, crop, pixels = changes["size"], changes["crop"], changes["pixels"]
     sharpen, file = changes["sharpen"], changes["file"]
     if wish is not None:

@@ -8,6 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import tifffile
@@ -18,7 +19,6 @@ from ..docket.docket import (
     CropLine,
     Docket,
     FileLine,
-    Line,
     PixelsLine,
     SharpenLine,
     SizeLine,
@@ -137,7 +137,7 @@ def dockets() -> dict[str, Docket]:
     """Return the show's dockets by the photo that each belongs to."""
     plain = Docket()
 
-    def hung(size: str, metres: str, **lines: Line) -> Docket:
+    def hung(size: str, metres: str, **lines: Any) -> Docket:
         line = SizeLine(size=parse_size(size), distance_mm=Fraction(metres) * 1000)
         return replace(plain, size=line, **lines)
 

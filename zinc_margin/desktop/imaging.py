@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from weakref import WeakKeyDictionary
 
+import numpy as np
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPixmap, QTransform
 
+from ..photo.pixels import Photo
+from ..pixels.display import Screen, thumbnail
 from ..plan.model import Plan
 from .parts import image_of
 from .state import Print
@@ -14,23 +17,34 @@ from .state import Print
 _previews: WeakKeyDictionary[Print, tuple[int, QPixmap]] = WeakKeyDictionary()
 _crops: WeakKeyDictionary[Print, tuple[object, QPixmap]] = WeakKeyDictionary()
 _CROP_WIDTH = 600
+_PREVIEW = 1600
+
+
+def small_of(photo: Photo) -> tuple[np.ndarray, np.ndarray | None]:
+    """Return a photo's preview (H, W, 4) uint8, and its cover (H, W) where it is see-through."""
+    small = thumbnail(photo.codes, _PREVIEW)
+    cover = None
+    if photo.cover is not None:
+        cover = thumbnail(photo.cover[..., None], _PREVIEW)[..., 0]
+        cover = cover / np.float32(np.iinfo(cover.dtype).max)
+    return Screen(photo.colour, small.dtype).show(small), cover
 
 
 def preview(one: Print) -> QPixmap | None:
     """Return a photo's preview, upright and not turned; None until its pixels are there."""
-    if one.preview is None:
+    if one.seen is None:
         return None
     kept = _previews.get(one)
-    if kept is None or kept[0] != id(one.preview):
-        kept = (id(one.preview), QPixmap.fromImage(image_of(one.preview)))
+    if kept is None or kept[0] != id(one.seen):
+        kept = (id(one.seen), QPixmap.fromImage(image_of(one.seen)))
         _previews[one] = kept
     return kept[1]
 
 
 def turned_transform(one: Print, plan: Plan) -> QTransform:
     """Return the map from the preview's pixels to the turned picture's own."""
-    assert one.preview is not None
-    height, width = one.preview.shape[:2]
+    assert one.seen is not None
+    height, width = one.seen.shape[:2]
     box_w, box_h = (float(side) for side in plan.turned.box)
     across, down = plan.turned.width / width, plan.turned.height / height
     return (
@@ -48,7 +62,7 @@ def cropped_preview(one: Print, plan: Plan) -> QPixmap | None:
     if source is None:
         return None
     pixels = plan.pixels
-    key = (id(one.preview), plan.crop, plan.picture, plan.turned, pixels.width, pixels.height)
+    key = (id(one.seen), plan.crop, plan.picture, plan.turned, pixels.width, pixels.height)
     kept = _crops.get(one)
     if kept is not None and kept[0] == key:
         return kept[1]

@@ -18,6 +18,7 @@ from ..docket.docket import Docket
 from ..docket.own_sizes import OwnSizes
 from ..measure.errors import BadRequest
 from ..measure.sizes import PrintSize
+from ..measure.tones import WHITE, parts_of
 from ..measure.ways import Way
 from ..photo.facts import Facts
 from ..photo.marks import mark
@@ -42,6 +43,8 @@ class Print:
     ----------
     preview : ndarray (H, W, 4), uint8, or None
         For the screen; None until the pixels have been read.
+    cover : ndarray (H, W), float32, or None
+        How much the preview covers where the photo is see-through; it lies on white.
     photo : Photo or None
         Decoded, while it is among those kept.
     """
@@ -50,7 +53,9 @@ class Print:
     history: list[Docket]
     at: int = 0
     preview: np.ndarray | None = None
+    cover: np.ndarray | None = None
     photo: Photo | None = None
+    _seen: tuple[str, np.ndarray] | None = field(default=None, repr=False)
     _keyed: dict[str, Plan] = field(default_factory=dict, repr=False)
     _last: tuple[Docket, Plan] | None = field(default=None, repr=False)
     _rungs: tuple[str, tuple[Rung, ...]] | None = field(default=None, repr=False)
@@ -64,6 +69,19 @@ class Print:
     def name(self) -> str:
         """The photo's name in the rack."""
         return self.facts.path.stem
+
+    @property
+    def seen(self) -> np.ndarray | None:
+        """The preview, laid on the docket's paper tone."""
+        ground = self.docket.photo.ground
+        if self.preview is None or self.cover is None or ground == WHITE:
+            return self.preview
+        if self._seen is None or self._seen[0] != ground:
+            tone = np.array(parts_of(ground)[::-1], np.float32) * 255 - 255
+            laid = self.preview.astype(np.float32)
+            laid[..., :3] += (1 - self.cover)[..., None] * tone
+            self._seen = (ground, np.clip(laid + 0.5, 0, 255).astype(np.uint8))
+        return self._seen[1]
 
     def plan(self) -> Plan:
         """The plan of the docket as it stands."""
@@ -268,10 +286,13 @@ class Table:
         self._tell("photos")
         self._tell("active")
 
-    def decoded(self, one: Print, photo: Photo, preview: np.ndarray) -> None:
+    def decoded(
+        self, one: Print, photo: Photo, preview: np.ndarray, cover: np.ndarray | None = None
+    ) -> None:
         """Keep a photo's pixels, letting go of the photo that was looked at longest ago."""
         one.learn(replace(photo.facts, interest=one.facts.interest))
         one.preview = preview
+        one.cover = one.cover if cover is None else cover
         one.photo = photo
         self._recent = [kept for kept in self._recent if kept is not one] + [one]
         while len(self._recent) > KEPT_PHOTOS:

@@ -33,7 +33,6 @@ from ..measure.errors import BadRequest, ZincError
 from ..photo.header import read_header
 from ..photo.marks import marked
 from ..photo.pixels import Photo, measured_photo, read_photo
-from ..pixels.display import Screen, thumbnail
 from ..plan.places import on_print
 from . import theme
 from .bench.crop import CropBench
@@ -41,6 +40,7 @@ from .bench.ladder import LadderBench
 from .bench.loupe import LoupeBench
 from .bench.photo import PhotoBench
 from .bench.sheet import SheetBench
+from .imaging import small_of
 from .keys import KeySheet
 from .making import Making
 from .margin.bodies import SizeBody
@@ -51,7 +51,6 @@ from .rack import Rack
 from .state import GUIDES, OFF, SURROUNDS, Print, Table
 from .work import Job, Lane
 
-_PREVIEW = 1600
 _OPENABLE = (
     "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.JPG *.JPEG *.PNG *.TIF *.TIFF);;All files (*)"
 )
@@ -216,17 +215,16 @@ class Window(QMainWindow):
         path = one.facts.path
         has_preview = one.preview is not None
 
-        def work(job: Job) -> tuple[Photo, object]:
+        def work(job: Job) -> tuple[Photo, object, object]:
             photo = read_photo(path, measured=False)
             if has_preview:
-                return photo, None
-            small = thumbnail(photo.codes, _PREVIEW)
-            return photo, Screen(photo.colour, small.dtype).show(small)
+                return photo, None, None
+            return photo, *small_of(photo)
 
-        def done(found: tuple[Photo, object]) -> None:
+        def done(found: tuple[Photo, object, object]) -> None:
             if one in self.table.prints:
                 shown = one.preview if found[1] is None else found[1]
-                self.table.decoded(one, found[0], shown)  # type: ignore[arg-type]
+                self.table.decoded(one, found[0], shown, found[2])  # type: ignore[arg-type]
                 self._measure(one)
 
         def failed(why: ZincError) -> None:

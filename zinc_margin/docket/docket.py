@@ -9,6 +9,7 @@ from typing import Any, ClassVar
 
 from ..measure.papers import usual_paper
 from ..measure.sizes import PrintSize
+from ..measure.tones import WHITE
 from ..measure.ways import Way
 from ..photo.facts import Measured
 
@@ -31,10 +32,12 @@ class Line:
 
 @dataclass(frozen=True)
 class PhotoLine(Line):
-    """1: the photo itself; nothing is decided, but what was measured is kept.
+    """1: the photo itself, and what was measured of it.
 
     Attributes
     ----------
+    ground : str
+        The paper tone on which a see-through photo is laid before anything else, ``#rrggbb``.
     digest : str or None
         SHA-256 of the photo's file as it was measured.
     measured : Measured or None
@@ -42,6 +45,7 @@ class PhotoLine(Line):
     """
 
     title: ClassVar[str] = "Photo"
+    ground: str = WHITE
     digest: str | None = None
     measured: Measured | None = None
 

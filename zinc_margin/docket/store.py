@@ -16,6 +16,7 @@ from ..measure.makers import find_maker
 from ..measure.papers import find_paper
 from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from ..measure.sizes import PrintSize
+from ..measure.tones import parse_tone
 from ..measure.ways import TARGETS, WAYS, Way
 from ..photo.facts import Facts, Measured
 from ..photo.keeping import write_whole
@@ -102,6 +103,13 @@ def _paper(value: Any) -> str:
         raise _Wrong(f"must be a paper that is known: {why}") from None
 
 
+def _tone(value: Any) -> str:
+    try:
+        return parse_tone(_text(value))
+    except BadRequest as why:
+        raise _Wrong(f"must be a tone: {why}") from None
+
+
 def _size(value: Any) -> PrintSize:
     if not isinstance(value, Mapping):
         raise _Wrong("must hold width_mm and height_mm")
@@ -163,7 +171,7 @@ def _or_none(read: Callable[[Any], Any]) -> Callable[[Any], Any]:
 
 _ppi = _number(LOWEST_PPI, HIGHEST_PPI)
 _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
-    "photo": {"digest": _or_none(_text), "measured": _or_none(_measured)},
+    "photo": {"ground": _tone, "digest": _or_none(_text), "measured": _or_none(_measured)},
     "size": {
         "size": _or_none(_size), "way": _or_none(_way),
         "lie": _one_of("auto", "as-given", "across"),

@@ -9,6 +9,7 @@ import imagecodecs
 import numpy as np
 
 from ..measure.errors import CannotDo
+from ..measure.tones import parts_of
 from . import icc as icc_profiles
 from .icc import STEPS
 
@@ -85,6 +86,37 @@ def from_icc(icc: bytes) -> Colour:
     if profile.curves is None or profile.matrix is None:
         raise CannotDo("its colour profile works by lookup tables")
     return Colour(icc, profile.name or "unnamed profile", profile.curves, profile.matrix)
+
+
+def codes_of(tone: str, colour: Colour) -> np.ndarray:
+    """Return a plain tone as encoded values of a colour space.
+
+    Parameters
+    ----------
+    tone : str
+        ``#rrggbb``, in sRGB.
+
+    Returns
+    -------
+    ndarray (C,)
+        0 to 1; what the space cannot hold is clipped.
+    """
+    even = np.linspace(0, 1, STEPS + 1)
+    linear = [
+        np.interp(part, even, curve)
+        for part, curve in zip(parts_of(tone), srgb().curves, strict=True)
+    ]
+    xyz = srgb().matrix @ linear
+    if colour.grey:
+        own = np.array([xyz[1]])
+    else:
+        own = np.linalg.solve(colour.matrix, xyz)
+    return np.array(
+        [
+            np.interp(np.clip(value, 0, 1), curve + np.arange(len(curve)) * 1e-15, even)
+            for value, curve in zip(own, colour.curves, strict=True)
+        ]
+    )
 
 
 def through_tables(codes: np.ndarray, icc: bytes, space: str) -> np.ndarray:

@@ -32,11 +32,15 @@ class Photo:
         The upright picture as stored; C is 1 or 3.
     colour : Colour
         What the codes mean.
+    cover : ndarray (H, W) or None
+        Where the photo is see-through, how much it covers, as deep as the codes; these then lie
+        on white.
     """
 
     facts: Facts
     codes: np.ndarray
     colour: Colour
+    cover: np.ndarray | None = None
 
 
 def read_photo(path: str | Path, measured: bool = True) -> Photo:
@@ -57,7 +61,7 @@ def read_photo(path: str | Path, measured: bool = True) -> Photo:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
-            codes = _decode(header)
+            codes, cover = _decode(header)
     except CannotDo as why:
         raise CannotDo(f"{name}: {why}; the photo was not opened.") from None
     except MemoryError:
@@ -69,7 +73,7 @@ def read_photo(path: str | Path, measured: bool = True) -> Photo:
             f"{name} is cut short or damaged: its pixels could not be read to the end; copy it "
             "again from where it came."
         ) from why
-    photo = Photo(recalled(header.facts), codes, _colour(header))
+    photo = Photo(recalled(header.facts), codes, _colour(header), cover)
     return measured_photo(photo) if measured else photo
 
 
@@ -93,12 +97,16 @@ def measured_photo(photo: Photo) -> Photo:
     return replace(photo, facts=facts)
 
 
-def _decode(header: Header) -> np.ndarray:
+def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
     facts = header.facts
     codes = {"JPEG": _from_pillow, "PNG": _from_png, "TIFF": _from_tiff}[facts.format](header)
     if codes.ndim == 2:
         codes = codes[..., None]
+    cover = None
     if facts.alpha:
+        cover = np.ascontiguousarray(set_upright(codes[..., -1], facts.orientation))
+        if cover.min() == np.iinfo(codes.dtype).max:
+            cover = None
         codes = _flattened(codes)
     channels = {"grey": 1, "RGB": 3, "CMYK": 4}[facts.kind]
     if codes.shape[2] < channels or codes.dtype not in (np.uint8, np.uint16):
@@ -110,7 +118,9 @@ def _decode(header: Header) -> np.ndarray:
     codes = np.ascontiguousarray(set_upright(codes, facts.orientation))
     if codes.shape[:2] != (facts.height, facts.width):
         raise ValueError("not the size that the header says")
-    return codes
+    if cover is not None and cover.dtype != codes.dtype:  # the profile's tables deepened the codes
+        cover = cover.astype(np.uint16) * np.uint16(257)
+    return codes, cover
 
 
 def _colour(header: Header) -> Colour:

@@ -19,6 +19,7 @@ from ..plan.eye import BROAD
 from ..plan.kernels import SUPPORT, leaning
 from ..plan.model import Plan
 from . import loops, tones, turning
+from .source import Source, Stored
 from .tables import Tables, cube_table, make_tables
 from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, taps_for, widening
 
@@ -51,9 +52,8 @@ class Renderer:
         self.plan = plan
         self.threads = threads or max(1, min(16, os.cpu_count() or 1))
         self.dtype = np.uint8 if (bits or plan.file.bits) == 8 else np.uint16
-        codes = photo.codes[:, ::-1] if plan.turned.mirror else photo.codes
-        self._codes = np.rot90(codes, -plan.turned.quarters)
-        self._tables: Tables = make_tables(photo.colour, photo.codes.dtype)
+        self._source: Source = Stored(photo, plan.turned, plan.docket.photo.ground)
+        self._tables: Tables = make_tables(photo.colour, self._source.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         self._lean = leaning(float(plan.docket.pixels.crisp))
         self._steep = np.float32(steepness(plan.pixels.method, float(plan.pixels.scale)))
@@ -173,7 +173,7 @@ class Renderer:
 
     def _picture(self, left: int, top: int, width: int, height: int, x: int, y: int) -> np.ndarray:
         """Render part of the picture; (x, y) is its place in the file."""
-        out = np.empty((height, width, self._codes.shape[2]), self.dtype)
+        out = np.empty((height, width, self._source.channels), self.dtype)
         if self.plan.pixels.method is None and not self._sharpens:
             stored = self._stored(left, top, width, height)
             if stored.dtype == self.dtype:
@@ -187,7 +187,7 @@ class Renderer:
 
     def _stored(self, left: int, top: int, width: int, height: int) -> np.ndarray:
         x, y = int(self.plan.crop.left) + left, int(self.plan.crop.top) + top
-        return np.ascontiguousarray(self._codes[y : y + height, x : x + width])
+        return self._source.block(y, x, height, width)
 
     # resampling
 
@@ -222,13 +222,10 @@ class Renderer:
 
     def _slab(self, left: int, top: int, width: int, height: int, table: np.ndarray) -> np.ndarray:
         """Read part of the set picture, reflected beyond its edges, as planes of floats."""
-        full_height, full_width = self._codes.shape[:2]
-        rows = reflected(np.arange(top, top + height), full_height)
-        columns = reflected(np.arange(left, left + width), full_width)
+        rows = reflected(np.arange(top, top + height), self._source.height)
+        columns = reflected(np.arange(left, left + width), self._source.width)
         y, x = int(rows.min()), int(columns.min())
-        block = np.ascontiguousarray(
-            self._codes[y : int(rows.max()) + 1, x : int(columns.max()) + 1]
-        )
+        block = self._source.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x)
         planes = np.empty((block.shape[2], height, width), np.float32)
         loops.unpack(block, table, rows - y, columns - x, planes)
         return planes

@@ -50,7 +50,10 @@ def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
         "crop": _crop(plan, units),
         "pixels": _pixels(plan, units),
         "sharpen": _sharpen(plan, units),
-        "finish": ("Plain sheet", f"The sheet is the print: {size_name(plan.size, units)}."),
+        "finish": (
+            "Plain sheet",
+            f"The sheet is the print: {_sides(plan.size, units)}.",
+        ),
         "file": _file(plan),
     }
     grave = {note.line for note in plan.notes if note.grave}
@@ -64,9 +67,13 @@ def _decided(plan: Plan, line: str) -> bool:
     return bool(own != type(own)())
 
 
+def _sides(size: PrintSize, units: str) -> str:
+    return words.pair(size.width_mm, size.height_mm, units)
+
+
 def size_name(size: PrintSize, units: str) -> str:
     """Write a print size by its name, or in the units in use."""
-    typed = words.pair(size.width_mm, size.height_mm, units)
+    typed = _sides(size, units)
     if size.label[:1].isdigit():
         return typed
     return f"{size.label}, {typed}"

@@ -15,7 +15,7 @@ from ...docket.docket import Docket
 from ...measure import words
 from ...measure.errors import ZincError
 from ...photo.pixels import Photo, read_photo
-from ...plan.consequences import entries
+from ...plan.consequences import METHOD_NAMES, entries
 from ...plan.model import Plan
 from ...plan.scales import DESK_MM, life_zoom, seen_zoom
 from .. import theme
@@ -25,7 +25,7 @@ from ..work import Job, Lane
 from .panes import Panes
 from .print_map import PrintMap, sights_of
 from .screen_size import ask_screen_ppi, screen_ppi
-from .views import Box, Looking, View, original, unsharpened
+from .views import Box, Looking, View, by_another, original, unsharpened
 
 _ZOOMS = {"50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}
 _SCALES = (
@@ -34,6 +34,8 @@ _SCALES = (
 )  # fmt: skip
 _STEPS = ("whole", *_ZOOMS)
 _MOST_KEPT = 4
+_UNTIL_KEPT = {"one 1": "other", "one 2": "plain"}
+"""What a pane shows until a candidate is kept for it."""
 
 
 class LoupeBench(QWidget):
@@ -187,6 +189,10 @@ class LoupeBench(QWidget):
             "plain": View("this print, not sharpened", unsharpened(one)),
             "original": View("the photo's own pixels", original(one)),
         }
+        other = by_another(one, plan)
+        if other is not None:
+            name = METHOD_NAMES[other.pixels.method or "lanczos"]
+            found["other"] = View(f"the same by {name}", other)
         for number, docket in enumerate(self.candidates.get(one, []), 1):
             told = entries(one.facts, one.plan_of(docket))["pixels"].decision
             found[f"one {number}"] = View(f"candidate {number}: {told}", docket)
@@ -264,7 +270,10 @@ class LoupeBench(QWidget):
             return
         plan = one.plan()
         views = self.views(one)
-        chosen = self._chosen[self._line()][: self.panes.count]
+        chosen = [
+            key if key in views else _UNTIL_KEPT.get(key, "this")
+            for key in self._chosen[self._line()][: self.panes.count]
+        ]
         shown = [views.get(key, views["this"]) for key in chosen]
         self._tell(one, plan, views, chosen, shown)
         photo, zoom, box = one.photo, self.zoom_of(plan), self.seen(plan)

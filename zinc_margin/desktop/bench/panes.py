@@ -68,8 +68,8 @@ class Panes(QWidget):
             source = 1 if at == 0 and self.swapped else at
             painter.save()
             painter.setClipRect(box)
-            painter.fillRect(box, QColor(t.panel))
             image = self.images[source]
+            painter.fillRect(box, QColor(t.panel if image is None else t.zinc))
             if image is not None and not self.stale:
                 self._paint_image(painter, image, box)
             else:

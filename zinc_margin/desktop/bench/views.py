@@ -51,6 +51,15 @@ def unsharpened(one: Print) -> Docket:
     return replace(one.docket, sharpen=replace(one.docket.sharpen, on=False))
 
 
+def by_another(one: Print, plan: Plan) -> Docket | None:
+    """Return this print's docket by another method; None where nothing is resampled."""
+    now = plan.pixels.method
+    if now is None:
+        return None
+    other = "lanczos" if now != "lanczos" else "mitchell"
+    return replace(one.docket, pixels=replace(one.docket.pixels, method=other))
+
+
 class Looking:
     """Renders regions for the screen; it keeps the renderers of the latest dockets."""
 

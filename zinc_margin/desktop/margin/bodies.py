@@ -6,11 +6,14 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
+from PySide6.QtWidgets import QWidget
+
 from ...measure import words
 from ...measure.distances import DIAGONAL, named_distances, parse_distance
 from ...measure.lengths import parse_length
 from ...measure.makers import makers, usual_maker
 from ...measure.resolution import parse_ppi
+from ...measure.tones import NAMED, parse_tone, tone_name
 from ...measure.wish import parse_wish
 from ...plan.answers import answers
 from ...plan.model import Note, Plan
@@ -57,12 +60,25 @@ class PhotoBody(Body):
         self._facts = text("", soft=True)
         self._true = text("")
         self._clean = text("")
+        self.ground = Field(
+            "Tone that shows where the photo is see-through",
+            lambda typed: self.decide(ground=parse_tone(typed or "white")),
+            82,
+            f"{', '.join(NAMED)}; or #f4efe4",
+        )
+        self._ground = QWidget()
+        laid = row("Laid on", self.ground, "where it is see-through")
+        laid.setContentsMargins(0, 0, 0, 0)
+        self._ground.setLayout(laid)
+        self.column.addWidget(self._ground)
         self.column.addWidget(self._true)
         self.column.addWidget(self._facts)
         self.column.addWidget(self._clean)
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         facts = one.facts
+        self._ground.setVisible(facts.alpha)
+        self.ground.show_value(tone_name(plan.docket.photo.ground))
         told = any(note.code == "tag-is-a-note" for note in plan.notes)
         self._true.setVisible(not told)
         self._true.setText(tag_sentence(facts, plan.target_ppi, self.table.units))

@@ -63,7 +63,7 @@ class FitChoice(QWidget):
             return
         one, units = self._wanted
         docket = one.docket
-        shown = (id(one.preview), docket, units, theme.tones())
+        shown = (id(one.seen), docket, units, theme.tones())
         self._buttons[docket.crop.fit].setChecked(True)
         if self._shown is not None and shown == self._shown:
             return

@@ -1,0 +1,47 @@
+"""Plain tones as people type them: a name or the web's notation."""
+
+from __future__ import annotations
+
+import re
+
+from .errors import BadRequest
+
+WHITE = "#ffffff"
+NAMED = {
+    "white": WHITE,
+    "black": "#000000",
+    "ivory": "#f6f1e4",
+    "pale grey": "#e2e2e2",
+    "grey": "#808080",
+    "dark grey": "#3a3a3a",
+}
+"""What papers and mats are called; any other tone is written as ``#rrggbb``."""
+
+
+def parse_tone(text: str) -> str:
+    """Return a tone as ``#rrggbb`` in sRGB.
+
+    Raises
+    ------
+    BadRequest
+    """
+    plain = " ".join(text.lower().split()).replace("gray", "grey")
+    if plain in NAMED:
+        return NAMED[plain]
+    digits = re.fullmatch(r"#?([0-9a-f]{6}|[0-9a-f]{3})", plain)
+    if digits is None:
+        known = ", ".join(NAMED)
+        raise BadRequest(f"“{text}” is no tone; type one of {known}, or #f4efe4.")
+    code = digits[1]
+    return "#" + (code if len(code) == 6 else "".join(2 * digit for digit in code))
+
+
+def tone_name(tone: str) -> str:
+    """Return a tone's name, or the tone as it is written."""
+    return next((name for name, code in NAMED.items() if code == tone), tone)
+
+
+def parts_of(tone: str) -> tuple[float, float, float]:
+    """Return red, green and blue of ``#rrggbb``, 0 to 1, in sRGB's own encoding."""
+    red, green, blue = (int(tone[at : at + 2], 16) / 255 for at in (1, 3, 5))
+    return red, green, blue

@@ -1,0 +1,64 @@
+"""What is resampled: the photo's pixels as they are set, part by part."""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+import numpy as np
+
+from ..measure.tones import WHITE
+from ..photo.colour import codes_of
+from ..photo.pixels import Photo
+from ..plan.geometry import Turned
+
+
+class Source(Protocol):
+    """Pixels that can be read part by part, the same to the bit whichever part is asked."""
+
+    height: int
+    width: int
+    channels: int
+    dtype: np.dtype
+
+    def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
+        """Return codes (height, width, C) of a part that lies inside."""
+        ...
+
+
+class Stored:
+    """A photo's stored codes, mirrored and turned by quarters, see-through parts laid on a tone.
+
+    Parameters
+    ----------
+    photo : Photo
+    turned : Turned
+        Its mirror and its quarter turns are taken.
+    ground : str
+        What shows where the photo is see-through, ``#rrggbb``.
+    """
+
+    def __init__(self, photo: Photo, turned: Turned, ground: str = WHITE) -> None:
+        self._codes = _set(photo.codes, turned)
+        self.height, self.width, self.channels = self._codes.shape
+        self.dtype = photo.codes.dtype
+        # the codes lie on white already
+        self._cover = None
+        if photo.cover is not None and ground != WHITE:
+            self._cover = _set(photo.cover, turned)
+            top = np.iinfo(self.dtype).max
+            self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
+
+    def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
+        """Return codes (height, width, C) of a part that lies inside."""
+        place = slice(top, top + height), slice(left, left + width)
+        codes = self._codes[place]
+        if self._cover is None:
+            return np.ascontiguousarray(codes)
+        most = np.iinfo(self.dtype).max
+        bare = (1 - self._cover[place].astype(np.float32) / most)[..., None]
+        laid = np.rint(codes + bare * self._added)
+        return np.clip(laid, 0, most).astype(self.dtype)
+
+
+def _set(pixels: np.ndarray, turned: Turned) -> np.ndarray:
+    return np.rot90(pixels[:, ::-1] if turned.mirror else pixels, -turned.quarters)
