@@ -148,6 +148,72 @@ def down(planes, low, high, starts, weights, near, steep, out, least, most):  # 
                 line[x] = min(max(line[x], ZERO), ONE)
 
 
+@njit(cache=True, nogil=True)
+def reduced(  # type: ignore[no-untyped-def]
+    planes, starts_x, weights_x, near_x, starts_y, weights_y, near_y, steep, out, lines
+):
+    """Reduce planes (C, R, S) → out (C, M, N): columns first, a row of outputs at a time.
+
+    Few rows then remain to be gone along, and they stay in the cache. lines (5, S) is scratch.
+    """
+    taps_x, taps_y = weights_x.shape[1], weights_y.shape[1]
+    first_x, count_x = near_x
+    first_y, count_y = near_y
+    value, low, high, least, most = lines[0], lines[1], lines[2], lines[3], lines[4]
+    length = planes.shape[2] - max(count_x, 1) + 1
+    whole = taps_x // 4 * 4
+    for channel in range(planes.shape[0]):
+        plane = planes[channel]
+        for y in range(starts_y.shape[0]):
+            start = starts_y[y]
+            value[:] = ZERO
+            for k in range(taps_y):
+                weight = weights_y[y, k]
+                row = plane[start + k]
+                for x in range(row.shape[0]):
+                    value[x] += weight * row[x]
+            line = out[channel, y]
+            for x in range(starts_x.shape[0]):
+                begin = np.uintp(starts_x[x])
+                own = weights_x[x]
+                one, two, three, four = ZERO, ZERO, ZERO, ZERO
+                for k in range(0, whole, 4):
+                    at = begin + np.uintp(k)
+                    one += own[k] * value[at]
+                    two += own[k + 1] * value[at + np.uintp(1)]
+                    three += own[k + 2] * value[at + np.uintp(2)]
+                    four += own[k + 3] * value[at + np.uintp(3)]
+                total = (one + two) + (three + four)
+                for k in range(whole, taps_x):
+                    total += own[k] * value[begin + np.uintp(k)]
+                line[x] = total
+            if count_x > 0:
+                low[:] = plane[start + first_y]
+                high[:] = plane[start + first_y]
+                for k in range(1, count_y):
+                    row = plane[start + first_y + k]
+                    for x in range(row.shape[0]):
+                        here = row[x]
+                        low[x] = here if here < low[x] else low[x]
+                        high[x] = here if here > high[x] else high[x]
+                least[:length] = low[:length]
+                most[:length] = high[:length]
+                for k in range(1, count_x):
+                    below, above = low[k : k + length], high[k : k + length]
+                    for x in range(length):
+                        lower, higher = below[x], above[x]
+                        least[x] = lower if lower < least[x] else least[x]
+                        most[x] = higher if higher > most[x] else most[x]
+                for x in range(starts_x.shape[0]):
+                    at = np.uintp(starts_x[x] + first_x)
+                    if steep > ZERO:
+                        line[x] = steeper(line[x], least[at], most[at], steep)
+                    else:
+                        line[x] = held(line[x], least[at], most[at])
+            for x in range(line.shape[0]):
+                line[x] = min(max(line[x], ZERO), ONE)
+
+
 _SMOOTH = 4
 
 

@@ -25,8 +25,8 @@ from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, ta
 
 BAND_ROWS = 512
 TILE_COLUMNS = 1024
-_REGION_TILE = 384
-"""A region is looked at: smaller tiles, so that all threads begin at once."""
+_REGION_TILE = 480
+"""A region is looked at: smaller tiles, about as large as this, so that all threads begin."""
 
 Progress = Callable[[float], None]
 
@@ -56,6 +56,7 @@ class Renderer:
         self._tables: Tables = make_tables(photo.colour, self._source.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         self._lean = leaning(float(plan.docket.pixels.crisp))
+        self._scale = plan.pixels.scale
         self._steep = np.float32(steepness(plan.pixels.method, float(plan.pixels.scale)))
         sharpen = plan.sharpen
         self._sharpens = sharpen is not None and sharpen.amount > 0
@@ -147,12 +148,11 @@ class Renderer:
             x, y = place
             if stop.is_set():
                 raise Cancelled
-            part = out[y : y + _REGION_TILE, x : x + _REGION_TILE]
+            part = out[y : y + step_y, x : x + step_x]
             self._fill(part, left + x, top + y)
 
-        places = [
-            (x, y) for y in range(0, height, _REGION_TILE) for x in range(0, width, _REGION_TILE)
-        ]
+        step_x, step_y = _even(width), _even(height)
+        places = [(x, y) for y in range(0, height, step_y) for x in range(0, width, step_x)]
         with ThreadPoolExecutor(self.threads, "region") as pool:
             for _ in pool.map(tile, places):
                 pass
@@ -251,8 +251,15 @@ class Renderer:
         slab_width = int(horizontal.starts[-1]) + horizontal.weights.shape[1] - x0
         slab_height = int(vertical.starts[-1]) + vertical.weights.shape[1] - y0
         slab = self._slab(x0, y0, slab_width, slab_height, table)
-        between = np.empty((3, 1, slab_height, width), np.float32)
         out = np.empty((slab.shape[0], height, width), np.float32)
+        if self._scale < 1:
+            loops.reduced(
+                slab, horizontal.starts - x0, horizontal.weights, horizontal.near,
+                vertical.starts - y0, vertical.weights, vertical.near, self._steep, out,
+                np.empty((5, slab_width), np.float32),
+            )  # fmt: skip
+            return out
+        between = np.empty((3, 1, slab_height, width), np.float32)
         line = np.empty((2, width), np.float32)
         # one channel after the other: what lies between the passes then stays in the cache
         for channel in range(slab.shape[0]):
@@ -337,6 +344,11 @@ class Renderer:
             cube_table(),
         )  # fmt: skip
         return kept
+
+
+def _even(side: int) -> int:
+    """Return the tile's side that divides a region's evenly."""
+    return -(-side // max(1, round(side / _REGION_TILE)))
 
 
 class _span:

@@ -99,8 +99,8 @@ def turned_close(  # type: ignore[no-untyped-def]
 ):
     """Resample a turned picture that is not reduced: as `turned`, in its quicker form.
 
-    series (taps, terms) holds every tap's weight as a polynomial in the place between samples,
-    −½ to ½; least and most are those of `range_of` over 4 samples each way.
+    series (taps, terms; both even) holds every tap's weight as a polynomial in the place between
+    samples, −½ to ½; least and most are those of `range_of` over 4 samples each way.
     """
     taps, terms = series.shape
     columns = out.shape[2]
@@ -123,14 +123,23 @@ def turned_close(  # type: ignore[no-untyped-def]
             along[column] = whole_y - before - place[1]
             part_x[column] = F(x - whole_x - 0.5)
             part_y[column] = F(y - whole_y - 0.5)
-        for k in range(taps):
-            for weights, part in ((wx[k], part_x), (wy[k], part_y)):
+        # a tap and its mirror image share their even and their odd powers
+        for weights, part in ((wx, part_x), (wy, part_y)):
+            for k in range(taps // 2):
+                own, mirrored = weights[k], weights[taps - 1 - k]
                 for column in range(columns):
-                    weights[column] = series[k, 0]
-                for term in range(1, terms):
-                    factor = series[k, term]
+                    own[column] = series[k, 0]
+                    mirrored[column] = series[k, 1]
+                for term in range(2, terms, 2):
+                    odd, even = series[k, term], series[k, term + 1]
                     for column in range(columns):
-                        weights[column] = weights[column] * part[column] + factor
+                        square = part[column] * part[column]
+                        own[column] = own[column] * square + odd
+                        mirrored[column] = mirrored[column] * square + even
+                for column in range(columns):
+                    tilt = part[column] * own[column]
+                    own[column] = mirrored[column] + tilt
+                    mirrored[column] = mirrored[column] - tilt
         for channel in range(planes.shape[0]):
             plane = planes[channel]
             goal = out[channel, row]

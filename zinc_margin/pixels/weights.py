@@ -16,7 +16,7 @@ from . import loops
 METHODS: dict[str, int] = {"lanczos": 0, "mitchell": 1, "edges": 0, "catmull-rom": 2, "blocks": 3}
 """The kernels' numbers in the compiled loops."""
 
-_TERMS = 12
+_TERMS = 10
 
 
 def steepness(method: str | None, scale: float) -> float:
@@ -95,7 +95,7 @@ def series(method: str, lean: float = 0.0) -> np.ndarray:
     """Return every tap's weight at scale 1 as a polynomial in the place between two samples.
 
     The weights themselves (`fill_weights`) are smooth between samples; fitted at Chebyshev's
-    places they are met to a few parts in 10⁹, far below what 32-bit floats can tell.
+    places they are met to about a part in 10⁷, which is what 32-bit floats can tell.
 
     Returns
     -------
