@@ -7,6 +7,7 @@ was stopped goes on from its checkpoint.
 from __future__ import annotations
 
 import argparse
+import math
 import time
 from pathlib import Path
 
@@ -114,7 +115,7 @@ def train(what: str, minutes: float, work: Path, seed: int) -> None:
     kept = work / f"{what}.pt"
     spent, step = 0.0, 0
     if kept.exists():
-        state = torch.load(kept, weights_only=True)
+        state = torch.load(kept, weights_only=False)
         net.load_state_dict(state["net"])
         steady.load_state_dict(state["steady"])
         optimiser.load_state_dict(state["optimiser"])
@@ -122,12 +123,12 @@ def train(what: str, minutes: float, work: Path, seed: int) -> None:
     cleaner = None
     if what in ("twice", "fine") and (work / "clean.pt").exists():
         cleaner = NETS["clean"]().eval()
-        cleaner.load_state_dict(torch.load(work / "clean.pt", weights_only=True)["steady"])
+        cleaner.load_state_dict(torch.load(work / "clean.pt", weights_only=False)["steady"])
     running, ours, theirs = time.process_time(), 0.0, 0.0
     saved = spent
     while spent < minutes * 60:
         done = spent / (minutes * 60)
-        rate = LAST_RATE + (TOP_RATE - LAST_RATE) * 0.5 * (1 + np.cos(np.pi * done))
+        rate = LAST_RATE + (TOP_RATE - LAST_RATE) * 0.5 * (1 + math.cos(math.pi * done))
         for group in optimiser.param_groups:
             group["lr"] = rate * min(1.0, (step + 1) / 300)
         low, strengths, goal = batch(what, patches, cleaner)

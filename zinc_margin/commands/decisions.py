@@ -8,7 +8,7 @@ from fractions import Fraction
 from typing import Any
 
 from ..docket import store
-from ..docket.docket import Docket, Frame
+from ..docket.docket import METHODS, Docket, Frame
 from ..docket.own_sizes import OwnSizes
 from ..measure.amounts import parse_bytes
 from ..measure.distances import parse_distance
@@ -75,7 +75,10 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--keep-pixels", action="store_true", help="resample nothing; only the tag changes")
     add("--pixels", metavar="N", help="of the file: 12MP, 50%%, 1.3x, 2048px (long edge), 240ppi")
     add("--kind", choices=("photo", "lettering", "drawing"), help="what the picture is")
-    add("--method", choices=("lanczos", "mitchell", "catmull-rom", "edges", "blocks"))
+    add("--method", choices=METHODS)
+    add("--clean", metavar="N", help="of JPEG's blocks, taken away first, 0 to 100")
+    add("--denoise", metavar="N", help="of the noise, likewise")
+    add("--dehalo", metavar="N", help="of old halos beside edges, likewise")
     add("--crisp", metavar="N", help="resampling from smooth (-100) to crisp (100)")
     add("--paper", metavar="PAPER", help="gloss, lustre, matt, cotton rag, canvas …")
     add(
@@ -157,6 +160,11 @@ def docket_of(options: argparse.Namespace) -> Docket:
         pixels["crisp"] = store.checked("pixels", "crisp", str(crisp))
     if options.method is not None:
         pixels["method"] = options.method
+    for name in ("clean", "denoise", "dehalo"):
+        typed = getattr(options, name)
+        if typed is not None:
+            (much,) = _numbers(typed.removesuffix("%"), 1, f"--{name}", "40")
+            pixels[name] = store.checked("pixels", name, str(much))
     if options.paper is not None:
         sharpen["paper"] = find_paper(options.paper).name
     if options.strength is not None:

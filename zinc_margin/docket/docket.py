@@ -128,6 +128,10 @@ class CropLine(Line):
     mirror: bool = False
 
 
+METHODS = ("learned", "learned-fine", "lanczos", "mitchell", "catmull-rom", "edges", "blocks")
+"""How pixels can be worked out; the first two only enlarge."""
+
+
 @dataclass(frozen=True)
 class PixelsLine(Line):
     """4: keep the pixels, or resample them.
@@ -142,9 +146,13 @@ class PixelsLine(Line):
     kind : str
         What the picture is: ``photo``, ``lettering`` (and line drawings), ``drawing`` (of pixels).
     method : str or None
-        ``lanczos``, ``mitchell``, ``catmull-rom``, ``edges`` or ``blocks``; None: by the kind.
+        ``learned``, ``learned-fine``, ``lanczos``, ``mitchell``, ``catmull-rom``, ``edges`` or
+        ``blocks``; None: what suits the kind and the enlargement.
     crisp : Fraction
         How the resampling leans: −100 (smooth) to 100 (crisp); 0 is the method as it is.
+    clean, denoise, dehalo : Fraction or None
+        How much of JPEG's blocks, of noise and of old halos is taken away first, 0 to 100; None:
+        by what was measured, when the photo is enlarged.
     """
 
     title: ClassVar[str] = "Pixels"
@@ -153,6 +161,9 @@ class PixelsLine(Line):
     kind: str = "photo"
     method: str | None = None
     crisp: Fraction = Fraction(0)
+    clean: Fraction | None = None
+    denoise: Fraction | None = None
+    dehalo: Fraction | None = None
 
 
 @dataclass(frozen=True)

@@ -21,7 +21,7 @@ from ..measure.ways import TARGETS, WAYS, Way
 from ..photo.facts import Facts, Measured
 from ..photo.keeping import write_whole
 from . import docket as model
-from .docket import LINES, VERSION, Docket, Frame, Line
+from .docket import LINES, METHODS, VERSION, Docket, Frame, Line
 
 _LARGEST_DOCKET = 1_000_000
 _LINE_TYPES: dict[str, type[Line]] = {
@@ -187,8 +187,10 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
     "pixels": {
         "choice": _one_of("auto", "keep", "resample"),
         "target": _or_none(_target), "kind": _one_of("photo", "lettering", "drawing"),
-        "method": _or_none(_one_of("lanczos", "mitchell", "catmull-rom", "edges", "blocks")),
+        "method": _or_none(_one_of(*METHODS)),
         "crisp": _number(-100, 100),
+        "clean": _or_none(_number(0, 100)), "denoise": _or_none(_number(0, 100)),
+        "dehalo": _or_none(_number(0, 100)),
     },
     "sharpen": {
         "on": _yes_or_no, "paper": _paper, "strength": _number(0, 300),

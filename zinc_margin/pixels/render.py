@@ -19,9 +19,9 @@ from ..plan.eye import BROAD
 from ..plan.kernels import SUPPORT, leaning
 from ..plan.model import Plan
 from . import loops, tones, turning
-from .source import Source, Stored
 from .tables import Tables, cube_table, make_tables
 from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, taps_for, widening
+from .worked import STOP, source_of
 
 BAND_ROWS = 512
 TILE_COLUMNS = 1024
@@ -52,11 +52,14 @@ class Renderer:
         self.plan = plan
         self.threads = threads or max(1, min(16, os.cpu_count() or 1))
         self.dtype = np.uint8 if (bits or plan.file.bits) == 8 else np.uint16
-        self._source: Source = Stored(photo, plan.turned, plan.docket.photo.ground)
+        self._source = source_of(photo, plan)
         self._tables: Tables = make_tables(photo.colour, self._source.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}
-        self._lean = leaning(float(plan.docket.pixels.crisp))
-        self._scale = plan.pixels.scale
+        learned = plan.pixels.doublings > 0
+        # a learned enlargement leans by how much of what was learned is taken
+        self._lean = 0.0 if learned else leaning(float(plan.docket.pixels.crisp))
+        self._zoom = 2**plan.pixels.doublings
+        self._scale = plan.pixels.scale / self._zoom
         self._steep = np.float32(steepness(plan.pixels.method, float(plan.pixels.scale)))
         sharpen = plan.sharpen
         self._sharpens = sharpen is not None and sharpen.amount > 0
@@ -94,6 +97,7 @@ class Renderer:
         pool = ThreadPoolExecutor(self.threads, "render")
 
         def tile(band: np.ndarray, left: int, top: int) -> None:
+            STOP.event = stop
             if not stop.is_set():
                 part = band[:, left : left + TILE_COLUMNS]
                 self._fill(part, left, top)
@@ -146,6 +150,7 @@ class Renderer:
 
         def tile(place: tuple[int, int]) -> None:
             x, y = place
+            STOP.event = stop
             if stop.is_set():
                 raise Cancelled
             part = out[y : y + step_y, x : x + step_x]
@@ -210,7 +215,7 @@ class Renderer:
             return self._slab(
                 int(crop.left) + left, int(crop.top) + top, width, height, self._tables.work
             )
-        linear = self.plan.pixels.scale < 1
+        linear = self._scale < 1
         table = self._tables.linear if linear else self._tables.work
         if self.plan.turned.square:
             planes = self._straight(method, left, top, width, height, table)
@@ -236,8 +241,8 @@ class Renderer:
         if found is None:
             crop, pixels = self.plan.crop, self.plan.pixels
             assert pixels.method is not None
-            offset = crop.left if horizontal else crop.top
-            found = axis(pixels.method, offset, pixels.scale, first, count, self._lean)
+            offset = (crop.left if horizontal else crop.top) * self._zoom
+            found = axis(pixels.method, offset, self._scale, first, count, self._lean)
             if len(self._axes) > 200:
                 self._axes.clear()
             self._axes[key] = found
@@ -277,10 +282,11 @@ class Renderer:
         self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray
     ) -> np.ndarray:
         plan = self.plan
-        scale = float(plan.pixels.scale)
+        scale = float(self._scale)
         widen, taps = widening(scale), taps_for(method, scale)
         # the map is given for the upright picture; the codes are already set by quarter turns
         x0, xx, xy, y0, yx, yy = plan.turned.set_map(plan.crop)
+        x0, y0 = x0 * self._zoom, y0 * self._zoom
         steps = np.array([xx, xy, yx, yy]) / scale
         # every output's place is counted from the print's own corner, so tiles agree to the bit
         corners = [

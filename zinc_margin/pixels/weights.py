@@ -13,7 +13,10 @@ from numpy.polynomial import Chebyshev, Polynomial
 from ..plan.kernels import SUPPORT
 from . import loops
 
-METHODS: dict[str, int] = {"lanczos": 0, "mitchell": 1, "edges": 0, "catmull-rom": 2, "blocks": 3}
+METHODS: dict[str, int] = {
+    "lanczos": 0, "learned": 0, "learned-fine": 0, "mitchell": 1, "edges": 0, "catmull-rom": 2,
+    "blocks": 3,
+}  # fmt: skip
 """The kernels' numbers in the compiled loops."""
 
 _TERMS = 10

@@ -41,7 +41,7 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan, paper: Paper) -> Sharpe
         acutance_after=found.acutance_after,
         bound=found.bound,
         halo=tells.halo_limit(measured),
-        noise=tells.coring(measured, float(plan.pixels.scale)),
+        noise=tells.coring(measured, float(plan.pixels.scale), plan.pixels.mending),
     )
 
 

@@ -8,10 +8,12 @@ from fractions import Fraction
 from ..measure import words
 from ..measure.sizes import PrintSize
 from ..photo.facts import Facts
-from .model import Plan
+from .model import Mending, Plan
 from .reach import maker_of
 
 METHOD_NAMES: dict[str, str] = {
+    "learned": "learned",
+    "learned-fine": "learned, finer and slower",
     "lanczos": "Lanczos",
     "mitchell": "bicubic, Mitchell",
     "catmull-rom": "bicubic, Catmull-Rom",
@@ -158,6 +160,8 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     pixels = plan.pixels
     size = f"{pixels.width} × {pixels.height} px, {words.megapixels(pixels.width, pixels.height)}"
     if pixels.choice == "keep":
+        if pixels.mending.any:
+            return "Keep every pixel", f"{size}. {_mended(pixels.mending)}."
         return "Keep every pixel", f"{size}. Nothing invented, nothing lost."
     assert pixels.method is not None
     name = METHOD_NAMES[pixels.method]
@@ -170,9 +174,21 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     at = words.resolution(Fraction(*pixels.tag_x), units)
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
-        return f"Enlarge {times} ×, {name}", f"{size}, at {at}; {share} invented."
+        first = f" {_mended(pixels.mending)} first." if pixels.mending.any else ""
+        return f"Enlarge {times} ×, {name}", f"{size}, at {at}; {share} invented.{first}"
     lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
     return f"Reduce to {times} ×, {name}", f"{size}, at {at}; {lost} given up."
+
+
+def _mended(mending: Mending) -> str:
+    parts = [
+        f"{name} {words.trimmed_zeros(much, 0)}"
+        for name, much in (
+            ("blocks", mending.clean), ("noise", mending.denoise), ("halos", mending.dehalo)
+        )
+        if much
+    ]  # fmt: skip
+    return f"Mended: {', '.join(parts)} %"
 
 
 def pixels_reason(plan: Plan, units: str = "cm") -> str:

@@ -47,6 +47,11 @@ class Turned:
         return self.angle % 90 == 0
 
     @cached_property
+    def slope(self) -> float:
+        """By how much what is left of the turn, after the quarters, slants: the tangent, 0 to 1."""
+        return abs(math.tan(math.radians(float(self.angle - 90 * round_half_up(self.angle / 90)))))
+
+    @cached_property
     def set_width(self) -> int:
         """The picture's width after the quarter turns alone."""
         return self.height if self.quarters % 2 else self.width

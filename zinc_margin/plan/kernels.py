@@ -14,7 +14,8 @@ from functools import cache
 import numpy as np
 
 SUPPORT: dict[str, float] = {
-    "lanczos": 3.0, "mitchell": 2.0, "catmull-rom": 2.0, "edges": 3.0, "blocks": 0.5,
+    "lanczos": 3.0, "learned": 3.0, "learned-fine": 3.0, "edges": 3.0, "blocks": 0.5,
+    "mitchell": 2.0, "catmull-rom": 2.0,
 }  # fmt: skip
 """Half-width of each kernel, in samples."""
 
@@ -41,7 +42,7 @@ def leaning(crisp: float) -> float:
 def kernel(method: str, x: np.ndarray) -> np.ndarray:
     """Return the kernel's value at distances `x`, in samples."""
     x = np.abs(np.asarray(x, np.float64))
-    if method in ("lanczos", "edges"):
+    if method in ("lanczos", "edges", "learned", "learned-fine"):
         return np.where(x < 3, np.sinc(x) * np.sinc(x / 3), 0.0)
     if method == "blocks":
         return np.where(x <= 0.5, 1.0, 0.0)

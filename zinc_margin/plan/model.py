@@ -87,6 +87,29 @@ class Sharpening:
 
 
 @dataclass(frozen=True)
+class Mending:
+    """What is taken away before anything is resampled, each 0 to 100.
+
+    Attributes
+    ----------
+    clean, denoise, dehalo : float
+        Of JPEG's blocks, of noise, of old halos.
+    halo_share : float
+        The most that a halo reaches past its edge, as a share of the edge's step.
+    """
+
+    clean: float = 0.0
+    denoise: float = 0.0
+    dehalo: float = 0.0
+    halo_share: float = 0.0
+
+    @property
+    def any(self) -> bool:
+        """Whether there is anything to mend."""
+        return bool(self.clean or self.denoise or self.dehalo)
+
+
+@dataclass(frozen=True)
 class Pixels:
     """The file's pixels.
 
@@ -102,6 +125,12 @@ class Pixels:
         Pixels per inch as a rational, each way: pixels ÷ tag is the print's side exactly.
     scale : Fraction
         Output ÷ source pixels, the same both ways.
+    doublings : int
+        How often the learned enlarger makes the photo twice as large before the rest is resampled.
+    network : str or None
+        Which kind of picture it was learned from: ``photo`` or ``lettering``.
+    mending : Mending
+        What is taken away before anything else.
     """
 
     choice: str
@@ -111,6 +140,9 @@ class Pixels:
     tag_x: tuple[int, int]
     tag_y: tuple[int, int]
     scale: Fraction
+    doublings: int = 0
+    network: str | None = None
+    mending: Mending = field(default_factory=Mending)
 
 
 @dataclass(frozen=True)

@@ -14,11 +14,13 @@ from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI, round_half_up, tag_for
 from ..measure.sizes import PrintSize, catalogue
 from ..measure.ways import IN_PIXELS
 from ..measure.words import pair
-from ..photo.facts import Facts
+from ..photo.facts import Facts, Measured
 from . import reach as reaching
 from . import tells
+from .ability import absent
 from .amounts import file_parts, sharpening
 from .geometry import Turned, whole_pixels, whole_scale
+from .mending import mending_of
 from .model import Pixels, Plan, Sides
 from .notes import notes_for
 from .surround import border_of, mat_parts, unseen
@@ -182,11 +184,15 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         )
     if not whole:
         effective = min(crop.width / size.width_mm, crop.height / size.height_mm) * MM_PER_INCH
-    suits = docket.pixels.method or METHOD_OF[docket.pixels.kind]
-    method = None if choice == "keep" else suits
+    measured = tells.measured_in(facts, docket)
+    method = None if choice == "keep" else method_for(docket, choice, scale, measured)
+    learned = method in LEARNED
     pixels = Pixels(
         choice, method, *file_size,
         tag_for(file_size[0], size.width_mm), tag_for(file_size[1], size.height_mm), scale,
+        doublings_for(scale) if learned else 0,
+        ("photo" if docket.pixels.kind == "photo" else "lettering") if learned else None,
+        mending_of(docket, measured, choice == "enlarge"),
     )  # fmt: skip
     box = turned.box
     per_px = size.width_mm / file_size[0], size.height_mm / file_size[1]
@@ -224,7 +230,6 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         sharpen=None,
         file=file_parts(facts, docket, file_size),
     )
-    measured = tells.measured_of(facts, result)
     result = replace(
         result,
         true_ppi=float(effective) * (measured.true_share if measured else 1.0),
@@ -242,6 +247,48 @@ def _whole_frame(turned: Turned) -> Frame:
     """Return the frame that shows all of the picture (or, turned, all without empty corners)."""
     width, height = turned.largest_whole
     return turned.placed(width, height, Fraction(1, 2), Fraction(1, 2))
+
+
+LEARNED = ("learned", "learned-fine")
+LEARNED_FROM = Fraction(13, 10)
+"""The enlargement from which the learned enlarger is taken by itself."""
+_MOST_DOUBLINGS = 3
+
+
+def method_for(docket: Docket, choice: str, scale: Fraction, measured: Measured | None) -> str:
+    """Return how pixels are worked out: as it is written, else what suits.
+
+    A photograph with detail of its own is enlarged by what was learned from photographs; where
+    that cannot run, or would only magnify softness, and for everything else, a kernel serves.
+    """
+    line = docket.pixels
+    usual = METHOD_OF[line.kind]
+    if line.method is not None:
+        if line.method in LEARNED and (choice != "enlarge" or absent() is not None):
+            return usual
+        return line.method
+    if line.kind != "photo" or choice != "enlarge" or scale <= LEARNED_FROM:
+        return usual
+    if _detailed(measured):
+        return usual if absent() is not None else "learned"
+    return usual
+
+
+def _detailed(measured: Measured | None) -> bool:
+    """Tell whether a photo has detail of its own, down to its pixels."""
+    if measured is None or measured.true_share < tells.ENLARGED_UNDER:
+        return False
+    if measured.edge_px is None:  # too few clear edges to tell, but perhaps texture everywhere
+        return any(name == "texture" for name, _, _ in measured.places)
+    return measured.edge_px <= tells.SOFT_FROM
+
+
+def doublings_for(scale: Fraction) -> int:
+    """Return how often a photo is made twice as large before the rest is resampled."""
+    steps = 1
+    while steps < _MOST_DOUBLINGS and scale > Fraction(23, 20) * 2**steps:
+        steps += 1
+    return steps
 
 
 METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing": "blocks"}

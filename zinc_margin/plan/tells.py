@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..docket.docket import Docket
 from ..measure import words
 from ..photo.facts import Facts, Measured
 from . import reach as reaching
-from .model import Plan
+from .model import Mending, Plan
+
+NOTHING = Mending()
 
 BLOCKS_FROM = 0.18
 """In L*; JPEG of quality 85 and more stays below in quiet pictures, of 70 and less above."""
@@ -99,8 +102,13 @@ def tells(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Tell, ...]:
 
 
 def measured_of(facts: Facts, plan: Plan) -> Measured | None:
-    """Return what holds of this photo: the docket's own figures for it, else the facts'."""
-    kept = plan.docket.photo
+    """Return what holds of a plan's photo: the docket's own figures for it, else the facts'."""
+    return measured_in(facts, plan.docket)
+
+
+def measured_in(facts: Facts, docket: Docket) -> Measured | None:
+    """Return what holds of a photo: the docket's own figures for it, else the facts'."""
+    kept = docket.photo
     if kept.measured is not None and facts.digest in (None, kept.digest):
         return kept.measured
     return facts.measured
@@ -116,15 +124,18 @@ def _enlarged(facts: Facts, plan: Plan, found: Measured, units: str) -> str:
     )
 
 
-def coring(found: Measured | None, scale: float = 1.0) -> float:
+def coring(found: Measured | None, scale: float = 1.0, mending: Mending = NOTHING) -> float:
     """Return the difference, in L*, that sharpening takes for noise or blocks.
 
     Reducing (`scale` under 1) averages both away; enlarging spreads them but leaves their height.
+    What was mended before is mostly gone.
     """
     if found is None:
         return _QUIETEST
     blocks = found.blocks if found.blocks > BLOCKS_FROM else 0.0
-    loudest = 2.5 * max(found.noise, blocks) * min(1.0, scale)
+    noise = found.noise * (1 - 0.8 * min(1.0, mending.denoise / 100))
+    blocks *= 1 - 0.8 * min(1.0, mending.clean / 100)
+    loudest = 2.5 * max(noise, blocks) * min(1.0, scale)
     return min(_LOUDEST, max(_QUIETEST, loudest))
 
 

@@ -1,0 +1,76 @@
+"""The small networks that ship with the program, run on the processor.
+
+How they were trained, on what, and what they are worth stands in ``models/card.md``.
+"""
+
+from __future__ import annotations
+
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from ..measure.errors import CannotDo
+from ..plan import ability
+
+_MODELS = Path(__file__).with_name("models")
+ENLARGERS: dict[tuple[str, str], str] = {
+    ("learned", "photo"): "twice",
+    ("learned-fine", "photo"): "fine",
+    ("learned", "lettering"): "letters",
+    ("learned-fine", "lettering"): "letters",
+}
+"""Which network enlarges: by the method and the kind of picture."""
+
+REACH: dict[str, int] = {"twice": 11, "fine": 11, "letters": 8, "clean": 16}
+"""Source pixels that one output looks past its own place."""
+
+
+@cache
+def session(name: str) -> Any:
+    """Return a network, loaded; several threads may run it at once.
+
+    Raises
+    ------
+    CannotDo
+        When it cannot be run here; `plan.ability` knows from then on.
+    """
+    try:
+        import onnxruntime  # type: ignore[import-untyped]
+
+        options = onnxruntime.SessionOptions()
+        # each tile is worked on by one thread, so that its bits do not depend on how many there are
+        options.intra_op_num_threads = 1
+        options.inter_op_num_threads = 1
+        options.log_severity_level = 3
+        return onnxruntime.InferenceSession(
+            str(_MODELS / f"{name}.onnx"), options, providers=["CPUExecutionProvider"]
+        )
+    except Exception as why:  # a missing library, a processor that it does not know, a lost file
+        ability.tell_absent(str(why).splitlines()[0][:120])
+        raise CannotDo(
+            f"The learned enlarger could not be loaded ({ability.absent()}); nothing was written. "
+            "Choose another method in Pixels."
+        ) from None
+
+
+def corrected(name: str, plane: np.ndarray, strengths: tuple[float, float] | None = None) -> Any:
+    """Run a network on one plane.
+
+    Parameters
+    ----------
+    plane : ndarray (H, W), float32
+        0 to 1, in a perceptual encoding; even sides for ``clean``.
+    strengths : (float, float), optional
+        JPEG and noise, 0 to 1, for ``clean``.
+
+    Returns
+    -------
+    ndarray (H, W) or (2H, 2W), float32
+        What is to be added to the plane, or to its classical enlargement.
+    """
+    given: dict[str, np.ndarray] = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}
+    if strengths is not None:
+        given["strengths"] = np.array(strengths, np.float32).reshape(1, 2, 1, 1)
+    return session(name).run(None, given)[0][0, 0]

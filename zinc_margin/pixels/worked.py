@@ -1,0 +1,270 @@
+"""Sources that are worked out tile by tile: a photo mended, and a photo made twice as large.
+
+Tiles are of one fixed size, anchored at the picture's corner, and each is worked on by one thread
+alone; so a pixel's bits depend on its place and on nothing else. Only as many are kept as a few
+bands need.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from concurrent.futures import Future
+from fractions import Fraction
+from functools import cache
+from threading import Event
+
+import numpy as np
+from scipy import ndimage
+
+from ..measure.errors import Cancelled
+from ..photo.pixels import Photo
+from ..plan.model import Mending, Plan
+from . import loops, nets
+from .source import Source, Stored
+from .weights import Axis, axis, reflected
+
+TILE = 256
+"""Pixels of the source that one tile covers each way."""
+
+LUMA = np.array([0.299, 0.587, 0.114], np.float32)
+_DEEP = np.dtype(np.uint16)
+_MOST = np.float32(65535)
+_ROWS_KEPT = 5
+_MOST_BYTES = 1_000_000_000
+
+STOP = threading.local()
+"""``STOP.event``, where a thread has one, tells it between two tiles to stop."""
+
+
+class _Tiled:
+    """A source made of tiles, each worked out when it is first asked for."""
+
+    zoom = 1
+
+    def __init__(self, parent: Source, leaning: float = 0.0) -> None:
+        self.parent = parent
+        self.height, self.width = parent.height * self.zoom, parent.width * self.zoom
+        self.channels = parent.channels
+        self.dtype = _DEEP
+        side = TILE * self.zoom
+        row = -(-self.width // side) * side * side * self.channels * 2
+        # a turned print's band runs aslant over many rows of tiles
+        rows = _ROWS_KEPT + int(leaning * self.width / side) + 1
+        self._most = max(3, min(rows * row, _MOST_BYTES) // (side * side * self.channels * 2))
+        self._tiles: OrderedDict[tuple[int, int], Future[np.ndarray]] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
+        """Return codes (height, width, C), uint16, of a part that lies inside."""
+        out = np.empty((height, width, self.channels), _DEEP)
+        side = TILE * self.zoom
+        for row in range(top // side, (top + height - 1) // side + 1):
+            for column in range(left // side, (left + width - 1) // side + 1):
+                tile = self._tile(row, column)
+                y, x = row * side, column * side
+                y0, y1 = max(top, y), min(top + height, y + side)
+                x0, x1 = max(left, x), min(left + width, x + side)
+                out[y0 - top : y1 - top, x0 - left : x1 - left] = tile[
+                    y0 - y : y1 - y, x0 - x : x1 - x
+                ]
+        return out
+
+    def _tile(self, row: int, column: int) -> np.ndarray:
+        key = (row, column)
+        while True:
+            with self._lock:
+                found = self._tiles.get(key)
+                mine = found is None
+                if found is None:
+                    found = self._tiles[key] = Future()
+                    while len(self._tiles) > self._most:
+                        self._tiles.popitem(last=False)
+                else:
+                    self._tiles.move_to_end(key)
+            if not mine:
+                try:
+                    return found.result()
+                except Cancelled:
+                    # another view was given up, this one was not
+                    if _stopped():
+                        raise
+                    continue
+            try:
+                if _stopped():
+                    raise Cancelled
+                made = self._made(row, column)
+            except BaseException as why:
+                with self._lock:
+                    self._tiles.pop(key, None)
+                found.set_exception(why)
+                raise
+            found.set_result(made)
+            return made
+
+    def _padded(self, row: int, column: int, pad: int) -> np.ndarray:
+        """Return a tile of the parent with its surroundings, as planes (C, S, S) of 0 to 1."""
+        span = np.arange(-pad, TILE + pad)
+        rows = reflected(row * TILE + span, self.parent.height)
+        columns = reflected(column * TILE + span, self.parent.width)
+        y, x = int(rows.min()), int(columns.min())
+        block = self.parent.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x)
+        codes = block[rows - y][:, columns - x]
+        most = np.float32(np.iinfo(codes.dtype).max)
+        return np.ascontiguousarray(codes.transpose(2, 0, 1)).astype(np.float32) / most
+
+    def _made(self, row: int, column: int) -> np.ndarray:
+        raise NotImplementedError
+
+
+def _stopped() -> bool:
+    event: Event | None = getattr(STOP, "event", None)
+    return event is not None and event.is_set()
+
+
+def _luma(planes: np.ndarray) -> np.ndarray:
+    if planes.shape[0] == 1:
+        return planes[0]
+    return np.asarray(planes[0] * LUMA[0] + planes[1] * LUMA[1] + planes[2] * LUMA[2])
+
+
+def _coded(planes: np.ndarray) -> np.ndarray:
+    """Return planes (C, H, W) as codes (H, W, C), uint16."""
+    codes = np.clip(planes, 0, 1) * _MOST + np.float32(0.5)
+    return np.ascontiguousarray(codes.astype(_DEEP).transpose(1, 2, 0))
+
+
+class Mended(_Tiled):
+    """A photo without its JPEG blocks, its noise and its old halos.
+
+    Lightness is mended as it is, colour at half its size, where JPEG keeps it and where the eye
+    would not see more.
+    """
+
+    _PAD = 32
+
+    def __init__(self, parent: Source, mending: Mending, leaning: float = 0.0) -> None:
+        super().__init__(parent, leaning)
+        self._jpeg, self._noise = mending.clean / 100, mending.denoise / 100
+        self._halo, self._reach = mending.dehalo / 100, mending.halo_share
+
+    def _made(self, row: int, column: int) -> np.ndarray:
+        planes = self._padded(row, column, self._PAD)
+        inner = slice(self._PAD, self._PAD + TILE)
+        luma = _luma(planes)
+        mended = luma
+        if self._jpeg or self._noise:
+            mended = luma + nets.corrected("clean", luma, (self._jpeg, self._noise))
+        if self._halo:
+            mended = _without_halos(mended, self._halo, self._reach)
+        if planes.shape[0] == 1:
+            return _coded(mended[None, inner, inner])
+        out = np.empty((3, TILE, TILE), np.float32)
+        light = mended[inner, inner]
+        for channel in (0, 2):
+            difference = planes[channel] - luma
+            out[channel] = light + difference[inner, inner]
+            if self._jpeg or self._noise:
+                out[channel] += self._colour(difference)
+        # green is what the luma leaves
+        out[1] = (light - LUMA[0] * out[0] - LUMA[2] * out[2]) / LUMA[1]
+        return _coded(out)
+
+    def _colour(self, difference: np.ndarray) -> np.ndarray:
+        """Return the correction of a colour difference, (TILE, TILE)."""
+        half = difference.reshape(len(difference) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
+        change = nets.corrected("clean", half * 0.5 + 0.5, (self._jpeg, self._noise * 0.5)) * 2
+        rim = self._PAD // 2 - 1
+        change = change[rim:-rim, rim:-rim]
+        # twice as large, between the four nearest
+        near, far = np.float32(0.75), np.float32(0.25)
+        tall = np.empty((TILE, change.shape[1]), np.float32)
+        tall[0::2] = near * change[1:-1] + far * change[:-2]
+        tall[1::2] = near * change[1:-1] + far * change[2:]
+        wide = np.empty((TILE, TILE), np.float32)
+        wide[:, 0::2] = near * tall[:, 1:-1] + far * tall[:, :-2]
+        wide[:, 1::2] = near * tall[:, 1:-1] + far * tall[:, 2:]
+        return wide
+
+
+def _without_halos(luma: np.ndarray, strength: float, share: float) -> np.ndarray:
+    """Take thin bright and dark lines beside strong edges back to their surroundings.
+
+    What an opening or a closing takes away is thinner than they are wide; no more of it goes than
+    a halo of the photo's usual overshoot would have put there.
+    """
+    low = ndimage.minimum_filter(luma, 9, mode="nearest")
+    high = ndimage.maximum_filter(luma, 9, mode="nearest")
+    room = (high - low) * np.float32(share)
+    room *= np.clip((high - low - np.float32(0.08)) * np.float32(10), 0, 1)
+    opened = ndimage.grey_opening(luma, 5, mode="nearest")
+    closed = ndimage.grey_closing(luma, 5, mode="nearest")
+    over = np.minimum(luma - opened, room)
+    under = np.minimum(closed - luma, room)
+    return np.asarray(luma - np.float32(strength) * (over - under), np.float32)
+
+
+class Doubled(_Tiled):
+    """A photo made twice as large: Lanczos, and what a network adds to its lightness.
+
+    Parameters
+    ----------
+    name : str
+        The network.
+    share : float
+        Of its correction that is taken; 0 is Lanczos alone.
+    """
+
+    zoom = 2
+
+    def __init__(self, parent: Source, name: str, share: float, leaning: float = 0.0) -> None:
+        super().__init__(parent, leaning)
+        self._name, self._share = name, np.float32(share)
+        self._pad = nets.REACH[name] + nets.REACH[name] % 2 + 2
+
+    def _made(self, row: int, column: int) -> np.ndarray:
+        pad = self._pad
+        planes = self._padded(row, column, pad)
+        goal = np.empty((planes.shape[0], 2 * TILE, 2 * TILE), np.float32)
+        twice(planes, pad, goal)
+        added = nets.corrected(self._name, _luma(planes)) * self._share
+        goal += added[2 * pad : -2 * pad, 2 * pad : -2 * pad]
+        return _coded(goal)
+
+
+@cache
+def _doubling(pad: int) -> Axis:
+    found = axis("lanczos", Fraction(pad), Fraction(2), 0, 2 * TILE)
+    return Axis(found.starts, found.weights, (0, 0))
+
+
+def twice(planes: np.ndarray, pad: int, goal: np.ndarray) -> None:
+    """Enlarge the inside of planes (C, S, S) by two with Lanczos, into (C, 2·TILE, 2·TILE)."""
+    both = _doubling(pad)
+    between = np.empty((3, 1, planes.shape[1], 2 * TILE), np.float32)
+    line = np.empty((2, 2 * TILE), np.float32)
+    for channel in range(planes.shape[0]):
+        loops.across(
+            planes[channel : channel + 1], both.starts, both.weights, both.near,
+            between[0], between[1], between[2],
+        )  # fmt: skip
+        loops.down(
+            between[0], between[1], between[2], both.starts, both.weights, both.near,
+            np.float32(0), goal[channel : channel + 1], line[0], line[1],
+        )  # fmt: skip
+
+
+def source_of(photo: Photo, plan: Plan) -> Source:
+    """Return what a plan resamples: the photo as it is set, mended and made larger as it asks."""
+    source: Source = Stored(photo, plan.turned, plan.docket.photo.ground)
+    pixels, slope = plan.pixels, plan.turned.slope
+    if pixels.mending.any:
+        source = Mended(source, pixels.mending, slope)
+    if pixels.doublings:
+        assert pixels.method is not None and pixels.network is not None
+        name = nets.ENLARGERS[pixels.method, pixels.network]
+        crisp = float(plan.docket.pixels.crisp) / 100
+        share = 1 + (0.8 if crisp < 0 else 0.35) * crisp
+        for _ in range(pixels.doublings):
+            source = Doubled(source, name, share, slope)
+    return source
