@@ -74,7 +74,7 @@ def test_any_against_any(loupe, tmp_path):
     settled(loupe)
     one = loupe.table.current
     names = [view.label for view in bench.views(one).values()]
-    assert "candidate 1: Enlarge 3 ×, Lanczos" in names and any(
+    assert "candidate 1: Enlarge 3 ×, learned" in names and any(
         "Mitchell" in name for name in names
     )
     QTest.mouseClick(bench.panes_switch.button("4"), LEFT)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from fractions import Fraction
 
 import pytest
 
@@ -41,10 +42,14 @@ def test_an_unmeasured_photo_is_provisional():
 
 
 def test_blocks_and_noise_raise_the_floor_of_sharpening():
-    blocks = planned(replace(CLEAN, blocks=0.6))
+    left = {"clean": Fraction(0), "denoise": Fraction(0)}
+    plain = resampled("60x40cm", 300, pixels=left)
+    blocks = planned(replace(CLEAN, blocks=0.6), plain)
     assert "0.60 L*" in notes(blocks)["found-blocks"].text
     assert blocks.sharpen.noise == pytest.approx(1.5)
-    noisy = planned(replace(CLEAN, noise=1.2))
+    # what is cleaned away first needs less of it
+    assert planned(replace(CLEAN, blocks=0.6)).sharpen.noise < 0.7
+    noisy = planned(replace(CLEAN, noise=1.2), plain)
     assert noisy.sharpen.noise == 2.0 and "found-noise" in notes(noisy)
     assert planned(CLEAN).sharpen.noise < 0.6
 

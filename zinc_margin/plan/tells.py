@@ -61,13 +61,14 @@ def tells(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Tell, ...]:
     if found is None:
         return ()
     places = {name: (x, y) for name, x, y in found.places}
-    core = coring(found)
+    mending = plan.pixels.mending
+    left = f"Sharpening leaves differences under {coring(found, mending=mending):.1f} L* alone."
     return (
         Tell(
             "blocks", found.blocks > BLOCKS_FROM, f"{found.blocks:.2f} L*",
             f"JPEG blocks: the borders of its 8-pixel squares step by {found.blocks:.2f} L* more "
             "than the rest. Enlarging and sharpening would bring them out.",
-            f"Sharpening leaves differences under {core:.1f} L* alone.",
+            _mended(mending.clean) or left,
             places.get("blocks"),
         ),
         Tell(
@@ -75,7 +76,8 @@ def tells(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Tell, ...]:
             "Old halos: edges already overshoot on both sides, by "
             f"{words.share(found.halo)} of their step. It was sharpened before; a second time "
             "shows as outlines.",
-            f"New overshoot is held to {halo_limit(found):.1f} L* instead of {HALO:g}.",
+            f"{_mended(mending.dehalo)} New overshoot is held to {halo_limit(found):.1f} L* "
+            f"instead of {HALO:g}.".strip(),
             places.get("halo"),
         ),
         Tell(
@@ -95,10 +97,14 @@ def tells(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Tell, ...]:
         Tell(
             "noise", found.noise > NOISE_FROM, f"{found.noise:.2f} L*",
             f"Noise of {found.noise:.1f} L* in its quietest places.",
-            f"Sharpening leaves differences under {core:.1f} L* alone.",
+            _mended(mending.denoise) or left,
             places.get("noise"),
         ),
     )  # fmt: skip
+
+
+def _mended(strength: float) -> str:
+    return f"Taken away first, at {strength:.0f} %." if strength else ""
 
 
 def measured_of(facts: Facts, plan: Plan) -> Measured | None:
