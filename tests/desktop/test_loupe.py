@@ -212,7 +212,7 @@ def test_pixels_are_asked_for_in_several_ways(loupe):
     type_into(fields.target, "")
     fields.kind.setCurrentIndex(fields.kind.findData("lettering"))
     fields.kind.activated.emit(fields.kind.currentIndex())
-    fields.slider.setValue(-40)
+    fields.crisp.slider.setValue(-40)
     QApplication.processEvents()
     line = loupe.table.current.docket.pixels
     assert (line.kind, line.crisp, line.target) == ("lettering", -40, None)

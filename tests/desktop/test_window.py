@@ -440,15 +440,15 @@ def test_pixels_and_sharpen_controls(opened):
     )
     key(opened, "5")
     sharpen = body(opened, "sharpen")
-    type_into(sharpen.strength, "50 %")
+    type_into(sharpen.strength.figure, "50 %")
     assert opened.table.current.docket.sharpen.strength == 50
-    assert sharpen.slider.value() == 100 or sharpen.slider.value() == 50
-    sharpen.slider.setFocus()
-    QTest.keyClick(sharpen.slider, Qt.Key.Key_Right)
+    assert sharpen.strength.slider.value() == 100 or sharpen.strength.slider.value() == 50
+    sharpen.strength.slider.setFocus()
+    QTest.keyClick(sharpen.strength.slider, Qt.Key.Key_Right)
     settled(opened)
     assert opened.table.current.docket.sharpen.strength != 50
-    type_into(sharpen.strength, "900")
-    assert "0 to 300" in sharpen.strength.toolTip()
+    type_into(sharpen.strength.figure, "900")
+    assert "0 to 300" in sharpen.strength.figure.toolTip()
     QTest.mouseClick(sharpen.on.button("off"), LEFT)
     settled(opened)
     assert opened.table.current.plan().sharpen is None

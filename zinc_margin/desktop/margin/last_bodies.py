@@ -5,20 +5,20 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from ...docket import store
 from ...measure import words
 from ...measure.amounts import parse_bytes
 from ...measure.distances import parse_distance
 from ...measure.errors import BadRequest
-from ...measure.lengths import parse_number
 from ...measure.papers import papers
 from ...plan.consequences import size_name
 from ...plan.model import Plan
 from ..parts import Choice, Field, Link, Switch, row, text
 from ..state import Print, Table
 from .body import Body
+from .slider_row import SliderRow
 
 
 class SharpenBody(Body):
@@ -32,19 +32,11 @@ class SharpenBody(Body):
         named = tuple((paper.name, paper.name.capitalize()) for paper in papers())
         self.paper = Choice("Paper", named, lambda key: self.decide(paper=key))
         self.distance = Field("Seen from", self._take_distance, 82)
-        self.slider = self.sliding("Strength, percent", 0, 200, "strength")
-        self.strength = Field("Strength", self._take_strength, 52)
+        self.strength = SliderRow(self, "Strength, percent", 0, 200, "strength")
         self.column.addLayout(row("For", self.on))
         self.column.addLayout(row("Paper", self.paper))
         self.column.addLayout(row("Seen from", self.distance))
-        strength = QHBoxLayout()
-        strength.setSpacing(8)
-        strength.addWidget(self.slider, 1)
-        strength.addWidget(self.strength)
-        holder = QWidget()
-        holder.setLayout(strength)
-        strength.setContentsMargins(0, 0, 0, 0)
-        self.column.addLayout(row("Strength", holder))
+        self.column.addLayout(row("Strength", self.strength))
         self._why = text(
             "At 100 % on the screen this looks a little too crisp. On paper it will not."
         )
@@ -55,17 +47,10 @@ class SharpenBody(Body):
         self.on.show_value("on" if line.on else "off")
         self.paper.show_value(line.paper)
         self.distance.show_value(words.length(plan.distance_mm, self.table.units))
-        self.strength.show_value(f"{words.trimmed_zeros(line.strength, 1)} %")
-        self.slider.blockSignals(True)
-        self.slider.setValue(round(line.strength))
-        self.slider.blockSignals(False)
-        for widget in (self.paper, self.slider, self.strength):
-            widget.setEnabled(line.on)
+        shown = f"{words.trimmed_zeros(line.strength, 1)} %"
+        self.strength.show_value(float(line.strength), shown, line.on)
+        self.paper.setEnabled(line.on)
         self._why.setVisible(line.on)
-
-    def _take_strength(self, typed: str) -> None:
-        value = parse_number(typed.replace("%", "").strip(), "percentage")
-        self.decide(strength=store.checked("sharpen", "strength", str(value)))
 
     def _take_distance(self, typed: str) -> None:
         distance = parse_distance(typed, words.unit(self.table.units))

@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from ...measure import words
 from ...measure.wish import TARGETS_TYPED, parse_target
 from ...plan.consequences import KIND_NAMES, METHOD_NAMES, pixels_reason
 from ...plan.model import Plan
 from ...plan.wishes import label_of
-from ..parts import Choice, Field, Switch, row, text
+from ..parts import Choice, Field, Link, Switch, row, stacked, text
 from ..state import Print
 from .body import Body
+from .slider_row import SliderRow
+
+_MENDS = (
+    ("clean", "JPEG blocks", "Blocks taken away first, percent"),
+    ("denoise", "Noise", "Noise taken away first, percent"),
+    ("dehalo", "Old halos", "Old halos taken back first, percent"),
+)
 
 
 class PixelsBody(Body):
@@ -32,20 +39,24 @@ class PixelsBody(Body):
         )
         methods = (("", "as suits the kind"), *METHOD_NAMES.items())
         self.method = Choice("Method", methods, lambda key: self.decide(method=key or None), 190)
-        self.slider = self.sliding("From smooth to crisp", -100, 100, "crisp")
+        self.crisp = SliderRow(self, "From smooth to crisp", -100, 100, "crisp", "−100 to 100")
+        self.mends = {
+            field: SliderRow(self, name, 0, 100, field, "Empty: as it was found", optional=True)
+            for field, _, name in _MENDS
+        }
+        self._more = Link("mend something first …", self._unfold)
+        self._folded = True
         self.column.addLayout(row("Pixels", self.choice))
         self.column.addLayout(row("Or", self.target, self.hint))
         self.column.addLayout(row("Kind", self.kind))
         self.column.addLayout(row("Method", self.method))
-        holder = QWidget()
-        along = QHBoxLayout(holder)
-        along.setContentsMargins(0, 0, 0, 0)
-        along.setSpacing(8)
-        along.addWidget(self.slider, 1)
-        self.crisp = text("", soft=True, wrap=False)
-        self.crisp.setFixedWidth(56)
-        along.addWidget(self.crisp)
-        self.column.addLayout(row("Smooth, crisp", holder))
+        self.column.addLayout(row("Smooth, crisp", self.crisp))
+        self.column.addLayout(row("", self._more))
+        self._rows = QWidget()
+        rows = stacked(self._rows, (0, 0, 0, 0))
+        for field, label, _ in _MENDS:
+            rows.addLayout(row(label, self.mends[field]))
+        self.column.addWidget(self._rows)
         self._why = text("", soft=True)
         self.column.addWidget(self._why)
 
@@ -58,12 +69,20 @@ class PixelsBody(Body):
         self.method.show_value(line.method or "")
         resamples = plan.pixels.method not in (None, "blocks")
         self.method.setEnabled(plan.pixels.method is not None)
-        self.slider.setEnabled(resamples)
-        self.slider.blockSignals(True)
-        self.slider.setValue(round(line.crisp))
-        self.slider.blockSignals(False)
-        self.crisp.setText(words.trimmed_zeros(line.crisp, 0) if line.crisp else "as it is")
+        shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "as it is"
+        self.crisp.show_value(float(line.crisp), shown, resamples)
+        mending = plan.pixels.mending
+        self._more.setVisible(self._folded and not mending.any)
+        self._rows.setVisible(not self._folded or mending.any)
+        for field, sliding in self.mends.items():
+            much = getattr(mending, field)
+            sliding.show_value(much, f"{words.trimmed_zeros(much, 0)} %")
         self._why.setText(pixels_reason(plan, self.table.units))
+
+    def _unfold(self) -> None:
+        self._folded = False
+        self._more.hide()
+        self._rows.show()
 
     def _take_target(self, typed: str) -> None:
         self.decide(target=parse_target(typed) if typed else None)

@@ -1,0 +1,61 @@
+"""A slider with its figure beside it, which can be typed too."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QHBoxLayout, QWidget
+
+from ...docket import store
+from ...measure.lengths import parse_number
+from ..parts import Field
+from .body import Body
+
+
+class SliderRow(QWidget):
+    """One number of a line, slid or typed; a drag is one step of undo.
+
+    Parameters
+    ----------
+    body : Body
+        Whose line the number belongs to.
+    name : str
+        For assistive technology.
+    low, high : int
+    field : str
+        The number's name in the docket.
+    help_ : str
+        Shown when the figure is pointed at.
+    optional : bool
+        Whether an emptied figure leaves the number to be worked out.
+    """
+
+    def __init__(
+        self, body: Body, name: str, low: int, high: int, field: str,
+        help_: str = "", optional: bool = False,
+    ) -> None:  # fmt: skip
+        super().__init__()
+        self._body, self._field, self._optional = body, field, optional
+        self.slider = body.sliding(name, low, high, field)
+        self.figure = Field(f"{name}, typed", self._take, 52, help_)
+        along = QHBoxLayout(self)
+        along.setContentsMargins(0, 0, 0, 0)
+        along.setSpacing(8)
+        along.addWidget(self.slider, 1)
+        along.addWidget(self.figure)
+
+    def show_value(self, value: float, shown: str, enabled: bool = True) -> None:
+        """Bring slider and figure up to date."""
+        self.slider.blockSignals(True)
+        self.slider.setValue(round(value))
+        self.slider.blockSignals(False)
+        self.figure.show_value(shown)
+        self.slider.setEnabled(enabled)
+        self.figure.setEnabled(enabled)
+
+    def _take(self, typed: str) -> None:
+        plain = typed.replace("%", "").replace("−", "-").strip()
+        if not plain and self._optional:
+            self._body.decide(**{self._field: None})
+            return
+        sign = -1 if plain.startswith("-") else 1
+        value = sign * parse_number(plain.lstrip("-+"), "percentage")
+        self._body.decide(**{self._field: store.checked(self._body.line, self._field, str(value))})
