@@ -30,6 +30,7 @@ KEYS: tuple[tuple[str, str], ...] = (
     ("U", "centimetres, inches, or px/cm"),
     ("Z, Wheel", "loupe: 100 to 800 %, the whole"),
     ("K  N  X", "loupe: keep a candidate, next place, held: swap the first two"),
+    ("V", "loupe: show what a learned enlargement invented"),
     ("Arrows", "crop: move the frame a pixel (Shift: ten); loupe: pan"),
     ("D", "dim the window for a dark room"),
     ("?", "this sheet"),

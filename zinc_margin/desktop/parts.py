@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QImage, QPainter
+from PySide6.QtGui import QColor, QImage, QPainter, QStandardItemModel
 from PySide6.QtWidgets import (
     QBoxLayout,
     QButtonGroup,
@@ -153,6 +153,13 @@ class Choice(QComboBox):
     def show_value(self, key: str) -> None:
         """Show what the docket says."""
         self.setCurrentIndex(self.findData(key))
+
+    def offer(self, key: str, there: bool) -> None:
+        """Grey a word that cannot be chosen here."""
+        model = self.model()
+        item = model.item(self.findData(key)) if isinstance(model, QStandardItemModel) else None
+        if item is not None:
+            item.setEnabled(there)
 
     def show_words(self, words: Sequence[tuple[str, str]]) -> None:
         """Offer other words."""

@@ -155,6 +155,7 @@ class Window(QMainWindow):
         add("U", self._unless_typing(self._next_units))
         add("K", self._unless_typing(self.loupe.keep_candidate))
         add("N", self._unless_typing(self.loupe.look_next))
+        add("V", self._unless_typing(self.loupe.toggle_invention))
         add("Z", self._unless_typing(self._next_zoom))
         add("D", self._unless_typing(self.toggle_dim))
         add("?", self._unless_typing(self.show_keys))

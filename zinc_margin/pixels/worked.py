@@ -193,12 +193,12 @@ def _without_halos(luma: np.ndarray, strength: float, share: float) -> np.ndarra
     What an opening or a closing takes away is thinner than they are wide; no more of it goes than
     a halo of the photo's usual overshoot would have put there.
     """
-    low = ndimage.minimum_filter(luma, 9, mode="nearest")
-    high = ndimage.maximum_filter(luma, 9, mode="nearest")
+    low = ndimage.minimum_filter(luma, 13, mode="nearest")
+    high = ndimage.maximum_filter(luma, 13, mode="nearest")
     room = (high - low) * np.float32(share)
     room *= np.clip((high - low - np.float32(0.08)) * np.float32(10), 0, 1)
-    opened = ndimage.grey_opening(luma, 5, mode="nearest")
-    closed = ndimage.grey_closing(luma, 5, mode="nearest")
+    opened = ndimage.grey_opening(luma, 9, mode="nearest")
+    closed = ndimage.grey_closing(luma, 9, mode="nearest")
     over = np.minimum(luma - opened, room)
     under = np.minimum(closed - luma, room)
     return np.asarray(luma - np.float32(strength) * (over - under), np.float32)

@@ -15,6 +15,7 @@ from ...docket.docket import Docket
 from ...measure import words
 from ...measure.errors import ZincError
 from ...photo.pixels import Photo, read_photo
+from ...pixels.invention import SEEN_FROM, invention
 from ...plan.consequences import METHOD_NAMES, entries
 from ...plan.model import Plan
 from ...plan.scales import DESK_MM, life_zoom, seen_zoom
@@ -25,7 +26,19 @@ from ..work import Job, Lane
 from .panes import Panes
 from .print_map import PrintMap, sights_of
 from .screen_size import ask_screen_ppi, screen_ppi
-from .views import Box, Looking, View, by_another, original, unsharpened
+from .views import (
+    Box,
+    Looking,
+    View,
+    by_another,
+    is_slow,
+    original,
+    part_of,
+    quick,
+    told_of,
+    unsharpened,
+    veiled,
+)
 
 _ZOOMS = {"50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}
 _SCALES = (
@@ -34,6 +47,7 @@ _SCALES = (
 )  # fmt: skip
 _STEPS = ("whole", *_ZOOMS)
 _MOST_KEPT = 4
+_MOST_VEILED = 4_000_000
 _UNTIL_KEPT = {"one 1": "other", "one 2": "plain"}
 """What a pane shows until a candidate is kept for it."""
 
@@ -53,6 +67,7 @@ class LoupeBench(QWidget):
             "sharpen": ["plain", "this", "original", "one 1"],
         }
         self._looking = Looking()
+        self.veil = ""
         self._rendered: object = None
         self._sight = -1
         column = stacked(self, (14, 10, 14, 12), 8)
@@ -82,13 +97,16 @@ class LoupeBench(QWidget):
         middle.setSpacing(4)
         self.told = text("")
         middle.addWidget(self.told)
+        self.invented = text("", soft=False)
+        middle.addWidget(self.invented)
         links = QHBoxLayout()
         links.setSpacing(14)
         self.keep = Link("keep a candidate", self.keep_candidate, "K")
         self.next_sight = Link("next place", self.look_next, "N")
         self.add = Link("beside a file …", self._ask_file, "A finished file, or a docket")
         self.calibrate = Link("screen size …", self._calibrate)
-        for link in (self.keep, self.next_sight, self.add, self.calibrate):
+        self.show_veil = Link("show what is invented", self.toggle_invention, "V")
+        for link in (self.keep, self.next_sight, self.add, self.calibrate, self.show_veil):
             links.addWidget(link)
         links.addStretch(1)
         middle.addLayout(links)
@@ -277,7 +295,13 @@ class LoupeBench(QWidget):
         shown = [views.get(key, views["this"]) for key in chosen]
         self._tell(one, plan, views, chosen, shown)
         photo, zoom, box = one.photo, self.zoom_of(plan), self.seen(plan)
-        asked = (id(photo), zoom, box, tuple((view.docket, id(view.file)) for view in shown))
+        asked = (
+            id(photo),
+            zoom,
+            box,
+            self.veil,
+            tuple((view.docket, id(view.file)) for view in shown),
+        )
         if photo is None or asked == self._rendered:
             self.panes.update()
             return
@@ -288,25 +312,50 @@ class LoupeBench(QWidget):
             (view, plan if view.docket is None else one.plan_of(view.docket)) for view in shown
         ]
 
-        def work(job: Job) -> list[np.ndarray]:
-            found = []
-            for view, made in works:
-                if view.file is not None:
-                    found.append(self._looking.of_file(view.file, made, box, zoom))
-                else:
-                    part = _part_of(made, plan, box)
-                    scale = zoom * box[2] / part[2]
-                    found.append(self._looking.shown(photo, made, part, scale, job.cancel))
-            return found
+        veil = self.veil if box[2] * box[3] <= _MOST_VEILED else ""
 
-        def done(pictures: list[np.ndarray]) -> None:
-            for at, pixels in enumerate(pictures):
-                self.panes.images[at] = image_of(pixels)
-            self.panes.stale = False
+        def picture(view: View, made: Plan, job: Job) -> tuple[np.ndarray, str]:
+            if view.file is not None:
+                return self._looking.of_file(view.file, made, box, zoom), ""
+            part = part_of(made, plan, box)
+            scale = zoom * box[2] / part[2]
+            pixels = self._looking.shown(photo, made, part, scale, job.cancel)
+            if not veil or not made.pixels.doublings:
+                return pixels, ""
+            found = invention(photo, made, part, job.cancel)
+            return veiled(pixels, found.moved / (3 * SEEN_FROM)), told_of(found)
+
+        def work(job: Job) -> tuple[list[np.ndarray], str]:
+            if any(is_slow(made) for _, made in works):
+                # a plain rendering at once; what is learned or mended follows
+                rough = [picture(view, quick(made), job)[0] for view, made in works]
+                if not job.cancel.is_set():
+                    self.lane.post(partial(self._show, rough, job))
+            found = [picture(view, made, job) for view, made in works]
+            return [pixels for pixels, _ in found], " ".join({told for _, told in found if told})
+
+        def done(found: tuple[list[np.ndarray], str]) -> None:
+            self._show(found[0], None)
+            self.invented.setText(found[1])
             self._rendered = asked
             self.panes.update()
 
-        self.lane.run(work, done)
+        self.lane.run(work, done, lambda why: self.told.setText(str(why)) if str(why) else None)
+
+    def _show(self, pictures: list[np.ndarray], job: Job | None) -> None:
+        if job is not None and job.cancel.is_set():
+            return
+        for at, pixels in enumerate(pictures):
+            self.panes.images[at] = image_of(pixels)
+        self.panes.stale = False
+        self.panes.update()
+
+    def toggle_invention(self) -> None:
+        """Lay over the picture where it was invented, or take that away."""
+        self.veil = "" if self.veil else "invention"
+        self.show_veil.setText("hide what is invented" if self.veil else "show what is invented")
+        self._rendered = None
+        self.render_soon()
 
     def _tell(
         self, one: Print, plan: Plan, views: dict[str, View], chosen: list[str], shown: list[View]
@@ -333,6 +382,8 @@ class LoupeBench(QWidget):
         }.get(self.scale_name, "The file's own pixels. Drag to look elsewhere; X swaps.")
         self.told.setText(f"{entry.decision}. {entry.consequence}\n{how}")
         self.next_sight.setEnabled(bool(sights_of(one)))
+        self.show_veil.setVisible(plan.pixels.doublings > 0)
+        self.invented.setVisible(bool(self.veil) and plan.pixels.doublings > 0)
         self.map.update()
 
     def showEvent(self, event: object) -> None:
@@ -341,15 +392,3 @@ class LoupeBench(QWidget):
 
     def paintEvent(self, event: object) -> None:
         QPainter(self).fillRect(self.rect(), QColor(theme.tones().zinc))
-
-
-def _part_of(made: Plan, plan: Plan, box: Box) -> Box:
-    """Return the same part of another file of the print, which may have other pixels."""
-    if (made.pixels.width, made.pixels.height) == (plan.pixels.width, plan.pixels.height):
-        return box
-    across = made.pixels.width / plan.pixels.width
-    down = made.pixels.height / plan.pixels.height
-    left, top = int(box[0] * across), int(box[1] * down)
-    width = max(1, min(made.pixels.width - left, round(box[2] * across)))
-    height = max(1, min(made.pixels.height - top, round(box[3] * down)))
-    return left, top, width, height

@@ -9,11 +9,13 @@ import numpy as np
 from PIL import Image
 
 from ...docket.docket import Docket
+from ...measure import words
 from ...measure.errors import Cancelled
 from ...photo.pixels import Photo
 from ...pixels.display import Screen
+from ...pixels.invention import SEEN_FROM, Invention, classical
 from ...pixels.render import Renderer
-from ...plan.model import Plan
+from ...plan.model import Mending, Plan
 from ..state import Print
 
 _KEPT = 8
@@ -42,7 +44,11 @@ class View:
 
 def original(one: Print) -> Docket:
     """Return the docket that blows the photo's own pixels up plainly."""
-    blocks = replace(one.docket.pixels, method="blocks", crisp=one.docket.pixels.crisp * 0)
+    nothing = one.docket.pixels.crisp * 0
+    blocks = replace(
+        one.docket.pixels, method="blocks", crisp=nothing,
+        clean=nothing, denoise=nothing, dehalo=nothing,
+    )  # fmt: skip
     return replace(one.docket, pixels=blocks, sharpen=replace(one.docket.sharpen, on=False))
 
 
@@ -58,6 +64,19 @@ def by_another(one: Print, plan: Plan) -> Docket | None:
         return None
     other = "lanczos" if now != "lanczos" else "mitchell"
     return replace(one.docket, pixels=replace(one.docket.pixels, method=other))
+
+
+def veiled(picture: np.ndarray, much: np.ndarray) -> np.ndarray:
+    """Return a picture (H, W, 4) greyed, with a red laid on where a map (H, W, 0 to 1) is high."""
+    if much.shape != picture.shape[:2]:
+        small = Image.fromarray(much.astype(np.float32))
+        much = np.asarray(small.resize(picture.shape[1::-1], Image.Resampling.BILINEAR))
+    grey = picture[..., :3].mean(axis=2, keepdims=True) * 0.6 + 70
+    red = np.array((40, 45, 190), np.float32)
+    much = np.clip(much, 0, 1)[..., None]
+    out = picture.copy()
+    out[..., :3] = np.clip(grey + (red - grey) * much, 0, 255)
+    return out
 
 
 class Looking:
@@ -83,7 +102,7 @@ class Looking:
         """
         if cancel.is_set():
             raise Cancelled
-        key = repr((plan.docket, plan.sharpen))
+        key = repr((plan.docket, plan.sharpen, plan.pixels))
         kept = self._renderers.get(key)
         if kept is None or kept[0] is not photo:
             if len(self._renderers) >= _KEPT:
@@ -144,3 +163,34 @@ def _scaled(shown: np.ndarray, zoom: float) -> np.ndarray:
     goal = max(1, round(shown.shape[1] * zoom)), max(1, round(shown.shape[0] * zoom))
     kind = Image.Resampling.BOX if zoom < 1 else Image.Resampling.BICUBIC
     return np.asarray(Image.fromarray(shown, "RGBA").resize(goal, kind))
+
+
+def is_slow(plan: Plan) -> bool:
+    """Tell whether a plan takes a network to render."""
+    return plan.pixels.doublings > 0 or plan.pixels.mending.any
+
+
+def quick(plan: Plan) -> Plan:
+    """Return a plan that looks much the same and takes no network."""
+    plain = classical(plan) if plan.pixels.doublings else plan
+    return replace(plain, pixels=replace(plain.pixels, mending=Mending()))
+
+
+def told_of(found: Invention) -> str:
+    """Say how much of what is seen was invented."""
+    share = f"Invented here: {words.share(found.share)} of it is moved by over {SEEN_FROM:g} %"
+    if found.fine:
+        return f"{share}, and fine structure with it. Look well at lettering and faces."
+    return f"{share}."
+
+
+def part_of(made: Plan, plan: Plan, box: Box) -> Box:
+    """Return the same part of another file of the print, which may have other pixels."""
+    if (made.pixels.width, made.pixels.height) == (plan.pixels.width, plan.pixels.height):
+        return box
+    across = made.pixels.width / plan.pixels.width
+    down = made.pixels.height / plan.pixels.height
+    left, top = int(box[0] * across), int(box[1] * down)
+    width = max(1, min(made.pixels.width - left, round(box[2] * across)))
+    height = max(1, min(made.pixels.height - top, round(box[3] * down)))
+    return left, top, width, height

@@ -6,8 +6,10 @@ from PySide6.QtWidgets import QWidget
 
 from ...measure import words
 from ...measure.wish import TARGETS_TYPED, parse_target
+from ...plan.ability import absent
 from ...plan.consequences import KIND_NAMES, METHOD_NAMES, pixels_reason
 from ...plan.model import Plan
+from ...plan.planning import LEARNED
 from ...plan.wishes import label_of
 from ..parts import Choice, Field, Link, Switch, row, stacked, text
 from ..state import Print
@@ -67,6 +69,10 @@ class PixelsBody(Body):
         self.hint.setText("12 MP, 1.3 x …" if line.target is None else "")
         self.kind.show_value(line.kind)
         self.method.show_value(line.method or "")
+        missing = absent()
+        for key in LEARNED:
+            self.method.offer(key, missing is None)
+        self.method.setToolTip(f"Nothing learned can be run here: {missing}." if missing else "")
         resamples = plan.pixels.method not in (None, "blocks")
         self.method.setEnabled(plan.pixels.method is not None)
         shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "as it is"

@@ -1,0 +1,284 @@
+"""Mended and doubled sources: the same bits for any part, and what they do to pictures."""
+
+from __future__ import annotations
+
+import io
+import sys
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+from threading import Event
+
+import numpy as np
+import pytest
+from PIL import Image, ImageDraw, ImageFont
+from scipy import ndimage
+
+import zinc_margin
+from tests.conftest import photo_of, resampled
+from zinc_margin.demo.texture import cloud
+from zinc_margin.measure.errors import Cancelled, CannotDo
+from zinc_margin.photo.telltales import measure
+from zinc_margin.pixels import nets, render, worked
+from zinc_margin.pixels.invention import invention, judged
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan import ability
+from zinc_margin.plan.planning import plan
+
+FONTS = Path(zinc_margin.__file__).parent / "desktop" / "fonts"
+UNTOUCHED = {"clean": Fraction(0), "denoise": Fraction(0), "dehalo": Fraction(0)}
+
+
+def scene_of(width, height):
+    """Edges, fine texture and a gradient, (height, width, 3) uint8."""
+    y, x = np.mgrid[:height, :width].astype(np.float32)
+    texture = cloud(5, 1.1, 1024)[:height, :width]
+    field = 110 + 25 * texture + 40 * np.sign(np.sin(x / 23 + y / 61)) + x / width * 30
+    return np.clip(np.stack([field, field * 0.9 + 10, field * 0.7 + 30], 2), 0, 255).astype(
+        np.uint8
+    )
+
+
+PICTURE = scene_of(330, 290)
+PHOTO = photo_of(PICTURE)
+
+
+def docket(scale, size=(330, 290), **lines):
+    """A docket that makes a photo of this many pixels so many times as large."""
+    pixels = UNTOUCHED | {"method": "learned"} | lines.pop("pixels", {})
+    return resampled(
+        f"{size[0]}x{size[1]}mm", Fraction(scale) * Fraction("25.4"), pixels=pixels, **lines
+    )
+
+
+def enlarged(codes, scale, **pixels):
+    photo = photo_of(codes)
+    asked = docket(scale, photo.codes.shape[1::-1], pixels=pixels, sharpen={"on": False})
+    made = plan(photo.facts, asked)
+    return Renderer(photo, made).region(0, 0, made.pixels.width, made.pixels.height)
+
+
+def psnr(one, other):
+    one, other = (each[8:-8, 8:-8].astype(float) for each in (one, other))
+    return 10 * np.log10(255**2 / np.mean((one - other) ** 2))
+
+
+DOCKETS = {
+    "twice": docket(2),
+    "by 1.7": docket("1.7"),
+    "by 3.3, finer": docket("3.3", pixels={"method": "learned-fine"}),
+    "turned": docket("1.9", crop={"turn": Fraction(7)}),
+    "on its side": docket("1.9", crop={"turn": Fraction(90)}),
+    "mended, Lanczos": docket(2, pixels={"method": "lanczos", "clean": Fraction(60), "dehalo": Fraction(50)}),
+    "mended, kept": docket(1, pixels={"choice": "keep", "denoise": Fraction(40)}),
+    "smooth": docket(2, pixels={"crisp": Fraction(-60)}),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", DOCKETS)
+def test_any_part_is_the_same_to_the_bit(monkeypatch, name):
+    made = plan(PHOTO.facts, DOCKETS[name])
+    assert made.pixels.doublings or made.pixels.mending.any
+    whole = np.concatenate(list(Renderer(PHOTO, made, threads=1).bands()))
+    monkeypatch.setattr(render, "BAND_ROWS", 129)
+    monkeypatch.setattr(render, "TILE_COLUMNS", 201)
+    assert np.array_equal(whole, np.concatenate(list(Renderer(PHOTO, made, threads=3).bands())))
+    height, width = whole.shape[:2]
+    rng = np.random.default_rng(3)
+    for _ in range(4):
+        left, top = int(rng.integers(width - 60)), int(rng.integers(height - 60))
+        part = Renderer(PHOTO, made).region(left, top, 60, 55)
+        assert np.array_equal(part, whole[top : top + 55, left : left + 60])
+
+
+def test_few_tiles_are_kept_and_none_is_wrong(monkeypatch):
+    made = plan(PHOTO.facts, docket(2))
+    whole = Renderer(PHOTO, made).region(0, 0, 660, 580)
+    monkeypatch.setattr(worked, "_MOST_BYTES", 1)
+    small = Renderer(PHOTO, made)
+    assert small._source._most == 3
+    assert np.array_equal(small.region(0, 0, 660, 580), whole)
+    assert len(small._source._tiles) <= 3
+
+
+def test_grey_and_deep_photos(scene):
+    grey = enlarged(PICTURE[..., 0], 2)
+    assert grey.shape == (580, 660, 1)
+    deep = enlarged(PICTURE.astype(np.uint16) * 257, 2)
+    shallow = enlarged(PICTURE, 2)
+    assert deep.dtype == np.uint16
+    assert np.abs(deep / 257 - shallow).max() <= 1  # eight bits are dithered
+
+
+def test_it_beats_lanczos_on_what_it_never_saw():
+    low = np.asarray(Image.fromarray(PICTURE).resize((165, 145), Image.Resampling.BICUBIC))
+    true = PICTURE
+    plain = enlarged(low, 2, method="lanczos")
+    for method in ("learned", "learned-fine"):
+        assert psnr(enlarged(low, 2, method=method), true) > psnr(plain, true) + 0.5
+
+
+def test_crisp_goes_from_classical_to_more():
+    low = np.asarray(Image.fromarray(PICTURE).resize((165, 145), Image.Resampling.BICUBIC))
+    plain = enlarged(low, 2, method="lanczos").astype(float)
+    moved = [
+        np.abs(enlarged(low, 2, crisp=Fraction(crisp)) - plain).mean() for crisp in (-100, 0, 100)
+    ]
+    assert moved[0] < 0.35 * moved[1] < moved[1] < moved[2]
+
+
+def test_flat_tones_and_ramps_stay():
+    ramp = np.repeat(np.linspace(30, 220, 200)[None], 60, 0)[..., None].repeat(3, 2)
+    made = enlarged(np.rint(ramp).astype(np.uint8), 2).astype(float)
+    expected = np.interp((np.arange(400) + 0.5) / 2 - 0.5, np.arange(200), np.rint(ramp)[0, :, 0])
+    assert np.abs(made[20:-20, 20:-20] - expected[20:-20, None]).max() < 3
+
+
+@pytest.mark.parametrize("period", [3.0, 4.3, 6.0])
+def test_a_grating_gets_no_frequency_that_was_not_there(period):
+    x = np.arange(256)
+    wave = 128 + 60 * np.sin(2 * np.pi * x / period)
+    codes = np.repeat(np.rint(wave).astype(np.uint8)[None], 96, 0)[..., None].repeat(3, 2)
+    made = enlarged(codes, 2)[96, 40:-40, 0].astype(float)
+    window = np.hanning(len(made))
+    spectrum = np.abs(np.fft.rfft((made - made.mean()) * window))
+    frequency = np.fft.rfftfreq(len(made))
+    own = np.abs(frequency - 1 / (2 * period)) < 0.012
+    # its own harmonics may come from held ringing; what has nothing to do with it may not
+    harmonic = np.zeros_like(own)
+    for k in range(2, 12):
+        at = (k / (2 * period)) % 1
+        harmonic |= np.abs(frequency - min(at, 1 - at)) < 0.012
+    other = spectrum[~own & ~harmonic].max() / spectrum[own].max()
+    assert 20 * np.log10(other) < -30
+
+
+def text_picture(side=200):
+    font = ImageFont.truetype(str(FONTS / "SourceSerif4-Regular.otf"), 26)
+    image = Image.new("L", (side, side), 255)
+    pen = ImageDraw.Draw(image)
+    for row in range(6):
+        pen.text((6, 4 + 32 * row), "Tidewater Kilns & Co. 1874", 20, font)
+    pen.line((10, 190, 190, 120), 0, 2)
+    return np.asarray(image)[..., None].repeat(3, 2)
+
+
+@pytest.mark.parametrize("factor", [2, 3])
+def test_lettering_gains_at_least_a_decibel(factor):
+    true = text_picture(198)
+    small = Image.fromarray(true).resize((198 // factor,) * 2, Image.Resampling.BOX)
+    low = np.asarray(small)
+    plain = psnr(enlarged(low, factor, method="lanczos", kind="lettering"), true)
+    assert psnr(enlarged(low, factor, kind="lettering"), true) > plain + 1
+    assert psnr(enlarged(low, factor, method=None, kind="lettering"), true) > plain + 1
+
+
+def as_jpeg(codes, quality):
+    held = io.BytesIO()
+    Image.fromarray(codes).save(held, "JPEG", quality=quality)
+    return np.asarray(Image.open(held))
+
+
+def steps(codes):
+    """How much the borders of JPEG's squares step, against the rest."""
+    rows = np.abs(np.diff(codes[..., 0].astype(float), axis=1)).mean(0)
+    at = np.arange(len(rows)) % 8 == 7
+    return rows[at].mean() - rows[~at].mean()
+
+
+def test_cleaning_takes_blocks_away_and_brings_the_picture_nearer():
+    # a sky beside a hard ridge, where blocks show first
+    y, x = np.mgrid[:256, :384].astype(np.float32)
+    sky = 150 + 40 * (y / 256) + 6 * cloud(9, 1.8, 1024)[:256, :384]
+    true = np.where(y > 170 + 20 * np.sin(x / 40), 40 + 10 * cloud(4, 1.0)[:256, :384], sky)
+    true = np.clip(true, 0, 255).astype(np.uint8)[..., None].repeat(3, 2)
+    worn = as_jpeg(true, 25)
+    kept = {"choice": "keep", "method": None}
+    mended = enlarged(worn, 1, **kept, clean=Fraction(100))
+    assert psnr(mended, true) > psnr(worn, true) + 0.6
+    assert steps(mended) < 0.4 * steps(worn)
+    half = enlarged(worn, 1, **kept, clean=Fraction(50))
+    assert steps(mended) <= steps(half) < steps(worn)
+    # the ridge stays as hard as it was
+    edge = np.abs(np.diff(true[..., 0].astype(float), axis=0)).max()
+    assert np.abs(np.diff(mended[..., 0].astype(float), axis=0)).max() > 0.85 * edge
+
+
+def test_noise_goes_and_texture_stays():
+    rng = np.random.default_rng(2)
+    # tiles with a soft mottle, as a camera sees them
+    y, x = np.mgrid[:290, :330].astype(np.float32)
+    tiles = 110 + 40 * np.tanh(8 * np.sin(x / 23 + y / 61)) + 12 * cloud(5, 1.7)[:290, :330]
+    true = np.clip(tiles, 0, 255)[..., None].repeat(3, 2).astype(np.uint8)
+    worn = np.clip(true + rng.normal(0, 8, true.shape), 0, 255).astype(np.uint8)
+    kept = {"choice": "keep", "method": None}
+    mended = enlarged(worn, 1, **kept, denoise=Fraction(40))
+    assert psnr(mended, true) > psnr(worn, true) + 1
+    flat = np.full((128, 128, 3), 120, np.uint8)
+    worn = np.clip(flat + rng.normal(0, 8, flat.shape), 0, 255).astype(np.uint8)
+    assert enlarged(worn, 1, **kept, denoise=Fraction(40)).std() < 0.4 * worn.std()
+
+
+def test_strength_nought_is_the_photo_itself():
+    made = plan(PHOTO.facts, docket(1, pixels={"choice": "keep", "method": None}))
+    assert not made.pixels.mending.any
+    assert np.array_equal(enlarged(PICTURE, 1, choice="keep", method=None), PICTURE)
+
+
+def test_old_halos_are_taken_back():
+    true = np.where(np.arange(200) < 100, 70.0, 180.0)[None].repeat(80, 0)
+    true = ndimage.gaussian_filter(true, (0, 0.8))
+    blurred = ndimage.gaussian_filter(true, (0, 1.6))
+    haloed = np.clip(true + 1.5 * (true - blurred), 0, 255)
+    codes = np.rint(haloed).astype(np.uint8)[..., None].repeat(3, 2)
+    over = codes.max() - 180
+    assert over > 10
+    photo = replace(photo_of(codes))
+    photo = replace(photo, facts=replace(photo.facts, measured=measure(codes, photo.colour)))
+    asked = docket(
+        1,
+        (200, 80),
+        pixels={"choice": "keep", "method": None, "dehalo": Fraction(100)},
+        sharpen={"on": False},
+    )
+    made = Renderer(photo, plan(photo.facts, asked)).region(0, 0, 200, 80)
+    assert made.max() - 180 < 0.4 * over and 70 - made.min() < 0.4 * (70 - codes.min())
+    assert np.abs(made[:, :90].astype(int) - codes[:, :90]).max() <= 1
+
+
+def test_it_stops_when_it_is_told_to():
+    stop = Event()
+    stop.set()
+    made = plan(PHOTO.facts, docket(2))
+    renderer = Renderer(PHOTO, made)
+    with pytest.raises(Cancelled):
+        renderer.region(0, 0, 200, 200, stop)
+    # and what was given up is worked out when it is wanted after all
+    assert renderer.region(0, 0, 200, 200).shape == (200, 200, 3)
+
+
+def test_a_library_that_cannot_be_loaded_is_told_once(monkeypatch):
+    monkeypatch.setitem(sys.modules, "onnxruntime", None)
+    nets.session.cache_clear()
+    try:
+        with pytest.raises(CannotDo, match="another method"):
+            enlarged(PICTURE, 2)
+        assert ability.absent() is not None
+        # from now on the plan does without it
+        assert enlarged(PICTURE, 2).shape == (580, 660, 3)
+    finally:
+        ability.tell_absent(None)
+        nets.session.cache_clear()
+
+
+def test_inventions_are_mapped():
+    low = np.asarray(Image.fromarray(PICTURE).resize((165, 145), Image.Resampling.BICUBIC))
+    photo = photo_of(low)
+    made = plan(photo.facts, docket(2, (165, 145)))
+    found = invention(photo, made, (20, 30, 200, 120))
+    assert found.moved.shape == (120, 200) and 0 < found.share < 1
+    plain = np.full((90, 90), 50.0)
+    assert judged(plain, plain).share == 0 and not judged(plain, plain).fine
+    letters = text_picture(120)[..., 0] / 2.55
+    rng = np.random.default_rng(4)
+    assert judged(letters + rng.normal(0, 12, letters.shape), letters).fine

@@ -1,0 +1,102 @@
+"""What is learned and what is mended: chosen by what was measured, unless the docket says."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+import pytest
+
+from tests.conftest import docket_of, facts_of, resampled
+from zinc_margin.docket.store import from_json, to_json
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.facts import Measured
+from zinc_margin.plan import ability
+from zinc_margin.plan.consequences import entries
+from zinc_margin.plan.planning import plan
+
+SHARP = Measured(0.2, edge_px=0.6)
+BAD = replace(SHARP, blocks=0.6, noise=1.6, halo=0.25)
+
+
+def planned(measured, docket=None):
+    facts = facts_of(3000, 2000, measured=measured)
+    return plan(facts, docket or resampled("60x40cm", 300))
+
+
+@pytest.fixture
+def absent():
+    ability.tell_absent("it is not there")
+    yield
+    ability.tell_absent(None)
+
+
+def test_the_learned_enlarger_is_taken_where_there_is_detail_to_learn_from():
+    assert planned(SHARP).pixels.method == "learned"
+    textured = Measured(0.2, places=(("texture", 10, 10),))
+    assert planned(textured).pixels.method == "learned"
+    soft = replace(SHARP, edge_px=2.0)
+    enlarged_before = replace(SHARP, true_share=0.6)
+    for measured in (soft, enlarged_before, Measured(0.2), None):
+        assert planned(measured).pixels.method == "lanczos"
+    # little enlarging, reducing, keeping, and other kinds of picture do without
+    assert planned(SHARP, resampled("30x20cm", 320)).pixels.method == "lanczos"
+    assert planned(SHARP, resampled("6x4in", 300)).pixels.method == "lanczos"
+    assert planned(SHARP, docket_of("60x40cm", pixels={"choice": "keep"})).pixels.method is None
+    letters = resampled("60x40cm", 300, pixels={"kind": "lettering"})
+    assert planned(SHARP, letters).pixels.method == "edges"
+
+
+def test_written_methods_are_kept_unless_they_cannot_be():
+    fine = {"method": "learned-fine"}
+    made = planned(None, resampled("60x40cm", 300, pixels=fine)).pixels
+    assert (made.method, made.network) == ("learned-fine", "photo")
+    assert planned(None, resampled("6x4in", 300, pixels=fine)).pixels.method == "lanczos"
+    letters = resampled("60x40cm", 300, pixels=fine | {"kind": "lettering"})
+    assert planned(None, letters).pixels.network == "lettering"
+
+
+def test_without_it_everything_else_works(absent):
+    assert planned(SHARP).pixels.method == "lanczos"
+    made = planned(SHARP, resampled("60x40cm", 300, pixels={"method": "learned"}))
+    assert made.pixels.method == "lanczos" and made.pixels.doublings == 0
+
+
+@pytest.mark.parametrize(
+    ("factor", "doublings"), [("1.31", 1), ("2", 1), ("2.3", 1), ("3.3", 2), ("4.6", 2), ("20", 3)]
+)
+def test_it_doubles_as_often_as_is_needed(factor, doublings):
+    ppi = Fraction(factor) * 3000 / 60 * Fraction("2.54")
+    made = planned(SHARP, resampled("60x40cm", ppi))
+    assert made.pixels.doublings == doublings and made.pixels.method == "learned"
+
+
+def test_what_is_found_is_mended_when_it_would_be_magnified():
+    mending = planned(BAD).pixels.mending
+    assert mending.clean == pytest.approx(70, abs=1) and mending.denoise == 20
+    assert mending.dehalo == 100 and mending.halo_share == pytest.approx(0.375)
+    assert not planned(SHARP).pixels.mending.any
+    assert not planned(None).pixels.mending.any
+    # kept or reduced pixels stay as they are, until someone asks
+    assert not planned(BAD, resampled("6x4in", 300)).pixels.mending.any
+    keep = docket_of("60x40cm", pixels={"choice": "keep"})
+    assert not planned(BAD, keep).pixels.mending.any
+    asked = docket_of("60x40cm", pixels={"choice": "keep", "clean": Fraction(40)})
+    made = planned(BAD, asked)
+    assert made.pixels.mending.clean == 40
+    told = entries(facts_of(3000, 2000, measured=BAD), made)["pixels"]
+    assert "Mended: blocks 40 %" in told.consequence and "Nothing" not in told.consequence
+    none = resampled("60x40cm", 300, pixels={"clean": Fraction(0)})
+    assert planned(BAD, none).pixels.mending.clean == 0
+
+
+def test_more_blocks_ask_for_more_cleaning():
+    found = [planned(replace(SHARP, blocks=b)).pixels.mending.clean for b in (0, 0.2, 0.5, 1, 9)]
+    assert found == sorted(found) and found[0] == 0 and found[-1] == 100
+
+
+def test_mending_is_kept_in_the_docket():
+    docket = resampled("60x40cm", 300, pixels={"clean": Fraction(30), "method": "learned"})
+    assert from_json(to_json(docket)) == docket
+    with pytest.raises(BadRequest, match="clean"):
+        from_json(to_json(docket).replace('"clean": 30', '"clean": 130'))
