@@ -19,6 +19,7 @@ from scipy import ndimage
 
 from ..measure.errors import Cancelled
 from ..photo.pixels import Photo
+from ..plan.mending import NOISE_FULL
 from ..plan.model import Mending, Plan
 from . import loops, nets
 from .source import Source, Stored
@@ -163,24 +164,34 @@ class Mended(_Tiled):
         light = mended[inner, inner]
         for channel in (0, 2):
             difference = planes[channel] - luma
-            out[channel] = light + difference[inner, inner]
-            if self._jpeg or self._noise:
-                out[channel] += self._colour(difference)
+            mends = self._jpeg or self._noise
+            out[channel] = light + (self._colour(difference) if mends else difference[inner, inner])
         # green is what the luma leaves
         out[1] = (light - LUMA[0] * out[0] - LUMA[2] * out[2]) / LUMA[1]
         return _coded(out)
 
     def _colour(self, difference: np.ndarray) -> np.ndarray:
-        """Return the correction of a colour difference, (TILE, TILE)."""
+        """Return a colour difference (S, S) mended, (TILE, TILE).
+
+        What lies between its half size and itself is kept where it stands clear of the noise.
+        """
         half = difference.reshape(len(difference) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
         change = nets.corrected("clean", half * 0.5 + 0.5, (self._jpeg, self._noise * 0.5)) * 2
+        inner = slice(self._PAD, self._PAD + TILE)
+        rest = difference[inner, inner] - self._twice(half)
+        if self._noise:
+            loud = np.float32((2 * NOISE_FULL * self._noise) ** 2)
+            rest *= rest**2 / (rest**2 + loud)
+        return self._twice(half + change) + rest
+
+    def _twice(self, half: np.ndarray) -> np.ndarray:
+        """Return the inside of half a plane at full size, between the four nearest."""
         rim = self._PAD // 2 - 1
-        change = change[rim:-rim, rim:-rim]
-        # twice as large, between the four nearest
+        part = half[rim:-rim, rim:-rim]
         near, far = np.float32(0.75), np.float32(0.25)
-        tall = np.empty((TILE, change.shape[1]), np.float32)
-        tall[0::2] = near * change[1:-1] + far * change[:-2]
-        tall[1::2] = near * change[1:-1] + far * change[2:]
+        tall = np.empty((TILE, part.shape[1]), np.float32)
+        tall[0::2] = near * part[1:-1] + far * part[:-2]
+        tall[1::2] = near * part[1:-1] + far * part[2:]
         wide = np.empty((TILE, TILE), np.float32)
         wide[:, 0::2] = near * tall[:, 1:-1] + far * tall[:, :-2]
         wide[:, 1::2] = near * tall[:, 1:-1] + far * tall[:, 2:]
