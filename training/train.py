@@ -96,11 +96,11 @@ def _reduced(random: np.random.Generator, high: torch.Tensor, what: str) -> torc
     kind = random.random()
     if what == "letters":
         return halve(blur(high, random.uniform(0, 0.8)), "area" if kind < 0.5 else "bicubic")
-    if kind < 0.6:
+    if kind < 0.5:
         return halve(high, "bicubic")
-    if kind < 0.7:
+    if kind < 0.57:
         return halve(high, "lanczos" if random.random() < 0.7 else "crisp")
-    return halve(blur(high, random.uniform(0, 0.9)), "area")
+    return halve(blur(high, random.uniform(0, 1.5)), "area")
 
 
 def train(what: str, minutes: float, work: Path, seed: int) -> None:

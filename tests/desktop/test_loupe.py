@@ -73,7 +73,7 @@ def test_any_against_any(loupe, tmp_path):
     key(loupe, "K")
     settled(loupe)
     one = loupe.table.current
-    names = [view.label for view in bench.views(one).values()]
+    names = [view.label for view in bench.shelf.views(one).values()]
     assert "candidate 1: Enlarge 3 ×, learned" in names and any(
         "Mitchell" in name for name in names
     )
@@ -102,7 +102,7 @@ def test_any_against_any(loupe, tmp_path):
     for count in range(6):
         loupe.table.decide("pixels", crisp=Fraction(count))
         bench.keep_candidate()
-    assert len(bench.candidates[one]) == 4
+    assert len(bench.shelf.candidates[one]) == 4
 
 
 def test_holding_a_key_swaps(loupe):

@@ -92,7 +92,7 @@ def test_unknown_fields_are_kept():
         ("size", "distance_mm", -3),
         ("pixels", "method", "magic"),
         ("sharpen", "on", "yes"),
-        ("sharpen", "paper", "velvet"),
+        ("sharpen", "process", "velvet"),
         ("sharpen", "strength", 1000),
         ("file", "bits", 12),
         ("file", "quality", 0),

@@ -200,7 +200,7 @@ def test_the_print_is_as_crisp_as_the_model_says(paper, ppi, distance):
     assert made.effective_ppi == pytest.approx(ppi, rel=1e-3)
     sharp = Renderer(photo, made).region(0, 0, size, size)
     plain = photo.codes
-    sigma = float(next(p.sigma_mm for p in colours_papers() if p.name == paper)) / 25.4 * ppi
+    sigma = made.sharpen.paper_mm / 25.4 * ppi
     # the pixel grid's own edge is taken for perfect, as the model takes it; paper then blurs it
     frequency, perfect = edge_response(lightness(plain, GREY))
     printed = np.exp(-2 * (np.pi * sigma * frequency) ** 2) * (frequency <= 0.5)
@@ -212,9 +212,3 @@ def test_the_print_is_as_crisp_as_the_model_says(paper, ppi, distance):
 
     assert acutance(plain) == pytest.approx(made.sharpen.acutance_before, abs=0.03)
     assert acutance(sharp) == pytest.approx(made.sharpen.acutance_after, abs=0.06)
-
-
-def colours_papers():
-    from zinc_margin.measure.papers import papers
-
-    return papers()

@@ -15,7 +15,6 @@ from ..measure.distances import parse_distance
 from ..measure.errors import BadRequest
 from ..measure.lengths import parse_length, parse_number
 from ..measure.makers import find_maker
-from ..measure.papers import find_paper
 from ..measure.resolution import parse_ppi
 from ..measure.sizes import PrintSize
 from ..measure.tones import parse_tone
@@ -25,6 +24,7 @@ from ..photo.facts import Facts
 from ..photo.marks import marked
 from ..plan.model import Plan
 from ..plan.planning import plan as make_plan
+from . import sharpening
 
 _SIZE_OPTIONS = (
     "size",
@@ -80,14 +80,12 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--denoise", metavar="N", help="of the noise, likewise")
     add("--dehalo", metavar="N", help="of old halos beside edges, likewise")
     add("--crisp", metavar="N", help="resampling from smooth (-100) to crisp (100)")
-    add("--paper", metavar="PAPER", help="gloss, lustre, matt, cotton rag, canvas …")
     add(
         "--distance",
         metavar="LENGTH",
         help="from where it is seen: 80cm, in the hand, across a room …",
     )
-    add("--strength", metavar="PERCENT", help="of the sharpening that is worked out, 0 to 300")
-    add("--no-sharpen", action="store_true")
+    sharpening.declare(parser)
     add("--bits", type=int, choices=(8, 16))
     add("--quality", type=int, metavar="N", help="JPEG quality, 1 to 100")
     add("--docket", metavar="FILE", help="start from a saved docket")
@@ -105,11 +103,11 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if wish is None and (not options.docket or kept is None):
         raise BadRequest("Say how large: --size, such as --size 30x20cm.")
     changes: dict[str, dict[str, Any]] = {name: {} for name in ("size", "crop", "pixels")}
-    changes |= {"sharpen": {}, "file": {}, "photo": {}}
+    changes |= {"sharpen": sharpening.decided(options), "file": {}, "photo": {}}
     if options.ground is not None:
         changes["photo"]["ground"] = parse_tone(options.ground)
     size, crop, pixels = changes["size"], changes["crop"], changes["pixels"]
-    sharpen, file = changes["sharpen"], changes["file"]
+    file = changes["file"]
     if wish is not None:
         size |= {"size": wish.size, "way": wish.way}
         if wish.lie != "auto":
@@ -138,40 +136,33 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if options.mirror:
         crop["mirror"] = True
     if options.place is not None:
-        x, y = _numbers(options.place, 2, "--place", "0.5,0.5")
+        x, y = numbers(options.place, 2, "--place", "0.5,0.5")
         crop |= {
             "place_x": store.checked("crop", "place_x", str(x)),
             "place_y": store.checked("crop", "place_y", str(y)),
             "frame": None,
         }
     if options.crop is not None:
-        crop["frame"] = Frame(*_numbers(options.crop, 4, "--crop", "0,0,3000,2000"))
+        crop["frame"] = Frame(*numbers(options.crop, 4, "--crop", "0,0,3000,2000"))
         if crop["frame"].width <= 0 or crop["frame"].height <= 0:
             raise BadRequest("--crop needs a width and a height over 0.")
     if options.turn is not None:
-        (turn,) = _numbers(options.turn, 1, "--turn", "1.5")
+        (turn,) = numbers(options.turn, 1, "--turn", "1.5")
         crop["turn"] = store.checked("crop", "turn", str(turn))
     if options.pixels is not None:
         pixels |= {"target": parse_target(options.pixels), "choice": "resample"}
     if options.kind is not None:
         pixels["kind"] = options.kind
     if options.crisp is not None:
-        (crisp,) = _numbers(options.crisp, 1, "--crisp", "50")
+        (crisp,) = numbers(options.crisp, 1, "--crisp", "50")
         pixels["crisp"] = store.checked("pixels", "crisp", str(crisp))
     if options.method is not None:
         pixels["method"] = options.method
     for name in ("clean", "denoise", "dehalo"):
         typed = getattr(options, name)
         if typed is not None:
-            (much,) = _numbers(typed.removesuffix("%"), 1, f"--{name}", "40")
+            (much,) = numbers(typed.removesuffix("%"), 1, f"--{name}", "40")
             pixels[name] = store.checked("pixels", name, str(much))
-    if options.paper is not None:
-        sharpen["paper"] = find_paper(options.paper).name
-    if options.strength is not None:
-        (strength,) = _numbers(options.strength.removesuffix("%"), 1, "--strength", "100")
-        sharpen["strength"] = store.checked("sharpen", "strength", str(strength))
-    if options.no_sharpen:
-        sharpen["on"] = False
     if options.bits is not None:
         file["bits"] = options.bits
     if options.quality is not None:
@@ -233,7 +224,7 @@ def with_interest(facts: Facts, options: argparse.Namespace) -> Facts:
     """Return facts with the subject: the one that is typed, else the photo's own mark."""
     if options.interest is None:
         return marked(facts)
-    x, y = _numbers(options.interest, 2, "--interest", "0.3,0.6")
+    x, y = numbers(options.interest, 2, "--interest", "0.3,0.6")
     if not (0 <= x <= 1 and 0 <= y <= 1):
         raise BadRequest(f"--interest {options.interest}: both numbers run from 0 to 1.")
     return replace(facts, interest=(x, y))
@@ -258,7 +249,13 @@ def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> P
     return plan
 
 
-def _numbers(text: str, count: int, option: str, example: str) -> list[Fraction]:
+def numbers(text: str, count: int, option: str, example: str) -> list[Fraction]:
+    """Read so many numbers, with signs, from what was typed after an option.
+
+    Raises
+    ------
+    BadRequest
+    """
     parts = text.split(",")
     if len(parts) != count:
         raise BadRequest(f"{option} {text} cannot be read; type it like {option} {example}.")

@@ -3,11 +3,7 @@
 from __future__ import annotations
 
 import argparse
-import signal
 import sys
-import threading
-import time
-from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
@@ -28,8 +24,9 @@ from ..plan.consequences import summary
 from ..plan.planning import plan as make_plan
 from ..plan.reach import needed_ppi, reach
 from ..plan.report import plan_report, reach_report
-from . import tables
+from . import strip, tables
 from .decisions import checked_plan, declare, docket_of, with_interest
+from .running import interruptible, progress_line
 from .tables import print_json
 
 
@@ -97,6 +94,7 @@ def _parser() -> argparse.ArgumentParser:
     three.set_defaults(run=_make)
 
     tables.declare(commands)
+    strip.declare(commands)
 
     four = commands.add_parser("demo", help="write the demo's photos and dockets to a folder")
     four.add_argument("folder", metavar="DIR")
@@ -164,16 +162,8 @@ def _make(options: argparse.Namespace) -> int:
     photo = replace(photo, facts=with_interest(photo.facts, options))
     plan = make_plan(photo.facts, docket)
     expected = predicted(plan)
-    cancel = threading.Event()
-    before = signal.signal(signal.SIGINT, lambda *_: cancel.set())
-    terminated = signal.signal(signal.SIGTERM, lambda *_: cancel.set())
-    try:
-        written = make_file(photo, plan, out, options.overwrite, _progress(), cancel)
-    finally:
-        signal.signal(signal.SIGINT, before)
-        signal.signal(signal.SIGTERM, terminated)
-        if sys.stderr.isatty():
-            print(file=sys.stderr, end="\r\x1b[K")
+    with interruptible() as cancel:
+        written = make_file(photo, plan, out, options.overwrite, progress_line(), cancel)
     _save_docket(options, store.with_measured(docket, photo.facts))
     if options.json:
         report = plan_report(photo.facts, written.plan)
@@ -194,23 +184,9 @@ def _make(options: argparse.Namespace) -> int:
 def _demo(options: argparse.Namespace) -> int:
     from ..demo.folder import write_demo
 
-    for path in write_demo(Path(options.folder), _progress()):
+    for path in write_demo(Path(options.folder), progress_line()):
         print(path)
     return 0
-
-
-def _progress() -> Callable[[float], None] | None:
-    """Return a progress line for a terminal; None in a pipe."""
-    if not sys.stderr.isatty():
-        return None
-    started = time.monotonic()
-
-    def show(share: float) -> None:
-        gone = time.monotonic() - started
-        left = words.seconds(gone / share - gone) if share > 0.05 else "…"
-        print(f"\r\x1b[K{share:4.0%}  {left} left", end="", file=sys.stderr, flush=True)
-
-    return show
 
 
 def _save_docket(options: argparse.Namespace, docket: Docket) -> None:

@@ -2,12 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent
+from PySide6.QtGui import QKeyEvent, QKeySequence, QMouseEvent, QShortcut
 from PySide6.QtWidgets import QGridLayout, QWidget
 
+from ..docket.docket import LINES
 from . import theme
+from .margin.bodies import SizeBody
+from .margin.crop_body import CropBody
 from .parts import text
+from .state import GUIDES, OFF, SURROUNDS
+
+if TYPE_CHECKING:
+    from .window import Window
 
 KEYS: tuple[tuple[str, str], ...] = (
     ("1 – 7", "open a line of the margin"),
@@ -30,7 +40,7 @@ KEYS: tuple[tuple[str, str], ...] = (
     ("U", "centimetres, inches, or px/cm"),
     ("Z, Wheel", "loupe: 100 to 800 %, the whole"),
     ("K  N  X", "loupe: keep a candidate, next place, held: swap the first two"),
-    ("V", "loupe: show what a learned enlargement invented"),
+    ("V", "loupe: show what was invented, or where sharpening acts"),
     ("Arrows", "crop: move the frame a pixel (Shift: ten); loupe: pan"),
     ("D", "dim the window for a dark room"),
     ("?", "this sheet"),
@@ -61,3 +71,45 @@ class KeySheet(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.close()
+
+
+def bind(window: Window) -> None:
+    """Give the window its keys."""
+
+    def add(keys: str, call: Callable[[], object]) -> None:
+        QShortcut(QKeySequence(keys), window, activated=call)  # type: ignore[call-overload]
+
+    for number, line in enumerate(LINES, 1):
+        add(str(number), window.unless_typing(lambda line=line: window.table.open_line(line)))  # type: ignore[misc]
+    add("Ctrl+O", window.ask_for_photos)
+    add("Ctrl+Return", window.make)
+    add("Esc", window.stop_making)
+    add("Ctrl+Z", window.table.undo)
+    add("Ctrl+Shift+Z", window.table.redo)
+    add("Ctrl+Y", window.table.redo)
+    add("Ctrl+W", window.close_photo)
+    add("PgUp", lambda: window.table.activate(window.table.active - 1))
+    add("PgDown", lambda: window.table.activate(window.table.active + 1))
+    size = window.margin.bodies["size"]
+    assert isinstance(size, SizeBody)
+    add("Ctrl+A", window.unless_typing(lambda: window.table.choose(window.table.prints)))
+    add("R", window.unless_typing(size.swap))
+    crop = window.margin.bodies["crop"]
+    assert isinstance(crop, CropBody)
+    look = window.table.look_next
+    add("[", window.in_crop(crop.left.click))
+    add("]", window.in_crop(crop.right.click))
+    add("M", window.in_crop(crop.mirror_it))
+    add("L", window.unless_typing(lambda: window.begin_crop("level")))
+    add("I", window.unless_typing(lambda: window.begin_crop("mark")))
+    add("G", window.in_crop(lambda: look("guide", tuple(GUIDES))))
+    add("C", window.in_crop(lambda: look("off", tuple(OFF))))
+    add("S", window.in_crop(lambda: look("surround", tuple(SURROUNDS))))
+    add("W", window.unless_typing(window.swap_fit))
+    add("U", window.unless_typing(window.next_units))
+    add("K", window.unless_typing(window.loupe.keep_candidate))
+    add("N", window.unless_typing(window.loupe.look_next))
+    add("V", window.unless_typing(window.loupe.toggle_veil))
+    add("Z", window.unless_typing(window.next_zoom))
+    add("D", window.unless_typing(window.toggle_dim))
+    add("?", window.unless_typing(window.show_keys))

@@ -11,8 +11,6 @@ from PySide6.QtGui import (
     QDesktopServices,
     QDragEnterEvent,
     QDropEvent,
-    QKeySequence,
-    QShortcut,
 )
 from PySide6.QtWidgets import (
     QApplication,
@@ -26,7 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from ..docket import store
-from ..docket.docket import LINES, Docket
+from ..docket.docket import Docket
 from ..handoff import journal
 from ..measure import words
 from ..measure.errors import BadRequest, ZincError
@@ -34,7 +32,7 @@ from ..photo.header import read_header
 from ..photo.marks import marked
 from ..photo.pixels import Photo, measured_photo, read_photo
 from ..plan.places import on_print
-from . import theme
+from . import keys, theme
 from .bench.crop import CropBench
 from .bench.ladder import LadderBench
 from .bench.loupe import LoupeBench
@@ -43,12 +41,12 @@ from .bench.sheet import SheetBench
 from .imaging import small_of
 from .keys import KeySheet
 from .making import Making
-from .margin.bodies import SizeBody
 from .margin.column import Margin
-from .margin.crop_body import CropBody
+from .margin.sharpen_body import SharpenBody
 from .message import Message
 from .rack import Rack
-from .state import GUIDES, OFF, SURROUNDS, Print, Table
+from .state import Print, Table
+from .strip_dialog import StripDialog
 from .work import Job, Lane
 
 _OPENABLE = (
@@ -69,7 +67,7 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.setAcceptDrops(True)
         self._build()
-        self._add_keys()
+        keys.bind(self)
         self.table.subscribe(self._on_change)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
@@ -89,7 +87,8 @@ class Window(QMainWindow):
             self._show_folder,
             self._choose_folder,
             self._show_place,
-            self._begin_crop,
+            self.begin_crop,
+            self.make_strip,
         )
         self.making = Making(self.margin.foot)
         row.addWidget(self.margin)
@@ -121,46 +120,7 @@ class Window(QMainWindow):
             "sharpen": self.loupe,
         }.get(self.table.line, self.sheet)
 
-    def _add_keys(self) -> None:
-        def add(keys: str, call: Callable[[], object]) -> None:
-            QShortcut(QKeySequence(keys), self, activated=call)  # type: ignore[call-overload]
-
-        for number, line in enumerate(LINES, 1):
-            add(str(number), self._unless_typing(lambda line=line: self.table.open_line(line)))  # type: ignore[misc]
-        add("Ctrl+O", self.ask_for_photos)
-        add("Ctrl+Return", self.make)
-        add("Esc", self.stop_making)
-        add("Ctrl+Z", self.table.undo)
-        add("Ctrl+Shift+Z", self.table.redo)
-        add("Ctrl+Y", self.table.redo)
-        add("Ctrl+W", self._close_photo)
-        add("PgUp", lambda: self.table.activate(self.table.active - 1))
-        add("PgDown", lambda: self.table.activate(self.table.active + 1))
-        size = self.margin.bodies["size"]
-        assert isinstance(size, SizeBody)
-        add("Ctrl+A", self._unless_typing(lambda: self.table.choose(self.table.prints)))
-        add("R", self._unless_typing(size.swap))
-        crop = self.margin.bodies["crop"]
-        assert isinstance(crop, CropBody)
-        look = self.table.look_next
-        add("[", self._in_crop(crop.left.click))
-        add("]", self._in_crop(crop.right.click))
-        add("M", self._in_crop(crop.mirror_it))
-        add("L", self._unless_typing(lambda: self._begin_crop("level")))
-        add("I", self._unless_typing(lambda: self._begin_crop("mark")))
-        add("G", self._in_crop(lambda: look("guide", tuple(GUIDES))))
-        add("C", self._in_crop(lambda: look("off", tuple(OFF))))
-        add("S", self._in_crop(lambda: look("surround", tuple(SURROUNDS))))
-        add("W", self._unless_typing(self._swap_fit))
-        add("U", self._unless_typing(self._next_units))
-        add("K", self._unless_typing(self.loupe.keep_candidate))
-        add("N", self._unless_typing(self.loupe.look_next))
-        add("V", self._unless_typing(self.loupe.toggle_invention))
-        add("Z", self._unless_typing(self._next_zoom))
-        add("D", self._unless_typing(self.toggle_dim))
-        add("?", self._unless_typing(self.show_keys))
-
-    def _unless_typing(self, call: Callable[[], object]) -> Callable[[], None]:
+    def unless_typing(self, call: Callable[[], object]) -> Callable[[], None]:
         """Leave plain keys to a field that is being typed into."""
 
         def run() -> None:
@@ -255,9 +215,17 @@ class Window(QMainWindow):
         if one is not None and one.photo is None and one.preview is not None:
             self._read_pixels(one)
 
-    def _close_photo(self) -> None:
+    def close_photo(self) -> None:
         if self.table.current is not None:
             self.table.close(self.table.active)
+
+    def make_strip(self) -> None:
+        """Lay a test strip out, and write it where the person says."""
+        one = self.table.current
+        if one is not None and one.photo is not None:
+            sharpen = self.margin.bodies["sharpen"]
+            assert isinstance(sharpen, SharpenBody)
+            StripDialog(self, one, self.loupe.looked_at(), sharpen.ask_which).open()
 
     def ask_for_photos(self) -> None:
         """Ask which photos to open."""
@@ -322,21 +290,21 @@ class Window(QMainWindow):
 
     # the view
 
-    def _begin_crop(self, mode: str) -> None:
+    def begin_crop(self, mode: str) -> None:
         """Begin to draw a level line, or to mark the subject."""
         if self.table.current is not None:
             self.table.open_line("crop")
             self._refresh()
             self.crop.begin(mode)
 
-    def _in_crop(self, call: Callable[[], object]) -> Callable[[], None]:
+    def in_crop(self, call: Callable[[], object]) -> Callable[[], None]:
         """Keys that only mean something while the crop is open."""
 
         def run() -> None:
             if self.table.line == "crop" and self.table.current is not None:
                 call()
 
-        return self._unless_typing(run)
+        return self.unless_typing(run)
 
     def _show_place(self, x: int, y: int) -> None:
         """Go to a place of the upright photo in the loupe."""
@@ -352,17 +320,17 @@ class Window(QMainWindow):
         self.table.open_line("pixels")
         self.loupe.look_at(*place)
 
-    def _swap_fit(self) -> None:
+    def swap_fit(self) -> None:
         one = self.table.current
         if one is not None:
             after = {"trim": "whole", "whole": "border", "border": "trim"}
             self.table.decide("crop", fit=after[one.docket.crop.fit])
 
-    def _next_units(self) -> None:
+    def next_units(self) -> None:
         at = words.UNITS_SHOWN.index(self.table.units)
         self.table.use_units(words.UNITS_SHOWN[(at + 1) % len(words.UNITS_SHOWN)])
 
-    def _next_zoom(self) -> None:
+    def next_zoom(self) -> None:
         if self._bench() is self.loupe:
             after = {"100": "200", "200": "400", "400": "800", "800": "whole"}
             self.loupe.set_scale(after.get(self.loupe.scale_name, "100"))

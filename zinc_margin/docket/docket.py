@@ -7,7 +7,6 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from ..measure.papers import usual_paper
 from ..measure.sizes import PrintSize
 from ..measure.tones import WHITE
 from ..measure.ways import Way
@@ -173,18 +172,39 @@ class SharpenLine(Line):
     Attributes
     ----------
     on : bool
-    paper : str
+    paper : str or None
+        Its name; None: the usual one, or ``screen`` where pixels were asked for.
+    sigma_mm : Fraction or None
+        The blur of a paper of one's own; None: as the paper of that name has it.
+    process : str or None
+        How it is printed, a key of the processes; None: as the maker prints.
     strength : Fraction
         Percent of the amount that is worked out, 0–300.
     lean : Fraction or None
         From fine edges (0) to broad ones (1); None: 0.2, more for a soft photo.
+    halo, noise : Fraction or None
+        In L*: the highest overshoot, and the differences that are left alone; None: by the photo.
+    shadows, highlights : Fraction
+        How much is held back in deep shadows and near white, percent.
+    grain : Fraction
+        Of grain laid on, 0–100.
+    grain_mm : Fraction
+        Its size on the print.
     """
 
     title: ClassVar[str] = "Sharpen"
     on: bool = True
-    paper: str = field(default_factory=usual_paper)
+    paper: str | None = None
+    sigma_mm: Fraction | None = None
+    process: str | None = None
     strength: Fraction = Fraction(100)
     lean: Fraction | None = None
+    halo: Fraction | None = None
+    noise: Fraction | None = None
+    shadows: Fraction = Fraction(80)
+    highlights: Fraction = Fraction(50)
+    grain: Fraction = Fraction(0)
+    grain_mm: Fraction = Fraction(3, 20)
 
 
 @dataclass(frozen=True)

@@ -11,9 +11,9 @@ from typing import Any
 
 from ..measure.amounts import LEAST_BYTES
 from ..measure.errors import BadRequest, CannotDo
-from ..measure.lengths import LONGEST_MM
+from ..measure.lengths import LONGEST_MM, plain_text
 from ..measure.makers import find_maker
-from ..measure.papers import find_paper
+from ..measure.papers import find_process
 from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from ..measure.sizes import PrintSize
 from ..measure.tones import parse_tone
@@ -97,10 +97,15 @@ def _file_name(value: Any) -> str:
 
 
 def _paper(value: Any) -> str:
+    # a paper of one's own is known by its figure; the plan asks for one that has none
+    return plain_text(_text(value))[:60]
+
+
+def _process(value: Any) -> str:
     try:
-        return find_paper(_text(value)).name
+        return find_process(_text(value)).key
     except BadRequest as why:
-        raise _Wrong(f"must be a paper that is known: {why}") from None
+        raise _Wrong(f"must be a way of printing: {why}") from None
 
 
 def _tone(value: Any) -> str:
@@ -193,8 +198,12 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
         "dehalo": _or_none(_number(0, 100)),
     },
     "sharpen": {
-        "on": _yes_or_no, "paper": _paper, "strength": _number(0, 300),
-        "lean": _or_none(_number(0, 1)),
+        "on": _yes_or_no, "paper": _or_none(_paper), "strength": _number(0, 300),
+        "sigma_mm": _or_none(_number(0, 5)), "process": _or_none(_process),
+        "lean": _or_none(_number(0, 1)), "halo": _or_none(_number(0, 50)),
+        "noise": _or_none(_number(0, 50)), "shadows": _number(0, 100),
+        "highlights": _number(0, 100), "grain": _number(0, 100),
+        "grain_mm": _number(Fraction(1, 50), 5),
     },
     "finish": {},
     "file": {

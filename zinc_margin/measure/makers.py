@@ -24,6 +24,8 @@ class Maker:
         Pixels per inch in which a device works by itself.
     untouched : bool
         Whether it enlarges by itself, and wants the photo's own pixels.
+    process : str
+        How it prints: a key of the processes.
     """
 
     key: str
@@ -31,6 +33,7 @@ class Maker:
     asks: Fraction
     native: Fraction | None = None
     untouched: bool = False
+    process: str = "inkjet"
 
     @property
     def floor(self) -> Fraction:
@@ -48,6 +51,7 @@ def makers() -> tuple[Maker, ...]:
             Fraction(entry["asks"]),
             Fraction(entry["native"]) if "native" in entry else None,
             bool(entry.get("untouched")),
+            entry.get("process", "inkjet"),
         )
         for entry in table("makers")["makers"]
     )

@@ -1,7 +1,8 @@
-"""Papers: how far each spreads what is printed on it."""
+"""Papers and ways of printing: how far they spread what is printed."""
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
@@ -30,6 +31,66 @@ def papers() -> tuple[Paper, ...]:
 def usual_paper() -> str:
     """Return the name of the paper that is taken when nobody says."""
     return str(table("papers")["usual"])
+
+
+SCREEN = "screen"
+"""What stands for the paper of a file that is looked at on a screen or a wall: its pixels blur."""
+
+
+@dataclass(frozen=True)
+class Process:
+    """A way of printing.
+
+    Attributes
+    ----------
+    factor : Fraction
+        By which it multiplies the paper's blur.
+    lines_per_inch : Fraction or None
+        Of a press's screen.
+    """
+
+    key: str
+    name: str
+    factor: Fraction
+    lines_per_inch: Fraction | None
+
+
+@cache
+def processes() -> tuple[Process, ...]:
+    """Return the ways of printing, in their order; the first is the usual one."""
+    return tuple(
+        Process(
+            entry["key"], entry["name"], Fraction(entry["factor"]),
+            Fraction(entry["lines_per_inch"]) if "lines_per_inch" in entry else None,
+        )
+        for entry in table("processes")["processes"]
+    )  # fmt: skip
+
+
+def find_process(name: str) -> Process:
+    """Return the process of that key or name.
+
+    Raises
+    ------
+    BadRequest
+    """
+    wanted = plain_text(name)
+    for process in processes():
+        if wanted in (process.key, process.name):
+            return process
+    names = ", ".join(process.key for process in processes())
+    raise BadRequest(f"“{name}” is no way of printing that I know; there are {names}.")
+
+
+def printed_sigma(paper_mm: Fraction, process: Process) -> float:
+    """Return the sigma, in mm, by which a paper blurs when it is printed so.
+
+    A press's screen spreads every point over its cell, a box whose deviation is its side over √12.
+    """
+    sigma = float(paper_mm * process.factor)
+    if process.lines_per_inch is None:
+        return sigma
+    return math.hypot(sigma, 25.4 / float(process.lines_per_inch) / math.sqrt(12))
 
 
 def find_paper(name: str) -> Paper:

@@ -60,8 +60,8 @@ def invention(
     Cancelled
     """
     bare = replace(plan, sharpen=None)
-    learned = _lightness(Renderer(photo, bare).region(*box, cancel))
-    plain = _lightness(Renderer(photo, classical(bare)).region(*box, cancel))
+    learned = lightness_of(Renderer(photo, bare).region(*box, cancel))
+    plain = lightness_of(Renderer(photo, classical(bare)).region(*box, cancel))
     return judged(learned, plain)
 
 
@@ -78,7 +78,8 @@ def judged(learned: np.ndarray, plain: np.ndarray) -> Invention:
     )
 
 
-def _lightness(codes: np.ndarray) -> np.ndarray:
+def lightness_of(codes: np.ndarray) -> np.ndarray:
+    """Return the luma of codes (H, W, C), per cent of white."""
     most = np.iinfo(codes.dtype).max
     weights = LUMA if codes.shape[2] == 3 else np.ones(1, np.float32)
     return np.asarray(codes.astype(np.float32) @ (weights * np.float32(100 / most)))

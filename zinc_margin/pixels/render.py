@@ -63,6 +63,7 @@ class Renderer:
         self._steep = np.float32(steepness(plan.pixels.method, float(plan.pixels.scale)))
         sharpen = plan.sharpen
         self._sharpens = sharpen is not None and sharpen.amount > 0
+        self._toned = self._sharpens or plan.grain is not None
         if sharpen is not None and self._sharpens:
             self._fine = gaussian(sharpen.sigma_px)
             self._broad = gaussian(BROAD * sharpen.sigma_px)
@@ -179,13 +180,13 @@ class Renderer:
     def _picture(self, left: int, top: int, width: int, height: int, x: int, y: int) -> np.ndarray:
         """Render part of the picture; (x, y) is its place in the file."""
         out = np.empty((height, width, self._source.channels), self.dtype)
-        if self.plan.pixels.method is None and not self._sharpens:
+        if self.plan.pixels.method is None and not self._toned:
             stored = self._stored(left, top, width, height)
             if stored.dtype == self.dtype:
                 return stored
         planes = self._resampled(left, top, width, height)
-        if self._sharpens:
-            planes = self._sharpened(planes)
+        if self._toned:
+            planes = self._sharpened(planes, x, y)
         most = int(np.iinfo(self.dtype).max)
         tones.pack(planes, self._tables.final, x, y, most, out)
         return out
@@ -324,24 +325,21 @@ class Renderer:
 
     # sharpening
 
-    def _sharpened(self, planes: np.ndarray) -> np.ndarray:
-        """Sharpen working values that carry an apron; return them without it."""
-        sharpen = self.plan.sharpen
-        assert sharpen is not None
+    def _sharpened(self, planes: np.ndarray, x: int, y: int) -> np.ndarray:
+        """Sharpen working values that carry an apron, and lay grain on; return them without it.
+
+        (x, y) is the place in the file of what is returned.
+        """
         tables, apron = self._tables, self._apron
         light = np.empty((planes.shape[1], planes.shape[2]), np.float32)
         tones.lightness(planes, tables.decode, tables.to_xyz[1], cube_table(), light)
         height, width = light.shape[0] - 2 * apron, light.shape[1] - 2 * apron
-        inner = np.empty((5, height, width), np.float32)
-        scratch = np.empty((2, *light.shape), np.float32)
-
-        for kernel, goal in ((self._fine, inner[0]), (self._broad, inner[1])):
-            tones.blur(light, apron, kernel, goal, scratch[0])
-        tones.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
-        amount, lean = np.float32(sharpen.amount), np.float32(sharpen.lean)
-        halo, noise = np.float32(sharpen.halo), np.float32(sharpen.noise)
-        fine, broad, low, high, change = inner
-        tones.restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, change)
+        change = np.zeros((height, width), np.float32)
+        if self._sharpens:
+            self._edges(light, change)
+        grain = self.plan.grain
+        if grain is not None:
+            tones.grain(light, apron, x, y, grain.size_px, np.float32(grain.deviation), change)
         kept = np.ascontiguousarray(
             planes[:, apron : planes.shape[1] - apron, apron : planes.shape[2] - apron]
         )
@@ -350,6 +348,24 @@ class Renderer:
             cube_table(),
         )  # fmt: skip
         return kept
+
+    def _edges(self, light: np.ndarray, change: np.ndarray) -> None:
+        """Work out by how much sharpening moves lightness."""
+        sharpen, apron = self.plan.sharpen, self._apron
+        assert sharpen is not None
+        inner = np.empty((4, *change.shape), np.float32)
+        scratch = np.empty((2, *light.shape), np.float32)
+
+        for kernel, goal in ((self._fine, inner[0]), (self._broad, inner[1])):
+            tones.blur(light, apron, kernel, goal, scratch[0])
+        tones.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
+        amount, lean = np.float32(sharpen.amount), np.float32(sharpen.lean)
+        halo, noise = np.float32(sharpen.halo), np.float32(sharpen.noise)
+        fine, broad, low, high = inner
+        ends = np.float32(sharpen.shadows), np.float32(sharpen.highlights)
+        tones.restrain(
+            light, apron, fine, broad, low, high, amount, lean, halo, noise, ends, change
+        )
 
 
 def _even(side: int) -> int:

@@ -112,14 +112,16 @@ def _ramp(value, start, end):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, out):  # type: ignore[no-untyped-def]
+def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, ends, out):  # type: ignore[no-untyped-def]
     """The change of L* at every place: light (H + 2·apron, …), the others (H, W).
 
-    Detail of the size of the noise is cored; deep shadows are held back; overshoot beside an
+    Detail of the size of the noise is cored; deep shadows and what is nearly white are held back
+    by the shares `ends`; overshoot beside an
     edge is bounded by `halo`, and by three quarters of what is left to black and white.
     """
     floor = (amount * noise) * (amount * noise)
     floor = floor * floor + F(1e-30)
+    shadows, highlights = ends
     least_seen = F(0.06) * amount * noise  # under it the coring leaves nothing that counts
     width = out.shape[1]
     for y in range(out.shape[0]):
@@ -136,7 +138,8 @@ def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, ou
             power = change * change
             power *= power
             change *= power / (power + floor)
-            change *= F(0.2) + F(0.8) * _ramp(here, F(8), F(16))
+            change *= ONE - shadows * (ONE - _ramp(here, F(8), F(16)))
+            change *= ONE - highlights * _ramp(here, F(90), F(98))
             if change > ZERO:
                 over = here + change - high[y, x]
                 if over > ZERO:
@@ -229,6 +232,53 @@ def _noise(x, y, channel):  # type: ignore[no-untyped-def]
     mixed = ((mixed ^ (mixed >> np.uint64(12))) * _MIX[4]) & _LOW32
     mixed ^= mixed >> np.uint64(15)
     return F(mixed >> np.uint64(8)) / F(16777216) - _HALF
+
+
+@njit(inline="always")
+def _knot(i, j, layer):  # type: ignore[no-untyped-def]
+    """About a normal deviate for a knot of the grain's lattice: the sum of three even ones."""
+    total = _noise(i, j, layer) + _noise(i, j, layer + 1) + _noise(i, j, layer + 2)
+    return total * F(2)
+
+
+@njit(inline="always")
+def _lattice(x, y, spacing, layer):  # type: ignore[no-untyped-def]
+    """Smooth noise at a place: a quadratic B-spline through the nine knots around it."""
+    u, v = x / spacing, y / spacing
+    i, j = np.floor(u + 0.5), np.floor(v + 0.5)
+    s, t = F(u - i), F(v - j)
+    left, right = _HALF * (_HALF - s) * (_HALF - s), _HALF * (_HALF + s) * (_HALF + s)
+    above, below = _HALF * (_HALF - t) * (_HALF - t), _HALF * (_HALF + t) * (_HALF + t)
+    across = (left, ONE - left - right, right)
+    down = (above, ONE - above - below, below)
+    total = ZERO
+    for b in range(3):
+        for a in range(3):
+            knot = _knot(np.int64(i) + a + 4096, np.int64(j) + b + 4096, layer)
+            total += down[b] * across[a] * knot
+    return total
+
+
+@njit(cache=True, nogil=True)
+def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-untyped-def]
+    """Add grain to the change of L*, out (H, W), strongest in mid-tones.
+
+    It hangs on the place alone: (left, top) is where `out` lies in the file. `size` is that of a
+    grain in pixels; grains finer than a pixel are seen as their mean, so fainter.
+    """
+    spacing = max(size / 2.0, 0.5)
+    faint = min(1.0, size / 1.0)
+    # the spline smooths its knots to a deviation of about 0.55; two layers lie between each other
+    scale = deviation * F(faint / (0.553 * 1.4142))
+    for y in range(out.shape[0]):
+        for x in range(out.shape[1]):
+            tone = min(max(light[y + apron, x + apron] * F(0.01), ZERO), ONE)
+            weight = F(4) * tone * (ONE - tone)
+            u, v = left + x + 0.5, top + y + 0.5
+            noise = _lattice(u, v, spacing, 11) + _lattice(
+                u + spacing * 0.5, v + spacing * 0.5, spacing, 17
+            )
+            out[y, x] += weight * scale * noise
 
 
 @njit(cache=True, nogil=True)

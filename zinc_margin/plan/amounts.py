@@ -2,28 +2,77 @@
 
 from __future__ import annotations
 
+import math
+
 from ..docket.docket import Docket
-from ..measure.papers import Paper
+from ..measure.papers import SCREEN, find_paper, find_process, printed_sigma, usual_paper
 from ..photo.facts import Facts
+from . import reach as reaching
 from . import tells
 from .eye import restore
-from .model import FileParts, Plan, Sharpening
+from .model import FileParts, Grain, Plan, Sharpening
 
 LEAST_QUALITY = 80
 """Under a byte limit quality gives way down to here; then pixels do."""
 
 
-def sharpening(facts: Facts, docket: Docket, plan: Plan, paper: Paper) -> Sharpening:
+_GRAIN_FULL = 5.0
+"""L* of the deviation of grain at 100."""
+
+
+def _output_ppi(plan: Plan) -> float:
+    tags = plan.pixels.tag_x, plan.pixels.tag_y
+    return min(above / below for above, below in tags)
+
+
+def grain(docket: Docket, plan: Plan) -> Grain | None:
+    """Return the grain of a plan whose pixels stand."""
+    line = docket.sharpen
+    if not line.grain:
+        return None
+    size_px = float(line.grain_mm) / 25.4 * _output_ppi(plan)
+    return Grain(float(line.grain) / 100 * _GRAIN_FULL, size_px)
+
+
+def paper_of(docket: Docket) -> tuple[str, str, float | None]:
+    """Return the paper, the process and the sigma by which they blur (None: by the file's pixels).
+
+    Raises
+    ------
+    BadRequest
+        When the paper is not known and has no figure of its own.
+    """
+    line, way = docket.sharpen, docket.size.way
+    screen = way is not None and way.kind in ("screen", "within-px")
+    name = line.paper or (SCREEN if screen else usual_paper())
+    if name == SCREEN:
+        return SCREEN, SCREEN, None
+    process = find_process(line.process or reaching.maker_of(docket.size).process)
+    if line.sigma_mm is not None:
+        return name, process.name, printed_sigma(line.sigma_mm, process)
+    paper = find_paper(name)
+    return paper.name, process.name, printed_sigma(paper.sigma_mm, process)
+
+
+def sharpening(facts: Facts, docket: Docket, plan: Plan) -> Sharpening:
     """Work out the sharpening of a plan whose pixels stand."""
-    output_ppi = min(
-        plan.pixels.tag_x[0] / plan.pixels.tag_x[1], plan.pixels.tag_y[0] / plan.pixels.tag_y[1]
-    )
+    output_ppi = _output_ppi(plan)
+    paper, process, sigma = paper_of(docket)
+    distance = plan.distance_mm
+    if sigma is None:
+        # a screen's pixel is a box; and its print size is a matter of form, so that without a
+        # distance it is seen from its own diagonal, however small that comes out
+        sigma = 25.4 / output_ppi / math.sqrt(12)
+        if docket.size.distance_mm is None:
+            distance = math.hypot(float(plan.size.width_mm), float(plan.size.height_mm))
     method = plan.pixels.method if plan.pixels.method != "blocks" else None
     measured = tells.measured_of(facts, plan)
-    lean = tells.lean(measured) if docket.sharpen.lean is None else float(docket.sharpen.lean)
+    line = docket.sharpen
+    lean = tells.lean(measured) if line.lean is None else float(line.lean)
+    core = tells.coring(measured, float(plan.pixels.scale), plan.pixels.mending)
     found = restore(
-        float(paper.sigma_mm),
-        plan.distance_mm,
+        sigma,
+        distance,
         output_ppi,
         plan.true_ppi,
         method,
@@ -32,7 +81,9 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan, paper: Paper) -> Sharpe
         float(docket.pixels.crisp),
     )
     return Sharpening(
-        paper=paper.name,
+        paper=paper,
+        process=process,
+        paper_mm=sigma,
         sigma_mm=found.sigma_mm,
         sigma_px=found.sigma_mm / 25.4 * output_ppi,
         amount=found.amount,
@@ -40,8 +91,10 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan, paper: Paper) -> Sharpe
         acutance_before=found.acutance_before,
         acutance_after=found.acutance_after,
         bound=found.bound,
-        halo=tells.halo_limit(measured),
-        noise=tells.coring(measured, float(plan.pixels.scale), plan.pixels.mending),
+        halo=tells.halo_limit(measured) if line.halo is None else float(line.halo),
+        noise=core if line.noise is None else float(line.noise),
+        shadows=float(line.shadows) / 100,
+        highlights=float(line.highlights) / 100,
     )
 
 

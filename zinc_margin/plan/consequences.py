@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from ..measure import words
+from ..measure.papers import SCREEN
 from ..measure.sizes import PrintSize
 from ..photo.facts import Facts
-from .model import Mending, Plan
+from .model import Mending, Plan, Sharpening
 from .reach import maker_of
 
 METHOD_NAMES: dict[str, str] = {
@@ -218,14 +219,44 @@ def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
     found = plan.sharpen
     if found is None:
         return "Not sharpened", "The print will look as soft as paper and pixels make it."
-    decision = f"For {found.paper}, seen from {words.length(plan.distance_mm, units)}"
+    grain = f" Grain {words.trimmed_zeros(plan.docket.sharpen.grain, 0)} %." if plan.grain else ""
+    seen = f", seen from {words.length(plan.distance_mm, units)}"
+    if found.paper == SCREEN and plan.docket.size.distance_mm is None:
+        seen = ""
+    decision = f"For {'the screen' if found.paper == SCREEN else found.paper}{seen}"
     if found.amount == 0:
         return decision, "Nothing to bring back: strength 0."
     return (
         decision,
-        f"Radius {found.sigma_mm:.2f} mm, amount {found.amount:.2f}: crispness "
-        f"{found.acutance_before:.2f} → {found.acutance_after:.2f}.",
+        f"Radius {_radius(found)}, amount {found.amount:.2f}: crispness "
+        f"{found.acutance_before:.2f} → {found.acutance_after:.2f}.{grain}",
     )
+
+
+def _radius(found: Sharpening) -> str:
+    if found.paper == SCREEN:
+        return f"{found.sigma_px:.1f} px"
+    return f"{found.sigma_mm:.2f} mm ({found.sigma_px:.1f} px)"
+
+
+def sharpening_reason(plan: Plan, units: str = "cm") -> str:
+    """Say what sharpening makes up for, and what bounds it."""
+    found = plan.sharpen
+    if found is None:
+        return "Nothing makes up for what paper and distance take."
+    seen = words.length(plan.distance_mm, units)
+    if found.paper == SCREEN:
+        took = "what its pixels take"
+    else:
+        took = f"what {found.paper} ({found.process}) takes when it is seen from {seen}"
+    if found.acutance_before > 0.995:
+        return f"Hardly anything is lost: {took} is under what an eye can tell."
+    if plan.docket.sharpen.strength != 100:
+        much = words.trimmed_zeros(plan.docket.sharpen.strength, 0)
+        return f"{much} % of what would bring back {took}."
+    if found.bound == "amount":
+        return f"Brings back part of {took}: more would turn edges into outlines."
+    return f"Brings back {took}."
 
 
 def _file(plan: Plan) -> tuple[str, str]:

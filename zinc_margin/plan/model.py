@@ -60,7 +60,9 @@ class Sharpening:
 
     Attributes
     ----------
-    paper : str
+    paper, process : str
+    paper_mm : float
+        The sigma by which paper and process blur.
     sigma_mm, sigma_px : float
         The finer scale; the broader is 2.5 times as wide.
     amount : float
@@ -72,9 +74,13 @@ class Sharpening:
         Highest overshoot beside an edge, in L*.
     noise : float
         Differences of this size, in L*, are taken for noise and left.
+    shadows, highlights : float
+        How much is held back at the ends, 0 to 1.
     """
 
     paper: str
+    process: str
+    paper_mm: float
     sigma_mm: float
     sigma_px: float
     amount: float
@@ -84,6 +90,24 @@ class Sharpening:
     bound: str | None
     halo: float
     noise: float
+    shadows: float = 0.8
+    highlights: float = 0.5
+
+
+@dataclass(frozen=True)
+class Grain:
+    """Grain that is laid on.
+
+    Attributes
+    ----------
+    deviation : float
+        Of lightness in mid-tones, in L*.
+    size_px : float
+        Across one grain.
+    """
+
+    deviation: float
+    size_px: float
 
 
 @dataclass(frozen=True)
@@ -223,6 +247,7 @@ class Plan:
         ``full``, ``good``, ``distant`` or ``thin``.
     sharp_from_mm, distance_mm : float
     sharpen : Sharpening or None
+    grain : Grain or None
     file : FileParts
     unseen_mm : Sides
         Of the print, what a mat covers or a borderless driver throws away.
@@ -252,6 +277,7 @@ class Plan:
     distance_mm: float
     sharpen: Sharpening | None
     file: FileParts
+    grain: Grain | None = None
     unseen_mm: Sides = field(default_factory=Sides.none)
     mat: Mat | None = None
     provisional: bool = False
@@ -273,6 +299,13 @@ class Plan:
     def px_per_mm(self) -> Fraction:
         """Pixels of the turned picture for a mm of the print, across."""
         return self.frame.width / (self.size.width_mm - self.bands_mm.left - self.bands_mm.right)
+
+    @property
+    def paper_px(self) -> float:
+        """How far paper and process blur, in pixels of the file; 0 where it is not sharpened."""
+        if self.sharpen is None:
+            return 0.0
+        return self.sharpen.paper_mm * self.pixels.width / float(self.size.width_mm)
 
     @property
     def enlargement(self) -> float:

@@ -9,7 +9,6 @@ from fractions import Fraction
 from ..docket.docket import Docket, Frame
 from ..measure.errors import BadRequest
 from ..measure.lengths import MM_PER_INCH
-from ..measure.papers import find_paper
 from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI, round_half_up, tag_for
 from ..measure.sizes import PrintSize, catalogue
 from ..measure.ways import IN_PIXELS
@@ -18,7 +17,7 @@ from ..photo.facts import Facts, Measured
 from . import reach as reaching
 from . import tells
 from .ability import absent
-from .amounts import file_parts, sharpening
+from .amounts import file_parts, grain, sharpening
 from .geometry import Turned, whole_pixels, whole_scale
 from .mending import mending_of
 from .model import Pixels, Plan, Sides
@@ -238,8 +237,8 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         mat=mat_parts(docket, size),
     )
     if docket.sharpen.on:
-        paper = find_paper(docket.sharpen.paper)
-        result = replace(result, sharpen=sharpening(facts, docket, result, paper))
+        result = replace(result, sharpen=sharpening(facts, docket, result))
+    result = replace(result, grain=grain(docket, result))
     return replace(result, notes=notes_for(facts, result))
 
 

@@ -86,6 +86,8 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
         if sharpen is None
         else {
             "paper": sharpen.paper,
+            "process": sharpen.process,
+            "paper_sigma_mm": sharpen.paper_mm,
             "sigma_mm": sharpen.sigma_mm,
             "sigma_px": sharpen.sigma_px,
             "amount": sharpen.amount,

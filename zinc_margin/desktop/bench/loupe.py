@@ -4,39 +4,38 @@ from __future__ import annotations
 
 from functools import partial
 from pathlib import Path
-from weakref import WeakKeyDictionary
 
 import numpy as np
 from PySide6.QtGui import QColor, QPainter
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from ...docket import store
-from ...docket.docket import Docket
 from ...measure import words
 from ...measure.errors import ZincError
 from ...photo.pixels import Photo, read_photo
+from ...pixels.acting import acting
 from ...pixels.invention import SEEN_FROM, invention
-from ...plan.consequences import METHOD_NAMES, entries
+from ...pixels.profile import Profile, profile
+from ...plan.consequences import entries
 from ...plan.model import Plan
 from ...plan.scales import DESK_MM, life_zoom, seen_zoom
 from .. import theme
 from ..parts import Choice, Link, Switch, image_of, stacked, text
 from ..state import Print, Table
 from ..work import Job, Lane
+from .edge_profile import EdgeProfile
 from .panes import Panes
 from .print_map import PrintMap, sights_of
 from .screen_size import ask_screen_ppi, screen_ppi
+from .shelf import Shelf
 from .views import (
     Box,
     Looking,
     View,
-    by_another,
     is_slow,
-    original,
     part_of,
     quick,
     told_of,
-    unsharpened,
     veiled,
 )
 
@@ -46,10 +45,8 @@ _SCALES = (
     ("800", "800 %"), ("life", "life size"), ("distance", "from its distance"),
 )  # fmt: skip
 _STEPS = ("whole", *_ZOOMS)
-_MOST_KEPT = 4
 _MOST_VEILED = 4_000_000
-_UNTIL_KEPT = {"one 1": "other", "one 2": "plain"}
-"""What a pane shows until a candidate is kept for it."""
+_ACTING = "Red is moved by sharpening; white is held back: noise, deep shadows, the brightest."
 
 
 class LoupeBench(QWidget):
@@ -60,14 +57,10 @@ class LoupeBench(QWidget):
         self.table, self.lane = table, lane
         self.scale_name = "100"
         self.centre = (0.5, 0.5)
-        self.candidates: WeakKeyDictionary[Print, list[Docket]] = WeakKeyDictionary()
-        self.files: WeakKeyDictionary[Print, list[tuple[str, Photo]]] = WeakKeyDictionary()
-        self._chosen: dict[str, list[str]] = {
-            "pixels": ["original", "this", "one 1", "one 2"],
-            "sharpen": ["plain", "this", "original", "one 1"],
-        }
+        self.shelf = Shelf()
         self._looking = Looking()
-        self.veil = ""
+        self.veil = False
+        self.edge_at: tuple[float, float] | None = None
         self._rendered: object = None
         self._sight = -1
         column = stacked(self, (14, 10, 14, 12), 8)
@@ -86,6 +79,9 @@ class LoupeBench(QWidget):
         column.addLayout(top)
         self.panes = Panes(self)
         column.addWidget(self.panes, 1)
+        self.edge = EdgeProfile()
+        self.edge.setFixedHeight(150)
+        column.addWidget(self.edge)
         column.addLayout(self._build_below())
 
     def _build_below(self) -> QHBoxLayout:
@@ -105,7 +101,7 @@ class LoupeBench(QWidget):
         self.next_sight = Link("next place", self.look_next, "N")
         self.add = Link("beside a file …", self._ask_file, "A finished file, or a docket")
         self.calibrate = Link("screen size …", self._calibrate)
-        self.show_veil = Link("show what is invented", self.toggle_invention, "V")
+        self.show_veil = Link("", self.toggle_veil, "V")
         for link in (self.keep, self.next_sight, self.add, self.calibrate, self.show_veil):
             links.addWidget(link)
         links.addStretch(1)
@@ -198,29 +194,9 @@ class LoupeBench(QWidget):
 
     # what is shown
 
-    def views(self, one: Print) -> dict[str, View]:
-        """Return everything that a pane can show, by key."""
-        plan = one.plan()
-        paper = f"this print, for {plan.sharpen.paper}" if plan.sharpen else "this print"
-        found = {
-            "this": View(paper, one.docket),
-            "plain": View("this print, not sharpened", unsharpened(one)),
-            "original": View("the photo's own pixels", original(one)),
-        }
-        other = by_another(one, plan)
-        if other is not None:
-            name = METHOD_NAMES[other.pixels.method or "lanczos"]
-            found["other"] = View(f"the same by {name}", other)
-        for number, docket in enumerate(self.candidates.get(one, []), 1):
-            told = entries(one.facts, one.plan_of(docket))["pixels"].decision
-            found[f"one {number}"] = View(f"candidate {number}: {told}", docket)
-        for number, (name, file) in enumerate(self.files.get(one, []), 1):
-            found[f"file {number}"] = View(name, None, file)
-        return found
-
     def show_in(self, pane: int, key: str) -> None:
         """Show something else in a pane."""
-        self._chosen[self._line()][pane] = key
+        self.shelf.show(self._line(), pane, key)
         self.render_soon()
 
     def _line(self) -> str:
@@ -231,11 +207,7 @@ class LoupeBench(QWidget):
         one = self.table.current
         if one is None:
             return
-        kept = self.candidates.setdefault(one, [])
-        if one.docket not in kept:
-            kept.append(one.docket)
-            del kept[:-_MOST_KEPT]
-        self.show_in(0, f"one {kept.index(one.docket) + 1}")
+        self.show_in(0, self.shelf.keep(one, one.docket))
 
     def _ask_file(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "A finished file, or a docket", "")
@@ -254,16 +226,11 @@ class LoupeBench(QWidget):
             except ZincError as why:
                 self.told.setText(str(why))
                 return
-            self.candidates.setdefault(one, []).append(docket)
-            del self.candidates[one][:-_MOST_KEPT]
-            self.show_in(0, f"one {len(self.candidates[one])}")
+            self.show_in(0, self.shelf.keep(one, docket))
             return
 
         def done(file: Photo) -> None:
-            held = self.files.setdefault(one, [])
-            held.append((path.name, file))
-            del held[:-1]  # decoded pixels are heavy: one file at a time
-            self.show_in(0, "file 1")
+            self.show_in(0, self.shelf.add_file(one, path.name, file))
 
         self.lane.run(
             lambda job: read_photo(path, measured=False),
@@ -287,11 +254,8 @@ class LoupeBench(QWidget):
         if one is None or not self.isVisible():
             return
         plan = one.plan()
-        views = self.views(one)
-        chosen = [
-            key if key in views else _UNTIL_KEPT.get(key, "this")
-            for key in self._chosen[self._line()][: self.panes.count]
-        ]
+        views = self.shelf.views(one)
+        chosen = self.shelf.shown(self._line(), self.panes.count, views)
         shown = [views.get(key, views["this"]) for key in chosen]
         self._tell(one, plan, views, chosen, shown)
         photo, zoom, box = one.photo, self.zoom_of(plan), self.seen(plan)
@@ -299,7 +263,8 @@ class LoupeBench(QWidget):
             id(photo),
             zoom,
             box,
-            self.veil,
+            self._veil(),
+            self._line(),
             tuple((view.docket, id(view.file)) for view in shown),
         )
         if photo is None or asked == self._rendered:
@@ -312,20 +277,28 @@ class LoupeBench(QWidget):
             (view, plan if view.docket is None else one.plan_of(view.docket)) for view in shown
         ]
 
-        veil = self.veil if box[2] * box[3] <= _MOST_VEILED else ""
+        veil = self._veil() if box[2] * box[3] <= _MOST_VEILED else ""
+        edge = self._edge_place(plan) if self._line() == "sharpen" else None
 
         def picture(view: View, made: Plan, job: Job) -> tuple[np.ndarray, str]:
             if view.file is not None:
                 return self._looking.of_file(view.file, made, box, zoom), ""
             part = part_of(made, plan, box)
             scale = zoom * box[2] / part[2]
-            pixels = self._looking.shown(photo, made, part, scale, job.cancel)
-            if not veil or not made.pixels.doublings:
-                return pixels, ""
-            found = invention(photo, made, part, job.cancel)
-            return veiled(pixels, found.moved / (3 * SEEN_FROM)), told_of(found)
+            pixels = self._looking.shown(photo, made, part, scale, job.cancel, view.printed)
+            if veil == "acting" and made.sharpen is not None:
+                acts, held = acting(photo, made, part, job.cancel)
+                return veiled(pixels, acts / 5, held / 5), _ACTING
+            if veil == "invented" and made.pixels.doublings:
+                found = invention(photo, made, part, job.cancel)
+                return veiled(pixels, found.moved / (3 * SEEN_FROM)), told_of(found)
+            return pixels, ""
 
         def work(job: Job) -> tuple[list[np.ndarray], str]:
+            if edge is not None:
+                # with a classical enlargement: its edges are much the same, and there at once
+                found_edge = profile(photo, quick(plan), edge)
+                self.lane.post(partial(self._show_edge, found_edge, job))
             if any(is_slow(made) for _, made in works):
                 # a plain rendering at once; what is learned or mended follows
                 rough = [picture(view, quick(made), job)[0] for view, made in works]
@@ -350,10 +323,42 @@ class LoupeBench(QWidget):
         self.panes.stale = False
         self.panes.update()
 
-    def toggle_invention(self) -> None:
-        """Lay over the picture where it was invented, or take that away."""
-        self.veil = "" if self.veil else "invention"
-        self.show_veil.setText("hide what is invented" if self.veil else "show what is invented")
+    def toggle_veil(self) -> None:
+        """Lay over the picture what was invented, or what sharpening does; or take that away."""
+        self.veil = not self.veil
+        self._rendered = None
+        self.render_soon()
+
+    def _veil(self) -> str:
+        return "" if not self.veil else "acting" if self._line() == "sharpen" else "invented"
+
+    def _edge_place(self, plan: Plan) -> tuple[float, float]:
+        """Return where an edge is followed: where it was pointed at, while that is in sight."""
+        left, top, width, height = self.seen(plan)
+        if self.edge_at is not None:
+            x, y = self.edge_at[0] * plan.pixels.width, self.edge_at[1] * plan.pixels.height
+            if left <= x <= left + width and top <= y <= top + height:
+                return self.edge_at
+        return self._middle(plan)
+
+    def _middle(self, plan: Plan) -> tuple[float, float]:
+        left, top, width, height = self.seen(plan)
+        return (left + width / 2) / plan.pixels.width, (top + height / 2) / plan.pixels.height
+
+    def _show_edge(self, found: Profile, job: Job) -> None:
+        if not job.cancel.is_set():
+            self.edge.show_profile(found, self.table.units)
+            self.panes.update()
+
+    def looked_at(self) -> tuple[float, float]:
+        """Return the place of the print that is in the middle, 0–1 each way."""
+        one = self.table.current
+        assert one is not None
+        return self._middle(one.plan())
+
+    def follow_edge(self, x: float, y: float) -> None:
+        """Follow the edge at a place of the print, 0–1 each way."""
+        self.edge_at = (x, y)
         self._rendered = None
         self.render_soon()
 
@@ -382,8 +387,13 @@ class LoupeBench(QWidget):
         }.get(self.scale_name, "The file's own pixels. Drag to look elsewhere; X swaps.")
         self.told.setText(f"{entry.decision}. {entry.consequence}\n{how}")
         self.next_sight.setEnabled(bool(sights_of(one)))
-        self.show_veil.setVisible(plan.pixels.doublings > 0)
-        self.invented.setVisible(bool(self.veil) and plan.pixels.doublings > 0)
+        sharpening = self._line() == "sharpen"
+        self.edge.setVisible(sharpening)
+        there = plan.sharpen is not None if sharpening else plan.pixels.doublings > 0
+        what = "where it acts" if sharpening else "what is invented"
+        self.show_veil.setText(f"{'hide' if self.veil else 'show'} {what}")
+        self.show_veil.setVisible(there)
+        self.invented.setVisible(self.veil and there)
         self.map.update()
 
     def showEvent(self, event: object) -> None:

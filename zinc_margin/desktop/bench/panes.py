@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -74,12 +75,39 @@ class Panes(QWidget):
                 self._paint_image(painter, image, box)
             else:
                 self._paint_rough(painter, box)
+            self._paint_edge(painter, box)
             painter.setFont(theme.sans(13, bold=True))
             halo_text(painter, QPointF(box.left() + 10, box.bottom() - 12), self.labels[source])
             painter.restore()
         if self.hasFocus():
             painter.setPen(QPen(QColor(t.accent), 1))
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    def _paint_edge(self, painter: QPainter, box: QRectF) -> None:
+        """Mark the edge that is followed across."""
+        found, one = self.owner.edge.found, self.owner.table.current
+        if found is None or one is None or not self.owner.edge.isVisible():
+            return
+        left, top, width, height = self.owner.seen(one.plan())
+        zoom = self.owner.zoom_of(one.plan()) / self.devicePixelRatioF()
+        corner = box.center() - QPointF(width * zoom / 2, height * zoom / 2)
+        at = corner + QPointF((found.centre[0] - left) * zoom, (found.centre[1] - top) * zoom)
+        way = QPointF(math.cos(found.angle), math.sin(found.angle)) * 22
+        for tone, wide in ((theme.tones().paper, 4.0), (theme.tones().accent, 1.6)):
+            painter.setPen(QPen(QColor(tone), wide))
+            painter.drawLine(at - way, at + way)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        one = self.owner.table.current
+        box = next((box for box in self.boxes() if box.contains(event.position())), None)
+        if one is None or box is None:
+            return
+        pixels = one.plan().pixels
+        left, top, width, height = self.owner.seen(one.plan())
+        zoom = self.owner.zoom_of(one.plan()) / self.devicePixelRatioF()
+        corner = box.center() - QPointF(width * zoom / 2, height * zoom / 2)
+        at = (event.position() - corner) / zoom
+        self.owner.follow_edge((left + at.x()) / pixels.width, (top + at.y()) / pixels.height)
 
     def _paint_image(self, painter: QPainter, image: QImage, box: QRectF) -> None:
         # one output pixel on one pixel of the device, wherever a fractional screen scale

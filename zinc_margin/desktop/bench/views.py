@@ -14,6 +14,7 @@ from ...measure.errors import Cancelled
 from ...photo.pixels import Photo
 from ...pixels.display import Screen
 from ...pixels.invention import SEEN_FROM, Invention, classical
+from ...pixels.profile import as_printed
 from ...pixels.render import Renderer
 from ...plan.model import Mending, Plan
 from ..state import Print
@@ -35,11 +36,14 @@ class View:
         Rendered from the photo on the table.
     file : Photo or None
         Or a finished file, as it is.
+    printed : bool
+        As its paper will show it.
     """
 
     label: str
     docket: Docket | None = None
     file: Photo | None = None
+    printed: bool = False
 
 
 def original(one: Print) -> Docket:
@@ -66,16 +70,20 @@ def by_another(one: Print, plan: Plan) -> Docket | None:
     return replace(one.docket, pixels=replace(one.docket.pixels, method=other))
 
 
-def veiled(picture: np.ndarray, much: np.ndarray) -> np.ndarray:
-    """Return a picture (H, W, 4) greyed, with a red laid on where a map (H, W, 0 to 1) is high."""
-    if much.shape != picture.shape[:2]:
-        small = Image.fromarray(much.astype(np.float32))
-        much = np.asarray(small.resize(picture.shape[1::-1], Image.Resampling.BILINEAR))
-    grey = picture[..., :3].mean(axis=2, keepdims=True) * 0.6 + 70
-    red = np.array((40, 45, 190), np.float32)
-    much = np.clip(much, 0, 1)[..., None]
+def veiled(picture: np.ndarray, much: np.ndarray, held: np.ndarray | None = None) -> np.ndarray:
+    """Return a picture (H, W, 4) greyed, red by one map (H, W, 0 to 1) and white by another."""
+    grey = picture[..., :3].mean(axis=2, keepdims=True) * 0.6 + 40
+    shown = grey
+    for tone, what in ((255, held), ((40, 45, 190), much)):
+        if what is None:
+            continue
+        if what.shape != picture.shape[:2]:
+            small = Image.fromarray(what.astype(np.float32))
+            what = np.asarray(small.resize(picture.shape[1::-1], Image.Resampling.BILINEAR))
+        share = np.clip(what, 0, 1)[..., None]
+        shown = shown + (np.asarray(tone, np.float32) - shown) * share
     out = picture.copy()
-    out[..., :3] = np.clip(grey + (red - grey) * much, 0, 255)
+    out[..., :3] = np.clip(shown, 0, 255)
     return out
 
 
@@ -86,7 +94,9 @@ class Looking:
         self._renderers: dict[str, tuple[Photo, Renderer]] = {}
         self._screens: dict[tuple[int, int], tuple[Photo, Screen]] = {}
 
-    def shown(self, photo: Photo, plan: Plan, box: Box, zoom: float, cancel: Event) -> np.ndarray:
+    def shown(
+        self, photo: Photo, plan: Plan, box: Box, zoom: float, cancel: Event, printed: bool = False
+    ) -> np.ndarray:
         """Return output pixels of a region as the screen shows them; runs in a worker.
 
         Parameters
@@ -95,6 +105,8 @@ class Looking:
             Left, top, width and height in the file.
         zoom : float
             Pixels of the screen for one of the file.
+        printed : bool
+            As its paper will show it.
 
         Returns
         -------
@@ -111,7 +123,11 @@ class Looking:
             self._renderers[key] = kept
         if zoom <= 0.5 and box[2] * box[3] > _AT_ONCE:
             return self._in_strips(photo, kept[1], box, zoom, cancel)
-        return _scaled(self._screen(photo, kept[1].region(*box, cancel)), zoom)
+        if printed:
+            codes = as_printed(kept[1], box, plan.paper_px, cancel)
+        else:
+            codes = kept[1].region(*box, cancel)
+        return _scaled(self._screen(photo, codes), zoom)
 
     def _in_strips(
         self, photo: Photo, renderer: Renderer, box: Box, zoom: float, cancel: Event

@@ -19,9 +19,10 @@ from .bodies import PhotoBody, SizeBody
 from .body import Body
 from .crop_body import CropBody
 from .foot import Foot
-from .last_bodies import FileBody, FinishBody, SharpenBody
+from .last_bodies import FileBody, FinishBody
 from .line import NUMBER_WIDTH, Line
 from .pixels_body import PixelsBody
+from .sharpen_body import SharpenBody
 
 WIDTH = 360
 
@@ -81,6 +82,7 @@ class Margin(QWidget):
         choose_folder: Callable[[], None],
         show_place: Callable[[int, int], None],
         begin_crop: Callable[[str], None],
+        make_strip: Callable[[], None],
     ) -> None:
         super().__init__()
         self.table = table
@@ -93,7 +95,7 @@ class Margin(QWidget):
             "size": SizeBody(table, "size"),
             "crop": CropBody(table, begin_crop),
             "pixels": PixelsBody(table, "pixels"),
-            "sharpen": SharpenBody(table, "sharpen"),
+            "sharpen": SharpenBody(table, make_strip),
             "finish": FinishBody(table, "finish"),
             "file": FileBody(table, choose_folder),
         }

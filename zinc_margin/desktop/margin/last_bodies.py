@@ -1,4 +1,4 @@
-"""What unfolds in the last three lines: Sharpen, Finish and File."""
+"""What unfolds in the last two lines: Finish and File."""
 
 from __future__ import annotations
 
@@ -10,51 +10,12 @@ from PySide6.QtWidgets import QWidget
 from ...docket import store
 from ...measure import words
 from ...measure.amounts import parse_bytes
-from ...measure.distances import parse_distance
 from ...measure.errors import BadRequest
-from ...measure.papers import papers
 from ...plan.consequences import size_name
 from ...plan.model import Plan
-from ..parts import Choice, Field, Link, Switch, row, text
+from ..parts import Field, Link, Switch, row, text
 from ..state import Print, Table
 from .body import Body
-from .slider_row import SliderRow
-
-
-class SharpenBody(Body):
-    """5: the amount for this paper and distance."""
-
-    def build(self) -> None:
-        self.on = Switch(
-            "Sharpen", (("on", "for this print"), ("off", "not at all")),
-            lambda key: self.decide(on=key == "on"),
-        )  # fmt: skip
-        named = tuple((paper.name, paper.name.capitalize()) for paper in papers())
-        self.paper = Choice("Paper", named, lambda key: self.decide(paper=key))
-        self.distance = Field("Seen from", self._take_distance, 82)
-        self.strength = SliderRow(self, "Strength, percent", 0, 200, "strength")
-        self.column.addLayout(row("For", self.on))
-        self.column.addLayout(row("Paper", self.paper))
-        self.column.addLayout(row("Seen from", self.distance))
-        self.column.addLayout(row("Strength", self.strength))
-        self._why = text(
-            "At 100 % on the screen this looks a little too crisp. On paper it will not."
-        )
-        self.column.addWidget(self._why)
-
-    def show_plan(self, one: Print, plan: Plan) -> None:
-        line = one.docket.sharpen
-        self.on.show_value("on" if line.on else "off")
-        self.paper.show_value(line.paper)
-        self.distance.show_value(words.length(plan.distance_mm, self.table.units))
-        shown = f"{words.trimmed_zeros(line.strength, 1)} %"
-        self.strength.show_value(float(line.strength), shown, line.on)
-        self.paper.setEnabled(line.on)
-        self._why.setVisible(line.on)
-
-    def _take_distance(self, typed: str) -> None:
-        distance = parse_distance(typed, words.unit(self.table.units))
-        self.table.decide("size", distance_mm=distance)
 
 
 class FinishBody(Body):

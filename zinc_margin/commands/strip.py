@@ -1,0 +1,70 @@
+"""The test strip on the command line."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from ..docket import store
+from ..measure.errors import BadRequest
+from ..measure.papers import find_paper
+from ..measure.sizes import parse_size
+from .decisions import declare as declare_decisions
+from .decisions import docket_of, numbers, with_interest
+from .running import interruptible, progress_line
+
+
+def declare(commands: Any) -> None:
+    """Declare the command."""
+    parser = commands.add_parser("strip", help="a test strip: one place, sharpened several ways")
+    declare_decisions(parser)
+    parser.add_argument("--strengths", metavar="N,N,…", help="percent each; 50,75,100,125,150")
+    parser.add_argument("--papers", metavar="P,P,…", help="papers instead, each as it suits")
+    parser.add_argument("--at", metavar="X,Y", action="append", help="a place, 0 to 1; up to three")
+    parser.add_argument("--on", metavar="SIZE", default="A5", help="the strip's own sheet; A5")
+    parser.add_argument("--out", metavar="FILE", required=True, help="ends in .pdf, .tif or .png")
+    parser.set_defaults(run=_strip)
+
+
+def _strip(options: argparse.Namespace) -> int:
+    docket = docket_of(options)
+    from dataclasses import replace
+
+    from ..handoff.strips import write_strip
+    from ..photo.pixels import read_photo
+    from ..plan.planning import plan as make_plan
+    from ..plan.strip import MOST_PLACES, lay_out, usual_places
+
+    if options.strengths and options.papers:
+        raise BadRequest("--strengths and --papers both say what differs; give one of them.")
+    photo = read_photo(options.photo)
+    photo = replace(photo, facts=with_interest(photo.facts, options))
+    docket = store.with_measured(docket, photo.facts)
+    places = [
+        (float(x), float(y))
+        for x, y in (numbers(typed, 2, "--at", "0.4,0.6") for typed in options.at or [])
+    ]
+    if len(places) > MOST_PLACES or any(not 0 <= part <= 1 for place in places for part in place):
+        raise BadRequest("--at names one to three places, each with two numbers from 0 to 1.")
+    count = len((options.strengths or "").split(","))
+    strengths: list[Fraction] = (
+        numbers(options.strengths, count, "--strengths", "50,100,150") if options.strengths else []
+    )
+    for strength in strengths:
+        store.checked("sharpen", "strength", str(strength))
+    papers = [find_paper(name).name for name in (options.papers or "").split(",") if name]
+    laid = lay_out(
+        photo.facts,
+        docket,
+        parse_size(options.on),
+        places or usual_places(photo.facts, make_plan(photo.facts, docket)),
+        strengths,
+        papers,
+    )
+    with interruptible() as cancel:
+        out = write_strip(Path(options.out), photo, laid, progress_line(), cancel)
+    print(f"{laid.title}\n{', '.join(laid.labels)}\nWritten: {out}", file=sys.stdout)
+    return 0

@@ -1,0 +1,77 @@
+"""What the loupe's panes can show, and which of it each shows."""
+
+from __future__ import annotations
+
+from weakref import WeakKeyDictionary
+
+from ...docket.docket import Docket
+from ...photo.pixels import Photo
+from ...plan.consequences import METHOD_NAMES, entries
+from ..state import Print
+from .views import View, by_another, original, unsharpened
+
+_MOST_KEPT = 4
+_UNTIL_KEPT = {"one 1": "other", "one 2": "plain"}
+"""What a pane shows until a candidate is kept for it."""
+
+
+class Shelf:
+    """Candidates, dockets and files that were laid beside each print."""
+
+    def __init__(self) -> None:
+        self.candidates: WeakKeyDictionary[Print, list[Docket]] = WeakKeyDictionary()
+        self.files: WeakKeyDictionary[Print, list[tuple[str, Photo]]] = WeakKeyDictionary()
+        self._chosen: dict[str, list[str]] = {
+            "pixels": ["original", "this", "one 1", "one 2"],
+            "sharpen": ["plain", "this", "plain printed", "printed"],
+        }
+
+    def views(self, one: Print) -> dict[str, View]:
+        """Return everything that a pane can show, by key."""
+        plan = one.plan()
+        paper = plan.sharpen.paper if plan.sharpen else ""
+        found = {
+            "this": View(f"this print, for {paper}" if paper else "this print", one.docket),
+            "plain": View("this print, not sharpened", unsharpened(one)),
+            "original": View("the photo's own pixels", original(one)),
+        }
+        if paper:
+            found["printed"] = View(f"this print, as {paper} shows it", one.docket, printed=True)
+            found["plain printed"] = View(
+                f"not sharpened, as {paper} shows it", unsharpened(one), printed=True
+            )
+        other = by_another(one, plan)
+        if other is not None:
+            name = METHOD_NAMES[other.pixels.method or "lanczos"]
+            found["other"] = View(f"the same by {name}", other)
+        for number, docket in enumerate(self.candidates.get(one, []), 1):
+            told = entries(one.facts, one.plan_of(docket))["pixels"].decision
+            found[f"one {number}"] = View(f"candidate {number}: {told}", docket)
+        for number, (name, file) in enumerate(self.files.get(one, []), 1):
+            found[f"file {number}"] = View(name, None, file)
+        return found
+
+    def shown(self, line: str, count: int, views: dict[str, View]) -> list[str]:
+        """Return what each of so many panes shows while a line is open."""
+        return [
+            key if key in views else _UNTIL_KEPT.get(key, "this") if "other" in views else "this"
+            for key in self._chosen[line][:count]
+        ]
+
+    def show(self, line: str, pane: int, key: str) -> None:
+        """Show something else in a pane."""
+        self._chosen[line][pane] = key
+
+    def keep(self, one: Print, docket: Docket) -> str:
+        """Keep a docket as a candidate, the oldest of four going; return its key."""
+        kept = self.candidates.setdefault(one, [])
+        if docket not in kept:
+            kept.append(docket)
+            del kept[:-_MOST_KEPT]
+        return f"one {kept.index(docket) + 1}"
+
+    def add_file(self, one: Print, name: str, file: Photo) -> str:
+        """Lay a finished file beside a print, in the place of the one before; return its key."""
+        # decoded pixels are heavy: one file at a time
+        self.files[one] = [(name, file)]
+        return "file 1"

@@ -1,0 +1,231 @@
+"""What unfolds in line 5, Sharpen. Numbers come from the plan."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from fractions import Fraction
+from functools import partial
+
+from PySide6.QtWidgets import QWidget
+
+from ...docket import store
+from ...docket.own_papers import OwnPaper
+from ...measure import words
+from ...measure.distances import DIAGONAL, named_distances, parse_distance
+from ...measure.errors import BadRequest
+from ...measure.lengths import parse_length
+from ...measure.papers import SCREEN, find_paper, papers, processes, usual_paper
+from ...plan.consequences import sharpening_reason
+from ...plan.model import Plan
+from ...plan.reach import maker_of
+from ..parts import Choice, Field, Link, Switch, row, stacked, text
+from ..state import Print, Table
+from .body import Body
+from .slider_row import SliderRow
+
+_OWN = "own"
+_FINE = (
+    ("shadows", "Deep shadows", "Held back in deep shadows, percent", 100),
+    ("highlights", "Near white", "Held back near white, percent", 100),
+    ("grain", "Grain", "Grain, percent", 100),
+)
+
+
+class SharpenBody(Body):
+    """5: the amount for this paper, process and distance."""
+
+    def __init__(self, table: Table, make_strip: Callable[[], None]) -> None:
+        self._make_strip = make_strip
+        super().__init__(table, "sharpen")
+
+    def build(self) -> None:
+        self.on = Switch(
+            "Sharpen", (("on", "for this print"), ("off", "not at all")),
+            lambda key: self.decide(on=key == "on"),
+        )  # fmt: skip
+        self.paper = Choice("Paper", (), self._take_paper, 190)
+        self.blur = Field("Blur of a paper of your own", self._take_blur, 82, "Its sigma: 0.06 mm")
+        self.keep = Link("keep this paper", self._keep_paper, "For this maker, with this strength")
+        hows = tuple((one.key, one.name) for one in processes())
+        self.process = Choice(
+            "Printed by", (("", "as it is printed there"), *hows),
+            lambda key: self.decide(process=key or None), 190,
+        )  # fmt: skip
+        self.distance = Field("Seen from", self._take_distance, 82)
+        self.seat = Choice(
+            "Seen from, in words",
+            (("", DIAGONAL), *((n, n) for n, _ in named_distances()), ("typed", "as typed")),
+            self._take_seat,
+            100,
+        )
+        self.strength = SliderRow(self, "Strength, percent", 0, 200, "strength")
+        self.column.addLayout(row("For", self.on))
+        self.column.addLayout(row("Paper", self.paper))
+        self._blur = QWidget()
+        blur = row("Its blur", self.blur, self.keep)
+        blur.setContentsMargins(0, 0, 0, 0)
+        self._blur.setLayout(blur)
+        self.column.addWidget(self._blur)
+        self.column.addLayout(row("Printed by", self.process))
+        self.column.addLayout(row("Seen from", self.distance, self.seat))
+        self.column.addLayout(row("Strength", self.strength))
+        self.strip = Link("make a test strip …", self._make_strip)
+        self.more = Link("more", self._unfold)
+        self.column.addLayout(row("", self.strip, self.more))
+        self._which = QWidget()
+        self._which.setVisible(False)
+        self._which_row = row("Looked right", QWidget())
+        self._which_row.setContentsMargins(0, 0, 0, 0)
+        self._which.setLayout(self._which_row)
+        self.column.addWidget(self._which)
+        self._build_more()
+        self._why = text("")
+        self.column.addWidget(self._why)
+
+    def _build_more(self) -> None:
+        self._fine = QWidget()
+        self._fine.setVisible(False)
+        rows = stacked(self._fine, (0, 0, 0, 0))
+        empty = "Empty: as the photo suits"
+        self.lean = Field("Lean from fine edges to broad ones", self._number("lean"), 52, empty)
+        self.halo = Field("Highest overshoot", self._number("halo"), 52, empty)
+        self.noise = Field("Noise floor", self._number("noise"), 52, empty)
+        self.grain_size = Field("Size of a grain", self._take_grain_size, 70)
+        rows.addLayout(row("Fine, broad", self.lean, "0 to 1"))
+        rows.addLayout(row("Overshoot", self.halo, "L* at most"))
+        rows.addLayout(row("Noise", self.noise, "L* left alone"))
+        self.sliders = {
+            field: SliderRow(self, name, 0, most, field) for field, _, name, most in _FINE
+        }
+        for field, label, _, _ in _FINE:
+            rows.addLayout(row(label, self.sliders[field]))
+        rows.addLayout(row("Grain size", self.grain_size, "on the print"))
+        self.column.addWidget(self._fine)
+
+    def show_plan(self, one: Print, plan: Plan) -> None:
+        line, made = one.docket.sharpen, plan.sharpen
+        self.on.show_value("on" if line.on else "off")
+        own = [(paper.name, f"{paper.name} (yours)") for paper in self.table.papers.all]
+        named = [(paper.name, paper.name.capitalize()) for paper in papers()]
+        known = {name for name, _ in (*named, *own)} | {SCREEN}
+        paper = made.paper if made is not None else line.paper or usual_paper()
+        new = [(paper, paper)] if paper not in known else []
+        self.paper.show_words([*named, (SCREEN, "Screen"), *own, *new, (_OWN, "one of your own …")])
+        self.paper.show_value(paper)
+        self._blur.setVisible(line.sigma_mm is not None and paper != SCREEN)
+        self.blur.show_value(f"{float(line.sigma_mm):g} mm" if line.sigma_mm is not None else "")
+        self.process.show_value(line.process or "")
+        self.distance.show_value(words.length(plan.distance_mm, self.table.units))
+        places = {length: name for name, length in named_distances()}
+        far = one.docket.size.distance_mm
+        self.seat.show_value("" if far is None else places.get(far, "typed"))
+        shown = f"{words.trimmed_zeros(line.strength, 1)} %"
+        self.strength.show_value(float(line.strength), shown, line.on)
+        for widget in (self.paper, self.process, self.strip):
+            widget.setEnabled(line.on)
+        if made is not None:
+            self.lean.show_value(f"{made.lean:.2f}")
+            self.halo.show_value(f"{made.halo:.1f}")
+            self.noise.show_value(f"{made.noise:.2f}")
+        for field, slider in self.sliders.items():
+            value = float(getattr(line, field))
+            slider.show_value(value, f"{words.trimmed_zeros(value, 0)} %")
+        self.grain_size.show_value(f"{float(line.grain_mm):g} mm")
+        told = sharpening_reason(plan, self.table.units)
+        if line.on and paper != SCREEN:
+            told += " At 100 % on the screen it looks a little too crisp. On paper it will not."
+        self._why.setText(told)
+
+    def ask_which(self, strengths: Sequence[Fraction]) -> None:
+        """Ask, once a test strip was made, which of its columns looked right."""
+        while self._which_row.count() > 1:
+            item = self._which_row.takeAt(1)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.deleteLater()
+        for number, strength in enumerate(strengths, 1):
+            link = Link(str(number), partial(self._looked_right, strength), f"{strength} %")
+            link.setAccessibleName(f"Column {number} of the strip, {strength} %, looked right")
+            self._which_row.addWidget(link)
+        self._which_row.addStretch(1)
+        self._which.setVisible(True)
+
+    def _looked_right(self, strength: Fraction) -> None:
+        one = self.table.current
+        made = one.plan().sharpen if one is not None else None
+        if one is None or made is None:
+            return
+        line = one.docket.sharpen
+        # as a paper of one's own it can be kept with that strength
+        sigma = line.sigma_mm
+        if sigma is None and made.paper != SCREEN:
+            sigma = find_paper(made.paper).sigma_mm
+        name = line.paper if line.sigma_mm is not None else f"{made.paper}, as I like it"
+        self.decide(strength=strength, sigma_mm=sigma, paper=name)
+
+    def _unfold(self) -> None:
+        there = self._fine.isHidden()
+        self._fine.setVisible(there)
+        self.more.setText("less" if there else "more")
+
+    def _number(self, field: str) -> Callable[[str], None]:
+        def take(typed: str) -> None:
+            value = typed.replace(",", ".").strip() or None
+            self.decide(**{field: store.checked("sharpen", field, value)})
+
+        return take
+
+    def _take_paper(self, name: str) -> None:
+        one = self.table.current
+        if one is None:
+            return
+        kept = self.table.papers.find(name)
+        if name == _OWN:
+            made = one.plan().sharpen
+            sigma = Fraction(round(made.paper_mm * 1000), 1000) if made else Fraction(1, 20)
+            self.decide(paper="own paper", sigma_mm=sigma)
+            self.blur.setFocus()
+            self.blur.selectAll()
+        elif kept is not None:
+            self.decide(paper=kept.name, sigma_mm=kept.sigma_mm, strength=kept.strength)
+        else:
+            self.decide(paper=name, sigma_mm=None)
+
+    def _take_blur(self, typed: str) -> None:
+        value = parse_length(typed, "mm") if typed else None
+        self.decide(
+            sigma_mm=store.checked("sharpen", "sigma_mm", None if value is None else str(value))
+        )
+
+    def _keep_paper(self) -> None:
+        one = self.table.current
+        if one is None:
+            return
+        line, sigma = one.docket.sharpen, one.docket.sharpen.sigma_mm
+        name = line.paper or ""
+        if name in ("", "own paper"):
+            name = f"own paper {len(self.table.papers.all) + 1}"
+        try:
+            if sigma is None:
+                raise BadRequest("A paper of your own needs a blur.")
+            kept = OwnPaper(name, sigma, line.strength, maker_of(one.docket.size).key)
+            self.table.papers.keep(kept)
+        except BadRequest as why:
+            self._say(str(why))
+            return
+        self.decide(paper=name)
+
+    def _take_grain_size(self, typed: str) -> None:
+        size = parse_length(typed, "mm")
+        self.decide(grain_mm=store.checked("sharpen", "grain_mm", str(size)))
+
+    def _take_distance(self, typed: str) -> None:
+        distance = parse_distance(typed, words.unit(self.table.units))
+        self.table.decide("size", distance_mm=distance)
+
+    def _take_seat(self, name: str) -> None:
+        if name == "typed":
+            self.distance.setFocus()
+            self.distance.selectAll()
+        else:
+            self.table.decide("size", distance_mm=parse_distance(name))

@@ -1,0 +1,119 @@
+"""One photo in the rack."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from ..docket.docket import Docket
+from ..measure.sizes import PrintSize
+from ..measure.tones import WHITE, parts_of
+from ..measure.ways import Way
+from ..photo.facts import Facts
+from ..photo.pixels import Photo
+from ..plan.ladder import Judge, Rung, ladder
+from ..plan.model import Note, Plan
+from ..plan.notes import notes_for
+from ..plan.planning import plan as make_plan
+
+
+@dataclass(eq=False)
+class Print:
+    """One photo in the rack, with its docket and what was decided before.
+
+    Attributes
+    ----------
+    preview : ndarray (H, W, 4), uint8, or None
+        For the screen; None until the pixels have been read.
+    cover : ndarray (H, W), float32, or None
+        How much the preview covers where the photo is see-through; it lies on white.
+    photo : Photo or None
+        Decoded, while it is among those kept.
+    """
+
+    facts: Facts
+    history: list[Docket]
+    at: int = 0
+    preview: np.ndarray | None = None
+    cover: np.ndarray | None = None
+    photo: Photo | None = None
+    _seen: tuple[str, np.ndarray] | None = field(default=None, repr=False)
+    _keyed: dict[str, Plan] = field(default_factory=dict, repr=False)
+    _last: tuple[Docket, Plan] | None = field(default=None, repr=False)
+    _rungs: tuple[str, tuple[Rung, ...]] | None = field(default=None, repr=False)
+
+    @property
+    def docket(self) -> Docket:
+        """The docket as it stands."""
+        return self.history[self.at]
+
+    @property
+    def name(self) -> str:
+        """The photo's name in the rack."""
+        return self.facts.path.stem
+
+    @property
+    def seen(self) -> np.ndarray | None:
+        """The preview, laid on the docket's paper tone."""
+        ground = self.docket.photo.ground
+        if self.preview is None or self.cover is None or ground == WHITE:
+            return self.preview
+        if self._seen is None or self._seen[0] != ground:
+            tone = np.array(parts_of(ground)[::-1], np.float32) * 255 - 255
+            laid = self.preview.astype(np.float32)
+            laid[..., :3] += (1 - self.cover)[..., None] * tone
+            self._seen = (ground, np.clip(laid + 0.5, 0, 255).astype(np.uint8))
+        return self._seen[1]
+
+    def plan(self) -> Plan:
+        """The plan of the docket as it stands."""
+        return self.plan_of(self.docket)
+
+    def plan_of(self, docket: Docket) -> Plan:
+        """Return the plan of any docket for this photo."""
+        if self._last is not None and self._last[0] is docket:
+            return self._last[1]  # asked for many times in one painting
+        key = repr(docket)
+        if key not in self._keyed:
+            if len(self._keyed) > 40:
+                self._keyed.clear()
+            self._keyed[key] = make_plan(self.facts, docket)
+        self._last = (docket, self._keyed[key])
+        return self._keyed[key]
+
+    def notes(self, units: str) -> tuple[Note, ...]:
+        """Return the notes of the docket as it stands, in the units that are shown."""
+        plan = self.plan()
+        return plan.notes if units == "cm" else notes_for(self.facts, plan, units)
+
+    def ladder(self, own: Sequence[PrintSize | Way] = ()) -> tuple[Rung, ...]:
+        """Return every size of the catalogue, and the person's own, for this photo."""
+        key = repr((self.docket.size, self.docket.crop, own))
+        if self._rungs is None or self._rungs[0] != key:
+            self._rungs = (key, ladder(self.facts, self.docket, self.plan(), own))
+        return self._rungs[1]
+
+    def judge(self) -> Judge:
+        """Return what judges any size for this photo."""
+        return Judge(self.facts, self.docket, self.plan())
+
+    def write(self, docket: Docket) -> None:
+        """Put a docket in place of the one that stands; what was undone is gone.
+
+        Raises
+        ------
+        BadRequest
+            When the print could not be made so; nothing is changed then.
+        """
+        self.plan_of(docket)
+        del self.history[self.at + 1 :]
+        self.history.append(docket)
+        self.at += 1
+
+    def learn(self, facts: Facts) -> None:
+        """Take in what the pixels told; figures are worked out anew."""
+        self.facts = facts
+        self._keyed.clear()
+        self._last = self._rungs = None

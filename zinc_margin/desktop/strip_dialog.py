@@ -1,0 +1,191 @@
+"""The test strip: seen as a page before it is written, and then asked about."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
+from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from ..docket import store
+from ..handoff.strips import drawn, write_strip
+from ..measure.errors import BadRequest, ZincError
+from ..measure.lengths import parse_number
+from ..measure.papers import find_paper
+from ..measure.sizes import parse_size
+from ..pixels.display import Screen
+from ..plan.strip import STRENGTHS, Strip, lay_out, usual_places
+from . import theme
+from .parts import Field, Switch, image_of, row, text
+from .state import Print
+from .work import Job, Lane
+
+_SEEN = (720, 470)
+
+
+class _Sheet(QWidget):
+    """The strip as a page."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.image: QImage | None = None
+        self.setMinimumSize(*_SEEN)
+        self.setAccessibleName("The test strip as a page")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(theme.tones().zinc))
+        if self.image is None:
+            return
+        ratio = min(
+            (self.width() - 32) / self.image.width(), (self.height() - 32) / self.image.height()
+        )
+        width, height = self.image.width() * ratio, self.image.height() * ratio
+        box = QRectF((self.width() - width) / 2, (self.height() - height) / 2, width, height)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(box, self.image)
+
+
+class StripDialog(QDialog):
+    """Lays a strip out for the print that is worked on.
+
+    Parameters
+    ----------
+    place : (float, float)
+        Where the loupe looks: the first patch.
+    made : callable
+        Told the strengths once a strip of strengths was written.
+    """
+
+    def __init__(
+        self, parent: QWidget, one: Print, place: tuple[float, float],
+        made: Callable[[Sequence[Fraction]], None],
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self.setWindowTitle("Test strip")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.one, self._made, self._place = one, made, place
+        self.lane = Lane()
+        self.strip: Strip | None = None
+        self.places = 1
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 18)
+        column.setSpacing(8)
+        self.sheet = _Sheet()
+        column.addWidget(self.sheet, 1)
+        self.strengths = Field(
+            "Strengths", lambda typed: self._lay(), 200, "Percent each: 50, 75, 100, 125, 150"
+        )
+        self.strengths.show_value(", ".join(f"{strength}" for strength in STRENGTHS))
+        self.papers = Field(
+            "Or papers", lambda typed: self._lay(), 200, "lustre, matt, canvas: each as it suits"
+        )
+        self.paper_size = Field("Sheet", lambda typed: self._lay(), 90, "A5, A4, 20x15cm …")
+        self.paper_size.show_value("A5")
+        self.count = Switch(
+            "Places", (("1", "one"), ("2", "two"), ("3", "three")), self._take_count
+        )
+        self.count.show_value("1")
+        first, second = QHBoxLayout(), QHBoxLayout()
+        for line, parts in (
+            (first, (row("Strengths", self.strengths, "%"), row("Or papers", self.papers))),
+            (second, (row("Sheet", self.paper_size), row("Places", self.count))),
+        ):
+            line.setSpacing(24)
+            for part in parts:
+                line.addLayout(part)
+            line.addStretch(1)
+            column.addLayout(line)
+        below = QHBoxLayout()
+        self.told = text("", soft=True)
+        below.addWidget(self.told, 1)
+        self.save = QPushButton("Write the strip …")
+        self.save.setObjectName("make")
+        self.save.clicked.connect(self.ask_where)
+        below.addWidget(self.save)
+        column.addLayout(below)
+        for field in (self.strengths, self.papers, self.paper_size):
+            field.said = self.told.setText
+        self._lay()
+
+    def _take_count(self, key: str) -> None:
+        self.places = int(key)
+        self.count.show_value(key)
+        self._lay()
+
+    def chosen(self) -> tuple[list[Fraction], list[str]]:
+        """Return the strengths, or the papers, that were typed."""
+        papers = [find_paper(part).name for part in self.papers.text().split(",") if part.strip()]
+        strengths = []
+        for part in () if papers else self.strengths.text().split(","):
+            value = parse_number(part.replace("%", "").strip(), "percentage")
+            strengths.append(store.checked("sharpen", "strength", str(value)))
+        return strengths, papers
+
+    def _lay(self) -> None:
+        one = self.one
+        strengths, papers = self.chosen()
+        others = [place for place in usual_places(one.facts, one.plan()) if place != self._place]
+        places = [self._place, *others][: self.places]
+        docket = store.with_measured(one.docket, one.facts)
+        try:
+            strip = lay_out(
+                one.facts, docket, parse_size(self.paper_size.text()), places, strengths, papers
+            )
+        except BadRequest as why:
+            self.told.setText(str(why))
+            raise
+        self.strip = strip
+        self.told.setText(f"{strip.title}. {strip.width} × {strip.height} px.")
+        photo = one.photo
+
+        def work(job: Job) -> np.ndarray | None:
+            if photo is None:
+                return None
+            codes = drawn(photo, strip, None, job.cancel)
+            shown = Screen(photo.colour, codes.dtype).show(codes)
+            half = max(1, round(max(shown.shape) / 1600))
+            return np.asarray(Image.fromarray(shown, "RGBA").reduce(half))
+
+        def done(pixels: np.ndarray | None) -> None:
+            self.sheet.image = None if pixels is None else image_of(np.ascontiguousarray(pixels))
+            self.sheet.update()
+
+        self.lane.run(work, done)
+
+    def ask_where(self) -> None:
+        """Ask for the file, and write it."""
+        near = self.one.facts.path.with_name(f"{self.one.name}-strip.pdf")
+        path, _ = QFileDialog.getSaveFileName(
+            self, "Write the test strip", str(near), "PDF, TIFF, PNG (*.pdf *.tif *.png)"
+        )
+        if path:
+            self.write(Path(path))
+
+    def write(self, path: Path) -> None:
+        """Write the strip, and ask in the margin which of its columns looked right."""
+        photo, strip = self.one.photo, self.strip
+        if photo is None or strip is None:
+            return
+        strengths, papers = self.chosen()
+        self.save.setEnabled(False)
+
+        def done(out: Path) -> None:
+            if not papers:
+                self._made(strengths)
+            self.accept()
+
+        def failed(why: ZincError) -> None:
+            self.save.setEnabled(True)
+            self.told.setText(str(why))
+
+        self.lane.run(lambda job: write_strip(path, photo, strip, None, job.cancel), done, failed)
+
+    def done(self, result: int) -> None:
+        self.lane.stop()
+        super().done(result)

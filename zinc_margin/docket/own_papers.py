@@ -1,0 +1,110 @@
+"""A person's own papers: what a test strip, or a figure that was typed, told of each."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+
+from ..measure.errors import BadRequest, CannotDo
+from ..measure.lengths import plain_text
+from ..measure.papers import SCREEN, papers
+from ..photo.keeping import own_folder, write_whole
+from . import store
+
+VERSION = 1
+_MOST = 200
+
+
+@dataclass(frozen=True)
+class OwnPaper:
+    """A paper of one's own.
+
+    Attributes
+    ----------
+    name : str
+    sigma_mm : Fraction
+        The Gaussian by which it blurs.
+    strength : Fraction
+        Percent of the sharpening that is worked out, as its test strip looked right.
+    maker : str or None
+        Where that strip was printed; None: anywhere.
+    """
+
+    name: str
+    sigma_mm: Fraction
+    strength: Fraction = Fraction(100)
+    maker: str | None = None
+
+
+class OwnPapers:
+    """The list; each change is written at once, whole or not at all.
+
+    Parameters
+    ----------
+    path : Path, optional
+        The file; it need not be there yet.
+    """
+
+    def __init__(self, path: Path | None = None) -> None:
+        self.path = path or own_folder("data") / "papers.json"
+        self.all: tuple[OwnPaper, ...] = _read(self.path) if self.path.exists() else ()
+
+    def keep(self, paper: OwnPaper) -> None:
+        """Add a paper, or put it in the place of the one of that name.
+
+        Raises
+        ------
+        BadRequest
+            When the name is no name, or is a shipped paper's.
+        """
+        name = plain_text(paper.name)
+        if not name or len(name) > 60:
+            raise BadRequest("A paper needs a name of 1 to 60 letters.")
+        if name == SCREEN or any(known.name == name for known in papers()):
+            raise BadRequest(f"There is a paper called “{name}” already; choose another name.")
+        rest = tuple(one for one in self.all if one.name != name)
+        if len(rest) >= _MOST:
+            raise BadRequest(f"{_MOST} papers of your own are the most.")
+        kept = OwnPaper(name, paper.sigma_mm, paper.strength, paper.maker)
+        self._write((*rest, kept))
+
+    def find(self, name: str) -> OwnPaper | None:
+        """Return the paper of a name."""
+        wanted = plain_text(name)
+        return next((one for one in self.all if one.name == wanted), None)
+
+    def remove(self, name: str) -> None:
+        """Forget a paper."""
+        self._write(tuple(one for one in self.all if one.name != plain_text(name)))
+
+    def _write(self, kept: tuple[OwnPaper, ...]) -> None:
+        entries = [{key: store.plain(value) for key, value in vars(one).items()} for one in kept]
+        text = json.dumps({"zinc_margin_papers": VERSION, "papers": entries}, indent=2)
+        try:
+            self.path.parent.mkdir(parents=True, exist_ok=True)
+            write_whole(self.path, (text + "\n").encode("utf-8"))
+        except OSError as why:
+            raise CannotDo(f"{self.path} could not be written: {why.strerror}.") from None
+        self.all = kept
+
+
+def _read(path: Path) -> tuple[OwnPaper, ...]:
+    try:
+        raw = json.loads(path.read_text("utf-8"))
+        if raw["zinc_margin_papers"] != VERSION:
+            raise KeyError
+        return tuple(
+            OwnPaper(
+                store.checked("sharpen", "paper", entry["name"]),
+                store.checked("sharpen", "sigma_mm", entry["sigma_mm"]),
+                store.checked("sharpen", "strength", entry["strength"]),
+                store.checked("size", "maker", entry.get("maker")),
+            )
+            for entry in raw["papers"]
+        )
+    except OSError as why:
+        raise CannotDo(f"{path} could not be read: {why.strerror}.") from None
+    except (ValueError, KeyError, TypeError, BadRequest):
+        raise BadRequest(f"{path} holds no readable papers; it was left as it is.") from None

@@ -1,0 +1,43 @@
+"""Words drawn into pictures, in the fonts that ship with the program."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from pathlib import Path
+
+import numpy as np
+from PIL import Image, ImageDraw, ImageFont
+
+_FONTS = Path(__file__).parents[1] / "desktop" / "fonts"
+_FACES = {"sans": "SourceSans3-Regular.otf", "serif": "SourceSerif4-Regular.otf"}
+
+
+@lru_cache(maxsize=32)
+def _font(face: str, size: int) -> ImageFont.FreeTypeFont:
+    return ImageFont.truetype(str(_FONTS / _FACES[face]), size)
+
+
+def written(words: str, height: int, face: str = "sans", widest: int | None = None) -> np.ndarray:
+    """Return words as ink.
+
+    Parameters
+    ----------
+    height : int
+        Of a line, in pixels.
+    widest : int, optional
+        Longer words are cut, and end in an ellipsis.
+
+    Returns
+    -------
+    ndarray (height, W), float32
+        0 to 1.
+    """
+    font = _font(face, max(4, round(height * 0.78)))
+    if widest is not None and font.getlength(words) > widest:
+        while words and font.getlength(words + "…") > widest:
+            words = words[:-1]
+        words = words.rstrip() + "…"
+    width = max(1, int(np.ceil(font.getlength(words))) + 2)
+    image = Image.new("L", (width, height), 0)
+    ImageDraw.Draw(image).text((1, height * 0.76), words, 255, font, anchor="ls")
+    return np.asarray(image, np.float32) / 255

@@ -1,0 +1,141 @@
+"""Test strips as files: rendered, labelled, ruled, at the true scale of the print."""
+
+from __future__ import annotations
+
+import io
+import os
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+from threading import Event
+
+import numpy as np
+import tifffile
+from PIL import Image
+
+from ..measure.errors import BadRequest, CannotDo
+from ..photo.keeping import write_whole
+from ..photo.pixels import Photo
+from ..pixels.render import Renderer
+from ..plan.strip import Strip
+from .lettering import written
+from .pdf import Page, pdf_data
+
+FORMATS = {".tif": "tiff", ".tiff": "tiff", ".png": "png", ".pdf": "pdf"}
+_INK = 0.12
+
+
+def drawn(
+    photo: Photo,
+    strip: Strip,
+    progress: Callable[[float], None] | None = None,
+    cancel: Event | None = None,
+) -> np.ndarray:
+    """Render a test strip.
+
+    Returns
+    -------
+    ndarray (H, W, C), uint8 or uint16
+        In the photo's own colours and depth.
+
+    Raises
+    ------
+    Cancelled
+    """
+    renderers = [Renderer(photo, made) for made in strip.plans]
+    dtype = renderers[0].dtype
+    most = int(np.iinfo(dtype).max)
+    sheet = np.full((strip.height, strip.width, photo.codes.shape[2]), most, dtype)
+    width, height = strip.side
+    for done, patch in enumerate(strip.patches, 1):
+        part = renderers[patch.variant].region(
+            patch.from_left, patch.from_top, width, height, cancel
+        )
+        sheet[patch.top : patch.top + height, patch.left : patch.left + width] = part
+        if progress is not None:
+            progress(done / len(strip.patches))
+    line = round(strip.label * 0.8)
+    _write(sheet, strip.title, strip.rim, strip.rim, round(line * 1.25), "serif")
+    for column, label in enumerate(strip.labels):
+        patch = next(one for one in strip.patches if one.variant == column)
+        _write(sheet, label, patch.left, patch.top - strip.label, line, "sans", width)
+    _rule(sheet, strip, line)
+    return sheet
+
+
+def _write(
+    sheet: np.ndarray, words: str, left: int, top: int, height: int, face: str,
+    widest: int | None = None,
+) -> None:  # fmt: skip
+    ink = written(words, height, face, widest or sheet.shape[1] - 2 * left)
+    part = sheet[top : top + ink.shape[0], left : left + ink.shape[1]]
+    ink = ink[: part.shape[0], : part.shape[1], None]
+    part[:] = np.rint(part * (1 - ink * (1 - _INK))).astype(sheet.dtype)
+
+
+def _rule(sheet: np.ndarray, strip: Strip, line: int) -> None:
+    """Draw a ruler in millimetres, and what it is for."""
+    dark = round(int(np.iinfo(sheet.dtype).max) * _INK)
+    thick = max(1, round(strip.px_per_mm * 0.12))
+    top, left = strip.ruler_top, strip.rim
+    long = int((strip.width - 2 * strip.rim) / strip.px_per_mm // 10) * 10
+    long = min(100, long)
+    sheet[top : top + thick, left : left + round(long * strip.px_per_mm)] = dark
+    for mm in range(long + 1):
+        x = left + round(mm * strip.px_per_mm)
+        tall = 2.2 if mm % 10 == 0 else 1.6 if mm % 5 == 0 else 1.0
+        sheet[top : top + round(tall * strip.px_per_mm), x : x + thick] = dark
+    beside = left + round((long + 3) * strip.px_per_mm)
+    _write(
+        sheet,
+        f"{long} mm.  {strip.foot}",
+        beside,
+        top,
+        line,
+        "sans",
+        sheet.shape[1] - beside - left,
+    )
+
+
+def write_strip(
+    out: Path, photo: Photo, strip: Strip,
+    progress: Callable[[float], None] | None = None, cancel: Event | None = None,
+) -> Path:  # fmt: skip
+    """Write a test strip as TIFF, PNG or PDF, whole or not at all.
+
+    Raises
+    ------
+    BadRequest, CannotDo, Cancelled
+    """
+    form = FORMATS.get(out.suffix.lower())
+    if form is None:
+        raise BadRequest(f"{out.name}: a test strip is written as .tif, .png or .pdf.")
+    if out.exists() and os.path.samefile(out, photo.facts.path):
+        raise BadRequest(f"{out} is the photo itself, which is never written to.")
+    sheet = drawn(photo, strip, progress, cancel)
+    ppi = strip.px_per_mm * 25.4
+    if form == "pdf":
+        mm = Fraction(strip.width) / Fraction(ppi) * Fraction("25.4")
+        tall = Fraction(strip.height) / Fraction(ppi) * Fraction("25.4")
+        data = pdf_data([Page.filled(mm, tall, sheet, photo.colour.icc)], strip.title)
+    else:
+        data = _data(sheet, form, ppi, photo.colour.icc)
+    try:
+        write_whole(out, data)
+    except OSError as why:
+        raise CannotDo(f"{out} could not be written: {why.strerror or why}.") from None
+    return out
+
+
+def _data(sheet: np.ndarray, form: str, ppi: float, icc: bytes) -> bytes:
+    flat = sheet if sheet.shape[2] == 3 else sheet[..., 0]
+    held = io.BytesIO()
+    if form == "png":
+        eight = flat if flat.dtype == np.uint8 else ((flat.astype(np.uint32) + 128) // 257)
+        Image.fromarray(eight.astype(np.uint8)).save(held, "PNG", dpi=(ppi, ppi), icc_profile=icc)
+    else:
+        tifffile.imwrite(
+            held, flat, photometric="rgb" if flat.ndim == 3 else "minisblack",
+            resolution=(ppi, ppi), resolutionunit=2, iccprofile=icc, metadata=None,
+        )  # fmt: skip
+    return held.getvalue()

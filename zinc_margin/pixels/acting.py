@@ -1,0 +1,49 @@
+"""Where sharpening acts on a print, and where it is held back."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from threading import Event
+
+import numpy as np
+
+from ..photo.pixels import Photo
+from ..plan.model import Plan
+from .invention import lightness_of
+from .render import Renderer
+
+_UNBOUND = 1e6
+
+
+def acting(
+    photo: Photo, plan: Plan, box: tuple[int, int, int, int], cancel: Event | None = None
+) -> tuple[np.ndarray, np.ndarray]:
+    """Return by how much sharpening moves each place, and how much more it would without restraint.
+
+    Parameters
+    ----------
+    box : (int, int, int, int)
+        Left, top, width and height in the file.
+
+    Returns
+    -------
+    acts, held : ndarray (H, W)
+        Per cent of white, without sign.
+
+    Raises
+    ------
+    Cancelled
+    """
+    _, _, width, height = box
+    if plan.sharpen is None:
+        nothing = np.zeros((height, width), np.float32)
+        return nothing, nothing
+    free = replace(plan.sharpen, halo=_UNBOUND, noise=1e-6, shadows=0.0, highlights=0.0)
+    bare, done, unbound = (
+        lightness_of(
+            Renderer(photo, replace(plan, sharpen=how, grain=None), bits=16).region(*box, cancel)
+        )
+        for how in (None, plan.sharpen, free)
+    )
+    acts = np.abs(done - bare)
+    return acts, np.maximum(np.abs(unbound - bare) - acts, 0)

@@ -1,0 +1,156 @@
+"""What paper does to a print, simulated; and one real edge, across, in every state.
+
+References
+----------
+The blur of ink on paper acts on reflectance, which is linear light: J. A. C. Yule, W. J. Nielsen,
+"The penetration of light into paper and its effect on halftone reproduction", TAGA 1951.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from threading import Event
+
+import numpy as np
+from scipy import ndimage
+
+from ..photo.colour import Colour
+from ..photo.pixels import Photo
+from ..plan.model import Plan
+from .render import Renderer
+from .tables import make_tables
+
+_SIDE = 97
+"""Pixels of the file, at least, that are looked at around an edge."""
+_BESIDE = 4
+"""Lines on each side of the profile that are averaged, in pixels."""
+
+
+def printed(codes: np.ndarray, colour: Colour, sigma_px: float) -> np.ndarray:
+    """Blur codes (H, W, C) as paper does, in linear light; the same depth comes back."""
+    if sigma_px < 0.02:
+        return codes
+    tables = make_tables(colour, codes.dtype)
+    most = np.iinfo(codes.dtype).max
+    out = np.empty_like(codes)
+    even = np.linspace(0, 1, most + 1)
+    for channel in range(codes.shape[2]):
+        light = tables.linear[channel][codes[..., channel]]
+        soft = ndimage.gaussian_filter(light, sigma_px, mode="nearest", truncate=3.5)
+        curve = tables.linear[channel].astype(np.float64) + np.arange(most + 1) * 1e-12
+        out[..., channel] = np.rint(np.interp(soft, curve, even) * most)
+    return out
+
+
+def as_printed(
+    renderer: Renderer, box: tuple[int, int, int, int], sigma_px: float, cancel: Event | None = None
+) -> np.ndarray:
+    """Return part of a file as its paper will show it.
+
+    Parameters
+    ----------
+    box : (int, int, int, int)
+        Left, top, width and height in the file.
+    """
+    left, top, width, height = box
+    full_height, full_width, _ = renderer.shape
+    reach = int(np.ceil(3.5 * sigma_px)) + 1
+    x0, y0 = max(0, left - reach), max(0, top - reach)
+    x1, y1 = min(full_width, left + width + reach), min(full_height, top + height + reach)
+    codes = renderer.region(x0, y0, x1 - x0, y1 - y0, cancel)
+    soft = printed(codes, renderer.photo.colour, sigma_px)
+    return soft[top - y0 : top - y0 + height, left - x0 : left - x0 + width]
+
+
+@dataclass(frozen=True, eq=False)
+class Profile:
+    """Lightness across one edge of a print.
+
+    Attributes
+    ----------
+    mm : ndarray (N,)
+        Places on the paper, 0 in the middle of the edge.
+    file, printed, sharpened, both : ndarray (N,)
+        L*: as it is in the file, as the paper prints that, as it is sharpened, and as the paper
+        prints that.
+    angle : float
+        Radians by which the way across the edge is turned from the print's width.
+    centre : (float, float)
+        Where the edge is, in pixels of the file.
+    """
+
+    mm: np.ndarray
+    file: np.ndarray
+    printed: np.ndarray
+    sharpened: np.ndarray
+    both: np.ndarray
+    angle: float
+    centre: tuple[float, float]
+
+
+def profile(photo: Photo, plan: Plan, place: tuple[float, float]) -> Profile:
+    """Follow one edge across.
+
+    Parameters
+    ----------
+    place : (float, float)
+        Near the edge, 0 to 1 of the print each way.
+    """
+    sharpen = plan.sharpen
+    width, height = plan.pixels.width, plan.pixels.height
+    per_mm = width / float(plan.size.width_mm)
+    sigma = 0.0 if sharpen is None else sharpen.paper_mm * per_mm
+    side = max(_SIDE, 2 * int(np.ceil(6 * max(sigma, sharpen.sigma_px if sharpen else 0) + 16)) + 1)
+    side = min(side, width, height)
+    left = max(0, min(width - side, round(place[0] * width - side / 2)))
+    top = max(0, min(height - side, round(place[1] * height - side / 2)))
+    box = (left, top, side, side)
+    bare = replace(plan, sharpen=None, grain=None)
+    sharp = replace(plan, grain=None)
+    plain = Renderer(photo, bare, threads=1, bits=16).region(*box)
+    edged = Renderer(photo, sharp, threads=1, bits=16).region(*box)
+    light = [
+        _lightness(codes, photo.colour)
+        for codes in (
+            plain, printed(plain, photo.colour, sigma), edged, printed(edged, photo.colour, sigma)
+        )
+    ]  # fmt: skip
+    x, y, angle = _edge(light[0])
+    reach = side / 2 - 3
+    along = np.arange(-reach, reach, 0.25)
+    flat, soft, crisp, both = (_across(plane, x, y, angle, along) for plane in light)
+    return Profile(along / per_mm, flat, soft, crisp, both, angle, (left + x, top + y))
+
+
+def _lightness(codes: np.ndarray, colour: Colour) -> np.ndarray:
+    tables = make_tables(colour, codes.dtype)
+    light = np.zeros(codes.shape[:2])
+    for channel in range(codes.shape[2]):
+        light += tables.to_xyz[1, channel] * tables.linear[channel][codes[..., channel]]
+    return np.where(light > (6 / 29) ** 3, 116 * np.cbrt(light) - 16, light * (29 / 3) ** 3)
+
+
+def _edge(light: np.ndarray) -> tuple[float, float, float]:
+    """Return the place of the strongest edge near the middle, and the way across it."""
+    down, across = np.gradient(ndimage.gaussian_filter(light, 1.0))
+    strength = np.hypot(down, across)
+    side_y, side_x = light.shape
+    y, x = np.mgrid[:side_y, :side_x]
+    far = np.hypot(x - side_x / 2, y - side_y / 2) / (min(side_x, side_y) / 2)
+    weighed = strength * np.clip(1.15 - far, 0, 1)
+    row, column = np.unravel_index(int(weighed.argmax()), light.shape)
+    near = (slice(max(0, row - 3), row + 4), slice(max(0, column - 3), column + 4))
+    # the structure tensor's main direction: opposite gradients count for the same edge
+    xx, yy = (across[near] ** 2).sum(), (down[near] ** 2).sum()
+    xy = (across[near] * down[near]).sum()
+    angle = 0.5 * np.arctan2(2 * xy, xx - yy)
+    if across[row, column] * np.cos(angle) + down[row, column] * np.sin(angle) < 0:
+        angle += np.pi
+    return float(column), float(row), float(angle)
+
+
+def _across(light: np.ndarray, x: float, y: float, angle: float, along: np.ndarray) -> np.ndarray:
+    beside = np.arange(-_BESIDE, _BESIDE + 1)[:, None]
+    xs = x + along * np.cos(angle) - beside * np.sin(angle)
+    ys = y + along * np.sin(angle) + beside * np.cos(angle)
+    return ndimage.map_coordinates(light, [ys, xs], order=1, mode="nearest").mean(0)
