@@ -31,7 +31,9 @@ def pixels(image):
     return raw.reshape(image.height(), image.bytesPerLine() // 4, 4)[:, : image.width(), :3].copy()
 seen = pixels(window.grab().toImage())
 for image in window.loupe.panes.images[:2]:
-    part = pixels(image)[40:-80, 10:-10]
+    whole = pixels(image)
+    # above the mark on the edge that is followed
+    part = whole[20 : max(40, len(whole) // 2 - 90), 10:-10]
     probe = part[:1, :40]
     rows, columns = np.where((seen[:, :, 0] == probe[0, 0, 0]) & (seen[:, :, 1] == probe[0, 0, 1]))
     for y, x in zip(rows, columns):

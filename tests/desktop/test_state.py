@@ -38,7 +38,7 @@ def test_decisions_undo_and_redo(table):
     table.decide("sharpen", paper="canvas")
     assert table.current.plan().sharpen.paper == "canvas"
     table.undo()
-    assert table.current.docket.sharpen.paper == "lustre"
+    assert table.current.plan().sharpen.paper == "lustre"
     assert table.current.docket.crop.fit == "whole"
     table.redo()
     assert table.current.docket.sharpen.paper == "canvas"
@@ -48,7 +48,7 @@ def test_decisions_undo_and_redo(table):
     assert table.current.docket == docket_of("30x20cm")
     table.decide("crop", turn=Fraction(2))
     table.redo()
-    assert table.current.docket.sharpen.paper == "lustre"
+    assert table.current.plan().sharpen.paper == "lustre"
 
 
 def test_what_cannot_be_is_refused_and_changes_nothing(table):

@@ -30,7 +30,7 @@ from ..photo.colour import srgb, wide_rgb
 from ..photo.keeping import own_folder, write_whole
 from . import bench, bowls, estuary, kiln, reeds, tiles, waterfront
 
-EDITION = "4"
+EDITION = "5"
 """Goes up when the pictures change, so that a cached demo is drawn anew."""
 
 _MARK = ".zinc-margin-demo"
@@ -143,7 +143,7 @@ def dockets() -> dict[str, Docket]:
 
     return {
         "glazed-wall.jpg": hung(
-            "90x60cm", "1.1", sharpen=SharpenLine(paper="cotton rag"),
+            "90x60cm", "1.1", sharpen=SharpenLine(paper="cotton rag", process="inkjet"),
             pixels=PixelsLine(choice="resample"),
         ),
         "estuary-dawn.tif": replace(plain, size=SizeLine(size=parse_size("50x40cm"))),
@@ -155,7 +155,7 @@ def dockets() -> dict[str, Docket]:
         # the show's house size, in a bought mat
         "stacked-bowls.jpg": replace(
             plain, size=SizeLine(way=Way("mat", (Fraction(400), Fraction(400), Fraction(5)))),
-            sharpen=SharpenLine(paper="matt"),
+            sharpen=SharpenLine(paper="matt", process="inkjet"),
         ),
         # for the projector at the opening
         "reeds.jpg": replace(
@@ -165,7 +165,7 @@ def dockets() -> dict[str, Docket]:
         "potters-bench.jpg": replace(
             plain, size=SizeLine(size=parse_size("A3+")),
             crop=CropLine(place_x=Fraction(1, 2), place_y=Fraction(3, 5)),
-            sharpen=SharpenLine(paper="baryta"),
+            sharpen=SharpenLine(paper="baryta", process="inkjet"),
         ),
         # the poster over the door
         "waterfront.jpg": replace(
@@ -173,7 +173,7 @@ def dockets() -> dict[str, Docket]:
             size=SizeLine(
                 size=parse_size("300x80cm"), maker="roll-half", distance_mm=Fraction(3000)
             ),
-            sharpen=SharpenLine(paper="matt"),
+            sharpen=SharpenLine(paper="matt", process="inkjet"),
         ),
         # the lab's order
         "phone-kiln-corner.jpg": replace(

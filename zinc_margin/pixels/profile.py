@@ -116,7 +116,7 @@ def profile(photo: Photo, plan: Plan, place: tuple[float, float]) -> Profile:
         )
     ]  # fmt: skip
     x, y, angle = _edge(light[0])
-    reach = side / 2 - 3
+    reach = min(side / 2 - 3, max(12.0, 8 * max(sigma, sharpen.sigma_px if sharpen else 0.0)))
     along = np.arange(-reach, reach, 0.25)
     flat, soft, crisp, both = (_across(plane, x, y, angle, along) for plane in light)
     return Profile(along / per_mm, flat, soft, crisp, both, angle, (left + x, top + y))

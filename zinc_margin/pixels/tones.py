@@ -8,6 +8,7 @@ from numba import njit
 from .lookup import ONE, ZERO, F, look, root
 
 _HALF = F(0.5)
+_LOUDER = F(1.3)
 _TINY = F(1e-6)
 _STILL = F(1e-3)
 """Moves of L* smaller than this are under one step of 16 bits, and are not made."""
@@ -137,7 +138,10 @@ def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, en
             here = row[x]
             power = change * change
             power *= power
-            change *= power / (power + floor)
+            # noise of the same light is higher in L* where it is dark
+            louder = ONE + _LOUDER * (ONE - _ramp(here, F(12), F(50)))
+            louder *= louder
+            change *= power / (power + floor * louder * louder)
             change *= ONE - shadows * (ONE - _ramp(here, F(8), F(16)))
             change *= ONE - highlights * _ramp(here, F(90), F(98))
             if change > ZERO:
@@ -181,6 +185,8 @@ def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignor
     step = np.empty(width, np.float32)
     light = np.empty((3, width), np.float32)
     roots = np.empty((3, width), np.float32)
+    fresh = np.empty((3, width), np.float32)
+    share = np.empty(width, np.float32)
     for y in range(change.shape[0]):
         row = change[y]
         count = 0
@@ -207,15 +213,26 @@ def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignor
                 goal[n] = look(cube, np.sqrt(max(goal[n], ZERO))) + step[n]
             for n in range(count):
                 goal[n] = _cubed(goal[n])
+        # a move that would carry a channel past its end goes only as far as that end is left free
+        share[:count] = ONE
         for channel in range(channels):
-            goal = light[channel]
-            table = encode[channel]
+            goal = fresh[channel]
             if channels == 1:
                 goal[:count] = roots[0, :count]
             else:
                 _mixed(from_xyz[channel], roots, count, goal)
+            before = light[channel]
             for n in range(count):
-                goal[n] = look(table, root(min(goal[n], ONE)))
+                moved = goal[n] - before[n]
+                end = ONE if moved > ZERO else ZERO
+                room = (end - before[n]) / (moved if abs(moved) > F(1e-9) else F(1e-9))
+                share[n] = min(share[n], max(room * F(0.96), ZERO))
+        for channel in range(channels):
+            goal = fresh[channel]
+            before = light[channel]
+            table = encode[channel]
+            for n in range(count):
+                goal[n] = look(table, root(before[n] + share[n] * (goal[n] - before[n])))
             line = planes[channel, y]
             for n in range(count):
                 line[np.uintp(where[n])] = goal[n]

@@ -228,7 +228,7 @@ def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
         return decision, "Nothing to bring back: strength 0."
     return (
         decision,
-        f"Radius {_radius(found)}, amount {found.amount:.2f}: crispness "
+        f"{_radius(found)}, amount {found.amount:.2f}: crispness "
         f"{found.acutance_before:.2f} → {found.acutance_after:.2f}.{grain}",
     )
 

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from ...docket import store
 from ...measure import words
-from ...measure.errors import ZincError
+from ...measure.errors import CannotDo, ZincError
 from ...photo.pixels import Photo, read_photo
 from ...pixels.acting import acting
 from ...pixels.invention import SEEN_FROM, invention
@@ -304,16 +304,20 @@ class LoupeBench(QWidget):
                 rough = [picture(view, quick(made), job)[0] for view, made in works]
                 if not job.cancel.is_set():
                     self.lane.post(partial(self._show, rough, job))
-            found = [picture(view, made, job) for view, made in works]
+            try:
+                found = [picture(view, made, job) for view, made in works]
+            except CannotDo as why:  # what was learned cannot be run here; what is there stays
+                return [], str(why)
             return [pixels for pixels, _ in found], " ".join({told for _, told in found if told})
 
         def done(found: tuple[list[np.ndarray], str]) -> None:
             self._show(found[0], None)
             self.invented.setText(found[1])
+            self.invented.setVisible(bool(found[1]))
             self._rendered = asked
             self.panes.update()
 
-        self.lane.run(work, done, lambda why: self.told.setText(str(why)) if str(why) else None)
+        self.lane.run(work, done)
 
     def _show(self, pictures: list[np.ndarray], job: Job | None) -> None:
         if job is not None and job.cancel.is_set():
