@@ -417,3 +417,46 @@ def test_quarters_and_mirror_keep_every_pixel(run, tmp_path):
     assert run("make", path, "--size", "3x2cm", "--keep-pixels", "--no-sharpen", "--turn", "90",
                "--mirror", "--out", out)[0] == 0  # fmt: skip
     assert np.array_equal(tifffile.imread(out), np.rot90(codes[:, ::-1], -1))
+
+
+def test_strips(run, jpeg, tmp_path):
+    out = tmp_path / "strip.pdf"
+    code, said, err = run(
+        "strip", jpeg, "--size", "12x8cm", "--strengths", "50,100,150", "--on", "A6",
+        "--at", "0.4,0.5", "--paper", "matt", "--out", out,
+    )  # fmt: skip
+    assert code == 0, err
+    assert "matt" in said and "2:  100 %" in said and out.read_bytes().startswith(b"%PDF")
+    code, said, err = run(
+        "strip", jpeg, "--size", "12x8cm", "--papers", "gloss,cotton", "--out", tmp_path / "s.png"
+    )
+    assert code == 0 and "gloss, cotton rag" in said
+    for words, told in (
+        (("--at", "2,0"), "0 to 1"),
+        (("--strengths", "50,900"), "0 to 300"),
+        (("--strengths", "50", "--papers", "gloss"), "give one"),
+        (("--on", "2x2cm"), "do not fit"),
+        (("--papers", "velvet"), "not a paper"),
+    ):
+        refused(
+            run("strip", jpeg, "--size", "12x8cm", "--out", tmp_path / "x.png", *words), 2, told
+        )
+    assert not (tmp_path / "x.png").exists()
+
+
+def test_sharpening_on_the_command_line(run, jpeg):
+    def sharpen(*words):
+        code, out, err = run("plan", jpeg, "--json", "--size", "30x20cm", *words)
+        assert code == 0, err
+        return json.loads(out)["sharpen"]
+
+    assert sharpen("--paper", "canvas")["process"] == "photographic exposure"
+    ink = sharpen("--paper", "canvas", "--process", "inkjet")
+    assert ink["process"] == "inkjet" and ink["paper_sigma_mm"] == pytest.approx(0.08)
+    own = sharpen("--paper", "my rag", "--paper-blur", "0.1mm", "--process", "dye")
+    assert own["paper"] == "my rag" and own["paper_sigma_mm"] == pytest.approx(0.11)
+    assert sharpen("--halo", "3", "--noise-floor", "0.5", "--lean", "0.4")["halo_limit"] == 3
+    refused(run("plan", jpeg, "--size", "30x20cm", "--grain", "101"), 2, "0 to 100")
+    refused(run("plan", jpeg, "--size", "30x20cm", "--paper", "velvet"), 2, "not a paper")
+    out = run("plan", jpeg, "--screen", "1200x800", "--json")[1]
+    assert json.loads(out)["sharpen"]["paper"] == "screen"

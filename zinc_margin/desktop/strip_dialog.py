@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from fractions import Fraction
 from pathlib import Path
 
@@ -111,12 +112,18 @@ class StripDialog(QDialog):
         column.addLayout(below)
         for field in (self.strengths, self.papers, self.paper_size):
             field.said = self.told.setText
-        self._lay()
+        for button in self.findChildren(QPushButton):
+            button.setAutoDefault(False)  # Return takes what is typed, and presses nothing
+        with suppress(BadRequest):
+            self._lay()
 
     def _take_count(self, key: str) -> None:
-        self.places = int(key)
-        self.count.show_value(key)
-        self._lay()
+        before, self.places = self.places, int(key)
+        try:
+            self._lay()
+        except BadRequest:  # said already; as it was before it fitted
+            self.places = before
+        self.count.show_value(str(self.places))
 
     def chosen(self) -> tuple[list[Fraction], list[str]]:
         """Return the strengths, or the papers, that were typed."""

@@ -1,0 +1,162 @@
+"""Sharpen in the real window: papers, the edge profile, what acts, the test strip."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import numpy as np
+import pytest
+from PIL import Image
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from tests.desktop.conftest import settled, until
+from zinc_margin.desktop.parts import Link
+from zinc_margin.desktop.strip_dialog import StripDialog
+from zinc_margin.docket.own_papers import OwnPapers
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def type_into(field, text):
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClick(field, Qt.Key.Key_Delete)
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def choose(choice, key):
+    choice.setCurrentIndex(choice.findData(key))
+    choice.activated.emit(choice.currentIndex())
+
+
+def shown(window, pane):
+    image = window.loupe.panes.images[pane]
+    raw = np.frombuffer(image.constBits(), np.uint8)
+    return raw.reshape(image.height(), image.bytesPerLine() // 4, 4)[:, : image.width()].astype(int)
+
+
+@pytest.fixture
+def sharpen(opened):
+    opened.table.decide("pixels", choice="keep")
+    opened.table.open_line("sharpen")
+    settled(opened)
+    return opened.margin.bodies["sharpen"]
+
+
+def test_paper_process_and_a_figure_of_ones_own(opened, sharpen):
+    plan = opened.table.current.plan
+    choose(sharpen.paper, "canvas")
+    before = plan().sharpen.amount
+    choose(sharpen.process, "press-85")
+    settled(opened)
+    assert plan().sharpen.amount > before and "press, 85" in sharpen._why.text()
+    choose(sharpen.process, "")
+    choose(sharpen.paper, "own")
+    QApplication.processEvents()
+    assert sharpen.blur.isVisible()
+    type_into(sharpen.blur, "0.2 mm")
+    assert opened.table.current.docket.sharpen.sigma_mm == Fraction(1, 5)
+    QTest.mouseClick(sharpen.keep, LEFT)
+    QApplication.processEvents()
+    kept = OwnPapers().all
+    assert [paper.name for paper in kept] == ["own paper 1"]
+    choose(sharpen.paper, "gloss")
+    settled(opened)
+    assert not sharpen.blur.isVisible()
+    choose(sharpen.paper, "own paper 1")
+    assert plan().sharpen.paper == "own paper 1"
+    type_into(sharpen.blur, "9 m")
+    assert sharpen.blur.toolTip()
+    opened.table.papers.remove("own paper 1")
+
+
+def test_what_stands_behind_more(opened, sharpen):
+    assert not sharpen.halo.isVisible()
+    QTest.mouseClick(sharpen.more, LEFT)
+    QApplication.processEvents()
+    assert sharpen.halo.isVisible()
+    type_into(sharpen.halo, "4")
+    assert opened.table.current.plan().sharpen.halo == 4
+    type_into(sharpen.halo, "")
+    assert opened.table.current.docket.sharpen.halo is None
+    type_into(sharpen.lean, "7")
+    assert "0 to 1" in sharpen.lean.toolTip()
+    sharpen.sliders["grain"].slider.setValue(40)
+    QApplication.processEvents()
+    assert opened.table.current.plan().grain is not None
+    type_into(sharpen.grain_size, "0.4 mm")
+    assert opened.table.current.docket.sharpen.grain_mm == Fraction(2, 5)
+
+
+def test_the_edge_profile_follows_what_is_pointed_at(opened, sharpen):
+    loupe = opened.loupe
+    until(lambda: loupe.edge.found is not None)
+    assert loupe.edge.isVisible()
+    first = loupe.edge.found
+    box = loupe.panes.boxes()[0]
+    spot = QPointF(box.left() + box.width() * 0.2, box.top() + box.height() * 0.3).toPoint()
+    QTest.mouseDClick(loupe.panes, LEFT, pos=spot)
+    settled(opened)
+    assert loupe.edge.found.centre != first.centre
+    before = loupe.edge.found
+    sharpen.strength.slider.setValue(200)
+    settled(opened)
+    after = loupe.edge.found
+    assert np.ptp(after.sharpened) > np.ptp(before.sharpened)
+    assert "millimetre" in loupe.edge.accessibleDescription()
+    opened.table.open_line("pixels")
+    settled(opened)
+    assert not loupe.edge.isVisible()
+
+
+def test_as_printed_is_softer_and_v_shows_where_it_acts(opened, sharpen):
+    choose(sharpen.paper, "canvas")
+    loupe = opened.loupe
+    for pane, what in enumerate(("this", "printed")):
+        loupe.show_in(pane, what)
+    settled(opened)
+    sharp, printed = (
+        np.abs(np.diff(shown(opened, pane)[..., 1], axis=1)).mean() for pane in (0, 1)
+    )
+    assert printed < 0.9 * sharp
+    plain = shown(opened, 0)
+    QTest.keyClick(opened, "v")
+    settled(opened)
+    veiled = shown(opened, 0)
+    assert loupe.invented.isVisible() and "held back" in loupe.invented.text()
+    assert (veiled != plain).mean() > 0.3
+    red = (veiled[..., 2] > veiled[..., 1] + 40).mean()
+    assert 0 < red < 0.9
+    QTest.keyClick(opened, "v")
+    settled(opened)
+    assert np.array_equal(shown(opened, 0), plain)
+
+
+def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
+    QTest.mouseClick(sharpen.strip, LEFT)
+    QApplication.processEvents()
+    dialog = next(w for w in opened.findChildren(StripDialog))
+    until(lambda: dialog.sheet.image is not None)
+    type_into(dialog.strengths, "60, 90, 120")
+    assert len(dialog.strip.labels) == 3
+    type_into(dialog.paper_size, "1 x 1 cm")
+    assert "do not fit" in dialog.told.text()
+    type_into(dialog.paper_size, "A6")
+    dialog.write(tmp_path / "nowhere" / "strip.png")
+    until(lambda: dialog.save.isEnabled())
+    assert "could not be written" in dialog.told.text()
+    dialog.write(tmp_path / "strip.png")
+    until(lambda: (tmp_path / "strip.png").exists())
+    settled(opened)
+    with Image.open(tmp_path / "strip.png") as image:
+        assert image.width / image.info["dpi"][0] * 25.4 == pytest.approx(148, abs=0.3)
+    links = [link for link in sharpen._which.findChildren(Link) if link.isVisible()]
+    assert [link.text() for link in links] == ["1", "2", "3"]
+    QTest.mouseClick(links[2], LEFT)
+    QApplication.processEvents()
+    line = opened.table.current.docket.sharpen
+    assert line.strength == 120 and line.sigma_mm is not None
