@@ -29,7 +29,7 @@ def docket() -> Docket:
     return replace(
         lines,
         size=replace(lines.size, size=parse_size("54x36cm"), ppi=Fraction(508)),
-        pixels=replace(lines.pixels, choice="resample"),
+        pixels=replace(lines.pixels, choice="resample", method="lanczos"),
         file=replace(lines.file, bits=16),
     )
 

@@ -27,7 +27,7 @@ def rendered(ppi: int, turn: int = 0) -> tuple[Renderer, tuple[int, int]]:
             lines,
             size=replace(lines.size, size=parse_size("54x36cm"), ppi=Fraction(ppi)),
             crop=replace(lines.crop, turn=Fraction(turn)),
-            pixels=replace(lines.pixels, choice="resample"),
+            pixels=replace(lines.pixels, choice="resample", method="lanczos"),
             sharpen=replace(lines.sharpen, on=False),
         ),
     )

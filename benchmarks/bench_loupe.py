@@ -27,7 +27,7 @@ def main() -> None:
         photo = photo_of(picture(*size))
         docket = Docket(
             size=SizeLine(size=PrintSize("", Fraction(900), Fraction(600)), ppi=Fraction(360)),
-            pixels=PixelsLine("resample"),
+            pixels=PixelsLine("resample", method="lanczos"),
         )
         for turn in (0, 7):
             laid = replace(docket, crop=replace(docket.crop, turn=Fraction(turn)))

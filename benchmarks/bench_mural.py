@@ -46,7 +46,9 @@ def one(megapixels: int, turn: str) -> None:
     photo = source()
     size = PrintSize("mural", Fraction(2400), Fraction(4600))
     ppi = Fraction(300) * Fraction(round((megapixels / 1540) ** 0.5 * 1000), 1000)
-    docket = Docket(size=SizeLine(size=size, ppi=ppi), pixels=PixelsLine("resample"))
+    docket = Docket(
+        size=SizeLine(size=size, ppi=ppi), pixels=PixelsLine("resample", method="lanczos")
+    )
     docket = replace(docket, crop=CropLine(turn=Fraction(turn)))
     made = plan(photo.facts, docket)
     with tempfile.TemporaryDirectory() as folder:

@@ -32,7 +32,7 @@ def speed() -> None:
         )
         docket = Docket(
             size=size,
-            pixels=PixelsLine("resample"),
+            pixels=PixelsLine("resample", method="lanczos"),
             sharpen=PLAIN,
             crop=CropLine(turn=Fraction(turn)),
         )

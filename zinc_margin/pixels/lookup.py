@@ -11,8 +11,12 @@ import numpy as np
 from numba import njit
 
 F = np.float32
-STEPS = 4096
-"""Even steps of every lookup table; values between two are interpolated."""
+STEPS = 1024
+"""Even steps of every lookup table; values between two are interpolated.
+
+What is compiled of `loops`, `tones` and `turning` is kept beside them and knows this number: after a
+change here their kept files (``*.nbi``) have to go.
+"""
 
 ZERO = F(0)
 ONE = F(1)
@@ -27,6 +31,16 @@ def look(table, value):  # type: ignore[no-untyped-def]
     whole = np.int32(place)
     index = np.uintp(whole)  # unsigned: no look for an index counted from the end
     # the tables carry one entry beyond 1, so that 1 itself needs no case of its own
+    low = table[index]
+    return low + (place - F(whole)) * (table[index + _NEXT] - low)
+
+
+@njit(inline="always")
+def look_inside(table, value):  # type: ignore[no-untyped-def]
+    """Interpolate a table at a value that is known to lie from 0 to 1."""
+    place = value * _STEPS
+    whole = np.int32(place)
+    index = np.uintp(whole)
     low = table[index]
     return low + (place - F(whole)) * (table[index + _NEXT] - low)
 

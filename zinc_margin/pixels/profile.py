@@ -9,6 +9,7 @@ The blur of ink on paper acts on reflectance, which is linear light: J. A. C. Yu
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from threading import Event
 
 import numpy as np
@@ -33,13 +34,18 @@ def printed(codes: np.ndarray, colour: Colour, sigma_px: float) -> np.ndarray:
     tables = make_tables(colour, codes.dtype)
     most = np.iinfo(codes.dtype).max
     out = np.empty_like(codes)
-    even = np.linspace(0, 1, most + 1)
     for channel in range(codes.shape[2]):
         light = tables.linear[channel][codes[..., channel]]
         soft = ndimage.gaussian_filter(light, sigma_px, mode="nearest", truncate=3.5)
-        curve = tables.linear[channel].astype(np.float64) + np.arange(most + 1) * 1e-12
-        out[..., channel] = np.rint(np.interp(soft, curve, even) * most)
+        out[..., channel] = np.rint(np.interp(soft, *_curve(colour, codes.dtype, channel)) * most)
     return out
+
+
+@lru_cache(maxsize=24)
+def _curve(colour: Colour, dtype: np.dtype, channel: int) -> tuple[np.ndarray, np.ndarray]:
+    """Return linear values, strictly rising, and the encoded ones that they belong to."""
+    linear = make_tables(colour, dtype).linear[channel].astype(np.float64)
+    return linear + np.arange(len(linear)) * 1e-12, np.linspace(0, 1, len(linear))
 
 
 def as_printed(

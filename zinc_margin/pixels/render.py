@@ -19,7 +19,7 @@ from ..plan.eye import BROAD
 from ..plan.kernels import SUPPORT, leaning
 from ..plan.model import Plan
 from . import loops, tones, turning
-from .tables import Tables, cube_table, make_tables
+from .tables import Tables, make_tables
 from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, taps_for, widening
 from .worked import STOP, source_of
 
@@ -332,7 +332,7 @@ class Renderer:
         """
         tables, apron = self._tables, self._apron
         light = np.empty((planes.shape[1], planes.shape[2]), np.float32)
-        tones.lightness(planes, tables.decode, tables.to_xyz[1], cube_table(), light)
+        tones.lightness(planes, tables.decode, tables.to_xyz[1], light)
         height, width = light.shape[0] - 2 * apron, light.shape[1] - 2 * apron
         change = np.zeros((height, width), np.float32)
         if self._sharpens:
@@ -345,7 +345,6 @@ class Renderer:
         )
         tones.move(
             kept, change, tables.decode, tables.encode, tables.to_xyz, tables.from_xyz,
-            cube_table(),
         )  # fmt: skip
         return kept
 

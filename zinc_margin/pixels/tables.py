@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
+from functools import lru_cache
 
 import numpy as np
 
@@ -42,6 +42,7 @@ class Tables:
     from_xyz: np.ndarray
 
 
+@lru_cache(maxsize=12)
 def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
     """Build the tables of a photo whose codes are of `dtype`."""
     codes = np.arange(int(np.iinfo(dtype).max) + 1) / np.iinfo(dtype).max
@@ -81,11 +82,3 @@ def _inverse(curve: np.ndarray, linear: np.ndarray) -> np.ndarray:
     """Return encoded values for linear ones."""
     rising = curve + np.arange(len(curve)) * 1e-15
     return np.interp(linear, rising, np.linspace(0.0, 1.0, len(curve)))
-
-
-@cache
-def cube_table() -> np.ndarray:
-    """Return CIE's f by the square root of a linear value: a cube root, straight near black."""
-    grid = np.linspace(0.0, 1.0, STEPS + 1) ** 2
-    low = grid / (3 * (6 / 29) ** 2) + 4 / 29
-    return _closed(np.where(grid > (6 / 29) ** 3, np.cbrt(grid), low)[None])[0]

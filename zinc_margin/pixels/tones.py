@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from .lookup import ONE, ZERO, F, look, root
+from .lookup import ONE, ZERO, F, look, look_inside, root
 
 _HALF = F(0.5)
 _LOUDER = F(1.3)
@@ -15,14 +15,42 @@ _STILL = F(1e-3)
 _LOW = F(6 / 29)
 _SLOPE = F(3 * (6 / 29) ** 2)
 _OFFSET = F(4 / 29)
+_KINK = F((6 / 29) ** 3)
 _LOW32 = np.uint64(0xFFFFFFFF)
 _MIX = np.array([0x9E3779B1, 0x85EBCA77, 0xC2B2AE3D, 0x2C1B3C6D, 0x297A2D39], np.uint64)
 
 
-@njit(cache=True, nogil=True)
-def lightness(planes, decode, luminance, cube, out):  # type: ignore[no-untyped-def]
+@njit(inline="always", error_model="numpy")
+def _compressed(line, bits, thirds, guess, width):  # type: ignore[no-untyped-def]
+    """CIE's f of linear values, in place: a cube root, straight near black.
+
+    The root begins with a third of the number's exponent (its bits as a whole number) and is made
+    exact by two of Halley's steps; the same operations for every place, and no table.
+    `bits` and `thirds` are whole-number views of a scratch row and of `guess`.
+    """
+    scratch = bits.view(np.float32)
+    for x in range(width):
+        scratch[x] = max(line[x], F(1e-9))
+    for x in range(width):
+        thirds[x] = bits[x] // np.int32(3) + np.int32(709921077)
+    for x in range(width):
+        value, near = scratch[x], guess[x]
+        cube = near * near * near
+        near = near * (cube + value + value) / (cube + cube + value)
+        cube = near * near * near
+        near = near * (cube + value + value) / (cube + cube + value)
+        low = value / _SLOPE + _OFFSET
+        line[x] = near if value > _KINK else low
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def lightness(planes, decode, luminance, out):  # type: ignore[no-untyped-def]
     """L* (0–100) of encoded planes (C, H, W) → out (H, W)."""
     width = out.shape[1]
+    values = np.empty(width, np.float32)
+    bits = values.view(np.int32)
+    guess = np.empty(width, np.float32)
+    thirds = guess.view(np.int32)
     for y in range(out.shape[0]):
         line = out[y]
         line[:] = ZERO
@@ -31,12 +59,13 @@ def lightness(planes, decode, luminance, cube, out):  # type: ignore[no-untyped-
             row = planes[channel, y]
             weight = luminance[channel]
             for x in range(width):
-                line[x] += weight * look(table, row[x])
+                line[x] += weight * look_inside(table, row[x])
+        _compressed(line, bits, thirds, guess, width)
         for x in range(width):
-            line[x] = F(116) * look(cube, np.sqrt(max(line[x], ZERO))) - F(16)
+            line[x] = F(116) * line[x] - F(16)
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def blur(plane, apron, weights, out, scratch):  # type: ignore[no-untyped-def]
     """Gaussian blur: plane (H + 2·apron, W + 2·apron) → out (H, W).
 
@@ -69,7 +98,7 @@ def blur(plane, apron, weights, out, scratch):  # type: ignore[no-untyped-def]
                 line[x] += weight * (above[x] + below[x])
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def extremes(plane, apron, reach, low, high, scratch_low, scratch_high):  # type: ignore[no-untyped-def]
     """Least and most within `reach` of each place: plane (H + 2·apron, …) → (H, W) each."""
     height, width = low.shape
@@ -98,7 +127,7 @@ def extremes(plane, apron, reach, low, high, scratch_low, scratch_high):  # type
                 most[x] = max(most[x], from_high[x])
 
 
-@njit(inline="always")
+@njit(inline="always", error_model="numpy")
 def _bounded(value, bound):  # type: ignore[no-untyped-def]
     """Hold a value ≥ 0 under a bound; nearly unchanged up to half of it."""
     part = value / (bound + _TINY)
@@ -106,13 +135,13 @@ def _bounded(value, bound):  # type: ignore[no-untyped-def]
     return value / np.sqrt(np.sqrt(ONE + square * square))
 
 
-@njit(inline="always")
+@njit(inline="always", error_model="numpy")
 def _ramp(value, start, end):  # type: ignore[no-untyped-def]
     part = min(max((value - start) / (end - start), ZERO), ONE)
     return part * part * (F(3) - F(2) * part)
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, ends, out):  # type: ignore[no-untyped-def]
     """The change of L* at every place: light (H + 2·apron, …), the others (H, W).
 
@@ -123,19 +152,16 @@ def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, en
     floor = (amount * noise) * (amount * noise)
     floor = floor * floor + F(1e-30)
     shadows, highlights = ends
-    least_seen = F(0.06) * amount * noise  # under it the coring leaves nothing that counts
     width = out.shape[1]
     for y in range(out.shape[0]):
         row = light[y + apron, apron : apron + width]
         near, far, line = fine[y], broad[y], out[y]
+        least, most = low[y], high[y]
         for x in range(width):
             line[x] = amount * (row[x] - ((ONE - lean) * near[x] + lean * far[x]))
+        # without a branch, so that a row goes in step
         for x in range(width):
-            change = line[x]
-            if abs(change) < least_seen:
-                line[x] = ZERO
-                continue
-            here = row[x]
+            change, here = line[x], row[x]
             power = change * change
             power *= power
             # noise of the same light is higher in L* where it is dark
@@ -144,27 +170,22 @@ def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, en
             change *= power / (power + floor * louder * louder)
             change *= ONE - shadows * (ONE - _ramp(here, F(8), F(16)))
             change *= ONE - highlights * _ramp(here, F(90), F(98))
-            if change > ZERO:
-                over = here + change - high[y, x]
-                if over > ZERO:
-                    change = change - over + _bounded(over, halo)
-                change = _bounded(change, F(0.75) * max(F(100) - here, ZERO))
-            else:
-                under = low[y, x] - here - change
-                if under > ZERO:
-                    change = change + under - _bounded(under, halo)
-                change = -_bounded(-change, F(0.75) * max(here, ZERO))
-            line[x] = change
+            up, down = max(change, ZERO), max(-change, ZERO)
+            over = max(here + up - most[x], ZERO)
+            up = _bounded(up - over + _bounded(over, halo), F(0.75) * max(F(100) - here, ZERO))
+            under = max(least[x] - here + down, ZERO)
+            down = _bounded(down - under + _bounded(under, halo), F(0.75) * max(here, ZERO))
+            line[x] = up - down
 
 
-@njit(inline="always")
+@njit(inline="always", error_model="numpy")
 def _cubed(value):  # type: ignore[no-untyped-def]
     cube = value * value * value
     straight = _SLOPE * (value - _OFFSET)
     return cube if value > _LOW else straight
 
 
-@njit(inline="always")
+@njit(inline="always", error_model="numpy")
 def _mixed(weights, planes, count, goal):  # type: ignore[no-untyped-def]
     first, second, third = weights[0], weights[1], weights[2]
     red, green, blue = planes[0], planes[1], planes[2]
@@ -172,8 +193,8 @@ def _mixed(weights, planes, count, goal):  # type: ignore[no-untyped-def]
         goal[n] = first * red[n] + second * green[n] + third * blue[n]
 
 
-@njit(cache=True, nogil=True)
-def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignore[no-untyped-def]
+@njit(cache=True, nogil=True, error_model="numpy")
+def move(planes, change, decode, encode, to_xyz, from_xyz):  # type: ignore[no-untyped-def]
     """Move L* by `change` (H, W) at unchanged a* and b*: planes (C, H, W), in place.
 
     XYZ are relative to white, so that moving L* is the same step in all three cube roots.
@@ -187,6 +208,10 @@ def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignor
     roots = np.empty((3, width), np.float32)
     fresh = np.empty((3, width), np.float32)
     share = np.empty(width, np.float32)
+    values = np.empty(width, np.float32)
+    bits = values.view(np.int32)
+    guess = np.empty(width, np.float32)
+    thirds = guess.view(np.int32)
     for y in range(change.shape[0]):
         row = change[y]
         count = 0
@@ -202,17 +227,16 @@ def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignor
             for n in range(count):
                 goal[n] = line[np.uintp(where[n])]
             for n in range(count):
-                goal[n] = look(table, goal[n])
+                goal[n] = look_inside(table, goal[n])
         for channel in range(channels):
             goal = roots[channel]
             if channels == 1:
                 goal[:count] = light[0, :count]
             else:
                 _mixed(to_xyz[channel], light, count, goal)
+            _compressed(goal, bits, thirds, guess, count)
             for n in range(count):
-                goal[n] = look(cube, np.sqrt(max(goal[n], ZERO))) + step[n]
-            for n in range(count):
-                goal[n] = _cubed(goal[n])
+                goal[n] = _cubed(goal[n] + step[n])
         # a move that would carry a channel past its end goes only as far as that end is left free
         share[:count] = ONE
         for channel in range(channels):
@@ -238,7 +262,7 @@ def move(planes, change, decode, encode, to_xyz, from_xyz, cube):  # type: ignor
                 line[np.uintp(where[n])] = goal[n]
 
 
-@njit(inline="always")
+@njit(inline="always", error_model="numpy")
 def _noise(x, y, channel):  # type: ignore[no-untyped-def]
     """An even hash of a place, in −0.5 … 0.5."""
     # products of 32-bit numbers are 64 bits wide here, so each is cut back
@@ -251,14 +275,14 @@ def _noise(x, y, channel):  # type: ignore[no-untyped-def]
     return F(mixed >> np.uint64(8)) / F(16777216) - _HALF
 
 
-@njit(inline="always")
+@njit(inline="always", error_model="numpy")
 def _knot(i, j, layer):  # type: ignore[no-untyped-def]
     """About a normal deviate for a knot of the grain's lattice: the sum of three even ones."""
     total = _noise(i, j, layer) + _noise(i, j, layer + 1) + _noise(i, j, layer + 2)
     return total * F(2)
 
 
-@njit(inline="always")
+@njit(inline="always", error_model="numpy")
 def _lattice(x, y, spacing, layer):  # type: ignore[no-untyped-def]
     """Smooth noise at a place: a quadratic B-spline through the nine knots around it."""
     u, v = x / spacing, y / spacing
@@ -276,7 +300,7 @@ def _lattice(x, y, spacing, layer):  # type: ignore[no-untyped-def]
     return total
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-untyped-def]
     """Add grain to the change of L*, out (H, W), strongest in mid-tones.
 
@@ -298,7 +322,7 @@ def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-unt
             out[y, x] += weight * scale * noise
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def pack(planes, final, left, top, most, out):  # type: ignore[no-untyped-def]
     """Round encoded planes (C, H, W) to codes out (H, W, C), dithered when they are 8-bit.
 
@@ -318,7 +342,7 @@ def pack(planes, final, left, top, most, out):  # type: ignore[no-untyped-def]
                 out[y, x, channel] = np.int32(min(max(value, ZERO), F(most)))
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def to_screen(codes, decode, matrix, encode, out):  # type: ignore[no-untyped-def]
     """Show codes (H, W, C) as sRGB: out (H, W, 4) uint8, blue first, as screens have it."""
     grey = codes.shape[2] == 1
