@@ -53,7 +53,7 @@ def test_the_kind_is_suggested_and_never_forced():
     assert made.pixels.method == "lanczos"
     note = next(note for note in made.notes if note.code == "kind")
     taken = plan(facts, note.ways[0][1])
-    assert taken.pixels.method == "edges"
+    assert taken.pixels.network == "lettering"
     assert "kind" not in {note.code for note in taken.notes}
 
 

@@ -258,6 +258,7 @@ def test_it_stops_when_it_is_told_to():
 
 
 def test_a_library_that_cannot_be_loaded_is_told_once(monkeypatch):
+    assert ability.absent() is None  # it is there, and then does not load
     monkeypatch.setitem(sys.modules, "onnxruntime", None)
     nets.session.cache_clear()
     try:

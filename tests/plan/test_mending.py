@@ -44,7 +44,9 @@ def test_the_learned_enlarger_is_taken_where_there_is_detail_to_learn_from():
     assert planned(SHARP, resampled("6x4in", 300)).pixels.method == "lanczos"
     assert planned(SHARP, docket_of("60x40cm", pixels={"choice": "keep"})).pixels.method is None
     letters = resampled("60x40cm", 300, pixels={"kind": "lettering"})
-    assert planned(SHARP, letters).pixels.method == "edges"
+    assert planned(None, letters).pixels.network == "lettering"
+    blocks = resampled("60x40cm", 300, pixels={"kind": "drawing"})
+    assert planned(SHARP, blocks).pixels.method == "blocks"
 
 
 def test_written_methods_are_kept_unless_they_cannot_be():
@@ -60,6 +62,8 @@ def test_without_it_everything_else_works(absent):
     assert planned(SHARP).pixels.method == "lanczos"
     made = planned(SHARP, resampled("60x40cm", 300, pixels={"method": "learned"}))
     assert made.pixels.method == "lanczos" and made.pixels.doublings == 0
+    letters = resampled("60x40cm", 300, pixels={"kind": "lettering"})
+    assert planned(SHARP, letters).pixels.method == "edges"
 
 
 @pytest.mark.parametrize(

@@ -14,7 +14,7 @@ F = np.float32
 STEPS = 1024
 """Even steps of every lookup table; values between two are interpolated.
 
-What is compiled of `loops`, `tones` and `turning` is kept beside them and knows this number: after a
+What is compiled of the loops is kept beside them and knows this number: after a
 change here their kept files (``*.nbi``) have to go.
 """
 

@@ -257,8 +257,9 @@ _MOST_DOUBLINGS = 3
 def method_for(docket: Docket, choice: str, scale: Fraction, measured: Measured | None) -> str:
     """Return how pixels are worked out: as it is written, else what suits.
 
-    A photograph with detail of its own is enlarged by what was learned from photographs; where
-    that cannot run, or would only magnify softness, and for everything else, a kernel serves.
+    A photograph with detail of its own is enlarged by what was learned from photographs, lettering
+    by what was learned from lettering; where that cannot run, or would only magnify softness, and
+    for everything else, a kernel serves.
     """
     line = docket.pixels
     usual = METHOD_OF[line.kind]
@@ -266,9 +267,9 @@ def method_for(docket: Docket, choice: str, scale: Fraction, measured: Measured 
         if line.method in LEARNED and (choice != "enlarge" or absent() is not None):
             return usual
         return line.method
-    if line.kind != "photo" or choice != "enlarge" or scale <= LEARNED_FROM:
+    if line.kind == "drawing" or choice != "enlarge" or scale <= LEARNED_FROM:
         return usual
-    if _detailed(measured):
+    if line.kind == "lettering" or _detailed(measured):
         return usual if absent() is not None else "learned"
     return usual
 
