@@ -104,3 +104,19 @@ def test_mending_is_kept_in_the_docket():
     assert from_json(to_json(docket)) == docket
     with pytest.raises(BadRequest, match="clean"):
         from_json(to_json(docket).replace('"clean": 30', '"clean": 130'))
+
+
+def test_grain_is_offered_where_it_helps():
+    def codes(**known):
+        facts = facts_of(3000, 2000, **known)
+        return {n.code: n for n in plan(facts, resampled("60x40cm", 300)).notes}
+
+    smooth = replace(SHARP, places=(("smooth", 9, 9),))
+    grey = codes(measured=SHARP, kind="grey")["grain-monochrome"]
+    assert grey.ways[0][1].sharpen.grain == 15
+    assert "grain-steps" in codes(measured=smooth)
+    assert "grain-steps" not in codes(measured=smooth, bits=16)
+    assert "grain-steps" not in codes(measured=SHARP)
+    assert not any("grain" in code for code in codes(measured=replace(smooth, noise=1.0)))
+    taken = plan(facts_of(3000, 2000, measured=smooth, kind="grey"), grey.ways[0][1])
+    assert taken.grain.deviation > 0 and not any("grain" in note.code for note in taken.notes)

@@ -20,6 +20,10 @@ def _kind(plan: Plan) -> str:
     work = plan.pixels.choice
     if work != "keep" and not plan.turned.square:
         work += ", turned"
+    if plan.pixels.doublings:
+        work += f", {plan.pixels.method} {plan.pixels.doublings}"
+    if plan.pixels.mending.any:
+        work += ", mended"
     sharp = "sharpened" if plan.sharpen is not None and plan.sharpen.amount > 0 else "plain"
     limit = ", within a limit" if plan.file.max_bytes is not None else ""
     return f"{work}, {sharp}, {plan.file.format} {plan.file.bits}{limit}"

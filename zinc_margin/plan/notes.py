@@ -205,7 +205,32 @@ def _pixels(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
         )  # fmt: skip
 
 
+_STEPS_FROM_MM = 400
+"""A print this wide shows the steps of 8 bits in a smooth sky."""
+
+
+def _grain(facts: Facts, plan: Plan) -> Iterator[Note]:
+    measured, line = tells.measured_of(facts, plan), plan.docket.sharpen
+    if measured is None or line.grain or not line.on or measured.noise > 0.3:
+        return
+    way = (("Lay a little grain on", _change(plan.docket, "sharpen", grain=Fraction(15))),)
+    smooth = any(name == "smooth" for name, _, _ in measured.places)
+    wide = max(plan.size.width_mm, plan.size.height_mm) >= _STEPS_FROM_MM
+    if facts.kind == "grey":
+        yield Note(
+            "grain-monochrome", "sharpen",
+            "Monochrome looks crisper with a little grain, of one size at any resolution.", way,
+        )  # fmt: skip
+    elif smooth and wide and plan.file.bits == 8 and plan.pixels.choice == "enlarge":
+        yield Note(
+            "grain-steps", "sharpen",
+            "Large smooth tones of 8 bits may show steps on paper; a little grain breaks them up.",
+            way,
+        )  # fmt: skip
+
+
 def _sharpen(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
+    yield from _grain(facts, plan)
     found = plan.sharpen
     if found is not None and found.bound == "amount":
         yield Note(

@@ -1,0 +1,10 @@
+#!/bin/sh
+# Train everything and write the networks into the program.
+set -eu
+cd "$(dirname "$0")/.."
+python=${PYTHON:-.training/bin/python}
+for part in "clean 22" "letters 26" "twice 48" "fine 50"; do
+    set -- $part
+    "$python" -m training.train "$1" --minutes "$2"
+done
+"$python" -m training.export
