@@ -23,7 +23,7 @@ window.show()
 window.open_photos([Path(sys.argv[1])])
 settled(window)
 window.table.decide("size", size=parse_size("60x40cm"))
-window.table.open_line("sharpen")
+window.table.open_line("pixels")
 settled(window)
 def pixels(image):
     image = image.convertToFormat(image.Format.Format_RGB32)
@@ -31,9 +31,7 @@ def pixels(image):
     return raw.reshape(image.height(), image.bytesPerLine() // 4, 4)[:, : image.width(), :3].copy()
 seen = pixels(window.grab().toImage())
 for image in window.loupe.panes.images[:2]:
-    whole = pixels(image)
-    # above the mark on the edge that is followed
-    part = whole[20 : max(40, len(whole) // 2 - 90), 10:-10]
+    part = pixels(image)[40:-80, 10:-10]
     probe = part[:1, :40]
     rows, columns = np.where((seen[:, :, 0] == probe[0, 0, 0]) & (seen[:, :, 1] == probe[0, 0, 1]))
     for y, x in zip(rows, columns):

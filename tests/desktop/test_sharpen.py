@@ -137,10 +137,18 @@ def test_as_printed_is_softer_and_v_shows_where_it_acts(opened, sharpen):
 
 
 def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
+    for x in (0.3, 0.7):
+        opened.loupe.look_at(x, 0.5)
+        settled(opened)
+        QTest.keyClick(opened, "p")
+    assert "2 of at most 3" in opened.loupe.place.text()
     QTest.mouseClick(sharpen.strip, LEFT)
     QApplication.processEvents()
     dialog = next(w for w in opened.findChildren(StripDialog))
     until(lambda: dialog.sheet.image is not None)
+    assert dialog.count.button("2").isChecked()
+    assert len(dialog.strip.patches) == 2 * len(dialog.strip.labels)
+    QTest.mouseClick(dialog.count.button("1"), LEFT)
     type_into(dialog.strengths, "60, 90, 120")
     assert len(dialog.strip.labels) == 3
     type_into(dialog.paper_size, "1 x 1 cm")

@@ -40,6 +40,7 @@ KEYS: tuple[tuple[str, str], ...] = (
     ("U", "centimetres, inches, or px/cm"),
     ("Z, Wheel", "loupe: 100 to 800 %, the whole"),
     ("K  N  X", "loupe: keep a candidate, next place, held: swap the first two"),
+    ("P", "loupe: mark the place for the test strip"),
     ("V", "loupe: show what was invented, or where sharpening acts"),
     ("Arrows", "crop: move the frame a pixel (Shift: ten); loupe: pan"),
     ("D", "dim the window for a dark room"),
@@ -109,6 +110,7 @@ def bind(window: Window) -> None:
     add("U", window.unless_typing(window.next_units))
     add("K", window.unless_typing(window.loupe.keep_candidate))
     add("N", window.unless_typing(window.loupe.look_next))
+    add("P", window.unless_typing(window.loupe.mark_place))
     add("V", window.unless_typing(window.loupe.toggle_veil))
     add("Z", window.unless_typing(window.next_zoom))
     add("D", window.unless_typing(window.toggle_dim))

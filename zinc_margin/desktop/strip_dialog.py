@@ -57,23 +57,23 @@ class StripDialog(QDialog):
 
     Parameters
     ----------
-    place : (float, float)
-        Where the loupe looks: the first patch.
+    places : sequence of (float, float)
+        Marked in the loupe, or where it looks; more are found where more are wanted.
     made : callable
         Told the strengths once a strip of strengths was written.
     """
 
     def __init__(
-        self, parent: QWidget, one: Print, place: tuple[float, float],
+        self, parent: QWidget, one: Print, places: Sequence[tuple[float, float]],
         made: Callable[[Sequence[Fraction]], None],
     ) -> None:  # fmt: skip
         super().__init__(parent)
         self.setWindowTitle("Test strip")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.one, self._made, self._place = one, made, place
+        self.one, self._made, self._marked = one, made, tuple(places)
         self.lane = Lane()
         self.strip: Strip | None = None
-        self.places = 1
+        self.places = len(self._marked)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
@@ -91,7 +91,7 @@ class StripDialog(QDialog):
         self.count = Switch(
             "Places", (("1", "one"), ("2", "two"), ("3", "three")), self._take_count
         )
-        self.count.show_value("1")
+        self.count.show_value(str(self.places))
         first, second = QHBoxLayout(), QHBoxLayout()
         for line, parts in (
             (first, (row("Strengths", self.strengths, "%"), row("Or papers", self.papers))),
@@ -137,8 +137,9 @@ class StripDialog(QDialog):
     def _lay(self) -> None:
         one = self.one
         strengths, papers = self.chosen()
-        others = [place for place in usual_places(one.facts, one.plan()) if place != self._place]
-        places = [self._place, *others][: self.places]
+        found = usual_places(one.facts, one.plan())
+        others = [place for place in found if place not in self._marked]
+        places = [*self._marked, *others][: self.places]
         docket = store.with_measured(one.docket, one.facts)
         try:
             strip = lay_out(

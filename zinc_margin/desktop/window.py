@@ -225,7 +225,7 @@ class Window(QMainWindow):
         if one is not None and one.photo is not None:
             sharpen = self.margin.bodies["sharpen"]
             assert isinstance(sharpen, SharpenBody)
-            StripDialog(self, one, self.loupe.looked_at(), sharpen.ask_which).open()
+            StripDialog(self, one, self.loupe.strip_places(one), sharpen.ask_which).open()
 
     def ask_for_photos(self) -> None:
         """Ask which photos to open."""

@@ -161,7 +161,7 @@ def lay_out(
         labels=tuple(label for _, label in variants),
         patches=tuple(patches),
         title=f"{facts.path.stem}: {first.size.label}, {paper}, seen from {seen}",
-        foot="Printed without scaling the ruler is true. Look from there, and choose.",
+        foot="Printed without scaling, the ruler is true.",
         rim=round(_RIM_MM * per_mm),
         label=round(_LABEL_MM * per_mm),
         ruler_top=round((height_mm - _RIM_MM - _RULER_MM * 0.62) * per_mm),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
@@ -11,14 +12,13 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from ...docket import store
 from ...measure import words
-from ...measure.errors import CannotDo, ZincError
+from ...measure.errors import ZincError
 from ...photo.pixels import Photo, read_photo
-from ...pixels.acting import acting
-from ...pixels.invention import SEEN_FROM, invention
-from ...pixels.profile import Profile, profile
+from ...pixels.profile import Profile
 from ...plan.consequences import entries
 from ...plan.model import Plan
 from ...plan.scales import DESK_MM, life_zoom, seen_zoom
+from ...plan.strip import MOST_PLACES
 from .. import theme
 from ..parts import Choice, Link, Switch, image_of, stacked, text
 from ..state import Print, Table
@@ -28,15 +28,11 @@ from .panes import Panes
 from .print_map import PrintMap, sights_of
 from .screen_size import ask_screen_ppi, screen_ppi
 from .shelf import Shelf
+from .sight import Sight
 from .views import (
     Box,
     Looking,
     View,
-    is_slow,
-    part_of,
-    quick,
-    told_of,
-    veiled,
 )
 
 _ZOOMS = {"50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}
@@ -45,8 +41,6 @@ _SCALES = (
     ("800", "800 %"), ("life", "life size"), ("distance", "from its distance"),
 )  # fmt: skip
 _STEPS = ("whole", *_ZOOMS)
-_MOST_VEILED = 4_000_000
-_ACTING = "Red is moved by sharpening; white is held back: noise, deep shadows, the brightest."
 
 
 class LoupeBench(QWidget):
@@ -277,41 +271,21 @@ class LoupeBench(QWidget):
             (view, plan if view.docket is None else one.plan_of(view.docket)) for view in shown
         ]
 
-        veil = self._veil() if box[2] * box[3] <= _MOST_VEILED else ""
-        edge = self._edge_place(plan) if self._line() == "sharpen" else None
-
-        def picture(view: View, made: Plan, job: Job) -> tuple[np.ndarray, str]:
-            if view.file is not None:
-                return self._looking.of_file(view.file, made, box, zoom), ""
-            part = part_of(made, plan, box)
-            scale = zoom * box[2] / part[2]
-            pixels = self._looking.shown(photo, made, part, scale, job.cancel, view.printed)
-            if veil == "acting" and made.sharpen is not None:
-                acts, held = acting(photo, made, part, job.cancel)
-                return veiled(pixels, acts / 5, held / 5), _ACTING
-            if veil == "invented" and made.pixels.doublings:
-                found = invention(photo, made, part, job.cancel)
-                return veiled(pixels, found.moved / (3 * SEEN_FROM)), told_of(found)
-            return pixels, ""
+        sight = Sight(
+            photo, plan, works, box, zoom, self._veil(), self._line() == "sharpen",
+            self._edge_place(plan),
+        )  # fmt: skip
 
         def work(job: Job) -> tuple[list[np.ndarray], str]:
-            if edge is not None:
-                # with a classical enlargement: its edges are much the same, and there at once
-                found_edge = profile(photo, quick(plan), edge)
-                self.lane.post(partial(self._show_edge, found_edge, job))
-            if any(is_slow(made) for _, made in works):
-                # a plain rendering at once; what is learned or mended follows
-                rough = [picture(view, quick(made), job)[0] for view, made in works]
-                if not job.cancel.is_set():
-                    self.lane.post(partial(self._show, rough, job))
-            try:
-                found = [picture(view, made, job) for view, made in works]
-            except CannotDo as why:  # what was learned cannot be run here; what is there stays
-                return [], str(why)
-            return [pixels for pixels, _ in found], " ".join({told for _, told in found if told})
+            def post(show: Callable[..., None], what: object) -> None:
+                self.lane.post(lambda: None if job.cancel.is_set() else show(what))
+
+            return sight.render(
+                self._looking, job.cancel, partial(post, self._show), partial(post, self._show_edge)
+            )
 
         def done(found: tuple[list[np.ndarray], str]) -> None:
-            self._show(found[0], None)
+            self._show(found[0])
             self.invented.setText(found[1])
             self.invented.setVisible(bool(found[1]))
             self._rendered = asked
@@ -319,9 +293,7 @@ class LoupeBench(QWidget):
 
         self.lane.run(work, done)
 
-    def _show(self, pictures: list[np.ndarray], job: Job | None) -> None:
-        if job is not None and job.cancel.is_set():
-            return
+    def _show(self, pictures: list[np.ndarray]) -> None:
         for at, pixels in enumerate(pictures):
             self.panes.images[at] = image_of(pixels)
         self.panes.stale = False
@@ -336,29 +308,33 @@ class LoupeBench(QWidget):
     def _veil(self) -> str:
         return "" if not self.veil else "acting" if self._line() == "sharpen" else "invented"
 
-    def _edge_place(self, plan: Plan) -> tuple[float, float]:
-        """Return where an edge is followed: where it was pointed at, while that is in sight."""
+    def _edge_place(self, plan: Plan) -> tuple[float, float] | None:
+        """Return where an edge is followed, if it was pointed at and is in sight."""
         left, top, width, height = self.seen(plan)
         if self.edge_at is not None:
             x, y = self.edge_at[0] * plan.pixels.width, self.edge_at[1] * plan.pixels.height
             if left <= x <= left + width and top <= y <= top + height:
                 return self.edge_at
-        return self._middle(plan)
+        return None
 
     def _middle(self, plan: Plan) -> tuple[float, float]:
         left, top, width, height = self.seen(plan)
         return (left + width / 2) / plan.pixels.width, (top + height / 2) / plan.pixels.height
 
-    def _show_edge(self, found: Profile, job: Job) -> None:
-        if not job.cancel.is_set():
-            self.edge.show_profile(found, self.table.units)
-            self.panes.update()
+    def _show_edge(self, found: Profile) -> None:
+        self.edge.show_profile(found, self.table.units)
+        self.panes.update()
 
-    def looked_at(self) -> tuple[float, float]:
-        """Return the place of the print that is in the middle, 0–1 each way."""
+    def strip_places(self, one: Print) -> list[tuple[float, float]]:
+        """Return the places marked for the test strip, or what is in the middle now."""
+        return list(self.shelf.marked.get(one, ())) or [self._middle(one.plan())]
+
+    def mark_place(self) -> None:
+        """Mark the place that is looked at for the test strip."""
         one = self.table.current
-        assert one is not None
-        return self._middle(one.plan())
+        if one is not None and self._line() == "sharpen":
+            count = self.shelf.mark(one, self._middle(one.plan()))
+            self.place.setText(f"Marked for the test strip, {count} of at most {MOST_PLACES}")
 
     def follow_edge(self, x: float, y: float) -> None:
         """Follow the edge at a place of the print, 0–1 each way."""

@@ -7,10 +7,12 @@ from weakref import WeakKeyDictionary
 from ...docket.docket import Docket
 from ...photo.pixels import Photo
 from ...plan.consequences import METHOD_NAMES, entries
+from ...plan.strip import MOST_PLACES
 from ..state import Print
 from .views import View, by_another, original, unsharpened
 
 _MOST_KEPT = 4
+Place = tuple[float, float]
 _UNTIL_KEPT = {"one 1": "other", "one 2": "plain"}
 """What a pane shows until a candidate is kept for it."""
 
@@ -21,6 +23,7 @@ class Shelf:
     def __init__(self) -> None:
         self.candidates: WeakKeyDictionary[Print, list[Docket]] = WeakKeyDictionary()
         self.files: WeakKeyDictionary[Print, list[tuple[str, Photo]]] = WeakKeyDictionary()
+        self.marked: WeakKeyDictionary[Print, list[Place]] = WeakKeyDictionary()
         self._chosen: dict[str, list[str]] = {
             "pixels": ["original", "this", "one 1", "one 2"],
             "sharpen": ["plain", "this", "plain printed", "printed"],
@@ -69,6 +72,14 @@ class Shelf:
             kept.append(docket)
             del kept[:-_MOST_KEPT]
         return f"one {kept.index(docket) + 1}"
+
+    def mark(self, one: Print, place: Place) -> int:
+        """Mark a place for the test strip, the first of three going; return how many there are."""
+        kept = self.marked.setdefault(one, [])
+        if place not in kept:
+            kept.append(place)
+            del kept[:-MOST_PLACES]
+        return len(kept)
 
     def add_file(self, one: Print, name: str, file: Photo) -> str:
         """Lay a finished file beside a print, in the place of the one before; return its key."""

@@ -1,0 +1,113 @@
+"""One look through the loupe: what is rendered for it, away from the window."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from threading import Event
+
+import numpy as np
+from scipy import ndimage
+
+from ...measure.errors import CannotDo
+from ...photo.pixels import Photo
+from ...pixels.acting import acting
+from ...pixels.invention import SEEN_FROM, invention
+from ...pixels.profile import Profile, profile
+from ...plan.model import Plan
+from .views import Box, Looking, View, is_slow, part_of, quick, told_of, veiled
+
+_MOST_VEILED = 4_000_000
+_ACTING = "Red is moved by sharpening; white is held back: noise, deep shadows, the brightest."
+
+
+@dataclass(frozen=True, eq=False)
+class Sight:
+    """What is looked at.
+
+    Attributes
+    ----------
+    plan : Plan
+        Of the print that is worked on; `box` and `zoom` are in its file's pixels.
+    works : list of (View, Plan)
+        What each pane shows.
+    veil : str
+        ``acting``, ``invented`` or nothing.
+    follows : bool
+        Whether an edge is followed across.
+    edge_at : (float, float) or None
+        Where, 0–1 of the print; None: the strongest edge in sight.
+    """
+
+    photo: Photo
+    plan: Plan
+    works: list[tuple[View, Plan]]
+    box: Box
+    zoom: float
+    veil: str = ""
+    follows: bool = False
+    edge_at: tuple[float, float] | None = None
+
+    def render(
+        self,
+        looking: Looking,
+        cancel: Event,
+        show_rough: Callable[[list[np.ndarray]], None],
+        show_edge: Callable[[Profile], None],
+    ) -> tuple[list[np.ndarray], str]:
+        """Return the panes' pictures, and what is to be said of them.
+
+        Raises
+        ------
+        Cancelled
+        """
+        if self.follows and self.edge_at is not None:
+            self._follow(self.edge_at, show_edge)
+        if any(is_slow(made) for _, made in self.works):
+            # a plain rendering at once; what is learned or mended follows
+            show_rough(
+                [self._picture(looking, v, quick(made), cancel)[0] for v, made in self.works]
+            )
+        try:
+            found = [self._picture(looking, view, made, cancel) for view, made in self.works]
+        except CannotDo as why:  # what was learned cannot be run here; what is there stays
+            return [], str(why)
+        if self.follows and self.edge_at is None:
+            self._follow(self._strongest(found[0][0]), show_edge)
+        return [pixels for pixels, _ in found], " ".join({told for _, told in found if told})
+
+    def _picture(
+        self, looking: Looking, view: View, made: Plan, cancel: Event
+    ) -> tuple[np.ndarray, str]:
+        if view.file is not None:
+            return looking.of_file(view.file, made, self.box, self.zoom), ""
+        part = part_of(made, self.plan, self.box)
+        scale = self.zoom * self.box[2] / part[2]
+        pixels = looking.shown(self.photo, made, part, scale, cancel, view.printed)
+        if self.box[2] * self.box[3] > _MOST_VEILED:
+            return pixels, ""
+        if self.veil == "acting" and made.sharpen is not None:
+            acts, held = acting(self.photo, made, part, cancel)
+            return veiled(pixels, acts / 5, held / 5), _ACTING
+        if self.veil == "invented" and made.pixels.doublings:
+            found = invention(self.photo, made, part, cancel)
+            return veiled(pixels, found.moved / (3 * SEEN_FROM)), told_of(found)
+        return pixels, ""
+
+    def _follow(self, place: tuple[float, float], show: Callable[[Profile], None]) -> None:
+        # with a classical enlargement: its edges are much the same, and there at once
+        show(profile(self.photo, quick(self.plan), place))
+
+    def _strongest(self, picture: np.ndarray) -> tuple[float, float]:
+        """Return where the strongest edge in sight is, 0–1 of the print."""
+        light = ndimage.gaussian_filter(picture[..., 1].astype(np.float32), 1.5)
+        strength = np.hypot(*np.gradient(light))
+        rim = min(24, *(side // 4 for side in strength.shape))
+        inner = strength[rim : -rim or None, rim : -rim or None]
+        row, column = np.unravel_index(int(inner.argmax()), inner.shape)
+        height, width = strength.shape
+        left, top, across, down = self.box
+        return (
+            (left + (column + rim + 0.5) / width * across) / self.plan.pixels.width,
+            (top + (row + rim + 0.5) / height * down) / self.plan.pixels.height,
+        )
