@@ -18,7 +18,9 @@ from pathlib import Path
 
 import cv2
 import numpy as np
+import proof_sharpening as proof
 from common import photo as photo_of
+from common import picture
 from PIL import Image
 from scipy import ndimage
 from skimage.metrics import structural_similarity
@@ -26,6 +28,7 @@ from skimage.restoration import denoise_nl_means
 
 from zinc_margin.docket.docket import Docket, PixelsLine, SharpenLine, SizeLine
 from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.planning import plan
 
@@ -126,12 +129,100 @@ ROWS: dict[str, tuple[Row, dict[str, object]]] = {
 }
 
 
+def responses() -> None:
+    """What each method makes of detail, by slanted edges, against the photo's own edge."""
+    at = np.linspace(0, 0.5, 11)
+    for method in ("lanczos", "learned", "learned-fine"):
+        for factor in (2, 4):
+            source = proof.edge(400 // factor, 25, 75)
+            photo = proof.photo_of(source)
+            side = Fraction(len(source))
+            docket = Docket(
+                size=SizeLine(size=PrintSize("", side, side), ppi=Fraction("25.4") * factor),
+                pixels=PixelsLine(choice="resample", method=method),
+                sharpen=SharpenLine(on=False),
+            )
+            made = plan(photo.facts, docket)
+            box = (0, 0, made.pixels.width, made.pixels.height)
+            cycles, found = proof.response(
+                lightness(Renderer(photo, made).region(*box), proof.GREY)
+            )
+            own, perfect = proof.response(lightness(source, proof.GREY))
+            curve = np.interp(at / factor, cycles, found) / np.interp(at, own, perfect)
+            print(f"{method} ×{factor}: " + " ".join(f"{value:.2f}" for value in curve))
+
+
+def noise_rows(photos: dict[str, np.ndarray]) -> None:
+    """Noise removal at the photo's own size, against non-local means fitted to win."""
+    rng = np.random.default_rng(8)
+    for sigma in (5, 10, 20):
+        ours, theirs, texture = [], [], []
+        for true in photos.values():
+            part = true[:600, :600]
+            noisy = np.clip(part + rng.normal(0, sigma, part.shape), 0, 255).astype(np.uint8)
+            strength = Fraction(min(100, round(sigma / 255 / 0.08 * 100)))
+            made = enlarged(noisy, part.shape[1::-1], method="lanczos", denoise=strength)
+            base = psnr(noisy, part)
+            ours.append(psnr(made, part) - base)
+            best = max(
+                psnr(np.rint(np.clip(denoise_nl_means(
+                    noisy.astype(np.float32) / 255, 5, 6, h * sigma / 255, fast_mode=True,
+                    channel_axis=2), 0, 1) * 255).astype(np.uint8), part)
+                for h in (0.5, 0.8, 1.1)
+            )  # fmt: skip
+            theirs.append(best - base)
+            fine = [
+                plane - ndimage.gaussian_filter(plane, 1.5) for plane in (luma(part), luma(made))
+            ]
+            texture.append(float((fine[0] * fine[1]).sum() / (fine[0] ** 2).sum()))
+        print(
+            f"noise of {sigma}/255: {np.mean(ours):+.2f} dB (non-local means, the best of three "
+            f"strengths: {np.mean(theirs):+.2f}); of fine texture {np.mean(texture):.0%} kept"
+        )
+
+
+def speed() -> None:
+    """24 → 96 MP, and a region of the loupe."""
+    photo = photo_of(picture())
+    for method in ("learned", "learned-fine"):
+        docket = Docket(
+            size=SizeLine(size=PrintSize("", Fraction(6000), Fraction(4000)), ppi=Fraction("50.8")),
+            pixels=PixelsLine(choice="resample", method=method), sharpen=SharpenLine(on=False),
+        )  # fmt: skip
+        made = plan(photo.facts, docket)
+        began = time.perf_counter()
+        for _ in Renderer(photo, made).bands():
+            pass
+        whole = time.perf_counter() - began
+        renderer = Renderer(photo, made)
+        renderer.region(0, 0, 64, 64)
+        began = time.perf_counter()
+        renderer.region(5100, 3300, 900, 700)
+        part = time.perf_counter() - began
+        low = photo.codes[:2000, :3000]
+        began = time.perf_counter()
+        cv2.resize(low, (6000, 4000), interpolation=cv2.INTER_LANCZOS4)
+        other = (time.perf_counter() - began) * 4
+        print(
+            f"{method}: 24 → 96 MP in {whole:.1f} s, {whole / other:.0f} times OpenCV's LANCZOS4; "
+            f"900 × 700 in the loupe {part * 1e3:.0f} ms"
+        )
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--folder", type=Path, default=Path("training/work"))
     parser.add_argument("--each", action="store_true", help="print every photograph")
     parser.add_argument("--quick", action="store_true", help="leave out the finer network")
+    parser.add_argument("--response", action="store_true", help="only what edges become")
+    parser.add_argument("--speed", action="store_true", help="only how long it takes")
     given = parser.parse_args()
+    if given.response:
+        responses()
+        return
+    if given.speed:
+        speed()
+        return
     photos = photographs(given.folder)
     print(f"{len(photos)} photographs; dB of luma PSNR over Lanczos-3, and SSIM")
     methods = ["learned"] if given.quick else ["learned", "learned-fine"]
@@ -174,6 +265,7 @@ def main() -> None:
                 f"    over the best of Gaussian or non-local means, then Lanczos: "
                 f"{np.mean(over_best):+.2f} dB"
             )
+    noise_rows(photos)
 
 
 if __name__ == "__main__":

@@ -19,6 +19,7 @@ from scipy import ndimage
 
 from ..measure.errors import Cancelled
 from ..photo.pixels import Photo
+from ..plan.kernels import learned_share
 from ..plan.mending import NOISE_FULL
 from ..plan.model import Mending, Plan
 from . import loops, nets
@@ -297,8 +298,7 @@ def source_of(photo: Photo, plan: Plan) -> Source:
     if pixels.doublings:
         assert pixels.method is not None and pixels.network is not None
         name = nets.ENLARGERS[pixels.method, pixels.network]
-        crisp = float(plan.docket.pixels.crisp) / 100
-        share = 1 + (0.8 if crisp < 0 else 0.35) * crisp
+        share = learned_share(float(plan.docket.pixels.crisp))
         for _ in range(pixels.doublings):
             source = Doubled(source, name, share, slope)
     return source
