@@ -175,8 +175,8 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     at = words.resolution(Fraction(*pixels.tag_x), units)
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
-        first = f" {_mended(pixels.mending)} first." if pixels.mending.any else ""
-        return f"Enlarge {times} ×, {name}", f"{size}, at {at}; {share} invented.{first}"
+        work = "Mend, enlarge" if pixels.mending.any else "Enlarge"
+        return f"{work} {times} ×, {name}", f"{size}, at {at}; {share} invented."
     lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
     return f"Reduce to {times} ×, {name}", f"{size}, at {at}; {lost} given up."
 

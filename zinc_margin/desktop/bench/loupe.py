@@ -67,6 +67,9 @@ class LoupeBench(QWidget):
         )
         self.panes_switch.show_value("2")
         top.addWidget(self.panes_switch)
+        self.show_veil = Link("", self.toggle_veil, "V")
+        top.addSpacing(8)
+        top.addWidget(self.show_veil)
         top.addStretch(1)
         self.place = text("", soft=False, wrap=False)
         top.addWidget(self.place)
@@ -95,8 +98,7 @@ class LoupeBench(QWidget):
         self.next_sight = Link("next place", self.look_next, "N")
         self.add = Link("beside a file …", self._ask_file, "A finished file, or a docket")
         self.calibrate = Link("screen size …", self._calibrate)
-        self.show_veil = Link("", self.toggle_veil, "V")
-        for link in (self.keep, self.next_sight, self.add, self.calibrate, self.show_veil):
+        for link in (self.keep, self.next_sight, self.add, self.calibrate):
             links.addWidget(link)
         links.addStretch(1)
         middle.addLayout(links)

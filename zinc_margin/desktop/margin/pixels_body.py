@@ -53,7 +53,11 @@ class PixelsBody(Body):
         self.column.addLayout(row("Kind", self.kind))
         self.column.addLayout(row("Method", self.method))
         self.column.addLayout(row("Smooth, crisp", self.crisp))
-        self.column.addLayout(row("", self._more))
+        self._folded_row = QWidget()
+        folded = row("", self._more)
+        folded.setContentsMargins(0, 0, 0, 0)
+        self._folded_row.setLayout(folded)
+        self.column.addWidget(self._folded_row)
         self._rows = QWidget()
         rows = stacked(self._rows, (0, 0, 0, 0))
         for field, label, _ in _MENDS:
@@ -78,7 +82,7 @@ class PixelsBody(Body):
         shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "as it is"
         self.crisp.show_value(float(line.crisp), shown, resamples)
         mending = plan.pixels.mending
-        self._more.setVisible(self._folded and not mending.any)
+        self._folded_row.setVisible(self._folded and not mending.any)
         self._rows.setVisible(not self._folded or mending.any)
         for field, sliding in self.mends.items():
             much = getattr(mending, field)
@@ -87,7 +91,7 @@ class PixelsBody(Body):
 
     def _unfold(self) -> None:
         self._folded = False
-        self._more.hide()
+        self._folded_row.hide()
         self._rows.show()
 
     def _take_target(self, typed: str) -> None:

@@ -121,8 +121,9 @@ class SharpenBody(Body):
         self.seat.show_value("" if far is None else places.get(far, "typed"))
         shown = f"{words.trimmed_zeros(line.strength, 1)} %"
         self.strength.show_value(float(line.strength), shown, line.on)
-        for widget in (self.paper, self.process, self.strip):
+        for widget in (self.paper, self.strip):
             widget.setEnabled(line.on)
+        self.process.setEnabled(line.on and paper != SCREEN)
         if made is not None:
             self.lean.show_value(f"{made.lean:.2f}")
             self.halo.show_value(f"{made.halo:.1f}")
