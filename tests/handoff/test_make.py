@@ -10,7 +10,9 @@ from pathlib import Path
 
 import imagecodecs
 import numpy as np
+import pikepdf
 import pyexiv2
+import pypdfium2
 import pytest
 import tifffile
 from PIL import Image
@@ -29,7 +31,7 @@ from zinc_margin.plan.planning import plan
 
 def made(path: Path, docket, out: Path, **options):
     photo = read_photo(path)
-    ending = {".tif": "tiff", ".jpg": "jpeg", ".png": "png"}[out.suffix]
+    ending = {".tif": "tiff", ".jpg": "jpeg", ".png": "png", ".pdf": "pdf"}[out.suffix]
     docket = replace(docket, file=replace(docket.file, format=ending))
     worked = plan(photo.facts, docket)
     return photo, worked, make_file(photo, worked, out, **options)
@@ -285,3 +287,25 @@ def test_endings():
     for wrong in ("a.bmp", "a", "a.jpg.txt"):
         with pytest.raises(BadRequest, match="ending"):
             names.format_of(Path(wrong))
+
+
+@pytest.mark.parametrize("dtype", [np.uint8, np.uint16])
+def test_a_pdf_is_one_page_as_large_as_the_print(tmp_path, scene, dtype):
+    source = tmp_path / "photo.tif"
+    tifffile.imwrite(source, scene(180, 120, dtype), photometric="rgb")
+    docket = resampled("17x11cm", 60)
+    photo, worked, written = made(source, docket, tmp_path / "out.pdf")
+    with pikepdf.open(written.path) as pdf:
+        (page,) = pdf.pages
+        assert [float(v) * 25.4 / 72 for v in page.MediaBox[2:]] == pytest.approx(
+            [170, 110], abs=0.01
+        )
+        assert page.TrimBox == page.MediaBox
+        assert pdf.Root.ViewerPreferences.PrintScaling == "/None"
+        picture = page.Resources.XObject.P
+        raw = np.frombuffer(picture.read_bytes(), np.uint8 if dtype == np.uint8 else ">u2")
+        width, height = worked.pixels.width, worked.pixels.height
+        expected = Renderer(photo, worked).region(0, 0, width, height)
+        assert np.array_equal(raw.reshape(height, width, 3), expected)
+    shown = pypdfium2.PdfDocument(written.path)[0].render(scale=1).to_numpy()
+    assert shown.shape[:2] == (312, 482)

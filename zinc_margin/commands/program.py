@@ -87,7 +87,7 @@ def _parser() -> argparse.ArgumentParser:
 
     three = commands.add_parser("make", help="make the file")
     declare(three)
-    three.add_argument("--out", metavar="FILE", required=True, help="ends in .tif, .jpg or .png")
+    three.add_argument("--out", metavar="FILE", required=True, help=".tif, .jpg, .png or .pdf")
     three.add_argument(
         "--overwrite", action="store_true", help="replace FILE if it exists (never the photo)"
     )

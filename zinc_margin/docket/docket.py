@@ -221,7 +221,7 @@ class FileLine(Line):
     Attributes
     ----------
     format : str
-        ``tiff``, ``jpeg`` or ``png``.
+        ``tiff``, ``jpeg``, ``png`` or ``pdf`` (one page as large as the print).
     bits : int or None
         8 or 16; None: as the photo.
     quality : int

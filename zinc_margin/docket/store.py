@@ -207,7 +207,7 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
     },
     "finish": {},
     "file": {
-        "format": _one_of("tiff", "jpeg", "png"), "bits": _or_none(_whole(8, 16)),
+        "format": _one_of("tiff", "jpeg", "png", "pdf"), "bits": _or_none(_whole(8, 16)),
         "quality": _whole(1, 100), "max_bytes": _or_none(_whole(LEAST_BYTES, 10**13)),
         "folder": _or_none(_text), "name": _or_none(_file_name),
     },

@@ -9,9 +9,10 @@ from pathlib import Path
 from ..measure.errors import BadRequest, CannotDo
 from ..plan.model import Plan
 
-ENDINGS: dict[str, str] = {"tiff": ".tif", "jpeg": ".jpg", "png": ".png"}
+ENDINGS: dict[str, str] = {"tiff": ".tif", "jpeg": ".jpg", "png": ".png", "pdf": ".pdf"}
 _FORMATS: dict[str, str] = {
     ".tif": "tiff", ".tiff": "tiff", ".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png",
+    ".pdf": "pdf",
 }  # fmt: skip
 
 
@@ -27,7 +28,7 @@ def format_of(path: Path) -> str:
         return _FORMATS[path.suffix.lower()]
     except KeyError:
         raise BadRequest(
-            f"“{path.name}” has no ending that I write; end it in .tif, .jpg or .png."
+            f"“{path.name}” has no ending that I write; end it in .tif, .jpg, .png or .pdf."
         ) from None
 
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import io
 import zlib
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -18,6 +18,47 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream, String
 
 from .. import __version__
+
+
+@dataclass(frozen=True, eq=False)
+class Picture:
+    """A picture as it is embedded.
+
+    Attributes
+    ----------
+    width, height, channels, bits : int
+    data : bytes
+        Deflated rows, each as its difference from the one above (PNG's second filter), or a JPEG.
+    jpeg : bool
+    """
+
+    width: int
+    height: int
+    channels: int
+    bits: int
+    data: bytes
+    jpeg: bool = False
+
+    @classmethod
+    def of_bands(cls, bands: Iterable[np.ndarray]) -> Picture:
+        """Pack bands (rows, W, C), uint8 or uint16, from the top; only what is packed is held."""
+        packer = zlib.compressobj(6)
+        packed: list[bytes] = []
+        above: np.ndarray | None = None
+        height, shape, bits = 0, (0, 0, 0), 8
+        for band in bands:
+            shape, bits = band.shape, band.dtype.itemsize * 8
+            raw = band if bits == 8 else band.astype(">u2").view(np.uint8)
+            lines = np.ascontiguousarray(raw).reshape(len(band), -1)
+            rows = np.empty((len(lines), lines.shape[1] + 1), np.uint8)
+            rows[:, 0] = 2
+            rows[0, 1:] = lines[0] if above is None else lines[0] - above
+            rows[1:, 1:] = lines[1:] - lines[:-1]
+            above = lines[-1].copy()
+            packed.append(packer.compress(rows.tobytes()))
+            height += len(band)
+        packed.append(packer.flush())
+        return cls(shape[1], height, shape[2], bits, b"".join(packed))
 
 
 @dataclass(frozen=True, eq=False)
@@ -30,28 +71,22 @@ class Page:
         Of the sheet.
     box_mm : (Fraction, Fraction, Fraction, Fraction)
         Left, top, width and height of the picture on it.
-    codes : ndarray (H, W, C), uint8 or uint16
+    picture : Picture
     icc : bytes
         Its profile.
-    jpeg : bytes or None
-        The picture as JPEG, embedded instead of the codes.
-    trim_mm : (Fraction, Fraction, Fraction, Fraction) or None
-        Left, top, width and height of the finished print, where it is cut; None: the whole page.
     """
 
     width_mm: Fraction
     height_mm: Fraction
     box_mm: tuple[Fraction, Fraction, Fraction, Fraction]
-    codes: np.ndarray
+    picture: Picture
     icc: bytes
-    jpeg: bytes | None = None
-    trim_mm: tuple[Fraction, Fraction, Fraction, Fraction] | None = None
 
     @classmethod
-    def filled(cls, width_mm: Fraction, height_mm: Fraction, codes: np.ndarray, icc: bytes) -> Page:
+    def filled(cls, width_mm: Fraction, height_mm: Fraction, picture: Picture, icc: bytes) -> Page:
         """Return a page that its picture fills."""
         box = (Fraction(0), Fraction(0), width_mm, height_mm)
-        return cls(width_mm, height_mm, box, codes, icc)
+        return cls(width_mm, height_mm, box, picture, icc)
 
 
 def _points(mm: Fraction) -> float:
@@ -67,7 +102,7 @@ def pdf_data(pages: Sequence[Page], title: str) -> bytes:
             PrintScaling=Name("/None"), PickTrayByPDFSize=True, NumCopies=1
         )
         profile = Stream(pdf, pages[0].icc)
-        profile.N = pages[0].codes.shape[2]
+        profile.N = pages[0].picture.channels
         pdf.Root.OutputIntents = Array(
             [
                 pdf.make_indirect(
@@ -100,27 +135,27 @@ def _add(pdf: pikepdf.Pdf, page: Page) -> None:
         Resources=Dictionary(XObject=Dictionary(P=picture)),
         Contents=pdf.make_indirect(Stream(pdf, drawing.encode("ascii"))),
     )  # fmt: skip
-    trim = page.trim_mm or (Fraction(0), Fraction(0), page.width_mm, page.height_mm)
-    x, y = _points(trim[0]), height - _points(trim[1] + trim[3])
-    made.TrimBox = Array([x, y, x + _points(trim[2]), y + _points(trim[3])])
+    # the finished print is what the picture covers
+    left_pt, base = _points(left), height - _points(top + down)
+    made.TrimBox = Array([left_pt, base, left_pt + _points(across), base + _points(down)])
     pdf.pages.append(pikepdf.Page(pdf.make_indirect(made)))
 
 
 def _picture(pdf: pikepdf.Pdf, page: Page) -> pikepdf.Object:
-    codes = page.codes
-    height, width, channels = codes.shape
+    picture = page.picture
     profile = Stream(pdf, page.icc)
-    profile.N = channels
-    profile.Alternate = Name.DeviceRGB if channels == 3 else Name.DeviceGray
-    if page.jpeg is not None:
-        made = Stream(pdf, page.jpeg)
-        made.Filter, bits = Name.DCTDecode, 8
+    profile.N = picture.channels
+    profile.Alternate = Name.DeviceRGB if picture.channels == 3 else Name.DeviceGray
+    made = Stream(pdf, picture.data)
+    if picture.jpeg:
+        made.Filter = Name.DCTDecode
     else:
-        bits = codes.dtype.itemsize * 8
-        raw = codes if bits == 8 else codes.astype(">u2")
-        made = Stream(pdf, zlib.compress(raw.tobytes(), 6))
         made.Filter = Name.FlateDecode
+        made.DecodeParms = Dictionary(
+            Predictor=15, Colors=picture.channels, BitsPerComponent=picture.bits,
+            Columns=picture.width,
+        )  # fmt: skip
     made.Type, made.Subtype = Name.XObject, Name.Image
-    made.Width, made.Height, made.BitsPerComponent = width, height, bits
+    made.Width, made.Height, made.BitsPerComponent = picture.width, picture.height, picture.bits
     made.ColorSpace = Array([Name.ICCBased, pdf.make_indirect(profile)])
     return pdf.make_indirect(made)

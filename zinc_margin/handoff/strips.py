@@ -19,7 +19,7 @@ from ..photo.pixels import Photo
 from ..pixels.render import Renderer
 from ..plan.strip import Strip
 from .lettering import written
-from .pdf import Page, pdf_data
+from .pdf import Page, Picture, pdf_data
 
 FORMATS = {".tif": "tiff", ".tiff": "tiff", ".png": "png", ".pdf": "pdf"}
 _INK = 0.12
@@ -117,7 +117,9 @@ def write_strip(
     if form == "pdf":
         mm = Fraction(strip.width) / Fraction(ppi) * Fraction("25.4")
         tall = Fraction(strip.height) / Fraction(ppi) * Fraction("25.4")
-        data = pdf_data([Page.filled(mm, tall, sheet, photo.colour.icc)], strip.title)
+        data = pdf_data(
+            [Page.filled(mm, tall, Picture.of_bands([sheet]), photo.colour.icc)], strip.title
+        )
     else:
         data = _data(sheet, form, ppi, photo.colour.icc)
     try:

@@ -1,4 +1,4 @@
-"""Writers: finished bands into TIFF, PNG and JPEG files."""
+"""Writers: finished bands into TIFF, PNG, JPEG and PDF files."""
 
 from __future__ import annotations
 
@@ -18,6 +18,7 @@ from ..photo.limits import memory_available
 from ..plan.model import Plan
 from . import metadata
 from .metadata import EXIF_IFD, GPS_IFD
+from .pdf import Page, Picture, pdf_data
 
 Bands = Iterator[np.ndarray]
 _BIG_TIFF_FROM = 4_000_000_000
@@ -32,17 +33,24 @@ def check(plan: Plan) -> None:
     BadRequest, CannotDo
     """
     width, height = plan.pixels.width, plan.pixels.height
+    if plan.file.format == "pdf":
+        _check_memory(plan, plan.file.bytes_estimate * 2)
+        return
     if plan.file.format != "jpeg":
         return
     if max(width, height) > 65535:
         raise BadRequest(
             f"JPEG ends at 65535 px a side and this print is {width} × {height} px; write a TIFF."
         )
-    needed = width * height * plan.file.channels * 2
+    _check_memory(plan, width * height * plan.file.channels * 2)
+
+
+def _check_memory(plan: Plan, needed: int) -> None:
     if needed > 0.6 * memory_available():
         raise CannotDo(
-            f"A JPEG of {width} × {height} px needs {size_in_bytes(needed)} of memory, more than "
-            "this machine can spare; write a TIFF, which needs little."
+            f"A {plan.file.format.upper()} of {plan.pixels.width} × {plan.pixels.height} px needs "
+            f"{size_in_bytes(needed)} of memory, more than this machine can spare; write a TIFF, "
+            "which needs little."
         )
 
 
@@ -60,7 +68,8 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     photo : Path
         Whose metadata is carried.
     """
-    {"tiff": _tiff, "png": _png, "jpeg": _jpeg}[plan.file.format](path, bands, plan, icc, photo)
+    write_as = {"tiff": _tiff, "png": _png, "jpeg": _jpeg, "pdf": _pdf}[plan.file.format]
+    write_as(path, bands, plan, icc, photo)
 
 
 def _tiff(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
@@ -164,6 +173,13 @@ def _png(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
 def _jpeg(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     path.write_bytes(jpeg_data(gathered(bands, plan), plan, icc))
     metadata.carry(photo, path, plan)
+
+
+def _pdf(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    """Write one page as large as the print, its pixels without loss."""
+    picture = Picture.of_bands(bands)
+    page = Page.filled(plan.size.width_mm, plan.size.height_mm, picture, icc)
+    path.write_bytes(pdf_data([page], f"{photo.stem}, {plan.size.label}"))
 
 
 def gathered(bands: Bands, plan: Plan) -> np.ndarray:

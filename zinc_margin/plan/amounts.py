@@ -105,7 +105,7 @@ def file_parts(facts: Facts, docket: Docket, size: tuple[int, int]) -> FileParts
     samples = size[0] * size[1] * facts.channels
     if form == "tiff":
         predicted = samples * bits // 8 + 8192
-    elif form == "png":
+    elif form in ("png", "pdf"):
         predicted = int(samples * (0.55 if bits == 8 else 1.7)) + 4096
     else:
         # bits a pixel of photographs against quality: gentle up to 85, steep beyond

@@ -26,7 +26,7 @@ KIND_NAMES: dict[str, str] = {
     "lettering": "lettering, line drawing",
     "drawing": "pixel drawing",
 }
-FORMAT_NAMES: dict[str, str] = {"tiff": "TIFF", "jpeg": "JPEG", "png": "PNG"}
+FORMAT_NAMES: dict[str, str] = {"tiff": "TIFF", "jpeg": "JPEG", "png": "PNG", "pdf": "PDF"}
 
 
 @dataclass(frozen=True)

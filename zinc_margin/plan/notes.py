@@ -260,7 +260,7 @@ def _file(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
             "JPEG keeps 8 bits of this 16-bit photo; smooth skies may show steps.",
             (("Write a TIFF", _change(docket, "file", format="tiff")),),
         )  # fmt: skip
-    if form != "tiff" and any(d != 1 for _, d in (plan.pixels.tag_x, plan.pixels.tag_y)):
+    if form in ("jpeg", "png") and any(d != 1 for _, d in (plan.pixels.tag_x, plan.pixels.tag_y)):
         exact = "EXIF inside the file keeps it exactly."
         whole = "whole pixels per inch" if form == "jpeg" else "whole pixels per metre"
         yield Note(

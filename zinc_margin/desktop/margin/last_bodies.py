@@ -50,7 +50,7 @@ class FileBody(Body):
 
     def build(self) -> None:
         self.format = Switch(
-            "Format", (("tiff", "TIFF"), ("jpeg", "JPEG"), ("png", "PNG")),
+            "Format", (("tiff", "TIFF"), ("jpeg", "JPEG"), ("png", "PNG"), ("pdf", "PDF")),
             lambda key: self.decide(format=key),
         )  # fmt: skip
         self.bits = Switch(
@@ -104,7 +104,7 @@ class FileBody(Body):
         self.decide(max_bytes=parse_bytes(typed) if typed else None)
 
     def _take_name(self, typed: str) -> None:
-        for ending in (".tif", ".tiff", ".jpg", ".jpeg", ".png"):
+        for ending in (".tif", ".tiff", ".jpg", ".jpeg", ".png", ".pdf"):
             if typed.lower().endswith(ending):
                 typed = typed[: -len(ending)]
         self.decide(name=store.checked("file", "name", typed) if typed else None)
