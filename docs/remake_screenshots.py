@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 from zinc_margin.demo import folder as demo
 from zinc_margin.desktop.application import start
 from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.window import Window
 
 SHOTS = Path(__file__).parent / "screenshots"
@@ -55,7 +56,20 @@ def main(goal: Path) -> None:
     window.table.choose([])
     shoot("crop", "estuary-dawn.tif", "crop")
     shoot("pixels", demo.WEB_COPY, "pixels", (0.45, 0.4))
-    shoot("sharpen", "glazed-wall.jpg", "sharpen", (0.45, 0.53))
+    window.table.activate(demo.NAMES.index(demo.WEB_COPY))
+    window.loupe.toggle_veil()
+    shoot("invented", demo.WEB_COPY, "pixels", (0.45, 0.4))
+    window.loupe.toggle_veil()
+    shoot("sharpen", "stacked-bowls.jpg", "sharpen", (0.33, 0.42))
+    window.make_strip()
+    (strip,) = window.findChildren(StripDialog)
+    strip.resize(980, 720)
+    until = time.monotonic() + 30
+    while strip.sheet.image is None and time.monotonic() < until:
+        QApplication.processEvents()
+        time.sleep(0.02)
+    strip.grab().save(str(goal / "strip.png"))
+    strip.reject()
     shoot("finish", "potters-bench.jpg", "finish")
     shoot("file", "estuary-dawn.tif", "file")
     window.close()

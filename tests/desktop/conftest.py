@@ -36,6 +36,16 @@ def settled(window):
         quiet = 0 if window.busy else quiet + 1
 
 
+def type_into(field, text):
+    """Put other words into a field, as hands do."""
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClick(field, Qt.Key.Key_Delete)
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
 @pytest.fixture
 def window(qapp):
     start()

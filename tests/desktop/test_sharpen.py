@@ -11,21 +11,12 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from tests.desktop.conftest import settled, until
+from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop.parts import Link
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.docket.own_papers import OwnPapers
 
 LEFT = Qt.MouseButton.LeftButton
-
-
-def type_into(field, text):
-    field.setFocus()
-    field.selectAll()
-    QTest.keyClick(field, Qt.Key.Key_Delete)
-    QTest.keyClicks(field, text)
-    QTest.keyClick(field, Qt.Key.Key_Return)
-    QApplication.processEvents()
 
 
 def choose(choice, key):

@@ -14,7 +14,7 @@ from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QPushButton, QWidget
 
-from tests.desktop.conftest import settled, until
+from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Link, NoteBox
 from zinc_margin.docket import store
@@ -29,15 +29,6 @@ LEFT = Qt.MouseButton.LeftButton
 def key(window, text):
     QTest.keyClick(window, text)
     settled(window)
-
-
-def type_into(field: QLineEdit, text: str):
-    field.setFocus()
-    field.selectAll()
-    QTest.keyClick(field, Qt.Key.Key_Delete)
-    QTest.keyClicks(field, text)
-    QTest.keyClick(field, Qt.Key.Key_Return)
-    QApplication.processEvents()
 
 
 def drag(widget, start: QPointF, end: QPointF, steps=6):

@@ -101,18 +101,19 @@ def _paper(value: Any) -> str:
     return plain_text(_text(value))[:60]
 
 
-def _process(value: Any) -> str:
-    try:
-        return find_process(_text(value)).key
-    except BadRequest as why:
-        raise _Wrong(f"must be a way of printing: {why}") from None
+def _known(read: Callable[[str], Any], what: str) -> Callable[[Any], Any]:
+    def look_up(value: Any) -> Any:
+        try:
+            return read(_text(value))
+        except BadRequest as why:
+            raise _Wrong(f"must be {what}: {why}") from None
+
+    return look_up
 
 
-def _tone(value: Any) -> str:
-    try:
-        return parse_tone(_text(value))
-    except BadRequest as why:
-        raise _Wrong(f"must be a tone: {why}") from None
+_tone = _known(parse_tone, "a tone")
+_process = _known(lambda name: find_process(name).key, "a way of printing")
+_maker = _known(lambda name: find_maker(name).key, "a place to print that is known")
 
 
 def _size(value: Any) -> PrintSize:
@@ -145,13 +146,6 @@ def _target(value: Any) -> Way:
     if way.kind not in TARGETS:
         raise _Wrong("must have a kind: " + ", ".join(TARGETS))
     return way
-
-
-def _maker(value: Any) -> str:
-    try:
-        return find_maker(_text(value)).key
-    except BadRequest as why:
-        raise _Wrong(f"must be a place to print that is known: {why}") from None
 
 
 def _frame(value: Any) -> Frame:

@@ -22,6 +22,25 @@ def unpack(codes, table, rows, columns, out):  # type: ignore[no-untyped-def]
                 line[c] = values[row[columns[c], channel]]
 
 
+@njit(inline="always")
+def _weighed(row, start, own, whole):  # type: ignore[no-untyped-def]
+    """Return a row's samples from `start` on, weighed: four sums side by side, none of which waits.
+
+    `whole` is the largest multiple of four among the weights.
+    """
+    one, two, three, four = ZERO, ZERO, ZERO, ZERO
+    for k in range(0, whole, 4):
+        at = start + np.uintp(k)
+        one += own[k] * row[at]
+        two += own[k + 1] * row[at + np.uintp(1)]
+        three += own[k + 2] * row[at + np.uintp(2)]
+        four += own[k + 3] * row[at + np.uintp(3)]
+    total = (one + two) + (three + four)
+    for k in range(whole, own.shape[0]):
+        total += own[k] * row[start + np.uintp(k)]
+    return total
+
+
 @njit(cache=True, nogil=True)
 def across(planes, starts, weights, near, out, low, high):  # type: ignore[no-untyped-def]
     """Resample along rows.
@@ -52,19 +71,7 @@ def across(planes, starts, weights, near, out, low, high):  # type: ignore[no-un
                 whole = taps // 4 * 4
                 for x in range(starts.shape[0]):
                     start = np.uintp(starts[x])
-                    own = weights[x]
-                    # four sums side by side: none has to wait for the one before
-                    one, two, three, four = ZERO, ZERO, ZERO, ZERO
-                    for k in range(0, whole, 4):
-                        at = start + np.uintp(k)
-                        one += own[k] * row[at]
-                        two += own[k + 1] * row[at + np.uintp(1)]
-                        three += own[k + 2] * row[at + np.uintp(2)]
-                        four += own[k + 3] * row[at + np.uintp(3)]
-                    total = (one + two) + (three + four)
-                    for k in range(whole, taps):
-                        total += own[k] * row[start + np.uintp(k)]
-                    line[x] = total
+                    line[x] = _weighed(row, start, weights[x], whole)
             if count > 0:
                 # the range from every sample onwards, once; then each output takes its own
                 length = row.shape[0] - count + 1
@@ -174,19 +181,7 @@ def reduced(  # type: ignore[no-untyped-def]
                     value[x] += weight * row[x]
             line = out[channel, y]
             for x in range(starts_x.shape[0]):
-                begin = np.uintp(starts_x[x])
-                own = weights_x[x]
-                one, two, three, four = ZERO, ZERO, ZERO, ZERO
-                for k in range(0, whole, 4):
-                    at = begin + np.uintp(k)
-                    one += own[k] * value[at]
-                    two += own[k + 1] * value[at + np.uintp(1)]
-                    three += own[k + 2] * value[at + np.uintp(2)]
-                    four += own[k + 3] * value[at + np.uintp(3)]
-                total = (one + two) + (three + four)
-                for k in range(whole, taps_x):
-                    total += own[k] * value[begin + np.uintp(k)]
-                line[x] = total
+                line[x] = _weighed(value, np.uintp(starts_x[x]), weights_x[x], whole)
             if count_x > 0:
                 low[:] = plane[start + first_y]
                 high[:] = plane[start + first_y]

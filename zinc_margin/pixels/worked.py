@@ -35,7 +35,7 @@ _MOST = np.float32(65535)
 _ROWS_KEPT = 5
 _STEEPER = np.float32(1.15)
 """By how much edges of lettering are made steeper each time they are made twice as large."""
-_MOST_BYTES = 1_000_000_000
+_MOST_BYTES = 600_000_000
 
 STOP = threading.local()
 """``STOP.event``, where a thread has one, tells it between two tiles to stop."""
