@@ -17,8 +17,11 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, 
 from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Link, NoteBox
+from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.own_papers import OwnPaper
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan import framing
@@ -664,3 +667,25 @@ def test_a_see_through_photo_is_laid_on_a_tone(window, tmp_path):
     assert one.seen[40, 20].tolist() == [0x60, 0x40, 0x20, 255]
     assert one.seen[40, 90].tolist() == [255, 255, 255, 255]
     assert one.docket.photo.ground == "#204060"
+
+
+def test_broken_lists_of_ones_own_are_said_and_left(qapp, tmp_path, monkeypatch, jpeg):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    folder = tmp_path / "zinc-margin"
+    folder.mkdir()
+    for name in ("sizes.json", "papers.json"):
+        (folder / name).write_text("{ broken")
+    window = Window(Table("cm"))
+    window.show()
+    try:
+        window.open_photos([jpeg])
+        settled(window)
+        window.table.open_line("sharpen")
+        settled(window)
+        assert "left as it is" in window.message.findChild(QLabel).text()
+        window.table.papers.keep(OwnPaper("kiln rag", Fraction(1, 20)))
+        assert (folder / "papers-new.json").exists()
+        assert (folder / "papers.json").read_text() == "{ broken"
+    finally:
+        window.close()
+        window.deleteLater()

@@ -14,10 +14,11 @@ from typing import Any
 
 import numpy as np
 
+from ..docket import own_papers, own_sizes
 from ..docket.docket import Docket
 from ..docket.own_papers import OwnPapers
 from ..docket.own_sizes import OwnSizes
-from ..measure.errors import BadRequest
+from ..measure.errors import BadRequest, ZincError
 from ..photo.facts import Facts
 from ..photo.marks import mark
 from ..photo.pixels import Photo
@@ -78,6 +79,7 @@ class Table:
         self.chosen: list[Print] = []
         self._own = own
         self._papers: OwnPapers | None = None
+        self.trouble = ""
         self._carried: tuple[list[object], tuple[Carried, ...]] | None = None
         self.units = units or usual_units()
         self.line = "size"
@@ -103,15 +105,24 @@ class Table:
     def own(self) -> OwnSizes:
         """The person's own sizes, read when they are first needed."""
         if self._own is None:
-            self._own = OwnSizes()
+            self._own = self._opened(OwnSizes, own_sizes.usual_file())
         return self._own
 
     @property
     def papers(self) -> OwnPapers:
         """The person's own papers, read when they are first needed."""
         if self._papers is None:
-            self._papers = OwnPapers()
+            self._papers = self._opened(OwnPapers, own_papers.usual_file())
         return self._papers
+
+    def _opened(self, kind: Callable[[Path], Any], path: Path) -> Any:
+        """Read a list of the person's own; one that is broken is left, and said."""
+        for place in (path, path.with_name(f"{path.stem}-new.json")):
+            try:
+                return kind(place)
+            except ZincError as why:
+                self.trouble = str(why)
+        return kind(path.with_name(f"{path.stem}-{os.getpid()}.json"))
 
     def own_changed(self) -> None:
         """Tell everyone that the person's own sizes have changed."""

@@ -143,6 +143,9 @@ class Window(QMainWindow):
         self.benches.setCurrentWidget(bench)
         self.benches.setVisible(True)
         bench.refresh()  # type: ignore[attr-defined]
+        if self.table.trouble:
+            self.message.say(self.table.trouble)
+            self.table.trouble = ""
 
     # opening
 

@@ -38,6 +38,11 @@ class OwnPaper:
     maker: str | None = None
 
 
+def usual_file() -> Path:
+    """Return where own papers are kept (XDG)."""
+    return own_folder("data") / "papers.json"
+
+
 class OwnPapers:
     """The list; each change is written at once, whole or not at all.
 
@@ -48,7 +53,7 @@ class OwnPapers:
     """
 
     def __init__(self, path: Path | None = None) -> None:
-        self.path = path or own_folder("data") / "papers.json"
+        self.path = path or usual_file()
         self.all: tuple[OwnPaper, ...] = _read(self.path) if self.path.exists() else ()
 
     def keep(self, paper: OwnPaper) -> None:
