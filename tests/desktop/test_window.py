@@ -689,3 +689,13 @@ def test_broken_lists_of_ones_own_are_said_and_left(qapp, tmp_path, monkeypatch,
     finally:
         window.close()
         window.deleteLater()
+
+
+def test_a_docket_that_cannot_be_planned_is_said_and_left(window, jpeg):
+    text = '{"zinc_margin_docket": 1, "sharpen": {"paper": "velvet"}}'
+    store.beside(jpeg).write_text(text)
+    window.open_photos([jpeg])
+    settled(window)
+    assert "velvet" in window.message.findChild(QLabel).text()
+    assert window.table.current.docket == Docket()
+    assert store.beside(jpeg).read_text() == text

@@ -32,6 +32,7 @@ from ..photo.header import read_header
 from ..photo.marks import marked
 from ..photo.pixels import Photo, measured_photo, read_photo
 from ..plan.places import on_print
+from ..plan.planning import plan as make_plan
 from . import keys, theme
 from .bench.crop import CropBench
 from .bench.ladder import LadderBench
@@ -363,7 +364,11 @@ def _read_header(path: Path) -> tuple[object, Docket, str]:
     """Return facts, the docket beside the photo if there is one, and a remark about it."""
     facts = marked(read_header(path).facts)
     beside = store.beside(path)
+    if not beside.exists():
+        return facts, Docket(), ""
     try:
-        return facts, store.load(beside) if beside.exists() else Docket(), ""
+        docket = store.load(beside)
+        make_plan(facts, docket)
     except BadRequest as why:
-        return facts, Docket(), str(why)
+        return facts, Docket(), f"{beside.name} was left alone. {why}"
+    return facts, docket, ""
