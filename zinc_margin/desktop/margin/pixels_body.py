@@ -8,8 +8,8 @@ from ...measure import words
 from ...measure.wish import TARGETS_TYPED, parse_target
 from ...plan.ability import absent
 from ...plan.consequences import KIND_NAMES, METHOD_NAMES, pixels_reason
+from ...plan.methods import LEARNED
 from ...plan.model import Plan
-from ...plan.planning import LEARNED
 from ...plan.wishes import label_of
 from ..parts import Choice, Field, Link, Switch, row, stacked, text
 from ..state import Print

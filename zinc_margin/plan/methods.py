@@ -1,0 +1,55 @@
+"""How pixels are worked out: what suits a photo, its kind and the enlargement."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from ..docket.docket import Docket
+from ..photo.facts import Measured
+from . import tells
+from .ability import absent
+
+METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing": "blocks"}
+"""What suits each kind of picture."""
+
+LEARNED = ("learned", "learned-fine")
+LEARNED_FROM = Fraction(13, 10)
+"""The enlargement from which the learned enlarger is taken by itself."""
+_MOST_DOUBLINGS = 3
+
+
+def method_for(docket: Docket, choice: str, scale: Fraction, measured: Measured | None) -> str:
+    """Return how pixels are worked out: as it is written, else what suits.
+
+    A photograph with detail of its own is enlarged by what was learned from photographs, lettering
+    by what was learned from lettering; where that cannot run, or would only magnify softness, and
+    for everything else, a kernel serves.
+    """
+    line = docket.pixels
+    usual = METHOD_OF[line.kind]
+    if line.method is not None:
+        if line.method in LEARNED and (choice != "enlarge" or absent() is not None):
+            return usual
+        return line.method
+    if line.kind == "drawing" or choice != "enlarge" or scale <= LEARNED_FROM:
+        return usual
+    if line.kind == "lettering" or _detailed(measured):
+        return usual if absent() is not None else "learned"
+    return usual
+
+
+def _detailed(measured: Measured | None) -> bool:
+    """Tell whether a photo has detail of its own, down to its pixels."""
+    if measured is None or measured.true_share < tells.ENLARGED_UNDER:
+        return False
+    if measured.edge_px is None:  # too few clear edges to tell, but perhaps texture everywhere
+        return any(name == "texture" for name, _, _ in measured.places)
+    return measured.edge_px <= tells.SOFT_FROM
+
+
+def doublings_for(scale: Fraction) -> int:
+    """Return how often a photo is made twice as large before the rest is resampled."""
+    steps = 1
+    while steps < _MOST_DOUBLINGS and scale > Fraction(23, 20) * 2**steps:
+        steps += 1
+    return steps
