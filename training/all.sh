@@ -3,7 +3,7 @@
 set -eu
 cd "$(dirname "$0")/.."
 python=${PYTHON:-.training/bin/python}
-for part in "clean 22" "letters 26" "twice 48" "fine 50"; do
+for part in "clean 22" "letters 26" "twice 46" "fine 44"; do
     set -- $part
     "$python" -m training.train "$1" --minutes "$2"
 done

@@ -57,3 +57,15 @@ def _lines(random: np.random.Generator, pen: ImageDraw.ImageDraw, big: int, ink:
             pen.polygon([tuple(p) for p in random.uniform(0, 1, (3, 2)) * big], fill=ink)
         else:
             pen.line((*a, *b), ink, width)
+
+
+def grating(random: np.random.Generator, side: int) -> np.ndarray:
+    """Even waves at any angle, (side, side) float32, 0 to 1: repeats must stay what they are."""
+    y, x = np.mgrid[:side, :side].astype(np.float32)
+    angle, period = random.uniform(0, np.pi), random.uniform(4.5, 24)
+    along = x * np.cos(angle) + y * np.sin(angle)
+    if random.random() < 0.4:  # upright or level, as the worst of them are
+        along = x if random.random() < 0.5 else y
+    swing = random.uniform(0.05, 0.4)
+    wave = 0.5 + swing * np.sin(2 * np.pi * along / period + random.uniform(0, 6.3))
+    return np.asarray(np.clip(wave + random.uniform(-0.1, 0.1), 0, 1), np.float32)

@@ -15,7 +15,7 @@ import numpy as np
 import torch
 
 from training.damage import blur, halve, lanczos_twice, worn
-from training.drawings import drawing
+from training.drawings import drawing, grating
 from training.nets import NETS
 from training.pictures import gathered
 
@@ -67,15 +67,16 @@ def batch(what: str, patches: Patches, cleaner: torch.nn.Module | None) -> tuple
     """Inputs, strengths and goal of one step."""
     random = patches.random
     side = 2 * (SIDE + 2 * RIM)
-    drawn = 1.0 if what == "letters" else 0.06
-    high = torch.from_numpy(
-        np.stack(
-            [
-                drawing(random, side) if random.random() < drawn else patches.one(side)
-                for _ in range(BATCH)
-            ]
-        )
-    )[:, None]
+    drawn = 1.0 if what == "letters" else 0.05
+    waved = 0.08 if what in ("twice", "fine") else 0.0
+
+    def one() -> np.ndarray:
+        which = random.random()
+        if which < drawn:
+            return drawing(random, side)
+        return grating(random, side) if which < drawn + waved else patches.one(side)
+
+    high = torch.from_numpy(np.stack([one() for _ in range(BATCH)]))[:, None]
     if what == "clean":
         goal = halve(high, "area") if random.random() < 0.5 else halve(high, "bicubic")
         goal = goal.clamp(0, 1)
