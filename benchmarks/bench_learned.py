@@ -50,7 +50,9 @@ def photographs(folder: Path) -> dict[str, np.ndarray]:
     for path in sorted(place.rglob("*.jpg")):
         if path.name.startswith(NOT_PHOTOGRAPHS):
             continue
-        half = Image.open(path).convert("RGB").reduce(2)
+        picture = Image.open(path).convert("RGB")
+        size = (picture.width // 2, picture.height // 2)
+        half = picture.resize(size, Image.Resampling.BICUBIC)
         left, top = (max(0, (side - MOST_SIDE) // 2) for side in half.size)
         box = (left, top, left + min(MOST_SIDE, half.width), top + min(MOST_SIDE, half.height))
         codes = np.asarray(half.crop(box))

@@ -8,6 +8,7 @@ import json
 import numpy as np
 import pytest
 from PIL import Image, ImageFilter
+from scipy import ndimage
 
 from zinc_margin.demo import bench, estuary, tiles
 from zinc_margin.demo.texture import cloud, spread
@@ -169,3 +170,16 @@ def test_figures_go_round_as_json():
         Measured.from_plain({"noise": 1})
     with pytest.raises(ValueError):
         Measured.from_plain(told.plain() | {"true_share": 0})
+
+
+def test_fineness_tells_smeared_detail():
+    rng = np.random.default_rng(4)
+    fine = np.clip(cloud(6, 1.2, 1024)[:600, :800] * 30 + 120, 0, 255)
+    figures = []
+    for smear in (0.0, 0.6, 1.0):
+        soft = ndimage.gaussian_filter(fine, smear) + rng.normal(0, 0.3, fine.shape)
+        codes = np.clip(soft, 0, 255).astype(np.uint8)[..., None].repeat(3, 2)
+        figures.append(measure(codes, colours.srgb()).fineness)
+    assert figures == sorted(figures, reverse=True) and figures[0] > 0.3 > 0.2 > figures[1]
+    flat = np.full((300, 300, 3), 90, np.uint8)
+    assert measure(flat, colours.srgb()).fineness is None

@@ -120,3 +120,14 @@ def test_grain_is_offered_where_it_helps():
     assert not any("grain" in code for code in codes(measured=replace(smooth, noise=1.0)))
     taken = plan(facts_of(3000, 2000, measured=smooth, kind="grey"), grey.ways[0][1])
     assert taken.grain.deviation > 0 and not any("grain" in note.code for note in taken.notes)
+
+
+def test_smeared_photos_take_more_of_what_was_learned():
+    shares = [
+        planned(replace(SHARP, fineness=fineness)).pixels.share
+        for fineness in (None, 0.4, 0.215, 0.19, 0.1)
+    ]
+    assert shares[:3] == [1, 1, 1] and shares == sorted(shares)
+    assert shares[-1] == pytest.approx(1.35)
+    smooth = resampled("60x40cm", 300, pixels={"crisp": Fraction(-100)})
+    assert planned(SHARP, smooth).pixels.share == pytest.approx(0.2)

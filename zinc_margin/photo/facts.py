@@ -31,6 +31,8 @@ class Measured:
         that is, 0–1; None where there are too few.
     kind : str
         What the picture seems to be: ``photo``, ``lettering`` or ``drawing``.
+    fineness : float or None
+        Power of detail at its pixels ÷ that of detail twice as coarse; None where nothing goes on.
     places : tuple of (str, int, int)
         Where each tell-tale shows best: its name, x and y in the upright photo.
     """
@@ -43,6 +45,7 @@ class Measured:
     places: tuple[tuple[str, int, int], ...] = ()
     lean: tuple[float, float] | None = None
     kind: str = "photo"
+    fineness: float | None = None
 
     def plain(self) -> dict[str, Any]:
         """Return the figures as JSON has them."""
@@ -68,6 +71,7 @@ class Measured:
             places=places,
             lean=None if lean is None else (float(lean[0]), float(lean[1])),
             kind=str(value.get("kind", "photo")),
+            fineness=None if value.get("fineness") is None else float(value["fineness"]),
             **figures,
         )
 

@@ -9,6 +9,7 @@ from .blocks import blocks_of
 from .colour import Colour
 from .edges import Edges, edges_of
 from .facts import Measured
+from .fineness import fineness_of
 from .kind import kind_of
 from .origin import true_share
 from .sample import sample
@@ -44,6 +45,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
         edge_px=sigma,
         true_share=true_share(pieces),
         kind=kind_of(codes),
+        fineness=fineness_of(pieces),
         lean=level.lean_of(level.small_tones(codes)),
         places=tuple(
             (name, place[0], place[1])

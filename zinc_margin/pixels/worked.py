@@ -19,7 +19,6 @@ from scipy import ndimage
 
 from ..measure.errors import Cancelled
 from ..photo.pixels import Photo
-from ..plan.kernels import learned_share
 from ..plan.mending import NOISE_FULL
 from ..plan.model import Mending, Plan
 from . import loops, nets
@@ -241,7 +240,7 @@ class Doubled(_Tiled):
         planes = self._padded(row, column, pad)
         goal = np.empty((planes.shape[0], 2 * TILE, 2 * TILE), np.float32)
         twice(planes, pad, goal)
-        added = nets.corrected(self._name, _luma(planes)) * self._share
+        added = nets.enlarged(self._name, _luma(planes)) * self._share
         goal += added[2 * pad : -2 * pad, 2 * pad : -2 * pad]
         if self._name == "letters":
             _hold(goal, planes, pad)
@@ -298,7 +297,6 @@ def source_of(photo: Photo, plan: Plan) -> Source:
     if pixels.doublings:
         assert pixels.method is not None and pixels.network is not None
         name = nets.ENLARGERS[pixels.method, pixels.network]
-        share = learned_share(float(plan.docket.pixels.crisp))
         for _ in range(pixels.doublings):
-            source = Doubled(source, name, share, slope)
+            source = Doubled(source, name, pixels.share, slope)
     return source

@@ -8,6 +8,7 @@ from ..docket.docket import Docket
 from ..photo.facts import Measured
 from . import tells
 from .ability import absent
+from .kernels import learned_share
 
 METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing": "blocks"}
 """What suits each kind of picture."""
@@ -53,3 +54,20 @@ def doublings_for(scale: Fraction) -> int:
     while steps < _MOST_DOUBLINGS and scale > Fraction(23, 20) * 2**steps:
         steps += 1
     return steps
+
+
+_SMEARED, _FINE = 0.16, 0.215
+_MORE = 0.35
+
+
+def share_for(docket: Docket, measured: Measured | None) -> float:
+    """Return how much of the learned correction is taken.
+
+    As the docket leans, and up to a third more for a photo whose detail is smeared over its pixels:
+    the networks learned mostly from finer ones, and fall short there.
+    """
+    share = learned_share(float(docket.pixels.crisp))
+    if docket.pixels.kind != "photo" or measured is None or measured.fineness is None:
+        return share
+    smeared = (_FINE - measured.fineness) / (_FINE - _SMEARED)
+    return share * (1 + _MORE * min(1.0, max(0.0, smeared)))

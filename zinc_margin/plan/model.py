@@ -153,6 +153,8 @@ class Pixels:
         How often the learned enlarger makes the photo twice as large before the rest is resampled.
     network : str or None
         Which kind of picture it was learned from: ``photo`` or ``lettering``.
+    share : float
+        How much of the learned correction is taken.
     mending : Mending
         What is taken away before anything else.
     """
@@ -166,6 +168,7 @@ class Pixels:
     scale: Fraction
     doublings: int = 0
     network: str | None = None
+    share: float = 1.0
     mending: Mending = field(default_factory=Mending)
 
 

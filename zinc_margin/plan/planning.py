@@ -19,7 +19,7 @@ from . import tells
 from .amounts import file_parts, grain, sharpening
 from .geometry import Turned, whole_pixels, whole_scale
 from .mending import mending_of
-from .methods import LEARNED, doublings_for, method_for
+from .methods import LEARNED, doublings_for, method_for, share_for
 from .model import Pixels, Plan, Sides
 from .notes import notes_for
 from .surround import border_of, mat_parts, unseen
@@ -191,6 +191,7 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         tag_for(file_size[0], size.width_mm), tag_for(file_size[1], size.height_mm), scale,
         doublings_for(scale) if learned else 0,
         ("photo" if docket.pixels.kind == "photo" else "lettering") if learned else None,
+        share_for(docket, measured),
         mending_of(docket, measured, choice == "enlarge"),
     )  # fmt: skip
     box = turned.box
