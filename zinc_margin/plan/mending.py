@@ -12,7 +12,10 @@ from .model import Mending
 NOISE_FULL = 0.08
 """Standard deviation, as a share of white, at which noise removal is 100."""
 
-_BLOCKS = ((tells.BLOCKS_FROM, 15), (0.35, 45), (0.6, 70), (1.0, 90), (1.5, 100))
+_FAINT_FROM = 0.06
+"""A good JPEG's ringing is hardly seen, but an enlarger that looks for edges finds it."""
+
+_BLOCKS = ((_FAINT_FROM, 6), (tells.BLOCKS_FROM, 15), (0.35, 45), (0.6, 70), (1.0, 90), (1.5, 100))
 """Steps on the 8-pixel grid, in L*, against the clean-up that takes them away."""
 
 
@@ -21,7 +24,7 @@ def suggested(found: Measured | None) -> Mending:
     if found is None:
         return Mending()
     clean = 0
-    if found.blocks > tells.BLOCKS_FROM:
+    if found.blocks > _FAINT_FROM:
         steps, strengths = zip(*_BLOCKS, strict=True)
         clean = round(float(np.interp(found.blocks, steps, strengths)))
     denoise = 0
