@@ -14,7 +14,7 @@ from threading import Event
 
 import numpy as np
 
-from ..measure.errors import CannotDo, ZincError
+from ..measure.errors import Cancelled, CannotDo, ZincError
 from ..measure.words import size_in_bytes
 from ..photo.pixels import Photo
 from ..pixels.render import Renderer
@@ -97,17 +97,26 @@ def _written_partial(
 ) -> Plan:
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, progress, cancel)
-    bands = _flushed(Renderer(photo, plan).bands(progress, cancel), part)
+    bands = _flushed(Renderer(photo, plan).bands(progress, cancel), part, cancel)
     writers.write(part, bands, plan, photo.colour.icc, photo.facts.path)
     return plan
 
 
-def _flushed(bands: Iterator[np.ndarray], part: Path) -> Iterator[np.ndarray]:
-    """Pass bands on, and let the disk begin with what is written while the next are rendered."""
+_AT_ONCE = 64
+
+
+def _flushed(bands: Iterator[np.ndarray], part: Path, cancel: Event | None) -> Iterator[np.ndarray]:
+    """Pass bands on, and let the disk begin with what is written while the next are rendered.
+
+    They go in slices, so that a slow disk does not keep one who cancels waiting.
+    """
     descriptor = -1
     try:
         for band in bands:
-            yield band
+            for top in range(0, len(band), _AT_ONCE):
+                if cancel is not None and cancel.is_set():
+                    raise Cancelled
+                yield band[top : top + _AT_ONCE]
             if descriptor < 0 and part.exists():  # a JPEG is only written when all bands are in
                 descriptor = os.open(part, os.O_RDONLY)
             if descriptor >= 0:
