@@ -318,4 +318,6 @@ def encoded(planes, tables):  # type: ignore[no-untyped-def]
         for y in range(planes.shape[1]):
             line = planes[channel, y]
             for x in range(line.shape[0]):
-                line[x] = look(table, root(line[x]))
+                line[x] = root(line[x])
+            for x in range(line.shape[0]):
+                line[x] = look(table, line[x])

@@ -170,12 +170,13 @@ def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, en
             change *= power / (power + floor * louder * louder)
             change *= ONE - shadows * (ONE - _ramp(here, F(8), F(16)))
             change *= ONE - highlights * _ramp(here, F(90), F(98))
-            up, down = max(change, ZERO), max(-change, ZERO)
-            over = max(here + up - most[x], ZERO)
-            up = _bounded(up - over + _bounded(over, halo), F(0.75) * max(F(100) - here, ZERO))
-            under = max(least[x] - here + down, ZERO)
-            down = _bounded(down - under + _bounded(under, halo), F(0.75) * max(here, ZERO))
-            line[x] = up - down
+            rises = change > ZERO
+            much = abs(change)
+            room = most[x] - here if rises else here - least[x]
+            end = F(100) - here if rises else here
+            over = max(much - room, ZERO)
+            much = _bounded(much - over + _bounded(over, halo), F(0.75) * max(end, ZERO))
+            line[x] = much if rises else -much
 
 
 @njit(inline="always", error_model="numpy")
@@ -255,8 +256,11 @@ def move(planes, change, decode, encode, to_xyz, from_xyz):  # type: ignore[no-u
             goal = fresh[channel]
             before = light[channel]
             table = encode[channel]
+            # roots by themselves, in step; a look into a table lets nothing go in step
             for n in range(count):
-                goal[n] = look(table, root(before[n] + share[n] * (goal[n] - before[n])))
+                goal[n] = root(before[n] + share[n] * (goal[n] - before[n]))
+            for n in range(count):
+                goal[n] = look(table, goal[n])
             line = planes[channel, y]
             for n in range(count):
                 line[np.uintp(where[n])] = goal[n]
