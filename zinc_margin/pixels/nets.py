@@ -58,8 +58,8 @@ def session(name: str) -> Any:
 def enlarged(name: str, plane: np.ndarray) -> np.ndarray:
     """Return the correction to a plane's enlargement by two.
 
-    The finer method asks both networks, each for the picture and for its mirror image, and takes
-    the mean: their mistakes differ, what they agree on stays.
+    The finer method asks both networks, the one for the picture and the other for its mirror image,
+    and takes the mean: their mistakes differ, what they agree on stays.
 
     Parameters
     ----------
@@ -71,10 +71,8 @@ def enlarged(name: str, plane: np.ndarray) -> np.ndarray:
     """
     if name != "fine":
         return np.asarray(corrected(name, plane))
-    total = corrected("fine", plane) + corrected("twice", plane)
-    total += corrected("fine", plane[::-1])[::-1]
-    total += corrected("twice", plane[:, ::-1])[:, ::-1]
-    return np.asarray(total * np.float32(0.25))
+    mirrored = corrected("twice", plane[:, ::-1])[:, ::-1]
+    return np.asarray((corrected("fine", plane) + mirrored) * np.float32(0.5))
 
 
 def corrected(name: str, plane: np.ndarray, strengths: tuple[float, float] | None = None) -> Any:
