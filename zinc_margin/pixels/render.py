@@ -24,7 +24,7 @@ from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, ta
 from .worked import STOP, source_of
 
 BAND_ROWS = 512
-TILE_COLUMNS = 1024
+TILE_COLUMNS = 512
 _REGION_TILE = 480
 """A region is looked at: smaller tiles, about as large as this, so that all threads begin."""
 
