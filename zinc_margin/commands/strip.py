@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import argparse
-import sys
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -31,8 +31,6 @@ def declare(commands: Any) -> None:
 
 def _strip(options: argparse.Namespace) -> int:
     docket = docket_of(options)
-    from dataclasses import replace
-
     from ..handoff.strips import write_strip
     from ..photo.pixels import read_photo
     from ..plan.planning import plan as make_plan
@@ -66,5 +64,5 @@ def _strip(options: argparse.Namespace) -> int:
     )
     with interruptible() as cancel:
         out = write_strip(Path(options.out), photo, laid, progress_line(), cancel)
-    print(f"{laid.title}\n{', '.join(laid.labels)}\nWritten: {out}", file=sys.stdout)
+    print(f"{laid.title}\n{', '.join(laid.labels)}\nWritten: {out}")
     return 0

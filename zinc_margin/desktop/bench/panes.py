@@ -19,6 +19,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from ...plan.model import Plan
 from .. import theme
 from ..imaging import paint_print
 from .canvas import ARROWS, halo_text
@@ -88,10 +89,8 @@ class Panes(QWidget):
         found, one = self.owner.edge.found, self.owner.table.current
         if found is None or one is None or not self.owner.edge.isVisible():
             return
-        left, top, width, height = self.owner.seen(one.plan())
-        zoom = self.owner.zoom_of(one.plan()) / self.devicePixelRatioF()
-        corner = box.center() - QPointF(width * zoom / 2, height * zoom / 2)
-        at = corner + QPointF((found.centre[0] - left) * zoom, (found.centre[1] - top) * zoom)
+        origin, zoom = self._origin(one.plan(), box)
+        at = origin + QPointF(*found.centre) * zoom
         way = QPointF(math.cos(found.angle), math.sin(found.angle)) * 22
         for tone, wide in ((theme.tones().paper, 4.0), (theme.tones().accent, 1.6)):
             painter.setPen(QPen(QColor(tone), wide))
@@ -103,11 +102,15 @@ class Panes(QWidget):
         if one is None or box is None:
             return
         pixels = one.plan().pixels
-        left, top, width, height = self.owner.seen(one.plan())
-        zoom = self.owner.zoom_of(one.plan()) / self.devicePixelRatioF()
-        corner = box.center() - QPointF(width * zoom / 2, height * zoom / 2)
-        at = (event.position() - corner) / zoom
-        self.owner.follow_edge((left + at.x()) / pixels.width, (top + at.y()) / pixels.height)
+        origin, zoom = self._origin(one.plan(), box)
+        at = (event.position() - origin) / zoom
+        self.owner.follow_edge(at.x() / pixels.width, at.y() / pixels.height)
+
+    def _origin(self, plan: Plan, box: QRectF) -> tuple[QPointF, float]:
+        """Return where a pane has the print's own corner, and how large it has a pixel of it."""
+        left, top, width, height = self.owner.seen(plan)
+        zoom = self.owner.zoom_of(plan) / self.devicePixelRatioF()
+        return box.center() - QPointF(left + width / 2, top + height / 2) * zoom, zoom
 
     def _paint_image(self, painter: QPainter, image: QImage, box: QRectF) -> None:
         # one output pixel on one pixel of the device, wherever a fractional screen scale
