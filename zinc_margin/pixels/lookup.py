@@ -25,9 +25,9 @@ _NEXT = np.uintp(1)
 
 
 @njit(inline="always")
-def look(table, value):  # type: ignore[no-untyped-def]
-    """Interpolate a table over 0–1."""
-    place = min(max(value, ZERO), ONE) * _STEPS
+def look_inside(table, value):  # type: ignore[no-untyped-def]
+    """Interpolate a table at a value that is known to lie from 0 to 1."""
+    place = value * _STEPS
     whole = np.int32(place)
     index = np.uintp(whole)  # unsigned: no look for an index counted from the end
     # the tables carry one entry beyond 1, so that 1 itself needs no case of its own
@@ -36,13 +36,9 @@ def look(table, value):  # type: ignore[no-untyped-def]
 
 
 @njit(inline="always")
-def look_inside(table, value):  # type: ignore[no-untyped-def]
-    """Interpolate a table at a value that is known to lie from 0 to 1."""
-    place = value * _STEPS
-    whole = np.int32(place)
-    index = np.uintp(whole)
-    low = table[index]
-    return low + (place - F(whole)) * (table[index + _NEXT] - low)
+def look(table, value):  # type: ignore[no-untyped-def]
+    """Interpolate a table over 0–1."""
+    return look_inside(table, min(max(value, ZERO), ONE))
 
 
 @njit(inline="always")
