@@ -21,18 +21,18 @@ change here their kept files (``*.nbi``) have to go.
 ZERO = F(0)
 ONE = F(1)
 _STEPS = F(STEPS)
-_NEXT = np.uintp(1)
 
 
 @njit(inline="always")
 def look_inside(table, value):  # type: ignore[no-untyped-def]
-    """Interpolate a table at a value that is known to lie from 0 to 1."""
+    """Interpolate a table at a value that is known to lie from 0 to 1.
+
+    Each entry is a straight line, where it begins and how it rises, which takes one place in
+    memory and one product; see `tables` for how they are made.
+    """
     place = value * _STEPS
-    whole = np.int32(place)
-    index = np.uintp(whole)  # unsigned: no look for an index counted from the end
-    # the tables carry one entry beyond 1, so that 1 itself needs no case of its own
-    low = table[index]
-    return low + (place - F(whole)) * (table[index + _NEXT] - low)
+    index = np.uintp(np.int32(place))  # unsigned: no look for an index counted from the end
+    return table[index, 0] + place * table[index, 1]
 
 
 @njit(inline="always")

@@ -332,27 +332,24 @@ class Renderer:
         """
         tables, apron = self._tables, self._apron
         light = np.empty((planes.shape[1], planes.shape[2]), np.float32)
-        tones.lightness(planes, tables.decode, tables.to_xyz[1], light)
         height, width = light.shape[0] - 2 * apron, light.shape[1] - 2 * apron
-        change = np.zeros((height, width), np.float32)
+        out = np.empty((planes.shape[0], height, width), np.float32)
+        tones.lightness(planes, apron, tables.decode, tables.to_xyz[1], light, out)
         if self._sharpens:
-            self._edges(light, change)
+            change = self._edges(light, height, width)
+        else:
+            change = np.zeros((height, width), np.float32)
         grain = self.plan.grain
         if grain is not None:
             tones.grain(light, apron, x, y, grain.size_px, np.float32(grain.deviation), change)
-        kept = np.ascontiguousarray(
-            planes[:, apron : planes.shape[1] - apron, apron : planes.shape[2] - apron]
-        )
-        tones.move(
-            kept, change, tables.decode, tables.encode, tables.to_xyz, tables.from_xyz,
-        )  # fmt: skip
-        return kept
+        tones.move(planes, apron, change, tables.encode, tables.to_xyz, tables.from_xyz, out)
+        return out
 
-    def _edges(self, light: np.ndarray, change: np.ndarray) -> None:
-        """Work out by how much sharpening moves lightness."""
+    def _edges(self, light: np.ndarray, height: int, width: int) -> np.ndarray:
+        """Work out by how much sharpening moves lightness, (height, width)."""
         sharpen, apron = self.plan.sharpen, self._apron
         assert sharpen is not None
-        inner = np.empty((4, *change.shape), np.float32)
+        inner = np.empty((5, height, width), np.float32)
         scratch = np.empty((2, *light.shape), np.float32)
 
         for kernel, goal in ((self._fine, inner[0]), (self._broad, inner[1])):
@@ -360,11 +357,12 @@ class Renderer:
         tones.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
         amount, lean = np.float32(sharpen.amount), np.float32(sharpen.lean)
         halo, noise = np.float32(sharpen.halo), np.float32(sharpen.noise)
-        fine, broad, low, high = inner
+        fine, broad, low, high, change = inner
         ends = np.float32(sharpen.shadows), np.float32(sharpen.highlights)
         tones.restrain(
             light, apron, fine, broad, low, high, amount, lean, halo, noise, ends, change
         )
+        return change
 
 
 def _even(side: int) -> int:

@@ -25,9 +25,10 @@ class Tables:
         Stored code to working value.
     linear : ndarray (C, codes), float32
         Stored code to linear light.
-    decode, encode : ndarray (C, STEPS + 2), float32
-        Working value to linear; fourth root of linear to working value.
-    final : ndarray (C, STEPS + 2) or (C, 0), float32
+    decode, encode : ndarray (C, STEPS + 1, 2), float32
+        Working value to linear; fourth root of linear to working value: a straight line for
+        every step, its height at 0 and its rise over a step.
+    final : ndarray (C, STEPS + 1, 2) or (C, 0, 2), float32
         Working to stored value; empty where they are the same.
     to_xyz, from_xyz : ndarray (3, C) and (C, 3), float32
         Relative to white, so that white is (1, 1, 1).
@@ -54,7 +55,7 @@ def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
         work = np.repeat(codes[None], channels, axis=0)
         decode = np.array([np.interp(grid, fine, curve) for curve in colour.curves])
         encode = np.array([_inverse(curve, grid**4) for curve in colour.curves])
-        final = np.empty((channels, 0))
+        final = np.empty((channels, 0, 2))
     else:
         work = np.sqrt(linear)
         decode = np.repeat((grid**2)[None], channels, axis=0)
@@ -65,17 +66,18 @@ def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
     return Tables(
         work=work.astype(np.float32),
         linear=linear.astype(np.float32),
-        decode=_closed(decode),
-        encode=_closed(encode),
-        final=_closed(final) if final.size else final.astype(np.float32),
+        decode=_lines(decode),
+        encode=_lines(encode),
+        final=_lines(final) if final.size else final.astype(np.float32),
         to_xyz=relative.astype(np.float32),
         from_xyz=inverse.astype(np.float32),
     )
 
 
-def _closed(tables: np.ndarray) -> np.ndarray:
-    """Repeat the last entry, so that a look-up at 1 reads inside the table."""
-    return np.concatenate([tables, tables[:, -1:]], axis=1).astype(np.float32)
+def _lines(tables: np.ndarray) -> np.ndarray:
+    """Turn values (C, STEPS + 1) into the lines between them; the last is level, for 1 itself."""
+    rise = np.diff(tables, axis=1, append=tables[:, -1:])
+    return np.stack([tables - np.arange(STEPS + 1) * rise, rise], axis=2).astype(np.float32)
 
 
 def _inverse(curve: np.ndarray, linear: np.ndarray) -> np.ndarray:

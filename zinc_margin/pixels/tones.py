@@ -44,8 +44,11 @@ def _compressed(line, bits, thirds, guess, width):  # type: ignore[no-untyped-de
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def lightness(planes, decode, luminance, out):  # type: ignore[no-untyped-def]
-    """L* (0–100) of encoded planes (C, H, W) → out (H, W)."""
+def lightness(planes, apron, decode, luminance, out, linear):  # type: ignore[no-untyped-def]
+    """L* (0–100) of encoded planes (C, H, W) → out (H, W).
+
+    What was decoded on the way is left in linear (C, H − 2·apron, W − 2·apron), for `move`.
+    """
     width = out.shape[1]
     values = np.empty(width, np.float32)
     bits = values.view(np.int32)
@@ -59,10 +62,27 @@ def lightness(planes, decode, luminance, out):  # type: ignore[no-untyped-def]
             row = planes[channel, y]
             weight = luminance[channel]
             for x in range(width):
-                line[x] += weight * look_inside(table, row[x])
+                values[x] = look_inside(table, row[x])
+            for x in range(width):
+                line[x] += weight * values[x]
+            if apron <= y < out.shape[0] - apron:
+                linear[channel, y - apron, :] = values[apron : width - apron]
         _compressed(line, bits, thirds, guess, width)
         for x in range(width):
             line[x] = F(116) * line[x] - F(16)
+
+
+@njit(inline="always", error_model="numpy")
+def _pair(line, weight, before, behind, width):  # type: ignore[no-untyped-def]
+    for x in range(width):
+        line[x] += weight * (before[x] + behind[x])
+
+
+@njit(inline="always", error_model="numpy")
+def _two_pairs(line, weight, before, behind, other, sooner, later, width):  # type: ignore[no-untyped-def]
+    """Two pairs of neighbours in one go: the sum is fetched and put back half as often."""
+    for x in range(width):
+        line[x] += weight * (before[x] + behind[x]) + other * (sooner[x] + later[x])
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -79,52 +99,75 @@ def blur(plane, apron, weights, out, scratch):  # type: ignore[no-untyped-def]
         here = row[apron : apron + width]
         for x in range(width):
             line[x] = weights[0] * here[x]
-        for k in range(1, reach + 1):
-            weight = weights[k]
-            before = row[apron - k : apron - k + width]
-            behind = row[apron + k : apron + k + width]
-            for x in range(width):
-                line[x] += weight * (before[x] + behind[x])
+        for k in range(1, reach, 2):
+            _two_pairs(
+                line, weights[k], row[apron - k :], row[apron + k :],
+                weights[k + 1], row[apron - k - 1 :], row[apron + k + 1 :], width,
+            )  # fmt: skip
+        if reach % 2:
+            _pair(line, weights[reach], row[apron - reach :], row[apron + reach :], width)
     for y in range(height):
         line = out[y]
         here = scratch[y + apron, apron : apron + width]
         for x in range(width):
             line[x] = weights[0] * here[x]
-        for k in range(1, reach + 1):
-            weight = weights[k]
-            above = scratch[y + apron - k, apron : apron + width]
-            below = scratch[y + apron + k, apron : apron + width]
-            for x in range(width):
-                line[x] += weight * (above[x] + below[x])
+        at = y + apron
+        for k in range(1, reach, 2):
+            _two_pairs(
+                line, weights[k], scratch[at - k, apron:], scratch[at + k, apron:],
+                weights[k + 1], scratch[at - k - 1, apron:], scratch[at + k + 1, apron:], width,
+            )  # fmt: skip
+        if reach % 2:
+            _pair(line, weights[reach], scratch[at - reach, apron:], scratch[at + reach, apron:],
+                  width)  # fmt: skip
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _lesser(out, one, other, width):  # type: ignore[no-untyped-def]
+    for x in range(width):
+        out[x] = min(one[x], other[x])
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _greater(out, one, other, width):  # type: ignore[no-untyped-def]
+    for x in range(width):
+        out[x] = max(one[x], other[x])
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def extremes(plane, apron, reach, low, high, scratch_low, scratch_high):  # type: ignore[no-untyped-def]
-    """Least and most within `reach` of each place: plane (H + 2·apron, …) → (H, W) each."""
+    """Least and most within `reach` of each place: plane (H + 2·apron, …) → (H, W) each.
+
+    A window of any width is two of a power of two laid over each other, and those double.
+    """
     height, width = low.shape
-    for y in range(apron - reach, height + apron + reach):
-        row = plane[y]
-        least = scratch_low[y, apron : apron + width]
-        most = scratch_high[y, apron : apron + width]
-        least[:] = row[apron : apron + width]
-        most[:] = row[apron : apron + width]
-        for k in range(1, reach + 1):
-            before = row[apron - k : apron - k + width]
-            behind = row[apron + k : apron + k + width]
-            for x in range(width):
-                least[x] = min(least[x], min(before[x], behind[x]))
-                most[x] = max(most[x], max(before[x], behind[x]))
+    window = 2 * reach + 1
+    first = apron - reach
+    length = width + 2 * reach
+    # two pairs of rows, in turn: a row that is laid over itself does not go in step
+    spare = np.empty((4, length), np.float32)
+    for y in range(first, height + apron + reach):
+        row = plane[y, first : first + length]
+        _lesser(spare[0], row, row[1:], length - 1)
+        _greater(spare[1], row, row[1:], length - 1)
+        step, at = 2, 0
+        while 2 * step <= window:
+            count = length - 2 * step + 1
+            _lesser(spare[2 - at], spare[at], spare[at, step:], count)
+            _greater(spare[3 - at], spare[at + 1], spare[at + 1, step:], count)
+            step, at = 2 * step, 2 - at
+        _lesser(scratch_low[y], spare[at], spare[at, window - step :], width)
+        _greater(scratch_high[y], spare[at + 1], spare[at + 1, window - step :], width)
+    step = 1
+    while 2 * step <= window:
+        for y in range(first, height + apron + reach - step):
+            _lesser(scratch_low[y], scratch_low[y], scratch_low[y + step], width)
+            _greater(scratch_high[y], scratch_high[y], scratch_high[y + step], width)
+        step *= 2
     for y in range(height):
-        least = low[y]
-        most = high[y]
-        least[:] = scratch_low[y + apron - reach, apron : apron + width]
-        most[:] = scratch_high[y + apron - reach, apron : apron + width]
-        for k in range(1 - reach, reach + 1):
-            from_low = scratch_low[y + apron + k, apron : apron + width]
-            from_high = scratch_high[y + apron + k, apron : apron + width]
-            for x in range(width):
-                least[x] = min(least[x], from_low[x])
-                most[x] = max(most[x], from_high[x])
+        last = y + first + window - step
+        _lesser(low[y], scratch_low[y + first], scratch_low[last], width)
+        _greater(high[y], scratch_high[y + first], scratch_high[last], width)
 
 
 @njit(inline="always", error_model="numpy")
@@ -137,7 +180,7 @@ def _bounded(value, bound):  # type: ignore[no-untyped-def]
 
 @njit(inline="always", error_model="numpy")
 def _ramp(value, start, end):  # type: ignore[no-untyped-def]
-    part = min(max((value - start) / (end - start), ZERO), ONE)
+    part = min(max((value - start) * F(ONE / (end - start)), ZERO), ONE)
     return part * part * (F(3) - F(2) * part)
 
 
@@ -195,8 +238,10 @@ def _mixed(weights, planes, count, goal):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def move(planes, change, decode, encode, to_xyz, from_xyz):  # type: ignore[no-untyped-def]
-    """Move L* by `change` (H, W) at unchanged a* and b*: planes (C, H, W), in place.
+def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[no-untyped-def]
+    """Move L* by `change` (H, W) at unchanged a* and b*: planes (C, H + 2·apron, …) → out.
+
+    `out` (C, H, W) comes with the linear values that `lightness` left.
 
     XYZ are relative to white, so that moving L* is the same step in all three cube roots.
     The pixels of a row that move are brought together first, so that all can go in step.
@@ -222,13 +267,11 @@ def move(planes, change, decode, encode, to_xyz, from_xyz):  # type: ignore[no-u
                 step[count] = row[x] / F(116)
                 count += 1
         for channel in range(channels):
-            line = planes[channel, y]
+            line = out[channel, y]
             goal = light[channel]
-            table = decode[channel]
             for n in range(count):
                 goal[n] = line[np.uintp(where[n])]
-            for n in range(count):
-                goal[n] = look_inside(table, goal[n])
+            line[:] = planes[channel, y + apron, apron : apron + width]
         for channel in range(channels):
             goal = roots[channel]
             if channels == 1:
@@ -261,7 +304,7 @@ def move(planes, change, decode, encode, to_xyz, from_xyz):  # type: ignore[no-u
                 goal[n] = root(before[n] + share[n] * (goal[n] - before[n]))
             for n in range(count):
                 goal[n] = look(table, goal[n])
-            line = planes[channel, y]
+            line = out[channel, y]
             for n in range(count):
                 line[np.uintp(where[n])] = goal[n]
 
