@@ -10,6 +10,7 @@ from typing import Any
 from ..docket import store
 from ..docket.docket import METHODS, Docket, Frame
 from ..docket.own_sizes import OwnSizes
+from ..docket.typed import parse_overspill
 from ..measure.amounts import parse_bytes
 from ..measure.distances import parse_distance
 from ..measure.errors import BadRequest
@@ -18,13 +19,13 @@ from ..measure.makers import find_maker
 from ..measure.resolution import parse_ppi
 from ..measure.sizes import PrintSize
 from ..measure.tones import parse_tone
-from ..measure.ways import Way, mat_of, screen, sheet_of, within
+from ..measure.ways import Way, mat_of, screen, within
 from ..measure.wish import Wish, parse_target, parse_wish
 from ..photo.facts import Facts
 from ..photo.marks import marked
 from ..plan.model import Plan
 from ..plan.planning import plan as make_plan
-from . import sharpening
+from . import finishing, sharpening
 
 _SIZE_OPTIONS = (
     "size",
@@ -37,7 +38,6 @@ _SIZE_OPTIONS = (
     "megapixels",
     "screen",
     "mat",
-    "sheet",
 )
 
 
@@ -57,10 +57,8 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--mat", metavar="SIZE", help="a mat's opening; with --reveal or --overlap")
     add("--reveal", metavar="LENGTH", help="paper seen all round inside the opening")
     add("--overlap", metavar="LENGTH", help="picture hidden all round behind the mat")
-    add("--sheet", metavar="SIZE", help="a sheet of paper; the picture is smaller by its --border")
-    add("--border", metavar="LENGTH", help="of the --sheet; or the least with --fit border")
     add("--max-bytes", metavar="SIZE", help="of the file, such as 2MB: quality, then pixels give")
-    add("--overspill", metavar="LENGTH", help="borderless: what the driver pushes past each edge")
+    add("--overspill", metavar="LENGTH", help="borderless: past each edge, 3mm or 1%%")
     add("--orient", choices=("auto", "as-given"), help="auto: the size lies as the photo lies")
     add("--fit", choices=("trim", "whole", "border"), help="fill the size, or show all of it")
     add("--place", metavar="X,Y", help="where the frame sits in its free room, 0 to 1 each")
@@ -86,6 +84,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
         help="from where it is seen: 80cm, in the hand, across a room …",
     )
     sharpening.declare(parser)
+    finishing.declare(parser)
     add("--bits", type=int, choices=(8, 16))
     add("--quality", type=int, metavar="N", help="JPEG quality, 1 to 100")
     add("--docket", metavar="FILE", help="start from a saved docket")
@@ -100,10 +99,11 @@ def docket_of(options: argparse.Namespace) -> Docket:
         raise BadRequest("--ppi asks for new pixels and --keep-pixels for none; give one of them.")
     wish = _wish(options)
     kept = docket.size.size or docket.size.way
-    if wish is None and (not options.docket or kept is None):
+    if wish is None and options.sheet is None and (not options.docket or kept is None):
         raise BadRequest("Say how large: --size, such as --size 30x20cm.")
     changes: dict[str, dict[str, Any]] = {name: {} for name in ("size", "crop", "pixels")}
     changes |= {"sharpen": sharpening.decided(options), "file": {}, "photo": {}}
+    changes["finish"] = finishing.decided(options, wish is not None)
     if options.ground is not None:
         changes["photo"]["ground"] = parse_tone(options.ground)
     size, crop, pixels = changes["size"], changes["crop"], changes["pixels"]
@@ -119,7 +119,7 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if options.floor is not None:
         size["floor"] = parse_ppi(options.floor)
     if options.overspill is not None:
-        size["overspill_mm"] = parse_length(options.overspill, "mm")
+        size |= parse_overspill(options.overspill)
     if options.ppi is not None:
         size["ppi"] = parse_ppi(options.ppi)
         pixels["choice"] = "resample"
@@ -165,6 +165,10 @@ def docket_of(options: argparse.Namespace) -> Docket:
             pixels[name] = store.checked("pixels", name, str(much))
     if options.bits is not None:
         file["bits"] = options.bits
+    if options.pdf_jpeg:
+        file["pdf_jpeg"] = True
+    if options.slip:
+        file["slip"] = True
     if options.quality is not None:
         file["quality"] = store.checked("file", "quality", options.quality)
     if options.max_bytes is not None:
@@ -205,8 +209,6 @@ def _wish(options: argparse.Namespace) -> Wish | None:
 
 
 def _way(options: argparse.Namespace, name: str, typed: str) -> Way:
-    if name == "sheet":
-        return sheet_of(typed, options.border)
     if name == "mat":
         return mat_of(typed, options.reveal, options.overlap)
     if name == "within":

@@ -4,16 +4,12 @@ from __future__ import annotations
 
 import argparse
 import sys
-from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 from typing import NoReturn
 
 from .. import __version__
 from ..docket import store
-from ..docket.docket import Docket
-from ..handoff import journal
-from ..handoff.names import same_file
 from ..handoff.pace import predicted
 from ..measure import words
 from ..measure.distances import parse_distance
@@ -21,12 +17,11 @@ from ..measure.errors import BadRequest, Cancelled, ZincError
 from ..measure.resolution import parse_ppi
 from ..photo.header import read_header
 from ..plan.consequences import summary
-from ..plan.planning import plan as make_plan
 from ..plan.reach import needed_ppi, reach
 from ..plan.report import plan_report, reach_report
-from . import strip, tables
+from . import making, strip, tables
 from .decisions import checked_plan, declare, docket_of, with_interest
-from .running import interruptible, progress_line
+from .running import progress_line
 from .tables import print_json
 
 
@@ -85,14 +80,7 @@ def _parser() -> argparse.ArgumentParser:
     declare(two)
     two.set_defaults(run=_plan)
 
-    three = commands.add_parser("make", help="make the file")
-    declare(three)
-    three.add_argument("--out", metavar="FILE", required=True, help=".tif, .jpg, .png or .pdf")
-    three.add_argument(
-        "--overwrite", action="store_true", help="replace FILE if it exists (never the photo)"
-    )
-    three.set_defaults(run=_make)
-
+    making.declare(commands)
     tables.declare(commands)
     strip.declare(commands)
 
@@ -133,7 +121,7 @@ def _plan(options: argparse.Namespace) -> int:
 
     facts = with_interest(read_photo(options.photo).facts, options)
     plan = checked_plan(facts, docket, options)
-    _save_docket(options, store.with_measured(docket, facts))
+    making.save_docket(options, store.with_measured(docket, facts))
     if options.json:
         report = plan_report(facts, plan)
         report["file"]["seconds_estimate"] = predicted(plan)
@@ -146,53 +134,9 @@ def _plan(options: argparse.Namespace) -> int:
     return 0
 
 
-def _make(options: argparse.Namespace) -> int:
-    from ..handoff.make import make_file
-    from ..handoff.names import check_goal, format_of
-    from ..photo.pixels import read_photo
-
-    journal.swept()
-    out = Path(options.out)
-    options.format = format_of(out)
-    header = read_header(options.photo)
-    check_goal(header.facts.path, out, options.overwrite)
-    docket = docket_of(options)
-    checked_plan(header.facts, docket, options)  # refuse what is wrong before any pixel is read
-    photo = read_photo(options.photo)
-    photo = replace(photo, facts=with_interest(photo.facts, options))
-    plan = make_plan(photo.facts, docket)
-    expected = predicted(plan)
-    with interruptible() as cancel:
-        written = make_file(photo, plan, out, options.overwrite, progress_line(), cancel)
-    _save_docket(options, store.with_measured(docket, photo.facts))
-    if options.json:
-        report = plan_report(photo.facts, written.plan)
-        report["file"]["seconds_estimate"] = expected
-        report["written"] = {
-            "path": str(written.path), "bytes": written.bytes, "seconds": written.seconds,
-        }  # fmt: skip
-        print_json(report)
-    else:
-        print(summary(photo.facts, written.plan))
-        print(
-            f"Written: {written.path}, {words.size_in_bytes(written.bytes)}, in "
-            f"{words.seconds(written.seconds)}."
-        )
-    return 0
-
-
 def _demo(options: argparse.Namespace) -> int:
     from ..demo.folder import write_demo
 
     for path in write_demo(Path(options.folder), progress_line()):
         print(path)
     return 0
-
-
-def _save_docket(options: argparse.Namespace, docket: Docket) -> None:
-    if not options.save_docket:
-        return
-    path = Path(options.save_docket)
-    if same_file(path, Path(options.photo)):
-        raise BadRequest("--save-docket names the photo itself; the original is never written.")
-    store.save(docket, path)

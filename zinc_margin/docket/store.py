@@ -16,12 +16,12 @@ from ..measure.makers import find_maker
 from ..measure.papers import find_process
 from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from ..measure.sizes import PrintSize
-from ..measure.tones import parse_tone
+from ..measure.tones import EDGE, parse_tone
 from ..measure.ways import TARGETS, WAYS, Way
 from ..photo.facts import Facts, Measured
 from ..photo.keeping import write_whole
 from . import docket as model
-from .docket import LINES, METHODS, VERSION, Docket, Frame, Line
+from .docket import LINES, METHODS, VERSION, Docket, Frame, Line, Margins
 
 _LARGEST_DOCKET = 1_000_000
 _LINE_TYPES: dict[str, type[Line]] = {
@@ -157,6 +157,17 @@ def _frame(value: Any) -> Frame:
     return Frame(left, top, width, height)
 
 
+def _margins(value: Any) -> Margins:
+    if not isinstance(value, Mapping):
+        raise _Wrong("must hold top, right, bottom and left")
+    read = _number(0, LONGEST_MM)
+    return Margins(*(read(value.get(key)) for key in ("top", "right", "bottom", "left")))
+
+
+def _wrap_tone(value: Any) -> str:
+    return EDGE if value == EDGE else _tone(value)
+
+
 def _measured(value: Any) -> Measured:
     try:
         return Measured.from_plain(value)
@@ -176,6 +187,7 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
         "lie": _one_of("auto", "as-given", "across"),
         "maker": _or_none(_maker), "ppi": _or_none(_ppi), "floor": _or_none(_ppi),
         "distance_mm": _or_none(_length), "overspill_mm": _or_none(_number(0, 100)),
+        "overspill_share": _or_none(_number(0, Fraction(1, 4))),
     },
     "crop": {
         "fit": _one_of("trim", "whole", "border"), "border_mm": _or_none(_number(0, LONGEST_MM)),
@@ -199,10 +211,24 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
         "highlights": _number(0, 100), "grain": _number(0, 100),
         "grain_mm": _number(Fraction(1, 50), 5),
     },
-    "finish": {},
+    "finish": {
+        "sheet": _or_none(_size), "turned": _yes_or_no, "margins": _or_none(_margins),
+        "scales": _yes_or_no, "place_x": _number(0, 1), "place_y": _number(0, 1), "tone": _tone,
+        "caption": _or_none(_text), "foot": _or_none(_text), "edition": _or_none(_text),
+        "caption_mm": _or_none(_length), "line_mm": _number(0, 100),
+        "line_gap_mm": _number(0, 1000), "line_tone": _tone, "marks": _yes_or_no,
+        "bleed_mm": _number(0, 100), "make_up": _yes_or_no,
+        "wrap_mm": _number(0, 500), "tuck_mm": _number(0, 500),
+        "wrap_strip_mm": _or_none(_length), "wrap_soften_mm": _number(0, 500),
+        "wrap_tone": _or_none(_wrap_tone), "wrap_strength": _number(0, 100),
+        "wrap_own": _yes_or_no, "fold_marks": _yes_or_no, "staple_mm": _number(0, 500),
+        "pieces": _or_none(_size), "roll_mm": _or_none(_length),
+        "edge_mm": _or_none(_number(0, 500)), "join_mm": _number(0, 1000),
+    },
     "file": {
         "format": _one_of("tiff", "jpeg", "png", "pdf"), "bits": _or_none(_whole(8, 16)),
-        "quality": _whole(1, 100), "max_bytes": _or_none(_whole(LEAST_BYTES, 10**13)),
+        "quality": _whole(1, 100), "pdf_jpeg": _yes_or_no, "slip": _yes_or_no,
+        "max_bytes": _or_none(_whole(LEAST_BYTES, 10**13)),
         "folder": _or_none(_text), "name": _or_none(_file_name),
     },
 }  # fmt: skip
@@ -250,8 +276,8 @@ def plain(value: Any) -> Any:
         return {"kind": value.kind} | label | {name: plain(part) for name, part in named} | frame
     if isinstance(value, Measured):
         return value.plain()
-    if isinstance(value, Frame):
-        return {item.name: plain(getattr(value, item.name)) for item in fields(Frame)}
+    if isinstance(value, (Frame, Margins)):
+        return {item.name: plain(getattr(value, item.name)) for item in fields(value)}
     return value
 
 

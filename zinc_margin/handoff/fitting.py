@@ -17,7 +17,7 @@ from PIL import Image
 from ..measure.errors import Cancelled, CannotDo
 from ..measure.words import size_in_bytes
 from ..photo.pixels import Photo
-from ..pixels.render import Renderer
+from ..pixels.sheets import page_of
 from ..plan.amounts import LEAST_QUALITY
 from ..plan.model import Plan
 from ..plan.planning import plan as make_plan
@@ -155,11 +155,11 @@ class _Search:
         return make_plan(self.photo.facts, docket)
 
     def _rendered(self, plan: Plan) -> np.ndarray:
-        return writers.gathered(Renderer(self.photo, plan).bands(self._report(), self.cancel), plan)
+        return writers.gathered(page_of(self.photo, plan).bands(self._report(), self.cancel), plan)
 
     def _write_bands(self, plan: Plan) -> int:
         self.part.unlink(missing_ok=True)
-        bands = Renderer(self.photo, plan).bands(self._report(), self.cancel)
+        bands = page_of(self.photo, plan).bands(self._report(), self.cancel)
         writers.write(self.part, bands, plan, self.photo.colour.icc, self.photo.facts.path)
         return self.part.stat().st_size
 

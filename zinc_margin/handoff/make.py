@@ -17,7 +17,7 @@ import numpy as np
 from ..measure.errors import Cancelled, CannotDo, ZincError
 from ..measure.words import size_in_bytes
 from ..photo.pixels import Photo
-from ..pixels.render import Renderer
+from ..pixels.sheets import page_of
 from ..plan.model import Plan
 from . import fitting, journal, names, pace, writers
 
@@ -59,6 +59,23 @@ def make_file(
     BadRequest, CannotDo, Cancelled
         The goal is then as it was.
     """
+
+    def write(part: Path) -> Plan:
+        return _written_partial(part, photo, plan, progress, cancel)
+
+    return made_whole(photo, plan, out, overwrite, write)
+
+
+def made_whole(
+    photo: Photo, plan: Plan, out: Path, overwrite: bool, write: Callable[[Path], Plan]
+) -> Written:
+    """Let `write` fill a partial file beside the goal, and give it the goal's name when it is done.
+
+    Raises
+    ------
+    BadRequest, CannotDo, Cancelled
+        The goal is then as it was.
+    """
     started = time.monotonic()
     out = Path(os.path.abspath(out))
     names.check_goal(photo.facts.path, out, overwrite)
@@ -67,7 +84,7 @@ def make_file(
     part = journal.partial_beside(out)
     try:
         with journal.entered(part):
-            plan = _written_partial(part, photo, plan, progress, cancel)
+            plan = write(part)
             with part.open("rb") as file:
                 os.fsync(file.fileno())
             _settle(part, out, overwrite)
@@ -97,7 +114,7 @@ def _written_partial(
 ) -> Plan:
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, progress, cancel)
-    bands = _flushed(Renderer(photo, plan).bands(progress, cancel), part, cancel)
+    bands = _flushed(page_of(photo, plan).bands(progress, cancel), part, cancel)
     writers.write(part, bands, plan, photo.colour.icc, photo.facts.path)
     return plan
 

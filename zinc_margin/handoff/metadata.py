@@ -7,17 +7,14 @@ import tempfile
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from threading import Lock
 
 import numpy as np
 import pyexiv2
 import tifffile
 
 from .. import __version__
+from ..photo.said import ONE_AT_A_TIME
 from ..plan.model import Plan
-
-pyexiv2.set_log_level(4)
-_ONE_AT_A_TIME = Lock()  # Exiv2's XMP parser is one for the whole process
 
 _STRUCTURE = (
     "NewSubfileType", "SubfileType", "ImageWidth", "ImageLength", "BitsPerSample", "Compression",
@@ -48,7 +45,7 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
     bool
         False when the photo's metadata could not be read; the file then has only its own.
     """
-    with _ONE_AT_A_TIME:
+    with ONE_AT_A_TIME:
         carried = True
         with pyexiv2.Image(str(goal)) as image:
             try:
@@ -68,12 +65,12 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
             }
             tags |= {
                 "Exif.Image.Orientation": "1",
-                "Exif.Image.XResolution": "/".join(map(str, plan.pixels.tag_x)),
-                "Exif.Image.YResolution": "/".join(map(str, plan.pixels.tag_y)),
+                "Exif.Image.XResolution": "/".join(map(str, plan.leaf.tag_x)),
+                "Exif.Image.YResolution": "/".join(map(str, plan.leaf.tag_y)),
                 "Exif.Image.ResolutionUnit": "2",
                 "Exif.Image.Software": f"Zinc Margin {__version__}",
-                "Exif.Photo.PixelXDimension": str(plan.pixels.width),
-                "Exif.Photo.PixelYDimension": str(plan.pixels.height),
+                "Exif.Photo.PixelXDimension": str(plan.leaf.width),
+                "Exif.Photo.PixelYDimension": str(plan.leaf.height),
             }
             image.modify_exif(tags)
             stale = {key: None for key in image.read_xmp() if key in _STALE_XMP}

@@ -52,6 +52,24 @@ def goal(photo: Path, plan: Plan) -> Path:
     return path
 
 
+def piece_goal(photo: Path, plan: Plan, folder: Path) -> Path:
+    """Return where one piece's file goes: numbered, so that they sort in the order of laying."""
+    piece, pieces = plan.cut, plan.pieces
+    assert piece is not None and pieces is not None
+    name = plan.docket.file.name or ruled_name(photo, plan)
+    number = f"{piece.number:0{len(str(len(pieces.each)))}d}"
+    place = f"row{piece.row}-column{piece.column}"
+    return folder / f"{name}-{number}-{place}{ENDINGS[plan.docket.file.format]}"
+
+
+def map_goal(photo: Path, plan: Plan, folder: Path) -> Path:
+    """Return where the map of a picture in pieces goes: before its pieces."""
+    pieces = plan.pieces
+    assert pieces is not None
+    name = plan.docket.file.name or ruled_name(photo, plan)
+    return folder / f"{name}-{0:0{len(str(len(pieces.each)))}d}-map.png"
+
+
 def same_file(one: Path, other: Path) -> bool:
     """Tell whether two paths lead to one file, through any link."""
     try:

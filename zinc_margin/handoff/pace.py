@@ -60,12 +60,12 @@ def predicted(plan: Plan) -> float | None:
     kind = _kind(plan)
     like = [pace for other, pace in known.items() if other.split(",")[0] == kind.split(",")[0]]
     pace = known.get(kind) or max(like, default=0.0)
-    return pace * plan.pixels.width * plan.pixels.height * 1e-9 if pace else None
+    return pace * plan.leaf.width * plan.leaf.height * 1e-9 if pace else None
 
 
 def learn(plan: Plan, seconds: float) -> None:
     """Remember how long a file took."""
-    pixels = plan.pixels.width * plan.pixels.height
+    pixels = plan.leaf.width * plan.leaf.height
     if pixels < _LEAST_PIXELS:
         return
     known = _known()

@@ -10,7 +10,7 @@ from __future__ import annotations
 import io
 import zlib
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 import numpy as np
@@ -18,6 +18,8 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream, String
 
 from .. import __version__
+
+_Box = tuple[Fraction, Fraction, Fraction, Fraction]
 
 
 @dataclass(frozen=True, eq=False)
@@ -74,19 +76,29 @@ class Page:
     picture : Picture
     icc : bytes
         Its profile.
+    trim_mm : (Fraction, Fraction, Fraction, Fraction) or None
+        Left, top, width and height of what is left when it is cut; None: what the picture covers.
+    bleed_mm : Fraction
+        What the picture is carried on beyond the cut.
     """
 
     width_mm: Fraction
     height_mm: Fraction
-    box_mm: tuple[Fraction, Fraction, Fraction, Fraction]
+    box_mm: _Box
     picture: Picture
     icc: bytes
+    trim_mm: _Box | None = None
+    bleed_mm: Fraction = Fraction(0)
 
     @classmethod
     def filled(cls, width_mm: Fraction, height_mm: Fraction, picture: Picture, icc: bytes) -> Page:
         """Return a page that its picture fills."""
         box = (Fraction(0), Fraction(0), width_mm, height_mm)
         return cls(width_mm, height_mm, box, picture, icc)
+
+    def cut_at(self, trim_mm: _Box, bleed_mm: Fraction) -> Page:
+        """Return the page with the boxes of what is cut out of it."""
+        return replace(self, trim_mm=trim_mm, bleed_mm=bleed_mm)
 
 
 def _points(mm: Fraction) -> float:
@@ -131,14 +143,24 @@ def _add(pdf: pikepdf.Pdf, page: Page) -> None:
     drawing = f"q {place[0]:.6f} 0 0 {place[1]:.6f} {place[2]:.6f} {place[3]:.6f} cm /P Do Q"
     box = Array([0, 0, width, height])
     made = Dictionary(
-        Type=Name.Page, MediaBox=box, CropBox=box, BleedBox=box,
+        Type=Name.Page, MediaBox=box, CropBox=box,
         Resources=Dictionary(XObject=Dictionary(P=picture)),
         Contents=pdf.make_indirect(Stream(pdf, drawing.encode("ascii"))),
     )  # fmt: skip
-    # the finished print is what the picture covers
-    left_pt, base = _points(left), height - _points(top + down)
-    made.TrimBox = Array([left_pt, base, left_pt + _points(across), base + _points(down)])
+    trim = page.trim_mm or page.box_mm
+    more = page.bleed_mm
+    made.TrimBox = _box(trim, page)
+    made.BleedBox = _box(
+        (trim[0] - more, trim[1] - more, trim[2] + 2 * more, trim[3] + 2 * more), page
+    )
     pdf.pages.append(pikepdf.Page(pdf.make_indirect(made)))
+
+
+def _box(box: _Box, page: Page) -> Array:
+    """Return a box as PDF counts it: from the bottom left, in points."""
+    left, top, wide, high = box
+    sides = left, page.height_mm - top - high, left + wide, page.height_mm - top
+    return Array([_points(side) for side in sides])
 
 
 def _picture(pdf: pikepdf.Pdf, page: Page) -> pikepdf.Object:

@@ -16,9 +16,9 @@ from PIL import Image
 from ..measure.errors import BadRequest, CannotDo
 from ..photo.keeping import write_whole
 from ..photo.pixels import Photo
+from ..pixels.lettering import written
 from ..pixels.render import Renderer
 from ..plan.strip import Strip
-from .lettering import written
 from .pdf import Page, Picture, pdf_data
 
 FORMATS = {".tif": "tiff", ".tiff": "tiff", ".png": "png", ".pdf": "pdf"}

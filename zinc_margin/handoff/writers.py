@@ -32,9 +32,10 @@ def check(plan: Plan) -> None:
     ------
     BadRequest, CannotDo
     """
-    width, height = plan.pixels.width, plan.pixels.height
+    width, height = plan.leaf.width, plan.leaf.height
     if plan.file.format == "pdf":
-        _check_memory(plan, plan.file.bytes_estimate * 2)
+        raw = width * height * plan.file.channels if plan.docket.file.pdf_jpeg else 0
+        _check_memory(plan, plan.file.bytes_estimate * 2 + raw)
         return
     if plan.file.format != "jpeg":
         return
@@ -48,7 +49,7 @@ def check(plan: Plan) -> None:
 def _check_memory(plan: Plan, needed: int) -> None:
     if needed > 0.6 * memory_available():
         raise CannotDo(
-            f"A {plan.file.format.upper()} of {plan.pixels.width} × {plan.pixels.height} px needs "
+            f"A {plan.file.format.upper()} of {plan.leaf.width} × {plan.leaf.height} px needs "
             f"{size_in_bytes(needed)} of memory, more than this machine can spare; write a TIFF, "
             "which needs little."
         )
@@ -73,7 +74,7 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
 
 
 def _tiff(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
-    width, height, channels = plan.pixels.width, plan.pixels.height, plan.file.channels
+    width, height, channels = plan.leaf.width, plan.leaf.height, plan.file.channels
     dtype = np.uint8 if plan.file.bits == 8 else np.uint16
     total = width * height * channels * plan.file.bits // 8
     big = total > _BIG_TIFF_FROM
@@ -92,7 +93,7 @@ def _tiff(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
             dtype=dtype,
             photometric="rgb" if channels == 3 else "minisblack",
             rowsperstrip=rows,
-            resolution=(plan.pixels.tag_x, plan.pixels.tag_y),
+            resolution=(plan.leaf.tag_x, plan.leaf.tag_y),
             resolutionunit=2,
             iccprofile=icc,
             metadata=None,
@@ -138,7 +139,7 @@ def _append_directories(path: Path, directories: dict[int, list[metadata.Tag]], 
 
 def _png(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Stream a PNG; no library here takes 16-bit colour in bands."""
-    width, height, channels = plan.pixels.width, plan.pixels.height, plan.file.channels
+    width, height, channels = plan.leaf.width, plan.leaf.height, plan.file.channels
     with path.open("wb") as file:
 
         def chunk(kind: bytes, data: bytes) -> None:
@@ -149,8 +150,8 @@ def _png(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
         colour_type = 2 if channels == 3 else 0
         chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, plan.file.bits, colour_type, 0, 0, 0))
         chunk(b"iCCP", b"photo\0\0" + zlib.compress(icc, 9))
-        across = metadata.per_metre(plan.pixels.tag_x)
-        down = metadata.per_metre(plan.pixels.tag_y)
+        across = metadata.per_metre(plan.leaf.tag_x)
+        down = metadata.per_metre(plan.leaf.tag_y)
         chunk(b"pHYs", struct.pack(">IIB", across, down, 1))
         packer = zlib.compressobj(6)
         above = np.zeros(width * channels * plan.file.bits // 8, np.uint8)
@@ -176,15 +177,30 @@ def _jpeg(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
 
 
 def _pdf(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
-    """Write one page as large as the print, its pixels without loss."""
-    picture = Picture.of_bands(bands)
-    page = Page.filled(plan.size.width_mm, plan.size.height_mm, picture, icc)
-    path.write_bytes(pdf_data([page], f"{photo.stem}, {plan.size.label}"))
+    """Write one page as large as the sheet."""
+    path.write_bytes(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
+
+
+def pdf_page(bands: Bands, plan: Plan, icc: bytes) -> Page:
+    """Return a plan's page, its pixels without loss or as JPEG, with its boxes."""
+    leaf, sheet = plan.leaf, plan.sheet
+    if plan.docket.file.pdf_jpeg:
+        data = jpeg_data(gathered(bands, plan), plan, b"")
+        picture = Picture(leaf.width, leaf.height, plan.file.channels, 8, data, True)
+    else:
+        picture = Picture.of_bands(bands)
+    page = Page.filled(leaf.width_mm, leaf.height_mm, picture, icc)
+    line = plan.docket.finish
+    if sheet is None or plan.cut is not None or not (line.marks or line.bleed_mm):
+        return page
+    top, right, bottom, left = sheet.margins_mm
+    return page.cut_at((left, top, leaf.width_mm - left - right, leaf.height_mm - top - bottom),
+                       line.bleed_mm)  # fmt: skip
 
 
 def gathered(bands: Bands, plan: Plan) -> np.ndarray:
     """Return a whole picture from its bands."""
-    width, height, channels = plan.pixels.width, plan.pixels.height, plan.file.channels
+    width, height, channels = plan.leaf.width, plan.leaf.height, plan.file.channels
     whole = np.empty((height, width, channels), np.uint8)
     top = 0
     for band in bands:
@@ -205,7 +221,7 @@ def jpeg_data(
         Quantisation tables in place of those of the plan's quality.
     """
     picture = Image.fromarray(codes if codes.shape[2] == 3 else codes[..., 0])
-    near = tuple(round(n / d) for n, d in (plan.pixels.tag_x, plan.pixels.tag_y))
+    near = tuple(round(n / d) for n, d in (plan.leaf.tag_x, plan.leaf.tag_y))
     buffer = io.BytesIO()
     how = {"quality": plan.file.quality} if tables is None else {"qtables": tables}
     picture.save(

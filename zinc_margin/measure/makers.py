@@ -26,6 +26,10 @@ class Maker:
         Whether it enlarges by itself, and wants the photo's own pixels.
     process : str
         How it prints: a key of the processes.
+    edges : tuple of four Fraction, or None
+        Top, right, bottom and left of a sheet that a device cannot print on, in mm.
+    setting : tuple of str
+        What its driver has to be told so that sizes stay true.
     """
 
     key: str
@@ -34,11 +38,20 @@ class Maker:
     native: Fraction | None = None
     untouched: bool = False
     process: str = "inkjet"
+    edges: tuple[Fraction, Fraction, Fraction, Fraction] | None = None
+    setting: tuple[str, ...] = ()
 
     @property
     def floor(self) -> Fraction:
         """Half of the device's own resolution; of a 360-ppi device where none is known."""
         return (self.native or Fraction(360)) / 2
+
+
+def _edges(texts: list[str] | None) -> tuple[Fraction, Fraction, Fraction, Fraction] | None:
+    if texts is None:
+        return None
+    top, right, bottom, left = (Fraction(text) for text in texts)
+    return top, right, bottom, left
 
 
 @cache
@@ -52,6 +65,8 @@ def makers() -> tuple[Maker, ...]:
             Fraction(entry["native"]) if "native" in entry else None,
             bool(entry.get("untouched")),
             entry.get("process", "inkjet"),
+            _edges(entry.get("edges")),
+            tuple(entry.get("setting", ())),
         )
         for entry in table("makers")["makers"]
     )

@@ -7,6 +7,8 @@ import re
 from .errors import BadRequest
 
 WHITE = "#ffffff"
+EDGE = "edge"
+"""In place of a tone: the mean of the picture's own edge."""
 NAMED = {
     "white": WHITE,
     "black": "#000000",

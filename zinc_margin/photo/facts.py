@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, field
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
+
+from .said import Said
 
 
 @dataclass(frozen=True)
@@ -109,6 +111,8 @@ class Facts:
     interest : (Fraction, Fraction) or None
         Where the subject is, as shares of the upright photo's width and height; put there by the
         person, kept with the photo.
+    said : Said
+        Its title, date and author, by its metadata.
     """
 
     path: Path
@@ -127,6 +131,7 @@ class Facts:
     digest: str | None = None
     measured: Measured | None = None
     interest: tuple[Fraction, Fraction] | None = None
+    said: Said = field(default_factory=Said)
 
     @property
     def tag_ppi(self) -> Fraction | None:

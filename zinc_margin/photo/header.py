@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import warnings
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -17,6 +17,7 @@ from ..measure.resolution import HIGHEST_PPI
 from . import icc as icc_profiles
 from .facts import Facts
 from .limits import check_declared
+from .said import said
 
 Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
 
@@ -67,9 +68,9 @@ def read_header(path: str | Path) -> Header:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             if start[:2] in (b"II", b"MM") and start[2:4] in (b"*\0", b"\0*", b"+\0", b"\0+"):
-                return _tiff(path, file_bytes)
+                return _worded(_tiff(path, file_bytes))
             if start.startswith((b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")):
-                return _pillow(path, file_bytes)
+                return _worded(_pillow(path, file_bytes))
     except (CannotDo, BadRequest):
         raise
     except MemoryError:
@@ -79,6 +80,11 @@ def read_header(path: str | Path) -> Header:
             f"{path.name} is damaged and could not be read; copy it again from where it came."
         ) from why
     raise CannotDo(f"{path.name} is no JPEG, PNG or TIFF picture; other formats are not read yet.")
+
+
+def _worded(header: Header) -> Header:
+    """Return a header with what the photo's metadata say of it."""
+    return replace(header, facts=replace(header.facts, said=said(header.facts.path)))
 
 
 def _sane(value: Any) -> Fraction | None:

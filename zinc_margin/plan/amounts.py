@@ -101,11 +101,12 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan) -> Sharpening:
 def file_parts(facts: Facts, docket: Docket, size: tuple[int, int]) -> FileParts:
     """Predict what is written; TIFF is exact but for the metadata."""
     form = docket.file.format
-    bits = 8 if form == "jpeg" else docket.file.bits or facts.working_bits
+    lossy = form == "jpeg" or (form == "pdf" and docket.file.pdf_jpeg)
+    bits = 8 if lossy else docket.file.bits or facts.working_bits
     samples = size[0] * size[1] * facts.channels
     if form == "tiff":
         predicted = samples * bits // 8 + 8192
-    elif form in ("png", "pdf"):
+    elif not lossy:
         predicted = int(samples * (0.55 if bits == 8 else 1.7)) + 4096
     else:
         # bits a pixel of photographs against quality: gentle up to 85, steep beyond

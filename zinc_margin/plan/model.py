@@ -8,6 +8,7 @@ from fractions import Fraction
 from ..docket.docket import Docket, Frame
 from ..measure.sizes import PrintSize
 from .geometry import Turned
+from .leaf import Leaf, Piece, Pieces, Sheet
 
 
 @dataclass(frozen=True)
@@ -255,6 +256,12 @@ class Plan:
     unseen_mm : Sides
         Of the print, what a mat covers or a borderless driver throws away.
     mat : Mat or None
+    sheet : Sheet or None
+        None where the file is the print itself.
+    pieces : Pieces or None
+        Where the whole is spread over several files.
+    cut : Piece or None
+        The one piece that this plan makes.
     provisional : bool
         Whether the photo's pixels have not been measured yet.
     notes : tuple of Note
@@ -283,8 +290,26 @@ class Plan:
     grain: Grain | None = None
     unseen_mm: Sides = field(default_factory=Sides.none)
     mat: Mat | None = None
+    sheet: Sheet | None = None
+    pieces: Pieces | None = None
+    cut: Piece | None = None
     provisional: bool = False
     notes: tuple[Note, ...] = ()
+
+    @property
+    def whole(self) -> Leaf:
+        """The page that is finished: the sheet, or the print itself."""
+        if self.sheet is not None:
+            return self.sheet.leaf
+        pixels, size = self.pixels, self.size
+        return Leaf(
+            size.width_mm, size.height_mm, pixels.width, pixels.height, pixels.tag_x, pixels.tag_y
+        )
+
+    @property
+    def leaf(self) -> Leaf:
+        """The page that its file holds: the whole, or its one piece."""
+        return self.whole if self.cut is None else self.cut.leaf
 
     @property
     def trimmed_part(self) -> Sides:

@@ -108,7 +108,7 @@ def _size(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
             tuple(ways),
             grave=True,
         )  # fmt: skip
-    if docket.size.overspill_mm:
+    if plan.unseen_mm.any and plan.mat is None:
         lost = plan.unseen_mm
         yield Note(
             "overspill", "size",

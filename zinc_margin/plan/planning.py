@@ -22,6 +22,8 @@ from .mending import mending_of
 from .methods import LEARNED, doublings_for, method_for, share_for
 from .model import Pixels, Plan, Sides
 from .notes import notes_for
+from .pieces import pieces_of
+from .sheets import room_for, sheet_for
 from .surround import border_of, mat_parts, unseen
 from .wishes import wished
 
@@ -72,6 +74,12 @@ def print_size(facts: Facts, docket: Docket) -> PrintSize:
     """Return the print's size, lying as it will be printed."""
     turned = turned_picture(facts, docket)
     own = docket.crop.frame
+    shape = (turned.set_width, turned.set_height)
+    if own is not None and docket.crop.fit == "trim":
+        shape = int(own.width * 1000), int(own.height * 1000)
+    room = room_for(docket, *shape)
+    if room is not None:
+        return room
     if docket.size.way is not None:
         shown = (own.width, own.height) if own is not None else turned.largest_whole
         ppi = reaching.target_of(docket.size)
@@ -83,10 +91,7 @@ def print_size(facts: Facts, docket: Docket) -> PrintSize:
         sides = (own.width / ppi * MM_PER_INCH, own.height / ppi * MM_PER_INCH)
         return PrintSize(pair(*sides, "cm"), *sides)
     asked = docket.size.size or suggested_size(facts, docket)
-    if own is not None and docket.crop.fit == "trim":
-        width, height = own.width, own.height
-        return reaching.lies_upright(int(width * 1000), int(height * 1000), asked, docket.size.lie)
-    return reaching.lies_upright(turned.set_width, turned.set_height, asked, docket.size.lie)
+    return reaching.lies_upright(*shape, asked, docket.size.lie)
 
 
 def suggested_size(facts: Facts, docket: Docket) -> PrintSize:
@@ -239,8 +244,19 @@ def plan(facts: Facts, docket: Docket) -> Plan:
     )
     if docket.sharpen.on:
         result = replace(result, sharpen=sharpening(facts, docket, result))
-    result = replace(result, grain=grain(docket, result))
+    result = replace(result, grain=grain(docket, result), sheet=sheet_for(facts, result, goal_ppi))
+    result = replace(result, pieces=pieces_of(docket, result.whole, facts.path.stem))
+    if result.sheet is not None or result.pieces is not None:
+        result = replace(result, file=file_parts(facts, docket, _file_pixels(result)))
     return replace(result, notes=notes_for(facts, result))
+
+
+def _file_pixels(plan: Plan) -> tuple[int, int]:
+    """Return the pixels that are written in all, as one box."""
+    if plan.pieces is None:
+        return plan.whole.width, plan.whole.height
+    total = sum(piece.leaf.width * piece.leaf.height for piece in plan.pieces.each)
+    return plan.whole.width, -(-total // plan.whole.width)
 
 
 def _whole_frame(turned: Turned) -> Frame:

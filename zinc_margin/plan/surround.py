@@ -9,6 +9,7 @@ from ..measure.errors import BadRequest
 from ..measure.sizes import PrintSize
 from ..measure.words import small
 from .model import Mat, Sides
+from .sheets import overspill_of
 
 
 def border_of(docket: Docket, size: PrintSize) -> Fraction:
@@ -64,8 +65,8 @@ def unseen(docket: Docket, size: PrintSize) -> Sides:
     if way is not None and way.kind == "mat":
         over = max(Fraction(0), -way.values[2])
         return Sides(over, over, over, over)
-    spill = docket.size.overspill_mm
-    if not spill:
+    spill = overspill_of(docket, size)
+    if not spill or docket.finish.make_up:
         return Sides.none()
     scale = max((side + 2 * spill) / side for side in (size.width_mm, size.height_mm))
     across, down = ((side - side / scale) / 2 for side in (size.width_mm, size.height_mm))

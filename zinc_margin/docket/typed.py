@@ -1,0 +1,77 @@
+"""What people type for the Finish line, read into its fields."""
+
+from __future__ import annotations
+
+import re
+from fractions import Fraction
+from typing import Any
+
+from ..measure.errors import BadRequest
+from ..measure.lengths import parse_length, parse_number, plain_text
+from ..measure.sizes import parse_size
+from ..measure.tones import EDGE, parse_tone
+from . import store
+from .docket import Margins
+
+
+def parse_margins(text: str, default_unit: str = "mm") -> Margins:
+    """Read one margin for all sides, or four: top, right, bottom, left; the last unit is theirs."""
+    parts = [part.strip() for part in text.split(",")]
+    if len(parts) not in (1, 4) or not all(parts):
+        raise BadRequest(f"“{text}” is no border; type one, 20mm, or four, 20,20,30,20mm.")
+    unit = re.search(r"[a-z\"′″']+$", parts[-1].lower())
+    read = [nothing_or(p, unit[0] if unit else default_unit) for p in parts]
+    return Margins(*(read if len(read) == 4 else read * 4))
+
+
+def nothing_or(text: str, default_unit: str = "mm") -> Fraction:
+    """Read a length that may be nothing."""
+    if re.fullmatch(r"0+([.,]0+)?\s*[a-z]*", text.strip().lower()):
+        return Fraction(0)
+    return parse_length(text, default_unit)
+
+
+def parse_wrap(text: str) -> dict[str, Fraction]:
+    """Read a canvas's sides: the bars' depth, and perhaps a tuck: ``32mm+14mm``."""
+    parts = text.split("+")
+    if len(parts) > 2:
+        raise BadRequest(f"--wrap {text} cannot be read; type it like 32mm+14mm.")
+    found = {"wrap_mm": nothing_or(parts[0])}
+    if len(parts) == 2:
+        found["tuck_mm"] = nothing_or(parts[1])
+    return {name: store.checked("finish", name, str(value)) for name, value in found.items()}
+
+
+def parse_pieces(text: str) -> dict[str, Any]:
+    """Read what a picture is spread over: a sheet, or a roll's width: ``91cm-roll``."""
+    roll = re.fullmatch(r"(?:roll\s+)?(.+?)[\s-]*roll|roll\s+(.+)", plain_text(text))
+    if roll is not None:
+        return {"roll_mm": parse_length(roll[1] or roll[2]), "pieces": None}
+    return {"pieces": parse_size(text), "roll_mm": None}
+
+
+def parse_overspill(text: str) -> dict[str, Fraction | None]:
+    """Read an overspill: a length, or percent of the longer side."""
+    if text.strip().endswith("%"):
+        share = parse_number(text.strip()[:-1].strip(), "percentage") / 100
+        checked = store.checked("size", "overspill_share", str(share))
+        return {"overspill_share": checked, "overspill_mm": None}
+    return {"overspill_mm": parse_length(text, "mm"), "overspill_share": None}
+
+
+def parse_key_line(text: str) -> dict[str, Any]:
+    """Read a key-line: its width, and perhaps its tone and how far off it lies."""
+    parts = [part.strip() for part in text.split(",")]
+    found: dict[str, Any] = {"line_mm": nothing_or(parts[0])}
+    if len(parts) > 1:
+        found["line_tone"] = parse_tone(parts[1])
+    if len(parts) > 2:
+        found["line_gap_mm"] = nothing_or(parts[2])
+    if len(parts) > 3:
+        raise BadRequest(f"--key-line {text} cannot be read; type it like 0.3mm,black,2mm.")
+    return found
+
+
+def parse_wrap_tone(text: str) -> str:
+    """Read the tone of a canvas's sides: a tone, or ``edge`` for the mean of the picture's edge."""
+    return EDGE if plain_text(text) == EDGE else parse_tone(text)

@@ -1,0 +1,137 @@
+"""A picture in pieces as files: one a piece, or the pages of one PDF, and the map."""
+
+from __future__ import annotations
+
+import io
+import os
+from collections.abc import Callable, Iterator
+from contextlib import suppress
+from dataclasses import replace
+from pathlib import Path
+from threading import Event
+
+import numpy as np
+from PIL import Image
+
+from ..measure.errors import BadRequest, CannotDo
+from ..photo.keeping import write_whole
+from ..photo.pixels import Photo
+from ..pixels.sheets import Drawn, page_of
+from ..plan.model import Plan
+from ..plan.piece_map import piece_map
+from ..plan.small import small_plan
+from . import names, writers
+from .make import Written, made_whole, make_file
+from .pdf import Page, Picture, pdf_data
+
+Progress = Callable[[float], None]
+
+
+def piece_plans(plan: Plan) -> list[Plan]:
+    """Return one plan for every piece, in the order of laying."""
+    assert plan.pieces is not None
+    return [replace(plan, cut=piece) for piece in plan.pieces.each]
+
+
+def map_page(photo: Photo, plan: Plan, name: str, cancel: Event | None = None) -> np.ndarray:
+    """Draw the assembly map, (H, W, C) uint8 in the photo's colours."""
+    laid = piece_map(plan, name)
+    left, top, wide, high = laid.picture
+    small = page_of(photo, small_plan(photo.facts, plan, max(wide, high)))
+    height, width, _ = small.shape
+    codes = small.region(0, 0, width, height, cancel)
+    if codes.dtype != np.uint8:
+        codes = (codes // 257).astype(np.uint8)
+    bands = [
+        np.asarray(Image.fromarray(codes[..., channel]).resize((wide, high)))
+        for channel in range(codes.shape[2])
+    ]
+    drawn = Drawn(photo, np.dtype(np.uint8), "#ffffff", laid.marks, laid.words)
+    page = drawn.paper(laid.leaf.height, laid.leaf.width)
+    page[top : top + high, left : left + wide] = np.stack(bands, 2)
+    drawn.onto(page, 0, 0)
+    return page
+
+
+def make_pieces(
+    photo: Photo, plan: Plan, folder: Path, overwrite: bool = False,
+    progress: Progress | None = None, cancel: Event | None = None,
+) -> list[Written]:  # fmt: skip
+    """Write every piece as a file of its own, and the map; numbered in the order of laying.
+
+    Raises
+    ------
+    BadRequest, CannotDo, Cancelled
+        Before anything is written when a name is taken. Pieces that are done stay.
+    """
+    if not folder.is_dir():
+        raise CannotDo(f"There is no folder {folder}; nothing was written.")
+    plans = piece_plans(plan)
+    goals = [names.piece_goal(photo.facts.path, each, folder) for each in plans]
+    map_goal = names.map_goal(photo.facts.path, plan, folder)
+    for goal in [*goals, map_goal]:
+        names.check_goal(photo.facts.path, goal, overwrite)
+    made = []
+    for done, (each, goal) in enumerate(zip(plans, goals, strict=True)):
+        part = _part_of(progress, done, len(plans))
+        made.append(make_file(photo, each, goal, overwrite, part, cancel))
+    page = map_page(photo, plan, photo.facts.path.stem, cancel)
+    held = io.BytesIO()
+    shown = Image.fromarray(page if page.shape[2] == 3 else page[..., 0])
+    shown.save(held, "PNG", dpi=(150, 150), icc_profile=photo.colour.icc)
+    _write(map_goal, held.getvalue())
+    return made
+
+
+def make_pieces_pdf(
+    photo: Photo, plan: Plan, out: Path, overwrite: bool = False,
+    progress: Progress | None = None, cancel: Event | None = None,
+) -> Written:  # fmt: skip
+    """Write every piece as a page of one PDF, the map as its last.
+
+    Raises
+    ------
+    BadRequest, CannotDo, Cancelled
+    """
+    plans = piece_plans(plan)
+
+    def pages() -> Iterator[Page]:
+        for done, each in enumerate(plans):
+            bands = page_of(photo, each).bands(_part_of(progress, done, len(plans)), cancel)
+            yield writers.pdf_page(bands, each, photo.colour.icc)
+        assert plan.pieces is not None
+        leaf = plan.pieces.map
+        page = map_page(photo, plan, photo.facts.path.stem, cancel)
+        picture = Picture.of_bands([page])
+        yield Page.filled(leaf.width_mm, leaf.height_mm, picture, photo.colour.icc)
+
+    def write(part: Path) -> Plan:
+        title = f"{photo.facts.path.stem}, {plan.size.label}, in {len(plans)} pieces"
+        part.write_bytes(pdf_data(list(pages()), title))
+        return plan
+
+    return made_whole(photo, plan, out, overwrite, write)
+
+
+def _part_of(progress: Progress | None, done: int, count: int) -> Progress | None:
+    if progress is None:
+        return None
+    return lambda share: progress((done + share) / count)
+
+
+def _write(goal: Path, data: bytes) -> None:
+    try:
+        write_whole(goal, data)
+    except OSError as why:
+        with suppress(OSError):
+            os.unlink(goal)
+        raise CannotDo(f"{goal} could not be written: {why.strerror or why}.") from None
+
+
+def write_slip(out: Path, text: str) -> Path:
+    """Write a hand-over slip beside a file; an older one of that name is replaced."""
+    goal = out.with_name(out.name + ".slip.txt")
+    if goal.is_dir():
+        raise BadRequest(f"{goal} is a folder; the slip was not written.")
+    _write(goal, text.encode("utf-8"))
+    return goal

@@ -1,0 +1,63 @@
+"""What a photo's metadata say of it: title, date, author."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from threading import Lock
+
+import pyexiv2
+
+pyexiv2.set_log_level(4)
+ONE_AT_A_TIME = Lock()
+"""Exiv2's XMP parser is one for the whole process."""
+
+_LONGEST = 200
+_TITLES = (
+    "Xmp.dc.title", "Iptc.Application2.ObjectName", "Xmp.dc.description",
+    "Iptc.Application2.Caption", "Exif.Image.ImageDescription",
+)  # fmt: skip
+_AUTHORS = ("Xmp.dc.creator", "Iptc.Application2.Byline", "Exif.Image.Artist")
+_DATES = ("Exif.Photo.DateTimeOriginal", "Xmp.photoshop.DateCreated", "Exif.Image.DateTime")
+
+
+@dataclass(frozen=True)
+class Said:
+    """Words for captions; empty where the photo says nothing.
+
+    Attributes
+    ----------
+    title, author : str
+    date : str
+        ``2026-05-09``.
+    """
+
+    title: str = ""
+    date: str = ""
+    author: str = ""
+
+
+def said(path: Path) -> Said:
+    """Read a photo's own words; nothing where they cannot be read."""
+    with ONE_AT_A_TIME:
+        try:
+            with pyexiv2.Image(str(path)) as image:
+                found = image.read_exif() | image.read_iptc() | image.read_xmp()
+        except (RuntimeError, ValueError, UnicodeDecodeError):
+            return Said()
+    date = _first(found, _DATES)[:10].replace(":", "-")
+    return Said(_first(found, _TITLES), date, _first(found, _AUTHORS))
+
+
+def _first(found: Mapping[str, object], keys: Sequence[str]) -> str:
+    for key in keys:
+        value = found.get(key)
+        if isinstance(value, Mapping):  # a text in several languages
+            value = next(iter(value.values()), "")
+        if isinstance(value, (list, tuple)):
+            value = ", ".join(str(part) for part in value)
+        text = " ".join(str(value or "").split())
+        if text:
+            return text[:_LONGEST]
+    return ""

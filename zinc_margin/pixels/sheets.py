@@ -1,0 +1,205 @@
+"""Finished pages in bands: the print on its sheet with what lies round it, or one piece of it.
+
+Every pixel depends on its place alone, so bands, regions and pieces agree to the bit.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
+from threading import Event
+from typing import Protocol
+
+import numpy as np
+
+from ..measure.errors import Cancelled
+from ..photo.colour import codes_of
+from ..photo.pixels import Photo
+from ..plan.leaf import Piece, Rule, Sheet, Words
+from ..plan.model import Plan
+from .around import Sides
+from .lettering import written
+from .render import Progress, Renderer
+
+BAND_ROWS = 512
+_INK = 0.12
+
+
+class Page(Protocol):
+    """Whatever can be rendered whole or in part."""
+
+    dtype: np.dtype
+
+    @property
+    def shape(self) -> tuple[int, int, int]:
+        """Height, width and channels."""
+
+    def region(
+        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
+    ) -> np.ndarray:
+        """Return a part, (height, width, C)."""
+
+    def bands(
+        self, progress: Progress | None = None, cancel: Event | None = None
+    ) -> Iterator[np.ndarray]:
+        """Yield the whole from the top."""
+
+
+def page_of(photo: Photo, plan: Plan, threads: int | None = None) -> Page:
+    """Return what renders a plan's file: the print, its sheet, or the piece that is cut from it."""
+    inner: Page = Renderer(photo, plan, threads)
+    if plan.sheet is not None:
+        inner = _Sheet(photo, plan.sheet, inner)
+    if plan.cut is not None:
+        inner = _Piece(photo, plan.cut, inner)
+    return inner
+
+
+class _Banded:
+    """A page that is put together region by region."""
+
+    dtype: np.dtype
+    shape: tuple[int, int, int]
+
+    def region(
+        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
+    ) -> np.ndarray:
+        raise NotImplementedError
+
+    def bands(
+        self, progress: Progress | None = None, cancel: Event | None = None
+    ) -> Iterator[np.ndarray]:
+        """Yield the page, `BAND_ROWS` at a time; the next band is made while one is written.
+
+        Raises
+        ------
+        Cancelled
+            Soon after `cancel` is set.
+        """
+        height, width, _ = self.shape
+        stop = cancel or Event()
+        tops = range(0, height, BAND_ROWS)
+
+        def band(top: int) -> np.ndarray:
+            return self.region(0, top, width, min(BAND_ROWS, height - top), stop)
+
+        with ThreadPoolExecutor(1, "page") as pool:
+            coming: Future[np.ndarray] = pool.submit(band, 0)
+            for done, top in enumerate(tops, 1):
+                made = coming.result()
+                if done < len(tops):
+                    coming = pool.submit(band, top + BAND_ROWS)
+                if stop.is_set():
+                    raise Cancelled
+                if progress is not None:
+                    progress(done / len(tops))
+                yield made
+
+
+class _Sheet(_Banded):
+    """The print on its sheet."""
+
+    def __init__(self, photo: Photo, sheet: Sheet, inner: Page) -> None:
+        self._sheet, self._inner = sheet, inner
+        self.dtype = inner.dtype
+        self._print = inner.shape[:2]
+        self.shape = (sheet.leaf.height, sheet.leaf.width, inner.shape[2])
+        self._drawn = Drawn(photo, self.dtype, sheet.tone, sheet.marks, sheet.words)
+        self._sides = None
+        if sheet.around is not None:
+            self._sides = Sides(sheet.around, inner, photo.colour)
+
+    def region(
+        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
+    ) -> np.ndarray:
+        """Return part of the sheet; the same to the bit however it is divided."""
+        out = self._drawn.paper(height, width)
+        sheet, (print_h, print_w) = self._sheet, self._print
+        inner = self._inner if self._sides is None else self._sides
+        reach = (0, 0) if sheet.around is None else (sheet.around.across, sheet.around.down)
+        x0 = max(left, sheet.left - reach[0])
+        x1 = min(left + width, sheet.left + print_w + reach[0])
+        y0 = max(top, sheet.top - reach[1])
+        y1 = min(top + height, sheet.top + print_h + reach[1])
+        if x0 < x1 and y0 < y1:
+            part = inner.region(x0 - sheet.left, y0 - sheet.top, x1 - x0, y1 - y0, cancel)
+            out[y0 - top : y1 - top, x0 - left : x1 - left] = part
+        self._drawn.onto(out, left, top)
+        return out
+
+
+class _Piece(_Banded):
+    """One piece of a whole on a sheet of its own."""
+
+    def __init__(self, photo: Photo, piece: Piece, whole: Page) -> None:
+        self._piece, self._whole = piece, whole
+        self.dtype = whole.dtype
+        self.shape = (piece.leaf.height, piece.leaf.width, whole.shape[2])
+        self._drawn = Drawn(photo, self.dtype, "#ffffff", piece.marks, piece.words)
+
+    def region(
+        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
+    ) -> np.ndarray:
+        """Return part of the piece's sheet."""
+        out = self._drawn.paper(height, width)
+        piece = self._piece
+        from_x, from_y, wide, high = piece.part
+        x0, x1 = max(left, piece.left), min(left + width, piece.left + wide)
+        y0, y1 = max(top, piece.top), min(top + height, piece.top + high)
+        if x0 < x1 and y0 < y1:
+            part = self._whole.region(
+                from_x + x0 - piece.left, from_y + y0 - piece.top, x1 - x0, y1 - y0, cancel
+            )
+            out[y0 - top : y1 - top, x0 - left : x1 - left] = part
+        self._drawn.onto(out, left, top)
+        return out
+
+
+class Drawn:
+    """Paper, lines and lettering in a photo's own codes."""
+
+    def __init__(
+        self, photo: Photo, dtype: np.dtype, tone: str, marks: Sequence[Rule],
+        words: Sequence[Words],
+    ) -> None:  # fmt: skip
+        self._most = int(np.iinfo(dtype).max)
+        self._dtype, self._colour = dtype, photo.colour
+        self._paper = self._codes(tone)
+        self._marks = [(rule.box, self._codes(rule.tone)) for rule in marks]
+        self._words = [(*_set(line), self._codes(line.tone)) for line in words]
+
+    def _codes(self, tone: str) -> np.ndarray:
+        return np.rint(codes_of(tone, self._colour) * self._most).astype(self._dtype)
+
+    def paper(self, height: int, width: int) -> np.ndarray:
+        """Return empty paper."""
+        out = np.empty((height, width, len(self._paper)), self._dtype)
+        out[:] = self._paper
+        return out
+
+    def onto(self, out: np.ndarray, left: int, top: int) -> None:
+        """Draw what falls into a region whose corner lies at (left, top)."""
+        for (x, y, wide, high), codes in self._marks:
+            _window(out, x - left, y - top, wide, high)[:] = codes
+        for ink, x, y, codes in self._words:
+            part = _window(out, x - left, y - top, ink.shape[1], ink.shape[0])
+            if part.size:
+                share = ink[
+                    max(0, top - y) : max(0, top - y) + part.shape[0],
+                    max(0, left - x) : max(0, left - x) + part.shape[1], None,
+                ]  # fmt: skip
+                mixed = part + share * (codes.astype(np.float32) - part)
+                part[:] = np.rint(mixed).astype(out.dtype)
+
+
+def _window(out: np.ndarray, x: int, y: int, wide: int, high: int) -> np.ndarray:
+    """Return what of a rectangle lies in an array, as a view."""
+    return out[max(0, y) : max(0, y + high), max(0, x) : max(0, x + wide)]
+
+
+def _set(line: Words) -> tuple[np.ndarray, int, int]:
+    """Return a line's ink, and where it lies."""
+    left, top, wide, high = line.box
+    ink = written(line.text, high, line.face, wide)
+    free = wide - ink.shape[1]
+    return ink, left + {"left": 0, "centre": free // 2, "right": free}[line.lies], top

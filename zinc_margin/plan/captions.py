@@ -1,0 +1,40 @@
+"""What is written on a sheet: fields filled from the photo, the plan and the docket."""
+
+from __future__ import annotations
+
+import re
+
+from ..docket.docket import FinishLine
+from ..measure.errors import BadRequest
+from ..photo.facts import Facts
+
+FIELDS = ("name", "title", "date", "author", "edition", "size")
+"""What a caption may hold in braces."""
+
+
+def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
+    """Return a caption with its fields filled; separators round empty ones go with them.
+
+    Raises
+    ------
+    BadRequest
+        When a field is not known.
+    """
+    if not text:
+        return ""
+    values = {
+        "name": facts.path.stem, "title": facts.said.title, "date": facts.said.date,
+        "author": facts.said.author, "edition": line.edition or "", "size": size,
+    }  # fmt: skip
+    unknown = [name for name in re.findall(r"\{([^{}]*)\}", text) if name not in values]
+    if unknown:
+        known = ", ".join("{" + name + "}" for name in FIELDS)
+        raise BadRequest(f"A caption knows no field {{{unknown[0]}}}; there are {known}.")
+    made = re.sub(r"\{([^{}]*)\}", lambda found: values[found[1]], text)
+    parts = re.split(r"\s*([,;·|–—])\s*", made)
+    kept = parts[0].strip()
+    for mark, part in zip(parts[1::2], parts[2::2], strict=True):
+        if part.strip():
+            space = "" if mark in ",;" else " "
+            kept = f"{kept}{space}{mark} {part.strip()}" if kept else part.strip()
+    return kept

@@ -1,0 +1,182 @@
+"""What a finished sheet is made of: its paper, the picture's place, sides, lines and words."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+Box = tuple[int, int, int, int]
+"""Left, top, width and height, in pixels."""
+
+
+@dataclass(frozen=True)
+class Leaf:
+    """One page of paper as a file.
+
+    Attributes
+    ----------
+    width_mm, height_mm : Fraction
+    width, height : int
+        In pixels.
+    tag_x, tag_y : (int, int)
+        Pixels per inch as a rational: pixels ÷ tag is the paper's side exactly.
+    """
+
+    width_mm: Fraction
+    height_mm: Fraction
+    width: int
+    height: int
+    tag_x: tuple[int, int]
+    tag_y: tuple[int, int]
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A plain rectangle: a line, a tick, a mark."""
+
+    box: Box
+    tone: str
+
+
+@dataclass(frozen=True)
+class Words:
+    """One line of lettering.
+
+    Attributes
+    ----------
+    box : Box
+        Its height is the line's; longer words are cut to its width.
+    lies : str
+        ``left``, ``centre`` or ``right`` in the box.
+    face : str
+        ``serif`` or ``sans``.
+    """
+
+    text: str
+    box: Box
+    lies: str = "centre"
+    face: str = "serif"
+    tone: str = "#1a1a1a"
+
+
+@dataclass(frozen=True)
+class Around:
+    """What lies beyond the picture's edge, made from the picture.
+
+    Attributes
+    ----------
+    across, down : int
+        How wide, in pixels, at the left and right, and at the top and bottom.
+    strip : Fraction
+        How wide a strip of the picture feeds it, as a share of its width: 1 is a plain mirror.
+    soften : float
+        How widely it is softened at its outer edge, as a share of its width.
+    tone : str or None
+        Laid over it: ``#rrggbb``, or ``edge``.
+    strength : float
+        Of that tone, 0 to 1.
+    """
+
+    across: int
+    down: int
+    strip: Fraction = Fraction(1)
+    soften: float = 0.0
+    tone: str | None = None
+    strength: float = 0.0
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A finished sheet.
+
+    Attributes
+    ----------
+    leaf : Leaf
+    tone : str
+        Of the paper.
+    left, top : int
+        Where the print lies on it (without what lies around), in pixels.
+    around : Around or None
+    marks : tuple of Rule
+    words : tuple of Words
+    margins_mm, edges_mm, lost_mm : tuple of four Fraction
+        Top, right, bottom, left: paper round the print; what the device cannot print on; what the
+        print loses by that.
+    kept_mm : (Fraction, Fraction) or None
+        The largest picture that survives whole, where any is lost.
+    side_mm : Fraction
+        Width of the canvas's sides; 0 without.
+    face_mm : (Fraction, Fraction)
+        What is seen from the front.
+    """
+
+    leaf: Leaf
+    tone: str
+    left: int
+    top: int
+    around: Around | None
+    marks: tuple[Rule, ...]
+    words: tuple[Words, ...]
+    margins_mm: tuple[Fraction, Fraction, Fraction, Fraction]
+    edges_mm: tuple[Fraction, Fraction, Fraction, Fraction]
+    lost_mm: tuple[Fraction, Fraction, Fraction, Fraction]
+    kept_mm: tuple[Fraction, Fraction] | None
+    side_mm: Fraction
+    face_mm: tuple[Fraction, Fraction]
+
+
+@dataclass(frozen=True)
+class Piece:
+    """One of the sheets that a large picture is spread over.
+
+    Attributes
+    ----------
+    number : int
+        From 1, row by row: the order of laying.
+    row, column : int
+        From 1.
+    leaf : Leaf
+    left, top : int
+        Where its part lies on the leaf.
+    part : Box
+        The part of the whole that it carries.
+    marks : tuple of Rule
+    words : tuple of Words
+    """
+
+    number: int
+    row: int
+    column: int
+    leaf: Leaf
+    left: int
+    top: int
+    part: Box
+    marks: tuple[Rule, ...] = ()
+    words: tuple[Words, ...] = ()
+
+
+@dataclass(frozen=True)
+class Pieces:
+    """A picture over several sheets.
+
+    Attributes
+    ----------
+    rows, columns : int
+    each : tuple of Piece
+    join : (int, int)
+        Overlap in pixels, between columns and between rows.
+    paper : str
+        What it is spread over.
+    waste : float
+        Share of the paper that is not picture.
+    map : Leaf
+        The page that shows how they are put together.
+    """
+
+    rows: int
+    columns: int
+    each: tuple[Piece, ...] = field(repr=False)
+    join: tuple[int, int]
+    paper: str
+    waste: float
+    map: Leaf
