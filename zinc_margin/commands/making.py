@@ -5,21 +5,19 @@ from __future__ import annotations
 import argparse
 from dataclasses import replace
 from pathlib import Path
-from threading import Event
 from typing import Any
 
 from ..docket import store
 from ..docket.docket import Docket
 from ..handoff import journal
-from ..handoff.names import ENDINGS, check_goal, format_of, goal, same_file
+from ..handoff.names import ENDINGS, check_goal, format_of, same_file
 from ..handoff.pace import predicted
 from ..measure import words
-from ..measure.errors import BadRequest, CannotDo
+from ..measure.errors import BadRequest
 from ..photo.header import read_header
 from ..plan.consequences import summary
 from ..plan.planning import plan as make_plan
 from ..plan.report import plan_report
-from ..plan.slip import slip_text
 from .decisions import checked_plan, docket_of, with_interest
 from .decisions import declare as declare_decisions
 from .running import interruptible, progress_line
@@ -43,36 +41,31 @@ def declare(commands: Any) -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Make what is asked for."""
+    from ..handoff.delivery import deliver, in_folder, ready
     from ..photo.pixels import read_photo
 
     journal.swept()
     out = Path(options.out)
     folder = out.is_dir() or options.out.endswith("/")
     header = read_header(options.photo)
-    if folder:
-        _ready(out)
-    else:
+    if not folder:
         named = format_of(out)
         if options.format not in (None, named):
             raise BadRequest(f"{out.name} is no {options.format.upper()}; give one or the other.")
         options.format = named
         check_goal(header.facts.path, out, options.overwrite)
     docket = docket_of(options)
-    planned = checked_plan(header.facts, docket, options)  # refused before any pixel is read
-    if planned.pieces is not None and not folder and options.format != "pdf":
-        raise BadRequest(
-            f"{len(planned.pieces.each)} pieces do not go into {out.name}; name a folder (DIR/), "
-            "or a .pdf with a page for each."
-        )
+    checked_plan(header.facts, docket, options)  # refused before any pixel is read
     photo = read_photo(options.photo)
     photo = replace(photo, facts=with_interest(photo.facts, options))
     plan = make_plan(photo.facts, docket)
     expected = predicted(plan)
     with interruptible() as cancel:
-        made = _made(photo, plan, out, folder, options.overwrite, cancel)
+        if folder and plan.pieces is None:
+            ready(out)
+        goal = in_folder(header.facts.path, plan, out) if folder else out
+        made = deliver(photo, plan, goal, options.overwrite, progress_line(), cancel)
     save_docket(options, store.with_measured(docket, photo.facts))
-    if docket.file.slip:
-        _write_slip(made[0].path, plan)
     report = plan_report(photo.facts, made[0].plan if plan.pieces is None else plan)
     report["file"]["seconds_estimate"] = expected
     files = [
@@ -89,39 +82,6 @@ def run(options: argparse.Namespace) -> int:
             f"{words.seconds(each.seconds)}."
         )
     return 0
-
-
-def _made(
-    photo: Any, plan: Any, out: Path, folder: bool, overwrite: bool, cancel: Event
-) -> list[Any]:
-    from ..handoff.make import make_file
-    from ..handoff.pieces import make_pieces, make_pieces_pdf
-
-    if plan.pieces is None:
-        if folder:
-            docket = replace(plan.docket, file=replace(plan.docket.file, folder=str(out)))
-            out = goal(photo.facts.path, replace(plan, docket=docket))
-        return [make_file(photo, plan, out, overwrite, progress_line(), cancel)]
-    if folder and plan.file.format != "pdf":
-        return make_pieces(photo, plan, out, overwrite, progress_line(), cancel)
-    if folder:
-        docket = replace(plan.docket, file=replace(plan.docket.file, folder=str(out)))
-        out = goal(photo.facts.path, replace(plan, docket=docket))
-    return [make_pieces_pdf(photo, plan, out, overwrite, progress_line(), cancel)]
-
-
-def _ready(folder: Path) -> None:
-    """Make the folder where it is not there yet."""
-    try:
-        folder.mkdir(exist_ok=True)
-    except OSError as why:
-        raise CannotDo(f"The folder {folder} could not be made: {why.strerror}.") from None
-
-
-def _write_slip(made: Path, plan: Any) -> None:
-    from ..handoff.pieces import write_slip
-
-    write_slip(made, slip_text(plan, made.name))
 
 
 def save_docket(options: argparse.Namespace, docket: Docket) -> None:

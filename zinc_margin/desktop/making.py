@@ -6,7 +6,8 @@ import time
 from dataclasses import replace
 
 from ..handoff import names
-from ..handoff.make import Written, make_file
+from ..handoff.delivery import deliver
+from ..handoff.make import Written
 from ..measure import words
 from ..measure.errors import Cancelled, ZincError
 from ..photo.pixels import measured_photo, read_photo
@@ -48,19 +49,20 @@ class Making:
                 left = f"{words.seconds(gone / share - gone)} left" if share > 0.03 else ""
                 self.lane.post(lambda: self._show(share, left))
 
-        def work(job: Job) -> Written:
+        def work(job: Job) -> list[Written]:
             photo = measured_photo(kept) if kept else read_photo(path)
             plan = make_plan(replace(photo.facts, interest=interest), docket)
             out = names.goal(path, plan)
-            return make_file(photo, plan, out, False, show, job.cancel)
+            return deliver(photo, plan, out, False, show, job.cancel)
 
-        def done(written: Written) -> None:
-            self._job, self.written = None, written
-            self.foot.show_end(
-                f"Written: {written.path.name}, {words.size_in_bytes(written.bytes)}, in "
-                f"{words.seconds(written.seconds)}.",
-                True,
-            )
+        def done(made: list[Written]) -> None:
+            self._job, self.written = None, made[0]
+            size = words.size_in_bytes(sum(each.bytes for each in made))
+            took = words.seconds(sum(each.seconds for each in made))
+            what = made[0].path.name
+            if len(made) > 1:
+                what = f"{len(made)} pieces and their map in {made[0].path.parent.name}"
+            self.foot.show_end(f"Written: {what}, {size}, in {took}.", True)
 
         def failed(why: ZincError) -> None:
             self._job = None

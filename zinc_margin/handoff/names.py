@@ -10,7 +10,7 @@ from ..measure.errors import BadRequest, CannotDo
 from ..plan.model import Plan
 
 ENDINGS: dict[str, str] = {"tiff": ".tif", "jpeg": ".jpg", "png": ".png", "pdf": ".pdf"}
-_FORMATS: dict[str, str] = {
+FORMATS: dict[str, str] = {
     ".tif": "tiff", ".tiff": "tiff", ".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png",
     ".pdf": "pdf",
 }  # fmt: skip
@@ -25,7 +25,7 @@ def format_of(path: Path) -> str:
         When the ending is none that can be written.
     """
     try:
-        return _FORMATS[path.suffix.lower()]
+        return FORMATS[path.suffix.lower()]
     except KeyError:
         raise BadRequest(
             f"“{path.name}” has no ending that I write; end it in .tif, .jpg, .png or .pdf."
@@ -42,7 +42,9 @@ def goal(photo: Path, plan: Plan) -> Path:
     """Return where a plan's file goes, counted up past files that are there already."""
     line = plan.docket.file
     folder = Path(line.folder).expanduser() if line.folder else photo.parent
-    ending = ENDINGS[line.format]
+    # the pieces of a picture lie in a folder of their own, unless they are pages
+    pieces = plan.pieces is not None and line.format != "pdf"
+    ending = "-pieces" if pieces else ENDINGS[line.format]
     name = line.name or ruled_name(photo, plan)
     path = folder / (name + ending)
     count = 2

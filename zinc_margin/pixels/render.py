@@ -52,7 +52,8 @@ class Renderer:
         self.photo = photo
         self.plan = plan
         self.threads = threads or max(1, min(16, os.cpu_count() or 1))
-        self.dtype: np.dtype[Any] = np.dtype(np.uint8 if (bits or plan.file.bits) == 8 else np.uint16)
+        eight = (bits or plan.file.bits) == 8
+        self.dtype: np.dtype[Any] = np.dtype(np.uint8 if eight else np.uint16)
         self._source = source_of(photo, plan)
         self._tables: Tables = make_tables(photo.colour, self._source.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}

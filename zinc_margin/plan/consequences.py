@@ -9,6 +9,7 @@ from ..measure import words
 from ..measure.papers import SCREEN
 from ..measure.sizes import PrintSize
 from ..photo.facts import Facts
+from .finishing import finish_rows
 from .model import Mending, Plan, Sharpening
 from .reach import maker_of
 
@@ -53,10 +54,7 @@ def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
         "crop": _crop(plan, units),
         "pixels": _pixels(plan, units),
         "sharpen": _sharpen(plan, units),
-        "finish": (
-            "Plain sheet",
-            f"The sheet is the print: {_sides(plan.size, units)}.",
-        ),
+        "finish": finish_rows(plan, units),
         "file": _file(plan),
     }
     grave = {note.line for note in plan.notes if note.grave}
@@ -303,12 +301,16 @@ def file_kind(plan: Plan) -> str:
 
 def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
     """Return the two rows at the margin's foot."""
-    pixels = plan.pixels
-    at = words.resolution(Fraction(*pixels.tag_x), units)
+    at = words.resolution(Fraction(*plan.pixels.tag_x), units)
+    size, whole = _sides(plan.size, units), plan.whole
+    if plan.sheet is not None:
+        size += f" on {words.pair(whole.width_mm, whole.height_mm, units)}"
+    pixels = f"{whole.width} × {whole.height} px"
+    if plan.pieces is not None:
+        pixels += f" in {len(plan.pieces.each)} pieces"
     return (
-        f"{words.pair(plan.size.width_mm, plan.size.height_mm, units)} at {at}",
-        f"{pixels.width} × {pixels.height} px, {file_kind(plan)}, "
-        f"{words.size_in_bytes(plan.file.bytes_estimate)}",
+        f"{size} at {at}",
+        f"{pixels}, {file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}",
     )
 
 

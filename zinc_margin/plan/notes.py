@@ -13,6 +13,7 @@ from ..photo.facts import Facts
 from . import reach as reaching
 from . import tells, turns
 from .amounts import LEAST_QUALITY
+from .finishing import finish_notes
 from .model import Note, Plan
 
 _ODD_TAG = Fraction(1, 10)
@@ -21,7 +22,7 @@ _LEAST_LEAN = Fraction(1, 10)
 
 def notes_for(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Note, ...]:
     """Return every note of a print, in the margin's order."""
-    found = (_photo, _telltales, _size, _crop, _pixels, _sharpen, _file)
+    found = (_photo, _telltales, _size, _crop, _pixels, _sharpen, _finish, _file)
     return tuple(note for part in found for note in part(facts, plan, units))
 
 
@@ -240,6 +241,10 @@ def _sharpen(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
             f"stops at the most that edges bear, and crispness at "
             f"{found.acutance_after:.2f}.",
         )  # fmt: skip
+
+
+def _finish(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
+    yield from finish_notes(plan, units)
 
 
 def _file(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:

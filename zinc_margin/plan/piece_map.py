@@ -84,7 +84,7 @@ def piece_map(plan: Plan, name: str, units: str = "cm") -> PieceMap:
         f"{len(pieces.each)} pieces, {pieces.columns} across and {pieces.rows} down, on "
         f"{pieces.paper}; joined {pair(whole.width_mm, whole.height_mm, units)}"
     )
-    join = small(pieces.join[0] * whole.width_mm / whole.width, units)
+    join = small(plan.docket.finish.join_mm, units)
     foot = (
         f"Lay row by row from the top left. Each overlaps the next by {join}; cut at the outer "
         "ticks, lay the next piece's edge on the inner ones."

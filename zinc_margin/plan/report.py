@@ -102,6 +102,8 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "halo_limit": sharpen.halo,
             "noise_floor": sharpen.noise,
         },
+        "sheet": _sheet_report(plan),
+        "pieces": _pieces_report(plan),
         "file": {
             "format": plan.file.format,
             "bits": plan.file.bits,
@@ -111,6 +113,57 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
         },
         "notes": [{"code": note.code, "text": note.text} for note in plan.notes],
     }
+
+
+def _sheet_report(plan: Plan) -> dict[str, Any]:
+    """Return the page that is finished, and where the print lies on it."""
+    whole, sheet = plan.whole, plan.sheet
+    names = ("top", "right", "bottom", "left")
+    nothing = (Fraction(0),) * 4
+    parts = {
+        "margins_mm": nothing if sheet is None else sheet.margins_mm,
+        "lost_mm": nothing if sheet is None else sheet.lost_mm,
+    }
+    around = sheet.around if sheet is not None else None
+    return {
+        "width_mm": exact(whole.width_mm),
+        "height_mm": exact(whole.height_mm),
+        "width_px": whole.width,
+        "height_px": whole.height,
+        "tag_x": list(whole.tag_x),
+        "tag_y": list(whole.tag_y),
+        "left_px": 0 if sheet is None else sheet.left,
+        "top_px": 0 if sheet is None else sheet.top,
+        "face_mm": [exact(side) for side in sheet.face_mm]
+        if sheet is not None
+        else [exact(whole.width_mm), exact(whole.height_mm)],
+        "side_px": [0, 0] if around is None else [around.across, around.down],
+    } | {
+        key: {name: exact(side) for name, side in zip(names, sides, strict=True)}
+        for key, sides in parts.items()
+    }
+
+
+def _pieces_report(plan: Plan) -> dict[str, Any] | None:
+    pieces = plan.pieces
+    if pieces is None:
+        return None
+    return {
+        "rows": pieces.rows,
+        "columns": pieces.columns,
+        "join_px": list(pieces.join),
+        "paper": pieces.paper,
+        "waste": pieces.waste,
+        "each": [
+            {
+                "number": piece.number, "row": piece.row, "column": piece.column,
+                "part_px": list(piece.part), "left_px": piece.left, "top_px": piece.top,
+                "sheet_mm": [exact(piece.leaf.width_mm), exact(piece.leaf.height_mm)],
+                "sheet_px": [piece.leaf.width, piece.leaf.height],
+            }
+            for piece in pieces.each
+        ],
+    }  # fmt: skip
 
 
 def rung_report(rung: Rung, plan: Plan) -> dict[str, Any]:

@@ -1,0 +1,85 @@
+"""Handing a print over: its file, or the files of its pieces, and the slip beside them."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import replace
+from pathlib import Path
+from threading import Event
+
+from ..measure.errors import BadRequest, CannotDo
+from ..photo.pixels import Photo
+from ..plan.model import Plan
+from ..plan.slip import slip_text
+from . import names
+from .make import Written, make_file
+from .pieces import make_pieces, make_pieces_pdf, write_slip
+
+
+def in_folder(photo: Path, plan: Plan, folder: Path) -> Path:
+    """Return where a plan's file goes in a folder, named by rule; for pieces the folder itself."""
+    if many_files(plan):
+        return folder
+    docket = plan.docket
+    named = replace(docket, file=replace(docket.file, folder=str(folder)))
+    return names.goal(photo, replace(plan, docket=named))
+
+
+def many_files(plan: Plan) -> bool:
+    """Tell whether a plan makes several files: pieces, unless they are the pages of a PDF."""
+    return plan.pieces is not None and plan.file.format != "pdf"
+
+
+def deliver(
+    photo: Photo, plan: Plan, goal: Path, overwrite: bool = False,
+    progress: Callable[[float], None] | None = None, cancel: Event | None = None,
+) -> list[Written]:  # fmt: skip
+    """Make everything that a plan asks for.
+
+    Parameters
+    ----------
+    goal : Path
+        A file; of a picture in pieces a folder (made where it is not there), or a PDF.
+
+    Raises
+    ------
+    BadRequest, CannotDo, Cancelled
+    """
+    if many_files(plan):
+        if goal.suffix.lower() in names.FORMATS and not goal.is_dir():
+            raise BadRequest(
+                f"{_count(plan)} pieces do not go into {goal.name}; name a folder (DIR/), or a "
+                ".pdf with a page for each."
+            )
+        made_it = ready(goal)
+        try:
+            made = make_pieces(photo, plan, goal, overwrite, progress, cancel)
+        except BaseException:
+            if made_it:
+                with suppress(OSError):  # with pieces in it, it stays
+                    os.rmdir(goal)
+            raise
+    elif plan.pieces is not None:
+        made = [make_pieces_pdf(photo, plan, goal, overwrite, progress, cancel)]
+    else:
+        made = [make_file(photo, plan, goal, overwrite, progress, cancel)]
+    if plan.docket.file.slip:
+        write_slip(made[0].path, slip_text(plan, made[0].path.name))
+    return made
+
+
+def _count(plan: Plan) -> int:
+    return 1 if plan.pieces is None else len(plan.pieces.each)
+
+
+def ready(folder: Path) -> bool:
+    """Make a folder where there is none; tell whether it was made."""
+    try:
+        if folder.is_dir():
+            return False
+        folder.mkdir()
+    except OSError as why:
+        raise CannotDo(f"The folder {folder} could not be made: {why.strerror}.") from None
+    return True
