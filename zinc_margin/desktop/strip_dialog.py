@@ -29,14 +29,19 @@ from .work import Job, Lane
 _SEEN = (720, 470)
 
 
-class _Sheet(QWidget):
-    """The strip as a page."""
+class PagePreview(QWidget):
+    """A page before it is written."""
 
-    def __init__(self) -> None:
+    def __init__(self, name: str) -> None:
         super().__init__()
         self.image: QImage | None = None
         self.setMinimumSize(*_SEEN)
-        self.setAccessibleName("The test strip as a page")
+        self.setAccessibleName(name)
+
+    def show_image(self, image: QImage | None) -> None:
+        """Show another page."""
+        self.image = image
+        self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -77,7 +82,7 @@ class StripDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
-        self.sheet = _Sheet()
+        self.sheet = PagePreview("The test strip as a page")
         column.addWidget(self.sheet, 1)
         self.strengths = Field(
             "Strengths", lambda typed: self._lay(), 200, "Percent each: 50, 75, 100, 125, 150"
@@ -161,8 +166,7 @@ class StripDialog(QDialog):
             return np.asarray(Image.fromarray(shown, "RGBA").reduce(half))
 
         def done(pixels: np.ndarray | None) -> None:
-            self.sheet.image = None if pixels is None else image_of(np.ascontiguousarray(pixels))
-            self.sheet.update()
+            self.sheet.show_image(None if pixels is None else image_of(pixels))
 
         self.lane.run(work, done)
 

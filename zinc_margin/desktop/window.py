@@ -48,6 +48,7 @@ from .message import Message
 from .rack import Rack
 from .state import Print, Table
 from .strip_dialog import StripDialog
+from .together_dialog import TogetherDialog
 from .work import Job, Lane
 
 _OPENABLE = (
@@ -90,6 +91,7 @@ class Window(QMainWindow):
             self._show_place,
             self.begin_crop,
             self.make_strip,
+            self.lay_together,
         )
         self.making = Making(self.margin.foot)
         row.addWidget(self.margin)
@@ -222,6 +224,11 @@ class Window(QMainWindow):
     def close_photo(self) -> None:
         if self.table.current is not None:
             self.table.close(self.table.active)
+
+    def lay_together(self) -> None:
+        """Show the photos of the rack on one sheet, to be written."""
+        if self.table.prints:
+            TogetherDialog(self, self.table.prints).open()
 
     def make_strip(self) -> None:
         """Lay a test strip out, and write it where the person says."""

@@ -75,3 +75,16 @@ def parse_key_line(text: str) -> dict[str, Any]:
 def parse_wrap_tone(text: str) -> str:
     """Read the tone of a canvas's sides: a tone, or ``edge`` for the mean of the picture's edge."""
     return EDGE if plain_text(text) == EDGE else parse_tone(text)
+
+
+def parse_grid(text: str) -> tuple[int, int]:
+    """Read ``4x5``: columns and rows.
+
+    Raises
+    ------
+    BadRequest
+    """
+    found = re.fullmatch(r"\s*(\d{1,2})\s*[x×*]\s*(\d{1,2})\s*", text)
+    if found is None or "0" in (found[1], found[2]):
+        raise BadRequest(f"“{text}” is no grid; type columns and rows, such as 4x5.")
+    return int(found[1]), int(found[2])

@@ -55,7 +55,7 @@ def page_of(photo: Photo, plan: Plan, threads: int | None = None) -> Page:
     return inner
 
 
-class _Banded:
+class Banded:
     """A page that is put together region by region."""
 
     dtype: np.dtype
@@ -64,6 +64,7 @@ class _Banded:
     def region(
         self, left: int, top: int, width: int, height: int, cancel: Event | None = None
     ) -> np.ndarray:
+        """Return a part, (height, width, C)."""
         raise NotImplementedError
 
     def bands(
@@ -96,7 +97,7 @@ class _Banded:
                 yield made
 
 
-class _Sheet(_Banded):
+class _Sheet(Banded):
     """The print on its sheet."""
 
     def __init__(self, photo: Photo, sheet: Sheet, inner: Page) -> None:
@@ -128,7 +129,7 @@ class _Sheet(_Banded):
         return out
 
 
-class _Piece(_Banded):
+class _Piece(Banded):
     """One piece of a whole on a sheet of its own."""
 
     def __init__(self, photo: Photo, piece: Piece, whole: Page) -> None:

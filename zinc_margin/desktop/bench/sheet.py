@@ -4,16 +4,30 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen
+from PySide6.QtGui import QColor, QFontMetricsF, QImage, QMouseEvent, QPainter, QPen
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
+from ...handoff.names import goal
 from ...measure import words
+from ...pixels.display import Screen
+from ...pixels.sheets import page_of
 from ...plan.consequences import file_kind
 from ...plan.model import Mat, Plan
+from ...plan.sheets import placed
+from ...plan.slip import slip
+from ...plan.small import small_plan
 from .. import theme
 from ..imaging import paint_print
-from ..state import Print
+from ..parts import Switch, image_of
+from ..state import Print, Table
+from ..work import Job, Lane
+from . import finish_views as views
 from .canvas import RULER, Bench, fill_around, fitted, paint_unseen, ruler, seen_part, shadow
+
+_SMALL = 1300
+_FIGURES = (("standing", "someone standing"), ("seated", "seated"), ("door", "a door"))
 
 
 def _floats(pair: tuple[Fraction, Fraction]) -> tuple[float, float]:
@@ -27,35 +41,214 @@ def _centred(box: QRectF, size_mm: tuple[float, float], scale: float) -> QRectF:
 
 
 class SheetBench(Bench):
-    """The print at true proportion, measured, and what the file will say of it."""
+    """The finished sheet at true proportion, measured; on a wall, folded, in pieces; its slip.
+
+    Attributes
+    ----------
+    view : str
+        ``sheet``, ``wall``, ``folded``, ``pieces`` or ``slip``.
+    image : QImage or None
+        The finished sheet, small, as it is rendered.
+    """
+
+    def __init__(self, table: Table) -> None:
+        super().__init__(table)
+        self.view, self.figure = "sheet", "standing"
+        self.image: QImage | None = None
+        self.lane = Lane()
+        self._key: object = None
+        self._grip: tuple[QPointF, float, float] | None = None
+        self.setMouseTracking(True)
+        self.views = Switch(
+            "Show", (("sheet", "the sheet"), ("wall", "on the wall"), ("folded", "folded"),
+                     ("pieces", "in pieces"), ("slip", "for the printer")), self.show_view,
+        )  # fmt: skip
+        self.figures = Switch("Beside it", _FIGURES, self._take_figure)
+        bar = QWidget(self)
+        row = QHBoxLayout(bar)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(18)
+        row.addWidget(self.views)
+        row.addWidget(self.figures)
+        self._bar = bar
+        bar.move(16, 10)
+        self.views.show_value("sheet")
+        self.figures.show_value("standing")
+
+    def show_view(self, view: str) -> None:
+        """Show the sheet in another way."""
+        self.view = view
+        self.refresh()
+
+    def _take_figure(self, figure: str) -> None:
+        self.figure = figure
+        self.update()
+
+    def refresh(self) -> None:
+        """Bring the bench up to date; the small picture of the sheet follows."""
+        one = self.table.current
+        if one is not None:
+            plan = one.plan()
+            sheet = plan.sheet
+            folds = sheet is not None and sheet.side_mm > 0
+            for view, there in (("folded", folds), ("pieces", plan.pieces is not None)):
+                self.views.button(view).setVisible(there)
+                if self.view == view and not there:
+                    self.view = "sheet"
+            self._bar.setVisible(self.table.line == "finish")
+            self.views.show_value(self.view)
+            self.figures.setVisible(self.view == "wall")
+            self._bar.adjustSize()
+            self._render(one, plan)
+        self.update()
+
+    def _render(self, one: Print, plan: Plan) -> None:
+        """Have the finished sheet rendered small, away from the window."""
+        photo = one.photo
+        docket = plan.docket
+        key = (id(one), id(photo), docket.photo, docket.crop, docket.finish, plan.size, plan.whole)
+        if photo is None or key == self._key:
+            return
+        if self._key is not None and self._key[0] != id(one):  # type: ignore[index]
+            self.image = None
+        self._key = key
+
+        def work(job: Job) -> np.ndarray:
+            page = page_of(photo, small_plan(photo.facts, plan, _SMALL))
+            height, width, _ = page.shape
+            codes = page.region(0, 0, width, height, job.cancel)
+            return Screen(photo.colour, codes.dtype).show(codes)
+
+        def done(pixels: np.ndarray) -> None:
+            self.image = image_of(pixels)
+            self.update()
+
+        self.lane.run(work, done)
 
     def paint(self, painter: QPainter, one: Print) -> None:
         plan, units = one.plan(), self.table.units
-        room = QRectF(self.rect()).adjusted(RULER + 28, 44, -44, -156)
-        size = (float(plan.size.width_mm), float(plan.size.height_mm))
-        mat = plan.mat
-        outer = size
-        if mat is not None:
-            framed = mat.frame or mat.opening
-            outer = (max(size[0], float(framed[0])), max(size[1], float(framed[1])))
-        box = fitted(*outer, room)
-        scale = box.width() / outer[0]
-        sheet = _centred(box, size, scale)
-        shadow(painter, box if mat is not None and mat.frame else sheet)
+        view = self.view if self.table.line == "finish" else "sheet"
+        room = QRectF(self.rect()).adjusted(0, 48, 0, -100)
+        image = self.image
+        if view == "slip":
+            views.paint_slip(painter, room, slip(plan, goal(one.facts.path, plan).name, units))
+        elif view == "wall" and image is not None:
+            views.paint_wall(painter, room, plan, image, self.figure, units)
+        elif view == "folded" and image is not None:
+            views.paint_folded(painter, room, plan, image)
+        else:
+            self._paint_flat(painter, one, plan, view == "pieces")
+        self._paint_told(painter, one, plan)
+
+    def _paint_flat(self, painter: QPainter, one: Print, plan: Plan, in_pieces: bool) -> None:
+        units = self.table.units
+        box, scale = self._lie(plan)
+        mat, whole = plan.mat, plan.whole
+        page = _centred(box, (float(whole.width_mm), float(whole.height_mm)), scale)
+        print_ = self.print_rect(plan)
+        framed = mat is not None and mat.frame is not None
+        shadow(painter, box if framed else page)
         if mat is not None and mat.reveal >= 0:
             painter.fillRect(_centred(box, _floats(mat.opening), scale), QColor("#ffffff"))
-        paint_print(painter, one, plan, sheet)
-        if mat is not None:
-            self._paint_mat(painter, box, sheet, mat, scale)
+        if plan.sheet is None:
+            paint_print(painter, one, plan, page)
+        elif self.image is not None:
+            painter.drawImage(page, self.image)
+        else:
+            painter.fillRect(page, QColor(plan.sheet.tone))
+            paint_print(painter, one, plan, print_)
+        if in_pieces and self.image is not None:
+            views.paint_pieces(painter, page, plan, self.image)
+        elif mat is not None:
+            self._paint_mat(painter, box, page, mat, scale)
         elif plan.unseen_mm.any:
-            paint_unseen(painter, sheet, seen_part(plan, sheet))
-        around = box if mat is not None and mat.frame else sheet
-        gap = 16 if mat is not None and mat.frame else 10
-        upright = QPointF(around.left() - gap, sheet.bottom())
-        ruler(painter, upright, sheet.height(), scale, units, True)
-        lying = QPointF(sheet.left(), around.bottom() + gap)
-        ruler(painter, lying, sheet.width(), scale, units, False)
-        self._paint_told(painter, one, plan)
+            paint_unseen(painter, print_, seen_part(plan, print_))
+        if plan.sheet is not None and not in_pieces:
+            self._paint_over(painter, plan, page, print_, scale)
+        around = box if framed else page
+        gap = 16 if framed else 10
+        upright = QPointF(around.left() - gap, page.bottom())
+        ruler(painter, upright, page.height(), scale, units, True)
+        lying = QPointF(page.left(), around.bottom() + gap)
+        ruler(painter, lying, page.width(), scale, units, False)
+
+    def _lie(self, plan: Plan) -> tuple[QRectF, float]:
+        """Return the outermost rectangle of what is shown flat, and screen px for a mm."""
+        room = QRectF(self.rect()).adjusted(RULER + 28, 52, -44, -156)
+        whole, mat = plan.whole, plan.mat
+        outer = (float(whole.width_mm), float(whole.height_mm))
+        if mat is not None:
+            framed = mat.frame or mat.opening
+            outer = (max(outer[0], float(framed[0])), max(outer[1], float(framed[1])))
+        box = fitted(*outer, room)
+        return box, box.width() / outer[0]
+
+    def print_rect(self, plan: Plan) -> QRectF:
+        """Return where the print lies on the bench."""
+        box, scale = self._lie(plan)
+        whole, sheet = plan.whole, plan.sheet
+        page = _centred(box, (float(whole.width_mm), float(whole.height_mm)), scale)
+        if sheet is None:
+            return page
+        top, _, _, left = (float(mm) * scale for mm in sheet.margins_mm)
+        size = float(plan.size.width_mm) * scale, float(plan.size.height_mm) * scale
+        return QRectF(page.left() + left, page.top() + top, *size)
+
+    def _paint_over(
+        self, painter: QPainter, plan: Plan, page: QRectF, print_: QRectF, scale: float
+    ) -> None:
+        """Draw what is not printed: the printer's edge, what is lost there, the folds."""
+        sheet = plan.sheet
+        assert sheet is not None
+        accent = QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine)
+        if any(sheet.edges_mm):
+            top, right, bottom, left = (float(mm) * scale for mm in sheet.edges_mm)
+            inner = page.adjusted(left, top, -right, -bottom)
+            if any(sheet.lost_mm):
+                lost = QColor(255, 255, 255, 160)
+                fill_around(painter, page, inner, lost)
+                painter.setPen(accent)
+            else:
+                painter.setPen(QPen(QColor("#8d8d8a"), 1, Qt.PenStyle.DotLine))
+            painter.drawRect(inner)
+        if sheet.side_mm and self.image is not None:
+            face = views.face_of(plan, self.image)
+            by = page.width() / self.image.width()
+            painter.setPen(accent)
+            painter.drawRect(
+                QRectF(page.left() + face.left() * by, page.top() + face.top() * by,
+                       face.width() * by, face.height() * by)
+            )  # fmt: skip
+
+    # the picture is moved on its sheet by hand
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        one = self.table.current
+        if one is None or event.button() != Qt.MouseButton.LeftButton or not self._moves(one):
+            return
+        if self.print_rect(one.plan()).contains(event.position()):
+            line = one.docket.finish
+            self._grip = (event.position(), float(line.place_x), float(line.place_y))
+            self.table.begin_drag()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        one = self.table.current
+        if one is None or self._grip is None:
+            return
+        start, x, y = self._grip
+        _, scale = self._lie(one.plan())
+        by = (event.position() - start) / scale
+        self.table.slide(placed(one.plan(), x, y, by.x(), by.y()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._grip is not None:
+            self._grip = None
+            self.table.end_drag()
+
+    def _moves(self, one: Print) -> bool:
+        line = one.docket.finish
+        flat = self.view == "sheet" and self.table.line == "finish"
+        return flat and line.sheet is not None and not line.scales
 
     def _paint_mat(
         self, painter: QPainter, box: QRectF, sheet: QRectF, mat: Mat, scale: float
@@ -82,12 +275,13 @@ class SheetBench(Bench):
         painter.setPen(QPen(QColor(t.rule)))
         painter.drawLine(strip.topLeft(), strip.topRight())
         units = self.table.units
-        tags = (plan.pixels.tag_x, plan.pixels.tag_y)
+        page = words.pair(plan.whole.width_mm, plan.whole.height_mm, units)
+        tags = (plan.whole.tag_x, plan.whole.tag_y)
         exact_x, exact_y = (words.trimmed_zeros(Fraction(*tag), 4) for tag in tags)
         tag = f"{exact_x} ppi" if exact_x == exact_y else f"{exact_x} by {exact_y} ppi"
         told = (
-            ("The print", f"{words.pair(plan.size.width_mm, plan.size.height_mm, units)}, exactly"),
-            ("Its pixels", f"{plan.pixels.width} × {plan.pixels.height}"),
+            ("The print" if plan.sheet is None else "The sheet", f"{page}, exactly"),
+            ("Its pixels", f"{plan.whole.width} × {plan.whole.height}"),
             ("Its tag", tag),
             ("The file", f"{file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}"),
         )

@@ -18,8 +18,9 @@ from ..state import Table
 from .bodies import PhotoBody, SizeBody
 from .body import Body
 from .crop_body import CropBody
+from .file_body import FileBody
+from .finish_body import FinishBody
 from .foot import Foot
-from .last_bodies import FileBody, FinishBody
 from .line import NUMBER_WIDTH, Line
 from .pixels_body import PixelsBody
 from .sharpen_body import SharpenBody
@@ -83,6 +84,7 @@ class Margin(QWidget):
         show_place: Callable[[int, int], None],
         begin_crop: Callable[[str], None],
         make_strip: Callable[[], None],
+        lay_together: Callable[[], None],
     ) -> None:
         super().__init__()
         self.table = table
@@ -96,7 +98,7 @@ class Margin(QWidget):
             "crop": CropBody(table, begin_crop),
             "pixels": PixelsBody(table, "pixels"),
             "sharpen": SharpenBody(table, make_strip),
-            "finish": FinishBody(table, "finish"),
+            "finish": FinishBody(table, lay_together),
             "file": FileBody(table, choose_folder),
         }
         self.bodies = bodies

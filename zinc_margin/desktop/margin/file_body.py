@@ -1,4 +1,4 @@
-"""What unfolds in the last two lines: Finish and File."""
+"""What unfolds in line 7, File."""
 
 from __future__ import annotations
 
@@ -11,34 +11,10 @@ from ...docket import store
 from ...measure import words
 from ...measure.amounts import parse_bytes
 from ...measure.errors import BadRequest
-from ...plan.consequences import size_name
 from ...plan.model import Plan
 from ..parts import Field, Link, Switch, row, text
 from ..state import Print, Table
 from .body import Body
-
-
-class FinishBody(Body):
-    """6: the sheet."""
-
-    def build(self) -> None:
-        self._what = text("")
-        self.column.addWidget(self._what)
-
-    def show_plan(self, one: Print, plan: Plan) -> None:
-        size = size_name(plan.size, self.table.units)
-        kind = "bands in paper white" if one.docket.crop.fit == "whole" else "no border"
-        told = f"The sheet is exactly the print, {size}, with {kind}."
-        mat = plan.mat
-        if mat is not None:
-            units = self.table.units
-            told += f" The mat's opening is {words.pair(*mat.opening, units)}"
-            told += f", its frame {words.pair(*mat.frame, units)}." if mat.frame else "."
-            if mat.reveal < 0:
-                told += f" It hides {words.small(-mat.reveal, units)} of the picture all round."
-            elif mat.reveal > 0:
-                told += f" {words.small(mat.reveal, units)} of paper show all round."
-        self._what.setText(told)
 
 
 class FileBody(Body):
@@ -71,9 +47,23 @@ class FileBody(Body):
             layout.setContentsMargins(0, 0, 0, 0)
             holder.setLayout(layout)
             self.column.addWidget(holder)
+        self.packed = Switch(
+            "Pictures in it", (("whole", "without loss"), ("jpeg", "as JPEG")),
+            lambda key: self.decide(pdf_jpeg=key == "jpeg"),
+        )  # fmt: skip
+        self._packed = QWidget()
+        packed = row("Pictures", self.packed)
+        packed.setContentsMargins(0, 0, 0, 0)
+        self._packed.setLayout(packed)
+        self.column.addWidget(self._packed)
         self.column.addLayout(row("At most", self.most, self.most_hint))
         self.column.addLayout(row("Name", self.name))
         self.column.addLayout(row("Folder", self.folder))
+        self.slip = Switch(
+            "Hand-over slip", (("no", "no"), ("yes", "beside the file")),
+            lambda key: self.decide(slip=key == "yes"),
+        )  # fmt: skip
+        self.column.addLayout(row("Slip", self.slip))
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         from ...handoff.names import ruled_name
@@ -81,8 +71,12 @@ class FileBody(Body):
         line = one.docket.file
         self.format.show_value(line.format)
         self.bits.show_value(str(line.bits) if line.bits else "own")
-        self._depth.setVisible(line.format != "jpeg")
-        self._quality.setVisible(line.format == "jpeg")
+        lossy = line.format == "jpeg" or (line.format == "pdf" and line.pdf_jpeg)
+        self._depth.setVisible(not lossy)
+        self._quality.setVisible(lossy)
+        self._packed.setVisible(line.format == "pdf")
+        self.packed.show_value("jpeg" if line.pdf_jpeg else "whole")
+        self.slip.show_value("yes" if line.slip else "no")
         self.quality.show_value(str(line.quality))
         self.most.show_value(words.size_in_bytes(line.max_bytes) if line.max_bytes else "")
         self.most_hint.setText("" if line.max_bytes else "no limit; or 2 MB")

@@ -1,0 +1,76 @@
+"""The command `together`: several photos on one sheet."""
+
+from __future__ import annotations
+
+import argparse
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from ..docket import store
+from ..docket.docket import Docket
+from ..docket.typed import nothing_or, parse_grid
+from ..measure import words
+from ..measure.resolution import parse_ppi
+from ..measure.sizes import parse_size
+from ..plan.together import Wish, together
+from .running import interruptible, progress_line
+
+
+def declare(commands: Any) -> None:
+    """Declare the command."""
+    parser = commands.add_parser("together", help="several photos on one sheet")
+    add = parser.add_argument
+    add(
+        "photos",
+        metavar="PHOTO",
+        nargs="+",
+        help="with the dockets beside them, where there are any",
+    )
+    add("--sheet", metavar="SIZE", required=True)
+    add("--grid", metavar="COLUMNSxROWS", help="4x5; else every print at its own size")
+    add("--each", metavar="SIZE", help="of every print, whatever its docket says")
+    add("--border", metavar="LENGTH", default="10mm")
+    add("--gap", metavar="LENGTH", default="5mm")
+    add("--no-captions", action="store_true")
+    add("--ppi", metavar="N", default="300")
+    add("--out", metavar="FILE", required=True, help=".tif, .jpg, .png or .pdf")
+    add("--overwrite", action="store_true")
+    parser.set_defaults(run=run)
+
+
+def run(options: argparse.Namespace) -> int:
+    """Lay the photos out, and write the sheets."""
+    from ..handoff.together import make_together
+    from ..photo.pixels import read_photo
+
+    wish = Wish(
+        parse_size(options.sheet), parse_grid(options.grid) if options.grid else None,
+        nothing_or(options.border), nothing_or(options.gap), not options.no_captions,
+        Fraction(parse_ppi(options.ppi)),
+    )  # fmt: skip
+    photos = [read_photo(path) for path in options.photos]
+    dockets = [_docket(Path(path), options.each) for path in options.photos]
+    pages = together(
+        [(photo.facts, docket) for photo, docket in zip(photos, dockets, strict=True)], wish
+    )
+    with interruptible() as cancel:
+        made = make_together(
+            photos, pages, Path(options.out), options.overwrite, progress_line(), cancel
+        )
+    for each in made:
+        print(
+            f"Written: {each.path}, {words.size_in_bytes(each.bytes)}, in "
+            f"{words.seconds(each.seconds)}."
+        )
+    return 0
+
+
+def _docket(photo: Path, each: str | None) -> Docket:
+    beside = store.beside(photo)
+    docket = store.load(beside) if beside.exists() else Docket()
+    if each is not None:
+        size = replace(docket.size, size=parse_size(each), way=None)
+        docket = replace(docket, size=size, crop=replace(docket.crop, frame=None))
+    return docket

@@ -1,0 +1,237 @@
+"""What the Finish bench can show besides the flat sheet: wall, folded canvas, pieces, slip."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+
+from ...plan import wall
+from ...plan.model import Plan
+from .. import theme
+from .canvas import fitted, halo_text, shadow
+
+_WALL, _FLOOR, _FIGURE = "#d9d9d7", "#b4b4b1", "#8b8b88"
+_TURN, _TILT = math.radians(33), math.radians(16)
+
+
+def face_of(plan: Plan, image: QImage) -> QRectF:
+    """Return where the face (or the whole sheet) lies in the small picture of it."""
+    sheet, leaf = plan.sheet, plan.whole
+    if sheet is None or not sheet.side_mm:
+        return QRectF(image.rect())
+    across, down = image.width() / leaf.width, image.height() / leaf.height
+    print_ = QRectF(
+        sheet.left * across, sheet.top * down, plan.pixels.width * across,
+        plan.pixels.height * down,
+    )  # fmt: skip
+    if not plan.docket.finish.wrap_own:
+        return print_
+    # the sides lie inside the picture
+    by_x = print_.width() / float(plan.size.width_mm) * float(sheet.side_mm)
+    by_y = print_.height() / float(plan.size.height_mm) * float(sheet.side_mm)
+    return print_.adjusted(by_x, by_y, -by_x, -by_y)
+
+
+def paint_wall(
+    painter: QPainter, room: QRectF, plan: Plan, image: QImage, figure: str, units: str
+) -> None:
+    """Hang the finished thing on a plain wall, in true proportion to what stands beside it."""
+    found = wall.scene(plan, figure)
+    box = fitted(found.width, found.height, room)
+    scale = box.width() / found.width
+    painter.fillRect(room, QColor(_WALL))
+    floor = box.bottom()
+    painter.fillRect(
+        QRectF(room.left(), floor, room.width(), room.bottom() - floor), QColor(_FLOOR)
+    )
+    left, bottom, wide, high = found.picture
+    hung = QRectF(
+        box.left() + left * scale, floor - (bottom + high) * scale, wide * scale, high * scale
+    )
+    shadow(painter, hung)
+    if plan.mat is not None and plan.mat.frame is not None:
+        _paint_framed(painter, hung, plan, image, scale)
+    else:
+        painter.drawImage(hung, image, face_of(plan, image))
+    at, broad, tall = found.figure
+    _paint_figure(
+        painter,
+        QRectF(box.left() + at * scale, floor - tall * scale, broad * scale, tall * scale),
+        figure,
+    )
+    painter.setFont(theme.sans(13))
+    painter.setPen(QColor("#3c3c3a"))
+    painter.drawText(QPointF(room.left() + 18, room.bottom() - 14), wall.told(plan, found, units))
+
+
+def _paint_framed(painter: QPainter, hung: QRectF, plan: Plan, image: QImage, scale: float) -> None:
+    assert plan.mat is not None
+    painter.fillRect(hung, QColor("#efefec"))
+    opening = QRectF(0, 0, *(float(side) * scale for side in plan.mat.opening))
+    opening.moveCenter(hung.center())
+    print_ = QRectF(0, 0, float(plan.whole.width_mm) * scale, float(plan.whole.height_mm) * scale)
+    print_.moveCenter(hung.center())
+    painter.save()
+    painter.setClipRect(opening)
+    painter.fillRect(opening, QColor("#ffffff"))
+    painter.drawImage(print_, image)
+    painter.restore()
+    painter.setPen(QPen(QColor("#3c3c3c"), max(2.0, 18 * scale)))
+    painter.drawRect(hung)
+
+
+def _paint_figure(painter: QPainter, box: QRectF, figure: str) -> None:
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(_FIGURE))
+    if figure == "door":
+        painter.setBrush(QColor("#c6c6c3"))
+        painter.setPen(QPen(QColor(_FIGURE), 2))
+        painter.drawRect(box)
+        painter.setBrush(QColor(_FIGURE))
+        painter.drawEllipse(QPointF(box.left() + box.width() * 0.1, box.center().y()), 3.0, 3.0)
+        painter.restore()
+        return
+    path = QPainterPath()
+    path.setFillRule(Qt.FillRule.WindingFill)
+    tall, wide = box.height(), box.width()
+    x, y = box.center().x(), box.top()
+    if figure == "standing":
+        head = tall * 0.065
+        path.addEllipse(QPointF(x, y + head), head * 0.82, head)
+        path.addRoundedRect(QRectF(x - wide * 0.42, y + tall * 0.155, wide * 0.84, tall * 0.36),
+                            wide * 0.2, wide * 0.2)  # fmt: skip
+        for side in (-1, 1):
+            leg = QRectF(0, 0, wide * 0.3, tall * 0.52)
+            leg.moveTopLeft(QPointF(x + side * wide * 0.17 - wide * 0.15, y + tall * 0.48))
+            path.addRoundedRect(leg, wide * 0.1, wide * 0.1)
+    else:
+        head = tall * 0.085
+        path.addEllipse(QPointF(x, y + head), head * 0.82, head)
+        path.addRoundedRect(QRectF(x - wide * 0.36, y + tall * 0.2, wide * 0.72, tall * 0.42),
+                            wide * 0.16, wide * 0.16)  # fmt: skip
+        path.addRoundedRect(QRectF(x - wide * 0.36, y + tall * 0.55, wide * 0.72, tall * 0.13),
+                            wide * 0.06, wide * 0.06)  # fmt: skip
+        for side in (-1, 1):
+            leg = QRectF(0, 0, wide * 0.2, tall * 0.37)
+            leg.moveTopLeft(QPointF(x + side * wide * 0.23 - wide * 0.1, y + tall * 0.63))
+            path.addRoundedRect(leg, wide * 0.06, wide * 0.06)
+    painter.drawPath(path)
+    painter.restore()
+
+
+def paint_folded(painter: QPainter, room: QRectF, plan: Plan, image: QImage) -> None:
+    """Draw the canvas on its bars, seen from an angle, in true proportion."""
+    sheet = plan.sheet
+    assert sheet is not None
+    face = face_of(plan, image)
+    wide, high = (float(side) for side in sheet.face_mm)
+    deep = float(plan.docket.finish.wrap_mm)
+    corners = [
+        (x, y, z) for z in (0.0, deep) for y in (0.0, high) for x in (0.0, wide)
+    ]  # fmt: skip
+    flat = [_seen(*corner) for corner in corners]
+    xs, ys = [p.x() for p in flat], [p.y() for p in flat]
+    box = fitted(max(xs) - min(xs), max(ys) - min(ys), room.adjusted(70, 50, -70, -50))
+    scale = box.width() / (max(xs) - min(xs))
+
+    def place(x: float, y: float, z: float) -> QPointF:
+        seen = _seen(x, y, z)
+        return box.topLeft() + QPointF((seen.x() - min(xs)) * scale, (seen.y() - min(ys)) * scale)
+
+    per_x, per_y = face.width() / wide, face.height() / high
+    # what lies beyond the face in the picture of the sheet, as deep as the bars
+    right = QRectF(face.right(), face.top(), deep * per_x, face.height())
+    below = QRectF(face.left(), face.bottom(), face.width(), deep * per_y)
+    parts = (
+        (face, [(0, 0, 0), (wide, 0, 0), (wide, high, 0), (0, high, 0)], 0),
+        (right, [(wide, 0, 0), (wide, 0, deep), (wide, high, deep), (wide, high, 0)], 42),
+        (below, [(0, high, 0), (wide, high, 0), (wide, high, deep), (0, high, deep)], 70),
+    )
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    for source, target, shade in parts:
+        goal = QPolygonF([place(*point) for point in target])
+        start = QPolygonF(
+            [source.topLeft(), source.topRight(), source.bottomRight(), source.bottomLeft()]
+        )
+        # of the bottom the picture's own order of corners is the same: near edge first
+        turn = QTransform()
+        if not QTransform.quadToQuad(start, goal, turn):
+            continue
+        painter.save()
+        painter.setTransform(turn, True)
+        painter.drawImage(source, image, source)
+        if shade:
+            painter.fillRect(source, QColor(0, 0, 0, shade))
+        painter.restore()
+    painter.restore()
+
+
+def _seen(x: float, y: float, z: float) -> QPointF:
+    """Project a point of the canvas: x to the right, y down, z away from the viewer."""
+    across = x * math.cos(_TURN) + z * math.sin(_TURN)
+    away = z * math.cos(_TURN) - x * math.sin(_TURN)
+    return QPointF(across, y * math.cos(_TILT) - away * math.sin(_TILT))
+
+
+def paint_pieces(painter: QPainter, box: QRectF, plan: Plan, image: QImage) -> None:
+    """Draw how the whole is spread over its sheets: every piece, where they overlap, the order."""
+    pieces, whole = plan.pieces, plan.whole
+    assert pieces is not None
+    t = theme.tones()
+    shadow(painter, box)
+    painter.drawImage(box, image)
+    across, down = box.width() / whole.width, box.height() / whole.height
+    parts = []
+    for piece in pieces.each:
+        x, y, wide, high = piece.part
+        parts.append(
+            QRectF(box.left() + x * across, box.top() + y * down, wide * across, high * down)
+        )
+    overlap = QColor(255, 255, 255, 110)
+    for at, part in enumerate(parts):
+        for other in parts[at + 1 :]:
+            both = part.intersected(other)
+            if both.width() > 0 and both.height() > 0:
+                painter.fillRect(both, overlap)
+    painter.setPen(QPen(QColor(t.accent), 1.4))
+    for part in parts:
+        painter.drawRect(part)
+    low = min(part.height() for part in parts)
+    painter.setFont(theme.serif(int(max(11, min(26, low / 4)))))
+    for piece, part in zip(pieces.each, parts, strict=True):
+        name = str(piece.number)
+        wide = painter.fontMetrics().horizontalAdvance(name)
+        halo_text(painter, part.center() + QPointF(-wide / 2, 8), name)
+
+
+def paint_slip(painter: QPainter, room: QRectF, rows: list[tuple[str, str]]) -> None:
+    """Write the hand-over slip on a paper of its own."""
+    t = theme.tones()
+    line = 26.0
+    paper = QRectF(0, 0, min(660.0, room.width() - 60), 76 + line * len(rows))
+    paper.moveCenter(room.center())
+    shadow(painter, paper)
+    painter.fillRect(paper, QColor(t.paper))
+    painter.setFont(theme.serif(19))
+    painter.setPen(QColor(t.ink))
+    painter.drawText(paper.topLeft() + QPointF(28, 40), "To be set at the printer")
+    y = paper.top() + 56
+    for label, value in rows:
+        painter.setPen(QPen(QColor(t.rule), 1))
+        painter.drawLine(QPointF(paper.left() + 28, y), QPointF(paper.right() - 28, y))
+        painter.setFont(theme.sans(13))
+        painter.setPen(QColor(t.soft))
+        painter.drawText(QPointF(paper.left() + 28, y + 18), label)
+        painter.setFont(theme.serif(14))
+        painter.setPen(QColor(t.ink))
+        shown = painter.fontMetrics().elidedText(
+            value, Qt.TextElideMode.ElideRight, int(paper.width() - 186)
+        )
+        painter.drawText(QPointF(paper.left() + 150, y + 18), shown)
+        y += line

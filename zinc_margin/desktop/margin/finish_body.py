@@ -1,0 +1,305 @@
+"""What unfolds in line 6, Finish. Numbers come from the plan."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from fractions import Fraction
+
+from PySide6.QtWidgets import QWidget
+
+from ...docket import store
+from ...docket.docket import FinishLine, Margins
+from ...docket.typed import (
+    nothing_or,
+    parse_key_line,
+    parse_margins,
+    parse_pieces,
+    parse_wrap_tone,
+)
+from ...measure import words
+from ...measure.sizes import parse_size
+from ...measure.tones import EDGE, parse_tone, tone_name
+from ...plan.captions import FIELDS
+from ...plan.model import Plan
+from ...plan.sheets import overspill_of, side_mm
+from ..parts import Field, Link, Switch, row, stacked, text
+from ..state import Print, Table
+from .body import Body
+from .slider_row import SliderRow
+
+_FOOT_HEAVIER = Fraction(4, 9)
+"""Where a picture lies in its room when the paper below it is a quarter more than above."""
+
+_YES_NO = (("no", "no"), ("yes", "yes"))
+
+
+class FinishBody(Body):
+    """6: the sheet."""
+
+    def __init__(self, table: Table, together: Callable[[], None]) -> None:
+        self._together = together
+        super().__init__(table, "finish")
+
+    def build(self) -> None:
+        fields = ", ".join("{" + name + "}" for name in FIELDS)
+        self.sheet = Field("Sheet of paper", self._take_sheet, 110, "A3+, 50 x 40 cm; empty: none")
+        self.turn = Link("turn", lambda: self.decide(turned=not self._line().turned))
+        self.border = Field(
+            "Border", self._take_border, 128, "One, or four: top, right, bottom, left"
+        )
+        self.border_hint = text("", soft=True, wrap=False)
+        self.scales = Switch(
+            "Picture on the sheet", (("yes", "fills the room"), ("no", "keeps its size")),
+            lambda key: self.decide(scales=key == "yes"),
+        )  # fmt: skip
+        self.lies = Switch(
+            "Lies", (("middle", "in the middle"), ("heavy", "foot heavier")), self._take_place
+        )
+        self.caption = Field("Caption", self._text("caption"), 206, f"Filled: {fields}")
+        self.foot = Field("Small line at the foot", self._text("foot"), 206, f"Filled: {fields}")
+        self.column.addLayout(row("Sheet", self.sheet, self.turn))
+        self.column.addLayout(row("Border", self.border, self.border_hint))
+        self._scales = self._held(row("Picture", self.scales))
+        self._lies = self._held(row("Lies", self.lies))
+        self.column.addLayout(row("Caption", self.caption))
+        self.column.addLayout(row("Foot line", self.foot))
+        self._links = {
+            name: Link(shown, lambda name=name: self._unfold(name))  # type: ignore[misc]
+            for name, shown in (
+                ("marks", "lines, marks …"), ("wrap", "canvas …"), ("pieces", "in pieces …")
+            )
+        }  # fmt: skip
+        self.column.addLayout(row("", *self._links.values()))
+        self._groups = {name: QWidget() for name in self._links}
+        self._unfolded: set[str] = set()
+        self._build_marks(self._groups["marks"])
+        self._build_wrap(self._groups["wrap"])
+        self._build_pieces(self._groups["pieces"])
+        for group in self._groups.values():
+            self.column.addWidget(group)
+        self.several = Link("the rack on one sheet …", self._together)
+        self.column.addLayout(row("", self.several))
+        self._told = text("", soft=True)
+        self.column.addWidget(self._told)
+
+    def _held(self, layout: object) -> QWidget:
+        """Return a row that can be hidden."""
+        holder = QWidget()
+        layout.setContentsMargins(0, 0, 0, 0)  # type: ignore[attr-defined]
+        holder.setLayout(layout)  # type: ignore[arg-type]
+        self.column.addWidget(holder)
+        return holder
+
+    def _build_marks(self, holder: QWidget) -> None:
+        rows = stacked(holder, (0, 0, 0, 0))
+        self.tone = Field("Paper tone", self._take_tone, 90, "white, ivory, #f4efe4")
+        self.line_ = Field(
+            "Key-line", self._take_line, 128, "Its width, tone and gap: 0.3mm,black,2mm"
+        )
+        self.edition = Field("Edition", self._text("edition"), 90, "What {edition} stands for")
+        self.marks = Switch("Crop marks", _YES_NO, lambda key: self.decide(marks=key == "yes"))
+        self.bleed = Field(
+            "Bleed", self._length("bleed_mm"), 70, "Picture beyond the cut, mirrored"
+        )
+        self.make_up = Switch(
+            "Overspill", (("no", "lost"), ("yes", "made up for")),
+            lambda key: self.decide(make_up=key == "yes"),
+        )  # fmt: skip
+        rows.addLayout(row("Paper tone", self.tone))
+        rows.addLayout(row("Key-line", self.line_))
+        rows.addLayout(row("Edition", self.edition))
+        rows.addLayout(row("Crop marks", self.marks, "bleed", self.bleed))
+        rows.addLayout(row("Overspill", self.make_up))
+
+    def _build_wrap(self, holder: QWidget) -> None:
+        rows = stacked(holder, (0, 0, 0, 0))
+        self.bars = Field("Depth of the bars", self._length("wrap_mm"), 66)
+        self.tuck = Field("Tuck behind them", self._length("tuck_mm"), 66)
+        self.own = Switch(
+            "Sides from", (("no", "beyond its edge"), ("yes", "its own edge")),
+            lambda key: self.decide(wrap_own=key == "yes"),
+        )  # fmt: skip
+        self.strip = Field(
+            "Strip that feeds a side", self._take_strip, 66, "As wide as the side: a plain mirror"
+        )
+        self.soften = Field("Softened at the outer edge", self._length("wrap_soften_mm"), 66)
+        self.wrap_tone = Field("Tone over the sides", self._take_wrap_tone, 90, "#222222, edge …")
+        self.strength = SliderRow(self, "Strength of the tone, percent", 0, 100, "wrap_strength")
+        self.folds = Switch("Fold marks", _YES_NO, lambda key: self.decide(fold_marks=key == "yes"))
+        self.staple = Field("Plain margin for staples", self._length("staple_mm"), 66)
+        rows.addLayout(row("Bars", self.bars, "tuck", self.tuck))
+        rows.addLayout(row("Sides from", self.own))
+        rows.addLayout(row("Fed by", self.strip, "softened", self.soften))
+        rows.addLayout(row("Tone", self.wrap_tone, "or edge: its mean"))
+        rows.addLayout(row("At", self.strength))
+        rows.addLayout(row("Fold marks", self.folds))
+        rows.addLayout(row("Staples", self.staple, "plain, all round"))
+
+    def _build_pieces(self, holder: QWidget) -> None:
+        rows = stacked(holder, (0, 0, 0, 0))
+        self.over = Field("Sheets or roll", self._take_pieces, 110, "A3, or 61 cm roll; empty: one")
+        self.join = Field("Overlap", self._length("join_mm"), 66)
+        self.edge = Field("Unprintable edge", self._take_edge, 66, "Empty: as the device has it")
+        rows.addLayout(row("Over", self.over, "A3, 61cm-roll"))
+        rows.addLayout(row("Overlap", self.join, "edge", self.edge))
+
+    def _line(self) -> FinishLine:
+        one = self.table.current
+        return FinishLine() if one is None else one.docket.finish
+
+    def show_plan(self, one: Print, plan: Plan) -> None:
+        line, units, sheet = one.docket.finish, self.table.units, plan.sheet
+        self.sheet.show_value(line.sheet.label if line.sheet else "")
+        self.turn.setVisible(line.sheet is not None)
+        self.border.show_value(_border(line.margins, units))
+        self.border_hint.setText("" if line.margins else "20 mm, or four")
+        self._scales.setVisible(line.sheet is not None)
+        self.scales.show_value("yes" if line.scales else "no")
+        self._lies.setVisible(line.sheet is not None and not line.scales)
+        place = {Fraction(1, 2): "middle", _FOOT_HEAVIER: "heavy"}.get(line.place_y)
+        self.lies.show_value(place if line.place_x == Fraction(1, 2) and place else "")
+        self.caption.show_value(line.caption or "")
+        self.foot.show_value(line.foot or "")
+        self.tone.show_value(tone_name(line.tone))
+        self.line_.show_value(_key_line(line, units))
+        self.edition.show_value(line.edition or "")
+        self.marks.show_value("yes" if line.marks else "no")
+        spills = overspill_of(one.docket, plan.size) > 0
+        self.make_up.setEnabled(spills)
+        self.make_up.show_value("yes" if line.make_up else "no")
+        for field, value in (
+            (self.bleed, line.bleed_mm), (self.bars, line.wrap_mm), (self.tuck, line.tuck_mm),
+            (self.soften, line.wrap_soften_mm), (self.staple, line.staple_mm),
+            (self.join, line.join_mm),
+        ):  # fmt: skip
+            field.show_value(words.small(value, units) if value else "0")
+        self.strip.show_value(words.small(line.wrap_strip_mm or side_mm(line), units))
+        self.own.show_value("yes" if line.wrap_own else "no")
+        self.wrap_tone.show_value(
+            "" if line.wrap_tone is None
+            else EDGE if line.wrap_tone == EDGE else tone_name(line.wrap_tone)
+        )  # fmt: skip
+        much = words.trimmed_zeros(line.wrap_strength, 0)
+        self.strength.show_value(float(line.wrap_strength), f"{much} %", line.wrap_tone is not None)
+        self.folds.show_value("yes" if line.fold_marks else "no")
+        over = line.pieces.label if line.pieces else ""
+        if line.roll_mm is not None:
+            over = f"{words.small(line.roll_mm, units)} roll"
+        self.over.show_value(over)
+        self.edge.show_value(words.small(line.edge_mm, units) if line.edge_mm is not None else "")
+        used = {
+            "marks": line.marks or line.bleed_mm or line.line_mm or line.edition or line.make_up
+            or line.tone != FinishLine().tone,
+            "wrap": side_mm(line) or line.staple_mm,
+            "pieces": plan.pieces is not None,
+        }  # fmt: skip
+        for name, group in self._groups.items():
+            shown = bool(used[name]) or name in self._unfolded
+            group.setVisible(shown)
+            self._links[name].setVisible(not shown)
+        self.several.setVisible(len(self.table.prints) > 1)
+        self._told.setText(_told(plan, units))
+        self._told.setVisible(sheet is not None or plan.mat is not None)
+
+    def _unfold(self, name: str) -> None:
+        self._unfolded.add(name)
+        self._groups[name].show()
+        self._links[name].hide()
+
+    # what is typed
+
+    def _unit(self) -> str:
+        return "in" if words.unit(self.table.units) == "in" else "mm"
+
+    def _text(self, field: str) -> Callable[[str], None]:
+        def take(typed: str) -> None:
+            self.decide(**{field: store.checked("finish", field, typed) if typed else None})
+
+        return take
+
+    def _length(self, field: str) -> Callable[[str], None]:
+        def take(typed: str) -> None:
+            read = nothing_or(typed or "0", self._unit())
+            self.decide(**{field: store.checked("finish", field, str(read))})
+
+        return take
+
+    def _take_sheet(self, typed: str) -> None:
+        if not typed:
+            self.decide(sheet=None, scales=False)
+            return
+        sheet = parse_size(typed, words.unit(self.table.units))
+        one = self.table.current
+        if one is None:
+            return
+        # a picture that is smaller keeps its size; a larger one takes what the sheet leaves
+        whole, sides = one.plan().whole, sorted((sheet.width_mm, sheet.height_mm))
+        body = sorted((whole.width_mm, whole.height_mm))
+        fits = body[0] <= sides[0] and body[1] <= sides[1]
+        self.decide(sheet=sheet, scales=self._line().scales or not fits)
+
+    def _take_border(self, typed: str) -> None:
+        self.decide(margins=parse_margins(typed, self._unit()) if typed else None)
+
+    def _take_place(self, key: str) -> None:
+        y = _FOOT_HEAVIER if key == "heavy" else Fraction(1, 2)
+        self.decide(place_x=Fraction(1, 2), place_y=y)
+
+    def _take_tone(self, typed: str) -> None:
+        self.decide(tone=parse_tone(typed) if typed else FinishLine().tone)
+
+    def _take_line(self, typed: str) -> None:
+        self.decide(**parse_key_line(typed or "0"))
+
+    def _take_strip(self, typed: str) -> None:
+        read = nothing_or(typed or "0", self._unit())
+        plain = read == 0 or read >= side_mm(self._line())
+        self.decide(wrap_strip_mm=None if plain else read)
+
+    def _take_wrap_tone(self, typed: str) -> None:
+        self.decide(wrap_tone=parse_wrap_tone(typed) if typed else None)
+
+    def _take_pieces(self, typed: str) -> None:
+        self.decide(**(parse_pieces(typed) if typed else {"pieces": None, "roll_mm": None}))
+
+    def _take_edge(self, typed: str) -> None:
+        self.decide(edge_mm=nothing_or(typed, self._unit()) if typed else None)
+
+
+def _border(margins: Margins | None, units: str) -> str:
+    if margins is None:
+        return ""
+    sides = (margins.top, margins.right, margins.bottom, margins.left)
+    if len(set(sides)) == 1:
+        return words.small(sides[0], units)
+    shown = [words.small(side, units) for side in sides]
+    return ", ".join([*(part.split(" ")[0] for part in shown[:-1]), shown[-1]])
+
+
+def _key_line(line: FinishLine, units: str) -> str:
+    if not line.line_mm:
+        return ""
+    parts = [words.small(line.line_mm, units), tone_name(line.line_tone)]
+    if line.line_gap_mm:
+        parts.append(words.small(line.line_gap_mm, units))
+    return ", ".join(parts)
+
+
+def _told(plan: Plan, units: str) -> str:
+    """Say what the picture and the paper round it came to, and what a mat does."""
+    told, sheet, mat = [], plan.sheet, plan.mat
+    if sheet is not None:
+        top, right, bottom, left = (words.small(mm, units) for mm in sheet.margins_mm)
+        size = words.pair(plan.size.width_mm, plan.size.height_mm, units)
+        told.append(
+            f"The picture is {size}. Round it: {top} above, {right} right, {bottom} below, "
+            f"{left} left."
+        )
+    if mat is not None:
+        frame = f", its frame {words.pair(*mat.frame, units)}" if mat.frame else ""
+        told.append(f"The mat's opening is {words.pair(*mat.opening, units)}{frame}.")
+        if mat.reveal < 0:
+            told.append(f"It hides {words.small(-mat.reveal, units)} of the picture all round.")
+        elif mat.reveal > 0:
+            told.append(f"{words.small(mat.reveal, units)} of paper show all round.")
+    return " ".join(told)

@@ -1,0 +1,191 @@
+"""The rack on one sheet: seen before it is written."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from contextlib import suppress
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from ..docket.typed import nothing_or, parse_grid
+from ..handoff.make import Written
+from ..handoff.together import make_together
+from ..measure import words
+from ..measure.errors import BadRequest, ZincError
+from ..measure.lengths import MM_PER_INCH
+from ..measure.sizes import parse_size
+from ..photo.pixels import Photo, read_photo
+from ..pixels.display import Screen
+from ..pixels.together import Together
+from ..plan.together import Page, Wish, together
+from .parts import Field, Switch, image_of, row, text
+from .prints import Print
+from .strip_dialog import PagePreview
+from .work import Job, Lane
+
+_SEEN_PX = 1000
+
+
+class TogetherDialog(QDialog):
+    """Lays the photos of the rack on one sheet, each at its own size or all in a grid.
+
+    Parameters
+    ----------
+    prints : sequence of Print
+        With the dockets that stand.
+    """
+
+    def __init__(self, parent: QWidget, prints: Sequence[Print]) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("The rack on one sheet")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.prints = list(prints)
+        self.lane = Lane()
+        self.pages: tuple[Page, ...] = ()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 18)
+        column.setSpacing(8)
+        self.page = PagePreview("The sheet with the rack on it")
+        column.addWidget(self.page, 1)
+        self.sheet = Field("Sheet", self._again, 110, "A3+, 50 x 40 cm")
+        self.sheet.show_value("420 x 297 mm")
+        self.grid = Field("Grid", self._again, 70, "Columns and rows: 4x3; empty: own sizes")
+        self.grid.show_value(_grid_for(len(self.prints)))
+        self.border = Field("Border", self._again, 70)
+        self.border.show_value("10 mm")
+        self.gap = Field("Between them", self._again, 70)
+        self.gap.show_value("5 mm")
+        self.captions = Switch(
+            "Names", (("yes", "under them"), ("no", "none")), self._take_captions
+        )
+        self._captioned = True
+        self.captions.show_value("yes")
+        first, second = QHBoxLayout(), QHBoxLayout()
+        for line, parts in (
+            (first, (row("Sheet", self.sheet), row("Grid", self.grid, "empty: each at its size"))),
+            (second, (row("Border", self.border), row("Between", self.gap),
+                      row("Names", self.captions))),
+        ):  # fmt: skip
+            line.setSpacing(24)
+            for part in parts:
+                line.addLayout(part)
+            line.addStretch(1)
+            column.addLayout(line)
+        below = QHBoxLayout()
+        self.told = text("", soft=True)
+        below.addWidget(self.told, 1)
+        self.save = QPushButton("Write the sheet …")
+        self.save.setObjectName("make")
+        self.save.clicked.connect(self.ask_where)
+        below.addWidget(self.save)
+        column.addLayout(below)
+        for field in (self.sheet, self.grid, self.border, self.gap):
+            field.said = self.told.setText
+        for button in self.findChildren(QPushButton):
+            button.setAutoDefault(False)
+        with suppress(BadRequest):
+            self._again()
+
+    def _take_captions(self, key: str) -> None:
+        self._captioned = key == "yes"
+        with suppress(BadRequest):
+            self._again()
+
+    def wish(self) -> Wish:
+        """Return what the fields ask for.
+
+        Raises
+        ------
+        BadRequest
+        """
+        grid = self.grid.text().strip()
+        return Wish(
+            parse_size(self.sheet.text()), parse_grid(grid) if grid else None,
+            nothing_or(self.border.text()), nothing_or(self.gap.text()), self._captioned,
+        )  # fmt: skip
+
+    def _laid(self, wish: Wish) -> tuple[Page, ...]:
+        return together([(one.facts, one.docket) for one in self.prints], wish)
+
+    def _again(self, typed: str = "") -> None:
+        """Lay it out anew, and draw the first sheet."""
+        try:
+            wish = self.wish()
+            self.pages = self._laid(wish)
+        except BadRequest as why:
+            self.told.setText(str(why))
+            raise
+        count = len(self.pages)
+        leaf = self.pages[0].leaf
+        sheets = "One sheet" if count == 1 else f"{count} sheets"
+        self.told.setText(
+            f"{sheets} of {words.pair(leaf.width_mm, leaf.height_mm, 'cm')} at "
+            f"{words.ppi(wish.ppi)} ppi, {leaf.width} × {leaf.height} px."
+        )
+        longest = max(wish.sheet.width_mm, wish.sheet.height_mm)
+        small = self._laid(replace(wish, ppi=Fraction(_SEEN_PX) * MM_PER_INCH / longest))
+        kept = [one.photo for one in self.prints]
+        paths = [one.facts.path for one in self.prints]
+
+        def work(job: Job) -> np.ndarray:
+            photos = _read(kept, paths, [cell.which for cell in small[0].cells])
+            drawn = Together(photos, small[0], 8)
+            height, width, _ = drawn.shape
+            return Screen(drawn.colour, drawn.dtype).show(
+                drawn.region(0, 0, width, height, job.cancel)
+            )
+
+        self.lane.run(work, lambda pixels: self.page.show_image(image_of(pixels)))
+
+    def ask_where(self) -> None:
+        """Ask for the file, and write it."""
+        near = self.prints[0].facts.path.with_name("together.pdf")
+        path, _ = QFileDialog.getSaveFileName(
+            self, "Write the sheet", str(near), "PDF, TIFF, JPEG, PNG (*.pdf *.tif *.jpg *.png)"
+        )
+        if path:
+            self.write(Path(path))
+
+    def write(self, path: Path) -> None:
+        """Write every sheet."""
+        pages = self.pages
+        if not pages:
+            return
+        kept = [one.photo for one in self.prints]
+        paths = [one.facts.path for one in self.prints]
+        self.save.setEnabled(False)
+
+        def work(job: Job) -> list[Written]:
+            photos = _read(kept, paths, range(len(paths)))
+            return make_together(photos, pages, path, True, None, job.cancel)
+
+        def failed(why: ZincError) -> None:
+            self.save.setEnabled(True)
+            self.told.setText(str(why))
+
+        self.lane.run(work, lambda made: self.accept(), failed)
+
+    def done(self, result: int) -> None:
+        self.lane.stop()
+        super().done(result)
+
+
+def _grid_for(count: int) -> str:
+    columns = next(n for n in range(1, 40) if n * max(1, -(-n * 3 // 4)) >= count)
+    return f"{columns}x{max(1, -(-columns * 3 // 4))}"
+
+
+def _read(
+    kept: Sequence[Photo | None], paths: Sequence[Path], wanted: Sequence[int]
+) -> list[Photo]:
+    """Return the photos; of those that are not decoded only what is wanted is read."""
+    photos = list(kept)
+    for at in wanted:
+        photos[at] = photos[at] or read_photo(paths[at], measured=False)
+    spare = next(photo for photo in photos if photo is not None)
+    return [photo or spare for photo in photos]

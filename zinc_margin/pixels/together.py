@@ -1,0 +1,82 @@
+"""Several prints on one page, in bands, in one colour space."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from threading import Event
+
+import imagecodecs
+import numpy as np
+
+from ..photo.colour import Colour
+from ..photo.pixels import Photo
+from ..plan.together import Page as Layout
+from .sheets import Banded, Drawn, page_of
+
+_RELATIVE = 1
+
+
+def common_colour(photos: Sequence[Photo]) -> Photo:
+    """Return the photo whose colours the page takes: the first in colour, else the first."""
+    return next((photo for photo in photos if not photo.colour.grey), photos[0])
+
+
+class Together(Banded):
+    """A page of prints.
+
+    Parameters
+    ----------
+    photos : sequence of Photo
+        As the layout counts them.
+    layout : Page
+    bits : int
+        8 or 16.
+    """
+
+    def __init__(self, photos: Sequence[Photo], layout: Layout, bits: int) -> None:
+        self._layout = layout
+        first = common_colour(photos)
+        self.colour = first.colour
+        self.dtype = np.dtype(np.uint8 if bits == 8 else np.uint16)
+        channels = 1 if self.colour.grey else 3
+        self.shape = (layout.leaf.height, layout.leaf.width, channels)
+        self._pages = [page_of(photos[cell.which], cell.plan) for cell in layout.cells]
+        self._colours = [photos[cell.which].colour for cell in layout.cells]
+        self._drawn = Drawn(first, self.dtype, "#ffffff", (), layout.words)
+
+    def region(
+        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
+    ) -> np.ndarray:
+        """Return part of the page."""
+        out = self._drawn.paper(height, width)
+        for cell, page, colour in zip(self._layout.cells, self._pages, self._colours, strict=True):
+            high, wide, _ = page.shape
+            x0, x1 = max(left, cell.left), min(left + width, cell.left + wide)
+            y0, y1 = max(top, cell.top), min(top + height, cell.top + high)
+            if x0 < x1 and y0 < y1:
+                part = page.region(x0 - cell.left, y0 - cell.top, x1 - x0, y1 - y0, cancel)
+                shown = converted(part, colour, self.colour, self.dtype)
+                out[y0 - top : y1 - top, x0 - left : x1 - left] = shown
+        self._drawn.onto(out, left, top)
+        return out
+
+
+def converted(codes: np.ndarray, own: Colour, goal: Colour, dtype: np.dtype) -> np.ndarray:
+    """Convert codes (H, W, C) from one colour space to another, in 16 bits, by Little CMS.
+
+    Relative colorimetric, with black-point compensation.
+    """
+    if own.icc != goal.icc:
+        wide = codes.astype(np.uint16) * 257 if codes.dtype == np.uint8 else codes
+        flat = wide if wide.shape[2] == 3 else wide[..., 0]
+        codes = imagecodecs.cms_transform(
+            np.ascontiguousarray(flat), own.icc, goal.icc,
+            colorspace="gray" if own.grey else "rgb", outcolorspace="gray" if goal.grey else "rgb",
+            outdtype="uint16", intent=_RELATIVE, flags=imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION,
+        )  # fmt: skip
+        codes = codes.reshape(*wide.shape[:2], -1)
+    if codes.dtype == dtype:
+        return codes
+    if dtype == np.uint8:
+        return ((codes.astype(np.uint32) + 128) // 257).astype(np.uint8)
+    return codes.astype(np.uint16) * 257
