@@ -34,13 +34,12 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
         elif any(sheet.lost_mm):
             consequence = f"The picture is {size}; the printer's edge takes some of it."
         else:
-            least = min(sheet.margins_mm)
-            paper = f"{words.small(least, units)} of paper or more round it"
-            consequence = f"The picture is {size}, {paper}."
+            consequence = f"The picture is {size} of {whole}."
     if plan.pieces is not None:
-        told = piecing.told(plan.pieces, plan.whole, units)
-        decision = told.split(", each")[0] if sheet is None else f"{decision}, in pieces"
-        consequence = f"{told}; joined {size if sheet is None else whole}."
+        laid, each = piecing.told(plan.pieces, plan.whole, units)
+        decision = laid if sheet is None else f"{decision}, in pieces"
+        joined = f"joined {size if sheet is None else whole}."
+        consequence = f"{each}, {joined}" if sheet is None else f"{laid}, {joined}"
     return decision, consequence
 
 
@@ -73,7 +72,8 @@ def _margin_words(margins: Margins, units: str) -> str:
     sides = (margins.top, margins.right, margins.bottom, margins.left)
     if len(set(sides)) == 1:
         return f"border {words.small(sides[0], units)}"
-    return "border " + ", ".join(words.small(side, units) for side in sides)
+    shown = [words.small(side, units) for side in sides]
+    return "border " + ", ".join([*(part.split(" ")[0] for part in shown[:-1]), shown[-1]])
 
 
 def _sides(line: FinishLine, units: str) -> str:

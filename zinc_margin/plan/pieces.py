@@ -258,15 +258,14 @@ def _map_leaf(whole: Leaf) -> Leaf:
     )
 
 
-def told(pieces: Pieces, whole: Leaf, units: str) -> str:
-    """Say what a picture in pieces comes to."""
+def told(pieces: Pieces, whole: Leaf, units: str) -> tuple[str, str]:
+    """Say over what a picture is spread, and how large its pieces are."""
     first = pieces.each[0]
     per_mm = whole.width / whole.width_mm, whole.height / whole.height_mm
-    each = pair(first.part[2] / per_mm[0], first.part[3] / per_mm[1], units)
+    wide, high = (round(float(first.part[2 + i] / per_mm[i])) for i in (0, 1))
+    each = f"Each about {pair(wide, high, units)}"
     count = len(pieces.each)
     if count == 1:
-        return f"One piece on {pieces.paper}"
-    return (
-        f"{count} pieces ({pieces.columns} across, {pieces.rows} down) on {pieces.paper}, "
-        f"each about {each}"
-    )
+        return f"One piece on {pieces.paper}", each
+    laid = f"{count} pieces, {pieces.columns} across and {pieces.rows} down, on {pieces.paper}"
+    return laid, each

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
 from ...plan import wall
 from ...plan.model import Plan
@@ -13,7 +13,7 @@ from .. import theme
 from .canvas import fitted, halo_text, shadow
 
 _WALL, _FLOOR, _FIGURE = "#d9d9d7", "#b4b4b1", "#8b8b88"
-_TURN, _TILT = math.radians(33), math.radians(16)
+_TURN, _TILT = math.radians(35), math.radians(11)
 
 
 def face_of(plan: Plan, image: QImage) -> QRectF:
@@ -39,7 +39,7 @@ def paint_wall(
 ) -> None:
     """Hang the finished thing on a plain wall, in true proportion to what stands beside it."""
     found = wall.scene(plan, figure)
-    box = fitted(found.width, found.height, room)
+    box = fitted(found.width, found.height, room.adjusted(0, 0, 0, -52))
     scale = box.width() / found.width
     painter.fillRect(room, QColor(_WALL))
     floor = box.bottom()
@@ -54,7 +54,7 @@ def paint_wall(
     if plan.mat is not None and plan.mat.frame is not None:
         _paint_framed(painter, hung, plan, image, scale)
     else:
-        painter.drawImage(hung, image, face_of(plan, image))
+        _draw_small(painter, hung, image, face_of(plan, image))
     at, broad, tall = found.figure
     _paint_figure(
         painter,
@@ -76,17 +76,39 @@ def _paint_framed(painter: QPainter, hung: QRectF, plan: Plan, image: QImage, sc
     painter.save()
     painter.setClipRect(opening)
     painter.fillRect(opening, QColor("#ffffff"))
-    painter.drawImage(print_, image)
+    _draw_small(painter, print_, image, QRectF(image.rect()))
     painter.restore()
     painter.setPen(QPen(QColor("#3c3c3c"), max(2.0, 18 * scale)))
     painter.drawRect(hung)
 
 
+def _draw_small(painter: QPainter, goal: QRectF, image: QImage, part: QRectF) -> None:
+    """Draw part of an image much smaller than it is, without jags."""
+    device = painter.device()
+    ratio = device.devicePixelRatioF() if device is not None else 1.0
+    size = (goal.size() * ratio).toSize().expandedTo(QSize(1, 1))
+    smooth = image.copy(part.toAlignedRect()).scaled(
+        size, Qt.AspectRatioMode.IgnoreAspectRatio, Qt.TransformationMode.SmoothTransformation
+    )
+    painter.drawImage(goal, smooth)
+
+
+_STANDING = (
+    (0.00, 0.118), (0.13, 0.125), (0.15, 0.150), (0.36, 0.178), (0.46, 0.205), (0.49, 0.260),
+    (0.53, 0.480), (0.42, 0.500), (0.37, 0.330), (0.35, 0.520), (0.33, 0.720), (0.27, 0.965),
+    (0.34, 1.000), (0.07, 1.000), (0.08, 0.900), (0.04, 0.560), (0.00, 0.540),
+)  # fmt: skip
+_SEATED = (
+    (0.00, 0.160), (0.12, 0.165), (0.14, 0.200), (0.34, 0.240), (0.42, 0.280), (0.46, 0.560),
+    (0.40, 0.640), (0.40, 0.700), (0.36, 0.970), (0.42, 1.000), (0.14, 1.000), (0.16, 0.740),
+    (0.00, 0.730),
+)  # fmt: skip
+"""Outlines: half widths as a share of the figure's breadth, and heights from its top."""
+
+
 def _paint_figure(painter: QPainter, box: QRectF, figure: str) -> None:
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(QColor(_FIGURE))
     if figure == "door":
         painter.setBrush(QColor("#c6c6c3"))
         painter.setPen(QPen(QColor(_FIGURE), 2))
@@ -95,31 +117,15 @@ def _paint_figure(painter: QPainter, box: QRectF, figure: str) -> None:
         painter.drawEllipse(QPointF(box.left() + box.width() * 0.1, box.center().y()), 3.0, 3.0)
         painter.restore()
         return
-    path = QPainterPath()
-    path.setFillRule(Qt.FillRule.WindingFill)
-    tall, wide = box.height(), box.width()
-    x, y = box.center().x(), box.top()
-    if figure == "standing":
-        head = tall * 0.065
-        path.addEllipse(QPointF(x, y + head), head * 0.82, head)
-        path.addRoundedRect(QRectF(x - wide * 0.42, y + tall * 0.155, wide * 0.84, tall * 0.36),
-                            wide * 0.2, wide * 0.2)  # fmt: skip
-        for side in (-1, 1):
-            leg = QRectF(0, 0, wide * 0.3, tall * 0.52)
-            leg.moveTopLeft(QPointF(x + side * wide * 0.17 - wide * 0.15, y + tall * 0.48))
-            path.addRoundedRect(leg, wide * 0.1, wide * 0.1)
-    else:
-        head = tall * 0.085
-        path.addEllipse(QPointF(x, y + head), head * 0.82, head)
-        path.addRoundedRect(QRectF(x - wide * 0.36, y + tall * 0.2, wide * 0.72, tall * 0.42),
-                            wide * 0.16, wide * 0.16)  # fmt: skip
-        path.addRoundedRect(QRectF(x - wide * 0.36, y + tall * 0.55, wide * 0.72, tall * 0.13),
-                            wide * 0.06, wide * 0.06)  # fmt: skip
-        for side in (-1, 1):
-            leg = QRectF(0, 0, wide * 0.2, tall * 0.37)
-            leg.moveTopLeft(QPointF(x + side * wide * 0.23 - wide * 0.1, y + tall * 0.63))
-            path.addRoundedRect(leg, wide * 0.06, wide * 0.06)
-    painter.drawPath(path)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(_FIGURE))
+    outline = _STANDING if figure == "standing" else _SEATED
+    middle = box.center().x()
+    half = [QPointF(middle + x * box.width(), box.top() + y * box.height()) for x, y in outline]
+    mirrored = [QPointF(2 * middle - at.x(), at.y()) for at in reversed(half)]
+    painter.drawPolygon(QPolygonF(half + mirrored))
+    head = box.height() * (0.062 if figure == "standing" else 0.082)
+    painter.drawEllipse(QPointF(middle, box.top() + head), head * 0.78, head)
     painter.restore()
 
 
@@ -159,7 +165,6 @@ def paint_folded(painter: QPainter, room: QRectF, plan: Plan, image: QImage) -> 
         start = QPolygonF(
             [source.topLeft(), source.topRight(), source.bottomRight(), source.bottomLeft()]
         )
-        # of the bottom the picture's own order of corners is the same: near edge first
         turn = QTransform()
         if not QTransform.quadToQuad(start, goal, turn):
             continue
@@ -176,7 +181,7 @@ def _seen(x: float, y: float, z: float) -> QPointF:
     """Project a point of the canvas: x to the right, y down, z away from the viewer."""
     across = x * math.cos(_TURN) + z * math.sin(_TURN)
     away = z * math.cos(_TURN) - x * math.sin(_TURN)
-    return QPointF(across, y * math.cos(_TILT) - away * math.sin(_TILT))
+    return QPointF(across, y * math.cos(_TILT) + away * math.sin(_TILT))
 
 
 def paint_pieces(painter: QPainter, box: QRectF, plan: Plan, image: QImage) -> None:

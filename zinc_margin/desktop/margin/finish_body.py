@@ -45,7 +45,7 @@ class FinishBody(Body):
         self.sheet = Field("Sheet of paper", self._take_sheet, 110, "A3+, 50 x 40 cm; empty: none")
         self.turn = Link("turn", lambda: self.decide(turned=not self._line().turned))
         self.border = Field(
-            "Border", self._take_border, 128, "One, or four: top, right, bottom, left"
+            "Border", self._take_border, 110, "One, or four: top, right, bottom, left"
         )
         self.border_hint = text("", soft=True, wrap=False)
         self.scales = Switch(
