@@ -16,6 +16,7 @@ from zinc_margin.demo import folder as demo
 from zinc_margin.desktop.application import start
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
+from zinc_margin.desktop.together_dialog import TogetherDialog
 from zinc_margin.desktop.window import Window
 
 SHOTS = Path(__file__).parent / "screenshots"
@@ -71,6 +72,23 @@ def main(goal: Path) -> None:
     strip.grab().save(str(goal / "strip.png"))
     strip.reject()
     shoot("finish", "potters-bench.jpg", "finish")
+    shoot("canvas", "kiln-lichen.jpg", "finish")
+    for name, photo, view in (
+        ("folded", "kiln-lichen.jpg", "folded"), ("wall", "kiln-lichen.jpg", "wall"),
+        ("pieces", "waterfront.jpg", "pieces"),
+    ):  # fmt: skip
+        window.sheet.show_view(view)
+        shoot(name, photo, "finish")
+    window.sheet.show_view("sheet")
+    window.lay_together()
+    (rack,) = window.findChildren(TogetherDialog)
+    rack.resize(980, 720)
+    until = time.monotonic() + 60
+    while rack.page.image is None and time.monotonic() < until:
+        QApplication.processEvents()
+        time.sleep(0.02)
+    rack.grab().save(str(goal / "together.png"))
+    rack.reject()
     shoot("file", "estuary-dawn.tif", "file")
     window.close()
     application.quit()

@@ -13,12 +13,12 @@ import tifffile
 from PIL import Image
 
 from tests.conftest import docket_of, photo_of
-from zinc_margin.pixels.lettering import written
 from zinc_margin.handoff.pdf import Page, Picture, pdf_data
 from zinc_margin.handoff.strips import drawn, write_strip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb
+from zinc_margin.pixels.lettering import written
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.planning import plan
 from zinc_margin.plan.strip import lay_out, usual_places

@@ -19,6 +19,8 @@ from ..docket.docket import (
     CropLine,
     Docket,
     FileLine,
+    FinishLine,
+    Margins,
     PixelsLine,
     SharpenLine,
     SizeLine,
@@ -30,7 +32,7 @@ from ..photo.colour import srgb, wide_rgb
 from ..photo.keeping import own_folder, write_whole
 from . import bench, bowls, estuary, kiln, reeds, tiles, waterfront
 
-EDITION = "5"
+EDITION = "6"
 """Goes up when the pictures change, so that a cached demo is drawn anew."""
 
 _MARK = ".zinc-margin-demo"
@@ -151,6 +153,10 @@ def dockets() -> dict[str, Docket]:
         "kiln-lichen.jpg": replace(
             hung("120x90cm", "2.5", sharpen=SharpenLine(paper="canvas")),
             size=SizeLine(size=parse_size("120x90cm"), maker="canvas", distance_mm=Fraction(2500)),
+            finish=FinishLine(
+                wrap_mm=Fraction(38), tuck_mm=Fraction(14), wrap_strip_mm=Fraction(22),
+                wrap_soften_mm=Fraction(12), fold_marks=True,
+            ),
         ),
         # the show's house size, in a bought mat
         "stacked-bowls.jpg": replace(
@@ -163,7 +169,12 @@ def dockets() -> dict[str, Docket]:
             file=FileLine(format="jpeg", quality=92),
         ),
         "potters-bench.jpg": replace(
-            plain, size=SizeLine(size=parse_size("A3+")),
+            plain, size=SizeLine(size=parse_size("A3+"), maker="desk"),
+            finish=FinishLine(
+                sheet=parse_size("A3+"), scales=True,
+                margins=Margins(Fraction(24), Fraction(24), Fraction(40), Fraction(24)),
+                caption="{title}", foot="{name} · {edition}", edition="1 of 12",
+            ),
             crop=CropLine(place_x=Fraction(1, 2), place_y=Fraction(3, 5)),
             sharpen=SharpenLine(paper="baryta", process="inkjet"),
         ),
@@ -174,6 +185,7 @@ def dockets() -> dict[str, Docket]:
                 size=parse_size("300x80cm"), maker="roll-half", distance_mm=Fraction(3000)
             ),
             sharpen=SharpenLine(paper="matt", process="inkjet"),
+            finish=FinishLine(pieces=parse_size("A2"), edge_mm=Fraction(10)),
         ),
         # the lab's order
         "phone-kiln-corner.jpg": replace(

@@ -116,11 +116,16 @@ class StripDialog(QDialog):
         below.addWidget(self.save)
         column.addLayout(below)
         for field in (self.strengths, self.papers, self.paper_size):
-            field.said = self.told.setText
+            field.said = self._say
         for button in self.findChildren(QPushButton):
             button.setAutoDefault(False)  # Return takes what is typed, and presses nothing
         with suppress(BadRequest):
             self._lay()
+
+    def _say(self, why: str) -> None:
+        # what was taken has said already what came of it
+        if why:
+            self.told.setText(why)
 
     def _take_count(self, key: str) -> None:
         before, self.places = self.places, int(key)

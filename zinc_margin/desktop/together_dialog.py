@@ -85,11 +85,16 @@ class TogetherDialog(QDialog):
         below.addWidget(self.save)
         column.addLayout(below)
         for field in (self.sheet, self.grid, self.border, self.gap):
-            field.said = self.told.setText
+            field.said = self._say
         for button in self.findChildren(QPushButton):
             button.setAutoDefault(False)
         with suppress(BadRequest):
             self._again()
+
+    def _say(self, why: str) -> None:
+        # what was taken has said already what came of it
+        if why:
+            self.told.setText(why)
 
     def _take_captions(self, key: str) -> None:
         self._captioned = key == "yes"

@@ -285,8 +285,11 @@ class Window(QMainWindow):
     @property
     def busy(self) -> bool:
         """Whether any work is under way."""
-        lanes = (self.reading, self.measuring, self.rendering, self.making.lane)
-        return any(lane.busy for lane in lanes)
+        return any(lane.busy for lane in self._lanes)
+
+    @property
+    def _lanes(self) -> tuple[Lane, ...]:
+        return (self.making.lane, self.rendering, self.sheet.lane, self.reading, self.measuring)
 
     def _show_folder(self) -> None:
         written = self.making.written
@@ -364,7 +367,7 @@ class Window(QMainWindow):
         sheet.show()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        for lane in (self.making.lane, self.rendering, self.reading, self.measuring):
+        for lane in self._lanes:
             lane.stop()
         super().closeEvent(event)
 

@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from ..docket.docket import Docket, FinishLine, Margins
 from ..measure import words
+from ..measure.sizes import PrintSize, catalogue
 from ..measure.tones import EDGE, tone_name
 from . import pieces as piecing
 from .model import Note, Plan
@@ -137,7 +138,7 @@ def _edges(plan: Plan, units: str) -> Iterator[Note]:
     paper, width, height = docket.finish.sheet, plan.whole.width_mm, plan.whole.height_mm
     if sheet is not None:
         lost, kept = sheet.lost_mm, sheet.kept_mm
-    elif plan.size.family in _PAPERS and not overspill_of(docket, plan.size):
+    elif _is_paper(plan.size) and not overspill_of(docket, plan.size):
         lost, kept = edges, (width - edges[1] - edges[3], height - edges[0] - edges[2])
         paper = plan.size
     else:
@@ -156,6 +157,16 @@ def _edges(plan: Plan, units: str) -> Iterator[Note]:
         f"The {maker.name} cannot print to the paper's edge: of the picture {sides} are lost.",
         ways, grave=True,
     )  # fmt: skip
+
+
+def _is_paper(size: PrintSize) -> bool:
+    """Tell whether a print is as large as a paper that is sold."""
+    sides = sorted((size.width_mm, size.height_mm))
+    return any(
+        sides == sorted((paper.width_mm, paper.height_mm))
+        for paper in catalogue()
+        if paper.family in _PAPERS
+    )
 
 
 def _finish(docket: Docket, **fields: object) -> Docket:
