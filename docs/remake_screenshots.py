@@ -77,6 +77,8 @@ def main(goal: Path) -> None:
         ("folded", "kiln-lichen.jpg", "folded"), ("wall", "kiln-lichen.jpg", "wall"),
         ("pieces", "waterfront.jpg", "pieces"),
     ):  # fmt: skip
+        window.table.activate(demo.NAMES.index(photo))
+        settle(window)
         window.sheet.show_view(view)
         shoot(name, photo, "finish")
     window.sheet.show_view("sheet")

@@ -107,7 +107,7 @@ def test_a_canvas_is_typed_and_seen_folded(finish):
 def test_what_is_shown_is_what_is_made(finish):
     form = body(finish)
     type_into(form.sheet, "A4")
-    link(form, "lines, marks …").click()
+    link(form, "marks …").click()
     type_into(form.tone, "#204060")
     settled(finish)
     page = finish.sheet

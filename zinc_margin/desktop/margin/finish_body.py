@@ -66,7 +66,7 @@ class FinishBody(Body):
         self._links = {
             name: Link(shown, lambda name=name: self._unfold(name))  # type: ignore[misc]
             for name, shown in (
-                ("marks", "lines, marks …"), ("wrap", "canvas …"), ("pieces", "in pieces …")
+                ("marks", "marks …"), ("wrap", "canvas …"), ("pieces", "in pieces …")
             )
         }  # fmt: skip
         self.column.addLayout(row("", *self._links.values()))
