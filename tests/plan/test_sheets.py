@@ -138,7 +138,7 @@ def test_captions_are_filled_and_need_room():
     )
     # a separator goes with what is not known
     assert filled("{author} – {title}", photo, line, "") == "Bowls at dusk"
-    with pytest.raises(BadRequest, match="knows no field .place."):
+    with pytest.raises(BadRequest, match=r"knows no field .place."):
         filled("{place}", photo, line, "")
     one = made(photo=photo, caption="{title}", foot="{name}")
     assert [words.text for words in one.sheet.words] == ["Bowls at dusk", "made-up"]

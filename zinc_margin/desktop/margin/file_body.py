@@ -36,7 +36,7 @@ class FileBody(Body):
         self.quality = Field("JPEG quality", self._take_quality, 52)
         self.most = Field("File size at most", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
-        self.name = Field("File name", self._take_name, 206)
+        self.name = Field("File name", self._take_name, 198)
         self.folder = Link("", self._choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._depth, self._quality = QWidget(), QWidget()

@@ -55,8 +55,8 @@ class FinishBody(Body):
         self.lies = Switch(
             "Lies", (("middle", "in the middle"), ("heavy", "foot heavier")), self._take_place
         )
-        self.caption = Field("Caption", self._text("caption"), 206, f"Filled: {fields}")
-        self.foot = Field("Small line at the foot", self._text("foot"), 206, f"Filled: {fields}")
+        self.caption = Field("Caption", self._text("caption"), 198, f"Filled: {fields}")
+        self.foot = Field("Small line at the foot", self._text("foot"), 198, f"Filled: {fields}")
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border, self.border_hint))
         self._scales = self._held(row("Picture", self.scales))
