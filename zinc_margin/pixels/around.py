@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from itertools import pairwise
 from threading import Event
-from typing import Protocol
 
 import numpy as np
 from scipy.ndimage import gaussian_filter
@@ -17,24 +16,12 @@ from scipy.ndimage import gaussian_filter
 from ..measure.tones import EDGE
 from ..photo.colour import Colour, codes_of
 from ..plan.leaf import Around
+from .page import Page
 
 _TILE = 1024
 _LEAST_SIGMA = 0.5
 _FINE = 4.0
 """Wider Gaussians than this work on means of blocks."""
-
-
-class _Print(Protocol):
-    dtype: np.dtype
-
-    @property
-    def shape(self) -> tuple[int, int, int]:
-        """Height, width and channels."""
-
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
-        """Return a part."""
 
 
 class Sides:
@@ -48,7 +35,7 @@ class Sides:
         Of its codes.
     """
 
-    def __init__(self, around: Around, inner: _Print, colour: Colour) -> None:
+    def __init__(self, around: Around, inner: Page, colour: Colour) -> None:
         self._around, self._inner, self._colour = around, inner, colour
         self.dtype = inner.dtype
         self._most = int(np.iinfo(inner.dtype).max)

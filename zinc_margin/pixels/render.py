@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import os
 from collections import deque
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from threading import Event
 from typing import Any
@@ -20,6 +20,7 @@ from ..plan.eye import BROAD
 from ..plan.kernels import SUPPORT, leaning
 from ..plan.model import Plan
 from . import loops, tones, turning
+from .page import Progress
 from .tables import Tables, make_tables
 from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, taps_for, widening
 from .worked import STOP, source_of
@@ -28,8 +29,6 @@ BAND_ROWS = 512
 TILE_COLUMNS = 512
 _REGION_TILE = 480
 """A region is looked at: smaller tiles, about as large as this, so that all threads begin."""
-
-Progress = Callable[[float], None]
 
 
 class Renderer:

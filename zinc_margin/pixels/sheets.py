@@ -5,10 +5,10 @@ Every pixel depends on its place alone, so bands, regions and pieces agree to th
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Iterator, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from threading import Event
-from typing import Protocol
 
 import numpy as np
 
@@ -19,30 +19,11 @@ from ..plan.leaf import Piece, Rule, Sheet, Words
 from ..plan.model import Plan
 from .around import Sides
 from .lettering import written
+from .page import Page
 from .render import Progress, Renderer
 
 BAND_ROWS = 512
 _INK = 0.12
-
-
-class Page(Protocol):
-    """Whatever can be rendered whole or in part."""
-
-    dtype: np.dtype
-
-    @property
-    def shape(self) -> tuple[int, int, int]:
-        """Height, width and channels."""
-
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
-        """Return a part, (height, width, C)."""
-
-    def bands(
-        self, progress: Progress | None = None, cancel: Event | None = None
-    ) -> Iterator[np.ndarray]:
-        """Yield the whole from the top."""
 
 
 def page_of(photo: Photo, plan: Plan, threads: int | None = None) -> Page:
@@ -55,17 +36,17 @@ def page_of(photo: Photo, plan: Plan, threads: int | None = None) -> Page:
     return inner
 
 
-class Banded:
+class Banded(ABC):
     """A page that is put together region by region."""
 
     dtype: np.dtype
     shape: tuple[int, int, int]
 
+    @abstractmethod
     def region(
         self, left: int, top: int, width: int, height: int, cancel: Event | None = None
     ) -> np.ndarray:
         """Return a part, (height, width, C)."""
-        raise NotImplementedError
 
     def bands(
         self, progress: Progress | None = None, cancel: Event | None = None

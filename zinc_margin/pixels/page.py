@@ -1,0 +1,31 @@
+"""What can be rendered whole or in part: a print, a sheet, a piece of one."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from threading import Event
+from typing import Any, Protocol
+
+import numpy as np
+
+Progress = Callable[[float], None]
+
+
+class Page(Protocol):
+    """Finished pixels, on demand; any part is the same to the bit as in the whole."""
+
+    dtype: np.dtype[Any]
+
+    @property
+    def shape(self) -> tuple[int, int, int]:
+        """Height, width and channels."""
+
+    def region(
+        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
+    ) -> np.ndarray:
+        """Return a part, (height, width, C)."""
+
+    def bands(
+        self, progress: Progress | None = None, cancel: Event | None = None
+    ) -> Iterator[np.ndarray]:
+        """Yield the whole from the top."""
