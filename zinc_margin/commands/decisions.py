@@ -25,7 +25,7 @@ from ..photo.facts import Facts
 from ..photo.marks import marked
 from ..plan.model import Plan
 from ..plan.planning import plan as make_plan
-from . import finishing, sharpening
+from . import filing, finishing, sharpening
 
 _SIZE_OPTIONS = (
     "size",
@@ -85,8 +85,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
     )
     sharpening.declare(parser)
     finishing.declare(parser)
-    add("--bits", type=int, choices=(8, 16))
-    add("--quality", type=int, metavar="N", help="JPEG quality, 1 to 100")
+    filing.declare(parser)
     add("--docket", metavar="FILE", help="start from a saved docket")
     add("--save-docket", metavar="FILE", help="write the docket")
     add("--json", action="store_true", help="print one JSON object")
@@ -163,14 +162,7 @@ def docket_of(options: argparse.Namespace) -> Docket:
         if typed is not None:
             (much,) = numbers(typed.removesuffix("%"), 1, f"--{name}", "40")
             pixels[name] = store.checked("pixels", name, str(much))
-    if options.bits is not None:
-        file["bits"] = options.bits
-    if options.pdf_jpeg:
-        file["pdf_jpeg"] = True
-    if options.slip:
-        file["slip"] = True
-    if options.quality is not None:
-        file["quality"] = store.checked("file", "quality", options.quality)
+    file |= filing.decided(options)
     if options.max_bytes is not None:
         file["max_bytes"] = parse_bytes(options.max_bytes)
     if getattr(options, "format", None) is not None:

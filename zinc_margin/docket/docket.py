@@ -312,17 +312,61 @@ class FinishLine(Line):
 
 
 @dataclass(frozen=True)
+class GoalProfile:
+    """An ICC profile of one's own, into which a file is converted.
+
+    Attributes
+    ----------
+    path, name : str
+    space : str
+        ``RGB``, ``GRAY`` or ``CMYK``.
+    """
+
+    path: str
+    name: str
+    space: str
+
+
+FORMATS = ("tiff", "jpeg", "png", "webp", "jxl", "pdf")
+
+
+@dataclass(frozen=True)
 class FileLine(Line):
     """7: what is written.
 
     Attributes
     ----------
     format : str
-        ``tiff``, ``jpeg``, ``png`` or ``pdf`` (pages as large as their sheets).
+        One of `FORMATS`; a ``pdf`` has pages as large as their sheets.
     bits : int or None
         8 or 16; None: as the photo.
     quality : int
         JPEG quality, 1–100.
+    packing : str
+        How a TIFF is packed: ``none``, ``deflate``, ``lzw`` or ``zstd``.
+    chroma : str
+        How finely a JPEG keeps colour: ``full``, ``half`` (across) or ``quarter``.
+    progressive : bool
+        Of a JPEG.
+    lossless : bool
+        Of WebP and JPEG XL.
+    colour : str
+        ``own`` (the photo's profile), ``srgb``, ``wide``, ``grey``, or ``icc`` (`profile`).
+    profile : GoalProfile or None
+    intent : str
+        ``relative``, ``perceptual``, ``saturation`` or ``absolute``.
+    black_point : bool
+        Black-point compensation.
+    metadata : str
+        What is carried from the photo: ``all``, ``copyright`` or ``none``.
+    places : bool
+        Whether where it was taken is carried.
+    embed : bool
+        Whether the docket is written into the file's XMP.
+    rule : str or None
+        The name's rule, with fields; `name` wins.
+    project, note : str or None
+        What the fields ``{project}`` and ``{text}`` stand for.
     pdf_jpeg : bool
         A PDF holds its pictures as JPEG of that quality; else without loss.
     slip : bool
@@ -339,6 +383,20 @@ class FileLine(Line):
     format: str = "tiff"
     bits: int | None = None
     quality: int = 95
+    packing: str = "none"
+    chroma: str = "full"
+    progressive: bool = False
+    lossless: bool = False
+    colour: str = "own"
+    profile: GoalProfile | None = None
+    intent: str = "relative"
+    black_point: bool = True
+    metadata: str = "all"
+    places: bool = True
+    embed: bool = False
+    rule: str | None = None
+    project: str | None = None
+    note: str | None = None
     pdf_jpeg: bool = False
     slip: bool = False
     max_bytes: int | None = None
@@ -348,7 +406,13 @@ class FileLine(Line):
 
 @dataclass(frozen=True)
 class Docket:
-    """All seven lines."""
+    """All seven lines.
+
+    Attributes
+    ----------
+    version : str
+        What this version of the photo is called, and is for.
+    """
 
     photo: PhotoLine = field(default_factory=PhotoLine)
     size: SizeLine = field(default_factory=SizeLine)
@@ -357,6 +421,7 @@ class Docket:
     sharpen: SharpenLine = field(default_factory=SharpenLine)
     finish: FinishLine = field(default_factory=FinishLine)
     file: FileLine = field(default_factory=FileLine)
+    version: str = "print"
     extra: Mapping[str, Any] = field(default_factory=dict, kw_only=True)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import fields, replace
 from fractions import Fraction
@@ -21,9 +22,14 @@ from ..measure.ways import TARGETS, WAYS, Way
 from ..photo.facts import Facts, Measured
 from ..photo.keeping import write_whole
 from . import docket as model
-from .docket import LINES, METHODS, VERSION, Docket, Frame, Line, Margins
+from .docket import FORMATS, LINES, METHODS, VERSION, Docket, Frame, GoalProfile, Line, Margins
 
 _LARGEST_DOCKET = 1_000_000
+NAME_FIELDS = (
+    "name", "title", "author", "project", "text", "size", "ppi", "paper", "version", "date",
+    "counter",
+)  # fmt: skip
+"""What a name's rule may hold in braces."""
 _LINE_TYPES: dict[str, type[Line]] = {
     "photo": model.PhotoLine, "size": model.SizeLine, "crop": model.CropLine,
     "pixels": model.PixelsLine, "sharpen": model.SharpenLine, "finish": model.FinishLine,
@@ -164,6 +170,21 @@ def _margins(value: Any) -> Margins:
     return Margins(*(read(value.get(key)) for key in ("top", "right", "bottom", "left")))
 
 
+def _profile(value: Any) -> GoalProfile:
+    if not isinstance(value, Mapping) or value.get("space") not in ("RGB", "GRAY", "CMYK"):
+        raise _Wrong("must hold path, name and space (RGB, GRAY or CMYK)")
+    return GoalProfile(_text(value.get("path")), _text(value.get("name")), value["space"])
+
+
+def _rule(value: Any) -> str:
+    text = _text(value)
+    unknown = [name for name in re.findall(r"\{([^{}]*)\}", text) if name not in NAME_FIELDS]
+    if "/" in text or unknown or text.count("{") != text.count("}"):
+        fields_ = ", ".join("{" + name + "}" for name in NAME_FIELDS)
+        raise _Wrong(f"must be a name without folders, of words and {fields_}")
+    return text
+
+
 def _wrap_tone(value: Any) -> str:
     return EDGE if value == EDGE else _tone(value)
 
@@ -226,8 +247,16 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
         "edge_mm": _or_none(_number(0, 500)), "join_mm": _number(0, 1000),
     },
     "file": {
-        "format": _one_of("tiff", "jpeg", "png", "pdf"), "bits": _or_none(_whole(8, 16)),
-        "quality": _whole(1, 100), "pdf_jpeg": _yes_or_no, "slip": _yes_or_no,
+        "format": _one_of(*FORMATS), "bits": _or_none(_whole(8, 16)),
+        "quality": _whole(1, 100), "pdf_jpeg": _yes_or_no,
+        "packing": _one_of("none", "deflate", "lzw", "zstd"),
+        "chroma": _one_of("full", "half", "quarter"), "progressive": _yes_or_no,
+        "lossless": _yes_or_no, "colour": _one_of("own", "srgb", "wide", "grey", "icc"),
+        "profile": _or_none(_profile),
+        "intent": _one_of("relative", "perceptual", "saturation", "absolute"),
+        "black_point": _yes_or_no, "metadata": _one_of("all", "copyright", "none"),
+        "places": _yes_or_no, "embed": _yes_or_no, "rule": _or_none(_rule),
+        "project": _or_none(_text), "note": _or_none(_text), "slip": _yes_or_no,
         "max_bytes": _or_none(_whole(LEAST_BYTES, 10**13)),
         "folder": _or_none(_text), "name": _or_none(_file_name),
     },
@@ -255,6 +284,8 @@ def to_json(docket: Docket) -> str:
     for name in LINES:
         line = getattr(docket, name)
         lines[name] = {key: plain(getattr(line, key)) for key in _READERS[name]} | dict(line.extra)
+    if docket.version != Docket().version:
+        lines["version"] = docket.version
     return json.dumps(lines | dict(docket.extra), ensure_ascii=False, indent=2) + "\n"
 
 
@@ -276,7 +307,7 @@ def plain(value: Any) -> Any:
         return {"kind": value.kind} | label | {name: plain(part) for name, part in named} | frame
     if isinstance(value, Measured):
         return value.plain()
-    if isinstance(value, (Frame, Margins)):
+    if isinstance(value, (Frame, Margins, GoalProfile)):
         return {item.name: plain(getattr(value, item.name)) for item in fields(value)}
     return value
 
@@ -328,7 +359,11 @@ def from_json(text: str, source: str = "the docket") -> Docket:
         if known.get("bits") not in (None, 8, 16):
             raise BadRequest(f"In {source}, file.bits must be 8 or 16, not {known['bits']}.")
         lines[name] = _LINE_TYPES[name](**known, extra=given)
-    return Docket(**lines, extra=raw)
+    try:
+        title = _text(raw.pop("version", Docket().version))[:60]
+    except _Wrong as why:
+        raise BadRequest(f"In {source}, version {why}.") from None
+    return Docket(**lines, version=title, extra=raw)
 
 
 def with_measured(docket: Docket, facts: Facts) -> Docket:

@@ -17,11 +17,10 @@ from PIL import Image
 from ..measure.errors import Cancelled, CannotDo
 from ..measure.words import size_in_bytes
 from ..photo.pixels import Photo
-from ..pixels.sheets import page_of
 from ..plan.amounts import LEAST_QUALITY
 from ..plan.model import Plan
 from ..plan.planning import plan as make_plan
-from . import metadata, writers
+from . import colours, metadata, writers
 
 Progress = Callable[[float], None]
 ENOUGH = 0.985
@@ -68,6 +67,7 @@ class _Search:
         self.part, self.photo, self.plan, self.limit = part, photo, plan, plan.file.max_bytes
         self.progress, self.cancel = progress, cancel
         self.tries = 0
+        self.icc = colours.goal_of(plan, photo.colour)[0]
 
     def jpeg(self) -> Plan:
         """Lower the quality; where the least quality is still too much, the pixels too."""
@@ -75,7 +75,7 @@ class _Search:
         size = self._write_jpeg(codes, self.plan, None)
         if size <= self.limit:
             return self.plan
-        overhead = size - len(writers.jpeg_data(codes, self.plan, self.photo.colour.icc))
+        overhead = size - len(writers.jpeg_data(codes, self.plan, self.icc))
         budget = self.limit - overhead
         plan, low = self.plan, min(LEAST_QUALITY, self.plan.file.quality)
         least = len(self._encoded(codes, plan, low * _STEPS))
@@ -155,23 +155,24 @@ class _Search:
         return make_plan(self.photo.facts, docket)
 
     def _rendered(self, plan: Plan) -> np.ndarray:
-        return writers.gathered(page_of(self.photo, plan).bands(self._report(), self.cancel), plan)
+        bands, _ = colours.file_bands(self.photo, plan, self._report(), self.cancel)
+        return writers.gathered(bands, plan)
 
     def _write_bands(self, plan: Plan) -> int:
         self.part.unlink(missing_ok=True)
-        bands = page_of(self.photo, plan).bands(self._report(), self.cancel)
-        writers.write(self.part, bands, plan, self.photo.colour.icc, self.photo.facts.path)
+        bands, icc = colours.file_bands(self.photo, plan, self._report(), self.cancel)
+        writers.write(self.part, bands, plan, icc, self.photo.facts.path)
         return self.part.stat().st_size
 
     def _write_jpeg(self, codes: np.ndarray, plan: Plan, tables: list[list[int]] | None) -> int:
-        self.part.write_bytes(writers.jpeg_data(codes, plan, self.photo.colour.icc, tables))
+        self.part.write_bytes(writers.jpeg_data(codes, plan, self.icc, tables))
         metadata.carry(self.photo.facts.path, self.part, plan)
         return self.part.stat().st_size
 
     def _encoded(self, codes: np.ndarray, plan: Plan, step: int) -> bytes:
         if self.cancel is not None and self.cancel.is_set():
             raise Cancelled
-        return writers.jpeg_data(codes, plan, self.photo.colour.icc, _tables(step))
+        return writers.jpeg_data(codes, plan, self.icc, _tables(step))
 
     def _tired(self) -> bool:
         self.tries += 1

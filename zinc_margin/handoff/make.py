@@ -17,9 +17,8 @@ import numpy as np
 from ..measure.errors import Cancelled, CannotDo, ZincError
 from ..measure.words import size_in_bytes
 from ..photo.pixels import Photo
-from ..pixels.sheets import page_of
 from ..plan.model import Plan
-from . import fitting, journal, names, pace, writers
+from . import colours, fitting, journal, names, pace, writers
 
 
 @dataclass(frozen=True)
@@ -114,8 +113,8 @@ def _written_partial(
 ) -> Plan:
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, progress, cancel)
-    bands = _flushed(page_of(photo, plan).bands(progress, cancel), part, cancel)
-    writers.write(part, bands, plan, photo.colour.icc, photo.facts.path)
+    made, icc = colours.file_bands(photo, plan, progress, cancel)
+    writers.write(part, _flushed(made, part, cancel), plan, icc, photo.facts.path)
     return plan
 
 

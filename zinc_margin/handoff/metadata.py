@@ -11,8 +11,10 @@ from pathlib import Path
 import numpy as np
 import pyexiv2
 import tifffile
+from PIL import Image
 
 from .. import __version__
+from ..docket import store
 from ..photo.said import ONE_AT_A_TIME
 from ..plan.model import Plan
 
@@ -34,6 +36,17 @@ _STALE_XMP = (
 )  # fmt: skip
 
 
+NAMESPACE, PREFIX = "https://zinc-margin.example/ns/docket/1.0/", "zincmargin"
+"""Our own XMP: one property, `docket`, the docket as JSON; see docs/json.md."""
+
+_RIGHTS = frozenset(
+    ("Exif.Image.Copyright", "Exif.Image.Artist", "Iptc.Application2.Copyright",
+     "Iptc.Application2.Byline", "Iptc.Application2.Credit", "Xmp.dc.rights", "Xmp.dc.creator",
+     "Xmp.xmpRights.Marked", "Xmp.xmpRights.WebStatement", "Xmp.xmpRights.UsageTerms",
+     "Xmp.xmpRights.Owner", "Xmp.photoshop.Credit")
+)  # fmt: skip
+
+
 def carry(photo: Path, goal: Path, plan: Plan) -> bool:
     """Write the photo's EXIF, IPTC and XMP into a finished JPEG, PNG or TIFF, made true.
 
@@ -49,13 +62,15 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
         carried = True
         with pyexiv2.Image(str(goal)) as image:
             try:
-                with pyexiv2.Image(str(photo)) as source:
-                    source.copy_to_another_image(
-                        image, exif=True, iptc=True, xmp=True, comment=False, icc=False,
-                        thumbnail=False,
-                    )  # fmt: skip
+                if plan.docket.file.metadata != "none":
+                    with pyexiv2.Image(str(photo)) as source:
+                        source.copy_to_another_image(
+                            image, exif=True, iptc=True, xmp=True, comment=False, icc=False,
+                            thumbnail=False,
+                        )  # fmt: skip
             except (RuntimeError, ValueError, UnicodeDecodeError):
                 carried = False
+            _kept_back(image, plan)
             old = image.read_exif()
             tags: dict[str, str | None] = {
                 key: None
@@ -73,10 +88,52 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
                 "Exif.Photo.PixelYDimension": str(plan.leaf.height),
             }
             image.modify_exif(tags)
+            if plan.docket.file.embed:
+                pyexiv2.registerNs(NAMESPACE, PREFIX)
+                image.modify_xmp({f"Xmp.{PREFIX}.docket": store.to_json(plan.docket)})
             stale = {key: None for key in image.read_xmp() if key in _STALE_XMP}
             if stale:
                 image.modify_xmp(stale)
         return carried
+
+
+def _kept_back(image: pyexiv2.Image, plan: Plan) -> None:
+    """Take out of a file what its docket does not want carried."""
+    line = plan.docket.file
+    if line.metadata == "copyright":
+        exif = {key: None for key in image.read_exif() if key not in _RIGHTS}
+        iptc = {key: None for key in image.read_iptc() if key not in _RIGHTS}
+        xmp = {key: None for key in image.read_xmp() if key not in _RIGHTS}
+    elif not line.places:
+        exif = {
+            key: None for key in image.read_exif()
+            if key.startswith("Exif.GPSInfo.") or key == "Exif.Image.GPSTag"
+        }  # fmt: skip
+        iptc = {key: None for key in image.read_iptc() if _tells_place(key)}
+        xmp = {key: None for key in image.read_xmp() if _tells_place(key)}
+    else:
+        return
+    for gone, modify in (
+        (exif, image.modify_exif), (iptc, image.modify_iptc), (xmp, image.modify_xmp),
+    ):  # fmt: skip
+        if gone:
+            modify(gone)
+
+
+def _tells_place(key: str) -> bool:
+    name = key.split(".")[-1].split("/")[0].split("[")[0].lower()
+    return any(part in name for part in ("gps", "location", "city", "country", "province", "state"))
+
+
+def exif_of(photo: Path, plan: Plan) -> bytes:
+    """Return the EXIF block that a file of this plan carries, for formats Exiv2 does not write."""
+    with tempfile.TemporaryDirectory() as folder:
+        tiny = Path(folder) / "carrier.jpg"
+        Image.new("L", (8, 8)).save(tiny)
+        carry(photo, tiny, plan)
+        with Image.open(tiny) as image:
+            block = image.info.get("exif", b"")
+    return block[6:] if block[:6] == b"Exif\0\0" else b""
 
 
 @dataclass(frozen=True)

@@ -4,15 +4,23 @@ from __future__ import annotations
 
 import os
 import re
+from dataclasses import replace
 from pathlib import Path
 
 from ..measure.errors import BadRequest, CannotDo
 from ..plan.model import Plan
 
-ENDINGS: dict[str, str] = {"tiff": ".tif", "jpeg": ".jpg", "png": ".png", "pdf": ".pdf"}
+ENDINGS: dict[str, str] = {
+    "tiff": ".tif",
+    "jpeg": ".jpg",
+    "png": ".png",
+    "webp": ".webp",
+    "jxl": ".jxl",
+    "pdf": ".pdf",
+}
 FORMATS: dict[str, str] = {
     ".tif": "tiff", ".tiff": "tiff", ".jpg": "jpeg", ".jpeg": "jpeg", ".png": "png",
-    ".pdf": "pdf",
+    ".webp": "webp", ".jxl": "jxl", ".pdf": "pdf",
 }  # fmt: skip
 
 
@@ -28,14 +36,48 @@ def format_of(path: Path) -> str:
         return FORMATS[path.suffix.lower()]
     except KeyError:
         raise BadRequest(
-            f"“{path.name}” has no ending that I write; end it in .tif, .jpg, .png or .pdf."
+            f"“{path.name}” has no ending that I write; end it in .tif, .jpg, .png, .webp, .jxl or "
+            ".pdf."
         ) from None
 
 
-def ruled_name(photo: Path, plan: Plan) -> str:
-    """Return the name by rule, without its ending: the photo's, and the size."""
+_LONGEST = 200
+"""Bytes of a name without its ending; file systems take 255 with it."""
+
+_FORBIDDEN = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|]+')
+
+
+def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
+    """Return the name by rule, without its ending: the docket's, or the photo's and the size.
+
+    Whatever a field holds, the name stays in its folder and can be written on any file system.
+    """
+    rule = plan.docket.file.rule or "{name}-{size}"
+    line = plan.docket.file
+    values = {
+        "name": photo.stem, "title": plan.said.title, "author": plan.said.author,
+        "project": line.project or "", "text": line.note or "", "size": _short_size(plan),
+        "ppi": f"{round(plan.leaf.tag_x[0] / plan.leaf.tag_x[1])}ppi",
+        "paper": plan.sharpen.paper if plan.sharpen is not None else "",
+        "version": plan.docket.version, "date": plan.said.date, "counter": f"{counter:03d}",
+    }  # fmt: skip
+    made = re.sub(r"\{([^{}]*)\}", lambda found: values.get(found[1], ""), rule)
+    # what stood between two fields goes with an empty one
+    made = re.sub(r"([-_ .])[-_ .]*(?=[-_.])", r"\1", made).strip("-_ ")
+    return safe_name(made) or safe_name(photo.stem) or "print"
+
+
+def safe_name(text: str) -> str:
+    """Return a text as a file's name: no folders, no marks that systems forbid, not too long."""
+    name = _FORBIDDEN.sub("-", text).strip(" .")
+    while len(name.encode("utf-8", "surrogateescape")) > _LONGEST:
+        name = name[:-1].rstrip(" .")
+    return name
+
+
+def _short_size(plan: Plan) -> str:
     size = re.sub(r"[^\w+.½⅛¼⅜⅝¾⅞]+", "", plan.size.label.replace("×", "x").replace("/", "-"))
-    return f"{photo.stem}-{size.lower() if size.islower() or 'x' in size else size}"
+    return size.lower() if size.islower() or "x" in size else size
 
 
 def goal(photo: Path, plan: Plan) -> Path:
@@ -45,31 +87,36 @@ def goal(photo: Path, plan: Plan) -> Path:
     # the pieces of a picture lie in a folder of their own, unless they are pages
     pieces = plan.pieces is not None and line.format != "pdf"
     ending = "-pieces" if pieces else ENDINGS[line.format]
+    counted = line.name is None and line.rule is not None and "{counter}" in line.rule
     name = line.name or ruled_name(photo, plan)
     path = folder / (name + ending)
     count = 2
     while os.path.lexists(path):
-        path = folder / f"{name}-{count}{ending}"
+        name_ = ruled_name(photo, plan, count) if counted else f"{name}-{count}"
+        path = folder / f"{name_}{ending}"
         count += 1
     return path
+
+
+def _piece_base(photo: Path, plan: Plan) -> str:
+    return plan.docket.file.name or ruled_name(photo, replace(plan, cut=None))
 
 
 def piece_goal(photo: Path, plan: Plan, folder: Path) -> Path:
     """Return where one piece's file goes: numbered, so that they sort in the order of laying."""
     piece, pieces = plan.cut, plan.pieces
     assert piece is not None and pieces is not None
-    name = plan.docket.file.name or ruled_name(photo, plan)
     number = f"{piece.number:0{len(str(len(pieces.each)))}d}"
     place = f"row{piece.row}-column{piece.column}"
-    return folder / f"{name}-{number}-{place}{ENDINGS[plan.docket.file.format]}"
+    ending = ENDINGS[plan.docket.file.format]
+    return folder / f"{_piece_base(photo, plan)}-{number}-{place}{ending}"
 
 
 def map_goal(photo: Path, plan: Plan, folder: Path) -> Path:
     """Return where the map of a picture in pieces goes: before its pieces."""
     pieces = plan.pieces
     assert pieces is not None
-    name = plan.docket.file.name or ruled_name(photo, plan)
-    return folder / f"{name}-{0:0{len(str(len(pieces.each)))}d}-map.png"
+    return folder / f"{_piece_base(photo, plan)}-{0:0{len(str(len(pieces.each)))}d}-map.png"
 
 
 def same_file(one: Path, other: Path) -> bool:

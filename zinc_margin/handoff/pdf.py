@@ -167,10 +167,14 @@ def _picture(pdf: pikepdf.Pdf, page: Page) -> pikepdf.Object:
     picture = page.picture
     profile = Stream(pdf, page.icc)
     profile.N = picture.channels
-    profile.Alternate = Name.DeviceRGB if picture.channels == 3 else Name.DeviceGray
+    profile.Alternate = {1: Name.DeviceGray, 3: Name.DeviceRGB, 4: Name.DeviceCMYK}[
+        picture.channels
+    ]
     made = Stream(pdf, picture.data)
     if picture.jpeg:
         made.Filter = Name.DCTDecode
+        if picture.channels == 4:  # inks are stored the other way round in a JPEG
+            made.Decode = Array([1, 0] * 4)
     else:
         made.Filter = Name.FlateDecode
         made.DecodeParms = Dictionary(

@@ -21,6 +21,7 @@ from ..plan.model import Plan
 from ..plan.piece_map import piece_map
 from ..plan.small import small_plan
 from . import names, writers
+from .colours import file_bands
 from .make import Written, made_whole, make_file
 from .pdf import Page, Picture, pdf_data
 
@@ -97,8 +98,9 @@ def make_pieces_pdf(
 
     def pages() -> Iterator[Page]:
         for done, each in enumerate(plans):
-            bands = page_of(photo, each).bands(_part_of(progress, done, len(plans)), cancel)
-            yield writers.pdf_page(bands, each, photo.colour.icc)
+            share = _part_of(progress, done, len(plans))
+            bands, icc = file_bands(photo, each, share, cancel)
+            yield writers.pdf_page(bands, each, icc)
         assert plan.pieces is not None
         leaf = plan.pieces.map
         page = map_page(photo, plan, photo.facts.path.stem, cancel)

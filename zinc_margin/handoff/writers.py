@@ -7,13 +7,16 @@ import struct
 import zlib
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
+import imagecodecs
 import numpy as np
 import tifffile
 from PIL import Image
 
 from ..measure.errors import BadRequest, CannotDo
 from ..measure.words import size_in_bytes
+from ..photo.colour import srgb
 from ..photo.limits import memory_available
 from ..plan.model import Plan
 from . import metadata
@@ -37,11 +40,17 @@ def check(plan: Plan) -> None:
         raw = width * height * plan.file.channels if plan.docket.file.pdf_jpeg else 0
         _check_memory(plan, plan.file.bytes_estimate * 2 + raw)
         return
-    if plan.file.format != "jpeg":
-        return
-    if max(width, height) > 65535:
+    most = {"jpeg": 65535, "webp": 16383}.get(plan.file.format)
+    if plan.file.channels == 4 and plan.file.format in ("png", "webp", "jxl"):
         raise BadRequest(
-            f"JPEG ends at 65535 px a side and this print is {width} × {height} px; write a TIFF."
+            f"{plan.file.format.upper()} holds no CMYK; write a TIFF, a JPEG or a PDF."
+        )
+    if plan.file.format not in ("jpeg", "webp", "jxl"):
+        return
+    if most is not None and max(width, height) > most:
+        raise BadRequest(
+            f"{plan.file.format.upper()} ends at {most} px a side and this print is "
+            f"{width} × {height} px; write a TIFF."
         )
     _check_memory(plan, width * height * plan.file.channels * 2)
 
@@ -69,7 +78,9 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     photo : Path
         Whose metadata is carried.
     """
-    write_as = {"tiff": _tiff, "png": _png, "jpeg": _jpeg, "pdf": _pdf}[plan.file.format]
+    write_as = {
+        "tiff": _tiff, "png": _png, "jpeg": _jpeg, "webp": _webp, "jxl": _jxl, "pdf": _pdf,
+    }[plan.file.format]  # fmt: skip
     write_as(path, bands, plan, icc, photo)
 
 
@@ -91,7 +102,8 @@ def _tiff(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
             _strips(bands, rows, channels),
             shape=(height, width, channels) if channels > 1 else (height, width),
             dtype=dtype,
-            photometric="rgb" if channels == 3 else "minisblack",
+            photometric={1: "minisblack", 3: "rgb", 4: "separated"}[channels],
+            **_packing(plan),
             rowsperstrip=rows,
             resolution=(plan.leaf.tag_x, plan.leaf.tag_y),
             resolutionunit=2,
@@ -102,6 +114,17 @@ def _tiff(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
         )
     if directories:
         _append_directories(path, directories, big)
+
+
+_TIFF_PACKING = {"deflate": "adobe_deflate", "lzw": "lzw", "zstd": "zstd"}
+
+
+def _packing(plan: Plan) -> dict[str, Any]:
+    packing = plan.docket.file.packing
+    if packing == "none":
+        return {}
+    # rows as differences of neighbours: photographs pack by a third better
+    return {"compression": _TIFF_PACKING[packing], "predictor": True}
 
 
 def _strips(bands: Bands, rows: int, channels: int) -> Iterator[np.ndarray]:
@@ -176,6 +199,40 @@ def _jpeg(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     metadata.carry(photo, path, plan)
 
 
+def _webp(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    codes = gathered(bands, plan)
+    flat = codes if codes.shape[2] == 3 else np.repeat(codes, 3, axis=2)
+    if codes.shape[2] == 1:
+        icc = srgb().icc  # grey in three channels; its curve is sRGB's, or was converted to it
+    line = plan.docket.file
+    Image.fromarray(flat).save(
+        path, "WEBP", quality=plan.file.quality, lossless=line.lossless, method=4, icc_profile=icc,
+        exact=True,
+    )  # fmt: skip
+    metadata.carry(photo, path, plan)
+
+
+def _jxl(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    codes = gathered(bands, plan)
+    flat = codes if codes.shape[2] == 3 else codes[..., 0]
+    line = plan.docket.file
+    how: dict[str, Any] = {"lossless": True} if line.lossless else {"level": plan.file.quality}
+    stream = bytes(imagecodecs.jpegxl_encode(flat, usecontainer=False, numthreads=2, **how))
+    path.write_bytes(jxl_container(stream, metadata.exif_of(photo, plan)))
+
+
+def jxl_container(stream: bytes, exif: bytes) -> bytes:
+    """Return a JPEG XL codestream in its container, with EXIF (ISO/IEC 18181-2)."""
+
+    def box(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", 8 + len(data)) + kind + data
+
+    made = box(b"JXL ", b"\r\n\x87\n") + box(b"ftyp", b"jxl \0\0\0\0jxl ")
+    if exif:
+        made += box(b"Exif", b"\0\0\0\0" + exif)
+    return made + box(b"jxlc", stream)
+
+
 def _pdf(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Write one page as large as the sheet."""
     path.write_bytes(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
@@ -201,7 +258,7 @@ def pdf_page(bands: Bands, plan: Plan, icc: bytes) -> Page:
 def gathered(bands: Bands, plan: Plan) -> np.ndarray:
     """Return a whole picture from its bands."""
     width, height, channels = plan.leaf.width, plan.leaf.height, plan.file.channels
-    whole = np.empty((height, width, channels), np.uint8)
+    whole = np.empty((height, width, channels), np.uint8 if plan.file.bits == 8 else np.uint16)
     top = 0
     for band in bands:
         whole[top : top + len(band)] = band
@@ -220,12 +277,20 @@ def jpeg_data(
     tables : list of two lists of 64, optional
         Quantisation tables in place of those of the plan's quality.
     """
-    picture = Image.fromarray(codes if codes.shape[2] == 3 else codes[..., 0])
+    line = plan.docket.file
+    ink = codes.shape[2] == 4
+    # inks are stored the other way round, as every reader of such files expects
+    flat = 255 - codes if ink else codes if codes.shape[2] == 3 else codes[..., 0]
+    picture = Image.fromarray(flat, "CMYK") if ink else Image.fromarray(flat)
+    how: dict[str, Any] = {"quality": plan.file.quality} if tables is None else {"qtables": tables}
+    if codes.shape[2] == 3:
+        how["subsampling"] = {"full": 0, "half": 1, "quarter": 2}[line.chroma]
+    if line.progressive:
+        how["progressive"] = True
     near = tuple(round(n / d) for n, d in (plan.leaf.tag_x, plan.leaf.tag_y))
     buffer = io.BytesIO()
-    how = {"quality": plan.file.quality} if tables is None else {"qtables": tables}
     picture.save(
-        buffer, "JPEG", subsampling=0, optimize=False, icc_profile=icc,
+        buffer, "JPEG", optimize=False, icc_profile=icc,
         dpi=near if max(near) <= 65535 else None, **how,
     )  # fmt: skip
     return buffer.getvalue()

@@ -125,6 +125,14 @@ def _curve(tag: bytes) -> np.ndarray:
     return np.clip(values, 0.0, 1.0)
 
 
+def name_of(icc: bytes) -> str:
+    """Return a profile's own name; empty where it has none that can be read."""
+    try:
+        return _parse(icc).name
+    except (ValueError, IndexError, KeyError, struct.error):
+        return ""
+
+
 def _description(tag: bytes) -> str:
     if tag[:4] == b"desc":
         (size,) = struct.unpack_from(">I", tag, 8)

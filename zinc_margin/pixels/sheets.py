@@ -26,9 +26,9 @@ BAND_ROWS = 512
 _INK = 0.12
 
 
-def page_of(photo: Photo, plan: Plan, threads: int | None = None) -> Page:
+def page_of(photo: Photo, plan: Plan, threads: int | None = None, bits: int | None = None) -> Page:
     """Return what renders a plan's file: the print, its sheet, or the piece that is cut from it."""
-    inner: Page = Renderer(photo, plan, threads)
+    inner: Page = Renderer(photo, plan, threads, bits)
     if plan.sheet is not None:
         inner = _Sheet(photo, plan.sheet, inner)
     if plan.cut is not None:

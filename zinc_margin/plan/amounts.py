@@ -98,21 +98,51 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan) -> Sharpening:
     )
 
 
+_PACKED = {"none": 1.0, "lzw": 0.75, "deflate": 0.65, "zstd": 0.65}
+_EIGHT_ONLY = ("jpeg", "webp")
+
+
 def file_parts(facts: Facts, docket: Docket, size: tuple[int, int]) -> FileParts:
-    """Predict what is written; TIFF is exact but for the metadata."""
-    form = docket.file.format
-    lossy = form == "jpeg" or (form == "pdf" and docket.file.pdf_jpeg)
-    bits = 8 if lossy else docket.file.bits or facts.working_bits
-    samples = size[0] * size[1] * facts.channels
+    """Predict what is written; a plain TIFF is exact but for the metadata."""
+    line = docket.file
+    form = line.format
+    lossy = form == "jpeg" or (form == "pdf" and line.pdf_jpeg)
+    lossy = lossy or (form in ("webp", "jxl") and not line.lossless)
+    eight = form in _EIGHT_ONLY or lossy
+    bits = 8 if eight else line.bits or facts.working_bits
+    colour, channels = _goal(facts, docket)
+    samples = size[0] * size[1] * channels
     if form == "tiff":
-        predicted = samples * bits // 8 + 8192
+        predicted = int(samples * bits // 8 * _PACKED[line.packing]) + 8192
     elif not lossy:
         predicted = int(samples * (0.55 if bits == 8 else 1.7)) + 4096
     else:
         # bits a pixel of photographs against quality: gentle up to 85, steep beyond
-        quality = docket.file.quality
+        quality = line.quality
         per_pixel = 0.3 + 1.5 * (quality / 85) ** 3 + max(0, quality - 85) ** 1.6 * 0.08
+        if form in ("webp", "jxl"):
+            per_pixel *= 0.7
         predicted = int(size[0] * size[1] * per_pixel / 8) + 8192
-    return FileParts(
-        form, bits, docket.file.quality, predicted, facts.channels, docket.file.max_bytes
-    )
+    return FileParts(form, bits, line.quality, predicted, channels, line.max_bytes, colour)
+
+
+def _goal(facts: Facts, docket: Docket) -> tuple[str, int]:
+    """Return what a file is converted to, and the channels that it then has."""
+    line = docket.file
+    if line.colour == "own":
+        # JPEG XL is written as sRGB, whose profile a reader takes for granted
+        if line.format == "jxl" and not is_srgb(facts):
+            return ("grey", 1) if facts.channels == 1 else ("srgb", 3)
+        return "own", facts.channels
+    if line.colour == "icc":
+        if line.profile is None:
+            return "own", facts.channels
+        return "icc", {"RGB": 3, "GRAY": 1, "CMYK": 4}[line.profile.space]
+    return line.colour, 1 if line.colour == "grey" else 3
+
+
+def is_srgb(facts: Facts) -> bool:
+    """Tell whether a photo's colours are sRGB, by its profile's name or for want of one."""
+    if facts.profile_use == "converted":
+        return False
+    return facts.profile is None or "srgb" in facts.profile.lower()

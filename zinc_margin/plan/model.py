@@ -7,6 +7,7 @@ from fractions import Fraction
 
 from ..docket.docket import Docket, Frame
 from ..measure.sizes import PrintSize
+from ..photo.said import Said
 from .geometry import Turned
 from .leaf import Leaf, Piece, Pieces, Sheet
 
@@ -183,6 +184,8 @@ class FileParts:
         Predicted, were there no limit.
     max_bytes : int or None
         The limit, which only making the file can meet.
+    colour : str
+        ``own`` where nothing is converted, else the goal, as the docket has it.
     """
 
     format: str
@@ -191,6 +194,7 @@ class FileParts:
     unlimited_bytes: int
     channels: int
     max_bytes: int | None = None
+    colour: str = "own"
 
     @property
     def bytes_estimate(self) -> int:
@@ -262,6 +266,8 @@ class Plan:
         Where the whole is spread over several files.
     cut : Piece or None
         The one piece that this plan makes.
+    said : Said
+        What the photo says of itself, for names.
     provisional : bool
         Whether the photo's pixels have not been measured yet.
     notes : tuple of Note
@@ -293,6 +299,7 @@ class Plan:
     sheet: Sheet | None = None
     pieces: Pieces | None = None
     cut: Piece | None = None
+    said: Said = field(default_factory=Said)
     provisional: bool = False
     notes: tuple[Note, ...] = ()
 

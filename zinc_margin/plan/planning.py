@@ -239,6 +239,7 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         result,
         true_ppi=float(effective) * (measured.true_share if measured else 1.0),
         provisional=measured is None,
+        said=facts.said,
         unseen_mm=unseen(docket, size),
         mat=mat_parts(docket, size),
     )
