@@ -27,7 +27,14 @@ KIND_NAMES: dict[str, str] = {
     "lettering": "lettering, line drawing",
     "drawing": "pixel drawing",
 }
-FORMAT_NAMES: dict[str, str] = {"tiff": "TIFF", "jpeg": "JPEG", "png": "PNG", "pdf": "PDF"}
+FORMAT_NAMES: dict[str, str] = {
+    "tiff": "TIFF",
+    "jpeg": "JPEG",
+    "png": "PNG",
+    "webp": "WebP",
+    "jxl": "JPEG XL",
+    "pdf": "PDF",
+}
 
 
 @dataclass(frozen=True)
@@ -258,13 +265,14 @@ def sharpening_reason(plan: Plan, units: str = "cm") -> str:
 
 
 def _file(plan: Plan) -> tuple[str, str]:
+    colour = colour_words(plan)
     if plan.file.max_bytes is not None:
         limit = words.size_in_bytes(plan.file.max_bytes)
         likely = words.size_in_bytes(plan.file.bytes_estimate)
-        return file_kind(plan), f"Profile embedded. At most {limit}; likely {likely}."
+        return file_kind(plan), f"{colour} At most {limit}; likely {likely}."
     return (
         file_kind(plan),
-        f"Profile embedded. {words.size_in_bytes(plan.file.bytes_estimate)}"
+        f"{colour} {words.size_in_bytes(plan.file.bytes_estimate)}"
         f"{'' if plan.file.format == 'tiff' else ', about'}.",
     )
 
@@ -291,12 +299,26 @@ def _whole_ratio(ratio: Fraction) -> tuple[int, int]:
     return near.numerator, near.denominator
 
 
+def colour_words(plan: Plan) -> str:
+    """Say in which colours a file is written."""
+    profile = plan.docket.file.profile
+    return {
+        "own": "Profile embedded.", "srgb": "Converted to sRGB.", "wide": "Converted to wide RGB.",
+        "grey": "Converted to grey.",
+        "icc": f"Converted to {profile.name if profile is not None else 'a profile'}.",
+    }[plan.file.colour]  # fmt: skip
+
+
 def file_kind(plan: Plan) -> str:
     """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
     name = FORMAT_NAMES[plan.file.format]
-    if plan.file.format == "jpeg":
+    line = plan.docket.file
+    lossless = ", without loss" if plan.file.format in ("webp", "jxl") and line.lossless else ""
+    if plan.file.format in ("jpeg", "webp", "jxl") and not lossless:
         return f"{name}, quality {plan.file.quality}"
-    return f"{name}, {plan.file.bits}-bit"
+    if plan.file.format == "webp":
+        return f"{name}{lossless}"
+    return f"{name}, {plan.file.bits}-bit{lossless}"
 
 
 def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
