@@ -449,10 +449,49 @@ def test_pixels_and_sharpen_controls(opened):
     assert heads(opened)["sharpen"].decision == "Not sharpened"
 
 
+def chosen(choice, word):
+    """Choose from a list, as a hand does."""
+    at = choice.findData(word)
+    choice.setCurrentIndex(at)
+    choice.activated.emit(at)
+
+
+def test_colours_metadata_and_a_rule_for_the_name(opened, tmp_path, scene):
+    key(opened, "7")
+    file = body(opened, "file")
+    chosen(file.format, "webp")
+    settled(opened)
+    assert not file.bits.isVisible() and file.quality.isVisible()
+    chosen(file.colour, "grey")
+    settled(opened)
+    assert heads(opened)["file"].consequence.startswith("Converted to grey")
+    for shown in ("proof", "gamut", "plain"):
+        before = opened.sheet.grab().toImage()
+        QTest.mouseClick(opened.sheet.proofs.button(shown), LEFT)
+        settled(opened)
+        assert opened.sheet.grab().toImage() != before
+    assert opened.sheet.beyond > 0  # no colour of the photo is grey
+    link(file, "more: rule").click()
+    type_into(file.rule, "{project} {counter}")
+    type_into(file.project, "Tidewater Kilns")
+    assert file.name.text() == "Tidewater Kilns 001"
+    type_into(file.rule, "{nonsense}")
+    assert "{counter}" in file.rule.toolTip()
+    broken = tmp_path / "broken.icc"
+    broken.write_bytes(b"x" * 200)
+    file.take_profile(broken)
+    assert opened.table.current.docket.file.colour == "grey"
+    opened.make()
+    settled(opened)
+    with Image.open(tmp_path / "Tidewater Kilns 001.webp") as made:
+        codes = np.asarray(made.convert("RGB")).astype(int)
+    assert np.abs(codes[..., 0] - codes[..., 1]).max() <= 2
+
+
 def test_the_file_line(opened, tmp_path):
     key(opened, "7")
     file = body(opened, "file")
-    QTest.mouseClick(file.format.button("png"), LEFT)
+    chosen(file.format, "png")
     QTest.mouseClick(file.bits.button("16"), LEFT)
     type_into(file.name, "for the hall.tif")
     settled(opened)
@@ -462,7 +501,7 @@ def test_the_file_line(opened, tmp_path):
     opened.make()
     settled(opened)
     assert (tmp_path / "for the hall.png").exists()
-    QTest.mouseClick(file.format.button("jpeg"), LEFT)
+    chosen(file.format, "jpeg")
     settled(opened)
     type_into(file.quality, "eighty")
     assert "eighty" in file.quality.toolTip()

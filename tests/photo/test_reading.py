@@ -189,12 +189,22 @@ def cmyk_profile() -> bytes:
     body = b"mft1" + bytes(4) + bytes((4, 3, grid, 0))
     body += b"".join(struct.pack(">i", v) for v in (65536, 0, 0, 0, 65536, 0, 0, 0, 65536))
     body += ramp * 4 + table.tobytes() + ramp * 3
+    back = b"mft1" + bytes(4) + bytes((3, 4, 5, 0))
+    back += b"".join(struct.pack(">i", v) for v in (65536, 0, 0, 0, 65536, 0, 0, 0, 65536))
+    steps = np.linspace(0, 1, 5)
+    lab = np.array([[el, a, b] for el in steps for a in steps for b in steps])
+    red, green = lab[:, 0] + 0.8 * (lab[:, 1] - 0.5), lab[:, 0] - 0.8 * (lab[:, 1] - 0.5)
+    light = np.stack([red, green, lab[:, 0] - 0.8 * (lab[:, 2] - 0.5)], 1)
+    ink = np.clip((1 - light) / 0.9, 0, 1)
+    inks = np.concatenate([ink, np.zeros((len(ink), 1))], 1)
+    back += ramp * 3 + (inks * 255).round().astype(np.uint8).tobytes() + ramp * 4
     described = b"desc" + bytes(4) + struct.pack(">I", 10) + b"Made inks\0" + bytes(78)
     white = b"XYZ " + bytes(4) + b"".join(struct.pack(">i", round(v * 65536)) for v in icc.D50)
     tags = [
         (b"desc", described),
         (b"wtpt", white),
         (b"A2B0", body),
+        (b"B2A0", back),
         (b"cprt", b"text" + bytes(4) + b"free\0"),
     ]
     head = struct.pack(">I", len(tags))

@@ -14,7 +14,7 @@ from numba import njit
 from ..docket.docket import GoalProfile
 from ..measure.errors import BadRequest, CannotDo
 from ..photo import icc as profiles
-from ..photo.colour import Colour, plain_grey, srgb, wide_rgb
+from ..photo.colour import EXACT, Colour, plain_grey, srgb, wide_rgb
 from ..photo.pixels import Photo
 from ..pixels.sheets import page_of
 from ..plan.model import Plan
@@ -86,7 +86,7 @@ def converted(
     """
     wide = codes.astype(np.uint16) * np.uint16(257) if codes.dtype == np.uint8 else codes
     flat = np.ascontiguousarray(wide if wide.shape[2] > 1 else wide[..., 0])
-    flags = imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION if black_point else 0
+    flags = EXACT | (imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION if black_point else 0)
     icc, space = goal
     try:
         out = imagecodecs.cms_transform(

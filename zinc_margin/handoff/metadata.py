@@ -125,15 +125,14 @@ def _tells_place(key: str) -> bool:
     return any(part in name for part in ("gps", "location", "city", "country", "province", "state"))
 
 
-def exif_of(photo: Path, plan: Plan) -> bytes:
-    """Return the EXIF block that a file of this plan carries, for formats Exiv2 does not write."""
+def blocks_of(photo: Path, plan: Plan) -> tuple[bytes, bytes]:
+    """Return the EXIF and XMP of a plan's file, for formats that Exiv2 does not write."""
     with tempfile.TemporaryDirectory() as folder:
         tiny = Path(folder) / "carrier.jpg"
         Image.new("L", (8, 8)).save(tiny)
         carry(photo, tiny, plan)
         with Image.open(tiny) as image:
-            block = image.info.get("exif", b"")
-    return block[6:] if block[:6] == b"Exif\0\0" else b""
+            return image.info.get("exif", b"").removeprefix(b"Exif\0\0"), image.info.get("xmp", b"")
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+from collections.abc import Set
 from dataclasses import replace
 from pathlib import Path
 
@@ -80,8 +81,8 @@ def _short_size(plan: Plan) -> str:
     return size.lower() if size.islower() or "x" in size else size
 
 
-def goal(photo: Path, plan: Plan) -> Path:
-    """Return where a plan's file goes, counted up past files that are there already."""
+def goal(photo: Path, plan: Plan, taken: Set[Path] = frozenset()) -> Path:
+    """Return where a plan's file goes, counted up past files that are there, or `taken`."""
     line = plan.docket.file
     folder = Path(line.folder).expanduser() if line.folder else photo.parent
     # the pieces of a picture lie in a folder of their own, unless they are pages
@@ -91,7 +92,7 @@ def goal(photo: Path, plan: Plan) -> Path:
     name = line.name or ruled_name(photo, plan)
     path = folder / (name + ending)
     count = 2
-    while os.path.lexists(path):
+    while os.path.lexists(path) or path in taken:
         name_ = ruled_name(photo, plan, count) if counted else f"{name}-{count}"
         path = folder / f"{name_}{ending}"
         count += 1

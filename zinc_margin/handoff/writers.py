@@ -219,12 +219,11 @@ def _webp(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     flat = codes if codes.shape[2] == 3 else np.repeat(codes, 3, axis=2)
     if codes.shape[2] == 1:
         icc = srgb().icc  # grey in three channels; its curve is sRGB's, or was converted to it
-    line = plan.docket.file
+    exif, xmp = metadata.blocks_of(photo, plan)
     Image.fromarray(flat).save(
-        path, "WEBP", quality=plan.file.quality, lossless=line.lossless, method=4, icc_profile=icc,
-        exact=True,
+        path, "WEBP", quality=plan.file.quality, lossless=plan.docket.file.lossless, method=4,
+        icc_profile=icc, exact=True, exif=exif, xmp=xmp,
     )  # fmt: skip
-    metadata.carry(photo, path, plan)
 
 
 def _jxl(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
@@ -232,20 +231,20 @@ def _jxl(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     flat = codes if codes.shape[2] == 3 else codes[..., 0]
     line = plan.docket.file
     how: dict[str, Any] = {"lossless": True} if line.lossless else {"level": plan.file.quality}
-    stream = bytes(imagecodecs.jpegxl_encode(flat, usecontainer=False, numthreads=2, **how))
-    path.write_bytes(jxl_container(stream, metadata.exif_of(photo, plan)))
+    stream = bytes(imagecodecs.jpegxl_encode(flat, usecontainer=True, numthreads=2, **how))
+    path.write_bytes(with_boxes(stream, *metadata.blocks_of(photo, plan)))
 
 
-def jxl_container(stream: bytes, exif: bytes) -> bytes:
-    """Return a JPEG XL codestream in its container, with EXIF (ISO/IEC 18181-2)."""
-
-    def box(kind: bytes, data: bytes) -> bytes:
-        return struct.pack(">I", 8 + len(data)) + kind + data
-
-    made = box(b"JXL ", b"\r\n\x87\n") + box(b"ftyp", b"jxl \0\0\0\0jxl ")
-    if exif:
-        made += box(b"Exif", b"\0\0\0\0" + exif)
-    return made + box(b"jxlc", stream)
+def with_boxes(stream: bytes, exif: bytes, xmp: bytes) -> bytes:
+    """Return a JPEG XL file with EXIF and XMP boxes before its codestream (ISO/IEC 18181-2)."""
+    at = 0
+    while stream[at + 4 : at + 8] not in (b"jxlc", b"jxlp", b""):
+        at += struct.unpack(">I", stream[at : at + 4])[0]
+    made = b""
+    for kind, data in ((b"Exif", b"\0\0\0\0" + exif if exif else b""), (b"xml ", xmp)):
+        if data:
+            made += struct.pack(">I", 8 + len(data)) + kind + data
+    return stream[:at] + made + stream[at:]
 
 
 def _pdf(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
@@ -294,8 +293,7 @@ def jpeg_data(
     """
     line = plan.docket.file
     ink = codes.shape[2] == 4
-    # inks are stored the other way round, as every reader of such files expects
-    flat = 255 - codes if ink else codes if codes.shape[2] == 3 else codes[..., 0]
+    flat = codes if codes.shape[2] > 1 else codes[..., 0]
     picture = Image.fromarray(flat, "CMYK") if ink else Image.fromarray(flat)
     how: dict[str, Any] = {"quality": plan.file.quality} if tables is None else {"qtables": tables}
     if codes.shape[2] == 3:

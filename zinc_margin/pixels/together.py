@@ -8,7 +8,7 @@ from threading import Event
 import imagecodecs
 import numpy as np
 
-from ..photo.colour import Colour
+from ..photo.colour import EXACT, Colour
 from ..photo.pixels import Photo
 from ..plan.together import Page as Layout
 from .sheets import Banded, Drawn, page_of
@@ -72,7 +72,8 @@ def converted(codes: np.ndarray, own: Colour, goal: Colour, dtype: np.dtype) -> 
         codes = imagecodecs.cms_transform(
             np.ascontiguousarray(flat), own.icc, goal.icc,
             colorspace="gray" if own.grey else "rgb", outcolorspace="gray" if goal.grey else "rgb",
-            outdtype="uint16", intent=_RELATIVE, flags=imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION,
+            outdtype="uint16", intent=_RELATIVE,
+            flags=EXACT | imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION,
         )  # fmt: skip
         codes = codes.reshape(*wide.shape[:2], -1)
     if codes.dtype == dtype:

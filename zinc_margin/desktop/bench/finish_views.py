@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
@@ -240,3 +241,11 @@ def paint_slip(painter: QPainter, room: QRectF, rows: list[tuple[str, str]]) -> 
         )
         painter.drawText(QPointF(paper.left() + 150, y + 18), shown)
         y += line
+
+
+def marked(pixels: np.ndarray, where: np.ndarray) -> np.ndarray:
+    """Return a picture (H, W, 4) greyed, and red where a map (H, W) is true."""
+    out = pixels.copy()
+    grey = pixels[..., :3].mean(axis=2, keepdims=True) * 0.6 + 60
+    out[..., :3] = np.where(where[..., None], np.array([40, 45, 190]), grey)
+    return out

@@ -9,8 +9,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QImage, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
+from ...handoff import colours
 from ...handoff.names import goal
 from ...measure import words
+from ...photo.pixels import Photo
 from ...pixels.display import Screen
 from ...pixels.sheets import page_of
 from ...plan.consequences import file_kind
@@ -28,6 +30,25 @@ from .canvas import RULER, Bench, fill_around, fitted, paint_unseen, ruler, seen
 
 _SMALL = 1300
 _FIGURES = (("standing", "someone standing"), ("seated", "seated"), ("door", "a door"))
+
+
+def _shown(
+    photo: Photo, plan: Plan, codes: np.ndarray, proof: str
+) -> tuple[np.ndarray, float | None]:
+    """Return a page for the screen, and how much of it the file's colours cannot hold."""
+    plain = Screen(photo.colour, codes.dtype).show(codes)
+    if plan.file.colour == "own":
+        return plain, None
+    goal_ = colours.goal_of(plan, photo.colour)
+    gone = colours.beyond(codes, photo.colour, goal_)
+    if proof == "proof":
+        line = plan.docket.file
+        there = colours.proofed(codes, photo.colour, goal_, line.intent, line.black_point)
+        plain = plain.copy()
+        plain[..., :3] = there[..., ::-1]
+    elif proof == "gamut":
+        plain = views.marked(plain, gone)
+    return plain, float(gone.mean())
 
 
 def _floats(pair: tuple[Fraction, Fraction]) -> tuple[float, float]:
@@ -64,20 +85,32 @@ class SheetBench(Bench):
                      ("pieces", "in pieces"), ("slip", "for the printer")), self.show_view,
         )  # fmt: skip
         self.figures = Switch("Beside it", _FIGURES, self._take_figure)
+        self.proofs = Switch(
+            "Colours", (("plain", "the photo's colours"), ("proof", "as they are converted"),
+                        ("gamut", "what is beyond them")), self._take_proof,
+        )  # fmt: skip
+        self.proof = "plain"
+        self.beyond: float | None = None
         bar = QWidget(self)
         row = QHBoxLayout(bar)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(18)
         row.addWidget(self.views)
         row.addWidget(self.figures)
+        row.addWidget(self.proofs)
         self._bar = bar
         bar.move(16, 10)
         self.views.show_value("sheet")
         self.figures.show_value("standing")
+        self.proofs.show_value("plain")
 
     def show_view(self, view: str) -> None:
         """Show the sheet in another way."""
         self.view = view
+        self.refresh()
+
+    def _take_proof(self, proof: str) -> None:
+        self.proof = proof
         self.refresh()
 
     def _take_figure(self, figure: str) -> None:
@@ -95,9 +128,13 @@ class SheetBench(Bench):
                 self.views.button(view).setVisible(there)
                 if self.view == view and not there:
                     self.view = "sheet"
-            self._bar.setVisible(self.table.line == "finish")
+            finishing = self.table.line == "finish"
+            proofs = not finishing and plan.file.colour != "own"
+            self._bar.setVisible(finishing or proofs)
+            self.views.setVisible(finishing)
+            self.proofs.setVisible(proofs)
             self.views.show_value(self.view)
-            self.figures.setVisible(self.view == "wall")
+            self.figures.setVisible(finishing and self.view == "wall")
             self._bar.adjustSize()
             self._render(one, plan)
         self.update()
@@ -106,21 +143,25 @@ class SheetBench(Bench):
         """Have the finished sheet rendered small, away from the window."""
         photo = one.photo
         docket = plan.docket
-        key = (id(one), id(photo), docket.photo, docket.crop, docket.finish, plan.size, plan.whole)
+        proof = "plain" if self.table.line == "finish" else self.proof
+        file = docket.file
+        goal_ = (plan.file.colour, file.profile, file.intent, file.black_point, proof)
+        key = (id(one), id(photo), docket.photo, docket.crop, docket.finish, plan.size, plan.whole,
+               goal_)  # fmt: skip
         if photo is None or key == self._key:
             return
         if self._key is not None and self._key[0] != id(one):  # type: ignore[index]
             self.image = None
         self._key = key
 
-        def work(job: Job) -> np.ndarray:
+        def work(job: Job) -> tuple[np.ndarray, float | None]:
             page = page_of(photo, small_plan(photo.facts, plan, _SMALL))
             height, width, _ = page.shape
             codes = page.region(0, 0, width, height, job.cancel)
-            return Screen(photo.colour, codes.dtype).show(codes)
+            return _shown(photo, plan, codes, proof)
 
-        def done(pixels: np.ndarray) -> None:
-            self.image = image_of(pixels)
+        def done(found: tuple[np.ndarray, float | None]) -> None:
+            self.image, self.beyond = image_of(found[0]), found[1]
             self.update()
 
         self.lane.run(work, done)
@@ -150,11 +191,12 @@ class SheetBench(Bench):
         shadow(painter, box if framed else page)
         if mat is not None and mat.reveal >= 0:
             painter.fillRect(_centred(box, _floats(mat.opening), scale), QColor("#ffffff"))
-        if plan.sheet is None:
+        proofed = self.image is not None and self.table.line == "file" and self.proof != "plain"
+        if plan.sheet is None and not proofed:
             paint_print(painter, one, plan, page)
         elif self.image is not None:
             painter.drawImage(page, self.image)
-        else:
+        elif plan.sheet is not None:
             painter.fillRect(page, QColor(plan.sheet.tone))
             paint_print(painter, one, plan, print_)
         if in_pieces and self.image is not None:
@@ -285,6 +327,10 @@ class SheetBench(Bench):
             ("Its tag", tag),
             ("The file", f"{file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}"),
         )
+        if self.table.line == "file" and plan.file.colour != "own" and self.beyond is not None:
+            gone = "nothing" if self.beyond < 0.0005 else words.share(self.beyond)
+            told = (*told[:2], ("Beyond its colours", gone), told[3])
+        told = (*told,)
         width = (strip.width() - 56) / len(told)
         for index, (label, value) in enumerate(told):
             left = 28 + index * width

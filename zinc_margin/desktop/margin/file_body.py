@@ -3,18 +3,40 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from ...docket import store
+from ...docket.docket import FORMATS
+from ...handoff.colours import read_profile
+from ...handoff.names import FORMATS as ENDINGS
+from ...handoff.names import goal, ruled_name
 from ...measure import words
 from ...measure.amounts import parse_bytes
 from ...measure.errors import BadRequest
+from ...plan.consequences import FORMAT_NAMES
 from ...plan.model import Plan
-from ..parts import Field, Link, Switch, row, text
+from ..parts import Choice, Field, Link, Switch, row, stacked, text
 from ..state import Print, Table
 from .body import Body
+
+_COLOURS = (
+    ("own", "as the photo"), ("srgb", "sRGB"), ("wide", "wide RGB"), ("grey", "grey"),
+    ("icc", "an ICC profile …"),
+)  # fmt: skip
+_INTENTS = (
+    ("relative", "relative"), ("perceptual", "perceptual"), ("saturation", "saturation"),
+    ("absolute", "absolute"),
+)  # fmt: skip
+_CARRIED = (("all", "all of it"), ("copyright", "copyright only"), ("none", "nothing"))
+_PACKINGS = (
+    ("none", "not packed"), ("deflate", "deflate"), ("lzw", "LZW"), ("zstd", "Zstandard"),
+)  # fmt: skip
+_CHROMAS = (("full", "full"), ("half", "half"), ("quarter", "quarter"))
+_YES_NO = (("no", "no"), ("yes", "yes"))
+_WIDE = 190
 
 
 class FileBody(Body):
@@ -25,67 +47,133 @@ class FileBody(Body):
         super().__init__(table, "file")
 
     def build(self) -> None:
-        self.format = Switch(
-            "Format", (("tiff", "TIFF"), ("jpeg", "JPEG"), ("png", "PNG"), ("pdf", "PDF")),
-            lambda key: self.decide(format=key),
-        )  # fmt: skip
+        formats = tuple((key, FORMAT_NAMES[key]) for key in FORMATS)
+        self.format = Choice("Format", formats, lambda key: self.decide(format=key), _WIDE)
         self.bits = Switch(
             "Depth", (("own", "as the photo"), ("8", "8-bit"), ("16", "16-bit")),
             lambda key: self.decide(bits=None if key == "own" else int(key)),
         )  # fmt: skip
-        self.quality = Field("JPEG quality", self._take_quality, 52)
+        self.packing = Choice("Packed", _PACKINGS, lambda key: self.decide(packing=key), _WIDE)
+        self.packed = Switch(
+            "Pictures in it", (("whole", "without loss"), ("jpeg", "as JPEG")),
+            lambda key: self.decide(pdf_jpeg=key == "jpeg"),
+        )  # fmt: skip
+        self.lossless = Switch(
+            "Loss", (("no", "by quality"), ("yes", "without loss")),
+            lambda key: self.decide(lossless=key == "yes"),
+        )  # fmt: skip
+        self.quality = Field("Quality", self._take_quality, 52)
+        self.chroma = Switch("Chroma", _CHROMAS, lambda key: self.decide(chroma=key))
+        self.colour = Choice("Colours", _COLOURS, self._take_colour, _WIDE)
         self.most = Field("File size at most", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
         self.name = Field("File name", self._take_name, 198)
         self.folder = Link("", self._choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
-        self._depth, self._quality = QWidget(), QWidget()
-        for holder, layout in (
-            (self._depth, row("Depth", self.bits)),
-            (self._quality, row("Quality", self.quality, "of 100")),
-        ):
-            layout.setContentsMargins(0, 0, 0, 0)
-            holder.setLayout(layout)
-            self.column.addWidget(holder)
-        self.packed = Switch(
-            "Pictures in it", (("whole", "without loss"), ("jpeg", "as JPEG")),
-            lambda key: self.decide(pdf_jpeg=key == "jpeg"),
-        )  # fmt: skip
-        self._packed = QWidget()
-        packed = row("Pictures", self.packed)
-        packed.setContentsMargins(0, 0, 0, 0)
-        self._packed.setLayout(packed)
-        self.column.addWidget(self._packed)
+        self._rows = {
+            "packing": self._held("Packed", self.packing),
+            "packed": self._held("Pictures", self.packed),
+            "lossless": self._held("Kept", self.lossless),
+            "bits": self._held("Depth", self.bits),
+            "quality": self._held("Quality", self.quality, "of 100"),
+            "chroma": self._held("Chroma", self.chroma),
+        }
+        self.column.addLayout(row("Colours", self.colour))
         self.column.addLayout(row("At most", self.most, self.most_hint))
         self.column.addLayout(row("Name", self.name))
         self.column.addLayout(row("Folder", self.folder))
+        self._more = Link("more: rule, metadata, slip …", self._unfold)
+        self.column.addLayout(row("", self._more))
+        self._build_more()
+
+    def _held(self, label: str, *parts: QWidget | str) -> QWidget:
+        """Return a row that can be hidden."""
+        holder, layout = QWidget(), row(label, *parts)
+        layout.setContentsMargins(0, 0, 0, 0)
+        holder.setLayout(layout)
+        self.column.addWidget(holder)
+        return holder
+
+    def _build_more(self) -> None:
+        self._fine = QWidget()
+        self._fine.setVisible(False)
+        rows = stacked(self._fine, (0, 0, 0, 0))
+        self.rule = Field(
+            "Rule for names", self._take_rule, 198,
+            ", ".join("{" + name + "}" for name in store.NAME_FIELDS),
+        )  # fmt: skip
+        self.project = Field("Project", self._text("project"), 120, "What {project} stands for")
+        self.note = Field("Text", self._text("note"), 120, "What {text} stands for")
+        self.intent = Choice("Intent", _INTENTS, lambda key: self.decide(intent=key), _WIDE)
+        self.black = Switch(
+            "Black point", (("yes", "compensated"), ("no", "not")),
+            lambda key: self.decide(black_point=key == "yes"),
+        )  # fmt: skip
+        self.carried = Choice("Metadata", _CARRIED, lambda key: self.decide(metadata=key), _WIDE)
+        self.places = Switch(
+            "Place", (("yes", "kept"), ("no", "left out")),
+            lambda key: self.decide(places=key == "yes"),
+        )  # fmt: skip
+        self.embed = Switch("Docket in it", _YES_NO, lambda key: self.decide(embed=key == "yes"))
         self.slip = Switch(
             "Hand-over slip", (("no", "no"), ("yes", "beside the file")),
             lambda key: self.decide(slip=key == "yes"),
         )  # fmt: skip
-        self.column.addLayout(row("Slip", self.slip))
+        for label, part in (
+            ("Rule", self.rule), ("Project", self.project), ("Text", self.note),
+            ("Intent", self.intent), ("Black point", self.black), ("Metadata", self.carried),
+            ("Place", self.places), ("Docket in it", self.embed), ("Slip", self.slip),
+        ):  # fmt: skip
+            rows.addLayout(row(label, part))
+        self.column.addWidget(self._fine)
+
+    def _unfold(self) -> None:
+        self._fine.show()
+        self._more.hide()
 
     def show_plan(self, one: Print, plan: Plan) -> None:
-        from ...handoff.names import ruled_name
-
-        line = one.docket.file
-        self.format.show_value(line.format)
+        line, form = one.docket.file, one.docket.file.format
+        self.format.show_value(form)
         self.bits.show_value(str(line.bits) if line.bits else "own")
-        lossy = line.format == "jpeg" or (line.format == "pdf" and line.pdf_jpeg)
-        self._depth.setVisible(not lossy)
-        self._quality.setVisible(lossy)
-        self._packed.setVisible(line.format == "pdf")
+        lossy = form == "jpeg" or (form == "pdf" and line.pdf_jpeg)
+        lossy = lossy or (form in ("webp", "jxl") and not line.lossless)
+        shown = {
+            "packing": form == "tiff", "packed": form == "pdf", "lossless": form in ("webp", "jxl"),
+            "bits": not lossy and form != "webp", "quality": lossy, "chroma": form == "jpeg",
+        }  # fmt: skip
+        for name, there in shown.items():
+            self._rows[name].setVisible(there)
+        self.packing.show_value(line.packing)
         self.packed.show_value("jpeg" if line.pdf_jpeg else "whole")
-        self.slip.show_value("yes" if line.slip else "no")
+        self.lossless.show_value("yes" if line.lossless else "no")
         self.quality.show_value(str(line.quality))
+        self.chroma.show_value(line.chroma)
+        own = [("icc", line.profile.name)] if line.profile is not None else [_COLOURS[-1]]
+        self.colour.show_words([*_COLOURS[:-1], *own])
+        self.colour.show_value(line.colour)
         self.most.show_value(words.size_in_bytes(line.max_bytes) if line.max_bytes else "")
         self.most_hint.setText("" if line.max_bytes else "no limit; or 2 MB")
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))
+        self.name.setToolTip(str(goal(one.facts.path, plan)))
         folder = line.folder or str(one.facts.path.parent)
         metrics = self.folder.fontMetrics()
-        shown = line.folder or "beside the photo"
-        self.folder.setText(metrics.elidedText(shown, Qt.TextElideMode.ElideMiddle, 200))
+        label = line.folder or "beside the photo"
+        self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, 200))
         self.folder.setToolTip(f"{folder}\nPress to choose another folder.")
+        self.rule.show_value(line.rule or "{name}-{size}")
+        self.project.show_value(line.project or "")
+        self.note.show_value(line.note or "")
+        converts = plan.file.colour != "own"
+        self.intent.setEnabled(converts)
+        self.black.setEnabled(converts)
+        self.intent.show_value(line.intent)
+        self.black.show_value("yes" if line.black_point else "no")
+        self.carried.show_value(line.metadata)
+        self.places.show_value("yes" if line.places else "no")
+        self.embed.show_value("yes" if line.embed else "no")
+        self.slip.show_value("yes" if line.slip else "no")
+
+    # what is typed
 
     def _take_quality(self, typed: str) -> None:
         try:
@@ -94,11 +182,38 @@ class FileBody(Body):
             raise BadRequest(f"“{typed}” is no quality; type a whole number, 1 to 100.") from None
         self.decide(quality=store.checked("file", "quality", value))
 
+    def _take_colour(self, key: str) -> None:
+        if key != "icc":
+            self.decide(colour=key)
+            return
+        path, _ = QFileDialog.getOpenFileName(
+            self, "An ICC profile", str(Path.home()), "ICC profiles (*.icc *.icm)"
+        )
+        if path:
+            self.take_profile(Path(path))
+
+    def take_profile(self, path: Path) -> None:
+        """Convert into the profile of a file; say why where it cannot be used."""
+        try:
+            self.decide(colour="icc", profile=read_profile(path))
+        except BadRequest as why:
+            self._say(str(why))
+
     def _take_most(self, typed: str) -> None:
         self.decide(max_bytes=parse_bytes(typed) if typed else None)
 
     def _take_name(self, typed: str) -> None:
-        for ending in (".tif", ".tiff", ".jpg", ".jpeg", ".png", ".pdf"):
+        for ending in ENDINGS:
             if typed.lower().endswith(ending):
                 typed = typed[: -len(ending)]
         self.decide(name=store.checked("file", "name", typed) if typed else None)
+
+    def _take_rule(self, typed: str) -> None:
+        plain = not typed or typed == "{name}-{size}"
+        self.decide(rule=None if plain else store.checked("file", "rule", typed), name=None)
+
+    def _text(self, field: str) -> Callable[[str], None]:
+        def take(typed: str) -> None:
+            self.decide(**{field: store.checked("file", field, typed) if typed else None})
+
+        return take

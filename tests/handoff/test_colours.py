@@ -1,0 +1,251 @@
+"""Other formats and colours, read back by other libraries than the one that wrote them."""
+
+from __future__ import annotations
+
+import io
+import json
+from dataclasses import replace
+
+import imagecodecs
+import numpy as np
+import pyexiv2
+import pypdfium2
+import pytest
+import tifffile
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image, ImageCms
+
+from tests.conftest import photo_of, resampled
+from tests.photo.test_reading import cmyk_profile
+from zinc_margin.docket import store
+from zinc_margin.handoff import colours, names
+from zinc_margin.handoff.make import make_file
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.colour import plain_grey, srgb, wide_rgb
+from zinc_margin.photo.pixels import read_photo
+from zinc_margin.photo.said import Said
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan.planning import plan
+
+
+def made(photo, tmp_path, ending, **file):
+    form = names.FORMATS[ending]
+    one = plan(photo.facts, resampled("9x6cm", 100, file={"format": form} | file))
+    out = tmp_path / f"made{ending}"
+    make_file(photo, one, out, overwrite=True)
+    return one, out
+
+
+@pytest.fixture
+def photo(scene):
+    return photo_of(scene(400, 270))
+
+
+@pytest.mark.parametrize("packing", ["deflate", "lzw", "zstd"])
+@pytest.mark.parametrize("bits", [8, 16])
+def test_a_packed_tiff_is_the_plain_one(photo, tmp_path, packing, bits):
+    one, plain = made(photo, tmp_path, ".tif", bits=bits)
+    first = tifffile.imread(plain)
+    _, out = made(photo, tmp_path, ".tif", bits=bits, packing=packing)
+    assert np.array_equal(tifffile.imread(out), first)
+    with tifffile.TiffFile(out) as file:
+        page = file.pages[0]
+        assert page.predictor == 2 and page.compression.name.lower().endswith(packing)
+        assert page.tags["InterColorProfile"].value == srgb().icc
+    if bits == 8 and packing != "zstd":
+        with Image.open(out) as read:
+            assert np.array_equal(np.asarray(read), first)
+    assert first.shape[:2] == (one.leaf.height, one.leaf.width)
+
+
+def test_a_jpeg_keeps_colour_as_finely_as_asked(photo, tmp_path):
+    from PIL.JpegImagePlugin import get_sampling
+
+    for chroma, sampling in (("full", 0), ("half", 1), ("quarter", 2)):
+        _, out = made(photo, tmp_path, ".jpg", chroma=chroma)
+        with Image.open(out) as read:
+            assert get_sampling(read) == sampling and "progressive" not in read.info
+    _, out = made(photo, tmp_path, ".jpg", progressive=True)
+    with Image.open(out) as read:
+        assert read.info["progressive"]
+
+
+@pytest.mark.parametrize("ending", [".webp", ".jxl"])
+def test_screen_formats_lossless_and_by_quality(photo, tmp_path, ending):
+    one, out = made(photo, tmp_path, ending, lossless=True)
+    expected = Renderer(photo, one).region(0, 0, one.pixels.width, one.pixels.height)
+    decode = {".webp": imagecodecs.webp_decode, ".jxl": imagecodecs.jpegxl_decode}[ending]
+    if expected.dtype == np.uint8:
+        assert np.array_equal(decode(out.read_bytes())[..., :3], expected)
+    whole = out.stat().st_size
+    _, small = made(photo, tmp_path, ending, quality=60)
+    found = decode(small.read_bytes())[..., :3].astype(int)
+    assert np.abs(found - expected.astype(int)).mean() < 14  # it is a noisy picture
+    assert small.stat().st_size < 0.6 * whole
+    with pyexiv2.Image(str(small)) as image:
+        assert image.read_exif()["Exif.Image.XResolution"] == "/".join(map(str, one.leaf.tag_x))
+    if ending == ".webp":
+        with Image.open(small) as read:
+            assert read.info["icc_profile"] == srgb().icc
+
+
+def test_jpeg_xl_is_always_srgb(scene, tmp_path):
+    photo = photo_of(scene(200, 140, np.uint16), wide_rgb())
+    facts = replace(photo.facts, profile="Wide RGB", profile_use="own")
+    photo = replace(photo, facts=facts)
+    one, out = made(photo, tmp_path, ".jxl", lossless=True)
+    assert one.file.colour == "srgb"
+    assert imagecodecs.jpegxl_decode(out.read_bytes()).shape == (236, 354, 3)
+
+
+def test_sixteen_bits_agree_with_little_cms_itself(scene, tmp_path):
+    photo = photo_of(scene(300, 200, np.uint16), wide_rgb())
+    one, out = made(photo, tmp_path, ".tif", colour="srgb")
+    codes = Renderer(photo, replace(one, file=replace(one.file, colour="own"))).region(
+        0, 0, one.pixels.width, one.pixels.height
+    )
+    reference = imagecodecs.cms_transform(
+        codes / 65535, wide_rgb().icc, srgb().icc, colorspace="rgb", outcolorspace="rgb",
+        outdtype="float64", intent=1,
+    )  # fmt: skip
+    found = tifffile.imread(out) / 65535
+    assert np.abs(found - np.clip(reference, 0, 1)).max() < 1 / 4096
+    with tifffile.TiffFile(out) as file:
+        assert file.pages[0].tags["InterColorProfile"].value == srgb().icc
+
+
+@pytest.mark.parametrize("ending", [".tif", ".jpg", ".pdf"])
+def test_inks_through_an_icc_file(photo, tmp_path, ending):
+    icc = tmp_path / "press.icc"
+    icc.write_bytes(cmyk_profile())
+    profile = colours.read_profile(icc)
+    assert profile.space == "CMYK"
+    one, out = made(photo, tmp_path, ending, colour="icc", profile=profile)
+    assert one.file.channels == 4
+    codes = Renderer(photo, one).region(0, 0, one.pixels.width, one.pixels.height)
+    goal = ImageCms.ImageCmsProfile(io.BytesIO(icc.read_bytes()))
+    own = ImageCms.ImageCmsProfile(io.BytesIO(srgb().icc))
+    turn = ImageCms.buildTransform(
+        own, goal, "RGB", "CMYK", ImageCms.Intent.RELATIVE_COLORIMETRIC,
+        ImageCms.Flags.BLACKPOINTCOMPENSATION,
+    )  # fmt: skip
+    ink = np.asarray(ImageCms.applyTransform(Image.fromarray(codes), turn)).astype(int)
+    if ending == ".tif":
+        found = tifffile.imread(out).astype(int)
+    elif ending == ".jpg":
+        with Image.open(out) as read:
+            assert read.mode == "CMYK" and read.info["icc_profile"] == icc.read_bytes()
+            found = np.asarray(read).astype(int)
+    else:
+        assert len(pypdfium2.PdfDocument(out)) == 1
+        return
+    assert np.abs(found - ink).mean() < 3
+    back = read_photo(out)
+    assert back.facts.kind == "CMYK"
+
+
+def test_what_a_format_cannot_hold_is_said_beforehand(photo, tmp_path):
+    icc = tmp_path / "press.icc"
+    icc.write_bytes(cmyk_profile())
+    profile = colours.read_profile(icc)
+    with pytest.raises(BadRequest, match="PNG holds no CMYK"):
+        made(photo, tmp_path, ".png", colour="icc", profile=profile)
+    icc.unlink()
+    with pytest.raises(BadRequest, match="could not be read"):
+        made(photo, tmp_path, ".tif", colour="icc", profile=profile)
+    other = tmp_path / "text.icc"
+    other.write_text("not a profile" * 30)
+    with pytest.raises(BadRequest, match="is no ICC profile"):
+        colours.read_profile(other)
+
+
+def test_grey_has_one_channel_and_its_own_profile(photo, tmp_path):
+    _, out = made(photo, tmp_path, ".tif", colour="grey")
+    with tifffile.TiffFile(out) as file:
+        assert file.asarray().ndim == 2
+        assert file.pages[0].tags["InterColorProfile"].value == plain_grey().icc
+
+
+def test_colours_beyond_a_goal_are_found():
+    codes = np.zeros((2, 2, 3), np.uint16)
+    codes[0] = (0, 65535, 0)
+    codes[1] = (30000, 30000, 30000)
+    found = colours.beyond(codes, wide_rgb(), (srgb().icc, "RGB"))
+    assert found.tolist() == [[True, True], [False, False]]
+    assert not colours.beyond(codes, srgb(), (wide_rgb().icc, "RGB")).any()
+    shown = colours.proofed(codes, wide_rgb(), (srgb().icc, "RGB"), "relative", False)
+    assert shown.dtype == np.uint8 and shown[0, 0, 1] == 255 and shown[0, 0, 0] < 10
+
+
+def tagged(tmp_path, scene):
+    path = tmp_path / "kiln.jpg"
+    Image.fromarray(scene(300, 200)).save(path)
+    with pyexiv2.Image(str(path)) as image:
+        image.modify_exif(
+            {"Exif.Image.Artist": "Tidewater", "Exif.Image.Copyright": "made up",
+             "Exif.Image.Model": "Box", "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1"}
+        )  # fmt: skip
+        image.modify_iptc({"Iptc.Application2.City": "Kilnmouth"})
+        image.modify_xmp({"Xmp.dc.title": "The kiln"})
+    return read_photo(path)
+
+
+@pytest.mark.parametrize("ending", [".jpg", ".png", ".tif", ".webp"])
+def test_metadata_are_kept_back_as_asked(tmp_path, scene, ending):
+    photo = tagged(tmp_path, scene)
+
+    def tags(**file):
+        _, out = made(photo, tmp_path, ending, **file)
+        with pyexiv2.Image(str(out)) as image:
+            return image.read_exif() | image.read_iptc() | image.read_xmp()
+
+    everything = tags()
+    assert everything["Exif.Image.Model"] == "Box" and "Exif.GPSInfo.GPSLatitude" in everything
+    nowhere = tags(places=False)
+    assert nowhere["Exif.Image.Model"] == "Box"
+    assert not any("GPS" in key or "City" in key for key in nowhere)
+    rights = tags(metadata="copyright")
+    assert rights["Exif.Image.Copyright"] == "made up" and "Exif.Image.Model" not in rights
+    assert not any("GPS" in key or "City" in key or "title" in key for key in rights)
+    nothing = tags(metadata="none")
+    assert "Exif.Image.Artist" not in nothing
+    assert nothing["Exif.Image.XResolution"] == everything["Exif.Image.XResolution"]
+
+
+def test_the_docket_travels_in_the_file(photo, tmp_path):
+    one, out = made(photo, tmp_path, ".jpg", embed=True)
+    with pyexiv2.Image(str(out)) as image:
+        text = image.read_xmp()["Xmp.zincmargin.docket"]
+    assert store.from_json(text) == one.docket
+    assert json.loads(text)["zinc_margin_docket"] == 1
+
+
+@given(
+    st.text(max_size=80),
+    st.text(max_size=300),
+    st.sampled_from(
+        ["{name}", "{title} {author}", "{text}-{counter}", "{project}/x", "..", "{date}"]
+    ),
+)
+def test_no_name_leaves_its_folder_whatever_is_in_it(title, text, rule):
+    from pathlib import Path
+
+    photo = photo_of(np.zeros((4, 6, 3), np.uint8))
+    facts = replace(photo.facts, said=Said(title, text[:10], text))
+    docket = resampled("15x10cm", 50, file={"rule": rule, "note": text or None, "project": text})
+    name = names.ruled_name(Path("/photos/a b.jpg"), plan(facts, docket))
+    assert name and "/" not in name and "\0" not in name and name not in (".", "..")
+    assert len(name.encode()) <= 200
+    assert (Path("/out") / f"{name}.tif").parent == Path("/out")
+
+
+def test_a_taken_name_counts_up(photo, tmp_path):
+    facts = replace(photo.facts, path=tmp_path / "kiln.jpg")
+    docket = resampled("15x10cm", 50, file={"rule": "{name} {counter}"})
+    one = plan(facts, docket)
+    assert names.goal(facts.path, one).name == "kiln 001.tif"
+    (tmp_path / "kiln 001.tif").touch()
+    assert names.goal(facts.path, one).name == "kiln 002.tif"
+    with pytest.raises(BadRequest, match=r"file\.rule"):
+        store.checked("file", "rule", "{shutter}")

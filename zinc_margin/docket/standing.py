@@ -1,0 +1,199 @@
+"""Standing dockets: decisions kept without a photo, to lay on any photo or a whole folder."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from ..measure.errors import BadRequest, CannotDo
+from ..measure.lengths import plain_text
+from ..photo.keeping import own_folder, write_whole
+from . import store
+from .docket import Docket, PhotoLine
+
+VERSION = 1
+TOO_SMALL = ("skip", "make", "enlarge")
+"""What is done with a photo that has too few pixels: set aside, made as it is, or enlarged."""
+
+_LARGEST = 1_000_000
+_SHIPPED = Path(__file__).parent / "data" / "standing.json"
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A docket without a photo.
+
+    Attributes
+    ----------
+    name, about : str
+    docket : Docket
+    too_small : str
+        One of `TOO_SMALL`.
+    most_trimmed : Fraction or None
+        Photos that would lose more than this share are set aside.
+    """
+
+    name: str
+    about: str
+    docket: Docket
+    too_small: str = "make"
+    most_trimmed: Fraction | None = None
+
+    def laid(self, own: Docket | None = None) -> Docket:
+        """Return the docket for one photo; what was measured of it, and its ground, stay."""
+        photo = own.photo if own is not None else PhotoLine()
+        crop = replace(self.docket.crop, frame=None, turn=own.crop.turn if own else Fraction(0))
+        if own is not None:
+            crop = replace(crop, mirror=own.crop.mirror)
+        return replace(self.docket, photo=photo, crop=crop)
+
+
+def to_json(standing: Standing) -> str:
+    """Write a standing docket; `from_json` reads it back equal."""
+    docket = json.loads(store.to_json(standing.docket))
+    docket.pop("photo")
+    most = standing.most_trimmed
+    plain = {
+        "zinc_margin_standing": VERSION, "name": standing.name, "about": standing.about,
+        "too_small": standing.too_small,
+        "most_trimmed": None if most is None else store.plain(most), "docket": docket,
+    }  # fmt: skip
+    return json.dumps(plain, ensure_ascii=False, indent=2) + "\n"
+
+
+def from_json(text: str, source: str = "the standing docket") -> Standing:
+    """Read a standing docket.
+
+    Raises
+    ------
+    BadRequest
+        When it is none, is newer than this program, or a value is wrong (named).
+    """
+    try:
+        raw = json.loads(text)
+    except (ValueError, RecursionError):
+        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
+    if not isinstance(raw, dict) or "zinc_margin_standing" not in raw:
+        raise BadRequest(f"{source} is no standing docket of Zinc Margin.")
+    if raw["zinc_margin_standing"] != VERSION:
+        raise BadRequest(
+            f"{source} is of version {raw['zinc_margin_standing']}; this program reads version "
+            f"{VERSION}. It was left as it is."
+        )
+    return _read(raw, source)
+
+
+def _read(raw: Mapping[str, Any], source: str) -> Standing:
+    name, about = raw.get("name"), raw.get("about", "")
+    if not isinstance(name, str) or not name.strip() or len(name) > 100:
+        raise BadRequest(f"In {source}, name must be a short text.")
+    if not isinstance(about, str) or len(about) > 1000:
+        raise BadRequest(f"In {source}, about must be a text.")
+    small = raw.get("too_small", "make")
+    if small not in TOO_SMALL:
+        raise BadRequest(f"In {source}, too_small must be one of {', '.join(TOO_SMALL)}.")
+    most = raw.get("most_trimmed")
+    try:
+        share = None if most is None else Fraction(str(most))
+    except (ValueError, ZeroDivisionError):
+        share = Fraction(-1)
+    if share is not None and not 0 <= share <= 1:
+        raise BadRequest(f"In {source}, most_trimmed must be a share from 0 to 1, or null.")
+    lines = raw.get("docket", {})
+    if not isinstance(lines, Mapping):
+        raise BadRequest(f"In {source}, docket must hold lines.")
+    text = json.dumps({"zinc_margin_docket": store.VERSION} | dict(lines))
+    docket = store.from_json(text, source)
+    return Standing(name.strip(), about, replace(docket, photo=PhotoLine()), small, share)
+
+
+@cache
+def shipped() -> tuple[Standing, ...]:
+    """Return the standing dockets that come with the program."""
+    raw = json.loads(_SHIPPED.read_text("utf-8"))
+    return tuple(_read(entry, "the shipped set") for entry in raw["standing"])
+
+
+def usual_folder() -> Path:
+    """Return where a person's own are kept (XDG)."""
+    return own_folder("data") / "standing"
+
+
+def load(path: str | Path) -> Standing:
+    """Read a standing docket from a file.
+
+    Raises
+    ------
+    BadRequest
+    """
+    path = Path(path)
+    try:
+        if path.stat().st_size > _LARGEST:
+            raise BadRequest(f"{path} is too large to be a standing docket.")
+        return from_json(path.read_text("utf-8"), str(path))
+    except FileNotFoundError:
+        raise BadRequest(f"There is no standing docket {path}.") from None
+    except UnicodeDecodeError:
+        raise BadRequest(f"{path} is no readable JSON; it was left as it is.") from None
+    except OSError as why:
+        raise BadRequest(f"{path} could not be read: {why.strerror}.") from None
+
+
+def save(standing: Standing, path: Path) -> None:
+    """Write a standing docket's file, whole or not at all.
+
+    Raises
+    ------
+    CannotDo
+    """
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        write_whole(path, to_json(standing).encode("utf-8"))
+    except OSError as why:
+        raise CannotDo(f"{path} could not be written: {why.strerror}.") from None
+
+
+def keep(standing: Standing) -> Path:
+    """Keep one of a person's own, in place of the one of that name."""
+    name = "".join(c if c.isalnum() else "-" for c in standing.name).strip("-").lower()[:80]
+    path = usual_folder() / f"{name or 'standing'}.json"
+    save(standing, path)
+    return path
+
+
+def own() -> tuple[Standing, ...]:
+    """Return a person's own; a file that is broken is passed over."""
+    found = []
+    for path in sorted(usual_folder().glob("*.json")):
+        try:
+            found.append(load(path))
+        except BadRequest:
+            continue
+    return tuple(found)
+
+
+def find(name: str) -> Standing:
+    """Return a standing docket by its name, one's own first, or from a file.
+
+    Raises
+    ------
+    BadRequest
+        When there is none; the sentence lists them.
+    """
+    if name.endswith(".json") or "/" in name:
+        return load(name)
+    wanted = plain_text(name)
+    every = (*own(), *shipped())
+    for standing in every:
+        if plain_text(standing.name) == wanted:
+            return standing
+    near = [standing for standing in every if plain_text(standing.name).startswith(wanted)]
+    if len(near) == 1:
+        return near[0]
+    names = "; ".join(standing.name for standing in every)
+    raise BadRequest(f"“{name}” is no standing docket; there are {names}.")

@@ -1,0 +1,311 @@
+"""The run: many photos by one standing docket, or each by its own; it goes on where it stopped.
+
+What is done stands in a journal in the folder that is written to. A file counts as made when its
+bytes have the digest that the journal has, and photo and docket are as they were.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+import threading
+from collections.abc import Callable, Iterable, Sequence
+from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from threading import Event
+from typing import Any
+
+from ..docket import store
+from ..docket.docket import Docket
+from ..docket.standing import Standing
+from ..measure import words
+from ..measure.errors import Cancelled, CannotDo, ZincError
+from ..photo.facts import Facts
+from ..photo.keeping import write_whole
+from ..photo.marks import marked
+from ..photo.pixels import read_photo
+from ..plan.model import Plan
+from ..plan.planning import plan as make_plan
+from . import journal, names
+from .delivery import deliver, many_files
+
+JOURNAL = "zinc-margin-run.json"
+STATES = ("waiting", "making", "made", "kept", "aside", "failed")
+"""``kept``: it was made by an earlier run and is whole."""
+
+PICTURES = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp")
+
+
+@dataclass
+class Item:
+    """One photo of a run.
+
+    Attributes
+    ----------
+    photo : Path
+    docket : Docket
+    standing : Standing or None
+    state : str
+        One of `STATES`.
+    remark : str
+        Why it was set aside, or failed, or what its print came to.
+    goal : Path or None
+    plan : Plan or None
+        As it was made.
+    seconds : float
+    """
+
+    photo: Path
+    docket: Docket
+    standing: Standing | None = None
+    state: str = "waiting"
+    remark: str = ""
+    goal: Path | None = None
+    plan: Plan | None = field(default=None, repr=False)
+    seconds: float = 0.0
+    bytes: int = 0
+
+
+def items_of(
+    photos: Iterable[Path], standing: Standing | None, own: Callable[[Path], Docket]
+) -> list[Item]:
+    """Return the run's items: laid with a standing docket, or each with its own."""
+    if standing is None:
+        return [Item(path, own(path)) for path in photos]
+    return [Item(path, standing.laid(own(path)), standing) for path in photos]
+
+
+def photos_in(folder: Path) -> list[Path]:
+    """Return the pictures of a folder, in the order of their names.
+
+    Raises
+    ------
+    CannotDo
+    """
+    try:
+        found = sorted(folder.iterdir())
+    except OSError as why:
+        raise CannotDo(f"The folder {folder} could not be read: {why.strerror}.") from None
+    return [
+        path for path in found
+        if path.suffix.lower() in PICTURES and path.is_file() and not path.name.startswith(".")
+    ]  # fmt: skip
+
+
+def judged(facts: Facts, docket: Docket, standing: Standing | None) -> tuple[Plan, str]:
+    """Return a photo's plan under a standing docket, and why it is set aside (else nothing)."""
+    made = make_plan(facts, docket)
+    if standing is None:
+        return made, ""
+    most = standing.most_trimmed
+    if most is not None and made.trimmed_share > float(most):
+        return made, (
+            f"would lose {words.share(made.trimmed_share)}, more than {words.share(float(most))}"
+        )
+    if made.effective_ppi < made.floor_ppi:
+        if standing.too_small == "skip":
+            return made, (f"too small: {words.ppi(made.effective_ppi)} ppi of its own pixels")
+        if standing.too_small == "enlarge":
+            pixels = replace(docket.pixels, choice="resample")
+            made = make_plan(facts, replace(docket, pixels=pixels))
+    return made, ""
+
+
+class Run:
+    """Makes the files of many items, two at a time; faults in one never stop the others.
+
+    Parameters
+    ----------
+    items : sequence of Item
+    folder : Path
+        Where files and the journal go.
+    changed : callable, optional
+        Told an item whose state has changed; from a worker.
+    """
+
+    def __init__(
+        self, items: Sequence[Item], folder: Path, changed: Callable[[Item], None] | None = None,
+        jobs: int = 2,
+    ) -> None:  # fmt: skip
+        self.items, self.folder, self.jobs = list(items), folder, max(1, jobs)
+        self.cancel = Event()
+        self._going = Event()
+        self._going.set()
+        self._changed = changed or (lambda item: None)
+        self._lock = threading.Lock()
+        self._noted = _read_journal(folder / JOURNAL)
+        self._taken: set[Path] = set()
+
+    def pause(self) -> None:
+        """Begin no further file until `go_on`."""
+        self._going.clear()
+
+    def go_on(self) -> None:
+        """Go on after a pause."""
+        self._going.set()
+
+    @property
+    def paused(self) -> bool:
+        """Whether it waits."""
+        return not self._going.is_set()
+
+    def retry(self) -> None:
+        """Put what failed back to be made."""
+        for item in self.items:
+            if item.state == "failed":
+                item.state, item.remark = "waiting", ""
+
+    def work(self) -> list[Item]:
+        """Make everything that waits.
+
+        Raises
+        ------
+        CannotDo
+            When the folder cannot be written to.
+        Cancelled
+            After `cancel`; what is done stays, and another run goes on from there.
+        """
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True)
+        except OSError as why:
+            raise CannotDo(f"The folder {self.folder} could not be made: {why.strerror}.") from None
+        journal.swept()
+        waiting = [item for item in self.items if item.state == "waiting"]
+        with ThreadPoolExecutor(self.jobs, "run") as pool:
+            going: set[Future[None]] = set()
+            for item in waiting:
+                while len(going) >= self.jobs:
+                    _, going = wait(going, return_when=FIRST_COMPLETED)
+                while not self._going.wait(0.1) and not self.cancel.is_set():
+                    pass
+                if self.cancel.is_set():
+                    break
+                going.add(pool.submit(self._one, item))
+            wait(going)
+        if self.cancel.is_set():
+            raise Cancelled
+        return self.items
+
+    def _one(self, item: Item) -> None:
+        try:
+            self._make(item)
+        except Cancelled:
+            self._set(item, "waiting", "")
+        except ZincError as why:
+            self._set(item, "failed", str(why))
+        except MemoryError:
+            self._set(item, "failed", f"{item.photo.name} needs more memory than there is.")
+        except Exception as why:  # one photo's fault is its own
+            text = f"Something went wrong that should not ({type(why).__name__}: {why})."
+            self._set(item, "failed", text)
+
+    def _make(self, item: Item) -> None:
+        self._set(item, "making", "")
+        photo = read_photo(item.photo)
+        facts = marked(photo.facts)
+        photo = replace(photo, facts=facts)
+        made, aside = judged(facts, item.docket, item.standing)
+        item.plan = made
+        if aside:
+            self._set(item, "aside", aside)
+            return
+        key = hashlib.sha256(f"{facts.digest}\n{store.to_json(made.docket)}".encode()).hexdigest()
+        if self._is_kept(item, key):
+            return
+        goal = self._reserved(item, made, key)
+        files = deliver(photo, made, goal, False, None, self.cancel)
+        item.goal = files[0].path
+        item.bytes = sum(each.bytes for each in files)
+        item.seconds = sum(each.seconds for each in files)
+        self._note(item, key, [each.path for each in files], True)
+        self._set(item, "made", _came_to(made))
+
+    def _is_kept(self, item: Item, key: str) -> bool:
+        """Tell whether an earlier run made this file, and it is whole."""
+        noted = self._noted.get(str(item.photo))
+        if noted is None or noted.get("key") != key:
+            return False
+        paths = [self.folder / name for name in noted.get("files", [])]
+        if not paths or not all(path.is_file() for path in paths):
+            return False
+        if noted.get("done"):
+            if [digest_of(path) for path in paths] != noted.get("digests"):
+                return False
+        else:
+            # cut off between the file's own name and the journal's: a file of that name is whole
+            self._note(item, key, paths, True)
+        item.goal, item.bytes = paths[0], sum(path.stat().st_size for path in paths)
+        self._set(item, "kept", "made before, and whole")
+        return True
+
+    def _reserved(self, item: Item, made: Plan, key: str) -> Path:
+        """Return a name that no other item of the run takes, noted before anything is written."""
+        docket = made.docket
+        named = replace(docket, file=replace(docket.file, folder=str(self.folder)))
+        with self._lock:
+            goal = names.goal(item.photo, replace(made, docket=named), self._taken)
+            self._taken.add(goal)
+        if not many_files(made):
+            self._note(item, key, [goal], False)
+        return goal
+
+    def _note(self, item: Item, key: str, paths: Sequence[Path], done: bool) -> None:
+        entry: dict[str, Any] = {
+            "key": key, "done": done, "files": [str(p.relative_to(self.folder)) for p in paths]
+        }  # fmt: skip
+        if done:
+            entry["digests"] = [digest_of(path) for path in paths]
+        with self._lock:
+            self._noted[str(item.photo)] = entry
+            text = json.dumps({"zinc_margin_run": 1, "photos": self._noted}, indent=1)
+            try:
+                write_whole(self.folder / JOURNAL, text.encode("utf-8"))
+            except OSError as why:
+                raise CannotDo(
+                    f"{self.folder / JOURNAL} could not be written: {why.strerror}."
+                ) from None
+
+    def _set(self, item: Item, state: str, remark: str) -> None:
+        item.state, item.remark = state, remark
+        self._changed(item)
+
+
+def _came_to(made: Plan) -> str:
+    leaf = made.leaf
+    return (
+        f"{words.pair(made.size.width_mm, made.size.height_mm, 'cm')}, {leaf.width} × "
+        f"{leaf.height} px, {made.grade}"
+    )
+
+
+def digest_of(path: Path) -> str:
+    """Return a file's SHA-256."""
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
+
+
+def _read_journal(path: Path) -> dict[str, Any]:
+    try:
+        raw = json.loads(path.read_text("utf-8"))
+        photos = raw["photos"]
+        return dict(photos) if isinstance(photos, dict) else {}
+    except (OSError, ValueError, KeyError, TypeError):
+        return {}
+
+
+def tallied(items: Sequence[Item]) -> str:
+    """Say in one row how a run stands."""
+    counts = {state: sum(item.state == state for item in items) for state in STATES}
+    told = {
+        "made": "made", "kept": "made before", "aside": "set aside", "failed": "failed",
+        "making": "under way", "waiting": "waiting",
+    }  # fmt: skip
+    return ", ".join(f"{counts[state]} {text}" for state, text in told.items() if counts[state])
+
+
+def own_docket(photo: Path) -> Docket:
+    """Return the docket beside a photo; a fresh one where there is none."""
+    beside = store.beside(photo)
+    return store.load(beside) if os.path.exists(beside) else Docket()
