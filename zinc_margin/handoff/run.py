@@ -129,13 +129,14 @@ class Run:
         self, items: Sequence[Item], folder: Path, changed: Callable[[Item], None] | None = None,
         jobs: int = 2,
     ) -> None:  # fmt: skip
-        self.items, self.folder, self.jobs = list(items), folder, max(1, jobs)
+        self.items, self.jobs = list(items), max(1, jobs)
+        self.folder = Path(os.path.abspath(folder))
         self.cancel = Event()
         self._going = Event()
         self._going.set()
         self._changed = changed or (lambda item: None)
         self._lock = threading.Lock()
-        self._noted = _read_journal(folder / JOURNAL)
+        self._noted = _read_journal(self.folder / JOURNAL)
         self._taken: set[Path] = set()
 
     def pause(self) -> None:

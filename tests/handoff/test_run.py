@@ -1,0 +1,251 @@
+"""Runs: whatever happens to one photo or to the run, files are whole and made once."""
+
+from __future__ import annotations
+
+import csv
+import hashlib
+import io
+import os
+import random
+import signal
+import subprocess
+import sys
+import time
+from dataclasses import replace
+from fractions import Fraction
+from threading import Thread
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from tests.conftest import docket_of
+from zinc_margin.commands.program import main
+from zinc_margin.docket import standing as stand
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.standing import Standing
+from zinc_margin.handoff import report
+from zinc_margin.handoff.run import JOURNAL, Run, items_of, own_docket, photos_in, tallied
+from zinc_margin.measure.errors import BadRequest, Cancelled
+from zinc_margin.measure.sizes import parse_size
+
+
+def small(**known) -> Standing:
+    docket = docket_of("9x6cm", size={"ppi": Fraction(100)}, pixels={"choice": "resample"},
+                       file={"format": "jpeg"})  # fmt: skip
+    return Standing("Small prints", "For the test", docket, **known)
+
+
+@pytest.fixture
+def folder(tmp_path, scene):
+    photos = tmp_path / "photos"
+    photos.mkdir()
+    for n in range(6):
+        shape = (300, 200) if n % 2 else (200, 300)
+        Image.fromarray(scene(*shape, seed=n)).save(photos / f"kiln-{n}.jpg", quality=90)
+    return photos
+
+
+def made(folder, out, laid=None, **known):
+    run = Run(items_of(photos_in(folder), laid or small(), own_docket), out, **known)
+    run.work()
+    return run.items
+
+
+def test_every_photo_as_it_lies_and_a_report(folder, tmp_path):
+    items = made(folder, tmp_path / "out")
+    assert tallied(items) == "6 made"
+    sizes = set()
+    for item in items:
+        with Image.open(item.goal) as file:
+            sizes.add(file.size)
+            assert (file.width > file.height) == (item.plan.turned.width > item.plan.turned.height)
+    assert sizes == {(354, 236), (236, 354)}
+    page = report.write_report(items, tmp_path / "out", "Small prints").read_text("utf-8")
+    assert page.count("data:image/jpeg;base64,") == 6 and "kiln-3.jpg" in page
+    rows = list(csv.DictReader(io.StringIO((tmp_path / "out" / "report.csv").read_text("utf-8"))))
+    assert len(rows) == 6 and {row["state"] for row in rows} == {"made"}
+    for row, item in zip(rows, items, strict=True):
+        assert row["sha256"] == hashlib.sha256(item.goal.read_bytes()).hexdigest()
+        assert float(row["width_mm"]) in (90, 60)
+
+
+def test_one_bad_photo_stops_no_other(folder, tmp_path):
+    (folder / "kiln-2.jpg").write_bytes(b"\xff\xd8\xff nothing more")
+    (folder / "notes.txt").write_text("not a picture")
+    items = made(folder, tmp_path / "out")
+    assert tallied(items) == "5 made, 1 failed"
+    (failed,) = [item for item in items if item.state == "failed"]
+    assert failed.photo.name == "kiln-2.jpg" and "damaged" in failed.remark
+    Image.fromarray(np.zeros((200, 300, 3), np.uint8)).save(folder / "kiln-2.jpg")
+    run = Run(items, tmp_path / "out")
+    run.retry()
+    run.work()
+    assert tallied(items) == "6 made"
+
+
+def test_a_second_run_makes_nothing_again_unless_something_changed(folder, tmp_path):
+    out = tmp_path / "out"
+    first = made(folder, out)
+    times = {item.goal: item.goal.stat().st_mtime_ns for item in first}
+    again = made(folder, out)
+    assert tallied(again) == "6 made before"
+    assert {item.goal: item.goal.stat().st_mtime_ns for item in again} == times
+    first[0].goal.write_bytes(b"touched")
+    first[1].goal.unlink()
+    with Image.open(folder / "kiln-3.jpg") as photo:
+        photo.transpose(Image.Transpose.FLIP_LEFT_RIGHT).save(folder / "kiln-3.jpg")
+    third = made(folder, out)
+    assert tallied(third) == "3 made, 3 made before"
+    assert first[0].goal.read_bytes() == b"touched"  # what it does not know it leaves
+
+
+def test_photos_that_do_not_suit_are_set_aside(folder, tmp_path, scene):
+    Image.fromarray(scene(600, 150)).save(folder / "wide.jpg")
+    items = made(folder, tmp_path / "out", small(most_trimmed=Fraction(1, 10)))
+    (aside,) = [item for item in items if item.state == "aside"]
+    assert aside.photo.name == "wide.jpg" and "would lose" in aside.remark
+    large = replace(small(too_small="skip"), docket=docket_of("90x60cm"))
+    assert {item.state for item in made(folder, tmp_path / "large", large)} == {"aside"}
+    grown = replace(large, too_small="enlarge")
+    items = made(folder, tmp_path / "grown", grown)
+    assert {item.plan.pixels.choice for item in items} == {"enlarge"}
+
+
+def test_it_waits_when_asked_and_stops_when_asked(folder, tmp_path):
+    run = Run(items_of(photos_in(folder), small(), own_docket), tmp_path / "out", jobs=1)
+    seen = []
+
+    def changed(item):
+        seen.append(item.state)
+        if item.state == "made" and seen.count("made") == 2:
+            run.pause()
+
+    run._changed = changed
+
+    def work():
+        with pytest.raises(Cancelled):
+            run.work()
+
+    worker = Thread(target=work)
+    worker.start()
+    end = time.monotonic() + 60
+    while not run.paused and time.monotonic() < end:
+        time.sleep(0.01)
+    time.sleep(0.4)
+    assert run.paused and seen.count("made") <= 3
+    before = seen.count("made")
+    run.go_on()
+    while seen.count("made") == before and time.monotonic() < end:
+        time.sleep(0.01)
+    run.cancel.set()
+    worker.join(60)
+    assert not worker.is_alive()
+    assert all(item.state in ("made", "waiting") for item in run.items)
+
+
+def test_two_photos_of_one_name_get_two_files(tmp_path, scene):
+    for place in ("a", "b"):
+        (tmp_path / place).mkdir()
+        Image.fromarray(scene(300, 200, seed=ord(place))).save(tmp_path / place / "kiln.jpg")
+    photos = [tmp_path / place / "kiln.jpg" for place in ("a", "b")]
+    run = Run(items_of(photos, small(), own_docket), tmp_path / "out")
+    run.work()
+    assert len({item.goal for item in run.items}) == 2
+
+
+@pytest.mark.parametrize("kills", [4])
+def test_killed_at_any_moment_it_goes_on(tmp_path, scene, kills):
+    photos = tmp_path / "photos"
+    photos.mkdir()
+    for n in range(10):
+        Image.fromarray(scene(500, 340, seed=n)).save(photos / f"p{n}.jpg")
+    before = {path: path.read_bytes() for path in photos.iterdir()}
+    laid = tmp_path / "small.json"
+    stand.save(small(), laid)
+    out = tmp_path / "out"
+    command = [
+        sys.executable, "-m", "zinc_margin.commands", "run", str(photos), "--standing", str(laid),
+        "--out", str(out),
+    ]  # fmt: skip
+    moments = random.Random(4)
+    for _ in range(kills):
+        process = subprocess.Popen(command, stderr=subprocess.DEVNULL, stdout=subprocess.DEVNULL)
+        end = time.monotonic() + 1.2 + moments.random() * 2.5
+        while time.monotonic() < end and process.poll() is None:
+            time.sleep(0.02)
+        if process.poll() is None:
+            os.kill(process.pid, signal.SIGKILL)
+        process.wait()
+    assert subprocess.run(command, capture_output=True).returncode == 0
+    files = sorted(out.glob("*.jpg"))
+    assert len(files) == 10, "every file once"
+    for path in files:
+        with Image.open(path) as image:
+            image.load()
+    assert not list(out.glob(".*.part"))
+    assert {path: path.read_bytes() for path in photos.iterdir()} == before
+
+
+def test_a_broken_journal_only_costs_time(folder, tmp_path):
+    out = tmp_path / "out"
+    made(folder, out)
+    (out / JOURNAL).write_text("{ broken")
+    items = made(folder, out)
+    assert tallied(items) == "6 made" and len(list(out.glob("*.jpg"))) == 12
+
+
+# standing dockets
+
+
+def test_a_standing_docket_is_kept_found_and_handed_on(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    mine = small(too_small="skip", most_trimmed=Fraction(1, 5))
+    assert stand.from_json(stand.to_json(mine)) == mine
+    stand.keep(mine)
+    assert stand.find("small prints") == mine and stand.own() == (mine,)
+    (stand.usual_folder() / "broken.json").write_text("{")
+    assert stand.own() == (mine,)
+    with pytest.raises(BadRequest, match="is no standing docket; there are Small prints; Album"):
+        stand.find("nothing like it")
+    with pytest.raises(BadRequest, match="most_trimmed"):
+        stand.from_json(stand.to_json(mine).replace('"0.2"', '"2"'))
+    with pytest.raises(BadRequest, match=r"size\.ppi"):
+        stand.from_json(stand.to_json(mine).replace('"ppi": 100', '"ppi": -1'))
+
+
+def test_the_shipped_set_can_be_laid_on_any_photo():
+    from tests.conftest import facts_of
+    from zinc_margin.plan.planning import plan
+
+    assert len(stand.shipped()) >= 5
+    for each in stand.shipped():
+        assert each.about
+        for shape in ((6000, 4000), (3000, 4500), (900, 600)):
+            plan(facts_of(*shape), each.laid())
+
+
+def test_what_belongs_to_the_photo_stays():
+    own = replace(Docket(), crop=replace(Docket().crop, turn=Fraction(2), mirror=True))
+    laid = small().laid(own)
+    assert laid.crop.turn == 2 and laid.crop.mirror and laid.size.size == parse_size("9x6cm")
+
+
+def test_the_commands(folder, tmp_path, capsys, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    store.save(small().docket, tmp_path / "d.json")
+    assert main(["standing", "--keep", "Mine", "--docket", str(tmp_path / "d.json")]) == 0
+    assert main(["standing"]) == 0
+    assert capsys.readouterr().out.count("Mine") == 1
+    look = tmp_path / "look.html"
+    asked = ["run", str(folder), "--standing", "mine", "--out", str(tmp_path / "out")]
+    assert main([*asked, "--look", str(look)]) == 0
+    assert look.read_text().count("base64,") == 6 and not (tmp_path / "out").exists()
+    assert main(asked) == 0
+    assert "6 made. Report:" in capsys.readouterr().out
+    (folder / "bad.png").write_bytes(b"\x89PNG\r\n\x1a\n")
+    assert main(asked) == 1
+    told = capsys.readouterr()
+    assert "1 failed" in told.out and "bad.png  failed" in told.err
+    assert main(["run", str(tmp_path / "nowhere"), "--out", str(tmp_path / "o")]) == 2

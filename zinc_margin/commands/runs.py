@@ -1,0 +1,161 @@
+"""The commands `run` and `standing`: many photos, and the dockets that are laid on them."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from ..docket import standing as stand
+from ..docket import store
+from ..docket.docket import PhotoLine
+from ..measure.errors import BadRequest, Cancelled, CannotDo, ZincError
+from .running import interruptible
+from .tables import print_json
+
+
+def declare(commands: Any) -> None:
+    """Declare the commands."""
+    one = commands.add_parser("run", help="make the files of many photos; goes on where it stopped")
+    add = one.add_argument
+    add("photos", metavar="FOLDER|PHOTO", nargs="+")
+    add("--standing", metavar="NAME|FILE", help="laid on each; else each has its own docket")
+    add("--out", metavar="DIR", required=True)
+    add("--jobs", type=int, default=2, metavar="N", help="files made at a time; 2")
+    add("--look", metavar="FILE", help="write a page (.html) with every crop, and make nothing")
+    add("--json", action="store_true", help="print one JSON object")
+    one.set_defaults(run=run)
+    two = commands.add_parser("standing", help="list, keep, hand on standing dockets")
+    add = two.add_argument
+    add("--keep", metavar="NAME", help="keep the --docket under a name")
+    add("--docket", metavar="FILE")
+    add("--about", metavar="TEXT", default="")
+    add("--too-small", choices=stand.TOO_SMALL, default="make")
+    add("--most-trimmed", metavar="PERCENT", help="photos that lose more are set aside")
+    add("--import", dest="import_", metavar="FILE")
+    add("--export", nargs=2, metavar=("NAME", "FILE"))
+    two.set_defaults(run=standing)
+
+
+def run(options: argparse.Namespace) -> int:
+    """Make the files of a folder, or of photos."""
+    from ..handoff import report
+    from ..handoff.run import Run, items_of, own_docket, photos_in, tallied
+
+    if not 1 <= options.jobs <= 32:
+        raise BadRequest("--jobs runs from 1 to 32.")
+    photos: list[Path] = []
+    for given in map(Path, options.photos):
+        if not given.exists():
+            raise BadRequest(f"There is no file {given}.")
+        photos += photos_in(given) if given.is_dir() else [given]
+    if not photos:
+        raise BadRequest("There are no pictures in there.")
+    laid = stand.find(options.standing) if options.standing else None
+    items = items_of(photos, laid, own_docket)
+    title = laid.name if laid is not None else "Run"
+    if options.look:
+        return _look(items, Path(options.look), title)
+    folder = Path(options.out)
+    started = Run(items, folder, _teller(len(items)), options.jobs)
+    with interruptible() as cancel:
+        started.cancel = cancel
+        try:
+            started.work()
+        except Cancelled:
+            report.write_report(items, folder, title)
+            print(
+                f"zinc-margin: Stopped: {tallied(items)}. Run it again to go on.", file=sys.stderr
+            )
+            return 130
+    page = report.write_report(items, folder, title)
+    if options.json:
+        print_json({"schema": 1, "run": [_plain(item) for item in items], "report": str(page)})
+    else:
+        print(f"{tallied(items)}. Report: {page}")
+    return 1 if any(item.state == "failed" for item in items) else 0
+
+
+def _teller(count: int) -> Any:
+    done = 0
+
+    def tell(item: Any) -> None:
+        nonlocal done
+        if item.state in ("making", "waiting"):
+            return
+        done += 1
+        told = f": {item.remark}" if item.remark else ""
+        print(f"{done}/{count}  {item.photo.name}  {item.state}{told}", file=sys.stderr)
+
+    return tell
+
+
+def _plain(item: Any) -> dict[str, Any]:
+    return {
+        "photo": str(item.photo), "state": item.state, "remark": item.remark or None,
+        "file": str(item.goal) if item.goal is not None else None, "bytes": item.bytes,
+        "seconds": item.seconds,
+    }  # fmt: skip
+
+
+def _look(items: Sequence[Any], out: Path, title: str) -> int:
+    """Write a page with every crop as it would be made."""
+    from ..handoff import report
+    from ..handoff.run import judged, tallied
+    from ..photo.keeping import write_whole
+    from ..photo.marks import marked
+    from ..photo.pixels import read_photo
+
+    if out.suffix.lower() not in (".html", ".htm"):
+        raise BadRequest(f"--look {out} is no page; end it in .html.")
+    pictures = {}
+    for item in items:
+        try:
+            photo = read_photo(item.photo)
+            photo = replace(photo, facts=marked(photo.facts))
+            item.plan, aside = judged(photo.facts, item.docket, item.standing)
+            item.state, item.remark = ("aside", aside) if aside else ("waiting", "")
+            pictures[item.photo] = report.crop_of(photo, item)
+        except ZincError as why:
+            item.state, item.remark = "failed", str(why)
+    try:
+        write_whole(out, report.page(items, title, pictures).encode("utf-8"))
+    except OSError as why:
+        raise CannotDo(f"{out} could not be written: {why.strerror}.") from None
+    print(f"{tallied(items)}. Look through {out}; nothing was made.")
+    return 0
+
+
+def standing(options: argparse.Namespace) -> int:
+    """List, keep, import or export standing dockets."""
+    if options.keep:
+        if not options.docket:
+            raise BadRequest("--keep wants the --docket FILE that is to be kept.")
+        most = None
+        if options.most_trimmed is not None:
+            try:
+                most = Fraction(options.most_trimmed.removesuffix("%")) / 100
+            except ValueError:
+                raise BadRequest(f"--most-trimmed {options.most_trimmed}: a percentage.") from None
+            if not 0 <= most <= 1:
+                raise BadRequest("--most-trimmed runs from 0 to 100 %.")
+        docket = replace(store.load(options.docket), photo=PhotoLine())
+        kept = stand.Standing(options.keep, options.about, docket, options.too_small, most)
+        print(f"Kept: {stand.keep(kept)}")
+    elif options.import_:
+        print(f"Kept: {stand.keep(stand.load(options.import_))}")
+    elif options.export:
+        name, path = options.export
+        goal = Path(path)
+        if goal.exists():
+            raise BadRequest(f"{goal} is there already and was kept; choose another name.")
+        stand.save(stand.find(name), goal)
+        print(f"Written: {goal}")
+    else:
+        for each in (*stand.own(), *stand.shipped()):
+            print(f"{each.name}\n    {each.about}")
+    return 0
