@@ -738,3 +738,18 @@ def test_a_docket_that_cannot_be_planned_is_said_and_left(window, jpeg):
     assert "velvet" in window.message.findChild(QLabel).text()
     assert window.table.current.docket == Docket()
     assert store.beside(jpeg).read_text() == text
+
+
+def test_a_photo_that_was_handed_over_is_sent_back(opened, tmp_path):
+    left = []
+    back = tmp_path / "back.tif"
+    opened.making.return_to(back, lambda: left.append(True))
+    assert opened.margin.foot.make.text() == "Send back" and opened.making.exit_code == 3
+    type_into(body(opened, "size").print_size, "9x6cm")
+    opened.margin.foot.make.click()
+    settled(opened)
+    assert left == [True] and back.exists() and opened.making.exit_code == 0
+    opened.making.return_to(tmp_path / "back.gif", lambda: left.append(True))
+    opened.margin.foot.make.click()
+    settled(opened)
+    assert "no ending that I write" in opened.margin.foot.said.text() and left == [True]

@@ -306,7 +306,7 @@ def expect_refusal(path, *words):
 
 def test_what_is_no_photo(tmp_path):
     (tmp_path / "text.jpg").write_text("hello, this is a letter")
-    expect_refusal(tmp_path / "text.jpg", "text.jpg", "no JPEG, PNG or TIFF")
+    expect_refusal(tmp_path / "text.jpg", "text.jpg", "is no JPEG, PNG, TIFF")
     (tmp_path / "empty.jpg").touch()
     expect_refusal(tmp_path / "empty.jpg", "empty")
     with pytest.raises(BadRequest, match="folder"):
@@ -389,3 +389,30 @@ def test_no_permission(tmp_path, scene):
     path = save(tmp_path / "a.png", scene())
     path.chmod(0)
     expect_refusal(path, "may not be read")
+
+
+@pytest.mark.parametrize("ending", ["webp", "avif", "jxl"])
+def test_screen_formats_are_read(tmp_path, scene, ending):
+    codes = scene(120, 80)
+    path = tmp_path / f"kiln.{ending}"
+    if ending == "jxl":
+        path.write_bytes(imagecodecs.jpegxl_encode(codes, lossless=True))
+    elif ending == "webp":
+        Image.fromarray(codes).save(path, lossless=True, icc_profile=colours.srgb().icc)
+    else:
+        Image.fromarray(codes).save(path, quality=95)
+    photo = read_photo(path)
+    assert (photo.facts.width, photo.facts.height, photo.facts.bits) == (120, 80, 8)
+    off = np.abs(photo.codes.astype(int) - codes)
+    assert off.max() == 0 if ending != "avif" else off.mean() < 12
+    path.write_bytes(path.read_bytes()[: path.stat().st_size // 2])
+    with pytest.raises(CannotDo):
+        read_photo(path)
+
+
+def test_a_deep_grey_jpeg_xl_stays_deep(tmp_path, scene):
+    codes = scene(60, 40, np.uint16)[..., 0]
+    path = tmp_path / "deep.jxl"
+    path.write_bytes(imagecodecs.jpegxl_encode(codes, lossless=True))
+    photo = read_photo(path)
+    assert photo.facts.kind == "grey" and np.array_equal(photo.codes[..., 0], codes)

@@ -19,7 +19,7 @@ from ..photo.header import read_header
 from ..plan.consequences import summary
 from ..plan.reach import needed_ppi, reach
 from ..plan.report import plan_report, reach_report
-from . import making, runs, strip, tables, together
+from . import editing, handing, making, runs, strip, tables, together
 from .decisions import checked_plan, declare, docket_of, with_interest
 from .running import progress_line
 from .tables import print_json
@@ -85,6 +85,8 @@ def _parser() -> argparse.ArgumentParser:
     strip.declare(commands)
     together.declare(commands)
     runs.declare(commands)
+    handing.declare(commands)
+    editing.declare(commands)
 
     four = commands.add_parser("demo", help="write the demo's photos and dockets to a folder")
     four.add_argument("folder", metavar="DIR")

@@ -21,6 +21,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="zinc-margin window")
     parser.add_argument("photos", nargs="*", metavar="PHOTO")
     parser.add_argument("--demo", action="store_true", help="open the demo")
+    parser.add_argument("--return-to", metavar="FILE", help="make it there, and end")
     options = parser.parse_args(arguments)
     if sys.platform == "linux" and not any(
         os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
@@ -31,6 +32,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     from .window import Window
 
     window = Window()
+    if options.return_to:
+        window.making.return_to(Path(options.return_to), window.close)
     window.show()
     if options.demo:
         _open_demo(window)
@@ -40,7 +43,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     wake = QTimer()
     wake.start(200)  # lets Python see the signal
     wake.timeout.connect(lambda: None)
-    return application.exec()
+    code = application.exec()
+    return window.making.exit_code if code == 0 else code
 
 
 def start(dim: bool = False) -> QApplication:

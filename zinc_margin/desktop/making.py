@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import os
 import time
+from collections.abc import Callable
 from dataclasses import replace
+from pathlib import Path
 
 from ..handoff import names
 from ..handoff.delivery import deliver
@@ -16,6 +19,9 @@ from .margin.foot import Foot
 from .state import Print
 from .work import Job, Lane
 
+NOT_SENT = 3
+"""The exit code when a photo that was handed over was not sent back."""
+
 
 class Making:
     """Makes one file at a time; its progress and its end stand at the margin's foot."""
@@ -25,6 +31,18 @@ class Making:
         self.lane = Lane(keeps_all=True)
         self.written: Written | None = None
         self._job: Job | None = None
+        self._back: Path | None = None
+        self._leave: Callable[[], object] = lambda: None
+
+    def return_to(self, path: Path, leave: Callable[[], object]) -> None:
+        """Send the file back to whoever handed the photo over, and leave when that is done."""
+        self._back, self._leave = Path(os.path.abspath(path)), leave
+        self.foot.make.setText("Send back")
+
+    @property
+    def exit_code(self) -> int:
+        """0 when nothing was to be sent back, or it was; else 3."""
+        return 0 if self._back is None or self.written is not None else NOT_SENT
 
     @property
     def under_way(self) -> bool:
@@ -35,7 +53,14 @@ class Making:
         """Make the file of a print, as its docket stands now."""
         if self._job is not None:
             return
-        docket, path, kept = one.docket, one.facts.path, one.photo
+        docket, path, kept, back = one.docket, one.facts.path, one.photo, self._back
+        if back is not None:
+            try:
+                form = names.format_of(back)
+            except ZincError as why:
+                self.foot.show_end(str(why), False)
+                return
+            docket = replace(docket, file=replace(docket.file, format=form))
         interest = one.facts.interest
         started = time.monotonic()
         last = [0.0]
@@ -52,8 +77,9 @@ class Making:
         def work(job: Job) -> list[Written]:
             photo = measured_photo(kept) if kept else read_photo(path)
             plan = make_plan(replace(photo.facts, interest=interest), docket)
-            out = names.goal(path, plan)
-            return deliver(photo, plan, out, False, show, job.cancel)
+            if back is None:
+                return deliver(photo, plan, names.goal(path, plan), False, show, job.cancel)
+            return deliver(photo, plan, back, True, show, job.cancel)
 
         def done(made: list[Written]) -> None:
             self._job, self.written = None, made[0]
@@ -63,6 +89,8 @@ class Making:
             if len(made) > 1:
                 what = f"{len(made)} pieces and their map in {made[0].path.parent.name}"
             self.foot.show_end(f"Written: {what}, {size}, in {took}.", True)
+            if back is not None:
+                self._leave()
 
         def failed(why: ZincError) -> None:
             self._job = None

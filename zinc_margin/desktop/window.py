@@ -52,7 +52,8 @@ from .together_dialog import TogetherDialog
 from .work import Job, Lane
 
 _OPENABLE = (
-    "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.JPG *.JPEG *.PNG *.TIF *.TIFF);;All files (*)"
+    "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.avif *.jxl "
+    "*.JPG *.JPEG *.PNG *.TIF *.TIFF);;All files (*)"
 )
 
 

@@ -9,6 +9,8 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
+import imagecodecs
+import numpy as np
 import tifffile
 from PIL import Image
 
@@ -45,7 +47,7 @@ def read_header(path: str | Path) -> Header:
     BadRequest
         When there is no such file or it is a folder.
     CannotDo
-        When it is no JPEG, PNG or TIFF, is damaged, or may not be read.
+        When it is no picture that is read, is damaged, or may not be read.
     """
     path = Path(path)
     try:
@@ -69,7 +71,11 @@ def read_header(path: str | Path) -> Header:
             warnings.simplefilter("ignore")
             if start[:2] in (b"II", b"MM") and start[2:4] in (b"*\0", b"\0*", b"+\0", b"\0+"):
                 return _worded(_tiff(path, file_bytes))
-            if start.startswith((b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")):
+            webp = start[:4] == b"RIFF" and start[8:12] == b"WEBP"
+            avif = start[4:12] in (b"ftypavif", b"ftypavis")
+            if start.startswith((b"\xff\x0a", b"\0\0\0\x0cJXL ")):
+                return _jpeg_xl(path, file_bytes)
+            if webp or avif or start.startswith((b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")):
                 return _worded(_pillow(path, file_bytes))
     except (CannotDo, BadRequest):
         raise
@@ -79,7 +85,10 @@ def read_header(path: str | Path) -> Header:
         raise CannotDo(
             f"{path.name} is damaged and could not be read; copy it again from where it came."
         ) from why
-    raise CannotDo(f"{path.name} is no JPEG, PNG or TIFF picture; other formats are not read yet.")
+    raise CannotDo(
+        f"{path.name} is no JPEG, PNG, TIFF, WebP, AVIF or JPEG XL picture; other formats "
+        "are not read yet."
+    )
 
 
 def _worded(header: Header) -> Header:
@@ -176,6 +185,28 @@ def _pillow(path: Path, file_bytes: int) -> Header:
             orientation=_orientation(exif.get(_ORIENTATION)),
         )  # fmt: skip
         return Header(facts, icc, mode)
+
+
+def _jpeg_xl(path: Path, file_bytes: int) -> Header:
+    """Read a JPEG XL; its size stands in its codestream, so that it is decoded for it."""
+    codes = decoded_jpeg_xl(path)
+    channels = 1 if codes.ndim == 2 else codes.shape[2]
+    kind, alpha = ("grey", channels == 2) if channels < 3 else ("RGB", channels == 4)
+    facts = _facts(
+        path, file_bytes, None, (codes.shape[1], codes.shape[0]), (None, None),
+        format="JPEG XL", bits=8 * codes.dtype.itemsize, kind=kind, alpha=alpha, orientation=1,
+    )  # fmt: skip
+    return Header(facts, None, "jxl")
+
+
+def decoded_jpeg_xl(path: Path) -> np.ndarray:
+    """Return the pixels of a JPEG XL, (H, W) or (H, W, C), uint8 or uint16, taken for sRGB."""
+    codes = np.asarray(imagecodecs.jpegxl_decode(path.read_bytes()))
+    if codes.ndim == 4:
+        codes = codes[0]
+    if codes.dtype not in (np.uint8, np.uint16) or codes.ndim not in (2, 3):
+        raise CannotDo(f"{path.name} holds pixels of a kind that is not read yet.")
+    return codes
 
 
 def _noted(image: Image.Image) -> tuple[Fraction | None, Fraction | None]:

@@ -15,7 +15,7 @@ from ..measure.errors import CannotDo
 from . import colour as colours
 from .colour import Colour
 from .facts import Facts
-from .header import Header, read_header
+from .header import Header, decoded_jpeg_xl, read_header
 from .remembered import digest_of, recalled, remember
 from .telltales import measure
 
@@ -99,7 +99,8 @@ def measured_photo(photo: Photo) -> Photo:
 
 def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
     facts = header.facts
-    codes = {"JPEG": _from_pillow, "PNG": _from_png, "TIFF": _from_tiff}[facts.format](header)
+    read = {"PNG": _from_png, "TIFF": _from_tiff, "JPEG XL": _from_jpeg_xl}
+    codes = read.get(facts.format, _from_pillow)(header)
     if codes.ndim == 2:
         codes = codes[..., None]
     cover = None
@@ -139,6 +140,10 @@ def _from_pillow(header: Header) -> np.ndarray:
         if header.facts.alpha:
             goal = "LA" if goal == "L" else "RGBA"
         return np.asarray(image if image.mode == goal else image.convert(goal))
+
+
+def _from_jpeg_xl(header: Header) -> np.ndarray:
+    return decoded_jpeg_xl(header.facts.path)
 
 
 def _from_png(header: Header) -> np.ndarray:

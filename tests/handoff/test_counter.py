@@ -1,0 +1,157 @@
+"""Counters: every kind of bad file is refused with its own reason, good ones are taken."""
+
+from __future__ import annotations
+
+import json
+from fractions import Fraction
+
+import numpy as np
+import pytest
+import tifffile
+from PIL import Image
+
+from tests.conftest import photo_of, resampled
+from zinc_margin.commands.program import main
+from zinc_margin.handoff.counter import check, find, shipped
+from zinc_margin.handoff.make import make_file
+from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, received, send
+from zinc_margin.measure.errors import BadRequest, Cancelled
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.photo.colour import srgb, wide_rgb
+from zinc_margin.plan.planning import plan
+
+SIZE = parse_size("15x10cm")
+HARBOUR = find("lab:harbour")
+
+
+@pytest.fixture
+def good(tmp_path, scene):
+    photo = photo_of(scene(600, 400))
+    one = plan(photo.facts, resampled("15x10cm", 200, file={"format": "jpeg", "quality": 90}))
+    path = tmp_path / "kiln-15x10cm.jpg"
+    make_file(photo, one, path)
+    return path
+
+
+def codes(path, size=None):
+    return [finding.code for finding in check(path, HARBOUR, size or SIZE)]
+
+
+def test_what_the_program_makes_for_it_is_taken(good):
+    assert check(good, HARBOUR, SIZE) == []
+    assert check(good, HARBOUR) == []  # by its own tag
+
+
+def spoiled(tmp_path, good, how):
+    with Image.open(good) as image:
+        picture, icc = image.convert("RGB"), srgb().icc
+    out = tmp_path / "bad.jpg"
+    if how == "format":
+        out = tmp_path / "bad.png"
+        picture.save(out, icc_profile=icc)
+    elif how == "no-profile":
+        picture.save(out)
+    elif how == "profile":
+        picture.save(out, icc_profile=wide_rgb().icc)
+    elif how == "shape":
+        picture.crop((0, 0, 700, 787)).save(out, icc_profile=icc)
+    elif how == "pixels":
+        picture.resize((600, 400)).save(out, icc_profile=icc)
+    elif how == "bits":
+        out = tmp_path / "bad.tif"
+        deep = np.asarray(picture).astype(np.uint16) * 257
+        tifffile.imwrite(out, deep, photometric="rgb", iccprofile=icc, metadata=None)
+    elif how == "name":
+        out = tmp_path / "ünglücklich_.jpg"
+        picture.save(out, icc_profile=icc)
+    elif how == "unreadable":
+        out.write_bytes(good.read_bytes()[:-3000])
+    elif how == "bytes":
+        out = tmp_path / "bad.tif"
+        large = np.zeros((4400, 6600, 3), np.uint8)
+        tifffile.imwrite(out, large, photometric="rgb", iccprofile=icc, metadata=None)
+    return out
+
+
+@pytest.mark.parametrize(
+    "how",
+    ["format", "no-profile", "profile", "shape", "pixels", "bits", "name", "unreadable", "bytes"],
+)
+def test_each_kind_of_bad_file_has_its_own_reason(tmp_path, good, how):
+    bad = spoiled(tmp_path, good, how)
+    assert how in codes(bad)
+    for finding in check(bad, HARBOUR, SIZE):
+        assert finding.text.endswith(".") and finding.way.endswith(".")
+    receipt = send([Line(bad, SIZE), Line(good, SIZE)], HARBOUR, tmp_path / "box")
+    first, second = receipt["files"]
+    assert not first["accepted"] and first["reasons"] and second["accepted"]
+    assert not receipt["accepted"]
+
+
+def test_sending_goes_on_where_it_was_cut_off(tmp_path, good):
+    import os
+    from threading import Event
+
+    other = tmp_path / "second.jpg"
+    other.write_bytes(good.read_bytes())
+    box, stop = tmp_path / "box", Event()
+    with pytest.raises(Cancelled):
+        send([Line(good, SIZE), Line(other, SIZE)], HARBOUR, box, lambda share: stop.set(), stop)
+    assert [path.name for path in box.iterdir()] == [good.name]
+    os.utime(box / good.name, (1, 1))
+    receipt = send([Line(good, SIZE), Line(other, SIZE)], HARBOUR, box)
+    assert receipt["accepted"] and (box / good.name).stat().st_mtime == 1
+    assert json.loads((box / RECEIPT).read_text())["accepted"]
+
+
+def test_what_did_not_arrive_whole_is_noticed(tmp_path, good):
+    box = tmp_path / "box"
+    send([Line(good, SIZE)], HARBOUR, box)
+    (box / good.name).write_bytes(good.read_bytes()[:-1] + b"x")
+    assert "did not arrive whole" in received(box)["files"][0]["reasons"][0]
+    (box / good.name).unlink()
+    assert received(box)["files"][0]["reasons"] == ["The file did not arrive."]
+    (box / MANIFEST).write_text("{")
+    with pytest.raises(BadRequest, match="no readable order"):
+        received(box)
+
+
+def test_a_counter_of_ones_own_is_described_in_a_file(tmp_path, good):
+    terms = {
+        "key": "lab:mine", "title": "Mine", "ppi": "250", "floor": "200", "formats": ["jpeg"],
+        "bits": [8], "profiles": ["sRGB"], "most_bytes": 1000, "enlarges": False,
+        "tolerance": "0.01", "bleed_mm": "0", "name": ".*",
+    }  # fmt: skip
+    path = tmp_path / "mine.json"
+    path.write_text(json.dumps(terms))
+    assert [f.code for f in check(good, find(str(path)), SIZE)] == ["bytes"]
+    path.write_text(json.dumps(terms | {"name": "("}))
+    with pytest.raises(BadRequest, match="describes no counter"):
+        find(str(path))
+    with pytest.raises(BadRequest, match="no counter that I know; there are lab:harbour"):
+        find("lab:nowhere")
+    assert all(counter.ppi > 0 for counter in shipped())
+
+
+def test_bleed_belongs_to_the_shape(tmp_path, scene):
+    photo = photo_of(scene(600, 400))
+    press = find("lab:book-press")
+    one = plan(photo.facts, resampled("15x10cm", 300, finish={"bleed_mm": Fraction(3)}))
+    out = tmp_path / "page.tif"
+    make_file(photo, one, out)
+    assert check(out, press, SIZE) == []
+    assert [f.code for f in check(out, HARBOUR, SIZE)] == ["shape"]
+
+
+def test_the_commands(good, tmp_path, capsys):
+    assert main(["inspect", str(good)]) == 0
+    told = capsys.readouterr().out
+    assert "JPEG of 1181 × 787 px" in told and "prints 15 × 10 cm" in told
+    assert main(["check", str(good), "--for", "lab:harbour", "--size", "15x10cm"]) == 0
+    assert main(["check", str(good), "--for", "lab:harbour", "--size", "60x40cm", "--json"]) == 1
+    report = json.loads(capsys.readouterr().out.split("\n", 1)[1])
+    assert [f["code"] for f in report["files"][0]["findings"]] == ["pixels"]
+    box = str(tmp_path / "box")
+    asked = ["send", str(good), "--to", "harbour", "--size", "15x10cm", "--box", box]
+    assert main(asked) == 0 and "accepted" in capsys.readouterr().out
+    assert main(["check", str(tmp_path / "nothing.jpg"), "--for", "harbour"]) == 2

@@ -1,0 +1,32 @@
+"""The command `edit`: the window on a file that another program hands over, and back."""
+
+from __future__ import annotations
+
+import argparse
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+from ..handoff.names import check_goal, format_of
+from ..photo.header import read_header
+
+
+def declare(commands: Any) -> None:
+    """Declare the command."""
+    one = commands.add_parser("edit", help="open the window on a file, and send the result back")
+    one.add_argument("photo", metavar="FILE")
+    one.add_argument("--return-to", metavar="FILE", required=True, help="where Make file writes")
+    one.set_defaults(run=run)
+
+
+def run(options: argparse.Namespace) -> int:
+    """Open the window and wait; 0 when the file was sent back, 3 when it was not."""
+    goal = Path(options.return_to)
+    format_of(goal)
+    check_goal(read_header(options.photo).facts.path, goal, True)
+    # a process of its own: nothing but the window knows Qt
+    command = [
+        sys.executable, "-m", "zinc_margin.desktop", options.photo, "--return-to", str(goal)
+    ]  # fmt: skip
+    return subprocess.run(command, check=False).returncode

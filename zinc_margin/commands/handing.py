@@ -1,0 +1,131 @@
+"""The commands `inspect`, `check` and `send`: what a file is, and whether it will be taken."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+from typing import Any
+
+from ..measure import words
+from ..measure.errors import BadRequest
+from ..measure.lengths import MM_PER_INCH
+from ..measure.sizes import parse_size
+from ..photo.header import read_header
+from .running import interruptible, progress_line
+from .tables import print_json
+
+
+def declare(commands: Any) -> None:
+    """Declare the commands."""
+    one = commands.add_parser("inspect", help="say in plain words what a picture file is")
+    one.add_argument("file", metavar="FILE")
+    one.add_argument("--json", action="store_true", help="print one JSON object")
+    one.set_defaults(run=inspect)
+    two = commands.add_parser("check", help="check files against what a lab's counter takes")
+    two.add_argument("files", metavar="FILE", nargs="+")
+    two.add_argument("--for", dest="counter", metavar="lab:NAME|FILE", required=True)
+    two.add_argument("--size", metavar="SIZE", help="that is ordered; else by the file's own tag")
+    two.add_argument("--json", action="store_true", help="print one JSON object")
+    two.set_defaults(run=check)
+    three = commands.add_parser("send", help="hand files over to a counter's drop box")
+    three.add_argument("files", metavar="FILE", nargs="+")
+    three.add_argument("--to", dest="counter", metavar="lab:NAME|FILE", required=True)
+    three.add_argument("--size", metavar="SIZE", required=True)
+    three.add_argument("--copies", type=int, default=1, metavar="N")
+    three.add_argument("--box", metavar="DIR", required=True, help="the counter's drop box")
+    three.set_defaults(run=send)
+
+
+def inspect(options: argparse.Namespace) -> int:
+    """Say what a file is."""
+    facts = read_header(options.file).facts
+    told = [
+        f"{facts.path.name} is a {facts.format} of {facts.width} × {facts.height} px "
+        f"({words.megapixels(facts.width, facts.height)}, {words.shape(facts.width, facts.height)})"
+        f", {facts.bits}-bit {facts.kind}, {words.size_in_bytes(facts.file_bytes)}.",
+        f"Its colours are {facts.profile}." if facts.profile else
+        "It carries no colour profile, so it is taken as sRGB.",
+    ]  # fmt: skip
+    size = None
+    if facts.tag_x is not None and facts.tag_y is not None:
+        size = (
+            facts.width / facts.tag_x * MM_PER_INCH, facts.height / facts.tag_y * MM_PER_INCH
+        )  # fmt: skip
+        told.append(
+            f"By its tag, {words.trimmed_zeros(facts.tag_x, 2)} ppi, it prints "
+            f"{words.pair(*size, 'cm')} ({words.pair(*size, 'in')})."
+        )
+    else:
+        told.append("It notes no resolution; pixels and print size decide.")
+    said = facts.said
+    known = [text for text in (said.title, said.author, said.date) if text]
+    if known:
+        told.append(f"It says of itself: {'; '.join(known)}.")
+    if options.json:
+        print_json(
+            {
+                "schema": 1, "file": str(facts.path), "format": facts.format,
+                "width_px": facts.width, "height_px": facts.height, "bits": facts.bits,
+                "kind": facts.kind, "profile": facts.profile, "bytes": facts.file_bytes,
+                "tag_ppi": None if facts.tag_x is None else float(facts.tag_x),
+                "prints_mm": None if size is None else [float(side) for side in size],
+                "title": said.title or None, "author": said.author or None,
+                "date": said.date or None,
+            }
+        )  # fmt: skip
+    else:
+        print("\n".join(told))
+    return 0
+
+
+def check(options: argparse.Namespace) -> int:
+    """Check files; 1 when one of them would be refused."""
+    from ..handoff.counter import check as findings_of
+    from ..handoff.counter import find
+
+    counter = find(options.counter)
+    size = parse_size(options.size) if options.size else None
+    found = {}
+    for path in map(Path, options.files):
+        if not path.is_file():
+            raise BadRequest(f"There is no file {path}.")
+        found[path] = findings_of(path, counter, size)
+    if options.json:
+        print_json(
+            {
+                "schema": 1, "counter": counter.key,
+                "files": [
+                    {"file": str(path), "taken": not findings,
+                     "findings": [vars(finding) for finding in findings]}
+                    for path, findings in found.items()
+                ],
+            }
+        )  # fmt: skip
+    else:
+        for path, findings in found.items():
+            print(f"{path.name}: {'would be taken' if not findings else 'would be refused'}")
+            for finding in findings:
+                print(f"  {finding.text} {finding.way}")
+    return 1 if any(found.values()) else 0
+
+
+def send(options: argparse.Namespace) -> int:
+    """Send files; 1 when the counter refuses one."""
+    from ..handoff.counter import find
+    from ..handoff.order import Line
+    from ..handoff.order import send as hand_over
+
+    counter, size = find(options.counter), parse_size(options.size)
+    if not 1 <= options.copies <= 10_000:
+        raise BadRequest("--copies runs from 1 to 10000.")
+    lines = []
+    for path in map(Path, options.files):
+        if not path.is_file():
+            raise BadRequest(f"There is no file {path}.")
+        lines.append(Line(path, size, options.copies))
+    with interruptible() as cancel:
+        receipt = hand_over(lines, counter, Path(options.box), progress_line(), cancel)
+    for answer in receipt["files"]:
+        state = "accepted" if answer["accepted"] else f"refused: {' '.join(answer['reasons'])}"
+        print(f"{answer['name']}: {state}")
+    return 0 if receipt["accepted"] else 1

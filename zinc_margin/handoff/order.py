@@ -1,0 +1,124 @@
+"""Orders: files and a manifest in a folder, handed over to a counter, which answers with a receipt.
+
+Sending that was cut off goes on: what is there with the right digest is not copied again.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+from collections.abc import Callable, Sequence
+from contextlib import suppress
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from threading import Event
+from typing import Any
+
+from ..measure.errors import BadRequest, Cancelled, CannotDo
+from ..measure.sizes import PrintSize
+from ..photo.keeping import write_whole
+from .counter import Counter, check, find, seen
+from .run import digest_of
+
+MANIFEST, RECEIPT = "order.json", "receipt.json"
+
+
+@dataclass(frozen=True)
+class Line:
+    """One file of an order."""
+
+    file: Path
+    size: PrintSize
+    copies: int = 1
+
+
+def send(
+    lines: Sequence[Line], counter: Counter, box: Path,
+    progress: Callable[[float], None] | None = None, cancel: Event | None = None,
+) -> dict[str, Any]:  # fmt: skip
+    """Write an order into a counter's drop box, and return its receipt.
+
+    Raises
+    ------
+    BadRequest, CannotDo, Cancelled
+        What was copied already stays, and another sending goes on from there.
+    """
+    named = [line.file.name for line in lines]
+    if len(set(named)) < len(named):
+        raise BadRequest("Two files of the order have one name; rename one of them.")
+    try:
+        box.mkdir(parents=True, exist_ok=True)
+        entries = []
+        for done, line in enumerate(lines):
+            if cancel is not None and cancel.is_set():
+                raise Cancelled
+            entries.append(_sent(line, box))
+            if progress is not None:
+                progress((done + 1) / len(lines))
+        manifest = {"zinc_margin_order": 1, "counter": counter.key, "files": entries}
+        write_whole(box / MANIFEST, _json(manifest))
+    except OSError as why:
+        raise CannotDo(f"The order could not be put into {box}: {why.strerror or why}.") from None
+    return received(box, counter)
+
+
+def _sent(line: Line, box: Path) -> dict[str, Any]:
+    digest, goal = digest_of(line.file), box / line.file.name
+    if not (goal.is_file() and digest_of(goal) == digest):
+        part = goal.with_name(f".{goal.name}.part")
+        try:
+            shutil.copyfile(line.file, part)
+            os.replace(part, goal)
+        finally:
+            with suppress(OSError):
+                part.unlink()
+    return {
+        "name": goal.name, "sha256": digest, "bytes": goal.stat().st_size, "copies": line.copies,
+        "width_mm": str(line.size.width_mm), "height_mm": str(line.size.height_mm),
+    }  # fmt: skip
+
+
+def received(box: Path, counter: Counter | None = None) -> dict[str, Any]:
+    """Read an order as the counter does, by its own means; write and return the receipt.
+
+    Raises
+    ------
+    BadRequest
+        When there is no order in the box.
+    """
+    try:
+        manifest = json.loads((box / MANIFEST).read_text("utf-8"))
+        counter = counter or find(manifest["counter"])
+        entries = list(manifest["files"])
+    except (OSError, ValueError, KeyError, TypeError):
+        raise BadRequest(f"There is no readable order in {box}.") from None
+    answers = [_answer(box, entry, counter) for entry in entries]
+    receipt = {
+        "zinc_margin_receipt": 1,
+        "counter": counter.key,
+        "accepted": all(answer["accepted"] for answer in answers),
+        "files": answers,
+    }
+    write_whole(box / RECEIPT, _json(receipt))
+    return receipt
+
+
+def _answer(box: Path, entry: dict[str, Any], counter: Counter) -> dict[str, Any]:
+    path = box / Path(str(entry.get("name", ""))).name
+    answer: dict[str, Any] = {"name": path.name, "accepted": False}
+    if not path.is_file():
+        return answer | {"reasons": ["The file did not arrive."]}
+    if digest_of(path) != entry.get("sha256"):
+        return answer | {"reasons": ["The file did not arrive whole: its digest is another."]}
+    size = PrintSize("", Fraction(entry["width_mm"]), Fraction(entry["height_mm"]))
+    reasons = [finding.text for finding in check(path, counter, size)]
+    if not reasons and path.suffix.lower() != ".pdf":
+        file = seen(path)
+        answer |= {"width_px": file.width, "height_px": file.height, "profile": file.profile}
+    return answer | {"accepted": not reasons, "reasons": reasons}
+
+
+def _json(value: object) -> bytes:
+    return (json.dumps(value, ensure_ascii=False, indent=2) + "\n").encode("utf-8")
