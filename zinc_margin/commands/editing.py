@@ -1,4 +1,4 @@
-"""The command `edit`: the window on a file that another program hands over, and back."""
+"""The commands `open` and `edit`: the window, and the window for another program's file."""
 
 from __future__ import annotations
 
@@ -13,7 +13,10 @@ from ..photo.header import read_header
 
 
 def declare(commands: Any) -> None:
-    """Declare the command."""
+    """Declare the commands."""
+    two = commands.add_parser("open", help="open the window, with photos")
+    two.add_argument("photos", metavar="PHOTO", nargs="*")
+    two.set_defaults(run=open_window)
     one = commands.add_parser("edit", help="open the window on a file, and send the result back")
     one.add_argument("photo", metavar="FILE")
     one.add_argument("--return-to", metavar="FILE", required=True, help="where Make file writes")
@@ -29,4 +32,10 @@ def run(options: argparse.Namespace) -> int:
     command = [
         sys.executable, "-m", "zinc_margin.desktop", options.photo, "--return-to", str(goal)
     ]  # fmt: skip
+    return subprocess.run(command, check=False).returncode
+
+
+def open_window(options: argparse.Namespace) -> int:
+    """Open the window and wait for its end."""
+    command = [sys.executable, "-m", "zinc_margin.desktop", *options.photos]
     return subprocess.run(command, check=False).returncode
