@@ -471,7 +471,7 @@ def test_colours_metadata_and_a_rule_for_the_name(opened, tmp_path, scene):
         settled(opened)
         assert opened.sheet.grab().toImage() != before
     assert opened.sheet.beyond > 0  # no colour of the photo is grey
-    link(file, "more: rule").click()
+    link(file, "more …").click()
     type_into(file.rule, "{project} {counter}")
     type_into(file.project, "Tidewater Kilns")
     assert file.name.text() == "Tidewater Kilns 001"

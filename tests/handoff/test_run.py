@@ -25,8 +25,9 @@ from zinc_margin.docket import standing as stand
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.standing import Standing
+from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import report
-from zinc_margin.handoff.run import JOURNAL, Run, items_of, own_docket, photos_in, tallied
+from zinc_margin.handoff.run import JOURNAL, Run, items_of, photos_in, tallied
 from zinc_margin.measure.errors import BadRequest, Cancelled
 from zinc_margin.measure.sizes import parse_size
 
@@ -48,7 +49,7 @@ def folder(tmp_path, scene):
 
 
 def made(folder, out, laid=None, **known):
-    run = Run(items_of(photos_in(folder), laid or small(), own_docket), out, **known)
+    run = Run(items_of(photos_in(folder), laid or small(), beside_or_fresh), out, **known)
     run.work()
     return run.items
 
@@ -114,7 +115,7 @@ def test_photos_that_do_not_suit_are_set_aside(folder, tmp_path, scene):
 
 
 def test_it_waits_when_asked_and_stops_when_asked(folder, tmp_path):
-    run = Run(items_of(photos_in(folder), small(), own_docket), tmp_path / "out", jobs=1)
+    run = Run(items_of(photos_in(folder), small(), beside_or_fresh), tmp_path / "out", jobs=1)
     seen = []
 
     def changed(item):
@@ -150,7 +151,7 @@ def test_two_photos_of_one_name_get_two_files(tmp_path, scene):
         (tmp_path / place).mkdir()
         Image.fromarray(scene(300, 200, seed=ord(place))).save(tmp_path / place / "kiln.jpg")
     photos = [tmp_path / place / "kiln.jpg" for place in ("a", "b")]
-    run = Run(items_of(photos, small(), own_docket), tmp_path / "out")
+    run = Run(items_of(photos, small(), beside_or_fresh), tmp_path / "out")
     run.work()
     assert len({item.goal for item in run.items}) == 2
 

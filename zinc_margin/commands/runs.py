@@ -43,8 +43,9 @@ def declare(commands: Any) -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Make the files of a folder, or of photos."""
+    from ..docket.versions import beside_or_fresh
     from ..handoff import report
-    from ..handoff.run import Run, items_of, own_docket, photos_in, tallied
+    from ..handoff.run import Run, items_of, photos_in, tallied
 
     if not 1 <= options.jobs <= 32:
         raise BadRequest("--jobs runs from 1 to 32.")
@@ -56,7 +57,7 @@ def run(options: argparse.Namespace) -> int:
     if not photos:
         raise BadRequest("There are no pictures in there.")
     laid = stand.find(options.standing) if options.standing else None
-    items = items_of(photos, laid, own_docket)
+    items = items_of(photos, laid, beside_or_fresh)
     title = laid.name if laid is not None else "Run"
     if options.look:
         return _look(items, Path(options.look), title)

@@ -23,6 +23,8 @@ KEYS: tuple[tuple[str, str], ...] = (
     ("1 – 7", "open a line of the margin"),
     ("Ctrl+O", "open photos"),
     ("Ctrl+Return", "make the file"),
+    ("Ctrl+S", "keep the photo's dockets beside it"),
+    ("Ctrl+R", "the run: everything in the rack"),
     ("Esc", "stop the work under way"),
     ("Ctrl+Z", "take back a decision"),
     ("Ctrl+Shift+Z", "make it again"),
@@ -84,6 +86,8 @@ def bind(window: Window) -> None:
         add(str(number), window.unless_typing(lambda line=line: window.table.open_line(line)))  # type: ignore[misc]
     add("Ctrl+O", window.ask_for_photos)
     add("Ctrl+Return", window.make)
+    add("Ctrl+S", window.keep_dockets)
+    add("Ctrl+R", window.show_run)
     add("Esc", window.stop_making)
     add("Ctrl+Z", window.table.undo)
     add("Ctrl+Shift+Z", window.table.redo)

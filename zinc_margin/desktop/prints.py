@@ -31,6 +31,8 @@ class Print:
         How much the preview covers where the photo is see-through; it lies on white.
     photo : Photo or None
         Decoded, while it is among those kept.
+    which : int
+        The version that is worked on; each has a history of its own.
     """
 
     facts: Facts
@@ -39,6 +41,9 @@ class Print:
     preview: np.ndarray | None = None
     cover: np.ndarray | None = None
     photo: Photo | None = None
+    which: int = 0
+    _others: dict[int, tuple[list[Docket], int]] = field(default_factory=dict, repr=False)
+    _count: int = field(default=1, repr=False)
     _seen: tuple[str, np.ndarray] | None = field(default=None, repr=False)
     _keyed: dict[str, Plan] = field(default_factory=dict, repr=False)
     _last: tuple[Docket, Plan] | None = field(default=None, repr=False)
@@ -48,6 +53,39 @@ class Print:
     def docket(self) -> Docket:
         """The docket as it stands."""
         return self.history[self.at]
+
+    @property
+    def versions(self) -> tuple[Docket, ...]:
+        """Every version's docket as it stands."""
+        kept = self._others
+        return tuple(
+            self.docket if n == self.which else kept[n][0][kept[n][1]] for n in range(self._count)
+        )
+
+    def take_version(self, which: int) -> None:
+        """Work on another version."""
+        if which != self.which and 0 <= which < self._count:
+            self._others[self.which] = (self.history, self.at)
+            self.history, self.at = self._others.pop(which)
+            self.which = which
+
+    def add_version(self, docket: Docket) -> None:
+        """Put another version behind the others, and work on it."""
+        self.plan_of(docket)
+        self._others[self._count] = ([docket], 0)
+        self._count += 1
+        self.take_version(self._count - 1)
+
+    def remove_version(self) -> None:
+        """Take the version away that is worked on; the last one stays."""
+        if self._count < 2:
+            return
+        gone = self.which
+        self.take_version(gone - 1 if gone else 1)
+        self._others.pop(gone)
+        self._others = {n - (n > gone): kept for n, kept in self._others.items()}
+        self.which -= self.which > gone
+        self._count -= 1
 
     @property
     def name(self) -> str:

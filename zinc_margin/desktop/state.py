@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from pathlib import Path
@@ -14,7 +15,7 @@ from typing import Any
 
 import numpy as np
 
-from ..docket import own_papers, own_sizes
+from ..docket import own_papers, own_sizes, store, versions
 from ..docket.docket import Docket
 from ..docket.own_papers import OwnPapers
 from ..docket.own_sizes import OwnSizes
@@ -137,7 +138,7 @@ class Table:
                 return index
         return None
 
-    def add(self, facts: Facts, docket: Docket) -> Print:
+    def add(self, facts: Facts, docket: Docket, *more: Docket) -> Print:
         """Put a photo into the rack; the first becomes the one being worked on."""
         one = Print(facts, [docket])
         try:
@@ -145,6 +146,10 @@ class Table:
         except BadRequest:
             # a docket that does not fit the photo (another picture under its name): start afresh
             one = Print(facts, [Docket()])
+        for each in more:
+            with suppress(BadRequest):
+                one.add_version(each)
+        one.take_version(0)
         self.prints.append(one)
         self._tell("photos")
         if self.active < 0:
@@ -221,6 +226,58 @@ class Table:
         if one.photo is not None:
             one.photo = replace(one.photo, facts=facts)
         self._tell("pixels")
+
+    # versions
+
+    def take_version(self, which: int) -> None:
+        """Work on another version of the photo."""
+        if self.current is not None:
+            self.current.take_version(which)
+            self._tell("docket")
+
+    def add_version(self) -> None:
+        """Copy the version that is worked on under a name of its own."""
+        one = self.current
+        if one is not None and len(one.versions) < versions.MOST:
+            name = versions.fresh_name([each.version for each in one.versions])
+            one.add_version(replace(one.docket, version=name))
+            self._tell("docket")
+
+    def name_version(self, name: str) -> None:
+        """Name the version that is worked on.
+
+        Raises
+        ------
+        BadRequest
+            When another version of the photo has that name.
+        """
+        one = self.current
+        if one is None or name == one.docket.version:
+            return
+        if not name or len(name) > 40 or name in [each.version for each in one.versions]:
+            raise BadRequest(f"“{name}” is another version's name, or none; type one of its own.")
+        self.lay(replace(one.docket, version=name))
+
+    def remove_version(self) -> None:
+        """Take away the version that is worked on."""
+        if self.current is not None:
+            self.current.remove_version()
+            self._tell("docket")
+
+    def keep(self) -> Path | None:
+        """Write every version of the photo beside it.
+
+        Raises
+        ------
+        CannotDo
+        """
+        one = self.current
+        if one is None:
+            return None
+        path = store.beside(one.facts.path)
+        kept = [store.with_measured(docket, one.facts) for docket in one.versions]
+        versions.save(kept, path)
+        return path
 
     # decisions
 

@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ..docket import store
+from ..docket import store, versions
 from ..docket.docket import Docket
 from ..handoff import journal
 from ..measure import words
@@ -46,6 +46,7 @@ from .margin.column import Margin
 from .margin.sharpen_body import SharpenBody
 from .message import Message
 from .rack import Rack
+from .run_dialog import RunDialog
 from .state import Print, Table
 from .strip_dialog import StripDialog
 from .together_dialog import TogetherDialog
@@ -95,6 +96,7 @@ class Window(QMainWindow):
             self.begin_crop,
             self.make_strip,
             self.lay_together,
+            self.show_run,
         )
         self.making = Making(self.margin.foot)
         row.addWidget(self.margin)
@@ -171,11 +173,11 @@ class Window(QMainWindow):
                     lambda why, path=path: self._not_opened(path, why),  # type: ignore[misc]
                 )
 
-    def _opened(self, path: Path, facts: object, docket: Docket, remark: str) -> None:
+    def _opened(self, path: Path, facts: object, dockets: tuple[Docket, ...], remark: str) -> None:
         self._wanted.discard(path)
         if remark:
             self.message.say(remark)
-        self._read_pixels(self.table.add(facts, docket))  # type: ignore[arg-type]
+        self._read_pixels(self.table.add(facts, *dockets))  # type: ignore[arg-type]
 
     def _not_opened(self, path: Path, why: ZincError) -> None:
         self._wanted.discard(path)
@@ -228,6 +230,15 @@ class Window(QMainWindow):
         if self.table.current is not None:
             self.table.close(self.table.active)
 
+    def show_run(self) -> None:
+        """Show the run: every photo of the rack, to be made."""
+        if self.table.prints:
+            RunDialog(self, self.table.prints, self._correct_crop).open()
+
+    def _correct_crop(self, one: Print) -> None:
+        self.table.activate(self.table.prints.index(one))
+        self.table.open_line("crop")
+
     def lay_together(self) -> None:
         """Show the photos of the rack on one sheet, to be written."""
         if self.table.prints:
@@ -264,6 +275,16 @@ class Window(QMainWindow):
         """Make the file of the print being worked on."""
         if self.table.current is not None:
             self.making.make(self.table.current)
+
+    def keep_dockets(self) -> None:
+        """Write the photo's dockets beside it."""
+        try:
+            path = self.table.keep()
+        except ZincError as why:
+            self.message.say(str(why))
+            return
+        if path is not None:
+            self.message.say(f"Its dockets are kept in {path.name}, beside the photo.")
 
     def stop_making(self) -> None:
         """Leave what was begun in the crop, stop the file being made, or put a message away."""
@@ -373,15 +394,15 @@ class Window(QMainWindow):
         super().closeEvent(event)
 
 
-def _read_header(path: Path) -> tuple[object, Docket, str]:
-    """Return facts, the docket beside the photo if there is one, and a remark about it."""
+def _read_header(path: Path) -> tuple[object, tuple[Docket, ...], str]:
+    """Return facts, the dockets beside the photo if there are any, and a remark about them."""
     facts = marked(read_header(path).facts)
     beside = store.beside(path)
     if not beside.exists():
-        return facts, Docket(), ""
+        return facts, (Docket(),), ""
     try:
-        docket = store.load(beside)
-        make_plan(facts, docket)
+        dockets = versions.load(beside)
+        make_plan(facts, dockets[0])
     except BadRequest as why:
-        return facts, Docket(), f"{beside.name} was left alone. {why}"
-    return facts, docket, ""
+        return facts, (Docket(),), f"{beside.name} was left alone. {why}"
+    return facts, dockets, ""

@@ -394,15 +394,23 @@ def save(docket: Docket, path: Path) -> None:
 
 def load(path: str | Path) -> Docket:
     """Read a docket from a file."""
-    path = Path(path)
+    return from_json(read_text(Path(path)), str(path))
+
+
+def read_text(path: Path) -> str:
+    """Read a docket's file as text.
+
+    Raises
+    ------
+    BadRequest
+    """
     try:
         if path.stat().st_size > _LARGEST_DOCKET:
             raise BadRequest(f"{path} is too large to be a docket.")
-        text = path.read_text("utf-8")
+        return path.read_text("utf-8")
     except FileNotFoundError:
         raise BadRequest(f"There is no docket {path}.") from None
     except UnicodeDecodeError:
         raise BadRequest(f"{path} is no readable JSON; it was left as it is.") from None
     except OSError as why:
         raise BadRequest(f"The docket {path} could not be read: {why.strerror}.") from None
-    return from_json(text, str(path))

@@ -69,12 +69,12 @@ class Item:
 
 
 def items_of(
-    photos: Iterable[Path], standing: Standing | None, own: Callable[[Path], Docket]
+    photos: Iterable[Path], standing: Standing | None, own: Callable[[Path], Sequence[Docket]]
 ) -> list[Item]:
-    """Return the run's items: laid with a standing docket, or each with its own."""
-    if standing is None:
-        return [Item(path, own(path)) for path in photos]
-    return [Item(path, standing.laid(own(path)), standing) for path in photos]
+    """Return the run's items: laid with a standing docket, or one for each version of its own."""
+    if standing is not None:
+        return [Item(path, standing.laid(own(path)[0]), standing) for path in photos]
+    return [Item(path, docket) for path in photos for docket in own(path)]
 
 
 def photos_in(folder: Path) -> list[Path]:
@@ -225,7 +225,7 @@ class Run:
 
     def _is_kept(self, item: Item, key: str) -> bool:
         """Tell whether an earlier run made this file, and it is whole."""
-        noted = self._noted.get(str(item.photo))
+        noted = self._noted.get(_key_of(item))
         if noted is None or noted.get("key") != key:
             return False
         paths = [self.folder / name for name in noted.get("files", [])]
@@ -259,7 +259,7 @@ class Run:
         if done:
             entry["digests"] = [digest_of(path) for path in paths]
         with self._lock:
-            self._noted[str(item.photo)] = entry
+            self._noted[_key_of(item)] = entry
             text = json.dumps({"zinc_margin_run": 1, "photos": self._noted}, indent=1)
             try:
                 write_whole(self.folder / JOURNAL, text.encode("utf-8"))
@@ -271,6 +271,11 @@ class Run:
     def _set(self, item: Item, state: str, remark: str) -> None:
         item.state, item.remark = state, remark
         self._changed(item)
+
+
+def _key_of(item: Item) -> str:
+    version = item.docket.version
+    return str(item.photo) if version == Docket().version else f"{item.photo}\n{version}"
 
 
 def _came_to(made: Plan) -> str:
@@ -304,9 +309,3 @@ def tallied(items: Sequence[Item]) -> str:
         "making": "under way", "waiting": "waiting",
     }  # fmt: skip
     return ", ".join(f"{counts[state]} {text}" for state, text in told.items() if counts[state])
-
-
-def own_docket(photo: Path) -> Docket:
-    """Return the docket beside a photo; a fresh one where there is none."""
-    beside = store.beside(photo)
-    return store.load(beside) if os.path.exists(beside) else Docket()

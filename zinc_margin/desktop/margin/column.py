@@ -24,6 +24,7 @@ from .foot import Foot
 from .line import NUMBER_WIDTH, Line
 from .pixels_body import PixelsBody
 from .sharpen_body import SharpenBody
+from .version_tabs import VersionTabs
 
 WIDTH = 360
 
@@ -34,11 +35,11 @@ class Heading(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.setFixedHeight(46)
-        self._name = ""
+        self._name, self._version = "", "print"
 
-    def show_name(self, name: str) -> None:
+    def show_name(self, name: str, version: str = "print") -> None:
         """Show whose margin it is."""
-        self._name = name
+        self._name, self._version = name, version
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -48,7 +49,10 @@ class Heading(QWidget):
         painter.setPen(QColor(t.ink))
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
         painter.setFont(theme.serif(17))
-        box = QRect(NUMBER_WIDTH + 8, 0, self.width() - NUMBER_WIDTH - 70, self.height() - 2)
+        taken = max(54, painter.fontMetrics().horizontalAdvance(self._version[:14]) + 8)
+        box = QRect(
+            NUMBER_WIDTH + 8, 0, self.width() - NUMBER_WIDTH - 16 - taken, self.height() - 2
+        )
         shown = painter.fontMetrics().elidedText(
             self._name, Qt.TextElideMode.ElideMiddle, box.width()
         )
@@ -56,8 +60,8 @@ class Heading(QWidget):
         painter.drawText(box, Qt.AlignmentFlag.AlignLeft | middle, shown)
         painter.setFont(theme.sans(13))
         painter.setPen(QColor(t.soft))
-        kind = QRect(self.width() - 62, 0, 46, self.height() - 2)
-        painter.drawText(kind, Qt.AlignmentFlag.AlignRight | middle, "print")
+        kind = QRect(self.width() - 102, 0, 86, self.height() - 2)
+        painter.drawText(kind, Qt.AlignmentFlag.AlignRight | middle, self._version[:14])
 
 
 class Ground(QWidget):
@@ -85,6 +89,7 @@ class Margin(QWidget):
         begin_crop: Callable[[str], None],
         make_strip: Callable[[], None],
         lay_together: Callable[[], None],
+        show_run: Callable[[], None],
     ) -> None:
         super().__init__()
         self.table = table
@@ -92,6 +97,8 @@ class Margin(QWidget):
         column = stacked(self, (0, 0, 0, 0), 0)
         self.heading = Heading()
         column.addWidget(self.heading)
+        self.tabs = VersionTabs(table)
+        column.addWidget(self.tabs)
         bodies: dict[str, Body] = {
             "photo": PhotoBody(table, show_place),
             "size": SizeBody(table, "size"),
@@ -99,7 +106,7 @@ class Margin(QWidget):
             "pixels": PixelsBody(table, "pixels"),
             "sharpen": SharpenBody(table, make_strip),
             "finish": FinishBody(table, lay_together),
-            "file": FileBody(table, choose_folder),
+            "file": FileBody(table, choose_folder, show_run),
         }
         self.bodies = bodies
         self.lines: dict[str, Line] = {}
@@ -131,12 +138,15 @@ class Margin(QWidget):
         self.foot.make.setEnabled(one is not None)
         if one is None:
             self.heading.show_name("No photo open")
+            self.tabs.setVisible(False)
             self.foot.show_total("Open a photo", "Drop it here, or press Ctrl+O.")
             for line in self.lines.values():
                 line.setVisible(False)
             return
         plan = one.plan()
-        self.heading.show_name(one.name)
+        self.heading.show_name(one.name, one.docket.version)
+        self.tabs.setVisible(True)
+        self.tabs.refresh(one)
         for name, entry in entries(one.facts, plan, self.table.units).items():
             line = self.lines[name]
             line.setVisible(True)

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from ...docket import standing as stand
 from ...docket import store
-from ...docket.docket import FORMATS
+from ...docket.docket import FORMATS, PhotoLine
 from ...handoff.colours import read_profile
 from ...handoff.names import FORMATS as ENDINGS
 from ...handoff.names import goal, ruled_name
@@ -42,8 +44,10 @@ _WIDE = 190
 class FileBody(Body):
     """7: what is written, and where."""
 
-    def __init__(self, table: Table, choose_folder: Callable[[], None]) -> None:
-        self._choose_folder = choose_folder
+    def __init__(
+        self, table: Table, choose_folder: Callable[[], None], run: Callable[[], None]
+    ) -> None:
+        self._choose_folder, self._run = choose_folder, run
         super().__init__(table, "file")
 
     def build(self) -> None:
@@ -82,8 +86,10 @@ class FileBody(Body):
         self.column.addLayout(row("At most", self.most, self.most_hint))
         self.column.addLayout(row("Name", self.name))
         self.column.addLayout(row("Folder", self.folder))
-        self._more = Link("more: rule, metadata, slip …", self._unfold)
-        self.column.addLayout(row("", self._more))
+        self.standing = Choice("Standing docket", (), self._lay_standing, _WIDE)
+        self.column.addLayout(row("Standing", self.standing))
+        self._more = Link("more …", self._unfold)
+        self.column.addLayout(row("", self._more, Link("run the rack …", self._run, "Ctrl+R")))
         self._build_more()
 
     def _held(self, label: str, *parts: QWidget | str) -> QWidget:
@@ -119,10 +125,12 @@ class FileBody(Body):
             "Hand-over slip", (("no", "no"), ("yes", "beside the file")),
             lambda key: self.decide(slip=key == "yes"),
         )  # fmt: skip
+        self.keep = Field("Keep as a standing docket", self._keep_standing, 198, "Under this name")
         for label, part in (
             ("Rule", self.rule), ("Project", self.project), ("Text", self.note),
             ("Intent", self.intent), ("Black point", self.black), ("Metadata", self.carried),
             ("Place", self.places), ("Docket in it", self.embed), ("Slip", self.slip),
+            ("Keep as", self.keep),
         ):  # fmt: skip
             rows.addLayout(row(label, part))
         self.column.addWidget(self._fine)
@@ -160,6 +168,10 @@ class FileBody(Body):
         label = line.folder or "beside the photo"
         self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, 200))
         self.folder.setToolTip(f"{folder}\nPress to choose another folder.")
+        names = tuple((s.name, s.name) for s in (*stand.own(), *stand.shipped()))
+        self.standing.show_words((("", "lay one on this photo …"), *names))
+        self.standing.show_value("")
+        self.keep.show_value("")
         self.rule.show_value(line.rule or "{name}-{size}")
         self.project.show_value(line.project or "")
         self.note.show_value(line.note or "")
@@ -172,6 +184,18 @@ class FileBody(Body):
         self.places.show_value("yes" if line.places else "no")
         self.embed.show_value("yes" if line.embed else "no")
         self.slip.show_value("yes" if line.slip else "no")
+
+    def _lay_standing(self, name: str) -> None:
+        one = self.table.current
+        if one is not None and name:
+            laid = stand.find(name).laid(one.docket)
+            self.table.lay(replace(laid, version=one.docket.version))
+
+    def _keep_standing(self, typed: str) -> None:
+        one = self.table.current
+        if one is not None and typed:
+            stand.keep(stand.Standing(typed[:100], "", replace(one.docket, photo=PhotoLine())))
+            self.show_plan(one, one.plan())
 
     # what is typed
 

@@ -1,0 +1,114 @@
+"""Versions of a photo, kept beside it, and the run in the window."""
+
+from __future__ import annotations
+
+import pytest
+from PIL import Image
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.desktop.conftest import settled, type_into, until
+from tests.desktop.test_window import key
+from zinc_margin.desktop.run_dialog import RunDialog
+from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.window import Window
+from zinc_margin.docket import store, versions
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.errors import BadRequest
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+def names(window):
+    return [docket.version for docket in window.table.current.versions]
+
+
+def test_versions_are_added_named_kept_and_read_again(opened, jpeg):
+    tabs = opened.margin.tabs
+    type_into(opened.margin.bodies["size"].print_size, "15x10cm")
+    tabs.add.click()
+    settled(opened)
+    assert names(opened) == ["print", "projector"]
+    type_into(opened.margin.bodies["size"].print_size, "1920x1080 px")
+    settled(opened)
+    first, second = opened.table.current.versions
+    assert first.size.size.label == "15 × 10 cm" and second.size.way.kind == "screen"
+    type_into(tabs.name, "for the hall")
+    assert names(opened) == ["print", "for the hall"]
+    type_into(tabs.name, "print")
+    assert tabs.name.property("wrong")
+    QTest.mouseClick(tabs.switch.button("0"), Qt.MouseButton.LeftButton)
+    settled(opened)
+    assert opened.table.current.docket.version == "print"
+    # each has an undo of its own
+    QTest.keyClick(opened, Qt.Key.Key_Z, CTRL)
+    assert opened.table.current.versions[1].size.way.kind == "screen"
+    QTest.keyClick(opened, Qt.Key.Key_S, CTRL)
+    settled(opened)
+    kept = versions.load(store.beside(jpeg))
+    assert [docket.version for docket in kept] == ["print", "for the hall"]
+    again = Window(Table("cm"))
+    again.open_photos([jpeg])
+    settled(again)
+    assert names(again) == ["print", "for the hall"] and again.table.current.which == 0
+    again.close()
+
+
+def test_a_version_is_taken_away_but_never_the_last(opened):
+    tabs = opened.margin.tabs
+    for _ in range(3):
+        tabs.add.click()
+        settled(opened)
+    assert names(opened) == ["print", "projector", "entry", "e-mail"]
+    opened.table.take_version(1)
+    opened.table.remove_version()
+    assert names(opened) == ["print", "entry", "e-mail"] and opened.table.current.which == 0
+    for _ in range(4):
+        opened.table.remove_version()
+    assert len(names(opened)) == 1
+    settled(opened)
+    assert not tabs.remove.isVisible()
+
+
+def test_versions_that_are_broken_are_said():
+    with pytest.raises(BadRequest, match="list of 1 to"):
+        versions.from_json('{"zinc_margin_versions": 1, "dockets": []}')
+    with pytest.raises(BadRequest, match="reads kind 1"):
+        versions.from_json('{"zinc_margin_versions": 9, "dockets": []}')
+    assert versions.from_json(store.to_json(Docket())) == (Docket(),)
+    assert versions.fresh_name(versions.NAMES) == "version 2"
+
+
+def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    key(opened, "7")
+    settled(opened)
+    form = opened.margin.bodies["file"]
+    at = form.standing.findData("By mail, 1600 px")
+    form.standing.activated.emit(at)
+    settled(opened)
+    assert opened.table.current.plan().pixels.width == 1600
+    form._unfold()
+    type_into(form.keep, "Mine")
+    assert form.standing.findData("Mine") > 0
+
+
+def test_the_run_makes_everything_in_the_rack(opened, jpeg, tmp_path, scene):
+    other = tmp_path / "reeds.png"
+    Image.fromarray(scene(300, 200)).save(other)
+    opened.open_photos([other])
+    settled(opened)
+    opened.margin.tabs.add.click()
+    type_into(opened.margin.bodies["size"].print_size, "9x6cm")
+    settled(opened)
+    QTest.keyClick(opened, Qt.Key.Key_R, CTRL)
+    (dialog,) = opened.findChildren(RunDialog)
+    assert dialog.list.rowCount() == 3
+    dialog.start.click()
+    until(lambda: dialog.open_report.isVisible())
+    assert dialog.told.text() == "3 made"
+    made = sorted(path.name for path in (jpeg.parent / "prints").glob("*.tif"))
+    assert len(made) == 3 and (jpeg.parent / "prints" / "report.html").exists()
+    dialog._correct(2)
+    settled(opened)
+    assert opened.table.current.facts.path == other and opened.table.line == "crop"

@@ -1,0 +1,65 @@
+"""The versions of a photo as tabs under its name."""
+
+from __future__ import annotations
+
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QWidget
+
+from .. import theme
+from ..parts import Field, Link, Switch, clear
+from ..state import Print, Table
+from .line import NUMBER_WIDTH
+
+_MOST_SHOWN = 4
+
+
+class VersionTabs(QWidget):
+    """A word for every version; the one that is worked on can be named, copied, taken away."""
+
+    def __init__(self, table: Table) -> None:
+        super().__init__()
+        self.table = table
+        self.setFixedHeight(34)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(NUMBER_WIDTH + 2, 2, 10, 2)
+        row.setSpacing(8)
+        self._tabs = QHBoxLayout()
+        row.addLayout(self._tabs)
+        row.addStretch(1)
+        self.name = Field("Name of this version", self._take_name, 84)
+        self.remove = Link("remove", table.remove_version, "Take this version away")
+        self.add = Link("another", table.add_version, "Copy this version under another name")
+        for part in (self.name, self.remove, self.add):
+            row.addWidget(part)
+        self.switch: Switch | None = None
+        self._shown: tuple[str, ...] = ()
+
+    def _take_name(self, typed: str) -> None:
+        self.table.name_version(typed)
+
+    def refresh(self, one: Print) -> None:
+        """Bring the tabs up to date."""
+        names = tuple(docket.version for docket in one.versions)
+        several = len(names) > 1
+        if names != self._shown:
+            self._shown = names
+            clear(self._tabs)
+            self.switch = None
+            if several:
+                first = max(0, min(one.which - 1, len(names) - _MOST_SHOWN))
+                shown = list(enumerate(names))[first : first + _MOST_SHOWN]
+                words = tuple((str(n), name[:9]) for n, name in shown)
+                self.switch = Switch("Version", words, lambda n: self.table.take_version(int(n)))
+                self._tabs.addWidget(self.switch)
+        if self.switch is not None:
+            self.switch.show_value(str(one.which))
+        self.name.setVisible(several and len(names) < 4)
+        self.name.show_value(one.docket.version)
+        self.remove.setVisible(several)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(t.paper))
+        painter.setPen(QColor(t.rule))
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)

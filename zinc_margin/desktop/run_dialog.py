@@ -1,0 +1,216 @@
+"""The run in the window: everything in the rack, with its state, and what came of it."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from PySide6.QtCore import Qt, QUrl
+from PySide6.QtGui import QDesktopServices
+from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QProgressBar,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ..docket import standing as stand
+from ..handoff import report
+from ..handoff.run import Item, Run, tallied
+from ..measure import words
+from ..measure.errors import Cancelled, ZincError
+from .parts import Choice, Link, row, text
+from .prints import Print
+from .work import Job, Lane
+
+_STATES = {
+    "waiting": "waiting", "making": "under way", "made": "made", "kept": "made before",
+    "aside": "set aside", "failed": "failed",
+}  # fmt: skip
+_ENDED = ("made", "kept", "aside", "failed")
+
+
+class RunDialog(QDialog):
+    """Makes the files of every photo in the rack, by its own dockets or a standing one.
+
+    Parameters
+    ----------
+    prints : sequence of Print
+    show : callable
+        Told the print whose crop is to be looked at and corrected.
+    """
+
+    def __init__(
+        self, parent: QWidget, prints: Sequence[Print], show: Callable[[Print], None]
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Run")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.prints, self._show = list(prints), show
+        self.lane = Lane(keeps_all=True)
+        self.run: Run | None = None
+        self.folder = self.prints[0].facts.path.parent / "prints"
+        self._started = 0.0
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 18)
+        column.setSpacing(8)
+        every = (("", "each by its own dockets"), *((s.name, s.name) for s in _standing()))
+        self.standing = Choice("Laid on each", every, lambda _: self._fill(), 300)
+        self.where = Link("", self._choose, "Choose another folder")
+        column.addLayout(row("Laid on", self.standing))
+        column.addLayout(row("Folder", self.where))
+        self.list = QTableWidget(0, 4)
+        self.list.setHorizontalHeaderLabels(["Photo", "Version", "State", "What came of it"])
+        self.list.setAccessibleName("Files of the run")
+        self.list.verticalHeader().setVisible(False)
+        self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        self.list.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
+        self.list.setShowGrid(False)
+        self.list.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
+        self.list.cellDoubleClicked.connect(lambda at, _: self._correct(at))
+        column.addWidget(self.list, 1)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setAccessibleName("Progress of the run")
+        column.addWidget(self.progress)
+        below = QHBoxLayout()
+        self.told = text("", soft=True)
+        below.addWidget(self.told, 1)
+        self.open_report = Link("the report", self._open_report)
+        self.retry = Link("try the failed again", self._retry)
+        self.pause = Link("pause", self._pause)
+        self.stop = Link("stop", self._stop)
+        for part in (self.open_report, self.retry, self.pause, self.stop):
+            part.setVisible(False)
+            below.addWidget(part)
+        self.start = QPushButton("Make all")
+        self.start.setObjectName("make")
+        self.start.clicked.connect(self.begin)
+        below.addWidget(self.start)
+        column.addLayout(below)
+        self.resize(820, 520)
+        self.items: list[Item] = []
+        self._fill()
+
+    def _fill(self) -> None:
+        """List what is to be made."""
+        laid = self.standing.currentData()
+        standing = stand.find(laid) if laid else None
+        self.items = []
+        for one in self.prints:
+            if standing is not None:
+                self.items.append(Item(one.facts.path, standing.laid(one.docket), standing))
+            else:
+                self.items += [Item(one.facts.path, docket) for docket in one.versions]
+        self.list.setRowCount(len(self.items))
+        for at in range(len(self.items)):
+            self._show_item(at)
+        self.list.resizeColumnsToContents()
+        self.where.setText(str(self.folder))
+        self.told.setText(f"{len(self.items)} files. Press a photo twice to correct its crop.")
+
+    def _show_item(self, at: int) -> None:
+        item = self.items[at]
+        cells = (
+            item.photo.name, item.docket.version, _STATES[item.state],
+            item.remark or (item.goal.name if item.goal is not None else ""),
+        )  # fmt: skip
+        for column, shown in enumerate(cells):
+            self.list.setItem(at, column, QTableWidgetItem(shown))
+
+    def _correct(self, at: int) -> None:
+        if self.run is None or not self.lane.busy:
+            path = self.items[at].photo
+            one = next(one for one in self.prints if one.facts.path == path)
+            self.accept()
+            self._show(one)
+
+    def _choose(self) -> None:
+        folder = QFileDialog.getExistingDirectory(self, "Folder for the files", str(self.folder))
+        if folder:
+            self.folder = Path(folder)
+            self.where.setText(folder)
+
+    def begin(self) -> None:
+        """Make everything that waits."""
+        run = Run(self.items, self.folder, lambda item: self.lane.post(self._changed))
+        self._work(run)
+
+    def _work(self, run: Run) -> None:
+        self.run = run
+        self._started = time.monotonic()
+        self.start.setVisible(False)
+        self.standing.setEnabled(False)
+        for part, there in ((self.pause, True), (self.stop, True), (self.retry, False)):
+            part.setVisible(there)
+
+        def work(job: Job) -> Path:
+            try:
+                run.work()
+            finally:
+                page = report.write_report(run.items, run.folder, "Run")
+            return page
+
+        def failed(why: ZincError) -> None:
+            self._ended()
+            if not isinstance(why, Cancelled):
+                self.told.setText(str(why))
+
+        self.lane.run(work, lambda page: self._ended(), failed)
+
+    def _changed(self) -> None:
+        for at in range(len(self.items)):
+            self._show_item(at)
+        done = sum(item.state in _ENDED for item in self.items)
+        self.progress.setRange(0, max(1, len(self.items)))
+        self.progress.setValue(done)
+        gone = time.monotonic() - self._started
+        left = f", {words.seconds(gone / done * (len(self.items) - done))} left" if done else ""
+        self.told.setText(f"{tallied(self.items)}{left}")
+
+    def _ended(self) -> None:
+        self._changed()
+        for part in (self.pause, self.stop):
+            part.setVisible(False)
+        waits = any(item.state == "waiting" for item in self.items)
+        self.start.setText("Go on" if waits else "Make all")
+        self.start.setVisible(waits)
+        self.retry.setVisible(any(item.state == "failed" for item in self.items))
+        self.open_report.setVisible(True)
+        self.told.setText(tallied(self.items))
+
+    def _pause(self) -> None:
+        if self.run is not None:
+            (self.run.go_on if self.run.paused else self.run.pause)()
+            self.pause.setText("go on" if self.run.paused else "pause")
+
+    def _stop(self) -> None:
+        if self.run is not None:
+            self.run.cancel.set()
+            self.told.setText("Stopping …")
+
+    def _retry(self) -> None:
+        if self.run is not None:
+            self.run.retry()
+            self._work(self.run)
+
+    def _open_report(self) -> None:
+        QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.folder / "report.html")))
+
+    def done(self, result: int) -> None:
+        if self.run is not None:
+            self.run.cancel.set()
+            self.run.go_on()
+        self.lane.stop()
+        super().done(result)
+
+
+def _standing() -> tuple[stand.Standing, ...]:
+    return (*stand.own(), *stand.shipped())

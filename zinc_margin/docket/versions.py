@@ -1,0 +1,88 @@
+"""Several dockets of one photo, kept in one file beside it: print, projector, entry, e-mail …"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+
+from ..measure.errors import BadRequest, CannotDo
+from ..photo.keeping import write_whole
+from . import store
+from .docket import Docket
+
+VERSION = 1
+MOST = 24
+NAMES = ("print", "projector", "entry", "e-mail", "proof")
+"""What versions are called, as they are added; any other name can be typed."""
+
+_KEY = "zinc_margin_versions"
+
+
+def to_json(dockets: Sequence[Docket]) -> str:
+    """Write versions; a single one is a plain docket."""
+    if len(dockets) == 1:
+        return store.to_json(dockets[0])
+    plain = [json.loads(store.to_json(docket)) for docket in dockets]
+    return json.dumps({_KEY: VERSION, "dockets": plain}, ensure_ascii=False, indent=2) + "\n"
+
+
+def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
+    """Read versions, or a plain docket as the one version.
+
+    Raises
+    ------
+    BadRequest
+    """
+    try:
+        raw = json.loads(text)
+    except (ValueError, RecursionError):
+        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
+    if not isinstance(raw, dict) or _KEY not in raw:
+        return (store.from_json(text, source),)
+    if raw[_KEY] != VERSION:
+        raise BadRequest(
+            f"{source} holds versions of kind {raw[_KEY]}; this program reads kind {VERSION}. It "
+            "was left as it is."
+        )
+    dockets = raw.get("dockets")
+    if not isinstance(dockets, list) or not 1 <= len(dockets) <= MOST:
+        raise BadRequest(f"In {source}, dockets must be a list of 1 to {MOST}.")
+    return tuple(store.from_json(json.dumps(each), source) for each in dockets)
+
+
+def load(path: Path) -> tuple[Docket, ...]:
+    """Read the versions in a file.
+
+    Raises
+    ------
+    BadRequest
+    """
+    return from_json(store.read_text(path), str(path))
+
+
+def save(dockets: Sequence[Docket], path: Path) -> None:
+    """Write versions, whole or not at all.
+
+    Raises
+    ------
+    CannotDo
+    """
+    try:
+        write_whole(path, to_json(dockets).encode("utf-8"))
+    except OSError as why:
+        raise CannotDo(f"The docket {path} could not be written: {why.strerror}.") from None
+
+
+def beside_or_fresh(photo: Path) -> tuple[Docket, ...]:
+    """Return the versions beside a photo; a fresh docket where there are none."""
+    path = store.beside(photo)
+    return load(path) if path.exists() else (Docket(),)
+
+
+def fresh_name(taken: Sequence[str]) -> str:
+    """Return a name that none of the others has."""
+    for name in NAMES:
+        if name not in taken:
+            return name
+    return next(f"version {n}" for n in range(2, 1000) if f"version {n}" not in taken)
