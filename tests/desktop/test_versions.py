@@ -9,6 +9,7 @@ from PySide6.QtTest import QTest
 
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import key
+from zinc_margin.desktop.parts import NoteBox
 from zinc_margin.desktop.run_dialog import RunDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
@@ -91,6 +92,21 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     form._unfold()
     type_into(form.keep, "Mine")
     assert form.standing.findData("Mine") > 0
+
+
+def test_the_check_says_what_a_counter_would_refuse(opened):
+    key(opened, "7")
+    settled(opened)
+    form = opened.margin.bodies["file"]
+    opened.table.decide("file", format="png", bits=16)
+    form.check.activated.emit(form.check.findData("lab:harbour"))
+    settled(opened)
+    said = " ".join(box.label.text() for box in form.findChildren(NoteBox) if box.isVisible())
+    assert "It is a PNG" in said and "16-bit" in said
+    opened.table.decide("file", format="jpeg", bits=None)
+    settled(opened)
+    said = [box.label.text() for box in form.findChildren(NoteBox) if box.isVisible()]
+    assert not any("counter takes" in text for text in said)
 
 
 def test_the_run_makes_everything_in_the_rack(opened, jpeg, tmp_path, scene):

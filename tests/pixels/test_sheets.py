@@ -9,9 +9,11 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from PIL import Image
 
 from tests.conftest import photo_of, resampled
 from zinc_margin.docket.docket import Margins
+from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.sheets import page_of
@@ -177,3 +179,35 @@ def test_sixteen_bits_and_grey_work_as_well(scene):
         one = made(photo, ppi=50, caption="{name}", wrap_soften_mm=F(10), **WRAP)
         page = whole(photo, one)
         assert page.dtype == codes.dtype and page.shape[:2] == (one.leaf.height, one.leaf.width)
+
+
+def marked(photo, **file):
+    return plan(photo.facts, resampled("30x20cm", 100, file=file, sharpen={"on": False}))
+
+
+@pytest.mark.parametrize(
+    ("place", "across", "down"),
+    [("top-left", 0, 0), ("bottom-right", 1, 1), ("middle", 0.5, 0.5), ("top", 0.5, 0)],
+)
+def test_a_mark_lies_where_it_is_asked_and_nowhere_else(photo, tmp_path, place, across, down):
+    plain = plan(photo.facts, resampled("30x20cm", 100, sharpen={"on": False}))
+    assert plain.sheet is None  # nothing is laid on unless it is asked for
+    before = whole(photo, plain).astype(int)
+    picture = tmp_path / "mark.png"
+    Image.new("RGBA", (60, 30), (255, 0, 0, 255)).save(picture)
+    for file in ({"mark": "Tidewater Kilns"}, {"mark_picture": str(picture)}):
+        one = marked(photo, mark_place=place, mark_size=F(10), **file)
+        after = whole(photo, one).astype(int)
+        assert after.shape == before.shape
+        y, x = np.nonzero(np.abs(after - before).max(axis=2) > 2)
+        assert len(y) > 100
+        high, wide = before.shape[:2]
+        assert y.mean() / high == pytest.approx(0.08 + 0.84 * down, abs=0.06)
+        assert x.mean() / wide == pytest.approx(0.15 + 0.7 * across, abs=0.15)
+    full = whole(photo, marked(photo, mark_picture=str(picture), mark_strength=F(100)))
+    assert (np.abs(full.astype(int) - (255, 0, 0)).max(axis=2) <= 1).sum() > 300
+
+
+def test_a_mark_that_cannot_be_read_is_named(photo, tmp_path):
+    with pytest.raises(BadRequest, match=r"nothing\.png could not be read"):
+        page_of(photo, marked(photo, mark_picture=str(tmp_path / "nothing.png")))

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import argparse
+from pathlib import Path
 from typing import Any
 
 from ..docket import store
+from ..docket.docket import PLACES
 
 
 def declare(parser: argparse.ArgumentParser) -> None:
@@ -24,6 +26,12 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--no-place", action="store_true", help="leave out where it was taken")
     add("--embed-docket", action="store_true", help="write the docket into the file's XMP")
     add("--name", metavar="RULE", help="in a folder: {name}-{size}-{paper}, {counter} …")
+    add(
+        "--mark", metavar="TEXT", help="laid on the finished page, for screens; or a picture's file"
+    )
+    add("--mark-place", choices=PLACES)
+    add("--mark-size", metavar="N", help="height, percent of the shorter side")
+    add("--mark-strength", metavar="N", help="how much it covers, percent")
     add("--project", metavar="TEXT", help="what {project} stands for")
     add("--text", metavar="TEXT", help="what {text} stands for")
 
@@ -43,6 +51,14 @@ def decided(options: argparse.Namespace) -> dict[str, Any]:
         given = getattr(options, name)
         if given is not None:
             found[name] = store.checked("file", name, given)
+    if options.mark is not None:
+        field = "mark_picture" if Path(options.mark).is_file() else "mark"
+        found[field] = store.checked("file", field, options.mark)
+    for name in ("mark_place", "mark_size", "mark_strength"):
+        given = getattr(options, name)
+        if given is not None:
+            plain = given.removesuffix("%") if name != "mark_place" else given
+            found[name] = store.checked("file", name, plain)
     if options.text is not None:
         found["note"] = store.checked("file", "note", options.text)
     if options.name is not None:

@@ -327,6 +327,10 @@ class GoalProfile:
     space: str
 
 
+PLACES = (
+    "top-left", "top", "top-right", "left", "middle", "right", "bottom-left", "bottom",
+    "bottom-right",
+)  # fmt: skip
 FORMATS = ("tiff", "jpeg", "png", "webp", "jxl", "pdf")
 
 
@@ -367,6 +371,12 @@ class FileLine(Line):
         The name's rule, with fields; `name` wins.
     project, note : str or None
         What the fields ``{project}`` and ``{text}`` stand for.
+    mark, mark_picture : str or None
+        A line of text, or a picture's file, laid on the finished page; for screens.
+    mark_place : str
+        One of `PLACES`.
+    mark_size, mark_strength : Fraction
+        Its height in percent of the shorter side; how much it covers, percent.
     pdf_jpeg : bool
         A PDF holds its pictures as JPEG of that quality; else without loss.
     slip : bool
@@ -397,6 +407,11 @@ class FileLine(Line):
     rule: str | None = None
     project: str | None = None
     note: str | None = None
+    mark: str | None = None
+    mark_picture: str | None = None
+    mark_place: str = "bottom-right"
+    mark_size: Fraction = Fraction(4)
+    mark_strength: Fraction = Fraction(60)
     pdf_jpeg: bool = False
     slip: bool = False
     max_bytes: int | None = None

@@ -22,7 +22,18 @@ from ..measure.ways import TARGETS, WAYS, Way
 from ..photo.facts import Facts, Measured
 from ..photo.keeping import write_whole
 from . import docket as model
-from .docket import FORMATS, LINES, METHODS, VERSION, Docket, Frame, GoalProfile, Line, Margins
+from .docket import (
+    FORMATS,
+    LINES,
+    METHODS,
+    PLACES,
+    VERSION,
+    Docket,
+    Frame,
+    GoalProfile,
+    Line,
+    Margins,
+)
 
 _LARGEST_DOCKET = 1_000_000
 NAME_FIELDS = (
@@ -256,7 +267,10 @@ _READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
         "intent": _one_of("relative", "perceptual", "saturation", "absolute"),
         "black_point": _yes_or_no, "metadata": _one_of("all", "copyright", "none"),
         "places": _yes_or_no, "embed": _yes_or_no, "rule": _or_none(_rule),
-        "project": _or_none(_text), "note": _or_none(_text), "slip": _yes_or_no,
+        "project": _or_none(_text), "note": _or_none(_text),
+        "mark": _or_none(_text), "mark_picture": _or_none(_text), "mark_place": _one_of(*PLACES),
+        "mark_size": _number(Fraction(1, 2), 100), "mark_strength": _number(0, 100),
+        "slip": _yes_or_no,
         "max_bytes": _or_none(_whole(LEAST_BYTES, 10**13)),
         "folder": _or_none(_text), "name": _or_none(_file_name),
     },

@@ -25,6 +25,7 @@ from ..measure.lengths import MM_PER_INCH, plain_text
 from ..measure.sizes import PrintSize
 from ..photo.keeping import own_folder
 from ..photo.limits import check_declared
+from ..plan.model import Plan
 
 _SHIPPED = Path(__file__).parent / "data" / "counters.json"
 
@@ -216,6 +217,36 @@ def check(path: Path, counter: Counter, ordered: PrintSize | None = None) -> lis
         file = seen(path)
     except ZincError as why:
         return [Finding("unreadable", str(why), "Make the file again.")]
+    return findings_of(file, path.stem, counter, ordered)
+
+
+def planned(plan: Plan, name: str, profile: str | None, counter: Counter) -> list[Finding]:
+    """Return what a counter would refuse a file for that is not made yet.
+
+    Parameters
+    ----------
+    name : str
+        The file's, without its ending.
+    profile : str or None
+        The profile that it will carry.
+    """
+    leaf, file = plan.leaf, plan.file
+    space = {1: "grey", 3: "RGB", 4: "CMYK"}[file.channels]
+    will = Seen(
+        file.format, leaf.width, leaf.height, file.bits, file.bytes_estimate, profile, space,
+        leaf.tag_x[0] / leaf.tag_x[1],
+    )  # fmt: skip
+    bleed = plan.docket.finish.bleed_mm
+    ordered = plan.size
+    if plan.sheet is not None and not bleed:
+        ordered = PrintSize("", leaf.width_mm, leaf.height_mm)
+    return findings_of(will, name, counter, ordered)
+
+
+def findings_of(
+    file: Seen, stem: str, counter: Counter, ordered: PrintSize | None
+) -> list[Finding]:
+    """Return what is wrong with what a counter reads."""
     found = []
     if file.format not in counter.formats:
         takes = " or ".join(form.upper() for form in counter.formats)
@@ -229,9 +260,9 @@ def check(path: Path, counter: Counter, ordered: PrintSize | None = None) -> lis
             Finding("bytes", f"It has {words.size_in_bytes(file.bytes)}; at most {most} are taken.",
                     f"Write it with at most {most}.")
         )  # fmt: skip
-    if re.fullmatch(counter.name_rule, path.stem) is None:
+    if re.fullmatch(counter.name_rule, stem) is None:
         found.append(
-            Finding("name", f"Its name “{path.stem}” is not one that {counter.name} takes.",
+            Finding("name", f"Its name “{stem}” is not one that {counter.name} takes.",
                     "Name it plainly: letters, figures, hyphens.")
         )  # fmt: skip
     if file.format == "pdf":

@@ -10,12 +10,14 @@ from collections.abc import Iterator, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from threading import Event
 
+import imagecodecs
 import numpy as np
+from PIL import Image
 
-from ..measure.errors import Cancelled
-from ..photo.colour import codes_of
+from ..measure.errors import BadRequest, Cancelled
+from ..photo.colour import EXACT, codes_of, srgb
 from ..photo.pixels import Photo
-from ..plan.leaf import Piece, Rule, Sheet, Words
+from ..plan.leaf import Overlay, Piece, Rule, Sheet, Words
 from ..plan.model import Plan
 from .around import Sides
 from .lettering import written
@@ -86,7 +88,7 @@ class _Sheet(Banded):
         self.dtype = inner.dtype
         self._print = inner.shape[:2]
         self.shape = (sheet.leaf.height, sheet.leaf.width, inner.shape[2])
-        self._drawn = Drawn(photo, self.dtype, sheet.tone, sheet.marks, sheet.words)
+        self._drawn = Drawn(photo, self.dtype, sheet.tone, sheet.marks, sheet.words, sheet.overlay)
         self._sides = None
         if sheet.around is not None:
             self._sides = Sides(sheet.around, inner, photo.colour)
@@ -142,13 +144,18 @@ class Drawn:
 
     def __init__(
         self, photo: Photo, dtype: np.dtype, tone: str, marks: Sequence[Rule],
-        words: Sequence[Words],
+        words: Sequence[Words], overlay: Overlay | None = None,
     ) -> None:  # fmt: skip
         self._most = int(np.iinfo(dtype).max)
         self._dtype, self._colour = dtype, photo.colour
         self._paper = self._codes(tone)
         self._marks = [(rule.box, self._codes(rule.tone)) for rule in marks]
-        self._words = [(*_set(line), self._codes(line.tone)) for line in words]
+        self._words = [
+            (ink * np.float32(line.strength), x, y, self._codes(line.tone))
+            for line in words
+            for ink, x, y in (_set(line),)
+        ]
+        self._overlay = None if overlay is None else _laid(overlay, photo, self._most)
 
     def _codes(self, tone: str) -> np.ndarray:
         return np.rint(codes_of(tone, self._colour) * self._most).astype(self._dtype)
@@ -172,11 +179,53 @@ class Drawn:
                 ]  # fmt: skip
                 mixed = part + share * (codes.astype(np.float32) - part)
                 part[:] = np.rint(mixed).astype(out.dtype)
+        if self._overlay is not None:
+            codes, cover, x, y = self._overlay
+            part = _window(out, x - left, y - top, codes.shape[1], codes.shape[0])
+            if part.size:
+                here = (
+                    slice(max(0, top - y), max(0, top - y) + part.shape[0]),
+                    slice(max(0, left - x), max(0, left - x) + part.shape[1]),
+                )
+                mixed = part + cover[here][..., None] * (codes[here] - part)
+                part[:] = np.rint(mixed).astype(out.dtype)
 
 
 def _window(out: np.ndarray, x: int, y: int, wide: int, high: int) -> np.ndarray:
     """Return what of a rectangle lies in an array, as a view."""
     return out[max(0, y) : max(0, y + high), max(0, x) : max(0, x + wide)]
+
+
+def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.ndarray, int, int]:
+    """Return an overlay in a photo's own codes (H, W, C), its cover (H, W), and its place.
+
+    Raises
+    ------
+    BadRequest
+        When its file cannot be read.
+    """
+    try:
+        with Image.open(overlay.path) as image:
+            image.draft("RGB", (overlay.box[2], overlay.box[3]))
+            image.thumbnail((overlay.box[2], overlay.box[3]), Image.Resampling.LANCZOS)
+            rgba = np.asarray(image.convert("RGBA"), np.uint8)
+    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
+        raise BadRequest(
+            f"The mark {overlay.path} could not be read; choose another picture."
+        ) from None
+    left, top, wide, high = overlay.box
+    x = left + round((wide - rgba.shape[1]) * overlay.across)
+    y = top + round((high - rgba.shape[0]) * overlay.down)
+    own = photo.colour
+    flat = np.ascontiguousarray(rgba[..., :3].astype(np.uint16) * 257)
+    codes = np.asarray(
+        imagecodecs.cms_transform(
+            flat, srgb().icc, own.icc, colorspace="rgb",
+            outcolorspace="gray" if own.grey else "rgb", outdtype="uint16", intent=1, flags=EXACT,
+        )
+    ).reshape(*rgba.shape[:2], -1)  # fmt: skip
+    cover = rgba[..., 3].astype(np.float32) / 255 * np.float32(overlay.strength)
+    return codes.astype(np.float32) * np.float32(most / 65535), cover, x, y
 
 
 def _set(line: Words) -> tuple[np.ndarray, int, int]:

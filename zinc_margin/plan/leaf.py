@@ -57,6 +57,28 @@ class Words:
     lies: str = "centre"
     face: str = "serif"
     tone: str = "#1a1a1a"
+    strength: float = 1.0
+
+
+@dataclass(frozen=True)
+class Overlay:
+    """A small picture laid on a page.
+
+    Attributes
+    ----------
+    path : str
+    box : Box
+        It is fitted into this, keeping its shape, at the place that `lies` says.
+    across, down : float
+        Where in the box, 0 to 1.
+    strength : float
+    """
+
+    path: str
+    box: Box
+    across: float
+    down: float
+    strength: float
 
 
 @dataclass(frozen=True)
@@ -108,6 +130,8 @@ class Sheet:
         Width of the canvas's sides; 0 without.
     face_mm : (Fraction, Fraction)
         What is seen from the front.
+    overlay : Overlay or None
+        A picture laid on.
     """
 
     leaf: Leaf
@@ -123,6 +147,7 @@ class Sheet:
     kept_mm: tuple[Fraction, Fraction] | None
     side_mm: Fraction
     face_mm: tuple[Fraction, Fraction]
+    overlay: Overlay | None = None
 
 
 @dataclass(frozen=True)

@@ -15,6 +15,7 @@ from ..photo.facts import Facts
 from . import reach as reaching
 from .captions import filled
 from .leaf import Around, Box, Leaf, Rule, Sheet, Words
+from .mark import mark_picture, mark_words
 from .model import Plan
 
 _ZERO = Fraction(0)
@@ -80,9 +81,11 @@ def _beyond(docket: Docket, size: PrintSize) -> Fraction:
 
 def wanted(docket: Docket) -> bool:
     """Tell whether a docket asks for more than the plain print."""
-    line = docket.finish
+    line, file = docket.finish, docket.file
     return bool(
-        line.sheet or line.margins or line.caption or line.foot or line.line_mm or line.marks
+        file.mark
+        or file.mark_picture
+        or line.sheet or line.margins or line.caption or line.foot or line.line_mm or line.marks
         or line.bleed_mm or line.make_up or side_mm(line) or line.staple_mm
     )  # fmt: skip
 
@@ -153,8 +156,9 @@ def sheet_for(facts: Facts, plan: Plan, ppi: Fraction) -> Sheet | None:
         leaf, line.tone, left, top, around,
         (*_key_line(line, box, per), *_crop_marks(line, box, reach, per, leaf),
          *_fold_marks(line, box, reach, per)),
-        _words(facts, plan, box, reach, per, leaf, caption_mm),
+        (*_words(facts, plan, box, reach, per, leaf, caption_mm), *_marked(facts, plan, leaf)),
         margins, edges, lost, kept, fold, face,  # type: ignore[arg-type]
+        mark_picture(docket.file, leaf),
     )  # fmt: skip
 
 
@@ -303,6 +307,14 @@ def _fold_marks(
         for start in (x, x + w - tick[0]):
             found.append(Rule((start, at - thick // 2, tick[0], thick), _INK))
     return tuple(found)
+
+
+def _marked(facts: Facts, plan: Plan, leaf: Leaf) -> tuple[Words, ...]:
+    line = plan.docket.file
+    size = pair(plan.size.width_mm, plan.size.height_mm, "cm")
+    text = filled(line.mark, facts, plan.docket.finish, size)
+    laid = mark_words(line, text, leaf)
+    return () if laid is None else (laid,)
 
 
 def _words(

@@ -7,12 +7,13 @@ from dataclasses import replace
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from ...docket import standing as stand
 from ...docket import store
-from ...docket.docket import FORMATS, PhotoLine
+from ...docket.docket import FORMATS, PLACES, PhotoLine
 from ...handoff.colours import read_profile
+from ...handoff.counter import find, planned, shipped
 from ...handoff.names import FORMATS as ENDINGS
 from ...handoff.names import goal, ruled_name
 from ...measure import words
@@ -20,7 +21,7 @@ from ...measure.amounts import parse_bytes
 from ...measure.errors import BadRequest
 from ...plan.consequences import FORMAT_NAMES
 from ...plan.model import Plan
-from ..parts import Choice, Field, Link, Switch, row, stacked, text
+from ..parts import Choice, Field, Link, NoteBox, Switch, clear, row, stacked, text
 from ..state import Print, Table
 from .body import Body
 
@@ -88,6 +89,16 @@ class FileBody(Body):
         self.column.addLayout(row("Folder", self.folder))
         self.standing = Choice("Standing docket", (), self._lay_standing, _WIDE)
         self.column.addLayout(row("Standing", self.standing))
+        self.check = Choice(
+            "Checked for", (("", "nobody"), *((c.key, c.name) for c in shipped())),
+            self._take_check, _WIDE,
+        )  # fmt: skip
+        self.column.addLayout(row("Check for", self.check))
+        self._findings = QVBoxLayout()
+        self._findings.setSpacing(2)
+        self.column.addLayout(self._findings)
+        self._counter = ""
+        self._found: list[tuple[str, str]] | None = None
         self._more = Link("more …", self._unfold)
         self.column.addLayout(row("", self._more, Link("run the rack …", self._run, "Ctrl+R")))
         self._build_more()
@@ -110,6 +121,13 @@ class FileBody(Body):
         )  # fmt: skip
         self.project = Field("Project", self._text("project"), 120, "What {project} stands for")
         self.note = Field("Text", self._text("note"), 120, "What {text} stands for")
+        self.mark = Field(
+            "Mark on the page", self._text("mark"), 198, "A line of text, for screen versions"
+        )
+        self.mark_place = Choice(
+            "Mark's place", tuple((place, place.replace("-", " ")) for place in PLACES),
+            lambda key: self.decide(mark_place=key), _WIDE,
+        )  # fmt: skip
         self.intent = Choice("Intent", _INTENTS, lambda key: self.decide(intent=key), _WIDE)
         self.black = Switch(
             "Black point", (("yes", "compensated"), ("no", "not")),
@@ -128,6 +146,7 @@ class FileBody(Body):
         self.keep = Field("Keep as a standing docket", self._keep_standing, 198, "Under this name")
         for label, part in (
             ("Rule", self.rule), ("Project", self.project), ("Text", self.note),
+            ("Mark", self.mark), ("At", self.mark_place),
             ("Intent", self.intent), ("Black point", self.black), ("Metadata", self.carried),
             ("Place", self.places), ("Docket in it", self.embed), ("Slip", self.slip),
             ("Keep as", self.keep),
@@ -168,6 +187,7 @@ class FileBody(Body):
         label = line.folder or "beside the photo"
         self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, 200))
         self.folder.setToolTip(f"{folder}\nPress to choose another folder.")
+        self._show_check(one, plan)
         names = tuple((s.name, s.name) for s in (*stand.own(), *stand.shipped()))
         self.standing.show_words((("", "lay one on this photo …"), *names))
         self.standing.show_value("")
@@ -175,6 +195,9 @@ class FileBody(Body):
         self.rule.show_value(line.rule or "{name}-{size}")
         self.project.show_value(line.project or "")
         self.note.show_value(line.note or "")
+        self.mark.show_value(line.mark or "")
+        self.mark_place.show_value(line.mark_place)
+        self.mark_place.setEnabled(bool(line.mark or line.mark_picture))
         converts = plan.file.colour != "own"
         self.intent.setEnabled(converts)
         self.black.setEnabled(converts)
@@ -184,6 +207,34 @@ class FileBody(Body):
         self.places.show_value("yes" if line.places else "no")
         self.embed.show_value("yes" if line.embed else "no")
         self.slip.show_value("yes" if line.slip else "no")
+
+    def _take_check(self, key: str) -> None:
+        self._counter = key
+        one = self.table.current
+        if one is not None:
+            self._show_check(one, one.plan())
+
+    def _show_check(self, one: Print, plan: Plan) -> None:
+        """Say what the counter that is chosen would refuse the file for."""
+        found: list[tuple[str, str]] | None = None
+        if self._counter:
+            profile = {
+                "own": one.facts.profile or "sRGB", "srgb": "sRGB", "wide": "Wide RGB",
+                "grey": "Grey",
+            }.get(plan.file.colour)  # fmt: skip
+            if plan.file.colour == "icc" and one.docket.file.profile is not None:
+                profile = one.docket.file.profile.name
+            stem = goal(one.facts.path, plan).stem
+            checked = planned(plan, stem, profile, find(self._counter))
+            found = [(finding.text, finding.way) for finding in checked]
+        if found == self._found:
+            return
+        self._found = found
+        clear(self._findings)
+        for said, way in found or ():
+            self._findings.addWidget(NoteBox(f"{said} {way}", ()))
+        if found == []:
+            self._findings.addWidget(text("It would be taken as it is.", soft=True))
 
     def _lay_standing(self, name: str) -> None:
         one = self.table.current
