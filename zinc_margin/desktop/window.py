@@ -23,16 +23,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ..docket import store, versions
 from ..docket.docket import Docket
 from ..handoff import journal
 from ..measure import words
-from ..measure.errors import BadRequest, ZincError
-from ..photo.header import read_header
-from ..photo.marks import marked
+from ..measure.errors import ZincError
 from ..photo.pixels import Photo, measured_photo, read_photo
 from ..plan.places import on_print
-from ..plan.planning import plan as make_plan
 from . import keys, theme
 from .bench.crop import CropBench
 from .bench.ladder import LadderBench
@@ -45,6 +41,7 @@ from .making import Making
 from .margin.column import Margin
 from .margin.sharpen_body import SharpenBody
 from .message import Message
+from .opening import read_with_dockets
 from .rack import Rack
 from .run_dialog import RunDialog
 from .state import Print, Table
@@ -168,7 +165,7 @@ class Window(QMainWindow):
             if path not in self._wanted:
                 self._wanted.add(path)
                 self.reading.run(
-                    lambda job, path=path: _read_header(path),  # type: ignore[misc]
+                    lambda job, path=path: read_with_dockets(path),  # type: ignore[misc]
                     lambda found, path=path: self._opened(path, *found),  # type: ignore[misc]
                     lambda why, path=path: self._not_opened(path, why),  # type: ignore[misc]
                 )
@@ -392,17 +389,3 @@ class Window(QMainWindow):
         for lane in self._lanes:
             lane.stop()
         super().closeEvent(event)
-
-
-def _read_header(path: Path) -> tuple[object, tuple[Docket, ...], str]:
-    """Return facts, the dockets beside the photo if there are any, and a remark about them."""
-    facts = marked(read_header(path).facts)
-    beside = store.beside(path)
-    if not beside.exists():
-        return facts, (Docket(),), ""
-    try:
-        dockets = versions.load(beside)
-        make_plan(facts, dockets[0])
-    except BadRequest as why:
-        return facts, (Docket(),), f"{beside.name} was left alone. {why}"
-    return facts, dockets, ""
