@@ -215,3 +215,13 @@ def test_the_wall_is_in_true_proportion():
     assert found.picture[2:] == (520, 320)
     assert found.figure[2] == 1720
     assert found.angle == pytest.approx(29.15, abs=0.01)  # 2·atan(0.26)
+
+
+def test_a_docket_of_another_renderer_says_so_until_it_is_taken_as_it_is():
+    text = store.to_json(docket_of("30x20cm"))
+    assert '"renderer": 2' in text
+    old = store.from_json(text.replace('"renderer": 2', '"renderer": 1'))
+    (note,) = [note for note in plan(PHOTO, old).notes if note.code == "renderer-changed"]
+    assert not [n for n in plan(PHOTO, note.ways[0][1]).notes if n.code == "renderer-changed"]
+    with pytest.raises(BadRequest, match="renderer must be"):
+        store.from_json(text.replace('"renderer": 2', '"renderer": "x"'))

@@ -6,10 +6,13 @@ import argparse
 from pathlib import Path
 from typing import Any
 
+from ..handoff.names import check_goal
 from ..measure import words
 from ..measure.errors import BadRequest
-from ..measure.lengths import MM_PER_INCH
+from ..measure.lengths import MM_PER_INCH, parse_length
+from ..measure.makers import find_maker
 from ..measure.sizes import parse_size
+from ..measure.ways import screen
 from ..photo.header import read_header
 from .running import interruptible, progress_line
 from .tables import print_json
@@ -34,6 +37,16 @@ def declare(commands: Any) -> None:
     three.add_argument("--copies", type=int, default=1, metavar="N")
     three.add_argument("--box", metavar="DIR", required=True, help="the counter's drop box")
     three.set_defaults(run=send)
+    four = commands.add_parser("proof-print", help="print a file on a stand-in, as a picture")
+    four.add_argument("file", metavar="FILE")
+    four.add_argument(
+        "--on", metavar="DEVICE", default="desk", help="desk, roll; or a projector, 1920x1080px"
+    )
+    four.add_argument("--paper-size", metavar="SIZE", help="the sheet in the device")
+    four.add_argument("--paper", metavar="NAME", default="lustre", help="that blurs")
+    four.add_argument("--borderless", metavar="LENGTH", help="past each edge by so much")
+    four.add_argument("--out", metavar="FILE", required=True, help=".png")
+    four.set_defaults(run=proof_print)
 
 
 def inspect(options: argparse.Namespace) -> int:
@@ -129,3 +142,32 @@ def send(options: argparse.Namespace) -> int:
         state = "accepted" if answer["accepted"] else f"refused: {' '.join(answer['reasons'])}"
         print(f"{answer['name']}: {state}")
     return 0 if receipt["accepted"] else 1
+
+
+def proof_print(options: argparse.Namespace) -> int:
+    """Print a file on a stand-in, and say how large it came out."""
+    from ..handoff.printer import print_sheet, project, write_picture
+    from ..photo.pixels import read_photo
+
+    file = read_photo(options.file, measured=False)
+    out = Path(options.out)
+    check_goal(file.facts.path, out, False)
+    if options.on.endswith("px"):
+        way = screen(options.on)
+        codes = project(file, int(way.values[0]), int(way.values[1]))
+        write_picture(out, codes, file.colour.icc, 96)
+        print(f"Shown: {out}, {codes.shape[1]} × {codes.shape[0]} px.")
+        return 0
+    if not options.paper_size:
+        raise BadRequest("Say what sheet is in the device: --paper-size, such as A4.")
+    maker = find_maker(options.on)
+    spill = parse_length(options.borderless, "mm") if options.borderless else None
+    made = print_sheet(file, maker, parse_size(options.paper_size), options.paper, spill)
+    ppi = made.codes.shape[1] / float(made.paper.width_mm) * 25.4
+    write_picture(out, made.codes, file.colour.icc, ppi)
+    true = "at its true size" if made.scale == 1 else f"blown up to {made.scale:.2%}"
+    print(
+        f"Printed: {out}, {words.pair(*made.picture_mm, 'cm')} of picture {true} on "
+        f"{words.pair(made.paper.width_mm, made.paper.height_mm, 'cm')}."
+    )
+    return 0

@@ -20,6 +20,9 @@ from .line import Line
 
 VERSION = 1
 
+RENDERER = 2
+"""Goes up when the same docket begins to make other bits."""
+
 
 @dataclass(frozen=True)
 class PhotoLine(Line):
@@ -210,6 +213,8 @@ class Docket:
     ----------
     version : str
         What this version of the photo is called, and is for.
+    renderer : int
+        With which its bits were made.
     """
 
     photo: PhotoLine = field(default_factory=PhotoLine)
@@ -220,6 +225,7 @@ class Docket:
     finish: FinishLine = field(default_factory=FinishLine)
     file: FileLine = field(default_factory=FileLine)
     version: str = "print"
+    renderer: int = RENDERER
     extra: Mapping[str, Any] = field(default_factory=dict, kw_only=True)
 
 

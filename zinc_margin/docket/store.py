@@ -14,7 +14,7 @@ from ..measure.ways import WAYS, Way
 from ..photo.facts import Facts, Measured
 from ..photo.keeping import write_whole
 from . import docket as model
-from .docket import LINES, VERSION, Docket, Frame, GoalProfile, Line, Margins
+from .docket import LINES, RENDERER, VERSION, Docket, Frame, GoalProfile, Line, Margins
 from .readers import NAME_FIELDS as NAME_FIELDS
 from .readers import READERS, Wrong, short_text
 
@@ -47,6 +47,7 @@ def to_json(docket: Docket) -> str:
     for name in LINES:
         line = getattr(docket, name)
         lines[name] = {key: plain(getattr(line, key)) for key in READERS[name]} | dict(line.extra)
+    lines["renderer"] = docket.renderer
     if docket.version != Docket().version:
         lines["version"] = docket.version
     return json.dumps(lines | dict(docket.extra), ensure_ascii=False, indent=2) + "\n"
@@ -126,7 +127,10 @@ def from_json(text: str, source: str = "the docket") -> Docket:
         title = short_text(raw.pop("version", Docket().version))[:60]
     except Wrong as why:
         raise BadRequest(f"In {source}, version {why}.") from None
-    return Docket(**lines, version=title, extra=raw)
+    renderer = raw.pop("renderer", RENDERER)
+    if not isinstance(renderer, int) or isinstance(renderer, bool) or renderer < 1:
+        raise BadRequest(f"In {source}, renderer must be a whole number from 1.")
+    return Docket(**lines, version=title, renderer=renderer, extra=raw)
 
 
 def with_measured(docket: Docket, facts: Facts) -> Docket:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
-from ..docket.docket import Docket
+from ..docket.docket import RENDERER, Docket
 from ..measure import words
 from ..measure.resolution import round_half_up
 from ..photo.facts import Facts
@@ -46,6 +46,13 @@ def _change(docket: Docket, line: str, **fields: object) -> Docket:
 
 
 def _photo(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
+    if plan.docket.renderer != RENDERER:
+        yield Note(
+            "renderer-changed", "photo",
+            "This docket was made with another version of what works pixels out, so its file may "
+            "differ from the one of then in its last bits.",
+            (("Take it as it is made now", replace(plan.docket, renderer=RENDERER)),),
+        )  # fmt: skip
     tag = facts.tag_x
     if tag is not None and abs(tag / plan.target_ppi - 1) > _ODD_TAG:
         yield Note("tag-is-a-note", "photo", tag_sentence(facts, plan.target_ppi, units))

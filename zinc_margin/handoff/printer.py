@@ -1,0 +1,153 @@
+"""Stand-ins for devices: a printer's sheet and a projector's screen as pictures.
+
+A file is put on paper as a driver does it: at the size of its tag in the middle of the sheet, or,
+borderless, blown up past every edge; what lies on edges that the device cannot print stays white,
+and the paper softens the rest.
+"""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+from ..measure.errors import BadRequest, CannotDo
+from ..measure.lengths import MM_PER_INCH
+from ..measure.makers import Maker
+from ..measure.papers import find_paper, find_process, printed_sigma
+from ..measure.resolution import round_half_up
+from ..measure.sizes import PrintSize
+from ..photo.keeping import write_whole
+from ..photo.pixels import Photo
+from ..pixels.profile import printed
+from ..plan.reach import lies_upright
+
+MOST_SIDE = 12_000
+
+
+@dataclass(frozen=True, eq=False)
+class Printed:
+    """A printed sheet.
+
+    Attributes
+    ----------
+    codes : ndarray (H, W, C), uint8 or uint16
+        In the file's colours.
+    paper : PrintSize
+        As it lay.
+    scale : float
+        By which the driver blew the file up: 1 prints true.
+    picture_mm : (float, float)
+        How large the file's picture came out, cut at the paper's edge.
+    """
+
+    codes: np.ndarray
+    paper: PrintSize
+    scale: float
+    picture_mm: tuple[float, float]
+
+
+def print_sheet(
+    file: Photo, maker: Maker, paper: PrintSize, surface: str = "lustre",
+    overspill_mm: Fraction | None = None, ppi: Fraction | None = None,
+) -> Printed:  # fmt: skip
+    """Print a file on a sheet, simulated.
+
+    Parameters
+    ----------
+    surface : str
+        A paper of the shipped list, which blurs.
+    overspill_mm : Fraction, optional
+        Borderless, past each edge by so much.
+    ppi : Fraction, optional
+        Of the picture of the sheet; the device's own by default.
+
+    Raises
+    ------
+    BadRequest
+        When the file has no resolution, so that it has no size.
+    """
+    facts = file.facts
+    if facts.tag_x is None or facts.tag_y is None:
+        raise BadRequest(f"{facts.path.name} notes no resolution, so a printer does not know how "
+                         "large it is.")  # fmt: skip
+    width = facts.width / facts.tag_x * MM_PER_INCH
+    height = facts.height / facts.tag_y * MM_PER_INCH
+    paper = lies_upright(round_half_up(width * 1000), round_half_up(height * 1000), paper, "auto")
+    fine = ppi or maker.native or maker.asks
+    longest = max(paper.width_mm, paper.height_mm)
+    fine = min(fine, MOST_SIDE * MM_PER_INCH / longest)
+    per_mm = float(fine / MM_PER_INCH)
+    scale = 1.0
+    if overspill_mm is not None:
+        goal = paper.width_mm + 2 * overspill_mm, paper.height_mm + 2 * overspill_mm
+        scale = float(max(goal[0] / width, goal[1] / height))
+    size = round(float(width) * scale * per_mm), round(float(height) * scale * per_mm)
+    page = round(float(paper.width_mm) * per_mm), round(float(paper.height_mm) * per_mm)
+    codes = file.codes
+    sheet = np.full((page[1], page[0], codes.shape[2]), np.iinfo(codes.dtype).max, codes.dtype)
+    shown = _sized(codes, size)
+    left, top = (page[0] - size[0]) // 2, (page[1] - size[1]) // 2
+    x0, y0 = max(0, left), max(0, top)
+    x1, y1 = min(page[0], left + size[0]), min(page[1], top + size[1])
+    sheet[y0:y1, x0:x1] = shown[y0 - top : y1 - top, x0 - left : x1 - left]
+    if overspill_mm is None and maker.edges is not None:
+        above, right, below, beside = (round(float(mm) * per_mm) for mm in maker.edges)
+        white = np.iinfo(codes.dtype).max
+        sheet[:above], sheet[page[1] - below :] = white, white
+        sheet[:, :beside], sheet[:, page[0] - right :] = white, white
+    sigma = printed_sigma(find_paper(surface).sigma_mm, find_process(maker.process)) * per_mm
+    soft = printed(sheet, file.colour, sigma)
+    return Printed(soft, paper, scale, ((x1 - x0) / per_mm, (y1 - y0) / per_mm))
+
+
+def project(file: Photo, width: int, height: int) -> np.ndarray:
+    """Show a file on a projector of so many pixels: as it is, or made to fit, on black."""
+    screen = np.zeros((height, width, file.codes.shape[2]), file.codes.dtype)
+    codes = file.codes
+    times = min(1.0, width / codes.shape[1], height / codes.shape[0])
+    if times < 1:
+        codes = _sized(codes, (round(codes.shape[1] * times), round(codes.shape[0] * times)))
+    left, top = (width - codes.shape[1]) // 2, (height - codes.shape[0]) // 2
+    screen[top : top + codes.shape[0], left : left + codes.shape[1]] = codes
+    return screen
+
+
+def _sized(codes: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    """Resample as drivers do: bicubic, channel by channel."""
+    if (codes.shape[1], codes.shape[0]) == size:
+        return codes
+    if min(size) < 1:
+        raise BadRequest("The file is too small for that sheet to show it.")
+    most = np.iinfo(codes.dtype).max
+    planes = [
+        Image.fromarray(codes[..., channel].astype(np.float32)).resize(
+            size, Image.Resampling.BICUBIC
+        )
+        for channel in range(codes.shape[2])
+    ]
+    whole = np.stack([np.asarray(plane) for plane in planes], axis=2)
+    return np.rint(np.clip(whole, 0, most)).astype(codes.dtype)
+
+
+def write_picture(path: Path, codes: np.ndarray, icc: bytes, ppi: float) -> None:
+    """Write a stand-in's picture as PNG, whole or not at all.
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    if path.suffix.lower() != ".png":
+        raise BadRequest(f"{path.name}: what a stand-in shows is written as .png.")
+    eight = codes if codes.dtype == np.uint8 else (codes // 257).astype(np.uint8)
+    held = io.BytesIO()
+    flat = eight if eight.shape[2] == 3 else eight[..., 0]
+    Image.fromarray(flat).save(held, "PNG", icc_profile=icc, dpi=(ppi, ppi))
+    try:
+        write_whole(path, held.getvalue())
+    except OSError as why:
+        raise CannotDo(f"{path} could not be written: {why.strerror or why}.") from None
