@@ -104,6 +104,23 @@ def test_a_canvas_is_typed_and_seen_folded(finish):
     assert not bench.views.button("folded").isVisible()
 
 
+def test_a_tone_for_the_sides_is_picked_from_the_picture(finish):
+    form = body(finish)
+    link(form, "canvas …").click()
+    type_into(form.bars, "20 mm")
+    settled(finish)
+    until(lambda: finish.sheet.image is not None)
+    place = finish.sheet.print_rect(finish.table.current.plan()).center()
+    seen = shade(finish, place.x(), place.y())
+    form.pick.click()
+    QTest.mouseClick(finish.sheet, Qt.MouseButton.LeftButton, pos=place.toPoint())
+    settled(finish)
+    tone = finish.table.current.docket.finish.wrap_tone
+    assert max(abs(int(tone[n : n + 2], 16) - part) for n, part in
+               ((1, seen.red()), (3, seen.green()), (5, seen.blue()))) < 40  # fmt: skip
+    assert not finish.table.view.picking
+
+
 def test_what_is_shown_is_what_is_made(finish):
     form = body(finish)
     type_into(form.sheet, "A4")

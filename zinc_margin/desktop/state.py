@@ -46,12 +46,15 @@ class View:
         How what is cut off looks: ``tinted``, ``grey`` or ``hidden``.
     surround : str
         ``zinc``, ``light``, ``mid``, ``dark``, or ``none``: the picture without a frame's effect.
+    picking : bool
+        The next press on the sheet takes its tone for a canvas's sides.
     """
 
     guide: str = "moving"
     grid: tuple[int, int] = (4, 3)
     off: str = "tinted"
     surround: str = "zinc"
+    picking: bool = False
 
 
 GUIDES: dict[str, str] = {

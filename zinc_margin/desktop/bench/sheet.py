@@ -136,6 +136,9 @@ class SheetBench(Bench):
             self.views.show_value(self.view)
             self.figures.setVisible(finishing and self.view == "wall")
             self._bar.adjustSize()
+            picking = self.table.view.picking and finishing
+            shape = Qt.CursorShape.CrossCursor if picking else Qt.CursorShape.ArrowCursor
+            self.setCursor(shape)
             self._render(one, plan)
         self.update()
 
@@ -184,8 +187,7 @@ class SheetBench(Bench):
     def _paint_flat(self, painter: QPainter, one: Print, plan: Plan, in_pieces: bool) -> None:
         units = self.table.units
         box, scale = self._lie(plan)
-        mat, whole = plan.mat, plan.whole
-        page = _centred(box, (float(whole.width_mm), float(whole.height_mm)), scale)
+        mat, page = plan.mat, self._page(plan)
         print_ = self.print_rect(plan)
         framed = mat is not None and mat.frame is not None
         shadow(painter, box if framed else page)
@@ -227,9 +229,8 @@ class SheetBench(Bench):
 
     def print_rect(self, plan: Plan) -> QRectF:
         """Return where the print lies on the bench."""
-        box, scale = self._lie(plan)
-        whole, sheet = plan.whole, plan.sheet
-        page = _centred(box, (float(whole.width_mm), float(whole.height_mm)), scale)
+        _, scale = self._lie(plan)
+        sheet, page = plan.sheet, self._page(plan)
         if sheet is None:
             return page
         top, _, _, left = (float(mm) * scale for mm in sheet.margins_mm)
@@ -266,12 +267,33 @@ class SheetBench(Bench):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
-        if one is None or event.button() != Qt.MouseButton.LeftButton or not self._moves(one):
+        if one is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self.table.view.picking:
+            self._pick(one, event.position())
+            return
+        if not self._moves(one):
             return
         if self.print_rect(one.plan()).contains(event.position()):
             line = one.docket.finish
             self._grip = (event.position(), float(line.place_x), float(line.place_y))
             self.table.begin_drag()
+
+    def _pick(self, one: Print, at: QPointF) -> None:
+        """Take the tone under a place of the picture for the canvas's sides."""
+        self.table.look(picking=False)
+        page = self._page(one.plan())
+        if self.image is None or not page.contains(at) or self.view != "sheet":
+            return
+        x = int((at.x() - page.left()) / page.width() * self.image.width())
+        y = int((at.y() - page.top()) / page.height() * self.image.height())
+        self.table.decide("finish", wrap_tone=self.image.pixelColor(x, y).name())
+
+    def _page(self, plan: Plan) -> QRectF:
+        """Return where the page lies on the bench."""
+        box, scale = self._lie(plan)
+        whole = plan.whole
+        return _centred(box, (float(whole.width_mm), float(whole.height_mm)), scale)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         one = self.table.current

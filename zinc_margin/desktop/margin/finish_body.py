@@ -130,7 +130,10 @@ class FinishBody(Body):
         rows.addLayout(row("Bars", self.bars, "tuck", self.tuck))
         rows.addLayout(row("Sides from", self.own))
         rows.addLayout(row("Fed by", self.strip, "softened", self.soften))
-        rows.addLayout(row("Tone", self.wrap_tone, "or edge: its mean"))
+        self.pick = Link(
+            "pick it", lambda: self.table.look(picking=True), "Then press the picture; or type edge"
+        )
+        rows.addLayout(row("Tone", self.wrap_tone, self.pick))
         rows.addLayout(row("At", self.strength))
         rows.addLayout(row("Fold marks", self.folds))
         rows.addLayout(row("Staples", self.staple, "plain, all round"))
