@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+import tempfile
 import time
 from pathlib import Path
 
@@ -14,6 +15,8 @@ from PySide6.QtWidgets import QApplication
 
 from zinc_margin.demo import folder as demo
 from zinc_margin.desktop.application import start
+from zinc_margin.desktop.page_dialog import PageDialog
+from zinc_margin.desktop.run_dialog import RunDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
@@ -29,6 +32,14 @@ def settle(window: Window) -> None:
         QApplication.processEvents()
         time.sleep(0.02)
         quiet = 0 if window.busy else quiet + 1
+
+
+def seen(dialog: PageDialog) -> None:
+    """Let a dialog's page be drawn."""
+    until = time.monotonic() + 60
+    while dialog.page.image is None and time.monotonic() < until:
+        QApplication.processEvents()
+        time.sleep(0.02)
 
 
 def main(goal: Path) -> None:
@@ -65,10 +76,7 @@ def main(goal: Path) -> None:
     window.make_strip()
     (strip,) = window.findChildren(StripDialog)
     strip.resize(980, 720)
-    until = time.monotonic() + 30
-    while strip.sheet.image is None and time.monotonic() < until:
-        QApplication.processEvents()
-        time.sleep(0.02)
+    seen(strip)
     strip.grab().save(str(goal / "strip.png"))
     strip.reject()
     shoot("finish", "potters-bench.jpg", "finish")
@@ -85,13 +93,29 @@ def main(goal: Path) -> None:
     window.lay_together()
     (rack,) = window.findChildren(TogetherDialog)
     rack.resize(980, 720)
-    until = time.monotonic() + 60
-    while rack.page.image is None and time.monotonic() < until:
-        QApplication.processEvents()
-        time.sleep(0.02)
+    seen(rack)
     rack.grab().save(str(goal / "together.png"))
     rack.reject()
     shoot("file", "estuary-dawn.tif", "file")
+    window.table.add_version()
+    window.table.decide("file", colour="srgb", format="jpeg")
+    window.sheet.proofs.button("gamut").click()
+    shoot("beyond", "estuary-dawn.tif", "file")
+    window.table.remove_version()
+    with tempfile.TemporaryDirectory() as made:
+        window.show_run()
+        (run,) = window.findChildren(RunDialog)
+        run.standing.setCurrentIndex(run.standing.findData("Lab order, 30 × 20 cm"))
+        run.standing.activated.emit(run.standing.currentIndex())
+        run.folder = Path(made)
+        run.begin()
+        end = time.monotonic() + 120
+        while run.progress.value() < 4 and time.monotonic() < end:
+            QApplication.processEvents()
+            time.sleep(0.01)
+        run.where.setText("prints")
+        run.grab().save(str(goal / "run.png"))
+        run.reject()
     window.close()
     application.quit()
 

@@ -136,7 +136,7 @@ def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
     QTest.mouseClick(sharpen.strip, LEFT)
     QApplication.processEvents()
     dialog = next(w for w in opened.findChildren(StripDialog))
-    until(lambda: dialog.sheet.image is not None)
+    until(lambda: dialog.page.image is not None)
     assert dialog.count.button("2").isChecked()
     assert len(dialog.strip.patches) == 2 * len(dialog.strip.labels)
     QTest.mouseClick(dialog.count.button("1"), LEFT)

@@ -9,9 +9,7 @@ from pathlib import Path
 
 import numpy as np
 from PIL import Image
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
-from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from ..docket import store
 from ..handoff.strips import drawn, write_strip
@@ -21,43 +19,13 @@ from ..measure.papers import find_paper
 from ..measure.sizes import parse_size
 from ..pixels.display import Screen
 from ..plan.strip import STRENGTHS, Strip, lay_out, usual_places
-from . import theme
-from .parts import Field, Switch, image_of, row, text
+from .page_dialog import PageDialog
+from .parts import Field, Switch, image_of, row
 from .state import Print
-from .work import Job, Lane
-
-_SEEN = (720, 470)
+from .work import Job
 
 
-class PagePreview(QWidget):
-    """A page before it is written."""
-
-    def __init__(self, name: str) -> None:
-        super().__init__()
-        self.image: QImage | None = None
-        self.setMinimumSize(*_SEEN)
-        self.setAccessibleName(name)
-
-    def show_image(self, image: QImage | None) -> None:
-        """Show another page."""
-        self.image = image
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), QColor(theme.tones().zinc))
-        if self.image is None:
-            return
-        ratio = min(
-            (self.width() - 32) / self.image.width(), (self.height() - 32) / self.image.height()
-        )
-        width, height = self.image.width() * ratio, self.image.height() * ratio
-        box = QRectF((self.width() - width) / 2, (self.height() - height) / 2, width, height)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.drawImage(box, self.image)
-
-
-class StripDialog(QDialog):
+class StripDialog(PageDialog):
     """Lays a strip out for the print that is worked on.
 
     Parameters
@@ -72,18 +40,10 @@ class StripDialog(QDialog):
         self, parent: QWidget, one: Print, places: Sequence[tuple[float, float]],
         made: Callable[[Sequence[Fraction]], None],
     ) -> None:  # fmt: skip
-        super().__init__(parent)
-        self.setWindowTitle("Test strip")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        super().__init__(parent, "Test strip", "The test strip as a page", "Write the strip …")
         self.one, self._made, self._marked = one, made, tuple(places)
-        self.lane = Lane()
         self.strip: Strip | None = None
         self.places = len(self._marked)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(20, 18, 20, 18)
-        column.setSpacing(8)
-        self.sheet = PagePreview("The test strip as a page")
-        column.addWidget(self.sheet, 1)
         self.strengths = Field(
             "Strengths", lambda typed: self._lay(), 200, "Percent each: 50, 75, 100, 125, 150"
         )
@@ -97,35 +57,12 @@ class StripDialog(QDialog):
             "Places", (("1", "one"), ("2", "two"), ("3", "three")), self._take_count
         )
         self.count.show_value(str(self.places))
-        first, second = QHBoxLayout(), QHBoxLayout()
-        for line, parts in (
-            (first, (row("Strengths", self.strengths, "%"), row("Or papers", self.papers))),
-            (second, (row("Sheet", self.paper_size), row("Places", self.count))),
-        ):
-            line.setSpacing(24)
-            for part in parts:
-                line.addLayout(part)
-            line.addStretch(1)
-            column.addLayout(line)
-        below = QHBoxLayout()
-        self.told = text("", soft=True)
-        below.addWidget(self.told, 1)
-        self.save = QPushButton("Write the strip …")
-        self.save.setObjectName("make")
-        self.save.clicked.connect(self.ask_where)
-        below.addWidget(self.save)
-        column.addLayout(below)
-        for field in (self.strengths, self.papers, self.paper_size):
-            field.said = self._say
-        for button in self.findChildren(QPushButton):
-            button.setAutoDefault(False)  # Return takes what is typed, and presses nothing
+        self.lay_out(
+            (row("Strengths", self.strengths, "%"), row("Or papers", self.papers)),
+            (row("Sheet", self.paper_size), row("Places", self.count)),
+        )
         with suppress(BadRequest):
             self._lay()
-
-    def _say(self, why: str) -> None:
-        # what was taken has said already what came of it
-        if why:
-            self.told.setText(why)
 
     def _take_count(self, key: str) -> None:
         before, self.places = self.places, int(key)
@@ -171,7 +108,7 @@ class StripDialog(QDialog):
             return np.asarray(Image.fromarray(shown, "RGBA").reduce(half))
 
         def done(pixels: np.ndarray | None) -> None:
-            self.sheet.show_image(None if pixels is None else image_of(pixels))
+            self.page.show_image(None if pixels is None else image_of(pixels))
 
         self.lane.run(work, done)
 
@@ -202,7 +139,3 @@ class StripDialog(QDialog):
             self.told.setText(str(why))
 
         self.lane.run(lambda job: write_strip(path, photo, strip, None, job.cancel), done, failed)
-
-    def done(self, result: int) -> None:
-        self.lane.stop()
-        super().done(result)

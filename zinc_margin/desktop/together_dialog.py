@@ -9,8 +9,7 @@ from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from ..docket.typed import nothing_or, parse_grid
 from ..handoff.make import Written
@@ -23,15 +22,15 @@ from ..photo.pixels import Photo, read_photo
 from ..pixels.display import Screen
 from ..pixels.together import Together
 from ..plan.together import Page, Wish, together
-from .parts import Field, Switch, image_of, row, text
+from .page_dialog import PageDialog
+from .parts import Field, Switch, image_of, row
 from .prints import Print
-from .strip_dialog import PagePreview
-from .work import Job, Lane
+from .work import Job
 
 _SEEN_PX = 1000
 
 
-class TogetherDialog(QDialog):
+class TogetherDialog(PageDialog):
     """Lays the photos of the rack on one sheet, each at its own size or all in a grid.
 
     Parameters
@@ -41,17 +40,11 @@ class TogetherDialog(QDialog):
     """
 
     def __init__(self, parent: QWidget, prints: Sequence[Print]) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("The rack on one sheet")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        super().__init__(
+            parent, "The rack on one sheet", "The sheet with the rack on it", "Write the sheet …"
+        )
         self.prints = list(prints)
-        self.lane = Lane()
         self.pages: tuple[Page, ...] = ()
-        column = QVBoxLayout(self)
-        column.setContentsMargins(20, 18, 20, 18)
-        column.setSpacing(8)
-        self.page = PagePreview("The sheet with the rack on it")
-        column.addWidget(self.page, 1)
         self.sheet = Field("Sheet", self._again, 110, "A3+, 50 x 40 cm")
         self.sheet.show_value("420 x 297 mm")
         self.grid = Field("Grid", self._again, 70, "Columns and rows: 4x3; empty: own sizes")
@@ -65,36 +58,12 @@ class TogetherDialog(QDialog):
         )
         self._captioned = True
         self.captions.show_value("yes")
-        first, second = QHBoxLayout(), QHBoxLayout()
-        for line, parts in (
-            (first, (row("Sheet", self.sheet), row("Grid", self.grid, "empty: each at its size"))),
-            (second, (row("Border", self.border), row("Between", self.gap),
-                      row("Names", self.captions))),
-        ):  # fmt: skip
-            line.setSpacing(24)
-            for part in parts:
-                line.addLayout(part)
-            line.addStretch(1)
-            column.addLayout(line)
-        below = QHBoxLayout()
-        self.told = text("", soft=True)
-        below.addWidget(self.told, 1)
-        self.save = QPushButton("Write the sheet …")
-        self.save.setObjectName("make")
-        self.save.clicked.connect(self.ask_where)
-        below.addWidget(self.save)
-        column.addLayout(below)
-        for field in (self.sheet, self.grid, self.border, self.gap):
-            field.said = self._say
-        for button in self.findChildren(QPushButton):
-            button.setAutoDefault(False)
+        self.lay_out(
+            (row("Sheet", self.sheet), row("Grid", self.grid, "empty: each at its size")),
+            (row("Border", self.border), row("Between", self.gap), row("Names", self.captions)),
+        )
         with suppress(BadRequest):
             self._again()
-
-    def _say(self, why: str) -> None:
-        # what was taken has said already what came of it
-        if why:
-            self.told.setText(why)
 
     def _take_captions(self, key: str) -> None:
         self._captioned = key == "yes"
@@ -174,10 +143,6 @@ class TogetherDialog(QDialog):
             self.told.setText(str(why))
 
         self.lane.run(work, lambda made: self.accept(), failed)
-
-    def done(self, result: int) -> None:
-        self.lane.stop()
-        super().done(result)
 
 
 def _grid_for(count: int) -> str:

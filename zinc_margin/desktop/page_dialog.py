@@ -1,0 +1,98 @@
+"""A page that is seen before it is written: what the dialogs for such pages share."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QWidget
+
+from . import theme
+from .parts import Field, text
+from .work import Lane
+
+_SEEN = (720, 470)
+
+
+class PagePreview(QWidget):
+    """A page before it is written."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.image: QImage | None = None
+        self.setMinimumSize(*_SEEN)
+        self.setAccessibleName(name)
+
+    def show_image(self, image: QImage | None) -> None:
+        """Show another page."""
+        self.image = image
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(theme.tones().zinc))
+        if self.image is None:
+            return
+        ratio = min(
+            (self.width() - 32) / self.image.width(), (self.height() - 32) / self.image.height()
+        )
+        width, height = self.image.width() * ratio, self.image.height() * ratio
+        box = QRectF((self.width() - width) / 2, (self.height() - height) / 2, width, height)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(box, self.image)
+
+
+class PageDialog(QDialog):
+    """A preview above, rows of controls, and a button that writes.
+
+    Parameters
+    ----------
+    title, page, write : str
+        Of the window, the preview (for assistive technology) and the button.
+    """
+
+    def __init__(self, parent: QWidget, title: str, page: str, write: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.lane = Lane()
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(20, 18, 20, 18)
+        self._column.setSpacing(8)
+        self.page = PagePreview(page)
+        self._column.addWidget(self.page, 1)
+        self.told = text("", soft=True)
+        self.save = QPushButton(write)
+        self.save.setObjectName("make")
+        self.save.clicked.connect(self.ask_where)
+
+    def lay_out(self, *lines: Sequence[QLayout]) -> None:
+        """Put rows of controls side by side under the preview, and the button below."""
+        for parts in lines:
+            line = QHBoxLayout()
+            line.setSpacing(24)
+            for part in parts:
+                line.addLayout(part)
+            line.addStretch(1)
+            self._column.addLayout(line)
+        below = QHBoxLayout()
+        below.addWidget(self.told, 1)
+        below.addWidget(self.save)
+        self._column.addLayout(below)
+        for field in self.findChildren(Field):
+            field.said = self._say
+        for button in self.findChildren(QPushButton):
+            button.setAutoDefault(False)  # Return takes what is typed, and presses nothing
+
+    def _say(self, why: str) -> None:
+        # what was taken has said already what came of it
+        if why:
+            self.told.setText(why)
+
+    def ask_where(self) -> None:
+        """Ask for the file, and write it."""
+
+    def done(self, result: int) -> None:
+        self.lane.stop()
+        super().done(result)
