@@ -7,6 +7,7 @@ from fractions import Fraction as F
 import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLabel
 
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import drag, link
@@ -59,6 +60,17 @@ def test_a_sheet_that_is_too_small_takes_the_picture_down_with_it(finish):
     type_into(body(finish).sheet, "nonsense")
     assert body(finish).sheet.property("wrong")
     assert finish.table.current.docket.finish.sheet.label.startswith("13")
+
+
+def test_a_choice_that_cannot_be_is_said_and_taken_back(finish):
+    form = body(finish)
+    type_into(form.sheet, "13x9cm")
+    QTest.mouseClick(form.scales.button("no"), Qt.MouseButton.LeftButton)
+    settled(finish)
+    assert finish.table.current.docket.finish.scales
+    assert form.scales.button("yes").isChecked()
+    said = [label.text() for label in form.findChildren(QLabel) if label.isVisible()]
+    assert any("does not fit on" in text for text in said)
 
 
 def test_the_picture_is_dragged_on_its_sheet(finish):

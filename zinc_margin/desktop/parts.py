@@ -147,12 +147,20 @@ class Choice(QComboBox):
             self.setFixedWidth(width)
         for key, shown in words:
             self.addItem(shown, key)
-        self.activated.connect(lambda index: take(self.itemData(index)))
+        self.said: Callable[[str], None] = lambda _: None
+        self._value = ""
+        self.activated.connect(lambda index: _taken(self, take, self.itemData(index)))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def show_value(self, key: str) -> None:
         """Show what the docket says."""
+        self._value = key
         self.setCurrentIndex(self.findData(key))
+
+    @property
+    def value(self) -> str:
+        """What was shown last."""
+        return self._value
 
     def offer(self, key: str, there: bool) -> None:
         """Grey a word that cannot be chosen here."""
@@ -204,6 +212,8 @@ class Switch(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
+        self.said: Callable[[str], None] = lambda _: None
+        self.value = words[0][0]
         self._group = QButtonGroup(self)
         self._buttons: dict[str, QPushButton] = {}
         for key, shown in words:
@@ -211,7 +221,7 @@ class Switch(QWidget):
             button.setObjectName("choice")
             button.setCheckable(True)
             button.setAccessibleName(f"{name}: {shown}")
-            button.clicked.connect(lambda _=False, key=key: take(key))
+            button.clicked.connect(lambda _=False, key=key: _taken(self, take, key))
             self._group.addButton(button)
             self._buttons[key] = button
             row.addWidget(button)
@@ -219,12 +229,25 @@ class Switch(QWidget):
 
     def show_value(self, key: str) -> None:
         """Show what the docket says."""
+        self.value = key
         if key in self._buttons:
             self._buttons[key].setChecked(True)
 
     def button(self, key: str) -> QPushButton:
         """Return one word's button."""
         return self._buttons[key]
+
+
+def _taken(part: Choice | Switch, take: Callable[[str], None], key: str) -> None:
+    """Take a choice; one that cannot be is said, and what stood is shown again."""
+    before = part.value
+    try:
+        take(key)
+    except BadRequest as why:
+        part.said(str(why))
+        part.show_value(before)
+    else:
+        part.said("")
 
 
 class NoteBox(QWidget):

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
 from ...docket.docket import Docket
 from ...plan.model import Note, Plan
-from ..parts import Field, NoteBox, clear, stacked, text
+from ..parts import Choice, Field, NoteBox, Switch, clear, stacked, text
 from ..state import Print, Table
 
 
@@ -30,8 +30,11 @@ class Body(QWidget):
         self._notes.setSpacing(2)
         self.column.addLayout(self._notes)
         self._shown: Sequence[tuple[str, tuple[str, ...]]] = ()
-        for field in self.findChildren(Field):
-            field.said = self._say
+        told: list[Field | Switch | Choice] = [
+            *self.findChildren(Field), *self.findChildren(Switch), *self.findChildren(Choice)
+        ]  # fmt: skip
+        for part in told:
+            part.said = self._say
 
     def build(self) -> None:
         """Make the controls."""
