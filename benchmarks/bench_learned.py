@@ -76,7 +76,10 @@ def ssim(one: np.ndarray, other: np.ndarray) -> float:
 
 
 def enlarged(codes: np.ndarray, size: tuple[int, int], **pixels: object) -> np.ndarray:
-    """Codes enlarged by the program to (width, height), with fields of the Pixels line."""
+    """Codes enlarged by the program to (width, height), with fields of the Pixels line; 0 to 255.
+
+    Sixteen bits are rendered, as the dither of eight would be noise on both sides.
+    """
     photo = photo_of(codes)
     asked = {"clean": Fraction(0), "denoise": Fraction(0), "dehalo": Fraction(0)} | pixels
     sides = PrintSize("", Fraction(size[0]), Fraction(size[1]))
@@ -87,7 +90,7 @@ def enlarged(codes: np.ndarray, size: tuple[int, int], **pixels: object) -> np.n
     )
     made = plan(photo.facts, docket)
     assert (made.pixels.width, made.pixels.height) == size
-    return Renderer(photo, made).region(0, 0, *size)
+    return Renderer(photo, made, bits=16).region(0, 0, *size) / 257.0
 
 
 def bicubic(codes: np.ndarray, by: float) -> np.ndarray:

@@ -66,8 +66,8 @@ class Clean(nn.Module):
 
 
 NETS = {
-    "clean": lambda: Clean(48, 6),
+    "clean": lambda: Clean(48, 10),
     "twice": lambda: Twice(32, 8),
-    "fine": lambda: Twice(48, 8),
+    "fine": lambda: Twice(48, 11),
     "letters": lambda: Twice(32, 5),
 }

@@ -17,12 +17,14 @@ import torch
 from training.damage import blur, halve, lanczos_twice, worn
 from training.drawings import drawing, grating
 from training.nets import NETS
+from training.onward import shipped
 from training.pictures import gathered
 
 BATCH = 16
 SIDE = 48  # input pixels of a patch, after the rim is cut off
 RIM = 8
 TOP_RATE = 1.5e-3
+ONWARD_RATE = 5e-4  # for weights that are good already
 LAST_RATE = 1e-5
 
 
@@ -81,13 +83,14 @@ def batch(what: str, patches: Patches, cleaner: torch.nn.Module | None) -> tuple
         goal = halve(high, "area") if random.random() < 0.5 else halve(high, "bicubic")
         goal = goal.clamp(0, 1)
         low, strengths = worn(random, goal, 0.9)
-        return low, strengths, goal
+        return low, strengths, goal, high
     # a reduction of its own for every quarter of the batch
     low = torch.cat([_reduced(random, part, what) for part in high.chunk(4)])
     if cleaner is not None:
+        part = BATCH // 8
         with torch.no_grad():
-            hurt, strengths = worn(random, low[: BATCH // 4].clamp(0, 1))
-            low[: BATCH // 4] = hurt + cleaner(hurt, strengths)
+            hurt, strengths = worn(random, low[:part].clamp(0, 1))
+            low[:part] = hurt + cleaner(hurt, strengths)
     if random.random() < 0.5:  # files come rounded to 8 bits
         low = (low.clamp(0, 1) * 255).round() / 255
     return low, torch.zeros(0), high
@@ -97,22 +100,25 @@ def _reduced(random: np.random.Generator, high: torch.Tensor, what: str) -> torc
     kind = random.random()
     if what == "letters":
         return halve(blur(high, random.uniform(0, 0.8)), "area" if kind < 0.5 else "bicubic")
-    if kind < 0.5:
+    if kind < 0.65:
         return halve(high, "bicubic")
-    if kind < 0.57:
+    if kind < 0.71:
         return halve(high, "lanczos" if random.random() < 0.7 else "crisp")
     return halve(blur(high, random.uniform(0, 1.5)), "area")
 
 
-def train(what: str, minutes: float, work: Path, seed: int) -> None:
-    """Train `what` for `minutes` on top of any checkpoint in `work`."""
+def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> None:
+    """Train `what` for `minutes` on top of any checkpoint in `work`, or of the shipped weights."""
     random = np.random.default_rng(seed + int(time.time()) % 100000)
     torch.manual_seed(seed)
     patches = Patches(gathered(work), random)
     net = NETS[what]().to(memory_format=torch.channels_last)
+    if onward:
+        shipped(what, net)
+    top = ONWARD_RATE if onward else TOP_RATE
     steady = NETS[what]()
     steady.load_state_dict(net.state_dict())
-    optimiser = torch.optim.AdamW(net.parameters(), lr=TOP_RATE, weight_decay=1e-4)
+    optimiser = torch.optim.AdamW(net.parameters(), lr=top, weight_decay=1e-4)
     kept = work / f"{what}.pt"
     spent, step = 0.0, 0
     if kept.exists():
@@ -121,18 +127,17 @@ def train(what: str, minutes: float, work: Path, seed: int) -> None:
         steady.load_state_dict(state["steady"])
         optimiser.load_state_dict(state["optimiser"])
         spent, step = state["spent"], state["step"]
-    cleaner = None
-    if what in ("twice", "fine") and (work / "clean.pt").exists():
-        cleaner = NETS["clean"]().eval()
-        cleaner.load_state_dict(torch.load(work / "clean.pt", weights_only=False)["steady"])
+    cleaner = _ready("clean", work) if what in ("twice", "fine") else None
+    # what is cleaned is enlarged afterwards, as a rule: a third of the goal lies there
+    enlarger = _ready("twice", work) if what == "clean" else None
     running, ours, theirs = time.process_time(), 0.0, 0.0
     saved = spent
     while spent < minutes * 60:
         done = spent / (minutes * 60)
-        rate = LAST_RATE + (TOP_RATE - LAST_RATE) * 0.5 * (1 + math.cos(math.pi * done))
+        rate = LAST_RATE + (top - LAST_RATE) * 0.5 * (1 + math.cos(math.pi * done))
         for group in optimiser.param_groups:
             group["lr"] = rate * min(1.0, (step + 1) / 300)
-        low, strengths, goal = batch(what, patches, cleaner)
+        low, strengths, goal, *larger = batch(what, patches, cleaner)
         if what == "clean":
             base, made = low, low + net(low, strengths)
             rim = RIM
@@ -142,7 +147,11 @@ def train(what: str, minutes: float, work: Path, seed: int) -> None:
             rim = 2 * RIM
         cut = slice(rim, -rim)
         error = (made - goal)[..., cut, cut]
-        loss = torch.sqrt(error**2 + 1e-6).mean() if done < 0.7 else _relative(error)
+        loss = _loss(error, done)
+        if enlarger is not None:
+            wide = slice(2 * RIM, -2 * RIM)
+            after = (lanczos_twice(made) + enlarger(made) - larger[0])[..., wide, wide]
+            loss = 0.6 * loss + 0.6 * _loss(after, done)
         optimiser.zero_grad(set_to_none=True)
         loss.backward()
         torch.nn.utils.clip_grad_norm_(net.parameters(), 0.5)
@@ -179,6 +188,20 @@ def train(what: str, minutes: float, work: Path, seed: int) -> None:
             beside.replace(kept)
 
 
+def _ready(what: str, work: Path) -> torch.nn.Module:
+    """Another network, to work beside the one in training: from `work`, or the shipped one."""
+    net = NETS[what]().eval().requires_grad_(False)
+    if (work / f"{what}.pt").exists():
+        net.load_state_dict(torch.load(work / f"{what}.pt", weights_only=False)["steady"])
+    else:
+        shipped(what, net)
+    return net
+
+
+def _loss(error: torch.Tensor, done: float) -> torch.Tensor:
+    return torch.sqrt(error**2 + 1e-6).mean() if done < 0.5 else _relative(error)
+
+
 def _relative(error: torch.Tensor) -> torch.Tensor:
     """Mean of the patches' errors in decibels: what the examination averages."""
     return torch.log((error**2).mean((1, 2, 3)) + 1e-5).mean() * 0.02
@@ -191,6 +214,7 @@ if __name__ == "__main__":
     parser.add_argument("--work", type=Path, default=Path("training/work"))
     parser.add_argument("--threads", type=int, default=2)
     parser.add_argument("--seed", type=int, default=7)
+    parser.add_argument("--onward", action="store_true", help="begin with the shipped weights")
     given = parser.parse_args()
     torch.set_num_threads(given.threads)
-    train(given.what, given.minutes, given.work, given.seed)
+    train(given.what, given.minutes, given.work, given.seed, given.onward)

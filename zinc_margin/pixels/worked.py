@@ -144,7 +144,7 @@ class Mended(_Tiled):
     would not see more.
     """
 
-    _PAD = 32
+    _PAD = 52  # half of it, where colour is mended, is still beyond the network's reach
 
     def __init__(self, parent: Source, mending: Mending, leaning: float = 0.0) -> None:
         super().__init__(parent, leaning)
