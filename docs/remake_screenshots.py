@@ -97,11 +97,6 @@ def main(goal: Path) -> None:
     rack.grab().save(str(goal / "together.png"))
     rack.reject()
     shoot("file", "estuary-dawn.tif", "file")
-    window.table.add_version()
-    window.table.decide("file", colour="srgb", format="jpeg")
-    window.sheet.proofs.button("gamut").click()
-    shoot("beyond", "estuary-dawn.tif", "file")
-    window.table.remove_version()
     with tempfile.TemporaryDirectory() as made:
         window.show_run()
         (run,) = window.findChildren(RunDialog)

@@ -73,7 +73,9 @@ class RunDialog(QDialog):
         self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.list.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
         self.list.setShowGrid(False)
-        self.list.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
+        header = self.list.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setStretchLastSection(True)
         self.list.cellDoubleClicked.connect(lambda at, _: self._correct(at))
         column.addWidget(self.list, 1)
         self.progress = QProgressBar()
@@ -112,7 +114,6 @@ class RunDialog(QDialog):
         self.list.setRowCount(len(self.items))
         for at in range(len(self.items)):
             self._show_item(at)
-        self.list.resizeColumnsToContents()
         self.where.setText(str(self.folder))
         self.told.setText(f"{len(self.items)} files. Press a photo twice to correct its crop.")
 
