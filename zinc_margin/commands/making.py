@@ -66,16 +66,17 @@ def run(options: argparse.Namespace) -> int:
         goal = in_folder(header.facts.path, plan, out) if folder else out
         made = deliver(photo, plan, goal, options.overwrite, progress_line(), cancel)
     save_docket(options, store.with_measured(docket, photo.facts))
-    report = plan_report(photo.facts, made[0].plan if plan.pieces is None else plan)
-    report["file"]["seconds_estimate"] = expected
-    files = [
-        {"path": str(each.path), "bytes": each.bytes, "seconds": each.seconds} for each in made
-    ]
-    report["written"] = files[0] if plan.pieces is None else files
+    told = plan if plan.pieces is not None else made[0].plan
     if options.json:
+        report = plan_report(photo.facts, told)
+        report["file"]["seconds_estimate"] = expected
+        files = [
+            {"path": str(each.path), "bytes": each.bytes, "seconds": each.seconds} for each in made
+        ]
+        report["written"] = files[0] if plan.pieces is None else files
         print_json(report)
         return 0
-    print(summary(photo.facts, plan if plan.pieces is not None else made[0].plan))
+    print(summary(photo.facts, told))
     for each in made:
         print(
             f"Written: {each.path}, {words.size_in_bytes(each.bytes)}, in "

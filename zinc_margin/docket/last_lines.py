@@ -218,3 +218,10 @@ class FileLine(Line):
     max_bytes: int | None = None
     folder: str | None = None
     name: str | None = None
+
+    @property
+    def lossy(self) -> bool:
+        """Whether its quality counts: pixels do not come back as they were."""
+        if self.format == "pdf":
+            return self.pdf_jpeg
+        return self.format == "jpeg" or (self.format in ("webp", "jxl") and not self.lossless)

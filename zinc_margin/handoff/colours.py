@@ -3,24 +3,36 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from functools import lru_cache
 from pathlib import Path
 from threading import Event
 
-import imagecodecs
 import numpy as np
-from numba import njit
 
 from ..docket.docket import GoalProfile
-from ..measure.errors import BadRequest, CannotDo
+from ..measure.errors import BadRequest
 from ..photo import icc as profiles
-from ..photo.colour import EXACT, Colour, plain_grey, srgb, wide_rgb
+from ..photo.colour import (
+    ABSOLUTE,
+    PERCEPTUAL,
+    RELATIVE,
+    SATURATION,
+    Colour,
+    Profiled,
+    lab_of,
+    plain_grey,
+    srgb,
+    transformed,
+    wide_rgb,
+)
 from ..photo.pixels import Photo
+from ..pixels import tones
 from ..pixels.sheets import page_of
 from ..plan.model import Plan
 
-INTENTS = {"perceptual": 0, "relative": 1, "saturation": 2, "absolute": 3}
-_SPACES = {"RGB": "rgb", "GRAY": "gray", "CMYK": "cmyk"}
+INTENTS = {
+    "perceptual": PERCEPTUAL, "relative": RELATIVE, "saturation": SATURATION, "absolute": ABSOLUTE,
+}  # fmt: skip
+_WRITTEN = ("RGB", "GRAY", "CMYK")
 _LARGEST_PROFILE = 30_000_000
 _FAR = 3.0
 """A colour that moves by more than this, in ΔE*ab of 1976, cannot be held."""
@@ -37,7 +49,7 @@ def read_profile(path: str | Path) -> GoalProfile:
     path = Path(path).absolute()
     icc = _bytes_of(path)
     space = icc[16:20].decode("ascii", "replace").strip()
-    if space not in _SPACES or icc[12:16] == b"link":
+    if space not in _WRITTEN or icc[12:16] == b"link":
         raise BadRequest(f"{path.name} is a profile of {space or 'nothing'}; RGB, grey or CMYK are "
                          "written.")  # fmt: skip
     return GoalProfile(str(path), profiles.name_of(icc) or path.stem, space)
@@ -55,7 +67,7 @@ def _bytes_of(path: Path) -> bytes:
     return icc
 
 
-def goal_of(plan: Plan, own: Colour) -> tuple[bytes, str]:
+def goal_of(plan: Plan, own: Colour) -> Profiled:
     """Return the profile that a plan's file carries, and its space.
 
     Raises
@@ -65,37 +77,12 @@ def goal_of(plan: Plan, own: Colour) -> tuple[bytes, str]:
     """
     colour = plan.file.colour
     if colour == "own":
-        return own.icc, "GRAY" if own.grey else "RGB"
+        return own.profiled
     if colour == "icc":
         profile = plan.docket.file.profile
         assert profile is not None
         return _bytes_of(Path(profile.path)), profile.space
-    made = {"srgb": srgb, "wide": wide_rgb, "grey": plain_grey}[colour]()
-    return made.icc, "GRAY" if made.grey else "RGB"
-
-
-def converted(
-    codes: np.ndarray, own: Colour, goal: tuple[bytes, str], intent: str, black_point: bool
-) -> np.ndarray:
-    """Convert codes (H, W, C) into another profile's, (H, W, K) uint16.
-
-    Raises
-    ------
-    CannotDo
-        When the profile cannot be used.
-    """
-    wide = codes.astype(np.uint16) * np.uint16(257) if codes.dtype == np.uint8 else codes
-    flat = np.ascontiguousarray(wide if wide.shape[2] > 1 else wide[..., 0])
-    flags = EXACT | (imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION if black_point else 0)
-    icc, space = goal
-    try:
-        out = imagecodecs.cms_transform(
-            flat, own.icc, icc, colorspace="gray" if own.grey else "rgb",
-            outcolorspace=_SPACES[space], outdtype="uint16", intent=INTENTS[intent], flags=flags,
-        )  # fmt: skip
-    except (RuntimeError, ValueError, TypeError) as why:
-        raise CannotDo("The colour profile could not be used; choose another.") from why
-    return np.asarray(out).reshape(*codes.shape[:2], -1)
+    return {"srgb": srgb, "wide": wide_rgb, "grey": plain_grey}[colour]().profiled
 
 
 def file_bands(
@@ -110,12 +97,12 @@ def file_bands(
 
 
 def _converted_bands(
-    photo: Photo, plan: Plan, goal: tuple[bytes, str],
+    photo: Photo, plan: Plan, goal: Profiled,
     progress: Callable[[float], None] | None, cancel: Event | None,
 ) -> Iterator[np.ndarray]:  # fmt: skip
     line, top = plan.docket.file, 0
     for band in page_of(photo, plan, bits=16).bands(progress, cancel):
-        out = converted(band, photo.colour, goal, line.intent, line.black_point)
+        out = transformed(band, photo.colour.profiled, goal, INTENTS[line.intent], line.black_point)
         yield eight_bits(out, top) if plan.file.bits == 8 else out
         top += len(band)
 
@@ -123,58 +110,26 @@ def _converted_bands(
 def eight_bits(codes: np.ndarray, top: int) -> np.ndarray:
     """Round 16-bit codes to 8 bits, with half a step of dither that hangs on the place alone."""
     out = np.empty(codes.shape, np.uint8)
-    _dithered(codes, top, out)
+    planes = np.ascontiguousarray(np.moveaxis(codes, 2, 0), np.float32) / np.float32(65535)
+    untabled = np.empty((codes.shape[2], 0, 2), np.float32)
+    tones.pack(planes, untabled, 0, top, 255, out)
     return out
 
 
-@njit(cache=True, nogil=True)
-def _dithered(codes, top, out):  # type: ignore[no-untyped-def]
-    for y in range(codes.shape[0]):
-        for x in range(codes.shape[1]):
-            for channel in range(codes.shape[2]):
-                mixed = np.uint64(x * 73856093) ^ np.uint64((y + top) * 19349663)
-                mixed ^= np.uint64(channel * 83492791 + 12345)
-                mixed = (mixed * np.uint64(0x9E3779B97F4A7C15)) >> np.uint64(40)
-                share = float(mixed) / 16777216.0
-                value = codes[y, x, channel] / 257.0 + (share - 0.5) * 0.98 + 0.5
-                out[y, x, channel] = np.uint8(min(max(value, 0.0), 255.0))
-
-
-@lru_cache(maxsize=1)
-def _lab() -> bytes:
-    return bytes(imagecodecs.cms_profile("lab4"))
-
-
-def _lab_of(codes: np.ndarray, icc: bytes, space: str, intent: int) -> np.ndarray:
-    flat = np.ascontiguousarray(codes if codes.shape[2] > 1 else codes[..., 0])
-    made = imagecodecs.cms_transform(
-        flat, icc, _lab(), colorspace=_SPACES[space], outcolorspace="lab", outdtype="float32",
-        intent=intent,
-    )  # fmt: skip
-    return np.asarray(made, np.float32)
-
-
-def beyond(codes: np.ndarray, own: Colour, goal: tuple[bytes, str]) -> np.ndarray:
+def beyond(codes: np.ndarray, own: Colour, goal: Profiled) -> np.ndarray:
     """Return where colours cannot be held by a goal: (H, W) bool.
 
     They are converted there and back, relative colorimetric, and compared in CIELAB; what moves
     by more than 3 of ΔE*ab is beyond its gamut.
     """
-    wide = codes.astype(np.uint16) * np.uint16(257) if codes.dtype == np.uint8 else codes
-    there = converted(wide, own, goal, "relative", False)
-    before = _lab_of(wide, own.icc, "GRAY" if own.grey else "RGB", 1)
-    after = _lab_of(there, *goal, 1)
-    return np.asarray(np.sqrt(((before - after) ** 2).sum(axis=2)) > _FAR)
+    there = transformed(codes, own.profiled, goal)
+    apart = lab_of(codes, own.profiled) - lab_of(there, goal)
+    return np.asarray(np.sqrt((apart**2).sum(axis=2)) > _FAR)
 
 
 def proofed(
-    codes: np.ndarray, own: Colour, goal: tuple[bytes, str], intent: str, black_point: bool
+    codes: np.ndarray, own: Colour, goal: Profiled, intent: str, black_point: bool
 ) -> np.ndarray:
     """Return a picture as the goal will show it, in sRGB: (H, W, 3) uint8."""
-    there = converted(codes, own, goal, intent, black_point)
-    flat = np.ascontiguousarray(there if there.shape[2] > 1 else there[..., 0])
-    shown = imagecodecs.cms_transform(
-        flat, goal[0], srgb().icc, colorspace=_SPACES[goal[1]], outcolorspace="rgb",
-        outdtype="uint8", intent=INTENTS["relative"],
-    )  # fmt: skip
-    return np.asarray(shown)
+    there = transformed(codes, own.profiled, goal, INTENTS[intent], black_point)
+    return transformed(there, goal, srgb().profiled, depth="uint8")

@@ -74,7 +74,7 @@ def make_pieces(
         names.check_goal(photo.facts.path, goal, overwrite)
     made = []
     for done, (each, goal) in enumerate(zip(plans, goals, strict=True)):
-        part = _part_of(progress, done, len(plans))
+        part = part_of(progress, done, len(plans))
         made.append(make_file(photo, each, goal, overwrite, part, cancel))
     page = map_page(photo, plan, photo.facts.path.stem, cancel)
     held = io.BytesIO()
@@ -98,7 +98,7 @@ def make_pieces_pdf(
 
     def pages() -> Iterator[Page]:
         for done, each in enumerate(plans):
-            share = _part_of(progress, done, len(plans))
+            share = part_of(progress, done, len(plans))
             bands, icc = file_bands(photo, each, share, cancel)
             yield writers.pdf_page(bands, each, icc)
         assert plan.pieces is not None
@@ -115,7 +115,8 @@ def make_pieces_pdf(
     return made_whole(photo, plan, out, overwrite, write)
 
 
-def _part_of(progress: Progress | None, done: int, count: int) -> Progress | None:
+def part_of(progress: Progress | None, done: int, count: int) -> Progress | None:
+    """Return the progress of one of several files, as part of the whole's."""
     if progress is None:
         return None
     return lambda share: progress((done + share) / count)

@@ -19,7 +19,7 @@ from ..photo.pixels import Photo
 from ..pixels.display import Screen
 from ..pixels.sheets import page_of
 from ..plan.small import small_plan
-from .run import Item, digest_of, tallied
+from .run import Item, tallied
 
 _SIDE = 220
 _STYLE = """
@@ -103,7 +103,7 @@ def table(items: Sequence[Item]) -> str:
     writer = csv.writer(held)
     writer.writerow(COLUMNS)
     for item in items:
-        made, whole = item.plan, item.goal is not None and item.goal.is_file()
+        made = item.plan
         figures: list[object] = [""] * 7
         if made is not None:
             figures = [
@@ -115,7 +115,7 @@ def table(items: Sequence[Item]) -> str:
             [
                 item.photo.name, item.state, item.goal.name if item.goal is not None else "",
                 *figures, item.bytes or "", round(item.seconds, 2) or "",
-                digest_of(item.goal) if whole and item.goal is not None else "", item.remark,
+                item.digest, item.remark,
                 " | ".join(_notes(item)),
             ]
         )  # fmt: skip

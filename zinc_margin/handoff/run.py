@@ -55,6 +55,8 @@ class Item:
     plan : Plan or None
         As it was made.
     seconds : float
+    digest : str
+        Of its (first) file, as the journal has it.
     """
 
     photo: Path
@@ -66,6 +68,7 @@ class Item:
     plan: Plan | None = field(default=None, repr=False)
     seconds: float = 0.0
     bytes: int = 0
+    digest: str = ""
 
 
 def items_of(
@@ -232,8 +235,10 @@ class Run:
         if not paths or not all(path.is_file() for path in paths):
             return False
         if noted.get("done"):
-            if [digest_of(path) for path in paths] != noted.get("digests"):
+            digests = [digest_of(path) for path in paths]
+            if digests != noted.get("digests"):
                 return False
+            item.digest = digests[0]
         else:
             # cut off between the file's own name and the journal's: a file of that name is whole
             self._note(item, key, paths, True)
@@ -258,6 +263,7 @@ class Run:
         }  # fmt: skip
         if done:
             entry["digests"] = [digest_of(path) for path in paths]
+            item.digest = entry["digests"][0]
         with self._lock:
             self._noted[_key_of(item)] = entry
             text = json.dumps({"zinc_margin_run": 1, "photos": self._noted}, indent=1)

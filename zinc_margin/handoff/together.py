@@ -5,10 +5,10 @@ from __future__ import annotations
 import os
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from threading import Event
 
-from ..measure.errors import BadRequest
 from ..photo.pixels import Photo
 from ..pixels.together import Together
 from ..plan.leaf import Piece
@@ -18,6 +18,7 @@ from . import names, writers
 from .make import Written, made_whole
 from .pdf import Page as PdfPage
 from .pdf import Picture, pdf_data
+from .pieces import part_of
 
 _NOBODY = Path(os.devnull)
 """Several photos have no metadata in common."""
@@ -34,12 +35,14 @@ def make_together(
     BadRequest, CannotDo, Cancelled
     """
     form = names.format_of(out)
-    for photo in photos:
-        if names.same_file(photo.facts.path, out):
-            raise BadRequest(f"{out} is one of the photos, which are never written to.")
-    shares = [
-        _share(progress, done, len(pages)) for done in range(len(pages))
-    ]  # fmt: skip
+    goals = [out]
+    if len(pages) > 1 and form != "pdf":
+        wide = len(str(len(pages)))
+        goals = [out.with_stem(f"{out.stem}-{at:0{wide}d}") for at in range(1, len(pages) + 1)]
+    for goal in goals:
+        for photo in photos:
+            names.check_goal(photo.facts.path, goal, overwrite)
+    shares = [part_of(progress, done, len(pages)) for done in range(len(pages))]
     bits = 16 if form != "jpeg" and all(_deep(page) for page in pages) else 8
     drawn = [Together(photos, page, bits) for page in pages]
     plans = [
@@ -59,22 +62,9 @@ def make_together(
             return plans[0]
 
         return [made_whole(photos[0], plans[0], out, overwrite, write_pdf)]
-    goals = [out]
-    if len(pages) > 1:
-        wide = len(str(len(pages)))
-        goals = [out.with_stem(f"{out.stem}-{at:0{wide}d}") for at in range(1, len(pages) + 1)]
-    for goal in goals:
-        names.check_goal(photos[0].facts.path, goal, overwrite)
     written = []
     for goal, plan, each, share in zip(goals, plans, drawn, shares, strict=True):
-
-        def write(
-            part: Path, plan: Plan = plan, each: Together = each, share: object = share
-        ) -> Plan:
-            bands = each.bands(share, cancel)  # type: ignore[arg-type]
-            writers.write(part, bands, plan, each.colour.icc, _NOBODY)
-            return plan
-
+        write = partial(_write, plan=plan, page=each, share=share, cancel=cancel)
         written.append(made_whole(photos[0], plan, goal, overwrite, write))
     return written
 
@@ -89,14 +79,6 @@ def _write(
 
 def _deep(page: Page) -> bool:
     return any(cell.plan.file.bits == 16 for cell in page.cells)
-
-
-def _share(
-    progress: Callable[[float], None] | None, done: int, count: int
-) -> Callable[[float], None] | None:
-    if progress is None:
-        return None
-    return lambda share: progress((done + share) / count)
 
 
 def _as_plan(page: Page, form: str, bits: int, channels: int) -> Plan:

@@ -42,6 +42,11 @@ class Colour:
         """Whether there is one channel."""
         return len(self.curves) == 1
 
+    @property
+    def profiled(self) -> tuple[bytes, str]:
+        """Its profile, and that profile's space."""
+        return self.icc, "GRAY" if self.grey else "RGB"
+
     @cached_property
     def decode(self) -> np.ndarray:
         """(C, STEPS + 1) float32: encoded value on an even grid to linear."""
@@ -119,9 +124,62 @@ def codes_of(tone: str, colour: Colour) -> np.ndarray:
     )
 
 
-EXACT = 0x0100
+_EXACT = 0x0100
 """Little CMS's flag that forbids it to resample a transform into a coarse table: with 16 bits that
 is quick, and wrong by up to a tenth near the ends."""
+
+SPACES = {"RGB": "rgb", "GRAY": "gray", "CMYK": "cmyk", "Lab": "lab"}
+"""The spaces of profiles that are converted, as a profile and as the library call them."""
+
+PERCEPTUAL, RELATIVE, SATURATION, ABSOLUTE = range(4)
+Profiled = tuple[bytes, str]
+"""An ICC profile, and its space: a key of `SPACES`."""
+
+
+def transformed(
+    codes: np.ndarray, own: Profiled, goal: Profiled, intent: int = RELATIVE,
+    black_point: bool = False, depth: str = "uint16",
+) -> np.ndarray:  # fmt: skip
+    """Convert codes (H, W, C) from one profile's into another's by Little CMS, (H, W, K).
+
+    Parameters
+    ----------
+    codes : uint8 or uint16
+    own, goal : (bytes, str)
+    depth : str
+        Of the result.
+
+    Raises
+    ------
+    CannotDo
+        When a profile cannot be used.
+    """
+    flat = as_sixteen(codes)
+    flags = _EXACT | (imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION if black_point else 0)
+    try:
+        made = imagecodecs.cms_transform(
+            np.ascontiguousarray(flat if flat.shape[2] > 1 else flat[..., 0]), own[0], goal[0],
+            colorspace=SPACES[own[1]], outcolorspace=SPACES[goal[1]], outdtype=depth,
+            intent=intent, flags=flags,
+        )  # fmt: skip
+    except (RuntimeError, ValueError, TypeError) as why:
+        raise CannotDo("The colour profile could not be used; choose another.") from why
+    return np.asarray(made).reshape(*codes.shape[:2], -1)
+
+
+def as_sixteen(codes: np.ndarray) -> np.ndarray:
+    """Return codes 16 bits deep."""
+    return codes.astype(np.uint16) * np.uint16(257) if codes.dtype == np.uint8 else codes
+
+
+@cache
+def _lab() -> bytes:
+    return bytes(imagecodecs.cms_profile("lab4"))
+
+
+def lab_of(codes: np.ndarray, own: Profiled) -> np.ndarray:
+    """Return codes (H, W, C) as CIELAB, (H, W, 3) float32."""
+    return transformed(codes, own, (_lab(), "Lab"), depth="float32")
 
 
 def through_tables(codes: np.ndarray, icc: bytes, space: str) -> np.ndarray:
@@ -143,16 +201,8 @@ def through_tables(codes: np.ndarray, icc: bytes, space: str) -> np.ndarray:
     rows = max(1, 4_000_000 // codes.shape[1])
     try:
         for top in range(0, codes.shape[0], rows):
-            out[top : top + rows] = imagecodecs.cms_transform(
-                np.ascontiguousarray(codes[top : top + rows]),
-                icc,
-                wide_rgb().icc,
-                colorspace=space.lower(),
-                outcolorspace="rgb",
-                outdtype="uint16",
-                intent=1,
-                flags=EXACT,
-            )
-    except (RuntimeError, ValueError, TypeError) as why:
+            part = codes[top : top + rows]
+            out[top : top + rows] = transformed(part, (icc, space), wide_rgb().profiled)
+    except CannotDo as why:
         raise CannotDo("its colour profile could not be used") from why
     return out

@@ -10,12 +10,11 @@ from collections.abc import Iterator, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from threading import Event
 
-import imagecodecs
 import numpy as np
 from PIL import Image
 
 from ..measure.errors import BadRequest, Cancelled
-from ..photo.colour import EXACT, codes_of, srgb
+from ..photo.colour import codes_of, srgb, transformed
 from ..photo.pixels import Photo
 from ..plan.leaf import Overlay, Piece, Rule, Sheet, Words
 from ..plan.model import Plan
@@ -216,14 +215,7 @@ def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.nda
     left, top, wide, high = overlay.box
     x = left + round((wide - rgba.shape[1]) * overlay.across)
     y = top + round((high - rgba.shape[0]) * overlay.down)
-    own = photo.colour
-    flat = np.ascontiguousarray(rgba[..., :3].astype(np.uint16) * 257)
-    codes = np.asarray(
-        imagecodecs.cms_transform(
-            flat, srgb().icc, own.icc, colorspace="rgb",
-            outcolorspace="gray" if own.grey else "rgb", outdtype="uint16", intent=1, flags=EXACT,
-        )
-    ).reshape(*rgba.shape[:2], -1)  # fmt: skip
+    codes = transformed(rgba[..., :3], srgb().profiled, photo.colour.profiled)
     cover = rgba[..., 3].astype(np.float32) / 255 * np.float32(overlay.strength)
     return codes.astype(np.float32) * np.float32(most / 65535), cover, x, y
 

@@ -5,15 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from threading import Event
 
-import imagecodecs
 import numpy as np
 
-from ..photo.colour import EXACT, Colour
+from ..photo.colour import Colour, as_sixteen, transformed
 from ..photo.pixels import Photo
 from ..plan.together import Page as Layout
 from .sheets import Banded, Drawn, page_of
-
-_RELATIVE = 1
 
 
 def common_colour(photos: Sequence[Photo]) -> Photo:
@@ -67,17 +64,9 @@ def converted(codes: np.ndarray, own: Colour, goal: Colour, dtype: np.dtype) -> 
     Relative colorimetric, with black-point compensation.
     """
     if own.icc != goal.icc:
-        wide = codes.astype(np.uint16) * 257 if codes.dtype == np.uint8 else codes
-        flat = wide if wide.shape[2] == 3 else wide[..., 0]
-        codes = imagecodecs.cms_transform(
-            np.ascontiguousarray(flat), own.icc, goal.icc,
-            colorspace="gray" if own.grey else "rgb", outcolorspace="gray" if goal.grey else "rgb",
-            outdtype="uint16", intent=_RELATIVE,
-            flags=EXACT | imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION,
-        )  # fmt: skip
-        codes = codes.reshape(*wide.shape[:2], -1)
+        codes = transformed(codes, own.profiled, goal.profiled, black_point=True)
     if codes.dtype == dtype:
         return codes
     if dtype == np.uint8:
         return ((codes.astype(np.uint32) + 128) // 257).astype(np.uint8)
-    return codes.astype(np.uint16) * 257
+    return as_sixteen(codes)

@@ -99,17 +99,14 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan) -> Sharpening:
 
 
 _PACKED = {"none": 1.0, "lzw": 0.75, "deflate": 0.65, "zstd": 0.65}
-_EIGHT_ONLY = ("jpeg", "webp")
 
 
 def file_parts(facts: Facts, docket: Docket, size: tuple[int, int]) -> FileParts:
     """Predict what is written; a plain TIFF is exact but for the metadata."""
     line = docket.file
     form = line.format
-    lossy = form == "jpeg" or (form == "pdf" and line.pdf_jpeg)
-    lossy = lossy or (form in ("webp", "jxl") and not line.lossless)
-    eight = form in _EIGHT_ONLY or lossy
-    bits = 8 if eight else line.bits or facts.working_bits
+    lossy = line.lossy
+    bits = 8 if lossy or form == "webp" else line.bits or facts.working_bits
     colour, channels = _goal(facts, docket)
     samples = size[0] * size[1] * channels
     if form == "tiff":

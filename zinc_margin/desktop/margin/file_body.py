@@ -7,6 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from ...docket import standing as stand
@@ -162,8 +163,7 @@ class FileBody(Body):
         line, form = one.docket.file, one.docket.file.format
         self.format.show_value(form)
         self.bits.show_value(str(line.bits) if line.bits else "own")
-        lossy = form == "jpeg" or (form == "pdf" and line.pdf_jpeg)
-        lossy = lossy or (form in ("webp", "jxl") and not line.lossless)
+        lossy = line.lossy
         shown = {
             "packing": form == "tiff", "packed": form == "pdf", "lossless": form in ("webp", "jxl"),
             "bits": not lossy and form != "webp", "quality": lossy, "chroma": form == "jpeg",
@@ -188,8 +188,6 @@ class FileBody(Body):
         self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, 200))
         self.folder.setToolTip(f"{folder}\nPress to choose another folder.")
         self._show_check(one, plan)
-        names = tuple((s.name, s.name) for s in (*stand.own(), *stand.shipped()))
-        self.standing.show_words((("", "lay one on this photo …"), *names))
         self.standing.show_value("")
         self.keep.show_value("")
         self.rule.show_value(line.rule or "{name}-{size}")
@@ -236,6 +234,16 @@ class FileBody(Body):
         if found == []:
             self._findings.addWidget(text("It would be taken as it is.", soft=True))
 
+    def showEvent(self, event: QShowEvent) -> None:
+        # the person's own lie in files: they are read when the line opens, not at every change
+        super().showEvent(event)
+        self._list_standing()
+
+    def _list_standing(self) -> None:
+        names = tuple((s.name, s.name) for s in (*stand.own(), *stand.shipped()))
+        self.standing.show_words((("", "lay one on this photo …"), *names))
+        self.standing.show_value("")
+
     def _lay_standing(self, name: str) -> None:
         one = self.table.current
         if one is not None and name:
@@ -246,7 +254,8 @@ class FileBody(Body):
         one = self.table.current
         if one is not None and typed:
             stand.keep(stand.Standing(typed[:100], "", replace(one.docket, photo=PhotoLine())))
-            self.show_plan(one, one.plan())
+            self._list_standing()
+            self.keep.show_value("")
 
     # what is typed
 
