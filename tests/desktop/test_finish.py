@@ -188,6 +188,10 @@ def test_the_rack_goes_on_one_sheet(finish, jpeg, tmp_path, scene):
     type_into(dialog.sheet, "A4")
     type_into(dialog.grid, "1x1")
     assert dialog.told.text().startswith("2 sheets")
+    (tmp_path / "both-1.png").write_bytes(b"kept")
+    dialog.write(tmp_path / "both.png")
+    until(lambda: "there already and was kept" in dialog.told.text())
+    assert (tmp_path / "both-1.png").read_bytes() == b"kept"
     out = tmp_path / "both.pdf"
     dialog.write(out)
     until(lambda: out.exists())

@@ -136,7 +136,9 @@ class TogetherDialog(PageDialog):
 
         def work(job: Job) -> list[Written]:
             photos = _read(kept, paths, range(len(paths)))
-            return make_together(photos, pages, path, True, None, job.cancel)
+            # only the one file that was named has been asked about
+            asked = len(pages) == 1 or path.suffix.lower() == ".pdf"
+            return make_together(photos, pages, path, asked, None, job.cancel)
 
         def failed(why: ZincError) -> None:
             self.save.setEnabled(True)

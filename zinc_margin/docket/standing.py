@@ -74,17 +74,7 @@ def from_json(text: str, source: str = "the standing docket") -> Standing:
     BadRequest
         When it is none, is newer than this program, or a value is wrong (named).
     """
-    try:
-        raw = json.loads(text)
-    except (ValueError, RecursionError):
-        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
-    if not isinstance(raw, dict) or "zinc_margin_standing" not in raw:
-        raise BadRequest(f"{source} is no standing docket of Zinc Margin.")
-    if raw["zinc_margin_standing"] != VERSION:
-        raise BadRequest(
-            f"{source} is of version {raw['zinc_margin_standing']}; this program reads version "
-            f"{VERSION}. It was left as it is."
-        )
+    raw = store.document(text, source, "zinc_margin_standing", VERSION, "standing docket")
     return _read(raw, source)
 
 

@@ -83,6 +83,29 @@ def _decimal(value: Fraction) -> str:
     return str(value)
 
 
+def document(text: str, source: str, key: str, version: int, called: str) -> dict[str, Any]:
+    """Return what a file of ours holds, without the key that names its kind and version.
+
+    Raises
+    ------
+    BadRequest
+        When it is no JSON, of another kind, or of another version.
+    """
+    try:
+        raw = json.loads(text)
+    except (ValueError, RecursionError):
+        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
+    if not isinstance(raw, dict) or key not in raw:
+        raise BadRequest(f"{source} is no {called} of Zinc Margin.")
+    found = raw.pop(key)
+    if found != version:
+        raise BadRequest(
+            f"{source} is of version {found}; this program reads version {version}. "
+            "It was left as it is."
+        )
+    return raw
+
+
 def from_json(text: str, source: str = "the docket") -> Docket:
     """Read a docket.
 
@@ -96,18 +119,7 @@ def from_json(text: str, source: str = "the docket") -> Docket:
     BadRequest
         When it is no docket, is newer than this program, or a value is wrong (named).
     """
-    try:
-        raw = json.loads(text)
-    except (ValueError, RecursionError):
-        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
-    if not isinstance(raw, dict) or "zinc_margin_docket" not in raw:
-        raise BadRequest(f"{source} is no docket of Zinc Margin.")
-    version = raw.pop("zinc_margin_docket")
-    if version != VERSION:
-        raise BadRequest(
-            f"{source} is of version {version}; this program reads version {VERSION}. "
-            "It was left as it is."
-        )
+    raw = document(text, source, "zinc_margin_docket", VERSION, "docket")
     lines: dict[str, Any] = {}
     for name in LINES:
         given = raw.pop(name, {})
