@@ -68,6 +68,6 @@ class Clean(nn.Module):
 NETS = {
     "clean": lambda: Clean(48, 10),
     "twice": lambda: Twice(32, 8),
-    "fine": lambda: Twice(48, 8),
+    "fine": lambda: Twice(48, 9),
     "letters": lambda: Twice(32, 5),
 }

@@ -16,16 +16,16 @@ import torch
 
 from training.damage import blur, halve, lanczos_twice, worn
 from training.drawings import drawing, grating
+from training.muon import Muon
 from training.nets import NETS
 from training.onward import shipped
 from training.pictures import gathered
 
 BATCH = 16
-SIDE = 48  # input pixels of a patch, after the rim is cut off
-RIM = 8
-TOP_RATE = 1.5e-3
-ONWARD_RATE = 5e-4  # for weights that are good already
-LAST_RATE = 1e-5
+SIDE = 54  # input pixels of a patch, after the rim is cut off
+RIM = 5
+TOP_RATE = 2e-3
+LAST_SHARE = 0.007  # of the rate, at the end
 
 
 class Patches:
@@ -115,17 +115,22 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
     net = NETS[what]().to(memory_format=torch.channels_last)
     if onward:
         shipped(what, net)
-    top = ONWARD_RATE if onward else TOP_RATE
     steady = NETS[what]()
     steady.load_state_dict(net.state_dict())
-    optimiser = torch.optim.AdamW(net.parameters(), lr=top, weight_decay=1e-4)
+    layers = [each for each in net.modules() if isinstance(each, torch.nn.Conv2d)]
+    inner = [layer.weight for layer in layers[1:-1]]
+    rest = [each for each in net.parameters() if not any(each is weight for weight in inner)]
+    optimisers = [
+        Muon(inner, lr=TOP_RATE), torch.optim.AdamW(rest, lr=TOP_RATE, weight_decay=1e-4)
+    ]  # fmt: skip
     kept = work / f"{what}.pt"
     spent, step = 0.0, 0
     if kept.exists():
         state = torch.load(kept, weights_only=False)
         net.load_state_dict(state["net"])
         steady.load_state_dict(state["steady"])
-        optimiser.load_state_dict(state["optimiser"])
+        for optimiser, held in zip(optimisers, state["optimisers"], strict=True):
+            optimiser.load_state_dict(held)
         spent, step = state["spent"], state["step"]
     cleaner = _ready("clean", work) if what in ("twice", "fine") else None
     # what is cleaned is enlarged afterwards, as a rule: a third of the goal lies there
@@ -134,9 +139,10 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
     saved = spent
     while spent < minutes * 60:
         done = spent / (minutes * 60)
-        rate = LAST_RATE + (top - LAST_RATE) * 0.5 * (1 + math.cos(math.pi * done))
-        for group in optimiser.param_groups:
-            group["lr"] = rate * min(1.0, (step + 1) / 300)
+        share = LAST_SHARE + (1 - LAST_SHARE) * 0.5 * (1 + math.cos(math.pi * done))
+        for optimiser in optimisers:
+            for group in optimiser.param_groups:
+                group["lr"] = TOP_RATE * share * min(1.0, (step + 1) / 100)
         low, strengths, goal, *larger = batch(what, patches, cleaner)
         if what == "clean":
             base, made = low, low + net(low, strengths)
@@ -152,10 +158,11 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
             wide = slice(2 * RIM, -2 * RIM)
             after = (lanczos_twice(made) + enlarger(made) - larger[0])[..., wide, wide]
             loss = 0.6 * loss + 0.6 * _loss(after, done)
-        optimiser.zero_grad(set_to_none=True)
+        net.zero_grad(set_to_none=True)
         loss.backward()
-        torch.nn.utils.clip_grad_norm_(net.parameters(), 0.5)
-        optimiser.step()
+        torch.nn.utils.clip_grad_norm_(rest, 0.5)
+        for optimiser in optimisers:
+            optimiser.step()
         step += 1
         with torch.no_grad():
             keep = min(0.999, step / (step + 10))
@@ -179,7 +186,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
             state = {
                 "net": net.state_dict(),
                 "steady": steady.state_dict(),
-                "optimiser": optimiser.state_dict(),
+                "optimisers": [optimiser.state_dict() for optimiser in optimisers],
                 "spent": spent,
                 "step": step,
             }

@@ -56,7 +56,7 @@ def doublings_for(scale: Fraction) -> int:
     return steps
 
 
-_SMEARED, _FINE = 0.16, 0.215
+_SMEARED, _FINE = 0.17, 0.24
 _MORE = 0.35
 
 
