@@ -460,3 +460,22 @@ def test_sharpening_on_the_command_line(run, jpeg):
     refused(run("plan", jpeg, "--size", "30x20cm", "--paper", "velvet"), 2, "not a paper")
     out = run("plan", jpeg, "--screen", "1200x800", "--json")[1]
     assert json.loads(out)["sharpen"]["paper"] == "screen"
+
+
+def test_a_docket_remembers_which_page_its_photo_is(run, tmp_path, scene):
+    path = tmp_path / "roll.tif"
+    with tifffile.TiffWriter(path) as tiff:
+        for wide, high in ((120, 80), (60, 90)):
+            tiff.write(scene(wide, high), photometric="rgb")
+    kept = tmp_path / "second.json"
+    code, out, _ = run(
+        "make", path, "--page", 2, "--size", "2x3cm", "--keep-pixels", "--save-docket", kept,
+        "--out", tmp_path / "a.tif",
+    )  # fmt: skip
+    assert code == 0 and "holds 2 pictures; page 2 is the photo" in out
+    assert run("make", path, "--docket", kept, "--out", tmp_path / "b.tif")[0] == 0
+    first, second = (tifffile.imread(tmp_path / f"{name}.tif") for name in "ab")
+    assert first.shape == (90, 60, 3) and np.array_equal(first, second)
+    code, out, _ = run("inspect", path, "--page", 2)
+    assert "60 × 90 px" in out and "The file has 2 pages; this is page 2" in out
+    refused(run("plan", path, "--page", 3, "--size", "2x3cm"), 2, "there is no page 3")

@@ -25,6 +25,7 @@ BATCH = 16
 SIDE = 54  # input pixels of a patch, after the rim is cut off
 RIM = 5
 TOP_RATE = 2e-3
+ONWARD_RATE = 6e-4  # for weights that are good already
 LAST_SHARE = 0.007  # of the rate, at the end
 
 
@@ -115,13 +116,14 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
     net = NETS[what]().to(memory_format=torch.channels_last)
     if onward:
         shipped(what, net)
+    top = ONWARD_RATE if onward else TOP_RATE
     steady = NETS[what]()
     steady.load_state_dict(net.state_dict())
     layers = [each for each in net.modules() if isinstance(each, torch.nn.Conv2d)]
     inner = [layer.weight for layer in layers[1:-1]]
     rest = [each for each in net.parameters() if not any(each is weight for weight in inner)]
     optimisers = [
-        Muon(inner, lr=TOP_RATE), torch.optim.AdamW(rest, lr=TOP_RATE, weight_decay=1e-4)
+        Muon(inner, lr=top), torch.optim.AdamW(rest, lr=top, weight_decay=1e-4)
     ]  # fmt: skip
     kept = work / f"{what}.pt"
     spent, step = 0.0, 0
@@ -142,7 +144,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         share = LAST_SHARE + (1 - LAST_SHARE) * 0.5 * (1 + math.cos(math.pi * done))
         for optimiser in optimisers:
             for group in optimiser.param_groups:
-                group["lr"] = TOP_RATE * share * min(1.0, (step + 1) / 100)
+                group["lr"] = top * share * min(1.0, (step + 1) / 100)
         low, strengths, goal, *larger = batch(what, patches, cleaner)
         if what == "clean":
             base, made = low, low + net(low, strengths)

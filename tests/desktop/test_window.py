@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, 
 
 from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.pages_dialog import PagesDialog
 from zinc_margin.desktop.parts import Link, NoteBox
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
@@ -753,3 +754,42 @@ def test_a_photo_that_was_handed_over_is_sent_back(opened, tmp_path):
     opened.margin.foot.make.click()
     settled(opened)
     assert "no ending that I write" in opened.margin.foot.said.text() and left == [True]
+
+
+def test_a_file_of_several_pages_asks_which_and_remembers(window, tmp_path, scene):
+    path = tmp_path / "roll.tif"
+    with tifffile.TiffWriter(path) as tiff:
+        for wide, high in ((120, 80), (60, 90), (100, 100)):
+            tiff.write(scene(wide, high), photometric="rgb")
+    window.open_photos([path])
+    settled(window)
+    dialog = window.findChild(PagesDialog)
+    until(lambda: "60 × 90 px" in dialog.list.item(1).text())
+    until(lambda: "100 × 100 px" in dialog.list.item(2).text())
+    dialog.list.setFocus()
+    QTest.keyClick(dialog.list, Qt.Key.Key_Home)
+    QTest.keyClick(dialog.list, Qt.Key.Key_Right)
+    QTest.keyClick(dialog.list, Qt.Key.Key_Return)
+    until(lambda: window.table.current.facts.page == 2)
+    settled(window)
+    assert window.table.current.photo.codes.shape[:2] == (90, 60)
+    page = window.margin.bodies["photo"].page
+    window.table.open_line("photo")
+    settled(window)
+    assert page.text() == "2 of 3; take another"
+    # opened another day, it asks no more
+    window.close_photo()
+    window.open_photos([path])
+    settled(window)
+    assert window.table.current.facts.page == 2 and not visible_dialogs(window)
+    # but the first line asks again when it is told to
+    QTest.mouseClick(page, Qt.MouseButton.LeftButton)
+    again = visible_dialogs(window)[0]
+    spot = again.list.visualItemRect(again.list.item(2)).center()
+    QTest.mouseClick(again.list.viewport(), Qt.MouseButton.LeftButton, pos=spot)
+    until(lambda: window.table.current.facts.page == 3)
+    settled(window)
+
+
+def visible_dialogs(window):
+    return [each for each in window.findChildren(PagesDialog) if each.isVisible()]

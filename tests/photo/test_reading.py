@@ -18,6 +18,8 @@ from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
 from zinc_margin.photo.header import read_header
+from zinc_margin.photo.marks import mark, marked
+from zinc_margin.photo.pages import choose
 from zinc_margin.photo.pixels import read_photo, set_upright
 
 
@@ -416,3 +418,46 @@ def test_a_deep_grey_jpeg_xl_stays_deep(tmp_path, scene):
     path.write_bytes(imagecodecs.jpegxl_encode(codes, lossless=True))
     photo = read_photo(path)
     assert photo.facts.kind == "grey" and np.array_equal(photo.codes[..., 0], codes)
+
+
+@pytest.fixture
+def pages(tmp_path, scene):
+    """A TIFF of three pictures, with a small copy of the first behind it."""
+    path = tmp_path / "roll.tif"
+    with tifffile.TiffWriter(path) as tiff:
+        for at, (wide, high) in enumerate([(120, 80), (60, 90), (100, 100)]):
+            tiff.write(scene(wide, high, np.uint16), photometric="rgb", resolution=(300, 300))
+            if at == 0:
+                tiff.write(scene(30, 20), photometric="rgb", subfiletype=1)
+    return path
+
+
+def test_any_page_of_a_tiff_is_a_photo_and_small_copies_are_none(pages, scene):
+    for page, size in ((1, (120, 80)), (2, (60, 90)), (3, (100, 100))):
+        photo = read_photo(pages, page=page)
+        assert (photo.facts.page, photo.facts.pages) == (page, 3)
+        assert np.array_equal(photo.codes, scene(*size, np.uint16))
+    # what was measured of one page is not taken for another's
+    assert read_photo(pages, page=2).facts.measured != read_photo(pages, page=3).facts.measured
+    with pytest.raises(BadRequest, match=r"roll\.tif has 3 pages; there is no page 4\."):
+        read_header(pages, 4)
+
+
+def test_pages_of_palettes_are_read_by_their_place_among_all(tmp_path, scene):
+    first, second = (
+        Image.fromarray(scene(*size)).convert("P") for size in ((50, 40), (40, 50))
+    )  # fmt: skip
+    first.save(tmp_path / "p.tif", save_all=True, append_images=[second])
+    photo = read_photo(tmp_path / "p.tif", page=2)
+    assert np.array_equal(photo.codes, np.asarray(second.convert("RGB")))
+
+
+def test_the_page_that_was_chosen_is_the_photo_from_then_on(pages, jpeg):
+    choose(pages, 2)
+    assert read_header(pages).facts.height == 90
+    assert read_header(pages, 1).facts.height == 80
+    mark(read_header(pages).facts, (Fraction(1, 4), Fraction(1, 2)))
+    assert marked(read_header(pages).facts).interest == (Fraction(1, 4), Fraction(1, 2))
+    assert marked(read_header(pages, 1).facts).interest is None
+    with pytest.raises(BadRequest, match="one page"):
+        read_header(jpeg, 2)

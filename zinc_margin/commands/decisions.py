@@ -45,6 +45,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
     """Declare the options of every decision."""
     add = parser.add_argument
     add("photo", metavar="PHOTO")
+    add("--page", type=int, metavar="N", help="of a TIFF of several pages, from 1")
     add("--size", metavar="SIZE", help="a name (A3+), or two sides (27x18in, 70x46cm)")
     add("--width", metavar="LENGTH", help="one side; the other follows from the picture's shape")
     add("--height", metavar="LENGTH", help="likewise; with --width both sides")
@@ -102,6 +103,8 @@ def docket_of(options: argparse.Namespace) -> Docket:
         raise BadRequest("Say how large: --size, such as --size 30x20cm.")
     changes: dict[str, dict[str, Any]] = {name: {} for name in ("size", "crop", "pixels")}
     changes |= {"sharpen": sharpening.decided(options), "file": {}, "photo": {}}
+    if options.page is not None:
+        changes["photo"]["page"] = store.checked("photo", "page", options.page)
     changes["finish"] = finishing.decided(options, wish is not None)
     if options.ground is not None:
         changes["photo"]["ground"] = parse_tone(options.ground)

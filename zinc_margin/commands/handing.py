@@ -22,6 +22,7 @@ def declare(commands: Any) -> None:
     """Declare the commands."""
     one = commands.add_parser("inspect", help="say in plain words what a picture file is")
     one.add_argument("file", metavar="FILE")
+    one.add_argument("--page", type=int, metavar="N", help="of a TIFF of several pages, from 1")
     one.add_argument("--json", action="store_true", help="print one JSON object")
     one.set_defaults(run=inspect)
     two = commands.add_parser("check", help="check files against what a lab's counter takes")
@@ -51,7 +52,7 @@ def declare(commands: Any) -> None:
 
 def inspect(options: argparse.Namespace) -> int:
     """Say what a file is."""
-    facts = read_header(options.file).facts
+    facts = read_header(options.file, options.page).facts
     told = [
         f"{facts.path.name} is a {facts.format} of {facts.width} × {facts.height} px "
         f"({words.megapixels(facts.width, facts.height)}, {words.shape(facts.width, facts.height)})"
@@ -70,6 +71,10 @@ def inspect(options: argparse.Namespace) -> int:
         )
     else:
         told.append("It notes no resolution; pixels and print size decide.")
+    if facts.pages > 1:
+        told.append(
+            f"The file has {facts.pages} pages; this is page {facts.page} (--page N shows another)."
+        )
     said = facts.said
     known = [text for text in (said.title, said.author, said.date) if text]
     if known:
@@ -83,7 +88,7 @@ def inspect(options: argparse.Namespace) -> int:
                 "tag_ppi": None if facts.tag_x is None else float(facts.tag_x),
                 "prints_mm": None if size is None else [float(side) for side in size],
                 "title": said.title or None, "author": said.author or None,
-                "date": said.date or None,
+                "date": said.date or None, "page": facts.page, "pages": facts.pages,
             }
         )  # fmt: skip
     else:

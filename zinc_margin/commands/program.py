@@ -123,7 +123,7 @@ def _plan(options: argparse.Namespace) -> int:
     docket = docket_of(options)
     from ..photo.pixels import read_photo
 
-    facts = with_interest(read_photo(options.photo).facts, options)
+    facts = with_interest(read_photo(options.photo, page=docket.photo.page).facts, options)
     plan = checked_plan(facts, docket, options)
     making.save_docket(options, store.with_measured(docket, facts))
     if options.json:

@@ -116,7 +116,7 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
     pictures = {}
     for item in items:
         try:
-            photo = read_photo(item.photo)
+            photo = read_photo(item.photo, page=item.docket.photo.page)
             photo = replace(photo, facts=marked(photo.facts))
             item.plan, aside = judged(photo.facts, item.docket, item.standing)
             item.state, item.remark = ("aside", aside) if aside else ("waiting", "")

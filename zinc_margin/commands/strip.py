@@ -38,7 +38,7 @@ def _strip(options: argparse.Namespace) -> int:
 
     if options.strengths and options.papers:
         raise BadRequest("--strengths and --papers both say what differs; give one of them.")
-    photo = read_photo(options.photo)
+    photo = read_photo(options.photo, page=docket.photo.page)
     photo = replace(photo, facts=with_interest(photo.facts, options))
     docket = store.with_measured(docket, photo.facts)
     places = [

@@ -61,7 +61,7 @@ class Making:
                 self.foot.show_end(str(why), False)
                 return
             docket = replace(docket, file=replace(docket.file, format=form))
-        interest = one.facts.interest
+        interest, page = one.facts.interest, one.facts.page
         started = time.monotonic()
         last = [0.0]
         self.foot.show_progress(0, f"Making {one.name} …")
@@ -75,7 +75,7 @@ class Making:
                 self.lane.post(lambda: self._show(share, left))
 
         def work(job: Job) -> list[Written]:
-            photo = measured_photo(kept) if kept else read_photo(path)
+            photo = measured_photo(kept) if kept else read_photo(path, page=page)
             plan = make_plan(replace(photo.facts, interest=interest), docket)
             if back is None:
                 return deliver(photo, plan, names.goal(path, plan), False, show, job.cancel)

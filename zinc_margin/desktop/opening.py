@@ -1,27 +1,158 @@
-"""Opening a photo: its header, and the dockets beside it."""
+"""Opening photos: their headers, the dockets beside them, their pixels and what these tell."""
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from pathlib import Path
+
+import numpy as np
+from PySide6.QtWidgets import QWidget
 
 from ..docket import store, versions
 from ..docket.docket import Docket
-from ..measure.errors import BadRequest
+from ..measure.errors import BadRequest, ZincError
+from ..photo import pages
 from ..photo.facts import Facts
 from ..photo.header import read_header
 from ..photo.marks import marked
+from ..photo.pixels import Photo, measured_photo, read_photo
 from ..plan.planning import plan as make_plan
+from .imaging import small_of
+from .pages_dialog import PagesDialog
+from .state import Print, Table
+from .work import Job, Lane
+
+_READ = tuple[Photo, np.ndarray | None, np.ndarray | None]
+
+
+class Opening:
+    """Brings photos into the rack, away from the window's thread.
+
+    Parameters
+    ----------
+    window : QWidget
+        Over which is asked.
+    reading : Lane
+    say : callable
+        Told in one sentence what could not be done.
+    """
+
+    def __init__(
+        self, window: QWidget, table: Table, reading: Lane, say: Callable[[str], None]
+    ) -> None:
+        self.window, self.table, self.reading, self.say = window, table, reading, say
+        self.measuring = Lane(keeps_all=True)
+        self._wanted: set[Path] = set()
+
+    def open_photos(self, paths: Sequence[str | Path]) -> None:
+        """Put photos into the rack; those that cannot be read are named and left."""
+        for given in paths:
+            path = Path(given).absolute()
+            index = self.table.find(path)
+            if index is not None:
+                self.table.activate(index)
+                continue
+            if path not in self._wanted:
+                self._wanted.add(path)
+                self.reading.run(
+                    lambda job, path=path: read_with_dockets(path),  # type: ignore[misc]
+                    lambda found, path=path: self._opened(path, *found),  # type: ignore[misc]
+                    lambda why, path=path: self._not_opened(path, why),  # type: ignore[misc]
+                )
+
+    def _opened(self, path: Path, facts: Facts, dockets: tuple[Docket, ...], remark: str) -> None:
+        self._wanted.discard(path)
+        if remark:
+            self.say(remark)
+        one = self.table.add(facts, *dockets)
+        self._read_pixels(one)
+        if facts.pages > 1 and one.docket.photo.page is None and pages.chosen(path) is None:
+            self.ask_for_page(one)
+
+    def _not_opened(self, path: Path, why: ZincError) -> None:
+        self._wanted.discard(path)
+        self.say(str(why))
+
+    def ask_for_page(self, one: Print | None = None) -> None:
+        """Ask which page of its file a photo is; of the one that is worked on, if none is given."""
+        asked = one or self.table.current
+        if asked is not None and asked.facts.pages > 1:
+            PagesDialog(self.window, asked.facts, lambda page: self._take_page(asked, page)).open()
+
+    def _take_page(self, one: Print, page: int) -> None:
+        def done(facts: Facts) -> None:
+            if one in self.table.prints and page != one.facts.page:
+                self._read_pixels(self.table.put_page(one, facts))
+
+        self.reading.run(
+            lambda job: with_page(one.facts.path, page), done, lambda why: self.say(str(why))
+        )
+
+    def _read_pixels(self, one: Print) -> None:
+        path, page = one.facts.path, one.facts.page
+        has_preview = one.preview is not None
+
+        def work(job: Job) -> _READ:
+            photo = read_photo(path, measured=False, page=page)
+            if has_preview:
+                return photo, None, None
+            return photo, *small_of(photo)
+
+        def done(found: _READ) -> None:
+            if one in self.table.prints:
+                photo, shown, cover = found
+                if shown is None:
+                    assert one.preview is not None
+                    shown = one.preview
+                self.table.decoded(one, photo, shown, cover)
+                self._measure(one)
+
+        def failed(why: ZincError) -> None:
+            self.say(str(why))
+            if one in self.table.prints and one.preview is None:
+                self.table.close(self.table.prints.index(one))
+
+        self.reading.run(work, done, failed)
+
+    def _measure(self, one: Print) -> None:
+        """Look for tell-tales behind the scenes; until then the figures are provisional."""
+        photo = one.photo
+        if photo is None or photo.facts.measured is not None:
+            return
+
+        def done(found: Photo) -> None:
+            if one in self.table.prints:
+                self.table.measured(one, found.facts)
+
+        self.measuring.run(lambda job: measured_photo(photo), done, lambda why: self.say(str(why)))
+
+    def read_again(self) -> None:
+        """Decode the photo that is worked on, if its pixels were let go."""
+        one = self.table.current
+        if one is not None and one.photo is None and one.preview is not None:
+            self._read_pixels(one)
 
 
 def read_with_dockets(path: Path) -> tuple[Facts, tuple[Docket, ...], str]:
     """Return facts, the dockets beside the photo if there are any, and a remark about them."""
-    facts = marked(read_header(path).facts)
     beside = store.beside(path)
-    if not beside.exists():
-        return facts, (Docket(),), ""
+    dockets: tuple[Docket, ...] = (Docket(),)
+    remark = ""
+    if beside.exists():
+        try:
+            dockets = versions.load(beside)
+        except BadRequest as why:
+            remark = f"{beside.name} was left alone. {why}"
+    facts = marked(read_header(path, pages.chosen(path) or dockets[0].photo.page).facts)
     try:
-        dockets = versions.load(beside)
         make_plan(facts, dockets[0])
     except BadRequest as why:
         return facts, (Docket(),), f"{beside.name} was left alone. {why}"
-    return facts, dockets, ""
+    return facts, dockets, remark
+
+
+def with_page(path: Path, page: int) -> Facts:
+    """Return the facts of another page of a file, which is remembered as its photo."""
+    facts = marked(read_header(path, page).facts)
+    pages.choose(path, page)
+    return facts

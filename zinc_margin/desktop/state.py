@@ -16,7 +16,7 @@ from typing import Any
 import numpy as np
 
 from ..docket import own_papers, own_sizes, store, versions
-from ..docket.docket import Docket
+from ..docket.docket import CropLine, Docket, PhotoLine
 from ..docket.own_papers import OwnPapers
 from ..docket.own_sizes import OwnSizes
 from ..measure.errors import BadRequest, ZincError
@@ -158,6 +158,26 @@ class Table:
         if self.active < 0:
             self.activate(0)
         return one
+
+    def put_page(self, one: Print, facts: Facts) -> Print:
+        """Put another page of its file in a photo's place, with its decisions, but none of pixels.
+
+        The old page's crop would mean other places, so the new one begins with none.
+        """
+        index = self.prints.index(one)
+        docket = replace(one.docket, photo=PhotoLine(), crop=CropLine(fit=one.docket.crop.fit))
+        fresh = Print(facts, [docket])
+        try:
+            fresh.plan()
+        except BadRequest:
+            fresh = Print(facts, [Docket()])
+        self.prints[index] = fresh
+        self._recent = [kept for kept in self._recent if kept is not one]
+        self.chosen = []
+        self._tell("photos")
+        if index == self.active:
+            self._tell("active")
+        return fresh
 
     def activate(self, index: int) -> None:
         """Work on another photo."""
@@ -370,7 +390,7 @@ class Table:
         if one is not None:
             one.learn(replace(one.facts, interest=place))
             self._tell("docket")
-            mark(one.facts.path, place)
+            mark(one.facts, place)
 
     def open_line(self, line: str) -> None:
         """Open one line of the margin."""

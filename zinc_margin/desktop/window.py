@@ -23,11 +23,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ..docket.docket import Docket
 from ..handoff import journal
 from ..measure import words
 from ..measure.errors import ZincError
-from ..photo.pixels import Photo, measured_photo, read_photo
 from ..plan.places import on_print
 from . import keys, theme
 from .bench.crop import CropBench
@@ -35,19 +33,18 @@ from .bench.ladder import LadderBench
 from .bench.loupe import LoupeBench
 from .bench.photo import PhotoBench
 from .bench.sheet import SheetBench
-from .imaging import small_of
 from .keys import KeySheet
 from .making import Making
 from .margin.column import Margin
 from .margin.sharpen_body import SharpenBody
 from .message import Message
-from .opening import read_with_dockets
+from .opening import Opening
 from .rack import Rack
 from .run_dialog import RunDialog
 from .state import Print, Table
 from .strip_dialog import StripDialog
 from .together_dialog import TogetherDialog
-from .work import Job, Lane
+from .work import Lane
 
 _OPENABLE = (
     "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.avif *.jxl "
@@ -61,8 +58,8 @@ class Window(QMainWindow):
     def __init__(self, table: Table | None = None) -> None:
         super().__init__()
         self.table = table or Table()
-        self.reading, self.measuring, self.rendering = Lane(keeps_all=True), Lane(True), Lane()
-        self._wanted: set[Path] = set()
+        self.reading, self.rendering = Lane(keeps_all=True), Lane()
+        self.opening = Opening(self, self.table, self.reading, lambda why: self.message.say(why))
         self.setWindowTitle("Zinc Margin")
         self.setMinimumSize(QSize(1024, 700))
         self.resize(1280, 800)
@@ -90,6 +87,7 @@ class Window(QMainWindow):
             self._show_folder,
             self._choose_folder,
             self._show_place,
+            self.opening.ask_for_page,
             self.begin_crop,
             self.make_strip,
             self.lay_together,
@@ -138,7 +136,7 @@ class Window(QMainWindow):
         if what == "docket" and not self.making.under_way:
             self.margin.foot.rest()
         if what == "active":
-            self._read_again()
+            self.opening.read_again()
         self._soon.start()
 
     def _refresh(self) -> None:
@@ -156,72 +154,7 @@ class Window(QMainWindow):
 
     def open_photos(self, paths: Sequence[str | Path]) -> None:
         """Put photos into the rack; those that cannot be read are named and left."""
-        for given in paths:
-            path = Path(given).absolute()
-            index = self.table.find(path)
-            if index is not None:
-                self.table.activate(index)
-                continue
-            if path not in self._wanted:
-                self._wanted.add(path)
-                self.reading.run(
-                    lambda job, path=path: read_with_dockets(path),  # type: ignore[misc]
-                    lambda found, path=path: self._opened(path, *found),  # type: ignore[misc]
-                    lambda why, path=path: self._not_opened(path, why),  # type: ignore[misc]
-                )
-
-    def _opened(self, path: Path, facts: object, dockets: tuple[Docket, ...], remark: str) -> None:
-        self._wanted.discard(path)
-        if remark:
-            self.message.say(remark)
-        self._read_pixels(self.table.add(facts, *dockets))  # type: ignore[arg-type]
-
-    def _not_opened(self, path: Path, why: ZincError) -> None:
-        self._wanted.discard(path)
-        self.message.say(str(why))
-
-    def _read_pixels(self, one: Print) -> None:
-        path = one.facts.path
-        has_preview = one.preview is not None
-
-        def work(job: Job) -> tuple[Photo, object, object]:
-            photo = read_photo(path, measured=False)
-            if has_preview:
-                return photo, None, None
-            return photo, *small_of(photo)
-
-        def done(found: tuple[Photo, object, object]) -> None:
-            if one in self.table.prints:
-                shown = one.preview if found[1] is None else found[1]
-                self.table.decoded(one, found[0], shown, found[2])  # type: ignore[arg-type]
-                self._measure(one)
-
-        def failed(why: ZincError) -> None:
-            self.message.say(str(why))
-            if one in self.table.prints and one.preview is None:
-                self.table.close(self.table.prints.index(one))
-
-        self.reading.run(work, done, failed)
-
-    def _measure(self, one: Print) -> None:
-        """Look for tell-tales behind the scenes; until then the figures are provisional."""
-        photo = one.photo
-        if photo is None or photo.facts.measured is not None:
-            return
-
-        def done(found: Photo) -> None:
-            if one in self.table.prints:
-                self.table.measured(one, found.facts)
-
-        self.measuring.run(
-            lambda job: measured_photo(photo), done, lambda why: self.message.say(str(why))
-        )
-
-    def _read_again(self) -> None:
-        """Decode the photo that is worked on, if its pixels were let go."""
-        one = self.table.current
-        if one is not None and one.photo is None and one.preview is not None:
-            self._read_pixels(one)
+        self.opening.open_photos(paths)
 
     def close_photo(self) -> None:
         if self.table.current is not None:
@@ -308,7 +241,13 @@ class Window(QMainWindow):
 
     @property
     def _lanes(self) -> tuple[Lane, ...]:
-        return (self.making.lane, self.rendering, self.sheet.lane, self.reading, self.measuring)
+        return (
+            self.making.lane,
+            self.rendering,
+            self.sheet.lane,
+            self.reading,
+            self.opening.measuring,
+        )
 
     def _show_folder(self) -> None:
         written = self.making.written

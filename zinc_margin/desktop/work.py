@@ -96,6 +96,12 @@ class Lane:
         """Call something in the window's thread; for progress from inside the work."""
         self._post.arrived.emit(call)
 
+    def stop_soon(self) -> None:
+        """Let go of what waits; what is under way ends by itself, and nobody hears of it."""
+        if self._newest is not None:
+            self._newest.cancel.set()
+        self._pool.shutdown(wait=False, cancel_futures=True)
+
     def stop(self) -> None:
         """Cancel what is under way and let the worker end."""
         if self._newest is not None:

@@ -36,12 +36,15 @@ class PhotoLine(Line):
         SHA-256 of the photo's file as it was measured.
     measured : Measured or None
         Holds for the photo of that digest, so that a docket makes the same file for ever.
+    page : int or None
+        Of a file of several pages, which one, from 1; None leaves it open.
     """
 
     title: ClassVar[str] = "Photo"
     ground: str = WHITE
     digest: str | None = None
     measured: Measured | None = None
+    page: int | None = None
 
 
 @dataclass(frozen=True)

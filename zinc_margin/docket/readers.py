@@ -192,7 +192,10 @@ def _or_none(read: Callable[[Any], Any]) -> Callable[[Any], Any]:
 
 _ppi = _number(LOWEST_PPI, HIGHEST_PPI)
 READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
-    "photo": {"ground": _tone, "digest": _or_none(short_text), "measured": _or_none(_measured)},
+    "photo": {
+        "ground": _tone, "digest": _or_none(short_text), "measured": _or_none(_measured),
+        "page": _or_none(_whole(1, 500)),
+    },
     "size": {
         "size": _or_none(_size), "way": _or_none(_way),
         "lie": _one_of("auto", "as-given", "across"),

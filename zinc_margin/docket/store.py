@@ -147,9 +147,11 @@ def from_json(text: str, source: str = "the docket") -> Docket:
 
 def with_measured(docket: Docket, facts: Facts) -> Docket:
     """Return the docket with what was measured of its photo, to be kept with it."""
-    if facts.measured is None or docket.photo.digest == facts.digest:
+    page = facts.page if facts.pages > 1 else None
+    kept = docket.photo
+    if facts.measured is None or (kept.digest, kept.page) == (facts.digest, page):
         return docket
-    photo = replace(docket.photo, digest=facts.digest, measured=facts.measured)
+    photo = replace(kept, digest=facts.digest, measured=facts.measured, page=page)
     return replace(docket, photo=photo)
 
 

@@ -207,7 +207,7 @@ class Run:
 
     def _make(self, item: Item) -> None:
         self._set(item, "making", "")
-        photo = read_photo(item.photo)
+        photo = read_photo(item.photo, page=item.docket.photo.page)
         facts = marked(photo.facts)
         photo = replace(photo, facts=facts)
         made, aside = judged(facts, item.docket, item.standing)

@@ -113,6 +113,8 @@ class Facts:
         person, kept with the photo.
     said : Said
         Its title, date and author, by its metadata.
+    page, pages : int
+        Which page of its file it is, from 1, and of how many.
     """
 
     path: Path
@@ -132,6 +134,8 @@ class Facts:
     measured: Measured | None = None
     interest: tuple[Fraction, Fraction] | None = None
     said: Said = field(default_factory=Said)
+    page: int = 1
+    pages: int = 1
 
     @property
     def tag_ppi(self) -> Fraction | None:

@@ -19,11 +19,14 @@ from ..measure.resolution import HIGHEST_PPI
 from . import icc as icc_profiles
 from .facts import Facts
 from .limits import check_declared
+from .pages import chosen
 from .said import said
 
 Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
 
 _ORIENTATION, _X_RESOLUTION, _Y_RESOLUTION, _UNIT = 274, 282, 283, 296
+_SUBFILE = 254
+_MOST_PAGES = 500
 _PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
 _KINDS = {"1": "grey", "L": "grey", "LA": "grey", "I;16": "grey", "I;16B": "grey", "I": "grey",
           "P": "RGB", "PA": "RGB", "RGB": "RGB", "RGBA": "RGB", "YCbCr": "RGB",
@@ -32,20 +35,26 @@ _KINDS = {"1": "grey", "L": "grey", "LA": "grey", "I;16": "grey", "I;16B": "grey
 
 @dataclass(frozen=True)
 class Header:
-    """Facts, and what decoding needs besides."""
+    """Facts, and what decoding needs besides: `frame` counts every page of the file, from 0."""
 
     facts: Facts
     icc: bytes | None
     mode: str
+    frame: int = 0
 
 
-def read_header(path: str | Path) -> Header:
+def read_header(path: str | Path, page: int | None = None) -> Header:
     """Read a photo's header.
+
+    Parameters
+    ----------
+    page : int, optional
+        Of a file of several, from 1; else the one that was chosen before, else the first.
 
     Raises
     ------
     BadRequest
-        When there is no such file or it is a folder.
+        When there is no such file or page, or it is a folder.
     CannotDo
         When it is no picture that is read, is damaged, or may not be read.
     """
@@ -70,7 +79,9 @@ def read_header(path: str | Path) -> Header:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             if start[:2] in (b"II", b"MM") and start[2:4] in (b"*\0", b"\0*", b"+\0", b"\0+"):
-                return _worded(_tiff(path, file_bytes))
+                return _worded(_tiff(path, file_bytes, page))
+            if page not in (None, 1):
+                raise BadRequest(f"{path.name} has one page; there is no page {page}.")
             webp = start[:4] == b"RIFF" and start[8:12] == b"WEBP"
             avif = start[4:12] in (b"ftypavif", b"ftypavis")
             if start.startswith((b"\xff\x0a", b"\0\0\0\x0cJXL ")):
@@ -221,11 +232,29 @@ def _noted(image: Image.Image) -> tuple[Fraction | None, Fraction | None]:
     return (_sane(round(noted[0], 4)), _sane(round(noted[1], 4))) if noted else (None, None)
 
 
-def _tiff(path: Path, file_bytes: int) -> Header:
-    with tifffile.TiffFile(path) as tiff:
-        page = tiff.pages[0]
+def pictures_in(tiff: tifffile.TiffFile) -> list[tifffile.TiffPage]:
+    """Return the pages of a TIFF that are pictures; the small copies of one are not."""
+    found: list[tifffile.TiffPage] = []
+    for at in range(min(len(tiff.pages), _MOST_PAGES)):
+        page = tiff.pages.get(at)
         if not isinstance(page, tifffile.TiffPage):
+            continue
+        small = int(page.tags.valueof(_SUBFILE, 0) or 0) & 1
+        if not small or not at:
+            found.append(page)
+    return found
+
+
+def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
+    with tifffile.TiffFile(path) as tiff:
+        pictures = pictures_in(tiff)
+        if not pictures:
             raise CannotDo(f"{path.name} holds no picture.")
+        number = asked or chosen(path) or 1
+        if number > len(pictures):
+            held = "one page" if len(pictures) == 1 else f"{len(pictures)} pages"
+            raise BadRequest(f"{path.name} has {held}; there is no page {number}.")
+        page = pictures[number - 1]
         tags = page.tags
         photometric = int(page.photometric)
         samples = page.samplesperpixel
@@ -250,7 +279,7 @@ def _tiff(path: Path, file_bytes: int) -> Header:
         scaled = [tag * unit if tag is not None and unit else None for tag in noted]
         facts = _facts(
             path, file_bytes, icc, (page.imagewidth, page.imagelength), (scaled[0], scaled[1]),
-            format="TIFF", bits=bits, kind=kind, alpha=alpha,
+            format="TIFF", bits=bits, kind=kind, alpha=alpha, page=number, pages=len(pictures),
             orientation=_orientation(int(tags.valueof(_ORIENTATION, 1) or 1)),
         )  # fmt: skip
         mode = (
@@ -258,4 +287,4 @@ def _tiff(path: Path, file_bytes: int) -> Header:
             if photometric in (3, 6) or page.bitspersample == 1
             else f"photometric {photometric}"
         )
-        return Header(facts, icc, mode)
+        return Header(facts, icc, mode, page.index)

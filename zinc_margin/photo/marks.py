@@ -2,47 +2,42 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
-import os
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
 from ..measure.errors import CannotDo
 from .facts import Facts
-from .keeping import own_folder, write_whole
+from .keeping import kept_with, write_whole
 
 Place = tuple[Fraction, Fraction]
 
 
-def _file_of(photo: Path) -> Path:
-    """Return where a photo's mark is kept: known by name, size and time, so it may be moved."""
-    told = photo.stat()
-    key = f"{photo.name}\0{told.st_size}\0{told.st_mtime_ns}"
-    name = hashlib.sha256(os.fsencode(key)).hexdigest()[:32]
-    return own_folder("data") / "marks" / f"{name}.json"
+def _file_of(photo: Path, page: int) -> Path:
+    return kept_with(photo, "marks", f"\0{page}" if page > 1 else "")
 
 
 def marked(facts: Facts) -> Facts:
     """Return facts with the photo's point of interest, if one was put there."""
     try:
-        kept = json.loads(_file_of(facts.path).read_text("utf-8"))
+        kept = json.loads(_file_of(facts.path, facts.page).read_text("utf-8"))
         x, y = Fraction(kept["x"]), Fraction(kept["y"])
     except (OSError, ValueError, KeyError, TypeError, ZeroDivisionError):
         return facts
     return replace(facts, interest=(x, y)) if 0 <= x <= 1 and 0 <= y <= 1 else facts
 
 
-def mark(photo: Path, place: Place | None) -> None:
+def mark(facts: Facts, place: Place | None) -> None:
     """Keep a photo's point of interest, or take it away.
 
     Raises
     ------
     CannotDo
     """
+    photo = facts.path
     try:
-        path = _file_of(photo)
+        path = _file_of(photo, facts.page)
         if place is None:
             path.unlink(missing_ok=True)
             return

@@ -15,7 +15,7 @@ from ..measure.errors import CannotDo
 from . import colour as colours
 from .colour import Colour
 from .facts import Facts
-from .header import Header, decoded_jpeg_xl, read_header
+from .header import Header, decoded_jpeg_xl, pictures_in, read_header
 from .remembered import digest_of, recalled, remember
 from .telltales import measure
 
@@ -43,20 +43,22 @@ class Photo:
     cover: np.ndarray | None = None
 
 
-def read_photo(path: str | Path, measured: bool = True) -> Photo:
+def read_photo(path: str | Path, measured: bool = True, page: int | None = None) -> Photo:
     """Decode a photo and measure it.
 
     Parameters
     ----------
     measured : bool
         False leaves the measuring to `measured_photo`, unless it is remembered.
+    page : int, optional
+        As `read_header` takes it.
 
     Raises
     ------
     BadRequest, CannotDo
         With one sentence; the file is only ever read.
     """
-    header = read_header(path)
+    header = read_header(path, page)
     name = header.facts.path.name
     try:
         with warnings.catch_warnings():
@@ -136,6 +138,8 @@ def _colour(header: Header) -> Colour:
 
 def _from_pillow(header: Header) -> np.ndarray:
     with Image.open(header.facts.path) as image:
+        if header.frame:
+            image.seek(header.frame)
         goal = {"grey": "L", "RGB": "RGB", "CMYK": "CMYK"}[header.facts.kind]
         if header.facts.alpha:
             goal = "LA" if goal == "L" else "RGBA"
@@ -157,8 +161,7 @@ def _from_tiff(header: Header) -> np.ndarray:
     if header.mode == "P":
         return _from_pillow(header)
     with tifffile.TiffFile(facts.path) as tiff:
-        page = tiff.pages[0]
-        assert isinstance(page, tifffile.TiffPage)
+        page = pictures_in(tiff)[facts.page - 1]
         codes = np.asarray(page.asarray())
         if int(page.planarconfig) == 2 and codes.ndim == 3:
             codes = np.moveaxis(codes, 0, -1)

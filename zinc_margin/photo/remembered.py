@@ -12,7 +12,7 @@ from pathlib import Path
 from .facts import Facts, Measured
 from .keeping import own_folder, write_whole
 
-EDITION = 5
+EDITION = 6
 """Goes up when the detectors change."""
 
 _MOST_KEPT = 2000
@@ -22,8 +22,9 @@ def _folder() -> Path:
     return own_folder("cache") / "measured"
 
 
-def _place(path: Path) -> Path:
-    return _folder() / f"{hashlib.sha256(os.fsencode(path.absolute())).hexdigest()[:32]}.json"
+def _place(facts: Facts) -> Path:
+    key = os.fsencode(facts.path.absolute()) + (b"\0%d" % facts.page if facts.page > 1 else b"")
+    return _folder() / f"{hashlib.sha256(key).hexdigest()[:32]}.json"
 
 
 def _state(path: Path) -> list[int]:
@@ -34,7 +35,7 @@ def _state(path: Path) -> list[int]:
 def recalled(facts: Facts) -> Facts:
     """Return facts with what was measured of this very file before, if anything was."""
     try:
-        kept = json.loads(_place(facts.path).read_text("utf-8"))
+        kept = json.loads(_place(facts).read_text("utf-8"))
         if kept["state"] != _state(facts.path):
             return facts
         return replace(
@@ -49,7 +50,7 @@ def remember(facts: Facts) -> None:
     if facts.measured is None or facts.digest is None:
         return
     with suppress(OSError):
-        place = _place(facts.path)
+        place = _place(facts)
         kept = {
             "state": _state(facts.path),
             "digest": facts.digest,

@@ -53,6 +53,11 @@ def _photo(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
             "differ from the one of then in its last bits.",
             (("Take it as it is made now", replace(plan.docket, renderer=RENDERER)),),
         )  # fmt: skip
+    if facts.pages > 1:
+        yield Note(
+            "pages", "photo",
+            f"The file holds {facts.pages} pictures; page {facts.page} is the photo.",
+        )  # fmt: skip
     tag = facts.tag_x
     if tag is not None and abs(tag / plan.target_ppi - 1) > _ODD_TAG:
         yield Note("tag-is-a-note", "photo", tag_sentence(facts, plan.target_ppi, units))

@@ -115,7 +115,8 @@ def measured_of(facts: Facts, plan: Plan) -> Measured | None:
 def measured_in(facts: Facts, docket: Docket) -> Measured | None:
     """Return what holds of a photo: the docket's own figures for it, else the facts'."""
     kept = docket.photo
-    if kept.measured is not None and facts.digest in (None, kept.digest):
+    of_this = facts.digest in (None, kept.digest) and kept.page in (None, facts.page)
+    if kept.measured is not None and of_this:
         return kept.measured
     return facts.measured
 

@@ -52,8 +52,13 @@ _SIZES_TYPED = (
 class PhotoBody(Body):
     """1: what the file is, what its tag is worth, and what its pixels tell."""
 
-    def __init__(self, table: Table, show_place: Callable[[int, int], None]) -> None:
-        self._show_place = show_place
+    def __init__(
+        self,
+        table: Table,
+        show_place: Callable[[int, int], None],
+        ask_for_page: Callable[[], None],
+    ) -> None:
+        self._show_place, self._ask_for_page = show_place, ask_for_page
         super().__init__(table, "photo")
 
     def build(self) -> None:
@@ -70,6 +75,12 @@ class PhotoBody(Body):
         laid = row("Laid on", self.ground, "where it is see-through")
         laid.setContentsMargins(0, 0, 0, 0)
         self._ground.setLayout(laid)
+        self.page = Link("", self._ask_for_page, "Show every page of the file")
+        self._page = QWidget()
+        paged = row("Page", self.page)
+        paged.setContentsMargins(0, 0, 0, 0)
+        self._page.setLayout(paged)
+        self.column.addWidget(self._page)
         self.column.addWidget(self._ground)
         self.column.addWidget(self._true)
         self.column.addWidget(self._facts)
@@ -77,6 +88,8 @@ class PhotoBody(Body):
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         facts = one.facts
+        self._page.setVisible(facts.pages > 1)
+        self.page.setText(f"{facts.page} of {facts.pages}; take another")
         self._ground.setVisible(facts.alpha)
         self.ground.show_value(tone_name(plan.docket.photo.ground))
         told = any(note.code == "tag-is-a-note" for note in plan.notes)

@@ -86,6 +86,7 @@ class Margin(QWidget):
         show_folder: Callable[[], None],
         choose_folder: Callable[[], None],
         show_place: Callable[[int, int], None],
+        ask_for_page: Callable[[], None],
         begin_crop: Callable[[str], None],
         make_strip: Callable[[], None],
         lay_together: Callable[[], None],
@@ -100,7 +101,7 @@ class Margin(QWidget):
         self.tabs = VersionTabs(table)
         column.addWidget(self.tabs)
         bodies: dict[str, Body] = {
-            "photo": PhotoBody(table, show_place),
+            "photo": PhotoBody(table, show_place, ask_for_page),
             "size": SizeBody(table, "size"),
             "crop": CropBody(table, begin_crop),
             "pixels": PixelsBody(table, "pixels"),

@@ -1,0 +1,109 @@
+"""Which page of a file is the photo: every page as a small picture to press."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QIcon, QPixmap
+from PySide6.QtWidgets import QDialog, QListView, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from ..measure.errors import ZincError
+from ..photo.facts import Facts
+from ..photo.header import read_header
+from ..photo.pixels import read_photo
+from . import theme
+from .imaging import small_of
+from .parts import image_of, text
+from .work import Job, Lane
+
+_SMALL = QSize(180, 130)
+_FOUND = tuple[int, str, np.ndarray | None]
+
+
+class PagesDialog(QDialog):
+    """Asks which page of a file of several is the photo.
+
+    Parameters
+    ----------
+    facts : Facts
+        Of the page that is open now.
+    take : callable
+        Told the page (from 1) that was pressed.
+    """
+
+    def __init__(self, parent: QWidget, facts: Facts, take: Callable[[int], None]) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(f"Pages of {facts.path.name}")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self._take, self._gone = take, False
+        self.lane = Lane(keeps_all=True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 18)
+        column.setSpacing(10)
+        column.addWidget(
+            text(f"{facts.path.name} holds {facts.pages} pictures. Which one is the photo?")
+        )
+        self.list = QListWidget()
+        self.list.setAccessibleName("Pages of the file")
+        self.list.setViewMode(QListView.ViewMode.IconMode)
+        self.list.setMovement(QListView.Movement.Static)
+        self.list.setResizeMode(QListView.ResizeMode.Adjust)
+        self.list.setIconSize(_SMALL)
+        self.list.setGridSize(QSize(_SMALL.width() + 24, _SMALL.height() + 56))
+        self.list.setWordWrap(True)
+        empty = QPixmap(_SMALL)
+        empty.fill(theme.tones().panel)
+        for page in range(1, facts.pages + 1):
+            item = QListWidgetItem(QIcon(empty), f"Page {page}")
+            self.list.addItem(item)
+        self.list.setCurrentRow(facts.page - 1)
+        # one press, or Return on the page that the arrow keys went to
+        self.list.itemClicked.connect(self._pressed)
+        self.list.itemActivated.connect(self._pressed)
+        column.addWidget(self.list, 1)
+        column.addWidget(
+            text("It is remembered for this file; Photo, the first line, can change it.", soft=True)
+        )
+        self.resize(700, 470)
+        self.list.setFocus()
+        for page in range(1, facts.pages + 1):
+            self.lane.run(
+                lambda job, page=page: _looked_at(facts.path, page, job),  # type: ignore[misc]
+                self._show_page,
+            )
+
+    def _show_page(self, found: _FOUND) -> None:
+        if self._gone:
+            return
+        page, told, small = found
+        item = self.list.item(page - 1)
+        item.setText(f"Page {page}\n{told}")
+        if small is not None:
+            picture = QPixmap.fromImage(image_of(small)).scaled(
+                _SMALL,
+                Qt.AspectRatioMode.KeepAspectRatio,
+                Qt.TransformationMode.SmoothTransformation,
+            )
+            item.setIcon(QIcon(picture))
+
+    def _pressed(self, item: QListWidgetItem) -> None:
+        if self.result() != QDialog.DialogCode.Accepted:
+            self.accept()
+            self._take(self.list.row(item) + 1)
+
+    def done(self, result: int) -> None:
+        self._gone = True
+        self.lane.stop_soon()
+        super().done(result)
+
+
+def _looked_at(path: Path, page: int, job: Job) -> _FOUND:
+    try:
+        facts = read_header(path, page).facts
+        told = f"{facts.width} × {facts.height} px, {facts.bits}-bit {facts.kind}"
+        return page, told, small_of(read_photo(path, measured=False, page=page))[0]
+    except ZincError:
+        return page, "cannot be read", None
