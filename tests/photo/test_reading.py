@@ -10,9 +10,10 @@ from fractions import Fraction
 
 import imagecodecs
 import numpy as np
+import pillow_heif
 import pytest
 import tifffile
-from PIL import Image
+from PIL import Image, ImageCms
 
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.photo import colour as colours
@@ -461,3 +462,34 @@ def test_the_page_that_was_chosen_is_the_photo_from_then_on(pages, jpeg):
     assert marked(read_header(pages, 1).facts).interest is None
     with pytest.raises(BadRequest, match="one page"):
         read_header(jpeg, 2)
+
+
+def test_a_phones_heif_is_read_in_its_own_depth_upright_with_its_profile(tmp_path, scene):
+    picture = Image.fromarray(scene(96, 64))
+    exif = picture.getexif()
+    exif[274], exif[306] = 6, "2026:05:09 08:00:00"
+    profile = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+    pillow_heif.from_pillow(picture).save(
+        tmp_path / "a.heic", quality=-1, chroma=444, exif=exif.tobytes(), icc_profile=profile
+    )
+    photo = read_photo(tmp_path / "a.heic")
+    facts = photo.facts
+    assert (facts.format, facts.bits, facts.kind, facts.profile_use) == ("HEIF", 8, "RGB", "own")
+    # the library has turned what it wrote by its flag; whichever way, once and not twice
+    held = np.asarray(pillow_heif.open_heif(tmp_path / "a.heic"))
+    assert photo.codes.shape == held.shape and np.array_equal(photo.codes, held)
+    assert facts.said.date == "2026-05-09"
+
+    white = np.full((64, 96, 3), 65535, np.uint16)
+    white[:32] = 32768
+    pillow_heif.from_bytes(mode="RGB;16", size=(96, 64), data=white.tobytes()).save(
+        tmp_path / "b.heic", quality=-1, chroma=444
+    )
+    photo = read_photo(tmp_path / "b.heic")
+    assert photo.codes.dtype == np.uint16 and photo.facts.bits == 16
+    assert photo.codes[-1].max() == 65535 and abs(int(photo.codes[0].mean()) - 32768) < 400
+
+    whole = (tmp_path / "b.heic").read_bytes()
+    (tmp_path / "cut.heic").write_bytes(whole[: len(whole) // 2])
+    with pytest.raises(CannotDo, match=r"cut\.heic is (damaged|cut short)"):
+        read_photo(tmp_path / "cut.heic")

@@ -47,8 +47,8 @@ from .together_dialog import TogetherDialog
 from .work import Lane
 
 _OPENABLE = (
-    "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.avif *.jxl "
-    "*.JPG *.JPEG *.PNG *.TIF *.TIFF);;All files (*)"
+    "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.avif *.heic *.heif *.jxl "
+    "*.JPG *.JPEG *.PNG *.TIF *.TIFF *.HEIC);;All files (*)"
 )
 
 

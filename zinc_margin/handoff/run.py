@@ -35,7 +35,7 @@ JOURNAL = "zinc-margin-run.json"
 STATES = ("waiting", "making", "made", "kept", "aside", "failed")
 """``kept``: it was made by an earlier run and is whole."""
 
-PICTURES = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".avif", ".jxl")
+PICTURES = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".avif", ".heic", ".heif", ".jxl")
 
 
 @dataclass

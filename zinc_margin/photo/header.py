@@ -25,6 +25,7 @@ from .said import said
 Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
 
 _ORIENTATION, _X_RESOLUTION, _Y_RESOLUTION, _UNIT = 274, 282, 283, 296
+_HEIF = tuple(b"ftyp" + brand for brand in (b"heic", b"heix", b"heim", b"heis", b"mif1", b"msf1"))
 _SUBFILE = 254
 _MOST_PAGES = 500
 _PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
@@ -86,6 +87,8 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
             avif = start[4:12] in (b"ftypavif", b"ftypavis")
             if start.startswith((b"\xff\x0a", b"\0\0\0\x0cJXL ")):
                 return _jpeg_xl(path, file_bytes)
+            if start[4:12] in _HEIF:
+                return _worded(_heif(path, file_bytes))
             if webp or avif or start.startswith((b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")):
                 return _worded(_pillow(path, file_bytes))
     except (CannotDo, BadRequest):
@@ -97,7 +100,7 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
             f"{path.name} is damaged and could not be read; copy it again from where it came."
         ) from why
     raise CannotDo(
-        f"{path.name} is no JPEG, PNG, TIFF, WebP, AVIF or JPEG XL picture; other formats "
+        f"{path.name} is no JPEG, PNG, TIFF, WebP, AVIF, HEIF or JPEG XL picture; other formats "
         "are not read yet."
     )
 
@@ -218,6 +221,31 @@ def decoded_jpeg_xl(path: Path) -> np.ndarray:
     if codes.dtype not in (np.uint8, np.uint16) or codes.ndim not in (2, 3):
         raise CannotDo(f"{path.name} holds pixels of a kind that is not read yet.")
     return codes
+
+
+def _heif(path: Path, file_bytes: int) -> Header:
+    held = opened_heif(path)
+    kind = _KINDS.get(held.mode.split(";")[0])
+    if kind is None:
+        raise CannotDo(f"{path.name} holds {held.mode} pixels, which are not read yet.")
+    bits = 16 if held.info["bit_depth"] > 8 else 8
+    alpha = held.mode.split(";")[0].endswith("A")
+    check_declared(path, held.size[0], held.size[1], (3 + alpha) * bits // 8, file_bytes)
+    icc = held.info.get("icc_profile")
+    facts = _facts(
+        path, file_bytes, icc, held.size, (None, None),
+        format="HEIF", bits=bits, kind=kind, alpha=alpha, orientation=1,
+    )  # fmt: skip
+    return Header(facts, icc, "heif")
+
+
+def opened_heif(path: Path) -> Any:
+    """Return a HEIF's main picture, set upright as its own boxes say, in the depth it has."""
+    import pillow_heif  # a large library, which few photos need
+
+    with path.open("rb") as file:  # by its bytes: the library reads others' paths at its own risk
+        held = pillow_heif.open_heif(file.read(), convert_hdr_to_8bit=False)
+    return held[held.primary_index]
 
 
 def _noted(image: Image.Image) -> tuple[Fraction | None, Fraction | None]:

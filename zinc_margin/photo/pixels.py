@@ -15,7 +15,7 @@ from ..measure.errors import CannotDo
 from . import colour as colours
 from .colour import Colour
 from .facts import Facts
-from .header import Header, decoded_jpeg_xl, pictures_in, read_header
+from .header import Header, decoded_jpeg_xl, opened_heif, pictures_in, read_header
 from .remembered import digest_of, recalled, remember
 from .telltales import measure
 
@@ -101,7 +101,7 @@ def measured_photo(photo: Photo) -> Photo:
 
 def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
     facts = header.facts
-    read = {"PNG": _from_png, "TIFF": _from_tiff, "JPEG XL": _from_jpeg_xl}
+    read = {"PNG": _from_png, "TIFF": _from_tiff, "JPEG XL": _from_jpeg_xl, "HEIF": _from_heif}
     codes = read.get(facts.format, _from_pillow)(header)
     if codes.ndim == 2:
         codes = codes[..., None]
@@ -148,6 +148,17 @@ def _from_pillow(header: Header) -> np.ndarray:
 
 def _from_jpeg_xl(header: Header) -> np.ndarray:
     return decoded_jpeg_xl(header.facts.path)
+
+
+def _from_heif(header: Header) -> np.ndarray:
+    held = opened_heif(header.facts.path)
+    codes = np.asarray(held)
+    depth = held.info["bit_depth"]
+    if depth <= 8:
+        return codes
+    # its 10 or 12 bits come shifted to the top of 16: white is made white
+    most = (2**depth - 1) << (16 - depth)
+    return ((codes.astype(np.uint32) * 65535 + most // 2) // most).astype(np.uint16)
 
 
 def _from_png(header: Header) -> np.ndarray:
