@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 from PIL import Image
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.desktop.conftest import settled, type_into, until
@@ -125,6 +125,53 @@ def test_the_run_makes_everything_in_the_rack(opened, jpeg, tmp_path, scene):
     assert dialog.told.text() == "3 made"
     made = sorted(path.name for path in (jpeg.parent / "prints").glob("*.tif"))
     assert len(made) == 3 and (jpeg.parent / "prints" / "report.html").exists()
-    dialog._correct(2)
+
+
+def drag(cell, across, down):
+    start = cell.rect().center() - QPoint(0, 30)
+    QTest.mousePress(cell, Qt.MouseButton.LeftButton, pos=start)
+    for share in (0.5, 1.0):
+        QTest.mouseMove(cell, start + QPoint(round(across * share), round(down * share)))
+    QTest.mouseRelease(cell, Qt.MouseButton.LeftButton, pos=start + QPoint(across, down))
+
+
+def test_every_crop_of_a_run_is_looked_through_and_corrected_where_it_lies(opened, jpeg):
+    type_into(opened.margin.bodies["size"].print_size, "4x6cm upright")
     settled(opened)
-    assert opened.table.current.facts.path == other and opened.table.line == "crop"
+    QTest.keyClick(opened, Qt.Key.Key_R, CTRL)
+    (dialog,) = opened.findChildren(RunDialog)
+    (cell,) = dialog.crops.cells
+    before = opened.table.current.plan().crop
+    drag(cell, -400, 0)
+    after = opened.table.current.plan().crop
+    assert after.left == 0 < before.left and after.width == before.width
+    QTest.keyClick(cell, Qt.Key.Key_Right)
+    # a hundredth of the picture; places are kept to a few digits
+    assert float(opened.table.current.plan().crop.left) == pytest.approx(6, abs=0.1)
+    QTest.mouseDClick(cell, Qt.MouseButton.LeftButton, pos=cell.rect().center())
+    assert opened.table.current.plan().crop == before
+    dialog.reject()
+
+
+def test_what_a_standing_docket_would_set_aside_can_be_made_anyway(window, tmp_path, scene):
+    path = tmp_path / "square.png"
+    Image.fromarray(scene(400, 400)).save(path)
+    window.open_photos([path])
+    settled(window)
+    before = window.table.current.docket
+    QTest.keyClick(window, Qt.Key.Key_R, CTRL)
+    (dialog,) = window.findChildren(RunDialog)
+    # it is laid for the run alone, and what would lose more than a quarter is set aside
+    dialog.standing.setCurrentIndex(dialog.standing.findData("Album print, 15 × 10 cm"))
+    dialog.standing.activated.emit(dialog.standing.currentIndex())
+    (cell,) = dialog.crops.cells
+    until(cell.anyway.isVisible)
+    assert "more than 25 %" in cell.aside
+    QTest.mouseClick(cell.anyway, Qt.MouseButton.LeftButton)
+    cell.repaint()
+    assert not cell.aside and not cell.anyway.isVisible()
+    drag(cell, 0, -300)
+    dialog.start.click()
+    until(lambda: dialog.open_report.isVisible())
+    assert cell.item.state == "made" and cell.item.plan.crop.top == 0
+    assert window.table.current.docket == before

@@ -14,7 +14,7 @@ from . import theme
 from .margin.bodies import SizeBody
 from .margin.crop_body import CropBody
 from .parts import text
-from .state import GUIDES, OFF, SURROUNDS
+from .view import GUIDES, OFF, SURROUNDS
 
 if TYPE_CHECKING:
     from .window import Window

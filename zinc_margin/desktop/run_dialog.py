@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QHeaderView,
     QProgressBar,
     QPushButton,
+    QStackedWidget,
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
@@ -22,10 +23,12 @@ from PySide6.QtWidgets import (
 )
 
 from ..docket import standing as stand
+from ..docket.docket import Docket
 from ..handoff import report
 from ..handoff.run import Item, Run, tallied
 from ..measure import words
 from ..measure.errors import Cancelled, ZincError
+from .crop_sheet import CropSheet
 from .parts import Choice, Link, row, text
 from .prints import Print
 from .work import Job, Lane
@@ -34,6 +37,7 @@ _STATES = {
     "waiting": "waiting", "making": "under way", "made": "made", "kept": "made before",
     "aside": "set aside", "failed": "failed",
 }  # fmt: skip
+_VIEWS = (("crops", "every crop"), ("list", "the list"))
 _ENDED = ("made", "kept", "aside", "failed")
 
 
@@ -43,17 +47,20 @@ class RunDialog(QDialog):
     Parameters
     ----------
     prints : sequence of Print
-    show : callable
-        Told the print whose crop is to be looked at and corrected.
+    write : callable
+        Told a print, which of its versions, and the docket that it has from now on.
     """
 
     def __init__(
-        self, parent: QWidget, prints: Sequence[Print], show: Callable[[Print], None]
+        self,
+        parent: QWidget,
+        prints: Sequence[Print],
+        write: Callable[[Print, int, Docket], None],
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("Run")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.prints, self._show = list(prints), show
+        self.prints, self._write = list(prints), write
         self.lane = Lane(keeps_all=True)
         self.run: Run | None = None
         self.folder = self.prints[0].facts.path.parent / "prints"
@@ -64,8 +71,10 @@ class RunDialog(QDialog):
         every = (("", "each by its own dockets"), *((s.name, s.name) for s in _standing()))
         self.standing = Choice("Laid on each", every, lambda _: self._fill(), 300)
         self.where = Link("", self._choose, "Choose another folder")
-        column.addLayout(row("Laid on", self.standing))
+        self.shows = Choice("What is seen", _VIEWS, self._see, 140)
+        column.addLayout(row("Laid on", self.standing, "seen:", self.shows))
         column.addLayout(row("Folder", self.where))
+        self.crops = CropSheet()
         self.list = QTableWidget(0, 4)
         self.list.setHorizontalHeaderLabels(["Photo", "Version", "State", "What came of it"])
         self.list.setAccessibleName("Files of the run")
@@ -76,11 +85,14 @@ class RunDialog(QDialog):
         header = self.list.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setStretchLastSection(True)
-        self.list.cellDoubleClicked.connect(lambda at, _: self._correct(at))
-        column.addWidget(self.list, 1)
+        self.views = QStackedWidget()
+        self.views.addWidget(self.crops)
+        self.views.addWidget(self.list)
+        column.addWidget(self.views, 1)
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
         self.progress.setAccessibleName("Progress of the run")
+        self.progress.setVisible(False)
         column.addWidget(self.progress)
         below = QHBoxLayout()
         self.told = text("", soft=True)
@@ -97,7 +109,7 @@ class RunDialog(QDialog):
         self.start.clicked.connect(self.begin)
         below.addWidget(self.start)
         column.addLayout(below)
-        self.resize(820, 520)
+        self.resize(1030, 700)
         self.items: list[Item] = []
         self._fill()
 
@@ -115,7 +127,27 @@ class RunDialog(QDialog):
         for at in range(len(self.items)):
             self._show_item(at)
         self.where.setText(str(self.folder))
-        self.told.setText(f"{len(self.items)} files. Press a photo twice to correct its crop.")
+        of = {one.facts.path: one for one in self.prints}
+        self.crops.show_items([(of[item.photo], item) for item in self.items], self._corrected)
+        count = len(self.items)
+        self.told.setText(
+            f"{count} file{'' if count == 1 else 's'}. Look every crop through, and drag those "
+            "that are not right."
+        )
+
+    def _see(self, view: str) -> None:
+        self.shows.show_value(view)
+        self.views.setCurrentWidget(self.crops if view == "crops" else self.list)
+
+    def _corrected(self, item: Item) -> None:
+        """Keep a crop that was corrected: with its version, or for this run where one is laid."""
+        if item.standing is None:
+            self._write(*self._owner(item), item.docket)
+
+    def _owner(self, item: Item) -> tuple[Print, int]:
+        one = next(one for one in self.prints if one.facts.path == item.photo)
+        mine = [each for each in self.items if each.photo == item.photo]
+        return one, next(n for n, each in enumerate(mine) if each is item)
 
     def _show_item(self, at: int) -> None:
         item = self.items[at]
@@ -125,13 +157,6 @@ class RunDialog(QDialog):
         )  # fmt: skip
         for column, shown in enumerate(cells):
             self.list.setItem(at, column, QTableWidgetItem(shown))
-
-    def _correct(self, at: int) -> None:
-        if self.run is None or not self.lane.busy:
-            path = self.items[at].photo
-            one = next(one for one in self.prints if one.facts.path == path)
-            self.accept()
-            self._show(one)
 
     def _choose(self) -> None:
         folder = QFileDialog.getExistingDirectory(self, "Folder for the files", str(self.folder))
@@ -149,6 +174,9 @@ class RunDialog(QDialog):
         self._started = time.monotonic()
         self.start.setVisible(False)
         self.standing.setEnabled(False)
+        self.crops.setEnabled(False)
+        self.progress.setVisible(True)
+        self._see("list")
         for part, there in ((self.pause, True), (self.stop, True), (self.retry, False)):
             part.setVisible(there)
 

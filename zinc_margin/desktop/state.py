@@ -8,7 +8,7 @@ from __future__ import annotations
 import os
 from collections.abc import Callable, Sequence
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -25,53 +25,12 @@ from ..photo.marks import mark
 from ..photo.pixels import Photo
 from ..plan.compare import Carried, compare
 from .prints import Print
+from .view import View
 
 _LOCALE_KEYS = ("LC_ALL", "LC_MEASUREMENT", "LANG")
 
 KEPT_PHOTOS = 2
 """Decoded photos held at a time; the rest are read again when they are needed."""
-
-
-@dataclass
-class View:
-    """How the crop is looked at; nothing of it is printed.
-
-    Attributes
-    ----------
-    guide : str
-        A key of `GUIDES`.
-    grid : (int, int)
-        Columns and rows of the guide ``grid``.
-    off : str
-        How what is cut off looks: ``tinted``, ``grey`` or ``hidden``.
-    surround : str
-        ``zinc``, ``light``, ``mid``, ``dark``, or ``none``: the picture without a frame's effect.
-    picking : bool
-        The next press on the sheet takes its tone for a canvas's sides.
-    """
-
-    guide: str = "moving"
-    grid: tuple[int, int] = (4, 3)
-    off: str = "tinted"
-    surround: str = "zinc"
-    picking: bool = False
-
-
-GUIDES: dict[str, str] = {
-    "moving": "while moving",
-    "thirds": "thirds",
-    "diagonals": "diagonals",
-    "golden": "golden section",
-    "centre": "centre cross",
-    "grid": "a grid",
-    "mark": "through the subject",
-    "safe": "safe area",
-    "none": "none",
-}
-OFF: dict[str, str] = {"tinted": "tinted", "grey": "grey", "hidden": "hidden"}
-SURROUNDS: dict[str, str] = {
-    "zinc": "zinc", "light": "light", "mid": "mid grey", "dark": "dark", "none": "none",
-}  # fmt: skip
 
 
 class Table:
@@ -280,6 +239,15 @@ class Table:
         if not name or len(name) > 40 or name in [each.version for each in one.versions]:
             raise BadRequest(f"“{name}” is another version's name, or none; type one of its own.")
         self.lay(replace(one.docket, version=name))
+
+    def write_version(self, one: Print, which: int, docket: Docket) -> None:
+        """Put a docket in place of a version's, of any photo; its own undo takes it back."""
+        worked_on = one.which
+        one.take_version(which)
+        if docket != one.docket:
+            one.write(docket)
+        one.take_version(worked_on)
+        self._tell("docket")
 
     def remove_version(self) -> None:
         """Take away the version that is worked on."""

@@ -41,7 +41,7 @@ from .message import Message
 from .opening import Opening
 from .rack import Rack
 from .run_dialog import RunDialog
-from .state import Print, Table
+from .state import Table
 from .strip_dialog import StripDialog
 from .together_dialog import TogetherDialog
 from .work import Lane
@@ -163,11 +163,7 @@ class Window(QMainWindow):
     def show_run(self) -> None:
         """Show the run: every photo of the rack, to be made."""
         if self.table.prints:
-            RunDialog(self, self.table.prints, self._correct_crop).open()
-
-    def _correct_crop(self, one: Print) -> None:
-        self.table.activate(self.table.prints.index(one))
-        self.table.open_line("crop")
+            RunDialog(self, self.table.prints, self.table.write_version).open()
 
     def lay_together(self) -> None:
         """Show the photos of the rack on one sheet, to be written."""

@@ -17,7 +17,7 @@ def guide_lines(
     Parameters
     ----------
     kind : str
-        A key of `state.GUIDES`; ``fine`` is the grid shown while turning.
+        A key of `view.GUIDES`; ``fine`` is the grid shown while turning.
     grid : (int, int)
         Columns and rows of ``grid``.
     mark : QPointF or None

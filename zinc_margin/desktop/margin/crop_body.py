@@ -20,7 +20,8 @@ from ...measure.sizes import parse_ratio
 from ...plan import framing, turns
 from ...plan.model import Plan
 from ..parts import Choice, Field, Link, row, text
-from ..state import GUIDES, OFF, SURROUNDS, Print, Table
+from ..state import Print, Table
+from ..view import GUIDES, OFF, SURROUNDS
 from .body import Body
 from .fit_choice import FitChoice
 

@@ -1,0 +1,292 @@
+"""Every crop of a run on one sheet, to be looked through, and each corrected where it lies."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+
+from ..docket.docket import Docket, Frame
+from ..handoff.run import Item, judged
+from ..measure.errors import ZincError
+from ..plan import framing
+from ..plan.model import Plan
+from . import theme
+from .bench.canvas import fill_around, fitted
+from .bench.crop import ARROWS
+from .imaging import preview, turned_transform
+from .parts import Link, text
+from .prints import Print
+
+_PICTURE = QSize(216, 168)
+_CELL = QSize(_PICTURE.width() + 12, _PICTURE.height() + 62)
+_GAP = 10
+
+
+class CropCell(QWidget):
+    """One photo of a run with its frame.
+
+    The frame is dragged, or moved by the arrow keys; the wheel makes it smaller and larger, two
+    presses bring back the one that it had by itself.
+
+    Parameters
+    ----------
+    one : Print
+        With the preview and the facts.
+    item : Item
+        Its docket is what is corrected.
+    corrected : callable
+        Told after each correction.
+    """
+
+    def __init__(self, one: Print, item: Item, corrected: Callable[[Item], None]) -> None:
+        super().__init__()
+        self.one, self.item, self._corrected = one, item, corrected
+        self._plan: Plan | None = None
+        self._aside = ""
+        self._picture: tuple[object, QPixmap] | None = None
+        self._from: tuple[QPointF, Frame] | None = None
+        self.setFixedSize(_CELL)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.SizeAllCursor)
+        self.setToolTip("Drag the frame; the wheel sizes it; press twice for the one it had.")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(6, _PICTURE.height() + 10, 6, 0)
+        column.setSpacing(0)
+        self.name = text("", wrap=False)
+        self.told = text("", soft=True, wrap=False)
+        self.anyway = Link("", self._make_anyway)
+        column.addWidget(self.name)
+        column.addWidget(self.told)
+        column.addWidget(self.anyway)
+        column.addStretch(1)
+        self.anyway.setVisible(False)
+
+    # what it stands for
+
+    def plan(self) -> Plan | None:
+        """Return the photo's plan in this run; None where there can be none."""
+        if self._plan is None:
+            try:
+                self._plan, self._aside = judged(
+                    self.one.facts, self.item.docket, self.item.standing
+                )
+            except ZincError as why:
+                self._aside = str(why)
+            self._tell()
+        return self._plan
+
+    @property
+    def aside(self) -> str:
+        """Why the photo would be set aside; empty where it would not."""
+        self.plan()
+        return self._aside
+
+    def _tell(self) -> None:
+        label = self.one.name
+        if self.item.docket.version != Docket().version:
+            label = f"{label}, {self.item.docket.version}"
+        metrics = self.name.fontMetrics()
+        self.name.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, _PICTURE.width()))
+        said = self._aside
+        if not said and self._plan is not None:
+            plan = self._plan
+            said = f"{plan.size.label}: {plan.grade}"
+        metrics = self.told.fontMetrics()
+        self.told.setText(metrics.elidedText(said, Qt.TextElideMode.ElideRight, _PICTURE.width()))
+        self.told.setToolTip(said)
+        self.anyway.setText("make it anyway")
+        self.anyway.setVisible(bool(self._aside) and self._plan is not None)
+        self.setAccessibleName(f"{label}, {said}")
+
+    def _make_anyway(self) -> None:
+        assert self.item.standing is not None
+        self.item.standing = replace(self.item.standing, too_small="make", most_trimmed=None)
+        self._plan = None
+        self._corrected(self.item)
+        self.update()
+
+    def _write(self, docket: Docket) -> None:
+        self.item.docket = docket
+        self._plan = None
+        self.update()
+
+    # its picture
+
+    def _box(self, plan: Plan) -> QRectF:
+        width, height = (float(side) for side in plan.turned.box)
+        return fitted(width, height, QRectF(6, 6, _PICTURE.width(), _PICTURE.height()))
+
+    def _frame_rect(self, plan: Plan, box: QRectF) -> QRectF:
+        scale = box.width() / float(plan.turned.box[0])
+        frame = plan.crop if plan.docket.crop.fit != "trim" else framing.current_frame(plan)
+        return QRectF(
+            box.left() + float(frame.left) * scale, box.top() + float(frame.top) * scale,
+            float(frame.width) * scale, float(frame.height) * scale,
+        )  # fmt: skip
+
+    def _seen(self, plan: Plan, box: QRectF) -> QPixmap | None:
+        source = preview(self.one)
+        if source is None:
+            return None
+        ratio = self.devicePixelRatioF()
+        key = (id(self.one.preview), plan.turned, ratio)
+        if self._picture is None or self._picture[0] != key:
+            picture = QPixmap(
+                max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio))
+            )
+            picture.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(picture)
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            scale = picture.width() / float(plan.turned.box[0])
+            painter.scale(scale, scale)
+            painter.setTransform(turned_transform(self.one, plan), True)
+            painter.drawPixmap(0, 0, source)
+            painter.end()
+            picture.setDevicePixelRatio(ratio)
+            self._picture = (key, picture)
+        return self._picture[1]
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        plan = self.plan()
+        if plan is None:
+            painter.fillRect(QRectF(6, 6, _PICTURE.width(), _PICTURE.height()), QColor(t.rule))
+            return
+        box = self._box(plan)
+        frame = self._frame_rect(plan, box)
+        picture = self._seen(plan, box)
+        if picture is None:
+            painter.fillRect(box, QColor(t.rule))
+        else:
+            painter.drawPixmap(box.topLeft(), picture)
+            veil = QColor(t.panel)
+            veil.setAlpha(190)
+            fill_around(painter, box.adjusted(-1, -1, 1, 1), frame, veil)
+        painter.setPen(QPen(QColor(t.soft if self._aside else t.accent), 2))
+        painter.drawRect(frame)
+        if self._aside:
+            painter.drawLine(frame.topLeft(), frame.bottomRight())
+        if self.hasFocus():
+            painter.setPen(QPen(QColor(t.ink), 1))
+            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    # hands
+
+    def _trims(self) -> Plan | None:
+        plan = self.plan()
+        return plan if plan is not None and plan.docket.crop.fit == "trim" else None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        plan = self._trims()
+        if plan is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._from = (event.position(), framing.current_frame(plan))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        plan = self._trims()
+        if self._from is None or plan is None:
+            return
+        start, frame = self._from
+        by = (event.position() - start) / (self._box(plan).width() / float(plan.turned.box[0]))
+        across, down = (Fraction(round(part * 1000), 1000) for part in (by.x(), by.y()))
+        self._write(framing.with_frame(plan, framing.moved(plan, frame, across, down)))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._from is not None:
+            self._from = None
+            self._corrected(self.item)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        plan = self._trims()
+        if plan is not None:
+            docket = self.item.docket
+            crop = replace(docket.crop, frame=None, place_x=None, place_y=None)
+            self._write(replace(docket, crop=crop))
+            self._corrected(self.item)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        plan = self._trims()
+        if plan is None or not self.hasFocus():
+            event.ignore()  # the sheet rolls; a frame is sized once its photo was pressed
+            return
+        times = Fraction(100, 104) if event.angleDelta().y() > 0 else Fraction(104, 100)
+        frame = framing.scaled(plan, framing.current_frame(plan), times)
+        self._write(framing.with_frame(plan, frame))
+        self._corrected(self.item)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        plan = self._trims()
+        step = ARROWS.get(Qt.Key(event.key()))
+        if plan is None or step is None:
+            super().keyPressEvent(event)
+            return
+        # a hundredth of the picture, as nothing finer is seen here
+        far = plan.turned.box[0] / (
+            1000 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 100
+        )
+        frame = framing.current_frame(plan)
+        far = Fraction(round(far))
+        moved = framing.moved(plan, frame, step[0] * far, step[1] * far)
+        self._write(framing.with_frame(plan, moved))
+        self._corrected(self.item)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.update()
+
+
+class CropSheet(QScrollArea):
+    """The cells of a run, as many side by side as there is room for."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setAccessibleName("Every crop of the run")
+        self._ground = QWidget()
+        self._ground.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        self.setWidget(self._ground)
+        self.cells: list[CropCell] = []
+
+    def show_items(
+        self, pairs: Sequence[tuple[Print, Item]], corrected: Callable[[Item], None]
+    ) -> None:
+        """Show other items."""
+        for cell in self.cells:
+            cell.hide()
+            cell.deleteLater()
+        self.cells = [CropCell(one, item, corrected) for one, item in pairs]
+        for cell in self.cells:
+            cell.setParent(self._ground)
+            cell.show()
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        wide, high = _CELL.width() + _GAP, _CELL.height() + _GAP
+        columns = max(1, (self.viewport().width() - _GAP) // wide)
+        for at, cell in enumerate(self.cells):
+            cell.move(_GAP + at % columns * wide, _GAP + at // columns * high)
+        rows = -(-len(self.cells) // columns)
+        self._ground.setFixedHeight(_GAP + rows * high)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._lay_out()
