@@ -13,23 +13,25 @@ import sys
 import time
 from dataclasses import replace
 from fractions import Fraction
-from threading import Thread
+from threading import Event, Thread
 
 import numpy as np
 import pytest
 from PIL import Image
 
-from tests.conftest import docket_of
+from tests.conftest import docket_of, photo_of
 from zinc_margin.commands.program import main
 from zinc_margin.docket import standing as stand
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.standing import Standing
 from zinc_margin.docket.versions import beside_or_fresh
-from zinc_margin.handoff import report
+from zinc_margin.handoff import names, report
+from zinc_margin.handoff.delivery import deliver
 from zinc_margin.handoff.run import JOURNAL, Run, items_of, photos_in, tallied
 from zinc_margin.measure.errors import BadRequest, Cancelled
 from zinc_margin.measure.sizes import parse_size
+from zinc_margin.plan.planning import plan
 
 
 def small(**known) -> Standing:
@@ -250,3 +252,50 @@ def test_the_commands(folder, tmp_path, capsys, monkeypatch):
     told = capsys.readouterr()
     assert "1 failed" in told.out and "bad.png  failed" in told.err
     assert main(["run", str(tmp_path / "nowhere"), "--out", str(tmp_path / "o")]) == 2
+
+
+def test_folders_by_rule_are_made_inside_the_runs_folder_and_stay_inside(folder, tmp_path):
+    laid = small()
+    ruled = replace(laid.docket.file, folder_rule="{project}/{size} {version}/..x/{author}",
+                    project="../Kiln: walls")  # fmt: skip
+    laid = replace(laid, docket=replace(laid.docket, file=ruled))
+    out = tmp_path / "out"
+    items = made(folder, out, laid)
+    assert tallied(items) == "6 made"
+    inside = {str(item.goal.parent.relative_to(out)) for item in items}
+    assert inside == {f"-Kiln- walls/{size} print/x" for size in ("9x6cm", "6x9cm")}
+    # another day, everything is found where it lies
+    assert tallied(made(folder, out, laid)) == "6 made before"
+    for wrong in ("{shutter}/x", "a/../b", "{name"):
+        with pytest.raises(BadRequest, match=r"file\.folder_rule must be folders"):
+            store.checked("file", "folder_rule", wrong)
+
+
+def test_a_folder_by_rule_goes_again_when_its_file_could_not_be_made(folder, tmp_path, capsys):
+    words = ["make", str(folder / "kiln-1.jpg"), "--size", "9x6cm", "--format", "jpeg"]
+    out = tmp_path / "out"
+    assert main([*words, "--folders", "{size}", "--out", f"{out}/"]) == 0
+    assert (out / "9x6cm" / "kiln-1-9x6cm.jpg").is_file()
+    assert main([*words, "--folders", "taken/{size}", "--out", f"{out}/"]) == 0
+    blocked = tmp_path / "blocked"
+    blocked.mkdir()
+    (blocked / "9x6cm").write_bytes(b"a file where a folder is wanted")
+    assert main([*words, "--folders", "{size}/in", "--out", f"{blocked}/"]) == 1
+    assert "could not be made" in capsys.readouterr().err
+    assert (blocked / "9x6cm").read_bytes().startswith(b"a file")
+
+
+def test_a_folder_by_rule_is_not_left_behind_by_a_file_that_was_stopped(tmp_path):
+    photo = photo_of(np.zeros((60, 90, 3), np.uint8))
+    stopped = Event()
+    stopped.set()
+    docket = docket_of(
+        "9x6cm", size={"ppi": Fraction(100)}, pixels={"choice": "resample"},
+        file={"folder": str(tmp_path), "folder_rule": "a/{size}"},
+    )  # fmt: skip
+    made_plan = plan(photo.facts, docket)
+    goal = names.goal(photo.facts.path, made_plan)
+    assert goal.parent == tmp_path / "a" / "9x6cm"
+    with pytest.raises(Cancelled):
+        deliver(photo, made_plan, goal, False, None, stopped)
+    assert list(tmp_path.iterdir()) == []

@@ -26,6 +26,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--no-place", action="store_true", help="leave out where it was taken")
     add("--embed-docket", action="store_true", help="write the docket into the file's XMP")
     add("--name", metavar="RULE", help="in a folder: {name}-{size}-{paper}, {counter} …")
+    add("--folders", metavar="RULE", help="inside DIR/, by rule: {date}/{paper}")
     add(
         "--mark", metavar="TEXT", help="laid on the finished page, for screens; or a picture's file"
     )
@@ -63,6 +64,8 @@ def decided(options: argparse.Namespace) -> dict[str, Any]:
         found["note"] = store.checked("file", "note", options.text)
     if options.name is not None:
         found["rule"] = store.checked("file", "rule", options.name)
+    if options.folders is not None:
+        found["folder_rule"] = store.checked("file", "folder_rule", options.folders)
     if options.colour is not None:
         found |= colour_of(options.colour)
     for option, field, value in (

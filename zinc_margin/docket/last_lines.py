@@ -170,6 +170,8 @@ class FileLine(Line):
         Whether the docket is written into the file's XMP.
     rule : str or None
         The name's rule, with fields; `name` wins.
+    folder_rule : str or None
+        Folders inside `folder`, by rule, parted by ``/``.
     project, note : str or None
         What the fields ``{project}`` and ``{text}`` stand for.
     mark, mark_picture : str or None
@@ -206,6 +208,7 @@ class FileLine(Line):
     places: bool = True
     embed: bool = False
     rule: str | None = None
+    folder_rule: str | None = None
     project: str | None = None
     note: str | None = None
     mark: str | None = None

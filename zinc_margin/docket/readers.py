@@ -21,7 +21,7 @@ from .docket import FORMATS, METHODS, PLACES, Frame, GoalProfile, Margins
 
 NAME_FIELDS = (
     "name", "title", "author", "project", "text", "size", "ppi", "paper", "version", "date",
-    "counter",
+    "counter", "piece",
 )  # fmt: skip
 """What a name's rule may hold in braces."""
 
@@ -168,11 +168,26 @@ def _profile(value: Any) -> GoalProfile:
 
 def _rule(value: Any) -> str:
     text = short_text(value)
-    unknown = [name for name in re.findall(r"\{([^{}]*)\}", text) if name not in NAME_FIELDS]
-    if "/" in text or unknown or text.count("{") != text.count("}"):
-        fields_ = ", ".join("{" + name + "}" for name in NAME_FIELDS)
-        raise Wrong(f"must be a name without folders, of words and {fields_}")
+    if "/" in text or not _fields_known(text):
+        raise Wrong(f"must be a name without folders, of words and {_fields()}")
     return text
+
+
+def _folder_rule(value: Any) -> str:
+    text = short_text(value).strip("/ ")
+    if not _fields_known(text) or ".." in text.split("/"):
+        raise Wrong(f"must be folders parted by /, of words and {_fields()}")
+    return text
+
+
+def _fields_known(rule: str) -> bool:
+    named = re.findall(r"\{([^{}]*)\}", rule)
+    whole = rule.count("{") == rule.count("}") == len(named)
+    return whole and all(name in NAME_FIELDS for name in named)
+
+
+def _fields() -> str:
+    return ", ".join("{" + name + "}" for name in NAME_FIELDS)
 
 
 def _wrap_tone(value: Any) -> str:
@@ -250,6 +265,7 @@ READERS: dict[str, dict[str, Callable[[Any], Any]]] = {
         "intent": _one_of("relative", "perceptual", "saturation", "absolute"),
         "black_point": _yes_or_no, "metadata": _one_of("all", "copyright", "none"),
         "places": _yes_or_no, "embed": _yes_or_no, "rule": _or_none(_rule),
+        "folder_rule": _or_none(_folder_rule),
         "project": _or_none(short_text), "note": _or_none(short_text),
         "mark": _or_none(short_text), "mark_picture": _or_none(short_text),
         "mark_place": _one_of(*PLACES),

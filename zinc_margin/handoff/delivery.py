@@ -47,6 +47,40 @@ def deliver(
     ------
     BadRequest, CannotDo, Cancelled
     """
+    made_folders = _folders_by_rule(photo, plan, goal)
+    try:
+        return _delivered(photo, plan, goal, overwrite, progress, cancel)
+    except BaseException:
+        for folder in made_folders:
+            with suppress(OSError):  # with files in it, it stays
+                os.rmdir(folder)
+        raise
+
+
+def _folders_by_rule(photo: Photo, plan: Plan, goal: Path) -> list[Path]:
+    """Make the folders that a rule asks for, where they are not there; the innermost comes first.
+
+    The folder that holds them has to be there: it is the person's.
+    """
+    parts = names.subfolder(photo.facts.path, plan).parts
+    above = list(goal.parents)[: len(parts)]
+    if tuple(folder.name for folder in reversed(above)) != parts:
+        return []  # the file was named, not ruled
+    missing = [folder for folder in above if not folder.is_dir()]
+    if missing and goal.parents[len(parts)].is_dir():
+        try:
+            missing[0].mkdir(parents=True, exist_ok=True)
+        except OSError as why:
+            raise CannotDo(
+                f"The folder {missing[0]} could not be made: {why.strerror}; nothing was written."
+            ) from None
+    return missing
+
+
+def _delivered(
+    photo: Photo, plan: Plan, goal: Path, overwrite: bool,
+    progress: Callable[[float], None] | None, cancel: Event | None,
+) -> list[Written]:  # fmt: skip
     if many_files(plan):
         if goal.suffix.lower() in names.FORMATS and not goal.is_dir():
             raise BadRequest(

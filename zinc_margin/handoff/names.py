@@ -54,6 +54,17 @@ def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
     Whatever a field holds, the name stays in its folder and can be written on any file system.
     """
     rule = plan.docket.file.rule or "{name}-{size}"
+    return safe_name(_filled(rule, photo, plan, counter)) or safe_name(photo.stem) or "print"
+
+
+def subfolder(photo: Path, plan: Plan) -> Path:
+    """Return the folders by rule, inside the docket's own; an empty path where there are none."""
+    parts = (plan.docket.file.folder_rule or "").split("/")
+    return Path(*filter(None, (safe_name(_filled(part, photo, plan, 1)) for part in parts)))
+
+
+def _filled(rule: str, photo: Path, plan: Plan, counter: int) -> str:
+    """Return a rule with its fields filled in."""
     line = plan.docket.file
     values = {
         "name": photo.stem, "title": plan.said.title, "author": plan.said.author,
@@ -61,11 +72,11 @@ def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
         "ppi": f"{round(plan.leaf.tag_x[0] / plan.leaf.tag_x[1])}ppi",
         "paper": plan.sharpen.paper if plan.sharpen is not None else "",
         "version": plan.docket.version, "date": plan.said.date, "counter": f"{counter:03d}",
+        "piece": "" if plan.cut is None else _piece_name(plan),
     }  # fmt: skip
     made = re.sub(r"\{([^{}]*)\}", lambda found: values.get(found[1], ""), rule)
     # what stood between two fields goes with an empty one
-    made = re.sub(r"([-_ .])[-_ .]*(?=[-_.])", r"\1", made).strip("-_ ")
-    return safe_name(made) or safe_name(photo.stem) or "print"
+    return re.sub(r"([-_ .])[-_ .]*(?=[-_.])", r"\1", made).strip("-_ ")
 
 
 def safe_name(text: str) -> str:
@@ -85,6 +96,7 @@ def goal(photo: Path, plan: Plan, taken: Set[Path] = frozenset()) -> Path:
     """Return where a plan's file goes, counted up past files that are there, or `taken`."""
     line = plan.docket.file
     folder = Path(line.folder).expanduser() if line.folder else photo.parent
+    folder /= subfolder(photo, plan)
     # the pieces of a picture lie in a folder of their own, unless they are pages
     pieces = plan.pieces is not None and line.format != "pdf"
     ending = "-pieces" if pieces else ENDINGS[line.format]
@@ -105,12 +117,17 @@ def _piece_base(photo: Path, plan: Plan) -> str:
 
 def piece_goal(photo: Path, plan: Plan, folder: Path) -> Path:
     """Return where one piece's file goes: numbered, so that they sort in the order of laying."""
+    line = plan.docket.file
+    named = line.name is None and line.rule is not None and "{piece}" in line.rule
+    name = ruled_name(photo, plan) if named else f"{_piece_base(photo, plan)}-{_piece_name(plan)}"
+    return folder / f"{name}{ENDINGS[line.format]}"
+
+
+def _piece_name(plan: Plan) -> str:
     piece, pieces = plan.cut, plan.pieces
     assert piece is not None and pieces is not None
     number = f"{piece.number:0{len(str(len(pieces.each)))}d}"
-    place = f"row{piece.row}-column{piece.column}"
-    ending = ENDINGS[plan.docket.file.format]
-    return folder / f"{_piece_base(photo, plan)}-{number}-{place}{ending}"
+    return f"{number}-row{piece.row}-column{piece.column}"
 
 
 def map_goal(photo: Path, plan: Plan, folder: Path) -> Path:
