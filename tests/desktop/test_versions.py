@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+import json
+
 import pytest
+import tifffile
 from PIL import Image
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import key
-from zinc_margin.desktop.parts import NoteBox
+from zinc_margin.desktop.parts import Link, NoteBox
 from zinc_margin.desktop.run_dialog import RunDialog
+from zinc_margin.desktop.send_dialog import SendDialog
+from zinc_margin.desktop.standing_dialog import StandingDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store, versions
@@ -89,9 +94,112 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     form.standing.activated.emit(at)
     settled(opened)
     assert opened.table.current.plan().pixels.width == 1600
-    form._unfold()
-    type_into(form.keep, "Mine")
-    assert form.standing.findData("Mine") > 0
+    QTest.mouseClick(link(form, "standing …"), Qt.MouseButton.LeftButton)
+    (dialog,) = opened.findChildren(StandingDialog)
+    dialog.new_name.setText("Mine: by mail")
+    dialog.new_about.setText("Small ones")
+    type_into(dialog.most, "30")
+    assert dialog.most.text() == "30 %"
+    dialog.small.activated.emit(dialog.small.findData("skip"))
+    dialog.keep.click()
+    assert dialog.chosen.name == "Mine: by mail" and dialog.remove.isVisible()
+    assert "more than 30 % are set aside" in dialog.does.text()
+    # another of the name is not written over; handed on, taken away and taken in again it is equal
+    dialog.keep.click()
+    assert "already" in dialog.told.text()
+    mine = dialog.chosen
+    dialog.export(tmp_path / "mine.json")
+    dialog.import_(tmp_path / "mine.json")
+    assert "already" in dialog.told.text()
+    dialog.remove.click()
+    assert dialog.chosen.name != "Mine: by mail" and not dialog.remove.isVisible()
+    dialog.import_(tmp_path / "mine.json")
+    assert dialog.chosen == mine
+    (tmp_path / "broken.json").write_text("{")
+    dialog.import_(tmp_path / "broken.json")
+    assert "no readable JSON" in dialog.told.text()
+    dialog.reject()
+    settled(opened)
+    assert form.standing.findData("Mine: by mail") > 0
+
+
+def link(widget, words):
+    return next(each for each in widget.findChildren(Link) if each.text() == words)
+
+
+def test_a_standing_docket_is_laid_on_the_whole_rack_and_undone(opened, tmp_path, scene):
+    Image.fromarray(scene(300, 200)).save(tmp_path / "reeds.png")
+    opened.open_photos([tmp_path / "reeds.png"])
+    settled(opened)
+    opened.show_standing()
+    (dialog,) = opened.findChildren(StandingDialog)
+    (at,) = (n for n, each in enumerate(dialog.every) if each.name == "Album print, 15 × 10 cm")
+    dialog.list.setCurrentRow(at)
+    assert dialog.here.text().startswith("kiln: ")
+    dialog.lay_all.click()
+    assert dialog.told.text().startswith("Laid on 2 photos")
+    for one in opened.table.prints:
+        assert {one.plan().size.width_mm, one.plan().size.height_mm} == {150, 100}
+        assert one.at == 1  # one step of undo
+    dialog.reject()
+    opened.table.undo()
+    assert opened.table.current.docket.size.size is None
+
+
+def test_files_are_sent_to_a_counter_from_the_window(opened, tmp_path):
+    opened.table.decide("file", format="jpeg", colour="srgb")
+    type_into(opened.margin.bodies["size"].print_size, "4x6cm")
+    settled(opened)
+    assert not opened.margin.foot.send.isVisible()
+    opened.make()
+    until(opened.margin.foot.send.isVisible)
+    QTest.mouseClick(opened.margin.foot.send, Qt.MouseButton.LeftButton)
+    (dialog,) = opened.findChildren(SendDialog)
+    answer = lambda: dialog.list.item(0, 3).text()  # noqa: E731
+    dialog.counter.activated.emit(dialog.counter.findData("lab:book-press"))
+    until(lambda: "takes PDF or TIFF" in answer())
+    assert dialog.told.text() == "1 of 1 file would be refused."
+    dialog.counter.activated.emit(dialog.counter.findData("lab:harbour"))
+    until(lambda: answer() == "would be taken as it is")
+    dialog.list.item(0, 2).setText("0")
+    assert dialog.list.item(0, 2).text() == "1" and "Copies run from 1" in dialog.told.text()
+    dialog.list.item(0, 2).setText("3")
+    dialog.folder = tmp_path / "box"
+    dialog.send.click()
+    until(lambda: answer() == "accepted")
+    order = json.loads((tmp_path / "box" / "order.json").read_text())
+    assert order["files"][0]["copies"] == 3
+    assert json.loads((tmp_path / "box" / "receipt.json").read_text())["accepted"]
+
+
+def test_a_picture_is_laid_on_the_page_as_a_mark(opened, tmp_path):
+    stamp = tmp_path / "stamp.png"
+    Image.new("RGBA", (40, 20), (255, 255, 255, 255)).save(stamp)
+    key(opened, "7")
+    settled(opened)
+    form = opened.margin.bodies["file"]
+    QTest.mouseClick(link(form, "more …"), Qt.MouseButton.LeftButton)
+    assert not form.more.mark_size.isEnabled()
+    form.more.take_picture(stamp)
+    settled(opened)
+    assert form.more.picture.text() == "stamp.png" and form.more.mark_size.isEnabled()
+    type_into(form.more.mark_size, "10 %")
+    type_into(form.more.mark_strength, "100")
+    type_into(form.more.folders, "{date}/{size}")
+    settled(opened)
+    line = opened.table.current.docket.file
+    assert (line.mark_size, line.mark_strength, line.folder_rule) == (10, 100, "{date}/{size}")
+    opened.make()
+    until(opened.margin.foot.send.isVisible)
+    path = opened.making.written.path
+    assert path.parent.name == opened.table.current.plan().size.label.replace(
+        " × ", "x"
+    ).lower() or (path.parent != opened.table.current.facts.path.parent)
+    marked = tifffile.imread(path)
+    corner = marked[-marked.shape[0] // 6 :, -marked.shape[1] // 6 :]
+    assert (corner.min(2) > 250).sum() > 100
+    QTest.mouseClick(form.more.picture, Qt.MouseButton.LeftButton)
+    assert opened.table.current.docket.file.mark_picture is None
 
 
 def test_the_check_says_what_a_counter_would_refuse(opened):

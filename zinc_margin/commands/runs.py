@@ -6,13 +6,13 @@ import argparse
 import sys
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 from ..docket import standing as stand
 from ..docket import store
 from ..docket.docket import PhotoLine
+from ..docket.typed import parse_share
 from ..measure.errors import BadRequest, Cancelled, CannotDo, ZincError
 from .running import interruptible
 from .tables import print_json
@@ -136,14 +136,7 @@ def standing(options: argparse.Namespace) -> int:
     if options.keep:
         if not options.docket:
             raise BadRequest("--keep wants the --docket FILE that is to be kept.")
-        most = None
-        if options.most_trimmed is not None:
-            try:
-                most = Fraction(options.most_trimmed.removesuffix("%")) / 100
-            except ValueError:
-                raise BadRequest(f"--most-trimmed {options.most_trimmed}: a percentage.") from None
-            if not 0 <= most <= 1:
-                raise BadRequest("--most-trimmed runs from 0 to 100 %.")
+        most = None if options.most_trimmed is None else parse_share(options.most_trimmed)
         docket = replace(store.load(options.docket), photo=PhotoLine())
         kept = stand.Standing(options.keep, options.about, docket, options.too_small, most)
         print(f"Kept: {stand.keep(kept)}")

@@ -62,6 +62,7 @@ class Link(QPushButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.setToolTip(help_)
+        self.setAutoDefault(False)  # Return takes what is typed, and presses nothing
         self.clicked.connect(lambda: pressed())
 
 

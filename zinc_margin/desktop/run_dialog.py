@@ -25,12 +25,14 @@ from PySide6.QtWidgets import (
 from ..docket import standing as stand
 from ..docket.docket import Docket
 from ..handoff import report
+from ..handoff.order import Line
 from ..handoff.run import Item, Run, tallied
 from ..measure import words
 from ..measure.errors import Cancelled, ZincError
 from .crop_sheet import CropSheet
 from .parts import Choice, Link, row, text
 from .prints import Print
+from .send_dialog import SendDialog
 from .work import Job, Lane
 
 _STATES = {
@@ -56,11 +58,12 @@ class RunDialog(QDialog):
         parent: QWidget,
         prints: Sequence[Print],
         write: Callable[[Print, int, Docket], None],
+        units: str,
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("Run")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.prints, self._write = list(prints), write
+        self.prints, self._write, self.units = list(prints), write, units
         self.lane = Lane(keeps_all=True)
         self.run: Run | None = None
         self.folder = self.prints[0].facts.path.parent / "prints"
@@ -97,11 +100,12 @@ class RunDialog(QDialog):
         below = QHBoxLayout()
         self.told = text("", soft=True)
         below.addWidget(self.told, 1)
+        self.send = Link("send them …", self._send, "Hand the files over to a counter")
         self.open_report = Link("the report", self._open_report)
         self.retry = Link("try the failed again", self._retry)
         self.pause = Link("pause", self._pause)
         self.stop = Link("stop", self._stop)
-        for part in (self.open_report, self.retry, self.pause, self.stop):
+        for part in (self.send, self.open_report, self.retry, self.pause, self.stop):
             part.setVisible(False)
             below.addWidget(part)
         self.start = QPushButton("Make all")
@@ -213,6 +217,7 @@ class RunDialog(QDialog):
         self.start.setVisible(waits)
         self.retry.setVisible(any(item.state == "failed" for item in self.items))
         self.open_report.setVisible(True)
+        self.send.setVisible(bool(self._made()))
         self.told.setText(tallied(self.items))
 
     def _pause(self) -> None:
@@ -229,6 +234,17 @@ class RunDialog(QDialog):
         if self.run is not None:
             self.run.retry()
             self._work(self.run)
+
+    def _made(self) -> list[Line]:
+        """Return the files that are there, at the sizes that they were planned for."""
+        return [
+            Line(item.goal, item.plan.size)
+            for item in self.items
+            if item.state in ("made", "kept") and item.goal is not None and item.plan is not None
+        ]
+
+    def _send(self) -> None:
+        SendDialog(self, self._made(), self.units).open()
 
     def _open_report(self) -> None:
         QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.folder / "report.html")))

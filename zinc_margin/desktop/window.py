@@ -24,6 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from ..handoff import journal
+from ..handoff.order import Line
 from ..measure import words
 from ..measure.errors import ZincError
 from ..plan.places import on_print
@@ -36,11 +37,14 @@ from .bench.sheet import SheetBench
 from .keys import KeySheet
 from .making import Making
 from .margin.column import Margin
+from .margin.file_body import FileBody
 from .margin.sharpen_body import SharpenBody
 from .message import Message
 from .opening import Opening
 from .rack import Rack
 from .run_dialog import RunDialog
+from .send_dialog import SendDialog
+from .standing_dialog import StandingDialog
 from .state import Table
 from .strip_dialog import StripDialog
 from .together_dialog import TogetherDialog
@@ -92,6 +96,8 @@ class Window(QMainWindow):
             self.make_strip,
             self.lay_together,
             self.show_run,
+            self.show_standing,
+            self.send_written,
         )
         self.making = Making(self.margin.foot)
         row.addWidget(self.margin)
@@ -163,7 +169,22 @@ class Window(QMainWindow):
     def show_run(self) -> None:
         """Show the run: every photo of the rack, to be made."""
         if self.table.prints:
-            RunDialog(self, self.table.prints, self.table.write_version).open()
+            RunDialog(self, self.table.prints, self.table.write_version, self.table.units).open()
+
+    def show_standing(self) -> None:
+        """Show the standing dockets."""
+        dialog = StandingDialog(self, self.table)
+        body = self.margin.bodies["file"]
+        assert isinstance(body, FileBody)
+        dialog.finished.connect(lambda _: body.list_standing())
+        dialog.open()
+
+    def send_written(self) -> None:
+        """Hand the file that was made last over to a counter."""
+        written = self.making.written
+        if written is not None and written.path.is_file():
+            size = written.plan.size
+            SendDialog(self, [Line(written.path, size)], self.table.units).open()
 
     def lay_together(self) -> None:
         """Show the photos of the rack on one sheet, to be written."""

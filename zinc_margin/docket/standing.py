@@ -150,10 +150,27 @@ def save(standing: Standing, path: Path) -> None:
 
 def keep(standing: Standing) -> Path:
     """Keep one of a person's own, in place of the one of that name."""
-    name = "".join(c if c.isalnum() else "-" for c in standing.name).strip("-").lower()[:80]
-    path = usual_folder() / f"{name or 'standing'}.json"
+    path = _place_of(standing.name)
     save(standing, path)
     return path
+
+
+def remove(name: str) -> None:
+    """Take one of a person's own away.
+
+    Raises
+    ------
+    CannotDo
+    """
+    try:
+        _place_of(name).unlink()
+    except OSError as why:
+        raise CannotDo(f"{name} could not be removed: {why.strerror}.") from None
+
+
+def _place_of(name: str) -> Path:
+    plain = "".join(c if c.isalnum() else "-" for c in name).strip("-").lower()[:80]
+    return usual_folder() / f"{plain or 'standing'}.json"
 
 
 def own() -> tuple[Standing, ...]:

@@ -50,6 +50,14 @@ def parse_pieces(text: str) -> dict[str, Any]:
     return {"pieces": parse_size(text), "roll_mm": None}
 
 
+def parse_share(text: str) -> Fraction:
+    """Read a percentage as a share from 0 to 1."""
+    share = parse_number(text.strip().removesuffix("%").strip(), "percentage") / 100
+    if not 0 <= share <= 1:
+        raise BadRequest(f"“{text}”: a percentage runs from 0 to 100 %.")
+    return share
+
+
 def parse_overspill(text: str) -> dict[str, Fraction | None]:
     """Read an overspill: a length, or percent of the longer side."""
     if text.strip().endswith("%"):

@@ -120,6 +120,12 @@ def shipped() -> tuple[Counter, ...]:
     return tuple(_counter(entry, "the shipped list") for entry in raw["counters"])
 
 
+def every() -> tuple[Counter, ...]:
+    """Return the stand-ins and the counters that a person has described."""
+    own = sorted((own_folder("data") / "counters").glob("*.json"))
+    return (*shipped(), *(find(str(path)) for path in own))
+
+
 def find(name: str) -> Counter:
     """Return a counter by its key or name, or from a file that describes one.
 
@@ -136,13 +142,12 @@ def find(name: str) -> Counter:
             raise BadRequest(f"{name} is no readable description of a counter.")
         return _counter(raw, name)
     wanted = plain_text(name)
-    own = sorted((own_folder("data") / "counters").glob("*.json"))
-    every = (*shipped(), *(find(str(path)) for path in own))
-    for counter in every:
+    known = every()
+    for counter in known:
         if wanted in (counter.key, counter.key.removeprefix("lab:"), plain_text(counter.name)):
             return counter
-    known = ", ".join(counter.key for counter in every)
-    raise BadRequest(f"“{name}” is no counter that I know; there are {known}.")
+    keys = ", ".join(counter.key for counter in known)
+    raise BadRequest(f"“{name}” is no counter that I know; there are {keys}.")
 
 
 def seen(path: Path) -> Seen:

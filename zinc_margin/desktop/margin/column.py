@@ -91,6 +91,8 @@ class Margin(QWidget):
         make_strip: Callable[[], None],
         lay_together: Callable[[], None],
         show_run: Callable[[], None],
+        show_standing: Callable[[], None],
+        send: Callable[[], None],
     ) -> None:
         super().__init__()
         self.table = table
@@ -107,7 +109,7 @@ class Margin(QWidget):
             "pixels": PixelsBody(table, "pixels"),
             "sharpen": SharpenBody(table, make_strip),
             "finish": FinishBody(table, lay_together),
-            "file": FileBody(table, choose_folder, show_run),
+            "file": FileBody(table, choose_folder, show_run, show_standing),
         }
         self.bodies = bodies
         self.lines: dict[str, Line] = {}
@@ -129,7 +131,7 @@ class Margin(QWidget):
         self.roll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.roll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column.addWidget(self.roll, 1)
-        self.foot = Foot(make, cancel, show_folder)
+        self.foot = Foot(make, cancel, show_folder, send)
         column.addWidget(self.foot)
 
     def refresh(self) -> None:

@@ -12,9 +12,9 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from ...docket import standing as stand
 from ...docket import store
-from ...docket.docket import FORMATS, PLACES, PhotoLine
+from ...docket.docket import FORMATS
 from ...handoff.colours import read_profile
-from ...handoff.counter import find, planned, shipped
+from ...handoff.counter import every, find, planned
 from ...handoff.names import FORMATS as ENDINGS
 from ...handoff.names import goal, ruled_name
 from ...measure import words
@@ -22,24 +22,19 @@ from ...measure.amounts import parse_bytes
 from ...measure.errors import BadRequest
 from ...plan.consequences import FORMAT_NAMES
 from ...plan.model import Plan
-from ..parts import Choice, Field, Link, NoteBox, Switch, clear, row, stacked, text
+from ..parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
 from ..state import Print, Table
 from .body import Body
+from .file_more import FileMore
 
 _COLOURS = (
     ("own", "as the photo"), ("srgb", "sRGB"), ("wide", "wide RGB"), ("grey", "grey"),
     ("icc", "an ICC profile …"),
 )  # fmt: skip
-_INTENTS = (
-    ("relative", "relative"), ("perceptual", "perceptual"), ("saturation", "saturation"),
-    ("absolute", "absolute"),
-)  # fmt: skip
-_CARRIED = (("all", "all of it"), ("copyright", "copyright only"), ("none", "nothing"))
 _PACKINGS = (
     ("none", "not packed"), ("deflate", "deflate"), ("lzw", "LZW"), ("zstd", "Zstandard"),
 )  # fmt: skip
 _CHROMAS = (("full", "full"), ("half", "half"), ("quarter", "quarter"))
-_YES_NO = (("no", "no"), ("yes", "yes"))
 _WIDE = 190
 
 
@@ -47,9 +42,10 @@ class FileBody(Body):
     """7: what is written, and where."""
 
     def __init__(
-        self, table: Table, choose_folder: Callable[[], None], run: Callable[[], None]
-    ) -> None:
-        self._choose_folder, self._run = choose_folder, run
+        self, table: Table, choose_folder: Callable[[], None], run: Callable[[], None],
+        show_standing: Callable[[], None],
+    ) -> None:  # fmt: skip
+        self._choose_folder, self._run, self._show_standing = choose_folder, run, show_standing
         super().__init__(table, "file")
 
     def build(self) -> None:
@@ -91,7 +87,7 @@ class FileBody(Body):
         self.standing = Choice("Standing docket", (), self._lay_standing, _WIDE)
         self.column.addLayout(row("Standing", self.standing))
         self.check = Choice(
-            "Checked for", (("", "nobody"), *((c.key, c.name) for c in shipped())),
+            "Checked for", (("", "nobody"), *((c.key, c.name) for c in every())),
             self._take_check, _WIDE,
         )  # fmt: skip
         self.column.addLayout(row("Check for", self.check))
@@ -101,8 +97,15 @@ class FileBody(Body):
         self._counter = ""
         self._found: list[tuple[str, str]] | None = None
         self._more = Link("more …", self._unfold)
-        self.column.addLayout(row("", self._more, Link("run the rack …", self._run, "Ctrl+R")))
-        self._build_more()
+        self.column.addLayout(
+            row(
+                "", self._more, Link("run the rack …", self._run, "Ctrl+R"),
+                Link("standing …", self._show_standing, "Keep them, lay them, hand them on"),
+            )
+        )  # fmt: skip
+        self.more = FileMore(self)
+        self.more.setVisible(False)
+        self.column.addWidget(self.more)
 
     def _held(self, label: str, *parts: QWidget | str) -> QWidget:
         """Return a row that can be hidden."""
@@ -112,51 +115,8 @@ class FileBody(Body):
         self.column.addWidget(holder)
         return holder
 
-    def _build_more(self) -> None:
-        self._fine = QWidget()
-        self._fine.setVisible(False)
-        rows = stacked(self._fine, (0, 0, 0, 0))
-        self.rule = Field(
-            "Rule for names", self._take_rule, 198,
-            ", ".join("{" + name + "}" for name in store.NAME_FIELDS),
-        )  # fmt: skip
-        self.project = Field("Project", self._text("project"), 120, "What {project} stands for")
-        self.note = Field("Text", self._text("note"), 120, "What {text} stands for")
-        self.mark = Field(
-            "Mark on the page", self._text("mark"), 198, "A line of text, for screen versions"
-        )
-        self.mark_place = Choice(
-            "Mark's place", tuple((place, place.replace("-", " ")) for place in PLACES),
-            lambda key: self.decide(mark_place=key), _WIDE,
-        )  # fmt: skip
-        self.intent = Choice("Intent", _INTENTS, lambda key: self.decide(intent=key), _WIDE)
-        self.black = Switch(
-            "Black point", (("yes", "compensated"), ("no", "not")),
-            lambda key: self.decide(black_point=key == "yes"),
-        )  # fmt: skip
-        self.carried = Choice("Metadata", _CARRIED, lambda key: self.decide(metadata=key), _WIDE)
-        self.places = Switch(
-            "Place", (("yes", "kept"), ("no", "left out")),
-            lambda key: self.decide(places=key == "yes"),
-        )  # fmt: skip
-        self.embed = Switch("Docket in it", _YES_NO, lambda key: self.decide(embed=key == "yes"))
-        self.slip = Switch(
-            "Hand-over slip", (("no", "no"), ("yes", "beside the file")),
-            lambda key: self.decide(slip=key == "yes"),
-        )  # fmt: skip
-        self.keep = Field("Keep as a standing docket", self._keep_standing, 198, "Under this name")
-        for label, part in (
-            ("Rule", self.rule), ("Project", self.project), ("Text", self.note),
-            ("Mark", self.mark), ("At", self.mark_place),
-            ("Intent", self.intent), ("Black point", self.black), ("Metadata", self.carried),
-            ("Place", self.places), ("Docket in it", self.embed), ("Slip", self.slip),
-            ("Keep as", self.keep),
-        ):  # fmt: skip
-            rows.addLayout(row(label, part))
-        self.column.addWidget(self._fine)
-
     def _unfold(self) -> None:
-        self._fine.show()
+        self.more.show()
         self._more.hide()
 
     def show_plan(self, one: Print, plan: Plan) -> None:
@@ -189,22 +149,7 @@ class FileBody(Body):
         self.folder.setToolTip(f"{folder}\nPress to choose another folder.")
         self._show_check(one, plan)
         self.standing.show_value("")
-        self.keep.show_value("")
-        self.rule.show_value(line.rule or "{name}-{size}")
-        self.project.show_value(line.project or "")
-        self.note.show_value(line.note or "")
-        self.mark.show_value(line.mark or "")
-        self.mark_place.show_value(line.mark_place)
-        self.mark_place.setEnabled(bool(line.mark or line.mark_picture))
-        converts = plan.file.colour != "own"
-        self.intent.setEnabled(converts)
-        self.black.setEnabled(converts)
-        self.intent.show_value(line.intent)
-        self.black.show_value("yes" if line.black_point else "no")
-        self.carried.show_value(line.metadata)
-        self.places.show_value("yes" if line.places else "no")
-        self.embed.show_value("yes" if line.embed else "no")
-        self.slip.show_value("yes" if line.slip else "no")
+        self.more.show_plan(one, plan)
 
     def _take_check(self, key: str) -> None:
         self._counter = key
@@ -237,9 +182,10 @@ class FileBody(Body):
     def showEvent(self, event: QShowEvent) -> None:
         # the person's own lie in files: they are read when the line opens, not at every change
         super().showEvent(event)
-        self._list_standing()
+        self.list_standing()
 
-    def _list_standing(self) -> None:
+    def list_standing(self) -> None:
+        """List the standing dockets anew."""
         names = tuple((s.name, s.name) for s in (*stand.own(), *stand.shipped()))
         self.standing.show_words((("", "lay one on this photo …"), *names))
         self.standing.show_value("")
@@ -249,13 +195,6 @@ class FileBody(Body):
         if one is not None and name:
             laid = stand.find(name).laid(one.docket)
             self.table.lay(replace(laid, version=one.docket.version))
-
-    def _keep_standing(self, typed: str) -> None:
-        one = self.table.current
-        if one is not None and typed:
-            stand.keep(stand.Standing(typed[:100], "", replace(one.docket, photo=PhotoLine())))
-            self._list_standing()
-            self.keep.show_value("")
 
     # what is typed
 
@@ -291,13 +230,3 @@ class FileBody(Body):
             if typed.lower().endswith(ending):
                 typed = typed[: -len(ending)]
         self.decide(name=store.checked("file", "name", typed) if typed else None)
-
-    def _take_rule(self, typed: str) -> None:
-        plain = not typed or typed == "{name}-{size}"
-        self.decide(rule=None if plain else store.checked("file", "rule", typed), name=None)
-
-    def _text(self, field: str) -> Callable[[str], None]:
-        def take(typed: str) -> None:
-            self.decide(**{field: store.checked("file", field, typed) if typed else None})
-
-        return take

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
@@ -21,6 +20,7 @@ class Foot(QWidget):
         make: Callable[[], None],
         cancel: Callable[[], None],
         show_folder: Callable[[], None],
+        send: Callable[[], None],
     ) -> None:
         super().__init__()
         column = stacked(self, (NUMBER_WIDTH + 8, 12, 16, 14), 4)
@@ -37,6 +37,7 @@ class Foot(QWidget):
         self.progress.setAccessibleName("Progress")
         self.said = text("")
         self.show_folder = Link("show it in its folder", show_folder)
+        self.send = Link("send it …", send, "Hand it over to a counter")
         self.cancel = Link("stop", cancel, "Leaves nothing half-written (Esc)")
         self._under = QWidget()
         under = QHBoxLayout(self._under)
@@ -45,12 +46,17 @@ class Foot(QWidget):
         under.addWidget(self.cancel)
         for widget in (self.total, self.parts, self.make, self.progress, self._under):
             column.addWidget(widget)
-        column.addWidget(self.show_folder, 0, Qt.AlignmentFlag.AlignLeft)
+        after = QHBoxLayout()
+        after.setSpacing(16)
+        after.addWidget(self.show_folder)
+        after.addWidget(self.send)
+        after.addStretch(1)
+        column.addLayout(after)
         self.rest()
 
     def rest(self) -> None:
         """Show the total alone."""
-        for widget in (self.progress, self._under, self.show_folder):
+        for widget in (self.progress, self._under, self.show_folder, self.send):
             widget.setVisible(False)
         self.make.setVisible(True)
 
@@ -63,6 +69,7 @@ class Foot(QWidget):
         """Show work under way."""
         self.make.setVisible(False)
         self.show_folder.setVisible(False)
+        self.send.setVisible(False)
         for widget in (self.progress, self._under, self.cancel):
             widget.setVisible(True)
         self.progress.setValue(round(share * 1000))
@@ -75,6 +82,7 @@ class Foot(QWidget):
         self.cancel.setVisible(False)
         self.said.setText(words)
         self.show_folder.setVisible(has_file)
+        self.send.setVisible(has_file)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()

@@ -1,0 +1,158 @@
+"""What unfolds further in line 7: names by rule, the mark, conversion, metadata."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from ...docket import store
+from ...docket.docket import PLACES
+from ...measure import words
+from ...plan.model import Plan
+from ..parts import Choice, Field, Link, Switch, row, stacked
+from ..state import Print
+
+if TYPE_CHECKING:
+    from .file_body import FileBody
+
+_INTENTS = (
+    ("relative", "relative"), ("perceptual", "perceptual"), ("saturation", "saturation"),
+    ("absolute", "absolute"),
+)  # fmt: skip
+_CARRIED = (("all", "all of it"), ("copyright", "copyright only"), ("none", "nothing"))
+_YES_NO = (("no", "no"), ("yes", "yes"))
+_WIDE = 190
+_FIELDS = ", ".join("{" + name + "}" for name in store.NAME_FIELDS)
+
+
+class FileMore(QWidget):
+    """The rarer decisions of the File line."""
+
+    def __init__(self, body: FileBody) -> None:
+        super().__init__()
+        self.body = body
+        decide = body.decide
+        rows = stacked(self, (0, 0, 0, 0))
+        self.rule = Field("Rule for names", self._take_rule, 198, _FIELDS)
+        self.folders = Field(
+            "Rule for folders", self._text("folder_rule"), 198,
+            f"Folders inside the folder, parted by /: {{date}}/{{paper}}\n{_FIELDS}",
+        )  # fmt: skip
+        self.project = Field("Project", self._text("project"), 120, "What {project} stands for")
+        self.note = Field("Text", self._text("note"), 120, "What {text} stands for")
+        self.mark = Field(
+            "Mark on the page", self._take_mark, 120, "A line of text, for screen versions"
+        )
+        self.picture = Link("or a picture …", self._ask_picture)
+        self.mark_place = Choice(
+            "Mark's place", tuple((place, place.replace("-", " ")) for place in PLACES),
+            lambda key: decide(mark_place=key), _WIDE,
+        )  # fmt: skip
+        self.mark_size = Field(
+            "Mark's height", self._percent("mark_size"), 52, "Percent of the page's shorter side"
+        )
+        self.mark_strength = Field(
+            "Mark's strength", self._percent("mark_strength"), 52, "How much it covers, in percent"
+        )
+        self.intent = Choice("Intent", _INTENTS, lambda key: decide(intent=key), _WIDE)
+        self.black = Switch(
+            "Black point", (("yes", "compensated"), ("no", "not")),
+            lambda key: decide(black_point=key == "yes"),
+        )  # fmt: skip
+        self.carried = Choice("Metadata", _CARRIED, lambda key: decide(metadata=key), _WIDE)
+        self.places = Switch(
+            "Place", (("yes", "kept"), ("no", "left out")),
+            lambda key: decide(places=key == "yes"),
+        )  # fmt: skip
+        self.embed = Switch("Docket in it", _YES_NO, lambda key: decide(embed=key == "yes"))
+        self.slip = Switch(
+            "Hand-over slip", (("no", "no"), ("yes", "beside the file")),
+            lambda key: decide(slip=key == "yes"),
+        )  # fmt: skip
+        for label, parts in (
+            ("Rule", (self.rule,)), ("Folders", (self.folders,)), ("Project", (self.project,)),
+            ("Text", (self.note,)), ("Mark", (self.mark, self.picture)),
+            ("At", (self.mark_place,)),
+            ("Its height", (self.mark_size, "covers", self.mark_strength)),
+            ("Intent", (self.intent,)), ("Black point", (self.black,)),
+            ("Metadata", (self.carried,)), ("Place", (self.places,)),
+            ("Docket in it", (self.embed,)), ("Slip", (self.slip,)),
+        ):  # fmt: skip
+            rows.addLayout(row(label, *parts))
+
+    def show_plan(self, one: Print, plan: Plan) -> None:
+        """Show what the docket says."""
+        line = one.docket.file
+        self.rule.show_value(line.rule or "{name}-{size}")
+        self.folders.show_value(line.folder_rule or "")
+        self.project.show_value(line.project or "")
+        self.note.show_value(line.note or "")
+        self.mark.show_value(line.mark or "")
+        name = Path(line.mark_picture).name if line.mark_picture else ""
+        metrics = self.picture.fontMetrics()
+        label = (
+            metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, 90) if name else "or a picture …"
+        )
+        self.picture.setText(label)
+        self.picture.setToolTip(f"{line.mark_picture}\nPress to take it away." if name else "")
+        marked = bool(line.mark or line.mark_picture)
+        for part in (self.mark_place, self.mark_size, self.mark_strength):
+            part.setEnabled(marked)
+        self.mark_place.show_value(line.mark_place)
+        self.mark_size.show_value(f"{words.trimmed_zeros(line.mark_size, 2)} %")
+        self.mark_strength.show_value(f"{words.trimmed_zeros(line.mark_strength, 1)} %")
+        converts = plan.file.colour != "own"
+        self.intent.setEnabled(converts)
+        self.black.setEnabled(converts)
+        self.intent.show_value(line.intent)
+        self.black.show_value("yes" if line.black_point else "no")
+        self.carried.show_value(line.metadata)
+        self.places.show_value("yes" if line.places else "no")
+        self.embed.show_value("yes" if line.embed else "no")
+        self.slip.show_value("yes" if line.slip else "no")
+
+    # what is typed
+
+    def _take_rule(self, typed: str) -> None:
+        plain = not typed or typed == "{name}-{size}"
+        rule = None if plain else store.checked("file", "rule", typed)
+        self.body.decide(rule=rule, name=None)
+
+    def _take_mark(self, typed: str) -> None:
+        mark = store.checked("file", "mark", typed) if typed else None
+        self.body.decide(mark=mark, mark_picture=None)
+
+    def _ask_picture(self) -> None:
+        one = self.body.table.current
+        if one is None:
+            return
+        if one.docket.file.mark_picture:
+            self.body.decide(mark_picture=None)
+            return
+        path, _ = QFileDialog.getOpenFileName(
+            self, "A picture to lay on the page", str(Path.home()), "Pictures (*.png *.jpg *.tif)"
+        )
+        if path:
+            self.take_picture(Path(path))
+
+    def take_picture(self, path: Path) -> None:
+        """Lay a small picture on the page in place of a text."""
+        self.body.decide(mark=None, mark_picture=str(path))
+
+    def _percent(self, field: str) -> Callable[[str], None]:
+        def take(typed: str) -> None:
+            plain = typed.removesuffix("%").strip()
+            self.body.decide(**{field: store.checked("file", field, plain)})
+
+        return take
+
+    def _text(self, field: str) -> Callable[[str], None]:
+        def take(typed: str) -> None:
+            value: Any = store.checked("file", field, typed) if typed else None
+            self.body.decide(**{field: value})
+
+        return take

@@ -1,0 +1,211 @@
+"""Handing files over to a counter: checked first, sent with a manifest, and its answer shown."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QProgressBar,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ..handoff import counter as counters
+from ..handoff.order import Line, send
+from ..measure import words
+from ..measure.errors import BadRequest, Cancelled, ZincError
+from .parts import Choice, Link, row, text
+from .work import Job, Lane
+
+_MOST_COPIES = 10_000
+_COPIES, _ANSWER = 2, 3
+
+
+class SendDialog(QDialog):
+    """Sends finished files as one order.
+
+    Parameters
+    ----------
+    lines : sequence of Line
+        The files and the sizes that are ordered.
+    units : str
+        In which sizes are shown.
+    """
+
+    def __init__(self, parent: QWidget, lines: Sequence[Line], units: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Send to a counter")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.lines = list(lines)
+        self.lane = Lane()
+        self._job: Job | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 18)
+        column.setSpacing(8)
+        self.counter = Choice(
+            "Counter", tuple((each.key, each.name) for each in counters.every()), self._take, 300
+        )
+        self.box = Link("", self._choose_box, "Choose another folder")
+        column.addLayout(row("Counter", self.counter))
+        column.addLayout(row("Drop box", self.box))
+        self.list = QTableWidget(len(self.lines), 4)
+        self.list.setHorizontalHeaderLabels(["File", "Ordered as", "Copies", "Its answer"])
+        self.list.setAccessibleName("Files of the order")
+        self.list.verticalHeader().setVisible(False)
+        self.list.setShowGrid(False)
+        self.list.setWordWrap(True)
+        header = self.list.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setStretchLastSection(True)
+        fixed = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        for at, line in enumerate(self.lines):
+            size = words.pair(line.size.width_mm, line.size.height_mm, units)
+            for place, shown in enumerate((line.file.name, size, str(line.copies), "")):
+                cell = QTableWidgetItem(shown)
+                cell.setFlags(fixed | Qt.ItemFlag.ItemIsEditable if place == _COPIES else fixed)
+                self.list.setItem(at, place, cell)
+        self.list.itemChanged.connect(self._typed)
+        column.addWidget(self.list, 1)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setRange(0, 1000)
+        self.progress.setAccessibleName("Progress of the sending")
+        self.progress.setVisible(False)
+        column.addWidget(self.progress)
+        below = QHBoxLayout()
+        self.told = text("", soft=True)
+        below.addWidget(self.told, 1)
+        self.stop = Link("stop", self._stop)
+        self.stop.setVisible(False)
+        below.addWidget(self.stop)
+        self.send = QPushButton("Send")
+        self.send.setObjectName("make")
+        self.send.setAutoDefault(False)
+        self.send.clicked.connect(self.begin)
+        below.addWidget(self.send)
+        column.addLayout(below)
+        self.resize(860, 460)
+        self.folder = self.lines[0].file.parent / "order"
+        self._take(self.counter.itemData(0))
+
+    def _take(self, key: str) -> None:
+        """Check the files for another counter."""
+        self.counter.show_value(key)
+        found = counters.find(key)
+        self.box.setText(str(self.folder))
+        for at in range(len(self.lines)):
+            self._answer(at, "looking …")
+
+        def work(job: Job) -> list[str]:
+            answers = []
+            for line in self.lines:
+                if job.cancel.is_set():
+                    break
+                try:
+                    findings = counters.check(line.file, found, line.size)
+                except ZincError as why:
+                    answers.append(str(why))
+                    continue
+                said = " ".join(f"{each.text} {each.way}" for each in findings)
+                answers.append(said or "would be taken as it is")
+            return answers
+
+        def done(answers: list[str]) -> None:
+            for at, said in enumerate(answers):
+                self._answer(at, said)
+            bad = sum(said != "would be taken as it is" for said in answers)
+            count = f"{len(answers)} file{'' if len(answers) == 1 else 's'}"
+            self.told.setText(
+                f"{bad} of {count} would be refused." if bad else f"{count} to be sent."
+            )
+
+        self.lane.run(work, done, lambda why: self.told.setText(str(why)))
+
+    def _answer(self, at: int, said: str) -> None:
+        cell = self.list.item(at, _ANSWER)
+        assert cell is not None
+        cell.setText(said)
+        cell.setToolTip(said)
+        self.list.resizeRowToContents(at)
+
+    def _typed(self, cell: QTableWidgetItem) -> None:
+        if cell.column() != _COPIES:
+            return
+        line = self.lines[cell.row()]
+        try:
+            copies = int(cell.text())
+        except ValueError:
+            copies = 0
+        if 1 <= copies <= _MOST_COPIES:
+            self.lines[cell.row()] = Line(line.file, line.size, copies)
+        else:
+            self.told.setText(f"Copies run from 1 to {_MOST_COPIES}; it stays {line.copies}.")
+            cell.setText(str(line.copies))
+
+    def _choose_box(self) -> None:
+        folder = QFileDialog.getExistingDirectory(self, "The counter's drop box", str(self.folder))
+        if folder:
+            self.folder = Path(folder)
+            self.box.setText(folder)
+
+    def begin(self) -> None:
+        """Send the order."""
+        try:
+            found = counters.find(self.counter.value)
+        except BadRequest as why:
+            self.told.setText(str(why))
+            return
+        lines, folder = list(self.lines), self.folder
+        self._under_way(True)
+
+        def work(job: Job) -> dict[str, Any]:
+            def show(share: float) -> None:
+                self.lane.post(lambda: self.progress.setValue(round(share * 1000)))
+
+            return send(lines, found, folder, show, job.cancel)
+
+        def done(receipt: dict[str, Any]) -> None:
+            self._under_way(False)
+            for at, answer in enumerate(receipt["files"]):
+                self._answer(at, "accepted" if answer["accepted"] else " ".join(answer["reasons"]))
+            if receipt["accepted"]:
+                self.told.setText(f"Accepted; the receipt is in {folder.name}.")
+                self.send.setVisible(False)
+            else:
+                self.told.setText("Refused; what is wrong stands beside each file.")
+
+        def failed(why: ZincError) -> None:
+            self._under_way(False)
+            self.told.setText(
+                "Stopped; sending again goes on from here." if isinstance(why, Cancelled)
+                else str(why)
+            )  # fmt: skip
+
+        self._job = self.lane.run(work, done, failed)
+
+    def _under_way(self, is_it: bool) -> None:
+        self.progress.setVisible(is_it)
+        self.stop.setVisible(is_it)
+        for part in (self.send, self.counter, self.box):
+            part.setEnabled(not is_it)
+        if is_it:
+            self.progress.setValue(0)
+            self.told.setText("Sending …")
+
+    def _stop(self) -> None:
+        if self._job is not None:
+            self._job.cancel.set()
+
+    def done(self, result: int) -> None:
+        self.lane.stop()
+        super().done(result)

@@ -1,0 +1,245 @@
+"""Standing dockets in the window: looked at, laid, kept, described, handed on and taken in."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QListWidget,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ..docket import standing as stand
+from ..docket.docket import PhotoLine
+from ..docket.typed import parse_share
+from ..handoff.run import judged
+from ..measure import words
+from ..measure.errors import BadRequest, ZincError
+from . import theme
+from .parts import Choice, Field, Link, row, text
+from .state import Table
+
+_TOO_SMALL = (("make", "made, with a note"), ("enlarge", "enlarged"), ("skip", "set aside"))
+_KIND = "Standing dockets (*.json)"
+
+
+class StandingDialog(QDialog):
+    """Every standing docket, what it does to this photo, and what can be done with it."""
+
+    def __init__(self, parent: QWidget, table: Table) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Standing dockets")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.table = table
+        whole = QHBoxLayout(self)
+        whole.setContentsMargins(20, 18, 20, 18)
+        whole.setSpacing(20)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Standing dockets")
+        self.list.setFixedWidth(280)
+        self.list.currentRowChanged.connect(lambda _: self._show())
+        whole.addWidget(self.list)
+        right = QVBoxLayout()
+        right.setSpacing(8)
+        whole.addLayout(right, 1)
+        self.name = text("")
+        self.name.setFont(theme.serif(18))
+        self.about = text("")
+        self.does = text("", soft=True)
+        self.here = text("")
+        for part in (self.name, self.about, self.does, self.here):
+            right.addWidget(part)
+        laid = QHBoxLayout()
+        self.lay_one = QPushButton("Lay on this photo")
+        self.lay_all = QPushButton("Lay on the whole rack")
+        self.lay_one.setObjectName("make")
+        self.lay_all.setObjectName("second")
+        self.lay_one.clicked.connect(lambda: self._lay(False))
+        self.lay_all.clicked.connect(lambda: self._lay(True))
+        for button in (self.lay_one, self.lay_all):
+            button.setAutoDefault(False)
+            laid.addWidget(button)
+        laid.addStretch(1)
+        right.addLayout(laid)
+        links = QHBoxLayout()
+        self.hand_on = Link("hand it on …", self._ask_export)
+        self.take_in = Link("take one in …", self._ask_import)
+        self.remove = Link("remove it", self._remove)
+        for link in (self.hand_on, self.take_in, self.remove):
+            links.addWidget(link)
+        links.addStretch(1)
+        right.addLayout(links)
+        right.addSpacing(14)
+        right.addWidget(text("Keep this photo's docket as a standing one:"))
+        self.new_name = Field("Name", lambda _: None, 260)
+        self.new_about = Field("What it is for", lambda _: None, 260)
+        self.small = Choice("Photos that are too small", _TOO_SMALL, self._take_small, 160)
+        self.most = Field("Set aside when more is trimmed than", self._take_most, 70, "25 %")
+        right.addLayout(row("Name", self.new_name))
+        right.addLayout(row("For", self.new_about))
+        right.addLayout(row("Too small", self.small))
+        right.addLayout(row("Aside", "when more is trimmed than", self.most))
+        self.keep = QPushButton("Keep")
+        self.keep.setObjectName("second")
+        self.keep.setAutoDefault(False)
+        self.keep.clicked.connect(self._keep)
+        kept = QHBoxLayout()
+        kept.addWidget(self.keep)
+        kept.addStretch(1)
+        right.addLayout(kept)
+        right.addStretch(1)
+        self.told = text("", soft=True)
+        right.addWidget(self.told)
+        for field in (self.new_name, self.new_about, self.most):
+            field.said = self._say
+        self.every: list[stand.Standing] = []
+        self._own: set[str] = set()
+        self._small = "make"
+        self._most: Fraction | None = None
+        self.small.show_value("make")
+        self.resize(860, 560)
+        self._fill("")
+
+    def _say(self, why: str) -> None:
+        if why:
+            self.told.setText(why)
+
+    def _fill(self, name: str) -> None:
+        """List them all, one's own first, and go to the one of that name."""
+        own = stand.own()
+        self._own = {each.name for each in own}
+        self.every = [*own, *stand.shipped()]
+        self.list.clear()
+        for each in self.every:
+            self.list.addItem(each.name)
+        names = [each.name for each in self.every]
+        self.list.setCurrentRow(names.index(name) if name in names else 0)
+
+    @property
+    def chosen(self) -> stand.Standing:
+        """The one that is looked at."""
+        return self.every[max(0, self.list.currentRow())]
+
+    def _show(self) -> None:
+        if not self.every:
+            return
+        each = self.chosen
+        self.name.setText(each.name)
+        self.about.setText(each.about)
+        self.about.setVisible(bool(each.about))
+        small = dict(_TOO_SMALL)[each.too_small]
+        aside = ""
+        if each.most_trimmed is not None:
+            aside = f" Photos that would lose more than {words.share(float(each.most_trimmed))} "
+            aside += "are set aside."
+        self.does.setText(f"In a run, photos that are too small are {small}.{aside}")
+        one = self.table.current
+        self.here.setVisible(one is not None)
+        if one is not None:
+            try:
+                plan, why = judged(one.facts, each.laid(one.docket), each)
+                said = why or (
+                    f"{plan.size.label}, {words.share(plan.trimmed_share)} trimmed, {plan.grade}"
+                )
+            except ZincError as wrong:
+                said = str(wrong)
+            self.here.setText(f"{one.name}: {said}.")
+        self.remove.setVisible(each.name in self._own and self.list.currentRow() < len(self._own))
+
+    def _lay(self, on_all: bool) -> None:
+        one, each = self.table.current, self.chosen
+        if one is None:
+            return
+        chosen = self.table.prints if on_all else [one]
+        refused = 0
+        for photo in chosen:
+            laid = replace(each.laid(photo.docket), version=photo.docket.version)
+            try:
+                self.table.write_version(photo, photo.which, laid)
+            except BadRequest:
+                refused += 1
+        done = len(chosen) - refused
+        self.told.setText(
+            f"Laid on {done} photo{'' if done == 1 else 's'}; undo takes it back for each."
+            + (f" {refused} cannot be printed so and stayed as they were." if refused else "")
+        )
+        self._show()
+
+    def _ask_export(self) -> None:
+        start = Path.home() / f"{self.chosen.name}.json"
+        path, _ = QFileDialog.getSaveFileName(self, "Hand it on", str(start), _KIND)
+        if path:
+            self.export(Path(path))
+
+    def export(self, path: Path) -> None:
+        """Write the one that is looked at to a file."""
+        self._try(lambda: stand.save(self.chosen, path), f"Written: {path.name}.")
+
+    def _ask_import(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "Take one in", str(Path.home()), _KIND)
+        if path:
+            self.import_(Path(path))
+
+    def import_(self, path: Path) -> None:
+        """Keep one that was handed on."""
+
+        def take() -> None:
+            each = stand.load(path)
+            if each.name in self._own:
+                raise BadRequest(
+                    f"There is one called {each.name} already and it was kept; remove it first."
+                )
+            stand.keep(each)
+            self._fill(each.name)
+
+        self._try(take, f"Taken in from {path.name}.")
+
+    def _remove(self) -> None:
+        name = self.chosen.name
+
+        def take_away() -> None:
+            stand.remove(name)
+            self._fill("")
+
+        self._try(take_away, f"{name} was removed.")
+
+    def _take_small(self, key: str) -> None:
+        self._small = key
+        self.small.show_value(key)
+
+    def _take_most(self, typed: str) -> None:
+        self._most = parse_share(typed) if typed else None
+        self.most.show_value(words.share(float(self._most)) if self._most is not None else "")
+
+    def _keep(self) -> None:
+        one, name = self.table.current, self.new_name.text().strip()
+        if one is None:
+            return
+
+        def keep() -> None:
+            if not name or len(name) > 100:
+                raise BadRequest("Give it a name of at most 100 letters.")
+            if name in self._own:
+                raise BadRequest(f"There is one called {name} already; choose another name.")
+            docket = replace(one.docket, photo=PhotoLine())
+            about = self.new_about.text().strip()[:1000]
+            stand.keep(stand.Standing(name, about, docket, self._small, self._most))
+            self._fill(name)
+
+        self._try(keep, f"Kept: {name}.")
+
+    def _try(self, call: Callable[[], object], said: str) -> None:
+        try:
+            call()
+        except ZincError as why:
+            said = str(why)
+        self.told.setText(said)
