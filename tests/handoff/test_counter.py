@@ -155,3 +155,14 @@ def test_the_commands(good, tmp_path, capsys):
     asked = ["send", str(good), "--to", "harbour", "--size", "15x10cm", "--box", box]
     assert main(asked) == 0 and "accepted" in capsys.readouterr().out
     assert main(["check", str(tmp_path / "nothing.jpg"), "--for", "harbour"]) == 2
+
+
+def test_a_device_is_checked_for_but_takes_no_orders(tmp_path, scene):
+    path = tmp_path / "kiln.webp"
+    Image.fromarray(scene(180, 120)).save(path, icc_profile=wide_rgb().icc)
+    desk = find("device:desk")
+    assert [each.code for each in check(path, desk, parse_size("9x6cm"))] == ["format", "pixels"]
+    assert [each.code for each in check(path, find("device:projector"))] == ["profile"]
+    with pytest.raises(BadRequest, match="is a device"):
+        send([Line(path, parse_size("9x6cm"))], desk, tmp_path / "box")
+    assert not (tmp_path / "box").exists()

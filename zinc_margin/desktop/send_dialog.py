@@ -53,8 +53,10 @@ class SendDialog(QDialog):
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
         self.counter = Choice(
-            "Counter", tuple((each.key, each.name) for each in counters.every()), self._take, 300
-        )
+            "Counter",
+            tuple((each.key, each.name) for each in counters.every() if each.takes_orders),
+            self._take, 300,
+        )  # fmt: skip
         self.box = Link("", self._choose_box, "Choose another folder")
         column.addLayout(row("Counter", self.counter))
         column.addLayout(row("Drop box", self.box))

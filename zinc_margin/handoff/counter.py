@@ -40,6 +40,7 @@ class Counter:
     ppi, floor : Fraction
         What it asks, and the least that it prints from.
     formats, profiles : tuple of str
+        No profiles: any that the file carries.
     bits : tuple of int
     most_bytes : int
     enlarges : bool
@@ -64,6 +65,11 @@ class Counter:
     tolerance: Fraction
     bleed_mm: Fraction
     name_rule: str
+
+    @property
+    def takes_orders(self) -> bool:
+        """Whether orders can be sent to it; devices are there for the check alone."""
+        return not self.key.startswith("device:")
 
 
 @dataclass(frozen=True)
@@ -144,7 +150,8 @@ def find(name: str) -> Counter:
     wanted = plain_text(name)
     known = every()
     for counter in known:
-        if wanted in (counter.key, counter.key.removeprefix("lab:"), plain_text(counter.name)):
+        short = counter.key.partition(":")[2]
+        if wanted in (counter.key, short, plain_text(counter.name)):
             return counter
     keys = ", ".join(counter.key for counter in known)
     raise BadRequest(f"“{name}” is no counter that I know; there are {keys}.")
@@ -286,9 +293,11 @@ def findings_of(
 def _profile_findings(file: Seen, counter: Counter) -> list[Finding]:
     accepted = " or ".join(counter.profiles)
     if file.profile is None:
-        text = f"It carries no colour profile; {accepted} is wanted."
+        text = f"It carries no colour profile; {accepted or 'one'} is wanted."
         return [Finding("no-profile", text, "Embed the profile.")]
-    taken = any(name.lower() in file.profile.lower() for name in counter.profiles)
+    taken = not counter.profiles or any(
+        name.lower() in file.profile.lower() for name in counter.profiles
+    )
     taken = taken or (file.space == "CMYK" and "CMYK" in counter.profiles)
     if taken or (file.space == "grey" and "sRGB" in counter.profiles):
         return []

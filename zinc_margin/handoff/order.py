@@ -45,6 +45,8 @@ def send(
     BadRequest, CannotDo, Cancelled
         What was copied already stays, and another sending goes on from there.
     """
+    if not counter.takes_orders:
+        raise BadRequest(f"{counter.name} is a device; print on it, or send to a lab's counter.")
     named = [line.file.name for line in lines]
     if len(set(named)) < len(named):
         raise BadRequest("Two files of the order have one name; rename one of them.")
