@@ -1,0 +1,93 @@
+"""Names and folders by rule: whatever the fields hold, files land where they were meant to."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.conftest import docket_of, photo_of, resampled
+from zinc_margin.docket import store
+from zinc_margin.docket.readers import NAME_FIELDS
+from zinc_margin.docket.typed import parse_pieces
+from zinc_margin.handoff import names
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.said import Said
+from zinc_margin.plan.planning import plan
+
+PHOTO = Path("/photos/kiln corner.jpg")
+FACTS = photo_of(np.zeros((40, 60, 3), np.uint8)).facts
+pieces_of_rules = st.lists(
+    st.sampled_from([*(f"{{{name}}}" for name in NAME_FIELDS), "/", "..", " ", "-", "a", "ü"]),
+    min_size=1, max_size=9,
+).map("".join)  # fmt: skip
+
+
+def planned(facts=FACTS, size="15x10cm", **file):
+    return plan(facts, resampled(size, 50, file=file))
+
+
+@given(pieces_of_rules, st.text(max_size=60), st.text(max_size=60))
+def test_no_folder_leaves_the_one_that_holds_it(rule, title, text):
+    try:
+        checked = store.checked("file", "folder_rule", rule)
+    except BadRequest:
+        assert ".." in rule.split("/")  # only steps upwards are refused here
+        return
+    facts = replace(FACTS, said=Said(title, "2026-05-09", text))
+    one = planned(facts, folder_rule=checked, project=text or None, folder="/out")
+    inside = names.subfolder(PHOTO, one)
+    assert not inside.is_absolute() and ".." not in inside.parts
+    goal = names.goal(PHOTO, one)
+    assert Path(os.path.normpath(goal)).is_relative_to("/out")
+    assert goal.parent == Path("/out") / inside
+    assert all(len(os.fsencode(part)) <= 200 for part in inside.parts)
+
+
+def test_empty_fields_leave_no_empty_folders():
+    one = planned(folder_rule="{date}/{paper}/{author}/{size}", folder="/out")
+    assert names.subfolder(PHOTO, one) == Path("lustre/15x10cm")
+    assert names.subfolder(PHOTO, planned(folder="/out")) == Path()
+    assert names.goal(PHOTO, planned(folder_rule="{date}")).parent == Path("/photos")
+
+
+def test_pieces_are_named_by_rule_where_it_says_how_and_numbered_otherwise():
+    def piece(**file):
+        docket = docket_of(
+            "60x40cm", size={"ppi": 50}, finish=parse_pieces("A4"), file=file
+        )  # fmt: skip
+        whole = plan(FACTS, docket)
+        third = whole.pieces.each[2]
+        return names.piece_goal(PHOTO, replace(whole, cut=third), Path("/out")).name
+
+    usual = piece()
+    assert usual.startswith("kiln corner-60x40cm-3-row") and usual.endswith(".tif")
+    ruled = piece(rule="{piece} of {name}", format="png")
+    assert ruled.startswith("3-row") and ruled.endswith(" of kiln corner.png")
+    assert piece(rule="{name}").startswith("kiln corner-3-row")
+
+
+@pytest.mark.parametrize("rule", ["{name", "name}", "{{name}}", "{lens}", "{}"])
+def test_rules_that_cannot_be_meant_are_refused_and_list_the_fields(rule):
+    for field in ("rule", "folder_rule"):
+        with pytest.raises(BadRequest, match=r"\{name\}, \{title\}"):
+            store.checked("file", field, rule)
+
+
+def test_names_that_are_taken_count_up_inside_their_folder_too(tmp_path):
+    one = planned(folder=str(tmp_path), folder_rule="{size}", name="kiln")
+    first = names.goal(PHOTO, one)
+    first.parent.mkdir()
+    first.touch()
+    second = names.goal(PHOTO, one)
+    assert (first.name, second.name) == ("kiln.tif", "kiln-2.tif")
+    # what another file of the same run is about to take counts as taken
+    assert names.goal(PHOTO, one, {second}).name == "kiln-3.tif"
+    # a link that leads nowhere is something, too
+    second.symlink_to(tmp_path / "gone")
+    assert names.goal(PHOTO, one).name == "kiln-3.tif"
