@@ -290,6 +290,20 @@ def findings_of(
     return found
 
 
+def remedy(code: str, counter: Counter) -> dict[str, Any]:
+    """Return the fields of the File line that take a finding away; none where it cannot."""
+    if code == "format":
+        return {"format": counter.formats[0]}
+    if code == "bits":
+        return {"bits": counter.bits[0]}
+    if code == "bytes":
+        return {"max_bytes": counter.most_bytes}
+    if code in ("profile", "no-profile") and counter.profiles:
+        colour = {"sRGB": "srgb", "Wide RGB": "wide"}.get(counter.profiles[0])
+        return {"colour": colour} if colour else {}
+    return {}
+
+
 def _profile_findings(file: Seen, counter: Counter) -> list[Finding]:
     accepted = " or ".join(counter.profiles)
     if file.profile is None:

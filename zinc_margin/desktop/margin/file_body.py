@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Qt
@@ -14,7 +15,7 @@ from ...docket import standing as stand
 from ...docket import store
 from ...docket.docket import FORMATS
 from ...handoff.colours import read_profile
-from ...handoff.counter import every, find, planned
+from ...handoff.counter import every, find, planned, remedy
 from ...handoff.names import FORMATS as ENDINGS
 from ...handoff.names import goal, ruled_name
 from ...measure import words
@@ -95,7 +96,7 @@ class FileBody(Body):
         self._findings.setSpacing(2)
         self.column.addLayout(self._findings)
         self._counter = ""
-        self._found: list[tuple[str, str]] | None = None
+        self._found: list[tuple[str, str, str]] | None = None
         self._more = Link("more …", self._unfold)
         self.column.addLayout(
             row(
@@ -159,7 +160,7 @@ class FileBody(Body):
 
     def _show_check(self, one: Print, plan: Plan) -> None:
         """Say what the counter that is chosen would refuse the file for."""
-        found: list[tuple[str, str]] | None = None
+        found: list[tuple[str, str, str]] | None = None
         if self._counter:
             profile = {
                 "own": one.facts.profile or "sRGB", "srgb": "sRGB", "wide": "Wide RGB",
@@ -169,13 +170,18 @@ class FileBody(Body):
                 profile = one.docket.file.profile.name
             stem = goal(one.facts.path, plan).stem
             checked = planned(plan, stem, profile, find(self._counter))
-            found = [(finding.text, finding.way) for finding in checked]
+            found = [(finding.text, finding.way, finding.code) for finding in checked]
         if found == self._found:
             return
         self._found = found
         clear(self._findings)
-        for said, way in found or ():
-            self._findings.addWidget(NoteBox(f"{said} {way}", ()))
+        for said, way, code in found or ():
+            fields = remedy(code, find(self._counter))
+            if fields:
+                press = partial(self.decide, **fields)
+                self._findings.addWidget(NoteBox(said, ((way.rstrip("."), press),)))
+            else:
+                self._findings.addWidget(NoteBox(f"{said} {way}", ()))
         if found == []:
             self._findings.addWidget(text("It would be taken as it is.", soft=True))
 
