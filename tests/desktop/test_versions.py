@@ -285,3 +285,28 @@ def test_what_a_standing_docket_would_set_aside_can_be_made_anyway(window, tmp_p
     until(lambda: dialog.open_report.isVisible())
     assert cell.item.state == "made" and cell.item.plan.crop.top == 0
     assert window.table.current.docket == before
+
+
+def test_a_rack_is_kept_in_one_file_and_opened_with_every_version(opened, tmp_path, scene):
+    Image.fromarray(scene(300, 200)).save(tmp_path / "reeds.png")
+    opened.open_photos([tmp_path / "reeds.png"])
+    settled(opened)
+    type_into(opened.margin.bodies["size"].print_size, "6x4cm")
+    opened.margin.tabs.add.click()
+    settled(opened)
+    opened.keep_rack(tmp_path / "kiln.json")
+    assert "kiln.rack.json" in opened.message.label.text()
+    kept = [one.versions for one in opened.table.prints]
+    opened.close_photo()
+    opened.close_photo()
+    opened.open_photos([tmp_path / "kiln.rack.json"])
+    settled(opened)
+    again = [one.versions for one in opened.table.prints]
+    assert [[docket.size for docket in one] for one in again] == [
+        [docket.size for docket in one] for one in kept
+    ]
+    assert [docket.version for docket in again[0]] == ["print", "projector"]
+    (tmp_path / "bad.rack.json").write_text("{")
+    opened.open_photos([tmp_path / "bad.rack.json"])
+    settled(opened)
+    assert "no readable JSON" in opened.message.label.text()

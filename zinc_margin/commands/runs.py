@@ -9,9 +9,9 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from ..docket import racks, store
 from ..docket import standing as stand
-from ..docket import store
-from ..docket.docket import PhotoLine
+from ..docket.docket import Docket, PhotoLine
 from ..docket.typed import parse_share
 from ..measure.errors import BadRequest, Cancelled, CannotDo, ZincError
 from .running import interruptible
@@ -22,7 +22,7 @@ def declare(commands: Any) -> None:
     """Declare the commands."""
     one = commands.add_parser("run", help="make the files of many photos; goes on where it stopped")
     add = one.add_argument
-    add("photos", metavar="FOLDER|PHOTO", nargs="+")
+    add("photos", metavar="FOLDER|PHOTO|RACK", nargs="+")
     add("--standing", metavar="NAME|FILE", help="laid on each; else each has its own docket")
     add("--out", metavar="DIR", required=True)
     add("--jobs", type=int, default=2, metavar="N", help="files made at a time; 2")
@@ -50,14 +50,20 @@ def run(options: argparse.Namespace) -> int:
     if not 1 <= options.jobs <= 32:
         raise BadRequest("--jobs runs from 1 to 32.")
     photos: list[Path] = []
+    in_racks: dict[Path, tuple[Docket, ...]] = {}
     for given in map(Path, options.photos):
         if not given.exists():
             raise BadRequest(f"There is no file {given}.")
-        photos += photos_in(given) if given.is_dir() else [given]
+        if racks.is_rack(given):
+            kept = dict(racks.load(given))
+            in_racks |= kept
+            photos += kept
+        else:
+            photos += photos_in(given) if given.is_dir() else [given]
     if not photos:
         raise BadRequest("There are no pictures in there.")
     laid = stand.find(options.standing) if options.standing else None
-    items = items_of(photos, laid, beside_or_fresh)
+    items = items_of(photos, laid, lambda path: in_racks.get(path) or beside_or_fresh(path))
     title = laid.name if laid is not None else "Run"
     if options.look:
         return _look(items, Path(options.look), title)

@@ -24,6 +24,7 @@ KEYS: tuple[tuple[str, str], ...] = (
     ("Ctrl+O", "open photos"),
     ("Ctrl+Return", "make the file"),
     ("Ctrl+S", "keep the photo's dockets beside it"),
+    ("Ctrl+Shift+S", "keep the whole rack in one file"),
     ("Ctrl+R", "the run: everything in the rack"),
     ("Esc", "stop the work under way"),
     ("Ctrl+Z", "take back a decision"),
@@ -87,6 +88,7 @@ def bind(window: Window) -> None:
     add("Ctrl+O", window.ask_for_photos)
     add("Ctrl+Return", window.make)
     add("Ctrl+S", window.keep_dockets)
+    add("Ctrl+Shift+S", window.ask_for_rack_file)
     add("Ctrl+R", window.show_run)
     add("Esc", window.stop_making)
     add("Ctrl+Z", window.table.undo)

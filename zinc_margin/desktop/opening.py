@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtWidgets import QWidget
 
-from ..docket import store, versions
+from ..docket import racks, store, versions
 from ..docket.docket import Docket
 from ..measure.errors import BadRequest, ZincError
 from ..photo import pages
@@ -45,20 +45,33 @@ class Opening:
         self._wanted: set[Path] = set()
 
     def open_photos(self, paths: Sequence[str | Path]) -> None:
-        """Put photos into the rack; those that cannot be read are named and left."""
+        """Put photos, and those of racks, into the rack; what cannot be read is named and left."""
         for given in paths:
             path = Path(given).absolute()
-            index = self.table.find(path)
-            if index is not None:
-                self.table.activate(index)
+            if racks.is_rack(path):
+                self._open_rack(path)
                 continue
-            if path not in self._wanted:
-                self._wanted.add(path)
-                self.reading.run(
-                    lambda job, path=path: read_with_dockets(path),  # type: ignore[misc]
-                    lambda found, path=path: self._opened(path, *found),  # type: ignore[misc]
-                    lambda why, path=path: self._not_opened(path, why),  # type: ignore[misc]
-                )
+            self._open(path, None)
+
+    def _open_rack(self, path: Path) -> None:
+        def done(kept: tuple[racks.Kept, ...]) -> None:
+            for photo, dockets in kept:
+                self._open(photo, dockets)
+
+        self.reading.run(lambda job: racks.load(path), done, lambda why: self.say(str(why)))
+
+    def _open(self, path: Path, dockets: tuple[Docket, ...] | None) -> None:
+        """Put one photo into the rack, with the dockets that are given, or those beside it."""
+        index = self.table.find(path)
+        if index is not None:
+            self.table.activate(index)
+        elif path not in self._wanted:
+            self._wanted.add(path)
+            self.reading.run(
+                lambda job: read_with_dockets(path, dockets),
+                lambda found: self._opened(path, *found),
+                lambda why: self._not_opened(path, why),
+            )
 
     def _opened(self, path: Path, facts: Facts, dockets: tuple[Docket, ...], remark: str) -> None:
         self._wanted.discard(path)
@@ -133,21 +146,28 @@ class Opening:
             self._read_pixels(one)
 
 
-def read_with_dockets(path: Path) -> tuple[Facts, tuple[Docket, ...], str]:
-    """Return facts, the dockets beside the photo if there are any, and a remark about them."""
+def read_with_dockets(
+    path: Path, given: tuple[Docket, ...] | None = None
+) -> tuple[Facts, tuple[Docket, ...], str]:
+    """Return facts, dockets and a remark about them.
+
+    The dockets are those that are given, else those beside the photo, else a fresh one.
+    """
     beside = store.beside(path)
-    dockets: tuple[Docket, ...] = (Docket(),)
+    dockets = given or (Docket(),)
     remark = ""
-    if beside.exists():
+    if given is None and beside.exists():
         try:
             dockets = versions.load(beside)
         except BadRequest as why:
             remark = f"{beside.name} was left alone. {why}"
-    facts = marked(read_header(path, pages.chosen(path) or dockets[0].photo.page).facts)
+    kept, chosen = dockets[0].photo.page, pages.chosen(path)
+    facts = marked(read_header(path, kept or chosen if given else chosen or kept).facts)
     try:
         make_plan(facts, dockets[0])
     except BadRequest as why:
-        return facts, (Docket(),), f"{beside.name} was left alone. {why}"
+        named = "The rack's docket" if given else beside.name
+        return facts, (Docket(),), f"{named} was left alone. {why}"
     return facts, dockets, remark
 
 

@@ -15,7 +15,7 @@ from typing import Any
 
 import numpy as np
 
-from ..docket import own_papers, own_sizes, store, versions
+from ..docket import own_papers, own_sizes, racks, store, versions
 from ..docket.docket import CropLine, Docket, PhotoLine
 from ..docket.own_papers import OwnPapers
 from ..docket.own_sizes import OwnSizes
@@ -269,6 +269,24 @@ class Table:
         kept = [store.with_measured(docket, one.facts) for docket in one.versions]
         versions.save(kept, path)
         return path
+
+    def keep_rack(self, path: Path) -> None:
+        """Write every photo's place and versions into one file.
+
+        Raises
+        ------
+        CannotDo
+        """
+        racks.save(
+            [
+                (
+                    one.facts.path,
+                    [store.with_measured(docket, one.facts) for docket in one.versions],
+                )
+                for one in self.prints
+            ],
+            path,
+        )
 
     # decisions
 

@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ..docket import racks
 from ..handoff import journal
 from ..handoff.order import Line
 from ..measure import words
@@ -52,7 +53,7 @@ from .work import Lane
 
 _OPENABLE = (
     "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.avif *.heic *.heif *.jxl "
-    "*.JPG *.JPEG *.PNG *.TIF *.TIFF *.HEIC);;All files (*)"
+    "*.JPG *.JPEG *.PNG *.TIF *.TIFF *.HEIC);;Racks (*.rack.json);;All files (*)"
 )
 
 
@@ -232,6 +233,29 @@ class Window(QMainWindow):
             return
         if path is not None:
             self.message.say(f"Its dockets are kept in {path.name}, beside the photo.")
+
+    def ask_for_rack_file(self) -> None:
+        """Ask where the whole rack is kept in one file."""
+        one = self.table.current
+        if one is None:
+            return
+        start = str(one.facts.path.parent / f"photos{racks.ENDING}")
+        path, _ = QFileDialog.getSaveFileName(
+            self, "Keep the rack", start, f"Racks (*{racks.ENDING})"
+        )
+        if path:
+            self.keep_rack(Path(path))
+
+    def keep_rack(self, path: Path) -> None:
+        """Write the whole rack into one file, with every photo's versions."""
+        if not racks.is_rack(path):
+            path = path.with_name(path.name.removesuffix(".json") + racks.ENDING)
+        try:
+            self.table.keep_rack(path)
+        except ZincError as why:
+            self.message.say(str(why))
+            return
+        self.message.say(f"The rack is kept in {path.name}; open it as you would a photo.")
 
     def stop_making(self) -> None:
         """Leave what was begun in the crop, stop the file being made, or put a message away."""

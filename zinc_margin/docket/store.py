@@ -178,15 +178,15 @@ def load(path: str | Path) -> Docket:
     return from_json(read_text(Path(path)), str(path))
 
 
-def read_text(path: Path) -> str:
-    """Read a docket's file as text.
+def read_text(path: Path, largest: int = _LARGEST_DOCKET) -> str:
+    """Read a docket's file as text, of at most so many bytes.
 
     Raises
     ------
     BadRequest
     """
     try:
-        if path.stat().st_size > _LARGEST_DOCKET:
+        if path.stat().st_size > largest:
             raise BadRequest(f"{path} is too large to be a docket.")
         return path.read_text("utf-8")
     except FileNotFoundError:

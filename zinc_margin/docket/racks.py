@@ -1,0 +1,74 @@
+"""A rack in one file: photos by their places, each with the versions of its dockets."""
+
+from __future__ import annotations
+
+import json
+import os
+from collections.abc import Sequence
+from pathlib import Path
+
+from ..measure.errors import BadRequest, CannotDo
+from ..photo.keeping import write_whole
+from . import store, versions
+from .docket import Docket
+
+VERSION = 1
+ENDING = ".rack.json"
+MOST = 2000
+
+_KEY = "zinc_margin_rack"
+_LARGEST = 50_000_000
+
+Kept = tuple[Path, tuple[Docket, ...]]
+
+
+def is_rack(path: Path) -> bool:
+    """Tell by its ending whether a file is a rack's."""
+    return path.name.lower().endswith(ENDING)
+
+
+def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
+    """Write a rack, whole or not at all; photos under its folder are kept by their relative place.
+
+    Raises
+    ------
+    CannotDo
+    """
+    folder = Path(os.path.abspath(path)).parent
+    entries = []
+    for photo, dockets in photos:
+        place = Path(os.path.abspath(photo))
+        inside = place.is_relative_to(folder)
+        entries.append({
+            "photo": place.relative_to(folder).as_posix() if inside else str(place),
+            "dockets": json.loads(versions.to_json(dockets)),
+        })  # fmt: skip
+    text = json.dumps({_KEY: VERSION, "photos": entries}, ensure_ascii=False, indent=2) + "\n"
+    try:
+        write_whole(path, text.encode("utf-8"))
+    except OSError as why:
+        raise CannotDo(f"The rack {path} could not be written: {why.strerror}.") from None
+
+
+def load(path: Path) -> tuple[Kept, ...]:
+    """Read a rack: every photo's place, absolute, and its versions; the photos need not be there.
+
+    Raises
+    ------
+    BadRequest
+        When it is no rack, is newer than this program, or a value is wrong (named).
+    """
+    raw = store.document(store.read_text(path, _LARGEST), str(path), _KEY, VERSION, "rack")
+    entries = raw.get("photos")
+    if not isinstance(entries, list) or len(entries) > MOST:
+        raise BadRequest(f"In {path}, photos must be a list of at most {MOST}.")
+    folder = Path(os.path.abspath(path)).parent
+    found: list[Kept] = []
+    for number, entry in enumerate(entries, 1):
+        place = entry.get("photo") if isinstance(entry, dict) else None
+        if not isinstance(place, str) or not place or "\0" in place:
+            raise BadRequest(f"In {path}, photo {number} has no place.")
+        source = f"{path}, photo {number}"
+        dockets = versions.from_json(json.dumps(entry.get("dockets")), source)
+        found.append((Path(os.path.normpath(folder / place)), dockets))
+    return tuple(found)
