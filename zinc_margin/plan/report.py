@@ -36,6 +36,8 @@ def photo_report(facts: Facts) -> dict[str, Any]:
         "bits": facts.bits,
         "profile": facts.profile,
         "orientation": facts.orientation,
+        "page": facts.page,
+        "pages": facts.pages,
     }
 
 
