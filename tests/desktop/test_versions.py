@@ -252,6 +252,7 @@ def test_every_crop_of_a_run_is_looked_through_and_corrected_where_it_lies(opene
     (dialog,) = opened.findChildren(RunDialog)
     (cell,) = dialog.crops.cells
     before = opened.table.current.plan().crop
+    settled(opened)
     drag(cell, -400, 0)
     after = opened.table.current.plan().crop
     assert after.left == 0 < before.left and after.width == before.width
@@ -275,7 +276,7 @@ def test_what_a_standing_docket_would_set_aside_can_be_made_anyway(window, tmp_p
     dialog.standing.setCurrentIndex(dialog.standing.findData("Album print, 15 × 10 cm"))
     dialog.standing.activated.emit(dialog.standing.currentIndex())
     (cell,) = dialog.crops.cells
-    until(cell.anyway.isVisible)
+    until(lambda: cell.anyway is not None and cell.anyway.isVisible())
     assert "more than 25 %" in cell.aside
     QTest.mouseClick(cell.anyway, Qt.MouseButton.LeftButton)
     cell.repaint()

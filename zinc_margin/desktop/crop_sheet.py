@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import (
     QColor,
     QFocusEvent,
@@ -19,7 +19,7 @@ from PySide6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QScrollArea, QSizePolicy, QWidget
 
 from ..docket.docket import Docket, Frame
 from ..handoff.run import Item, judged
@@ -30,7 +30,7 @@ from . import theme
 from .bench.canvas import fill_around, fitted
 from .bench.crop import ARROWS
 from .imaging import preview, turned_transform
-from .parts import Link, text
+from .parts import Link
 from .prints import Print
 
 _PICTURE = QSize(216, 168)
@@ -65,17 +65,9 @@ class CropCell(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.SizeAllCursor)
         self.setToolTip("Drag the frame; the wheel sizes it; press twice for the one it had.")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(6, _PICTURE.height() + 10, 6, 0)
-        column.setSpacing(0)
-        self.name = text("", wrap=False)
-        self.told = text("", soft=True, wrap=False)
-        self.anyway = Link("", self._make_anyway)
-        column.addWidget(self.name)
-        column.addWidget(self.told)
-        column.addWidget(self.anyway)
-        column.addStretch(1)
-        self.anyway.setVisible(False)
+        self._looked = False
+        self._words = ("", "")
+        self.anyway: Link | None = None
 
     # what it stands for
 
@@ -101,18 +93,19 @@ class CropCell(QWidget):
         label = self.one.name
         if self.item.docket.version != Docket().version:
             label = f"{label}, {self.item.docket.version}"
-        metrics = self.name.fontMetrics()
-        self.name.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, _PICTURE.width()))
         said = self._aside
         if not said and self._plan is not None:
-            plan = self._plan
-            said = f"{plan.size.label}: {plan.grade}"
-        metrics = self.told.fontMetrics()
-        self.told.setText(metrics.elidedText(said, Qt.TextElideMode.ElideRight, _PICTURE.width()))
-        self.told.setToolTip(said)
-        self.anyway.setText("make it anyway")
-        self.anyway.setVisible(bool(self._aside) and self._plan is not None)
+            said = f"{self._plan.size.label}: {self._plan.grade}"
+        self._words = (label, said)
         self.setAccessibleName(f"{label}, {said}")
+        if self._aside and self._plan is not None and self.anyway is None:
+            # made only where it is wanted: a run may have hundreds of cells
+            self.anyway = Link("make it anyway", self._make_anyway)
+            self.anyway.setParent(self)
+            self.anyway.move(6, _PICTURE.height() + 44)
+            self.anyway.adjustSize()
+        if self.anyway is not None:
+            self.anyway.setVisible(bool(self._aside) and self._plan is not None)
 
     def _make_anyway(self) -> None:
         assert self.item.standing is not None
@@ -162,10 +155,29 @@ class CropCell(QWidget):
             self._picture = (key, picture)
         return self._picture[1]
 
+    def _look(self) -> None:
+        plan = self.plan()
+        if plan is not None:
+            self._seen(plan, self._box(plan))
+        self._looked = True
+        self.update()
+
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()
         painter = QPainter(self)
+        if not self._looked:
+            # one cell at a time, so that a sheet of many never holds the window up
+            painter.fillRect(QRectF(6, 6, _PICTURE.width(), _PICTURE.height()), QColor(t.panel))
+            QTimer.singleShot(0, self, self._look)
+            return
         plan = self.plan()
+        for number, (words_, tone) in enumerate(zip(self._words, (t.ink, t.soft), strict=True)):
+            painter.setFont(theme.sans(13))
+            painter.setPen(QColor(tone))
+            shown = painter.fontMetrics().elidedText(
+                words_, Qt.TextElideMode.ElideMiddle, _PICTURE.width()
+            )
+            painter.drawText(6, _PICTURE.height() + 22 + 17 * number, shown)
         if plan is None:
             painter.fillRect(QRectF(6, 6, _PICTURE.width(), _PICTURE.height()), QColor(t.rule))
             return
@@ -276,12 +288,13 @@ class CropSheet(QScrollArea):
         self.cells = [CropCell(one, item, corrected) for one, item in pairs]
         for cell in self.cells:
             cell.setParent(self._ground)
-            cell.show()
         self._lay_out()
+        for cell in self.cells:
+            cell.show()
 
     def _lay_out(self) -> None:
         wide, high = _CELL.width() + _GAP, _CELL.height() + _GAP
-        columns = max(1, (self.viewport().width() - _GAP) // wide)
+        columns = max(1, (self.viewport().width() - _GAP) // wide) if self.cells else 1
         for at, cell in enumerate(self.cells):
             cell.move(_GAP + at % columns * wide, _GAP + at // columns * high)
         rows = -(-len(self.cells) // columns)
