@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.docket import store
-from zinc_margin.docket.docket import FinishLine, Margins
+from zinc_margin.docket.docket import RENDERER, FinishLine, Margins
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.photo.said import Said
@@ -219,9 +219,10 @@ def test_the_wall_is_in_true_proportion():
 
 def test_a_docket_of_another_renderer_says_so_until_it_is_taken_as_it_is():
     text = store.to_json(docket_of("30x20cm"))
-    assert '"renderer": 2' in text
-    old = store.from_json(text.replace('"renderer": 2', '"renderer": 1'))
+    now = f'"renderer": {RENDERER}'
+    assert now in text
+    old = store.from_json(text.replace(now, '"renderer": 1'))
     (note,) = [note for note in plan(PHOTO, old).notes if note.code == "renderer-changed"]
     assert not [n for n in plan(PHOTO, note.ways[0][1]).notes if n.code == "renderer-changed"]
     with pytest.raises(BadRequest, match="renderer must be"):
-        store.from_json(text.replace('"renderer": 2', '"renderer": "x"'))
+        store.from_json(text.replace(now, '"renderer": "x"'))
