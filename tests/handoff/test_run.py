@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import base64
 import csv
 import hashlib
 import io
 import os
 import random
+import re
 import signal
 import subprocess
 import sys
@@ -22,7 +24,7 @@ from PIL import Image
 from tests.conftest import docket_of, photo_of
 from zinc_margin.commands.program import main
 from zinc_margin.docket import standing as stand
-from zinc_margin.docket import store
+from zinc_margin.docket import store, versions
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.standing import Standing
 from zinc_margin.docket.versions import beside_or_fresh
@@ -299,3 +301,31 @@ def test_a_folder_by_rule_is_not_left_behind_by_a_file_that_was_stopped(tmp_path
     with pytest.raises(Cancelled):
         deliver(photo, made_plan, goal, False, None, stopped)
     assert list(tmp_path.iterdir()) == []
+
+
+def test_every_file_of_a_run_can_be_held_against_a_counter(folder, tmp_path, capsys):
+    out = tmp_path / "out"
+    words = ["run", str(folder), "--out", str(out), "--check", "lab:book-press"]
+    stand.save(small(), tmp_path / "small.json")
+    assert main([*words, "--standing", str(tmp_path / "small.json")]) == 1
+    assert "Estuary book press would refuse 6 of them." in capsys.readouterr().out
+    rows = list(csv.DictReader(io.StringIO((out / "report.csv").read_text())))
+    assert all("takes PDF or TIFF" in row["check"] for row in rows)
+    assert "takes PDF or TIFF" in (out / "report.html").read_text()
+    # what is there and whole is not made again, but checked for another counter
+    words[-1] = "device:projector"
+    assert main([*words, "--standing", str(tmp_path / "small.json")]) == 0
+    assert "6 made before" in capsys.readouterr().out
+    assert (out / "report.html").read_text().count("The counter would take it.") == 6
+
+
+def test_looking_through_shows_each_version_its_own_crop(folder, tmp_path):
+    docket = small().docket
+    wide = replace(docket, version="wide", size=replace(docket.size, size=parse_size("12x3cm")))
+    versions.save((docket, wide), store.beside(folder / "kiln-1.jpg"))
+    page = tmp_path / "look.html"
+    words = ["run", str(folder / "kiln-1.jpg"), "--out", str(tmp_path / "o"), "--look", str(page)]
+    assert main(words) == 0
+    pictures = re.findall(r"base64,([^\"]+)", page.read_text())
+    shapes = [Image.open(io.BytesIO(base64.b64decode(each))).size for each in pictures]
+    assert [round(w / h, 1) for w, h in shapes] == [1.5, 4.0]

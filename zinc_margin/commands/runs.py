@@ -25,6 +25,7 @@ def declare(commands: Any) -> None:
     add("photos", metavar="FOLDER|PHOTO|RACK", nargs="+")
     add("--standing", metavar="NAME|FILE", help="laid on each; else each has its own docket")
     add("--out", metavar="DIR", required=True)
+    add("--check", metavar="lab:NAME|FILE", help="hold every file against a counter's terms")
     add("--jobs", type=int, default=2, metavar="N", help="files made at a time; 2")
     add("--look", metavar="FILE", help="write a page (.html) with every crop, and make nothing")
     add("--json", action="store_true", help="print one JSON object")
@@ -45,6 +46,7 @@ def run(options: argparse.Namespace) -> int:
     """Make the files of a folder, or of photos."""
     from ..docket.versions import beside_or_fresh
     from ..handoff import report
+    from ..handoff.counter import find
     from ..handoff.run import Run, items_of, photos_in, tallied
 
     if not 1 <= options.jobs <= 32:
@@ -68,7 +70,8 @@ def run(options: argparse.Namespace) -> int:
     if options.look:
         return _look(items, Path(options.look), title)
     folder = Path(options.out)
-    started = Run(items, folder, _teller(len(items)), options.jobs)
+    counter = find(options.check) if options.check else None
+    started = Run(items, folder, _teller(len(items)), options.jobs, counter)
     with interruptible() as cancel:
         started.cancel = cancel
         try:
@@ -84,7 +87,11 @@ def run(options: argparse.Namespace) -> int:
         print_json({"schema": 1, "run": [_plain(item) for item in items], "report": str(page)})
     else:
         print(f"{tallied(items)}. Report: {page}")
-    return 1 if any(item.state == "failed" for item in items) else 0
+        refused = sum(bool(item.refused) for item in items)
+        if counter is not None:
+            print(f"{counter.name} would refuse {refused} of them." if refused else
+                  f"{counter.name} would take them all.")  # fmt: skip
+    return 1 if any(item.state == "failed" or item.refused for item in items) else 0
 
 
 def _teller(count: int) -> Any:
@@ -106,6 +113,7 @@ def _plain(item: Any) -> dict[str, Any]:
         "photo": str(item.photo), "state": item.state, "remark": item.remark or None,
         "file": str(item.goal) if item.goal is not None else None, "bytes": item.bytes,
         "seconds": item.seconds,
+        "refused": None if item.refused is None else list(item.refused),
     }  # fmt: skip
 
 
@@ -119,14 +127,15 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
 
     if out.suffix.lower() not in (".html", ".htm"):
         raise BadRequest(f"--look {out} is no page; end it in .html.")
-    pictures = {}
+    pictures: list[bytes | None] = []
     for item in items:
+        pictures.append(None)
         try:
             photo = read_photo(item.photo, page=item.docket.photo.page)
             photo = replace(photo, facts=marked(photo.facts))
             item.plan, aside = judged(photo.facts, item.docket, item.standing)
             item.state, item.remark = ("aside", aside) if aside else ("waiting", "")
-            pictures[item.photo] = report.crop_of(photo, item)
+            pictures[-1] = report.crop_of(photo, item)
         except ZincError as why:
             item.state, item.remark = "failed", str(why)
     try:

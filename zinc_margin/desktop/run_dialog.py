@@ -24,6 +24,7 @@ from PySide6.QtWidgets import (
 
 from ..docket import standing as stand
 from ..docket.docket import Docket
+from ..handoff import counter as counters
 from ..handoff import report
 from ..handoff.order import Line
 from ..handoff.run import Item, Run, tallied
@@ -75,7 +76,13 @@ class RunDialog(QDialog):
         self.standing = Choice("Laid on each", every, lambda _: self._fill(), 300)
         self.where = Link("", self._choose, "Choose another folder")
         self.shows = Choice("What is seen", _VIEWS, self._see, 140)
+        self.check = Choice(
+            "Checked for", (("", "nobody"), *((c.key, c.name) for c in counters.every())),
+            lambda key: self.check.show_value(key), 190,
+        )  # fmt: skip
+        self.check.show_value("")
         column.addLayout(row("Laid on", self.standing, "seen:", self.shows))
+        column.addLayout(row("Check for", self.check))
         column.addLayout(row("Folder", self.where))
         self.crops = CropSheet()
         self.list = QTableWidget(0, 4)
@@ -155,9 +162,11 @@ class RunDialog(QDialog):
 
     def _show_item(self, at: int) -> None:
         item = self.items[at]
+        state = "would be refused" if item.refused else _STATES[item.state]
+        goal = item.goal.name if item.goal is not None else ""
         cells = (
-            item.photo.name, item.docket.version, _STATES[item.state],
-            item.remark or (item.goal.name if item.goal is not None else ""),
+            item.photo.name, item.docket.version, state,
+            " ".join(item.refused or ()) or item.remark or goal,
         )  # fmt: skip
         for column, shown in enumerate(cells):
             self.list.setItem(at, column, QTableWidgetItem(shown))
@@ -170,7 +179,11 @@ class RunDialog(QDialog):
 
     def begin(self) -> None:
         """Make everything that waits."""
-        run = Run(self.items, self.folder, lambda item: self.lane.post(self._changed))
+        key = self.check.value
+        run = Run(
+            self.items, self.folder, lambda item: self.lane.post(self._changed),
+            check_for=counters.find(key) if key else None,
+        )  # fmt: skip
         self._work(run)
 
     def _work(self, run: Run) -> None:
@@ -178,6 +191,7 @@ class RunDialog(QDialog):
         self._started = time.monotonic()
         self.start.setVisible(False)
         self.standing.setEnabled(False)
+        self.check.setEnabled(False)
         self.crops.setEnabled(False)
         self.progress.setVisible(True)
         self._see("list")

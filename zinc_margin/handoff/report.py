@@ -34,7 +34,7 @@ ul { margin: 4px 0 0; padding-left: 18px; }
 """
 COLUMNS = (
     "photo", "state", "file", "width_mm", "height_mm", "width_px", "height_px", "ppi", "grade",
-    "trimmed_share", "bytes", "seconds", "sha256", "remark", "notes",
+    "trimmed_share", "bytes", "seconds", "sha256", "remark", "notes", "check",
 )  # fmt: skip
 
 
@@ -67,20 +67,21 @@ def _seen(path: Path | None) -> bytes | None:
         return None
 
 
-def page(items: Sequence[Item], title: str, pictures: dict[Path, bytes] | None = None) -> str:
+def page(items: Sequence[Item], title: str, pictures: Sequence[bytes | None] | None = None) -> str:
     """Return the report as one HTML page that needs nothing beside it.
 
     Parameters
     ----------
-    pictures : dict, optional
-        A small JPEG for a photo; else the finished files are shown.
+    pictures : sequence, optional
+        A small JPEG for each item; else the finished files are shown.
     """
     prints = []
-    for item in items:
-        small = pictures.get(item.photo) if pictures is not None else _seen(item.goal)
+    for at, item in enumerate(items):
+        small = pictures[at] if pictures is not None else _seen(item.goal)
         source = base64.b64encode(small).decode() if small else ""
         image = f'<img alt="" src="data:image/jpeg;base64,{source}">' if source else ""
-        notes = "".join(f"<li>{html.escape(text)}</li>" for text in _notes(item))
+        said = (*_notes(item), *_checked(item))
+        notes = "".join(f"<li>{html.escape(text)}</li>" for text in said)
         goal = html.escape(item.goal.name) if item.goal is not None else ""
         prints.append(
             f'<div class="print {item.state}">{image}<b>{html.escape(item.photo.name)}</b>'
@@ -95,6 +96,13 @@ def page(items: Sequence[Item], title: str, pictures: dict[Path, bytes] | None =
 
 def _notes(item: Item) -> list[str]:
     return [note.text for note in item.plan.notes if note.grave] if item.plan is not None else []
+
+
+def _checked(item: Item) -> tuple[str, ...]:
+    """Return what the check said: that it would be taken, or why not."""
+    if item.refused is None:
+        return ()
+    return item.refused or ("The counter would take it.",)
 
 
 def table(items: Sequence[Item]) -> str:
@@ -116,7 +124,7 @@ def table(items: Sequence[Item]) -> str:
                 item.photo.name, item.state, item.goal.name if item.goal is not None else "",
                 *figures, item.bytes or "", round(item.seconds, 2) or "",
                 item.digest, item.remark,
-                " | ".join(_notes(item)),
+                " | ".join(_notes(item)), " | ".join(_checked(item)),
             ]
         )  # fmt: skip
     return held.getvalue()

@@ -29,6 +29,7 @@ from ..photo.pixels import read_photo
 from ..plan.model import Plan
 from ..plan.planning import plan as make_plan
 from . import journal, names
+from .counter import Counter, check
 from .delivery import deliver, many_files
 
 JOURNAL = "zinc-margin-run.json"
@@ -57,6 +58,8 @@ class Item:
     seconds : float
     digest : str
         Of its (first) file, as the journal has it.
+    refused : tuple of str or None
+        What the counter that is checked for would refuse it for; None where none is.
     """
 
     photo: Path
@@ -69,6 +72,7 @@ class Item:
     seconds: float = 0.0
     bytes: int = 0
     digest: str = ""
+    refused: tuple[str, ...] | None = None
 
 
 def items_of(
@@ -126,12 +130,15 @@ class Run:
         Where files and the journal go.
     changed : callable, optional
         Told an item whose state has changed; from a worker.
+    check_for : Counter, optional
+        Whose terms every finished file is held against.
     """
 
     def __init__(
         self, items: Sequence[Item], folder: Path, changed: Callable[[Item], None] | None = None,
-        jobs: int = 2,
+        jobs: int = 2, check_for: Counter | None = None,
     ) -> None:  # fmt: skip
+        self.check_for = check_for
         self.items, self.jobs = list(items), max(1, jobs)
         self.folder = Path(os.path.abspath(folder))
         self.cancel = Event()
@@ -217,6 +224,7 @@ class Run:
             return
         key = hashlib.sha256(f"{facts.digest}\n{store.to_json(made.docket)}".encode()).hexdigest()
         if self._is_kept(item, key):
+            self._check(item)
             return
         goal = self._reserved(item, made, key)
         files = deliver(photo, made, goal, False, None, self.cancel)
@@ -224,7 +232,14 @@ class Run:
         item.bytes = sum(each.bytes for each in files)
         item.seconds = sum(each.seconds for each in files)
         self._note(item, key, [each.path for each in files], True)
+        self._check(item)
         self._set(item, "made", _came_to(made))
+
+    def _check(self, item: Item) -> None:
+        """Hold a finished file against the counter's terms, by the counter's own reading."""
+        if self.check_for is not None and item.goal is not None and item.plan is not None:
+            found = check(item.goal, self.check_for, item.plan.size)
+            item.refused = tuple(f"{each.text} {each.way}" for each in found)
 
     def _is_kept(self, item: Item, key: str) -> bool:
         """Tell whether an earlier run made this file, and it is whole."""
