@@ -23,7 +23,7 @@ ENLARGERS: dict[tuple[str, str], str] = {
 }
 """Which network enlarges: by the method and the kind of picture."""
 
-REACH: dict[str, int] = {"twice": 11, "fine": 11, "letters": 8, "clean": 24}
+REACH: dict[str, int] = {"twice": 11, "fine": 12, "letters": 8, "clean": 24}
 """Source pixels that one output looks past its own place."""
 
 
