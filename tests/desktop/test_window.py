@@ -473,11 +473,11 @@ def test_colours_metadata_and_a_rule_for_the_name(opened, tmp_path, scene):
         assert opened.sheet.grab().toImage() != before
     assert opened.sheet.beyond > 0  # no colour of the photo is grey
     link(file, "more …").click()
-    type_into(file.rule, "{project} {counter}")
-    type_into(file.project, "Tidewater Kilns")
+    type_into(file.more.rule, "{project} {counter}")
+    type_into(file.more.project, "Tidewater Kilns")
     assert file.name.text() == "Tidewater Kilns 001"
-    type_into(file.rule, "{nonsense}")
-    assert "{counter}" in file.rule.toolTip()
+    type_into(file.more.rule, "{nonsense}")
+    assert "{counter}" in file.more.rule.toolTip()
     broken = tmp_path / "broken.icc"
     broken.write_bytes(b"x" * 200)
     file.take_profile(broken)

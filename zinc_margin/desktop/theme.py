@@ -124,9 +124,9 @@ def _sheet(t: Tones) -> str:
     QPushButton#second {{ background: transparent; color: {t.ink}; border: 1px solid {t.ink};
         padding: 7px 14px; }}
     QPushButton#second:focus {{ border: 2px solid {t.accent}; padding: 6px 13px; }}
-    QListView {{ background: {t.panel}; color: {t.ink}; border: none; outline: none; }}
-    QListView::item {{ padding: 4px 8px; }}
-    QListView::item:selected {{ background: {t.accent}; color: #ffffff; }}
+    QListWidget {{ background: {t.panel}; color: {t.ink}; border: none; outline: none; }}
+    QListWidget::item {{ padding: 4px 8px; }}
+    QListWidget::item:selected {{ background: {t.accent}; color: #ffffff; }}
     QPushButton#plain {{ background: transparent; color: {t.accent_text}; border: none;
         text-align: left; padding: 1px 0px; text-decoration: underline; }}
     QPushButton#plain:focus {{ border: 1px solid {t.accent_text}; }}
