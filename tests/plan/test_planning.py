@@ -258,6 +258,8 @@ def test_the_report_has_every_field_of_the_contract():
         "bits",
         "profile",
         "orientation",
+        "page",
+        "pages",
     }
     assert set(report["crop"]) == {
         "left_px", "top_px", "width_px", "height_px", "angle_deg", "trimmed_share", "trimmed_mm",

@@ -47,13 +47,14 @@ def run(options: argparse.Namespace) -> int:
     journal.swept()
     out = Path(options.out)
     folder = out.is_dir() or options.out.endswith("/")
-    docket = docket_of(options)
-    header = read_header(options.photo, docket.photo.page)
     if not folder:
         named = format_of(out)
         if options.format not in (None, named):
             raise BadRequest(f"{out.name} is no {options.format.upper()}; give one or the other.")
         options.format = named
+    docket = docket_of(options)
+    header = read_header(options.photo, docket.photo.page)
+    if not folder:
         check_goal(header.facts.path, out, options.overwrite)
     checked_plan(header.facts, docket, options)  # refused before any pixel is read
     photo = read_photo(options.photo, page=header.facts.page)
