@@ -165,6 +165,6 @@ def standing(options: argparse.Namespace) -> int:
         stand.save(stand.find(name), goal)
         print(f"Written: {goal}")
     else:
-        for each in (*stand.own(), *stand.shipped()):
+        for each in stand.every():
             print(f"{each.name}\n    {each.about}")
     return 0

@@ -29,7 +29,7 @@ from ..plan.model import Plan
 from . import theme
 from .bench.canvas import fill_around, fitted
 from .bench.crop import ARROWS
-from .imaging import preview, turned_transform
+from .imaging import turned_picture
 from .parts import Link
 from .prints import Print
 
@@ -134,24 +134,12 @@ class CropCell(QWidget):
         )  # fmt: skip
 
     def _seen(self, plan: Plan, box: QRectF) -> QPixmap | None:
-        source = preview(self.one)
-        if source is None:
-            return None
         ratio = self.devicePixelRatioF()
         key = (id(self.one.preview), plan.turned, ratio)
         if self._picture is None or self._picture[0] != key:
-            picture = QPixmap(
-                max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio))
-            )
-            picture.fill(Qt.GlobalColor.transparent)
-            painter = QPainter(picture)
-            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            scale = picture.width() / float(plan.turned.box[0])
-            painter.scale(scale, scale)
-            painter.setTransform(turned_transform(self.one, plan), True)
-            painter.drawPixmap(0, 0, source)
-            painter.end()
-            picture.setDevicePixelRatio(ratio)
+            picture = turned_picture(self.one, plan, box.size(), ratio)
+            if picture is None:
+                return None
             self._picture = (key, picture)
         return self._picture[1]
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from weakref import WeakKeyDictionary
 
 import numpy as np
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QPainter, QPixmap, QTransform
 
 from ..photo.pixels import Photo
@@ -54,6 +54,24 @@ def turned_transform(one: Print, plan: Plan) -> QTransform:
         .scale(-across if plan.turned.mirror else across, down)
         .translate(-width / 2, -height / 2)
     )
+
+
+def turned_picture(one: Print, plan: Plan, size: QSizeF, ratio: float) -> QPixmap | None:
+    """Return the whole turned picture at a size of the screen; None until its pixels are there."""
+    source = preview(one)
+    if source is None:
+        return None
+    picture = QPixmap(max(1, round(size.width() * ratio)), max(1, round(size.height() * ratio)))
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    scale = picture.width() / float(plan.turned.box[0])
+    painter.scale(scale, scale)
+    painter.setTransform(turned_transform(one, plan), True)
+    painter.drawPixmap(0, 0, source)
+    painter.end()
+    picture.setDevicePixelRatio(ratio)
+    return picture
 
 
 def cropped_preview(one: Print, plan: Plan) -> QPixmap | None:

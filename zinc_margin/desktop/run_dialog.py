@@ -72,7 +72,7 @@ class RunDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
-        every = (("", "each by its own dockets"), *((s.name, s.name) for s in _standing()))
+        every = (("", "each by its own dockets"), *((s.name, s.name) for s in stand.every()))
         self.standing = Choice("Laid on each", every, lambda _: self._fill(), 300)
         self.where = Link("", self._choose, "Choose another folder")
         self.shows = Choice("What is seen", _VIEWS, self._see, 140)
@@ -269,7 +269,3 @@ class RunDialog(QDialog):
             self.run.go_on()
         self.lane.stop()
         super().done(result)
-
-
-def _standing() -> tuple[stand.Standing, ...]:
-    return (*stand.own(), *stand.shipped())

@@ -184,6 +184,11 @@ def own() -> tuple[Standing, ...]:
     return tuple(found)
 
 
+def every() -> tuple[Standing, ...]:
+    """Return all that there are, one's own first."""
+    return (*own(), *shipped())
+
+
 def find(name: str) -> Standing:
     """Return a standing docket by its name, one's own first, or from a file.
 
@@ -195,12 +200,12 @@ def find(name: str) -> Standing:
     if name.endswith(".json") or "/" in name:
         return load(name)
     wanted = plain_text(name)
-    every = (*own(), *shipped())
-    for standing in every:
+    known = every()
+    for standing in known:
         if plain_text(standing.name) == wanted:
             return standing
-    near = [standing for standing in every if plain_text(standing.name).startswith(wanted)]
+    near = [standing for standing in known if plain_text(standing.name).startswith(wanted)]
     if len(near) == 1:
         return near[0]
-    names = "; ".join(standing.name for standing in every)
+    names = "; ".join(standing.name for standing in known)
     raise BadRequest(f"“{name}” is no standing docket; there are {names}.")

@@ -12,7 +12,7 @@ from ...measure import words
 from ...plan.consequences import live
 from ...plan.turns import lean_of
 from .. import theme
-from ..imaging import preview, turned_transform
+from ..imaging import turned_picture
 from ..state import Print
 from .canvas import fill_around, halo_text, paint_unseen, seen_part, shadow
 from .guides import guide_lines, paint_lines
@@ -91,25 +91,15 @@ class CropPainting:
 
     def _picture(self, one: Print, box: QRectF, grey: bool) -> QPixmap | None:
         """Return the turned picture as large as it is shown; made anew only when it changes."""
-        source = preview(one)
-        if source is None:
-            return None
         plan = one.plan()
         ratio = self.bench.devicePixelRatioF()
         key = (id(one.preview), plan.turned, box.width(), box.height(), ratio, grey)
         kept = self._kept
         if kept is not None and kept[0] == key:
             return kept[1]
-        width, height = max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio))
-        picture = QPixmap(width, height)
-        picture.fill(Qt.GlobalColor.transparent)
-        painter = QPainter(picture)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        scale = width / float(plan.turned.box[0])
-        painter.scale(scale, scale)
-        painter.setTransform(turned_transform(one, plan), True)
-        painter.drawPixmap(0, 0, source)
-        painter.end()
+        picture = turned_picture(one, plan, box.size(), ratio)
+        if picture is None:
+            return None
         if grey:
             kind = QImage.Format.Format_Grayscale8
             tones = picture.toImage()

@@ -192,7 +192,7 @@ class FileBody(Body):
 
     def list_standing(self) -> None:
         """List the standing dockets anew."""
-        names = tuple((s.name, s.name) for s in (*stand.own(), *stand.shipped()))
+        names = tuple((s.name, s.name) for s in stand.every())
         self.standing.show_words((("", "lay one on this photo …"), *names))
         self.standing.show_value("")
 
