@@ -180,6 +180,9 @@ def test_fineness_tells_smeared_detail():
         soft = ndimage.gaussian_filter(fine, smear) + rng.normal(0, 0.3, fine.shape)
         codes = np.clip(soft, 0, 255).astype(np.uint8)[..., None].repeat(3, 2)
         figures.append(measure(codes, colours.srgb()).fineness)
-    assert figures == sorted(figures, reverse=True) and figures[0] > 0.3 > 0.24 > figures[1] > 0.17 > figures[2]
+    assert (
+        figures == sorted(figures, reverse=True)
+        and figures[0] > 0.3 > 0.24 > figures[1] > 0.17 > figures[2]
+    )
     flat = np.full((300, 300, 3), 90, np.uint8)
     assert measure(flat, colours.srgb()).fineness is None
