@@ -47,7 +47,7 @@ def halved(path: Path) -> list[np.ndarray]:
     made: list[np.ndarray] = []
     for factor, method in ((2.0, Image.Resampling.BOX), (3.0, Image.Resampling.LANCZOS)):
         size = (int(picture.width / factor), int(picture.height / factor))
-        if min(size) >= 400:
+        if min(size) >= 220:
             made.append(luma(picture.resize(size, method, reducing_gap=None)))
     return made
 

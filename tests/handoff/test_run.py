@@ -76,6 +76,19 @@ def test_every_photo_as_it_lies_and_a_report(folder, tmp_path):
         assert float(row["width_mm"]) in (90, 60)
 
 
+def test_the_report_shows_prints_that_other_readers_cannot(folder, tmp_path):
+    paged = replace(small(), docket=docket_of("9x6cm", file={"format": "pdf"}))
+    items = made(folder, tmp_path / "out", paged)
+    with pytest.raises(OSError):
+        Image.open(items[0].goal)
+    page = report.write_report(items, tmp_path / "out", "Pages").read_text("utf-8")
+    pictures = re.findall(r"base64,([^\"]+)", page)
+    sizes = [Image.open(io.BytesIO(base64.b64decode(each))).size for each in pictures]
+    assert [width > height for width, height in sizes] == [
+        item.plan.turned.width > item.plan.turned.height for item in items
+    ]
+
+
 def test_one_bad_photo_stops_no_other(folder, tmp_path):
     (folder / "kiln-2.jpg").write_bytes(b"\xff\xd8\xff nothing more")
     (folder / "notes.txt").write_text("not a picture")
@@ -111,6 +124,8 @@ def test_photos_that_do_not_suit_are_set_aside(folder, tmp_path, scene):
     items = made(folder, tmp_path / "out", small(most_trimmed=Fraction(1, 10)))
     (aside,) = [item for item in items if item.state == "aside"]
     assert aside.photo.name == "wide.jpg" and "would lose" in aside.remark
+    page = report.write_report(items, tmp_path / "out", "Small prints").read_text("utf-8")
+    assert page.count("data:image/jpeg;base64,") == 7  # what it would have been is shown, too
     large = replace(small(too_small="skip"), docket=docket_of("90x60cm"))
     assert {item.state for item in made(folder, tmp_path / "large", large)} == {"aside"}
     grown = replace(large, too_small="enlarge")

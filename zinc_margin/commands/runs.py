@@ -120,6 +120,7 @@ def _plain(item: Any) -> dict[str, Any]:
 def _look(items: Sequence[Any], out: Path, title: str) -> int:
     """Write a page with every crop as it would be made."""
     from ..handoff import report
+    from ..handoff.contact import contact_print
     from ..handoff.run import judged, tallied
     from ..photo.keeping import write_whole
     from ..photo.marks import marked
@@ -127,19 +128,17 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
 
     if out.suffix.lower() not in (".html", ".htm"):
         raise BadRequest(f"--look {out} is no page; end it in .html.")
-    pictures: list[bytes | None] = []
     for item in items:
-        pictures.append(None)
         try:
             photo = read_photo(item.photo, page=item.docket.photo.page)
             photo = replace(photo, facts=marked(photo.facts))
             item.plan, aside = judged(photo.facts, item.docket, item.standing)
             item.state, item.remark = ("aside", aside) if aside else ("waiting", "")
-            pictures[-1] = report.crop_of(photo, item)
+            item.picture = contact_print(photo, item.plan)
         except ZincError as why:
             item.state, item.remark = "failed", str(why)
     try:
-        write_whole(out, report.page(items, title, pictures).encode("utf-8"))
+        write_whole(out, report.page(items, title).encode("utf-8"))
     except OSError as why:
         raise CannotDo(f"{out} could not be written: {why.strerror}.") from None
     print(f"{tallied(items)}. Look through {out}; nothing was made.")

@@ -9,19 +9,11 @@ import io
 from collections.abc import Sequence
 from pathlib import Path
 
-import numpy as np
-from PIL import Image
-
 from ..measure import words
 from ..measure.errors import CannotDo
 from ..photo.keeping import write_whole
-from ..photo.pixels import Photo
-from ..pixels.display import Screen
-from ..pixels.sheets import page_of
-from ..plan.small import small_plan
 from .run import Item, tallied
 
-_SIDE = 220
 _STYLE = """
 body { font: 14px/1.4 sans-serif; background: #c9c9c7; color: #1c1c1c; margin: 32px; }
 h1 { font: 26px serif; margin: 0 0 4px; }
@@ -38,47 +30,11 @@ COLUMNS = (
 )  # fmt: skip
 
 
-def crop_of(photo: Photo, item: Item) -> bytes:
-    """Return a small JPEG of the print that an item's plan makes."""
-    assert item.plan is not None
-    page = page_of(photo, small_plan(photo.facts, item.plan, _SIDE))
-    height, width, _ = page.shape
-    codes = page.region(0, 0, width, height)
-    shown = Screen(photo.colour, codes.dtype).show(codes)
-    return _jpeg(np.ascontiguousarray(shown[..., 2::-1]))
-
-
-def _jpeg(pixels: np.ndarray) -> bytes:
-    held = io.BytesIO()
-    Image.fromarray(pixels).save(held, "JPEG", quality=82)
-    return held.getvalue()
-
-
-def _seen(path: Path | None) -> bytes | None:
-    """Return a small JPEG of a finished file, where it can be shown."""
-    if path is None:
-        return None
-    try:
-        with Image.open(path) as image:
-            image.draft("RGB", (2 * _SIDE, 2 * _SIDE))
-            image.thumbnail((_SIDE, _SIDE))
-            return _jpeg(np.asarray(image.convert("RGB")))
-    except (OSError, ValueError, Image.DecompressionBombError):
-        return None
-
-
-def page(items: Sequence[Item], title: str, pictures: Sequence[bytes | None] | None = None) -> str:
-    """Return the report as one HTML page that needs nothing beside it.
-
-    Parameters
-    ----------
-    pictures : sequence, optional
-        A small JPEG for each item; else the finished files are shown.
-    """
+def page(items: Sequence[Item], title: str) -> str:
+    """Return the report as one HTML page that needs nothing beside it."""
     prints = []
-    for at, item in enumerate(items):
-        small = pictures[at] if pictures is not None else _seen(item.goal)
-        source = base64.b64encode(small).decode() if small else ""
+    for item in items:
+        source = base64.b64encode(item.picture).decode() if item.picture else ""
         image = f'<img alt="" src="data:image/jpeg;base64,{source}">' if source else ""
         said = (*_notes(item), *_checked(item))
         notes = "".join(f"<li>{html.escape(text)}</li>" for text in said)

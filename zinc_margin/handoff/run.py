@@ -6,6 +6,7 @@ bytes have the digest that the journal has, and photo and docket are as they wer
 
 from __future__ import annotations
 
+import builtins
 import hashlib
 import json
 import os
@@ -29,6 +30,7 @@ from ..photo.pixels import read_photo
 from ..plan.model import Plan
 from ..plan.planning import plan as make_plan
 from . import journal, names
+from .contact import contact_print
 from .counter import Counter, check
 from .delivery import deliver, many_files
 
@@ -60,6 +62,8 @@ class Item:
         Of its (first) file, as the journal has it.
     refused : tuple of str or None
         What the counter that is checked for would refuse it for; None where none is.
+    picture : bytes or None
+        A contact print (JPEG) of what is made, or would have been.
     """
 
     photo: Path
@@ -73,6 +77,7 @@ class Item:
     bytes: int = 0
     digest: str = ""
     refused: tuple[str, ...] | None = None
+    picture: builtins.bytes | None = field(default=None, repr=False)
 
 
 def items_of(
@@ -218,7 +223,7 @@ class Run:
         facts = marked(photo.facts)
         photo = replace(photo, facts=facts)
         made, aside = judged(facts, item.docket, item.standing)
-        item.plan = made
+        item.plan, item.picture = made, contact_print(photo, made)
         if aside:
             self._set(item, "aside", aside)
             return

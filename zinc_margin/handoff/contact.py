@@ -1,0 +1,27 @@
+"""Contact prints: small pictures of what a plan makes, for reports."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+from PIL import Image
+
+from ..photo.pixels import Photo
+from ..pixels.display import Screen
+from ..pixels.sheets import page_of
+from ..plan.model import Plan
+from ..plan.small import small_plan
+
+_SIDE = 220
+
+
+def contact_print(photo: Photo, plan: Plan) -> bytes:
+    """Return a small sRGB JPEG of the print (or the sheet) that a plan makes."""
+    page = page_of(photo, small_plan(photo.facts, plan, _SIDE))
+    height, width, _ = page.shape
+    codes = page.region(0, 0, width, height)
+    shown = Screen(photo.colour, codes.dtype).show(codes)
+    held = io.BytesIO()
+    Image.fromarray(np.ascontiguousarray(shown[..., 2::-1])).save(held, "JPEG", quality=82)
+    return held.getvalue()
