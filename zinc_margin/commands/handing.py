@@ -8,11 +8,13 @@ from typing import Any
 
 from ..handoff.names import check_goal
 from ..measure import words
-from ..measure.errors import BadRequest
+from ..measure.errors import BadRequest, CannotDo
 from ..measure.lengths import MM_PER_INCH, parse_length
 from ..measure.makers import find_maker
 from ..measure.sizes import parse_size
 from ..measure.ways import screen
+from ..photo.facts import Facts
+from ..photo.foreign import foreign
 from ..photo.header import read_header
 from .running import interruptible, progress_line
 from .tables import print_json
@@ -52,14 +54,20 @@ def declare(commands: Any) -> None:
 
 def inspect(options: argparse.Namespace) -> int:
     """Say what a file is."""
-    facts = read_header(options.file, options.page).facts
+    try:
+        facts = read_header(options.file, options.page).facts
+    except CannotDo as why:
+        return _inspect_foreign(Path(options.file), str(why), options.json)
     told = [
         f"{facts.path.name} is a {facts.format} of {facts.width} × {facts.height} px "
         f"({words.megapixels(facts.width, facts.height)}, {words.shape(facts.width, facts.height)})"
         f", {facts.bits}-bit {facts.kind}, {words.size_in_bytes(facts.file_bytes)}.",
-        f"Its colours are {facts.profile}." if facts.profile else
-        "It carries no colour profile, so it is taken as sRGB.",
+        _colours(facts),
     ]  # fmt: skip
+    if facts.alpha:
+        told.append("Parts of it are see-through.")
+    if facts.orientation > 1:
+        told.append("It is stored lying or mirrored; its flag sets it upright, as told here.")
     size = None
     if facts.tag_x is not None and facts.tag_y is not None:
         size = (
@@ -93,6 +101,38 @@ def inspect(options: argparse.Namespace) -> int:
         )  # fmt: skip
     else:
         print("\n".join(told))
+    return 0
+
+
+def _colours(facts: Facts) -> str:
+    if facts.profile:
+        return f"Its colours are {facts.profile}."
+    if facts.profile_use == "damaged":
+        return "Its colour profile is damaged or not for its kind, so it is taken as sRGB."
+    return "It carries no colour profile, so it is taken as sRGB."
+
+
+def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
+    """Say what a picture is that is not opened here, and why not."""
+    found = foreign(path)
+    if found is None:
+        raise CannotDo(why)
+    size = path.stat().st_size
+    if plainly:
+        print_json(
+            {
+                "schema": 1, "file": str(path), "format": found.format, "opened": False,
+                "width_px": found.width, "height_px": found.height, "kind": found.kind,
+                "bytes": size, "why": why,
+            }
+        )  # fmt: skip
+        return 0
+    print(
+        f"{path.name} is a {found.format} of {found.width} × {found.height} px "
+        f"({words.megapixels(found.width, found.height)}, "
+        f"{words.shape(found.width, found.height)}), {found.kind}, {words.size_in_bytes(size)}.\n"
+        f"It cannot be printed from here as it is: {why}"
+    )
     return 0
 
 

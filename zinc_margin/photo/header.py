@@ -26,6 +26,7 @@ Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
 
 _ORIENTATION, _X_RESOLUTION, _Y_RESOLUTION, _UNIT = 274, 282, 283, 296
 _HEIF = tuple(b"ftyp" + brand for brand in (b"heic", b"heix", b"heim", b"heis", b"mif1", b"msf1"))
+_NAMES = {"WEBP": "WebP"}
 _SUBFILE = 254
 _MOST_PAGES = 500
 _PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
@@ -195,7 +196,7 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         icc = image.info.get("icc_profile")
         facts = _facts(
             path, file_bytes, icc, image.size, (tags[0], tags[1]),
-            format=image.format, bits=bits, kind=kind, alpha=alpha,
+            format=_NAMES.get(str(image.format), image.format), bits=bits, kind=kind, alpha=alpha,
             orientation=_orientation(exif.get(_ORIENTATION)),
         )  # fmt: skip
         return Header(facts, icc, mode)
