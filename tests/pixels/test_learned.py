@@ -70,6 +70,8 @@ DOCKETS = {
     "turned": docket("1.9", crop={"turn": Fraction(7)}),
     "on its side": docket("1.9", crop={"turn": Fraction(90)}),
     "mended, Lanczos": docket(2, pixels={"method": "lanczos", "clean": Fraction(60), "dehalo": Fraction(50)}),
+    "cleaned, twice": docket(2, pixels={"clean": Fraction(60)}),
+    "cleaned, by 3.3, finer": docket("3.3", pixels={"method": "learned-fine", "denoise": Fraction(30)}),
     "mended, kept": docket(1, pixels={"choice": "keep", "denoise": Fraction(40)}),
     "smooth": docket(2, pixels={"crisp": Fraction(-60)}),
 }  # fmt: skip

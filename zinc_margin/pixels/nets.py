@@ -15,16 +15,37 @@ from ..measure.errors import CannotDo
 from ..plan import ability
 
 _MODELS = Path(__file__).with_name("models")
-ENLARGERS: dict[tuple[str, str], str] = {
-    ("learned", "photo"): "twice",
-    ("learned-fine", "photo"): "fine",
-    ("learned", "lettering"): "letters",
-    ("learned-fine", "lettering"): "letters",
-}
-"""Which network enlarges: by the method and the kind of picture."""
+Asked = tuple[str, ...]
+"""Networks that are asked: the first for the picture, a second for its mirror image."""
 
-REACH: dict[str, int] = {"twice": 11, "fine": 12, "letters": 8, "clean": 24}
+_ENLARGERS: dict[tuple[str, str], Asked] = {
+    ("learned", "photo"): ("twice",),
+    ("learned-fine", "photo"): ("fine", "twice"),
+    ("learned", "lettering"): ("letters",),
+    ("learned-fine", "lettering"): ("letters",),
+}
+_AFTER_CLEANING: dict[str, Asked] = {"learned": ("mended",), "learned-fine": ("mended", "mended")}
+
+REACH: dict[str, int] = {"twice": 11, "fine": 12, "mended": 11, "letters": 8, "clean": 24}
 """Source pixels that one output looks past its own place."""
+
+
+def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
+    """Return which networks enlarge.
+
+    What `clean` gives is calmer than a photo is: photographs out of it have an enlarger of their
+    own, which knows what is missing there.
+
+    Parameters
+    ----------
+    method, kind : str
+        As the plan's pixels have them.
+    cleaned : bool
+        Whether JPEG's blocks or noise were just taken away.
+    """
+    if cleaned and kind == "photo":
+        return _AFTER_CLEANING[method]
+    return _ENLARGERS[method, kind]
 
 
 @cache
@@ -55,24 +76,27 @@ def session(name: str) -> Any:
         ) from None
 
 
-def enlarged(name: str, plane: np.ndarray) -> np.ndarray:
+def enlarged(asked: Asked, plane: np.ndarray) -> np.ndarray:
     """Return the correction to a plane's enlargement by two.
 
-    The finer method asks both networks, the one for the picture and the other for its mirror image,
-    and takes the mean: their mistakes differ, what they agree on stays.
+    Where a second network is asked, it is asked for the mirror image and the mean is taken: their
+    mistakes differ, what they agree on stays.
 
     Parameters
     ----------
+    asked : tuple of str
+        As `enlargers` gives them.
     plane : ndarray (H, W), float32
 
     Returns
     -------
     ndarray (2H, 2W), float32
     """
-    if name != "fine":
-        return np.asarray(corrected(name, plane))
-    mirrored = corrected("twice", plane[:, ::-1])[:, ::-1]
-    return np.asarray((corrected("fine", plane) + mirrored) * np.float32(0.5))
+    first = np.asarray(corrected(asked[0], plane))
+    if len(asked) == 1:
+        return first
+    mirrored = corrected(asked[1], plane[:, ::-1])[:, ::-1]
+    return np.asarray((first + mirrored) * np.float32(0.5))
 
 
 def corrected(name: str, plane: np.ndarray, strengths: tuple[float, float] | None = None) -> Any:

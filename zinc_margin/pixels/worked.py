@@ -222,27 +222,30 @@ class Doubled(_Tiled):
 
     Parameters
     ----------
-    name : str
-        The network.
+    asked : tuple of str
+        The networks.
     share : float
         Of its correction that is taken; 0 is Lanczos alone.
     """
 
     zoom = 2
 
-    def __init__(self, parent: Source, name: str, share: float, leaning: float = 0.0) -> None:
+    def __init__(
+        self, parent: Source, asked: nets.Asked, share: float, leaning: float = 0.0
+    ) -> None:
         super().__init__(parent, leaning)
-        self._name, self._share = name, np.float32(share)
-        self._pad = nets.REACH[name] + nets.REACH[name] % 2 + 2
+        self._asked, self._share = asked, np.float32(share)
+        reach = max(nets.REACH[name] for name in asked)
+        self._pad = reach + reach % 2 + 2
 
     def _made(self, row: int, column: int) -> np.ndarray:
         pad = self._pad
         planes = self._padded(row, column, pad)
         goal = np.empty((planes.shape[0], 2 * TILE, 2 * TILE), np.float32)
         twice(planes, pad, goal)
-        added = nets.enlarged(self._name, _luma(planes)) * self._share
+        added = nets.enlarged(self._asked, _luma(planes)) * self._share
         goal += added[2 * pad : -2 * pad, 2 * pad : -2 * pad]
-        if self._name == "letters":
+        if self._asked == ("letters",):
             _hold(goal, planes, pad)
         return _coded(goal)
 
@@ -296,7 +299,9 @@ def source_of(photo: Photo, plan: Plan) -> Source:
         source = Mended(source, pixels.mending, slope)
     if pixels.doublings:
         assert pixels.method is not None and pixels.network is not None
-        name = nets.ENLARGERS[pixels.method, pixels.network]
+        cleaned = bool(pixels.mending.clean or pixels.mending.denoise)
         for _ in range(pixels.doublings):
-            source = Doubled(source, name, pixels.share, slope)
+            asked = nets.enlargers(pixels.method, pixels.network, cleaned)
+            source = Doubled(source, asked, pixels.share, slope)
+            cleaned = False
     return source
