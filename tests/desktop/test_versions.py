@@ -9,6 +9,7 @@ import tifffile
 from PIL import Image
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QFileDialog
 
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import key
@@ -146,7 +147,7 @@ def test_a_standing_docket_is_laid_on_the_whole_rack_and_undone(opened, tmp_path
     assert opened.table.current.docket.size.size is None
 
 
-def test_files_are_sent_to_a_counter_from_the_window(opened, tmp_path):
+def test_files_are_sent_to_a_counter_from_the_window(opened, tmp_path, monkeypatch):
     opened.table.decide("file", format="jpeg", colour="srgb")
     type_into(opened.margin.bodies["size"].print_size, "4x6cm")
     settled(opened)
@@ -164,7 +165,10 @@ def test_files_are_sent_to_a_counter_from_the_window(opened, tmp_path):
     dialog.list.item(0, 2).setText("0")
     assert dialog.list.item(0, 2).text() == "1" and "Copies run from 1" in dialog.told.text()
     dialog.list.item(0, 2).setText("3")
-    dialog.folder = tmp_path / "box"
+    box = str(tmp_path / "box")
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *asked: box)
+    QTest.mouseClick(dialog.box, Qt.MouseButton.LeftButton)
+    assert dialog.box.text() == box
     dialog.send.click()
     until(lambda: answer() == "accepted")
     order = json.loads((tmp_path / "box" / "order.json").read_text())

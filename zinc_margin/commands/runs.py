@@ -13,7 +13,7 @@ from ..docket import racks, store
 from ..docket import standing as stand
 from ..docket.docket import Docket, PhotoLine
 from ..docket.typed import parse_share
-from ..measure.errors import BadRequest, Cancelled, CannotDo, ZincError
+from ..measure.errors import BadRequest, Cancelled, ZincError
 from .running import interruptible
 from .tables import print_json
 
@@ -122,7 +122,7 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
     from ..handoff import report
     from ..handoff.contact import contact_print
     from ..handoff.run import judged, tallied
-    from ..photo.keeping import write_whole
+    from ..photo.keeping import save_whole
     from ..photo.marks import marked
     from ..photo.pixels import read_photo
 
@@ -137,10 +137,7 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
             item.picture = contact_print(photo, item.plan)
         except ZincError as why:
             item.state, item.remark = "failed", str(why)
-    try:
-        write_whole(out, report.page(items, title).encode("utf-8"))
-    except OSError as why:
-        raise CannotDo(f"{out} could not be written: {why.strerror}.") from None
+    save_whole(out, report.page(items, title))
     print(f"{tallied(items)}. Look through {out}; nothing was made.")
     return 0
 

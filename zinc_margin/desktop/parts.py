@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import Qt
@@ -11,6 +12,7 @@ from PySide6.QtWidgets import (
     QBoxLayout,
     QButtonGroup,
     QComboBox,
+    QFileDialog,
     QHBoxLayout,
     QLabel,
     QLayout,
@@ -64,6 +66,26 @@ class Link(QPushButton):
         self.setToolTip(help_)
         self.setAutoDefault(False)  # Return takes what is typed, and presses nothing
         self.clicked.connect(lambda: pressed())
+
+
+class FolderLink(Link):
+    """The folder that something goes to; another is chosen by pressing it.
+
+    Parameters
+    ----------
+    title : str
+        Of the dialog that asks.
+    """
+
+    def __init__(self, title: str, folder: Path) -> None:
+        super().__init__(str(folder), self._choose, "Choose another folder")
+        self._title, self.folder = title, folder
+
+    def _choose(self) -> None:
+        chosen = QFileDialog.getExistingDirectory(self, self._title, str(self.folder))
+        if chosen:
+            self.folder = Path(chosen)
+            self.setText(chosen)
 
 
 class Field(QLineEdit):

@@ -10,7 +10,6 @@ from PySide6.QtCore import Qt, QUrl
 from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import (
     QDialog,
-    QFileDialog,
     QHBoxLayout,
     QHeaderView,
     QProgressBar,
@@ -31,7 +30,7 @@ from ..handoff.run import Item, Run, tallied
 from ..measure import words
 from ..measure.errors import Cancelled, ZincError
 from .crop_sheet import CropSheet
-from .parts import Choice, Link, row, text
+from .parts import Choice, FolderLink, Link, row, text
 from .prints import Print
 from .send_dialog import SendDialog
 from .work import Job, Lane
@@ -67,14 +66,13 @@ class RunDialog(QDialog):
         self.prints, self._write, self.units = list(prints), write, units
         self.lane = Lane(keeps_all=True)
         self.run: Run | None = None
-        self.folder = self.prints[0].facts.path.parent / "prints"
         self._started = 0.0
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
         every = (("", "each by its own dockets"), *((s.name, s.name) for s in stand.every()))
         self.standing = Choice("Laid on each", every, lambda _: self._fill(), 300)
-        self.where = Link("", self._choose, "Choose another folder")
+        self.where = FolderLink("Folder for the files", self.prints[0].facts.path.parent / "prints")
         self.shows = Choice("What is seen", _VIEWS, self._see, 140)
         self.check = Choice(
             "Checked for", (("", "nobody"), *((c.key, c.name) for c in counters.every())),
@@ -137,7 +135,6 @@ class RunDialog(QDialog):
         self.list.setRowCount(len(self.items))
         for at in range(len(self.items)):
             self._show_item(at)
-        self.where.setText(str(self.folder))
         of = {one.facts.path: one for one in self.prints}
         self.crops.show_items([(of[item.photo], item) for item in self.items], self._corrected)
         count = len(self.items)
@@ -171,17 +168,11 @@ class RunDialog(QDialog):
         for column, shown in enumerate(cells):
             self.list.setItem(at, column, QTableWidgetItem(shown))
 
-    def _choose(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self, "Folder for the files", str(self.folder))
-        if folder:
-            self.folder = Path(folder)
-            self.where.setText(folder)
-
     def begin(self) -> None:
         """Make everything that waits."""
         key = self.check.value
         run = Run(
-            self.items, self.folder, lambda item: self.lane.post(self._changed),
+            self.items, self.where.folder, lambda item: self.lane.post(self._changed),
             check_for=counters.find(key) if key else None,
         )  # fmt: skip
         self._work(run)
@@ -261,7 +252,7 @@ class RunDialog(QDialog):
         SendDialog(self, self._made(), self.units).open()
 
     def _open_report(self) -> None:
-        QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.folder / "report.html")))
+        QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.where.folder / "report.html")))
 
     def done(self, result: int) -> None:
         if self.run is not None:

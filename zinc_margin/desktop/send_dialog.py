@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
-    QFileDialog,
     QHBoxLayout,
     QHeaderView,
     QProgressBar,
@@ -24,7 +22,7 @@ from ..handoff import counter as counters
 from ..handoff.order import Line, send
 from ..measure import words
 from ..measure.errors import BadRequest, Cancelled, ZincError
-from .parts import Choice, Link, row, text
+from .parts import Choice, FolderLink, Link, row, text
 from .work import Job, Lane
 
 _MOST_COPIES = 10_000
@@ -57,7 +55,7 @@ class SendDialog(QDialog):
             tuple((each.key, each.name) for each in counters.every() if each.takes_orders),
             self._take, 300,
         )  # fmt: skip
-        self.box = Link("", self._choose_box, "Choose another folder")
+        self.box = FolderLink("The counter's drop box", self.lines[0].file.parent / "order")
         column.addLayout(row("Counter", self.counter))
         column.addLayout(row("Drop box", self.box))
         self.list = QTableWidget(len(self.lines), 4)
@@ -97,14 +95,12 @@ class SendDialog(QDialog):
         below.addWidget(self.send)
         column.addLayout(below)
         self.resize(860, 460)
-        self.folder = self.lines[0].file.parent / "order"
         self._take(self.counter.itemData(0))
 
     def _take(self, key: str) -> None:
         """Check the files for another counter."""
         self.counter.show_value(key)
         found = counters.find(key)
-        self.box.setText(str(self.folder))
         for at in range(len(self.lines)):
             self._answer(at, "looking …")
 
@@ -154,12 +150,6 @@ class SendDialog(QDialog):
             self.told.setText(f"Copies run from 1 to {_MOST_COPIES}; it stays {line.copies}.")
             cell.setText(str(line.copies))
 
-    def _choose_box(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self, "The counter's drop box", str(self.folder))
-        if folder:
-            self.folder = Path(folder)
-            self.box.setText(folder)
-
     def begin(self) -> None:
         """Send the order."""
         try:
@@ -167,7 +157,7 @@ class SendDialog(QDialog):
         except BadRequest as why:
             self.told.setText(str(why))
             return
-        lines, folder = list(self.lines), self.folder
+        lines, folder = list(self.lines), self.box.folder
         self._under_way(True)
 
         def work(job: Job) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from pathlib import Path
 from ..measure.errors import BadRequest, CannotDo
 from ..measure.lengths import plain_text
 from ..measure.papers import SCREEN, papers
-from ..photo.keeping import own_folder, write_whole
+from ..photo.keeping import own_folder, save_own
 from . import store
 
 VERSION = 1
@@ -87,11 +87,7 @@ class OwnPapers:
     def _write(self, kept: tuple[OwnPaper, ...]) -> None:
         entries = [{key: store.plain(value) for key, value in vars(one).items()} for one in kept]
         text = json.dumps({"zinc_margin_papers": VERSION, "papers": entries}, indent=2)
-        try:
-            self.path.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(self.path, (text + "\n").encode("utf-8"))
-        except OSError as why:
-            raise CannotDo(f"{self.path} could not be written: {why.strerror}.") from None
+        save_own(self.path, text + "\n")
         self.all = kept
 
 

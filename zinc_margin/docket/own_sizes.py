@@ -11,7 +11,7 @@ from ..measure.errors import BadRequest, CannotDo
 from ..measure.lengths import plain_text
 from ..measure.sizes import PrintSize, is_known
 from ..measure.ways import Way
-from ..photo.keeping import own_folder, write_whole
+from ..photo.keeping import own_folder, save_own
 from . import store
 
 Own = PrintSize | Way
@@ -154,8 +154,4 @@ def _write_file(path: Path, sizes: tuple[Own, ...]) -> None:
     text = json.dumps(
         {"zinc_margin_sizes": VERSION, "sizes": entries}, ensure_ascii=False, indent=2
     )
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(path, (text + "\n").encode("utf-8"))
-    except OSError as why:
-        raise CannotDo(f"{path} could not be written: {why.strerror}; it is as it was.") from None
+    save_own(path, text + "\n")

@@ -7,8 +7,8 @@ import os
 from collections.abc import Sequence
 from pathlib import Path
 
-from ..measure.errors import BadRequest, CannotDo
-from ..photo.keeping import write_whole
+from ..measure.errors import BadRequest
+from ..photo.keeping import save_whole
 from . import store, versions
 from .docket import Docket
 
@@ -44,10 +44,7 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
             "dockets": json.loads(versions.to_json(dockets)),
         })  # fmt: skip
     text = json.dumps({_KEY: VERSION, "photos": entries}, ensure_ascii=False, indent=2) + "\n"
-    try:
-        write_whole(path, text.encode("utf-8"))
-    except OSError as why:
-        raise CannotDo(f"The rack {path} could not be written: {why.strerror}.") from None
+    save_whole(path, text)
 
 
 def load(path: Path) -> tuple[Kept, ...]:

@@ -12,7 +12,7 @@ from typing import Any
 
 from ..measure.errors import BadRequest, CannotDo
 from ..measure.lengths import plain_text
-from ..photo.keeping import own_folder, write_whole
+from ..photo.keeping import own_folder, save_own
 from . import store
 from .docket import Docket, PhotoLine
 
@@ -141,11 +141,7 @@ def save(standing: Standing, path: Path) -> None:
     ------
     CannotDo
     """
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(path, to_json(standing).encode("utf-8"))
-    except OSError as why:
-        raise CannotDo(f"{path} could not be written: {why.strerror}.") from None
+    save_own(path, to_json(standing))
 
 
 def keep(standing: Standing) -> Path:

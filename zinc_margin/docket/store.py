@@ -8,11 +8,11 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from ..measure.errors import BadRequest, CannotDo
+from ..measure.errors import BadRequest
 from ..measure.sizes import PrintSize
 from ..measure.ways import WAYS, Way
 from ..photo.facts import Facts, Measured
-from ..photo.keeping import write_whole
+from ..photo.keeping import save_whole
 from . import docket as model
 from .docket import LINES, RENDERER, VERSION, Docket, Frame, GoalProfile, Line, Margins
 from .readers import NAME_FIELDS as NAME_FIELDS
@@ -167,10 +167,7 @@ def save(docket: Docket, path: Path) -> None:
     ------
     CannotDo
     """
-    try:
-        write_whole(path, to_json(docket).encode("utf-8"))
-    except OSError as why:
-        raise CannotDo(f"The docket {path} could not be written: {why.strerror}.") from None
+    save_whole(path, to_json(docket))
 
 
 def load(path: str | Path) -> Docket:

@@ -6,8 +6,8 @@ import json
 from collections.abc import Sequence
 from pathlib import Path
 
-from ..measure.errors import BadRequest, CannotDo
-from ..photo.keeping import write_whole
+from ..measure.errors import BadRequest
+from ..photo.keeping import save_whole
 from . import store
 from .docket import Docket
 
@@ -68,10 +68,7 @@ def save(dockets: Sequence[Docket], path: Path) -> None:
     ------
     CannotDo
     """
-    try:
-        write_whole(path, to_json(dockets).encode("utf-8"))
-    except OSError as why:
-        raise CannotDo(f"The docket {path} could not be written: {why.strerror}.") from None
+    save_whole(path, to_json(dockets))
 
 
 def beside_or_fresh(photo: Path) -> tuple[Docket, ...]:

@@ -14,7 +14,7 @@ import numpy as np
 from PIL import Image
 
 from ..measure.errors import BadRequest, CannotDo
-from ..photo.keeping import write_whole
+from ..photo.keeping import save_whole
 from ..photo.pixels import Photo
 from ..pixels.sheets import Drawn, page_of
 from ..plan.model import Plan
@@ -124,11 +124,11 @@ def part_of(progress: Progress | None, done: int, count: int) -> Progress | None
 
 def _write(goal: Path, data: bytes) -> None:
     try:
-        write_whole(goal, data)
-    except OSError as why:
+        save_whole(goal, data)
+    except CannotDo:
         with suppress(OSError):
             os.unlink(goal)
-        raise CannotDo(f"{goal} could not be written: {why.strerror or why}.") from None
+        raise
 
 
 def write_slip(out: Path, text: str) -> Path:

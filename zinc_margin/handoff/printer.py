@@ -15,13 +15,13 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from ..measure.errors import BadRequest, CannotDo
+from ..measure.errors import BadRequest
 from ..measure.lengths import MM_PER_INCH
 from ..measure.makers import Maker
 from ..measure.papers import find_paper, find_process, printed_sigma
 from ..measure.resolution import round_half_up
 from ..measure.sizes import PrintSize
-from ..photo.keeping import write_whole
+from ..photo.keeping import save_whole
 from ..photo.pixels import Photo
 from ..pixels.profile import printed
 from ..plan.reach import lies_upright
@@ -147,7 +147,4 @@ def write_picture(path: Path, codes: np.ndarray, icc: bytes, ppi: float) -> None
     held = io.BytesIO()
     flat = eight if eight.shape[2] == 3 else eight[..., 0]
     Image.fromarray(flat).save(held, "PNG", icc_profile=icc, dpi=(ppi, ppi))
-    try:
-        write_whole(path, held.getvalue())
-    except OSError as why:
-        raise CannotDo(f"{path} could not be written: {why.strerror or why}.") from None
+    save_whole(path, held.getvalue())

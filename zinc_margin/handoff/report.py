@@ -10,8 +10,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from ..measure import words
-from ..measure.errors import CannotDo
-from ..photo.keeping import write_whole
+from ..photo.keeping import save_whole
 from .run import Item, tallied
 
 _STYLE = """
@@ -94,9 +93,6 @@ def write_report(items: Sequence[Item], folder: Path, title: str) -> Path:
     CannotDo
     """
     goal = folder / "report.html"
-    try:
-        write_whole(goal, page(items, title).encode("utf-8"))
-        write_whole(folder / "report.csv", table(items).encode("utf-8"))
-    except OSError as why:
-        raise CannotDo(f"The report {goal} could not be written: {why.strerror}.") from None
+    save_whole(goal, page(items, title))
+    save_whole(folder / "report.csv", table(items))
     return goal

@@ -24,7 +24,7 @@ from ..docket.standing import Standing
 from ..measure import words
 from ..measure.errors import Cancelled, CannotDo, ZincError
 from ..photo.facts import Facts
-from ..photo.keeping import write_whole
+from ..photo.keeping import save_whole
 from ..photo.marks import marked
 from ..photo.pixels import read_photo
 from ..plan.model import Plan
@@ -287,12 +287,7 @@ class Run:
         with self._lock:
             self._noted[_key_of(item)] = entry
             text = json.dumps({"zinc_margin_run": 1, "photos": self._noted}, indent=1)
-            try:
-                write_whole(self.folder / JOURNAL, text.encode("utf-8"))
-            except OSError as why:
-                raise CannotDo(
-                    f"{self.folder / JOURNAL} could not be written: {why.strerror}."
-                ) from None
+            save_whole(self.folder / JOURNAL, text)
 
     def _set(self, item: Item, state: str, remark: str) -> None:
         item.state, item.remark = state, remark

@@ -13,8 +13,8 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from ..measure.errors import BadRequest, CannotDo
-from ..photo.keeping import write_whole
+from ..measure.errors import BadRequest
+from ..photo.keeping import save_whole
 from ..photo.pixels import Photo
 from ..pixels.lettering import written
 from ..pixels.render import Renderer
@@ -122,10 +122,7 @@ def write_strip(
         )
     else:
         data = _data(sheet, form, ppi, photo.colour.icc)
-    try:
-        write_whole(out, data)
-    except OSError as why:
-        raise CannotDo(f"{out} could not be written: {why.strerror or why}.") from None
+    save_whole(out, data)
     return out
 
 

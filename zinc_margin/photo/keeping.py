@@ -8,6 +8,8 @@ import secrets
 from contextlib import suppress
 from pathlib import Path
 
+from ..measure.errors import CannotDo
+
 _USUAL = {
     "cache": "~/.cache",
     "config": "~/.config",
@@ -42,3 +44,35 @@ def write_whole(path: Path, data: bytes) -> None:
     finally:
         with suppress(OSError):
             part.unlink()
+
+
+def save_whole(path: Path, data: bytes | str) -> None:
+    """Write a small file that a person asked for; text as UTF-8.
+
+    Raises
+    ------
+    CannotDo
+    """
+    try:
+        write_whole(path, data.encode("utf-8") if isinstance(data, str) else data)
+    except OSError as why:
+        raise CannotDo(
+            f"{path} could not be written: {why.strerror or why}. What was there is as it was."
+        ) from None
+
+
+def save_own(path: Path, data: str) -> None:
+    """Write one of a person's own lists, in a folder that may not be there yet.
+
+    Raises
+    ------
+    CannotDo
+    """
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as why:
+        raise CannotDo(
+            f"The folder {path.parent} could not be made: {why.strerror}. What was there is as it "
+            "was."
+        ) from None
+    save_whole(path, data)
