@@ -111,6 +111,8 @@ def _sheet(t: Tones) -> str:
     QComboBox {{ background: {t.field}; color: {t.ink}; border: none; padding: 2px 4px;
         border-bottom: 1px solid {t.ink}; }}
     QComboBox:focus {{ border-bottom: 2px solid {t.accent}; padding-bottom: 1px; }}
+    QLineEdit:disabled, QComboBox:disabled {{ color: {t.soft}; background: transparent;
+        border-bottom: 1px dotted {t.soft}; }}
     QComboBox QAbstractItemView {{ background: {t.open_paper}; color: {t.ink};
         selection-background-color: {t.accent}; selection-color: #ffffff; }}
     QLabel[soft="true"] {{ color: {t.soft}; }}
