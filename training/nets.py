@@ -69,5 +69,6 @@ NETS = {
     "clean": lambda: Clean(48, 10),
     "twice": lambda: Twice(32, 8),
     "fine": lambda: Twice(48, 9),
+    "mended": lambda: Twice(32, 8),
     "letters": lambda: Twice(32, 5),
 }

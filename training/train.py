@@ -27,6 +27,7 @@ RIM = 5
 TOP_RATE = 2e-3
 ONWARD_RATE = 4e-4  # for weights that are good already
 LAST_SHARE = 0.007  # of the rate, at the end
+ENLARGERS = ("twice", "fine", "mended")  # of photographs
 
 
 class Patches:
@@ -78,7 +79,7 @@ def batch(what: str, patches: Patches, cleaner: torch.nn.Module | None) -> tuple
     random = patches.random
     side = 2 * (SIDE + 2 * RIM)
     drawn = 1.0 if what == "letters" else 0.05
-    waved = 0.08 if what in ("twice", "fine") else 0.0
+    waved = 0.08 if what in ENLARGERS else 0.0
 
     def one() -> np.ndarray:
         which = random.random()
@@ -95,11 +96,11 @@ def batch(what: str, patches: Patches, cleaner: torch.nn.Module | None) -> tuple
     # a reduction of its own for every quarter of the batch
     low = torch.cat([_reduced(random, part, what) for part in high.chunk(4)])
     if cleaner is not None:
-        part = BATCH // 8
+        part = BATCH if what == "mended" else BATCH // 8
         with torch.no_grad():
             hurt, strengths = worn(random, low[:part].clamp(0, 1))
             low[:part] = hurt + cleaner(hurt, strengths)
-    if random.random() < 0.5:  # files come rounded to 8 bits
+    if what != "mended" and random.random() < 0.5:  # files come rounded to 8 bits
         low = (low.clamp(0, 1) * 255).round() / 255
     return low, torch.zeros(0), high
 
@@ -141,9 +142,9 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         for optimiser, held in zip(optimisers, state["optimisers"], strict=True):
             optimiser.load_state_dict(held)
         spent, step = state["spent"], state["step"]
-    cleaner = _ready("clean", work) if what in ("twice", "fine") else None
-    # what is cleaned is enlarged afterwards, as a rule: a third of the goal lies there
-    enlarger = _ready("twice", work) if what == "clean" else None
+    cleaner = _ready("clean", work) if what in ENLARGERS else None
+    # what is cleaned is enlarged afterwards, as a rule: half of the goal lies there
+    enlarger = _ready("mended", work) if what == "clean" else None
     running, ours, theirs = time.process_time(), 0.0, 0.0
     saved = spent
     while spent < minutes * 60:
