@@ -206,6 +206,22 @@ def test_cleaning_takes_blocks_away_and_brings_the_picture_nearer():
     assert np.abs(np.diff(mended[..., 0].astype(float), axis=0)).max() > 0.85 * edge
 
 
+def test_what_was_cleaned_is_enlarged_by_what_knows_it(monkeypatch):
+    low = np.asarray(Image.fromarray(PICTURE).resize((165, 145), Image.Resampling.BICUBIC))
+    worn = as_jpeg(low, 40)
+    cleaned = {"clean": Fraction(86)}
+    plain = psnr(enlarged(worn, 2, method="lanczos", **cleaned), PICTURE)
+    made = psnr(enlarged(worn, 2, **cleaned), PICTURE)
+    finer = psnr(enlarged(worn, 2, method="learned-fine", **cleaned), PICTURE)
+    assert made > plain + 0.1 and finer > made - 0.02
+    assert nets.enlargers("learned", "lettering", True) == nets.enlargers(
+        "learned", "lettering", False
+    )
+    usual = nets.enlargers("learned", "photo", False)
+    monkeypatch.setattr(nets, "enlargers", lambda *asked: usual)
+    assert psnr(enlarged(worn, 2, **cleaned), PICTURE) < made
+
+
 def test_noise_goes_and_texture_stays():
     rng = np.random.default_rng(2)
     # tiles with a soft mottle, as a camera sees them
