@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 
-from ..measure.errors import BadRequest, CannotDo
+from ..measure.errors import BadRequest
 from ..measure.lengths import plain_text
 from ..measure.papers import SCREEN, papers
 from ..photo.keeping import own_folder, save_own
@@ -92,10 +92,9 @@ class OwnPapers:
 
 
 def _read(path: Path) -> tuple[OwnPaper, ...]:
+    text = store.read_text(path, "list of papers")
+    raw = store.document(text, str(path), "zinc_margin_papers", VERSION, "list of papers")
     try:
-        raw = json.loads(path.read_text("utf-8"))
-        if raw["zinc_margin_papers"] != VERSION:
-            raise KeyError
         return tuple(
             OwnPaper(
                 store.checked("sharpen", "paper", entry["name"]),
@@ -105,7 +104,5 @@ def _read(path: Path) -> tuple[OwnPaper, ...]:
             )
             for entry in raw["papers"]
         )
-    except OSError as why:
-        raise CannotDo(f"{path} could not be read: {why.strerror}.") from None
     except (ValueError, KeyError, TypeError, BadRequest):
         raise BadRequest(f"{path} holds no readable papers; it was left as it is.") from None

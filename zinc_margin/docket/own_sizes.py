@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from ..measure.errors import BadRequest, CannotDo
+from ..measure.errors import BadRequest
 from ..measure.lengths import plain_text
 from ..measure.sizes import PrintSize, is_known
 from ..measure.ways import Way
@@ -119,19 +119,11 @@ def read_sizes(path: Path) -> tuple[Own, ...]:
 
     Raises
     ------
-    BadRequest, CannotDo
+    BadRequest
         The file is left as it is.
     """
-    try:
-        if path.stat().st_size > 1_000_000:
-            raise BadRequest(f"{path} is too large to hold sizes.")
-        raw = json.loads(path.read_text("utf-8"))
-    except OSError as why:
-        raise CannotDo(f"{path} could not be read: {why.strerror}.") from None
-    except (ValueError, RecursionError):
-        raise BadRequest(f"{path} is no readable file of sizes; it was left as it is.") from None
-    if not isinstance(raw, dict) or raw.get("zinc_margin_sizes") != VERSION:
-        raise BadRequest(f"{path} holds no sizes that this program reads; it was left as it is.")
+    text = store.read_text(path, "list of sizes")
+    raw = store.document(text, str(path), "zinc_margin_sizes", VERSION, "list of sizes")
     entries = raw.get("sizes")
     if not isinstance(entries, list):
         raise BadRequest(f"{path} holds no list of sizes; it was left as it is.")

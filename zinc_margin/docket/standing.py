@@ -20,7 +20,6 @@ VERSION = 1
 TOO_SMALL = ("skip", "make", "enlarge")
 """What is done with a photo that has too few pixels: set aside, made as it is, or enlarged."""
 
-_LARGEST = 1_000_000
 _SHIPPED = Path(__file__).parent / "data" / "standing.json"
 
 
@@ -121,17 +120,7 @@ def load(path: str | Path) -> Standing:
     ------
     BadRequest
     """
-    path = Path(path)
-    try:
-        if path.stat().st_size > _LARGEST:
-            raise BadRequest(f"{path} is too large to be a standing docket.")
-        return from_json(path.read_text("utf-8"), str(path))
-    except FileNotFoundError:
-        raise BadRequest(f"There is no standing docket {path}.") from None
-    except UnicodeDecodeError:
-        raise BadRequest(f"{path} is no readable JSON; it was left as it is.") from None
-    except OSError as why:
-        raise BadRequest(f"{path} could not be read: {why.strerror}.") from None
+    return from_json(store.read_text(Path(path), "standing docket"), str(path))
 
 
 def save(standing: Standing, path: Path) -> None:

@@ -8,7 +8,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from ..measure.errors import BadRequest
+from ..measure.errors import BadRequest, CannotDo
 from ..measure.sizes import PrintSize
 from ..measure.ways import WAYS, Way
 from ..photo.facts import Facts, Measured
@@ -96,7 +96,7 @@ def document(text: str, source: str, key: str, version: int, called: str) -> dic
     except (ValueError, RecursionError):
         raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
     if not isinstance(raw, dict) or key not in raw:
-        raise BadRequest(f"{source} is no {called} of Zinc Margin.")
+        raise BadRequest(f"{source} is no {called} of Zinc Margin; it was left as it is.")
     found = raw.pop(key)
     if found != version:
         raise BadRequest(
@@ -175,20 +175,28 @@ def load(path: str | Path) -> Docket:
     return from_json(read_text(Path(path)), str(path))
 
 
-def read_text(path: Path, largest: int = _LARGEST_DOCKET) -> str:
-    """Read a docket's file as text, of at most so many bytes.
+def read_text(path: Path, called: str = "docket", largest: int = _LARGEST_DOCKET) -> str:
+    """Read one of our files as text, of at most so many bytes.
+
+    Parameters
+    ----------
+    called : str
+        What the sentences call it.
 
     Raises
     ------
     BadRequest
+        When there is none, or it is no text.
+    CannotDo
+        When it may not be read.
     """
     try:
         if path.stat().st_size > largest:
-            raise BadRequest(f"{path} is too large to be a docket.")
+            raise BadRequest(f"{path} is too large to be a {called}.")
         return path.read_text("utf-8")
     except FileNotFoundError:
-        raise BadRequest(f"There is no docket {path}.") from None
+        raise BadRequest(f"There is no {called} {path}.") from None
     except UnicodeDecodeError:
         raise BadRequest(f"{path} is no readable JSON; it was left as it is.") from None
     except OSError as why:
-        raise BadRequest(f"The docket {path} could not be read: {why.strerror}.") from None
+        raise CannotDo(f"The {called} {path} could not be read: {why.strerror}.") from None
