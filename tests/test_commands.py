@@ -15,6 +15,10 @@ import tifffile
 from PIL import Image
 
 from zinc_margin import commands
+from zinc_margin.docket import standing, versions
+from zinc_margin.docket.docket import Docket, SizeLine
+from zinc_margin.docket.standing import Standing
+from zinc_margin.measure.sizes import parse_size
 
 
 @pytest.fixture
@@ -144,6 +148,22 @@ def test_dockets_go_round(run, jpeg, tmp_path):
     refused(run("plan", jpeg, "--size", "A5", "--save-docket", jpeg), 2, "the photo itself")
     (tmp_path / "broken.json").write_text("{")
     refused(run("plan", jpeg, "--docket", tmp_path / "broken.json"), 2, "broken.json")
+
+
+def test_one_of_several_versions_is_started_from(run, jpeg, tmp_path):
+    one = Docket(version="print", size=SizeLine(size=parse_size("A5")))
+    two = Docket(version="small", size=SizeLine(size=parse_size("A6")))
+    path = tmp_path / "both.json"
+    versions.save((one, two), path)
+    refused(run("plan", jpeg, "--docket", path), 2, "--docket-version: print, small")
+    refused(run("plan", jpeg, "--docket", path, "--docket-version", "wall"), 2, "no version “wall”")
+    refused(run("plan", jpeg, "--docket-version", "small"), 2, "--docket")
+    report = json.loads(
+        run("plan", jpeg, "--docket", path, "--docket-version", "small", "--json")[1]
+    )
+    assert report["print"]["label"] == "A6"
+    standing.save(Standing("Small", "", one), path)
+    refused(run("plan", jpeg, "--docket", path), 2, "is a standing docket, not a docket")
 
 
 def test_a_frame_must_have_the_sizes_shape(run, jpeg):

@@ -69,7 +69,7 @@ def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
     (folder / "other.json").write_text('{"zinc_margin_docket": 1}')
     assert [each.name for each in stand.own()] == ["good"]
     for name, why in (
-        ("bad", "no readable JSON"), ("worse", "no readable JSON"), ("other", "no standing docket"),
+        ("bad", "no readable JSON"), ("worse", "no readable JSON"), ("other", "not a standing docket"),
     ):  # fmt: skip
         with pytest.raises(BadRequest, match=why):
             stand.find(str(folder / f"{name}.json"))

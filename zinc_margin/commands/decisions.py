@@ -5,9 +5,10 @@ from __future__ import annotations
 import argparse
 from dataclasses import replace
 from fractions import Fraction
+from pathlib import Path
 from typing import Any
 
-from ..docket import store
+from ..docket import store, versions
 from ..docket.docket import METHODS, Docket, Frame
 from ..docket.own_sizes import OwnSizes
 from ..docket.typed import parse_overspill
@@ -88,13 +89,35 @@ def declare(parser: argparse.ArgumentParser) -> None:
     finishing.declare(parser)
     filing.declare(parser)
     add("--docket", metavar="FILE", help="start from a saved docket")
+    add("--docket-version", metavar="NAME", help="which one, of a docket of several")
     add("--save-docket", metavar="FILE", help="write the docket")
     add("--json", action="store_true", help="print one JSON object")
 
 
+def _started(options: argparse.Namespace) -> Docket:
+    """Return the docket that is started from: a saved one, or a fresh one."""
+    wanted = options.docket_version
+    if not options.docket:
+        if wanted is not None:
+            raise BadRequest("--docket-version names a version of a --docket; give that, too.")
+        return Docket()
+    held = versions.load(Path(options.docket))
+    if wanted is None and len(held) == 1:
+        return held[0]
+    for docket in held:
+        if docket.version == wanted:
+            return docket
+    names = ", ".join(docket.version for docket in held)
+    if wanted is None:
+        raise BadRequest(
+            f"{options.docket} holds several versions; choose with --docket-version: {names}."
+        )
+    raise BadRequest(f"{options.docket} has no version “{wanted}”; it has {names}.")
+
+
 def docket_of(options: argparse.Namespace) -> Docket:
     """Return the docket that the options ask for."""
-    docket = store.load(options.docket) if options.docket else Docket()
+    docket = _started(options)
     if options.ppi and options.keep_pixels:
         raise BadRequest("--ppi asks for new pixels and --keep-pixels for none; give one of them.")
     wish = _wish(options)

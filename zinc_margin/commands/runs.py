@@ -63,7 +63,7 @@ def run(options: argparse.Namespace) -> int:
         else:
             photos += photos_in(given) if given.is_dir() else [given]
     if not photos:
-        raise BadRequest("There are no pictures in there.")
+        raise BadRequest(f"There are no pictures in {', '.join(options.photos)}.")
     laid = stand.find(options.standing) if options.standing else None
     items = items_of(photos, laid, lambda path: in_racks.get(path) or beside_or_fresh(path))
     title = laid.name if laid is not None else "Run"

@@ -83,6 +83,14 @@ def _decimal(value: Fraction) -> str:
     return str(value)
 
 
+_KINDS = {
+    "zinc_margin_docket": "docket", "zinc_margin_versions": "docket of several versions",
+    "zinc_margin_standing": "standing docket", "zinc_margin_rack": "rack",
+    "zinc_margin_sizes": "list of sizes", "zinc_margin_papers": "list of papers",
+}  # fmt: skip
+"""What our files are called, by the key that names their kind."""
+
+
 def document(text: str, source: str, key: str, version: int, called: str) -> dict[str, Any]:
     """Return what a file of ours holds, without the key that names its kind and version.
 
@@ -95,7 +103,12 @@ def document(text: str, source: str, key: str, version: int, called: str) -> dic
         raw = json.loads(text)
     except (ValueError, RecursionError):
         raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
-    if not isinstance(raw, dict) or key not in raw:
+    if not isinstance(raw, dict):
+        raise BadRequest(f"{source} is no {called} of Zinc Margin; it was left as it is.")
+    if key not in raw:
+        other = next((name for kind, name in _KINDS.items() if kind in raw), None)
+        if other is not None:
+            raise BadRequest(f"{source} is a {other}, not a {called}; it was left as it is.")
         raise BadRequest(f"{source} is no {called} of Zinc Margin; it was left as it is.")
     found = raw.pop(key)
     if found != version:
