@@ -5,9 +5,11 @@ from __future__ import annotations
 import io
 import json
 from dataclasses import replace
+from fractions import Fraction
 
 import imagecodecs
 import numpy as np
+import pillow_jxl  # noqa: F401 - so that Pillow reads JPEG XL
 import pyexiv2
 import pypdfium2
 import pytest
@@ -95,8 +97,15 @@ def test_jpeg_xl_is_always_srgb(scene, tmp_path):
     facts = replace(photo.facts, profile="Wide RGB", profile_use="own")
     photo = replace(photo, facts=facts)
     one, out = made(photo, tmp_path, ".jxl", lossless=True)
-    assert one.file.colour == "srgb"
+    assert (one.file.colour, one.file.bits) == ("srgb", 8)
+    assert "JPEG XL keeps 8 bits" in " ".join(note.text for note in one.notes)
     assert imagecodecs.jpegxl_decode(out.read_bytes()).shape == (236, 354, 3)
+    with Image.open(out) as other:  # a reader that is not our writer's
+        told = ImageCms.getProfileDescription(
+            ImageCms.ImageCmsProfile(io.BytesIO(other.info["icc_profile"]))
+        )
+        assert told.strip() == "sRGB"
+        assert abs(other.getexif()[282] - float(Fraction(*one.leaf.tag_x))) < 1e-3
 
 
 def test_sixteen_bits_agree_with_little_cms_itself(scene, tmp_path):

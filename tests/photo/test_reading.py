@@ -22,6 +22,7 @@ from zinc_margin.photo.header import read_header
 from zinc_margin.photo.marks import mark, marked
 from zinc_margin.photo.pages import choose
 from zinc_margin.photo.pixels import read_photo, set_upright
+from zinc_margin.pixels.display import Screen
 
 
 def save(path, picture, **options):
@@ -419,6 +420,33 @@ def test_a_deep_grey_jpeg_xl_stays_deep(tmp_path, scene):
     path.write_bytes(imagecodecs.jpegxl_encode(codes, lossless=True))
     photo = read_photo(path)
     assert photo.facts.kind == "grey" and np.array_equal(photo.codes[..., 0], codes)
+
+
+def test_a_jpeg_xl_in_linear_light_is_not_taken_for_srgb(tmp_path):
+    # the encoder takes deep codes for linear light and says so in the file alone
+    ramp = np.linspace(0, 65535, 256).astype(np.uint16)[None, :, None].repeat(8, 0).repeat(3, 2)
+    path = tmp_path / "linear.jxl"
+    path.write_bytes(imagecodecs.jpegxl_encode(ramp, lossless=True))
+    photo = read_photo(path)
+    assert photo.facts.profile is not None and photo.facts.bits == 16
+    shown = Screen(photo.colour, photo.codes.dtype).show(photo.codes)[0, :, 0] / 255
+    light = np.linspace(0, 1, 256)
+    encoded = np.where(light < 0.0031308, 12.92 * light, 1.055 * light ** (1 / 2.4) - 0.055)
+    assert np.abs(shown - encoded).max() < 0.01
+
+
+def test_a_jpeg_packed_as_jpeg_xl_keeps_its_profile_and_resolution(tmp_path, scene):
+    jpeg, path = tmp_path / "kiln.jpg", tmp_path / "kiln.jxl"
+    icc = colours.wide_rgb().icc
+    exif = Image.Exif()
+    exif[282] = exif[283] = 240.0
+    exif[296] = 2
+    Image.fromarray(scene(120, 80)).save(jpeg, quality=90, icc_profile=icc, exif=exif)
+    path.write_bytes(imagecodecs.jpegxl_encode_jpeg(jpeg.read_bytes(), usecontainer=True))
+    photo, like = read_photo(path), read_photo(jpeg)
+    assert photo.facts.profile == like.facts.profile == "Wide RGB"
+    assert photo.facts.tag_x == like.facts.tag_x == 240
+    assert np.abs(photo.codes.astype(int) - like.codes).mean() < 1  # chroma is enlarged otherwise
 
 
 @pytest.fixture

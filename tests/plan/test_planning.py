@@ -238,7 +238,7 @@ def test_notes_and_their_ways_out():
     way = next(note for note in square.notes if note.code == "much-trimmed").ways[0][1]
     assert plan(CAMERA, way).trimmed_share == 0
     deep = plan(facts_of(6000, 4000, bits=16), docket_of(file={"format": "jpeg"}))
-    assert "jpeg-cuts-depth" in {note.code for note in deep.notes}
+    assert "cuts-depth" in {note.code for note in deep.notes}
 
 
 def test_bytes_of_a_tiff_are_told():

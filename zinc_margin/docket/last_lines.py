@@ -133,6 +133,8 @@ PLACES = (
     "bottom-right",
 )  # fmt: skip
 FORMATS = ("tiff", "jpeg", "png", "webp", "jxl", "pdf")
+SCREEN_FORMATS = ("webp", "jxl")
+"""For screens: 8 bits, by quality or without loss."""
 
 
 @dataclass(frozen=True)
@@ -227,4 +229,4 @@ class FileLine(Line):
         """Whether its quality counts: pixels do not come back as they were."""
         if self.format == "pdf":
             return self.pdf_jpeg
-        return self.format == "jpeg" or (self.format in ("webp", "jxl") and not self.lossless)
+        return self.format == "jpeg" or (self.format in SCREEN_FORMATS and not self.lossless)

@@ -9,14 +9,13 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-import imagecodecs
-import numpy as np
 import tifffile
 from PIL import Image
 
 from ..measure.errors import BadRequest, CannotDo
 from ..measure.resolution import HIGHEST_PPI
 from . import icc as icc_profiles
+from . import jpeg_xl
 from .facts import Facts
 from .limits import check_declared
 from .pages import chosen
@@ -87,7 +86,7 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
             webp = start[:4] == b"RIFF" and start[8:12] == b"WEBP"
             avif = start[4:12] in (b"ftypavif", b"ftypavis")
             if start.startswith((b"\xff\x0a", b"\0\0\0\x0cJXL ")):
-                return _jpeg_xl(path, file_bytes)
+                return _worded(_jpeg_xl(path, file_bytes))
             if start[4:12] in _HEIF:
                 return _worded(_heif(path, file_bytes))
             if webp or avif or start.startswith((b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")):
@@ -185,17 +184,12 @@ def _pillow(path: Path, file_bytes: int) -> Header:
             path, *image.size, channels * bits // 8 + (bits // 8 if alpha else 0), file_bytes
         )
         exif = image.getexif()
-        unit = _PER_INCH.get(exif.get(_UNIT, 2))
-        tags: list[Fraction | None] = [
-            _sane(exif.get(_X_RESOLUTION)),
-            _sane(exif.get(_Y_RESOLUTION)),
-        ]
-        tags = [tag * unit if tag is not None and unit else None for tag in tags]
+        tags = _tags(exif)
         if None in tags:
-            tags = list(_noted(image))
+            tags = _noted(image)
         icc = image.info.get("icc_profile")
         facts = _facts(
-            path, file_bytes, icc, image.size, (tags[0], tags[1]),
+            path, file_bytes, icc, image.size, tags,
             format=_NAMES.get(str(image.format), image.format), bits=bits, kind=kind, alpha=alpha,
             orientation=_orientation(exif.get(_ORIENTATION)),
         )  # fmt: skip
@@ -204,24 +198,15 @@ def _pillow(path: Path, file_bytes: int) -> Header:
 
 def _jpeg_xl(path: Path, file_bytes: int) -> Header:
     """Read a JPEG XL; its size stands in its codestream, so that it is decoded for it."""
-    codes = decoded_jpeg_xl(path)
+    codes = jpeg_xl.decoded(path)
+    icc, exif = jpeg_xl.noted(path)
     channels = 1 if codes.ndim == 2 else codes.shape[2]
     kind, alpha = ("grey", channels == 2) if channels < 3 else ("RGB", channels == 4)
     facts = _facts(
-        path, file_bytes, None, (codes.shape[1], codes.shape[0]), (None, None),
+        path, file_bytes, icc, (codes.shape[1], codes.shape[0]), _tags(exif),
         format="JPEG XL", bits=8 * codes.dtype.itemsize, kind=kind, alpha=alpha, orientation=1,
     )  # fmt: skip
-    return Header(facts, None, "jxl")
-
-
-def decoded_jpeg_xl(path: Path) -> np.ndarray:
-    """Return the pixels of a JPEG XL, (H, W) or (H, W, C), uint8 or uint16, taken for sRGB."""
-    codes = np.asarray(imagecodecs.jpegxl_decode(path.read_bytes()))
-    if codes.ndim == 4:
-        codes = codes[0]
-    if codes.dtype not in (np.uint8, np.uint16) or codes.ndim not in (2, 3):
-        raise CannotDo(f"{path.name} holds pixels of a kind that is not read yet.")
-    return codes
+    return Header(facts, icc, "jxl")
 
 
 def _heif(path: Path, file_bytes: int) -> Header:
@@ -247,6 +232,15 @@ def opened_heif(path: Path) -> Any:
     with path.open("rb") as file:  # by its bytes: the library reads others' paths at its own risk
         held = pillow_heif.open_heif(file.read(), convert_hdr_to_8bit=False)
     return held[held.primary_index]
+
+
+def _tags(exif: Image.Exif) -> tuple[Fraction | None, Fraction | None]:
+    """Return the resolution that EXIF notes, in pixels per inch."""
+    unit = _PER_INCH.get(exif.get(_UNIT, 2))
+    across, down = (_sane(exif.get(tag)) for tag in (_X_RESOLUTION, _Y_RESOLUTION))
+    if unit is None or across is None or down is None:
+        return None, None
+    return across * unit, down * unit
 
 
 def _noted(image: Image.Image) -> tuple[Fraction | None, Fraction | None]:

@@ -13,9 +13,10 @@ from PIL import Image
 
 from ..measure.errors import CannotDo
 from . import colour as colours
+from . import jpeg_xl
 from .colour import Colour
 from .facts import Facts
-from .header import Header, decoded_jpeg_xl, opened_heif, pictures_in, read_header
+from .header import Header, opened_heif, pictures_in, read_header
 from .remembered import digest_of, recalled, remember
 from .telltales import measure
 
@@ -147,7 +148,7 @@ def _from_pillow(header: Header) -> np.ndarray:
 
 
 def _from_jpeg_xl(header: Header) -> np.ndarray:
-    return decoded_jpeg_xl(header.facts.path)
+    return jpeg_xl.decoded(header.facts.path)
 
 
 def _from_heif(header: Header) -> np.ndarray:

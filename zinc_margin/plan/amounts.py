@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from ..docket.docket import Docket
+from ..docket.last_lines import SCREEN_FORMATS
 from ..measure.papers import SCREEN, find_paper, find_process, printed_sigma, usual_paper
 from ..photo.facts import Facts
 from . import reach as reaching
@@ -106,7 +107,7 @@ def file_parts(facts: Facts, docket: Docket, size: tuple[int, int]) -> FileParts
     line = docket.file
     form = line.format
     lossy = line.lossy
-    bits = 8 if lossy or form == "webp" else line.bits or facts.working_bits
+    bits = 8 if lossy or form in SCREEN_FORMATS else line.bits or facts.working_bits
     colour, channels = _goal(facts, docket)
     samples = size[0] * size[1] * channels
     if form == "tiff":
@@ -117,7 +118,7 @@ def file_parts(facts: Facts, docket: Docket, size: tuple[int, int]) -> FileParts
         # bits a pixel of photographs against quality: gentle up to 85, steep beyond
         quality = line.quality
         per_pixel = 0.3 + 1.5 * (quality / 85) ** 3 + max(0, quality - 85) ** 1.6 * 0.08
-        if form in ("webp", "jxl"):
+        if form in SCREEN_FORMATS:
             per_pixel *= 0.7
         predicted = int(size[0] * size[1] * per_pixel / 8) + 8192
     return FileParts(form, bits, line.quality, predicted, channels, line.max_bytes, colour)

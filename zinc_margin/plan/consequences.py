@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from ..docket.last_lines import SCREEN_FORMATS
 from ..measure import words
 from ..measure.papers import SCREEN
 from ..measure.sizes import PrintSize
@@ -313,12 +314,12 @@ def file_kind(plan: Plan) -> str:
     """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
     name = FORMAT_NAMES[plan.file.format]
     line = plan.docket.file
-    lossless = ", without loss" if plan.file.format in ("webp", "jxl") and line.lossless else ""
+    lossless = ", without loss" if plan.file.format in SCREEN_FORMATS and line.lossless else ""
     if plan.file.format in ("jpeg", "webp", "jxl") and not lossless:
         return f"{name}, quality {plan.file.quality}"
-    if plan.file.format == "webp":
+    if lossless:
         return f"{name}{lossless}"
-    return f"{name}, {plan.file.bits}-bit{lossless}"
+    return f"{name}, {plan.file.bits}-bit"
 
 
 def total(plan: Plan, units: str = "cm") -> tuple[str, str]:

@@ -7,12 +7,14 @@ from dataclasses import replace
 from fractions import Fraction
 
 from ..docket.docket import RENDERER, Docket
+from ..docket.last_lines import SCREEN_FORMATS
 from ..measure import words
 from ..measure.resolution import round_half_up
 from ..photo.facts import Facts
 from . import reach as reaching
 from . import tells, turns
 from .amounts import LEAST_QUALITY
+from .consequences import FORMAT_NAMES
 from .finishing import finish_notes
 from .model import Note, Plan
 
@@ -271,10 +273,10 @@ def _file(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
             (("Write a TIFF", _change(docket, "file", format="tiff")),),
             grave=True,
         )  # fmt: skip
-    if form == "jpeg" and facts.working_bits == 16:
+    if (form == "jpeg" or form in SCREEN_FORMATS) and facts.working_bits == 16:
         yield Note(
-            "jpeg-cuts-depth", "file",
-            "JPEG keeps 8 bits of this 16-bit photo; smooth skies may show steps.",
+            "cuts-depth", "file",
+            f"{FORMAT_NAMES[form]} keeps 8 bits of this 16-bit photo; smooth skies may show steps.",
             (("Write a TIFF", _change(docket, "file", format="tiff")),),
         )  # fmt: skip
     if form in ("jpeg", "png") and any(d != 1 for _, d in (plan.pixels.tag_x, plan.pixels.tag_y)):

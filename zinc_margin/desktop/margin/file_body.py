@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 from ...docket import standing as stand
 from ...docket import store
 from ...docket.docket import FORMATS
+from ...docket.last_lines import SCREEN_FORMATS
 from ...handoff.colours import read_profile
 from ...handoff.counter import every, find, planned, remedy
 from ...handoff.names import FORMATS as ENDINGS
@@ -124,10 +125,10 @@ class FileBody(Body):
         line, form = one.docket.file, one.docket.file.format
         self.format.show_value(form)
         self.bits.show_value(str(line.bits) if line.bits else "own")
-        lossy = line.lossy
+        lossy, screen = line.lossy, form in SCREEN_FORMATS
         shown = {
-            "packing": form == "tiff", "packed": form == "pdf", "lossless": form in ("webp", "jxl"),
-            "bits": not lossy and form != "webp", "quality": lossy, "chroma": form == "jpeg",
+            "packing": form == "tiff", "packed": form == "pdf", "lossless": screen,
+            "bits": not lossy and not screen, "quality": lossy, "chroma": form == "jpeg",
         }  # fmt: skip
         for name, there in shown.items():
             self._rows[name].setVisible(there)
