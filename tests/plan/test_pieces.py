@@ -72,6 +72,15 @@ def test_pieces_of_any_print_join_to_it_exactly(wide, high, ppi, join, over, edg
             assert above[1] + above[3] - y == pieces.join[1]
 
 
+def test_parts_that_fill_their_sheets_stay_whole():
+    # three times 210 mm: 7441 pixels, of which one part takes 2481 where a sheet rounds to 2480
+    one = made("630x297mm", 300, join_mm=F(0), edge_mm=F(0), pieces=parse_size("A4"))
+    assert (one.pieces.columns, one.pieces.rows) == (3, 1)
+    assert sorted(piece.part[2] for piece in one.pieces.each) == [2480, 2480, 2481]
+    for piece in one.pieces.each:
+        assert piece.left == 0 and piece.leaf.width == piece.part[2]
+
+
 def test_the_fewest_pieces_by_hand():
     one = made(pieces=parse_size("A2"), edge_mm=F(10), join_mm=F(10))
     # 400 × 574 of A2 can be printed. Upright: ceil(2390/390) · ceil(1590/564) = 7 · 3;

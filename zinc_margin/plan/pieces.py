@@ -177,7 +177,11 @@ def _piece(
     x, wide = lay.columns[column]
     y, high = lay.rows[row]
     sides = _leaf_sides(lay, (x, y, wide, high), per_mm)
-    pixels = [max(1, round_half_up(side * per)) for side, per in zip(sides, per_mm, strict=True)]
+    # where parts fill their sheets, one of them may have been rounded up past the sheet's own pixels
+    pixels = [
+        max(part, round_half_up(side * per))
+        for part, side, per in zip((wide, high), sides, per_mm, strict=True)
+    ]
     top, right, bottom, left = lay.edges
     # in the middle of what can be printed: then there is room for marks on every side, if any is
     at_x = round_half_up(left * per_mm[0])
