@@ -449,6 +449,39 @@ def test_a_jpeg_packed_as_jpeg_xl_keeps_its_profile_and_resolution(tmp_path, sce
     assert np.abs(photo.codes.astype(int) - like.codes).mean() < 1  # chroma is enlarged otherwise
 
 
+def named_png(path, picture, primaries, transfer):
+    """A PNG that names its colours by code points."""
+    picture.save(path)
+    data = path.read_bytes()
+    chunk = b"cICP" + bytes([primaries, transfer, 0, 1])
+    named = struct.pack(">I", 4) + chunk + struct.pack(">I", zlib.crc32(chunk))
+    path.write_bytes(data[:33] + named + data[33:])  # behind IHDR
+
+
+def named_heif(path, picture, primaries, transfer):
+    pillow_heif.from_pillow(picture).save(
+        path, quality=95, color_primaries=primaries, transfer_characteristics=transfer
+    )
+
+
+@pytest.mark.parametrize(("ending", "write"), [("png", named_png), ("heic", named_heif)])
+def test_colours_that_are_named_by_numbers_are_not_taken_for_srgb(tmp_path, ending, write):
+    path = tmp_path / f"kiln.{ending}"
+    green = Image.new("RGB", (64, 64), (120, 180, 100))
+    write(path, green, 12, 13)
+    photo = read_photo(path)
+    assert photo.facts.profile == "Display P3"
+    shown = Screen(photo.colour, photo.codes.dtype).show(photo.codes)[32, 32, 2::-1]
+    # by hand, from the primaries of both and the curve that they share
+    assert np.abs(shown.astype(int) - (100, 182, 89)).max() <= 2
+    write(path, green, 1, 13)
+    assert read_header(path).facts.profile == "sRGB"
+    write(path, green, 9, 16)
+    expect_refusal(path, "high dynamic range")
+    write(path, green, 11, 13)  # colours that we do not know
+    assert read_header(path).facts.profile in (None, "sRGB")
+
+
 @pytest.fixture
 def pages(tmp_path, scene):
     """A TIFF of three pictures, with a small copy of the first behind it."""

@@ -16,6 +16,7 @@ from ..measure.errors import BadRequest, CannotDo
 from ..measure.resolution import HIGHEST_PPI
 from . import icc as icc_profiles
 from . import jpeg_xl
+from .coded_colours import coded_profile
 from .facts import Facts
 from .limits import check_declared
 from .pages import chosen
@@ -188,6 +189,8 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         if None in tags:
             tags = _noted(image)
         icc = image.info.get("icc_profile")
+        if kind == "RGB" and (image.format == "PNG" or (image.format == "AVIF" and icc is None)):
+            icc = coded_profile(path) or icc
         facts = _facts(
             path, file_bytes, icc, image.size, tags,
             format=_NAMES.get(str(image.format), image.format), bits=bits, kind=kind, alpha=alpha,
@@ -218,6 +221,8 @@ def _heif(path: Path, file_bytes: int) -> Header:
     alpha = held.mode.split(";")[0].endswith("A")
     check_declared(path, held.size[0], held.size[1], (3 + alpha) * bits // 8, file_bytes)
     icc = held.info.get("icc_profile")
+    if icc is None and kind == "RGB":
+        icc = coded_profile(path)
     facts = _facts(
         path, file_bytes, icc, held.size, (None, None),
         format="HEIF", bits=bits, kind=kind, alpha=alpha, orientation=1,

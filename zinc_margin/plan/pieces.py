@@ -177,7 +177,7 @@ def _piece(
     x, wide = lay.columns[column]
     y, high = lay.rows[row]
     sides = _leaf_sides(lay, (x, y, wide, high), per_mm)
-    # where parts fill their sheets, one of them may have been rounded up past the sheet's own pixels
+    # where parts fill their sheets, one may have been rounded up past the sheet's own pixels
     pixels = [
         max(part, round_half_up(side * per))
         for part, side, per in zip((wide, high), sides, per_mm, strict=True)

@@ -1,0 +1,93 @@
+"""Colours that a file names by code points instead of carrying a profile.
+
+HEIF and AVIF keep them in a ``colr`` box (ISO/IEC 23001-17, 14496-12), PNG in a ``cICP`` chunk; the
+numbers are those of ITU-T H.273.
+"""
+
+from __future__ import annotations
+
+import struct
+from functools import cache
+from pathlib import Path
+
+import numpy as np
+
+from ..measure.errors import CannotDo
+from . import icc
+from .colour import BT2020, SRGB
+
+_HEAD = 1 << 18
+"""Bytes at a file's start in which boxes and chunks are looked for."""
+_PNG = b"\x89PNG\r\n\x1a\n"
+
+_PRIMARIES = {
+    1: ("sRGB", SRGB),
+    9: ("BT.2020", BT2020),
+    12: ("Display P3", ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060))),
+}
+_GAMMAS = {4: 2.2, 5: 2.8, 8: 1.0}
+_FILM_LIKE = (1, 6, 14, 15)  # BT.709's curve, under four numbers
+_SRGB_CURVE = 13
+_HIGH_RANGE = {16: "PQ", 18: "HLG"}
+
+
+def coded_profile(path: Path) -> bytes | None:
+    """Return an ICC profile for the colours that a file names; None where it names none we know.
+
+    Raises
+    ------
+    CannotDo
+        When the picture is one of high dynamic range, whose tones are not those of paper.
+    """
+    with path.open("rb") as file:
+        head = file.read(_HEAD)
+    named = _of_png(head) if head.startswith(_PNG) else _of_boxes(head)
+    if named is None:
+        return None
+    primaries, transfer = named
+    if transfer in _HIGH_RANGE:
+        raise CannotDo(
+            f"{path.name} is a picture of high dynamic range ({_HIGH_RANGE[transfer]}), which is "
+            "not read; save it in a standard range, such as sRGB, where it was made."
+        )
+    return _profile(primaries, transfer)
+
+
+@cache
+def _profile(primaries: int, transfer: int) -> bytes | None:
+    known = _PRIMARIES.get(primaries)
+    if known is None:
+        return None
+    name, points = known
+    grid = np.linspace(0, 1, 1024)
+    if transfer == _SRGB_CURVE:
+        curve: float | np.ndarray = icc.srgb_curve(grid)
+    elif transfer in _FILM_LIKE:
+        name += ", BT.709 tones"
+        curve = np.where(grid < 0.081, grid / 4.5, ((grid + 0.099) / 1.099) ** (1 / 0.45))
+    elif transfer in _GAMMAS:
+        name += f", gamma {_GAMMAS[transfer]:g}"
+        curve = _GAMMAS[transfer]
+    else:
+        return None
+    return icc.make(name, curve, icc.primaries(points))
+
+
+def _of_boxes(head: bytes) -> tuple[int, int] | None:
+    at = head.find(b"colrnclx")
+    if at < 0 or len(head) < at + 12:
+        return None
+    primaries, transfer = struct.unpack_from(">HH", head, at + 8)
+    return primaries, transfer
+
+
+def _of_png(head: bytes) -> tuple[int, int] | None:
+    at = len(_PNG)
+    while at + 8 <= len(head):
+        size, kind = struct.unpack_from(">I4s", head, at)
+        if kind == b"IDAT":
+            break
+        if kind == b"cICP" and size == 4 and at + 12 <= len(head):
+            return head[at + 8], head[at + 9]
+        at += 12 + size
+    return None
