@@ -222,6 +222,22 @@ def test_metadata_are_kept_back_as_asked(tmp_path, scene, ending):
     assert nothing["Exif.Image.XResolution"] == everything["Exif.Image.XResolution"]
 
 
+@pytest.mark.parametrize("ending", [".jpg", ".png", ".tif", ".webp"])
+def test_exif_never_gainsays_the_profile(tmp_path, scene, ending):
+    path = tmp_path / "kiln.jpg"
+    Image.fromarray(scene(300, 200)).save(path)
+    with pyexiv2.Image(str(path)) as image:
+        image.modify_exif({"Exif.Iop.InteroperabilityIndex": "R03"})
+    photo = read_photo(path)
+    for colour, name, code in (("own", "opRGB", "65535"), ("srgb", "sRGB", "1")):
+        _, out = made(photo, tmp_path, ending, colour=colour)
+        assert read_photo(out).facts.profile == name
+        with pyexiv2.Image(str(out)) as image:
+            exif = image.read_exif()
+        assert exif["Exif.Photo.ColorSpace"] == code
+        assert not any(key.startswith("Exif.Iop") for key in exif)
+
+
 def test_the_docket_travels_in_the_file(photo, tmp_path):
     one, out = made(photo, tmp_path, ".jpg", embed=True)
     with pyexiv2.Image(str(out)) as image:

@@ -11,6 +11,7 @@ from fractions import Fraction
 import imagecodecs
 import numpy as np
 import pillow_heif
+import pyexiv2
 import pytest
 import tifffile
 from PIL import Image, ImageCms
@@ -480,6 +481,21 @@ def test_colours_that_are_named_by_numbers_are_not_taken_for_srgb(tmp_path, endi
     expect_refusal(path, "high dynamic range")
     write(path, green, 11, 13)  # colours that we do not know
     assert read_header(path).facts.profile in (None, "sRGB")
+
+
+def test_a_cameras_op_rgb_is_known_by_its_exif(tmp_path):
+    path = tmp_path / "kiln.jpg"
+    as_a_camera = {"Exif.Photo.ColorSpace": "65535", "Exif.Iop.InteroperabilityIndex": "R03"}
+    Image.new("RGB", (64, 64), (120, 180, 100)).save(path, quality=95)
+    with pyexiv2.Image(str(path)) as image:
+        image.modify_exif(as_a_camera)
+    photo = read_photo(path)
+    assert photo.facts.profile == "opRGB"
+    shown = Screen(photo.colour, photo.codes.dtype).show(photo.codes)[32, 32, 2::-1]
+    assert np.abs(shown.astype(int) - (81, 181, 94)).max() <= 2
+    with pyexiv2.Image(str(path)) as image:
+        image.modify_icc(colours.srgb().icc)
+    assert read_header(path).facts.profile == "sRGB"  # what is embedded wins
 
 
 @pytest.fixture

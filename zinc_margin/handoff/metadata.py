@@ -75,7 +75,7 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
             tags: dict[str, str | None] = {
                 key: None
                 for key in old
-                if key.startswith(("Exif.Thumbnail.", "Exif.SubImage", "Exif.Image2."))
+                if key.startswith(("Exif.Thumbnail.", "Exif.SubImage", "Exif.Image2.", "Exif.Iop."))
                 or (key.startswith("Exif.Image.") and key.split(".")[2] in _STRUCTURE)
             }
             tags |= {
@@ -84,6 +84,8 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
                 "Exif.Image.YResolution": "/".join(map(str, plan.leaf.tag_y)),
                 "Exif.Image.ResolutionUnit": "2",
                 "Exif.Image.Software": f"Zinc Margin {__version__}",
+                # some readers go by this instead of the profile: 1 is sRGB, 65535 something else
+                "Exif.Photo.ColorSpace": "1" if plan.file.is_srgb else "65535",
                 "Exif.Photo.PixelXDimension": str(plan.leaf.width),
                 "Exif.Photo.PixelYDimension": str(plan.leaf.height),
             }

@@ -1,7 +1,8 @@
 """Colours that a file names by code points instead of carrying a profile.
 
 HEIF and AVIF keep them in a ``colr`` box (ISO/IEC 23001-17, 14496-12), PNG in a ``cICP`` chunk; the
-numbers are those of ITU-T H.273.
+numbers are those of ITU-T H.273. Cameras mark JPEGs in opRGB (IEC 61966-2-5) by EXIF alone, as
+DCF 2.0 has it.
 """
 
 from __future__ import annotations
@@ -11,6 +12,7 @@ from functools import cache
 from pathlib import Path
 
 import numpy as np
+from PIL import ExifTags, Image
 
 from ..measure.errors import CannotDo
 from . import icc
@@ -25,6 +27,7 @@ _PRIMARIES = {
     9: ("BT.2020", BT2020),
     12: ("Display P3", ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060))),
 }
+_OPRGB = ((0.64, 0.33), (0.21, 0.71), (0.15, 0.06))
 _GAMMAS = {4: 2.2, 5: 2.8, 8: 1.0}
 _FILM_LIKE = (1, 6, 14, 15)  # BT.709's curve, under four numbers
 _SRGB_CURVE = 13
@@ -51,6 +54,13 @@ def coded_profile(path: Path) -> bytes | None:
             "not read; save it in a standard range, such as sRGB, where it was made."
         )
     return _profile(primaries, transfer)
+
+
+def camera_profile(exif: Image.Exif) -> bytes | None:
+    """Return opRGB's profile where a camera's EXIF says that its colours are those."""
+    if exif.get_ifd(ExifTags.IFD.Interop).get(1) != "R03":
+        return None
+    return icc.make("opRGB", 563 / 256, icc.primaries(_OPRGB))
 
 
 @cache

@@ -16,7 +16,7 @@ from ..measure.errors import BadRequest, CannotDo
 from ..measure.resolution import HIGHEST_PPI
 from . import icc as icc_profiles
 from . import jpeg_xl
-from .coded_colours import coded_profile
+from .coded_colours import camera_profile, coded_profile
 from .facts import Facts
 from .limits import check_declared
 from .pages import chosen
@@ -191,6 +191,8 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         icc = image.info.get("icc_profile")
         if kind == "RGB" and (image.format == "PNG" or (image.format == "AVIF" and icc is None)):
             icc = coded_profile(path) or icc
+        if kind == "RGB" and image.format == "JPEG" and icc is None:
+            icc = camera_profile(exif)
         facts = _facts(
             path, file_bytes, icc, image.size, tags,
             format=_NAMES.get(str(image.format), image.format), bits=bits, kind=kind, alpha=alpha,

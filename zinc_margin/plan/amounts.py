@@ -121,7 +121,10 @@ def file_parts(facts: Facts, docket: Docket, size: tuple[int, int]) -> FileParts
         if form in SCREEN_FORMATS:
             per_pixel *= 0.7
         predicted = int(size[0] * size[1] * per_pixel / 8) + 8192
-    return FileParts(form, bits, line.quality, predicted, channels, line.max_bytes, colour)
+    stays_srgb = colour == "srgb" or (colour == "own" and is_srgb(facts))
+    return FileParts(
+        form, bits, line.quality, predicted, channels, line.max_bytes, colour, stays_srgb
+    )
 
 
 def _goal(facts: Facts, docket: Docket) -> tuple[str, int]:

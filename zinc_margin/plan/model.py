@@ -186,6 +186,8 @@ class FileParts:
         The limit, which only making the file can meet.
     colour : str
         ``own`` where nothing is converted, else the goal, as the docket has it.
+    is_srgb : bool
+        Whether the file's colours are sRGB, converted or not.
     """
 
     format: str
@@ -195,6 +197,7 @@ class FileParts:
     channels: int
     max_bytes: int | None = None
     colour: str = "own"
+    is_srgb: bool = False
 
     @property
     def bytes_estimate(self) -> int:
