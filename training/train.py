@@ -74,7 +74,9 @@ class Patches:
         return np.ascontiguousarray(patch, np.float32)
 
 
-def batch(what: str, patches: Patches, cleaner: torch.nn.Module | None) -> tuple[torch.Tensor, ...]:
+def batch(
+    what: str, patches: Patches, net: torch.nn.Module, cleaner: torch.nn.Module | None
+) -> tuple[torch.Tensor, ...]:
     """Inputs, strengths and goal of one step."""
     random = patches.random
     side = 2 * (SIDE + 2 * RIM)
@@ -95,6 +97,11 @@ def batch(what: str, patches: Patches, cleaner: torch.nn.Module | None) -> tuple
         return low, strengths, goal, high
     # a reduction of its own for every quarter of the batch
     low = torch.cat([_reduced(random, part, what) for part in high.chunk(4)])
+    if what == "letters" and random.random() < 0.35:
+        # by four, the second step begins with what the first one made
+        with torch.no_grad():
+            small = _reduced(random, low, what)
+            low = (lanczos_twice(small) + net(small)).clamp(0, 1)
     if cleaner is not None:
         part = BATCH if what == "mended" else BATCH // 8
         with torch.no_grad():
@@ -153,7 +160,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         for optimiser in optimisers:
             for group in optimiser.param_groups:
                 group["lr"] = top * share * min(1.0, (step + 1) / 100)
-        low, strengths, goal, *larger = batch(what, patches, cleaner)
+        low, strengths, goal, *larger = batch(what, patches, net, cleaner)
         if what == "clean":
             base, made = low, low + net(low, strengths)
             rim = RIM

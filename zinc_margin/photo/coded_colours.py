@@ -58,7 +58,10 @@ def coded_profile(path: Path) -> bytes | None:
 
 def camera_profile(exif: Image.Exif) -> bytes | None:
     """Return opRGB's profile where a camera's EXIF says that its colours are those."""
-    if exif.get_ifd(ExifTags.IFD.Interop).get(1) != "R03":
+    try:
+        if exif.get_ifd(ExifTags.IFD.Interop).get(1) != "R03":
+            return None
+    except Exception:  # a directory that leads nowhere is no reason to refuse the photo
         return None
     return icc.make("opRGB", 563 / 256, icc.primaries(_OPRGB))
 
