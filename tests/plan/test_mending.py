@@ -128,6 +128,6 @@ def test_smeared_photos_take_more_of_what_was_learned():
         for fineness in (None, 0.4, 0.24, 0.2, 0.1)
     ]
     assert shares[:3] == [1, 1, 1] and shares == sorted(shares)
-    assert shares[-1] == pytest.approx(1.35)
+    assert shares[-1] == pytest.approx(1.6)
     smooth = resampled("60x40cm", 300, pixels={"crisp": Fraction(-100)})
     assert planned(SHARP, smooth).pixels.share == pytest.approx(0.2)

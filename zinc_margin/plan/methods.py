@@ -57,13 +57,13 @@ def doublings_for(scale: Fraction) -> int:
 
 
 _SMEARED, _FINE = 0.17, 0.24
-_MORE = 0.35
+_MORE = 0.6
 
 
 def share_for(docket: Docket, measured: Measured | None) -> float:
     """Return how much of the learned correction is taken.
 
-    As the docket leans, and up to a third more for a photo whose detail is smeared over its pixels:
+    As the docket leans, and up to three fifths more for a photo whose detail is smeared over its pixels:
     the networks learned mostly from finer ones, and fall short there.
     """
     share = learned_share(float(docket.pixels.crisp))
