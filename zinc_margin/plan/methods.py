@@ -63,8 +63,8 @@ _MORE = 0.6
 def share_for(docket: Docket, measured: Measured | None) -> float:
     """Return how much of the learned correction is taken.
 
-    As the docket leans, and up to three fifths more for a photo whose detail is smeared over its pixels:
-    the networks learned mostly from finer ones, and fall short there.
+    As the docket leans, and up to three fifths more for a photo whose detail is smeared over its
+    pixels: the networks learned mostly from finer ones, and fall short there.
     """
     share = learned_share(float(docket.pixels.crisp))
     if docket.pixels.kind != "photo" or measured is None or measured.fineness is None:
