@@ -236,6 +236,7 @@ def test_the_run_makes_everything_in_the_rack(opened, jpeg, tmp_path, scene):
     assert dialog.list.rowCount() == 3
     dialog.start.click()
     until(lambda: dialog.open_report.isVisible())
+    assert not dialog.where.isEnabled()  # the report is where the run began
     assert dialog.told.text() == "3 made"
     made = sorted(path.name for path in (jpeg.parent / "prints").glob("*.tif"))
     assert len(made) == 3 and (jpeg.parent / "prints" / "report.html").exists()
@@ -288,6 +289,7 @@ def test_what_a_standing_docket_would_set_aside_can_be_made_anyway(window, tmp_p
     drag(cell, 0, -300)
     dialog.start.click()
     until(lambda: dialog.open_report.isVisible())
+    assert not dialog.where.isEnabled()  # the report is where the run began
     assert cell.item.state == "made" and cell.item.plan.crop.top == 0
     assert window.table.current.docket == before
 
