@@ -181,8 +181,8 @@ class RunDialog(QDialog):
         self.run = run
         self._started = time.monotonic()
         self.start.setVisible(False)
-        for part in (self.standing, self.check, self.where, self.crops):
-            part.setEnabled(False)
+        for fixed in (self.standing, self.check, self.where, self.crops):
+            fixed.setEnabled(False)
         self.progress.setVisible(True)
         self._see("list")
         for part, there in ((self.pause, True), (self.stop, True), (self.retry, False)):
