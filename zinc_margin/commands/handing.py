@@ -59,9 +59,9 @@ def inspect(options: argparse.Namespace) -> int:
     except CannotDo as why:
         return _inspect_foreign(Path(options.file), str(why), options.json)
     told = [
-        f"{facts.path.name} is a {facts.format} of {facts.width} × {facts.height} px "
-        f"({words.megapixels(facts.width, facts.height)}, {words.shape(facts.width, facts.height)})"
-        f", {facts.bits}-bit {facts.kind}, {words.size_in_bytes(facts.file_bytes)}.",
+        _is_a(
+            facts.path, facts.format, (facts.width, facts.height), f"{facts.bits}-bit {facts.kind}"
+        ),
         _colours(facts),
     ]  # fmt: skip
     if facts.alpha:
@@ -104,6 +104,13 @@ def inspect(options: argparse.Namespace) -> int:
     return 0
 
 
+def _is_a(path: Path, form: str, size: tuple[int, int], kind: str) -> str:
+    return (
+        f"{path.name} is a {form} of {size[0]} × {size[1]} px ({words.megapixels(*size)}, "
+        f"{words.shape(*size)}), {kind}, {words.size_in_bytes(path.stat().st_size)}."
+    )
+
+
 def _colours(facts: Facts) -> str:
     if facts.profile:
         return f"Its colours are {facts.profile}."
@@ -117,22 +124,17 @@ def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
     found = foreign(path)
     if found is None:
         raise CannotDo(why)
-    size = path.stat().st_size
     if plainly:
         print_json(
             {
                 "schema": 1, "file": str(path), "format": found.format, "opened": False,
                 "width_px": found.width, "height_px": found.height, "kind": found.kind,
-                "bytes": size, "why": why,
+                "bytes": path.stat().st_size, "why": why,
             }
         )  # fmt: skip
         return 0
-    print(
-        f"{path.name} is a {found.format} of {found.width} × {found.height} px "
-        f"({words.megapixels(found.width, found.height)}, "
-        f"{words.shape(found.width, found.height)}), {found.kind}, {words.size_in_bytes(size)}.\n"
-        f"It cannot be printed from here as it is: {why}"
-    )
+    print(_is_a(path, found.format, (found.width, found.height), found.kind))
+    print(f"It cannot be printed from here as it is: {why}")
     return 0
 
 

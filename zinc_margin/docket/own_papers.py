@@ -93,7 +93,7 @@ class OwnPapers:
 
 def _read(path: Path) -> tuple[OwnPaper, ...]:
     text = store.read_text(path, "list of papers")
-    raw = store.document(text, str(path), "zinc_margin_papers", VERSION, "list of papers")
+    raw = store.document(text, str(path), "zinc_margin_papers", VERSION)
     try:
         return tuple(
             OwnPaper(

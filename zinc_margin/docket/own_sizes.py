@@ -123,7 +123,7 @@ def read_sizes(path: Path) -> tuple[Own, ...]:
         The file is left as it is.
     """
     text = store.read_text(path, "list of sizes")
-    raw = store.document(text, str(path), "zinc_margin_sizes", VERSION, "list of sizes")
+    raw = store.document(text, str(path), "zinc_margin_sizes", VERSION)
     entries = raw.get("sizes")
     if not isinstance(entries, list):
         raise BadRequest(f"{path} holds no list of sizes; it was left as it is.")

@@ -55,7 +55,7 @@ def load(path: Path) -> tuple[Kept, ...]:
     BadRequest
         When it is no rack, is newer than this program, or a value is wrong (named).
     """
-    raw = store.document(store.read_text(path, "rack", _LARGEST), str(path), _KEY, VERSION, "rack")
+    raw = store.document(store.read_text(path, "rack", _LARGEST), str(path), _KEY, VERSION)
     entries = raw.get("photos")
     if not isinstance(entries, list) or len(entries) > MOST:
         raise BadRequest(f"In {path}, photos must be a list of at most {MOST}.")

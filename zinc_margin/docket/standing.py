@@ -73,7 +73,7 @@ def from_json(text: str, source: str = "the standing docket") -> Standing:
     BadRequest
         When it is none, is newer than this program, or a value is wrong (named).
     """
-    raw = store.document(text, source, "zinc_margin_standing", VERSION, "standing docket")
+    raw = store.document(text, source, "zinc_margin_standing", VERSION)
     return _read(raw, source)
 
 

@@ -91,7 +91,7 @@ _KINDS = {
 """What our files are called, by the key that names their kind."""
 
 
-def document(text: str, source: str, key: str, version: int, called: str) -> dict[str, Any]:
+def document(text: str, source: str, key: str, version: int) -> dict[str, Any]:
     """Return what a file of ours holds, without the key that names its kind and version.
 
     Raises
@@ -99,17 +99,16 @@ def document(text: str, source: str, key: str, version: int, called: str) -> dic
     BadRequest
         When it is no JSON, of another kind, or of another version.
     """
+    called = _KINDS[key]
     try:
         raw = json.loads(text)
     except (ValueError, RecursionError):
         raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
-    if not isinstance(raw, dict):
-        raise BadRequest(f"{source} is no {called} of Zinc Margin; it was left as it is.")
-    if key not in raw:
-        other = next((name for kind, name in _KINDS.items() if kind in raw), None)
-        if other is not None:
-            raise BadRequest(f"{source} is a {other}, not a {called}; it was left as it is.")
-        raise BadRequest(f"{source} is no {called} of Zinc Margin; it was left as it is.")
+    if not isinstance(raw, dict) or key not in raw:
+        keys = raw if isinstance(raw, dict) else {}
+        other = next((name for kind, name in _KINDS.items() if kind in keys), None)
+        is_no = f"no {called} of Zinc Margin" if other is None else f"a {other}, not a {called}"
+        raise BadRequest(f"{source} is {is_no}; it was left as it is.")
     found = raw.pop(key)
     if found != version:
         raise BadRequest(
@@ -132,7 +131,7 @@ def from_json(text: str, source: str = "the docket") -> Docket:
     BadRequest
         When it is no docket, is newer than this program, or a value is wrong (named).
     """
-    raw = document(text, source, "zinc_margin_docket", VERSION, "docket")
+    raw = document(text, source, "zinc_margin_docket", VERSION)
     lines: dict[str, Any] = {}
     for name in LINES:
         given = raw.pop(name, {})

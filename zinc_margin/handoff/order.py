@@ -18,7 +18,7 @@ from typing import Any
 
 from ..measure.errors import BadRequest, Cancelled, CannotDo
 from ..measure.sizes import PrintSize
-from ..photo.keeping import write_whole
+from ..photo.keeping import save_whole, write_whole
 from .counter import Counter, check, find, seen
 from .run import digest_of
 
@@ -103,7 +103,7 @@ def received(box: Path, counter: Counter | None = None) -> dict[str, Any]:
         "accepted": all(answer["accepted"] for answer in answers),
         "files": answers,
     }
-    write_whole(box / RECEIPT, _json(receipt))
+    save_whole(box / RECEIPT, _json(receipt))
     return receipt
 
 

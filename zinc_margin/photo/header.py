@@ -185,7 +185,7 @@ def _pillow(path: Path, file_bytes: int) -> Header:
             path, *image.size, channels * bits // 8 + (bits // 8 if alpha else 0), file_bytes
         )
         exif = image.getexif()
-        tags = _tags(exif)
+        tags = _of_exif(exif)
         if None in tags:
             tags = _noted(image)
         icc = image.info.get("icc_profile")
@@ -208,7 +208,7 @@ def _jpeg_xl(path: Path, file_bytes: int) -> Header:
     channels = 1 if codes.ndim == 2 else codes.shape[2]
     kind, alpha = ("grey", channels == 2) if channels < 3 else ("RGB", channels == 4)
     facts = _facts(
-        path, file_bytes, icc, (codes.shape[1], codes.shape[0]), _tags(exif),
+        path, file_bytes, icc, (codes.shape[1], codes.shape[0]), _of_exif(exif),
         format="JPEG XL", bits=8 * codes.dtype.itemsize, kind=kind, alpha=alpha, orientation=1,
     )  # fmt: skip
     return Header(facts, icc, "jxl")
@@ -241,13 +241,18 @@ def opened_heif(path: Path) -> Any:
     return held[held.primary_index]
 
 
-def _tags(exif: Image.Exif) -> tuple[Fraction | None, Fraction | None]:
+def _of_exif(exif: Image.Exif) -> tuple[Fraction | None, Fraction | None]:
     """Return the resolution that EXIF notes, in pixels per inch."""
-    unit = _PER_INCH.get(exif.get(_UNIT, 2))
-    across, down = (_sane(exif.get(tag)) for tag in (_X_RESOLUTION, _Y_RESOLUTION))
-    if unit is None or across is None or down is None:
-        return None, None
-    return across * unit, down * unit
+    return _per_inch(exif.get(_UNIT, 2), exif.get(_X_RESOLUTION), exif.get(_Y_RESOLUTION))
+
+
+def _per_inch(unit: Any, across: Any, down: Any) -> tuple[Fraction | None, Fraction | None]:
+    scale = _PER_INCH.get(unit)
+    x, y = (
+        None if scale is None or noted is None else noted * scale
+        for noted in (_sane(across), _sane(down))
+    )
+    return x, y
 
 
 def _noted(image: Image.Image) -> tuple[Fraction | None, Fraction | None]:
@@ -304,11 +309,13 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
         bits = 16 if page.bitspersample == 16 and photometric != 3 else 8
         check_declared(path, page.imagewidth, page.imagelength, samples * bits // 8, file_bytes)
         icc = page.iccprofile
-        unit = _PER_INCH.get(int(tags.valueof(_UNIT, 2) or 2))
-        noted = [_sane(tags.valueof(code)) for code in (_X_RESOLUTION, _Y_RESOLUTION)]
-        scaled = [tag * unit if tag is not None and unit else None for tag in noted]
+        noted = _per_inch(
+            int(tags.valueof(_UNIT, 2) or 2),
+            tags.valueof(_X_RESOLUTION),
+            tags.valueof(_Y_RESOLUTION),
+        )
         facts = _facts(
-            path, file_bytes, icc, (page.imagewidth, page.imagelength), (scaled[0], scaled[1]),
+            path, file_bytes, icc, (page.imagewidth, page.imagelength), noted,
             format="TIFF", bits=bits, kind=kind, alpha=alpha, page=number, pages=len(pictures),
             orientation=_orientation(int(tags.valueof(_ORIENTATION, 1) or 1)),
         )  # fmt: skip
