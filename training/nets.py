@@ -16,7 +16,7 @@ from torch import nn
 from torch.nn import functional as F
 
 
-def _chain(inputs: int, width: int, depth: int, outputs: int, first: int = 3) -> nn.Sequential:
+def _begun(inputs: int, width: int, depth: int, first: int = 3) -> list[nn.Module]:
     layers: list[nn.Module] = [nn.Conv2d(inputs, width, first, padding=first // 2), nn.ReLU()]
     for _ in range(depth):
         inner = nn.Conv2d(width, width, 3, padding=1)
@@ -26,11 +26,19 @@ def _chain(inputs: int, width: int, depth: int, outputs: int, first: int = 3) ->
             for c in range(width):
                 inner.weight[c, c, 1, 1] += 1.0
         layers += [inner, nn.ReLU()]
+    return layers
+
+
+def _chain(inputs: int, width: int, depth: int, outputs: int, first: int = 3) -> nn.Sequential:
+    layers = _begun(inputs, width, depth, first)
     last = nn.Conv2d(width, outputs, 3, padding=1)
     with torch.no_grad():
         last.weight.mul_(0.1)
         nn.init.zeros_(last.bias)
     return nn.Sequential(*layers, last)
+
+
+_TOLD_AGAIN = 7  # layers of the chain after its first, rectifiers counted
 
 
 class Twice(nn.Module):
@@ -65,7 +73,51 @@ class Clean(nn.Module):
         return F.pixel_shuffle(self.chain(torch.cat([half, told], 1)), 2)
 
 
+class Blocks(nn.Module):
+    """A plane out of a JPEG and one strength in, the correction that takes its squares away.
+
+    The plane begins where a square does, and has whole squares: so every place knows where in its
+    square it is, and what the coding of that square can have done to it. A chain at half the
+    resolution, like `Clean`'s, is told what two others saw at a quarter (two by two places a
+    square) and at an eighth (one place a square), which cost little and look far.
+    """
+
+    def __init__(self, width: int, depth: int, quarter: int, eighth: int, side_depth: int) -> None:
+        super().__init__()
+        self.eighth = nn.Sequential(*_begun(64 + 1, eighth, side_depth))
+        self.from_eighth = nn.Conv2d(eighth, 4 * 24, 1)
+        self.quarter = nn.Sequential(*_begun(16 + 24, quarter, side_depth))
+        self.from_quarter = nn.Conv2d(quarter, 4 * 16, 1)
+        self.chain = _chain(4 + 1, width, depth, 4)
+        self.told = nn.Conv2d(16, width, 3, padding=1, bias=False)
+        self.told_again = nn.Conv2d(16, width, 1, bias=False)
+        nn.init.zeros_(self.told.weight)
+        nn.init.zeros_(self.told_again.weight)
+        self.by_place = nn.Parameter(torch.zeros(1, width, 4, 4))  # in the square
+        self.reach = 7 + 8 * (side_depth + 1) + 4 * (side_depth + 1) + 2 * (depth + 2)
+
+    def forward(self, plane: torch.Tensor, strength: torch.Tensor) -> torch.Tensor:
+        """Return the correction; `strength` is (N, 1, 1, 1)."""
+        plane = plane - 0.5
+        coarse = F.pixel_unshuffle(plane, 8)
+        asked = strength.expand(-1, -1, coarse.shape[2], coarse.shape[3])
+        seen = F.pixel_shuffle(self.from_eighth(self.eighth(torch.cat([coarse, asked], 1))), 2)
+        seen = self.quarter(torch.cat([F.pixel_unshuffle(plane, 4), seen], 1))
+        seen = F.pixel_shuffle(self.from_quarter(seen), 2)
+        half = F.pixel_unshuffle(plane, 2)
+        asked = strength.expand(-1, -1, half.shape[2], half.shape[3])
+        first, *others = self.chain
+        place = self.by_place.repeat(1, 1, half.shape[2] // 4, half.shape[3] // 4)
+        x = first(torch.cat([half, asked], 1)) + self.told(seen) + place
+        for at, layer in enumerate(others):
+            x = layer(x)
+            if at == _TOLD_AGAIN:
+                x = x + self.told_again(seen)
+        return F.pixel_shuffle(x, 2)
+
+
 NETS = {
+    "blocks": lambda: Blocks(48, 10, quarter=56, eighth=64, side_depth=3),
     "clean": lambda: Clean(48, 10),
     "twice": lambda: Twice(32, 8),
     "fine": lambda: Twice(48, 9),

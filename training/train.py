@@ -1,4 +1,4 @@
-"""Train one of the networks: `python -m training.train clean|twice|fine|letters --minutes 40`.
+"""Train one of the networks: `python -m training.train blocks|clean|twice|fine --minutes 40`.
 
 The schedule is laid over the time given, checkpoints are written every two minutes, and a run that
 was stopped goes on from its checkpoint.
@@ -14,20 +14,22 @@ from pathlib import Path
 import numpy as np
 import torch
 
-from training.damage import blur, halve, lanczos_twice, worn
+from training.damage import blur, halve, lanczos_twice, pressed, worn
 from training.drawings import drawing, grating
-from training.muon import Muon
+from training.learner import Learner
 from training.nets import NETS
 from training.onward import shipped
 from training.pictures import gathered
 
-BATCH = 16
-SIDE = 54  # input pixels of a patch, after the rim is cut off
-RIM = 5
+PATCHES = {"blocks": (8, 96)}  # in a step, and their side in input pixels
+USUAL_PATCHES = (16, 64)
+RIM = 5  # input pixels that do not count
 TOP_RATE = 2e-3
 ONWARD_RATE = 4e-4  # for weights that are good already
 LAST_SHARE = 0.007  # of the rate, at the end
 ENLARGERS = ("twice", "fine", "mended")  # of photographs
+CLEANERS = ("clean", "blocks")
+ALONE = 0.4  # of the time that `blocks` is trained without its enlarger
 
 
 class Patches:
@@ -75,11 +77,12 @@ class Patches:
 
 
 def batch(
-    what: str, patches: Patches, net: torch.nn.Module, cleaner: torch.nn.Module | None
+    what: str, patches: Patches, net: torch.nn.Module, cleaners: dict[str, torch.nn.Module]
 ) -> tuple[torch.Tensor, ...]:
-    """Inputs, strengths and goal of one step."""
+    """Inputs, strengths, goal of one step and, for a cleaner, the goal of what enlarges it."""
     random = patches.random
-    side = 2 * (SIDE + 2 * RIM)
+    count, low_side = PATCHES.get(what, USUAL_PATCHES)
+    side = 2 * low_side
     drawn = 1.0 if what == "letters" else 0.05
     waved = 0.08 if what in ENLARGERS else 0.0
 
@@ -89,11 +92,11 @@ def batch(
             return drawing(random, side)
         return grating(random, side) if which < drawn + waved else patches.one(side)
 
-    high = torch.from_numpy(np.stack([one() for _ in range(BATCH)]))[:, None]
-    if what == "clean":
-        goal = halve(high, "area") if random.random() < 0.5 else halve(high, "bicubic")
-        goal = goal.clamp(0, 1)
-        low, strengths = worn(random, goal, 0.9)
+    high = torch.from_numpy(np.stack([one() for _ in range(count)]))[:, None]
+    if what in CLEANERS:
+        usual = 0.5 if what == "clean" else 0.7
+        goal = halve(high, "bicubic" if random.random() < usual else "area").clamp(0, 1)
+        low, strengths = worn(random, goal, 0.9) if what == "clean" else pressed(random, goal)
         return low, strengths, goal, high
     # a reduction of its own for every quarter of the batch
     low = torch.cat([_reduced(random, part, what) for part in high.chunk(4)])
@@ -102,14 +105,22 @@ def batch(
         with torch.no_grad():
             small = _reduced(random, low, what)
             low = (lanczos_twice(small) + net(small)).clamp(0, 1)
-    if cleaner is not None:
-        part = BATCH if what == "mended" else BATCH // 8
-        with torch.no_grad():
-            hurt, strengths = worn(random, low[:part].clamp(0, 1))
-            low[:part] = hurt + cleaner(hurt, strengths)
+    if cleaners:
+        part = count if what == "mended" else count // 8
+        low[:part] = _cleaned(random, low[:part].clamp(0, 1), cleaners)
     if what != "mended" and random.random() < 0.5:  # files come rounded to 8 bits
         low = (low.clamp(0, 1) * 255).round() / 255
     return low, torch.zeros(0), high
+
+
+def _cleaned(
+    random: np.random.Generator, low: torch.Tensor, cleaners: dict[str, torch.nn.Module]
+) -> torch.Tensor:
+    """Damaged, and cleaned again by one of those that clean."""
+    with torch.no_grad():
+        name = random.choice(sorted(cleaners))
+        hurt, strengths = (worn if name == "clean" else pressed)(random, low)
+        return hurt + cleaners[name](hurt, strengths)
 
 
 def _reduced(random: np.random.Generator, high: torch.Tensor, what: str) -> torch.Tensor:
@@ -124,93 +135,72 @@ def _reduced(random: np.random.Generator, high: torch.Tensor, what: str) -> torc
 
 
 def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> None:
-    """Train `what` for `minutes` on top of any checkpoint in `work`, or of the shipped weights."""
+    """Train `what` for `minutes` on top of any checkpoint in `work`, or of the shipped weights.
+
+    `blocks` and the enlarger behind it, `mended`, are trained as one after a while.
+    """
     random = np.random.default_rng(seed + int(time.time()) % 100000)
     torch.manual_seed(seed)
     patches = Patches(gathered(work), random)
-    net = NETS[what]().to(memory_format=torch.channels_last)
-    if onward:
-        shipped(what, net)
     top = ONWARD_RATE if onward else TOP_RATE
-    steady = NETS[what]()
-    steady.load_state_dict(net.state_dict())
-    layers = [each for each in net.modules() if isinstance(each, torch.nn.Conv2d)]
-    inner = [layer.weight for layer in layers[1:-1]]
-    rest = [each for each in net.parameters() if not any(each is weight for weight in inner)]
-    optimisers = [
-        Muon(inner, lr=top), torch.optim.AdamW(rest, lr=top, weight_decay=1e-4)
-    ]  # fmt: skip
-    kept = work / f"{what}.pt"
-    spent, step = 0.0, 0
-    if kept.exists():
-        state = torch.load(kept, weights_only=False)
-        net.load_state_dict(state["net"])
-        steady.load_state_dict(state["steady"])
-        for optimiser, held in zip(optimisers, state["optimisers"], strict=True):
-            optimiser.load_state_dict(held)
-        spent, step = state["spent"], state["step"]
-    cleaner = _ready("clean", work) if what in ENLARGERS else None
+    learner = Learner(what, work, top, onward)
+    taught = [learner]
+    cleaners = {name: _ready(name, work) for name in CLEANERS} if what in ENLARGERS else {}
     # what is cleaned is enlarged afterwards, as a rule: half of the goal lies there
     enlarger = _ready("mended", work) if what == "clean" else None
-    running, ours, theirs = time.process_time(), 0.0, 0.0
-    saved = spent
-    while spent < minutes * 60:
-        done = spent / (minutes * 60)
+    if what == "blocks":
+        cleaners = {"clean": _ready("clean", work)}
+        if not onward and not learner.steps:
+            learner.begin_with(cleaners["clean"])
+        taught.append(Learner("mended", work, ONWARD_RATE, onward=True))
+        enlarger = taught[1].net
+    net = learner.net
+    running, saved = time.process_time(), learner.spent
+    ours = theirs = 0.0
+    while learner.spent < minutes * 60:
+        done = learner.spent / (minutes * 60)
         share = LAST_SHARE + (1 - LAST_SHARE) * 0.5 * (1 + math.cos(math.pi * done))
-        for optimiser in optimisers:
-            for group in optimiser.param_groups:
-                group["lr"] = top * share * min(1.0, (step + 1) / 100)
-        low, strengths, goal, *larger = batch(what, patches, net, cleaner)
-        if what == "clean":
-            base, made = low, low + net(low, strengths)
-            rim = RIM
-        else:
-            base = lanczos_twice(low)
-            made = base + net(low)
-            rim = 2 * RIM
-        cut = slice(rim, -rim)
-        error = (made - goal)[..., cut, cut]
         stage = 1.0 if onward else done  # good weights go straight to the loss that counts
+        low, strengths, goal, *larger = batch(what, patches, net, cleaners)
+        if what in CLEANERS:
+            base, made, rim = low, low + net(low, strengths), RIM
+        else:
+            base, rim = lanczos_twice(low), 2 * RIM
+            made = base + net(low)
+        error = _inside(made - goal, rim)
         loss = _loss(error, stage)
-        if enlarger is not None:
-            wide = slice(2 * RIM, -2 * RIM)
-            after = (lanczos_twice(made) + enlarger(made) - larger[0])[..., wide, wide]
-            loss = 0.6 * loss + 0.6 * _loss(after, stage)
-        net.zero_grad(set_to_none=True)
+        together = enlarger is not None and (what == "clean" or done >= ALONE)
+        if together:
+            after = _loss(_enlarged_error(enlarger, made, larger[0]), stage)
+            loss = 0.6 * loss + 0.6 * after if what == "clean" else 0.3 * loss + 0.9 * after
+            if what == "blocks" and learner.steps % 4 == 0:
+                # what was cleaned of noise is still known
+                few = larger[0][: len(low) // 2]
+                other = _cleaned(random, halve(few, "bicubic").clamp(0, 1), cleaners)
+                loss = loss + 0.45 * _relative(_enlarged_error(enlarger, other, few))
+        for each in taught:
+            each.net.zero_grad(set_to_none=True)
         loss.backward()
-        torch.nn.utils.clip_grad_norm_(rest, 0.5)
-        for optimiser in optimisers:
-            optimiser.step()
-        step += 1
+        for each in taught if together else taught[:1]:
+            each.step(share)
         with torch.no_grad():
-            keep = min(0.999, step / (step + 10))
-            for slow, quick in zip(steady.parameters(), net.parameters(), strict=True):
-                slow.mul_(keep).add_(quick, alpha=1 - keep)
-            ours += float(10 * torch.log10((error**2).mean((1, 2, 3)) + 1e-7).mean())
-            plain = (base - goal)[..., cut, cut]
-            theirs += float(10 * torch.log10((plain**2).mean((1, 2, 3)) + 1e-7).mean())
+            ours += float(_decibels(error))
+            theirs += float(_decibels(_inside(base - goal, rim)))
         # processor time, so that a machine shared with other work trains no less
         now = time.process_time()
-        spent += (now - running) / torch.get_num_threads()
+        learner.spent += (now - running) / torch.get_num_threads()
         running = now
-        if step % 200 == 0:
+        if learner.steps % 200 == 0:
             print(
-                f"{what} {step} {spent / 60:.1f} min  gain {(theirs - ours) / 200:.3f} dB",
+                f"{what} {learner.steps} {learner.spent / 60:.1f} min  "
+                f"gain {(theirs - ours) / 200:.3f} dB",
                 flush=True,
             )
             ours = theirs = 0.0
-        if spent - saved > 120 or spent >= minutes * 60:
-            saved = spent
-            state = {
-                "net": net.state_dict(),
-                "steady": steady.state_dict(),
-                "optimisers": [optimiser.state_dict() for optimiser in optimisers],
-                "spent": spent,
-                "step": step,
-            }
-            beside = kept.with_suffix(".part")
-            torch.save(state, beside)
-            beside.replace(kept)
+        if learner.spent - saved > 120 or learner.spent >= minutes * 60:
+            saved = learner.spent
+            for each in taught if together else taught[:1]:
+                each.keep()
 
 
 def _ready(what: str, work: Path) -> torch.nn.Module:
@@ -221,6 +211,20 @@ def _ready(what: str, work: Path) -> torch.nn.Module:
     else:
         shipped(what, net)
     return net
+
+
+def _inside(planes: torch.Tensor, rim: int) -> torch.Tensor:
+    return planes[..., rim:-rim, rim:-rim]
+
+
+def _enlarged_error(
+    enlarger: torch.nn.Module, low: torch.Tensor, high: torch.Tensor
+) -> torch.Tensor:
+    return _inside(lanczos_twice(low) + enlarger(low) - high, 2 * RIM)
+
+
+def _decibels(error: torch.Tensor) -> torch.Tensor:
+    return 10 * torch.log10((error**2).mean((1, 2, 3)) + 1e-7).mean()
 
 
 def _loss(error: torch.Tensor, done: float) -> torch.Tensor:

@@ -97,6 +97,19 @@ def test_all_eight_orientations(tmp_path, orientation):
     assert np.array_equal(read_photo(tags).codes, upright)
 
 
+@pytest.mark.parametrize("quality", [15, 40, 75, 88, 95])
+def test_a_jpeg_tells_its_quality(tmp_path, scene, quality):
+    picture = scene()
+    grey = save(tmp_path / "grey.jpg", picture[..., 0], quality=quality)
+    path = save(tmp_path / "a.jpg", picture, quality=quality, subsampling=0)
+    assert read_photo(path).facts.jpeg_quality == quality == read_photo(grey).facts.jpeg_quality
+    # a maker's own tables are taken for what is nearest
+    own = [[min(255, 3 + at // 2) for at in range(64)]] * 2
+    other = save(tmp_path / "own.jpg", picture, qtables=own)
+    assert 70 < read_photo(other).facts.jpeg_quality < 95
+    assert read_photo(save(tmp_path / "a.png", picture)).facts.jpeg_quality is None
+
+
 def test_orientation_is_a_view_of_the_same_pixels():
     codes = np.arange(24).reshape(2, 4, 3)
     assert np.array_equal(set_upright(codes, 6), np.rot90(codes, -1))

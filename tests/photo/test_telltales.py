@@ -96,8 +96,10 @@ def test_more_jpeg_more_blocks(wall):
 
 
 def test_blocks_are_found_when_the_picture_was_cropped_off_the_grid(wall):
-    cut = pressed(wall, 50).crop((3, 5, WIDE - 2, HIGH - 1))
-    assert "blocks" in alarms(found(cut))
+    measured = found(pressed(wall, 50).crop((3, 5, WIDE - 2, HIGH - 1)))
+    assert "blocks" in alarms(measured)
+    assert measured.grid == (8 - 3, 8 - 5)
+    assert Measured.from_plain(measured.plain()) == measured
 
 
 def test_an_unsharp_mask_leaves_halos(wall):

@@ -18,11 +18,15 @@ import zinc_margin
 from tests.conftest import photo_of, resampled
 from zinc_margin.demo.texture import cloud
 from zinc_margin.measure.errors import Cancelled, CannotDo
+from zinc_margin.photo.facts import Measured
 from zinc_margin.photo.telltales import measure
 from zinc_margin.pixels import nets, render, worked
 from zinc_margin.pixels.invention import invention, judged
 from zinc_margin.pixels.render import Renderer
+from zinc_margin.pixels.source import Stored
 from zinc_margin.plan import ability
+from zinc_margin.plan.geometry import Turned
+from zinc_margin.plan.model import Mending
 from zinc_margin.plan.planning import plan
 
 FONTS = Path(zinc_margin.__file__).parent / "desktop" / "fonts"
@@ -204,6 +208,42 @@ def test_cleaning_takes_blocks_away_and_brings_the_picture_nearer():
     # the ridge stays as hard as it was
     edge = np.abs(np.diff(true[..., 0].astype(float), axis=0)).max()
     assert np.abs(np.diff(mended[..., 0].astype(float), axis=0)).max() > 0.85 * edge
+
+
+def test_squares_are_taken_away_wherever_the_grid_lies():
+    worn = as_jpeg(PICTURE, 30)
+    kept = {"choice": "keep", "method": None}
+    whole = enlarged(worn, 1, **kept, clean=Fraction(100))
+    cut = photo_of(worn[3:, 5:])
+    mends = kept | {"clean": Fraction(100)}
+    asked = docket(1, cut.codes.shape[1::-1], pixels=mends, sharpen={"on": False})
+
+    def mended(**known):
+        facts = replace(cut.facts, measured=Measured(0.0, **known))
+        made = plan(facts, asked)
+        return Renderer(cut, made).region(0, 0, *cut.codes.shape[1::-1])
+
+    # found again, it is mended as the whole was; taken for another, worse
+    told = psnr(mended(blocks=1.0, grid=(3, 5))[80:, 80:], whole[83:, 85:])
+    assert told > 50
+    assert psnr(mended()[80:, 80:], whole[83:, 85:]) < told - 6
+    assert psnr(mended(blocks=1.0, grid=(3, 5)), PICTURE[3:, 5:]) > psnr(mended(), PICTURE[3:, 5:])
+
+
+def test_tiles_of_what_is_mended_meet_without_a_seam():
+    rng = np.random.default_rng(4)
+    soft = ndimage.gaussian_filter(rng.normal(0, 60, (300, 300)), 4) * 4 + 128
+    worn = as_jpeg(np.clip(soft, 0, 255).astype(np.uint8)[..., None].repeat(3, 2), 25)
+
+    def mended(codes):
+        height, width = codes.shape[:2]
+        source = Stored(photo_of(codes), Turned(width, height))
+        return worked.Mended(source, Mending(clean=100.0)).block(0, 0, height, width)
+
+    # the same places in other tiles: the picture lies some squares further on
+    moved = mended(np.pad(worn, ((64, 0), (128, 0), (0, 0)), "symmetric"))[64:, 128:]
+    difference = np.abs(moved.astype(float) - mended(worn))[100:, 100:]
+    assert difference.max() < 257 / 16
 
 
 def test_what_was_cleaned_is_enlarged_by_what_knows_it(monkeypatch):

@@ -5,14 +5,21 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 
+import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.docket.store import from_json, to_json
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo import colour as colours
 from zinc_margin.photo.facts import Measured
+from zinc_margin.photo.pixels import Photo, set_upright
+from zinc_margin.pixels.source import Stored
 from zinc_margin.plan import ability
 from zinc_margin.plan.consequences import entries
+from zinc_margin.plan.geometry import Turned
 from zinc_margin.plan.planning import plan
 
 SHARP = Measured(0.2, edge_px=0.6)
@@ -77,7 +84,7 @@ def test_it_doubles_as_often_as_is_needed(factor, doublings):
 
 def test_what_is_found_is_mended_when_it_would_be_magnified():
     mending = planned(BAD).pixels.mending
-    assert mending.clean == pytest.approx(70, abs=1) and mending.denoise == 20
+    assert mending.clean == pytest.approx(98, abs=1) and mending.denoise == 20
     assert mending.dehalo == 100 and mending.halo_share == pytest.approx(0.375)
     assert not planned(SHARP).pixels.mending.any
     assert not planned(None).pixels.mending.any
@@ -97,6 +104,23 @@ def test_what_is_found_is_mended_when_it_would_be_magnified():
 def test_more_blocks_ask_for_more_cleaning():
     found = [planned(replace(SHARP, blocks=b)).pixels.mending.clean for b in (0, 0.2, 0.5, 1, 9)]
     assert found == sorted(found) and found[0] == 0 and found[-1] == 100
+
+
+def test_a_file_tells_how_coarsely_it_was_coded():
+    def clean(quality, blocks=0.0):
+        facts = facts_of(3000, 2000, jpeg_quality=quality, measured=replace(SHARP, blocks=blocks))
+        return plan(facts, resampled("60x40cm", 300)).pixels.mending.clean
+
+    asked = [clean(quality) for quality in (98, 95, 85, 60, 40, 20)]
+    assert asked == [0, 7, 21, 57, 86, 100]
+    # coded again, finely, it still shows what it was before
+    assert clean(95, blocks=0.6) == clean(None, blocks=0.6) > 90
+    # calm tones show more of one coding than others do
+    assert clean(40, blocks=0.6) == 86
+    # where texture hides the steps, the file knows better
+    assert clean(40, blocks=0.1) == 86 and clean(None, blocks=0.1) < 15
+    kept = docket_of("60x40cm", pixels={"choice": "keep"})
+    assert not plan(facts_of(3000, 2000, jpeg_quality=40), kept).pixels.mending.any
 
 
 def test_mending_is_kept_in_the_docket():
@@ -131,3 +155,35 @@ def test_smeared_photos_take_more_of_what_was_learned():
     assert shares[-1] == pytest.approx(1.6)
     smooth = resampled("60x40cm", 300, pixels={"crisp": Fraction(-100)})
     assert planned(SHARP, smooth).pixels.share == pytest.approx(0.2)
+
+
+def begins(marked: np.ndarray) -> tuple[int, int]:
+    """The first column and row of the squares that a picture of (row & 8, column & 8) shows."""
+    across, down = marked[0, :, 1], marked[:, 0, 0]
+    found = [int(np.flatnonzero(np.diff(line.astype(int)))[0] + 1) % 8 for line in (across, down)]
+    return found[0], found[1]
+
+
+@given(
+    st.integers(17, 60), st.integers(17, 60), st.integers(1, 8), st.integers(0, 3), st.booleans(),
+    st.one_of(st.none(), st.tuples(st.integers(0, 7), st.integers(0, 7))),
+)  # fmt: skip
+def test_the_grid_is_known_however_the_picture_lies(wide, high, flag, quarters, mirror, seen):
+    rows, columns = np.mgrid[:high, :wide]
+    marked = np.stack([rows & 8, columns & 8], 2).astype(np.uint8)
+    upright = set_upright(marked, flag)
+    measured = Measured(0.0)
+    if seen is not None:  # what was measured wins: the photo was cut off the grid
+        x, y = seen
+        rows, columns = np.mgrid[: upright.shape[0], : upright.shape[1]]
+        upright = np.stack([(rows - y) & 8, (columns - x) & 8], 2).astype(np.uint8)
+        measured = Measured(0.0, blocks=1.0, grid=seen)
+    elif flag >= 5:
+        upright = upright[..., ::-1]
+    facts = facts_of(*upright.shape[1::-1], orientation=flag, measured=measured)
+    turned = Turned(facts.width, facts.height, Fraction(90 * quarters), mirror)
+    lies = Stored(Photo(facts, upright, colours.plain_grey()), turned)
+    whole = lies.block(0, 0, lies.height, lies.width)
+    whole = whole[..., ::-1] if quarters % 2 else whole
+    docket = docket_of(crop={"turn": turned.angle, "mirror": mirror})
+    assert plan(facts, docket).pixels.mending.grid == begins(whole)

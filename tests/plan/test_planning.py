@@ -258,6 +258,7 @@ def test_the_report_has_every_field_of_the_contract():
         "bits",
         "profile",
         "orientation",
+        "jpeg_quality",
         "page",
         "pages",
     }

@@ -64,6 +64,8 @@ def inspect(options: argparse.Namespace) -> int:
         ),
         _colours(facts),
     ]  # fmt: skip
+    if facts.jpeg_quality is not None:
+        told.append(f"It was coded at a quality of about {facts.jpeg_quality} of 100.")
     if facts.alpha:
         told.append("Parts of it are see-through.")
     if facts.orientation > 1:
@@ -93,6 +95,7 @@ def inspect(options: argparse.Namespace) -> int:
                 "schema": 1, "file": str(facts.path), "format": facts.format,
                 "width_px": facts.width, "height_px": facts.height, "bits": facts.bits,
                 "kind": facts.kind, "profile": facts.profile, "bytes": facts.file_bytes,
+                "jpeg_quality": facts.jpeg_quality,
                 "tag_ppi": None if facts.tag_x is None else float(facts.tag_x),
                 "prints_mm": None if size is None else [float(side) for side in size],
                 "title": said.title or None, "author": said.author or None,

@@ -17,16 +17,25 @@ _MOST_STEP = 3.0
 """Larger steps, in L*, are the picture's own edges; they must not drown the grid."""
 
 
-def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None]:
-    """Return by how much, in L*, steps on the 8-pixel grid exceed their neighbours; and where most.
+def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None, tuple[int, int] | None]:
+    """Return by how much steps on the 8-pixel grid exceed their neighbours, and where they lie.
 
     Every phase of the grid is tried (a cropped JPEG keeps its blocks); only what one phase alone
     has counts, so that pictures enlarged ×2 or ×4 are not mistaken for blocks.
+
+    Returns
+    -------
+    excess : float
+        In L*.
+    place : (int, int) or None
+        Where it is largest, x and y.
+    grid : (int, int) or None
+        The first column and the first row at which a square begins, each 0 to 7.
     """
     if not len(pieces.tiles):
-        return 0.0, None
+        return 0.0, None, None
     excess = np.zeros(len(pieces.tiles))
-    found = []
+    found, grid = [], []
     for axis in (1, 2):
         steps = np.minimum(np.abs(np.diff(pieces.tiles, axis=axis)), _MOST_STEP)
         lines = steps.mean(axis=3 - axis)
@@ -37,6 +46,9 @@ def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None]:
         whole = sums.mean(axis=0)
         first, second = np.sort(whole)[[-1, -2]]
         found.append(float(first - max(0.0, second)))
-        excess += sums[:, int(whole.argmax())]
+        grid.append(int(whole.argmax()))
+        excess += sums[:, grid[-1]]
     top, left = pieces.places[int(excess.argmax())]
-    return max(0.0, sum(found) / 2), (int(left) + pieces.side // 2, int(top) + pieces.side // 2)
+    place = int(left) + pieces.side // 2, int(top) + pieces.side // 2
+    # steps down the picture were looked at first
+    return max(0.0, sum(found) / 2), place, (grid[1], grid[0])

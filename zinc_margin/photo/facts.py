@@ -9,6 +9,9 @@ from typing import Any
 
 from .said import Said
 
+FLIPPED_ACROSS, FLIPPED_DOWN = (2, 3, 6, 7), (3, 4, 7, 8)
+"""EXIF orientations that exchange left and right, and top and bottom, of what is stored."""
+
 
 @dataclass(frozen=True)
 class Measured:
@@ -20,6 +23,9 @@ class Measured:
         Standard deviation of the finest-grained noise, in L*.
     blocks : float
         By how much steps on JPEG's 8-pixel grid exceed those beside it, in L*.
+    grid : (int, int) or None
+        The first column and row of the upright photo at which a square of that grid seems to
+        begin, each 0 to 7; as sure as `blocks` is large.
     halo : float
         Usual overshoot beside sharp edges, on both sides, as a share of their step.
     edge_px : float or None
@@ -48,6 +54,7 @@ class Measured:
     lean: tuple[float, float] | None = None
     kind: str = "photo"
     fineness: float | None = None
+    grid: tuple[int, int] | None = None
 
     def plain(self) -> dict[str, Any]:
         """Return the figures as JSON has them."""
@@ -67,11 +74,12 @@ class Measured:
         if not all(0 <= figure < 1e6 for figure in figures.values()) or not figures["true_share"]:
             raise ValueError("figures out of range")
         places = tuple((str(name), int(x), int(y)) for name, (x, y) in value["places"].items())
-        lean = value.get("lean")
+        lean, grid = value.get("lean"), value.get("grid")
         return cls(
             edge_px=None if edge is None else float(edge),
             places=places,
             lean=None if lean is None else (float(lean[0]), float(lean[1])),
+            grid=None if grid is None else (int(grid[0]) % 8, int(grid[1]) % 8),
             kind=str(value.get("kind", "photo")),
             fineness=None if value.get("fineness") is None else float(value["fineness"]),
             **figures,
@@ -113,6 +121,8 @@ class Facts:
         person, kept with the photo.
     said : Said
         Its title, date and author, by its metadata.
+    jpeg_quality : int or None
+        How finely a JPEG was coded, 1 to 100, by its quantisation of lightness; None for others.
     page, pages : int
         Which page of its file it is, from 1, and of how many.
     """
@@ -134,6 +144,7 @@ class Facts:
     measured: Measured | None = None
     interest: tuple[Fraction, Fraction] | None = None
     said: Said = field(default_factory=Said)
+    jpeg_quality: int | None = None
     page: int = 1
     pages: int = 1
 
@@ -146,6 +157,18 @@ class Facts:
     def upright(self) -> bool:
         """Whether the picture is taller than wide."""
         return self.height > self.width
+
+    @property
+    def own_grid(self) -> tuple[int, int]:
+        """The first column and row of the upright picture at which an 8-pixel square begins.
+
+        Of a JPEG as it is stored: squares are counted from its first corner, which may have come
+        to lie elsewhere.
+        """
+        return (
+            self.width % 8 if self.orientation in FLIPPED_ACROSS else 0,
+            self.height % 8 if self.orientation in FLIPPED_DOWN else 0,
+        )
 
     @property
     def channels(self) -> int:

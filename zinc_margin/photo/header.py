@@ -18,6 +18,7 @@ from . import icc as icc_profiles
 from . import jpeg_xl
 from .coded_colours import camera_profile, coded_profile
 from .facts import Facts
+from .jpeg_quality import quality_of
 from .limits import check_declared
 from .pages import chosen
 from .said import said
@@ -197,6 +198,7 @@ def _pillow(path: Path, file_bytes: int) -> Header:
             path, file_bytes, icc, image.size, tags,
             format=_NAMES.get(str(image.format), image.format), bits=bits, kind=kind, alpha=alpha,
             orientation=_orientation(exif.get(_ORIENTATION)),
+            jpeg_quality=quality_of(getattr(image, "quantization", {}).get(0, ())),
         )  # fmt: skip
         return Header(facts, icc, mode)
 

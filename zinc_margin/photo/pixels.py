@@ -15,7 +15,7 @@ from ..measure.errors import CannotDo
 from . import colour as colours
 from . import jpeg_xl
 from .colour import Colour
-from .facts import Facts
+from .facts import FLIPPED_ACROSS, FLIPPED_DOWN, Facts
 from .header import Header, opened_heif, pictures_in, read_header
 from .remembered import digest_of, recalled, remember
 from .telltales import measure
@@ -198,6 +198,5 @@ def set_upright(codes: np.ndarray, orientation: int) -> np.ndarray:
     """Return a view of stored pixels as the EXIF flag wants them seen."""
     if orientation >= 5:
         codes = codes.swapaxes(0, 1)
-    across = {2: True, 3: True, 6: True, 7: True}.get(orientation, False)
-    down = {3: True, 4: True, 7: True, 8: True}.get(orientation, False)
+    down, across = orientation in FLIPPED_DOWN, orientation in FLIPPED_ACROSS
     return codes[:: -1 if down else 1, :: -1 if across else 1]

@@ -12,7 +12,7 @@ from pathlib import Path
 from .facts import Facts, Measured
 from .keeping import own_folder, write_whole
 
-EDITION = 6
+EDITION = 7
 """Goes up when the detectors change."""
 
 _MOST_KEPT = 2000

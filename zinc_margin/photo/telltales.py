@@ -29,7 +29,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
     """
     loudness, noisy = noise.noise_of(sample(codes, colour, noise.SIDE, noise.MOST))
     pieces = sample(codes, colour, _SIDE, _MOST)
-    step, blocky = blocks_of(pieces)
+    step, blocky, grid = blocks_of(pieces)
     edges = edges_of(pieces)
     found = len(edges.sigma_px)
     sigma, sharpest = None, None
@@ -41,6 +41,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
     return Measured(
         noise=loudness,
         blocks=step,
+        grid=grid,
         halo=halo,
         edge_px=sigma,
         true_share=true_share(pieces),

@@ -24,16 +24,20 @@ _ENLARGERS: dict[tuple[str, str], Asked] = {
     ("learned", "lettering"): ("letters",),
     ("learned-fine", "lettering"): ("letters",),
 }
+MUCH_CLEANED = 20
+"""Strength of cleaning, of 100, from which the photo that it leaves is another kind of photo."""
+
+_MIRRORS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
 _AFTER_CLEANING: dict[str, Asked] = {"learned": ("mended",), "learned-fine": ("mended", "mended")}
 
-REACH: dict[str, int] = {"twice": 11, "fine": 12, "mended": 11, "letters": 8, "clean": 24}
-"""Source pixels that one output looks past its own place."""
+REACH = {"twice": 11, "fine": 12, "mended": 11, "letters": 8}
+"""Source pixels that one output of an enlarger looks past its own place."""
 
 
 def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
     """Return which networks enlarge.
 
-    What `clean` gives is calmer than a photo is: photographs out of it have an enlarger of their
+    What cleaning leaves is calmer than a photo is: photographs out of it have an enlarger of their
     own, which knows what is missing there.
 
     Parameters
@@ -41,7 +45,7 @@ def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
     method, kind : str
         As the plan's pixels have them.
     cleaned : bool
-        Whether JPEG's blocks or noise were just taken away.
+        Whether much of JPEG's blocks or of noise was just taken away.
     """
     if cleaned and kind == "photo":
         return _AFTER_CLEANING[method]
@@ -99,15 +103,29 @@ def enlarged(asked: Asked, plane: np.ndarray) -> np.ndarray:
     return np.asarray((first + mirrored) * np.float32(0.5))
 
 
-def corrected(name: str, plane: np.ndarray, strengths: tuple[float, float] | None = None) -> Any:
+def agreed(method: str | None, name: str, plane: np.ndarray, strengths: tuple[float, ...]) -> Any:
+    """Return `corrected` as a method wants it: where it is the finer one, the mean of four answers.
+
+    They are asked for the plane and its mirror images; parameters as of `corrected`.
+    """
+    ways = _MIRRORS if method == "learned-fine" else _MIRRORS[:1]
+    answers = [
+        corrected(name, plane[::down, ::across], strengths)[::down, ::across]
+        for down, across in ways
+    ]
+    return sum(answers[1:], answers[0]) / np.float32(len(ways))
+
+
+def corrected(name: str, plane: np.ndarray, strengths: tuple[float, ...] = ()) -> Any:
     """Run a network on one plane.
 
     Parameters
     ----------
     plane : ndarray (H, W), float32
-        0 to 1, in a perceptual encoding; even sides for ``clean``.
-    strengths : (float, float), optional
-        JPEG and noise, 0 to 1, for ``clean``.
+        0 to 1, in a perceptual encoding; even sides for ``clean``, whole squares of JPEG's grid
+        for ``blocks``.
+    strengths : tuple of float
+        JPEG and noise, 0 to 1, for ``clean``; JPEG for ``blocks``.
 
     Returns
     -------
@@ -115,6 +133,6 @@ def corrected(name: str, plane: np.ndarray, strengths: tuple[float, float] | Non
         What is to be added to the plane, or to its classical enlargement.
     """
     given: dict[str, np.ndarray] = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}
-    if strengths is not None:
-        given["strengths"] = np.array(strengths, np.float32).reshape(1, 2, 1, 1)
+    if strengths:
+        given["strengths"] = np.array(strengths, np.float32).reshape(1, -1, 1, 1)
     return session(name).run(None, given)[0][0, 0]

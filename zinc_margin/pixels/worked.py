@@ -8,6 +8,7 @@ bands need.
 from __future__ import annotations
 
 import threading
+from abc import ABC, abstractmethod
 from collections import OrderedDict
 from concurrent.futures import Future
 from fractions import Fraction
@@ -32,6 +33,7 @@ LUMA = np.array([0.299, 0.587, 0.114], np.float32)
 _DEEP = np.dtype(np.uint16)
 _MOST = np.float32(65535)
 _ROWS_KEPT = 5
+_SQUARE = 8  # pixels of a side of what JPEG codes at once
 _STEEPER = np.float32(1.15)
 """By how much edges of lettering are made steeper each time they are made twice as large."""
 _MOST_BYTES = 600_000_000
@@ -40,7 +42,7 @@ STOP = threading.local()
 """``STOP.event``, where a thread has one, tells it between two tiles to stop."""
 
 
-class _Tiled:
+class _Tiled(ABC):
     """A source made of tiles, each worked out when it is first asked for."""
 
     zoom = 1
@@ -116,8 +118,9 @@ class _Tiled:
         most = np.float32(np.iinfo(codes.dtype).max)
         return np.ascontiguousarray(codes.transpose(2, 0, 1)).astype(np.float32) / most
 
+    @abstractmethod
     def _made(self, row: int, column: int) -> np.ndarray:
-        raise NotImplementedError
+        """Work one tile out: codes (TILE · zoom, TILE · zoom, C), uint16."""
 
 
 def _stopped() -> bool:
@@ -144,60 +147,73 @@ class Mended(_Tiled):
     would not see more.
     """
 
-    _PAD = 52  # half of it, where colour is mended, is still beyond the network's reach
+    _PAD = 72  # half of it, where colour is mended, is still beyond the network's reach
 
-    def __init__(self, parent: Source, mending: Mending, leaning: float = 0.0) -> None:
+    def __init__(
+        self, parent: Source, mending: Mending, leaning: float = 0.0, method: str | None = None
+    ) -> None:
         super().__init__(parent, leaning)
+        self._method = method
         self._jpeg, self._noise = mending.clean / 100, mending.denoise / 100
         self._halo, self._reach = mending.dehalo / 100, mending.halo_share
+        self._grid = mending.grid
 
     def _made(self, row: int, column: int) -> np.ndarray:
-        planes = self._padded(row, column, self._PAD)
-        inner = slice(self._PAD, self._PAD + TILE)
+        # tiles and what surrounds them are whole squares of JPEG's: cut off so far, they begin
+        # where a square does
+        left, top = self._grid
+        side = TILE + 2 * self._PAD - _SQUARE
+        padded = self._padded(row, column, self._PAD)
+        planes = padded[:, top : top + side, left : left + side]
+        y, x = self._PAD - top, self._PAD - left
+        inner = slice(y, y + TILE), slice(x, x + TILE)
         luma = _luma(planes)
-        mended = luma
-        if self._jpeg or self._noise:
-            mended = luma + nets.corrected("clean", luma, (self._jpeg, self._noise))
+        mends = bool(self._jpeg or self._noise)
+        mended = luma + self._change(luma) if mends else luma
         if self._halo:
             mended = _without_halos(mended, self._halo, self._reach)
+        light = mended[inner]
         if planes.shape[0] == 1:
-            return _coded(mended[None, inner, inner])
+            return _coded(light[None])
         out = np.empty((3, TILE, TILE), np.float32)
-        light = mended[inner, inner]
         for channel in (0, 2):
             difference = planes[channel] - luma
-            mends = self._jpeg or self._noise
-            out[channel] = light + (self._colour(difference) if mends else difference[inner, inner])
+            out[channel] = light + (self._colour(difference) if mends else difference)[inner]
         # green is what the luma leaves
         out[1] = (light - LUMA[0] * out[0] - LUMA[2] * out[2]) / LUMA[1]
         return _coded(out)
 
+    def _change(self, luma: np.ndarray) -> np.ndarray:
+        """Return the correction that mends lightness."""
+        if self._noise:
+            return np.asarray(nets.corrected("clean", luma, (self._jpeg, self._noise)))
+        return np.asarray(nets.agreed(self._method, "blocks", luma, (self._jpeg,)))
+
     def _colour(self, difference: np.ndarray) -> np.ndarray:
-        """Return a colour difference (S, S) mended, (TILE, TILE).
+        """Return a colour difference (S, S) mended.
 
         What lies between its half size and itself is kept where it stands clear of the noise.
         """
         half = difference.reshape(len(difference) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
         change = nets.corrected("clean", half * 0.5 + 0.5, (self._jpeg, self._noise * 0.5)) * 2
-        inner = slice(self._PAD, self._PAD + TILE)
-        rest = difference[inner, inner] - self._twice(half)
+        rest = difference - _between(half)
         if self._noise:
             loud = np.float32((2 * NOISE_FULL * self._noise) ** 2)
             rest *= rest**2 / (rest**2 + loud)
-        return self._twice(half + change) + rest
+        return np.asarray(_between(half + change) + rest)
 
-    def _twice(self, half: np.ndarray) -> np.ndarray:
-        """Return the inside of half a plane at full size, between the four nearest."""
-        rim = self._PAD // 2 - 1
-        part = half[rim:-rim, rim:-rim]
-        near, far = np.float32(0.75), np.float32(0.25)
-        tall = np.empty((TILE, part.shape[1]), np.float32)
-        tall[0::2] = near * part[1:-1] + far * part[:-2]
-        tall[1::2] = near * part[1:-1] + far * part[2:]
-        wide = np.empty((TILE, TILE), np.float32)
-        wide[:, 0::2] = near * tall[:, 1:-1] + far * tall[:, :-2]
-        wide[:, 1::2] = near * tall[:, 1:-1] + far * tall[:, 2:]
-        return wide
+
+def _between(half: np.ndarray) -> np.ndarray:
+    """Return half a plane (S, S) at full size (2S, 2S), between the four nearest."""
+    near, far = np.float32(0.75), np.float32(0.25)
+    part = np.pad(half, 1, "edge")
+    tall = np.empty((2 * len(half), part.shape[1]), np.float32)
+    tall[0::2] = near * part[1:-1] + far * part[:-2]
+    tall[1::2] = near * part[1:-1] + far * part[2:]
+    wide = np.empty((len(tall), 2 * len(half)), np.float32)
+    wide[:, 0::2] = near * tall[:, 1:-1] + far * tall[:, :-2]
+    wide[:, 1::2] = near * tall[:, 1:-1] + far * tall[:, 2:]
+    return wide
 
 
 def _without_halos(luma: np.ndarray, strength: float, share: float) -> np.ndarray:
@@ -296,10 +312,10 @@ def source_of(photo: Photo, plan: Plan) -> Source:
     source: Source = Stored(photo, plan.turned, plan.docket.photo.ground)
     pixels, slope = plan.pixels, plan.turned.slope
     if pixels.mending.any:
-        source = Mended(source, pixels.mending, slope)
+        source = Mended(source, pixels.mending, slope, pixels.method)
     if pixels.doublings:
         assert pixels.method is not None and pixels.network is not None
-        cleaned = bool(pixels.mending.clean or pixels.mending.denoise)
+        cleaned = max(pixels.mending.clean, pixels.mending.denoise) >= nets.MUCH_CLEANED
         for _ in range(pixels.doublings):
             asked = nets.enlargers(pixels.method, pixels.network, cleaned)
             source = Doubled(source, asked, pixels.share, slope)

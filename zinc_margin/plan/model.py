@@ -122,12 +122,16 @@ class Mending:
         Of JPEG's blocks, of noise, of old halos.
     halo_share : float
         The most that a halo reaches past its edge, as a share of the edge's step.
+    grid : (int, int)
+        The first column and row of the picture as it is set (mirrored, turned by quarters) at which
+        a square of JPEG's 8-pixel grid begins.
     """
 
     clean: float = 0.0
     denoise: float = 0.0
     dehalo: float = 0.0
     halo_share: float = 0.0
+    grid: tuple[int, int] = (0, 0)
 
     @property
     def any(self) -> bool:

@@ -197,7 +197,7 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         doublings_for(scale) if learned else 0,
         ("photo" if docket.pixels.kind == "photo" else "lettering") if learned else None,
         share_for(docket, measured),
-        mending_of(docket, measured, choice == "enlarge"),
+        mending_of(docket, facts, measured, turned, choice == "enlarge"),
     )  # fmt: skip
     box = turned.box
     per_px = size.width_mm / file_size[0], size.height_mm / file_size[1]

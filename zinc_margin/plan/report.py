@@ -36,6 +36,7 @@ def photo_report(facts: Facts) -> dict[str, Any]:
         "bits": facts.bits,
         "profile": facts.profile,
         "orientation": facts.orientation,
+        "jpeg_quality": facts.jpeg_quality,
         "page": facts.page,
         "pages": facts.pages,
     }

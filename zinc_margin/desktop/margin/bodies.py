@@ -95,7 +95,8 @@ class PhotoBody(Body):
         told = any(note.code == "tag-is-a-note" for note in plan.notes)
         self._true.setVisible(not told)
         self._true.setText(tag_sentence(facts, plan.target_ppi, self.table.units))
-        parts = [f"{facts.path.name}, {words.size_in_bytes(facts.file_bytes)}."]
+        quality = "" if facts.jpeg_quality is None else f", JPEG quality {facts.jpeg_quality}"
+        parts = [f"{facts.path.name}, {words.size_in_bytes(facts.file_bytes)}{quality}."]
         if facts.orientation > 1:
             parts.append("Stored turned; shown upright as its flag says.")
         self._facts.setText(" ".join(parts))
