@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 
 from tests.desktop.conftest import settled
 from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
+from zinc_margin.desktop.bench.reach_edges import edges_of
 from zinc_margin.docket.own_sizes import OwnSizes
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -92,7 +93,7 @@ def test_edges_of_the_chosen_print_are_pulled_one_side_at_a_time(wide):
 @pytest.mark.parametrize("kind", ["asked", "floor", "eye"])
 def test_a_reach_edge_moves_its_figure(wide, kind):
     nest, one = wide.ladder.nest, wide.table.current
-    edge = next(edge for edge in nest.edges(one) if edge.kind == kind)
+    edge = next(edge for edge in edges_of(wide.table, one) if edge.kind == kind)
     before = one.docket.size
     start = place(wide, edge.width_mm, edge.height_mm)
     drag(nest, start, start + QPointF(-24, 16))
@@ -222,7 +223,7 @@ def test_several_photos_at_one_size(three):
     rows = [[model.data(model.index(row, column), 0) for column in (0, 2, 5)] for row in range(3)]
     assert rows == [["estuary", "254", "good"], ["tall", "127", "thin"], ["tiny", "5.1", "thin"]]
     assert three.rack.buttons[1].accessibleName().endswith("chosen")
-    kinds = [edge.kind for edge in three.ladder.nest.edges(three.table.current)]
+    kinds = [edge.kind for edge in edges_of(three.table, three.table.current)]
     assert kinds == ["photo"] * 3
     three.grab()
     QTest.mouseClick(three.ladder.lay_on_all, LEFT)

@@ -12,7 +12,6 @@ from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
 from ...measure import words
 from ...measure.sizes import PrintSize
-from ...plan.geometry import Turned
 from ...plan.hands import pointed, pulled, reach_pulled
 from ...plan.ladder import Rung
 from ...plan.model import Plan
@@ -22,6 +21,7 @@ from ..imaging import paint_print
 from ..state import Print, Table
 from .canvas import RULER, Bench, halo_text, ruler
 from .nest_layout import Layout, Outline, free_spot, laid_out
+from .reach_edges import Edge, edges_of
 
 _GRIP = 16
 """How near the free corner of the chosen print a press must be to pull it, in px."""
@@ -30,24 +30,6 @@ _NEAR = 5.0
 _SNAP = 8.0
 _FEWEST = 8
 """So many sizes are always in sight."""
-
-
-@dataclass(frozen=True)
-class Edge:
-    """One reach edge: how large the photo goes at some ppi.
-
-    Attributes
-    ----------
-    kind : str
-        ``asked``, ``floor``, ``eye``, or ``photo`` for another photo's reach.
-    width_mm, height_mm : float
-    words : str
-    """
-
-    kind: str
-    width_mm: float
-    height_mm: float
-    words: str
 
 
 @dataclass
@@ -139,29 +121,6 @@ class Nest(Bench):
     def _size_rect(self, one: Print, size: PrintSize) -> QRectF:
         return self.rect_of(one, float(size.width_mm), float(size.height_mm))
 
-    def edges(self, one: Print) -> list[Edge]:
-        """Return the reach edges that are drawn."""
-        plan, units = one.plan(), self.table.units
-        if self.table.chosen:
-            return [
-                self._edge("photo", row.plan.turned, row.plan.target_ppi, row.facts.path.stem)
-                for row in self.table.carried()
-            ]
-        seen = words.length(plan.distance_mm, units)
-        needed = Fraction(plan.needed_ppi)
-        return [
-            self._edge(kind, plan.turned, ppi, told)
-            for kind, ppi, told in (
-                ("asked", plan.target_ppi, f"{words.resolution(plan.target_ppi, units)} asked"),
-                ("floor", plan.floor_ppi, f"{words.resolution(plan.floor_ppi, units)}, your floor"),
-                ("eye", needed, f"{words.resolution(round(needed), units)}, enough from {seen}"),
-            )
-        ]
-
-    def _edge(self, kind: str, turned: Turned, ppi: Fraction, told: str) -> Edge:
-        width, height = reach(turned.set_width, turned.set_height, ppi)
-        return Edge(kind, float(width), float(height), told)
-
     # painting
 
     def paint(self, painter: QPainter, one: Print) -> None:
@@ -209,7 +168,7 @@ class Nest(Bench):
         self, one: Print, ground: QRectF
     ) -> list[tuple[Edge, QRectF, str, QRectF | None]]:
         """Return every reach edge with its box, its words and where they fit, if anywhere."""
-        found = self.edges(one)
+        found = edges_of(self.table, one)
         metrics = QFontMetricsF(theme.sans(12, bold=True))
         boxes = [self.rect_of(one, edge.width_mm, edge.height_mm) for edge in found]
         crosses = [QRectF(box.right() - 9, box.top() - 9, 18, 18) for box in boxes]
@@ -323,7 +282,7 @@ class Nest(Bench):
         if (mine.topRight() - place).manhattanLength() < _GRIP:
             return "corner"
         if not self.table.chosen:
-            for edge in self.edges(one):
+            for edge in edges_of(self.table, one):
                 box = self.rect_of(one, edge.width_mm, edge.height_mm)
                 if (box.topRight() - place).manhattanLength() < _GRIP:
                     return edge.kind
