@@ -169,8 +169,8 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
             made = base + net(low)
         error = _inside(made - goal, rim)
         loss = _loss(error, stage)
-        together = enlarger is not None and (what == "clean" or done >= ALONE)
-        if together:
+        active = taught if stage >= ALONE else taught[:1]
+        if enlarger is not None and (what == "clean" or active == taught):
             after = _loss(_enlarged_error(enlarger, made, larger[0]), stage)
             loss = 0.6 * loss + 0.6 * after if what == "clean" else 0.3 * loss + 0.9 * after
             if what == "blocks" and learner.steps % 4 == 0:
@@ -181,7 +181,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         for each in taught:
             each.net.zero_grad(set_to_none=True)
         loss.backward()
-        for each in taught if together else taught[:1]:
+        for each in active:
             each.step(share)
         with torch.no_grad():
             ours += float(_decibels(error))
@@ -199,7 +199,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
             ours = theirs = 0.0
         if learner.spent - saved > 120 or learner.spent >= minutes * 60:
             saved = learner.spent
-            for each in taught if together else taught[:1]:
+            for each in active:
                 each.keep()
 
 
