@@ -27,7 +27,6 @@ _ENLARGERS: dict[tuple[str, str], Asked] = {
 MUCH_CLEANED = 20
 """Strength of cleaning, of 100, from which the photo that it leaves is another kind of photo."""
 
-_MIRRORS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
 _AFTER_CLEANING: dict[str, Asked] = {"learned": ("mended",), "learned-fine": ("mended", "mended")}
 
 REACH = {"twice": 11, "fine": 12, "mended": 11, "letters": 8}
@@ -104,16 +103,15 @@ def enlarged(asked: Asked, plane: np.ndarray) -> np.ndarray:
 
 
 def agreed(method: str | None, name: str, plane: np.ndarray, strengths: tuple[float, ...]) -> Any:
-    """Return `corrected` as a method wants it: where it is the finer one, the mean of four answers.
+    """Return `corrected` as a method wants it; parameters as of `corrected`.
 
-    They are asked for the plane and its mirror images; parameters as of `corrected`.
+    The finer one takes the mean of two answers, for the plane and for its mirror image.
     """
-    ways = _MIRRORS if method == "learned-fine" else _MIRRORS[:1]
-    answers = [
-        corrected(name, plane[::down, ::across], strengths)[::down, ::across]
-        for down, across in ways
-    ]
-    return sum(answers[1:], answers[0]) / np.float32(len(ways))
+    first = corrected(name, plane, strengths)
+    if method != "learned-fine":
+        return first
+    mirrored = corrected(name, plane[:, ::-1], strengths)[:, ::-1]
+    return (first + mirrored) * np.float32(0.5)
 
 
 def corrected(name: str, plane: np.ndarray, strengths: tuple[float, ...] = ()) -> Any:

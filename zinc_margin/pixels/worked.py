@@ -46,13 +46,14 @@ class _Tiled(ABC):
     """A source made of tiles, each worked out when it is first asked for."""
 
     zoom = 1
+    tile = TILE
 
     def __init__(self, parent: Source, leaning: float = 0.0) -> None:
         self.parent = parent
         self.height, self.width = parent.height * self.zoom, parent.width * self.zoom
         self.channels = parent.channels
         self.dtype = _DEEP
-        side = TILE * self.zoom
+        side = self.tile * self.zoom
         row = -(-self.width // side) * side * side * self.channels * 2
         # a turned print's band runs aslant over many rows of tiles
         rows = _ROWS_KEPT + int(leaning * self.width / side) + 1
@@ -63,7 +64,7 @@ class _Tiled(ABC):
     def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
         """Return codes (height, width, C), uint16, of a part that lies inside."""
         out = np.empty((height, width, self.channels), _DEEP)
-        side = TILE * self.zoom
+        side = self.tile * self.zoom
         for row in range(top // side, (top + height - 1) // side + 1):
             for column in range(left // side, (left + width - 1) // side + 1):
                 tile = self._tile(row, column)
@@ -109,9 +110,9 @@ class _Tiled(ABC):
 
     def _padded(self, row: int, column: int, pad: int) -> np.ndarray:
         """Return a tile of the parent with its surroundings, as planes (C, S, S) of 0 to 1."""
-        span = np.arange(-pad, TILE + pad)
-        rows = reflected(row * TILE + span, self.parent.height)
-        columns = reflected(column * TILE + span, self.parent.width)
+        span = np.arange(-pad, self.tile + pad)
+        rows = reflected(row * self.tile + span, self.parent.height)
+        columns = reflected(column * self.tile + span, self.parent.width)
         y, x = int(rows.min()), int(columns.min())
         block = self.parent.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x)
         codes = block[rows - y][:, columns - x]
@@ -120,7 +121,7 @@ class _Tiled(ABC):
 
     @abstractmethod
     def _made(self, row: int, column: int) -> np.ndarray:
-        """Work one tile out: codes (TILE · zoom, TILE · zoom, C), uint16."""
+        """Work one tile out: codes (tile · zoom, tile · zoom, C), uint16."""
 
 
 def _stopped() -> bool:
@@ -147,7 +148,10 @@ class Mended(_Tiled):
     would not see more.
     """
 
-    _PAD = 72  # half of it, where colour is mended, is still beyond the network's reach
+    # cleaning looks far, so that its tiles are larger; all are whole squares of JPEG's
+    tile = 384
+    # what lies further off than this moves a pixel by a ninth of an 8-bit step at most
+    _PAD = 40
 
     def __init__(
         self, parent: Source, mending: Mending, leaning: float = 0.0, method: str | None = None
@@ -162,11 +166,11 @@ class Mended(_Tiled):
         # tiles and what surrounds them are whole squares of JPEG's: cut off so far, they begin
         # where a square does
         left, top = self._grid
-        side = TILE + 2 * self._PAD - _SQUARE
+        side = self.tile + 2 * self._PAD - _SQUARE
         padded = self._padded(row, column, self._PAD)
         planes = padded[:, top : top + side, left : left + side]
         y, x = self._PAD - top, self._PAD - left
-        inner = slice(y, y + TILE), slice(x, x + TILE)
+        inner = slice(y, y + self.tile), slice(x, x + self.tile)
         luma = _luma(planes)
         mends = bool(self._jpeg or self._noise)
         mended = luma + self._change(luma) if mends else luma
@@ -175,7 +179,7 @@ class Mended(_Tiled):
         light = mended[inner]
         if planes.shape[0] == 1:
             return _coded(light[None])
-        out = np.empty((3, TILE, TILE), np.float32)
+        out = np.empty((3, self.tile, self.tile), np.float32)
         for channel in (0, 2):
             difference = planes[channel] - luma
             out[channel] = light + (self._colour(difference) if mends else difference)[inner]

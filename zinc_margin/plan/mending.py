@@ -21,8 +21,8 @@ _FAINT_FROM = 0.06
 _BLOCKS = ((_FAINT_FROM, 8), (0.15, 21), (0.28, 36), (0.37, 57), (0.43, 71), (0.5, 86), (0.62, 100))
 """Steps on the 8-pixel grid, in L*, against the clean-up that takes them away."""
 
-_FINE_QUALITY = 95
-"""A JPEG that was coded more finely than this has nothing worth the time to take away."""
+_FINE_QUALITY = 90
+"""A JPEG that was coded more finely than this is not worth the time that cleaning takes."""
 
 _EARLIER = 25
 """Steps that ask for so much more clean-up than the file's quality are of an earlier coding."""
