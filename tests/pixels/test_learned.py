@@ -238,7 +238,7 @@ def test_tiles_of_what_is_mended_meet_without_a_seam():
     def mended(codes):
         height, width = codes.shape[:2]
         source = Stored(photo_of(codes), Turned(width, height))
-        return worked.Mended(source, Mending(clean=100.0)).block(0, 0, height, width)
+        return worked.Mended(source, Mending(clean=100.0), ("blocks",)).block(0, 0, height, width)
 
     # the same places in other tiles: the picture lies some squares further on
     moved = mended(np.pad(worn, ((64, 0), (128, 0), (0, 0)), "symmetric"))[64:, 128:]

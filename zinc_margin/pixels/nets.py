@@ -79,8 +79,15 @@ def session(name: str) -> Any:
         ) from None
 
 
-def enlarged(asked: Asked, plane: np.ndarray) -> np.ndarray:
-    """Return the correction to a plane's enlargement by two.
+def cleaners(method: str | None, noisy: bool) -> Asked:
+    """Return which networks clean for a method of the plan: noise too, or JPEG alone."""
+    if noisy:
+        return ("clean",)
+    return ("blocks", "blocks") if method == "learned-fine" else ("blocks",)
+
+
+def agreed(asked: Asked, plane: np.ndarray, strengths: tuple[float, ...] = ()) -> np.ndarray:
+    """Return the correction to a plane, or to its enlargement by two.
 
     Where a second network is asked, it is asked for the mirror image and the mean is taken: their
     mistakes differ, what they agree on stays.
@@ -88,30 +95,19 @@ def enlarged(asked: Asked, plane: np.ndarray) -> np.ndarray:
     Parameters
     ----------
     asked : tuple of str
-        As `enlargers` gives them.
-    plane : ndarray (H, W), float32
+        As `enlargers` or `cleaners` give them.
+    plane, strengths
+        As of `corrected`.
 
     Returns
     -------
-    ndarray (2H, 2W), float32
+    ndarray (H, W) or (2H, 2W), float32
     """
-    first = np.asarray(corrected(asked[0], plane))
+    first = np.asarray(corrected(asked[0], plane, strengths))
     if len(asked) == 1:
         return first
-    mirrored = corrected(asked[1], plane[:, ::-1])[:, ::-1]
+    mirrored = corrected(asked[1], plane[:, ::-1], strengths)[:, ::-1]
     return np.asarray((first + mirrored) * np.float32(0.5))
-
-
-def agreed(method: str | None, name: str, plane: np.ndarray, strengths: tuple[float, ...]) -> Any:
-    """Return `corrected` as a method wants it; parameters as of `corrected`.
-
-    The finer one takes the mean of two answers, for the plane and for its mirror image.
-    """
-    first = corrected(name, plane, strengths)
-    if method != "learned-fine":
-        return first
-    mirrored = corrected(name, plane[:, ::-1], strengths)[:, ::-1]
-    return (first + mirrored) * np.float32(0.5)
 
 
 def corrected(name: str, plane: np.ndarray, strengths: tuple[float, ...] = ()) -> Any:

@@ -154,10 +154,10 @@ class Mended(_Tiled):
     _PAD = 40
 
     def __init__(
-        self, parent: Source, mending: Mending, leaning: float = 0.0, method: str | None = None
+        self, parent: Source, mending: Mending, asked: nets.Asked, leaning: float = 0.0
     ) -> None:
         super().__init__(parent, leaning)
-        self._method = method
+        self._asked = asked
         self._jpeg, self._noise = mending.clean / 100, mending.denoise / 100
         self._halo, self._reach = mending.dehalo / 100, mending.halo_share
         self._grid = mending.grid
@@ -189,9 +189,8 @@ class Mended(_Tiled):
 
     def _change(self, luma: np.ndarray) -> np.ndarray:
         """Return the correction that mends lightness."""
-        if self._noise:
-            return np.asarray(nets.corrected("clean", luma, (self._jpeg, self._noise)))
-        return np.asarray(nets.agreed(self._method, "blocks", luma, (self._jpeg,)))
+        strengths = (self._jpeg, self._noise) if self._noise else (self._jpeg,)
+        return nets.agreed(self._asked, luma, strengths)
 
     def _colour(self, difference: np.ndarray) -> np.ndarray:
         """Return a colour difference (S, S) mended.
@@ -263,7 +262,7 @@ class Doubled(_Tiled):
         planes = self._padded(row, column, pad)
         goal = np.empty((planes.shape[0], 2 * TILE, 2 * TILE), np.float32)
         twice(planes, pad, goal)
-        added = nets.enlarged(self._asked, _luma(planes)) * self._share
+        added = nets.agreed(self._asked, _luma(planes)) * self._share
         goal += added[2 * pad : -2 * pad, 2 * pad : -2 * pad]
         if self._asked == ("letters",):
             _hold(goal, planes, pad)
@@ -316,7 +315,8 @@ def source_of(photo: Photo, plan: Plan) -> Source:
     source: Source = Stored(photo, plan.turned, plan.docket.photo.ground)
     pixels, slope = plan.pixels, plan.turned.slope
     if pixels.mending.any:
-        source = Mended(source, pixels.mending, slope, pixels.method)
+        asked = nets.cleaners(pixels.method, bool(pixels.mending.denoise))
+        source = Mended(source, pixels.mending, asked, slope)
     if pixels.doublings:
         assert pixels.method is not None and pixels.network is not None
         cleaned = max(pixels.mending.clean, pixels.mending.denoise) >= nets.MUCH_CLEANED

@@ -58,13 +58,12 @@ def suggested(found: Measured | None, quality: int | None = None) -> Mending:
     return Mending(clean, denoise, dehalo, round(min(0.4, 1.5 * found.halo), 3))
 
 
-def _grid(facts: Facts, turned: Turned) -> tuple[int, int]:
+def _grid(facts: Facts, found: Measured | None, turned: Turned) -> tuple[int, int]:
     """Return where JPEG's squares begin in the picture as it is set: a column and a row, 0 to 7.
 
     By the steps that were measured where they stand clear (a cropped picture keeps its grid), else
     by how the file's own squares lie in the upright picture.
     """
-    found = facts.measured
     if found is not None and found.grid is not None and found.blocks > _FAINT_FROM:
         x, y = found.grid
     else:
@@ -85,4 +84,4 @@ def mending_of(
     clean = usual.clean if line.clean is None else float(line.clean)
     denoise = usual.denoise if line.denoise is None else float(line.denoise)
     dehalo = usual.dehalo if line.dehalo is None else float(line.dehalo)
-    return Mending(clean, denoise, dehalo, suits.halo_share or 0.15, _grid(facts, turned))
+    return Mending(clean, denoise, dehalo, suits.halo_share or 0.15, _grid(facts, found, turned))
