@@ -74,5 +74,6 @@ def test_small_figures():
     assert words.ppi(54.24) == "54.2"
     assert words.megapixels(6000, 4000) == "24 MP"
     assert words.megapixels(640, 427) == "0.27 MP"
+    assert words.megapixels(64, 48) == "under 0.01 MP"
     assert words.seconds(0.3) == "under a second"
     assert words.seconds(150) == "2 min"

@@ -428,6 +428,22 @@ def test_screen_formats_are_read(tmp_path, scene, ending):
         read_photo(path)
 
 
+@pytest.mark.parametrize(("bits", "channels"), [(10, 3), (12, 3), (10, 4), (10, 1)])
+def test_a_deep_avif_stays_deep(tmp_path, bits, channels):
+    ramp = np.linspace(0, 2**bits - 1, 60 * 40).astype(np.uint16).reshape(40, 60)
+    codes = ramp if channels == 1 else np.repeat(ramp[..., None], channels, 2)
+    if channels == 4:
+        codes[..., 3] = 2**bits - 1
+    path = tmp_path / "deep.avif"
+    path.write_bytes(imagecodecs.avif_encode(codes, level=100, bitspersample=bits))
+    photo = read_photo(path)
+    assert (photo.facts.bits, photo.codes.dtype) == (16, np.uint16)
+    assert photo.codes.shape == (40, 60, 1 if channels == 1 else 3)
+    wanted = ramp[..., None] / (2**bits - 1) * 65535
+    assert np.abs(photo.codes - wanted).max() <= 65535 / 2**bits
+    assert len(np.unique(photo.codes)) > 2 ** (bits - 1)
+
+
 def test_a_deep_grey_jpeg_xl_stays_deep(tmp_path, scene):
     codes = scene(60, 40, np.uint16)[..., 0]
     path = tmp_path / "deep.jxl"

@@ -14,8 +14,8 @@ from PIL import Image
 
 from ..measure.errors import BadRequest, CannotDo
 from ..measure.resolution import HIGHEST_PPI
+from . import avif, jpeg_xl
 from . import icc as icc_profiles
-from . import jpeg_xl
 from .coded_colours import camera_profile, coded_profile
 from .facts import Facts
 from .jpeg_quality import quality_of
@@ -27,6 +27,7 @@ Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
 
 _ORIENTATION, _X_RESOLUTION, _Y_RESOLUTION, _UNIT = 274, 282, 283, 296
 _HEIF = tuple(b"ftyp" + brand for brand in (b"heic", b"heix", b"heim", b"heis", b"mif1", b"msf1"))
+_AVIF = (b"ftypavif", b"ftypavis")
 _NAMES = {"WEBP": "WebP"}
 _SUBFILE = 254
 _MOST_PAGES = 500
@@ -86,12 +87,12 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
             if page not in (None, 1):
                 raise BadRequest(f"{path.name} has one page; there is no page {page}.")
             webp = start[:4] == b"RIFF" and start[8:12] == b"WEBP"
-            avif = start[4:12] in (b"ftypavif", b"ftypavis")
             if start.startswith((b"\xff\x0a", b"\0\0\0\x0cJXL ")):
                 return _worded(_jpeg_xl(path, file_bytes))
             if start[4:12] in _HEIF:
                 return _worded(_heif(path, file_bytes))
-            if webp or avif or start.startswith((b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")):
+            known = (b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")
+            if webp or start[4:12] in _AVIF or start.startswith(known):
                 return _worded(_pillow(path, file_bytes))
     except (CannotDo, BadRequest):
         raise
@@ -180,6 +181,8 @@ def _pillow(path: Path, file_bytes: int) -> Header:
             # Pillow calls 16-bit colour plain RGB; the header's own byte tells
             with path.open("rb") as file:
                 bits = 16 if file.read(25)[24:25] == b"\x10" else 8
+        if image.format == "AVIF" and avif.depth(path) > 8:
+            bits = 16
         channels = {"grey": 1, "RGB": 3, "CMYK": 4}[kind]
         alpha = mode.endswith("A") or "transparency" in image.info
         check_declared(

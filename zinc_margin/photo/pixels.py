@@ -12,8 +12,8 @@ import tifffile
 from PIL import Image
 
 from ..measure.errors import CannotDo
+from . import avif, jpeg_xl
 from . import colour as colours
-from . import jpeg_xl
 from .colour import Colour
 from .facts import FLIPPED_ACROSS, FLIPPED_DOWN, Facts
 from .header import Header, opened_heif, pictures_in, read_header
@@ -102,7 +102,10 @@ def measured_photo(photo: Photo) -> Photo:
 
 def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
     facts = header.facts
-    read = {"PNG": _from_png, "TIFF": _from_tiff, "JPEG XL": _from_jpeg_xl, "HEIF": _from_heif}
+    read = {
+        "PNG": _from_png, "TIFF": _from_tiff, "AVIF": _from_avif,
+        "JPEG XL": _from_jpeg_xl, "HEIF": _from_heif,
+    }  # fmt: skip
     codes = read.get(facts.format, _from_pillow)(header)
     if codes.ndim == 2:
         codes = codes[..., None]
@@ -145,6 +148,13 @@ def _from_pillow(header: Header) -> np.ndarray:
         if header.facts.alpha:
             goal = "LA" if goal == "L" else "RGBA"
         return np.asarray(image if image.mode == goal else image.convert(goal))
+
+
+def _from_avif(header: Header) -> np.ndarray:
+    if header.facts.bits == 8:
+        return _from_pillow(header)
+    channels = (1 if header.facts.kind == "grey" else 3) + header.facts.alpha
+    return avif.decoded(header.facts.path, channels)
 
 
 def _from_jpeg_xl(header: Header) -> np.ndarray:
