@@ -58,9 +58,17 @@ class Learner:
             self.spent, self.steps = state["spent"], state["step"]
 
     def begin_with(self, clean: nn.Module) -> None:
-        """Take over the chain of `clean`, which is told one strength more."""
+        """Take over the chain of `clean`, which is told one strength more, and is no longer.
+
+        Layers that only this chain has keep the weights they were begun with, near a pass-through.
+        """
         known = {name: weight.clone() for name, weight in clean.state_dict().items()}
         known["chain.0.weight"] = known["chain.0.weight"][:, :-1]
+        last, ours = (
+            f"chain.{max(int(name.split('.')[1]) for name in of if name.startswith('chain.'))}."
+            for of in (known, self.net.state_dict())
+        )
+        known = {name.replace(last, ours): weight for name, weight in known.items()}
         for net in (self.net, self.steady):
             net.load_state_dict(known, strict=False)
 

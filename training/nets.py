@@ -39,19 +39,32 @@ def _chain(inputs: int, width: int, depth: int, outputs: int, first: int = 3) ->
 
 
 _TOLD_AGAIN = 7  # layers of the chain after its first, rectifiers counted
+_TOLD_AT = (0, 8)
 
 
 class Twice(nn.Module):
-    """Luma (N, 1, H, W) in, the correction to a classical ×2 enlargement (N, 1, 2H, 2W) out."""
+    """Luma (N, 1, H, W) in, the correction to a classical ×2 enlargement (N, 1, 2H, 2W) out.
 
-    def __init__(self, width: int, depth: int) -> None:
+    One that enlarges what was cleaned can be `told`, at its first layer and in its middle, what
+    cleaning saw: so many planes (N, told, H/2, W/2).
+    """
+
+    def __init__(self, width: int, depth: int, told: int = 0) -> None:
         super().__init__()
         self.chain = _chain(1, width, depth, 4, first=5)
         self.reach = 2 + depth + 1  # input pixels that one output looks past its place
+        self.told = nn.ModuleList(nn.Conv2d(told, 4 * width, 1, bias=False) for _ in "12" if told)
+        for each in self.told:
+            nn.init.zeros_(each.weight)
 
-    def forward(self, luma: torch.Tensor) -> torch.Tensor:
+    def forward(self, luma: torch.Tensor, seen: torch.Tensor | None = None) -> torch.Tensor:
         """Return the correction."""
-        return F.pixel_shuffle(self.chain(luma - 0.5), 2)
+        x = luma - 0.5
+        for at, layer in enumerate(self.chain):
+            x = layer(x)
+            if seen is not None and at in _TOLD_AT:
+                x = x + F.pixel_shuffle(self.told[_TOLD_AT.index(at)](seen), 2)
+        return F.pixel_shuffle(x, 2)
 
 
 class Clean(nn.Module):
@@ -74,7 +87,7 @@ class Clean(nn.Module):
 
 
 class Blocks(nn.Module):
-    """A plane out of a JPEG and one strength in, the correction that takes its squares away.
+    """A plane out of a JPEG and one strength in, the correction that takes its squares away out.
 
     The plane begins where a square does, and has whole squares: so every place knows where in its
     square it is, and what the coding of that square can have done to it. A chain at half the
@@ -82,22 +95,29 @@ class Blocks(nn.Module):
     square) and at an eighth (one place a square), which cost little and look far.
     """
 
-    def __init__(self, width: int, depth: int, quarter: int, eighth: int, side_depth: int) -> None:
+    def __init__(
+        self, width: int, depth: int, quarter: tuple[int, int], eighth: tuple[int, int]
+    ) -> None:
         super().__init__()
-        self.eighth = nn.Sequential(*_begun(64 + 1, eighth, side_depth))
-        self.from_eighth = nn.Conv2d(eighth, 4 * 24, 1)
-        self.quarter = nn.Sequential(*_begun(16 + 24, quarter, side_depth))
-        self.from_quarter = nn.Conv2d(quarter, 4 * 16, 1)
+        self.eighth = nn.Sequential(*_begun(64 + 1, *eighth))
+        self.from_eighth = nn.Conv2d(eighth[0], 4 * 24, 1)
+        self.quarter = nn.Sequential(*_begun(16 + 24, *quarter))
+        self.from_quarter = nn.Conv2d(quarter[0], 4 * 16, 1)
         self.chain = _chain(4 + 1, width, depth, 4)
         self.told = nn.Conv2d(16, width, 3, padding=1, bias=False)
         self.told_again = nn.Conv2d(16, width, 1, bias=False)
         nn.init.zeros_(self.told.weight)
         nn.init.zeros_(self.told_again.weight)
         self.by_place = nn.Parameter(torch.zeros(1, width, 4, 4))  # in the square
-        self.reach = 7 + 8 * (side_depth + 1) + 4 * (side_depth + 1) + 2 * (depth + 2)
+        self.reach = 7 + 8 * (eighth[1] + 1) + 4 * (quarter[1] + 1) + 2 * (depth + 2)
 
-    def forward(self, plane: torch.Tensor, strength: torch.Tensor) -> torch.Tensor:
-        """Return the correction; `strength` is (N, 1, 1, 1)."""
+    def forward(
+        self, plane: torch.Tensor, strength: torch.Tensor
+    ) -> tuple[torch.Tensor, torch.Tensor]:
+        """Return the correction, and what was seen, (N, width, H/2, W/2), for the enlarger.
+
+        `strength` is (N, 1, 1, 1).
+        """
         plane = plane - 0.5
         coarse = F.pixel_unshuffle(plane, 8)
         asked = strength.expand(-1, -1, coarse.shape[2], coarse.shape[3])
@@ -106,21 +126,21 @@ class Blocks(nn.Module):
         seen = F.pixel_shuffle(self.from_quarter(seen), 2)
         half = F.pixel_unshuffle(plane, 2)
         asked = strength.expand(-1, -1, half.shape[2], half.shape[3])
-        first, *others = self.chain
+        first, *others, last = self.chain
         place = self.by_place.repeat(1, 1, half.shape[2] // 4, half.shape[3] // 4)
         x = first(torch.cat([half, asked], 1)) + self.told(seen) + place
         for at, layer in enumerate(others):
             x = layer(x)
             if at == _TOLD_AGAIN:
                 x = x + self.told_again(seen)
-        return F.pixel_shuffle(x, 2)
+        return F.pixel_shuffle(last(x), 2), x
 
 
 NETS = {
-    "blocks": lambda: Blocks(48, 10, quarter=56, eighth=64, side_depth=3),
+    "blocks": lambda: Blocks(48, 12, quarter=(88, 5), eighth=(64, 6)),
     "clean": lambda: Clean(48, 10),
     "twice": lambda: Twice(32, 8),
     "fine": lambda: Twice(48, 9),
-    "mended": lambda: Twice(32, 8),
+    "mended": lambda: Twice(32, 8, told=48),
     "letters": lambda: Twice(32, 5),
 }

@@ -26,7 +26,9 @@ def shipped(what: str, net: nn.Module) -> None:
         The shipped chain is deeper or of another width.
     """
     stored = onnx.load(str(MODELS / f"{what}.onnx")).graph.initializer
-    arrays = {each.name.removesuffix(".half"): numpy_helper.to_array(each) for each in stored}
+    arrays = {each.name: numpy_helper.to_array(each) for each in stored}
+    for name in [name.removesuffix(".codes") for name in arrays if name.endswith(".codes")]:
+        arrays[name] = arrays.pop(f"{name}.codes") * arrays.pop(f"{name}.scale")
     if set(arrays) >= set(net.state_dict()):
         whole = {name: torch.from_numpy(arrays[name].copy()) for name in net.state_dict()}
         net.load_state_dict(whole)

@@ -37,28 +37,40 @@ class Patches:
 
     Out-of-focus ground has to be met as often as photographs show it: a network that hardly knows
     it takes softness for blur that ought to be undone.
+
+    Parameters
+    ----------
+    as_errors_lie : bool
+        Seven in ten where there is most to get wrong: what JPEG costs a photograph as a whole is
+        the sum of its errors, and lies where its detail is. Photographs count alike then, small
+        ones almost as large ones.
     """
 
-    def __init__(self, pictures: list[np.ndarray], random: np.random.Generator) -> None:
+    def __init__(
+        self, pictures: list[np.ndarray], random: np.random.Generator, as_errors_lie: bool = False
+    ) -> None:
         self.pictures = pictures
         self.random = random
         self.chances = []
+        self.anywhere, steepness = (0.3, 1.4) if as_errors_lie else (0.5, 0.7)
         areas = np.array([picture.size for picture in pictures], float)
+        if as_errors_lie:
+            areas = np.sqrt(areas)
         self.areas = areas / areas.sum()
         for picture in pictures:
             down, across = np.gradient(picture)
             energy = np.sqrt(down**2 + across**2)
             cells = energy[: len(energy) // 32 * 32, : energy.shape[1] // 32 * 32]
             cells = cells.reshape(cells.shape[0] // 32, 32, -1, 32).mean((1, 3))
-            weight = (cells + 0.004) ** 0.7
+            weight = (cells + 0.004) ** steepness
             self.chances.append((weight / weight.sum(), float(weight.sum())))
         total = np.array([c[1] for c in self.chances])
-        self.share = total / total.sum()
+        self.share = self.areas if as_errors_lie else total / total.sum()
 
     def one(self, side: int) -> np.ndarray:
         """One patch (side, side), turned, mirrored and re-toned at random."""
         random = self.random
-        anywhere = random.random() < 0.5
+        anywhere = random.random() < self.anywhere
         which = random.choice(len(self.pictures), p=self.areas if anywhere else self.share)
         picture, (weight, _) = self.pictures[which], self.chances[which]
         cell = random.choice(weight.size, p=None if anywhere else weight.ravel())
@@ -120,7 +132,16 @@ def _cleaned(
     with torch.no_grad():
         name = random.choice(sorted(cleaners))
         hurt, strengths = (worn if name == "clean" else pressed)(random, low)
-        return hurt + cleaners[name](hurt, strengths)
+        return _cleaned_by(cleaners[name], hurt, strengths)[0]
+
+
+def _cleaned_by(
+    net: torch.nn.Module, hurt: torch.Tensor, strengths: torch.Tensor
+) -> tuple[torch.Tensor, tuple[torch.Tensor, ...]]:
+    """What a network makes of damaged planes, and what it tells besides."""
+    answer = net(hurt, strengths)
+    change, *seen = answer if isinstance(answer, tuple) else (answer,)
+    return hurt + change, tuple(seen)
 
 
 def _reduced(random: np.random.Generator, high: torch.Tensor, what: str) -> torch.Tensor:
@@ -141,7 +162,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
     """
     random = np.random.default_rng(seed + int(time.time()) % 100000)
     torch.manual_seed(seed)
-    patches = Patches(gathered(work), random)
+    patches = Patches(gathered(work), random, as_errors_lie=what == "blocks")
     top = ONWARD_RATE if onward else TOP_RATE
     learner = Learner(what, work, top, onward)
     taught = [learner]
@@ -163,7 +184,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         stage = 1.0 if onward else done  # good weights go straight to the loss that counts
         low, strengths, goal, *larger = batch(what, patches, net, cleaners)
         if what in CLEANERS:
-            base, made, rim = low, low + net(low, strengths), RIM
+            (made, seen), base, rim = _cleaned_by(net, low, strengths), low, RIM
         else:
             base, rim = lanczos_twice(low), 2 * RIM
             made = base + net(low)
@@ -171,7 +192,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         loss = _loss(error, stage)
         active = taught if stage >= ALONE else taught[:1]
         if enlarger is not None and (what == "clean" or active == taught):
-            after = _loss(_enlarged_error(enlarger, made, larger[0]), stage)
+            after = _loss(_enlarged_error(enlarger, made, larger[0], *seen), stage)
             loss = 0.6 * loss + 0.6 * after if what == "clean" else 0.3 * loss + 0.9 * after
             if what == "blocks" and learner.steps % 4 == 0:
                 # what was cleaned of noise is still known
@@ -218,9 +239,9 @@ def _inside(planes: torch.Tensor, rim: int) -> torch.Tensor:
 
 
 def _enlarged_error(
-    enlarger: torch.nn.Module, low: torch.Tensor, high: torch.Tensor
+    enlarger: torch.nn.Module, low: torch.Tensor, high: torch.Tensor, *seen: torch.Tensor
 ) -> torch.Tensor:
-    return _inside(lanczos_twice(low) + enlarger(low) - high, 2 * RIM)
+    return _inside(lanczos_twice(low) + enlarger(low, *seen) - high, 2 * RIM)
 
 
 def _decibels(error: torch.Tensor) -> torch.Tensor:

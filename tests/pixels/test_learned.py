@@ -20,8 +20,9 @@ from zinc_margin.demo.texture import cloud
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.facts import Measured
 from zinc_margin.photo.telltales import measure
-from zinc_margin.pixels import nets, render, worked
+from zinc_margin.pixels import nets, render, tiled
 from zinc_margin.pixels.invention import invention, judged
+from zinc_margin.pixels.mended import Mended, MendedTwice
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.source import Stored
 from zinc_margin.plan import ability
@@ -75,7 +76,8 @@ DOCKETS = {
     "on its side": docket("1.9", crop={"turn": Fraction(90)}),
     "mended, Lanczos": docket(2, pixels={"method": "lanczos", "clean": Fraction(60), "dehalo": Fraction(50)}),
     "cleaned, twice": docket(2, pixels={"clean": Fraction(60)}),
-    "cleaned, by 3.3, finer": docket("3.3", pixels={"method": "learned-fine", "denoise": Fraction(30)}),
+    "cleaned, by 2.6, finer": docket("2.6", pixels={"method": "learned-fine", "clean": Fraction(50)}),
+    "denoised, by 3.3, finer": docket("3.3", pixels={"method": "learned-fine", "denoise": Fraction(30)}),
     "mended, kept": docket(1, pixels={"choice": "keep", "denoise": Fraction(40)}),
     "smooth": docket(2, pixels={"crisp": Fraction(-60)}),
 }  # fmt: skip
@@ -100,7 +102,7 @@ def test_any_part_is_the_same_to_the_bit(monkeypatch, name):
 def test_few_tiles_are_kept_and_none_is_wrong(monkeypatch):
     made = plan(PHOTO.facts, docket(2))
     whole = Renderer(PHOTO, made).region(0, 0, 660, 580)
-    monkeypatch.setattr(worked, "_MOST_BYTES", 1)
+    monkeypatch.setattr(tiled, "_MOST_BYTES", 1)
     small = Renderer(PHOTO, made)
     assert small._source._most == 3
     assert np.array_equal(small.region(0, 0, 660, 580), whole)
@@ -210,40 +212,68 @@ def test_cleaning_takes_blocks_away_and_brings_the_picture_nearer():
     assert np.abs(np.diff(mended[..., 0].astype(float), axis=0)).max() > 0.85 * edge
 
 
-def test_squares_are_taken_away_wherever_the_grid_lies():
+@pytest.mark.parametrize("zoom", [1, 2])
+def test_squares_are_taken_away_wherever_the_grid_lies(zoom):
     worn = as_jpeg(PICTURE, 30)
-    kept = {"choice": "keep", "method": None}
-    whole = enlarged(worn, 1, **kept, clean=Fraction(100))
+    how = {"choice": "keep", "method": None} if zoom == 1 else {"method": "learned"}
+    mends = how | {"clean": Fraction(100)}
+    whole = enlarged(worn, zoom, **mends)
+    true = enlarged(PICTURE, zoom, **how)[3 * zoom :, 5 * zoom :]
     cut = photo_of(worn[3:, 5:])
-    mends = kept | {"clean": Fraction(100)}
-    asked = docket(1, cut.codes.shape[1::-1], pixels=mends, sharpen={"on": False})
+    asked = docket(zoom, cut.codes.shape[1::-1], pixels=mends, sharpen={"on": False})
+    far = slice(80 * zoom, None), slice(80 * zoom, None)
 
     def mended(**known):
         facts = replace(cut.facts, measured=Measured(0.0, **known))
         made = plan(facts, asked)
-        return Renderer(cut, made).region(0, 0, *cut.codes.shape[1::-1])
+        return Renderer(cut, made).region(0, 0, made.pixels.width, made.pixels.height)
 
     # found again, it is mended as the whole was; taken for another, worse
-    told = psnr(mended(blocks=1.0, grid=(3, 5))[80:, 80:], whole[83:, 85:])
+    found, lost = mended(blocks=1.0, grid=(3, 5)), mended()
+    there = whole[3 * zoom :, 5 * zoom :][far]
+    told = psnr(found[far], there)
     assert told > 50
-    assert psnr(mended()[80:, 80:], whole[83:, 85:]) < told - 6
-    assert psnr(mended(blocks=1.0, grid=(3, 5)), PICTURE[3:, 5:]) > psnr(mended(), PICTURE[3:, 5:])
+    assert psnr(lost[far], there) < told - 6
+    assert psnr(found, true) > psnr(lost, true)
 
 
-def test_tiles_of_what_is_mended_meet_without_a_seam():
+@pytest.mark.parametrize("zoom", [1, 2])
+def test_tiles_of_what_is_mended_meet_without_a_seam(zoom):
     rng = np.random.default_rng(4)
     soft = ndimage.gaussian_filter(rng.normal(0, 60, (300, 300)), 4) * 4 + 128
     worn = as_jpeg(np.clip(soft, 0, 255).astype(np.uint8)[..., None].repeat(3, 2), 25)
 
     def mended(codes):
         height, width = codes.shape[:2]
-        source = Stored(photo_of(codes), Turned(width, height))
-        return worked.Mended(source, Mending(clean=100.0), ("blocks",)).block(0, 0, height, width)
+        given = Stored(photo_of(codes), Turned(width, height)), Mending(clean=100.0), ("blocks",)
+        source = Mended(*given) if zoom == 1 else MendedTwice(*given, ("mended",), 1.0)
+        return source.block(0, 0, zoom * height, zoom * width)
 
     # the same places in other tiles: the picture lies some squares further on
-    moved = mended(np.pad(worn, ((64, 0), (128, 0), (0, 0)), "symmetric"))[64:, 128:]
-    difference = np.abs(moved.astype(float) - mended(worn))[100:, 100:]
+    moved = mended(np.pad(worn, ((64, 0), (128, 0), (0, 0)), "symmetric"))
+    difference = moved[zoom * 64 :, zoom * 128 :].astype(float) - mended(worn)
+    difference = np.abs(difference[zoom * 100 :, zoom * 100 :])
     assert difference.max() < 257 / 4  # of a step of 8 bits
+
+
+def test_mending_and_doubling_at_once_is_one_after_the_other_but_for_what_is_told(monkeypatch):
+    asked = {"clean": Fraction(60), "dehalo": Fraction(40), "method": "learned"}
+    monkeypatch.setattr(nets, "_TIMES_ASKED", {})
+    told = enlarged(PICTURE, 2, **asked)
+    agreed = nets.agreed
+
+    def silent(*given, **more):
+        answer = agreed(*given, **more)
+        return answer._replace(seen=tuple(np.zeros_like(each) for each in answer.seen))
+
+    monkeypatch.setattr(nets, "agreed", silent)
+    at_once = enlarged(PICTURE, 2, **asked)
+    monkeypatch.setattr(nets, "told", lambda *asked: ())
+    apart = enlarged(PICTURE, 2, **asked)
+    # beside the picture's rim, beyond which each of them looks at other things
+    inside = slice(24, -24), slice(24, -24)
+    assert np.abs(at_once.astype(int) - apart)[inside].max() <= 1
+    assert np.abs(told.astype(int) - apart)[inside].max() > 1
 
 
 def test_what_was_cleaned_is_enlarged_by_what_knows_it(monkeypatch):

@@ -11,7 +11,7 @@ from scipy import ndimage
 from ..photo.pixels import Photo
 from ..plan.model import Plan
 from .render import Renderer
-from .worked import LUMA
+from .tiled import LUMA
 
 SEEN_FROM = 4.0
 """Per cent of white by which a pixel must be moved to count as invented."""

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -16,7 +16,19 @@ from ..plan import ability
 
 _MODELS = Path(__file__).with_name("models")
 Asked = tuple[str, ...]
-"""Networks that are asked: the first for the picture, a second for its mirror image."""
+"""Networks that are asked: the first for the picture, a second for its mirror image, a third and a
+fourth for these upside down."""
+
+Seen = tuple[np.ndarray, ...]
+"""What each network that cleans saw, (48, H/2, W/2): an enlarger can be told of it."""
+
+
+class Answer(NamedTuple):
+    """What networks say of a plane: the correction to it, and what else they saw."""
+
+    change: np.ndarray
+    seen: Seen
+
 
 _ENLARGERS: dict[tuple[str, str], Asked] = {
     ("learned", "photo"): ("twice",),
@@ -28,6 +40,11 @@ MUCH_CLEANED = 20
 """Strength of cleaning, of 100, from which the photo that it leaves is another kind of photo."""
 
 _AFTER_CLEANING: dict[str, Asked] = {"learned": ("mended",), "learned-fine": ("mended", "mended")}
+
+_TOLD = {"mended": 48}  # planes at half the size that an enlarger can be told
+_TELL = ("blocks",)
+_TIMES_ASKED = {"learned": 2, "learned-fine": 4}  # that `blocks` is
+_WAYS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
 
 REACH = {"twice": 11, "fine": 12, "mended": 11, "letters": 8}
 """Source pixels that one output of an enlarger looks past its own place."""
@@ -83,50 +100,60 @@ def cleaners(method: str | None, noisy: bool) -> Asked:
     """Return which networks clean for a method of the plan: noise too, or JPEG alone."""
     if noisy:
         return ("clean",)
-    return ("blocks", "blocks") if method == "learned-fine" else ("blocks",)
+    return ("blocks",) * _TIMES_ASKED.get(method or "", 1)
 
 
-def agreed(asked: Asked, plane: np.ndarray, strengths: tuple[float, ...] = ()) -> np.ndarray:
+def told(cleaning: Asked, enlarging: Asked) -> Asked:
+    """Return who enlarges by what each that cleans has to tell; none if they have nothing to."""
+    tells = cleaning[0] in _TELL and enlarging[0] in _TOLD
+    return enlarging[:1] * len(cleaning) if tells else ()
+
+
+def agreed(
+    asked: Asked, plane: np.ndarray, strengths: tuple[float, ...] = (), seen: Seen = ()
+) -> Answer:
     """Return the correction to a plane, or to its enlargement by two.
 
-    Where a second network is asked, it is asked for the mirror image and the mean is taken: their
-    mistakes differ, what they agree on stays.
+    Where more than one is asked, each is asked for another mirror image and the mean is taken:
+    their mistakes differ, what they agree on stays.
 
     Parameters
     ----------
     asked : tuple of str
         As `enlargers` or `cleaners` give them.
-    plane, strengths
-        As of `corrected`.
-
-    Returns
-    -------
-    ndarray (H, W) or (2H, 2W), float32
-    """
-    first = np.asarray(corrected(asked[0], plane, strengths))
-    if len(asked) == 1:
-        return first
-    mirrored = corrected(asked[1], plane[:, ::-1], strengths)[:, ::-1]
-    return np.asarray((first + mirrored) * np.float32(0.5))
-
-
-def corrected(name: str, plane: np.ndarray, strengths: tuple[float, ...] = ()) -> Any:
-    """Run a network on one plane.
-
-    Parameters
-    ----------
     plane : ndarray (H, W), float32
-        0 to 1, in a perceptual encoding; even sides for ``clean``, whole squares of JPEG's grid
-        for ``blocks``.
+        0 to 1, in a perceptual encoding; even sides for those that clean and those that are told,
+        whole squares of JPEG's grid for ``blocks``.
     strengths : tuple of float
         JPEG and noise, 0 to 1, for ``clean``; JPEG for ``blocks``.
+    seen : tuple of ndarray
+        What those that cleaned saw, one for each that is asked; none where it is not known.
 
     Returns
     -------
-    ndarray (H, W) or (2H, 2W), float32
-        What is to be added to the plane, or to its classical enlargement.
+    Answer
+        The correction to the plane, (H, W), or to its classical enlargement, (2H, 2W), float32.
     """
-    given: dict[str, np.ndarray] = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}
+    changes, saw = [], []
+    for at, name in enumerate(asked):
+        down, across = (slice(None, None, step) for step in _WAYS[at])
+        hint = seen[at][:, down, across] if seen else None
+        change, *more = _answers(name, plane[down, across], strengths, hint)
+        changes.append(change[down, across])
+        saw += [each[:, down, across] for each in more]
+    return Answer(np.asarray(sum(changes) * np.float32(1 / len(changes))), tuple(saw))
+
+
+def _answers(
+    name: str, plane: np.ndarray, strengths: tuple[float, ...], hint: np.ndarray | None
+) -> list[np.ndarray]:
+    """Run a network on one plane: its correction, then what it saw, (C, H, W) where it tells."""
+    given = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}
     if strengths:
         given["strengths"] = np.array(strengths, np.float32).reshape(1, -1, 1, 1)
-    return session(name).run(None, given)[0][0, 0]
+    if name in _TOLD:
+        if hint is None:
+            hint = np.zeros((_TOLD[name], plane.shape[0] // 2, plane.shape[1] // 2), np.float32)
+        given["seen"] = np.ascontiguousarray(hint[None])
+    change, *seen = session(name).run(None, given)
+    return [change[0, 0], *(each[0] for each in seen)]

@@ -22,8 +22,9 @@ from ..plan.model import Plan
 from . import loops, tones, turning
 from .page import Progress
 from .tables import Tables, make_tables
+from .tiled import STOP
 from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, taps_for, widening
-from .worked import STOP, source_of
+from .worked import source_of
 
 BAND_ROWS = 512
 TILE_COLUMNS = 512

@@ -1,0 +1,163 @@
+"""A photo without its JPEG blocks, its noise and its old halos."""
+
+from __future__ import annotations
+
+import numpy as np
+from scipy import ndimage
+
+from ..plan.mending import NOISE_FULL
+from ..plan.model import Mending
+from . import nets
+from .doubled import doubled
+from .source import Source
+from .tiled import LUMA, Tiled, coded, luma_of
+
+_SQUARE = 8  # pixels of a side of what JPEG codes at once
+_MARGIN = 12  # pixels beside a tile that enlarging looks at; even
+
+
+class Mended(Tiled):
+    """A photo without its JPEG blocks, its noise and its old halos.
+
+    Lightness is mended as it is, colour at half its size, where JPEG keeps it and where the eye
+    would not see more.
+    """
+
+    # cleaning looks far, so that its tiles are larger; all are whole squares of JPEG's
+    tile = 384
+    # what lies further off than this moves a pixel by a ninth of an 8-bit step at most
+    pad = 40
+
+    def __init__(
+        self, parent: Source, mending: Mending, asked: nets.Asked, leaning: float = 0.0
+    ) -> None:
+        super().__init__(parent, leaning)
+        self._asked = asked
+        self._jpeg, self._noise = mending.clean / 100, mending.denoise / 100
+        self._halo, self._reach = mending.dehalo / 100, mending.halo_share
+        self._grid = mending.grid
+
+    def _made(self, row: int, column: int) -> np.ndarray:
+        around = self.padded(row, column, self.pad)
+        y, x = self._inner()
+        mended, _, _ = self._mended(around)
+        return coded(mended[:, y : y + self.tile, x : x + self.tile])
+
+    def _inner(self) -> tuple[int, int]:
+        """Return where the tile itself begins in what `_mended` gives."""
+        left, top = self._grid
+        return self.pad - top, self.pad - left
+
+    def _mended(self, padded: np.ndarray) -> tuple[np.ndarray, np.ndarray, nets.Seen]:
+        """Return planes (C, S, S) mended, their lightness, and what cleaning saw."""
+        # tiles and what surrounds them are whole squares of JPEG's: cut off so far, they begin
+        # where a square does
+        left, top = self._grid
+        side = self.tile + 2 * self.pad - _SQUARE
+        planes = padded[:, top : top + side, left : left + side]
+        light = luma = luma_of(planes)
+        seen: nets.Seen = ()
+        mends = bool(self._jpeg or self._noise)
+        if mends:
+            strengths = (self._jpeg, self._noise) if self._noise else (self._jpeg,)
+            change, seen = nets.agreed(self._asked, luma, strengths)
+            light = luma + change
+        if self._halo:
+            light = _without_halos(light, self._halo, self._reach)
+        if planes.shape[0] == 1:
+            return light[None], light, seen
+        out = np.empty_like(planes)
+        for channel in (0, 2):
+            difference = planes[channel] - luma
+            out[channel] = light + (self._colour(difference) if mends else difference)
+        # green is what the luma leaves
+        out[1] = (light - LUMA[0] * out[0] - LUMA[2] * out[2]) / LUMA[1]
+        return out, light, seen
+
+    def _colour(self, difference: np.ndarray) -> np.ndarray:
+        """Return a colour difference (S, S) mended.
+
+        What lies between its half size and itself is kept where it stands clear of the noise.
+        """
+        half = difference.reshape(len(difference) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
+        strengths = self._jpeg, self._noise * 0.5
+        change = nets.agreed(("clean",), half * 0.5 + 0.5, strengths).change * 2
+        rest = difference - _between(half)
+        if self._noise:
+            loud = np.float32((2 * NOISE_FULL * self._noise) ** 2)
+            rest *= rest**2 / (rest**2 + loud)
+        return np.asarray(_between(half + change) + rest)
+
+
+class MendedTwice(Mended):
+    """A photo mended and made twice as large in one.
+
+    So the enlarger is told what cleaning saw: cleaned lightness alone does not tell how much of
+    it was in the file and how much was guessed.
+
+    Parameters
+    ----------
+    enlargers : tuple of str
+        The networks that enlarge, told what each that cleans saw.
+    share : float
+        Of their correction that is taken.
+    """
+
+    zoom = 2
+    pad = Mended.pad + 16
+
+    def __init__(
+        self, parent: Source, mending: Mending, asked: nets.Asked, enlargers: nets.Asked,
+        share: float, leaning: float = 0.0,
+    ) -> None:  # fmt: skip
+        super().__init__(parent, mending, asked, leaning)
+        self._enlargers, self._share = enlargers, np.float32(share)
+
+    def _made(self, row: int, column: int) -> np.ndarray:
+        planes, light, seen = self._mended(self.padded(row, column, self.pad))
+        y, x = self._inner()
+        # what was seen lies at half the size, so that the enlarger begins at an even place
+        top, left = (at - at % 2 - _MARGIN for at in (y, x))
+        side = self.tile + 2 * _MARGIN + 2
+        told = tuple(
+            each[:, top // 2 : (top + side) // 2, left // 2 : (left + side) // 2] for each in seen
+        )
+        part = light[top : top + side, left : left + side]
+        added = nets.agreed(self._enlargers, part, seen=told).change
+        goal = doubled(
+            planes[:, y - _MARGIN : y + self.tile + _MARGIN, x - _MARGIN : x + self.tile + _MARGIN],
+            _MARGIN,
+        )
+        y, x = 2 * (y - top), 2 * (x - left)
+        goal += self._share * added[y : y + goal.shape[1], x : x + goal.shape[2]]
+        return coded(goal)
+
+
+def _between(half: np.ndarray) -> np.ndarray:
+    """Return half a plane (S, S) at full size (2S, 2S), between the four nearest."""
+    near, far = np.float32(0.75), np.float32(0.25)
+    part = np.pad(half, 1, "edge")
+    tall = np.empty((2 * len(half), part.shape[1]), np.float32)
+    tall[0::2] = near * part[1:-1] + far * part[:-2]
+    tall[1::2] = near * part[1:-1] + far * part[2:]
+    wide = np.empty((len(tall), 2 * len(half)), np.float32)
+    wide[:, 0::2] = near * tall[:, 1:-1] + far * tall[:, :-2]
+    wide[:, 1::2] = near * tall[:, 1:-1] + far * tall[:, 2:]
+    return wide
+
+
+def _without_halos(luma: np.ndarray, strength: float, share: float) -> np.ndarray:
+    """Take thin bright and dark lines beside strong edges back to their surroundings.
+
+    What an opening or a closing takes away is thinner than they are wide; no more of it goes than
+    a halo of the photo's usual overshoot would have put there.
+    """
+    low = ndimage.minimum_filter(luma, 13, mode="nearest")
+    high = ndimage.maximum_filter(luma, 13, mode="nearest")
+    room = (high - low) * np.float32(share)
+    room *= np.clip((high - low - np.float32(0.08)) * np.float32(10), 0, 1)
+    opened = ndimage.grey_opening(luma, 9, mode="nearest")
+    closed = ndimage.grey_closing(luma, 9, mode="nearest")
+    over = np.minimum(luma - opened, room)
+    under = np.minimum(closed - luma, room)
+    return np.asarray(luma - np.float32(strength) * (over - under), np.float32)

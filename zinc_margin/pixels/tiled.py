@@ -1,0 +1,129 @@
+"""What is worked out tile by tile.
+
+Tiles are of one fixed size, anchored at the picture's corner, and each is worked on by one thread
+alone; so a pixel's bits depend on its place and on nothing else. Only as many are kept as a few
+bands need.
+"""
+
+from __future__ import annotations
+
+import threading
+from abc import ABC, abstractmethod
+from collections import OrderedDict
+from concurrent.futures import Future
+from threading import Event
+
+import numpy as np
+
+from ..measure.errors import Cancelled
+from .source import Source
+from .weights import reflected
+
+LUMA = np.array([0.299, 0.587, 0.114], np.float32)
+_DEEP = np.dtype(np.uint16)
+_MOST = np.float32(65535)
+_ROWS_KEPT = 5
+_MOST_BYTES = 600_000_000
+
+STOP = threading.local()
+"""``STOP.event``, where a thread has one, tells it between two tiles to stop."""
+
+
+class Tiled(ABC):
+    """A source made of tiles, each worked out when it is first asked for."""
+
+    zoom = 1
+    tile = 256  # pixels of the parent that one tile covers each way
+
+    def __init__(self, parent: Source, leaning: float = 0.0) -> None:
+        self.parent = parent
+        self.height, self.width = parent.height * self.zoom, parent.width * self.zoom
+        self.channels = parent.channels
+        self.dtype = _DEEP
+        side = self.tile * self.zoom
+        row = -(-self.width // side) * side * side * self.channels * 2
+        # a turned print's band runs aslant over many rows of tiles
+        rows = _ROWS_KEPT + int(leaning * self.width / side) + 1
+        self._most = max(3, min(rows * row, _MOST_BYTES) // (side * side * self.channels * 2))
+        self._tiles: OrderedDict[tuple[int, int], Future[np.ndarray]] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
+        """Return codes (height, width, C), uint16, of a part that lies inside."""
+        out = np.empty((height, width, self.channels), _DEEP)
+        side = self.tile * self.zoom
+        for row in range(top // side, (top + height - 1) // side + 1):
+            for column in range(left // side, (left + width - 1) // side + 1):
+                tile = self._tile(row, column)
+                y, x = row * side, column * side
+                y0, y1 = max(top, y), min(top + height, y + side)
+                x0, x1 = max(left, x), min(left + width, x + side)
+                out[y0 - top : y1 - top, x0 - left : x1 - left] = tile[
+                    y0 - y : y1 - y, x0 - x : x1 - x
+                ]
+        return out
+
+    def _tile(self, row: int, column: int) -> np.ndarray:
+        key = (row, column)
+        while True:
+            with self._lock:
+                found = self._tiles.get(key)
+                mine = found is None
+                if found is None:
+                    found = self._tiles[key] = Future()
+                    while len(self._tiles) > self._most:
+                        self._tiles.popitem(last=False)
+                else:
+                    self._tiles.move_to_end(key)
+            if not mine:
+                try:
+                    return found.result()
+                except Cancelled:
+                    # another view was given up, this one was not
+                    if _stopped():
+                        raise
+                    continue
+            try:
+                if _stopped():
+                    raise Cancelled
+                made = self._made(row, column)
+            except BaseException as why:
+                with self._lock:
+                    self._tiles.pop(key, None)
+                found.set_exception(why)
+                raise
+            found.set_result(made)
+            return made
+
+    def padded(self, row: int, column: int, pad: int) -> np.ndarray:
+        """Return a tile of the parent with its surroundings, as planes (C, S, S) of 0 to 1."""
+        span = np.arange(-pad, self.tile + pad)
+        rows = reflected(row * self.tile + span, self.parent.height)
+        columns = reflected(column * self.tile + span, self.parent.width)
+        y, x = int(rows.min()), int(columns.min())
+        block = self.parent.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x)
+        codes = block[rows - y][:, columns - x]
+        most = np.float32(np.iinfo(codes.dtype).max)
+        return np.ascontiguousarray(codes.transpose(2, 0, 1)).astype(np.float32) / most
+
+    @abstractmethod
+    def _made(self, row: int, column: int) -> np.ndarray:
+        """Work one tile out: codes (tile · zoom, tile · zoom, C), uint16."""
+
+
+def _stopped() -> bool:
+    event: Event | None = getattr(STOP, "event", None)
+    return event is not None and event.is_set()
+
+
+def luma_of(planes: np.ndarray) -> np.ndarray:
+    """Return the lightness (H, W) of planes (C, H, W)."""
+    if planes.shape[0] == 1:
+        return planes[0]
+    return np.asarray(planes[0] * LUMA[0] + planes[1] * LUMA[1] + planes[2] * LUMA[2])
+
+
+def coded(planes: np.ndarray) -> np.ndarray:
+    """Return planes (C, H, W) as codes (H, W, C), uint16."""
+    codes = np.clip(planes, 0, 1) * _MOST + np.float32(0.5)
+    return np.ascontiguousarray(codes.astype(_DEEP).transpose(1, 2, 0))
