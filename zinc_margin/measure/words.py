@@ -103,7 +103,7 @@ def times(enlargement: Number) -> str:
 def megapixels(width: int, height: int) -> str:
     """Write a picture's size in megapixels."""
     value = width * height / 1e6
-    if value < 0.01:
+    if value < 0.005:
         return "under 0.01 MP"
     return f"{trimmed_zeros(value, 0 if value >= 10 else 1 if value >= 1 else 2)} MP"
 
