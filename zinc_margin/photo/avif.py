@@ -24,13 +24,12 @@ def depth(path: Path) -> int:
 
 
 def decoded(path: Path, channels: int) -> np.ndarray:
-    """Return the pixels of a deep file, (H, W, C), uint16, white at 65535; of several the first."""
+    """Return the codes of a deep file, (H, W, C), uint16, as its `depth` has them."""
     codes = np.asarray(imagecodecs.avif_decode(path.read_bytes()))
-    if codes.ndim == 4:
+    if codes.ndim == 4:  # of several pictures the first
         codes = codes[0]
     if codes.ndim == 2:
         codes = codes[..., None]
     if codes.shape[2] < channels:  # grey, and perhaps how much it covers
         codes = codes[..., [0, 0, 0, codes.shape[2] - 1][:channels]]
-    most = 2 ** depth(path) - 1
-    return ((codes.astype(np.uint32) * 65535 + most // 2) // most).astype(np.uint16)
+    return codes

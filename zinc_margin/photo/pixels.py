@@ -154,7 +154,8 @@ def _from_avif(header: Header) -> np.ndarray:
     if header.facts.bits == 8:
         return _from_pillow(header)
     channels = (1 if header.facts.kind == "grey" else 3) + header.facts.alpha
-    return avif.decoded(header.facts.path, channels)
+    path = header.facts.path
+    return _deepened(avif.decoded(path, channels), 2 ** avif.depth(path) - 1)
 
 
 def _from_jpeg_xl(header: Header) -> np.ndarray:
@@ -167,9 +168,13 @@ def _from_heif(header: Header) -> np.ndarray:
     depth = held.info["bit_depth"]
     if depth <= 8:
         return codes
-    # its 10 or 12 bits come shifted to the top of 16: white is made white
-    most = (2**depth - 1) << (16 - depth)
-    return ((codes.astype(np.uint32) * 65535 + most // 2) // most).astype(np.uint16)
+    # its 10 or 12 bits come shifted to the top of 16
+    return _deepened(codes, (2**depth - 1) << (16 - depth))
+
+
+def _deepened(codes: np.ndarray, white: int) -> np.ndarray:
+    """Return codes of 16 bits, in which the file's white is white."""
+    return ((codes.astype(np.uint32) * 65535 + white // 2) // white).astype(np.uint16)
 
 
 def _from_png(header: Header) -> np.ndarray:
