@@ -10,10 +10,10 @@ import onnx
 import torch
 from onnx import helper, numpy_helper
 
-from training.nets import NETS
+from training.nets import NETS, SEEN
 
 STRENGTHS = {"clean": 2, "blocks": 1}  # that a network is told
-TOLD = {"mended": 48}  # planes of what cleaning saw
+TOLD = {"mended": SEEN}  # planes of what cleaning saw
 STORED_SMALL = ("blocks",)
 FEWEST_SMALL = 256
 MODELS = Path(__file__).parents[1] / "zinc_margin" / "pixels" / "models"

@@ -136,11 +136,13 @@ class Blocks(nn.Module):
         return F.pixel_shuffle(last(x), 2), x
 
 
+SEEN = 48  # planes that `blocks` tells `mended`
+
 NETS = {
-    "blocks": lambda: Blocks(48, 12, quarter=(88, 5), eighth=(64, 6)),
+    "blocks": lambda: Blocks(SEEN, 12, quarter=(88, 5), eighth=(64, 6)),
     "clean": lambda: Clean(48, 10),
     "twice": lambda: Twice(32, 8),
     "fine": lambda: Twice(48, 9),
-    "mended": lambda: Twice(32, 8, told=48),
+    "mended": lambda: Twice(32, 8, told=SEEN),
     "letters": lambda: Twice(32, 5),
 }

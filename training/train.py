@@ -19,7 +19,7 @@ from training.drawings import drawing, grating
 from training.learner import Learner
 from training.nets import NETS
 from training.onward import shipped
-from training.pictures import gathered
+from training.pictures import LUMA, gathered
 
 PATCHES = {"blocks": (8, 96)}  # in a step, and their side in input pixels
 USUAL_PATCHES = (16, 64)
@@ -53,12 +53,12 @@ class Patches:
         self.random = random
         self.chances = []
         self.anywhere, steepness = (0.3, 1.4) if as_errors_lie else (0.5, 0.7)
-        areas = np.array([picture.size for picture in pictures], float)
+        areas = np.array([picture.shape[0] * picture.shape[1] for picture in pictures], float)
         if as_errors_lie:
             areas = np.sqrt(areas)
         self.areas = areas / areas.sum()
         for picture in pictures:
-            down, across = np.gradient(picture)
+            down, across = np.gradient(picture.astype(np.float32) @ LUMA / 255.0)
             energy = np.sqrt(down**2 + across**2)
             cells = energy[: len(energy) // 32 * 32, : energy.shape[1] // 32 * 32]
             cells = cells.reshape(cells.shape[0] // 32, 32, -1, 32).mean((1, 3))
@@ -68,7 +68,20 @@ class Patches:
         self.share = self.areas if as_errors_lie else total / total.sum()
 
     def one(self, side: int) -> np.ndarray:
-        """One patch (side, side), turned, mirrored and re-toned at random."""
+        """One patch (side, side), turned, mirrored and re-toned at random, sometimes of two."""
+        random = self.random
+        patch = self._cut(side)
+        if random.random() < 0.08:
+            share = float(random.beta(1.2, 1.2))
+            patch = share * patch + (1 - share) * self._cut(side)
+        if random.random() < 0.1:
+            patch = 1 - patch
+        if random.random() < 0.4:
+            patch = np.clip(patch, 0, 1) ** float(np.exp(random.normal(0, 0.25)))
+        return np.ascontiguousarray(patch, np.float32)
+
+    def _cut(self, side: int) -> np.ndarray:
+        """A part of a picture, its luma or, one time in three, another mixture of its colours."""
         random = self.random
         anywhere = random.random() < self.anywhere
         which = random.choice(len(self.pictures), p=self.areas if anywhere else self.share)
@@ -77,15 +90,10 @@ class Patches:
         y, x = (32 * c + int(random.integers(32)) for c in divmod(int(cell), weight.shape[1]))
         y = int(np.clip(y - side // 2, 0, picture.shape[0] - side))
         x = int(np.clip(x - side // 2, 0, picture.shape[1] - side))
-        patch = picture[y : y + side, x : x + side]
+        mixture = LUMA if random.random() < 0.65 else random.dirichlet((1, 1, 1))
+        patch = picture[y : y + side, x : x + side] @ mixture.astype(np.float32) / 255.0
         patch = np.rot90(patch, int(random.integers(4)))
-        if random.random() < 0.5:
-            patch = patch[:, ::-1]
-        if random.random() < 0.3:
-            patch = 1 - patch
-        if random.random() < 0.5:
-            patch = np.clip(patch, 0, 1) ** float(np.exp(random.normal(0, 0.3)))
-        return np.ascontiguousarray(patch, np.float32)
+        return patch[:, ::-1] if random.random() < 0.5 else patch
 
 
 def batch(

@@ -20,7 +20,7 @@ Asked = tuple[str, ...]
 fourth for these upside down."""
 
 Seen = tuple[np.ndarray, ...]
-"""What each network that cleans saw, (48, H/2, W/2): an enlarger can be told of it."""
+"""What each network that cleans saw, (planes, H/2, W/2): an enlarger can be told of it."""
 
 
 class Answer(NamedTuple):
@@ -41,7 +41,7 @@ MUCH_CLEANED = 20
 
 _AFTER_CLEANING: dict[str, Asked] = {"learned": ("mended",), "learned-fine": ("mended", "mended")}
 
-_TOLD = {"mended": 48}  # planes at half the size that an enlarger can be told
+_TOLD = ("mended",)
 _TELL = ("blocks",)
 _TIMES_ASKED = {"learned": 2, "learned-fine": 4}  # that `blocks` is
 _WAYS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
@@ -153,7 +153,8 @@ def _answers(
         given["strengths"] = np.array(strengths, np.float32).reshape(1, -1, 1, 1)
     if name in _TOLD:
         if hint is None:
-            hint = np.zeros((_TOLD[name], plane.shape[0] // 2, plane.shape[1] // 2), np.float32)
+            (planes,) = (at.shape[1] for at in session(name).get_inputs() if at.name == "seen")
+            hint = np.zeros((planes, plane.shape[0] // 2, plane.shape[1] // 2), np.float32)
         given["seen"] = np.ascontiguousarray(hint[None])
     change, *seen = session(name).run(None, given)
     return [change[0, 0], *(each[0] for each in seen)]
