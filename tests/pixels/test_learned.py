@@ -21,6 +21,7 @@ from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.facts import Measured
 from zinc_margin.photo.telltales import measure
 from zinc_margin.pixels import nets, render, tiled
+from zinc_margin.pixels.doubled import doubled
 from zinc_margin.pixels.invention import invention, judged
 from zinc_margin.pixels.mended import Mended, MendedTwice
 from zinc_margin.pixels.render import Renderer
@@ -133,6 +134,17 @@ def test_crisp_goes_from_classical_to_more():
         np.abs(enlarged(low, 2, crisp=Fraction(crisp)) - plain).mean() for crisp in (-100, 0, 100)
     ]
     assert moved[0] < 0.35 * moved[1] < moved[1] < moved[2]
+
+
+def test_networks_add_to_plain_lanczos_whose_ringing_is_left_to_them():
+    plane = np.zeros((1, 40, 40), np.float32)
+    plane[0, :, 20:] = 1
+    apart = 5.75 + np.arange(56)[:, None] / 2 - np.arange(40)
+    weights = np.where(np.abs(apart) < 3, np.sinc(apart) * np.sinc(apart / 3), 0)
+    expected = weights / weights.sum(1, keepdims=True) @ plane[0, 0]
+    for rows in (doubled(plane, 6)[0], doubled(plane.transpose(0, 2, 1), 6)[0].T):
+        assert np.allclose(rows, expected, atol=1e-6)
+    assert expected.min() < -0.05 and expected.max() > 1.05
 
 
 def test_flat_tones_and_ramps_stay():

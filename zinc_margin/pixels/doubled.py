@@ -2,16 +2,12 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
-from functools import cache
-
 import numpy as np
 from scipy import ndimage
 
 from . import loops, nets
 from .source import Source
 from .tiled import Tiled, coded, luma_of
-from .weights import Axis, axis
 
 _STEEPER = np.float32(1.15)
 """By how much edges of lettering are made steeper each time they are made twice as large."""
@@ -68,10 +64,14 @@ def _hold(goal: np.ndarray, planes: np.ndarray, pad: int) -> None:
         goal[channel] = value + clear * span * (steep - part)
 
 
-@cache
-def _doubling(pad: int, side: int) -> Axis:
-    found = axis("lanczos", Fraction(pad), Fraction(2), 0, side)
-    return Axis(found.starts, found.weights, (0, 0))
+_AT = np.arange(6) - 2.75
+_TAPS = np.sinc(_AT) * np.sinc(_AT / 3)
+_TAPS = (_TAPS / _TAPS.sum()).astype(np.float32)
+"""Lanczos-3 as the networks were trained on it.
+
+The classical method's own (`plan.kernels`) also keeps slopes and holds its ringing back; what a
+network adds already makes up for that.
+"""
 
 
 def doubled(planes: np.ndarray, pad: int) -> np.ndarray:
@@ -88,17 +88,8 @@ def doubled(planes: np.ndarray, pad: int) -> np.ndarray:
     """
     channels, rows, _ = planes.shape
     side = 2 * (rows - 2 * pad)
-    both = _doubling(pad, side)
     goal = np.empty((channels, side, side), np.float32)
-    between = np.empty((3, 1, rows, side), np.float32)
-    line = np.empty((2, side), np.float32)
-    for channel in range(channels):
-        plane = np.ascontiguousarray(planes[channel : channel + 1])
-        loops.across(
-            plane, both.starts, both.weights, both.near, between[0], between[1], between[2]
-        )
-        loops.down(
-            between[0], between[1], between[2], both.starts, both.weights, both.near,
-            np.float32(0), goal[channel : channel + 1], line[0], line[1],
-        )  # fmt: skip
+    between = np.empty((rows, side), np.float32)
+    for plane, out in zip(planes, goal, strict=True):
+        loops.doubled(np.ascontiguousarray(plane), _TAPS, pad, between, out)
     return goal

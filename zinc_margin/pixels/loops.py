@@ -91,6 +91,33 @@ def across(planes, starts, weights, near, out, low, high):  # type: ignore[no-un
                     above[x] = most[start]
 
 
+@njit(cache=True, nogil=True)
+def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
+    """Enlarge the inside of a plane (S, S) by two; nothing is held back.
+
+    `taps` are the six of an even output, from the third sample before its own on; an odd output has
+    them the other way round. `between` is (S, N) for out (N, N).
+    """
+    a, b, c, d, e, f = taps
+    for r in range(pad - 3, plane.shape[0] - pad + 3):
+        row, line = plane[r], between[r]
+        for x in range(out.shape[1] // 2):
+            at = pad + x
+            two, three, four = row[at - 2], row[at - 1], row[at]
+            five, six = row[at + 1], row[at + 2]
+            even = a * row[at - 3] + b * two + c * three + d * four + e * five + f * six
+            odd = f * two + e * three + d * four + c * five + b * six + a * row[at + 3]
+            line[2 * x], line[2 * x + 1] = even, odd
+    for y in range(out.shape[0] // 2):
+        at = pad + y
+        even, odd = out[2 * y], out[2 * y + 1]
+        u, v, w = between[at - 3], between[at - 2], between[at - 1]
+        here, p, q, s = between[at], between[at + 1], between[at + 2], between[at + 3]
+        for x in range(out.shape[1]):
+            even[x] = a * u[x] + b * v[x] + c * w[x] + d * here[x] + e * p[x] + f * q[x]
+            odd[x] = f * v[x] + e * w[x] + d * here[x] + c * p[x] + b * q[x] + a * s[x]
+
+
 @njit(inline="always")
 def held(value, least, most):  # type: ignore[no-untyped-def]
     """Softly hold a resampled value near its neighbours' range.
