@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -86,8 +85,7 @@ class OwnPapers:
 
     def _write(self, kept: tuple[OwnPaper, ...]) -> None:
         entries = [{key: store.plain(value) for key, value in vars(one).items()} for one in kept]
-        text = json.dumps({"zinc_margin_papers": VERSION, "papers": entries}, indent=2)
-        save_own(self.path, text + "\n")
+        save_own(self.path, store.text_of({"zinc_margin_papers": VERSION, "papers": entries}))
         self.all = kept
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -143,7 +142,4 @@ def _read(entry: Any, path: Path) -> Own:
 
 def _write_file(path: Path, sizes: tuple[Own, ...]) -> None:
     entries = [store.plain(size) for size in sizes]
-    text = json.dumps(
-        {"zinc_margin_sizes": VERSION, "sizes": entries}, ensure_ascii=False, indent=2
-    )
-    save_own(path, text + "\n")
+    save_own(path, store.text_of({"zinc_margin_sizes": VERSION, "sizes": entries}))

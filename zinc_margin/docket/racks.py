@@ -43,7 +43,7 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
             "photo": place.relative_to(folder).as_posix() if inside else str(place),
             "dockets": json.loads(versions.to_json(dockets)),
         })  # fmt: skip
-    text = json.dumps({_KEY: VERSION, "photos": entries}, ensure_ascii=False, indent=2) + "\n"
+    text = store.text_of({_KEY: VERSION, "photos": entries})
     save_whole(path, text)
 
 

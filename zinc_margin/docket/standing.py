@@ -62,7 +62,7 @@ def to_json(standing: Standing) -> str:
         "too_small": standing.too_small,
         "most_trimmed": None if most is None else store.plain(most), "docket": docket,
     }  # fmt: skip
-    return json.dumps(plain, ensure_ascii=False, indent=2) + "\n"
+    return store.text_of(plain)
 
 
 def from_json(text: str, source: str = "the standing docket") -> Standing:

@@ -50,7 +50,7 @@ def to_json(docket: Docket) -> str:
     lines["renderer"] = docket.renderer
     if docket.version != Docket().version:
         lines["version"] = docket.version
-    return json.dumps(lines | dict(docket.extra), ensure_ascii=False, indent=2) + "\n"
+    return text_of(lines | dict(docket.extra))
 
 
 def plain(value: Any) -> Any:
@@ -89,6 +89,11 @@ _KINDS = {
     "zinc_margin_sizes": "list of sizes", "zinc_margin_papers": "list of papers",
 }  # fmt: skip
 """What our files are called, by the key that names their kind."""
+
+
+def text_of(plain: object) -> str:
+    """Return what a file of ours holds, as it is written."""
+    return json.dumps(plain, ensure_ascii=False, indent=2) + "\n"
 
 
 def document(text: str, source: str, key: str, version: int) -> dict[str, Any]:

@@ -24,7 +24,7 @@ def to_json(dockets: Sequence[Docket]) -> str:
     if len(dockets) == 1:
         return store.to_json(dockets[0])
     plain = [json.loads(store.to_json(docket)) for docket in dockets]
-    return json.dumps({_KEY: VERSION, "dockets": plain}, ensure_ascii=False, indent=2) + "\n"
+    return store.text_of({_KEY: VERSION, "dockets": plain})
 
 
 def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
