@@ -16,7 +16,7 @@ from torch import nn
 from torch.nn import functional as F
 
 
-def _begun(inputs: int, width: int, depth: int, first: int = 3) -> list[nn.Module]:
+def _chain(inputs: int, width: int, depth: int, outputs: int, first: int = 3) -> nn.Sequential:
     layers: list[nn.Module] = [nn.Conv2d(inputs, width, first, padding=first // 2), nn.ReLU()]
     for _ in range(depth):
         inner = nn.Conv2d(width, width, 3, padding=1)
@@ -26,11 +26,6 @@ def _begun(inputs: int, width: int, depth: int, first: int = 3) -> list[nn.Modul
             for c in range(width):
                 inner.weight[c, c, 1, 1] += 1.0
         layers += [inner, nn.ReLU()]
-    return layers
-
-
-def _chain(inputs: int, width: int, depth: int, outputs: int, first: int = 3) -> nn.Sequential:
-    layers = _begun(inputs, width, depth, first)
     last = nn.Conv2d(width, outputs, 3, padding=1)
     with torch.no_grad():
         last.weight.mul_(0.1)
@@ -38,8 +33,30 @@ def _chain(inputs: int, width: int, depth: int, outputs: int, first: int = 3) ->
     return nn.Sequential(*layers, last)
 
 
-_TOLD_AGAIN = 7  # layers of the chain after its first, rectifiers counted
-_TOLD_AT = (0, 8)
+class Step(nn.Module):
+    """Two convolutions, whose outcome is added to what they were given."""
+
+    def __init__(self, width: int) -> None:
+        super().__init__()
+        one, two = (nn.Conv2d(width, width, 3, padding=1) for _ in "12")
+        with torch.no_grad():
+            two.weight.mul_(0.3)
+            nn.init.zeros_(one.bias)
+            nn.init.zeros_(two.bias)
+        self.found = nn.Sequential(one, nn.ReLU(), two)
+
+    def forward(self, planes: torch.Tensor) -> torch.Tensor:
+        """Return the planes with what was found."""
+        return planes + self.found(planes)
+
+
+def _stepped(inputs: int, width: int, steps: int) -> nn.Sequential:
+    first = nn.Conv2d(inputs, width, 3, padding=1)
+    return nn.Sequential(first, *(Step(width) for _ in range(steps)))
+
+
+TOLD_AGAIN_LAYER = 4  # of the chain of `Blocks`
+TOLD_LAYERS = (0, 4)  # of the chain of `Twice`
 
 
 class Twice(nn.Module):
@@ -62,8 +79,8 @@ class Twice(nn.Module):
         x = luma - 0.5
         for at, layer in enumerate(self.chain):
             x = layer(x)
-            if seen is not None and at in _TOLD_AT:
-                x = x + F.pixel_shuffle(self.told[_TOLD_AT.index(at)](seen), 2)
+            if seen is not None and at / 2 in TOLD_LAYERS:
+                x = x + F.pixel_shuffle(self.told[TOLD_LAYERS.index(at // 2)](seen), 2)
         return F.pixel_shuffle(x, 2)
 
 
@@ -92,24 +109,26 @@ class Blocks(nn.Module):
     The plane begins where a square does, and has whole squares: so every place knows where in its
     square it is, and what the coding of that square can have done to it. A chain at half the
     resolution, like `Clean`'s, is told what two others saw at a quarter (two by two places a
-    square) and at an eighth (one place a square), which cost little and look far.
+    square) and at an eighth (one place a square), which cost little and look far. These are made of
+    so many steps that add what they found: as bare chains they fell silent in training.
     """
 
     def __init__(
         self, width: int, depth: int, quarter: tuple[int, int], eighth: tuple[int, int]
     ) -> None:
         super().__init__()
-        self.eighth = nn.Sequential(*_begun(64 + 1, *eighth))
+        self.eighth = _stepped(64 + 1, *eighth)
         self.from_eighth = nn.Conv2d(eighth[0], 4 * 24, 1)
-        self.quarter = nn.Sequential(*_begun(16 + 24, *quarter))
+        self.quarter = _stepped(16 + 24, *quarter)
         self.from_quarter = nn.Conv2d(quarter[0], 4 * 16, 1)
         self.chain = _chain(4 + 1, width, depth, 4)
         self.told = nn.Conv2d(16, width, 3, padding=1, bias=False)
-        self.told_again = nn.Conv2d(16, width, 1, bias=False)
-        nn.init.zeros_(self.told.weight)
-        nn.init.zeros_(self.told_again.weight)
+        self.told_again = nn.Conv2d(16, width, 1)
+        with torch.no_grad():
+            self.told.weight.mul_(0.2)
+            self.told_again.weight.mul_(0.2)
         self.by_place = nn.Parameter(torch.zeros(1, width, 4, 4))  # in the square
-        self.reach = 7 + 8 * (eighth[1] + 1) + 4 * (quarter[1] + 1) + 2 * (depth + 2)
+        self.reach = 7 + 8 * (2 * eighth[1] + 1) + 4 * (2 * quarter[1] + 1) + 2 * (depth + 2)
 
     def forward(
         self, plane: torch.Tensor, strength: torch.Tensor
@@ -126,12 +145,12 @@ class Blocks(nn.Module):
         seen = F.pixel_shuffle(self.from_quarter(seen), 2)
         half = F.pixel_unshuffle(plane, 2)
         asked = strength.expand(-1, -1, half.shape[2], half.shape[3])
-        first, *others, last = self.chain
+        first, *others, last = self.chain  # a rectifier comes next
         place = self.by_place.repeat(1, 1, half.shape[2] // 4, half.shape[3] // 4)
         x = first(torch.cat([half, asked], 1)) + self.told(seen) + place
-        for at, layer in enumerate(others):
+        for at, layer in enumerate(others, 1):
             x = layer(x)
-            if at == _TOLD_AGAIN:
+            if at / 2 == TOLD_AGAIN_LAYER:
                 x = x + self.told_again(seen)
         return F.pixel_shuffle(last(x), 2), x
 
@@ -139,7 +158,7 @@ class Blocks(nn.Module):
 SEEN = 48  # planes that `blocks` tells `mended`
 
 NETS = {
-    "blocks": lambda: Blocks(SEEN, 12, quarter=(88, 5), eighth=(64, 6)),
+    "blocks": lambda: Blocks(SEEN, 12, quarter=(80, 3), eighth=(64, 3)),
     "clean": lambda: Clean(48, 10),
     "twice": lambda: Twice(32, 8),
     "fine": lambda: Twice(48, 9),

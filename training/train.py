@@ -20,6 +20,7 @@ from training.learner import Learner
 from training.nets import NETS
 from training.onward import shipped
 from training.pictures import LUMA, gathered
+from training.revived import places, revive
 
 PATCHES = {"blocks": (8, 96)}  # in a step, and their side in input pixels
 USUAL_PATCHES = (16, 64)
@@ -29,6 +30,9 @@ ONWARD_RATE = 4e-4  # for weights that are good already
 LAST_SHARE = 0.007  # of the rate, at the end
 ENLARGERS = ("twice", "fine", "mended")  # of photographs
 CLEANERS = ("clean", "blocks")
+REVIVED_EVERY = 500  # steps between which silent channels are looked for
+REVIVED_UNTIL = 0.6  # of the time
+ASKED_AGAIN = 12  # batches that a channel has to be silent in
 ALONE = 0.4  # of the time that `blocks` is trained without its enlarger
 
 
@@ -145,11 +149,11 @@ def _cleaned(
 
 def _cleaned_by(
     net: torch.nn.Module, hurt: torch.Tensor, strengths: torch.Tensor
-) -> tuple[torch.Tensor, tuple[torch.Tensor, ...]]:
+) -> tuple[torch.Tensor, ...]:
     """What a network makes of damaged planes, and what it tells besides."""
     answer = net(hurt, strengths)
     change, *seen = answer if isinstance(answer, tuple) else (answer,)
-    return hurt + change, tuple(seen)
+    return (hurt + change, *seen)
 
 
 def _reduced(random: np.random.Generator, high: torch.Tensor, what: str) -> torch.Tensor:
@@ -184,6 +188,17 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         taught.append(Learner("mended", work, ONWARD_RATE, onward=True))
         enlarger = taught[1].net
     net = learner.net
+    live = [at for each in taught for at in places(each.net, taught[-1].net)]
+    steady = [at for each in taught for at in places(each.steady, taught[-1].steady)]
+    recent: list[tuple[torch.Tensor, torch.Tensor]] = []
+
+    def ask_again() -> None:
+        for hurt, known in recent:
+            if what not in CLEANERS:
+                net(hurt)
+            elif enlarger is not None:
+                enlarger(*_cleaned_by(net, hurt, known))
+
     running, saved = time.process_time(), learner.spent
     ours = theirs = 0.0
     while learner.spent < minutes * 60:
@@ -191,8 +206,13 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         share = LAST_SHARE + (1 - LAST_SHARE) * 0.5 * (1 + math.cos(math.pi * done))
         stage = 1.0 if onward else done  # good weights go straight to the loss that counts
         low, strengths, goal, *larger = batch(what, patches, net, cleaners)
+        recent = [*recent[1 - ASKED_AGAIN :], (low, strengths)]
+        if learner.steps % REVIVED_EVERY == ASKED_AGAIN and done < REVIVED_UNTIL:
+            silent = revive(live, steady, ask_again)
+            print(f"{what} {learner.steps}: {silent} silent channels begun anew", flush=True)
         if what in CLEANERS:
-            (made, seen), base, rim = _cleaned_by(net, low, strengths), low, RIM
+            made, *seen = _cleaned_by(net, low, strengths)
+            base, rim = low, RIM
         else:
             base, rim = lanczos_twice(low), 2 * RIM
             made = base + net(low)
