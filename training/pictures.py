@@ -81,11 +81,6 @@ def _names(suite: str) -> dict[str, str]:
     return names
 
 
-def luma(picture: Image.Image) -> np.ndarray:
-    """Encoded luma of a picture, (H, W) float32 from 0 to 1."""
-    return np.asarray(picture.convert("RGB"), np.float32) @ LUMA / 255.0
-
-
 def reduced(path: Path) -> list[np.ndarray]:
     """A picture at its scales, each (H, W, 3) of 8 bits."""
     with Image.open(path) as opened:

@@ -25,7 +25,7 @@ class Mended(Tiled):
 
     # cleaning looks far, so that its tiles are larger; all are whole squares of JPEG's
     tile = 384
-    # what lies further off than this moves a pixel by a ninth of an 8-bit step at most
+    # what lies further off than this moves a pixel by a twentieth of an 8-bit step at most
     pad = 40
 
     def __init__(
