@@ -14,7 +14,7 @@ from training.nets import NETS, SEEN
 
 STRENGTHS = {"clean": 2, "blocks": 1}  # that a network is told
 TOLD = {"mended": SEEN}  # planes of what cleaning saw
-STORED_SMALL = ("blocks",)
+STORED_SMALL = ("blocks", "mended")
 FEWEST_SMALL = 256
 MODELS = Path(__file__).parents[1] / "zinc_margin" / "pixels" / "models"
 

@@ -7,14 +7,14 @@ out, so that nothing changes at first and it can learn again.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import NamedTuple
 
 import torch
 from torch import nn
 
-from training.nets import TOLD_AGAIN_LAYER, TOLD_LAYERS, Blocks, Step, Twice
+from training.nets import TOLD_AGAIN_LAYER, TOLD_LAYERS, Blocks, Mended, Step
 
 
 class Place(NamedTuple):
@@ -31,22 +31,23 @@ class Place(NamedTuple):
 
 def places(net: nn.Module, listener: nn.Module | None = None) -> Iterator[Place]:
     """Return every rectifier of a network; what `blocks` sees last, a `listener` is told too."""
+    for step in net.modules():
+        if isinstance(step, Step):
+            one, rectifier, two = step.found
+            yield Place(rectifier, one, [], [two.weight.data])
     added: dict[int, list[torch.Tensor]] = {}
-    heard_by: Iterable[nn.Module] = []
+    heard_by: list[torch.Tensor] = []
     if isinstance(net, Blocks):
         again = net.told_again
         assert again.bias is not None
-        heard_by = listener.told if isinstance(listener, Twice) else []
         added = {
             0: [net.told.weight.data, net.by_place.data[0]],
             TOLD_AGAIN_LAYER: [again.weight.data, again.bias.data],
         }
-        for each in (*net.eighth, *net.quarter):
-            if isinstance(each, Step):
-                one, rectifier, two = each.found
-                yield Place(rectifier, one, [], [two.weight.data])
-    elif isinstance(net, Twice):
-        for at, told in zip(TOLD_LAYERS, net.told, strict=False):
+        if isinstance(listener, Mended):
+            heard_by = [listener.enter.weight.data]
+    elif isinstance(net, Mended):
+        for at, told in zip(TOLD_LAYERS, net.told, strict=True):
             # four neighbouring planes of what is told become one channel
             added[at] = [told.weight.data.unflatten(0, (-1, 4))]
     chain = list(net.chain)
@@ -54,7 +55,7 @@ def places(net: nn.Module, listener: nn.Module | None = None) -> Iterator[Place]
     for at, (layer, rectifier) in enumerate(zip(layers, rectifiers, strict=False)):
         readers = [layers[at + 1].weight.data]
         if layers[at + 1] is chain[-1]:
-            readers += [told.weight.data for told in heard_by]
+            readers += heard_by
         yield Place(rectifier, layer, added.get(at, []), readers)
 
 

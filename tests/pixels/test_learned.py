@@ -304,6 +304,17 @@ def test_what_was_cleaned_is_enlarged_by_what_knows_it(monkeypatch):
     assert psnr(enlarged(worn, 2, **cleaned), PICTURE) < made
 
 
+def test_who_waits_longer_is_asked_for_more_and_a_fine_jpeg_asks_for_less():
+    def times(method, clean):
+        return len(nets.cleaners(method, Mending(clean=clean)))
+
+    for method in ("learned", "learned-fine"):
+        assert times(method, 86.0) == 2 * times(method, 30.0) >= 2
+    assert times("learned-fine", 86.0) > times("learned", 86.0)
+    assert times("lanczos", 86.0) == times("lanczos", 30.0) == 1
+    assert nets.cleaners("learned", Mending(clean=86.0, denoise=20.0)) == ("clean",)
+
+
 def test_noise_goes_and_texture_stays():
     rng = np.random.default_rng(2)
     # tiles with a soft mottle, as a camera sees them

@@ -20,7 +20,7 @@ from .line import Line
 
 VERSION = 1
 
-RENDERER = 7
+RENDERER = 8
 """Goes up when the same docket begins to make other bits."""
 
 

@@ -94,7 +94,7 @@ class Renderer:
         height, width, channels = self.shape
         stop = cancel or Event()
         tops = deque(range(0, height, BAND_ROWS))
-        lefts = range(0, width, TILE_COLUMNS)
+        lefts = _apart(range(0, width, TILE_COLUMNS), self.threads)
         flying: deque[tuple[np.ndarray, list[Future[None]]]] = deque()
         total, done = len(tops) * len(lefts), 0
         pool = ThreadPoolExecutor(self.threads, "render")
@@ -365,6 +365,12 @@ class Renderer:
             light, apron, fine, broad, low, high, amount, lean, halo, noise, ends, change
         )
         return change
+
+
+def _apart(lefts: range, threads: int) -> list[int]:
+    """Return places in an order that keeps threads far apart: neighbours share tiles."""
+    share = -(-len(lefts) // threads)
+    return [left for first in range(share) for left in lefts[first::share]]
 
 
 def _even(side: int) -> int:
