@@ -1,0 +1,44 @@
+"""Work that is done tile by tile, by several threads at once."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+from threading import Barrier
+
+import numpy as np
+import pytest
+
+from tests.conftest import photo_of
+from zinc_margin.pixels.source import Stored
+from zinc_margin.pixels.tiled import Tiled, coded
+from zinc_margin.plan.geometry import Turned
+
+SIDE = 2 * Tiled.tile
+
+
+class Copied(Tiled):
+    """The parent itself; a tile is done when another is being worked on too."""
+
+    def __init__(self, parent, together):
+        super().__init__(parent)
+        self.begun, self._together = [], together
+
+    def _made(self, row, column):
+        self.begun.append((row, column))
+        self._together.wait(timeout=20)
+        return coded(self.padded(row, column, 0))
+
+
+@pytest.mark.parametrize(
+    ("height", "width"), [(SIDE, SIDE), (Tiled.tile, SIDE), (SIDE - 9, 2 * SIDE - 70)]
+)
+def test_threads_that_need_the_same_tiles_share_the_work(height, width):
+    codes = np.random.default_rng(1).integers(0, 65536, (height, width, 3), np.uint16)
+    # were one to wait for the other's tile, nobody would meet it here
+    source = Copied(Stored(photo_of(codes), Turned(width, height)), Barrier(2))
+    with ThreadPoolExecutor(2) as pool:
+        works = [pool.submit(source.block, 0, 0, height, width) for _ in "12"]
+        for work in works:
+            assert np.array_equal(work.result(), codes)
+    # each was worked out once
+    assert sorted(source.begun) == sorted(set(source.begun))
