@@ -65,7 +65,6 @@ class Twice(nn.Module):
     def __init__(self, width: int, depth: int) -> None:
         super().__init__()
         self.chain = _chain(1, width, depth, 4, first=5)
-        self.reach = 2 + depth + 1  # input pixels that one output looks past its place
 
     def forward(self, luma: torch.Tensor) -> torch.Tensor:
         """Return the correction."""
@@ -83,14 +82,12 @@ class Mended(nn.Module):
     def __init__(self, width: int, depth: int, seen: int, steps: int) -> None:
         super().__init__()
         self.chain = _chain(1, width, depth, 4, first=5)
-        self.enter = nn.Conv2d(seen + 4, seen, 3, padding=1)
-        self.steps = nn.Sequential(*(Step(seen) for _ in range(steps)))
+        self.thinking = _stepped(seen + 4, seen, steps)
         self.told = nn.ModuleList(nn.Conv2d(seen, 4 * width, 1, bias=False) for _ in TOLD_LAYERS)
         self.direct = nn.Conv2d(seen, 16, 3, padding=1)
         with torch.no_grad():
             for each in (*self.told, self.direct):
                 nn.init.zeros_(each.weight)
-        self.reach = 2 + depth + 1 + 2 * (1 + 2 * steps)
 
     def forward(self, luma: torch.Tensor, seen: torch.Tensor | None = None) -> torch.Tensor:
         """Return the correction; where nothing is known of what was seen, that is nought."""
@@ -98,7 +95,7 @@ class Mended(nn.Module):
         half = F.pixel_unshuffle(x, 2)
         if seen is None:
             seen = half.new_zeros(len(half), self.direct.in_channels, *half.shape[2:])
-        thought = self.steps(self.enter(torch.cat([seen, half], 1)))
+        thought = self.thinking(torch.cat([seen, half], 1))
         for at, layer in enumerate(self.chain):
             x = layer(x)
             if at / 2 in TOLD_LAYERS:
@@ -117,7 +114,6 @@ class Clean(nn.Module):
     def __init__(self, width: int, depth: int) -> None:
         super().__init__()
         self.chain = _chain(4 + 2, width, depth, 4)
-        self.reach = 2 * (depth + 2)
 
     def forward(self, plane: torch.Tensor, strengths: torch.Tensor) -> torch.Tensor:
         """Return the correction; `strengths` is (N, 2, 1, 1)."""
@@ -151,7 +147,6 @@ class Blocks(nn.Module):
             self.told.weight.mul_(0.2)
             self.told_again.weight.mul_(0.2)
         self.by_place = nn.Parameter(torch.zeros(1, width, 4, 4))  # in the square
-        self.reach = 7 + 8 * (2 * eighth[1] + 1) + 4 * (2 * quarter[1] + 1) + 2 * (depth + 2)
 
     def forward(
         self, plane: torch.Tensor, strength: torch.Tensor

@@ -45,7 +45,7 @@ def places(net: nn.Module, listener: nn.Module | None = None) -> Iterator[Place]
             TOLD_AGAIN_LAYER: [again.weight.data, again.bias.data],
         }
         if isinstance(listener, Mended):
-            heard_by = [listener.enter.weight.data]
+            heard_by = [listener.thinking[0].weight.data]
     elif isinstance(net, Mended):
         for at, told in zip(TOLD_LAYERS, net.told, strict=True):
             # four neighbouring planes of what is told become one channel
