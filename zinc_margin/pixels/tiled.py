@@ -52,29 +52,29 @@ class Tiled(ABC):
         """Return codes (height, width, C), uint16, of a part that lies inside."""
         out = np.empty((height, width, self.channels), _DEEP)
         side = self.tile * self.zoom
-
-        def take(tile: np.ndarray, row: int, column: int) -> None:
-            y, x = row * side, column * side
-            y0, y1 = max(top, y), min(top + height, y + side)
-            x0, x1 = max(left, x), min(left + width, x + side)
-            out[y0 - top : y1 - top, x0 - left : x1 - left] = tile[y0 - y : y1 - y, x0 - x : x1 - x]
-
-        others = []
-        for row in range(top // side, (top + height - 1) // side + 1):
-            for column in range(left // side, (left + width - 1) // side + 1):
-                tile = self._tile(row, column, waits=False)
+        places = [
+            (row, column)
+            for row in range(top // side, (top + height - 1) // side + 1)
+            for column in range(left // side, (left + width - 1) // side + 1)
+        ]
+        # neighbours share tiles: threads that waited at once for each other's would work in turn
+        for waits in (False, True):
+            others = []
+            for row, column in places:
+                tile = self._tile(row, column, waits)
                 if tile is None:
                     others.append((row, column))
-                else:
-                    take(tile, row, column)
-        # neighbours share tiles: threads that waited at once for each other's would work in turn
-        for row, column in others:
-            tile = self._tile(row, column)
-            assert tile is not None
-            take(tile, row, column)
+                    continue
+                y, x = row * side, column * side
+                y0, y1 = max(top, y), min(top + height, y + side)
+                x0, x1 = max(left, x), min(left + width, x + side)
+                out[y0 - top : y1 - top, x0 - left : x1 - left] = tile[
+                    y0 - y : y1 - y, x0 - x : x1 - x
+                ]
+            places = others
         return out
 
-    def _tile(self, row: int, column: int, waits: bool = True) -> np.ndarray | None:
+    def _tile(self, row: int, column: int, waits: bool) -> np.ndarray | None:
         """Return a tile; none where another thread works on it and this one does not wait."""
         key = (row, column)
         while True:
@@ -87,9 +87,9 @@ class Tiled(ABC):
                         self._tiles.popitem(last=False)
                 else:
                     self._tiles.move_to_end(key)
-            if not mine and not waits and not found.done():
-                return None
             if not mine:
+                if not waits and not found.done():
+                    return None
                 try:
                     return found.result()
                 except Cancelled:
