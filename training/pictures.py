@@ -11,6 +11,7 @@ import json
 import lzma
 import subprocess
 import urllib.request
+from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
 
@@ -43,11 +44,42 @@ def fetched(folder: Path) -> list[Path]:
             raise ValueError(f"{package} is kept for the examination")
         place = folder / package
         if not place.exists():
-            archive = _archive(folder, package, entry.get("suite"))
-            subprocess.run(["dpkg-deb", "-x", str(archive), str(place)], check=True)
+            made = folder / f"{package}.making"
+            made.mkdir(exist_ok=True)
+            _unpack(folder, package, entry, made)
+            made.rename(place)
         for tail in entry["take"]:
             found.append(next(p for p in place.rglob("*") if str(p).endswith(tail)))
     return found
+
+
+def _unpack(folder: Path, package: str, entry: dict[str, str], place: Path) -> None:
+    """A package's files, or those of its source; what it keeps in Qt's resources, too."""
+    if "source" in entry:
+        archive = _downloaded(folder, _sources(entry["source"])[package])
+        subprocess.run(["tar", "-xf", str(archive), "-C", str(place)], check=True)
+        archive.unlink()
+        return
+    archive = _archive(folder, package, entry.get("suite"))
+    subprocess.run(["dpkg-deb", "-x", str(archive), str(place)], check=True)
+    for held in list(place.rglob("*.rcc")):
+        _from_resources(held, place / "resources")
+
+
+def _from_resources(held: Path, place: Path) -> None:
+    """Unpack one of Qt's resource files, as the package's program would read it."""
+    from PySide6.QtCore import QDir, QDirIterator, QFile, QResource
+
+    root = "/" + held.stem
+    QResource.registerResource(str(held), root)
+    deep = QDirIterator.IteratorFlag.Subdirectories
+    every = QDirIterator(":" + root, QDir.Filter.Files, deep)
+    while every.hasNext():
+        name = every.next()
+        out = place / name.removeprefix(":/")
+        out.parent.mkdir(parents=True, exist_ok=True)
+        QFile.copy(name, str(out))
+    QResource.unregisterResource(str(held), root)
 
 
 def _archive(folder: Path, package: str, suite: str | None) -> Path:
@@ -55,8 +87,13 @@ def _archive(folder: Path, package: str, suite: str | None) -> Path:
     if suite is None:
         subprocess.run(["apt-get", "download", package], cwd=folder, check=True)
         return next(folder.glob(f"{package}_*.deb"))
-    archive = folder / f"{package}.deb"
-    with urllib.request.urlopen(_mirror() + _names(suite)[package]) as answer:
+    return _downloaded(folder, _names(suite)[package])
+
+
+def _downloaded(folder: Path, name: str) -> Path:
+    """A file of the mirror, kept in `folder`."""
+    archive = folder / Path(name).name
+    with urllib.request.urlopen(_mirror() + name) as answer:
         archive.write_bytes(answer.read())
     return archive
 
@@ -67,18 +104,38 @@ def _mirror() -> str:
     return subprocess.run(asked, check=True, capture_output=True, text=True).stdout.split()[0]
 
 
+def _stanzas(name: str) -> Iterator[dict[str, str]]:
+    """An index of the mirror: every package's fields, lines that go on kept in one."""
+    with urllib.request.urlopen(_mirror() + name) as answer:
+        text = lzma.decompress(answer.read()).decode()
+    for stanza in text.split("\n\n"):
+        fields: dict[str, str] = {}
+        field = ""
+        for line in stanza.splitlines():
+            if line.startswith(" "):
+                fields[field] += "\n" + line
+            else:
+                field, _, value = line.partition(":")
+                fields[field] = value.strip()
+        yield fields
+
+
 @cache
 def _names(suite: str) -> dict[str, str]:
     """Every package of a suite that any machine can read, and the name of its file."""
-    with urllib.request.urlopen(f"{_mirror()}dists/{suite}/main/binary-all/Packages.xz") as answer:
-        lines = lzma.decompress(answer.read()).decode().splitlines()
-    names, package = {}, ""
-    for line in lines:
-        if line.startswith("Package: "):
-            package = line.removeprefix("Package: ")
-        elif line.startswith("Filename: "):
-            names[package] = line.removeprefix("Filename: ")
-    return names
+    index = _stanzas(f"dists/{suite}/main/binary-all/Packages.xz")
+    return {fields["Package"]: fields["Filename"] for fields in index if "Package" in fields}
+
+
+@cache
+def _sources(suite: str) -> dict[str, str]:
+    """Every package's source in a suite: the name of what its makers made, unpatched."""
+    found: dict[str, str] = {}
+    for fields in _stanzas(f"dists/{suite}/main/source/Sources.xz"):
+        for word in fields.get("Files", "").split():
+            if ".orig.tar." in word and not word.endswith(".asc"):
+                found[fields["Package"]] = f"{fields['Directory']}/{word}"
+    return found
 
 
 def reduced(path: Path) -> list[np.ndarray]:

@@ -13,6 +13,7 @@ from pathlib import Path
 
 import numpy as np
 import torch
+from PIL import Image
 
 from training.damage import blur, halve, lanczos_twice, pressed, worn
 from training.drawings import drawing, grating
@@ -22,8 +23,10 @@ from training.onward import shipped
 from training.pictures import LUMA, gathered
 from training.revived import places, revive
 
-PATCHES = {"blocks": (8, 96)}  # in a step, and their side in input pixels
-USUAL_PATCHES = (16, 64)
+USUAL_PATCHES = (16, 64)  # in a step, and their side in input pixels
+LOOKING_FAR = (8, 96)  # for `blocks`, and later
+LOOKING_FARTHER = (5, 128)
+FARTHER = 0.5  # of the time
 RIM = 5  # input pixels that do not count
 TOP_RATE = 2e-3
 ONWARD_RATE = 4e-4  # for weights that are good already
@@ -34,6 +37,7 @@ REVIVED_EVERY = 500  # steps between which silent channels are looked for
 REVIVED_UNTIL = 0.6  # of the time
 ASKED_AGAIN = 12  # batches that a channel has to be silent in
 ALONE = 0.4  # of the time that `blocks` is trained without its enlarger
+REDUCERS = (Image.Resampling.BICUBIC, Image.Resampling.LANCZOS, Image.Resampling.BOX)
 
 
 class Patches:
@@ -47,7 +51,7 @@ class Patches:
     as_errors_lie : bool
         Seven in ten where there is most to get wrong: what JPEG costs a photograph as a whole is
         the sum of its errors, and lies where its detail is. Photographs count alike then, small
-        ones almost as large ones.
+        ones almost as large ones, and are reduced to any size between those that they are kept at.
     """
 
     def __init__(
@@ -57,6 +61,7 @@ class Patches:
         self.random = random
         self.chances = []
         self.anywhere, steepness = (0.3, 1.4) if as_errors_lie else (0.5, 0.7)
+        self.reduced = 0.55 if as_errors_lie else 0.0
         areas = np.array([picture.shape[0] * picture.shape[1] for picture in pictures], float)
         if as_errors_lie:
             areas = np.sqrt(areas)
@@ -88,24 +93,39 @@ class Patches:
         """A part of a picture, its luma or, one time in three, another mixture of its colours."""
         random = self.random
         anywhere = random.random() < self.anywhere
-        which = random.choice(len(self.pictures), p=self.areas if anywhere else self.share)
+        chances = self.areas if anywhere else self.share
+        which = random.choice(len(self.pictures), p=chances)
+        while min(self.pictures[which].shape[:2]) < side:
+            which = random.choice(len(self.pictures), p=chances)
         picture, (weight, _) = self.pictures[which], self.chances[which]
+        part = side
+        if random.random() < self.reduced:
+            part = min(round(side * float(np.exp(random.uniform(0, 0.6)))), *picture.shape[:2])
         cell = random.choice(weight.size, p=None if anywhere else weight.ravel())
         y, x = (32 * c + int(random.integers(32)) for c in divmod(int(cell), weight.shape[1]))
-        y = int(np.clip(y - side // 2, 0, picture.shape[0] - side))
-        x = int(np.clip(x - side // 2, 0, picture.shape[1] - side))
+        y = int(np.clip(y - part // 2, 0, picture.shape[0] - part))
+        x = int(np.clip(x - part // 2, 0, picture.shape[1] - part))
         mixture = LUMA if random.random() < 0.65 else random.dirichlet((1, 1, 1))
-        patch = picture[y : y + side, x : x + side] @ mixture.astype(np.float32) / 255.0
+        patch = picture[y : y + part, x : x + part] @ mixture.astype(np.float32) / 255.0
+        if part != side:
+            how = REDUCERS[int(random.integers(len(REDUCERS)))]
+            patch = np.asarray(Image.fromarray(patch).resize((side, side), how)).clip(0, 1)
         patch = np.rot90(patch, int(random.integers(4)))
         return patch[:, ::-1] if random.random() < 0.5 else patch
 
 
 def batch(
-    what: str, patches: Patches, net: torch.nn.Module, cleaners: dict[str, torch.nn.Module]
+    what: str,
+    done: float,
+    patches: Patches,
+    net: torch.nn.Module,
+    cleaners: dict[str, torch.nn.Module],
 ) -> tuple[torch.Tensor, ...]:
     """Inputs, strengths, goal of one step and, for a cleaner, the goal of what enlarges it."""
     random = patches.random
-    count, low_side = PATCHES.get(what, USUAL_PATCHES)
+    count, low_side = USUAL_PATCHES
+    if what == "blocks":
+        count, low_side = LOOKING_FAR if done < FARTHER else LOOKING_FARTHER
     side = 2 * low_side
     drawn = 1.0 if what == "letters" else 0.05
     waved = 0.08 if what in ENLARGERS else 0.0
@@ -205,7 +225,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         done = learner.spent / (minutes * 60)
         share = LAST_SHARE + (1 - LAST_SHARE) * 0.5 * (1 + math.cos(math.pi * done))
         stage = 1.0 if onward else done  # good weights go straight to the loss that counts
-        low, strengths, goal, *larger = batch(what, patches, net, cleaners)
+        low, strengths, goal, *larger = batch(what, done, patches, net, cleaners)
         recent = [*recent[1 - ASKED_AGAIN :], (low, strengths)]
         if learner.steps % REVIVED_EVERY == ASKED_AGAIN and done < REVIVED_UNTIL:
             silent = revive(live, steady, ask_again)

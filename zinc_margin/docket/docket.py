@@ -20,7 +20,7 @@ from .line import Line
 
 VERSION = 1
 
-RENDERER = 8
+RENDERER = 9
 """Goes up when the same docket begins to make other bits."""
 
 
