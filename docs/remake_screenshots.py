@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shutil
 import sys
 import tempfile
 import time
@@ -22,6 +23,7 @@ from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
 from zinc_margin.desktop.window import Window
+from zinc_margin.docket import store
 
 SHOTS = Path(__file__).parent / "screenshots"
 
@@ -43,11 +45,23 @@ def seen(dialog: PageDialog) -> None:
         time.sleep(0.02)
 
 
+def as_new(folder: Path) -> None:
+    """Copy the demo's photos, with the dockets that they come with, whatever became of them."""
+    for photo in demo.write_demo(demo.cache_folder()):
+        shutil.copy2(photo, folder)
+        store.save(demo.dockets()[photo.name], store.beside(folder / photo.name))
+
+
 def main(goal: Path) -> None:
     """Drive the real window through its lines and take its picture at each."""
+    with tempfile.TemporaryDirectory() as folder:
+        as_new(Path(folder))
+        shown(Path(folder), goal)
+
+
+def shown(folder: Path, goal: Path) -> None:
+    """Take the pictures of the demo in a folder."""
     application = start()
-    folder = demo.cache_folder()
-    demo.write_demo(folder)
     window = Window(Table(units="cm"))
     window.show()
     window.open_photos([folder / name for name in demo.NAMES])
