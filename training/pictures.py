@@ -12,6 +12,8 @@ import lzma
 import subprocess
 import urllib.request
 from collections.abc import Iterator
+from email.message import Message
+from email.parser import HeaderParser
 from functools import cache
 from pathlib import Path
 
@@ -59,9 +61,9 @@ def _unpack(folder: Path, package: str, entry: dict[str, str], place: Path) -> N
         archive = _downloaded(folder, _sources(entry["source"])[package])
         subprocess.run(["tar", "-xf", str(archive), "-C", str(place)], check=True)
         archive.unlink()
-        return
-    archive = _archive(folder, package, entry.get("suite"))
-    subprocess.run(["dpkg-deb", "-x", str(archive), str(place)], check=True)
+    else:
+        archive = _archive(folder, package, entry.get("suite"))
+        subprocess.run(["dpkg-deb", "-x", str(archive), str(place)], check=True)
     for held in list(place.rglob("*.rcc")):
         _from_resources(held, place / "resources")
 
@@ -104,20 +106,11 @@ def _mirror() -> str:
     return subprocess.run(asked, check=True, capture_output=True, text=True).stdout.split()[0]
 
 
-def _stanzas(name: str) -> Iterator[dict[str, str]]:
-    """An index of the mirror: every package's fields, lines that go on kept in one."""
+def _stanzas(name: str) -> Iterator[Message]:
+    """An index of the mirror, package by package: its fields are written as a letter's head is."""
     with urllib.request.urlopen(_mirror() + name) as answer:
         text = lzma.decompress(answer.read()).decode()
-    for stanza in text.split("\n\n"):
-        fields: dict[str, str] = {}
-        field = ""
-        for line in stanza.splitlines():
-            if line.startswith(" "):
-                fields[field] += "\n" + line
-            else:
-                field, _, value = line.partition(":")
-                fields[field] = value.strip()
-        yield fields
+    return map(HeaderParser().parsestr, text.split("\n\n"))
 
 
 @cache
