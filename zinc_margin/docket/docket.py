@@ -20,7 +20,7 @@ from .line import Line
 
 VERSION = 1
 
-RENDERER = 9
+RENDERER = 10
 """Goes up when the same docket begins to make other bits."""
 
 

@@ -75,7 +75,7 @@ network adds already makes up for that.
 
 
 def doubled(planes: np.ndarray, pad: int) -> np.ndarray:
-    """Enlarge the inside of planes (C, S, S) by two with Lanczos.
+    """Enlarge the inside of planes (C, H, W) by two with Lanczos.
 
     Parameters
     ----------
@@ -84,12 +84,12 @@ def doubled(planes: np.ndarray, pad: int) -> np.ndarray:
 
     Returns
     -------
-    ndarray (C, 2 · (S − 2 · pad), 2 · (S − 2 · pad)), float32
+    ndarray (C, 2 · (H − 2 · pad), 2 · (W − 2 · pad)), float32
     """
-    channels, rows, _ = planes.shape
-    side = 2 * (rows - 2 * pad)
-    goal = np.empty((channels, side, side), np.float32)
-    between = np.empty((rows, side), np.float32)
+    channels, rows, columns = planes.shape
+    high, wide = 2 * (rows - 2 * pad), 2 * (columns - 2 * pad)
+    goal = np.empty((channels, high, wide), np.float32)
+    between = np.empty((rows, wide), np.float32)
     for plane, out in zip(planes, goal, strict=True):
         loops.doubled(np.ascontiguousarray(plane), _TAPS, pad, between, out)
     return goal

@@ -93,10 +93,10 @@ def across(planes, starts, weights, near, out, low, high):  # type: ignore[no-un
 
 @njit(cache=True, nogil=True)
 def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
-    """Enlarge the inside of a plane (S, S) by two; nothing is held back.
+    """Enlarge the inside of a plane (H, W) by two; nothing is held back.
 
     `taps` are the six of an even output, from the third sample before its own on; an odd output has
-    them the other way round. `between` is (S, N) for out (N, N).
+    them the other way round. `between` is (H, N) for out (M, N).
     """
     a, b, c, d, e, f = taps
     for r in range(pad - 3, plane.shape[0] - pad + 3):

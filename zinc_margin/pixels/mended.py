@@ -23,8 +23,8 @@ class Mended(Tiled):
     would not see more.
     """
 
-    # cleaning looks far, so that its tiles are larger; all are whole squares of JPEG's
-    tile = 384
+    # cleaning looks far, so that its tiles are larger
+    largest = 384
     # what lies further off than this moves a pixel by a twentieth of an 8-bit step at most
     pad = 40
 
@@ -41,7 +41,8 @@ class Mended(Tiled):
         around = self.padded(row, column, self.pad)
         y, x = self._inner()
         mended, _, _ = self._mended(around)
-        return coded(mended[:, y : y + self.tile, x : x + self.tile])
+        high, wide = self.tile
+        return coded(mended[:, y : y + high, x : x + wide])
 
     def _inner(self) -> tuple[int, int]:
         """Return where the tile itself begins in what `_mended` gives."""
@@ -49,12 +50,12 @@ class Mended(Tiled):
         return self.pad - top, self.pad - left
 
     def _mended(self, padded: np.ndarray) -> tuple[np.ndarray, np.ndarray, nets.Seen]:
-        """Return planes (C, S, S) mended, their lightness, and what cleaning saw."""
+        """Return planes (C, H, W) mended, their lightness, and what cleaning saw."""
         # tiles and what surrounds them are whole squares of JPEG's: cut off so far, they begin
         # where a square does
         left, top = self._grid
-        side = self.tile + 2 * self.pad - _SQUARE
-        planes = padded[:, top : top + side, left : left + side]
+        high, wide = (side + 2 * self.pad - _SQUARE for side in self.tile)
+        planes = padded[:, top : top + high, left : left + wide]
         light = luma = luma_of(planes)
         seen: nets.Seen = ()
         mends = bool(self._jpeg or self._noise)
@@ -75,7 +76,7 @@ class Mended(Tiled):
         return out, light, seen
 
     def _colour(self, difference: np.ndarray) -> np.ndarray:
-        """Return a colour difference (S, S) mended.
+        """Return a colour difference (H, W) mended.
 
         What lies between its half size and itself is kept where it stands clear of the noise.
         """
@@ -116,16 +117,15 @@ class MendedTwice(Mended):
     def _made(self, row: int, column: int) -> np.ndarray:
         planes, light, seen = self._mended(self.padded(row, column, self.pad))
         y, x = self._inner()
+        high, wide = self.tile
         # what was seen lies at half the size, so that the enlarger begins at an even place
         top, left = (at - at % 2 - _MARGIN for at in (y, x))
-        side = self.tile + 2 * _MARGIN + 2
-        told = tuple(
-            each[:, top // 2 : (top + side) // 2, left // 2 : (left + side) // 2] for each in seen
-        )
-        part = light[top : top + side, left : left + side]
+        bottom, right = top + high + 2 * _MARGIN + 2, left + wide + 2 * _MARGIN + 2
+        told = tuple(each[:, top // 2 : bottom // 2, left // 2 : right // 2] for each in seen)
+        part = light[top:bottom, left:right]
         added = nets.agreed(self._enlargers, part, seen=told).change
         goal = doubled(
-            planes[:, y - _MARGIN : y + self.tile + _MARGIN, x - _MARGIN : x + self.tile + _MARGIN],
+            planes[:, y - _MARGIN : y + high + _MARGIN, x - _MARGIN : x + wide + _MARGIN],
             _MARGIN,
         )
         y, x = 2 * (y - top), 2 * (x - left)
@@ -134,13 +134,13 @@ class MendedTwice(Mended):
 
 
 def _between(half: np.ndarray) -> np.ndarray:
-    """Return half a plane (S, S) at full size (2S, 2S), between the four nearest."""
+    """Return half a plane (H, W) at full size (2H, 2W), between the four nearest."""
     near, far = np.float32(0.75), np.float32(0.25)
     part = np.pad(half, 1, "edge")
     tall = np.empty((2 * len(half), part.shape[1]), np.float32)
     tall[0::2] = near * part[1:-1] + far * part[:-2]
     tall[1::2] = near * part[1:-1] + far * part[2:]
-    wide = np.empty((len(tall), 2 * len(half)), np.float32)
+    wide = np.empty((len(tall), 2 * half.shape[1]), np.float32)
     wide[:, 0::2] = near * tall[:, 1:-1] + far * tall[:, :-2]
     wide[:, 1::2] = near * tall[:, 1:-1] + far * tall[:, 2:]
     return wide

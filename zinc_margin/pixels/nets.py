@@ -48,6 +48,9 @@ _TIMES_ASKED = {"learned": 2, "learned-fine": 4}  # that `blocks` is
 _MUCH_LOST = 50
 """Strength of cleaning from which it is asked so often; under it half as often: what lost little to
 JPEG is large, as a rule, and gains as little as a twentieth of a decibel by twice the time."""
+_SOON_DONE = 2_000_000
+"""Pixels of a photo that nobody waits long for: a messenger's copy is asked for what the finer
+method asks for."""
 _WAYS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
 
 REACH = {"twice": 11, "fine": 12, "mended": 11, "letters": 8}
@@ -101,11 +104,13 @@ def session(name: str) -> Any:
         ) from None
 
 
-def cleaners(method: str | None, mending: Mending) -> Asked:
-    """Return which networks clean for a method of the plan: noise too, or JPEG alone."""
+def cleaners(method: str | None, mending: Mending, pixels: int) -> Asked:
+    """Return which networks clean a photo of so many pixels: of noise too, or of JPEG alone."""
     if mending.denoise:
         return ("clean",)
     times = _TIMES_ASKED.get(method or "", 1)
+    if times > 1 and pixels <= _SOON_DONE:
+        times = max(_TIMES_ASKED.values())
     return ("blocks",) * (times if mending.clean >= _MUCH_LOST else -(-times // 2))
 
 

@@ -1,8 +1,9 @@
 """What is worked out tile by tile.
 
 Tiles are of one fixed size, anchored at the picture's corner, and each is worked on by one thread
-alone; so a pixel's bits depend on its place and on nothing else. Only as many are kept as a few
-bands need.
+alone; so a pixel's bits depend on its place and on nothing else. The size divides the picture
+evenly: with another the last tiles would lie outside for the most part, which a small picture
+would wait for twice as long. Only as many are kept as a few bands need.
 """
 
 from __future__ import annotations
@@ -23,6 +24,7 @@ LUMA = np.array([0.299, 0.587, 0.114], np.float32)
 _DEEP = np.dtype(np.uint16)
 _MOST = np.float32(65535)
 _ROWS_KEPT = 5
+_STEP = 8  # pixels that a tile's sides are whole numbers of: a square of JPEG's
 _MOST_BYTES = 600_000_000
 
 STOP = threading.local()
@@ -33,29 +35,35 @@ class Tiled(ABC):
     """A source made of tiles, each worked out when it is first asked for."""
 
     zoom = 1
-    tile = 256  # pixels of the parent that one tile covers each way
+    largest = 256  # pixels of the parent that one tile covers each way, at most
 
     def __init__(self, parent: Source, leaning: float = 0.0) -> None:
         self.parent = parent
         self.height, self.width = parent.height * self.zoom, parent.width * self.zoom
         self.channels = parent.channels
         self.dtype = _DEEP
-        side = self.tile * self.zoom
-        row = -(-self.width // side) * side * side * self.channels * 2
+        # pixels of the parent that one tile covers, down and across
+        self.tile = _even(parent.height, self.largest), _even(parent.width, self.largest)
+        high, wide = self._sides()
+        across = -(-self.width // wide)
         # a turned print's band runs aslant over many rows of tiles
-        rows = _ROWS_KEPT + int(leaning * self.width / side) + 1
-        self._most = max(3, min(rows * row, _MOST_BYTES) // (side * side * self.channels * 2))
+        rows = _ROWS_KEPT + int(leaning * self.width / high) + 1
+        self._most = max(3, min(rows * across, _MOST_BYTES // (high * wide * self.channels * 2)))
         self._tiles: OrderedDict[tuple[int, int], Future[np.ndarray]] = OrderedDict()
         self._lock = threading.Lock()
+
+    def _sides(self) -> tuple[int, int]:
+        """Return a tile's own height and width."""
+        return self.tile[0] * self.zoom, self.tile[1] * self.zoom
 
     def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
         """Return codes (height, width, C), uint16, of a part that lies inside."""
         out = np.empty((height, width, self.channels), _DEEP)
-        side = self.tile * self.zoom
+        high, wide = self._sides()
         places = [
             (row, column)
-            for row in range(top // side, (top + height - 1) // side + 1)
-            for column in range(left // side, (left + width - 1) // side + 1)
+            for row in range(top // high, (top + height - 1) // high + 1)
+            for column in range(left // wide, (left + width - 1) // wide + 1)
         ]
         # neighbours share tiles: threads that waited at once for each other's would work in turn
         for waits in (False, True):
@@ -65,9 +73,9 @@ class Tiled(ABC):
                 if tile is None:
                     others.append((row, column))
                     continue
-                y, x = row * side, column * side
-                y0, y1 = max(top, y), min(top + height, y + side)
-                x0, x1 = max(left, x), min(left + width, x + side)
+                y, x = row * high, column * wide
+                y0, y1 = max(top, y), min(top + height, y + high)
+                x0, x1 = max(left, x), min(left + width, x + wide)
                 out[y0 - top : y1 - top, x0 - left : x1 - left] = tile[
                     y0 - y : y1 - y, x0 - x : x1 - x
                 ]
@@ -110,10 +118,10 @@ class Tiled(ABC):
             return made
 
     def padded(self, row: int, column: int, pad: int) -> np.ndarray:
-        """Return a tile of the parent with its surroundings, as planes (C, S, S) of 0 to 1."""
-        span = np.arange(-pad, self.tile + pad)
-        rows = reflected(row * self.tile + span, self.parent.height)
-        columns = reflected(column * self.tile + span, self.parent.width)
+        """Return a tile of the parent with its surroundings, as planes (C, H, W) of 0 to 1."""
+        high, wide = self.tile
+        rows = reflected(row * high + np.arange(-pad, high + pad), self.parent.height)
+        columns = reflected(column * wide + np.arange(-pad, wide + pad), self.parent.width)
         y, x = int(rows.min()), int(columns.min())
         block = self.parent.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x)
         codes = block[rows - y][:, columns - x]
@@ -122,7 +130,12 @@ class Tiled(ABC):
 
     @abstractmethod
     def _made(self, row: int, column: int) -> np.ndarray:
-        """Work one tile out: codes (tile · zoom, tile · zoom, C), uint16."""
+        """Work one tile out: codes (H · zoom, W · zoom, C), uint16."""
+
+
+def _even(length: int, most: int) -> int:
+    """Return the side of as few tiles as cover a length, as even as they can be."""
+    return -(-length // (-(-length // most) * _STEP)) * _STEP
 
 
 def _stopped() -> bool:

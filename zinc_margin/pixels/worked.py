@@ -21,7 +21,7 @@ def source_of(photo: Photo, plan: Plan) -> Source:
         for step in range(pixels.doublings)
     ]
     if mending.any:
-        asked = nets.cleaners(pixels.method, mending)
+        asked = nets.cleaners(pixels.method, mending, source.width * source.height)
         told = nets.told(asked, steps[0]) if steps else ()
         if told:
             source = MendedTwice(source, mending, asked, told, pixels.share, slope)
