@@ -93,6 +93,7 @@ class RunDialog(QDialog):
         header = self.list.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setStretchLastSection(True)
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.views = QStackedWidget()
         self.views.addWidget(self.crops)
         self.views.addWidget(self.list)

@@ -67,6 +67,7 @@ class SendDialog(QDialog):
         header = self.list.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setStretchLastSection(True)
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         fixed = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
         for at, line in enumerate(self.lines):
             size = words.pair(line.size.width_mm, line.size.height_mm, units)

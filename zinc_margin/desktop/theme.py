@@ -151,4 +151,5 @@ def _sheet(t: Tones) -> str:
         selection-background-color: {t.open_paper}; selection-color: {t.accent_text}; }}
     QHeaderView::section {{ background: {t.panel}; color: {t.soft}; border: none;
         border-bottom: 1px solid {t.ink}; padding: 4px 6px; }}
+    QTableWidget::item {{ padding: 0 3px; }}
     """
