@@ -14,11 +14,13 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
     QHBoxLayout,
+    QHeaderView,
     QLabel,
     QLayout,
     QLineEdit,
     QPushButton,
     QSizePolicy,
+    QTableWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -312,6 +314,20 @@ def row(label: str, *widgets: QWidget | str) -> QHBoxLayout:
         )
     layout.addStretch(1 if stretch else 0)
     return layout
+
+
+def listing(name: str, *headings: str) -> QTableWidget:
+    """Return an empty list with headings over its columns, the last as wide as there is room."""
+    made = QTableWidget(0, len(headings))
+    made.setAccessibleName(name)
+    made.setHorizontalHeaderLabels(headings)
+    made.verticalHeader().setVisible(False)
+    made.setShowGrid(False)
+    header = made.horizontalHeader()
+    header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+    header.setStretchLastSection(True)
+    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+    return made
 
 
 def stacked(parent: QWidget, margins: tuple[int, int, int, int], spacing: int = 6) -> QBoxLayout:

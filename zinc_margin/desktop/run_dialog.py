@@ -11,7 +11,6 @@ from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
-    QHeaderView,
     QProgressBar,
     QPushButton,
     QStackedWidget,
@@ -30,7 +29,7 @@ from ..handoff.run import Item, Run, tallied
 from ..measure import words
 from ..measure.errors import Cancelled, ZincError
 from .crop_sheet import CropSheet
-from .parts import Choice, FolderLink, Link, row, text
+from .parts import Choice, FolderLink, Link, listing, row, text
 from .prints import Print
 from .send_dialog import SendDialog
 from .work import Job, Lane
@@ -83,17 +82,9 @@ class RunDialog(QDialog):
         column.addLayout(row("Check for", self.check))
         column.addLayout(row("Folder", self.where))
         self.crops = CropSheet()
-        self.list = QTableWidget(0, 4)
-        self.list.setHorizontalHeaderLabels(["Photo", "Version", "State", "What came of it"])
-        self.list.setAccessibleName("Files of the run")
-        self.list.verticalHeader().setVisible(False)
+        self.list = listing("Files of the run", "Photo", "Version", "State", "What came of it")
         self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.list.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
-        self.list.setShowGrid(False)
-        header = self.list.horizontalHeader()
-        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        header.setStretchLastSection(True)
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.views = QStackedWidget()
         self.views.addWidget(self.crops)
         self.views.addWidget(self.list)

@@ -9,10 +9,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
-    QHeaderView,
     QProgressBar,
     QPushButton,
-    QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
@@ -22,7 +20,7 @@ from ..handoff import counter as counters
 from ..handoff.order import Line, send
 from ..measure import words
 from ..measure.errors import BadRequest, Cancelled, ZincError
-from .parts import Choice, FolderLink, Link, row, text
+from .parts import Choice, FolderLink, Link, listing, row, text
 from .work import Job, Lane
 
 _MOST_COPIES = 10_000
@@ -58,16 +56,8 @@ class SendDialog(QDialog):
         self.box = FolderLink("The counter's drop box", self.lines[0].file.parent / "order")
         column.addLayout(row("Counter", self.counter))
         column.addLayout(row("Drop box", self.box))
-        self.list = QTableWidget(len(self.lines), 4)
-        self.list.setHorizontalHeaderLabels(["File", "Ordered as", "Copies", "Its answer"])
-        self.list.setAccessibleName("Files of the order")
-        self.list.verticalHeader().setVisible(False)
-        self.list.setShowGrid(False)
-        self.list.setWordWrap(True)
-        header = self.list.horizontalHeader()
-        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        header.setStretchLastSection(True)
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        self.list = listing("Files of the order", "File", "Ordered as", "Copies", "Its answer")
+        self.list.setRowCount(len(self.lines))
         fixed = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
         for at, line in enumerate(self.lines):
             size = words.pair(line.size.width_mm, line.size.height_mm, units)

@@ -10,9 +10,8 @@ from ..plan.model import Mending
 from . import nets
 from .doubled import doubled
 from .source import Source
-from .tiled import LUMA, Tiled, coded, luma_of
+from .tiled import LUMA, SQUARE, Tiled, coded, luma_of
 
-_SQUARE = 8  # pixels of a side of what JPEG codes at once
 _MARGIN = 12  # pixels beside a tile that enlarging looks at; even
 
 
@@ -54,7 +53,7 @@ class Mended(Tiled):
         # tiles and what surrounds them are whole squares of JPEG's: cut off so far, they begin
         # where a square does
         left, top = self._grid
-        high, wide = (side + 2 * self.pad - _SQUARE for side in self.tile)
+        high, wide = (side + 2 * self.pad - SQUARE for side in self.tile)
         planes = padded[:, top : top + high, left : left + wide]
         light = luma = luma_of(planes)
         seen: nets.Seen = ()

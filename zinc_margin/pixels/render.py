@@ -22,7 +22,7 @@ from ..plan.model import Plan
 from . import loops, tones, turning
 from .page import Progress
 from .tables import Tables, make_tables
-from .tiled import STOP
+from .tiled import STOP, even
 from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, taps_for, widening
 from .worked import source_of
 
@@ -159,7 +159,9 @@ class Renderer:
             part = out[y : y + step_y, x : x + step_x]
             self._fill(part, left + x, top + y)
 
-        step_x, step_y = _even(width), _even(height)
+        step_x, step_y = (
+            even(side, max(1, round(side / _REGION_TILE))) for side in (width, height)
+        )
         places = [(x, y) for y in range(0, height, step_y) for x in range(0, width, step_x)]
         with ThreadPoolExecutor(self.threads, "region") as pool:
             for _ in pool.map(tile, places):
@@ -371,11 +373,6 @@ def _apart(lefts: range, threads: int) -> list[int]:
     """Return places in an order that keeps threads far apart: neighbours share tiles."""
     share = -(-len(lefts) // threads)
     return [left for first in range(share) for left in lefts[first::share]]
-
-
-def _even(side: int) -> int:
-    """Return the tile's side that divides a region's evenly."""
-    return -(-side // max(1, round(side / _REGION_TILE)))
 
 
 class _span:

@@ -24,8 +24,10 @@ LUMA = np.array([0.299, 0.587, 0.114], np.float32)
 _DEEP = np.dtype(np.uint16)
 _MOST = np.float32(65535)
 _ROWS_KEPT = 5
-_STEP = 8  # pixels that a tile's sides are whole numbers of: a square of JPEG's
 _MOST_BYTES = 600_000_000
+
+SQUARE = 8
+"""Pixels of a side of what JPEG codes at once; tiles are whole squares of it."""
 
 STOP = threading.local()
 """``STOP.event``, where a thread has one, tells it between two tiles to stop."""
@@ -43,7 +45,7 @@ class Tiled(ABC):
         self.channels = parent.channels
         self.dtype = _DEEP
         # pixels of the parent that one tile covers, down and across
-        self.tile = _even(parent.height, self.largest), _even(parent.width, self.largest)
+        self.tile = self._side(parent.height), self._side(parent.width)
         high, wide = self._sides()
         across = -(-self.width // wide)
         # a turned print's band runs aslant over many rows of tiles
@@ -51,6 +53,10 @@ class Tiled(ABC):
         self._most = max(3, min(rows * across, _MOST_BYTES // (high * wide * self.channels * 2)))
         self._tiles: OrderedDict[tuple[int, int], Future[np.ndarray]] = OrderedDict()
         self._lock = threading.Lock()
+
+    def _side(self, length: int) -> int:
+        """Return the side of as few tiles as cover a length of the parent."""
+        return even(length, -(-length // self.largest), SQUARE)
 
     def _sides(self) -> tuple[int, int]:
         """Return a tile's own height and width."""
@@ -133,9 +139,9 @@ class Tiled(ABC):
         """Work one tile out: codes (H · zoom, W · zoom, C), uint16."""
 
 
-def _even(length: int, most: int) -> int:
-    """Return the side of as few tiles as cover a length, as even as they can be."""
-    return -(-length // (-(-length // most) * _STEP)) * _STEP
+def even(length: int, count: int, step: int = 1) -> int:
+    """Return the side, a whole number of steps, of tiles that cover a length evenly."""
+    return -(-length // (count * step)) * step
 
 
 def _stopped() -> bool:
