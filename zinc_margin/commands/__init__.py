@@ -1,5 +1,5 @@
 """The command line: the same plan and the same renderer as the window."""
 
-from .program import main
+from zinc_margin.commands.program import main
 
 __all__ = ["main"]

@@ -2,6 +2,6 @@
 
 import sys
 
-from . import main
+from zinc_margin.commands import main
 
 sys.exit(main())

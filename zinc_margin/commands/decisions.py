@@ -8,25 +8,25 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from ..docket import store, versions
-from ..docket.docket import METHODS, Docket, Frame
-from ..docket.own_sizes import OwnSizes
-from ..docket.typed import parse_overspill
-from ..measure.amounts import parse_bytes
-from ..measure.distances import parse_distance
-from ..measure.errors import BadRequest
-from ..measure.lengths import parse_length, parse_number
-from ..measure.makers import find_maker
-from ..measure.resolution import parse_ppi
-from ..measure.sizes import PrintSize
-from ..measure.tones import parse_tone
-from ..measure.ways import Way, mat_of, screen, within
-from ..measure.wish import Wish, parse_target, parse_wish
-from ..photo.facts import Facts
-from ..photo.marks import marked
-from ..plan.model import Plan
-from ..plan.planning import plan as make_plan
-from . import filing, finishing, sharpening
+from zinc_margin.commands import filing, finishing, sharpening
+from zinc_margin.docket import store, versions
+from zinc_margin.docket.docket import METHODS, Docket, Frame
+from zinc_margin.docket.own_sizes import OwnSizes
+from zinc_margin.docket.typed import parse_overspill
+from zinc_margin.measure.amounts import parse_bytes
+from zinc_margin.measure.distances import parse_distance
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_length, parse_number
+from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.resolution import parse_ppi
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.tones import parse_tone
+from zinc_margin.measure.ways import Way, mat_of, screen, within
+from zinc_margin.measure.wish import Wish, parse_target, parse_wish
+from zinc_margin.photo.facts import Facts
+from zinc_margin.photo.marks import marked
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.planning import plan as make_plan
 
 _SIZE_OPTIONS = (
     "size",

@@ -8,8 +8,8 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from ..handoff.names import check_goal, format_of
-from ..photo.header import read_header
+from zinc_margin.handoff.names import check_goal, format_of
+from zinc_margin.photo.header import read_header
 
 
 def declare(commands: Any) -> None:

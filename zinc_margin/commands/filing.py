@@ -6,8 +6,8 @@ import argparse
 from pathlib import Path
 from typing import Any
 
-from ..docket import store
-from ..docket.docket import PLACES
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import PLACES
 
 
 def declare(parser: argparse.ArgumentParser) -> None:
@@ -85,7 +85,7 @@ def colour_of(typed: str) -> dict[str, Any]:
     ------
     BadRequest
     """
-    from ..handoff.colours import read_profile
+    from zinc_margin.handoff.colours import read_profile
 
     if typed in ("own", "srgb", "wide", "grey"):
         return {"colour": typed, "profile": None}

@@ -5,9 +5,9 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from ..docket import store
-from ..docket.docket import Margins
-from ..docket.typed import (
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import Margins
+from zinc_margin.docket.typed import (
     nothing_or,
     parse_key_line,
     parse_margins,
@@ -15,10 +15,10 @@ from ..docket.typed import (
     parse_wrap,
     parse_wrap_tone,
 )
-from ..measure.errors import BadRequest
-from ..measure.lengths import parse_number
-from ..measure.sizes import parse_size
-from ..measure.tones import parse_tone
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_number
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.tones import parse_tone
 
 
 def declare(parser: argparse.ArgumentParser) -> None:

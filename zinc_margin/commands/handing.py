@@ -6,18 +6,18 @@ import argparse
 from pathlib import Path
 from typing import Any
 
-from ..handoff.names import check_goal
-from ..measure import words
-from ..measure.errors import BadRequest, CannotDo
-from ..measure.lengths import MM_PER_INCH, parse_length
-from ..measure.makers import find_maker
-from ..measure.sizes import parse_size
-from ..measure.ways import screen
-from ..photo.facts import Facts
-from ..photo.foreign import foreign
-from ..photo.header import read_header
-from .running import interruptible, progress_line
-from .tables import print_json
+from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.tables import print_json
+from zinc_margin.handoff.names import check_goal
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.lengths import MM_PER_INCH, parse_length
+from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.ways import screen
+from zinc_margin.photo.facts import Facts
+from zinc_margin.photo.foreign import foreign
+from zinc_margin.photo.header import read_header
 
 
 def declare(commands: Any) -> None:
@@ -143,8 +143,8 @@ def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
 
 def check(options: argparse.Namespace) -> int:
     """Check files; 1 when one of them would be refused."""
-    from ..handoff.counter import check as findings_of
-    from ..handoff.counter import find
+    from zinc_margin.handoff.counter import check as findings_of
+    from zinc_margin.handoff.counter import find
 
     counter = find(options.counter)
     size = parse_size(options.size) if options.size else None
@@ -174,9 +174,9 @@ def check(options: argparse.Namespace) -> int:
 
 def send(options: argparse.Namespace) -> int:
     """Send files; 1 when the counter refuses one."""
-    from ..handoff.counter import find
-    from ..handoff.order import Line
-    from ..handoff.order import send as hand_over
+    from zinc_margin.handoff.counter import find
+    from zinc_margin.handoff.order import Line
+    from zinc_margin.handoff.order import send as hand_over
 
     counter, size = find(options.counter), parse_size(options.size)
     if not 1 <= options.copies <= 10_000:
@@ -196,8 +196,8 @@ def send(options: argparse.Namespace) -> int:
 
 def proof_print(options: argparse.Namespace) -> int:
     """Print a file on a stand-in, and say how large it came out."""
-    from ..handoff.printer import print_sheet, project, write_picture
-    from ..photo.pixels import read_photo
+    from zinc_margin.handoff.printer import print_sheet, project, write_picture
+    from zinc_margin.photo.pixels import read_photo
 
     file = read_photo(options.file, measured=False)
     out = Path(options.out)

@@ -7,21 +7,21 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from ..docket import store
-from ..docket.docket import Docket
-from ..handoff import journal
-from ..handoff.names import ENDINGS, check_goal, format_of, same_file
-from ..handoff.pace import predicted
-from ..measure import words
-from ..measure.errors import BadRequest
-from ..photo.header import read_header
-from ..plan.consequences import summary
-from ..plan.planning import plan as make_plan
-from ..plan.report import plan_report
-from .decisions import checked_plan, docket_of, with_interest
-from .decisions import declare as declare_decisions
-from .running import interruptible, progress_line
-from .tables import print_json
+from zinc_margin.commands.decisions import checked_plan, docket_of, with_interest
+from zinc_margin.commands.decisions import declare as declare_decisions
+from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.tables import print_json
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import Docket
+from zinc_margin.handoff import journal
+from zinc_margin.handoff.names import ENDINGS, check_goal, format_of, same_file
+from zinc_margin.handoff.pace import predicted
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.header import read_header
+from zinc_margin.plan.consequences import summary
+from zinc_margin.plan.planning import plan as make_plan
+from zinc_margin.plan.report import plan_report
 
 
 def declare(commands: Any) -> None:
@@ -41,8 +41,8 @@ def declare(commands: Any) -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Make what is asked for."""
-    from ..handoff.delivery import deliver, in_folder, ready
-    from ..photo.pixels import read_photo
+    from zinc_margin.handoff.delivery import deliver, in_folder, ready
+    from zinc_margin.photo.pixels import read_photo
 
     journal.swept()
     out = Path(options.out)

@@ -8,21 +8,21 @@ from fractions import Fraction
 from pathlib import Path
 from typing import NoReturn
 
-from .. import __version__
-from ..docket import store
-from ..handoff.pace import predicted
-from ..measure import words
-from ..measure.distances import parse_distance
-from ..measure.errors import BadRequest, Cancelled, ZincError
-from ..measure.resolution import parse_ppi
-from ..photo.header import read_header
-from ..plan.consequences import summary
-from ..plan.reach import needed_ppi, reach
-from ..plan.report import plan_report, reach_report
-from . import editing, handing, making, runs, strip, tables, together
-from .decisions import checked_plan, declare, docket_of, with_interest
-from .running import progress_line
-from .tables import print_json
+from zinc_margin import __version__
+from zinc_margin.commands import editing, handing, making, runs, strip, tables, together
+from zinc_margin.commands.decisions import checked_plan, declare, docket_of, with_interest
+from zinc_margin.commands.running import progress_line
+from zinc_margin.commands.tables import print_json
+from zinc_margin.docket import store
+from zinc_margin.handoff.pace import predicted
+from zinc_margin.measure import words
+from zinc_margin.measure.distances import parse_distance
+from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
+from zinc_margin.measure.resolution import parse_ppi
+from zinc_margin.photo.header import read_header
+from zinc_margin.plan.consequences import summary
+from zinc_margin.plan.reach import needed_ppi, reach
+from zinc_margin.plan.report import plan_report, reach_report
 
 
 class _Parser(argparse.ArgumentParser):
@@ -121,7 +121,7 @@ def _reach(options: argparse.Namespace) -> int:
 
 def _plan(options: argparse.Namespace) -> int:
     docket = docket_of(options)
-    from ..photo.pixels import read_photo
+    from zinc_margin.photo.pixels import read_photo
 
     facts = with_interest(read_photo(options.photo, page=docket.photo.page).facts, options)
     plan = checked_plan(facts, docket, options)
@@ -139,7 +139,7 @@ def _plan(options: argparse.Namespace) -> int:
 
 
 def _demo(options: argparse.Namespace) -> int:
-    from ..demo.folder import write_demo
+    from zinc_margin.demo.folder import write_demo
 
     for path in write_demo(Path(options.folder), progress_line()):
         print(path)

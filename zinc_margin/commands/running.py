@@ -9,7 +9,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
-from ..measure import words
+from zinc_margin.measure import words
 
 
 @contextmanager

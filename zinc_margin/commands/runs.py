@@ -9,13 +9,13 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from ..docket import racks, store
-from ..docket import standing as stand
-from ..docket.docket import Docket, PhotoLine
-from ..docket.typed import parse_share
-from ..measure.errors import BadRequest, Cancelled, ZincError
-from .running import interruptible
-from .tables import print_json
+from zinc_margin.commands.running import interruptible
+from zinc_margin.commands.tables import print_json
+from zinc_margin.docket import racks, store
+from zinc_margin.docket import standing as stand
+from zinc_margin.docket.docket import Docket, PhotoLine
+from zinc_margin.docket.typed import parse_share
+from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 
 
 def declare(commands: Any) -> None:
@@ -44,10 +44,10 @@ def declare(commands: Any) -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Make the files of a folder, or of photos."""
-    from ..docket.versions import beside_or_fresh
-    from ..handoff import report
-    from ..handoff.counter import find
-    from ..handoff.run import Run, items_of, photos_in, tallied
+    from zinc_margin.docket.versions import beside_or_fresh
+    from zinc_margin.handoff import report
+    from zinc_margin.handoff.counter import find
+    from zinc_margin.handoff.run import Run, items_of, photos_in, tallied
 
     if not 1 <= options.jobs <= 32:
         raise BadRequest("--jobs runs from 1 to 32.")
@@ -119,12 +119,12 @@ def _plain(item: Any) -> dict[str, Any]:
 
 def _look(items: Sequence[Any], out: Path, title: str) -> int:
     """Write a page with every crop as it would be made."""
-    from ..handoff import report
-    from ..handoff.contact import contact_print
-    from ..handoff.run import judged, tallied
-    from ..photo.keeping import save_whole
-    from ..photo.marks import marked
-    from ..photo.pixels import read_photo
+    from zinc_margin.handoff import report
+    from zinc_margin.handoff.contact import contact_print
+    from zinc_margin.handoff.run import judged, tallied
+    from zinc_margin.photo.keeping import save_whole
+    from zinc_margin.photo.marks import marked
+    from zinc_margin.photo.pixels import read_photo
 
     if out.suffix.lower() not in (".html", ".htm"):
         raise BadRequest(f"--look {out} is no page; end it in .html.")

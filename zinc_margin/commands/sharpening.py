@@ -5,11 +5,11 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from ..docket import store
-from ..docket.own_papers import OwnPapers
-from ..measure.errors import BadRequest
-from ..measure.lengths import parse_length, parse_number
-from ..measure.papers import SCREEN, find_paper, find_process
+from zinc_margin.docket import store
+from zinc_margin.docket.own_papers import OwnPapers
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_length, parse_number
+from zinc_margin.measure.papers import SCREEN, find_paper, find_process
 
 _NUMBERS = {
     "strength": "percent of the sharpening that is worked out, 0 to 300",

@@ -8,13 +8,13 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from ..docket import store
-from ..measure.errors import BadRequest
-from ..measure.papers import find_paper
-from ..measure.sizes import parse_size
-from .decisions import declare as declare_decisions
-from .decisions import docket_of, numbers, with_interest
-from .running import interruptible, progress_line
+from zinc_margin.commands.decisions import declare as declare_decisions
+from zinc_margin.commands.decisions import docket_of, numbers, with_interest
+from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.docket import store
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.papers import find_paper
+from zinc_margin.measure.sizes import parse_size
 
 
 def declare(commands: Any) -> None:
@@ -31,10 +31,10 @@ def declare(commands: Any) -> None:
 
 def _strip(options: argparse.Namespace) -> int:
     docket = docket_of(options)
-    from ..handoff.strips import write_strip
-    from ..photo.pixels import read_photo
-    from ..plan.planning import plan as make_plan
-    from ..plan.strip import MOST_PLACES, lay_out, usual_places
+    from zinc_margin.handoff.strips import write_strip
+    from zinc_margin.photo.pixels import read_photo
+    from zinc_margin.plan.planning import plan as make_plan
+    from zinc_margin.plan.strip import MOST_PLACES, lay_out, usual_places
 
     if options.strengths and options.papers:
         raise BadRequest("--strengths and --papers both say what differs; give one of them.")

@@ -9,21 +9,21 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from ..docket.docket import Docket
-from ..docket.own_sizes import OwnSizes
-from ..measure import words
-from ..measure.distances import parse_distance
-from ..measure.errors import BadRequest
-from ..measure.makers import find_maker
-from ..measure.resolution import parse_ppi
-from ..measure.sizes import PrintSize, catalogue
-from ..measure.ways import Way, named_ways
-from ..measure.wish import parse_wish
-from ..photo.header import read_header
-from ..plan.compare import compare
-from ..plan.ladder import ladder
-from ..plan.planning import plan
-from ..plan.report import SCHEMA, carried_report, exact, photo_report, rung_report
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.own_sizes import OwnSizes
+from zinc_margin.measure import words
+from zinc_margin.measure.distances import parse_distance
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.resolution import parse_ppi
+from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.measure.ways import Way, named_ways
+from zinc_margin.measure.wish import parse_wish
+from zinc_margin.photo.header import read_header
+from zinc_margin.plan.compare import compare
+from zinc_margin.plan.ladder import ladder
+from zinc_margin.plan.planning import plan
+from zinc_margin.plan.report import SCHEMA, carried_report, exact, photo_report, rung_report
 
 
 def declare(commands: Any) -> None:

@@ -8,14 +8,14 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from ..docket import store
-from ..docket.docket import Docket
-from ..docket.typed import nothing_or, parse_grid
-from ..measure import words
-from ..measure.resolution import parse_ppi
-from ..measure.sizes import parse_size
-from ..plan.together import Wish, together
-from .running import interruptible, progress_line
+from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.typed import nothing_or, parse_grid
+from zinc_margin.measure import words
+from zinc_margin.measure.resolution import parse_ppi
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.plan.together import Wish, together
 
 
 def declare(commands: Any) -> None:
@@ -42,8 +42,8 @@ def declare(commands: Any) -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Lay the photos out, and write the sheets."""
-    from ..handoff.together import make_together
-    from ..photo.pixels import read_photo
+    from zinc_margin.handoff.together import make_together
+    from zinc_margin.photo.pixels import read_photo
 
     wish = Wish(
         parse_size(options.sheet), parse_grid(options.grid) if options.grid else None,

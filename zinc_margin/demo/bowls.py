@@ -7,8 +7,8 @@ from collections.abc import Callable
 
 import numpy as np
 
-from .bench import cast, throw
-from .texture import cloud, developed, mix, spread, step, strips
+from zinc_margin.demo.bench import cast, throw
+from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
 
 WIDTH, HEIGHT = 3400, 3400
 _EDGE = 0.735

@@ -14,8 +14,9 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from ..docket import store
-from ..docket.docket import (
+from zinc_margin.demo import bench, bowls, estuary, kiln, reeds, tiles, waterfront
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import (
     CropLine,
     Docket,
     FileLine,
@@ -25,12 +26,11 @@ from ..docket.docket import (
     SharpenLine,
     SizeLine,
 )
-from ..measure.errors import CannotDo
-from ..measure.sizes import parse_size
-from ..measure.ways import Way
-from ..photo.colour import srgb, wide_rgb
-from ..photo.keeping import own_folder, write_whole
-from . import bench, bowls, estuary, kiln, reeds, tiles, waterfront
+from zinc_margin.measure.errors import CannotDo
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.ways import Way
+from zinc_margin.photo.colour import srgb, wide_rgb
+from zinc_margin.photo.keeping import own_folder, write_whole
 
 EDITION = "6"
 """Goes up when the pictures change, so that a cached demo is drawn anew."""

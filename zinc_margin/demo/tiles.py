@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from .texture import cloud, developed, mix, spread, step, strips
+from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
 
 WIDTH, HEIGHT = 6000, 4000
 _PITCH = 620.0

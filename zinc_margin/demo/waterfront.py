@@ -7,7 +7,7 @@ from functools import cache
 
 import numpy as np
 
-from .texture import cloud, developed, mix, spread, step, strips
+from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
 
 WIDTH, HEIGHT = 9000, 2400
 _QUAY, _WATER = 0.640, 0.690

@@ -2,6 +2,6 @@
 
 import sys
 
-from .application import main
+from zinc_margin.desktop.application import main
 
 sys.exit(main())

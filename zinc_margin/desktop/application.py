@@ -12,8 +12,8 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
-from ..measure.errors import ZincError
-from . import theme
+from zinc_margin.desktop import theme
+from zinc_margin.measure.errors import ZincError
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -29,7 +29,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         print("zinc-margin: There is no screen to open a window on.", file=sys.stderr)
         return 1
     application = start()
-    from .window import Window
+    from zinc_margin.desktop.window import Window
 
     window = Window()
     if options.return_to:
@@ -57,9 +57,9 @@ def start(dim: bool = False) -> QApplication:
 
 
 def _open_demo(window: object) -> None:
-    from ..demo import folder as demo
-    from .window import Window
-    from .work import Job
+    from zinc_margin.demo import folder as demo
+    from zinc_margin.desktop.window import Window
+    from zinc_margin.desktop.work import Job
 
     assert isinstance(window, Window)
     folder = demo.cache_folder()

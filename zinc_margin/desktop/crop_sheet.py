@@ -21,17 +21,17 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QScrollArea, QSizePolicy, QWidget
 
-from ..docket.docket import Docket, Frame
-from ..handoff.run import Item, judged
-from ..measure.errors import ZincError
-from ..plan import framing
-from ..plan.model import Plan
-from . import theme
-from .bench.canvas import fill_around, fitted
-from .bench.crop import ARROWS
-from .imaging import turned_picture
-from .parts import Link
-from .prints import Print
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import fill_around, fitted
+from zinc_margin.desktop.bench.crop import ARROWS
+from zinc_margin.desktop.imaging import turned_picture
+from zinc_margin.desktop.parts import Link
+from zinc_margin.desktop.prints import Print
+from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.handoff.run import Item, judged
+from zinc_margin.measure.errors import ZincError
+from zinc_margin.plan import framing
+from zinc_margin.plan.model import Plan
 
 _PICTURE = QSize(216, 168)
 _CELL = QSize(_PICTURE.width() + 12, _PICTURE.height() + 62)

@@ -8,11 +8,11 @@ import numpy as np
 from PySide6.QtCore import QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QPainter, QPixmap, QTransform
 
-from ..photo.pixels import Photo
-from ..pixels.display import Screen, thumbnail
-from ..plan.model import Plan
-from .parts import image_of
-from .state import Print
+from zinc_margin.desktop.parts import image_of
+from zinc_margin.desktop.state import Print
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.display import Screen, thumbnail
+from zinc_margin.plan.model import Plan
 
 _previews: WeakKeyDictionary[Print, tuple[int, QPixmap]] = WeakKeyDictionary()
 _crops: WeakKeyDictionary[Print, tuple[object, QPixmap]] = WeakKeyDictionary()

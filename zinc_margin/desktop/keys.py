@@ -9,15 +9,15 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence, QMouseEvent, QShortcut
 from PySide6.QtWidgets import QGridLayout, QWidget
 
-from ..docket.docket import LINES
-from . import theme
-from .margin.bodies import SizeBody
-from .margin.crop_body import CropBody
-from .parts import text
-from .view import GUIDES, OFF, SURROUNDS
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.margin.bodies import SizeBody
+from zinc_margin.desktop.margin.crop_body import CropBody
+from zinc_margin.desktop.parts import text
+from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
+from zinc_margin.docket.docket import LINES
 
 if TYPE_CHECKING:
-    from .window import Window
+    from zinc_margin.desktop.window import Window
 
 KEYS: tuple[tuple[str, str], ...] = (
     ("1 – 7", "open a line of the margin"),

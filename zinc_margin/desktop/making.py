@@ -8,16 +8,16 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from ..handoff import names
-from ..handoff.delivery import deliver
-from ..handoff.make import Written
-from ..measure import words
-from ..measure.errors import Cancelled, ZincError
-from ..photo.pixels import measured_photo, read_photo
-from ..plan.planning import plan as make_plan
-from .margin.foot import Foot
-from .state import Print
-from .work import Job, Lane
+from zinc_margin.desktop.margin.foot import Foot
+from zinc_margin.desktop.state import Print
+from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.handoff import names
+from zinc_margin.handoff.delivery import deliver
+from zinc_margin.handoff.make import Written
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import Cancelled, ZincError
+from zinc_margin.photo.pixels import measured_photo, read_photo
+from zinc_margin.plan.planning import plan as make_plan
 
 NOT_SENT = 3
 """The exit code when a photo that was handed over was not sent back."""

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from . import theme
-from .parts import Link, text
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.parts import Link, text
 
 
 class Message(QWidget):

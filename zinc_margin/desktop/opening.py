@@ -8,19 +8,19 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtWidgets import QWidget
 
-from ..docket import racks, store, versions
-from ..docket.docket import Docket
-from ..measure.errors import BadRequest, ZincError
-from ..photo import pages
-from ..photo.facts import Facts
-from ..photo.header import read_header
-from ..photo.marks import marked
-from ..photo.pixels import Photo, measured_photo, read_photo
-from ..plan.planning import plan as make_plan
-from .imaging import small_of
-from .pages_dialog import PagesDialog
-from .state import Print, Table
-from .work import Job, Lane
+from zinc_margin.desktop.imaging import small_of
+from zinc_margin.desktop.pages_dialog import PagesDialog
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.docket import racks, store, versions
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.photo import pages
+from zinc_margin.photo.facts import Facts
+from zinc_margin.photo.header import read_header
+from zinc_margin.photo.marks import marked
+from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
+from zinc_margin.plan.planning import plan as make_plan
 
 _READ = tuple[Photo, np.ndarray | None, np.ndarray | None]
 

@@ -8,9 +8,9 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QWidget
 
-from . import theme
-from .parts import Field, text
-from .work import Lane
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.parts import Field, text
+from zinc_margin.desktop.work import Lane
 
 _SEEN = (720, 470)
 

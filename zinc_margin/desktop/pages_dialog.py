@@ -10,14 +10,14 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QDialog, QListView, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from ..measure.errors import ZincError
-from ..photo.facts import Facts
-from ..photo.header import read_header
-from ..photo.pixels import read_photo
-from . import theme
-from .imaging import small_of
-from .parts import image_of, text
-from .work import Job, Lane
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.imaging import small_of
+from zinc_margin.desktop.parts import image_of, text
+from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.measure.errors import ZincError
+from zinc_margin.photo.facts import Facts
+from zinc_margin.photo.header import read_header
+from zinc_margin.photo.pixels import read_photo
 
 _SMALL = QSize(180, 130)
 _FOUND = tuple[int, str, np.ndarray | None]

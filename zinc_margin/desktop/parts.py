@@ -25,8 +25,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ..measure.errors import BadRequest
-from . import theme
+from zinc_margin.desktop import theme
+from zinc_margin.measure.errors import BadRequest
 
 LABEL_WIDTH = 84
 

@@ -7,16 +7,16 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from ..docket.docket import Docket
-from ..measure.sizes import PrintSize
-from ..measure.tones import WHITE, parts_of
-from ..measure.ways import Way
-from ..photo.facts import Facts
-from ..photo.pixels import Photo
-from ..plan.ladder import Judge, Rung, ladder
-from ..plan.model import Note, Plan
-from ..plan.notes import notes_for
-from ..plan.planning import plan as make_plan
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.tones import WHITE, parts_of
+from zinc_margin.measure.ways import Way
+from zinc_margin.photo.facts import Facts
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.ladder import Judge, Rung, ladder
+from zinc_margin.plan.model import Note, Plan
+from zinc_margin.plan.notes import notes_for
+from zinc_margin.plan.planning import plan as make_plan
 
 
 @dataclass(eq=False)

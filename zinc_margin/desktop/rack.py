@@ -8,10 +8,10 @@ from PySide6.QtCore import QRect, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPixmap, QWheelEvent
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QScrollArea, QWidget
 
-from ..plan.model import Plan
-from . import theme
-from .imaging import cropped_preview
-from .state import Print, Table
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.imaging import cropped_preview
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.plan.model import Plan
 
 HEIGHT = 84
 _TALLEST = 62

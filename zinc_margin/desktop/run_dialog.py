@@ -20,19 +20,19 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ..docket import standing as stand
-from ..docket.docket import Docket
-from ..handoff import counter as counters
-from ..handoff import report
-from ..handoff.order import Line
-from ..handoff.run import Item, Run, tallied
-from ..measure import words
-from ..measure.errors import Cancelled, ZincError
-from .crop_sheet import CropSheet
-from .parts import Choice, FolderLink, Link, listing, row, text
-from .prints import Print
-from .send_dialog import SendDialog
-from .work import Job, Lane
+from zinc_margin.desktop.crop_sheet import CropSheet
+from zinc_margin.desktop.parts import Choice, FolderLink, Link, listing, row, text
+from zinc_margin.desktop.prints import Print
+from zinc_margin.desktop.send_dialog import SendDialog
+from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.docket import standing as stand
+from zinc_margin.docket.docket import Docket
+from zinc_margin.handoff import counter as counters
+from zinc_margin.handoff import report
+from zinc_margin.handoff.order import Line
+from zinc_margin.handoff.run import Item, Run, tallied
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import Cancelled, ZincError
 
 _STATES = {
     "waiting": "waiting", "making": "under way", "made": "made", "kept": "made before",

@@ -16,12 +16,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ..handoff import counter as counters
-from ..handoff.order import Line, send
-from ..measure import words
-from ..measure.errors import BadRequest, Cancelled, ZincError
-from .parts import Choice, FolderLink, Link, listing, row, text
-from .work import Job, Lane
+from zinc_margin.desktop.parts import Choice, FolderLink, Link, listing, row, text
+from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.handoff import counter as counters
+from zinc_margin.handoff.order import Line, send
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 
 _MOST_COPIES = 10_000
 _COPIES, _ANSWER = 2, 3

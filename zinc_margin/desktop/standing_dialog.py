@@ -18,15 +18,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ..docket import standing as stand
-from ..docket.docket import PhotoLine
-from ..docket.typed import parse_share
-from ..handoff.run import judged
-from ..measure import words
-from ..measure.errors import BadRequest, ZincError
-from . import theme
-from .parts import Choice, Field, Link, row, text
-from .state import Table
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.parts import Choice, Field, Link, row, text
+from zinc_margin.desktop.state import Table
+from zinc_margin.docket import standing as stand
+from zinc_margin.docket.docket import PhotoLine
+from zinc_margin.docket.typed import parse_share
+from zinc_margin.handoff.run import judged
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, ZincError
 
 _TOO_SMALL = (("make", "made, with a note"), ("enlarge", "enlarged"), ("skip", "set aside"))
 _KIND = "Standing dockets (*.json)"

@@ -15,17 +15,17 @@ from typing import Any
 
 import numpy as np
 
-from ..docket import own_papers, own_sizes, racks, store, versions
-from ..docket.docket import CropLine, Docket, PhotoLine
-from ..docket.own_papers import OwnPapers
-from ..docket.own_sizes import OwnSizes
-from ..measure.errors import BadRequest, ZincError
-from ..photo.facts import Facts
-from ..photo.marks import mark
-from ..photo.pixels import Photo
-from ..plan.compare import Carried, compare
-from .prints import Print
-from .view import View
+from zinc_margin.desktop.prints import Print
+from zinc_margin.desktop.view import View
+from zinc_margin.docket import own_papers, own_sizes, racks, store, versions
+from zinc_margin.docket.docket import CropLine, Docket, PhotoLine
+from zinc_margin.docket.own_papers import OwnPapers
+from zinc_margin.docket.own_sizes import OwnSizes
+from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.photo.facts import Facts
+from zinc_margin.photo.marks import mark
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.compare import Carried, compare
 
 _LOCALE_KEYS = ("LC_ALL", "LC_MEASUREMENT", "LANG")
 

@@ -11,18 +11,18 @@ import numpy as np
 from PIL import Image
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from ..docket import store
-from ..handoff.strips import drawn, write_strip
-from ..measure.errors import BadRequest, ZincError
-from ..measure.lengths import parse_number
-from ..measure.papers import find_paper
-from ..measure.sizes import parse_size
-from ..pixels.display import Screen
-from ..plan.strip import STRENGTHS, Strip, lay_out, usual_places
-from .page_dialog import PageDialog
-from .parts import Field, Switch, image_of, row
-from .state import Print
-from .work import Job
+from zinc_margin.desktop.page_dialog import PageDialog
+from zinc_margin.desktop.parts import Field, Switch, image_of, row
+from zinc_margin.desktop.state import Print
+from zinc_margin.desktop.work import Job
+from zinc_margin.docket import store
+from zinc_margin.handoff.strips import drawn, write_strip
+from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.lengths import parse_number
+from zinc_margin.measure.papers import find_paper
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.pixels.display import Screen
+from zinc_margin.plan.strip import STRENGTHS, Strip, lay_out, usual_places
 
 
 class StripDialog(PageDialog):

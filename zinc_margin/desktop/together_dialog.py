@@ -11,21 +11,21 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from ..docket.typed import nothing_or, parse_grid
-from ..handoff.make import Written
-from ..handoff.together import make_together
-from ..measure import words
-from ..measure.errors import BadRequest, ZincError
-from ..measure.lengths import MM_PER_INCH
-from ..measure.sizes import parse_size
-from ..photo.pixels import Photo, read_photo
-from ..pixels.display import Screen
-from ..pixels.together import Together
-from ..plan.together import Page, Wish, together
-from .page_dialog import PageDialog
-from .parts import Field, Switch, image_of, row
-from .prints import Print
-from .work import Job
+from zinc_margin.desktop.page_dialog import PageDialog
+from zinc_margin.desktop.parts import Field, Switch, image_of, row
+from zinc_margin.desktop.prints import Print
+from zinc_margin.desktop.work import Job
+from zinc_margin.docket.typed import nothing_or, parse_grid
+from zinc_margin.handoff.make import Written
+from zinc_margin.handoff.together import make_together
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.photo.pixels import Photo, read_photo
+from zinc_margin.pixels.display import Screen
+from zinc_margin.pixels.together import Together
+from zinc_margin.plan.together import Page, Wish, together
 
 _SEEN_PX = 1000
 

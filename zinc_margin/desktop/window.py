@@ -23,33 +23,33 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ..docket import racks
-from ..handoff import journal
-from ..handoff.order import Line
-from ..measure import words
-from ..measure.errors import ZincError
-from ..plan.places import on_print
-from . import keys, theme
-from .bench.crop import CropBench
-from .bench.ladder import LadderBench
-from .bench.loupe import LoupeBench
-from .bench.photo import PhotoBench
-from .bench.sheet import SheetBench
-from .keys import KeySheet
-from .making import Making
-from .margin.column import Margin
-from .margin.file_body import FileBody
-from .margin.sharpen_body import SharpenBody
-from .message import Message
-from .opening import Opening
-from .rack import Rack
-from .run_dialog import RunDialog
-from .send_dialog import SendDialog
-from .standing_dialog import StandingDialog
-from .state import Table
-from .strip_dialog import StripDialog
-from .together_dialog import TogetherDialog
-from .work import Lane
+from zinc_margin.desktop import keys, theme
+from zinc_margin.desktop.bench.crop import CropBench
+from zinc_margin.desktop.bench.ladder import LadderBench
+from zinc_margin.desktop.bench.loupe import LoupeBench
+from zinc_margin.desktop.bench.photo import PhotoBench
+from zinc_margin.desktop.bench.sheet import SheetBench
+from zinc_margin.desktop.keys import KeySheet
+from zinc_margin.desktop.making import Making
+from zinc_margin.desktop.margin.column import Margin
+from zinc_margin.desktop.margin.file_body import FileBody
+from zinc_margin.desktop.margin.sharpen_body import SharpenBody
+from zinc_margin.desktop.message import Message
+from zinc_margin.desktop.opening import Opening
+from zinc_margin.desktop.rack import Rack
+from zinc_margin.desktop.run_dialog import RunDialog
+from zinc_margin.desktop.send_dialog import SendDialog
+from zinc_margin.desktop.standing_dialog import StandingDialog
+from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.strip_dialog import StripDialog
+from zinc_margin.desktop.together_dialog import TogetherDialog
+from zinc_margin.desktop.work import Lane
+from zinc_margin.docket import racks
+from zinc_margin.handoff import journal
+from zinc_margin.handoff.order import Line
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import ZincError
+from zinc_margin.plan.places import on_print
 
 _OPENABLE = (
     "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.avif *.heic *.heif *.jxl "

@@ -10,7 +10,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, Qt, Signal
 
-from ..measure.errors import Cancelled, ZincError
+from zinc_margin.measure.errors import Cancelled, ZincError
 
 
 class Job:

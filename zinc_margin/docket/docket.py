@@ -7,16 +7,16 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from ..measure.sizes import PrintSize
-from ..measure.tones import WHITE
-from ..measure.ways import Way
-from ..photo.facts import Measured
-from .last_lines import FORMATS as FORMATS
-from .last_lines import PLACES as PLACES
-from .last_lines import FileLine, FinishLine
-from .last_lines import GoalProfile as GoalProfile
-from .last_lines import Margins as Margins
-from .line import Line
+from zinc_margin.docket.last_lines import FORMATS as FORMATS
+from zinc_margin.docket.last_lines import PLACES as PLACES
+from zinc_margin.docket.last_lines import FileLine, FinishLine
+from zinc_margin.docket.last_lines import GoalProfile as GoalProfile
+from zinc_margin.docket.last_lines import Margins as Margins
+from zinc_margin.docket.line import Line
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.tones import WHITE
+from zinc_margin.measure.ways import Way
+from zinc_margin.photo.facts import Measured
 
 VERSION = 1
 

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import ClassVar
 
-from ..measure.sizes import PrintSize
-from ..measure.tones import WHITE
-from .line import Line
+from zinc_margin.docket.line import Line
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.tones import WHITE
 
 
 @dataclass(frozen=True)

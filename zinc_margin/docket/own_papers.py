@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 
-from ..measure.errors import BadRequest
-from ..measure.lengths import plain_text
-from ..measure.papers import SCREEN, papers
-from ..photo.keeping import own_folder, save_own
-from . import store
+from zinc_margin.docket import store
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.papers import SCREEN, papers
+from zinc_margin.photo.keeping import own_folder, save_own
 
 VERSION = 1
 _MOST = 200

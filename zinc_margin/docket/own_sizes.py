@@ -6,12 +6,12 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from ..measure.errors import BadRequest
-from ..measure.lengths import plain_text
-from ..measure.sizes import PrintSize, is_known
-from ..measure.ways import Way
-from ..photo.keeping import own_folder, save_own
-from . import store
+from zinc_margin.docket import store
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.sizes import PrintSize, is_known
+from zinc_margin.measure.ways import Way
+from zinc_margin.photo.keeping import own_folder, save_own
 
 Own = PrintSize | Way
 FAMILY = "mine"

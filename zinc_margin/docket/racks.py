@@ -7,10 +7,10 @@ import os
 from collections.abc import Sequence
 from pathlib import Path
 
-from ..measure.errors import BadRequest
-from ..photo.keeping import save_whole
-from . import store, versions
-from .docket import Docket
+from zinc_margin.docket import store, versions
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.keeping import save_whole
 
 VERSION = 1
 ENDING = ".rack.json"

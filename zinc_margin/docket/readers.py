@@ -7,17 +7,17 @@ from collections.abc import Callable, Mapping
 from fractions import Fraction
 from typing import Any
 
-from ..measure.amounts import LEAST_BYTES
-from ..measure.errors import BadRequest
-from ..measure.lengths import LONGEST_MM, plain_text
-from ..measure.makers import find_maker
-from ..measure.papers import find_process
-from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
-from ..measure.sizes import PrintSize
-from ..measure.tones import EDGE, parse_tone
-from ..measure.ways import TARGETS, WAYS, Way
-from ..photo.facts import Measured
-from .docket import FORMATS, METHODS, PLACES, Frame, GoalProfile, Margins
+from zinc_margin.docket.docket import FORMATS, METHODS, PLACES, Frame, GoalProfile, Margins
+from zinc_margin.measure.amounts import LEAST_BYTES
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import LONGEST_MM, plain_text
+from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.papers import find_process
+from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.tones import EDGE, parse_tone
+from zinc_margin.measure.ways import TARGETS, WAYS, Way
+from zinc_margin.photo.facts import Measured
 
 NAME_FIELDS = (
     "name", "title", "author", "project", "text", "size", "ppi", "paper", "version", "date",

@@ -10,11 +10,11 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from ..measure.errors import BadRequest, CannotDo
-from ..measure.lengths import plain_text
-from ..photo.keeping import own_folder, save_own
-from . import store
-from .docket import Docket, PhotoLine
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import Docket, PhotoLine
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.lengths import plain_text
+from zinc_margin.photo.keeping import own_folder, save_own
 
 VERSION = 1
 TOO_SMALL = ("skip", "make", "enlarge")

@@ -8,15 +8,24 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from ..measure.errors import BadRequest, CannotDo
-from ..measure.sizes import PrintSize
-from ..measure.ways import WAYS, Way
-from ..photo.facts import Facts, Measured
-from ..photo.keeping import save_whole
-from . import docket as model
-from .docket import LINES, RENDERER, VERSION, Docket, Frame, GoalProfile, Line, Margins
-from .readers import NAME_FIELDS as NAME_FIELDS
-from .readers import READERS, Wrong, short_text
+from zinc_margin.docket import docket as model
+from zinc_margin.docket.docket import (
+    LINES,
+    RENDERER,
+    VERSION,
+    Docket,
+    Frame,
+    GoalProfile,
+    Line,
+    Margins,
+)
+from zinc_margin.docket.readers import NAME_FIELDS as NAME_FIELDS
+from zinc_margin.docket.readers import READERS, Wrong, short_text
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.ways import WAYS, Way
+from zinc_margin.photo.facts import Facts, Measured
+from zinc_margin.photo.keeping import save_whole
 
 _LARGEST_DOCKET = 1_000_000
 _LINE_TYPES: dict[str, type[Line]] = {

@@ -6,12 +6,12 @@ import re
 from fractions import Fraction
 from typing import Any
 
-from ..measure.errors import BadRequest
-from ..measure.lengths import parse_length, parse_number, plain_text
-from ..measure.sizes import parse_size
-from ..measure.tones import EDGE, parse_tone
-from . import store
-from .docket import Margins
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import Margins
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_length, parse_number, plain_text
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.tones import EDGE, parse_tone
 
 
 def parse_margins(text: str, default_unit: str = "mm") -> Margins:

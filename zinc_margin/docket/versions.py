@@ -6,10 +6,10 @@ import json
 from collections.abc import Sequence
 from pathlib import Path
 
-from ..measure.errors import BadRequest
-from ..photo.keeping import save_whole
-from . import store
-from .docket import Docket
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.keeping import save_whole
 
 VERSION = 1
 MOST = 24

@@ -8,10 +8,10 @@ from threading import Event
 
 import numpy as np
 
-from ..docket.docket import GoalProfile
-from ..measure.errors import BadRequest
-from ..photo import icc as profiles
-from ..photo.colour import (
+from zinc_margin.docket.docket import GoalProfile
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo import icc as profiles
+from zinc_margin.photo.colour import (
     ABSOLUTE,
     PERCEPTUAL,
     RELATIVE,
@@ -24,10 +24,10 @@ from ..photo.colour import (
     transformed,
     wide_rgb,
 )
-from ..photo.pixels import Photo
-from ..pixels import tones
-from ..pixels.sheets import page_of
-from ..plan.model import Plan
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels import tones
+from zinc_margin.pixels.sheets import page_of
+from zinc_margin.plan.model import Plan
 
 INTENTS = {
     "perceptual": PERCEPTUAL, "relative": RELATIVE, "saturation": SATURATION, "absolute": ABSOLUTE,

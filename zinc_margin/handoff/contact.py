@@ -7,11 +7,11 @@ import io
 import numpy as np
 from PIL import Image
 
-from ..photo.pixels import Photo
-from ..pixels.display import Screen
-from ..pixels.sheets import page_of
-from ..plan.model import Plan
-from ..plan.small import small_plan
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.display import Screen
+from zinc_margin.pixels.sheets import page_of
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.small import small_plan
 
 _SIDE = 220
 

@@ -19,13 +19,13 @@ from typing import Any
 import tifffile
 from PIL import Image, ImageCms
 
-from ..measure import words
-from ..measure.errors import BadRequest, ZincError
-from ..measure.lengths import MM_PER_INCH, plain_text
-from ..measure.sizes import PrintSize
-from ..photo.keeping import own_folder
-from ..photo.limits import check_declared
-from ..plan.model import Plan
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.lengths import MM_PER_INCH, plain_text
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.keeping import own_folder
+from zinc_margin.photo.limits import check_declared
+from zinc_margin.plan.model import Plan
 
 _SHIPPED = Path(__file__).parent / "data" / "counters.json"
 

@@ -9,13 +9,13 @@ from dataclasses import replace
 from pathlib import Path
 from threading import Event
 
-from ..measure.errors import BadRequest, CannotDo
-from ..photo.pixels import Photo
-from ..plan.model import Plan
-from ..plan.slip import slip_text
-from . import names
-from .make import Written, make_file
-from .pieces import make_pieces, make_pieces_pdf, write_slip
+from zinc_margin.handoff import names
+from zinc_margin.handoff.make import Written, make_file
+from zinc_margin.handoff.pieces import make_pieces, make_pieces_pdf, write_slip
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.slip import slip_text
 
 
 def in_folder(photo: Path, plan: Plan, folder: Path) -> Path:

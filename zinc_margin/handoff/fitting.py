@@ -14,13 +14,13 @@ from threading import Event
 import numpy as np
 from PIL import Image
 
-from ..measure.errors import Cancelled, CannotDo
-from ..measure.words import size_in_bytes
-from ..photo.pixels import Photo
-from ..plan.amounts import LEAST_QUALITY
-from ..plan.model import Plan
-from ..plan.planning import plan as make_plan
-from . import colours, metadata, writers
+from zinc_margin.handoff import colours, metadata, writers
+from zinc_margin.measure.errors import Cancelled, CannotDo
+from zinc_margin.measure.words import size_in_bytes
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.amounts import LEAST_QUALITY
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.planning import plan as make_plan
 
 Progress = Callable[[float], None]
 ENOUGH = 0.985

@@ -14,11 +14,11 @@ from threading import Event
 
 import numpy as np
 
-from ..measure.errors import Cancelled, CannotDo, ZincError
-from ..measure.words import size_in_bytes
-from ..photo.pixels import Photo
-from ..plan.model import Plan
-from . import colours, fitting, journal, names, pace, writers
+from zinc_margin.handoff import colours, fitting, journal, names, pace, writers
+from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
+from zinc_margin.measure.words import size_in_bytes
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.model import Plan
 
 
 @dataclass(frozen=True)

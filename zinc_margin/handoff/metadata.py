@@ -13,10 +13,10 @@ import pyexiv2
 import tifffile
 from PIL import Image
 
-from .. import __version__
-from ..docket import store
-from ..photo.said import ONE_AT_A_TIME
-from ..plan.model import Plan
+from zinc_margin import __version__
+from zinc_margin.docket import store
+from zinc_margin.photo.said import ONE_AT_A_TIME
+from zinc_margin.plan.model import Plan
 
 _STRUCTURE = (
     "NewSubfileType", "SubfileType", "ImageWidth", "ImageLength", "BitsPerSample", "Compression",

@@ -8,8 +8,8 @@ from collections.abc import Set
 from dataclasses import replace
 from pathlib import Path
 
-from ..measure.errors import BadRequest, CannotDo
-from ..plan.model import Plan
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.plan.model import Plan
 
 ENDINGS: dict[str, str] = {
     "tiff": ".tif",

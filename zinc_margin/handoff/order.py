@@ -16,11 +16,11 @@ from pathlib import Path
 from threading import Event
 from typing import Any
 
-from ..measure.errors import BadRequest, Cancelled, CannotDo
-from ..measure.sizes import PrintSize
-from ..photo.keeping import save_whole, write_whole
-from .counter import Counter, check, find, seen
-from .run import digest_of
+from zinc_margin.handoff.counter import Counter, check, find, seen
+from zinc_margin.handoff.run import digest_of
+from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.keeping import save_whole, write_whole
 
 MANIFEST, RECEIPT = "order.json", "receipt.json"
 

@@ -7,8 +7,8 @@ from contextlib import suppress
 from functools import lru_cache
 from pathlib import Path
 
-from ..photo.keeping import own_folder, write_whole
-from ..plan.model import Plan
+from zinc_margin.photo.keeping import own_folder, write_whole
+from zinc_margin.plan.model import Plan
 
 _NEW = 0.4
 """How much the latest run counts against those before."""

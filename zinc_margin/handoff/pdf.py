@@ -17,7 +17,7 @@ import numpy as np
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream, String
 
-from .. import __version__
+from zinc_margin import __version__
 
 _Box = tuple[Fraction, Fraction, Fraction, Fraction]
 

@@ -13,17 +13,17 @@ from threading import Event
 import numpy as np
 from PIL import Image
 
-from ..measure.errors import BadRequest, CannotDo
-from ..photo.keeping import save_whole
-from ..photo.pixels import Photo
-from ..pixels.sheets import Drawn, page_of
-from ..plan.model import Plan
-from ..plan.piece_map import piece_map
-from ..plan.small import small_plan
-from . import names, writers
-from .colours import file_bands
-from .make import Written, made_whole, make_file
-from .pdf import Page, Picture, pdf_data
+from zinc_margin.handoff import names, writers
+from zinc_margin.handoff.colours import file_bands
+from zinc_margin.handoff.make import Written, made_whole, make_file
+from zinc_margin.handoff.pdf import Page, Picture, pdf_data
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.photo.keeping import save_whole
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.sheets import Drawn, page_of
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.piece_map import piece_map
+from zinc_margin.plan.small import small_plan
 
 Progress = Callable[[float], None]
 

@@ -15,16 +15,16 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from ..measure.errors import BadRequest
-from ..measure.lengths import MM_PER_INCH
-from ..measure.makers import Maker
-from ..measure.papers import find_paper, find_process, printed_sigma
-from ..measure.resolution import round_half_up
-from ..measure.sizes import PrintSize
-from ..photo.keeping import save_whole
-from ..photo.pixels import Photo
-from ..pixels.profile import printed
-from ..plan.reach import lies_upright
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.makers import Maker
+from zinc_margin.measure.papers import find_paper, find_process, printed_sigma
+from zinc_margin.measure.resolution import round_half_up
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.keeping import save_whole
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.profile import printed
+from zinc_margin.plan.reach import lies_upright
 
 MOST_SIDE = 12_000
 

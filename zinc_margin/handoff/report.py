@@ -9,9 +9,9 @@ import io
 from collections.abc import Sequence
 from pathlib import Path
 
-from ..measure import words
-from ..photo.keeping import save_whole
-from .run import Item, tallied
+from zinc_margin.handoff.run import Item, tallied
+from zinc_margin.measure import words
+from zinc_margin.photo.keeping import save_whole
 
 _STYLE = """
 body { font: 14px/1.4 sans-serif; background: #c9c9c7; color: #1c1c1c; margin: 32px; }

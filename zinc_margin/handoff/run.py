@@ -18,21 +18,21 @@ from pathlib import Path
 from threading import Event
 from typing import Any
 
-from ..docket import store
-from ..docket.docket import Docket
-from ..docket.standing import Standing
-from ..measure import words
-from ..measure.errors import Cancelled, CannotDo, ZincError
-from ..photo.facts import Facts
-from ..photo.keeping import save_whole
-from ..photo.marks import marked
-from ..photo.pixels import read_photo
-from ..plan.model import Plan
-from ..plan.planning import plan as make_plan
-from . import journal, names
-from .contact import contact_print
-from .counter import Counter, check
-from .delivery import deliver, many_files
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.standing import Standing
+from zinc_margin.handoff import journal, names
+from zinc_margin.handoff.contact import contact_print
+from zinc_margin.handoff.counter import Counter, check
+from zinc_margin.handoff.delivery import deliver, many_files
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
+from zinc_margin.photo.facts import Facts
+from zinc_margin.photo.keeping import save_whole
+from zinc_margin.photo.marks import marked
+from zinc_margin.photo.pixels import read_photo
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.planning import plan as make_plan
 
 JOURNAL = "zinc-margin-run.json"
 STATES = ("waiting", "making", "made", "kept", "aside", "failed")

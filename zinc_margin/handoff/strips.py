@@ -13,13 +13,13 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from ..measure.errors import BadRequest
-from ..photo.keeping import save_whole
-from ..photo.pixels import Photo
-from ..pixels.lettering import written
-from ..pixels.render import Renderer
-from ..plan.strip import Strip
-from .pdf import Page, Picture, pdf_data
+from zinc_margin.handoff.pdf import Page, Picture, pdf_data
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.keeping import save_whole
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.lettering import written
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan.strip import Strip
 
 FORMATS = {".tif": "tiff", ".tiff": "tiff", ".png": "png", ".pdf": "pdf"}
 _INK = 0.12

@@ -9,16 +9,16 @@ from functools import partial
 from pathlib import Path
 from threading import Event
 
-from ..photo.pixels import Photo
-from ..pixels.together import Together
-from ..plan.leaf import Piece
-from ..plan.model import Plan
-from ..plan.together import Page
-from . import names, writers
-from .make import Written, made_whole
-from .pdf import Page as PdfPage
-from .pdf import Picture, pdf_data
-from .pieces import part_of
+from zinc_margin.handoff import names, writers
+from zinc_margin.handoff.make import Written, made_whole
+from zinc_margin.handoff.pdf import Page as PdfPage
+from zinc_margin.handoff.pdf import Picture, pdf_data
+from zinc_margin.handoff.pieces import part_of
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.together import Together
+from zinc_margin.plan.leaf import Piece
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.together import Page
 
 _NOBODY = Path(os.devnull)
 """Several photos have no metadata in common."""

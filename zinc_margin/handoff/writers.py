@@ -14,14 +14,14 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from ..measure.errors import BadRequest, CannotDo
-from ..measure.words import size_in_bytes
-from ..photo.colour import srgb
-from ..photo.limits import memory_available
-from ..plan.model import Plan
-from . import metadata
-from .metadata import EXIF_IFD, GPS_IFD
-from .pdf import Page, Picture, pdf_data
+from zinc_margin.handoff import metadata
+from zinc_margin.handoff.metadata import EXIF_IFD, GPS_IFD
+from zinc_margin.handoff.pdf import Page, Picture, pdf_data
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.words import size_in_bytes
+from zinc_margin.photo.colour import srgb
+from zinc_margin.photo.limits import memory_available
+from zinc_margin.plan.model import Plan
 
 Bands = Iterator[np.ndarray]
 _BIG_TIFF_FROM = 4_000_000_000

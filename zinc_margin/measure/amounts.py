@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 
-from .errors import BadRequest
-from .lengths import parse_number, plain_text
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_number, plain_text
 
 _UNITS = {
     "": 1, "b": 1, "byte": 1, "bytes": 1,

@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 from fractions import Fraction
 
-from .errors import BadRequest
-from .lengths import parse_length, plain_text
-from .tables import table
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_length, plain_text
+from zinc_margin.measure.tables import table
 
 DIAGONAL = "its diagonal"
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from fractions import Fraction
 
-from .errors import BadRequest
+from zinc_margin.measure.errors import BadRequest
 
 MM_PER_INCH = Fraction(254, 10)
 LONGEST_MM = Fraction(1_000_000)

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
 
-from .errors import BadRequest
-from .lengths import plain_text
-from .tables import table
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.tables import table
 
 
 @dataclass(frozen=True)

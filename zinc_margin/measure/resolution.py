@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from fractions import Fraction
 
-from .errors import BadRequest
-from .lengths import MM_PER_INCH, parse_number, plain_text
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import MM_PER_INCH, parse_number, plain_text
 
 LOWEST_PPI = Fraction(1)
 HIGHEST_PPI = Fraction(10_000)

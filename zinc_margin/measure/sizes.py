@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
 
-from .errors import BadRequest
-from .lengths import UNITS, parse_length, parse_number, plain_text, split_unit
-from .tables import table
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import UNITS, parse_length, parse_number, plain_text, split_unit
+from zinc_margin.measure.tables import table
 
 _COMPOUND = re.compile(r"\d\s*(?:ft|feet|foot|'|′)\s*\d")
 """Feet and inches together."""

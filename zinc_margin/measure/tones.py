@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from .errors import BadRequest
+from zinc_margin.measure.errors import BadRequest
 
 WHITE = "#ffffff"
 EDGE = "edge"

@@ -8,10 +8,10 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cache
 
-from .errors import BadRequest
-from .lengths import parse_length, parse_number, plain_text
-from .sizes import parse_size
-from .tables import table
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_length, parse_number, plain_text
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.tables import table
 
 WAYS: dict[str, tuple[str, ...]] = {
     "width": ("mm",),

@@ -7,12 +7,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from .amounts import parse_bytes
-from .errors import BadRequest
-from .lengths import parse_length, parse_number, plain_text
-from .resolution import parse_ppi
-from .sizes import PrintSize, parse_ratio, parse_size
-from .ways import TARGETS, Way, parse_way
+from zinc_margin.measure.amounts import parse_bytes
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_length, parse_number, plain_text
+from zinc_margin.measure.resolution import parse_ppi
+from zinc_margin.measure.sizes import PrintSize, parse_ratio, parse_size
+from zinc_margin.measure.ways import TARGETS, Way, parse_way
 
 _LYING = re.compile(r"(.+?)[\s,]+(landscape|lying|portrait|upright)")
 _RATIO = re.compile(r"\d+(?:[.,]\d+)?\s*:\s*\d+(?:[.,]\d+)?|\d+\s*/\s*\d+")

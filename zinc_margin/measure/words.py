@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from math import gcd
 
-from .lengths import MM_PER_INCH
+from zinc_margin.measure.lengths import MM_PER_INCH
 
 Number = float | Fraction
 

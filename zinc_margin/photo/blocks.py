@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .sample import Sample
+from zinc_margin.photo.sample import Sample
 
 _GRID = 8
 _MOST_STEP = 3.0

@@ -14,9 +14,9 @@ from pathlib import Path
 import numpy as np
 from PIL import ExifTags, Image
 
-from ..measure.errors import CannotDo
-from . import icc
-from .colour import BT2020, SRGB
+from zinc_margin.measure.errors import CannotDo
+from zinc_margin.photo import icc
+from zinc_margin.photo.colour import BT2020, SRGB
 
 _HEAD = 1 << 18
 """Bytes at a file's start in which boxes and chunks are looked for."""

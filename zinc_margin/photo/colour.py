@@ -8,10 +8,10 @@ from functools import cache, cached_property
 import imagecodecs
 import numpy as np
 
-from ..measure.errors import CannotDo
-from ..measure.tones import parts_of
-from . import icc as icc_profiles
-from .icc import STEPS
+from zinc_margin.measure.errors import CannotDo
+from zinc_margin.measure.tones import parts_of
+from zinc_margin.photo import icc as icc_profiles
+from zinc_margin.photo.icc import STEPS
 
 SRGB = ((0.64, 0.33), (0.30, 0.60), (0.15, 0.06))
 BT2020 = ((0.708, 0.292), (0.170, 0.797), (0.131, 0.046))

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import ndimage
 
-from .sample import Sample
+from zinc_margin.photo.sample import Sample
 
 _REACH = 13.0
 _STEP = 0.5

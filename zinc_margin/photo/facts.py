@@ -7,7 +7,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from .said import Said
+from zinc_margin.photo.said import Said
 
 FLIPPED_ACROSS, FLIPPED_DOWN = (2, 3, 6, 7), (3, 4, 7, 8)
 """EXIF orientations that exchange left and right, and top and bottom, of what is stored."""

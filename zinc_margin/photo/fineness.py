@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from scipy import ndimage
 
-from .sample import Sample
+from zinc_margin.photo.sample import Sample
 
 _BUSY = 0.15
 """The share of a photo that is looked at: where most is going on."""

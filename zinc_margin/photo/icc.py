@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..measure.errors import CannotDo
+from zinc_margin.measure.errors import CannotDo
 
 STEPS = 65536
 D50 = np.array([0.9642, 1.0, 0.8249])

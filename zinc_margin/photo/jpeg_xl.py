@@ -14,7 +14,7 @@ import imagecodecs
 import numpy as np
 from PIL import Image
 
-from ..measure.errors import CannotDo
+from zinc_margin.measure.errors import CannotDo
 
 
 def decoded(path: Path) -> np.ndarray:

@@ -8,7 +8,7 @@ import secrets
 from contextlib import suppress
 from pathlib import Path
 
-from ..measure.errors import CannotDo
+from zinc_margin.measure.errors import CannotDo
 
 _USUAL = {
     "cache": "~/.cache",

@@ -5,8 +5,8 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from ..measure.errors import CannotDo
-from ..measure.words import size_in_bytes
+from zinc_margin.measure.errors import CannotDo
+from zinc_margin.measure.words import size_in_bytes
 
 _MOST_PER_BYTE = 3000
 """No open format packs a picture tighter: deflate stops at 1030 bytes for one, JPEG nearer 700."""

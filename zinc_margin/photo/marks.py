@@ -7,9 +7,9 @@ from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
-from ..measure.errors import CannotDo
-from .facts import Facts
-from .keeping import kept_with, write_whole
+from zinc_margin.measure.errors import CannotDo
+from zinc_margin.photo.facts import Facts
+from zinc_margin.photo.keeping import kept_with, write_whole
 
 Place = tuple[Fraction, Fraction]
 

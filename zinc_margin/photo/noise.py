@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .sample import Sample
+from zinc_margin.photo.sample import Sample
 
 SIDE, MOST = 32, 2000
 """The pieces that it wants: small, so that some are quiet; many."""

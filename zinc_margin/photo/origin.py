@@ -14,7 +14,7 @@ from __future__ import annotations
 import numpy as np
 from scipy import ndimage
 
-from .sample import Sample
+from zinc_margin.photo.sample import Sample
 
 _STRONG = 20.0
 """A line this many times as high as the median line is no chance of the picture's."""

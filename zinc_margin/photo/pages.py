@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from ..measure.errors import CannotDo
-from .keeping import kept_with, write_whole
+from zinc_margin.measure.errors import CannotDo
+from zinc_margin.photo.keeping import kept_with, write_whole
 
 
 def chosen(photo: Path) -> int | None:

@@ -9,8 +9,8 @@ from contextlib import suppress
 from dataclasses import replace
 from pathlib import Path
 
-from .facts import Facts, Measured
-from .keeping import own_folder, write_whole
+from zinc_margin.photo.facts import Facts, Measured
+from zinc_margin.photo.keeping import own_folder, write_whole
 
 EDITION = 7
 """Goes up when the detectors change."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .colour import Colour
+from zinc_margin.photo.colour import Colour
 
 _STEPS = 65535
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from .edges import Edges
-from .sample import Sample
+from zinc_margin.photo.edges import Edges
+from zinc_margin.photo.sample import Sample
 
 Place = tuple[int, int]
 

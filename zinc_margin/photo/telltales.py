@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
-from . import level, noise
-from .blocks import blocks_of
-from .colour import Colour
-from .edges import Edges, edges_of
-from .facts import Measured
-from .fineness import fineness_of
-from .kind import kind_of
-from .origin import true_share
-from .sample import sample
-from .sights import sights
+from zinc_margin.photo import level, noise
+from zinc_margin.photo.blocks import blocks_of
+from zinc_margin.photo.colour import Colour
+from zinc_margin.photo.edges import Edges, edges_of
+from zinc_margin.photo.facts import Measured
+from zinc_margin.photo.fineness import fineness_of
+from zinc_margin.photo.kind import kind_of
+from zinc_margin.photo.origin import true_share
+from zinc_margin.photo.sample import sample
+from zinc_margin.photo.sights import sights
 
 _SIDE, _MOST = 128, 256
 _FEWEST_EDGES, _FEWEST_FOR_HALO = 12, 24

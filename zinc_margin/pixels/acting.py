@@ -7,10 +7,10 @@ from threading import Event
 
 import numpy as np
 
-from ..photo.pixels import Photo
-from ..plan.model import Plan
-from .invention import lightness_of
-from .render import Renderer
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.invention import lightness_of
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan.model import Plan
 
 _UNBOUND = 1e6
 

@@ -13,10 +13,10 @@ from threading import Event
 import numpy as np
 from scipy.ndimage import gaussian_filter
 
-from ..measure.tones import EDGE
-from ..photo.colour import Colour, codes_of
-from ..plan.leaf import Around
-from .page import Page
+from zinc_margin.measure.tones import EDGE
+from zinc_margin.photo.colour import Colour, codes_of
+from zinc_margin.pixels.page import Page
+from zinc_margin.plan.leaf import Around
 
 _TILE = 1024
 _LEAST_SIGMA = 0.5

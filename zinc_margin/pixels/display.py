@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from ..photo.colour import Colour, srgb
-from .lookup import ONE, F, look, root
-from .tables import make_tables
+from zinc_margin.photo.colour import Colour, srgb
+from zinc_margin.pixels.lookup import ONE, F, look, root
+from zinc_margin.pixels.tables import make_tables
 
 _HALF = F(0.5)
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 from scipy import ndimage
 
-from . import loops, nets
-from .source import Source
-from .tiled import Tiled, coded, luma_of
+from zinc_margin.pixels import loops, nets
+from zinc_margin.pixels.source import Source
+from zinc_margin.pixels.tiled import Tiled, coded, luma_of
 
 _STEEPER = np.float32(1.15)
 """By how much edges of lettering are made steeper each time they are made twice as large."""

@@ -8,10 +8,10 @@ from threading import Event
 import numpy as np
 from scipy import ndimage
 
-from ..photo.pixels import Photo
-from ..plan.model import Plan
-from .render import Renderer
-from .tiled import LUMA
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.pixels.tiled import LUMA
+from zinc_margin.plan.model import Plan
 
 SEEN_FROM = 4.0
 """Per cent of white by which a pixel must be moved to count as invented."""

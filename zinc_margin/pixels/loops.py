@@ -7,7 +7,7 @@ import math
 import numpy as np
 from numba import njit
 
-from .lookup import ONE, ZERO, F, look, root
+from zinc_margin.pixels.lookup import ONE, ZERO, F, look, root
 
 
 @njit(cache=True, nogil=True)

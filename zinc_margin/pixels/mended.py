@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 from scipy import ndimage
 
-from ..plan.mending import NOISE_FULL
-from ..plan.model import Mending
-from . import nets
-from .doubled import doubled
-from .source import Source
-from .tiled import LUMA, SQUARE, Tiled, coded, luma_of
+from zinc_margin.pixels import nets
+from zinc_margin.pixels.doubled import doubled
+from zinc_margin.pixels.source import Source
+from zinc_margin.pixels.tiled import LUMA, SQUARE, Tiled, coded, luma_of
+from zinc_margin.plan.mending import NOISE_FULL
+from zinc_margin.plan.model import Mending
 
 _MARGIN = 12  # pixels beside a tile that enlarging looks at; even
 

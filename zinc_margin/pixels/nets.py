@@ -11,9 +11,9 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from ..measure.errors import CannotDo
-from ..plan import ability
-from ..plan.model import Mending
+from zinc_margin.measure.errors import CannotDo
+from zinc_margin.plan import ability
+from zinc_margin.plan.model import Mending
 
 _MODELS = Path(__file__).with_name("models")
 Asked = tuple[str, ...]

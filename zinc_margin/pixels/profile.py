@@ -15,11 +15,11 @@ from threading import Event
 import numpy as np
 from scipy import ndimage
 
-from ..photo.colour import Colour
-from ..photo.pixels import Photo
-from ..plan.model import Plan
-from .render import Renderer
-from .tables import make_tables
+from zinc_margin.photo.colour import Colour
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.pixels.tables import make_tables
+from zinc_margin.plan.model import Plan
 
 _SIDE = 97
 """Pixels of the file, at least, that are looked at around an edge."""

@@ -14,17 +14,27 @@ from typing import Any
 
 import numpy as np
 
-from ..measure.errors import Cancelled
-from ..photo.pixels import Photo
-from ..plan.eye import BROAD
-from ..plan.kernels import SUPPORT, leaning
-from ..plan.model import Plan
-from . import loops, tones, turning
-from .page import Progress
-from .tables import Tables, make_tables
-from .tiled import STOP, even
-from .weights import HOLD, METHODS, Axis, axis, reflected, series, steepness, taps_for, widening
-from .worked import source_of
+from zinc_margin.measure.errors import Cancelled
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels import loops, tones, turning
+from zinc_margin.pixels.page import Progress
+from zinc_margin.pixels.tables import Tables, make_tables
+from zinc_margin.pixels.tiled import STOP, even
+from zinc_margin.pixels.weights import (
+    HOLD,
+    METHODS,
+    Axis,
+    axis,
+    reflected,
+    series,
+    steepness,
+    taps_for,
+    widening,
+)
+from zinc_margin.pixels.worked import source_of
+from zinc_margin.plan.eye import BROAD
+from zinc_margin.plan.kernels import SUPPORT, leaning
+from zinc_margin.plan.model import Plan
 
 BAND_ROWS = 512
 TILE_COLUMNS = 512

@@ -13,15 +13,15 @@ from threading import Event
 import numpy as np
 from PIL import Image
 
-from ..measure.errors import BadRequest, Cancelled
-from ..photo.colour import codes_of, srgb, transformed
-from ..photo.pixels import Photo
-from ..plan.leaf import Overlay, Piece, Rule, Sheet, Words
-from ..plan.model import Plan
-from .around import Sides
-from .lettering import written
-from .page import Page
-from .render import Progress, Renderer
+from zinc_margin.measure.errors import BadRequest, Cancelled
+from zinc_margin.photo.colour import codes_of, srgb, transformed
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.around import Sides
+from zinc_margin.pixels.lettering import written
+from zinc_margin.pixels.page import Page
+from zinc_margin.pixels.render import Progress, Renderer
+from zinc_margin.plan.leaf import Overlay, Piece, Rule, Sheet, Words
+from zinc_margin.plan.model import Plan
 
 BAND_ROWS = 512
 _INK = 0.12

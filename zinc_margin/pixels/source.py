@@ -6,10 +6,10 @@ from typing import Protocol
 
 import numpy as np
 
-from ..measure.tones import WHITE
-from ..photo.colour import codes_of
-from ..photo.pixels import Photo
-from ..plan.geometry import Turned
+from zinc_margin.measure.tones import WHITE
+from zinc_margin.photo.colour import codes_of
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.geometry import Turned
 
 
 class Source(Protocol):

@@ -7,9 +7,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..photo.colour import Colour
-from ..photo.icc import D50
-from .lookup import STEPS
+from zinc_margin.photo.colour import Colour
+from zinc_margin.photo.icc import D50
+from zinc_margin.pixels.lookup import STEPS
 
 
 @dataclass(frozen=True, eq=False)

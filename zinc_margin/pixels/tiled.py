@@ -16,9 +16,9 @@ from threading import Event
 
 import numpy as np
 
-from ..measure.errors import Cancelled
-from .source import Source
-from .weights import reflected
+from zinc_margin.measure.errors import Cancelled
+from zinc_margin.pixels.source import Source
+from zinc_margin.pixels.weights import reflected
 
 LUMA = np.array([0.299, 0.587, 0.114], np.float32)
 _DEEP = np.dtype(np.uint16)

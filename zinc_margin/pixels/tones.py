@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from .lookup import ONE, ZERO, F, look, look_inside, root
+from zinc_margin.pixels.lookup import ONE, ZERO, F, look, look_inside, root
 
 _HALF = F(0.5)
 _LOUDER = F(1.3)

@@ -7,8 +7,8 @@ import math
 import numpy as np
 from numba import njit
 
-from .lookup import ONE, ZERO, F
-from .loops import fill_weights, held, steeper
+from zinc_margin.pixels.lookup import ONE, ZERO, F
+from zinc_margin.pixels.loops import fill_weights, held, steeper
 
 
 @njit(cache=True, nogil=True)

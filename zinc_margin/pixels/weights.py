@@ -10,8 +10,8 @@ from functools import cache
 import numpy as np
 from numpy.polynomial import Chebyshev, Polynomial
 
-from ..plan.kernels import SUPPORT
-from . import loops
+from zinc_margin.pixels import loops
+from zinc_margin.plan.kernels import SUPPORT
 
 METHODS: dict[str, int] = {
     "lanczos": 0, "learned": 0, "learned-fine": 0, "mitchell": 1, "edges": 0, "catmull-rom": 2,

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from ..photo.pixels import Photo
-from ..plan.model import Plan
-from . import nets
-from .doubled import Doubled
-from .mended import Mended, MendedTwice
-from .source import Source, Stored
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels import nets
+from zinc_margin.pixels.doubled import Doubled
+from zinc_margin.pixels.mended import Mended, MendedTwice
+from zinc_margin.pixels.source import Source, Stored
+from zinc_margin.plan.model import Plan
 
 
 def source_of(photo: Photo, plan: Plan) -> Source:

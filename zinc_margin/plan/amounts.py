@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import math
 
-from ..docket.docket import Docket
-from ..docket.last_lines import SCREEN_FORMATS
-from ..measure.papers import SCREEN, find_paper, find_process, printed_sigma, usual_paper
-from ..photo.facts import Facts
-from . import reach as reaching
-from . import tells
-from .eye import restore
-from .model import FileParts, Grain, Plan, Sharpening
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.last_lines import SCREEN_FORMATS
+from zinc_margin.measure.papers import SCREEN, find_paper, find_process, printed_sigma, usual_paper
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan import reach as reaching
+from zinc_margin.plan import tells
+from zinc_margin.plan.eye import restore
+from zinc_margin.plan.model import FileParts, Grain, Plan, Sharpening
 
 LEAST_QUALITY = 80
 """Under a byte limit quality gives way down to here; then pixels do."""

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from .model import Plan
-from .planning import pixels_for
-from .reach import reach
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.planning import pixels_for
+from zinc_margin.plan.reach import reach
 
 
 @dataclass(frozen=True)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from ..docket.docket import Docket, SizeLine
-from ..photo.facts import Facts
-from .model import Plan
-from .planning import plan
+from zinc_margin.docket.docket import Docket, SizeLine
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.planning import plan
 
 
 @dataclass(frozen=True)

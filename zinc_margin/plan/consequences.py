@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from ..docket.last_lines import SCREEN_FORMATS
-from ..measure import words
-from ..measure.papers import SCREEN
-from ..measure.sizes import PrintSize
-from ..photo.facts import Facts
-from .finishing import finish_rows
-from .model import Mending, Plan, Sharpening
-from .reach import maker_of
+from zinc_margin.docket.last_lines import SCREEN_FORMATS
+from zinc_margin.measure import words
+from zinc_margin.measure.papers import SCREEN
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan.finishing import finish_rows
+from zinc_margin.plan.model import Mending, Plan, Sharpening
+from zinc_margin.plan.reach import maker_of
 
 METHOD_NAMES: dict[str, str] = {
     "learned": "learned",

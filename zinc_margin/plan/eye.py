@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .kernels import response
+from zinc_margin.plan.kernels import response
 
 MOST = 3.0
 """The largest amount: beyond it edges turn into outlines."""

@@ -6,14 +6,14 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
-from ..docket.docket import Docket, FinishLine, Margins
-from ..measure import words
-from ..measure.sizes import PrintSize, catalogue
-from ..measure.tones import EDGE, tone_name
-from . import pieces as piecing
-from .model import Note, Plan
-from .reach import maker_of
-from .sheets import overspill_of, side_mm
+from zinc_margin.docket.docket import Docket, FinishLine, Margins
+from zinc_margin.measure import words
+from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.measure.tones import EDGE, tone_name
+from zinc_margin.plan import pieces as piecing
+from zinc_margin.plan.model import Note, Plan
+from zinc_margin.plan.reach import maker_of
+from zinc_margin.plan.sheets import overspill_of, side_mm
 
 _PAPERS = ("paper", "paper inch")
 _MARK_ROOM_MM = Fraction(6)

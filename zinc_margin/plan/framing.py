@@ -6,10 +6,10 @@ from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
 
-from ..docket.docket import Docket, Frame
-from ..measure.resolution import round_half_up
-from .geometry import Turned
-from .model import Plan
+from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.measure.resolution import round_half_up
+from zinc_margin.plan.geometry import Turned
+from zinc_margin.plan.model import Plan
 
 SMALLEST = Fraction(8)
 """A frame is never drawn narrower than this many pixels."""

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 
-from ..docket.docket import Frame
-from ..measure.resolution import round_half_up
+from zinc_margin.docket.docket import Frame
+from zinc_margin.measure.resolution import round_half_up
 
 _FINE = 10**6
 

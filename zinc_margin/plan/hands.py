@@ -7,12 +7,12 @@ from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from ..docket.docket import Docket
-from ..measure import words
-from ..measure.lengths import MM_PER_INCH
-from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI
-from ..measure.sizes import PrintSize
-from . import reach as reaching
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure import words
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan import reach as reaching
 
 _LARGEST = 500_000.0
 

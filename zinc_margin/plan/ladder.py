@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ..docket.docket import Docket
-from ..measure.lengths import MM_PER_INCH
-from ..measure.sizes import PrintSize, catalogue
-from ..measure.ways import Way, named_ways
-from ..photo.facts import Facts
-from . import reach as reaching
-from .model import Plan
-from .planning import turned_picture
-from .surround import least_border
-from .wishes import wished
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.measure.ways import Way, named_ways
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan import reach as reaching
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.planning import turned_picture
+from zinc_margin.plan.surround import least_border
+from zinc_margin.plan.wishes import wished
 
 _INCH = float(MM_PER_INCH)
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ..docket.docket import FileLine
-from .leaf import Box, Leaf, Overlay, Words
+from zinc_margin.docket.docket import FileLine
+from zinc_margin.plan.leaf import Box, Leaf, Overlay, Words
 
 _RIM = 0.6
 """Distance from the page's edge, as a share of the mark's height."""

@@ -6,11 +6,11 @@ from fractions import Fraction
 
 import numpy as np
 
-from ..docket.docket import Docket
-from ..photo.facts import Facts, Measured
-from . import tells
-from .geometry import Turned
-from .model import Mending
+from zinc_margin.docket.docket import Docket
+from zinc_margin.photo.facts import Facts, Measured
+from zinc_margin.plan import tells
+from zinc_margin.plan.geometry import Turned
+from zinc_margin.plan.model import Mending
 
 NOISE_FULL = 0.08
 """Standard deviation, as a share of white, at which noise removal is 100."""

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from ..docket.docket import Docket
-from ..photo.facts import Measured
-from . import tells
-from .ability import absent
-from .kernels import learned_share
+from zinc_margin.docket.docket import Docket
+from zinc_margin.photo.facts import Measured
+from zinc_margin.plan import tells
+from zinc_margin.plan.ability import absent
+from zinc_margin.plan.kernels import learned_share
 
 METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing": "blocks"}
 """What suits each kind of picture."""

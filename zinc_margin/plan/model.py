@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from fractions import Fraction
 
-from ..docket.docket import Docket, Frame
-from ..measure.sizes import PrintSize
-from ..photo.said import Said
-from .geometry import Turned
-from .leaf import Leaf, Piece, Pieces, Sheet
+from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.said import Said
+from zinc_margin.plan.geometry import Turned
+from zinc_margin.plan.leaf import Leaf, Piece, Pieces, Sheet
 
 
 @dataclass(frozen=True)

@@ -6,17 +6,17 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
-from ..docket.docket import RENDERER, Docket
-from ..docket.last_lines import SCREEN_FORMATS
-from ..measure import words
-from ..measure.resolution import round_half_up
-from ..photo.facts import Facts
-from . import reach as reaching
-from . import tells, turns
-from .amounts import LEAST_QUALITY
-from .consequences import FORMAT_NAMES
-from .finishing import finish_notes
-from .model import Note, Plan
+from zinc_margin.docket.docket import RENDERER, Docket
+from zinc_margin.docket.last_lines import SCREEN_FORMATS
+from zinc_margin.measure import words
+from zinc_margin.measure.resolution import round_half_up
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan import reach as reaching
+from zinc_margin.plan import tells, turns
+from zinc_margin.plan.amounts import LEAST_QUALITY
+from zinc_margin.plan.consequences import FORMAT_NAMES
+from zinc_margin.plan.finishing import finish_notes
+from zinc_margin.plan.model import Note, Plan
 
 _ODD_TAG = Fraction(1, 10)
 _LEAST_LEAN = Fraction(1, 10)

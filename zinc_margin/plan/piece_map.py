@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from ..measure.resolution import round_half_up
-from ..measure.words import pair, small
-from .leaf import Box, Leaf, Rule, Words
-from .model import Plan
+from zinc_margin.measure.resolution import round_half_up
+from zinc_margin.measure.words import pair, small
+from zinc_margin.plan.leaf import Box, Leaf, Rule, Words
+from zinc_margin.plan.model import Plan
 
 _RIM_MM = Fraction(16)
 _HEAD_MM, _LINE_MM = Fraction(7), Fraction(9, 2)

@@ -10,12 +10,12 @@ import math
 from dataclasses import dataclass
 from fractions import Fraction
 
-from ..docket.docket import Docket, FinishLine
-from ..measure.errors import BadRequest
-from ..measure.resolution import round_half_up, tag_for
-from ..measure.words import pair, small
-from . import reach as reaching
-from .leaf import Box, Leaf, Piece, Pieces, Rule, Words
+from zinc_margin.docket.docket import Docket, FinishLine
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.resolution import round_half_up, tag_for
+from zinc_margin.measure.words import pair, small
+from zinc_margin.plan import reach as reaching
+from zinc_margin.plan.leaf import Box, Leaf, Piece, Pieces, Rule, Words
 
 MOST = 400
 """More pieces than this are a mistake."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from .model import Plan
+from zinc_margin.plan.model import Plan
 
 
 def on_print(plan: Plan, x: float, y: float) -> tuple[float, float] | None:

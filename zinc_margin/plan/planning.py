@@ -6,26 +6,26 @@ import math
 from dataclasses import replace
 from fractions import Fraction
 
-from ..docket.docket import Docket, Frame
-from ..measure.errors import BadRequest
-from ..measure.lengths import MM_PER_INCH
-from ..measure.resolution import HIGHEST_PPI, LOWEST_PPI, round_half_up, tag_for
-from ..measure.sizes import PrintSize, catalogue
-from ..measure.ways import IN_PIXELS
-from ..measure.words import pair
-from ..photo.facts import Facts
-from . import reach as reaching
-from . import tells
-from .amounts import file_parts, grain, sharpening
-from .geometry import Turned, whole_pixels, whole_scale
-from .mending import mending_of
-from .methods import LEARNED, doublings_for, method_for, share_for
-from .model import Pixels, Plan, Sides
-from .notes import notes_for
-from .pieces import pieces_of
-from .sheets import room_for, sheet_for
-from .surround import border_of, mat_parts, unseen
-from .wishes import wished
+from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI, round_half_up, tag_for
+from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.measure.ways import IN_PIXELS
+from zinc_margin.measure.words import pair
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan import reach as reaching
+from zinc_margin.plan import tells
+from zinc_margin.plan.amounts import file_parts, grain, sharpening
+from zinc_margin.plan.geometry import Turned, whole_pixels, whole_scale
+from zinc_margin.plan.mending import mending_of
+from zinc_margin.plan.methods import LEARNED, doublings_for, method_for, share_for
+from zinc_margin.plan.model import Pixels, Plan, Sides
+from zinc_margin.plan.notes import notes_for
+from zinc_margin.plan.pieces import pieces_of
+from zinc_margin.plan.sheets import room_for, sheet_for
+from zinc_margin.plan.surround import border_of, mat_parts, unseen
+from zinc_margin.plan.wishes import wished
 
 MOST_PIXELS = 2**31
 """Pixels along neither side nor in all may pass what the open formats can count."""

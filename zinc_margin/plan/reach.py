@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
-from ..docket.docket import SizeLine
-from ..measure.lengths import MM_PER_INCH
-from ..measure.makers import Maker, find_maker, usual_maker
-from ..measure.sizes import PrintSize
+from zinc_margin.docket.docket import SizeLine
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.makers import Maker, find_maker, usual_maker
+from zinc_margin.measure.sizes import PrintSize
 
 NEAREST_MM = 300.0
 GRADES = ("full", "good", "distant", "thin")

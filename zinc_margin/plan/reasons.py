@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ..measure import words
-from . import reach as reaching
-from .model import Plan
+from zinc_margin.measure import words
+from zinc_margin.plan import reach as reaching
+from zinc_margin.plan.model import Plan
 
 
 def reason(

@@ -5,12 +5,12 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
-from ..photo.facts import Facts
-from .compare import Carried
-from .ladder import Rung
-from .model import Plan, Sides
-from .reach import maker_of, reach
-from .reasons import reason_for, reason_of
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan.compare import Carried
+from zinc_margin.plan.ladder import Rung
+from zinc_margin.plan.model import Plan, Sides
+from zinc_margin.plan.reach import maker_of, reach
+from zinc_margin.plan.reasons import reason_for, reason_of
 
 SCHEMA = 1
 

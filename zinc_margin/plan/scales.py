@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from .model import Plan
+from zinc_margin.plan.model import Plan
 
 DESK_MM = 600.0
 """From where a screen is usually looked at."""

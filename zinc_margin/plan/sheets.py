@@ -5,18 +5,18 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 
-from ..docket.docket import Docket, FinishLine, Margins
-from ..measure.errors import BadRequest
-from ..measure.lengths import MM_PER_INCH
-from ..measure.resolution import round_half_up, tag_for
-from ..measure.sizes import PrintSize
-from ..measure.words import pair, small
-from ..photo.facts import Facts
-from . import reach as reaching
-from .captions import filled
-from .leaf import Around, Box, Leaf, Rule, Sheet, Words
-from .mark import mark_picture, mark_words
-from .model import Plan
+from zinc_margin.docket.docket import Docket, FinishLine, Margins
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.resolution import round_half_up, tag_for
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.words import pair, small
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan import reach as reaching
+from zinc_margin.plan.captions import filled
+from zinc_margin.plan.leaf import Around, Box, Leaf, Rule, Sheet, Words
+from zinc_margin.plan.mark import mark_picture, mark_words
+from zinc_margin.plan.model import Plan
 
 _ZERO = Fraction(0)
 _MARK_MM, _MARK_GAP_MM = Fraction(5), Fraction(2)

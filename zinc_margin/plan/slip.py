@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from ..measure import words
-from . import reach as reaching
-from .leaf import Leaf
-from .model import Plan
-from .sheets import overspill_of, side_mm
+from zinc_margin.measure import words
+from zinc_margin.plan import reach as reaching
+from zinc_margin.plan.leaf import Leaf
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.sheets import overspill_of, side_mm
 
 
 def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:

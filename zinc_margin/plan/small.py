@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 
-from ..docket.docket import Docket, PixelsLine
-from ..measure.lengths import MM_PER_INCH
-from ..photo.facts import Facts
-from .model import Plan
-from .planning import plan as make_plan
+from zinc_margin.docket.docket import Docket, PixelsLine
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.planning import plan as make_plan
 
 
 def small_plan(facts: Facts, plan: Plan, longest: int) -> Plan:

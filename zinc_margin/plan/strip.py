@@ -6,15 +6,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from ..docket.docket import Docket
-from ..measure import words
-from ..measure.errors import BadRequest
-from ..measure.sizes import PrintSize
-from ..photo.facts import Facts
-from .model import Plan
-from .places import on_print
-from .planning import plan as make_plan
-from .tells import measured_of
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.places import on_print
+from zinc_margin.plan.planning import plan as make_plan
+from zinc_margin.plan.tells import measured_of
 
 STRENGTHS = tuple(Fraction(percent) for percent in (50, 75, 100, 125, 150))
 MOST_PLACES = 3

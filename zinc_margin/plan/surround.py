@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from ..docket.docket import Docket
-from ..measure.errors import BadRequest
-from ..measure.sizes import PrintSize
-from ..measure.words import small
-from .model import Mat, Sides
-from .sheets import overspill_of
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.words import small
+from zinc_margin.plan.model import Mat, Sides
+from zinc_margin.plan.sheets import overspill_of
 
 
 def border_of(docket: Docket, size: PrintSize) -> Fraction:

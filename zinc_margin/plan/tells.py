@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..docket.docket import Docket
-from ..measure import words
-from ..photo.facts import Facts, Measured
-from . import reach as reaching
-from .model import Mending, Plan
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure import words
+from zinc_margin.photo.facts import Facts, Measured
+from zinc_margin.plan import reach as reaching
+from zinc_margin.plan.model import Mending, Plan
 
 NOTHING = Mending()
 

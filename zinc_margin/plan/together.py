@@ -6,16 +6,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from ..docket.docket import Docket, FinishLine
-from ..measure.errors import BadRequest
-from ..measure.lengths import MM_PER_INCH
-from ..measure.resolution import round_half_up, tag_for
-from ..measure.sizes import PrintSize
-from ..measure.words import pair
-from ..photo.facts import Facts
-from .leaf import Leaf, Words
-from .model import Plan
-from .planning import plan as make_plan
+from zinc_margin.docket.docket import Docket, FinishLine
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.resolution import round_half_up, tag_for
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.words import pair
+from zinc_margin.photo.facts import Facts
+from zinc_margin.plan.leaf import Leaf, Words
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.planning import plan as make_plan
 
 _CAPTION_MM = Fraction(7, 2)
 _INK = "#1a1a1a"

@@ -6,9 +6,9 @@ import math
 from dataclasses import replace
 from fractions import Fraction
 
-from ..docket.docket import CropLine, Docket, Frame
-from .geometry import Turned
-from .model import Plan
+from zinc_margin.docket.docket import CropLine, Docket, Frame
+from zinc_margin.plan.geometry import Turned
+from zinc_margin.plan.model import Plan
 
 
 def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:

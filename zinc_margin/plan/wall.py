@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..measure import words
-from .model import Plan
+from zinc_margin.measure import words
+from zinc_margin.plan.model import Plan
 
 FIGURES = {"standing": (1720.0, 480.0), "seated": (1300.0, 560.0), "door": (2000.0, 860.0)}
 """Height and width of what is drawn for scale, in mm."""

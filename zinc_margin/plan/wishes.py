@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
-from ..measure.lengths import MM_PER_INCH
-from ..measure.resolution import round_half_up
-from ..measure.sizes import PrintSize, decimal
-from ..measure.ways import IN_PIXELS, Way
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.resolution import round_half_up
+from zinc_margin.measure.sizes import PrintSize, decimal
+from zinc_margin.measure.ways import IN_PIXELS, Way
 
 
 def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: bool) -> PrintSize:

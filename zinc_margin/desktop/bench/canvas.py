@@ -19,10 +19,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from ...measure.words import unit as unit_name
-from ...plan.model import Plan
-from .. import theme
-from ..state import Print, Table
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.measure.words import unit as unit_name
+from zinc_margin.plan.model import Plan
 
 RULER = 44
 _HALO = 2

@@ -7,12 +7,12 @@ from fractions import Fraction
 from PySide6.QtCore import QLineF, QPointF, QRectF, QSizeF, Qt, QTimer
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QWheelEvent
 
-from ...docket.docket import Frame
-from ...measure.errors import ZincError
-from ...plan import framing, turns
-from ..state import Print, Table
-from .canvas import ARROWS, Bench, fitted
-from .crop_painting import CropPainting
+from zinc_margin.desktop.bench.canvas import ARROWS, Bench, fitted
+from zinc_margin.desktop.bench.crop_painting import CropPainting
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.docket.docket import Frame
+from zinc_margin.measure.errors import ZincError
+from zinc_margin.plan import framing, turns
 
 _NEAR = 14
 """How near a corner or a side must be to be taken, in px."""

@@ -8,17 +8,17 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPen, QPixmap
 
-from ...measure import words
-from ...plan.consequences import live
-from ...plan.turns import lean_of
-from .. import theme
-from ..imaging import turned_picture
-from ..state import Print
-from .canvas import fill_around, halo_text, paint_unseen, seen_part, shadow
-from .guides import guide_lines, paint_lines
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import fill_around, halo_text, paint_unseen, seen_part, shadow
+from zinc_margin.desktop.bench.guides import guide_lines, paint_lines
+from zinc_margin.desktop.imaging import turned_picture
+from zinc_margin.desktop.state import Print
+from zinc_margin.measure import words
+from zinc_margin.plan.consequences import live
+from zinc_margin.plan.turns import lean_of
 
 if TYPE_CHECKING:
-    from .crop import CropBench
+    from zinc_margin.desktop.bench.crop import CropBench
 
 _TOLD = {
     "level": "Draw a line along anything that ought to be level or upright. Esc leaves it.",

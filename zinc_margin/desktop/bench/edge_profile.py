@@ -7,9 +7,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from ...measure import words
-from ...pixels.profile import Profile
-from .. import theme
+from zinc_margin.desktop import theme
+from zinc_margin.measure import words
+from zinc_margin.pixels.profile import Profile
 
 _CURVES = (
     ("in the file", "file", "soft", Qt.PenStyle.DotLine, 1.2),

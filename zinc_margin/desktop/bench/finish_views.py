@@ -8,10 +8,10 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
-from ...plan import wall
-from ...plan.model import Plan
-from .. import theme
-from .canvas import fitted, halo_text, shadow
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import fitted, halo_text, shadow
+from zinc_margin.plan import wall
+from zinc_margin.plan.model import Plan
 
 _WALL, _FLOOR, _FIGURE = "#d9d9d7", "#b4b4b1", "#8b8b88"
 _TURN, _TILT = math.radians(35), math.radians(11)

@@ -18,22 +18,22 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ...docket.own_sizes import FAMILY as MINE
-from ...measure import words
-from ...measure.lengths import plain_text
-from ...measure.sizes import catalogue
-from ...measure.ways import named_ways
-from ...plan.compare import Carried
-from ...plan.consequences import size_name
-from ...plan.ladder import Rung
-from ...plan.model import Plan
-from ...plan.reach import GRADES
-from ...plan.reasons import reason_for, reason_of
-from ..parts import Choice, Link, stacked, text
-from ..state import Print, Table
-from .mine import Mine
-from .nest import Nest
-from .rows import Cell, Row, Rows
+from zinc_margin.desktop.bench.mine import Mine
+from zinc_margin.desktop.bench.nest import Nest
+from zinc_margin.desktop.bench.rows import Cell, Row, Rows
+from zinc_margin.desktop.parts import Choice, Link, stacked, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.docket.own_sizes import FAMILY as MINE
+from zinc_margin.measure import words
+from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.sizes import catalogue
+from zinc_margin.measure.ways import named_ways
+from zinc_margin.plan.compare import Carried
+from zinc_margin.plan.consequences import size_name
+from zinc_margin.plan.ladder import Rung
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.reach import GRADES
+from zinc_margin.plan.reasons import reason_for, reason_of
 
 _HEADS = ("size", "trimmed", "ppi", "×", "sharp from", "grade")
 _HELP = (

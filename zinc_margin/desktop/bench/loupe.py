@@ -10,30 +10,26 @@ import numpy as np
 from PySide6.QtGui import QColor, QPainter
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
-from ...docket import store
-from ...measure import words
-from ...measure.errors import ZincError
-from ...photo.pixels import Photo, read_photo
-from ...pixels.profile import Profile
-from ...plan.consequences import entries
-from ...plan.model import Plan
-from ...plan.scales import DESK_MM, life_zoom, seen_zoom
-from ...plan.strip import MOST_PLACES
-from .. import theme
-from ..parts import Choice, Link, Switch, image_of, stacked, text
-from ..state import Print, Table
-from ..work import Job, Lane
-from .edge_profile import EdgeProfile
-from .panes import Panes
-from .print_map import PrintMap, sights_of
-from .screen_size import ask_screen_ppi, screen_ppi
-from .shelf import Shelf
-from .sight import Sight
-from .views import (
-    Box,
-    Looking,
-    View,
-)
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.edge_profile import EdgeProfile
+from zinc_margin.desktop.bench.panes import Panes
+from zinc_margin.desktop.bench.print_map import PrintMap, sights_of
+from zinc_margin.desktop.bench.screen_size import ask_screen_ppi, screen_ppi
+from zinc_margin.desktop.bench.shelf import Shelf
+from zinc_margin.desktop.bench.sight import Sight
+from zinc_margin.desktop.bench.views import Box, Looking, View
+from zinc_margin.desktop.parts import Choice, Link, Switch, image_of, stacked, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.docket import store
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import ZincError
+from zinc_margin.photo.pixels import Photo, read_photo
+from zinc_margin.pixels.profile import Profile
+from zinc_margin.plan.consequences import entries
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.scales import DESK_MM, life_zoom, seen_zoom
+from zinc_margin.plan.strip import MOST_PLACES
 
 _ZOOMS = {"50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}
 _SCALES = (

@@ -7,11 +7,11 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QWidget
 
-from ...measure.errors import ZincError
-from ...measure.lengths import plain_text
-from ...plan.consequences import size_name
-from ..parts import Link, stacked, text
-from ..state import Table
+from zinc_margin.desktop.parts import Link, stacked, text
+from zinc_margin.desktop.state import Table
+from zinc_margin.measure.errors import ZincError
+from zinc_margin.measure.lengths import plain_text
+from zinc_margin.plan.consequences import size_name
 
 
 class Mine(QWidget):

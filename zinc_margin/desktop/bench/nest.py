@@ -10,18 +10,18 @@ from fractions import Fraction
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
-from ...measure import words
-from ...measure.sizes import PrintSize
-from ...plan.hands import pointed, pulled, reach_pulled
-from ...plan.ladder import Rung
-from ...plan.model import Plan
-from ...plan.reach import reach
-from .. import theme
-from ..imaging import paint_print
-from ..state import Print, Table
-from .canvas import RULER, Bench, halo_text, ruler
-from .nest_layout import Layout, Outline, free_spot, laid_out
-from .reach_edges import Edge, edges_of
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import RULER, Bench, halo_text, ruler
+from zinc_margin.desktop.bench.nest_layout import Layout, Outline, free_spot, laid_out
+from zinc_margin.desktop.bench.reach_edges import Edge, edges_of
+from zinc_margin.desktop.imaging import paint_print
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.measure import words
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.hands import pointed, pulled, reach_pulled
+from zinc_margin.plan.ladder import Rung
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.reach import reach
 
 _GRIP = 16
 """How near the free corner of the chosen print a press must be to pull it, in px."""

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from PySide6.QtCore import QLineF, QPointF, QRectF
 from PySide6.QtGui import QFontMetricsF
 
-from ...plan.ladder import Rung
-from .. import theme
+from zinc_margin.desktop import theme
+from zinc_margin.plan.ladder import Rung
 
 _widths: dict[str, float] = {}
 

@@ -19,13 +19,13 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from ...plan.model import Plan
-from .. import theme
-from ..imaging import paint_print
-from .canvas import ARROWS, halo_text
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import ARROWS, halo_text
+from zinc_margin.desktop.imaging import paint_print
+from zinc_margin.plan.model import Plan
 
 if TYPE_CHECKING:
-    from .loupe import LoupeBench
+    from zinc_margin.desktop.bench.loupe import LoupeBench
 
 _GAP = 10
 

@@ -7,13 +7,13 @@ from collections.abc import Callable
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
-from ...measure import words
-from ...plan.reach import reach
-from ...plan.tells import tells
-from .. import theme
-from ..imaging import preview
-from ..state import Print, Table
-from .canvas import Bench, fitted, halo_text, shadow
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import Bench, fitted, halo_text, shadow
+from zinc_margin.desktop.imaging import preview
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.measure import words
+from zinc_margin.plan.reach import reach
+from zinc_margin.plan.tells import tells
 
 _STRIP = 128
 _MARKS = {"blocks": "blocks", "halo": "old halos", "edge": "its sharpest edge", "noise": "noise"}

@@ -8,15 +8,15 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
-from ...plan.model import Plan
-from ...plan.places import on_print
-from .. import theme
-from ..imaging import paint_print
-from ..state import Print
-from .canvas import fitted, halo_text
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import fitted, halo_text
+from zinc_margin.desktop.imaging import paint_print
+from zinc_margin.desktop.state import Print
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.places import on_print
 
 if TYPE_CHECKING:
-    from .loupe import LoupeBench
+    from zinc_margin.desktop.bench.loupe import LoupeBench
 
 _HEIGHT = 118
 SIGHTS = {

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from ...measure import words
-from ...plan.geometry import Turned
-from ...plan.reach import reach
-from ..state import Print, Table
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.measure import words
+from zinc_margin.plan.geometry import Turned
+from zinc_margin.plan.reach import reach
 
 
 @dataclass(frozen=True)

@@ -10,9 +10,9 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSlider, QVBoxLayout, QWidget
 
-from ...photo.keeping import own_folder, write_whole
-from .. import theme
-from ..parts import Switch, text
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.parts import Switch, text
+from zinc_margin.photo.keeping import own_folder, write_whole
 
 _CARDS = {"card": (85.60, 53.98), "sheet": (210.0, 297.0)}
 _LEAST, _MOST = 40, 600

@@ -9,24 +9,33 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QImage, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from ...handoff import colours
-from ...handoff.names import goal
-from ...measure import words
-from ...photo.pixels import Photo
-from ...pixels.display import Screen
-from ...pixels.sheets import page_of
-from ...plan.consequences import file_kind
-from ...plan.model import Mat, Plan
-from ...plan.sheets import placed
-from ...plan.slip import slip
-from ...plan.small import small_plan
-from .. import theme
-from ..imaging import paint_print
-from ..parts import Switch, image_of
-from ..state import Print, Table
-from ..work import Job, Lane
-from . import finish_views as views
-from .canvas import RULER, Bench, fill_around, fitted, paint_unseen, ruler, seen_part, shadow
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench import finish_views as views
+from zinc_margin.desktop.bench.canvas import (
+    RULER,
+    Bench,
+    fill_around,
+    fitted,
+    paint_unseen,
+    ruler,
+    seen_part,
+    shadow,
+)
+from zinc_margin.desktop.imaging import paint_print
+from zinc_margin.desktop.parts import Switch, image_of
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.handoff import colours
+from zinc_margin.handoff.names import goal
+from zinc_margin.measure import words
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.display import Screen
+from zinc_margin.pixels.sheets import page_of
+from zinc_margin.plan.consequences import file_kind
+from zinc_margin.plan.model import Mat, Plan
+from zinc_margin.plan.sheets import placed
+from zinc_margin.plan.slip import slip
+from zinc_margin.plan.small import small_plan
 
 _SMALL = 1300
 _FIGURES = (("standing", "someone standing"), ("seated", "seated"), ("door", "a door"))

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from weakref import WeakKeyDictionary
 
-from ...docket.docket import Docket
-from ...photo.pixels import Photo
-from ...plan.consequences import METHOD_NAMES, entries
-from ...plan.strip import MOST_PLACES
-from ..state import Print
-from .views import View, by_another, original, unsharpened
+from zinc_margin.desktop.bench.views import View, by_another, original, unsharpened
+from zinc_margin.desktop.state import Print
+from zinc_margin.docket.docket import Docket
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.consequences import METHOD_NAMES, entries
+from zinc_margin.plan.strip import MOST_PLACES
 
 _MOST_KEPT = 4
 Place = tuple[float, float]

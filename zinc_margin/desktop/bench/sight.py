@@ -9,13 +9,22 @@ from threading import Event
 import numpy as np
 from scipy import ndimage
 
-from ...measure.errors import CannotDo
-from ...photo.pixels import Photo
-from ...pixels.acting import acting
-from ...pixels.invention import SEEN_FROM, invention
-from ...pixels.profile import Profile, profile
-from ...plan.model import Plan
-from .views import Box, Looking, View, is_slow, part_of, quick, told_of, veiled
+from zinc_margin.desktop.bench.views import (
+    Box,
+    Looking,
+    View,
+    is_slow,
+    part_of,
+    quick,
+    told_of,
+    veiled,
+)
+from zinc_margin.measure.errors import CannotDo
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.acting import acting
+from zinc_margin.pixels.invention import SEEN_FROM, invention
+from zinc_margin.pixels.profile import Profile, profile
+from zinc_margin.plan.model import Plan
 
 _MOST_VEILED = 4_000_000
 _ACTING = "Red is moved by sharpening; white is held back: noise, deep shadows, the brightest."

@@ -8,16 +8,16 @@ from threading import Event
 import numpy as np
 from PIL import Image
 
-from ...docket.docket import Docket
-from ...measure import words
-from ...measure.errors import Cancelled
-from ...photo.pixels import Photo
-from ...pixels.display import Screen
-from ...pixels.invention import SEEN_FROM, Invention, classical
-from ...pixels.profile import as_printed
-from ...pixels.render import Renderer
-from ...plan.model import Mending, Plan
-from ..state import Print
+from zinc_margin.desktop.state import Print
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import Cancelled
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.display import Screen
+from zinc_margin.pixels.invention import SEEN_FROM, Invention, classical
+from zinc_margin.pixels.profile import as_printed
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan.model import Mending, Plan
 
 _KEPT = 8
 _AT_ONCE = 6_000_000

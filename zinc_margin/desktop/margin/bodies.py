@@ -8,22 +8,22 @@ from functools import partial
 
 from PySide6.QtWidgets import QWidget
 
-from ...measure import words
-from ...measure.distances import DIAGONAL, named_distances, parse_distance
-from ...measure.lengths import parse_length
-from ...measure.makers import makers, usual_maker
-from ...measure.resolution import parse_ppi
-from ...measure.tones import NAMED, parse_tone, tone_name
-from ...measure.wish import parse_wish
-from ...plan.answers import answers
-from ...plan.model import Note, Plan
-from ...plan.notes import tag_sentence
-from ...plan.reach import maker_of
-from ...plan.reasons import reason_of
-from ...plan.tells import tells
-from ..parts import Choice, Field, Link, row, text
-from ..state import Print, Table
-from .body import Body
+from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.parts import Choice, Field, Link, row, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.measure import words
+from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_distance
+from zinc_margin.measure.lengths import parse_length
+from zinc_margin.measure.makers import makers, usual_maker
+from zinc_margin.measure.resolution import parse_ppi
+from zinc_margin.measure.tones import NAMED, parse_tone, tone_name
+from zinc_margin.measure.wish import parse_wish
+from zinc_margin.plan.answers import answers
+from zinc_margin.plan.model import Note, Plan
+from zinc_margin.plan.notes import tag_sentence
+from zinc_margin.plan.reach import maker_of
+from zinc_margin.plan.reasons import reason_of
+from zinc_margin.plan.tells import tells
 
 _CLEAN = {
     "blocks": "no JPEG blocks",

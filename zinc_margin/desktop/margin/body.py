@@ -9,10 +9,10 @@ from fractions import Fraction
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
-from ...docket.docket import Docket
-from ...plan.model import Note, Plan
-from ..parts import Choice, Field, NoteBox, Switch, clear, stacked, text
-from ..state import Print, Table
+from zinc_margin.desktop.parts import Choice, Field, NoteBox, Switch, clear, stacked, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.docket.docket import Docket
+from zinc_margin.plan.model import Note, Plan
 
 
 class Body(QWidget):

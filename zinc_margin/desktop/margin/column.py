@@ -8,23 +8,23 @@ from PySide6.QtCore import QRect, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QScrollArea, QWidget
 
-from ...docket.docket import LINES
-from ...handoff.pace import predicted
-from ...measure import words
-from ...plan.consequences import entries, total
-from .. import theme
-from ..parts import stacked
-from ..state import Table
-from .bodies import PhotoBody, SizeBody
-from .body import Body
-from .crop_body import CropBody
-from .file_body import FileBody
-from .finish_body import FinishBody
-from .foot import Foot
-from .line import NUMBER_WIDTH, Line
-from .pixels_body import PixelsBody
-from .sharpen_body import SharpenBody
-from .version_tabs import VersionTabs
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.margin.bodies import PhotoBody, SizeBody
+from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.margin.crop_body import CropBody
+from zinc_margin.desktop.margin.file_body import FileBody
+from zinc_margin.desktop.margin.finish_body import FinishBody
+from zinc_margin.desktop.margin.foot import Foot
+from zinc_margin.desktop.margin.line import NUMBER_WIDTH, Line
+from zinc_margin.desktop.margin.pixels_body import PixelsBody
+from zinc_margin.desktop.margin.sharpen_body import SharpenBody
+from zinc_margin.desktop.margin.version_tabs import VersionTabs
+from zinc_margin.desktop.parts import stacked
+from zinc_margin.desktop.state import Table
+from zinc_margin.docket.docket import LINES
+from zinc_margin.handoff.pace import predicted
+from zinc_margin.measure import words
+from zinc_margin.plan.consequences import entries, total
 
 WIDTH = 360
 

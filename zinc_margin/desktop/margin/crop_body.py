@@ -11,19 +11,19 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from ...docket import store
-from ...docket.docket import CropLine
-from ...measure import words
-from ...measure.errors import BadRequest
-from ...measure.lengths import parse_length, parse_number
-from ...measure.sizes import parse_ratio
-from ...plan import framing, turns
-from ...plan.model import Plan
-from ..parts import Choice, Field, Link, row, text
-from ..state import Print, Table
-from ..view import GUIDES, OFF, SURROUNDS
-from .body import Body
-from .fit_choice import FitChoice
+from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.margin.fit_choice import FitChoice
+from zinc_margin.desktop.parts import Choice, Field, Link, row, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import CropLine
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_length, parse_number
+from zinc_margin.measure.sizes import parse_ratio
+from zinc_margin.plan import framing, turns
+from zinc_margin.plan.model import Plan
 
 _SIDES = {"width": "Width of the frame", "height": "Height of the frame",
           "left": "Frame from the left", "top": "Frame from the top"}  # fmt: skip

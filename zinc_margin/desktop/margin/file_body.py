@@ -11,23 +11,23 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
-from ...docket import standing as stand
-from ...docket import store
-from ...docket.docket import FORMATS
-from ...docket.last_lines import SCREEN_FORMATS
-from ...handoff.colours import read_profile
-from ...handoff.counter import every, find, planned, remedy
-from ...handoff.names import FORMATS as ENDINGS
-from ...handoff.names import goal, ruled_name
-from ...measure import words
-from ...measure.amounts import parse_bytes
-from ...measure.errors import BadRequest
-from ...plan.consequences import FORMAT_NAMES
-from ...plan.model import Plan
-from ..parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
-from ..state import Print, Table
-from .body import Body
-from .file_more import FileMore
+from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.margin.file_more import FileMore
+from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.docket import standing as stand
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import FORMATS
+from zinc_margin.docket.last_lines import SCREEN_FORMATS
+from zinc_margin.handoff.colours import read_profile
+from zinc_margin.handoff.counter import every, find, planned, remedy
+from zinc_margin.handoff.names import FORMATS as ENDINGS
+from zinc_margin.handoff.names import goal, ruled_name
+from zinc_margin.measure import words
+from zinc_margin.measure.amounts import parse_bytes
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.plan.consequences import FORMAT_NAMES
+from zinc_margin.plan.model import Plan
 
 _COLOURS = (
     ("own", "as the photo"), ("srgb", "sRGB"), ("wide", "wide RGB"), ("grey", "grey"),

@@ -9,15 +9,15 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from ...docket import store
-from ...docket.docket import PLACES
-from ...measure import words
-from ...plan.model import Plan
-from ..parts import Choice, Field, Link, Switch, row, stacked
-from ..state import Print
+from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked
+from zinc_margin.desktop.state import Print
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import PLACES
+from zinc_margin.measure import words
+from zinc_margin.plan.model import Plan
 
 if TYPE_CHECKING:
-    from .file_body import FileBody
+    from zinc_margin.desktop.margin.file_body import FileBody
 
 _INTENTS = (
     ("relative", "relative"), ("perceptual", "perceptual"), ("saturation", "saturation"),

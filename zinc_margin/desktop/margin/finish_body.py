@@ -7,25 +7,25 @@ from fractions import Fraction
 
 from PySide6.QtWidgets import QWidget
 
-from ...docket import store
-from ...docket.docket import FinishLine, Margins
-from ...docket.typed import (
+from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.margin.slider_row import SliderRow
+from zinc_margin.desktop.parts import Field, Link, Switch, row, stacked, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.docket import store
+from zinc_margin.docket.docket import FinishLine, Margins
+from zinc_margin.docket.typed import (
     nothing_or,
     parse_key_line,
     parse_margins,
     parse_pieces,
     parse_wrap_tone,
 )
-from ...measure import words
-from ...measure.sizes import parse_size
-from ...measure.tones import EDGE, parse_tone, tone_name
-from ...plan.captions import FIELDS
-from ...plan.model import Plan
-from ...plan.sheets import overspill_of, side_mm
-from ..parts import Field, Link, Switch, row, stacked, text
-from ..state import Print, Table
-from .body import Body
-from .slider_row import SliderRow
+from zinc_margin.measure import words
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.tones import EDGE, parse_tone, tone_name
+from zinc_margin.plan.captions import FIELDS
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.sheets import overspill_of, side_mm
 
 _FOOT_HEAVIER = Fraction(4, 9)
 """Where a picture lies in its room when the paper below it is a quarter more than above."""

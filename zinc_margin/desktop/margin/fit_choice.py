@@ -9,13 +9,13 @@ from PySide6.QtCore import QRect, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
-from ...measure import words
-from ...measure.errors import BadRequest
-from ...plan.model import Plan
-from .. import theme
-from ..bench.canvas import fitted
-from ..imaging import paint_print
-from ..state import Print
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import fitted
+from zinc_margin.desktop.imaging import paint_print
+from zinc_margin.desktop.state import Print
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.plan.model import Plan
 
 _NAMES = {"trim": "trim to fill", "whole": "whole, bands", "border": "own border"}
 _PICTURE = QSize(92, 66)

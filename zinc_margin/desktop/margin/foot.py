@@ -7,9 +7,9 @@ from collections.abc import Callable
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
-from .. import theme
-from ..parts import Link, stacked, text
-from .line import NUMBER_WIDTH
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.margin.line import NUMBER_WIDTH
+from zinc_margin.desktop.parts import Link, stacked, text
 
 
 class Foot(QWidget):

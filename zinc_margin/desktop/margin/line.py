@@ -8,9 +8,9 @@ from PySide6.QtCore import QRect, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from ...plan.consequences import Entry
-from .. import theme
-from ..parts import stacked
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.parts import stacked
+from zinc_margin.plan.consequences import Entry
 
 NUMBER_WIDTH = 40
 _STATES = {

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QWidget
 
-from ...measure import words
-from ...measure.wish import TARGETS_TYPED, parse_target
-from ...plan.ability import absent
-from ...plan.consequences import KIND_NAMES, METHOD_NAMES, pixels_reason
-from ...plan.methods import LEARNED
-from ...plan.model import Plan
-from ...plan.wishes import label_of
-from ..parts import Choice, Field, Link, Switch, row, stacked, text
-from ..state import Print
-from .body import Body
-from .slider_row import SliderRow
+from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.margin.slider_row import SliderRow
+from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
+from zinc_margin.desktop.state import Print
+from zinc_margin.measure import words
+from zinc_margin.measure.wish import TARGETS_TYPED, parse_target
+from zinc_margin.plan.ability import absent
+from zinc_margin.plan.consequences import KIND_NAMES, METHOD_NAMES, pixels_reason
+from zinc_margin.plan.methods import LEARNED
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.wishes import label_of
 
 _MENDS = (
     ("clean", "JPEG blocks", "Blocks taken away first, percent"),

@@ -8,20 +8,20 @@ from functools import partial
 
 from PySide6.QtWidgets import QWidget
 
-from ...docket import store
-from ...docket.own_papers import OwnPaper
-from ...measure import words
-from ...measure.distances import DIAGONAL, named_distances, parse_distance
-from ...measure.errors import BadRequest
-from ...measure.lengths import parse_length
-from ...measure.papers import SCREEN, find_paper, papers, processes, usual_paper
-from ...plan.consequences import sharpening_reason
-from ...plan.model import Plan
-from ...plan.reach import maker_of
-from ..parts import Choice, Field, Link, Switch, row, stacked, text
-from ..state import Print, Table
-from .body import Body
-from .slider_row import SliderRow
+from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.margin.slider_row import SliderRow
+from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.docket import store
+from zinc_margin.docket.own_papers import OwnPaper
+from zinc_margin.measure import words
+from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_distance
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_length
+from zinc_margin.measure.papers import SCREEN, find_paper, papers, processes, usual_paper
+from zinc_margin.plan.consequences import sharpening_reason
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.reach import maker_of
 
 _OWN = "own"
 _FINE = (

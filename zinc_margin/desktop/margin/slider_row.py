@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from ...docket import store
-from ...measure.lengths import parse_number
-from ..parts import Field
-from .body import Body
+from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.parts import Field
+from zinc_margin.docket import store
+from zinc_margin.measure.lengths import parse_number
 
 
 class SliderRow(QWidget):

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from .. import theme
-from ..parts import Field, Link, Switch, clear
-from ..state import Print, Table
-from .line import NUMBER_WIDTH
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.margin.line import NUMBER_WIDTH
+from zinc_margin.desktop.parts import Field, Link, Switch, clear
+from zinc_margin.desktop.state import Print, Table
 
 _MOST_SHOWN = 4
 
