@@ -21,6 +21,7 @@ from PIL import Image, ImageCms
 from tests.conftest import photo_of, resampled
 from tests.photo.test_reading import cmyk_profile
 from zinc_margin.docket import store
+from zinc_margin.docket.store import checked
 from zinc_margin.handoff import colours, names
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.errors import BadRequest
@@ -273,4 +274,4 @@ def test_a_taken_name_counts_up(photo, tmp_path):
     (tmp_path / "kiln 001.tif").touch()
     assert names.goal(facts.path, one).name == "kiln 002.tif"
     with pytest.raises(BadRequest, match=r"file\.rule"):
-        store.checked("file", "rule", "{shutter}")
+        checked("file", "rule", "{shutter}")

@@ -14,7 +14,8 @@ import pytest
 from PIL import Image
 
 from tests.conftest import docket_of, photo_of
-from zinc_margin.handoff import journal, pace
+from zinc_margin.handoff import pace
+from zinc_margin.handoff.journal import entered, partial_beside, swept
 from zinc_margin.handoff.make import make_file
 from zinc_margin.plan.planning import plan
 
@@ -26,28 +27,28 @@ def state(tmp_path, monkeypatch):
 
 
 def test_a_partial_is_noted_only_while_it_is_written(tmp_path, state):
-    part = journal.partial_beside(tmp_path / "print.tif")
-    with journal.entered(part):
+    part = partial_beside(tmp_path / "print.tif")
+    with entered(part):
         part.write_bytes(b"half")
         entries = list((state / "partials").iterdir())
         assert json.loads(entries[0].read_text())["partial"] == str(part)
-        assert journal.swept() == [] and part.exists()  # its owner lives
+        assert swept() == [] and part.exists()  # its owner lives
     assert list((state / "partials").iterdir()) == []
 
 
 def test_an_orphan_is_taken_away_and_nothing_else(tmp_path, state):
     folder = state / "partials"
     folder.mkdir(parents=True)
-    orphan = journal.partial_beside(tmp_path / "print.tif")
+    orphan = partial_beside(tmp_path / "print.tif")
     precious = tmp_path / "precious.tif"
     for path in (orphan, precious):
         path.write_bytes(b"x")
     for number, noted in enumerate((str(orphan), str(precious), "relative.part", 7)):
         (folder / f"{number}.json").write_text(json.dumps({"partial": noted}))
     (folder / "odd.json").write_text("{")
-    assert journal.swept() == [orphan]
+    assert swept() == [orphan]
     assert precious.exists() and not orphan.exists() and list(folder.iterdir()) == []
-    assert journal.swept() == []
+    assert swept() == []
 
 
 def test_a_killed_run_leaves_a_partial_that_the_next_start_removes(tmp_path):
@@ -63,13 +64,13 @@ def test_a_killed_run_leaves_a_partial_that_the_next_start_removes(tmp_path):
         end = time.monotonic() + 60
         while not list(tmp_path.glob(".wall.tif.*.part")) and time.monotonic() < end:
             time.sleep(0.02)
-        assert journal.swept() == []  # it is still being written
+        assert swept() == []  # it is still being written
     finally:
         process.send_signal(signal.SIGKILL)
         process.wait()
     left = list(tmp_path.glob(".wall.tif.*.part"))
     assert len(left) == 1 and not out.exists()
-    assert journal.swept() == left
+    assert swept() == left
     assert list(tmp_path.glob(".wall*")) == []
 
 
@@ -80,7 +81,7 @@ def test_a_folder_that_cannot_be_noted_in_does_not_stop_the_work(tmp_path, monke
     photo = photo_of(np.full((60, 90, 3), 90, np.uint8))
     written = make_file(photo, plan(photo.facts, docket_of("9x6cm")), tmp_path / "a.tif")
     assert written.path.exists()
-    assert pace.predicted(written.plan) is None and journal.swept() == []
+    assert pace.predicted(written.plan) is None and swept() == []
 
 
 def test_the_pace_is_learnt_from_this_machines_own_runs():

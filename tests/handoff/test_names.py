@@ -12,8 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, photo_of, resampled
-from zinc_margin.docket import store
 from zinc_margin.docket.readers import NAME_FIELDS
+from zinc_margin.docket.store import checked
 from zinc_margin.docket.typed import parse_pieces
 from zinc_margin.handoff import names
 from zinc_margin.measure.errors import BadRequest
@@ -35,12 +35,12 @@ def planned(facts=FACTS, size="15x10cm", **file):
 @given(pieces_of_rules, st.text(max_size=60), st.text(max_size=60))
 def test_no_folder_leaves_the_one_that_holds_it(rule, title, text):
     try:
-        checked = store.checked("file", "folder_rule", rule)
+        kept = checked("file", "folder_rule", rule)
     except BadRequest:
         assert ".." in rule.split("/")  # only steps upwards are refused here
         return
     facts = replace(FACTS, said=Said(title, "2026-05-09", text))
-    one = planned(facts, folder_rule=checked, project=text or None, folder="/out")
+    one = planned(facts, folder_rule=kept, project=text or None, folder="/out")
     inside = names.subfolder(PHOTO, one)
     assert not inside.is_absolute() and ".." not in inside.parts
     goal = names.goal(PHOTO, one)
@@ -76,7 +76,7 @@ def test_pieces_are_named_by_rule_where_it_says_how_and_numbered_otherwise():
 def test_rules_that_cannot_be_meant_are_refused_and_list_the_fields(rule):
     for field in ("rule", "folder_rule"):
         with pytest.raises(BadRequest, match=r"\{name\}, \{title\}"):
-            store.checked("file", field, rule)
+            checked("file", field, rule)
 
 
 def test_names_that_are_taken_count_up_inside_their_folder_too(tmp_path):

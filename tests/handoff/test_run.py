@@ -27,6 +27,7 @@ from zinc_margin.docket import standing as stand
 from zinc_margin.docket import store, versions
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.standing import Standing
+from zinc_margin.docket.store import checked
 from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import names, report
 from zinc_margin.handoff.delivery import deliver
@@ -285,7 +286,7 @@ def test_folders_by_rule_are_made_inside_the_runs_folder_and_stay_inside(folder,
     assert tallied(made(folder, out, laid)) == "6 made before"
     for wrong in ("{shutter}/x", "a/../b", "{name"):
         with pytest.raises(BadRequest, match=r"file\.folder_rule must be folders"):
-            store.checked("file", "folder_rule", wrong)
+            checked("file", "folder_rule", wrong)
 
 
 def test_a_folder_by_rule_goes_again_when_its_file_could_not_be_made(folder, tmp_path, capsys):

@@ -20,6 +20,7 @@ from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
 from zinc_margin.photo.header import read_header
+from zinc_margin.photo.icc import STEPS
 from zinc_margin.photo.marks import mark, marked
 from zinc_margin.photo.pages import choose
 from zinc_margin.photo.pixels import read_photo, set_upright
@@ -287,7 +288,7 @@ def test_profiles_that_we_make_are_read_back_and_by_others(gamma):
     space = colours.from_icc(raw)
     assert space.name == "Made space"
     assert np.allclose(space.matrix.sum(1), icc.D50, atol=1e-9)
-    assert abs(space.curves[0][icc.STEPS // 2] - 0.5 ** (round(gamma * 256) / 256)) < 1e-9
+    assert abs(space.curves[0][STEPS // 2] - 0.5 ** (round(gamma * 256) / 256)) < 1e-9
     assert "Made space" in ImageCms.getProfileDescription(ImageCms.ImageCmsProfile(io.BytesIO(raw)))
 
 

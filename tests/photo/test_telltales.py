@@ -13,10 +13,10 @@ from scipy import ndimage
 from zinc_margin.demo import bench, estuary, tiles
 from zinc_margin.demo.texture import cloud, spread
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo import remembered
 from zinc_margin.photo.facts import Measured
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import measured_photo, read_photo
+from zinc_margin.photo.remembered import recalled
 from zinc_margin.photo.telltales import measure
 from zinc_margin.plan.tells import (
     BLOCKS_FROM,
@@ -162,7 +162,7 @@ def test_what_was_measured_is_remembered_until_the_file_changes(tmp_path, jpeg, 
     assert read_photo(jpeg, measured=False).facts.measured is None
     kept = next((tmp_path / "cache").rglob("*.json"))
     kept.write_text(json.dumps({"state": 1}))
-    assert remembered.recalled(read_header(jpeg).facts).measured is None
+    assert recalled(read_header(jpeg).facts).measured is None
 
 
 def test_figures_go_round_as_json():

@@ -14,8 +14,8 @@ from zinc_margin.docket.docket import Docket, Frame
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import inches
 from zinc_margin.measure.sizes import catalogue
-from zinc_margin.plan import reach as reaching
 from zinc_margin.plan.planning import plan
+from zinc_margin.plan.reach import GRADES, grade_for, needed_ppi, reach, sharp_from
 from zinc_margin.plan.report import plan_report, reach_report
 
 PHONE = facts_of(4032, 3024)
@@ -31,7 +31,7 @@ def exact_size(made):
 
 
 def test_reach_of_a_phone_picture():
-    width, height = reaching.reach(4032, 3024, Fraction(300))
+    width, height = reach(4032, 3024, Fraction(300))
     assert (inches(width), inches(height)) == (Fraction("13.44"), Fraction("10.08"))
 
 
@@ -116,7 +116,7 @@ def test_any_photo_any_size(width, height, size, fit, place, turn, choice):
     assert exact_size(made) == (made.size.width_mm, made.size.height_mm)
     assert abs(float(inner_w / made.crop.width / (inner_h / made.crop.height)) - 1) < 1e-9
     assert 0 <= made.trimmed_share < 1
-    assert made.grade in reaching.GRADES
+    assert made.grade in GRADES
     if fit == "whole" and made.turned.square and choice != "keep":
         # the odd pixel lies right and bottom
         assert made.pixels.width - inner_w - 2 * left in (0, 1)
@@ -156,12 +156,12 @@ def test_defaults_keep_reduce_enlarge():
     ],
 )
 def test_grades(effective, needed, expected):
-    assert reaching.grade(effective, 300, 180, needed) == expected
+    assert grade_for(effective, 300, 180, needed) == expected
 
 
 def test_the_eye_at_one_arc_minute():
-    assert reaching.needed_ppi(25.4) == pytest.approx(3437.7, abs=0.1)
-    assert reaching.sharp_from(300) == pytest.approx(25.4 * 3437.7 / 300, rel=1e-4)
+    assert needed_ppi(25.4) == pytest.approx(3437.7, abs=0.1)
+    assert sharp_from(300) == pytest.approx(25.4 * 3437.7 / 300, rel=1e-4)
 
 
 def test_distance_is_the_diagonal_but_never_under_30_cm():

@@ -13,7 +13,7 @@ from zinc_margin.docket.store import from_json, to_json, with_measured
 from zinc_margin.photo.facts import Measured
 from zinc_margin.plan.places import on_photo, on_print
 from zinc_margin.plan.planning import plan
-from zinc_margin.plan.tells import tells
+from zinc_margin.plan.tells import findings_of
 
 CLEAN = Measured(0.2)
 
@@ -29,7 +29,7 @@ def notes(made):
 def test_a_clean_photo_is_left_in_peace():
     made = planned(CLEAN)
     assert not any(code.startswith("found-") for code in notes(made))
-    assert not any(tell.found for tell in tells(facts_of(6000, 4000, measured=CLEAN), made))
+    assert not any(tell.found for tell in findings_of(facts_of(6000, 4000, measured=CLEAN), made))
     assert not made.provisional and made.true_ppi == float(made.effective_ppi)
     assert (made.sharpen.halo, made.sharpen.lean) == (9.0, 0.2)
 
@@ -37,7 +37,7 @@ def test_a_clean_photo_is_left_in_peace():
 def test_an_unmeasured_photo_is_provisional():
     made = planned(None)
     assert made.provisional
-    assert tells(facts_of(6000, 4000, measured=None), made) == ()
+    assert findings_of(facts_of(6000, 4000, measured=None), made) == ()
     assert made.sharpen == planned(Measured(0.0)).sharpen
 
 

@@ -9,9 +9,10 @@ from pathlib import Path
 from typing import Any
 
 from zinc_margin.commands import filing, finishing, sharpening
-from zinc_margin.docket import store, versions
+from zinc_margin.docket import versions
 from zinc_margin.docket.docket import METHODS, Docket, Frame
 from zinc_margin.docket.own_sizes import OwnSizes
+from zinc_margin.docket.store import checked
 from zinc_margin.docket.typed import parse_overspill
 from zinc_margin.measure.amounts import parse_bytes
 from zinc_margin.measure.distances import parse_distance
@@ -127,7 +128,7 @@ def docket_of(options: argparse.Namespace) -> Docket:
     changes: dict[str, dict[str, Any]] = {name: {} for name in ("size", "crop", "pixels")}
     changes |= {"sharpen": sharpening.decided(options), "file": {}, "photo": {}}
     if options.page is not None:
-        changes["photo"]["page"] = store.checked("photo", "page", options.page)
+        changes["photo"]["page"] = checked("photo", "page", options.page)
     changes["finish"] = finishing.decided(options, wish is not None)
     if options.ground is not None:
         changes["photo"]["ground"] = parse_tone(options.ground)
@@ -163,8 +164,8 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if options.place is not None:
         x, y = numbers(options.place, 2, "--place", "0.5,0.5")
         crop |= {
-            "place_x": store.checked("crop", "place_x", str(x)),
-            "place_y": store.checked("crop", "place_y", str(y)),
+            "place_x": checked("crop", "place_x", str(x)),
+            "place_y": checked("crop", "place_y", str(y)),
             "frame": None,
         }
     if options.crop is not None:
@@ -173,21 +174,21 @@ def docket_of(options: argparse.Namespace) -> Docket:
             raise BadRequest("--crop needs a width and a height over 0.")
     if options.turn is not None:
         (turn,) = numbers(options.turn, 1, "--turn", "1.5")
-        crop["turn"] = store.checked("crop", "turn", str(turn))
+        crop["turn"] = checked("crop", "turn", str(turn))
     if options.pixels is not None:
         pixels |= {"target": parse_target(options.pixels), "choice": "resample"}
     if options.kind is not None:
         pixels["kind"] = options.kind
     if options.crisp is not None:
         (crisp,) = numbers(options.crisp, 1, "--crisp", "50")
-        pixels["crisp"] = store.checked("pixels", "crisp", str(crisp))
+        pixels["crisp"] = checked("pixels", "crisp", str(crisp))
     if options.method is not None:
         pixels["method"] = options.method
     for name in ("clean", "denoise", "dehalo"):
         typed = getattr(options, name)
         if typed is not None:
             (much,) = numbers(typed.removesuffix("%"), 1, f"--{name}", "40")
-            pixels[name] = store.checked("pixels", name, str(much))
+            pixels[name] = checked("pixels", name, str(much))
     file |= filing.decided(options)
     if options.max_bytes is not None:
         file["max_bytes"] = parse_bytes(options.max_bytes)

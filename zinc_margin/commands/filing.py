@@ -6,8 +6,8 @@ import argparse
 from pathlib import Path
 from typing import Any
 
-from zinc_margin.docket import store
 from zinc_margin.docket.docket import PLACES
+from zinc_margin.docket.store import checked
 
 
 def declare(parser: argparse.ArgumentParser) -> None:
@@ -51,21 +51,21 @@ def decided(options: argparse.Namespace) -> dict[str, Any]:
     for name in _FIELDS:
         given = getattr(options, name)
         if given is not None:
-            found[name] = store.checked("file", name, given)
+            found[name] = checked("file", name, given)
     if options.mark is not None:
         field = "mark_picture" if Path(options.mark).is_file() else "mark"
-        found[field] = store.checked("file", field, options.mark)
+        found[field] = checked("file", field, options.mark)
     for name in ("mark_place", "mark_size", "mark_strength"):
         given = getattr(options, name)
         if given is not None:
             plain = given.removesuffix("%") if name != "mark_place" else given
-            found[name] = store.checked("file", name, plain)
+            found[name] = checked("file", name, plain)
     if options.text is not None:
-        found["note"] = store.checked("file", "note", options.text)
+        found["note"] = checked("file", "note", options.text)
     if options.name is not None:
-        found["rule"] = store.checked("file", "rule", options.name)
+        found["rule"] = checked("file", "rule", options.name)
     if options.folders is not None:
-        found["folder_rule"] = store.checked("file", "folder_rule", options.folders)
+        found["folder_rule"] = checked("file", "folder_rule", options.folders)
     if options.colour is not None:
         found |= colour_of(options.colour)
     for option, field, value in (

@@ -5,8 +5,8 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from zinc_margin.docket import store
 from zinc_margin.docket.docket import Margins
+from zinc_margin.docket.store import checked
 from zinc_margin.docket.typed import (
     nothing_or,
     parse_key_line,
@@ -90,20 +90,20 @@ def decided(options: argparse.Namespace, sized: bool) -> dict[str, Any]:
     for option, field in _LENGTHS.items():
         typed = getattr(options, option)
         if typed is not None:
-            found[field] = store.checked("finish", field, str(nothing_or(typed)))
+            found[field] = checked("finish", field, str(nothing_or(typed)))
     for option, field in _SWITCHES.items():
         if getattr(options, option):
             found[field] = True
     for option in ("caption", "foot", "edition"):
         typed = getattr(options, option)
         if typed is not None:
-            found[option] = store.checked("finish", option, typed) if typed else None
+            found[option] = checked("finish", option, typed) if typed else None
     if options.place_on_sheet is not None:
         parts = options.place_on_sheet.split(",")
         if len(parts) != 2:
             raise BadRequest(f"--place-on-sheet {options.place_on_sheet}: type it like 0.5,0.4.")
         for field, part in zip(("place_x", "place_y"), parts, strict=True):
-            found[field] = store.checked("finish", field, str(parse_number(part.strip())))
+            found[field] = checked("finish", field, str(parse_number(part.strip())))
     if options.paper_tone is not None:
         found["tone"] = parse_tone(options.paper_tone)
     if options.key_line is not None:
@@ -114,7 +114,7 @@ def decided(options: argparse.Namespace, sized: bool) -> dict[str, Any]:
         found["wrap_tone"] = parse_wrap_tone(options.wrap_tone)
     if options.wrap_tone_strength is not None:
         much = parse_number(options.wrap_tone_strength.removesuffix("%"))
-        found["wrap_strength"] = store.checked("finish", "wrap_strength", str(much))
+        found["wrap_strength"] = checked("finish", "wrap_strength", str(much))
     if options.pieces is not None:
         found |= parse_pieces(options.pieces)
     return found

@@ -13,7 +13,7 @@ from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.commands.tables import print_json
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
-from zinc_margin.handoff import journal
+from zinc_margin.handoff.journal import swept
 from zinc_margin.handoff.names import ENDINGS, check_goal, format_of, same_file
 from zinc_margin.handoff.pace import predicted
 from zinc_margin.measure import words
@@ -44,7 +44,7 @@ def run(options: argparse.Namespace) -> int:
     from zinc_margin.handoff.delivery import deliver, in_folder, ready
     from zinc_margin.photo.pixels import read_photo
 
-    journal.swept()
+    swept()
     out = Path(options.out)
     folder = out.is_dir() or options.out.endswith("/")
     if not folder:

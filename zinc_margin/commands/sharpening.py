@@ -5,8 +5,8 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from zinc_margin.docket import store
 from zinc_margin.docket.own_papers import OwnPapers
+from zinc_margin.docket.store import checked
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, parse_number
 from zinc_margin.measure.papers import SCREEN, find_paper, find_process
@@ -41,17 +41,17 @@ def decided(options: argparse.Namespace) -> dict[str, Any]:
         found |= _paper(options.paper, options.paper_blur is not None)
     if options.paper_blur is not None:
         blur = parse_length(options.paper_blur, "mm")
-        found["sigma_mm"] = store.checked("sharpen", "sigma_mm", str(blur))
+        found["sigma_mm"] = checked("sharpen", "sigma_mm", str(blur))
     if options.process is not None:
         found["process"] = find_process(options.process).key
     if options.grain_size is not None:
         size = parse_length(options.grain_size, "mm")
-        found["grain_mm"] = store.checked("sharpen", "grain_mm", str(size))
+        found["grain_mm"] = checked("sharpen", "grain_mm", str(size))
     for name in _NUMBERS:
         typed = getattr(options, _option(name).replace("-", "_"))
         if typed is not None:
             value = parse_number(typed.removesuffix("%").strip())
-            found[name] = store.checked("sharpen", name, str(value))
+            found[name] = checked("sharpen", name, str(value))
     if options.no_sharpen:
         found["on"] = False
     return found
@@ -73,4 +73,4 @@ def _paper(name: str, has_blur: bool) -> dict[str, Any]:
     except BadRequest:
         if not has_blur:
             raise
-        return {"paper": store.checked("sharpen", "paper", name)}
+        return {"paper": checked("sharpen", "paper", name)}

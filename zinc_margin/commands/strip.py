@@ -12,6 +12,7 @@ from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.decisions import docket_of, numbers, with_interest
 from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.docket import store
+from zinc_margin.docket.store import checked
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.papers import find_paper
 from zinc_margin.measure.sizes import parse_size
@@ -52,7 +53,7 @@ def _strip(options: argparse.Namespace) -> int:
         numbers(options.strengths, count, "--strengths", "50,100,150") if options.strengths else []
     )
     for strength in strengths:
-        store.checked("sharpen", "strength", str(strength))
+        checked("sharpen", "strength", str(strength))
     papers = [find_paper(name).name for name in (options.papers or "").split(",") if name]
     laid = lay_out(
         photo.facts,

@@ -45,7 +45,7 @@ from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import racks
-from zinc_margin.handoff import journal
+from zinc_margin.handoff.journal import swept
 from zinc_margin.handoff.order import Line
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import ZincError
@@ -273,7 +273,7 @@ class Window(QMainWindow):
                     "its photo and docket are as they were."
                 )
 
-        self.reading.run(lambda job: journal.swept(), done)
+        self.reading.run(lambda job: swept(), done)
 
     @property
     def busy(self) -> bool:

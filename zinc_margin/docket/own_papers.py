@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 
-from zinc_margin.docket import store
+from zinc_margin.docket.store import checked, document, plain, read_text, text_of
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.papers import SCREEN, papers
@@ -84,21 +84,21 @@ class OwnPapers:
         self._write(tuple(one for one in self.all if one.name != plain_text(name)))
 
     def _write(self, kept: tuple[OwnPaper, ...]) -> None:
-        entries = [{key: store.plain(value) for key, value in vars(one).items()} for one in kept]
-        save_own(self.path, store.text_of({"zinc_margin_papers": VERSION, "papers": entries}))
+        entries = [{key: plain(value) for key, value in vars(one).items()} for one in kept]
+        save_own(self.path, text_of({"zinc_margin_papers": VERSION, "papers": entries}))
         self.all = kept
 
 
 def _read(path: Path) -> tuple[OwnPaper, ...]:
-    text = store.read_text(path, "list of papers")
-    raw = store.document(text, str(path), "zinc_margin_papers", VERSION)
+    text = read_text(path, "list of papers")
+    raw = document(text, str(path), "zinc_margin_papers", VERSION)
     try:
         return tuple(
             OwnPaper(
-                store.checked("sharpen", "paper", entry["name"]),
-                store.checked("sharpen", "sigma_mm", entry["sigma_mm"]),
-                store.checked("sharpen", "strength", entry["strength"]),
-                store.checked("size", "maker", entry.get("maker")),
+                checked("sharpen", "paper", entry["name"]),
+                checked("sharpen", "sigma_mm", entry["sigma_mm"]),
+                checked("sharpen", "strength", entry["strength"]),
+                checked("size", "maker", entry.get("maker")),
             )
             for entry in raw["papers"]
         )

@@ -6,7 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from zinc_margin.docket import store
+from zinc_margin.docket.store import checked, document, plain, read_text, text_of
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.sizes import PrintSize, is_known
@@ -121,8 +121,8 @@ def read_sizes(path: Path) -> tuple[Own, ...]:
     BadRequest
         The file is left as it is.
     """
-    text = store.read_text(path, "list of sizes")
-    raw = store.document(text, str(path), "zinc_margin_sizes", VERSION)
+    text = read_text(path, "list of sizes")
+    raw = document(text, str(path), "zinc_margin_sizes", VERSION)
     entries = raw.get("sizes")
     if not isinstance(entries, list):
         raise BadRequest(f"{path} holds no list of sizes; it was left as it is.")
@@ -132,7 +132,7 @@ def read_sizes(path: Path) -> tuple[Own, ...]:
 def _read(entry: Any, path: Path) -> Own:
     try:
         kind = "way" if isinstance(entry, dict) and "kind" in entry else "size"
-        size: Own = store.checked("size", kind, entry)
+        size: Own = checked("size", kind, entry)
     except BadRequest as why:
         raise BadRequest(f"In {path}: {why} It was left as it is.") from None
     if size.label == "":
@@ -141,5 +141,5 @@ def _read(entry: Any, path: Path) -> Own:
 
 
 def _write_file(path: Path, sizes: tuple[Own, ...]) -> None:
-    entries = [store.plain(size) for size in sizes]
-    save_own(path, store.text_of({"zinc_margin_sizes": VERSION, "sizes": entries}))
+    entries = [plain(size) for size in sizes]
+    save_own(path, text_of({"zinc_margin_sizes": VERSION, "sizes": entries}))

@@ -7,8 +7,9 @@ import os
 from collections.abc import Sequence
 from pathlib import Path
 
-from zinc_margin.docket import store, versions
+from zinc_margin.docket import versions
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.store import document, read_text, text_of
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.keeping import save_whole
 
@@ -43,7 +44,7 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
             "photo": place.relative_to(folder).as_posix() if inside else str(place),
             "dockets": json.loads(versions.to_json(dockets)),
         })  # fmt: skip
-    text = store.text_of({_KEY: VERSION, "photos": entries})
+    text = text_of({_KEY: VERSION, "photos": entries})
     save_whole(path, text)
 
 
@@ -55,7 +56,7 @@ def load(path: Path) -> tuple[Kept, ...]:
     BadRequest
         When it is no rack, is newer than this program, or a value is wrong (named).
     """
-    raw = store.document(store.read_text(path, "rack", _LARGEST), str(path), _KEY, VERSION)
+    raw = document(read_text(path, "rack", _LARGEST), str(path), _KEY, VERSION)
     entries = raw.get("photos")
     if not isinstance(entries, list) or len(entries) > MOST:
         raise BadRequest(f"In {path}, photos must be a list of at most {MOST}.")

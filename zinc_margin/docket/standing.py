@@ -12,6 +12,7 @@ from typing import Any
 
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket, PhotoLine
+from zinc_margin.docket.store import document, plain, read_text, text_of
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.photo.keeping import own_folder, save_own
@@ -57,12 +58,12 @@ def to_json(standing: Standing) -> str:
     docket = json.loads(store.to_json(standing.docket))
     docket.pop("photo")
     most = standing.most_trimmed
-    plain = {
+    told = {
         "zinc_margin_standing": VERSION, "name": standing.name, "about": standing.about,
         "too_small": standing.too_small,
-        "most_trimmed": None if most is None else store.plain(most), "docket": docket,
+        "most_trimmed": None if most is None else plain(most), "docket": docket,
     }  # fmt: skip
-    return store.text_of(plain)
+    return text_of(told)
 
 
 def from_json(text: str, source: str = "the standing docket") -> Standing:
@@ -73,7 +74,7 @@ def from_json(text: str, source: str = "the standing docket") -> Standing:
     BadRequest
         When it is none, is newer than this program, or a value is wrong (named).
     """
-    raw = store.document(text, source, "zinc_margin_standing", VERSION)
+    raw = document(text, source, "zinc_margin_standing", VERSION)
     return _read(raw, source)
 
 
@@ -120,7 +121,7 @@ def load(path: str | Path) -> Standing:
     ------
     BadRequest
     """
-    return from_json(store.read_text(Path(path), "standing docket"), str(path))
+    return from_json(read_text(Path(path), "standing docket"), str(path))
 
 
 def save(standing: Standing, path: Path) -> None:
@@ -154,8 +155,8 @@ def remove(name: str) -> None:
 
 
 def _place_of(name: str) -> Path:
-    plain = "".join(c if c.isalnum() else "-" for c in name).strip("-").lower()[:80]
-    return usual_folder() / f"{plain or 'standing'}.json"
+    letters = "".join(c if c.isalnum() else "-" for c in name).strip("-").lower()[:80]
+    return usual_folder() / f"{letters or 'standing'}.json"
 
 
 def own() -> tuple[Standing, ...]:

@@ -6,8 +6,8 @@ import re
 from fractions import Fraction
 from typing import Any
 
-from zinc_margin.docket import store
 from zinc_margin.docket.docket import Margins
+from zinc_margin.docket.store import checked
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, parse_number, plain_text
 from zinc_margin.measure.sizes import parse_size
@@ -39,7 +39,7 @@ def parse_wrap(text: str) -> dict[str, Fraction]:
     found = {"wrap_mm": nothing_or(parts[0])}
     if len(parts) == 2:
         found["tuck_mm"] = nothing_or(parts[1])
-    return {name: store.checked("finish", name, str(value)) for name, value in found.items()}
+    return {name: checked("finish", name, str(value)) for name, value in found.items()}
 
 
 def parse_pieces(text: str) -> dict[str, Any]:
@@ -62,8 +62,8 @@ def parse_overspill(text: str) -> dict[str, Fraction | None]:
     """Read an overspill: a length, or percent of the longer side."""
     if text.strip().endswith("%"):
         share = parse_number(text.strip()[:-1].strip(), "percentage") / 100
-        checked = store.checked("size", "overspill_share", str(share))
-        return {"overspill_share": checked, "overspill_mm": None}
+        share_kept = checked("size", "overspill_share", str(share))
+        return {"overspill_share": share_kept, "overspill_mm": None}
     return {"overspill_mm": parse_length(text, "mm"), "overspill_share": None}
 
 

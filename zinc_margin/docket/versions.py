@@ -8,6 +8,7 @@ from pathlib import Path
 
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.store import read_text, text_of
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.keeping import save_whole
 
@@ -24,7 +25,7 @@ def to_json(dockets: Sequence[Docket]) -> str:
     if len(dockets) == 1:
         return store.to_json(dockets[0])
     plain = [json.loads(store.to_json(docket)) for docket in dockets]
-    return store.text_of({_KEY: VERSION, "dockets": plain})
+    return text_of({_KEY: VERSION, "dockets": plain})
 
 
 def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
@@ -58,7 +59,7 @@ def load(path: Path) -> tuple[Docket, ...]:
     ------
     BadRequest
     """
-    return from_json(store.read_text(path), str(path))
+    return from_json(read_text(path), str(path))
 
 
 def save(dockets: Sequence[Docket], path: Path) -> None:

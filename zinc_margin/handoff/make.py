@@ -14,7 +14,8 @@ from threading import Event
 
 import numpy as np
 
-from zinc_margin.handoff import colours, fitting, journal, names, pace, writers
+from zinc_margin.handoff import colours, fitting, names, pace, writers
+from zinc_margin.handoff.journal import entered, partial_beside
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo
@@ -80,9 +81,9 @@ def made_whole(
     names.check_goal(photo.facts.path, out, overwrite)
     writers.check(plan)
     _check_room(out, plan)
-    part = journal.partial_beside(out)
+    part = partial_beside(out)
     try:
-        with journal.entered(part):
+        with entered(part):
             plan = write(part)
             with part.open("rb") as file:
                 os.fsync(file.fileno())

@@ -21,10 +21,11 @@ from typing import Any
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.standing import Standing
-from zinc_margin.handoff import journal, names
+from zinc_margin.handoff import names
 from zinc_margin.handoff.contact import contact_print
 from zinc_margin.handoff.counter import Counter, check
 from zinc_margin.handoff.delivery import deliver, many_files
+from zinc_margin.handoff.journal import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.facts import Facts
@@ -187,7 +188,7 @@ class Run:
             self.folder.mkdir(parents=True, exist_ok=True)
         except OSError as why:
             raise CannotDo(f"The folder {self.folder} could not be made: {why.strerror}.") from None
-        journal.swept()
+        swept()
         waiting = [item for item in self.items if item.state == "waiting"]
         with ThreadPoolExecutor(self.jobs, "run") as pool:
             going: set[Future[None]] = set()

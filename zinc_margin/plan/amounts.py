@@ -8,10 +8,10 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.last_lines import SCREEN_FORMATS
 from zinc_margin.measure.papers import SCREEN, find_paper, find_process, printed_sigma, usual_paper
 from zinc_margin.photo.facts import Facts
-from zinc_margin.plan import reach as reaching
-from zinc_margin.plan import tells
 from zinc_margin.plan.eye import restore
 from zinc_margin.plan.model import FileParts, Grain, Plan, Sharpening
+from zinc_margin.plan.reach import maker_of
+from zinc_margin.plan.tells import coring, halo_limit, measured_of, usual_lean
 
 LEAST_QUALITY = 80
 """Under a byte limit quality gives way down to here; then pixels do."""
@@ -48,7 +48,7 @@ def paper_of(docket: Docket) -> tuple[str, str, float | None]:
     name = line.paper or (SCREEN if screen else usual_paper())
     if name == SCREEN:
         return SCREEN, SCREEN, None
-    process = find_process(line.process or reaching.maker_of(docket.size).process)
+    process = find_process(line.process or maker_of(docket.size).process)
     if line.sigma_mm is not None:
         return name, process.name, printed_sigma(line.sigma_mm, process)
     paper = find_paper(name)
@@ -67,10 +67,10 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan) -> Sharpening:
         if docket.size.distance_mm is None:
             distance = math.hypot(float(plan.size.width_mm), float(plan.size.height_mm))
     method = plan.pixels.method if plan.pixels.method != "blocks" else None
-    measured = tells.measured_of(facts, plan)
+    measured = measured_of(facts, plan)
     line = docket.sharpen
-    lean = tells.lean(measured) if line.lean is None else float(line.lean)
-    core = tells.coring(measured, float(plan.pixels.scale), plan.pixels.mending)
+    lean = usual_lean(measured) if line.lean is None else float(line.lean)
+    core = coring(measured, float(plan.pixels.scale), plan.pixels.mending)
     found = restore(
         sigma,
         distance,
@@ -92,7 +92,7 @@ def sharpening(facts: Facts, docket: Docket, plan: Plan) -> Sharpening:
         acutance_before=found.acutance_before,
         acutance_after=found.acutance_after,
         bound=found.bound,
-        halo=tells.halo_limit(measured) if line.halo is None else float(line.halo),
+        halo=halo_limit(measured) if line.halo is None else float(line.halo),
         noise=core if line.noise is None else float(line.noise),
         shadows=float(line.shadows) / 100,
         highlights=float(line.highlights) / 100,

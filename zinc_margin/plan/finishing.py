@@ -10,8 +10,8 @@ from zinc_margin.docket.docket import Docket, FinishLine, Margins
 from zinc_margin.measure import words
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.tones import EDGE, tone_name
-from zinc_margin.plan import pieces as piecing
 from zinc_margin.plan.model import Note, Plan
+from zinc_margin.plan.pieces import edges_for, pieces_told
 from zinc_margin.plan.reach import maker_of
 from zinc_margin.plan.sheets import overspill_of, side_mm
 
@@ -37,7 +37,7 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
         else:
             consequence = f"The picture is {size} of {whole}."
     if plan.pieces is not None:
-        laid, each = piecing.told(plan.pieces, plan.whole, units)
+        laid, each = pieces_told(plan.pieces, plan.whole, units)
         decision = laid if sheet is None else f"{decision}, in pieces"
         joined = f"joined {size if sheet is None else whole}."
         consequence = f"{each}, {joined}" if sheet is None else f"{laid}, {joined}"
@@ -118,7 +118,7 @@ def finish_notes(plan: Plan, units: str) -> Iterator[Note]:
     if plan.pieces is not None and len(plan.pieces.each) > 1:
         bare = sum(not piece.words for piece in plan.pieces.each)
         if bare:
-            room = max(piecing.edges_for(docket)) + _MARK_ROOM_MM
+            room = max(edges_for(docket)) + _MARK_ROOM_MM
             yield Note(
                 "no-room-for-marks", "finish",
                 f"{bare} of the {len(plan.pieces.each)} pieces fill their sheets, so there is no "

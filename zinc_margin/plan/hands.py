@@ -12,7 +12,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan import reach as reaching
+from zinc_margin.plan.reach import sharp_from
 
 _LARGEST = 500_000.0
 
@@ -98,7 +98,7 @@ def reach_pulled(
     wide = max(1.0, x_mm, y_mm * width / height)
     exact = width / wide * 25.4
     if edge == "eye":
-        distance = min(_LARGEST, reaching.sharp_from(max(1.0, exact))) / 10
+        distance = min(_LARGEST, sharp_from(max(1.0, exact))) / 10
         seen = _rounded(distance, free)
         return _with_size(docket, distance_mm=max(Fraction(1), seen) * 10)
     ppi = min(HIGHEST_PPI, max(LOWEST_PPI, _rounded(exact, free)))

@@ -10,9 +10,9 @@ from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import Way, named_ways
 from zinc_margin.photo.facts import Facts
-from zinc_margin.plan import reach as reaching
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.planning import turned_picture
+from zinc_margin.plan.reach import grade_for, lies_upright, sharp_from
 from zinc_margin.plan.surround import least_border
 from zinc_margin.plan.wishes import wished
 
@@ -76,7 +76,7 @@ class Judge:
     def fixed(self, size: PrintSize) -> Rung:
         """Judge a size that lies as the photo lies."""
         turned, lie = self._turned, self._docket.size.lie
-        return self.as_given(reaching.lies_upright(turned.set_width, turned.set_height, size, lie))
+        return self.as_given(lies_upright(turned.set_width, turned.set_height, size, lie))
 
     def following(self, way: Way) -> Rung:
         """Judge a size that follows the photo."""
@@ -109,7 +109,7 @@ class Judge:
             0.0 if trimmed < 1e-9 else trimmed,
             effective,
             target / effective,
-            reaching.sharp_from(effective),
-            reaching.grade(effective, target, floor, plan.needed_ppi),
+            sharp_from(effective),
+            grade_for(effective, target, floor, plan.needed_ppi),
             way,
         )

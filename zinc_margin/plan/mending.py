@@ -8,9 +8,9 @@ import numpy as np
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.photo.facts import Facts, Measured
-from zinc_margin.plan import tells
 from zinc_margin.plan.geometry import Turned
 from zinc_margin.plan.model import Mending
+from zinc_margin.plan.tells import HALO_FROM, NOISE_FROM
 
 NOISE_FULL = 0.08
 """Standard deviation, as a share of white, at which noise removal is 100."""
@@ -50,10 +50,10 @@ def suggested(found: Measured | None, quality: int | None = None) -> Mending:
         if seen > clean + _EARLIER or not clean:
             clean = seen
     denoise = 0
-    if found.noise > tells.NOISE_FROM:
+    if found.noise > NOISE_FROM:
         denoise = min(100, round(found.noise / 100 / NOISE_FULL * 100))
     dehalo = 0
-    if found.halo > tells.HALO_FROM:
+    if found.halo > HALO_FROM:
         dehalo = min(100, round(100 * found.halo / 0.25))
     return Mending(clean, denoise, dehalo, round(min(0.4, 1.5 * found.halo), 3))
 

@@ -6,9 +6,9 @@ from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.photo.facts import Measured
-from zinc_margin.plan import tells
 from zinc_margin.plan.ability import absent
 from zinc_margin.plan.kernels import learned_share
+from zinc_margin.plan.tells import ENLARGED_UNDER, SOFT_FROM
 
 METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing": "blocks"}
 """What suits each kind of picture."""
@@ -41,11 +41,11 @@ def method_for(docket: Docket, choice: str, scale: Fraction, measured: Measured 
 
 def _detailed(measured: Measured | None) -> bool:
     """Tell whether a photo has detail of its own, down to its pixels."""
-    if measured is None or measured.true_share < tells.ENLARGED_UNDER:
+    if measured is None or measured.true_share < ENLARGED_UNDER:
         return False
     if measured.edge_px is None:  # too few clear edges to tell, but perhaps texture everywhere
         return any(name == "texture" for name, _, _ in measured.places)
-    return measured.edge_px <= tells.SOFT_FROM
+    return measured.edge_px <= SOFT_FROM
 
 
 def doublings_for(scale: Fraction) -> int:

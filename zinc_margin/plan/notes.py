@@ -11,12 +11,13 @@ from zinc_margin.docket.last_lines import SCREEN_FORMATS
 from zinc_margin.measure import words
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.photo.facts import Facts
-from zinc_margin.plan import reach as reaching
-from zinc_margin.plan import tells, turns
+from zinc_margin.plan import turns
 from zinc_margin.plan.amounts import LEAST_QUALITY
 from zinc_margin.plan.consequences import FORMAT_NAMES
 from zinc_margin.plan.finishing import finish_notes
 from zinc_margin.plan.model import Note, Plan
+from zinc_margin.plan.reach import reach
+from zinc_margin.plan.tells import findings_of, measured_of
 
 _ODD_TAG = Fraction(1, 10)
 _LEAST_LEAN = Fraction(1, 10)
@@ -30,11 +31,11 @@ def notes_for(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Note, ...]:
 
 def tag_sentence(facts: Facts, target: Fraction, units: str = "cm") -> str:
     """Say what the file's resolution tag means, and what is true."""
-    reached = words.pair(*reaching.reach(facts.width, facts.height, target), units)
+    reached = words.pair(*reach(facts.width, facts.height, target), units)
     true = f"At {words.resolution(target, units)} it prints {reached}."
     if facts.tag_x is None:
         return f"The file notes no resolution, and needs none: pixels and print size decide. {true}"
-    wide, _ = reaching.reach(facts.width, facts.height, facts.tag_x)
+    wide, _ = reach(facts.width, facts.height, facts.tag_x)
     noted = words.resolution(facts.tag_x, units)
     soft = " and soft" if facts.tag_x < 120 else ""
     return (
@@ -85,7 +86,7 @@ def _photo(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
 
 
 def _telltales(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
-    for tell in tells.tells(facts, plan, units):
+    for tell in findings_of(facts, plan, units):
         if not tell.found:
             continue
         ways: tuple[tuple[str, Docket], ...] = ()
@@ -149,7 +150,7 @@ _SURE = ((0.75, "almost surely"), (0.5, "probably"), (0.25, "perhaps"))
 
 def _level(facts: Facts, plan: Plan) -> Iterator[Note]:
     """Offer to level a picture whose long edges agree on a lean; never done unasked."""
-    measured = tells.measured_of(facts, plan)
+    measured = measured_of(facts, plan)
     if measured is None or measured.lean is None:
         return
     lean, confidence = measured.lean
@@ -194,7 +195,7 @@ def _crop(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
 
 def _pixels(facts: Facts, plan: Plan, units: str) -> Iterator[Note]:
     pixels, docket = plan.pixels, plan.docket
-    measured = tells.measured_of(facts, plan)
+    measured = measured_of(facts, plan)
     suits = measured.kind if measured is not None else "photo"
     if suits != "photo" and docket.pixels.kind == "photo" and pixels.choice != "keep":
         what = {"lettering": "lettering or a line drawing", "drawing": "a drawing of pixels"}[suits]
@@ -225,7 +226,7 @@ _STEPS_FROM_MM = 400
 
 
 def _grain(facts: Facts, plan: Plan) -> Iterator[Note]:
-    measured, line = tells.measured_of(facts, plan), plan.docket.sharpen
+    measured, line = measured_of(facts, plan), plan.docket.sharpen
     if measured is None or line.grain or not line.on or measured.noise > 0.3:
         return
     way = (("Lay a little grain on", _change(plan.docket, "sharpen", grain=Fraction(15))),)

@@ -14,8 +14,8 @@ from zinc_margin.docket.docket import Docket, FinishLine
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.resolution import round_half_up, tag_for
 from zinc_margin.measure.words import pair, small
-from zinc_margin.plan import reach as reaching
 from zinc_margin.plan.leaf import Box, Leaf, Piece, Pieces, Rule, Words
+from zinc_margin.plan.reach import maker_of
 
 MOST = 400
 """More pieces than this are a mistake."""
@@ -81,7 +81,7 @@ def edges_for(docket: Docket) -> tuple[Fraction, Fraction, Fraction, Fraction]:
     line = docket.finish
     if line.edge_mm is not None:
         return (line.edge_mm,) * 4
-    return reaching.maker_of(docket.size).edges or (Fraction(0),) * 4
+    return maker_of(docket.size).edges or (Fraction(0),) * 4
 
 
 def pieces_of(docket: Docket, whole: Leaf, name: str) -> Pieces | None:
@@ -262,7 +262,7 @@ def _map_leaf(whole: Leaf) -> Leaf:
     )
 
 
-def told(pieces: Pieces, whole: Leaf, units: str) -> tuple[str, str]:
+def pieces_told(pieces: Pieces, whole: Leaf, units: str) -> tuple[str, str]:
     """Say over what a picture is spread, and how large its pieces are."""
     first = pieces.each[0]
     per_mm = whole.width / whole.width_mm, whole.height / whole.height_mm

@@ -14,8 +14,6 @@ from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import IN_PIXELS
 from zinc_margin.measure.words import pair
 from zinc_margin.photo.facts import Facts
-from zinc_margin.plan import reach as reaching
-from zinc_margin.plan import tells
 from zinc_margin.plan.amounts import file_parts, grain, sharpening
 from zinc_margin.plan.geometry import Turned, whole_pixels, whole_scale
 from zinc_margin.plan.mending import mending_of
@@ -23,8 +21,21 @@ from zinc_margin.plan.methods import LEARNED, doublings_for, method_for, share_f
 from zinc_margin.plan.model import Pixels, Plan, Sides
 from zinc_margin.plan.notes import notes_for
 from zinc_margin.plan.pieces import pieces_of
+from zinc_margin.plan.reach import (
+    default_choice,
+    floor_of,
+    grade_for,
+    lies_upright,
+    maker_of,
+    needed_ppi,
+    reach,
+    sharp_from,
+    target_of,
+    usual_distance,
+)
 from zinc_margin.plan.sheets import room_for, sheet_for
 from zinc_margin.plan.surround import border_of, mat_parts, unseen
+from zinc_margin.plan.tells import measured_in
 from zinc_margin.plan.wishes import wished
 
 MOST_PIXELS = 2**31
@@ -82,16 +93,16 @@ def print_size(facts: Facts, docket: Docket) -> PrintSize:
         return room
     if docket.size.way is not None:
         shown = (own.width, own.height) if own is not None else turned.largest_whole
-        ppi = reaching.target_of(docket.size)
+        ppi = target_of(docket.size)
         size = wished(docket.size.way, *shown, ppi, docket.size.lie != "as-given")
         return size.swapped() if docket.size.lie == "across" else size
     if docket.size.size is None and own is not None and docket.crop.fit == "trim":
         # no size is asked for, so the frame is: it gives the print its shape and its size
-        ppi = reaching.target_of(docket.size)
+        ppi = target_of(docket.size)
         sides = (own.width / ppi * MM_PER_INCH, own.height / ppi * MM_PER_INCH)
         return PrintSize(pair(*sides, "cm"), *sides)
     asked = docket.size.size or suggested_size(facts, docket)
-    return reaching.lies_upright(*shape, asked, docket.size.lie)
+    return lies_upright(*shape, asked, docket.size.lie)
 
 
 def suggested_size(facts: Facts, docket: Docket) -> PrintSize:
@@ -101,8 +112,8 @@ def suggested_size(facts: Facts, docket: Docket) -> PrintSize:
     """
     turned = turned_picture(facts, docket)
     width, height = turned.set_width, turned.set_height
-    target = reaching.target_of(docket.size)
-    most_w, most_h = reaching.reach(width, height, target)
+    target = target_of(docket.size)
+    most_w, most_h = reach(width, height, target)
     best: PrintSize | None = None
     for size in catalogue():
         lying = size.lying(height > width)
@@ -159,9 +170,9 @@ def plan(facts: Facts, docket: Docket) -> Plan:
     ratio = size.width_mm / size.height_mm
     whole = docket.crop.fit != "trim"
     border = border_of(docket, size)
-    target, floor = reaching.target_of(docket.size), reaching.floor_of(docket.size)
-    distance = float(docket.size.distance_mm or 0) or reaching.usual_distance(size)
-    needed = reaching.needed_ppi(distance)
+    target, floor = target_of(docket.size), floor_of(docket.size)
+    distance = float(docket.size.distance_mm or 0) or usual_distance(size)
+    needed = needed_ppi(distance)
 
     if whole:
         frame = _whole_frame(turned)
@@ -188,7 +199,7 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         )
     if not whole:
         effective = min(crop.width / size.width_mm, crop.height / size.height_mm) * MM_PER_INCH
-    measured = tells.measured_in(facts, docket)
+    measured = measured_in(facts, docket)
     method = None if choice == "keep" else method_for(docket, choice, scale, measured)
     learned = method in LEARNED
     pixels = Pixels(
@@ -229,8 +240,8 @@ def plan(facts: Facts, docket: Docket) -> Plan:
         needed_ppi=needed,
         effective_ppi=effective,
         true_ppi=float(effective),
-        grade=reaching.grade(judged, float(target), float(floor), needed),
-        sharp_from_mm=reaching.sharp_from(float(effective)),
+        grade=grade_for(judged, float(target), float(floor), needed),
+        sharp_from_mm=sharp_from(float(effective)),
         distance_mm=distance,
         sharpen=None,
         file=file_parts(facts, docket, file_size),
@@ -279,7 +290,7 @@ def resample_ppi(docket: Docket, size: PrintSize, effective: Fraction) -> Fracti
     """
     target = docket.pixels.target
     if target is None:
-        return reaching.target_of(docket.size)
+        return target_of(docket.size)
     (value,) = target.values
     wide, high = size.width_mm / MM_PER_INCH, size.height_mm / MM_PER_INCH
     if target.kind == "scale":
@@ -308,9 +319,9 @@ def _choice(docket: Docket, effective: Fraction, target: Fraction, needed: float
         return "enlarge" if effective < target else "reduce"
     if line.choice == "resample" or line.target is not None:
         return "enlarge" if effective < target else "reduce" if effective > target else "keep"
-    if reaching.maker_of(docket.size).untouched:
+    if maker_of(docket.size).untouched:
         return "keep"
-    return reaching.default_choice(effective, target, needed)
+    return default_choice(effective, target, needed)
 
 
 _Made = tuple[Frame, tuple[int, int, int, int], tuple[int, int], Fraction, str]

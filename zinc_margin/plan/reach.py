@@ -51,7 +51,7 @@ def usual_distance(size: PrintSize) -> float:
     return max(NEAREST_MM, math.hypot(float(size.width_mm), float(size.height_mm)))
 
 
-def grade(effective: float, target: float, floor: float, needed: float) -> str:
+def grade_for(effective: float, target: float, floor: float, needed: float) -> str:
     """Return the grade of a print, in a word."""
     effective *= 1 + 1e-9  # who asks 300 and has 300 is not to fail by a rounding
     if effective >= target:

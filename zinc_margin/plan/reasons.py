@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from zinc_margin.measure import words
-from zinc_margin.plan import reach as reaching
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.reach import grade_for, needed_ppi, sharp_from
 
 
 def reason(
@@ -27,9 +27,9 @@ def reason(
         As it was judged; empty: by these figures.
     """
     own = words.resolution(effective, units)
-    sharp = words.length(reaching.sharp_from(effective), units)
+    sharp = words.length(sharp_from(effective), units)
     seen = words.length(distance_mm, units)
-    grade = grade or reaching.grade(effective, target, floor, reaching.needed_ppi(distance_mm))
+    grade = grade or grade_for(effective, target, floor, needed_ppi(distance_mm))
     asked = words.resolution(target, units)
     if grade == "full":
         return f"{own}, and {asked} are asked: met without enlarging."

@@ -12,11 +12,11 @@ from zinc_margin.measure.resolution import round_half_up, tag_for
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair, small
 from zinc_margin.photo.facts import Facts
-from zinc_margin.plan import reach as reaching
 from zinc_margin.plan.captions import filled
 from zinc_margin.plan.leaf import Around, Box, Leaf, Rule, Sheet, Words
 from zinc_margin.plan.mark import mark_picture, mark_words
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.reach import lies_upright, maker_of
 
 _ZERO = Fraction(0)
 _MARK_MM, _MARK_GAP_MM = Fraction(5), Fraction(2)
@@ -31,7 +31,7 @@ def paper_for(docket: Docket, width: int, height: int) -> PrintSize | None:
     if line.sheet is None:
         return None
     lies = "across" if line.turned else "auto"
-    return reaching.lies_upright(width, height, line.sheet, lies)
+    return lies_upright(width, height, line.sheet, lies)
 
 
 def room_for(docket: Docket, width: int, height: int) -> PrintSize | None:
@@ -137,7 +137,7 @@ def sheet_for(facts: Facts, plan: Plan, ppi: Fraction) -> Sheet | None:
     top = round_half_up(top_mm * per[1])
     top = max(reach[1], min(top, high - reach[1] - plan.pixels.height))
     box = (left, top, plan.pixels.width, plan.pixels.height)
-    edges = reaching.maker_of(docket.size).edges or (_ZERO,) * 4
+    edges = maker_of(docket.size).edges or (_ZERO,) * 4
     if overspill_of(docket, size) or side_mm(line):
         edges = (_ZERO,) * 4
     lost = tuple(max(_ZERO, edge - free_) for edge, free_ in zip(edges, margins, strict=True))

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from zinc_margin.measure import words
-from zinc_margin.plan import reach as reaching
 from zinc_margin.plan.leaf import Leaf
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.reach import maker_of
 from zinc_margin.plan.sheets import overspill_of, side_mm
 
 
@@ -18,7 +18,7 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
         The file's.
     """
     docket, leaf = plan.docket, _page(plan)
-    maker = reaching.maker_of(docket.size)
+    maker = maker_of(docket.size)
     rows = [
         ("File", name),
         ("Made for", maker.name),

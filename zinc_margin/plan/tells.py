@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure import words
 from zinc_margin.photo.facts import Facts, Measured
-from zinc_margin.plan import reach as reaching
 from zinc_margin.plan.model import Mending, Plan
+from zinc_margin.plan.reach import reach
 
 NOTHING = Mending()
 
@@ -55,7 +55,7 @@ class Tell:
     place: tuple[int, int] | None
 
 
-def tells(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Tell, ...]:
+def findings_of(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Tell, ...]:
     """Return all five tell-tales of a measured photo; none of one that is not measured yet."""
     found = measured_of(facts, plan)
     if found is None:
@@ -85,7 +85,7 @@ def tells(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Tell, ...]:
             "too few edges" if found.edge_px is None else f"{found.edge_px:.1f} px",
             f"Soft: even its sharpest edges are {words.trimmed_zeros(found.edge_px or 0, 1)} px "
             "wide. Finer detail than that is not in the file.",
-            f"Sharpening leans to broad edges: {lean(found):.2f} instead of {LEAN:g}.",
+            f"Sharpening leans to broad edges: {usual_lean(found):.2f} instead of {LEAN:g}.",
             places.get("edge"),
         ),
         Tell(
@@ -124,7 +124,7 @@ def measured_in(facts: Facts, docket: Docket) -> Measured | None:
 def _enlarged(facts: Facts, plan: Plan, found: Measured, units: str) -> str:
     times = words.trimmed_zeros(1 / found.true_share, 2)
     own = (round(facts.width * found.true_share), round(facts.height * found.true_share))
-    true = words.pair(*reaching.reach(*own, plan.target_ppi), units)
+    true = words.pair(*reach(*own, plan.target_ppi), units)
     return (
         f"Enlarged before, {times} ×: only about {own[0]} × {own[1]} of its pixels are its own. "
         f"At {words.resolution(plan.target_ppi, units)} they print {true}."
@@ -153,7 +153,7 @@ def halo_limit(found: Measured | None) -> float:
     return HALO * max(1 / 3, 1 - 2 * (found.halo - HALO_FROM / 2))
 
 
-def lean(found: Measured | None) -> float:
+def usual_lean(found: Measured | None) -> float:
     """Return the lean to broad edges that suits: more for a soft photo, up to a half."""
     if found is None or found.edge_px is None or found.edge_px <= SOFT_FROM:
         return LEAN

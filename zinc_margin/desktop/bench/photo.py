@@ -13,7 +13,7 @@ from zinc_margin.desktop.imaging import preview
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.measure import words
 from zinc_margin.plan.reach import reach
-from zinc_margin.plan.tells import tells
+from zinc_margin.plan.tells import findings_of
 
 _STRIP = 128
 _MARKS = {"blocks": "blocks", "halo": "old halos", "edge": "its sharpest edge", "noise": "noise"}
@@ -56,7 +56,7 @@ class PhotoBench(Bench):
         self.marks = []
         painter.setFont(theme.sans(12, bold=True))
         metrics = QFontMetricsF(painter.font())
-        for tell in tells(one.facts, one.plan()):
+        for tell in findings_of(one.facts, one.plan()):
             if not tell.found or tell.place is None or tell.code not in _MARKS:
                 continue
             scale = box.width() / one.facts.width

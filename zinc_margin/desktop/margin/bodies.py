@@ -23,7 +23,7 @@ from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.notes import tag_sentence
 from zinc_margin.plan.reach import maker_of
 from zinc_margin.plan.reasons import reason_of
-from zinc_margin.plan.tells import tells
+from zinc_margin.plan.tells import findings_of
 
 _CLEAN = {
     "blocks": "no JPEG blocks",
@@ -100,7 +100,7 @@ class PhotoBody(Body):
         if facts.orientation > 1:
             parts.append("Stored turned; shown upright as its flag says.")
         self._facts.setText(" ".join(parts))
-        found = tells(facts, plan, self.table.units)
+        found = findings_of(facts, plan, self.table.units)
         clean = [
             f"{_CLEAN[tell.code]} ({tell.figure})" if tell.code != "origin" else _CLEAN[tell.code]
             for tell in found
@@ -117,7 +117,7 @@ class PhotoBody(Body):
         code = note.code.removeprefix("found-")
         if one is None or code not in _SHOW:
             return []
-        for tell in tells(one.facts, one.plan()):
+        for tell in findings_of(one.facts, one.plan()):
             if tell.code == code and tell.place is not None:
                 return [(_SHOW[code], partial(self._show_place, *tell.place))]
         return []

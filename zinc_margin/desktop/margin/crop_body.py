@@ -16,8 +16,8 @@ from zinc_margin.desktop.margin.fit_choice import FitChoice
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
-from zinc_margin.docket import store
 from zinc_margin.docket.docket import CropLine
+from zinc_margin.docket.store import checked
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, parse_number
@@ -185,7 +185,7 @@ class CropBody(Body):
         sign = -1 if plain.startswith(("-", "−")) else 1
         number = plain.lstrip("-−+ ")
         angle = sign * (Fraction(0) if number in ("0", "") else parse_number(number, "angle"))
-        self._turn_to(store.checked("crop", "turn", str(angle)))
+        self._turn_to(checked("crop", "turn", str(angle)))
 
     def _turn_by(self, step: Fraction) -> None:
         one = self.table.current

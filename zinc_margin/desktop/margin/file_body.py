@@ -16,9 +16,9 @@ from zinc_margin.desktop.margin.file_more import FileMore
 from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.docket import standing as stand
-from zinc_margin.docket import store
 from zinc_margin.docket.docket import FORMATS
 from zinc_margin.docket.last_lines import SCREEN_FORMATS
+from zinc_margin.docket.store import checked
 from zinc_margin.handoff.colours import read_profile
 from zinc_margin.handoff.counter import every, find, planned, remedy
 from zinc_margin.handoff.names import FORMATS as ENDINGS
@@ -170,8 +170,8 @@ class FileBody(Body):
             if plan.file.colour == "icc" and one.docket.file.profile is not None:
                 profile = one.docket.file.profile.name
             stem = goal(one.facts.path, plan).stem
-            checked = planned(plan, stem, profile, find(self._counter))
-            found = [(finding.text, finding.way, finding.code) for finding in checked]
+            taken = planned(plan, stem, profile, find(self._counter))
+            found = [(finding.text, finding.way, finding.code) for finding in taken]
         if found == self._found:
             return
         self._found = found
@@ -210,7 +210,7 @@ class FileBody(Body):
             value = int(typed)
         except ValueError:
             raise BadRequest(f"“{typed}” is no quality; type a whole number, 1 to 100.") from None
-        self.decide(quality=store.checked("file", "quality", value))
+        self.decide(quality=checked("file", "quality", value))
 
     def _take_colour(self, key: str) -> None:
         if key != "icc":
@@ -236,4 +236,4 @@ class FileBody(Body):
         for ending in ENDINGS:
             if typed.lower().endswith(ending):
                 typed = typed[: -len(ending)]
-        self.decide(name=store.checked("file", "name", typed) if typed else None)
+        self.decide(name=checked("file", "name", typed) if typed else None)

@@ -13,6 +13,7 @@ from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import PLACES
+from zinc_margin.docket.store import checked
 from zinc_margin.measure import words
 from zinc_margin.plan.model import Plan
 
@@ -119,11 +120,11 @@ class FileMore(QWidget):
 
     def _take_rule(self, typed: str) -> None:
         plain = not typed or typed == "{name}-{size}"
-        rule = None if plain else store.checked("file", "rule", typed)
+        rule = None if plain else checked("file", "rule", typed)
         self.body.decide(rule=rule, name=None)
 
     def _take_mark(self, typed: str) -> None:
-        mark = store.checked("file", "mark", typed) if typed else None
+        mark = checked("file", "mark", typed) if typed else None
         self.body.decide(mark=mark, mark_picture=None)
 
     def _ask_picture(self) -> None:
@@ -146,13 +147,13 @@ class FileMore(QWidget):
     def _percent(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:
             plain = typed.removesuffix("%").strip()
-            self.body.decide(**{field: store.checked("file", field, plain)})
+            self.body.decide(**{field: checked("file", field, plain)})
 
         return take
 
     def _text(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:
-            value: Any = store.checked("file", field, typed) if typed else None
+            value: Any = checked("file", field, typed) if typed else None
             self.body.decide(**{field: value})
 
         return take

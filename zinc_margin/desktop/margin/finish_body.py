@@ -11,8 +11,8 @@ from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print, Table
-from zinc_margin.docket import store
 from zinc_margin.docket.docket import FinishLine, Margins
+from zinc_margin.docket.store import checked
 from zinc_margin.docket.typed import (
     nothing_or,
     parse_key_line,
@@ -216,14 +216,14 @@ class FinishBody(Body):
 
     def _text(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:
-            self.decide(**{field: store.checked("finish", field, typed) if typed else None})
+            self.decide(**{field: checked("finish", field, typed) if typed else None})
 
         return take
 
     def _length(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:
             read = nothing_or(typed or "0", self._unit())
-            self.decide(**{field: store.checked("finish", field, str(read))})
+            self.decide(**{field: checked("finish", field, str(read))})
 
         return take
 

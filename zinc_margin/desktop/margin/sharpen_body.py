@@ -12,8 +12,8 @@ from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print, Table
-from zinc_margin.docket import store
 from zinc_margin.docket.own_papers import OwnPaper
+from zinc_margin.docket.store import checked
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_distance
 from zinc_margin.measure.errors import BadRequest
@@ -172,7 +172,7 @@ class SharpenBody(Body):
     def _number(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:
             value = typed.replace(",", ".").strip() or None
-            self.decide(**{field: store.checked("sharpen", field, value)})
+            self.decide(**{field: checked("sharpen", field, value)})
 
         return take
 
@@ -194,9 +194,7 @@ class SharpenBody(Body):
 
     def _take_blur(self, typed: str) -> None:
         value = parse_length(typed, "mm") if typed else None
-        self.decide(
-            sigma_mm=store.checked("sharpen", "sigma_mm", None if value is None else str(value))
-        )
+        self.decide(sigma_mm=checked("sharpen", "sigma_mm", None if value is None else str(value)))
 
     def _keep_paper(self) -> None:
         one = self.table.current
@@ -218,7 +216,7 @@ class SharpenBody(Body):
 
     def _take_grain_size(self, typed: str) -> None:
         size = parse_length(typed, "mm")
-        self.decide(grain_mm=store.checked("sharpen", "grain_mm", str(size)))
+        self.decide(grain_mm=checked("sharpen", "grain_mm", str(size)))
 
     def _take_distance(self, typed: str) -> None:
         distance = parse_distance(typed, words.unit(self.table.units))
