@@ -18,15 +18,16 @@ from common import best, say
 from PIL import Image, ImageDraw
 from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QApplication
+from zinc_margin.docket.own_sizes import OwnSizes
 
 from zinc_margin.desktop.application import start
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.own_sizes import OwnSizes
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import named_ways
-from zinc_margin.photo.facts import Facts, Measured
 from zinc_margin.plan.ladder import ladder
 from zinc_margin.plan.planning import plan
 

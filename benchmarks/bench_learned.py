@@ -26,7 +26,10 @@ from scipy import ndimage
 from skimage.metrics import structural_similarity
 from skimage.restoration import denoise_nl_means
 
-from zinc_margin.docket.docket import Docket, PixelsLine, SharpenLine, SizeLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.docket.sharpen import SharpenLine
+from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.render import Renderer

@@ -12,7 +12,9 @@ from common import photo as photo_of
 from common import picture
 from PIL import Image, ImageFilter
 
-from zinc_margin.docket.docket import Docket, PixelsLine, SizeLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer

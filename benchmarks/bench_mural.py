@@ -16,11 +16,15 @@ from pathlib import Path
 
 import numpy as np
 
-from zinc_margin.docket.docket import CropLine, Docket, PixelsLine, SizeLine
+from zinc_margin.docket.crop import CropLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.docket.size import SizeLine
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.facts import Facts, Measured
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.planning import plan
 

@@ -11,10 +11,15 @@ from common import photo as photo_of
 from PIL import Image
 from scipy import ndimage
 
-from zinc_margin.docket.docket import CropLine, Docket, Frame, PixelsLine, SharpenLine, SizeLine
+from zinc_margin.docket.crop import CropLine, Frame
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.docket.sharpen import SharpenLine
+from zinc_margin.docket.size import SizeLine
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.facts import Facts, Measured
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.geometry import Turned

@@ -9,8 +9,8 @@ from pathlib import Path
 
 import numpy as np
 
+from zinc_margin.facts.facts import Facts
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.facts import Facts
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.telltales import measure
 

@@ -18,10 +18,14 @@ import numpy as np
 from scipy import ndimage, signal
 
 from zinc_margin.demo import folder as demo
-from zinc_margin.docket.docket import Docket, PixelsLine, SharpenLine, SizeLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.docket.sharpen import SharpenLine
+from zinc_margin.docket.size import SizeLine
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.facts import Facts, Measured
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.profile import profile

@@ -19,10 +19,11 @@ from hypothesis import settings
 from PIL import Image
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.colour import Colour
-from zinc_margin.photo.facts import Facts, Measured
 from zinc_margin.photo.pixels import Photo
 
 # on a shared machine the same examples each time; at a desk, new ones

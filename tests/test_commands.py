@@ -16,7 +16,8 @@ from PIL import Image
 
 from zinc_margin import commands
 from zinc_margin.docket import standing, versions
-from zinc_margin.docket.docket import Docket, SizeLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.size import SizeLine
 from zinc_margin.docket.standing import Standing
 from zinc_margin.measure.sizes import parse_size
 

@@ -96,7 +96,7 @@ def test_several_on_one_sheet(jpeg, tmp_path, capsys):
         (["--size", "15x10cm", "--overspill", "90%"], "size.overspill_share"),
         (["--size", "15x10cm", "--wrap-tone", "mauve"], "is no tone"),
         (["--size", "90x60cm", "--pieces", "A6", "--edge", "6cm"], "leave nothing"),
-        (["--size", "15x10cm", "--place-on-sheet", "1"], "like 0.5,0.4"),
+        (["--size", "15x10cm", "--place-on-sheet", "1"], "0.5,0.4"),
     ],
 )
 def test_what_cannot_be_meant_is_one_sentence(jpeg, typed, said, capsys):

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication
 from tests.desktop.conftest import settled
 from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
 from zinc_margin.desktop.bench.reach_edges import edges_of
-from zinc_margin.docket.own_sizes import OwnSizes
+from zinc_margin.keeping.own import OwnSizes
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 

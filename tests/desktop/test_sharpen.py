@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication
 from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop.parts import Link
 from zinc_margin.desktop.strip_dialog import StripDialog
-from zinc_margin.docket.own_papers import OwnPapers
+from zinc_margin.keeping.own import OwnPapers
 
 LEFT = Qt.MouseButton.LeftButton
 

@@ -10,7 +10,8 @@ import pytest
 from tests.conftest import docket_of, facts_of, photo_of
 from zinc_margin.desktop import state
 from zinc_margin.desktop.state import Table
-from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest
 
 

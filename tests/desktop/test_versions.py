@@ -21,6 +21,7 @@ from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store, versions
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.document import to_json
 from zinc_margin.measure.errors import BadRequest
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -82,7 +83,7 @@ def test_versions_that_are_broken_are_said():
         versions.from_json('{"zinc_margin_versions": 1, "dockets": []}')
     with pytest.raises(BadRequest, match="reads kind 1"):
         versions.from_json('{"zinc_margin_versions": 9, "dockets": []}')
-    assert versions.from_json(store.to_json(Docket())) == (Docket(),)
+    assert versions.from_json(to_json(Docket())) == (Docket(),)
     assert versions.fresh_name(versions.NAMES) == "version 2"
 
 
@@ -183,12 +184,12 @@ def test_a_picture_is_laid_on_the_page_as_a_mark(opened, tmp_path):
     settled(opened)
     form = opened.margin.bodies["file"]
     QTest.mouseClick(link(form, "more …"), Qt.MouseButton.LeftButton)
-    assert not form.more.mark_size.isEnabled()
+    assert not form.more.watermark_size.isEnabled()
     form.more.take_picture(stamp)
     settled(opened)
-    assert form.more.picture.text() == "stamp.png" and form.more.mark_size.isEnabled()
-    type_into(form.more.mark_size, "10 %")
-    type_into(form.more.mark_strength, "100")
+    assert form.more.picture.text() == "stamp.png" and form.more.watermark_size.isEnabled()
+    type_into(form.more.watermark_size, "10 %")
+    type_into(form.more.watermark_strength, "100")
     type_into(form.more.folders, "{date}/{size}")
     settled(opened)
     line = opened.table.current.docket.file

@@ -22,7 +22,7 @@ from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.own_papers import OwnPaper
+from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan import framing

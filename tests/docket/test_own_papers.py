@@ -6,7 +6,7 @@ from fractions import Fraction
 
 import pytest
 
-from zinc_margin.docket.own_papers import OwnPaper, OwnPapers
+from zinc_margin.keeping.own import OwnPaper, OwnPapers
 from zinc_margin.measure.errors import BadRequest, CannotDo
 
 

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 import pytest
 
-from zinc_margin.docket.own_sizes import OwnSizes, read_sizes, usual_file
+from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import Way, mat_of
@@ -50,7 +50,7 @@ def test_names_that_cannot_be(own, name):
 
 def test_lists_can_be_handed_on(own, tmp_path):
     own.add("House", parse_size("54x36cm"))
-    own.hand_on(tmp_path / "mine.json")
+    own.write(tmp_path / "mine.json")
     other = OwnSizes(tmp_path / "other.json")
     other.add("house", parse_size("1x1m"))
     other.add("Roll end", parse_size("61x30cm"))
@@ -70,7 +70,7 @@ def test_broken_files_are_named_and_left(tmp_path, text):
     path = tmp_path / "sizes.json"
     path.write_text(text)
     with pytest.raises(BadRequest, match=r"sizes\.json.*left as it"):
-        read_sizes(path)
+        OwnSizes.read(path)
     assert path.read_text() == text
 
 
@@ -85,4 +85,4 @@ def test_a_folder_that_cannot_be_written_is_said(tmp_path):
 
 def test_they_live_in_the_xdg_folder(monkeypatch, tmp_path):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
-    assert usual_file() == tmp_path / "zinc-margin" / "sizes.json"
+    assert OwnSizes.usual_file() == tmp_path / "zinc-margin" / "sizes.json"

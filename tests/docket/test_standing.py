@@ -12,11 +12,12 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of
 from zinc_margin.docket import standing as stand
-from zinc_margin.docket.docket import Frame, PhotoLine
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.standing import Standing
 from zinc_margin.docket.typed import parse_share
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import BadRequest, CannotDo
-from zinc_margin.photo.facts import Measured
 
 names = st.text(min_size=1, max_size=60).filter(lambda text: text.strip() == text)
 

@@ -10,8 +10,10 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of
 from zinc_margin.demo.folder import dockets
-from zinc_margin.docket.docket import LINES, Docket, Frame
-from zinc_margin.docket.store import beside, from_json, load, save, to_json
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import LINES, Docket
+from zinc_margin.docket.document import from_json, to_json
+from zinc_margin.docket.store import beside, load, save
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import catalogue
 

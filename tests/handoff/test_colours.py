@@ -20,14 +20,14 @@ from PIL import Image, ImageCms
 
 from tests.conftest import photo_of, resampled
 from tests.photo.test_reading import cmyk_profile
-from zinc_margin.docket import store
-from zinc_margin.docket.store import checked
+from zinc_margin.docket.docket import checked
+from zinc_margin.docket.document import from_json
+from zinc_margin.facts.said import Said
 from zinc_margin.handoff import colours, names
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.colour import plain_grey, srgb, wide_rgb
 from zinc_margin.photo.pixels import read_photo
-from zinc_margin.photo.said import Said
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.planning import plan
 
@@ -243,7 +243,7 @@ def test_the_docket_travels_in_the_file(photo, tmp_path):
     one, out = made(photo, tmp_path, ".jpg", embed=True)
     with pyexiv2.Image(str(out)) as image:
         text = image.read_xmp()["Xmp.zincmargin.docket"]
-    assert store.from_json(text) == one.docket
+    assert from_json(text) == one.docket
     assert json.loads(text)["zinc_margin_docket"] == 1
 
 

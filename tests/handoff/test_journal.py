@@ -15,8 +15,8 @@ from PIL import Image
 
 from tests.conftest import docket_of, photo_of
 from zinc_margin.handoff import pace
-from zinc_margin.handoff.journal import entered, partial_beside, swept
 from zinc_margin.handoff.make import make_file
+from zinc_margin.keeping.partials import entered, partial_beside, swept
 from zinc_margin.plan.planning import plan
 
 

@@ -12,12 +12,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, photo_of, resampled
-from zinc_margin.docket.readers import NAME_FIELDS
-from zinc_margin.docket.store import checked
+from zinc_margin.docket.docket import checked
+from zinc_margin.docket.file import NAME_FIELDS
 from zinc_margin.docket.typed import parse_pieces
+from zinc_margin.facts.said import Said
 from zinc_margin.handoff import names
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.photo.said import Said
 from zinc_margin.plan.planning import plan
 
 PHOTO = Path("/photos/kiln corner.jpg")

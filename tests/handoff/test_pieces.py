@@ -15,7 +15,8 @@ import tifffile
 from PIL import Image, ImageCms
 
 from tests.conftest import photo_of, resampled
-from zinc_margin.docket.docket import Docket, Margins
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.finish import Margins
 from zinc_margin.handoff.delivery import deliver, in_folder
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.together import make_together
@@ -246,7 +247,8 @@ def test_what_is_too_large_for_the_sheet_is_named(scene):
 
 
 def test_margins_are_read_clockwise_from_the_top():
-    from zinc_margin.docket.typed import parse_margins, parse_overspill, parse_wrap
+    from zinc_margin.docket.finish import parse_margins
+    from zinc_margin.docket.typed import parse_overspill, parse_wrap
 
     assert parse_margins("20,20,30,20mm") == Margins(F(20), F(20), F(30), F(20))
     assert parse_margins("2 cm") == Margins(F(20), F(20), F(20), F(20))

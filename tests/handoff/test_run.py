@@ -25,9 +25,8 @@ from tests.conftest import docket_of, photo_of
 from zinc_margin.commands.program import main
 from zinc_margin.docket import standing as stand
 from zinc_margin.docket import store, versions
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.docket import Docket, checked
 from zinc_margin.docket.standing import Standing
-from zinc_margin.docket.store import checked
 from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import names, report
 from zinc_margin.handoff.delivery import deliver

@@ -12,8 +12,8 @@ from scipy import ndimage
 
 from zinc_margin.demo import bench, estuary, tiles
 from zinc_margin.demo.texture import cloud, spread
+from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.facts import Measured
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import measured_photo, read_photo
 from zinc_margin.photo.remembered import recalled

@@ -17,8 +17,8 @@ from scipy import ndimage
 import zinc_margin
 from tests.conftest import photo_of, resampled
 from zinc_margin.demo.texture import cloud
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import Cancelled, CannotDo
-from zinc_margin.photo.facts import Measured
 from zinc_margin.photo.telltales import measure
 from zinc_margin.pixels import nets, render, tiled
 from zinc_margin.pixels.doubled import doubled

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from tests.conftest import UNSHARPENED, docket_of, photo_of, resampled
-from zinc_margin.docket.docket import Frame
+from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo import colour as colours

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from tests.conftest import photo_of, resampled
-from zinc_margin.docket.docket import Margins
+from zinc_margin.docket.finish import Margins
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.render import Renderer

@@ -10,7 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of
-from zinc_margin.docket.docket import Docket, SizeLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize, catalogue, parse_size
 from zinc_margin.measure.ways import Way, named_ways
 from zinc_margin.plan.compare import compare

@@ -9,8 +9,8 @@ import numpy as np
 import pytest
 
 from tests.conftest import docket_of, facts_of, resampled
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.papers import papers
-from zinc_margin.photo.facts import Measured
 from zinc_margin.plan.eye import MOST, boost, contrast_sensitivity, restore
 from zinc_margin.plan.kernels import SUPPORT, kernel, response
 from zinc_margin.plan.planning import plan

@@ -11,10 +11,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of, resampled
-from zinc_margin.docket.docket import CropLine, Docket, Frame, SizeLine
+from zinc_margin.docket.crop import CropLine, Frame
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.size import SizeLine
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.ways import Way
-from zinc_margin.photo.facts import Measured
 from zinc_margin.plan import framing, turns
 from zinc_margin.plan.geometry import Turned
 from zinc_margin.plan.notes import notes_for

@@ -8,7 +8,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of
-from zinc_margin.docket.docket import Frame
+from zinc_margin.docket.crop import Frame
 from zinc_margin.plan import framing, turns
 from zinc_margin.plan.geometry import Turned, whole_pixels
 from zinc_margin.plan.planning import plan

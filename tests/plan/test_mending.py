@@ -11,10 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of, resampled
-from zinc_margin.docket.store import from_json, to_json
+from zinc_margin.docket.document import from_json, to_json
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.facts import Measured
 from zinc_margin.photo.pixels import Photo, set_upright
 from zinc_margin.pixels.source import Stored
 from zinc_margin.plan import ability

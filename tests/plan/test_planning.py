@@ -10,7 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of, resampled
-from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import inches
 from zinc_margin.measure.sizes import catalogue

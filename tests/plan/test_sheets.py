@@ -9,11 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of, resampled
-from zinc_margin.docket import store
-from zinc_margin.docket.docket import RENDERER, FinishLine, Margins
+from zinc_margin.docket.docket import RENDERER
+from zinc_margin.docket.document import from_json, to_json
+from zinc_margin.docket.finish import FinishLine, Margins
+from zinc_margin.facts.said import Said
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize, parse_size
-from zinc_margin.photo.said import Said
 from zinc_margin.plan.captions import filled
 from zinc_margin.plan.planning import plan
 from zinc_margin.plan.sheets import placed
@@ -169,10 +170,10 @@ def test_a_docket_keeps_the_whole_line():
         "wrap_strip_mm": F("0.5"), "edge_mm": F(5), "marks": True,
     }  # fmt: skip
     docket = docket_of(finish=line)
-    assert store.from_json(store.to_json(docket)) == docket
-    broken = store.to_json(docket).replace('"edge"', '"egde"')
+    assert from_json(to_json(docket)) == docket
+    broken = to_json(docket).replace('"edge"', '"egde"')
     with pytest.raises(BadRequest, match=r"finish\.wrap_tone"):
-        store.from_json(broken)
+        from_json(broken)
 
 
 def test_the_slip_says_what_keeps_the_size_true():
@@ -218,11 +219,11 @@ def test_the_wall_is_in_true_proportion():
 
 
 def test_a_docket_of_another_renderer_says_so_until_it_is_taken_as_it_is():
-    text = store.to_json(docket_of("30x20cm"))
+    text = to_json(docket_of("30x20cm"))
     now = f'"renderer": {RENDERER}'
     assert now in text
-    old = store.from_json(text.replace(now, '"renderer": 1'))
+    old = from_json(text.replace(now, '"renderer": 1'))
     (note,) = [note for note in plan(PHOTO, old).notes if note.code == "renderer-changed"]
     assert not [n for n in plan(PHOTO, note.ways[0][1]).notes if n.code == "renderer-changed"]
     with pytest.raises(BadRequest, match="renderer must be"):
-        store.from_json(text.replace(now, '"renderer": "x"'))
+        from_json(text.replace(now, '"renderer": "x"'))

@@ -8,9 +8,10 @@ from fractions import Fraction
 import pytest
 
 from tests.conftest import docket_of, facts_of, resampled
-from zinc_margin.docket.docket import PhotoLine
-from zinc_margin.docket.store import from_json, to_json, with_measured
-from zinc_margin.photo.facts import Measured
+from zinc_margin.docket.document import from_json, to_json
+from zinc_margin.docket.photo import PhotoLine
+from zinc_margin.docket.store import with_measured
+from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.places import on_photo, on_print
 from zinc_margin.plan.planning import plan
 from zinc_margin.plan.tells import findings_of

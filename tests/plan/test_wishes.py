@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of
-from zinc_margin.docket.docket import Frame
-from zinc_margin.docket.store import from_json, to_json
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.ways import WAYS, parse_way
 from zinc_margin.measure.wish import parse_wish

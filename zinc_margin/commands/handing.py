@@ -8,6 +8,7 @@ from typing import Any
 
 from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.commands.tables import print_json
+from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.names import check_goal
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -15,7 +16,6 @@ from zinc_margin.measure.lengths import MM_PER_INCH, parse_length
 from zinc_margin.measure.makers import find_maker
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import screen
-from zinc_margin.photo.facts import Facts
 from zinc_margin.photo.foreign import foreign
 from zinc_margin.photo.header import read_header
 

@@ -13,9 +13,9 @@ from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.commands.tables import print_json
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
-from zinc_margin.handoff.journal import swept
 from zinc_margin.handoff.names import ENDINGS, check_goal, format_of, same_file
 from zinc_margin.handoff.pace import predicted
+from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.header import read_header

@@ -13,7 +13,8 @@ from zinc_margin.commands.running import interruptible
 from zinc_margin.commands.tables import print_json
 from zinc_margin.docket import racks, store
 from zinc_margin.docket import standing as stand
-from zinc_margin.docket.docket import Docket, PhotoLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.typed import parse_share
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 
@@ -122,7 +123,7 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
     from zinc_margin.handoff import report
     from zinc_margin.handoff.contact import contact_print
     from zinc_margin.handoff.run import judged, tallied
-    from zinc_margin.photo.keeping import save_whole
+    from zinc_margin.keeping.files import save_whole
     from zinc_margin.photo.marks import marked
     from zinc_margin.photo.pixels import read_photo
 

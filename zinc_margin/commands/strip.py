@@ -12,7 +12,7 @@ from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.decisions import docket_of, numbers, with_interest
 from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.docket import store
-from zinc_margin.docket.store import checked
+from zinc_margin.docket.docket import checked
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.papers import find_paper
 from zinc_margin.measure.sizes import parse_size

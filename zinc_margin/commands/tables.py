@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.own_sizes import OwnSizes
+from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest
@@ -127,7 +127,7 @@ def _changed(options: argparse.Namespace, own: OwnSizes) -> bool:
         path = Path(options.export)
         if path.exists():
             raise BadRequest(f"{path} is there already and was kept; choose another name.")
-        own.hand_on(path)
+        own.write(path)
         print(f"{len(own.all)} sizes written to {path}.")
     else:
         return False

@@ -11,8 +11,9 @@ from typing import Any
 from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.typed import nothing_or, parse_grid
+from zinc_margin.docket.typed import parse_grid
 from zinc_margin.measure import words
+from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.plan.together import Wish, together

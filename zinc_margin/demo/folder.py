@@ -16,21 +16,19 @@ from PIL import Image
 
 from zinc_margin.demo import bench, bowls, estuary, kiln, reeds, tiles, waterfront
 from zinc_margin.docket import store
-from zinc_margin.docket.docket import (
-    CropLine,
-    Docket,
-    FileLine,
-    FinishLine,
-    Margins,
-    PixelsLine,
-    SharpenLine,
-    SizeLine,
-)
+from zinc_margin.docket.crop import CropLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.file import FileLine
+from zinc_margin.docket.finish import FinishLine, Margins
+from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.docket.sharpen import SharpenLine
+from zinc_margin.docket.size import SizeLine
+from zinc_margin.keeping.files import write_whole
+from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.colour import srgb, wide_rgb
-from zinc_margin.photo.keeping import own_folder, write_whole
 
 EDITION = "6"
 """Goes up when the pictures change, so that a cached demo is drawn anew."""

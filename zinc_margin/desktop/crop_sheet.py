@@ -27,7 +27,8 @@ from zinc_margin.desktop.bench.crop import ARROWS
 from zinc_margin.desktop.imaging import turned_picture
 from zinc_margin.desktop.parts import Link
 from zinc_margin.desktop.prints import Print
-from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.run import Item, judged
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan import framing

@@ -14,9 +14,9 @@ from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.docket import racks, store, versions
 from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.photo import pages
-from zinc_margin.photo.facts import Facts
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.marks import marked
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo

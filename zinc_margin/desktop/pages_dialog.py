@@ -14,8 +14,8 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.imaging import small_of
 from zinc_margin.desktop.parts import image_of, text
 from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import ZincError
-from zinc_margin.photo.facts import Facts
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import read_photo
 

@@ -8,10 +8,10 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.tones import WHITE, parts_of
 from zinc_margin.measure.ways import Way
-from zinc_margin.photo.facts import Facts
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.ladder import Judge, Rung, ladder
 from zinc_margin.plan.model import Note, Plan
@@ -95,14 +95,14 @@ class Print:
     @property
     def seen(self) -> np.ndarray | None:
         """The preview, laid on the docket's paper tone."""
-        ground = self.docket.photo.ground
-        if self.preview is None or self.cover is None or ground == WHITE:
+        matte = self.docket.photo.matte
+        if self.preview is None or self.cover is None or matte == WHITE:
             return self.preview
-        if self._seen is None or self._seen[0] != ground:
-            tone = np.array(parts_of(ground)[::-1], np.float32) * 255 - 255
+        if self._seen is None or self._seen[0] != matte:
+            tone = np.array(parts_of(matte)[::-1], np.float32) * 255 - 255
             laid = self.preview.astype(np.float32)
             laid[..., :3] += (1 - self.cover)[..., None] * tone
-            self._seen = (ground, np.clip(laid + 0.5, 0, 255).astype(np.uint8))
+            self._seen = (matte, np.clip(laid + 0.5, 0, 255).astype(np.uint8))
         return self._seen[1]
 
     def plan(self) -> Plan:

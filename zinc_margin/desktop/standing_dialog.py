@@ -22,7 +22,7 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.state import Table
 from zinc_margin.docket import standing as stand
-from zinc_margin.docket.docket import PhotoLine
+from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.typed import parse_share
 from zinc_margin.handoff.run import judged
 from zinc_margin.measure import words

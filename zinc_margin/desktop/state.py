@@ -17,12 +17,13 @@ import numpy as np
 
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.view import View
-from zinc_margin.docket import own_papers, own_sizes, racks, store, versions
-from zinc_margin.docket.docket import CropLine, Docket, PhotoLine
-from zinc_margin.docket.own_papers import OwnPapers
-from zinc_margin.docket.own_sizes import OwnSizes
+from zinc_margin.docket import racks, store, versions
+from zinc_margin.docket.crop import CropLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.photo import PhotoLine
+from zinc_margin.facts.facts import Facts
+from zinc_margin.keeping.own import OwnPapers, OwnSizes
 from zinc_margin.measure.errors import BadRequest, ZincError
-from zinc_margin.photo.facts import Facts
 from zinc_margin.photo.marks import mark
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.compare import Carried, compare
@@ -68,14 +69,14 @@ class Table:
     def own(self) -> OwnSizes:
         """The person's own sizes, read when they are first needed."""
         if self._own is None:
-            self._own = self._opened(OwnSizes, own_sizes.usual_file())
+            self._own = self._opened(OwnSizes, OwnSizes.usual_file())
         return self._own
 
     @property
     def papers(self) -> OwnPapers:
         """The person's own papers, read when they are first needed."""
         if self._papers is None:
-            self._papers = self._opened(OwnPapers, own_papers.usual_file())
+            self._papers = self._opened(OwnPapers, OwnPapers.usual_file())
         return self._papers
 
     def _opened(self, kind: Callable[[Path], Any], path: Path) -> Any:

@@ -15,12 +15,12 @@ from zinc_margin.desktop.page_dialog import PageDialog
 from zinc_margin.desktop.parts import Field, Switch, image_of, row
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.work import Job
-from zinc_margin.docket.typed import nothing_or, parse_grid
+from zinc_margin.docket.typed import parse_grid
 from zinc_margin.handoff.make import Written
 from zinc_margin.handoff.together import make_together
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
-from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.lengths import MM_PER_INCH, nothing_or
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.display import Screen

@@ -45,8 +45,8 @@ from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import racks
-from zinc_margin.handoff.journal import swept
 from zinc_margin.handoff.order import Line
+from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan.places import on_print

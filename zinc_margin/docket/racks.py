@@ -9,9 +9,9 @@ from pathlib import Path
 
 from zinc_margin.docket import versions
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.store import document, read_text, text_of
+from zinc_margin.keeping.documents import document_text, read_document
+from zinc_margin.keeping.files import read_text, save_whole
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.photo.keeping import save_whole
 
 VERSION = 1
 ENDING = ".rack.json"
@@ -44,7 +44,7 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
             "photo": place.relative_to(folder).as_posix() if inside else str(place),
             "dockets": json.loads(versions.to_json(dockets)),
         })  # fmt: skip
-    text = text_of({_KEY: VERSION, "photos": entries})
+    text = document_text({_KEY: VERSION, "photos": entries})
     save_whole(path, text)
 
 
@@ -56,7 +56,7 @@ def load(path: Path) -> tuple[Kept, ...]:
     BadRequest
         When it is no rack, is newer than this program, or a value is wrong (named).
     """
-    raw = document(read_text(path, "rack", _LARGEST), str(path), _KEY, VERSION)
+    raw = read_document(read_text(path, "rack", _LARGEST), str(path), _KEY, VERSION)
     entries = raw.get("photos")
     if not isinstance(entries, list) or len(entries) > MOST:
         raise BadRequest(f"In {path}, photos must be a list of at most {MOST}.")

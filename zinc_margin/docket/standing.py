@@ -10,12 +10,16 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from zinc_margin.docket import store
-from zinc_margin.docket.docket import Docket, PhotoLine
-from zinc_margin.docket.store import document, plain, read_text, text_of
+from zinc_margin.docket import document
+from zinc_margin.docket.docket import VERSION as DOCKET_VERSION
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.photo import PhotoLine
+from zinc_margin.keeping.documents import document_text, read_document
+from zinc_margin.keeping.files import read_text, save_own
+from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.lengths import plain_text
-from zinc_margin.photo.keeping import own_folder, save_own
+from zinc_margin.measure.plain import plain
 
 VERSION = 1
 TOO_SMALL = ("skip", "make", "enlarge")
@@ -55,7 +59,7 @@ class Standing:
 
 def to_json(standing: Standing) -> str:
     """Write a standing docket; `from_json` reads it back equal."""
-    docket = json.loads(store.to_json(standing.docket))
+    docket = json.loads(document.to_json(standing.docket))
     docket.pop("photo")
     most = standing.most_trimmed
     told = {
@@ -63,7 +67,7 @@ def to_json(standing: Standing) -> str:
         "too_small": standing.too_small,
         "most_trimmed": None if most is None else plain(most), "docket": docket,
     }  # fmt: skip
-    return text_of(told)
+    return document_text(told)
 
 
 def from_json(text: str, source: str = "the standing docket") -> Standing:
@@ -74,7 +78,7 @@ def from_json(text: str, source: str = "the standing docket") -> Standing:
     BadRequest
         When it is none, is newer than this program, or a value is wrong (named).
     """
-    raw = document(text, source, "zinc_margin_standing", VERSION)
+    raw = read_document(text, source, "zinc_margin_standing", VERSION)
     return _read(raw, source)
 
 
@@ -97,8 +101,8 @@ def _read(raw: Mapping[str, Any], source: str) -> Standing:
     lines = raw.get("docket", {})
     if not isinstance(lines, Mapping):
         raise BadRequest(f"In {source}, docket must hold lines.")
-    text = json.dumps({"zinc_margin_docket": store.VERSION} | dict(lines))
-    docket = store.from_json(text, source)
+    text = json.dumps({"zinc_margin_docket": DOCKET_VERSION} | dict(lines))
+    docket = document.from_json(text, source)
     return Standing(name.strip(), about, replace(docket, photo=PhotoLine()), small, share)
 
 

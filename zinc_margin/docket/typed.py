@@ -6,29 +6,11 @@ import re
 from fractions import Fraction
 from typing import Any
 
-from zinc_margin.docket.docket import Margins
-from zinc_margin.docket.store import checked
+from zinc_margin.docket.docket import checked
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.lengths import parse_length, parse_number, plain_text
+from zinc_margin.measure.lengths import nothing_or, parse_length, parse_number, plain_text
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.measure.tones import EDGE, parse_tone
-
-
-def parse_margins(text: str, default_unit: str = "mm") -> Margins:
-    """Read one margin for all sides, or four: top, right, bottom, left; the last unit is theirs."""
-    parts = [part.strip() for part in text.split(",")]
-    if len(parts) not in (1, 4) or not all(parts):
-        raise BadRequest(f"“{text}” is no border; type one, 20mm, or four, 20,20,30,20mm.")
-    unit = re.search(r"[a-z\"′″']+$", parts[-1].lower())
-    read = [nothing_or(p, unit[0] if unit else default_unit) for p in parts]
-    return Margins(*(read if len(read) == 4 else read * 4))
-
-
-def nothing_or(text: str, default_unit: str = "mm") -> Fraction:
-    """Read a length that may be nothing."""
-    if re.fullmatch(r"0+([.,]0+)?\s*[a-z]*", text.strip().lower()):
-        return Fraction(0)
-    return parse_length(text, default_unit)
+from zinc_margin.measure.tones import parse_tone
 
 
 def parse_wrap(text: str) -> dict[str, Fraction]:
@@ -78,11 +60,6 @@ def parse_key_line(text: str) -> dict[str, Any]:
     if len(parts) > 3:
         raise BadRequest(f"--key-line {text} cannot be read; type it like 0.3mm,black,2mm.")
     return found
-
-
-def parse_wrap_tone(text: str) -> str:
-    """Read the tone of a canvas's sides: a tone, or ``edge`` for the mean of the picture's edge."""
-    return EDGE if plain_text(text) == EDGE else parse_tone(text)
 
 
 def parse_grid(text: str) -> tuple[int, int]:

@@ -6,11 +6,11 @@ import json
 from collections.abc import Sequence
 from pathlib import Path
 
-from zinc_margin.docket import store
+from zinc_margin.docket import document, store
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.store import read_text, text_of
+from zinc_margin.keeping.documents import document_text
+from zinc_margin.keeping.files import read_text, save_whole
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.photo.keeping import save_whole
 
 VERSION = 1
 MOST = 24
@@ -23,9 +23,9 @@ _KEY = "zinc_margin_versions"
 def to_json(dockets: Sequence[Docket]) -> str:
     """Write versions; a single one is a plain docket."""
     if len(dockets) == 1:
-        return store.to_json(dockets[0])
-    plain = [json.loads(store.to_json(docket)) for docket in dockets]
-    return text_of({_KEY: VERSION, "dockets": plain})
+        return document.to_json(dockets[0])
+    plain = [json.loads(document.to_json(docket)) for docket in dockets]
+    return document_text({_KEY: VERSION, "dockets": plain})
 
 
 def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
@@ -40,7 +40,7 @@ def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
     except (ValueError, RecursionError):
         raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
     if not isinstance(raw, dict) or _KEY not in raw:
-        return (store.from_json(text, source),)
+        return (document.from_json(text, source),)
     if raw[_KEY] != VERSION:
         raise BadRequest(
             f"{source} holds versions of kind {raw[_KEY]}; this program reads kind {VERSION}. It "
@@ -49,7 +49,7 @@ def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
     dockets = raw.get("dockets")
     if not isinstance(dockets, list) or not 1 <= len(dockets) <= MOST:
         raise BadRequest(f"In {source}, dockets must be a list of 1 to {MOST}.")
-    return tuple(store.from_json(json.dumps(each), source) for each in dockets)
+    return tuple(document.from_json(json.dumps(each), source) for each in dockets)
 
 
 def load(path: Path) -> tuple[Docket, ...]:

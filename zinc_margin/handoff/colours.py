@@ -8,7 +8,7 @@ from threading import Event
 
 import numpy as np
 
-from zinc_margin.docket.docket import GoalProfile
+from zinc_margin.docket.file import GoalProfile
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo import icc as profiles
 from zinc_margin.photo.colour import (

@@ -19,11 +19,11 @@ from typing import Any
 import tifffile
 from PIL import Image, ImageCms
 
+from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH, plain_text
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo.keeping import own_folder
 from zinc_margin.photo.limits import check_declared
 from zinc_margin.plan.model import Plan
 

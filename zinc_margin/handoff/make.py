@@ -15,7 +15,7 @@ from threading import Event
 import numpy as np
 
 from zinc_margin.handoff import colours, fitting, names, pace, writers
-from zinc_margin.handoff.journal import entered, partial_beside
+from zinc_margin.keeping.partials import entered, partial_beside
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo

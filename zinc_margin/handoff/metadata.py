@@ -14,8 +14,8 @@ import tifffile
 from PIL import Image
 
 from zinc_margin import __version__
-from zinc_margin.docket import store
-from zinc_margin.photo.said import ONE_AT_A_TIME
+from zinc_margin.docket.document import to_json
+from zinc_margin.photo.own_words import ONE_AT_A_TIME
 from zinc_margin.plan.model import Plan
 
 _STRUCTURE = (
@@ -92,7 +92,7 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
             image.modify_exif(tags)
             if plan.docket.file.embed:
                 pyexiv2.registerNs(NAMESPACE, PREFIX)
-                image.modify_xmp({f"Xmp.{PREFIX}.docket": store.to_json(plan.docket)})
+                image.modify_xmp({f"Xmp.{PREFIX}.docket": to_json(plan.docket)})
             stale = {key: None for key in image.read_xmp() if key in _STALE_XMP}
             if stale:
                 image.modify_xmp(stale)

@@ -18,9 +18,9 @@ from typing import Any
 
 from zinc_margin.handoff.counter import Counter, check, find, seen
 from zinc_margin.handoff.run import digest_of
+from zinc_margin.keeping.files import save_whole, write_whole
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo.keeping import save_whole, write_whole
 
 MANIFEST, RECEIPT = "order.json", "receipt.json"
 

@@ -7,7 +7,8 @@ from contextlib import suppress
 from functools import lru_cache
 from pathlib import Path
 
-from zinc_margin.photo.keeping import own_folder, write_whole
+from zinc_margin.keeping.files import write_whole
+from zinc_margin.keeping.folders import own_folder
 from zinc_margin.plan.model import Plan
 
 _NEW = 0.4

@@ -17,8 +17,8 @@ from zinc_margin.handoff import names, writers
 from zinc_margin.handoff.colours import file_bands
 from zinc_margin.handoff.make import Written, made_whole, make_file
 from zinc_margin.handoff.pdf import Page, Picture, pdf_data
+from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest, CannotDo
-from zinc_margin.photo.keeping import save_whole
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.sheets import Drawn, page_of
 from zinc_margin.plan.model import Plan

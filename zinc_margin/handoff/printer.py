@@ -15,13 +15,13 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
+from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.makers import Maker
 from zinc_margin.measure.papers import find_paper, find_process, printed_sigma
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo.keeping import save_whole
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.profile import printed
 from zinc_margin.plan.reach import lies_upright

@@ -10,8 +10,8 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from zinc_margin.handoff.run import Item, tallied
+from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure import words
-from zinc_margin.photo.keeping import save_whole
 
 _STYLE = """
 body { font: 14px/1.4 sans-serif; background: #c9c9c7; color: #1c1c1c; margin: 32px; }

@@ -18,18 +18,18 @@ from pathlib import Path
 from threading import Event
 from typing import Any
 
-from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.document import to_json
 from zinc_margin.docket.standing import Standing
+from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff import names
 from zinc_margin.handoff.contact import contact_print
 from zinc_margin.handoff.counter import Counter, check
 from zinc_margin.handoff.delivery import deliver, many_files
-from zinc_margin.handoff.journal import swept
+from zinc_margin.keeping.files import save_whole
+from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
-from zinc_margin.photo.facts import Facts
-from zinc_margin.photo.keeping import save_whole
 from zinc_margin.photo.marks import marked
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.plan.model import Plan
@@ -228,7 +228,7 @@ class Run:
         if aside:
             self._set(item, "aside", aside)
             return
-        key = hashlib.sha256(f"{facts.digest}\n{store.to_json(made.docket)}".encode()).hexdigest()
+        key = hashlib.sha256(f"{facts.digest}\n{to_json(made.docket)}".encode()).hexdigest()
         if self._is_kept(item, key):
             self._check(item)
             return

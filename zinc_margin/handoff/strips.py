@@ -14,8 +14,8 @@ import tifffile
 from PIL import Image
 
 from zinc_margin.handoff.pdf import Page, Picture, pdf_data
+from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.photo.keeping import save_whole
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.lettering import written
 from zinc_margin.pixels.render import Renderer

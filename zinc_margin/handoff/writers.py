@@ -120,23 +120,23 @@ _TIFF_PACKING = {"deflate": "adobe_deflate", "lzw": "lzw", "zstd": "zstd"}
 
 
 def _packing(plan: Plan) -> dict[str, Any]:
-    packing = plan.docket.file.packing
-    if packing == "none":
+    compression = plan.docket.file.compression
+    if compression == "none":
         return {}
     # rows as differences of neighbours: photographs pack by a third better
-    return {"compression": _TIFF_PACKING[packing], "predictor": True}
+    return {"compression": _TIFF_PACKING[compression], "predictor": True}
 
 
 def _segments(strips: Bands, plan: Plan) -> Iterator[np.ndarray] | Iterator[bytes]:
     """Pack strips as the docket asks; plain ones pass."""
-    packing = plan.docket.file.packing
-    if packing == "none":
+    compression = plan.docket.file.compression
+    if compression == "none":
         return strips
     pack = {
         "deflate": lambda data: imagecodecs.zlib_encode(data, level=6),
         "lzw": imagecodecs.lzw_encode,
         "zstd": lambda data: imagecodecs.zstd_encode(data, level=9),
-    }[packing]
+    }[compression]
     return (
         bytes(pack(imagecodecs.delta_encode(strip, axis=1).tobytes())) for strip in strips
     )  # fmt: skip
@@ -297,7 +297,7 @@ def jpeg_data(
     picture = Image.fromarray(flat, "CMYK") if ink else Image.fromarray(flat)
     how: dict[str, Any] = {"quality": plan.file.quality} if tables is None else {"qtables": tables}
     if codes.shape[2] == 3:
-        how["subsampling"] = {"full": 0, "half": 1, "quarter": 2}[line.chroma]
+        how["subsampling"] = {"full": 0, "half": 1, "quarter": 2}[line.subsampling]
     if line.progressive:
         how["progressive"] = True
     near = tuple(round(n / d) for n, d in (plan.leaf.tag_x, plan.leaf.tag_y))

@@ -94,6 +94,29 @@ def parse_length(text: str, default_unit: str = "cm") -> Fraction:
     return length
 
 
+def nothing_or(text: str, default_unit: str = "mm") -> Fraction:
+    """Read a length that may be nothing: ``0``, ``0 mm``, ``12 mm``.
+
+    Parameters
+    ----------
+    text : str
+    default_unit : str
+        The unit of a bare number, a key of `UNITS`.
+
+    Returns
+    -------
+    Fraction
+        In mm, 0 or more.
+
+    Raises
+    ------
+    BadRequest
+    """
+    if re.fullmatch(r"0+([.,]0+)?\s*[a-z]*", text.strip().lower()):
+        return Fraction(0)
+    return parse_length(text, default_unit)
+
+
 def inches(mm: Fraction) -> Fraction:
     """Return a length in inches."""
     return mm / MM_PER_INCH

@@ -38,6 +38,16 @@ def parse_tone(text: str) -> str:
     return "#" + (code if len(code) == 6 else "".join(2 * digit for digit in code))
 
 
+def parse_tone_or_edge(text: str) -> str:
+    """Return a tone as ``#rrggbb``, or ``edge`` for the mean of the picture's own edge.
+
+    Raises
+    ------
+    BadRequest
+    """
+    return EDGE if text.strip().lower() == EDGE else parse_tone(text)
+
+
 def tone_name(tone: str) -> str:
     """Return a tone's name, or the tone as it is written."""
     return next((name for name, code in NAMED.items() if code == tone), tone)

@@ -12,16 +12,16 @@ from typing import Any
 import tifffile
 from PIL import Image
 
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.resolution import HIGHEST_PPI
 from zinc_margin.photo import avif, jpeg_xl
 from zinc_margin.photo import icc as icc_profiles
 from zinc_margin.photo.coded_colours import camera_profile, coded_profile
-from zinc_margin.photo.facts import Facts
 from zinc_margin.photo.jpeg_quality import quality_of
 from zinc_margin.photo.limits import check_declared
+from zinc_margin.photo.own_words import said
 from zinc_margin.photo.pages import chosen
-from zinc_margin.photo.said import said
 
 Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
 

@@ -7,9 +7,10 @@ from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
+from zinc_margin.facts.facts import Facts
+from zinc_margin.keeping.files import write_whole
+from zinc_margin.keeping.folders import kept_with
 from zinc_margin.measure.errors import CannotDo
-from zinc_margin.photo.facts import Facts
-from zinc_margin.photo.keeping import kept_with, write_whole
 
 Place = tuple[Fraction, Fraction]
 

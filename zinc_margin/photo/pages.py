@@ -5,8 +5,9 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
+from zinc_margin.keeping.files import write_whole
+from zinc_margin.keeping.folders import kept_with
 from zinc_margin.measure.errors import CannotDo
-from zinc_margin.photo.keeping import kept_with, write_whole
 
 
 def chosen(photo: Path) -> int | None:

@@ -11,13 +11,14 @@ import numpy as np
 import tifffile
 from PIL import Image
 
+from zinc_margin.facts.facts import FLIPPED_ACROSS, FLIPPED_DOWN, Facts
+from zinc_margin.keeping.files import digest_of
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo import avif, jpeg_xl
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.colour import Colour
-from zinc_margin.photo.facts import FLIPPED_ACROSS, FLIPPED_DOWN, Facts
 from zinc_margin.photo.header import Header, opened_heif, pictures_in, read_header
-from zinc_margin.photo.remembered import digest_of, recalled, remember
+from zinc_margin.photo.remembered import recalled, remember
 from zinc_margin.photo.telltales import measure
 
 

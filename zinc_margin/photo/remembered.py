@@ -9,11 +9,14 @@ from contextlib import suppress
 from dataclasses import replace
 from pathlib import Path
 
-from zinc_margin.photo.facts import Facts, Measured
-from zinc_margin.photo.keeping import own_folder, write_whole
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
+from zinc_margin.keeping.files import write_whole
+from zinc_margin.keeping.folders import own_folder
 
 EDITION = 7
 """Goes up when the detectors change."""
+
 
 _MOST_KEPT = 2000
 
@@ -65,9 +68,3 @@ def _thin_out(folder: Path) -> None:
     found = sorted(folder.glob("*.json"), key=lambda one: one.stat().st_mtime)
     for old in found[:-_MOST_KEPT]:
         old.unlink()
-
-
-def digest_of(path: Path) -> str:
-    """Return the SHA-256 of a file, in hexadecimal; it may raise OSError."""
-    with path.open("rb") as file:
-        return hashlib.file_digest(file, "sha256").hexdigest()

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
+from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import level, noise
 from zinc_margin.photo.blocks import blocks_of
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.edges import Edges, edges_of
-from zinc_margin.photo.facts import Measured
 from zinc_margin.photo.fineness import fineness_of
 from zinc_margin.photo.kind import kind_of
 from zinc_margin.photo.origin import true_share

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.last_lines import SCREEN_FORMATS
+from zinc_margin.docket.file import SCREEN_FORMATS
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.papers import SCREEN, find_paper, find_process, printed_sigma, usual_paper
-from zinc_margin.photo.facts import Facts
 from zinc_margin.plan.eye import restore
 from zinc_margin.plan.model import FileParts, Grain, Plan, Sharpening
 from zinc_margin.plan.reach import maker_of
@@ -111,7 +111,7 @@ def file_parts(facts: Facts, docket: Docket, size: tuple[int, int]) -> FileParts
     colour, channels = _goal(facts, docket)
     samples = size[0] * size[1] * channels
     if form == "tiff":
-        predicted = int(samples * bits // 8 * _PACKED[line.packing]) + 8192
+        predicted = int(samples * bits // 8 * _PACKED[line.compression]) + 8192
     elif not lossy:
         predicted = int(samples * (0.55 if bits == 8 else 1.7)) + 4096
     else:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 
-from zinc_margin.docket.docket import FinishLine
+from zinc_margin.docket.finish import FinishLine
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.photo.facts import Facts
 
 FIELDS = ("name", "title", "date", "author", "edition", "size")
 """What a caption may hold in braces."""

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from zinc_margin.docket.docket import Docket, SizeLine
-from zinc_margin.photo.facts import Facts
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.size import SizeLine
+from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.planning import plan
 

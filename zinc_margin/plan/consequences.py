@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from zinc_margin.docket.last_lines import SCREEN_FORMATS
+from zinc_margin.docket.file import SCREEN_FORMATS
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
 from zinc_margin.measure.papers import SCREEN
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo.facts import Facts
 from zinc_margin.plan.finishing import finish_rows
 from zinc_margin.plan.model import Mending, Plan, Sharpening
 from zinc_margin.plan.reach import maker_of

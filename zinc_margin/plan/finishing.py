@@ -6,7 +6,8 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket, FinishLine, Margins
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.measure import words
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.tones import EDGE, tone_name

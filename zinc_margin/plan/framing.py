@@ -6,7 +6,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.plan.geometry import Turned
 from zinc_margin.plan.model import Plan

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 
-from zinc_margin.docket.docket import Frame
+from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.resolution import round_half_up
 
 _FINE = 10**6

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import Way, named_ways
-from zinc_margin.photo.facts import Facts
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.planning import turned_picture
 from zinc_margin.plan.reach import grade_for, lies_upright, sharp_from

@@ -7,7 +7,8 @@ from fractions import Fraction
 import numpy as np
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.photo.facts import Facts, Measured
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.geometry import Turned
 from zinc_margin.plan.model import Mending
 from zinc_margin.plan.tells import HALO_FROM, NOISE_FROM

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.photo.facts import Measured
+from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.ability import absent
 from zinc_margin.plan.kernels import learned_share
 from zinc_margin.plan.tells import ENLARGED_UNDER, SOFT_FROM

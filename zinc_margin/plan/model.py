@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.said import Said
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo.said import Said
 from zinc_margin.plan.geometry import Turned
 from zinc_margin.plan.leaf import Leaf, Piece, Pieces, Sheet
 

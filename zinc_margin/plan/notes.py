@@ -7,10 +7,10 @@ from dataclasses import replace
 from fractions import Fraction
 
 from zinc_margin.docket.docket import RENDERER, Docket
-from zinc_margin.docket.last_lines import SCREEN_FORMATS
+from zinc_margin.docket.file import SCREEN_FORMATS
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
 from zinc_margin.measure.resolution import round_half_up
-from zinc_margin.photo.facts import Facts
 from zinc_margin.plan import turns
 from zinc_margin.plan.amounts import LEAST_QUALITY
 from zinc_margin.plan.consequences import FORMAT_NAMES

@@ -10,7 +10,8 @@ import math
 from dataclasses import dataclass
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket, FinishLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.finish import FinishLine
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.resolution import round_half_up, tag_for
 from zinc_margin.measure.words import pair, small

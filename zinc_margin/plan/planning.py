@@ -6,14 +6,15 @@ import math
 from dataclasses import replace
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket, Frame
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI, round_half_up, tag_for
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import IN_PIXELS
 from zinc_margin.measure.words import pair
-from zinc_margin.photo.facts import Facts
 from zinc_margin.plan.amounts import file_parts, grain, sharpening
 from zinc_margin.plan.geometry import Turned, whole_pixels, whole_scale
 from zinc_margin.plan.mending import mending_of

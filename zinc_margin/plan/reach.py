@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
-from zinc_margin.docket.docket import SizeLine
+from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.makers import Maker, find_maker, usual_maker
 from zinc_margin.measure.sizes import PrintSize

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
-from zinc_margin.photo.facts import Facts
+from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.compare import Carried
 from zinc_margin.plan.ladder import Rung
 from zinc_margin.plan.model import Plan, Sides

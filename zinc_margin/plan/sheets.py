@@ -5,16 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket, FinishLine, Margins
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.finish import FinishLine, Margins
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import round_half_up, tag_for
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair, small
-from zinc_margin.photo.facts import Facts
 from zinc_margin.plan.captions import filled
 from zinc_margin.plan.leaf import Around, Box, Leaf, Rule, Sheet, Words
-from zinc_margin.plan.mark import mark_picture, mark_words
+from zinc_margin.plan.mark import mark_words, watermark_picture
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.reach import lies_upright, maker_of
 
@@ -83,8 +84,8 @@ def wanted(docket: Docket) -> bool:
     """Tell whether a docket asks for more than the plain print."""
     line, file = docket.finish, docket.file
     return bool(
-        file.mark
-        or file.mark_picture
+        file.watermark
+        or file.watermark_picture
         or line.sheet or line.margins or line.caption or line.foot or line.line_mm or line.marks
         or line.bleed_mm or line.make_up or side_mm(line) or line.staple_mm
     )  # fmt: skip
@@ -158,7 +159,7 @@ def sheet_for(facts: Facts, plan: Plan, ppi: Fraction) -> Sheet | None:
          *_fold_marks(line, box, reach, per)),
         (*_words(facts, plan, box, reach, per, leaf, caption_mm), *_marked(facts, plan, leaf)),
         margins, edges, lost, kept, fold, face,  # type: ignore[arg-type]
-        mark_picture(docket.file, leaf),
+        watermark_picture(docket.file, leaf),
     )  # fmt: skip
 
 
@@ -312,7 +313,7 @@ def _fold_marks(
 def _marked(facts: Facts, plan: Plan, leaf: Leaf) -> tuple[Words, ...]:
     line = plan.docket.file
     size = pair(plan.size.width_mm, plan.size.height_mm, "cm")
-    text = filled(line.mark, facts, plan.docket.finish, size)
+    text = filled(line.watermark, facts, plan.docket.finish, size)
     laid = mark_words(line, text, leaf)
     return () if laid is None else (laid,)
 

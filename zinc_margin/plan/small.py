@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket, PixelsLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.lengths import MM_PER_INCH
-from zinc_margin.photo.facts import Facts
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.planning import plan as make_plan
 

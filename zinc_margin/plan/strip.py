@@ -7,10 +7,10 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo.facts import Facts
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.places import on_print
 from zinc_margin.plan.planning import plan as make_plan

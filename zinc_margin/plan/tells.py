@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
 from zinc_margin.measure import words
-from zinc_margin.photo.facts import Facts, Measured
 from zinc_margin.plan.model import Mending, Plan
 from zinc_margin.plan.reach import reach
 

@@ -6,13 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket, FinishLine
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.finish import FinishLine
+from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import round_half_up, tag_for
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair
-from zinc_margin.photo.facts import Facts
 from zinc_margin.plan.leaf import Leaf, Words
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.planning import plan as make_plan

@@ -6,7 +6,8 @@ import math
 from dataclasses import replace
 from fractions import Fraction
 
-from zinc_margin.docket.docket import CropLine, Docket, Frame
+from zinc_margin.docket.crop import CropLine, Frame
+from zinc_margin.docket.docket import Docket
 from zinc_margin.plan.geometry import Turned
 from zinc_margin.plan.model import Plan
 

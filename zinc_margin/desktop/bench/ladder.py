@@ -23,7 +23,7 @@ from zinc_margin.desktop.bench.nest import Nest
 from zinc_margin.desktop.bench.rows import Cell, Row, Rows
 from zinc_margin.desktop.parts import Choice, Link, stacked, text
 from zinc_margin.desktop.state import Print, Table
-from zinc_margin.docket.own_sizes import FAMILY as MINE
+from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure import words
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.sizes import catalogue

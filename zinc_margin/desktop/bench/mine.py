@@ -108,7 +108,7 @@ class Mine(QWidget):
         path, _ = QFileDialog.getSaveFileName(self, "Write your sizes", "sizes.json")
         if path:
             count = len(self.table.own.all)
-            self._do(lambda: self.table.own.hand_on(Path(path)), f"{count} written to {path}.")
+            self._do(lambda: self.table.own.write(Path(path)), f"{count} written to {path}.")
 
     def _do(self, work: Callable[[], str | None], told: str = "") -> None:
         try:

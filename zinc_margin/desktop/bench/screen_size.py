@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSlider, QVBoxL
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Switch, text
-from zinc_margin.photo.keeping import own_folder, write_whole
+from zinc_margin.keeping.files import write_whole
+from zinc_margin.keeping.folders import own_folder
 
 _CARDS = {"card": (85.60, 53.98), "sheet": (210.0, 297.0)}
 _LEAST, _MOST = 40, 600

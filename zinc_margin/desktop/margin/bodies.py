@@ -65,14 +65,14 @@ class PhotoBody(Body):
         self._facts = text("", soft=True)
         self._true = text("")
         self._clean = text("")
-        self.ground = Field(
+        self.matte = Field(
             "Tone that shows where the photo is see-through",
-            lambda typed: self.decide(ground=parse_tone(typed or "white")),
+            lambda typed: self.decide(matte=parse_tone(typed or "white")),
             82,
             f"{', '.join(NAMED)}; or #f4efe4",
         )
         self._ground = QWidget()
-        laid = row("Laid on", self.ground, "where it is see-through")
+        laid = row("Laid on", self.matte, "where it is see-through")
         laid.setContentsMargins(0, 0, 0, 0)
         self._ground.setLayout(laid)
         self.page = Link("", self._ask_for_page, "Show every page of the file")
@@ -91,7 +91,7 @@ class PhotoBody(Body):
         self._page.setVisible(facts.pages > 1)
         self.page.setText(f"{facts.page} of {facts.pages}; take another")
         self._ground.setVisible(facts.alpha)
-        self.ground.show_value(tone_name(plan.docket.photo.ground))
+        self.matte.show_value(tone_name(plan.docket.photo.matte))
         told = any(note.code == "tag-is-a-note" for note in plan.notes)
         self._true.setVisible(not told)
         self._true.setText(tag_sentence(facts, plan.target_ppi, self.table.units))

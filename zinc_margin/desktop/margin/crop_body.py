@@ -16,8 +16,8 @@ from zinc_margin.desktop.margin.fit_choice import FitChoice
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
-from zinc_margin.docket.docket import CropLine
-from zinc_margin.docket.store import checked
+from zinc_margin.docket.crop import CropLine
+from zinc_margin.docket.docket import checked
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, parse_number

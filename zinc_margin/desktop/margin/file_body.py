@@ -16,9 +16,8 @@ from zinc_margin.desktop.margin.file_more import FileMore
 from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.docket import standing as stand
-from zinc_margin.docket.docket import FORMATS
-from zinc_margin.docket.last_lines import SCREEN_FORMATS
-from zinc_margin.docket.store import checked
+from zinc_margin.docket.docket import checked
+from zinc_margin.docket.file import FORMATS, SCREEN_FORMATS
 from zinc_margin.handoff.colours import read_profile
 from zinc_margin.handoff.counter import every, find, planned, remedy
 from zinc_margin.handoff.names import FORMATS as ENDINGS
@@ -33,10 +32,10 @@ _COLOURS = (
     ("own", "as the photo"), ("srgb", "sRGB"), ("wide", "wide RGB"), ("grey", "grey"),
     ("icc", "an ICC profile …"),
 )  # fmt: skip
-_PACKINGS = (
+_COMPRESSIONS = (
     ("none", "not packed"), ("deflate", "deflate"), ("lzw", "LZW"), ("zstd", "Zstandard"),
 )  # fmt: skip
-_CHROMAS = (("full", "full"), ("half", "half"), ("quarter", "quarter"))
+_SUBSAMPLINGS = (("full", "full"), ("half", "half"), ("quarter", "quarter"))
 _WIDE = 190
 
 
@@ -57,7 +56,9 @@ class FileBody(Body):
             "Depth", (("own", "as the photo"), ("8", "8-bit"), ("16", "16-bit")),
             lambda key: self.decide(bits=None if key == "own" else int(key)),
         )  # fmt: skip
-        self.packing = Choice("Packed", _PACKINGS, lambda key: self.decide(packing=key), _WIDE)
+        self.compression = Choice(
+            "Packed", _COMPRESSIONS, lambda key: self.decide(compression=key), _WIDE
+        )
         self.packed = Switch(
             "Pictures in it", (("whole", "without loss"), ("jpeg", "as JPEG")),
             lambda key: self.decide(pdf_jpeg=key == "jpeg"),
@@ -67,7 +68,7 @@ class FileBody(Body):
             lambda key: self.decide(lossless=key == "yes"),
         )  # fmt: skip
         self.quality = Field("Quality", self._take_quality, 52)
-        self.chroma = Switch("Chroma", _CHROMAS, lambda key: self.decide(chroma=key))
+        self.subsampling = Switch("Chroma", _SUBSAMPLINGS, lambda key: self.decide(subsampling=key))
         self.colour = Choice("Colours", _COLOURS, self._take_colour, _WIDE)
         self.most = Field("File size at most", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
@@ -75,12 +76,12 @@ class FileBody(Body):
         self.folder = Link("", self._choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._rows = {
-            "packing": self._held("Packed", self.packing),
+            "compression": self._held("Packed", self.compression),
             "packed": self._held("Pictures", self.packed),
             "lossless": self._held("Kept", self.lossless),
             "bits": self._held("Depth", self.bits),
             "quality": self._held("Quality", self.quality, "of 100"),
-            "chroma": self._held("Chroma", self.chroma),
+            "subsampling": self._held("Chroma", self.subsampling),
         }
         self.column.addLayout(row("Colours", self.colour))
         self.column.addLayout(row("At most", self.most, self.most_hint))
@@ -127,16 +128,16 @@ class FileBody(Body):
         self.bits.show_value(str(line.bits) if line.bits else "own")
         lossy, screen = line.lossy, form in SCREEN_FORMATS
         shown = {
-            "packing": form == "tiff", "packed": form == "pdf", "lossless": screen,
-            "bits": not lossy and not screen, "quality": lossy, "chroma": form == "jpeg",
+            "compression": form == "tiff", "packed": form == "pdf", "lossless": screen,
+            "bits": not lossy and not screen, "quality": lossy, "subsampling": form == "jpeg",
         }  # fmt: skip
         for name, there in shown.items():
             self._rows[name].setVisible(there)
-        self.packing.show_value(line.packing)
+        self.compression.show_value(line.compression)
         self.packed.show_value("jpeg" if line.pdf_jpeg else "whole")
         self.lossless.show_value("yes" if line.lossless else "no")
         self.quality.show_value(str(line.quality))
-        self.chroma.show_value(line.chroma)
+        self.subsampling.show_value(line.subsampling)
         own = [("icc", line.profile.name)] if line.profile is not None else [_COLOURS[-1]]
         self.colour.show_words([*_COLOURS[:-1], *own])
         self.colour.show_value(line.colour)

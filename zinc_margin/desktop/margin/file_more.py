@@ -11,9 +11,8 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked
 from zinc_margin.desktop.state import Print
-from zinc_margin.docket import store
-from zinc_margin.docket.docket import PLACES
-from zinc_margin.docket.store import checked
+from zinc_margin.docket.docket import checked
+from zinc_margin.docket.file import NAME_FIELDS, PLACES
 from zinc_margin.measure import words
 from zinc_margin.plan.model import Plan
 
@@ -27,7 +26,7 @@ _INTENTS = (
 _CARRIED = (("all", "all of it"), ("copyright", "copyright only"), ("none", "nothing"))
 _YES_NO = (("no", "no"), ("yes", "yes"))
 _WIDE = 190
-_FIELDS = ", ".join("{" + name + "}" for name in store.NAME_FIELDS)
+_FIELDS = ", ".join("{" + name + "}" for name in NAME_FIELDS)
 
 
 class FileMore(QWidget):
@@ -45,19 +44,25 @@ class FileMore(QWidget):
         )  # fmt: skip
         self.project = Field("Project", self._text("project"), 120, "What {project} stands for")
         self.note = Field("Text", self._text("note"), 120, "What {text} stands for")
-        self.mark = Field(
+        self.watermark = Field(
             "Mark on the page", self._take_mark, 120, "A line of text, for screen versions"
         )
         self.picture = Link("or a picture …", self._ask_picture)
-        self.mark_place = Choice(
+        self.watermark_place = Choice(
             "Mark's place", tuple((place, place.replace("-", " ")) for place in PLACES),
-            lambda key: decide(mark_place=key), _WIDE,
+            lambda key: decide(watermark_place=key), _WIDE,
         )  # fmt: skip
-        self.mark_size = Field(
-            "Mark's height", self._percent("mark_size"), 52, "Percent of the page's shorter side"
+        self.watermark_size = Field(
+            "Mark's height",
+            self._percent("watermark_size"),
+            52,
+            "Percent of the page's shorter side",
         )
-        self.mark_strength = Field(
-            "Mark's strength", self._percent("mark_strength"), 52, "How much it covers, in percent"
+        self.watermark_strength = Field(
+            "Mark's strength",
+            self._percent("watermark_strength"),
+            52,
+            "How much it covers, in percent",
         )
         self.intent = Choice("Intent", _INTENTS, lambda key: decide(intent=key), _WIDE)
         self.black = Switch(
@@ -76,9 +81,9 @@ class FileMore(QWidget):
         )  # fmt: skip
         for label, parts in (
             ("Rule", (self.rule,)), ("Folders", (self.folders,)), ("Project", (self.project,)),
-            ("Text", (self.note,)), ("Mark", (self.mark, self.picture)),
-            ("At", (self.mark_place,)),
-            ("Its height", (self.mark_size, "covers", self.mark_strength)),
+            ("Text", (self.note,)), ("Mark", (self.watermark, self.picture)),
+            ("At", (self.watermark_place,)),
+            ("Its height", (self.watermark_size, "covers", self.watermark_strength)),
             ("Intent", (self.intent,)), ("Black point", (self.black,)),
             ("Metadata", (self.carried,)), ("Place", (self.places,)),
             ("Docket in it", (self.embed,)), ("Slip", (self.slip,)),
@@ -92,20 +97,20 @@ class FileMore(QWidget):
         self.folders.show_value(line.folder_rule or "")
         self.project.show_value(line.project or "")
         self.note.show_value(line.note or "")
-        self.mark.show_value(line.mark or "")
-        name = Path(line.mark_picture).name if line.mark_picture else ""
+        self.watermark.show_value(line.watermark or "")
+        name = Path(line.watermark_picture).name if line.watermark_picture else ""
         metrics = self.picture.fontMetrics()
         label = (
             metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, 90) if name else "or a picture …"
         )
         self.picture.setText(label)
-        self.picture.setToolTip(f"{line.mark_picture}\nPress to take it away." if name else "")
-        marked = bool(line.mark or line.mark_picture)
-        for part in (self.mark_place, self.mark_size, self.mark_strength):
+        self.picture.setToolTip(f"{line.watermark_picture}\nPress to take it away." if name else "")
+        marked = bool(line.watermark or line.watermark_picture)
+        for part in (self.watermark_place, self.watermark_size, self.watermark_strength):
             part.setEnabled(marked)
-        self.mark_place.show_value(line.mark_place)
-        self.mark_size.show_value(f"{words.trimmed_zeros(line.mark_size, 2)} %")
-        self.mark_strength.show_value(f"{words.trimmed_zeros(line.mark_strength, 1)} %")
+        self.watermark_place.show_value(line.watermark_place)
+        self.watermark_size.show_value(f"{words.trimmed_zeros(line.watermark_size, 2)} %")
+        self.watermark_strength.show_value(f"{words.trimmed_zeros(line.watermark_strength, 1)} %")
         converts = plan.file.colour != "own"
         self.intent.setEnabled(converts)
         self.black.setEnabled(converts)
@@ -125,14 +130,14 @@ class FileMore(QWidget):
 
     def _take_mark(self, typed: str) -> None:
         mark = checked("file", "mark", typed) if typed else None
-        self.body.decide(mark=mark, mark_picture=None)
+        self.body.decide(watermark=mark, watermark_picture=None)
 
     def _ask_picture(self) -> None:
         one = self.body.table.current
         if one is None:
             return
-        if one.docket.file.mark_picture:
-            self.body.decide(mark_picture=None)
+        if one.docket.file.watermark_picture:
+            self.body.decide(watermark_picture=None)
             return
         path, _ = QFileDialog.getOpenFileName(
             self, "A picture to lay on the page", str(Path.home()), "Pictures (*.png *.jpg *.tif)"
@@ -142,7 +147,7 @@ class FileMore(QWidget):
 
     def take_picture(self, path: Path) -> None:
         """Lay a small picture on the page in place of a text."""
-        self.body.decide(mark=None, mark_picture=str(path))
+        self.body.decide(watermark=None, watermark_picture=str(path))
 
     def _percent(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:

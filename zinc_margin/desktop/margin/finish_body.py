@@ -11,18 +11,13 @@ from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print, Table
-from zinc_margin.docket.docket import FinishLine, Margins
-from zinc_margin.docket.store import checked
-from zinc_margin.docket.typed import (
-    nothing_or,
-    parse_key_line,
-    parse_margins,
-    parse_pieces,
-    parse_wrap_tone,
-)
+from zinc_margin.docket.docket import checked
+from zinc_margin.docket.finish import FinishLine, Margins, parse_margins
+from zinc_margin.docket.typed import parse_key_line, parse_pieces
 from zinc_margin.measure import words
+from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.measure.tones import EDGE, parse_tone, tone_name
+from zinc_margin.measure.tones import EDGE, parse_tone, parse_tone_or_edge, tone_name
 from zinc_margin.plan.captions import FIELDS
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sheets import overspill_of, side_mm
@@ -260,7 +255,7 @@ class FinishBody(Body):
         self.decide(wrap_strip_mm=None if plain else read)
 
     def _take_wrap_tone(self, typed: str) -> None:
-        self.decide(wrap_tone=parse_wrap_tone(typed) if typed else None)
+        self.decide(wrap_tone=parse_tone_or_edge(typed) if typed else None)
 
     def _take_pieces(self, typed: str) -> None:
         self.decide(**(parse_pieces(typed) if typed else {"pieces": None, "roll_mm": None}))

@@ -12,8 +12,8 @@ from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print, Table
-from zinc_margin.docket.own_papers import OwnPaper
-from zinc_margin.docket.store import checked
+from zinc_margin.docket.docket import checked
+from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_distance
 from zinc_margin.measure.errors import BadRequest

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.parts import Field
-from zinc_margin.docket.store import checked
+from zinc_margin.docket.docket import checked
 from zinc_margin.measure.lengths import parse_number
 
 

@@ -1,4 +1,4 @@
-"""Where the program keeps things between starts (XDG), and small files written whole."""
+"""Small files written whole or not at all, and read with one sentence where they cannot be."""
 
 from __future__ import annotations
 
@@ -8,31 +8,7 @@ import secrets
 from contextlib import suppress
 from pathlib import Path
 
-from zinc_margin.measure.errors import CannotDo
-
-_USUAL = {
-    "cache": "~/.cache",
-    "config": "~/.config",
-    "data": "~/.local/share",
-    "state": "~/.local/state",
-}
-
-
-def own_folder(kind: str) -> Path:
-    """Return the program's folder of a kind: ``cache``, ``config``, ``data`` or ``state``."""
-    base = os.environ.get(f"XDG_{kind.upper()}_HOME") or _USUAL[kind]
-    return Path(base).expanduser() / "zinc-margin"
-
-
-def kept_with(photo: Path, what: str, more: str = "") -> Path:
-    """Return where something is kept that a person has said of a photo; it may raise OSError.
-
-    The photo is known by its name, size and time, so it may be moved; `more` tells its parts apart.
-    """
-    told = photo.stat()
-    key = f"{photo.name}\0{told.st_size}\0{told.st_mtime_ns}{more}"
-    name = hashlib.sha256(os.fsencode(key)).hexdigest()[:32]
-    return own_folder("data") / what / f"{name}.json"
+from zinc_margin.measure.errors import BadRequest, CannotDo
 
 
 def write_whole(path: Path, data: bytes) -> None:
@@ -76,3 +52,39 @@ def save_own(path: Path, data: str) -> None:
             "was."
         ) from None
     save_whole(path, data)
+
+
+LARGEST_DOCKET = 1_000_000
+
+
+def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET) -> str:
+    """Read one of our files as text, of at most so many bytes.
+
+    Parameters
+    ----------
+    called : str
+        What the sentences call it.
+
+    Raises
+    ------
+    BadRequest
+        When there is none, or it is no text.
+    CannotDo
+        When it may not be read.
+    """
+    try:
+        if path.stat().st_size > largest:
+            raise BadRequest(f"{path} is too large to be a {called}.")
+        return path.read_text("utf-8")
+    except FileNotFoundError:
+        raise BadRequest(f"There is no {called} {path}.") from None
+    except UnicodeDecodeError:
+        raise BadRequest(f"{path} is no readable JSON; it was left as it is.") from None
+    except OSError as why:
+        raise CannotDo(f"The {called} {path} could not be read: {why.strerror}.") from None
+
+
+def digest_of(path: Path) -> str:
+    """Return the SHA-256 of a file, in hexadecimal; it may raise OSError."""
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()

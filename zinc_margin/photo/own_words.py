@@ -1,41 +1,35 @@
-"""What a photo's metadata say of it: title, date, author."""
+"""Reading what a photo's metadata say of it."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from threading import Lock
 
 import pyexiv2
 
+from zinc_margin.facts.said import Said
+
 pyexiv2.set_log_level(4)
+
+
 ONE_AT_A_TIME = Lock()
 """Exiv2's XMP parser is one for the whole process."""
 
+
 _LONGEST = 200
+
+
 _TITLES = (
     "Xmp.dc.title", "Iptc.Application2.ObjectName", "Xmp.dc.description",
     "Iptc.Application2.Caption", "Exif.Image.ImageDescription",
 )  # fmt: skip
+
+
 _AUTHORS = ("Xmp.dc.creator", "Iptc.Application2.Byline", "Exif.Image.Artist")
+
+
 _DATES = ("Exif.Photo.DateTimeOriginal", "Xmp.photoshop.DateCreated", "Exif.Image.DateTime")
-
-
-@dataclass(frozen=True)
-class Said:
-    """Words for captions; empty where the photo says nothing.
-
-    Attributes
-    ----------
-    title, author : str
-    date : str
-        ``2026-05-09``.
-    """
-
-    title: str = ""
-    date: str = ""
-    author: str = ""
 
 
 def said(path: Path) -> Said:

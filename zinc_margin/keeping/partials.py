@@ -15,7 +15,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
-from zinc_margin.photo.keeping import own_folder
+from zinc_margin.keeping.folders import own_folder
 
 _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part")
 

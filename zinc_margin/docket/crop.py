@@ -1,0 +1,70 @@
+"""Line 3: what of the picture is printed."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any, ClassVar
+
+from zinc_margin.docket.fields import SWITCH, Option, held, length, number, one_of, said
+from zinc_margin.docket.line import Line
+from zinc_margin.measure import plain
+
+_MOST_PX = 10**7
+_SHARE = number(0, 1)
+
+
+@dataclass(frozen=True)
+class Frame:
+    """A crop frame in pixels of the upright, turned picture.
+
+    Attributes
+    ----------
+    left, top, width, height : Fraction
+        From 0; width and height over 0.
+    """
+
+    left: Fraction
+    top: Fraction
+    width: Fraction
+    height: Fraction
+
+
+def _frame(value: Mapping[str, Any]) -> Frame:
+    left, top = (plain.number(0, _MOST_PX)(value.get(key)) for key in ("left", "top"))
+    least = Fraction(1, 1000)
+    sides = (plain.number(least, _MOST_PX)(value.get(key)) for key in ("width", "height"))
+    return Frame(left, top, *sides)
+
+
+@dataclass(frozen=True)
+class CropLine(Line):
+    """Line 3 of a docket."""
+
+    title: ClassVar[str] = "Crop"
+    fit: str = said(
+        one_of("trim", "whole", "border"), "fill the size, or show all of it", "trim", option="fit"
+    )
+    border_mm: Fraction | None = said(
+        length(), "the least border round the picture", nothing="a twentieth of the shorter side"
+    )
+    place_x: Fraction | None = said(
+        _SHARE, "where the largest frame sits in its free room across",
+        nothing="by the photo's subject, else the middle",
+    )  # fmt: skip
+    place_y: Fraction | None = said(
+        _SHARE, "likewise down", nothing="by the photo's subject, else the middle"
+    )
+    frame: Frame | None = said(
+        held(Frame, _frame, "left, top, width and height"),
+        "a frame in px of the upright, turned picture", nothing="the largest",
+    )  # fmt: skip
+    turn: Fraction = said(
+        number(-360, 360, "degrees"), "degrees, clockwise", Fraction(0),
+        option=Option("turn", metavar="DEG"),
+    )  # fmt: skip
+    mirror: bool = said(
+        SWITCH, "left and right exchanged, before the turn", False,
+        option=Option("mirror", sets=True),
+    )  # fmt: skip

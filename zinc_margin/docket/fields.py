@@ -1,0 +1,312 @@
+"""A docket's field, said once: what it may hold, its unit, its usual value and what it means.
+
+JSON's reader, the command line's option with its help, and the tables of the documents come of
+what stands beside the field; nothing else lists fields. `number`, `length` and the other kinds are
+the constraints; `said` makes the field.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any
+
+from zinc_margin.measure import plain
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import LONGEST_MM, nothing_or, parse_length, parse_number
+from zinc_margin.measure.plain import Wrong
+
+Typed = Callable[[str], Any]
+
+
+@dataclass(frozen=True)
+class Kind:
+    """What a field may hold.
+
+    Attributes
+    ----------
+    read : callable
+        From JSON's value to the docket's; raises `Wrong`.
+    told : str
+        The constraint as the documents say it: ``0–100``.
+    unit : str
+        ``mm``, ``%``, ``ppi`` …; empty where there is none.
+    words : tuple of str
+        All that may be said, where only certain words may.
+    typed : callable or None
+        Reads what a person types for it; None takes the text as it is.
+    metavar : str
+        What stands for it in the help.
+    """
+
+    read: Callable[[Any], Any]
+    told: str
+    unit: str = ""
+    words: tuple[str, ...] = ()
+    typed: Typed | None = None
+    metavar: str = "TEXT"
+
+
+@dataclass(frozen=True)
+class Option:
+    """The option of the command line that writes one field, and nothing else.
+
+    Attributes
+    ----------
+    flag : str
+        Without its hyphens.
+    help : str
+        Empty: as the field's meaning.
+    metavar : str
+        Empty: as the kind has it.
+    typed : callable or None
+        Reads what is typed, where not as the kind does.
+    sets : bool or None
+        Of a switch: the value that it writes; None where something is typed.
+    words : tuple of str
+        Those of the kind's words that it takes; empty: all.
+    """
+
+    flag: str
+    help: str = ""
+    metavar: str = ""
+    typed: Typed | None = None
+    sets: bool | None = None
+    words: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Said:
+    """What is said of one field.
+
+    Attributes
+    ----------
+    kind : Kind
+    meaning : str
+        One line.
+    nothing : str
+        What null means; empty where it may not be null.
+    option : Option or None
+        None where an option that writes several fields writes it, or none does.
+    key : str
+        In JSON.
+    """
+
+    kind: Kind
+    meaning: str
+    nothing: str
+    option: Option | None
+    key: str
+
+    def read(self, value: Any) -> Any:
+        """Return the docket's value for JSON's.
+
+        Raises
+        ------
+        Wrong
+        """
+        if value is None and self.nothing:
+            return None
+        return self.kind.read(str(value) if isinstance(value, Fraction) else value)
+
+
+def said(
+    kind: Kind, meaning: str, default: Any = None, *, nothing: str = "",
+    option: Option | str | None = None, key: str = "",
+) -> Any:  # fmt: skip
+    """Return a dataclass field that says everything of itself.
+
+    Parameters
+    ----------
+    kind : Kind
+        What it may hold.
+    meaning : str
+        One line, for the documents and the option's help.
+    default : object
+        The usual value; a field whose usual value is None has to say `nothing`.
+    nothing : str
+        What null stands for.
+    option : Option or str, optional
+        The option that writes it alone; a text is its flag.
+    key : str
+        In JSON, where it is not the field's own name.
+    """
+    one = Option(option) if isinstance(option, str) else option
+    # the field's name is only known to its class: an empty key is filled in by `said_of`
+    return dataclasses.field(
+        default=default, metadata={"said": Said(kind, meaning, nothing, one, key)}
+    )
+
+
+def said_of(line: type) -> dict[str, Said]:
+    """Return what a line's class says of its fields, by their names, in their order.
+
+    Raises
+    ------
+    TypeError
+        When a field says nothing of itself, or may be nothing without saying what that means.
+    """
+    found = {}
+    for item in dataclasses.fields(line):
+        if item.name == "extra":
+            continue
+        one = item.metadata.get("said")
+        if one is None or (item.default is None and not one.nothing):
+            raise TypeError(f"{line.__name__}.{item.name} is not said in full")
+        found[item.name] = dataclasses.replace(one, key=one.key or item.name)
+    return found
+
+
+def read_field(line: str, one: Said, value: Any) -> Any:
+    """Return one field's value as the docket keeps it.
+
+    Parameters
+    ----------
+    line : str
+        For the sentence.
+    value : object
+        As JSON has it; an exact fraction is taken, too.
+
+    Raises
+    ------
+    BadRequest
+        When it cannot be meant; the sentence names the field.
+    """
+    try:
+        return one.read(value)
+    except Wrong as why:
+        shown = json.dumps(value, ensure_ascii=False, default=str)
+        raise BadRequest(f"{line}.{one.key} {why}, not {shown[:60]}.") from None
+
+
+# what fields may hold
+
+
+def number(
+    low: Fraction | int, high: Fraction | int, unit: str = "", typed: Typed | None = None
+) -> Kind:
+    """Return the kind of exact numbers from `low` to `high`, both taken."""
+    return Kind(
+        plain.number(low, high), f"{_short(low)} to {_short(high)}", unit,
+        typed=typed or (signed_number if low < 0 else plain_number), metavar="N",
+    )  # fmt: skip
+
+
+def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
+    """Return the kind of lengths in mm up to `high`; with `none` it may be no length at all."""
+    if none:
+        told = f"0 to {_short(high)}"
+        return Kind(plain.number(0, high), told, "mm", typed=nothing_or, metavar="LENGTH")
+    return Kind(
+        plain.length_from, f"over 0, to {_short(high)}", "mm", typed=parse_length, metavar="LENGTH"
+    )
+
+
+def whole(low: int, high: int, unit: str = "", metavar: str = "N") -> Kind:
+    """Return the kind of whole numbers from `low` to `high`."""
+
+    def read(value: Any) -> int:
+        if isinstance(value, bool) or not isinstance(value, int) or not low <= value <= high:
+            raise Wrong(f"must be a whole number from {low} to {high}")
+        return value
+
+    return Kind(read, f"whole, {low} to {high}", unit, typed=_whole_number, metavar=metavar)
+
+
+def one_of(*words: str) -> Kind:
+    """Return the kind of certain words."""
+
+    def read(value: Any) -> str:
+        if value not in words:
+            raise Wrong("must be one of " + ", ".join(words))
+        return str(value)
+
+    return Kind(read, ", ".join(f"`{word}`" for word in words), words=words)
+
+
+def text() -> Kind:
+    """Return the kind of short texts."""
+    return Kind(plain.text_from, "a text", typed=lambda typed: typed or None)
+
+
+def known(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
+    """Return the kind of names that `read` knows.
+
+    Parameters
+    ----------
+    read : callable
+        From a name to the docket's value; raises BadRequest.
+    what : str
+        ``a tone``.
+    """
+
+    def look_up(value: Any) -> Any:
+        try:
+            return read(plain.text_from(value))
+        except BadRequest as why:
+            raise Wrong(f"must be {what}: {why}") from None
+
+    return Kind(look_up, what, typed=read, metavar=metavar)
+
+
+def held(cls: type, read: Callable[[Mapping[str, Any]], Any], what: str) -> Kind:
+    """Return the kind of values that are objects in JSON.
+
+    Parameters
+    ----------
+    cls : type
+        Of the docket's value, which is taken as it is.
+    read : callable
+        From JSON's object; raises `Wrong`.
+    what : str
+        Which fields it holds.
+    """
+
+    def look(value: Any) -> Any:
+        if isinstance(value, cls):
+            return value
+        if not isinstance(value, Mapping):
+            raise Wrong(f"must hold {what}")
+        return read(value)
+
+    return Kind(look, what)
+
+
+def _yes_or_no(value: Any) -> bool:
+    if not isinstance(value, bool):
+        raise Wrong("must be true or false")
+    return value
+
+
+SWITCH = Kind(_yes_or_no, "true or false")
+SIZE = Kind(plain.size_from, "a size: `label`, `width_mm`, `height_mm`", metavar="SIZE")
+WAY = Kind(plain.way_from, "a way of giving a size: `kind` and its values", metavar="SIZE")
+
+
+# what is typed
+
+
+def plain_number(typed: str) -> Fraction:
+    """Read a number that is not negative; a percent sign may follow."""
+    return parse_number(typed.strip().removesuffix("%").strip())
+
+
+def signed_number(typed: str) -> Fraction:
+    """Read a number with its sign; a percent sign may follow."""
+    bare = typed.strip()
+    sign = -1 if bare.startswith(("-", "−")) else 1
+    return sign * plain_number(bare.lstrip("-−+"))
+
+
+def _whole_number(typed: str) -> int:
+    try:
+        return int(typed.strip().removesuffix("%"))
+    except ValueError:
+        raise BadRequest(f"“{typed}” is no whole number.") from None
+
+
+def _short(value: Fraction | int) -> str:
+    return f"{float(value):g}"

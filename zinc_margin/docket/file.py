@@ -1,0 +1,206 @@
+"""Line 7: what is written, in which colours, and what it is called."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any, ClassVar
+
+from zinc_margin.docket.fields import SWITCH, Kind, Option, held, number, one_of, said, text, whole
+from zinc_margin.docket.line import Line
+from zinc_margin.measure import plain
+from zinc_margin.measure.amounts import LEAST_BYTES, parse_bytes
+from zinc_margin.measure.plain import Wrong
+
+NAME_FIELDS = (
+    "name", "title", "author", "project", "text", "size", "ppi", "paper", "version", "date",
+    "counter", "piece",
+)  # fmt: skip
+"""What a name's rule may hold in braces."""
+
+PLACES = (
+    "top-left", "top", "top-right", "left", "middle", "right", "bottom-left", "bottom",
+    "bottom-right",
+)  # fmt: skip
+FORMATS = ("tiff", "jpeg", "png", "webp", "jxl", "pdf")
+SCREEN_FORMATS = ("webp", "jxl")
+"""For screens: 8 bits, by quality or without loss."""
+
+
+@dataclass(frozen=True)
+class GoalProfile:
+    """An ICC profile of one's own, into which a file is converted.
+
+    Attributes
+    ----------
+    path, name : str
+    space : str
+        ``RGB``, ``GRAY`` or ``CMYK``.
+    """
+
+    path: str
+    name: str
+    space: str
+
+
+def _profile(value: Mapping[str, Any]) -> GoalProfile:
+    if value.get("space") not in ("RGB", "GRAY", "CMYK"):
+        raise Wrong("must hold path, name and space (RGB, GRAY or CMYK)")
+    path, name = (plain.text_from(value.get(key)) for key in ("path", "name"))
+    return GoalProfile(path, name, value["space"])
+
+
+def _bits(value: Any) -> int:
+    bits = _EIGHT_TO_SIXTEEN.read(value)
+    if bits not in (8, 16):
+        raise Wrong("must be 8 or 16")
+    return int(bits)
+
+
+def _file_name(value: Any) -> str:
+    name = plain.text_from(value)
+    if "/" in name or name in (".", ".."):
+        raise Wrong("must be a file's name without a folder")
+    return name
+
+
+def _name_rule(value: Any) -> str:
+    rule = plain.text_from(value)
+    if "/" in rule or not _fields_known(rule):
+        raise Wrong(f"must be a name without folders, of words and {_fields()}")
+    return rule
+
+
+def _folder_rule(value: Any) -> str:
+    parts = [part.strip() for part in plain.text_from(value).split("/")]
+    # whatever blanks stand round it, a folder called `..` would leave the one that was chosen
+    if not all(map(_fields_known, parts)) or ".." in parts:
+        raise Wrong(f"must be folders parted by /, of words and {_fields()}")
+    return "/".join(parts).strip("/ ")
+
+
+def _fields_known(rule: str) -> bool:
+    named = re.findall(r"\{([^{}]*)\}", rule)
+    whole_ones = rule.count("{") == rule.count("}") == len(named)
+    return whole_ones and all(name in NAME_FIELDS for name in named)
+
+
+def _fields() -> str:
+    return ", ".join("{" + name + "}" for name in NAME_FIELDS)
+
+
+_EIGHT_TO_SIXTEEN = whole(8, 16)
+_BITS = Kind(_bits, "8 or 16", typed=_EIGHT_TO_SIXTEEN.typed, metavar="{8,16}")
+_NAME_RULE = Kind(_name_rule, "a name without folders, of words and fields", metavar="RULE")
+_FOLDER_RULE = Kind(_folder_rule, "folders parted by /, of words and fields", metavar="RULE")
+_FILE_NAME = Kind(_file_name, "a file's name without a folder")
+_BYTES = Kind(
+    whole(LEAST_BYTES, 10**13).read, f"whole, from {LEAST_BYTES}", "bytes",
+    typed=parse_bytes, metavar="SIZE",
+)  # fmt: skip
+_PROFILE = held(GoalProfile, _profile, "path, name and space (RGB, GRAY or CMYK)")
+
+
+@dataclass(frozen=True)
+class FileLine(Line):
+    """Line 7 of a docket."""
+
+    title: ClassVar[str] = "File"
+    format: str = said(one_of(*FORMATS), "what kind of file; a PDF's pages are its sheets", "tiff")
+    bits: int | None = said(_BITS, "bits of each sample", nothing="as the photo", option="bits")
+    quality: int = said(
+        whole(1, 100), "JPEG, WebP and JPEG XL quality, 1 to 100", 95, option="quality"
+    )
+    pdf_jpeg: bool = said(
+        SWITCH, "a PDF's pictures as JPEG of --quality", False,
+        option=Option("pdf-jpeg", sets=True),
+    )  # fmt: skip
+    compression: str = said(
+        one_of("none", "deflate", "lzw", "zstd"), "of a TIFF", "none", option="packing",
+        key="packing",
+    )  # fmt: skip
+    subsampling: str = said(
+        one_of("full", "half", "quarter"), "how finely a JPEG keeps colour", "full",
+        option="chroma", key="chroma",
+    )  # fmt: skip
+    progressive: bool = said(
+        SWITCH, "a progressive JPEG", False, option=Option("progressive", sets=True)
+    )
+    lossless: bool = said(
+        SWITCH, "of WebP and JPEG XL", False, option=Option("lossless", sets=True)
+    )
+    colour: str = said(
+        one_of("own", "srgb", "wide", "grey", "icc"),
+        "in which colours: the photo's own, converted, or those of `profile`", "own",
+    )  # fmt: skip
+    profile: GoalProfile | None = said(_PROFILE, "an ICC profile of one's own", nothing="none")
+    intent: str = said(
+        one_of("relative", "perceptual", "saturation", "absolute"), "how colours are converted",
+        "relative", option="intent",
+    )  # fmt: skip
+    black_point: bool = said(
+        SWITCH, "black-point compensation", True,
+        option=Option("no-black-point", "no black-point compensation", sets=False),
+    )  # fmt: skip
+    metadata: str = said(
+        one_of("all", "copyright", "none"), "carried from the photo", "all", option="metadata"
+    )
+    places: bool = said(
+        SWITCH, "whether where it was taken is carried", True,
+        option=Option("no-place", "leave out where it was taken", sets=False),
+    )  # fmt: skip
+    embed: bool = said(
+        SWITCH, "write the docket into the file's XMP", False,
+        option=Option("embed-docket", sets=True),
+    )  # fmt: skip
+    rule: str | None = said(
+        _NAME_RULE, "in a folder: {name}-{size}-{paper}, {counter} …; `name` wins",
+        nothing="{name}-{size}",
+        option=Option("name", "in a folder: {name}-{size}-{paper}, {counter} …"),
+    )  # fmt: skip
+    folder_rule: str | None = said(
+        _FOLDER_RULE, "folders inside the folder, by rule: {date}/{paper}", nothing="none",
+        option=Option("folders", "inside DIR/, by rule: {date}/{paper}"),
+    )  # fmt: skip
+    project: str | None = said(
+        text(), "what {project} stands for", nothing="nothing", option="project"
+    )
+    note: str | None = said(text(), "what {text} stands for", nothing="nothing", option="text")
+    watermark: str | None = said(
+        text(), "a line of text laid on the finished page, for screens", nothing="none", key="mark"
+    )
+    watermark_picture: str | None = said(
+        text(), "a picture's file, laid on instead", nothing="none", key="mark_picture"
+    )
+    watermark_place: str = said(
+        one_of(*PLACES), "where on the page it lies", "bottom-right", option="mark-place",
+        key="mark_place",
+    )  # fmt: skip
+    watermark_size: Fraction = said(
+        number(Fraction(1, 2), 100, "%"), "height, percent of the shorter side", Fraction(4),
+        option="mark-size", key="mark_size",
+    )  # fmt: skip
+    watermark_strength: Fraction = said(
+        number(0, 100, "%"), "how much it covers, percent", Fraction(60), option="mark-strength",
+        key="mark_strength",
+    )  # fmt: skip
+    slip: bool = said(
+        SWITCH, "write a hand-over slip beside the file", False, option=Option("slip", sets=True)
+    )
+    max_bytes: int | None = said(
+        _BYTES, "of the file, such as 2MB: quality, then pixels give", nothing="no limit",
+        option="max-bytes",
+    )  # fmt: skip
+    folder: str | None = said(text(), "where the file goes", nothing="beside the photo")
+    name: str | None = said(
+        _FILE_NAME, "what the file is called, without its ending", nothing="by rule"
+    )
+
+    @property
+    def lossy(self) -> bool:
+        """Whether its quality counts: pixels do not come back as they were."""
+        if self.format == "pdf":
+            return self.pdf_jpeg
+        return self.format == "jpeg" or (self.format in SCREEN_FORMATS and not self.lossless)

@@ -1,0 +1,47 @@
+"""Line 1: the photo itself, and what was measured of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from zinc_margin.docket.fields import Kind, Option, held, known, said, text, whole
+from zinc_margin.docket.line import Line
+from zinc_margin.facts.measured import Measured
+from zinc_margin.measure.plain import Wrong
+from zinc_margin.measure.tones import WHITE, parse_tone
+
+TONE = known(parse_tone, "a tone", "TONE")
+
+
+def _measured(value: object) -> Measured:
+    try:
+        return Measured.from_plain(value)
+    except (KeyError, TypeError, ValueError):
+        raise Wrong("must hold what was measured: noise, blocks, halo …") from None
+
+
+_MEASURED = held(Measured, _measured, "what was measured: noise, blocks, halo …")
+_PAGE: Kind = whole(1, 500)
+
+
+@dataclass(frozen=True)
+class PhotoLine(Line):
+    """Line 1 of a docket; what was measured holds for the photo of `digest`."""
+
+    title: ClassVar[str] = "Photo"
+    matte: str = said(
+        TONE, "what a see-through photo is laid on: white, #f4efe4", WHITE,
+        option="ground", key="ground",
+    )  # fmt: skip
+    digest: str | None = said(
+        text(), "SHA-256 of the photo's file as it was measured", nothing="not measured yet"
+    )
+    measured: Measured | None = said(
+        _MEASURED, "what was measured of it, so that a docket makes the same file for ever",
+        nothing="not measured yet",
+    )  # fmt: skip
+    page: int | None = said(
+        _PAGE, "of a TIFF of several pages, from 1", nothing="the one chosen, or the first",
+        option=Option("page"),
+    )  # fmt: skip

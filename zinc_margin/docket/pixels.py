@@ -1,0 +1,65 @@
+"""Line 4: keep the pixels, or resample them; and what is taken away first."""
+
+from __future__ import annotations
+
+import dataclasses
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any, ClassVar
+
+from zinc_margin.docket.fields import WAY, number, one_of, said
+from zinc_margin.docket.line import Line
+from zinc_margin.measure import plain
+from zinc_margin.measure.plain import Wrong
+from zinc_margin.measure.ways import TARGETS, Way
+
+METHODS = ("learned", "learned-fine", "lanczos", "mitchell", "catmull-rom", "edges", "blocks")
+"""How pixels can be worked out; the first two only enlarge."""
+
+
+def _target(value: Any) -> Way:
+    way = plain.way_from(value)
+    if way.kind not in TARGETS:
+        raise Wrong("must have a kind: " + ", ".join(TARGETS))
+    return way
+
+
+_TARGET = dataclasses.replace(WAY, read=_target, told=f"a way, of kind {', '.join(TARGETS)}")
+_STRENGTH = number(0, 100, "%")
+_BY_MEASURE = "by what was measured, when the photo is enlarged"
+
+
+@dataclass(frozen=True)
+class PixelsLine(Line):
+    """Line 4 of a docket."""
+
+    title: ClassVar[str] = "Pixels"
+    choice: str = said(
+        one_of("auto", "keep", "resample"),
+        "what is done with them: what suits, nothing, or as many as are asked", "auto",
+    )  # fmt: skip
+    target: Way | None = said(
+        _TARGET, "how many pixels a resampled file has", nothing="as the ppi asks"
+    )
+    kind: str = said(
+        one_of("photo", "lettering", "drawing"), "what the picture is", "photo", option="kind"
+    )
+    method: str | None = said(
+        one_of(*METHODS), "how pixels are worked out", nothing="what suits", option="method"
+    )
+    crisp: Fraction = said(
+        number(-100, 100), "resampling from smooth (-100) to crisp (100)", Fraction(0),
+        option="crisp",
+    )  # fmt: skip
+    clean: Fraction | None = said(
+        _STRENGTH, "of JPEG's blocks, taken away first, 0 to 100", nothing=_BY_MEASURE,
+        option="clean",
+    )  # fmt: skip
+    denoise: Fraction | None = said(
+        _STRENGTH, "of the noise, taken away first, 0 to 100", nothing=_BY_MEASURE,
+        option="denoise",
+    )  # fmt: skip
+    dehalo: Fraction | None = said(
+        _STRENGTH, "of old halos beside edges, taken away first, 0 to 100", nothing=_BY_MEASURE,
+        option="dehalo",
+    )  # fmt: skip

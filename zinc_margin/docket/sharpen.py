@@ -1,0 +1,82 @@
+"""Line 5: output sharpening, and grain."""
+
+from __future__ import annotations
+
+import dataclasses
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any, ClassVar
+
+from zinc_margin.docket.fields import SWITCH, Kind, Option, known, number, said
+from zinc_margin.docket.line import Line
+from zinc_margin.measure import plain
+from zinc_margin.measure.lengths import parse_length, plain_text
+from zinc_margin.measure.papers import find_process
+
+
+def _paper(value: Any) -> str:
+    # a paper of one's own is known by its figure; the plan asks for one that has none
+    return plain_text(plain.text_from(value))[:60]
+
+
+def _short_mm(typed: str) -> Fraction:
+    return parse_length(typed, "mm")
+
+
+PAPER = Kind(_paper, "a paper's name", metavar="PAPER")
+SIGMA = dataclasses.replace(number(0, 5, "mm", _short_mm), metavar="LENGTH")
+STRENGTH = number(0, 300, "%")
+_PROCESS = known(lambda name: find_process(name).key, "a way of printing", "HOW")
+_GRAIN_SIZE = dataclasses.replace(number(Fraction(1, 50), 5, "mm", _short_mm), metavar="LENGTH")
+_SHARE = number(0, 100, "%")
+_LIGHTNESS = number(0, 50, "L*")
+
+
+@dataclass(frozen=True)
+class SharpenLine(Line):
+    """Line 5 of a docket."""
+
+    title: ClassVar[str] = "Sharpen"
+    on: bool = said(
+        SWITCH, "whether it is sharpened", True,
+        option=Option("no-sharpen", "no sharpening, and no grain", sets=False),
+    )  # fmt: skip
+    paper: str | None = said(
+        PAPER, "gloss, lustre, matt, canvas … screen, or one of yours",
+        nothing="the usual one, or `screen` where pixels were asked for",
+    )  # fmt: skip
+    strength: Fraction = said(
+        STRENGTH, "percent of the sharpening that is worked out, 0 to 300", Fraction(100),
+        option="strength",
+    )  # fmt: skip
+    sigma_mm: Fraction | None = said(
+        SIGMA, "of a paper of your own: its sigma, such as 0.06mm", nothing="the paper's",
+        option="paper-blur",
+    )  # fmt: skip
+    process: str | None = said(
+        _PROCESS, "inkjet, exposure, dye, press …: how it is printed", nothing="the maker's",
+        option="process",
+    )  # fmt: skip
+    lean: Fraction | None = said(
+        number(0, 1), "from hair-fine edges (0) to broad ones (1)",
+        nothing="0.2, more for a soft photo", option="lean",
+    )  # fmt: skip
+    halo: Fraction | None = said(
+        _LIGHTNESS, "the highest overshoot beside an edge, in L*", nothing="by the photo",
+        option="halo",
+    )  # fmt: skip
+    noise: Fraction | None = said(
+        _LIGHTNESS, "differences of this size, in L*, are left alone", nothing="by the photo",
+        option="noise-floor",
+    )  # fmt: skip
+    shadows: Fraction = said(
+        _SHARE, "how much is held back in deep shadows, percent", Fraction(80), option="shadows"
+    )
+    highlights: Fraction = said(
+        _SHARE, "how much is held back near white, percent", Fraction(50), option="highlights"
+    )
+    grain: Fraction = said(number(0, 100), "grain laid on, 0 to 100", Fraction(0), option="grain")
+    grain_mm: Fraction = said(
+        _GRAIN_SIZE, "of a grain on the print, such as 0.15mm", Fraction(3, 20),
+        option="grain-size",
+    )  # fmt: skip

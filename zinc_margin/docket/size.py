@@ -1,0 +1,71 @@
+"""Line 2: how large, how fine, and from where it is seen."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import ClassVar
+
+from zinc_margin.docket.fields import (
+    SIZE,
+    WAY,
+    Kind,
+    Option,
+    known,
+    length,
+    number,
+    one_of,
+    said,
+)
+from zinc_margin.docket.line import Line
+from zinc_margin.measure.distances import parse_distance
+from zinc_margin.measure.lengths import parse_length
+from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI, parse_ppi
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.ways import Way
+
+_PPI: Kind = number(LOWEST_PPI, HIGHEST_PPI, "ppi", parse_ppi)
+_MAKER = known(lambda name: find_maker(name).key, "a place to print that is known", "WHERE")
+
+
+@dataclass(frozen=True)
+class SizeLine(Line):
+    """Line 2 of a docket."""
+
+    title: ClassVar[str] = "Size"
+    size: PrintSize | None = said(
+        SIZE, "how large the print is", nothing="worked out from the photo, or from `way`"
+    )
+    way: Way | None = said(
+        WAY, "another way of saying how large: one side, a box to fit into, a mat, pixels …",
+        nothing="`size` says it",
+    )  # fmt: skip
+    lie: str = said(
+        one_of("auto", "as-given", "across"), "auto: the size lies as the photo lies", "auto",
+        option=Option("orient", words=("auto", "as-given")),
+    )  # fmt: skip
+    maker: str | None = said(
+        _MAKER, "lab, desk, desk-half, roll, press …: what it asks", nothing="a lab",
+        option="printed-at",
+    )  # fmt: skip
+    ppi: Fraction | None = said(_PPI, "the resolution that is asked", nothing="the maker's")
+    floor: Fraction | None = said(
+        _PPI, "the lowest ppi that you take",
+        nothing="half of the device's own (of a 360-ppi one, where none is known)",
+        option=Option("floor", metavar="N"),
+    )  # fmt: skip
+    distance_mm: Fraction | None = said(
+        length(none=False), "from where it is seen: 80cm, in the hand, across a room …",
+        nothing="the print's diagonal, at least 30 cm",
+        option=Option("distance", typed=parse_distance),
+    )  # fmt: skip
+    overspill_mm: Fraction | None = said(
+        number(0, 100, "mm", parse_length),
+        "by how much a borderless driver blows the picture past each edge of the paper",
+        nothing="not borderless",
+    )  # fmt: skip
+    overspill_share: Fraction | None = said(
+        number(0, Fraction(1, 4)), "the same as a share of the longer side; the mm win",
+        nothing="not borderless",
+    )  # fmt: skip

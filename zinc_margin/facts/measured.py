@@ -1,0 +1,79 @@
+"""What a photo's pixels tell."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+from typing import Any
+
+
+@dataclass(frozen=True)
+class Measured:
+    """What the pixels tell.
+
+    Attributes
+    ----------
+    noise : float
+        Standard deviation of the finest-grained noise, in L*.
+    blocks : float
+        By how much steps on JPEG's 8-pixel grid exceed those beside it, in L*.
+    grid : (int, int) or None
+        The first column and row of the upright photo at which a square of that grid seems to
+        begin, each 0 to 7; as sure as `blocks` is large.
+    halo : float
+        Usual overshoot beside sharp edges, on both sides, as a share of their step.
+    edge_px : float or None
+        Width (Gaussian sigma, in pixels) of the sharpest tenth of the edges; None where too few
+        edges stand clear to tell.
+    true_share : float
+        The share of pixels each way that carry detail of their own; under 1 when the photo was
+        enlarged before.
+    lean : (float, float) or None
+        By how many degrees, clockwise, its long edges lean from level and upright, and how sure
+        that is, 0–1; None where there are too few.
+    kind : str
+        What the picture seems to be: ``photo``, ``lettering`` or ``drawing``.
+    fineness : float or None
+        Power of detail at its pixels ÷ that of detail twice as coarse; None where nothing goes on.
+    places : tuple of (str, int, int)
+        Where each tell-tale shows best: its name, x and y in the upright photo.
+    """
+
+    noise: float
+    blocks: float = 0.0
+    halo: float = 0.0
+    edge_px: float | None = None
+    true_share: float = 1.0
+    places: tuple[tuple[str, int, int], ...] = ()
+    lean: tuple[float, float] | None = None
+    kind: str = "photo"
+    fineness: float | None = None
+    grid: tuple[int, int] | None = None
+
+    def plain(self) -> dict[str, Any]:
+        """Return the figures as JSON has them."""
+        return asdict(self) | {"places": {name: [x, y] for name, x, y in self.places}}
+
+    @classmethod
+    def from_plain(cls, value: Any) -> Measured:
+        """Read what `plain` wrote.
+
+        Raises
+        ------
+        KeyError, TypeError, ValueError
+            When it is something else.
+        """
+        edge = value["edge_px"]
+        figures = {name: float(value[name]) for name in ("noise", "blocks", "halo", "true_share")}
+        if not all(0 <= figure < 1e6 for figure in figures.values()) or not figures["true_share"]:
+            raise ValueError("figures out of range")
+        places = tuple((str(name), int(x), int(y)) for name, (x, y) in value["places"].items())
+        lean, grid = value.get("lean"), value.get("grid")
+        return cls(
+            edge_px=None if edge is None else float(edge),
+            places=places,
+            lean=None if lean is None else (float(lean[0]), float(lean[1])),
+            grid=None if grid is None else (int(grid[0]) % 8, int(grid[1]) % 8),
+            kind=str(value.get("kind", "photo")),
+            fineness=None if value.get("fineness") is None else float(value["fineness"]),
+            **figures,
+        )

@@ -1,0 +1,47 @@
+"""Our own JSON files: each names its kind and version."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from zinc_margin.measure.errors import BadRequest
+
+_KINDS = {
+    "zinc_margin_docket": "docket", "zinc_margin_versions": "docket of several versions",
+    "zinc_margin_standing": "standing docket", "zinc_margin_rack": "rack",
+    "zinc_margin_sizes": "list of sizes", "zinc_margin_papers": "list of papers",
+}  # fmt: skip
+"""What our files are called, by the key that names their kind."""
+
+
+def document_text(plain: object) -> str:
+    """Return what a file of ours holds, as it is written."""
+    return json.dumps(plain, ensure_ascii=False, indent=2) + "\n"
+
+
+def read_document(text: str, source: str, key: str, version: int) -> dict[str, Any]:
+    """Return what a file of ours holds, without the key that names its kind and version.
+
+    Raises
+    ------
+    BadRequest
+        When it is no JSON, of another kind, or of another version.
+    """
+    called = _KINDS[key]
+    try:
+        raw = json.loads(text)
+    except (ValueError, RecursionError):
+        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
+    if not isinstance(raw, dict) or key not in raw:
+        keys = raw if isinstance(raw, dict) else {}
+        other = next((name for kind, name in _KINDS.items() if kind in keys), None)
+        is_no = f"no {called} of Zinc Margin" if other is None else f"a {other}, not a {called}"
+        raise BadRequest(f"{source} is {is_no}; it was left as it is.")
+    found = raw.pop(key)
+    if found != version:
+        raise BadRequest(
+            f"{source} is of version {found}; this program reads version {version}. "
+            "It was left as it is."
+        )
+    return raw

@@ -1,0 +1,31 @@
+"""Where the program keeps things between starts (XDG)."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+from pathlib import Path
+
+_USUAL = {
+    "cache": "~/.cache",
+    "config": "~/.config",
+    "data": "~/.local/share",
+    "state": "~/.local/state",
+}
+
+
+def own_folder(kind: str) -> Path:
+    """Return the program's folder of a kind: ``cache``, ``config``, ``data`` or ``state``."""
+    base = os.environ.get(f"XDG_{kind.upper()}_HOME") or _USUAL[kind]
+    return Path(base).expanduser() / "zinc-margin"
+
+
+def kept_with(photo: Path, what: str, more: str = "") -> Path:
+    """Return where something is kept that a person has said of a photo; it may raise OSError.
+
+    The photo is known by its name, size and time, so it may be moved; `more` tells its parts apart.
+    """
+    told = photo.stat()
+    key = f"{photo.name}\0{told.st_size}\0{told.st_mtime_ns}{more}"
+    name = hashlib.sha256(os.fsencode(key)).hexdigest()[:32]
+    return own_folder("data") / what / f"{name}.json"

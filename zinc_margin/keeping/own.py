@@ -1,0 +1,305 @@
+"""A person's own sizes and papers: each a list in one small open file that can be handed on."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from pathlib import Path
+from typing import Any, ClassVar, Generic, TypeVar
+
+from zinc_margin.keeping.documents import document_text, read_document
+from zinc_margin.keeping.files import read_text, save_own
+from zinc_margin.keeping.folders import own_folder
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.papers import SCREEN, papers
+from zinc_margin.measure.plain import Wrong, number, plain, size_from, text_from, way_from
+from zinc_margin.measure.sizes import PrintSize, is_known
+from zinc_margin.measure.ways import Way
+
+VERSION = 1
+FAMILY = "mine"
+"""Under which the ladder lists a person's own sizes."""
+
+Own = PrintSize | Way
+Thing = TypeVar("Thing")
+_LONGEST_NAME = 60
+
+
+class OwnThings(Generic[Thing]):
+    """A list of one kind of thing; each change is written at once, whole or not at all.
+
+    Parameters
+    ----------
+    path : Path, optional
+        The file; it need not be there yet. Usually in the program's own folder (XDG).
+
+    Raises
+    ------
+    BadRequest, CannotDo
+        When the file is there and cannot be read; it is left as it is.
+    """
+
+    word: ClassVar[str]
+    """What one is called: ``size``; its plural is the file's name and the key in it."""
+    most: ClassVar[int]
+
+    def __init__(self, path: Path | None = None) -> None:
+        self.path = path or self.usual_file()
+        self.all: tuple[Thing, ...] = self.read(self.path) if self.path.exists() else ()
+
+    @classmethod
+    def usual_file(cls) -> Path:
+        """Return where they are kept (XDG)."""
+        return own_folder("data") / f"{cls.word}s.json"
+
+    @classmethod
+    def read(cls, path: Path) -> tuple[Thing, ...]:
+        """Read a file of them.
+
+        Parameters
+        ----------
+        path : Path
+
+        Raises
+        ------
+        BadRequest, CannotDo
+            The file is left as it is.
+        """
+        text = read_text(path, f"list of {cls.word}s")
+        raw = read_document(text, str(path), f"zinc_margin_{cls.word}s", VERSION)
+        entries = raw.get(f"{cls.word}s")
+        if not isinstance(entries, list):
+            raise BadRequest(f"{path} holds no list of {cls.word}s; it was left as it is.")
+        try:
+            return tuple(cls._read(entry) for entry in entries)
+        except (Wrong, BadRequest, KeyError, TypeError) as why:
+            told = why if isinstance(why, (Wrong, BadRequest)) else "lacks a field"
+            raise BadRequest(f"In {path} a {cls.word} {told}; it was left as it is.") from None
+
+    def write(self, path: Path) -> None:
+        """Write all of them to a file of the person's choice.
+
+        Parameters
+        ----------
+        path : Path
+
+        Raises
+        ------
+        CannotDo
+        """
+        self._save(path, self.all)
+
+    def remove(self, name: str) -> None:
+        """Forget the one of a name.
+
+        Raises
+        ------
+        CannotDo
+        """
+        self._change(tuple(one for one in self.all if self._name(one) != plain_text(name)))
+
+    def _change(self, things: tuple[Thing, ...]) -> None:
+        if len(things) > self.most:
+            raise BadRequest(f"{self.most} {self.word}s of your own are the most.")
+        self._save(self.path, things)
+        self.all = things
+
+    def _save(self, path: Path, things: tuple[Thing, ...]) -> None:
+        entries = [self._plain(one) for one in things]
+        key = f"zinc_margin_{self.word}s"
+        save_own(path, document_text({key: VERSION, f"{self.word}s": entries}))
+
+    def _named(self, name: str, taken: Callable[[str], bool]) -> str:
+        """Return a name as it is kept, if it is one and free."""
+        name = " ".join(name.split())
+        if not name or len(name) > _LONGEST_NAME:
+            raise BadRequest(f"A {self.word} needs a name of 1 to {_LONGEST_NAME} letters.")
+        if taken(plain_text(name)):
+            raise BadRequest(
+                f"There is a {self.word} called “{name}” already; choose another name."
+            )
+        return name
+
+    @classmethod
+    @abstractmethod
+    def _read(cls, entry: Any) -> Thing: ...
+
+    @classmethod
+    @abstractmethod
+    def _plain(cls, thing: Thing) -> Any: ...
+
+    @classmethod
+    @abstractmethod
+    def _name(cls, thing: Thing) -> str: ...
+
+
+class OwnSizes(OwnThings[Own]):
+    """Sizes, and ways of giving one, under names of the person's own."""
+
+    word = "size"
+    most = 1000
+
+    def add(self, name: str, size: Own) -> None:
+        """Keep a size under a name.
+
+        Parameters
+        ----------
+        name : str
+            1 to 60 letters; it begins with none that would read as a size itself.
+        size : PrintSize or Way
+
+        Raises
+        ------
+        BadRequest, CannotDo
+            When the name is no name, or is taken.
+        """
+        self._change((*self.all, self._called(name, size, self.all)))
+
+    def rename(self, name: str, new: str) -> None:
+        """Call a size something else.
+
+        Raises
+        ------
+        BadRequest, CannotDo
+        """
+        at = self._find(name)
+        rest = (*self.all[:at], *self.all[at + 1 :])
+        called = self._called(new, self.all[at], rest)
+        self._change((*self.all[:at], called, *self.all[at + 1 :]))
+
+    def remove(self, name: str) -> None:
+        """Take a size out of the list.
+
+        Raises
+        ------
+        BadRequest, CannotDo
+        """
+        self._find(name)
+        super().remove(name)
+
+    def take_in(self, path: Path) -> tuple[int, int]:
+        """Add the sizes of another such file.
+
+        Parameters
+        ----------
+        path : Path
+
+        Returns
+        -------
+        (int, int)
+            How many were added, and how many names were there already and kept.
+
+        Raises
+        ------
+        BadRequest, CannotDo
+        """
+        new = list(self.all)
+        names = {self._name(size) for size in new}
+        others = self.read(path)
+        for size in others:
+            if self._name(size) not in names:
+                names.add(self._name(size))
+                new.append(size)
+        added = len(new) - len(self.all)
+        self._change(tuple(new))
+        return added, len(others) - added
+
+    def _find(self, name: str) -> int:
+        for at, size in enumerate(self.all):
+            if self._name(size) == plain_text(name):
+                return at
+        raise BadRequest(f"None of your sizes is called “{name}”.")
+
+    def _called(self, name: str, size: Own, among: tuple[Own, ...]) -> Own:
+        taken = {self._name(one) for one in among}
+        bare = " ".join(name.split())
+        if bare[:1].isdigit():
+            raise BadRequest(f"“{bare}” would read as a size itself; begin the name with a letter.")
+        label = self._named(name, lambda plain_name: plain_name in taken or is_known(bare))
+        return replace(size, label=label, family=FAMILY)
+
+    @classmethod
+    def _read(cls, entry: Any) -> Own:
+        way = isinstance(entry, dict) and "kind" in entry
+        size: Own = way_from(entry) if way else size_from(entry)
+        if not (isinstance(entry, dict) and entry.get("label")):
+            raise Wrong("has no name")
+        return replace(size, family=FAMILY)
+
+    @classmethod
+    def _plain(cls, thing: Own) -> Any:
+        return plain(thing)
+
+    @classmethod
+    def _name(cls, thing: Own) -> str:
+        return plain_text(thing.label)
+
+
+@dataclass(frozen=True)
+class OwnPaper:
+    """A paper of one's own: what a test strip, or a figure that was typed, told of it.
+
+    Attributes
+    ----------
+    name : str
+    sigma_mm : Fraction
+        The Gaussian by which it blurs, 0 to 5.
+    strength : Fraction
+        Percent of the sharpening that is worked out, as its test strip looked right, 0 to 300.
+    maker : str or None
+        Where that strip was printed; None: anywhere.
+    """
+
+    name: str
+    sigma_mm: Fraction
+    strength: Fraction = Fraction(100)
+    maker: str | None = None
+
+
+class OwnPapers(OwnThings[OwnPaper]):
+    """Papers, each with the blur and the strength that suit it."""
+
+    word = "paper"
+    most = 200
+
+    def keep(self, paper: OwnPaper) -> None:
+        """Add a paper, or put it in the place of the one of that name.
+
+        Raises
+        ------
+        BadRequest, CannotDo
+            When the name is no name, or is a shipped paper's.
+        """
+
+        def shipped(name: str) -> bool:
+            return name == SCREEN or any(known.name == name for known in papers())
+
+        name = plain_text(self._named(paper.name, shipped))
+        rest = tuple(one for one in self.all if one.name != name)
+        self._change((*rest, replace(paper, name=name)))
+
+    def find(self, name: str) -> OwnPaper | None:
+        """Return the paper of a name; None where there is none."""
+        return next((one for one in self.all if one.name == plain_text(name)), None)
+
+    @classmethod
+    def _read(cls, entry: Any) -> OwnPaper:
+        maker = entry.get("maker") if isinstance(entry, dict) else None
+        return OwnPaper(
+            plain_text(text_from(entry["name"]))[:_LONGEST_NAME],
+            number(0, 5)(entry["sigma_mm"]),
+            number(0, 300)(entry["strength"]),
+            None if maker is None else find_maker(text_from(maker)).key,
+        )
+
+    @classmethod
+    def _plain(cls, thing: OwnPaper) -> Any:
+        return {key: plain(value) for key, value in vars(thing).items()}
+
+    @classmethod
+    def _name(cls, thing: OwnPaper) -> str:
+        return thing.name

@@ -1,0 +1,146 @@
+"""Exact values as JSON has them: numbers as decimals or fractions, sizes, ways of giving a size."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from fractions import Fraction
+from typing import Any
+
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import LONGEST_MM
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.ways import WAYS, Way
+
+_MOST_DIGITS = 400
+_MOST_WAY = 10**7
+
+
+class Wrong(Exception):
+    """A value that cannot be meant; the text says what would be right."""
+
+
+def plain(value: Any) -> Any:
+    """Return a value as JSON has it.
+
+    Parameters
+    ----------
+    value : Fraction, PrintSize, Way, or whatever JSON holds already
+        Fractions become whole numbers, decimals where these are exact, else ``"1/3"``.
+
+    Returns
+    -------
+    int, str, dict or `value` itself
+    """
+    if isinstance(value, Fraction):
+        # a plain decimal where it is exact, for whoever reads the file
+        return int(value) if value.denominator == 1 else _decimal(value)
+    if isinstance(value, PrintSize):
+        return {
+            "label": value.label,
+            "width_mm": plain(value.width_mm),
+            "height_mm": plain(value.height_mm),
+        }
+    if isinstance(value, Way):
+        named = zip(WAYS[value.kind], value.values, strict=True)
+        label = {"label": value.label} if value.label else {}
+        frame = {"frame_mm": [plain(side) for side in value.frame]} if value.frame else {}
+        return {"kind": value.kind} | label | {name: plain(part) for name, part in named} | frame
+    return value
+
+
+def _decimal(value: Fraction) -> str:
+    for places in range(1, 10):
+        if 10**places % value.denominator == 0:
+            return f"{int(value * 10**places) / 10**places:.{places}f}"
+    return str(value)
+
+
+def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fraction]:
+    """Return a reader of exact numbers from `low` to `high`.
+
+    Parameters
+    ----------
+    low, high : Fraction or int
+        Both are taken.
+
+    Returns
+    -------
+    callable
+        It takes an int, a float, or a text such as ``"0.5"`` or ``"1/3"``, and raises `Wrong`.
+    """
+
+    def read(value: Any) -> Fraction:
+        try:
+            if isinstance(value, bool) or not isinstance(value, (int, float, str)):
+                raise ValueError
+            if len(str(value)) > _MOST_DIGITS:
+                raise ValueError
+            exact = Fraction(str(value))
+        except (ValueError, ZeroDivisionError):
+            raise Wrong(f"must be a number from {low} to {high}") from None
+        if not low <= exact <= high:
+            raise Wrong(f"must be from {low} to {high}")
+        return exact
+
+    return read
+
+
+def length_from(value: Any) -> Fraction:
+    """Read a length in mm, over 0 and at most a kilometre.
+
+    Raises
+    ------
+    Wrong
+    """
+    exact = number(0, LONGEST_MM)(value)
+    if exact == 0:
+        raise Wrong("must be more than 0")
+    return exact
+
+
+def text_from(value: Any) -> str:
+    """Read a text of 1 to 4000 letters, none of them NUL.
+
+    Raises
+    ------
+    Wrong
+    """
+    if not isinstance(value, str) or not value or len(value) > 4000 or "\0" in value:
+        raise Wrong("must be a short text")
+    return value
+
+
+def size_from(value: Any) -> PrintSize:
+    """Read a print size: ``width_mm``, ``height_mm`` and perhaps a ``label``.
+
+    Raises
+    ------
+    Wrong
+    """
+    if not isinstance(value, Mapping):
+        raise Wrong("must hold width_mm and height_mm")
+    width, height = length_from(value.get("width_mm")), length_from(value.get("height_mm"))
+    label = value.get("label")
+    return PrintSize(text_from(label) if label else f"{width} × {height} mm", width, height)
+
+
+def way_from(value: Any) -> Way:
+    """Read a way of giving a size: its ``kind``, that kind's values, perhaps a ``label``.
+
+    Raises
+    ------
+    Wrong
+    """
+    if not isinstance(value, Mapping) or value.get("kind") not in WAYS:
+        raise Wrong("must have a kind: " + ", ".join(WAYS))
+    names = WAYS[value["kind"]]
+    try:
+        values = tuple(number(-_MOST_WAY, _MOST_WAY)(value.get(name)) for name in names)
+        label = text_from(value["label"]) if value.get("label") else ""
+        frame = value.get("frame_mm")
+        outer = None if frame is None else (length_from(frame[0]), length_from(frame[1]))
+        return Way(value["kind"], values, label, frame=outer)
+    except (TypeError, IndexError, KeyError):
+        raise Wrong("must have a frame of two lengths") from None
+    except BadRequest as why:
+        raise Wrong(f"cannot be meant: {why}") from None
