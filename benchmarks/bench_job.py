@@ -21,7 +21,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 
 def docket() -> Docket:

@@ -13,7 +13,7 @@ from PIL import Image
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.render import BAND_ROWS, TILE_COLUMNS, Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 SOURCE = photo(picture())
 IMAGE = Image.fromarray(SOURCE.codes)

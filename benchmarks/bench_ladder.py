@@ -28,8 +28,8 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import named_ways
-from zinc_margin.plan.ladder import ladder
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.size.ladder import ladder
 
 WANTED = 200
 

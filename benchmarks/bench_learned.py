@@ -33,7 +33,7 @@ from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 PACKAGE = "lomiri-wallpapers-16.04"
 NOT_PHOTOGRAPHS = ("analogpattern", "umang")

@@ -18,7 +18,7 @@ from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 VIEW = (900, 700)
 

@@ -26,7 +26,7 @@ from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 WIDE, HIGH = 8160, 12256
 SIZES = (10, 80, 400, 1540)

@@ -12,7 +12,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.profile import profile
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 SOURCE = photo(picture())
 

@@ -22,8 +22,8 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.geometry import Turned
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.crop.turned import Turned
 
 PLAIN = SharpenLine(on=False)
 

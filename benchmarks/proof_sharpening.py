@@ -30,9 +30,9 @@ from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.profile import profile
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.eye import contrast_sensitivity
+from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.planning import plan as make_plan
+from zinc_margin.plan.sharpen.eye import contrast_sensitivity
 
 GREY = colours.plain_grey()
 SLANT = np.radians(5)

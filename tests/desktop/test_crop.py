@@ -17,7 +17,7 @@ from tests.desktop.conftest import settled
 from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.marks import marked
-from zinc_margin.plan import framing
+from zinc_margin.plan.crop import framing
 
 ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
 CTRL, NONE = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.NoModifier
@@ -319,7 +319,7 @@ def test_the_subject_is_marked_once_for_every_size(crop, tmp_path):
 
 
 def test_consequences_are_told_while_dragging(crop):
-    from zinc_margin.plan.consequences import live
+    from zinc_margin.plan.text.lines import live
 
     told = live(crop.table.current.plan())
     assert "12 × 9 cm" in told and "ppi of its own" in told and "11 % trimmed" in told

@@ -25,8 +25,8 @@ from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
-from zinc_margin.plan.scales import life_zoom, seen_zoom
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.size.zoom import life_zoom, seen_zoom
 
 
 def shown(window, pane):

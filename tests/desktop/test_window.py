@@ -25,7 +25,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan import framing
+from zinc_margin.plan.crop import framing
 
 LEFT = Qt.MouseButton.LeftButton
 

@@ -29,7 +29,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.colour import plain_grey, srgb, wide_rgb
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 
 def made(photo, tmp_path, ending, **file):

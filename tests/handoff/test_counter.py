@@ -18,7 +18,7 @@ from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, received, send
 from zinc_margin.measure.errors import BadRequest, Cancelled
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb, wide_rgb
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 SIZE = parse_size("15x10cm")
 HARBOUR = find("lab:harbour")

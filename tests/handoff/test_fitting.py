@@ -13,7 +13,7 @@ from PIL import Image
 from tests.conftest import photo_of, resampled
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.errors import Cancelled, CannotDo
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 ENDINGS = {"jpeg": "jpg", "png": "png", "tiff": "tif"}
 

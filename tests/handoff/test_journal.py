@@ -17,7 +17,7 @@ from tests.conftest import docket_of, photo_of
 from zinc_margin.handoff import pace
 from zinc_margin.handoff.make import make_file
 from zinc_margin.keeping.partials import entered, partial_beside, swept
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 
 @pytest.fixture(autouse=True)

@@ -26,7 +26,7 @@ from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels import render
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 
 def made(path: Path, docket, out: Path, **options):

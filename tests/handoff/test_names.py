@@ -18,7 +18,7 @@ from zinc_margin.docket.typed import parse_pieces
 from zinc_margin.facts.said import Said
 from zinc_margin.handoff import names
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 PHOTO = Path("/photos/kiln corner.jpg")
 FACTS = photo_of(np.zeros((40, 60, 3), np.uint8)).facts

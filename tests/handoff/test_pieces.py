@@ -24,8 +24,8 @@ from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import wide_rgb
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.planning import plan
-from zinc_margin.plan.together import Wish, together
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.finish.shared import Wish, together
 
 A4 = parse_size("A4")
 

@@ -17,7 +17,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.makers import find_maker
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.pixels import read_photo
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 DESK, A4 = find_maker("desk"), parse_size("A4")
 

@@ -33,7 +33,7 @@ from zinc_margin.handoff.delivery import deliver
 from zinc_margin.handoff.run import JOURNAL, Run, items_of, photos_in, tallied
 from zinc_margin.measure.errors import BadRequest, Cancelled
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 
 def small(**known) -> Standing:
@@ -237,7 +237,7 @@ def test_a_standing_docket_is_kept_found_and_handed_on(tmp_path, monkeypatch):
 
 def test_the_shipped_set_can_be_laid_on_any_photo():
     from tests.conftest import facts_of
-    from zinc_margin.plan.planning import plan
+    from zinc_margin.plan.build import plan
 
     assert len(stand.shipped()) >= 5
     for each in stand.shipped():

@@ -20,8 +20,8 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb
 from zinc_margin.pixels.lettering import written
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
-from zinc_margin.plan.strip import lay_out, usual_places
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.sharpen.strip import lay_out, usual_places
 
 A5 = parse_size("A5")
 

@@ -13,7 +13,7 @@ from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.kind import kind_of
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 
 def lettering(scale: int = 1) -> np.ndarray:

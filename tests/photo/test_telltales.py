@@ -18,7 +18,7 @@ from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import measured_photo, read_photo
 from zinc_margin.photo.remembered import recalled
 from zinc_margin.photo.telltales import measure
-from zinc_margin.plan.tells import (
+from zinc_margin.plan.photo.findings import (
     BLOCKS_FROM,
     ENLARGED_UNDER,
     HALO_FROM,

@@ -27,9 +27,9 @@ from zinc_margin.pixels.mended import Mended, MendedTwice
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.source import Stored
 from zinc_margin.plan import ability
-from zinc_margin.plan.geometry import Turned
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.model import Mending
-from zinc_margin.plan.planning import plan
 
 FONTS = Path(zinc_margin.__file__).parent / "desktop" / "fonts"
 UNTOUCHED = {"clean": Fraction(0), "denoise": Fraction(0), "dehalo": Fraction(0)}

@@ -15,7 +15,7 @@ from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.acting import acting
 from zinc_margin.pixels.profile import as_printed, printed, profile
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 KEPT = {"choice": "keep"}
 

@@ -14,7 +14,7 @@ from tests.conftest import docket_of, photo_of
 from zinc_margin.photo.sample import lightness
 from zinc_margin.photo.telltales import measure
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 SOME = proof.grid()[::13]
 

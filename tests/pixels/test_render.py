@@ -16,7 +16,7 @@ from zinc_margin.photo import colour as colours
 from zinc_margin.pixels import render
 from zinc_margin.pixels.display import Screen, thumbnail
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 
 def picture(width=220, height=150, dtype=np.uint8):

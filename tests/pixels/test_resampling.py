@@ -19,9 +19,9 @@ from zinc_margin.photo import icc
 from zinc_margin.pixels import loops, tones, turning
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.weights import METHODS, axis, reflected, series
-from zinc_margin.plan.consequences import pixels_reason
-from zinc_margin.plan.kernels import SUPPORT, leaning, response
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.pixels.kernels import SUPPORT, leaning, response
+from zinc_margin.plan.text.lines import pixels_reason
 
 KERNELS = ["lanczos", "mitchell", "catmull-rom", "blocks"]
 scales = st.fractions(Fraction(1, 20), 12, max_denominator=60)

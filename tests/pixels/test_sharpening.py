@@ -12,8 +12,8 @@ from tests.conftest import UNSHARPENED, docket_of, photo_of
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.eye import contrast_sensitivity
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.sharpen.eye import contrast_sensitivity
 
 GREY = colours.plain_grey()
 

@@ -17,7 +17,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 
 @pytest.fixture

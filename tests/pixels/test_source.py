@@ -15,7 +15,7 @@ from zinc_margin.measure.tones import NAMED, parse_tone, tone_name
 from zinc_margin.photo.colour import codes_of, plain_grey, srgb, wide_rgb
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
 
 
 @pytest.mark.parametrize(

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from tests.conftest import photo_of
 from zinc_margin.pixels.source import Stored
 from zinc_margin.pixels.tiled import Tiled, coded
-from zinc_margin.plan.geometry import Turned
+from zinc_margin.plan.crop.turned import Turned
 
 SIDE = 2 * Tiled.largest
 

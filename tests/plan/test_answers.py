@@ -3,8 +3,8 @@ from fractions import Fraction
 import pytest
 
 from tests.conftest import docket_of, facts_of
-from zinc_margin.plan.answers import answers
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.size.answers import answers
 
 
 def test_answers_in_both_directions():

@@ -14,11 +14,11 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize, catalogue, parse_size
 from zinc_margin.measure.ways import Way, named_ways
-from zinc_margin.plan.compare import compare
-from zinc_margin.plan.ladder import ladder
-from zinc_margin.plan.planning import plan
-from zinc_margin.plan.reasons import reason, reason_of
-from zinc_margin.plan.surround import unseen
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.size.compare import compare
+from zinc_margin.plan.size.ladder import ladder
+from zinc_margin.plan.size.unseen import unseen
+from zinc_margin.plan.text.reasons import reason, reason_of
 
 PHOTOS = st.tuples(st.integers(40, 20000), st.integers(40, 20000))
 TARGETS = st.sampled_from([72, 150, 240, 300, 360])

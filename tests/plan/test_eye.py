@@ -11,9 +11,9 @@ import pytest
 from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.papers import papers
-from zinc_margin.plan.eye import MOST, boost, contrast_sensitivity, restore
-from zinc_margin.plan.kernels import SUPPORT, kernel, response
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.pixels.kernels import SUPPORT, kernel, response
+from zinc_margin.plan.sharpen.eye import MOST, boost, contrast_sensitivity, restore
 
 
 @pytest.mark.parametrize(

@@ -17,10 +17,10 @@ from zinc_margin.docket.size import SizeLine
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.ways import Way
-from zinc_margin.plan import framing, turns
-from zinc_margin.plan.geometry import Turned
-from zinc_margin.plan.notes import notes_for
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.crop import framing, turns
+from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.text.notes import notes_for
 
 FACTS = facts_of(3000, 2000)
 ANGLES = st.fractions(-45, 45, max_denominator=100)

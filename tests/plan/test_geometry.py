@@ -9,9 +9,10 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.crop import Frame
-from zinc_margin.plan import framing, turns
-from zinc_margin.plan.geometry import Turned, whole_pixels
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.crop import framing, turns
+from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.pixels.boxes import whole_pixels
 
 angles = st.fractions(-180, 180, max_denominator=100)
 sides = st.integers(20, 5000)

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.plan.hands import pointed, pulled, reach_pulled, step_mm
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.size.hands import pointed, pulled, reach_pulled, step_mm
 
 
 def test_a_pulled_corner_keeps_its_shape_and_snaps():

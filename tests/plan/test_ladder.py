@@ -8,9 +8,9 @@ import pytest
 from tests.conftest import docket_of, facts_of
 from zinc_margin.measure.sizes import catalogue
 from zinc_margin.measure.ways import named_ways
-from zinc_margin.plan.consequences import entries, summary, total
-from zinc_margin.plan.ladder import ladder
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.size.ladder import ladder
+from zinc_margin.plan.text.lines import entries, summary, total
 
 CAMERA = facts_of(6000, 4000)
 

@@ -18,9 +18,9 @@ from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import Photo, set_upright
 from zinc_margin.pixels.source import Stored
 from zinc_margin.plan import ability
-from zinc_margin.plan.consequences import entries
-from zinc_margin.plan.geometry import Turned
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.text.lines import entries
 
 SHARP = Measured(0.2, edge_px=0.6)
 BAD = replace(SHARP, blocks=0.6, noise=1.6, halo=0.25)

@@ -15,9 +15,9 @@ from zinc_margin.docket.finish import FinishLine
 from zinc_margin.docket.typed import parse_pieces
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.plan.piece_map import piece_map
-from zinc_margin.plan.pieces import count_for, spread
-from zinc_margin.plan.planning import plan
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.finish.piece_map import piece_map
+from zinc_margin.plan.finish.pieces import count_for, spread
 
 PHOTO = facts_of(9000, 6000)
 

@@ -10,14 +10,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of, resampled
+from zinc_margin.commands.as_json import plan_report, reach_report
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import inches
 from zinc_margin.measure.sizes import catalogue
-from zinc_margin.plan.planning import plan
-from zinc_margin.plan.reach import GRADES, grade_for, needed_ppi, reach, sharp_from
-from zinc_margin.plan.report import plan_report, reach_report
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.size.distance import needed_ppi, sharp_from
+from zinc_margin.plan.size.grade import GRADES, grade_for
+from zinc_margin.plan.size.reach import reach
 
 PHONE = facts_of(4032, 3024)
 CAMERA = facts_of(6000, 4000)

@@ -15,12 +15,12 @@ from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.said import Said
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize, parse_size
-from zinc_margin.plan.captions import filled
-from zinc_margin.plan.planning import plan
-from zinc_margin.plan.sheets import placed
-from zinc_margin.plan.slip import slip, slip_text
-from zinc_margin.plan.small import small_plan
-from zinc_margin.plan.wall import scene
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.finish.captions import filled
+from zinc_margin.plan.finish.sheet import placed
+from zinc_margin.plan.finish.small import small_plan
+from zinc_margin.plan.finish.wall import scene
+from zinc_margin.plan.text.printing_notes import slip, slip_text
 
 PHOTO = facts_of(6000, 4000)
 A3 = parse_size("A3")

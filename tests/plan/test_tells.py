@@ -12,9 +12,9 @@ from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.store import with_measured
 from zinc_margin.facts.measured import Measured
-from zinc_margin.plan.places import on_photo, on_print
-from zinc_margin.plan.planning import plan
-from zinc_margin.plan.tells import findings_of
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.crop.places import on_photo, on_print
+from zinc_margin.plan.text.findings import findings_of
 
 CLEAN = Measured(0.2)
 

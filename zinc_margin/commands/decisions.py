@@ -20,8 +20,8 @@ from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.measure.ways import Way, mat_of, screen, within
 from zinc_margin.measure.wish import Wish, parse_wish
 from zinc_margin.photo.marks import marked
+from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.planning import plan as make_plan
 
 _SIZE_OPTIONS = (
     "size", "width", "height", "long_edge", "short_edge", "within", "scale", "megapixels",

@@ -7,6 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from zinc_margin.commands.as_json import plan_report
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_interest
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.running import interruptible, progress_line
@@ -19,9 +20,8 @@ from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.header import read_header
-from zinc_margin.plan.consequences import summary
-from zinc_margin.plan.planning import plan as make_plan
-from zinc_margin.plan.report import plan_report
+from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.text.lines import summary
 
 
 def declare(commands: Any) -> None:

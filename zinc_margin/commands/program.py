@@ -10,6 +10,7 @@ from typing import NoReturn
 
 from zinc_margin import __version__
 from zinc_margin.commands import editing, handing, making, runs, strip, tables, together
+from zinc_margin.commands.as_json import plan_report, reach_report
 from zinc_margin.commands.decisions import checked_plan, declare, docket_of, with_interest
 from zinc_margin.commands.running import progress_line
 from zinc_margin.commands.tables import print_json
@@ -20,9 +21,9 @@ from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.photo.header import read_header
-from zinc_margin.plan.consequences import summary
-from zinc_margin.plan.reach import needed_ppi, reach
-from zinc_margin.plan.report import plan_report, reach_report
+from zinc_margin.plan.size.distance import needed_ppi
+from zinc_margin.plan.size.reach import reach
+from zinc_margin.plan.text.lines import summary
 
 
 class _Parser(argparse.ArgumentParser):

@@ -34,8 +34,8 @@ def _strip(options: argparse.Namespace) -> int:
     docket = docket_of(options)
     from zinc_margin.handoff.strips import write_strip
     from zinc_margin.photo.pixels import read_photo
-    from zinc_margin.plan.planning import plan as make_plan
-    from zinc_margin.plan.strip import MOST_PLACES, lay_out, usual_places
+    from zinc_margin.plan.build import plan as make_plan
+    from zinc_margin.plan.sharpen.strip import MOST_PLACES, lay_out, usual_places
 
     if options.strengths and options.papers:
         raise BadRequest("--strengths and --papers both say what differs; give one of them.")

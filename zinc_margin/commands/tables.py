@@ -9,6 +9,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from zinc_margin.commands.as_json import SCHEMA, carried_report, exact, photo_report, rung_report
 from zinc_margin.docket.docket import Docket
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure import words
@@ -20,10 +21,9 @@ from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import Way, named_ways
 from zinc_margin.measure.wish import parse_wish
 from zinc_margin.photo.header import read_header
-from zinc_margin.plan.compare import compare
-from zinc_margin.plan.ladder import ladder
-from zinc_margin.plan.planning import plan
-from zinc_margin.plan.report import SCHEMA, carried_report, exact, photo_report, rung_report
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.size.compare import compare
+from zinc_margin.plan.size.ladder import ladder
 
 
 def declare(commands: Any) -> None:

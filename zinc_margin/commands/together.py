@@ -16,7 +16,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.plan.together import Wish, together
+from zinc_margin.plan.finish.shared import Wish, together
 
 
 def declare(commands: Any) -> None:

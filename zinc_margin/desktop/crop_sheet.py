@@ -31,7 +31,7 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.run import Item, judged
 from zinc_margin.measure.errors import ZincError
-from zinc_margin.plan import framing
+from zinc_margin.plan.crop import framing
 from zinc_margin.plan.model import Plan
 
 _PICTURE = QSize(216, 168)

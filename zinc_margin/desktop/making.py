@@ -17,7 +17,7 @@ from zinc_margin.handoff.make import Written
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, ZincError
 from zinc_margin.photo.pixels import measured_photo, read_photo
-from zinc_margin.plan.planning import plan as make_plan
+from zinc_margin.plan.build import plan as make_plan
 
 NOT_SENT = 3
 """The exit code when a photo that was handed over was not sent back."""

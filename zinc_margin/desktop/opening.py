@@ -20,7 +20,7 @@ from zinc_margin.photo import pages
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.marks import marked
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
-from zinc_margin.plan.planning import plan as make_plan
+from zinc_margin.plan.build import plan as make_plan
 
 _READ = tuple[Photo, np.ndarray | None, np.ndarray | None]
 

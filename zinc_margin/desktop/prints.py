@@ -13,10 +13,10 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.tones import WHITE, parts_of
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.ladder import Judge, Rung, ladder
+from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Note, Plan
-from zinc_margin.plan.notes import notes_for
-from zinc_margin.plan.planning import plan as make_plan
+from zinc_margin.plan.size.ladder import Judge, Rung, ladder
+from zinc_margin.plan.text.notes import notes_for
 
 
 @dataclass(eq=False)

@@ -26,7 +26,7 @@ from zinc_margin.keeping.own import OwnPapers, OwnSizes
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.photo.marks import mark
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.compare import Carried, compare
+from zinc_margin.plan.size.compare import Carried, compare
 
 _LOCALE_KEYS = ("LC_ALL", "LC_MEASUREMENT", "LANG")
 

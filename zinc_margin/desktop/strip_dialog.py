@@ -23,7 +23,7 @@ from zinc_margin.measure.lengths import parse_number
 from zinc_margin.measure.papers import find_paper
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.display import Screen
-from zinc_margin.plan.strip import STRENGTHS, Strip, lay_out, usual_places
+from zinc_margin.plan.sharpen.strip import STRENGTHS, Strip, lay_out, usual_places
 
 
 class StripDialog(PageDialog):

@@ -25,7 +25,7 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.together import Together
-from zinc_margin.plan.together import Page, Wish, together
+from zinc_margin.plan.finish.shared import Page, Wish, together
 
 _SEEN_PX = 1000
 

@@ -49,7 +49,7 @@ from zinc_margin.handoff.order import Line
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import ZincError
-from zinc_margin.plan.places import on_print
+from zinc_margin.plan.crop.places import on_print
 
 _OPENABLE = (
     "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.avif *.heic *.heif *.jxl "

@@ -10,8 +10,8 @@ from PIL import Image
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.sheets import page_of
+from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.small import small_plan
 
 _SIDE = 220
 

@@ -15,7 +15,7 @@ from zinc_margin.handoff.pieces import make_pieces, make_pieces_pdf, write_slip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.slip import slip_text
+from zinc_margin.plan.text.printing_notes import slip_text
 
 
 def in_folder(photo: Path, plan: Plan, folder: Path) -> Path:

@@ -18,9 +18,9 @@ from zinc_margin.handoff import colours, metadata, writers
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.amounts import LEAST_QUALITY
+from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.file.bytes import LEAST_QUALITY
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.planning import plan as make_plan
 
 Progress = Callable[[float], None]
 ENOUGH = 0.985

@@ -21,9 +21,9 @@ from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.sheets import Drawn, page_of
+from zinc_margin.plan.finish.piece_map import piece_map
+from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.piece_map import piece_map
-from zinc_margin.plan.small import small_plan
 
 Progress = Callable[[float], None]
 

@@ -24,7 +24,7 @@ from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.profile import printed
-from zinc_margin.plan.reach import lies_upright
+from zinc_margin.plan.size.lying import lies_upright
 
 MOST_SIDE = 12_000
 

@@ -32,8 +32,8 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.marks import marked
 from zinc_margin.photo.pixels import read_photo
+from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.planning import plan as make_plan
 
 JOURNAL = "zinc-margin-run.json"
 STATES = ("waiting", "making", "made", "kept", "aside", "failed")

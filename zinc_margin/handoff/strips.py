@@ -19,7 +19,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.lettering import written
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.strip import Strip
+from zinc_margin.plan.sharpen.strip import Strip
 
 FORMATS = {".tif": "tiff", ".tiff": "tiff", ".png": "png", ".pdf": "pdf"}
 _INK = 0.12

@@ -16,9 +16,9 @@ from zinc_margin.handoff.pdf import Picture, pdf_data
 from zinc_margin.handoff.pieces import part_of
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.together import Together
-from zinc_margin.plan.leaf import Piece
+from zinc_margin.plan.finish.page import Piece
+from zinc_margin.plan.finish.shared import Page
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.together import Page
 
 _NOBODY = Path(os.devnull)
 """Several photos have no metadata in common."""

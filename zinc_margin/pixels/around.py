@@ -16,7 +16,7 @@ from scipy.ndimage import gaussian_filter
 from zinc_margin.measure.tones import EDGE
 from zinc_margin.photo.colour import Colour, codes_of
 from zinc_margin.pixels.page import Page
-from zinc_margin.plan.leaf import Around
+from zinc_margin.plan.finish.page import Around
 
 _TILE = 1024
 _LEAST_SIGMA = 0.5

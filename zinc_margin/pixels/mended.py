@@ -9,8 +9,8 @@ from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import doubled
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiled import LUMA, SQUARE, Tiled, coded, luma_of
-from zinc_margin.plan.mending import NOISE_FULL
 from zinc_margin.plan.model import Mending
+from zinc_margin.plan.pixels.repair import NOISE_FULL
 
 _MARGIN = 12  # pixels beside a tile that enlarging looks at; even
 

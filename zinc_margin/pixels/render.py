@@ -32,9 +32,9 @@ from zinc_margin.pixels.weights import (
     widening,
 )
 from zinc_margin.pixels.worked import source_of
-from zinc_margin.plan.eye import BROAD
-from zinc_margin.plan.kernels import SUPPORT, leaning
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.pixels.kernels import SUPPORT, leaning
+from zinc_margin.plan.sharpen.eye import BROAD
 
 BAND_ROWS = 512
 TILE_COLUMNS = 512

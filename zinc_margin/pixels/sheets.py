@@ -20,7 +20,7 @@ from zinc_margin.pixels.around import Sides
 from zinc_margin.pixels.lettering import written
 from zinc_margin.pixels.page import Page
 from zinc_margin.pixels.render import Progress, Renderer
-from zinc_margin.plan.leaf import Overlay, Piece, Rule, Sheet, Words
+from zinc_margin.plan.finish.page import Overlay, Piece, Rule, Sheet, Words
 from zinc_margin.plan.model import Plan
 
 BAND_ROWS = 512

@@ -9,7 +9,7 @@ import numpy as np
 from zinc_margin.measure.tones import WHITE
 from zinc_margin.photo.colour import codes_of
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.geometry import Turned
+from zinc_margin.plan.crop.turned import Turned
 
 
 class Source(Protocol):

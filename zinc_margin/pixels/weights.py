@@ -11,7 +11,7 @@ import numpy as np
 from numpy.polynomial import Chebyshev, Polynomial
 
 from zinc_margin.pixels import loops
-from zinc_margin.plan.kernels import SUPPORT
+from zinc_margin.plan.pixels.kernels import SUPPORT
 
 METHODS: dict[str, int] = {
     "lanczos": 0, "learned": 0, "learned-fine": 0, "mitchell": 1, "edges": 0, "catmull-rom": 2,

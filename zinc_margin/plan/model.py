@@ -9,8 +9,8 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.said import Said
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.geometry import Turned
-from zinc_margin.plan.leaf import Leaf, Piece, Pieces, Sheet
+from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.finish.page import Leaf, Piece, Pieces, Sheet
 
 
 @dataclass(frozen=True)

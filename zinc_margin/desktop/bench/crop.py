@@ -12,7 +12,7 @@ from zinc_margin.desktop.bench.crop_painting import CropPainting
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.errors import ZincError
-from zinc_margin.plan import framing, turns
+from zinc_margin.plan.crop import framing, turns
 
 _NEAR = 14
 """How near a corner or a side must be to be taken, in px."""

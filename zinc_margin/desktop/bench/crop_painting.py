@@ -14,8 +14,8 @@ from zinc_margin.desktop.bench.guides import guide_lines, paint_lines
 from zinc_margin.desktop.imaging import turned_picture
 from zinc_margin.desktop.state import Print
 from zinc_margin.measure import words
-from zinc_margin.plan.consequences import live
-from zinc_margin.plan.turns import lean_of
+from zinc_margin.plan.crop.turns import lean_of
+from zinc_margin.plan.text.lines import live
 
 if TYPE_CHECKING:
     from zinc_margin.desktop.bench.crop import CropBench

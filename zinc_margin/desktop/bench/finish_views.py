@@ -10,8 +10,9 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fitted, halo_text, shadow
-from zinc_margin.plan import wall
+from zinc_margin.plan.finish.wall import scene
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.text.wall import told
 
 _WALL, _FLOOR, _FIGURE = "#d9d9d7", "#b4b4b1", "#8b8b88"
 _TURN, _TILT = math.radians(35), math.radians(11)
@@ -39,7 +40,7 @@ def paint_wall(
     painter: QPainter, room: QRectF, plan: Plan, image: QImage, figure: str, units: str
 ) -> None:
     """Hang the finished thing on a plain wall, in true proportion to what stands beside it."""
-    found = wall.scene(plan, figure)
+    found = scene(plan, figure)
     box = fitted(found.width, found.height, room.adjusted(0, 0, 0, -52))
     scale = box.width() / found.width
     painter.fillRect(room, QColor(_WALL))
@@ -64,7 +65,7 @@ def paint_wall(
     )
     painter.setFont(theme.sans(13))
     painter.setPen(QColor("#3c3c3a"))
-    painter.drawText(QPointF(room.left() + 18, room.bottom() - 14), wall.told(plan, found, units))
+    painter.drawText(QPointF(room.left() + 18, room.bottom() - 14), told(plan, found, units))
 
 
 def _paint_framed(painter: QPainter, hung: QRectF, plan: Plan, image: QImage, scale: float) -> None:

@@ -28,12 +28,12 @@ from zinc_margin.measure import words
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.sizes import catalogue
 from zinc_margin.measure.ways import named_ways
-from zinc_margin.plan.compare import Carried
-from zinc_margin.plan.consequences import size_name
-from zinc_margin.plan.ladder import Rung
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.reach import GRADES
-from zinc_margin.plan.reasons import reason_for, reason_of
+from zinc_margin.plan.size.compare import Carried
+from zinc_margin.plan.size.grade import GRADES
+from zinc_margin.plan.size.ladder import Rung
+from zinc_margin.plan.text.lines import size_name
+from zinc_margin.plan.text.reasons import reason_for, reason_of
 
 _HEADS = ("size", "trimmed", "ppi", "×", "sharp from", "grade")
 _HELP = (

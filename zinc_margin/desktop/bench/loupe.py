@@ -26,10 +26,10 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.profile import Profile
-from zinc_margin.plan.consequences import entries
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.scales import DESK_MM, life_zoom, seen_zoom
-from zinc_margin.plan.strip import MOST_PLACES
+from zinc_margin.plan.sharpen.strip import MOST_PLACES
+from zinc_margin.plan.size.zoom import DESK_MM, life_zoom, seen_zoom
+from zinc_margin.plan.text.lines import entries
 
 _ZOOMS = {"50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}
 _SCALES = (

@@ -11,7 +11,7 @@ from zinc_margin.desktop.parts import Link, stacked, text
 from zinc_margin.desktop.state import Table
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.measure.lengths import plain_text
-from zinc_margin.plan.consequences import size_name
+from zinc_margin.plan.text.lines import size_name
 
 
 class Mine(QWidget):

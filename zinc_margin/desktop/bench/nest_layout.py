@@ -9,7 +9,7 @@ from PySide6.QtCore import QLineF, QPointF, QRectF
 from PySide6.QtGui import QFontMetricsF
 
 from zinc_margin.desktop import theme
-from zinc_margin.plan.ladder import Rung
+from zinc_margin.plan.size.ladder import Rung
 
 _widths: dict[str, float] = {}
 

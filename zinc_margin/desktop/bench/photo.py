@@ -12,8 +12,8 @@ from zinc_margin.desktop.bench.canvas import Bench, fitted, halo_text, shadow
 from zinc_margin.desktop.imaging import preview
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.measure import words
-from zinc_margin.plan.reach import reach
-from zinc_margin.plan.tells import findings_of
+from zinc_margin.plan.size.reach import reach
+from zinc_margin.plan.text.findings import findings_of
 
 _STRIP = 128
 _MARKS = {"blocks": "blocks", "halo": "old halos", "edge": "its sharpest edge", "noise": "noise"}

@@ -12,8 +12,8 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fitted, halo_text
 from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.state import Print
+from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.places import on_print
 
 if TYPE_CHECKING:
     from zinc_margin.desktop.bench.loupe import LoupeBench

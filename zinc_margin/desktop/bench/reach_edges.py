@@ -7,8 +7,8 @@ from fractions import Fraction
 
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.measure import words
-from zinc_margin.plan.geometry import Turned
-from zinc_margin.plan.reach import reach
+from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.size.reach import reach
 
 
 @dataclass(frozen=True)

@@ -31,11 +31,11 @@ from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.consequences import file_kind
+from zinc_margin.plan.finish.sheet import placed
+from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.model import Mat, Plan
-from zinc_margin.plan.sheets import placed
-from zinc_margin.plan.slip import slip
-from zinc_margin.plan.small import small_plan
+from zinc_margin.plan.text.lines import file_kind
+from zinc_margin.plan.text.printing_notes import slip
 
 _SMALL = 1300
 _FIGURES = (("standing", "someone standing"), ("seated", "seated"), ("door", "a door"))

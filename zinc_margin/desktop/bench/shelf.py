@@ -8,8 +8,8 @@ from zinc_margin.desktop.bench.views import View, by_another, original, unsharpe
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import Docket
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.consequences import METHOD_NAMES, entries
-from zinc_margin.plan.strip import MOST_PLACES
+from zinc_margin.plan.sharpen.strip import MOST_PLACES
+from zinc_margin.plan.text.lines import METHOD_NAMES, entries
 
 _MOST_KEPT = 4
 Place = tuple[float, float]

@@ -18,12 +18,12 @@ from zinc_margin.measure.makers import makers, usual_maker
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.tones import NAMED, parse_tone, tone_name
 from zinc_margin.measure.wish import parse_wish
-from zinc_margin.plan.answers import answers
 from zinc_margin.plan.model import Note, Plan
-from zinc_margin.plan.notes import tag_sentence
-from zinc_margin.plan.reach import maker_of
-from zinc_margin.plan.reasons import reason_of
-from zinc_margin.plan.tells import findings_of
+from zinc_margin.plan.size.answers import answers
+from zinc_margin.plan.size.target import maker_of
+from zinc_margin.plan.text.findings import findings_of
+from zinc_margin.plan.text.notes import tag_sentence
+from zinc_margin.plan.text.reasons import reason_of
 
 _CLEAN = {
     "blocks": "no JPEG blocks",

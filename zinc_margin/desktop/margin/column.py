@@ -24,7 +24,7 @@ from zinc_margin.desktop.state import Table
 from zinc_margin.docket.docket import LINES
 from zinc_margin.handoff.pace import predicted
 from zinc_margin.measure import words
-from zinc_margin.plan.consequences import entries, total
+from zinc_margin.plan.text.lines import entries, total
 
 WIDTH = 360
 

@@ -22,7 +22,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, parse_number
 from zinc_margin.measure.sizes import parse_ratio
-from zinc_margin.plan import framing, turns
+from zinc_margin.plan.crop import framing, turns
 from zinc_margin.plan.model import Plan
 
 _SIDES = {"width": "Width of the frame", "height": "Height of the frame",

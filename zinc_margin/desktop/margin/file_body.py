@@ -25,8 +25,8 @@ from zinc_margin.handoff.names import goal, ruled_name
 from zinc_margin.measure import words
 from zinc_margin.measure.amounts import parse_bytes
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.plan.consequences import FORMAT_NAMES
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.text.lines import FORMAT_NAMES
 
 _COLOURS = (
     ("own", "as the photo"), ("srgb", "sRGB"), ("wide", "wide RGB"), ("grey", "grey"),

@@ -18,9 +18,10 @@ from zinc_margin.measure import words
 from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.tones import EDGE, parse_tone, parse_tone_or_edge, tone_name
-from zinc_margin.plan.captions import FIELDS
+from zinc_margin.plan.finish.captions import FIELDS
+from zinc_margin.plan.finish.sheet import side_mm
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.sheets import overspill_of, side_mm
+from zinc_margin.plan.size.unseen import overspill_of
 
 _FOOT_HEAVIER = Fraction(4, 9)
 """Where a picture lies in its room when the paper below it is a quarter more than above."""

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import stacked
-from zinc_margin.plan.consequences import Entry
+from zinc_margin.plan.text.lines import Entry
 
 NUMBER_WIDTH = 40
 _STATES = {

@@ -11,10 +11,10 @@ from zinc_margin.desktop.state import Print
 from zinc_margin.measure import words
 from zinc_margin.measure.wish import TARGETS_TYPED, parse_target
 from zinc_margin.plan.ability import absent
-from zinc_margin.plan.consequences import KIND_NAMES, METHOD_NAMES, pixels_reason
-from zinc_margin.plan.methods import LEARNED
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.wishes import label_of
+from zinc_margin.plan.pixels.methods import LEARNED
+from zinc_margin.plan.size.asked import label_of
+from zinc_margin.plan.text.lines import KIND_NAMES, METHOD_NAMES, pixels_reason
 
 _MENDS = (
     ("clean", "JPEG blocks", "Blocks taken away first, percent"),

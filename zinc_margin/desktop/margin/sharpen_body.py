@@ -19,9 +19,9 @@ from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_dista
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.papers import SCREEN, find_paper, papers, processes, usual_paper
-from zinc_margin.plan.consequences import sharpening_reason
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.reach import maker_of
+from zinc_margin.plan.size.target import maker_of
+from zinc_margin.plan.text.lines import sharpening_reason
 
 _OWN = "own"
 _FINE = (

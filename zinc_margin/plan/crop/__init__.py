@@ -1,0 +1,1 @@
+"""Line 3: which part of the picture is printed."""

@@ -1,0 +1,331 @@
+"""Moving, sizing and turning the crop frame, as the hand asks for it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.resolution import round_half_up
+from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.model import Plan
+
+SMALLEST = Fraction(8)
+"""A frame is never drawn narrower than this many pixels."""
+
+
+FOLLOWING = frozenset(
+    ("width", "height", "long-edge", "short-edge", "within", "scale", "megapixels", "within-px",
+     "long-edge-px", "reach")
+)  # fmt: skip
+"""Ways of giving a size in which the print takes the frame's shape."""
+
+
+CORNERS = ("top-left", "top-right", "bottom-left", "bottom-right")
+
+
+SIDES = ("left", "right", "top", "bottom")
+
+
+def is_free(docket: Docket) -> bool:
+    """Tell whether the frame's shape is free: no size is asked for, or one that follows it."""
+    line = docket.size
+    return line.size is None and (line.way is None or line.way.kind in FOLLOWING)
+
+
+def current_frame(plan: Plan) -> Frame:
+    """Return the frame of the print's exact shape that the plan's crop stands for."""
+    if plan.docket.crop.frame is not None and is_free(plan.docket):
+        return plan.docket.crop.frame
+    return plan.frame
+
+
+def with_frame(plan: Plan, frame: Frame) -> Docket:
+    """Return the docket with this frame: as a place where it is the largest, else as itself."""
+    turned, line = plan.turned, plan.docket.crop
+    frame = turned.brought_inside(frame)
+    if is_free(plan.docket):
+        if turned.square:
+            frame = _whole(frame, turned)
+        whole = turned.square and (frame.width, frame.height) == turned.box
+        free = whole and plan.docket.size.way is not None
+        return replace(plan.docket, crop=replace(line, frame=None if free else frame))
+    most, _ = turned.largest(frame.width / frame.height)
+    if frame.width >= most * Fraction(9995, 10000):
+        x, y = turned.place_of(frame)
+        return replace(plan.docket, crop=replace(line, frame=None, place_x=x, place_y=y))
+    return replace(plan.docket, crop=replace(line, frame=_tidy(frame, turned)))
+
+
+def _tidy(frame: Frame, turned: Turned) -> Frame:
+    """Return the frame to a thousandth of a pixel, its shape exact: hands are no finer."""
+    ratio = frame.width / frame.height
+    left, top, width = (
+        Fraction(round(part * 1000), 1000) for part in (frame.left, frame.top, frame.width)
+    )
+    return turned.brought_inside(Frame(left, top, width, width / ratio))
+
+
+def _whole(frame: Frame, turned: Turned) -> Frame:
+    """Return the nearest frame of whole pixels."""
+    left, top = (max(0, round_half_up(side)) for side in (frame.left, frame.top))
+    right = min(turned.set_width, round_half_up(frame.left + frame.width))
+    bottom = min(turned.set_height, round_half_up(frame.top + frame.height))
+    return Frame(
+        Fraction(left),
+        Fraction(top),
+        Fraction(max(1, right - left)),
+        Fraction(max(1, bottom - top)),
+    )
+
+
+def moved(plan: Plan, frame: Frame, across: Fraction, down: Fraction) -> Frame:
+    """Return the frame moved by so many source pixels, kept inside the picture."""
+    shifted = Frame(frame.left + across, frame.top + down, frame.width, frame.height)
+    return plan.turned.brought_inside(shifted)
+
+
+def snapped(
+    plan: Plan, frame: Frame, near: Fraction, mark: tuple[float, float] | None = None
+) -> Frame:
+    """Return a moved frame, drawn to what it is near.
+
+    It is drawn to the picture's edges, to its centre and thirds (by the frame's own centre), and,
+    where the photo has a point of interest, so that this lies on the frame's thirds or centre.
+
+    Parameters
+    ----------
+    near : Fraction
+        How near, in pixels of the picture.
+    mark : (float, float), optional
+        The point of interest, in the turned picture.
+    """
+    box_w, box_h = plan.turned.box
+    left = _drawn_to(frame.left, frame.width, box_w, near, mark and mark[0], plan.turned.square)
+    top = _drawn_to(frame.top, frame.height, box_h, near, mark and mark[1], plan.turned.square)
+    return plan.turned.brought_inside(Frame(left, top, frame.width, frame.height))
+
+
+def _drawn_to(
+    start: Fraction,
+    length: Fraction,
+    whole: Fraction,
+    near: Fraction,
+    mark: float | None,
+    edges: bool,
+) -> Fraction:
+    rims = (Fraction(0), whole - length) if edges else ()
+    for rim in rims:  # an edge wins over whatever else is near
+        if abs(rim - start) <= near:
+            return rim
+    goals = [whole * part - length / 2 for part in (Fraction(1, 2), Fraction(1, 3), Fraction(2, 3))]
+    if mark is not None:
+        at = Fraction(round(mark * 1000), 1000)
+        goals += [at - length * part for part in (Fraction(1, 2), Fraction(1, 3), Fraction(2, 3))]
+    nearest = min(goals, key=lambda goal: abs(goal - start))
+    return nearest if abs(nearest - start) <= near else start
+
+
+def stretched(
+    plan: Plan, frame: Frame, grip: str, x: float, y: float, centre: bool = False
+) -> Frame:
+    """Return the frame with a corner or a side pulled to a place.
+
+    Its shape is kept, unless it is free; the opposite corner or side stays, or the centre does.
+
+    Parameters
+    ----------
+    grip : str
+        One of `CORNERS` or `SIDES`.
+    x, y : float
+        In the turned picture.
+    """
+    px, py = Fraction(x).limit_denominator(1000), Fraction(y).limit_denominator(1000)
+    free = is_free(plan.docket)
+    if free and not centre:
+        wanted = _free_pull(frame, grip, px, py)
+        if plan.turned.square:
+            return _cut(wanted, plan.turned)
+        return _as_far(plan.turned, frame, wanted)
+
+    def sized(width: Fraction, height: Fraction) -> Frame:
+        return _anchored(frame, grip, width, height, centre)
+
+    width, height = _pulled_sides(frame, grip, px, py, centre)
+    ratio = frame.width / frame.height
+    if not free:
+        if grip in ("top", "bottom"):
+            width = height * ratio
+        elif grip in CORNERS:
+            width = max(width, height * ratio)
+        width = max(SMALLEST, SMALLEST * ratio, width)
+        return _largest_inside(
+            plan.turned, lambda share: sized(width * share, width * share / ratio)
+        )
+    width, height = max(SMALLEST, width), max(SMALLEST, height)
+    return _largest_inside(plan.turned, lambda share: sized(width * share, height * share))
+
+
+def _pulled_sides(
+    frame: Frame, grip: str, x: Fraction, y: Fraction, centre: bool
+) -> tuple[Fraction, Fraction]:
+    """Return the width and height that a pull asks for, before any shape is kept."""
+    right, bottom = frame.left + frame.width, frame.top + frame.height
+    width, height = frame.width, frame.height
+    times = 2 if centre else 1
+    if "left" in grip:
+        width = times * ((frame.left + frame.width / 2 if centre else right) - x)
+    elif "right" in grip:
+        width = times * (x - (frame.left + frame.width / 2 if centre else frame.left))
+    if "top" in grip:
+        height = times * ((frame.top + frame.height / 2 if centre else bottom) - y)
+    elif "bottom" in grip:
+        height = times * (y - (frame.top + frame.height / 2 if centre else frame.top))
+    return width, height
+
+
+def _anchored(frame: Frame, grip: str, width: Fraction, height: Fraction, centre: bool) -> Frame:
+    """Return a frame of other sides whose anchor stays: what lies opposite to the grip."""
+    across = 0 if "left" in grip else 1 if "right" in grip else Fraction(1, 2)
+    down = 0 if "top" in grip else 1 if "bottom" in grip else Fraction(1, 2)
+    # the share of the growth that goes to the left and to the top
+    grow_left = Fraction(1, 2) if centre or across == Fraction(1, 2) else Fraction(1 - across)
+    grow_top = Fraction(1, 2) if centre or down == Fraction(1, 2) else Fraction(1 - down)
+    return Frame(
+        frame.left - (width - frame.width) * grow_left,
+        frame.top - (height - frame.height) * grow_top,
+        width,
+        height,
+    )
+
+
+def _free_pull(frame: Frame, grip: str, x: Fraction, y: Fraction) -> Frame:
+    left, top = frame.left, frame.top
+    right, bottom = left + frame.width, top + frame.height
+    if "left" in grip:
+        left = min(x, right - SMALLEST)
+    if "right" in grip:
+        right = max(x, left + SMALLEST)
+    if "top" in grip:
+        top = min(y, bottom - SMALLEST)
+    if "bottom" in grip:
+        bottom = max(y, top + SMALLEST)
+    return Frame(left, top, right - left, bottom - top)
+
+
+def _cut(frame: Frame, turned: Turned) -> Frame:
+    """Cut a frame off at the edges of an upright picture."""
+    left, top = max(Fraction(0), frame.left), max(Fraction(0), frame.top)
+    right = min(Fraction(turned.set_width), frame.left + frame.width)
+    bottom = min(Fraction(turned.set_height), frame.top + frame.height)
+    return Frame(left, top, max(Fraction(1), right - left), max(Fraction(1), bottom - top))
+
+
+def _as_far(turned: Turned, start: Frame, goal: Frame) -> Frame:
+    """Return the frame as far on the way from `start`, which lies inside, as the picture goes."""
+
+    def on_the_way(share: Fraction) -> Frame:
+        pairs = zip(_parts(start), _parts(goal), strict=True)
+        return Frame(*(one + (other - one) * share for one, other in pairs))
+
+    return _largest_inside(turned, on_the_way)
+
+
+def _parts(frame: Frame) -> tuple[Fraction, ...]:
+    return frame.left, frame.top, frame.width, frame.height
+
+
+def _largest_inside(turned: Turned, sized: Callable[[Fraction], Frame]) -> Frame:
+    """Return `sized(share)` for the largest share up to 1 that lies inside, found by halving."""
+    best = sized(Fraction(1))
+    if turned.holds(best):
+        return best
+    low, high = Fraction(0), Fraction(1)
+    for _ in range(40):
+        middle = ((low + high) / 2).limit_denominator(10**9)
+        if turned.holds(sized(middle)):
+            low = middle
+        else:
+            high = middle
+    return sized(max(low, Fraction(1, 10**6)))
+
+
+def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
+    """Return the frame grown or shrunk about its centre, moved where it must be."""
+    most, _ = plan.turned.largest(frame.width / frame.height)
+    least = min(frame.width, max(SMALLEST, SMALLEST * frame.width / frame.height))
+    width = max(least, min(most, frame.width * times))
+    height = width * frame.height / frame.width
+    grown = Frame(
+        frame.left + (frame.width - width) / 2, frame.top + (frame.height - height) / 2,
+        width, height,
+    )  # fmt: skip
+    return plan.turned.brought_inside(grown)
+
+
+def drawn(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> Frame:
+    """Return a new frame drawn from one place to another; of the print's shape, unless free."""
+    points = [
+        tuple(Fraction(part).limit_denominator(1000) for part in place) for place in (start, end)
+    ]
+    (x0, y0), (x1, y1) = points
+    grip = ("bottom" if y1 >= y0 else "top") + "-" + ("right" if x1 >= x0 else "left")
+    seed = Frame(x0, y0, Fraction(1, 1000), Fraction(1, 1000))
+    if is_free(plan.docket):
+        frame = Frame(
+            min(x0, x1), min(y0, y1), max(abs(x1 - x0), SMALLEST), max(abs(y1 - y0), SMALLEST)
+        )
+        return plan.turned.brought_inside(frame)
+    ratio = plan.size.width_mm / plan.size.height_mm
+    width = max(abs(x1 - x0), abs(y1 - y0) * ratio, SMALLEST, SMALLEST * ratio)
+    return plan.turned.brought_inside(_anchored(seed, grip, width, width / ratio, False))
+
+
+def typed(plan: Plan, side: str, value: Fraction) -> Frame:
+    """Return the frame with one of its numbers typed, in pixels of the picture.
+
+    Parameters
+    ----------
+    side : str
+        ``left``, ``top``, ``width`` or ``height``; of a fixed shape the other side follows.
+    """
+    frame = current_frame(plan)
+    if side in ("left", "top"):
+        return plan.turned.brought_inside(replace(frame, **{side: value}))
+    ratio = frame.width / frame.height
+    value = max(Fraction(1), value)
+    if is_free(plan.docket):
+        return plan.turned.brought_inside(replace(frame, **{side: value}))
+    width = value if side == "width" else value * ratio
+    return plan.turned.brought_inside(replace(frame, width=width, height=width / ratio))
+
+
+def shaped(plan: Plan, ratio: Fraction) -> Docket:
+    """Return the docket with a free frame of a shape: the largest in the one that stands."""
+    frame = current_frame(plan)
+    width = min(frame.width, frame.height * ratio)
+    cut = Frame(
+        frame.left + (frame.width - width) / 2, frame.top + (frame.height - width / ratio) / 2,
+        width, width / ratio,
+    )  # fmt: skip
+    return _freed(plan, cut)
+
+
+def freed(plan: Plan) -> Docket:
+    """Return the docket with the same frame, and no size asked for: its shape is free."""
+    return _freed(plan, current_frame(plan))
+
+
+def as_photo(plan: Plan) -> Docket:
+    """Return the docket with the largest frame of the photo's own shape, and no size asked for."""
+    width, height = plan.turned.largest_whole
+    half = Fraction(1, 2)
+    return _freed(plan, plan.turned.placed(width, height, half, half))
+
+
+def _freed(plan: Plan, frame: Frame) -> Docket:
+    size = replace(plan.docket.size, size=None, way=None)
+    crop = replace(plan.docket.crop, frame=frame, fit="trim")
+    return replace(plan.docket, size=size, crop=crop)

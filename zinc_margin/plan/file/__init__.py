@@ -1,0 +1,1 @@
+"""Line 7: what is written: colours, bytes, watermark, name."""

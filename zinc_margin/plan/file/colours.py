@@ -1,0 +1,28 @@
+"""In which colours a file is written."""
+
+from __future__ import annotations
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
+
+
+def _goal(facts: Facts, docket: Docket) -> tuple[str, int]:
+    """Return what a file is converted to, and the channels that it then has."""
+    line = docket.file
+    if line.colour == "own":
+        # JPEG XL is written as sRGB, whose profile a reader takes for granted
+        if line.format == "jxl" and not is_srgb(facts):
+            return ("grey", 1) if facts.channels == 1 else ("srgb", 3)
+        return "own", facts.channels
+    if line.colour == "icc":
+        if line.profile is None:
+            return "own", facts.channels
+        return "icc", {"RGB": 3, "GRAY": 1, "CMYK": 4}[line.profile.space]
+    return line.colour, 1 if line.colour == "grey" else 3
+
+
+def is_srgb(facts: Facts) -> bool:
+    """Tell whether a photo's colours are sRGB, by its profile's name or for want of one."""
+    if facts.profile_use == "converted":
+        return False
+    return facts.profile is None or "srgb" in facts.profile.lower()

@@ -1,0 +1,272 @@
+"""A picture over several sheets or strips: how many, how large, where they overlap.
+
+Along a side of length L, with pieces of at most p that overlap by o, it takes
+n = ceil((L − o) / (p − o)) of them; balanced, each is (L + (n − 1)·o) / n long.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from fractions import Fraction
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.finish import FinishLine
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.resolution import round_half_up, tag_for
+from zinc_margin.measure.words import small
+from zinc_margin.plan.finish.page import Box, Leaf, Piece, Pieces, Rule, Words
+from zinc_margin.plan.size.target import maker_of
+
+MOST = 400
+"""More pieces than this are a mistake."""
+
+
+_MARK_MM = Fraction(4)
+
+
+_GAP_MM = Fraction(3, 2)
+
+
+_INK = "#1a1a1a"
+
+
+_ROLL_END_MM = Fraction(10)
+
+
+_MAP_LONG_MM, _MAP_SHORT_MM, _MAP_PPI = Fraction(297), Fraction(210), Fraction(150)
+
+
+def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
+    """Return how few pieces of at most `most` cover a length, each overlapping the next.
+
+    Raises
+    ------
+    BadRequest
+        When pieces as short as the overlap would never get along.
+    """
+    if length <= most:
+        return 1
+    if most <= overlap:
+        raise BadRequest(
+            "The overlap for joining is as wide as what a sheet can print; make it narrower."
+        )
+    return math.ceil((length - overlap) / (most - overlap))
+
+
+def spread(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
+    """Balance a length over so many pieces, in whole pixels.
+
+    Returns
+    -------
+    list of (start, length)
+        They differ by at most one pixel; neighbours overlap by `overlap` exactly, and joined they
+        are `length` exactly.
+    """
+    whole, more = divmod(length + (count - 1) * overlap, count)
+    found, start = [], 0
+    for index in range(count):
+        long = whole + (index < more)
+        found.append((start, long))
+        start += long - overlap
+    return found
+
+
+@dataclass(frozen=True)
+class _Lay:
+    """One way of laying the pieces."""
+
+    columns: list[tuple[int, int]]
+    rows: list[tuple[int, int]]
+    paper: tuple[Fraction, Fraction]  # mm; of a roll, its width and no length, or the reverse
+    edges: tuple[Fraction, Fraction, Fraction, Fraction]
+
+    @property
+    def count(self) -> int:
+        return len(self.columns) * len(self.rows)
+
+
+def edges_for(docket: Docket) -> tuple[Fraction, Fraction, Fraction, Fraction]:
+    """Return what cannot be printed along a piece's top, right, bottom and left, in mm."""
+    line = docket.finish
+    if line.edge_mm is not None:
+        return (line.edge_mm,) * 4
+    return maker_of(docket.size).edges or (Fraction(0),) * 4
+
+
+def pieces_of(docket: Docket, whole: Leaf, name: str) -> Pieces | None:
+    """Return the pieces of a finished sheet; None where it stays in one.
+
+    Raises
+    ------
+    BadRequest
+        When nothing printable is left of a sheet, or there would be too many.
+    """
+    line = docket.finish
+    if line.pieces is None and line.roll_mm is None:
+        return None
+    per_mm = whole.width / whole.width_mm, whole.height / whole.height_mm
+    lays = [_lay(docket, whole, per_mm, turned) for turned in (False, True)]
+    best = min(lays, key=lambda lay: (lay.count, _paper_used(lay, whole, per_mm)))
+    if best.count > MOST:
+        raise BadRequest(
+            f"That would take {best.count} pieces; choose larger sheets, or a smaller print."
+        )
+    join = round_half_up(line.join_mm * per_mm[0]), round_half_up(line.join_mm * per_mm[1])
+    each = tuple(
+        _piece(best, line, whole, per_mm, join, row, column, name)
+        for row in range(len(best.rows))
+        for column in range(len(best.columns))
+    )
+    used = _paper_used(best, whole, per_mm)
+    paper = _paper_name(line)
+    return Pieces(
+        len(best.rows), len(best.columns), each, join, paper,
+        max(0.0, 1 - float(whole.width_mm * whole.height_mm) / used), _map_leaf(whole),
+    )  # fmt: skip
+
+
+def _paper_name(line: FinishLine) -> str:
+    if line.roll_mm is not None:
+        return f"a roll {small(line.roll_mm, 'cm')} wide"
+    assert line.pieces is not None
+    return line.pieces.label
+
+
+def _lay(docket: Docket, whole: Leaf, per_mm: tuple[Fraction, Fraction], turned: bool) -> _Lay:
+    line, edges = docket.finish, edges_for(docket)
+    if turned:
+        edges = edges[3], edges[0], edges[1], edges[2]
+    top, right, bottom, left = edges
+    long = Fraction(10**6)  # a roll ends nowhere
+    if line.roll_mm is not None:
+        paper = (long, line.roll_mm) if turned else (line.roll_mm, long)
+    else:
+        assert line.pieces is not None
+        sides = line.pieces.width_mm, line.pieces.height_mm
+        paper = (sides[1], sides[0]) if turned else sides
+    most = paper[0] - left - right, paper[1] - top - bottom
+    if min(most) <= 0:
+        raise BadRequest("The edges that cannot be printed leave nothing of the sheet.")
+    whole_mm = whole.width_mm, whole.height_mm
+    counts = [
+        count_for(side, room, line.join_mm) for side, room in zip(whole_mm, most, strict=True)
+    ]
+    join = round_half_up(line.join_mm * per_mm[0]), round_half_up(line.join_mm * per_mm[1])
+    return _Lay(
+        spread(whole.width, min(counts[0], whole.width), join[0]),
+        spread(whole.height, min(counts[1], whole.height), join[1]), paper, edges,
+    )  # fmt: skip
+
+
+def _leaf_sides(lay: _Lay, part: Box, per_mm: tuple[Fraction, Fraction]) -> list[Fraction]:
+    """Return a piece's paper; of a roll, as long as its part, its edges and the marks need."""
+    sides = []
+    for axis in (0, 1):
+        side = lay.paper[axis]
+        if side >= 10**6:
+            edge = (lay.edges[3] + lay.edges[1]) if axis == 0 else (lay.edges[0] + lay.edges[2])
+            side = part[2 + axis] / per_mm[axis] + edge + 2 * _ROLL_END_MM
+        sides.append(side)
+    return sides
+
+
+def _paper_used(lay: _Lay, whole: Leaf, per_mm: tuple[Fraction, Fraction]) -> float:
+    total = Fraction(0)
+    for x, wide in lay.columns:
+        for y, high in lay.rows:
+            sides = _leaf_sides(lay, (x, y, wide, high), per_mm)
+            total += sides[0] * sides[1]
+    return float(total)
+
+
+def _piece(
+    lay: _Lay, line: FinishLine, whole: Leaf, per_mm: tuple[Fraction, Fraction],
+    join: tuple[int, int], row: int, column: int, name: str,
+) -> Piece:  # fmt: skip
+    x, wide = lay.columns[column]
+    y, high = lay.rows[row]
+    sides = _leaf_sides(lay, (x, y, wide, high), per_mm)
+    # where parts fill their sheets, one may have been rounded up past the sheet's own pixels
+    pixels = [
+        max(part, round_half_up(side * per))
+        for part, side, per in zip((wide, high), sides, per_mm, strict=True)
+    ]
+    top, right, bottom, left = lay.edges
+    # in the middle of what can be printed: then there is room for marks on every side, if any is
+    at_x = round_half_up(left * per_mm[0])
+    at_y = round_half_up(top * per_mm[1])
+    free_x = pixels[0] - round_half_up((left + right) * per_mm[0]) - wide
+    free_y = pixels[1] - round_half_up((top + bottom) * per_mm[1]) - high
+    at_x, at_y = at_x + max(0, free_x) // 2, at_y + max(0, free_y) // 2
+    at_x, at_y = min(at_x, pixels[0] - wide), min(at_y, pixels[1] - high)
+    leaf = Leaf(
+        sides[0], sides[1], pixels[0], pixels[1],
+        tag_for(pixels[0], sides[0]), tag_for(pixels[1], sides[1]),
+    )  # fmt: skip
+    number = row * len(lay.columns) + column + 1
+    has = (row > 0, column + 1 < len(lay.columns), row + 1 < len(lay.rows), column > 0)
+    room = min(free_x, 2 * 10**9) // 2, min(free_y, 2 * 10**9) // 2
+    marks = _joining(at_x, at_y, wide, high, room, per_mm, join, has)
+    words = _label(
+        f"{name}   row {row + 1} of {len(lay.rows)}, column {column + 1} of {len(lay.columns)}"
+        f"   piece {number} of {lay.count}",
+        at_x, at_y, wide, high, room, per_mm,
+    )  # fmt: skip
+    return Piece(number, row + 1, column + 1, leaf, at_x, at_y, (x, y, wide, high), marks, words)
+
+
+def _joining(
+    left: int, top: int, wide: int, high: int, room: tuple[int, int],
+    per_mm: tuple[Fraction, Fraction], join: tuple[int, int],
+    has: tuple[bool, bool, bool, bool],
+) -> tuple[Rule, ...]:  # fmt: skip
+    """Draw trim lines at a part's corners, and marks where its neighbours' edges come to lie.
+
+    Outside of the picture, where there is room.
+    """
+    thick = max(1, round_half_up(per_mm[0] / 8))
+    gap = round_half_up(_GAP_MM * per_mm[0])
+    marks: list[Rule] = []
+    above, right_of, below, left_of = has
+    long_y = min(round_half_up(_MARK_MM * per_mm[1]), room[1] - gap)
+    if long_y > 2 * thick:
+        across = [left, left + wide]
+        across += [left + join[0]] if left_of else []
+        across += [left + wide - join[0]] if right_of else []
+        for x in across:
+            for y in (top - gap - long_y, top + high + gap):
+                marks.append(Rule((x - thick // 2, y, thick, long_y), _INK))
+    long_x = min(round_half_up(_MARK_MM * per_mm[0]), room[0] - gap)
+    if long_x > 2 * thick:
+        down = [top, top + high]
+        down += [top + join[1]] if above else []
+        down += [top + high - join[1]] if below else []
+        for y in down:
+            for x in (left - gap - long_x, left + wide + gap):
+                marks.append(Rule((x, y - thick // 2, long_x, thick), _INK))
+    return tuple(marks)
+
+
+def _label(
+    text: str, left: int, top: int, wide: int, high: int, room: tuple[int, int],
+    per_mm: tuple[Fraction, Fraction],
+) -> tuple[Words, ...]:  # fmt: skip
+    """Write which piece it is, under the picture; nothing where there is no room."""
+    line = round_half_up(_MARK_MM * per_mm[1])
+    gap = round_half_up(_GAP_MM * per_mm[1])
+    line = min(line, room[1] - gap)
+    if line < 8:
+        return ()
+    inset = round_half_up(_MARK_MM * 3 * per_mm[0])
+    box = (left + inset, top + high + gap, max(1, wide - 2 * inset), line)
+    return (Words(text, box, "centre", "sans", _INK),)
+
+
+def _map_leaf(whole: Leaf) -> Leaf:
+    lies = whole.width_mm >= whole.height_mm
+    sides = (_MAP_LONG_MM, _MAP_SHORT_MM) if lies else (_MAP_SHORT_MM, _MAP_LONG_MM)
+    pixels = [round_half_up(side / Fraction("25.4") * _MAP_PPI) for side in sides]
+    return Leaf(
+        *sides, pixels[0], pixels[1], tag_for(pixels[0], sides[0]), tag_for(pixels[1], sides[1])
+    )

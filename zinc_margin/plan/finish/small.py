@@ -1,0 +1,38 @@
+"""The same print made small: for the screen, and for maps."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.facts.facts import Facts
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.model import Plan
+
+
+def small_plan(facts: Facts, plan: Plan, longest: int) -> Plan:
+    """Return a plan of the same finished sheet whose longer side has about so many pixels.
+
+    It is quick to render: reduced plainly, not mended, not sharpened.
+    """
+    docket, whole = plan.docket, plan.whole
+    ppi = max(Fraction(1), longest * MM_PER_INCH / max(whole.width_mm, whole.height_mm))
+    # never finer than the print itself
+    ppi = min(ppi, Fraction(*whole.tag_x)).limit_denominator(1000)
+    size = replace(docket.size, size=plan.size, way=None, lie="as-given", ppi=ppi)
+    small = Docket(
+        photo=docket.photo,
+        size=size,
+        crop=docket.crop,
+        pixels=PixelsLine(
+            choice="resample", method="lanczos", clean=Fraction(0), denoise=Fraction(0),
+            dehalo=Fraction(0),
+        ),
+        sharpen=replace(docket.sharpen, on=False, grain=Fraction(0)),
+        finish=replace(docket.finish, pieces=None, roll_mm=None),
+        file=replace(docket.file, format="tiff", bits=8, max_bytes=None),
+    )  # fmt: skip
+    return make_plan(facts, small)

@@ -1,0 +1,66 @@
+"""The finished thing on a wall: who stands beside it, where it hangs, how large it looks."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from zinc_margin.plan.model import Plan
+
+FIGURES = {"standing": (1720.0, 480.0), "seated": (1300.0, 560.0), "door": (2000.0, 860.0)}
+"""Height and width of what is drawn for scale, in mm."""
+
+
+_EYE_MM = 1500.0
+
+
+_GAP_MM = 350.0
+
+
+_LEAST_SCENE_MM = 2350.0
+
+
+@dataclass(frozen=True)
+class Scene:
+    """A wall seen straight on, in mm, from its left end and the floor.
+
+    Attributes
+    ----------
+    width, height : float
+    picture : (float, float, float, float)
+        Left, bottom, width and height of what hangs there.
+    figure : (float, float, float)
+        Left, width and height of what stands there.
+    angle : float
+        How many degrees of the view the picture's width fills from the docket's distance.
+    """
+
+    width: float
+    height: float
+    picture: tuple[float, float, float, float]
+    figure: tuple[float, float, float]
+    angle: float
+
+
+def scene(plan: Plan, figure: str) -> Scene:
+    """Hang a plan's print at eye height beside a figure."""
+    wide, high = hung_size(plan)
+    tall, broad = FIGURES[figure]
+    rim = max(400.0, 0.25 * wide)
+    bottom = max(80.0, _EYE_MM - high / 2)
+    width = rim + wide + _GAP_MM + broad + rim
+    height = max(_LEAST_SCENE_MM, bottom + high + 300.0)
+    angle = 2 * math.degrees(math.atan(wide / 2 / plan.distance_mm))
+    return Scene(
+        width, height, (rim, bottom, wide, high), (rim + wide + _GAP_MM, broad, tall), angle
+    )
+
+
+def hung_size(plan: Plan) -> tuple[float, float]:
+    """Return the width and height of what hangs on the wall, in mm: face, frame or sheet."""
+    if plan.mat is not None and plan.mat.frame is not None:
+        return float(plan.mat.frame[0]), float(plan.mat.frame[1])
+    sheet = plan.sheet
+    if sheet is not None and sheet.side_mm:
+        return float(sheet.face_mm[0]), float(sheet.face_mm[1])
+    return float(plan.whole.width_mm), float(plan.whole.height_mm)

@@ -1,0 +1,128 @@
+"""The box of the picture that is printed, and the pixels it becomes: kept, or resampled."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.resolution import round_half_up
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.crop.turned import Turned
+
+
+def whole_pixels(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
+    """Return the frame of whole pixels nearest to `frame`: for keeping pixels.
+
+    The governing side is the one that the frame's size fills; the other follows the shape,
+    rounded half up.
+    """
+    across = Fraction(turned.set_width)
+    down = Fraction(turned.set_height)
+    width = min(across, max(Fraction(1), Fraction(round_half_up(frame.width))))
+    height = Fraction(round_half_up(width / ratio))
+    if frame.height >= frame.width or height > down:
+        height = min(down, max(Fraction(1), Fraction(round_half_up(frame.height))))
+        width = Fraction(round_half_up(height * ratio))
+        if width > across:
+            width = across
+            height = Fraction(round_half_up(width / ratio))
+    width, height = max(Fraction(1), min(width, across)), max(Fraction(1), min(height, down))
+    left = min(across - width, max(Fraction(0), Fraction(round_half_up(frame.left))))
+    top = min(down - height, max(Fraction(0), Fraction(round_half_up(frame.top))))
+    return Frame(left, top, width, height)
+
+
+def whole_scale(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
+    """Return a frame of whole width and height about the centre of `frame`, inside the picture.
+
+    For a turned picture that is resampled at scale 1.
+    """
+    width = max(1, frame.width.__floor__())
+    height = max(1, round_half_up(width / ratio))
+    if height > frame.height:
+        height = max(1, frame.height.__floor__())
+        width = max(1, min(round_half_up(height * ratio), frame.width.__floor__()))
+    return Frame(
+        frame.left + (frame.width - width) / 2,
+        frame.top + (frame.height - height) / 2,
+        Fraction(width),
+        Fraction(height),
+    )
+
+
+MOST_PIXELS = 2**31
+"""Pixels along neither side nor in all may pass what the open formats can count."""
+
+
+def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
+    """Return the pixels of a print at a resolution, each side rounded half up, at least 1."""
+    return (
+        max(1, round_half_up(size.width_mm / MM_PER_INCH * ppi)),
+        max(1, round_half_up(size.height_mm / MM_PER_INCH * ppi)),
+    )
+
+
+_Made = tuple[Frame, tuple[int, int, int, int], tuple[int, int], Fraction, str]
+
+
+def _kept(turned: Turned, frame: Frame, size: PrintSize, whole: bool, border: Fraction) -> _Made:
+    """Keep every pixel: a box of whole pixels, the tag makes the size exact.
+
+    A picture turned by other than quarters keeps its scale, though not its pixels.
+    """
+    ratio = size.width_mm / size.height_mm
+    choice = "keep" if turned.square else "turn"
+    if not whole:
+        crop = (whole_pixels if turned.square else whole_scale)(turned, frame, ratio)
+        file_size = (int(crop.width), int(crop.height))
+        return crop, (0, 0, *file_size), file_size, Fraction(1), choice
+    if not turned.square:
+        frame = whole_scale(turned, frame, frame.width / frame.height)
+    width, height = int(frame.width), int(frame.height)
+    file_size = (
+        max(width, round_half_up(height * ratio)),
+        max(height, round_half_up(width / ratio)),
+    )
+    if border:
+        per_mm = max(width / (size.width_mm - 2 * border), height / (size.height_mm - 2 * border))
+        file_size = (round_half_up(size.width_mm * per_mm), round_half_up(size.height_mm * per_mm))
+    picture = ((file_size[0] - width) // 2, (file_size[1] - height) // 2, width, height)
+    return frame, picture, file_size, Fraction(1), choice
+
+
+def _resampled(
+    turned: Turned, frame: Frame, size: PrintSize, whole: bool, border: Fraction, ppi: Fraction,
+    choice: str, docket: Docket, own_place: tuple[Fraction, Fraction],
+) -> _Made:  # fmt: skip
+    """Resample: the box has exactly the output pixels' ratio, so one scale serves both ways."""
+    file_size = pixels_for(size, ppi)
+    if not whole:
+        picture = (0, 0, *file_size)
+    else:
+        edge = round_half_up(border / MM_PER_INCH * ppi)
+        room = max(1, file_size[0] - 2 * edge), max(1, file_size[1] - 2 * edge)
+        scale = min(room[0] / frame.width, room[1] / frame.height)
+        width = min(room[0], max(1, round_half_up(frame.width * scale)))
+        height = min(room[1], max(1, round_half_up(frame.height * scale)))
+        picture = ((file_size[0] - width) // 2, (file_size[1] - height) // 2, width, height)
+    ratio = Fraction(picture[2], picture[3])
+    if whole or docket.crop.frame is None:
+        width_px, height_px = turned.largest(ratio)
+        place = (Fraction(1, 2), Fraction(1, 2)) if whole else turned.place_of(frame)
+        if not whole and turned.square:
+            place = own_place
+        crop = turned.placed(width_px, height_px, *place)
+    else:
+        width_px = min(frame.width, frame.height * ratio)
+        crop = Frame(
+            frame.left + (frame.width - width_px) / 2,
+            frame.top + (frame.height - width_px / ratio) / 2,
+            width_px,
+            width_px / ratio,
+        )
+    scale = picture[2] / crop.width
+    if scale == 1 and turned.square and crop.left % 1 == 0 and crop.top % 1 == 0:
+        return crop, picture, file_size, scale, "keep"
+    return crop, picture, file_size, scale, choice

@@ -1,0 +1,92 @@
+"""What is repaired before anything is resampled: JPEG blocks, noise, old halos."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import numpy as np
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
+from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.model import Mending
+from zinc_margin.plan.photo.findings import HALO_FROM, NOISE_FROM
+
+NOISE_FULL = 0.08
+"""Standard deviation, as a share of white, at which noise removal is 100."""
+
+
+_FAINT_FROM = 0.06
+"""A good JPEG's ringing is hardly seen, but an enlarger that looks for edges finds it."""
+
+
+_BLOCKS = ((_FAINT_FROM, 8), (0.15, 21), (0.28, 36), (0.37, 57), (0.43, 71), (0.5, 86), (0.62, 100))
+"""Steps on the 8-pixel grid, in L*, against the clean-up that takes them away."""
+
+
+_FINE_QUALITY = 90
+"""A JPEG that was coded more finely than this is not worth the time that cleaning takes."""
+
+
+_EARLIER = 25
+"""Steps that ask for so much more clean-up than the file's quality are of an earlier coding."""
+
+
+def _clean_for(quality: int) -> float:
+    """Return the clean-up, 0 to 100, that a JPEG's quality asks for: what its network learned."""
+    return min(100.0, max(0.0, (100 - quality) / 0.7))
+
+
+def suggested(found: Measured | None, quality: int | None = None) -> Mending:
+    """Return the strengths that suit what was measured, and how finely the file was coded.
+
+    A file tells its own quality, which steps between squares show only where tones are calm; they
+    tell of an earlier, coarser coding, or of one under another format.
+    """
+    clean = 0
+    if quality is not None and quality <= _FINE_QUALITY:
+        clean = round(_clean_for(quality))
+    if found is None:
+        return Mending(clean)
+    if found.blocks > _FAINT_FROM:
+        steps, strengths = zip(*_BLOCKS, strict=True)
+        seen = round(float(np.interp(found.blocks, steps, strengths)))
+        if seen > clean + _EARLIER or not clean:
+            clean = seen
+    denoise = 0
+    if found.noise > NOISE_FROM:
+        denoise = min(100, round(found.noise / 100 / NOISE_FULL * 100))
+    dehalo = 0
+    if found.halo > HALO_FROM:
+        dehalo = min(100, round(100 * found.halo / 0.25))
+    return Mending(clean, denoise, dehalo, round(min(0.4, 1.5 * found.halo), 3))
+
+
+def _grid(facts: Facts, found: Measured | None, turned: Turned) -> tuple[int, int]:
+    """Return where JPEG's squares begin in the picture as it is set: a column and a row, 0 to 7.
+
+    By the steps that were measured where they stand clear (a cropped picture keeps its grid), else
+    by how the file's own squares lie in the upright picture.
+    """
+    if found is not None and found.grid is not None and found.blocks > _FAINT_FROM:
+        x, y = found.grid
+    else:
+        x, y = facts.own_grid
+    share = turned.set_share((Fraction(x, facts.width), Fraction(y, facts.height)))
+    return int(share[0] * turned.set_width) % 8, int(share[1] * turned.set_height) % 8
+
+
+def mending_of(
+    docket: Docket, facts: Facts, found: Measured | None, turned: Turned, enlarged: bool
+) -> Mending:
+    """Return what a print mends: as it is written, else as it suits when the photo is enlarged.
+
+    Pixels that are kept or reduced are left alone unless the docket says otherwise.
+    """
+    line, suits = docket.pixels, suggested(found, facts.jpeg_quality)
+    usual = suits if enlarged else Mending()
+    clean = usual.clean if line.clean is None else float(line.clean)
+    denoise = usual.denoise if line.denoise is None else float(line.denoise)
+    dehalo = usual.dehalo if line.dehalo is None else float(line.dehalo)
+    return Mending(clean, denoise, dehalo, suits.halo_share or 0.15, _grid(facts, found, turned))

@@ -1,0 +1,127 @@
+"""What paper, pixels and distance take from a print, and how much sharpening gives it back.
+
+References
+----------
+J. L. Mannos, D. J. Sakrison, "The effects of a visual fidelity criterion on the encoding of
+images", IEEE Trans. Information Theory 20 (1974): the eye's contrast sensitivity.
+Acutance as the sensitivity-weighted mean of a chain's modulation transfer is the form that work
+on camera-phone image quality uses (CPIQ; IEEE 1858).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from zinc_margin.plan.pixels.kernels import response
+
+MOST = 3.0
+"""The largest amount: beyond it edges turn into outlines."""
+
+
+BROAD = 2.5
+"""How much wider the second of the two scales is."""
+
+
+_PER_DEGREE = np.linspace(0.0, 120.0, 1201)
+
+
+@dataclass(frozen=True)
+class Restoration:
+    """The sharpening that is worked out.
+
+    Attributes
+    ----------
+    sigma_mm : float
+        The finer of the two scales, on paper.
+    amount : float
+        0 to 3 at full strength.
+    acutance_before, acutance_after : float
+        1 where nothing that the eye could see is lost.
+    bound : str or None
+        ``amount`` when the largest amount was not enough; else None.
+    """
+
+    sigma_mm: float
+    amount: float
+    acutance_before: float
+    acutance_after: float
+    bound: str | None
+
+
+def contrast_sensitivity(per_degree: np.ndarray) -> np.ndarray:
+    """Return the eye's sensitivity at frequencies in cycles per degree."""
+    scaled = 0.114 * per_degree
+    return np.asarray(2.6 * (0.0192 + scaled) * np.exp(-(scaled**1.1)))
+
+
+def boost(frequency: np.ndarray, sigma: float, lean: float) -> np.ndarray:
+    """Return U(f), the two-scale difference of Gaussians, 0 at the flat and 1 at the finest."""
+    fine = 1 - np.exp(-2 * (np.pi * sigma * frequency) ** 2)
+    broad = 1 - np.exp(-2 * (np.pi * BROAD * sigma * frequency) ** 2)
+    return np.asarray((1 - lean) * fine + lean * broad)
+
+
+def finest_sigma(
+    paper_sigma_mm: float, distance_mm: float, output_ppi: float, effective_ppi: float
+) -> float:
+    """Return the scale, in mm, under which sharpening would be wasted."""
+    return max(
+        paper_sigma_mm,
+        distance_mm * float(np.tan(np.radians(0.7 / 60))),
+        0.6 * 25.4 / output_ppi,
+        0.6 * 25.4 / effective_ppi,
+    )
+
+
+def restore(
+    paper_sigma_mm: float,
+    distance_mm: float,
+    output_ppi: float,
+    effective_ppi: float,
+    method: str | None,
+    lean: float = 0.2,
+    strength: float = 1.0,
+    crisp: float = 0.0,
+) -> Restoration:
+    """Work out the sharpening for one print.
+
+    Parameters
+    ----------
+    paper_sigma_mm, distance_mm : float
+        The paper's Gaussian, and the eye's distance.
+    output_ppi, effective_ppi : float
+        Of the file, and of the photo's own pixels on the print.
+    method : str or None
+        The kernel that resampled; None when pixels were kept.
+    lean : float
+        0 (fine edges) to 1 (broad ones).
+    strength : float
+        1 is the amount worked out.
+    crisp : float
+        How the kernel leans, −100 (smooth) to 100.
+    """
+    # cycles per degree to cycles per mm on the paper
+    frequency = _PER_DEGREE / (distance_mm * np.pi / 180)
+    sensitivity = contrast_sensitivity(_PER_DEGREE)
+    chain = np.exp(-2 * (np.pi * paper_sigma_mm * frequency) ** 2)
+    pitch = min(output_ppi, effective_ppi) / 25.4
+    samples = frequency / pitch
+    if method is None:
+        chain = chain * (samples <= 0.5)
+    else:
+        chain = chain * response(method, samples, crisp)
+    sigma = finest_sigma(paper_sigma_mm, distance_mm, output_ppi, effective_ppi)
+    whole = float(sensitivity.sum())
+    before = float((chain * sensitivity).sum()) / whole
+    gain = float((chain * sensitivity * boost(frequency, sigma, lean)).sum()) / whole
+    wanted = max(0.0, (1 - before) / gain) if gain > 1e-9 else 0.0
+    amount = strength * min(wanted, MOST)
+    return Restoration(
+        sigma_mm=sigma,
+        amount=amount,
+        acutance_before=before,
+        acutance_after=before + amount * gain,
+        bound="amount" if wanted > MOST else None,
+    )

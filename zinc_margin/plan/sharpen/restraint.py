@@ -1,0 +1,49 @@
+"""What holds sharpening back: noise and blocks (coring), old halos, a soft photo."""
+
+from __future__ import annotations
+
+from zinc_margin.facts.measured import Measured
+from zinc_margin.plan.model import Mending
+from zinc_margin.plan.photo.findings import BLOCKS_FROM, HALO_FROM, SOFT_FROM
+
+NOTHING = Mending()
+
+
+HALO = 9.0
+"""Highest overshoot beside an edge, in L*, in a photo without old halos."""
+
+
+LEAN = 0.2
+
+
+_QUIETEST, _LOUDEST = 0.12, 2.0
+"""Coring, in L*: a clean 8-bit photo still has steps; past the upper end texture would go too."""
+
+
+def coring(found: Measured | None, scale: float = 1.0, mending: Mending = NOTHING) -> float:
+    """Return the difference, in L*, that sharpening takes for noise or blocks.
+
+    Reducing (`scale` under 1) averages both away; enlarging spreads them but leaves their height.
+    What was mended before is mostly gone.
+    """
+    if found is None:
+        return _QUIETEST
+    blocks = found.blocks if found.blocks > BLOCKS_FROM else 0.0
+    noise = found.noise * (1 - 0.8 * min(1.0, mending.denoise / 100))
+    blocks *= 1 - 0.8 * min(1.0, mending.clean / 100)
+    loudest = 2.5 * max(noise, blocks) * min(1.0, scale)
+    return min(_LOUDEST, max(_QUIETEST, loudest))
+
+
+def halo_limit(found: Measured | None) -> float:
+    """Return how far sharpening may overshoot, in L*."""
+    if found is None or found.halo <= HALO_FROM:
+        return HALO
+    return HALO * max(1 / 3, 1 - 2 * (found.halo - HALO_FROM / 2))
+
+
+def usual_lean(found: Measured | None) -> float:
+    """Return the lean to broad edges that suits: more for a soft photo, up to a half."""
+    if found is None or found.edge_px is None or found.edge_px <= SOFT_FROM:
+        return LEAN
+    return min(0.5, LEAN + 0.2 * (found.edge_px - SOFT_FROM))

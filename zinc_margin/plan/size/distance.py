@@ -1,0 +1,27 @@
+"""From where a print is looked at, and what the eye can use from there."""
+
+from __future__ import annotations
+
+import math
+
+from zinc_margin.measure.sizes import PrintSize
+
+NEAREST_MM = 300.0
+
+
+_ARC_MINUTE = math.tan(math.radians(1 / 60))
+
+
+def sharp_from(ppi: float) -> float:
+    """Return the nearest distance, in mm, from which `ppi` looks fully sharp (1 arc-minute)."""
+    return 25.4 / (ppi * _ARC_MINUTE)
+
+
+def needed_ppi(distance_mm: float) -> float:
+    """Return the resolution that the eye can use from a distance."""
+    return 25.4 / (distance_mm * _ARC_MINUTE)
+
+
+def usual_distance(size: PrintSize) -> float:
+    """Return the print's diagonal, and never less than 30 cm."""
+    return max(NEAREST_MM, math.hypot(float(size.width_mm), float(size.height_mm)))

@@ -1,0 +1,140 @@
+"""What pointing at the nest and pulling its edges means, in exact sizes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure import words
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.size.distance import sharp_from
+
+_LARGEST = 500_000.0
+
+
+def step_mm(units: str) -> Fraction:
+    """Return the step of free sizes: a millimetre, or an eighth of an inch."""
+    return MM_PER_INCH / 8 if words.unit(units) == "in" else Fraction(1)
+
+
+def pointed(
+    x_mm: float, y_mm: float, shape: Fraction, near_mm: float, units: str = "cm"
+) -> PrintSize:
+    """Return the print whose free corner is pointed at; of the photo's shape when near it.
+
+    Parameters
+    ----------
+    x_mm, y_mm : float
+        From the common corner.
+    shape : Fraction
+        Width ÷ height of the photo.
+    near_mm : float
+        How near its diagonal takes the shape exactly.
+    """
+    if abs(x_mm - y_mm * float(shape)) / math.hypot(1, float(shape)) <= near_mm:
+        return _of_shape(shape, max(x_mm, y_mm * float(shape)), units)
+    return _sized(_stepped(x_mm, units), _stepped(y_mm, units), units)
+
+
+def pulled(
+    size: PrintSize,
+    grip: str,
+    x_mm: float,
+    y_mm: float,
+    known: Sequence[PrintSize] = (),
+    near_mm: float = 0.0,
+    units: str = "cm",
+) -> PrintSize:
+    """Return the size for an edge or the free corner that was pulled to a place.
+
+    Parameters
+    ----------
+    size : PrintSize
+        What is pulled; by its corner its shape is kept.
+    grip : str
+        ``corner``, ``right`` or ``top``.
+    known : sequence of PrintSize
+        Sizes to snap to: by the corner when both sides are nearer than `near_mm`, by an edge
+        when the moved side is as long as one of theirs.
+    """
+    if grip == "corner":
+        for other in known:
+            off = max(abs(float(other.width_mm) - x_mm), abs(float(other.height_mm) - y_mm))
+            if off <= near_mm:
+                return other
+        ratio = size.width_mm / size.height_mm
+        return _of_shape(ratio, max(1.0, x_mm, y_mm * float(ratio)), units)
+    width, height = size.width_mm, size.height_mm
+    if grip == "right":
+        width = _snapped(x_mm, [other.width_mm for other in known], near_mm, units)
+    else:
+        height = _snapped(y_mm, [other.height_mm for other in known], near_mm, units)
+    for other in known:
+        if (other.width_mm, other.height_mm) == (width, height):
+            return other
+    return _sized(width, height, units)
+
+
+def reach_pulled(
+    docket: Docket, edge: str, shape_px: tuple[int, int], x_mm: float, y_mm: float, free: bool
+) -> Docket:
+    """Return the docket with a reach edge pulled to a place: its ppi, or the distance, follows.
+
+    Parameters
+    ----------
+    edge : str
+        ``asked``, ``floor`` or ``eye``.
+    shape_px : (int, int)
+        The picture's width and height in its own pixels.
+    free : bool
+        False takes whole tens of ppi, or of cm, where one is near.
+    """
+    width, height = shape_px
+    wide = max(1.0, x_mm, y_mm * width / height)
+    exact = width / wide * 25.4
+    if edge == "eye":
+        distance = min(_LARGEST, sharp_from(max(1.0, exact))) / 10
+        seen = _rounded(distance, free)
+        return _with_size(docket, distance_mm=max(Fraction(1), seen) * 10)
+    ppi = min(HIGHEST_PPI, max(LOWEST_PPI, _rounded(exact, free)))
+    return _with_size(docket, **{"ppi" if edge == "asked" else "floor": ppi})
+
+
+def _with_size(docket: Docket, **fields: Fraction) -> Docket:
+    return replace(docket, size=replace(docket.size, **fields))  # type: ignore[arg-type]
+
+
+def _rounded(value: float, free: bool) -> Fraction:
+    whole = round(value)
+    ten = round(value / 10) * 10
+    return Fraction(ten if not free and abs(value - ten) <= 0.02 * value and ten else whole)
+
+
+def _snapped(mm: float, sides: Sequence[Fraction], near_mm: float, units: str) -> Fraction:
+    nearest = min(sides, key=lambda side: abs(float(side) - mm), default=None)
+    if nearest is not None and abs(float(nearest) - mm) <= near_mm:
+        return nearest
+    return _stepped(mm, units)
+
+
+def _stepped(mm: float, units: str) -> Fraction:
+    step = step_mm(units)
+    return max(step, round(Fraction(mm).limit_denominator(10**6) / step) * step)
+
+
+def _of_shape(shape: Fraction, width_mm: float, units: str) -> PrintSize:
+    """Return a size of a shape: whole steps along its longer side, the other follows exactly."""
+    if shape >= 1:
+        width = _stepped(width_mm, units)
+        return _sized(width, width / shape, units)
+    height = _stepped(width_mm / float(shape), units)
+    return _sized(height * shape, height, units)
+
+
+def _sized(width: Fraction, height: Fraction, units: str) -> PrintSize:
+    return PrintSize(words.pair(width, height, units), width, height)

@@ -1,0 +1,117 @@
+"""The ladder: every print size for one photo, by reach."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.measure.ways import Way, named_ways
+from zinc_margin.plan.crop.border import least_border
+from zinc_margin.plan.crop.frame import turned_picture
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.size.asked import wished
+from zinc_margin.plan.size.distance import sharp_from
+from zinc_margin.plan.size.grade import grade_for
+from zinc_margin.plan.size.lying import lies_upright
+
+_INCH = float(MM_PER_INCH)
+
+
+@dataclass(frozen=True)
+class Rung:
+    """One size for one photo.
+
+    Attributes
+    ----------
+    size : PrintSize
+        Lying as the photo lies.
+    trimmed_share : float
+        0–1; 0 where the whole picture is shown.
+    effective_ppi, enlargement, sharp_from_mm : float
+        `enlargement` to the target; 1 or less where none is needed.
+    grade : str
+    way : Way or None
+        For a size that follows the photo: a roll, a mat, a screen.
+    """
+
+    size: PrintSize
+    trimmed_share: float
+    effective_ppi: float
+    enlargement: float
+    sharp_from_mm: float
+    grade: str
+    way: Way | None = None
+
+
+def ladder(
+    facts: Facts, docket: Docket, plan: Plan, own: Sequence[PrintSize | Way] = ()
+) -> tuple[Rung, ...]:
+    """Judge every size of the catalogue, and the person's own, by area, at one distance.
+
+    The sums are those of `planning.plan` in plain floating point, for the largest frame.
+    """
+    judge = Judge(facts, docket, plan)
+    rungs = [judge.fixed(size) for size in catalogue()]
+    rungs += [judge.following(way) for way in named_ways()]
+    rungs += [
+        judge.fixed(one) if isinstance(one, PrintSize) else judge.following(one) for one in own
+    ]
+    areas = {id(rung): float(rung.size.width_mm) * float(rung.size.height_mm) for rung in rungs}
+    rungs.sort(key=lambda rung: (areas[id(rung)], rung.size.label))
+    return tuple(rungs)
+
+
+class Judge:
+    """Judges sizes for one photo as its docket turns it; each takes microseconds."""
+
+    def __init__(self, facts: Facts, docket: Docket, plan: Plan) -> None:
+        self._turned = turned_picture(facts, docket)
+        self._docket, self._plan = docket, plan
+        self._shown = self._turned.largest_whole
+        self._target, self._floor = float(plan.target_ppi), float(plan.floor_ppi)
+        self._lies = docket.size.lie != "as-given"
+
+    def fixed(self, size: PrintSize) -> Rung:
+        """Judge a size that lies as the photo lies."""
+        turned, lie = self._turned, self._docket.size.lie
+        return self.as_given(lies_upright(turned.set_width, turned.set_height, size, lie))
+
+    def following(self, way: Way) -> Rung:
+        """Judge a size that follows the photo."""
+        size = wished(way, *self._shown, self._plan.target_ppi, self._lies)
+        if self._docket.size.lie == "across":
+            size = size.swapped()
+        return self.as_given(replace(size, family=way.family), way)
+
+    def as_given(self, size: PrintSize, way: Way | None = None) -> Rung:
+        """Judge a size that already lies as it should."""
+        turned, plan = self._turned, self._plan
+        width, height = turned.set_width, turned.set_height
+        target, floor = self._target, self._floor
+        wide, high = float(size.width_mm), float(size.height_mm)
+        if turned.square:
+            crop_w = min(float(width), height * wide / high)
+            crop_h = crop_w * high / wide
+        else:
+            frame_w, frame_h = turned.largest(size.width_mm / size.height_mm)
+            crop_w, crop_h = float(frame_w), float(frame_h)
+        trimmed = max(0.0, 1 - crop_w * crop_h / (width * height))
+        if self._docket.crop.fit != "trim":
+            border = 2 * float(least_border(self._docket, size))
+            effective = max(width / (wide - border), height / (high - border)) * _INCH
+            trimmed = 0.0
+        else:
+            effective = crop_w / wide * _INCH
+        return Rung(
+            size,
+            0.0 if trimmed < 1e-9 else trimmed,
+            effective,
+            target / effective,
+            sharp_from(effective),
+            grade_for(effective, target, floor, plan.needed_ppi),
+            way,
+        )

@@ -1,0 +1,20 @@
+"""A mat as it lies over a print."""
+
+from __future__ import annotations
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.model import Mat
+
+
+def mat_parts(docket: Docket, size: PrintSize) -> Mat | None:
+    """Return the mat that a docket asks for, lying as the print lies."""
+    way = docket.size.way
+    if way is None or way.kind != "mat":
+        return None
+    reveal = way.values[2]
+    opening = (size.width_mm + 2 * reveal, size.height_mm + 2 * reveal)
+    frame = way.frame
+    if frame is not None and (frame[0] > frame[1]) != (opening[0] > opening[1]):
+        frame = (frame[1], frame[0])
+    return Mat(opening, reveal, frame)

@@ -1,0 +1,1 @@
+"""Every sentence that is said about a plan, in the units asked for."""

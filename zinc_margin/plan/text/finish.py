@@ -1,0 +1,83 @@
+"""The Finish line in words: what the sheet is, and what it does to the print."""
+
+from __future__ import annotations
+
+from zinc_margin.docket.finish import FinishLine, Margins
+from zinc_margin.measure import words
+from zinc_margin.measure.tones import EDGE, tone_name
+from zinc_margin.plan.finish.sheet import side_mm
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.size.unseen import overspill_of
+from zinc_margin.plan.text.pieces import pieces_told
+
+SIDE_NAMES = ("top", "right", "bottom", "left")
+
+
+def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
+    """Return the decision and the consequence of the Finish line."""
+    line, sheet = plan.docket.finish, plan.sheet
+    size = words.pair(plan.size.width_mm, plan.size.height_mm, units)
+    if sheet is None:
+        decision, consequence = "Plain sheet", f"The sheet is the print: {size}."
+    else:
+        decision = _decision(plan, units)
+        whole = words.pair(sheet.leaf.width_mm, sheet.leaf.height_mm, units)
+        if side_mm(line):
+            face = words.pair(*sheet.face_mm, units)
+            consequence = f"Face {face}, sides {_sides(line, units)}; {whole} in all."
+        elif any(sheet.lost_mm):
+            consequence = f"The picture is {size}; the printer's edge takes some of it."
+        else:
+            consequence = f"The picture is {size} of {whole}."
+    if plan.pieces is not None:
+        laid, each = pieces_told(plan.pieces, plan.whole, units)
+        decision = laid if sheet is None else f"{decision}, in pieces"
+        joined = f"joined {size if sheet is None else whole}."
+        consequence = f"{each}, {joined}" if sheet is None else f"{laid}, {joined}"
+    return decision, consequence
+
+
+def _decision(plan: Plan, units: str) -> str:
+    line = plan.docket.finish
+    parts = []
+    if side_mm(line):
+        depth = words.small(line.wrap_mm, units)
+        tuck = f" + {words.small(line.tuck_mm, units)} tuck" if line.tuck_mm else ""
+        parts.append(f"Canvas, bars {depth}{tuck}")
+    elif line.make_up and overspill_of(plan.docket, plan.size):
+        parts.append("Overspill made up for")
+    if line.sheet is not None:
+        parts.append(f"On {line.sheet.label}" if not parts else f"on {line.sheet.label}")
+    if line.margins is not None:
+        parts.append(_margin_words(line.margins, units))
+    if line.bleed_mm:
+        parts.append(f"bleed {words.small(line.bleed_mm, units)}")
+    if line.marks:
+        parts.append("crop marks")
+    if line.caption or line.foot:
+        parts.append("captioned")
+    if line.line_mm:
+        parts.append("key-line")
+    told = ", ".join(parts) or "Sheet"
+    return told[:1].upper() + told[1:]
+
+
+def _margin_words(margins: Margins, units: str) -> str:
+    sides = (margins.top, margins.right, margins.bottom, margins.left)
+    if len(set(sides)) == 1:
+        return f"border {words.small(sides[0], units)}"
+    shown = [words.small(side, units) for side in sides]
+    return "border " + ", ".join([*(part.split(" ")[0] for part in shown[:-1]), shown[-1]])
+
+
+def _sides(line: FinishLine, units: str) -> str:
+    if line.wrap_own:
+        return "from its own edge"
+    told = "mirrored" if line.wrap_strip_mm is None else "drawn out"
+    if line.wrap_soften_mm:
+        told += ", softened"
+    if line.wrap_tone and line.wrap_strength:
+        tone = "the edge's mean" if line.wrap_tone == EDGE else tone_name(line.wrap_tone)
+        much = words.trimmed_zeros(line.wrap_strength, 0)
+        told = f"plain {tone}" if line.wrap_strength == 100 else f"{told}, {tone} at {much} %"
+    return told

@@ -1,0 +1,351 @@
+"""The margin's words: for every line its decision, and what that does to this print."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from zinc_margin.docket.file import SCREEN_FORMATS
+from zinc_margin.facts.facts import Facts
+from zinc_margin.measure import words
+from zinc_margin.measure.papers import SCREEN
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.model import Mending, Plan, Sharpening
+from zinc_margin.plan.size.target import maker_of
+from zinc_margin.plan.text.finish import finish_rows
+
+METHOD_NAMES: dict[str, str] = {
+    "learned": "learned",
+    "learned-fine": "learned, finer and slower",
+    "lanczos": "Lanczos",
+    "mitchell": "bicubic, Mitchell",
+    "catmull-rom": "bicubic, Catmull-Rom",
+    "edges": "clean edges",
+    "blocks": "whole-pixel blocks",
+}
+
+
+KIND_NAMES: dict[str, str] = {
+    "photo": "photograph",
+    "lettering": "lettering, line drawing",
+    "drawing": "pixel drawing",
+}
+
+
+FORMAT_NAMES: dict[str, str] = {
+    "tiff": "TIFF",
+    "jpeg": "JPEG",
+    "png": "PNG",
+    "webp": "WebP",
+    "jxl": "JPEG XL",
+    "pdf": "PDF",
+}
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A closed line: its two rows, and whose decision it is.
+
+    Attributes
+    ----------
+    decision, consequence : str
+    state : str
+        ``written`` by the user, ``worked out``, or ``look`` when it needs one.
+    """
+
+    decision: str
+    consequence: str
+    state: str
+
+
+def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
+    """Return the seven lines of the margin."""
+    rows = {
+        "photo": _photo(facts, plan, units),
+        "size": _size(plan, units),
+        "crop": _crop(plan, units),
+        "pixels": _pixels(plan, units),
+        "sharpen": _sharpen(plan, units),
+        "finish": finish_rows(plan, units),
+        "file": _file(plan),
+    }
+    grave = {note.line for note in plan.notes if note.grave}
+    states = {name: "written" if _decided(plan, name) else "worked out" for name in rows}
+    states |= dict.fromkeys(grave, "look")
+    return {name: Entry(*rows[name], states[name]) for name in rows}
+
+
+def _decided(plan: Plan, line: str) -> bool:
+    own = getattr(plan.docket, line)
+    return bool(own != type(own)())
+
+
+def _sides(size: PrintSize, units: str) -> str:
+    return words.pair(size.width_mm, size.height_mm, units)
+
+
+def size_name(size: PrintSize, units: str) -> str:
+    """Write a print size by its name, or in the units in use."""
+    typed = _sides(size, units)
+    if size.label[:1].isdigit():
+        return typed
+    return f"{size.label}, {typed}"
+
+
+def _photo(facts: Facts, plan: Plan, units: str) -> tuple[str, str]:
+    decision = (
+        f"{facts.width} × {facts.height} px, {words.megapixels(facts.width, facts.height)}, "
+        f"{words.shape(facts.width, facts.height)}"
+    )
+    colour = facts.profile or "no profile, taken as sRGB"
+    told = f"{facts.format}, {facts.bits}-bit {facts.kind}, {colour}."
+    if facts.tag_x is not None and any(note.code == "tag-is-a-note" for note in plan.notes):
+        noted = words.resolution(facts.tag_x, units)
+        told = f"{facts.bits}-bit, {colour}. Its {noted} is only a note."
+    return decision, told
+
+
+def _size(plan: Plan, units: str) -> tuple[str, str]:
+    own = words.resolution(plan.effective_ppi, units)
+    return (
+        size_name(plan.size, units),
+        f"{own} of its own pixels. Sharp from {words.length(plan.sharp_from_mm, units)}: "
+        f"{plan.grade}.",
+    )
+
+
+def _crop(plan: Plan, units: str) -> tuple[str, str]:
+    turn = plan.docket.crop.turn
+    level = f", turned {words.trimmed_zeros(turn, 2)}°" if turn else ", level"
+    if plan.docket.crop.mirror:
+        level = ", mirrored" + level
+    if plan.docket.crop.fit == "border":
+        border = plan.bands_mm
+        told = _listed(border.left, border.top, border.right, border.bottom, units)
+        return "Whole picture in a border" + level, f"Border: {told}."
+    if plan.docket.crop.fit == "whole":
+        bands = plan.bands_mm
+        told = _listed(bands.left, bands.top, bands.right, bands.bottom, units)
+        return "Whole picture" + level, f"Bands: {told}." if told else "No bands: the shapes agree."
+    if plan.trimmed_share < 5e-4:
+        return "Whole picture" + level, "Nothing trimmed."
+    cut = plan.trimmed_mm
+    if turn:
+        return f"Trimmed to {_shape(plan)}{level}", _capital(
+            f"{words.share(plan.trimmed_share)} trimmed."
+        )
+    told = _listed(cut.left, cut.top, cut.right, cut.bottom, units)
+    return (
+        f"Trimmed to {_shape(plan)}{level}",
+        f"{_capital(words.share(plan.trimmed_share))} trimmed: {told}.",
+    )
+
+
+def _capital(words_: str) -> str:
+    return words_[:1].upper() + words_[1:]
+
+
+def _shape(plan: Plan) -> str:
+    ratio = plan.size.width_mm / plan.size.height_mm
+    return words.shape(ratio.numerator, ratio.denominator).removeprefix("about ")
+
+
+def _listed(left: Fraction, top: Fraction, right: Fraction, bottom: Fraction, units: str) -> str:
+    """Say four widths: together where two agree, and only those that are there."""
+    parts = []
+    for one, other, both, first, second in (
+        (left, right, "left and right", "left", "right"),
+        (top, bottom, "top and bottom", "top", "bottom"),
+    ):
+        if max(one, other) < Fraction(1, 20):
+            continue
+        if abs(one - other) < Fraction(1, 20):
+            parts.append(f"{words.small(one, units)} {both}")
+        else:
+            sides = ((one, first), (other, second))
+            parts += [f"{words.small(mm, units)} {side}" for mm, side in sides if mm >= 0.05]
+    return ", ".join(parts)
+
+
+def _pixels(plan: Plan, units: str) -> tuple[str, str]:
+    pixels = plan.pixels
+    size = f"{pixels.width} × {pixels.height} px, {words.megapixels(pixels.width, pixels.height)}"
+    if pixels.choice == "keep":
+        if pixels.mending.any:
+            return "Keep every pixel", f"{size}. {_mended(pixels.mending)}."
+        return "Keep every pixel", f"{size}. Nothing invented, nothing lost."
+    assert pixels.method is not None
+    name = METHOD_NAMES[pixels.method]
+    crisp = plan.docket.pixels.crisp
+    if crisp:
+        name += ", smoother" if crisp < 0 else ", crisper"
+    if pixels.choice == "turn":
+        return f"Turned at scale 1, {name}", f"{size}. Every pixel worked out anew."
+    times = words.trimmed_zeros(pixels.scale, 3)
+    at = words.resolution(Fraction(*pixels.tag_x), units)
+    share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
+    if pixels.choice == "enlarge":
+        work = "Mend, enlarge" if pixels.mending.any else "Enlarge"
+        return f"{work} {times} ×, {name}", f"{size}, at {at}; {share} invented."
+    lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
+    return f"Reduce to {times} ×, {name}", f"{size}, at {at}; {lost} given up."
+
+
+def _mended(mending: Mending) -> str:
+    parts = [
+        f"{name} {words.trimmed_zeros(much, 0)}"
+        for name, much in (
+            ("blocks", mending.clean), ("noise", mending.denoise), ("halos", mending.dehalo)
+        )
+        if much
+    ]  # fmt: skip
+    return f"Mended: {', '.join(parts)} %"
+
+
+def pixels_reason(plan: Plan, units: str = "cm") -> str:
+    """Say why the pixels are kept, reduced or enlarged."""
+    line, choice = plan.docket.pixels, plan.pixels.choice
+    own = words.resolution(plan.effective_ppi, units)
+    asked = words.resolution(plan.target_ppi, units)
+    maker = maker_of(plan.docket.size)
+    if line.target is not None and choice != "keep":
+        return f"To the pixels that you asked for, from {own} of its own."
+    if line.choice == "keep":
+        return "Your choice."
+    if line.choice == "resample":
+        return f"From {own} of its own to the {asked} asked."
+    if maker.untouched:
+        return f"A {maker.name} by itself wants the photo's own pixels, cropped and untouched."
+    if choice == "keep":
+        return f"{own} of its own is enough from here, so nothing is resampled."
+    if choice == "enlarge":
+        return f"{own} of its own is too little from here, so it is enlarged to {asked}."
+    if choice == "turn":
+        return f"{own} of its own is enough from here; only the turn works pixels out anew."
+    return f"{own} of its own is over twice the {asked} asked, so it is reduced."
+
+
+def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
+    found = plan.sharpen
+    if found is None:
+        return "Not sharpened", "The print will look as soft as paper and pixels make it."
+    grain = f" Grain {words.trimmed_zeros(plan.docket.sharpen.grain, 0)} %." if plan.grain else ""
+    seen = f", seen from {words.length(plan.distance_mm, units)}"
+    if found.paper == SCREEN and plan.docket.size.distance_mm is None:
+        seen = ""
+    decision = f"For {'the screen' if found.paper == SCREEN else found.paper}{seen}"
+    if found.amount == 0:
+        return decision, "Nothing to bring back: strength 0."
+    return (
+        decision,
+        f"{_radius(found)}, amount {found.amount:.2f}: crispness "
+        f"{found.acutance_before:.2f} → {found.acutance_after:.2f}.{grain}",
+    )
+
+
+def _radius(found: Sharpening) -> str:
+    if found.paper == SCREEN:
+        return f"{found.sigma_px:.1f} px"
+    return f"{found.sigma_mm:.2f} mm ({found.sigma_px:.1f} px)"
+
+
+def sharpening_reason(plan: Plan, units: str = "cm") -> str:
+    """Say what sharpening makes up for, and what bounds it."""
+    found = plan.sharpen
+    if found is None:
+        return "Nothing makes up for what paper and distance take."
+    seen = words.length(plan.distance_mm, units)
+    if found.paper == SCREEN:
+        took = "what its pixels take"
+    else:
+        took = f"what {found.paper} ({found.process}) takes when it is seen from {seen}"
+    if found.acutance_before > 0.995:
+        return f"Hardly anything is lost: {took} is under what an eye can tell."
+    if plan.docket.sharpen.strength != 100:
+        much = words.trimmed_zeros(plan.docket.sharpen.strength, 0)
+        return f"{much} % of what would bring back {took}."
+    if found.bound == "amount":
+        return f"Brings back part of {took}: more would turn edges into outlines."
+    return f"Brings back {took}."
+
+
+def _file(plan: Plan) -> tuple[str, str]:
+    colour = colour_words(plan)
+    if plan.file.max_bytes is not None:
+        limit = words.size_in_bytes(plan.file.max_bytes)
+        likely = words.size_in_bytes(plan.file.bytes_estimate)
+        return file_kind(plan), f"{colour} At most {limit}; likely {likely}."
+    return (
+        file_kind(plan),
+        f"{colour} {words.size_in_bytes(plan.file.bytes_estimate)}"
+        f"{'' if plan.file.format == 'tiff' else ', about'}.",
+    )
+
+
+def live(plan: Plan, units: str = "cm") -> str:
+    """Say in one row what a frame makes of the print, for whoever is moving it."""
+    frame = plan.frame
+    parts = [
+        words.pair(plan.size.width_mm, plan.size.height_mm, units),
+        f"{words.resolution(plan.effective_ppi, units)} of its own: {plan.grade}",
+        f"enlarged {words.times(plan.pixels.scale)}"
+        if plan.pixels.choice == "enlarge"
+        else f"{plan.pixels.width} × {plan.pixels.height} px",
+        f"{words.share(plan.trimmed_share)} trimmed",
+        f"shape {words.shape(*_whole_ratio(frame.width / frame.height))}",
+    ]
+    if plan.docket.crop.turn:
+        parts.append(f"turned {words.trimmed_zeros(plan.docket.crop.turn, 2)}°")
+    return "   ·   ".join(parts)
+
+
+def _whole_ratio(ratio: Fraction) -> tuple[int, int]:
+    near = ratio.limit_denominator(2000)
+    return near.numerator, near.denominator
+
+
+def colour_words(plan: Plan) -> str:
+    """Say in which colours a file is written."""
+    profile = plan.docket.file.profile
+    return {
+        "own": "Profile embedded.", "srgb": "Converted to sRGB.", "wide": "Converted to wide RGB.",
+        "grey": "Converted to grey.",
+        "icc": f"Converted to {profile.name if profile is not None else 'a profile'}.",
+    }[plan.file.colour]  # fmt: skip
+
+
+def file_kind(plan: Plan) -> str:
+    """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
+    name = FORMAT_NAMES[plan.file.format]
+    line = plan.docket.file
+    lossless = ", without loss" if plan.file.format in SCREEN_FORMATS and line.lossless else ""
+    if plan.file.format in ("jpeg", "webp", "jxl") and not lossless:
+        return f"{name}, quality {plan.file.quality}"
+    if lossless:
+        return f"{name}{lossless}"
+    return f"{name}, {plan.file.bits}-bit"
+
+
+def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
+    """Return the two rows at the margin's foot."""
+    at = words.resolution(Fraction(*plan.pixels.tag_x), units)
+    size, whole = _sides(plan.size, units), plan.whole
+    if plan.sheet is not None:
+        size += f" on {words.pair(whole.width_mm, whole.height_mm, units)}"
+    pixels = f"{whole.width} × {whole.height} px"
+    if plan.pieces is not None:
+        pixels += f" in {len(plan.pieces.each)} pieces"
+    return (
+        f"{size} at {at}",
+        f"{pixels}, {file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}",
+    )
+
+
+def summary(facts: Facts, plan: Plan, units: str = "cm") -> str:
+    """Return the whole margin as plain text, for a terminal."""
+    lines = []
+    for number, (name, entry) in enumerate(entries(facts, plan, units).items(), 1):
+        lines += [f"{number}  {entry.decision}", f"   {entry.consequence}"]
+        lines += [f"   ! {note.text}" for note in plan.notes if note.line == name]
+    lines += ["", *total(plan, units)]
+    return "\n".join(lines)

@@ -1,0 +1,63 @@
+"""The hand-over slip: what keeps the size true at the printer, in plain lines."""
+
+from __future__ import annotations
+
+from zinc_margin.measure import words
+from zinc_margin.plan.finish.page import Leaf
+from zinc_margin.plan.finish.sheet import side_mm
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.size.target import maker_of
+from zinc_margin.plan.size.unseen import overspill_of
+
+
+def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
+    """Return the slip of a plan: what is set, and to what.
+
+    Parameters
+    ----------
+    name : str
+        The file's.
+    """
+    docket, leaf = plan.docket, _page(plan)
+    maker = maker_of(docket.size)
+    rows = [
+        ("File", name),
+        ("Made for", maker.name),
+        ("Picture", words.pair(plan.size.width_mm, plan.size.height_mm, units) + ", exactly"),
+        ("Paper size", words.pair(leaf.width_mm, leaf.height_mm, units)),
+        ("Orientation", "across" if leaf.width_mm > leaf.height_mm else "upright"),
+    ]
+    if plan.sharpen is not None and plan.sharpen.process != "screen":
+        rows.append(("Paper", f"{plan.sharpen.paper}, which it was sharpened for"))
+    rows.append(("Scale", "100 %; no fitting, shrinking or enlarging to the page"))
+    spill = overspill_of(docket, plan.size)
+    if spill:
+        made_up = "; the file carries that much more picture" if docket.finish.make_up else ""
+        rows.append(("Borderless", f"on, past each edge by {words.small(spill, units)}{made_up}"))
+    elif not side_mm(docket.finish):
+        rows.append(("Borderless", "off"))
+    rows += [("Driver", line) for line in maker.setting]
+    sheet = plan.sheet
+    if sheet is not None and any(sheet.lost_mm):
+        sides = zip(("top", "right", "bottom", "left"), sheet.lost_mm, strict=True)
+        lost = ", ".join(f"{words.small(mm, units)} {side}" for side, mm in sides if mm)
+        rows.append(("Lost", f"{lost}: there this device cannot print"))
+    if plan.pieces is not None:
+        count = len(plan.pieces.each)
+        rows.append(("Pieces", f"{count}, in the order of their numbers; the map shows how"))
+    ruler = words.pair(plan.size.width_mm, plan.size.height_mm, units)
+    rows.append(("Check", f"measure the printed picture: it has to be {ruler}"))
+    return rows
+
+
+def slip_text(plan: Plan, name: str, units: str = "cm") -> str:
+    """Return the slip as plain text."""
+    rows = slip(plan, name, units)
+    wide = max(len(label) for label, _ in rows)
+    lines = ["Hand-over slip", ""]
+    lines += [f"{label:<{wide}}  {value}" for label, value in rows]
+    return "\n".join(lines) + "\n"
+
+
+def _page(plan: Plan) -> Leaf:
+    return plan.whole if plan.pieces is None else plan.pieces.each[0].leaf

@@ -1,0 +1,13 @@
+"""The finished thing on a wall, in words."""
+
+from __future__ import annotations
+
+from zinc_margin.measure import words
+from zinc_margin.plan.finish.wall import Scene
+from zinc_margin.plan.model import Plan
+
+
+def told(plan: Plan, found: Scene, units: str) -> str:
+    """Say from where it is seen."""
+    seen = words.length(plan.distance_mm, units)
+    return f"Seen from {seen} it fills {found.angle:.0f}° of the view."
