@@ -25,15 +25,17 @@ from zinc_margin.docket.document import from_json
 from zinc_margin.facts.said import Said
 from zinc_margin.handoff import colours, names
 from zinc_margin.handoff.make import make_file
+from zinc_margin.handoff.names import FORMATS
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.colour import plain_grey, srgb, wide_rgb
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.file.name import ruled_name
 
 
 def made(photo, tmp_path, ending, **file):
-    form = names.FORMATS[ending]
+    form = FORMATS[ending]
     one = plan(photo.facts, resampled("9x6cm", 100, file={"format": form} | file))
     out = tmp_path / f"made{ending}"
     make_file(photo, one, out, overwrite=True)
@@ -260,7 +262,7 @@ def test_no_name_leaves_its_folder_whatever_is_in_it(title, text, rule):
     photo = photo_of(np.zeros((4, 6, 3), np.uint8))
     facts = replace(photo.facts, said=Said(title, text[:10], text))
     docket = resampled("15x10cm", 50, file={"rule": rule, "note": text or None, "project": text})
-    name = names.ruled_name(Path("/photos/a b.jpg"), plan(facts, docket))
+    name = ruled_name(Path("/photos/a b.jpg"), plan(facts, docket))
     assert name and "/" not in name and "\0" not in name and name not in (".", "..")
     assert len(name.encode()) <= 200
     assert (Path("/out") / f"{name}.tif").parent == Path("/out")

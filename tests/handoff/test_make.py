@@ -19,7 +19,10 @@ from PIL import Image
 
 from tests.conftest import docket_of, resampled
 from zinc_margin.handoff import make as making
-from zinc_margin.handoff import names, writers
+from zinc_margin.handoff import names
+from zinc_margin.handoff.formats import registry
+from zinc_margin.handoff.formats import tiff as tiff_format
+from zinc_margin.handoff.formats.registry import write
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.photo import colour as colours
@@ -27,6 +30,7 @@ from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels import render
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.file.name import ruled_name
 
 
 def made(path: Path, docket, out: Path, **options):
@@ -147,7 +151,7 @@ def test_a_photo_that_is_a_tiff_carries_too(tmp_path, scene):
 
 
 def test_big_tiffs(tmp_path, scene, monkeypatch):
-    monkeypatch.setattr(writers, "_BIG_TIFF_FROM", 1000)
+    monkeypatch.setattr(tiff_format, "_BIG_TIFF_FROM", 1000)
     source = save_rich(tmp_path / "rich.jpg", scene(90, 60))
     _, worked, _ = made(source, resampled("6x9cm", 100), tmp_path / "big.tif")
     with tifffile.TiffFile(tmp_path / "big.tif") as tiff:
@@ -182,13 +186,13 @@ def test_existing_files_are_kept_unless_told(jpeg, tmp_path):
 
 def test_a_name_taken_meanwhile_is_kept(jpeg, tmp_path, monkeypatch):
     out = tmp_path / "race.tif"
-    original = writers.write
+    original = write
 
     def slow(path, *arguments):
         original(path, *arguments)
         out.write_text("somebody's")
 
-    monkeypatch.setattr(writers, "write", slow)
+    monkeypatch.setattr(registry, "write", slow)
     with pytest.raises(CannotDo, match="appeared"):
         made(jpeg, docket_of("6x4cm"), out)
     assert out.read_text() == "somebody's"
@@ -246,7 +250,7 @@ def test_what_goes_wrong_while_writing(jpeg, tmp_path, monkeypatch, errno, words
         path.write_bytes(b"half")
         raise OSError(errno, os.strerror(errno))
 
-    monkeypatch.setattr(writers, "write", failing)
+    monkeypatch.setattr(registry, "write", failing)
     with pytest.raises(CannotDo, match=words):
         made(jpeg, docket_of("6x4cm"), tmp_path / f"out.{ending}")
     assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]
@@ -255,7 +259,7 @@ def test_what_goes_wrong_while_writing(jpeg, tmp_path, monkeypatch, errno, words
 def test_jpegs_too_large_are_refused_beforehand(jpeg, tmp_path, monkeypatch):
     with pytest.raises(BadRequest, match="65535"):
         made(jpeg, resampled("600x400cm", 300), tmp_path / "out.jpg")
-    monkeypatch.setattr(writers, "memory_available", lambda: 1_000_000)
+    monkeypatch.setattr(registry, "memory_available", lambda: 1_000_000)
     with pytest.raises(CannotDo, match="memory"):
         made(jpeg, resampled("30x20cm", 300), tmp_path / "out.jpg")
 
@@ -267,7 +271,7 @@ def test_names_by_rule(jpeg, tmp_path):
     photo = read_photo(jpeg)
 
     def name(size):
-        return names.ruled_name(jpeg, plan(photo.facts, docket_of(size)))
+        return ruled_name(jpeg, plan(photo.facts, docket_of(size)))
 
     assert name("30x20cm") == "kiln-30x20cm"
     assert name("12x9in") == "kiln-12x9in"

@@ -19,6 +19,7 @@ from zinc_margin.facts.said import Said
 from zinc_margin.handoff import names
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.file.name import subfolder
 
 PHOTO = Path("/photos/kiln corner.jpg")
 FACTS = photo_of(np.zeros((40, 60, 3), np.uint8)).facts
@@ -41,7 +42,7 @@ def test_no_folder_leaves_the_one_that_holds_it(rule, title, text):
         return
     facts = replace(FACTS, said=Said(title, "2026-05-09", text))
     one = planned(facts, folder_rule=kept, project=text or None, folder="/out")
-    inside = names.subfolder(PHOTO, one)
+    inside = subfolder(PHOTO, one)
     assert not inside.is_absolute() and ".." not in inside.parts
     goal = names.goal(PHOTO, one)
     assert Path(os.path.normpath(goal)).is_relative_to("/out")
@@ -51,8 +52,8 @@ def test_no_folder_leaves_the_one_that_holds_it(rule, title, text):
 
 def test_empty_fields_leave_no_empty_folders():
     one = planned(folder_rule="{date}/{paper}/{author}/{size}", folder="/out")
-    assert names.subfolder(PHOTO, one) == Path("lustre/15x10cm")
-    assert names.subfolder(PHOTO, planned(folder="/out")) == Path()
+    assert subfolder(PHOTO, one) == Path("lustre/15x10cm")
+    assert subfolder(PHOTO, planned(folder="/out")) == Path()
     assert names.goal(PHOTO, planned(folder_rule="{date}")).parent == Path("/photos")
 
 

@@ -25,7 +25,7 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import wide_rgb
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.finish.shared import Wish, together
+from zinc_margin.plan.finish.shared import Laying, together
 
 A4 = parse_size("A4")
 
@@ -187,7 +187,7 @@ def pairs(photos, size="9x6cm"):
 
 def test_prints_at_their_own_sizes_lie_beside_each_other(scene, tmp_path):
     photos = three(scene)
-    wish = Wish(A4, None, F(10), F(5), False, F(254))
+    wish = Laying(A4, None, F(10), F(5), False, F(254))
     (page,) = together(pairs(photos), wish)
     assert [(cell.left, cell.top) for cell in page.cells] == [(100, 100), (1050, 100), (100, 1050)]
     assert [cell.plan.pixels.width for cell in page.cells] == [900, 600, 900]
@@ -203,7 +203,7 @@ def test_prints_at_their_own_sizes_lie_beside_each_other(scene, tmp_path):
 
 def test_colours_are_brought_into_one_space(scene, tmp_path):
     photos = three(scene)
-    (page,) = together(pairs(photos), Wish(A4, None, F(10), F(5), False, F(100)))
+    (page,) = together(pairs(photos), Laying(A4, None, F(10), F(5), False, F(100)))
     (made,) = make_together(photos, [page], tmp_path / "sheet.png")
     cell = page.cells[1]
     wide = cell.plan.pixels
@@ -225,7 +225,7 @@ def test_colours_are_brought_into_one_space(scene, tmp_path):
 
 def test_a_grid_holds_all_and_goes_on_to_a_second_sheet(scene, tmp_path):
     photos = three(scene)
-    pages = together(pairs(photos), Wish(A4, (2, 1), F(10), F(10), True, F(60)))
+    pages = together(pairs(photos), Laying(A4, (2, 1), F(10), F(10), True, F(60)))
     assert [len(page.cells) for page in pages] == [2, 1]
     for page in pages:
         for cell, words in zip(page.cells, page.words, strict=True):
@@ -239,11 +239,11 @@ def test_a_grid_holds_all_and_goes_on_to_a_second_sheet(scene, tmp_path):
 
 def test_what_is_too_large_for_the_sheet_is_named(scene):
     with pytest.raises(BadRequest, match=r"made-up\.tif prints 90 × 60 cm"):
-        together(pairs(three(scene), "90x60cm"), Wish(A4))
+        together(pairs(three(scene), "90x60cm"), Laying(A4))
     with pytest.raises(BadRequest, match="do not fit"):
-        together(pairs(three(scene)), Wish(A4, (40, 40)))
+        together(pairs(three(scene)), Laying(A4, (40, 40)))
     with pytest.raises(BadRequest, match="leaves nothing"):
-        together(pairs(three(scene)), Wish(A4, border_mm=F(200)))
+        together(pairs(three(scene)), Laying(A4, border_mm=F(200)))
 
 
 def test_margins_are_read_clockwise_from_the_top():

@@ -13,7 +13,7 @@ import tifffile
 from PIL import Image
 
 from tests.conftest import docket_of, photo_of
-from zinc_margin.handoff.pdf import Page, Picture, pdf_data
+from zinc_margin.handoff.formats.pdf_pages import Page, Picture, pdf_data
 from zinc_margin.handoff.strips import drawn, write_strip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import parse_size

@@ -20,13 +20,12 @@ from zinc_margin.demo.texture import cloud
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.telltales import measure
-from zinc_margin.pixels import nets, render, tiled
+from zinc_margin.pixels import ability, nets, render, tiled
 from zinc_margin.pixels.doubled import doubled
 from zinc_margin.pixels.invention import invention, judged
 from zinc_margin.pixels.mended import Mended, MendedTwice
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.source import Stored
-from zinc_margin.plan import ability
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.model import Mending

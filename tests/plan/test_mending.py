@@ -16,8 +16,8 @@ from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import Photo, set_upright
+from zinc_margin.pixels import ability
 from zinc_margin.pixels.source import Stored
-from zinc_margin.plan import ability
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.text.lines import entries

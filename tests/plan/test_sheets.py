@@ -17,7 +17,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.finish.captions import filled
-from zinc_margin.plan.finish.sheet import placed
+from zinc_margin.plan.finish.placing import placed
 from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.finish.wall import scene
 from zinc_margin.plan.text.printing_notes import slip, slip_text

@@ -10,7 +10,8 @@ from zinc_margin.plan.model import Plan, Sides
 from zinc_margin.plan.size.compare import Carried
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.reach import reach
-from zinc_margin.plan.size.target import maker_of
+from zinc_margin.plan.text.notes import note_text
+from zinc_margin.plan.text.on_paper import paper_name
 from zinc_margin.plan.text.reasons import reason_for, reason_of
 
 SCHEMA = 1
@@ -81,7 +82,7 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "denoise": pixels.mending.denoise,
             "dehalo": pixels.mending.dehalo,
         },
-        "printed_at": maker_of(plan.docket.size).key,
+        "printed_at": plan.maker.key,
         "target_ppi": exact(plan.target_ppi),
         "floor_ppi": exact(plan.floor_ppi),
         "effective_ppi": exact(plan.effective_ppi),
@@ -111,11 +112,11 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
         "file": {
             "format": plan.file.format,
             "bits": plan.file.bits,
-            "quality": plan.file.quality if plan.file.format == "jpeg" else None,
+            "quality": plan.file.quality if plan.file.lossy else None,
             "bytes_estimate": plan.file.bytes_estimate,
             "max_bytes": plan.file.max_bytes,
         },
-        "notes": [{"code": note.code, "text": note.text} for note in plan.notes],
+        "notes": [{"code": note.code, "text": note_text(note)} for note in plan.notes],
     }
 
 
@@ -156,7 +157,7 @@ def _pieces_report(plan: Plan) -> dict[str, Any] | None:
         "rows": pieces.rows,
         "columns": pieces.columns,
         "join_px": list(pieces.join),
-        "paper": pieces.paper,
+        "paper": paper_name(pieces),
         "waste": pieces.waste,
         "each": [
             {

@@ -20,6 +20,7 @@ from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.measure.ways import Way, mat_of, screen, within
 from zinc_margin.measure.wish import Wish, parse_wish
 from zinc_margin.photo.marks import marked
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 
@@ -179,7 +180,7 @@ def with_interest(facts: Facts, options: argparse.Namespace) -> Facts:
 
 def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> Plan:
     """Plan a docket; a frame that was typed must have the size's shape within half a pixel."""
-    plan = make_plan(facts, docket)
+    plan = make_plan(facts, docket, this_machine())
     if options.crop is not None and plan.docket.crop.fit == "trim":
         frame = docket.crop.frame
         assert frame is not None

@@ -14,12 +14,14 @@ from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.commands.tables import print_json
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
-from zinc_margin.handoff.names import ENDINGS, check_goal, format_of, same_file
+from zinc_margin.handoff.names import check_goal, format_of, same_file
 from zinc_margin.handoff.pace import predicted
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.formats import formats
 from zinc_margin.photo.header import read_header
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.text.lines import summary
 
@@ -32,7 +34,7 @@ def declare(commands: Any) -> None:
         "--out", metavar="FILE", required=True,
         help=".tif, .jpg, .png or .pdf; or a folder, DIR/, where it is named by rule",
     )  # fmt: skip
-    parser.add_argument("--format", choices=tuple(ENDINGS), help="of files in a folder")
+    parser.add_argument("--format", choices=tuple(formats()), help="of files in a folder")
     parser.add_argument(
         "--overwrite", action="store_true", help="replace FILE if it exists (never the photo)"
     )
@@ -59,7 +61,7 @@ def run(options: argparse.Namespace) -> int:
     checked_plan(header.facts, docket, options)  # refused before any pixel is read
     photo = read_photo(options.photo, page=header.facts.page)
     photo = replace(photo, facts=with_interest(photo.facts, options))
-    plan = make_plan(photo.facts, docket)
+    plan = make_plan(photo.facts, docket, this_machine())
     expected = predicted(plan)
     with interruptible() as cancel:
         if folder and plan.pieces is None:

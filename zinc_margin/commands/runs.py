@@ -122,10 +122,13 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
     """Write a page with every crop as it would be made."""
     from zinc_margin.handoff import report
     from zinc_margin.handoff.contact import contact_print
-    from zinc_margin.handoff.run import judged, tallied
+    from zinc_margin.handoff.run import tallied
     from zinc_margin.keeping.files import save_whole
     from zinc_margin.photo.marks import marked
     from zinc_margin.photo.pixels import read_photo
+    from zinc_margin.pixels.ability import this_machine
+    from zinc_margin.plan.size.suits import judged
+    from zinc_margin.plan.text.set_aside import set_aside_words
 
     if out.suffix.lower() not in (".html", ".htm"):
         raise BadRequest(f"--look {out} is no page; end it in .html.")
@@ -133,7 +136,8 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
         try:
             photo = read_photo(item.photo, page=item.docket.photo.page)
             photo = replace(photo, facts=marked(photo.facts))
-            item.plan, aside = judged(photo.facts, item.docket, item.standing)
+            item.plan, why_aside = judged(photo.facts, item.docket, item.standing, this_machine())
+            aside = "" if why_aside is None else set_aside_words(why_aside)
             item.state, item.remark = ("aside", aside) if aside else ("waiting", "")
             item.picture = contact_print(photo, item.plan)
         except ZincError as why:

@@ -34,6 +34,7 @@ def _strip(options: argparse.Namespace) -> int:
     docket = docket_of(options)
     from zinc_margin.handoff.strips import write_strip
     from zinc_margin.photo.pixels import read_photo
+    from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.build import plan as make_plan
     from zinc_margin.plan.sharpen.strip import MOST_PLACES, lay_out, usual_places
 
@@ -55,11 +56,11 @@ def _strip(options: argparse.Namespace) -> int:
     for strength in strengths:
         checked("sharpen", "strength", str(strength))
     papers = [find_paper(name).name for name in (options.papers or "").split(",") if name]
+    made = make_plan(photo.facts, docket, this_machine())
     laid = lay_out(
-        photo.facts,
-        docket,
+        made,
         parse_size(options.on),
-        places or usual_places(photo.facts, make_plan(photo.facts, docket)),
+        places or usual_places(made),
         strengths,
         papers,
     )

@@ -21,6 +21,7 @@ from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import Way, named_ways
 from zinc_margin.measure.wish import parse_wish
 from zinc_margin.photo.header import read_header
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.compare import compare
 from zinc_margin.plan.size.ladder import ladder
@@ -149,7 +150,7 @@ def _ladder(options: argparse.Namespace) -> int:
     family = _family(options, [*catalogue(), *named_ways(), *own])
     docket = _docket(options)
     facts = read_header(options.photo).facts
-    made = plan(facts, docket)
+    made = plan(facts, docket, this_machine())
     rungs = [
         rung for rung in ladder(facts, docket, made, own) if family in (None, rung.size.family)
     ]

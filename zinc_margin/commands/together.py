@@ -16,7 +16,8 @@ from zinc_margin.measure import words
 from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.plan.finish.shared import Wish, together
+from zinc_margin.pixels.ability import this_machine
+from zinc_margin.plan.finish.shared import Laying, together
 
 
 def declare(commands: Any) -> None:
@@ -46,10 +47,10 @@ def run(options: argparse.Namespace) -> int:
     from zinc_margin.handoff.together import make_together
     from zinc_margin.photo.pixels import read_photo
 
-    wish = Wish(
+    wish = Laying(
         parse_size(options.sheet), parse_grid(options.grid) if options.grid else None,
         nothing_or(options.border), nothing_or(options.gap), not options.no_captions,
-        Fraction(parse_ppi(options.ppi)),
+        Fraction(parse_ppi(options.ppi)), this_machine(),
     )  # fmt: skip
     photos = [read_photo(path) for path in options.photos]
     dockets = [_docket(Path(path), options.each) for path in options.photos]

@@ -29,10 +29,13 @@ from zinc_margin.desktop.parts import Link
 from zinc_margin.desktop.prints import Print
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
-from zinc_margin.handoff.run import Item, judged
+from zinc_margin.handoff.run import Item
 from zinc_margin.measure.errors import ZincError
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.crop import framing
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.size.suits import judged
+from zinc_margin.plan.text.set_aside import set_aside_words
 
 _PICTURE = QSize(216, 168)
 _CELL = QSize(_PICTURE.width() + 12, _PICTURE.height() + 62)
@@ -76,11 +79,11 @@ class CropCell(QWidget):
         """Return the photo's plan in this run; None where there can be none."""
         if self._plan is None:
             try:
-                self._plan, self._aside = judged(
-                    self.one.facts, self.item.docket, self.item.standing
-                )
-            except ZincError as why:
-                self._aside = str(why)
+                docket, standing = self.item.docket, self.item.standing
+                self._plan, why = judged(self.one.facts, docket, standing, this_machine())
+                self._aside = "" if why is None else set_aside_words(why)
+            except ZincError as error:
+                self._aside = str(error)
             self._tell()
         return self._plan
 

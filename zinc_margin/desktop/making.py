@@ -17,6 +17,7 @@ from zinc_margin.handoff.make import Written
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, ZincError
 from zinc_margin.photo.pixels import measured_photo, read_photo
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 
 NOT_SENT = 3
@@ -76,7 +77,7 @@ class Making:
 
         def work(job: Job) -> list[Written]:
             photo = measured_photo(kept) if kept else read_photo(path, page=page)
-            plan = make_plan(replace(photo.facts, interest=interest), docket)
+            plan = make_plan(replace(photo.facts, interest=interest), docket, this_machine())
             if back is None:
                 return deliver(photo, plan, names.goal(path, plan), False, show, job.cancel)
             return deliver(photo, plan, back, True, show, job.cancel)

@@ -20,6 +20,7 @@ from zinc_margin.photo import pages
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.marks import marked
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 
 _READ = tuple[Photo, np.ndarray | None, np.ndarray | None]
@@ -164,7 +165,7 @@ def read_with_dockets(
     kept, chosen = dockets[0].photo.page, pages.chosen(path)
     facts = marked(read_header(path, kept or chosen if given else chosen or kept).facts)
     try:
-        make_plan(facts, dockets[0])
+        make_plan(facts, dockets[0], this_machine())
     except BadRequest as why:
         named = "The rack's docket" if given else beside.name
         return facts, (Docket(),), f"{named} was left alone. {why}"

@@ -13,10 +13,10 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.tones import WHITE, parts_of
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
-from zinc_margin.plan.model import Note, Plan
+from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.ladder import Judge, Rung, ladder
-from zinc_margin.plan.text.notes import notes_for
 
 
 @dataclass(eq=False)
@@ -117,14 +117,9 @@ class Print:
         if key not in self._keyed:
             if len(self._keyed) > 40:
                 self._keyed.clear()
-            self._keyed[key] = make_plan(self.facts, docket)
+            self._keyed[key] = make_plan(self.facts, docket, this_machine())
         self._last = (docket, self._keyed[key])
         return self._keyed[key]
-
-    def notes(self, units: str) -> tuple[Note, ...]:
-        """Return the notes of the docket as it stands, in the units that are shown."""
-        plan = self.plan()
-        return plan.notes if units == "cm" else notes_for(self.facts, plan, units)
 
     def ladder(self, own: Sequence[PrintSize | Way] = ()) -> tuple[Rung, ...]:
         """Return every size of the catalogue, and the person's own, for this photo."""

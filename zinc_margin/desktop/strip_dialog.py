@@ -85,14 +85,13 @@ class StripDialog(PageDialog):
     def _lay(self) -> None:
         one = self.one
         strengths, papers = self.chosen()
-        found = usual_places(one.facts, one.plan())
+        found = usual_places(one.plan())
         others = [place for place in found if place not in self._marked]
         places = [*self._marked, *others][: self.places]
         docket = store.with_measured(one.docket, one.facts)
         try:
-            strip = lay_out(
-                one.facts, docket, parse_size(self.paper_size.text()), places, strengths, papers
-            )
+            paper = parse_size(self.paper_size.text())
+            strip = lay_out(one.plan_of(docket), paper, places, strengths, papers)
         except BadRequest as why:
             self.told.setText(str(why))
             raise

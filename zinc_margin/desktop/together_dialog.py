@@ -23,9 +23,10 @@ from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH, nothing_or
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.pixels import Photo, read_photo
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.together import Together
-from zinc_margin.plan.finish.shared import Page, Wish, together
+from zinc_margin.plan.finish.shared import Laying, SharedSheet, together
 
 _SEEN_PX = 1000
 
@@ -44,7 +45,7 @@ class TogetherDialog(PageDialog):
             parent, "The rack on one sheet", "The sheet with the rack on it", "Write the sheet …"
         )
         self.prints = list(prints)
-        self.pages: tuple[Page, ...] = ()
+        self.pages: tuple[SharedSheet, ...] = ()
         self.sheet = Field("Sheet", self._again, 110, "A3+, 50 x 40 cm")
         self.sheet.show_value("420 x 297 mm")
         self.grid = Field("Grid", self._again, 70, "Columns and rows: 4x3; empty: own sizes")
@@ -70,7 +71,7 @@ class TogetherDialog(PageDialog):
         with suppress(BadRequest):
             self._again()
 
-    def wish(self) -> Wish:
+    def laying(self) -> Laying:
         """Return what the fields ask for.
 
         Raises
@@ -78,19 +79,20 @@ class TogetherDialog(PageDialog):
         BadRequest
         """
         grid = self.grid.text().strip()
-        return Wish(
+        return Laying(
             parse_size(self.sheet.text()), parse_grid(grid) if grid else None,
             nothing_or(self.border.text()), nothing_or(self.gap.text()), self._captioned,
+            machine=this_machine(),
         )  # fmt: skip
 
-    def _laid(self, wish: Wish) -> tuple[Page, ...]:
-        return together([(one.facts, one.docket) for one in self.prints], wish)
+    def _laid(self, laying: Laying) -> tuple[SharedSheet, ...]:
+        return together([(one.facts, one.docket) for one in self.prints], laying)
 
     def _again(self, typed: str = "") -> None:
         """Lay it out anew, and draw the first sheet."""
         try:
-            wish = self.wish()
-            self.pages = self._laid(wish)
+            laying = self.laying()
+            self.pages = self._laid(laying)
         except BadRequest as why:
             self.told.setText(str(why))
             raise
@@ -99,10 +101,10 @@ class TogetherDialog(PageDialog):
         sheets = "One sheet" if count == 1 else f"{count} sheets"
         self.told.setText(
             f"{sheets} of {words.pair(leaf.width_mm, leaf.height_mm, 'cm')} at "
-            f"{words.ppi(wish.ppi)} ppi, {leaf.width} × {leaf.height} px."
+            f"{words.ppi(laying.ppi)} ppi, {leaf.width} × {leaf.height} px."
         )
-        longest = max(wish.sheet.width_mm, wish.sheet.height_mm)
-        small = self._laid(replace(wish, ppi=Fraction(_SEEN_PX) * MM_PER_INCH / longest))
+        longest = max(laying.sheet.width_mm, laying.sheet.height_mm)
+        small = self._laid(replace(laying, ppi=Fraction(_SEEN_PX) * MM_PER_INCH / longest))
         kept = [one.photo for one in self.prints]
         paths = [one.facts.path for one in self.prints]
 

@@ -12,6 +12,7 @@ from zinc_margin.docket.fields import SWITCH, Kind, Option, held, number, one_of
 from zinc_margin.docket.line import Line
 from zinc_margin.measure import plain
 from zinc_margin.measure.amounts import LEAST_BYTES, parse_bytes
+from zinc_margin.measure.formats import formats
 from zinc_margin.measure.plain import Wrong
 
 NAME_FIELDS = (
@@ -24,9 +25,7 @@ PLACES = (
     "top-left", "top", "top-right", "left", "middle", "right", "bottom-left", "bottom",
     "bottom-right",
 )  # fmt: skip
-FORMATS = ("tiff", "jpeg", "png", "webp", "jxl", "pdf")
-SCREEN_FORMATS = ("webp", "jxl")
-"""For screens: 8 bits, by quality or without loss."""
+FORMATS = tuple(formats())
 
 
 @dataclass(frozen=True)
@@ -201,6 +200,4 @@ class FileLine(Line):
     @property
     def lossy(self) -> bool:
         """Whether its quality counts: pixels do not come back as they were."""
-        if self.format == "pdf":
-            return self.pdf_jpeg
-        return self.format == "jpeg" or (self.format in SCREEN_FORMATS and not self.lossless)
+        return formats()[self.format].lossy(self.lossless, self.pdf_jpeg)

@@ -79,7 +79,7 @@ def goal_of(plan: Plan, own: Colour) -> Profiled:
     if colour == "own":
         return own.profiled
     if colour == "icc":
-        profile = plan.docket.file.profile
+        profile = plan.file.profile
         assert profile is not None
         return _bytes_of(Path(profile.path)), profile.space
     return {"srgb": srgb, "wide": wide_rgb, "grey": plain_grey}[colour]().profiled
@@ -100,10 +100,10 @@ def _converted_bands(
     photo: Photo, plan: Plan, goal: Profiled,
     progress: Callable[[float], None] | None, cancel: Event | None,
 ) -> Iterator[np.ndarray]:  # fmt: skip
-    line, top = plan.docket.file, 0
+    file, top = plan.file, 0
     for band in page_of(photo, plan, bits=16).bands(progress, cancel):
-        out = transformed(band, photo.colour.profiled, goal, INTENTS[line.intent], line.black_point)
-        yield eight_bits(out, top) if plan.file.bits == 8 else out
+        out = transformed(band, photo.colour.profiled, goal, INTENTS[file.intent], file.black_point)
+        yield eight_bits(out, top) if file.bits == 8 else out
         top += len(band)
 
 

@@ -18,7 +18,7 @@ _SIDE = 220
 
 def contact_print(photo: Photo, plan: Plan) -> bytes:
     """Return a small sRGB JPEG of the print (or the sheet) that a plan makes."""
-    page = page_of(photo, small_plan(photo.facts, plan, _SIDE))
+    page = page_of(photo, small_plan(plan, _SIDE))
     height, width, _ = page.shape
     codes = page.region(0, 0, width, height)
     shown = Screen(photo.colour, codes.dtype).show(codes)

@@ -248,7 +248,7 @@ def planned(plan: Plan, name: str, profile: str | None, counter: Counter) -> lis
         file.format, leaf.width, leaf.height, file.bits, file.bytes_estimate, profile, space,
         leaf.tag_x[0] / leaf.tag_x[1],
     )  # fmt: skip
-    bleed = plan.docket.finish.bleed_mm
+    bleed = plan.sheet.bleed_mm if plan.sheet is not None else 0
     ordered = plan.size
     if plan.sheet is not None and not bleed:
         ordered = PrintSize("", leaf.width_mm, leaf.height_mm)

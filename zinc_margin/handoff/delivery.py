@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import replace
 from pathlib import Path
 from threading import Event
 
@@ -13,7 +12,9 @@ from zinc_margin.handoff import names
 from zinc_margin.handoff.make import Written, make_file
 from zinc_margin.handoff.pieces import make_pieces, make_pieces_pdf, write_slip
 from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.formats import formats
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.file.name import subfolder
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.printing_notes import slip_text
 
@@ -22,9 +23,7 @@ def in_folder(photo: Path, plan: Plan, folder: Path) -> Path:
     """Return where a plan's file goes in a folder, named by rule; for pieces the folder itself."""
     if many_files(plan):
         return folder
-    docket = plan.docket
-    named = replace(docket, file=replace(docket.file, folder=str(folder)))
-    return names.goal(photo, replace(plan, docket=named))
+    return names.goal(photo, plan, folder=folder)
 
 
 def many_files(plan: Plan) -> bool:
@@ -62,7 +61,7 @@ def _folders_by_rule(photo: Photo, plan: Plan, goal: Path) -> list[Path]:
 
     The folder that holds them has to be there: it is the person's.
     """
-    parts = names.subfolder(photo.facts.path, plan).parts
+    parts = subfolder(photo.facts.path, plan).parts
     above = list(goal.parents)[: len(parts)]
     if tuple(folder.name for folder in reversed(above)) != parts:
         return []  # the file was named, not ruled
@@ -82,7 +81,7 @@ def _delivered(
     progress: Callable[[float], None] | None, cancel: Event | None,
 ) -> list[Written]:  # fmt: skip
     if many_files(plan):
-        if goal.suffix.lower() in names.FORMATS and not goal.is_dir():
+        if _is_file_name(goal) and not goal.is_dir():
             raise BadRequest(
                 f"{_count(plan)} pieces do not go into {goal.name}; name a folder (DIR/), or a "
                 ".pdf with a page for each."
@@ -99,9 +98,13 @@ def _delivered(
         made = [make_pieces_pdf(photo, plan, goal, overwrite, progress, cancel)]
     else:
         made = [make_file(photo, plan, goal, overwrite, progress, cancel)]
-    if plan.docket.file.slip:
+    if plan.file.printing_notes:
         write_slip(made[0].path, slip_text(plan, made[0].path.name))
     return made
+
+
+def _is_file_name(goal: Path) -> bool:
+    return any(goal.suffix.lower() in form.endings for form in formats().values())
 
 
 def _count(plan: Plan) -> int:

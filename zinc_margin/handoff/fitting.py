@@ -6,7 +6,6 @@ import io
 import math
 from collections.abc import Callable
 from dataclasses import replace
-from fractions import Fraction
 from functools import cache
 from pathlib import Path
 from threading import Event
@@ -14,12 +13,15 @@ from threading import Event
 import numpy as np
 from PIL import Image
 
-from zinc_margin.handoff import colours, metadata, writers
+from zinc_margin.handoff import colours, metadata
+from zinc_margin.handoff.formats.bands import gathered
+from zinc_margin.handoff.formats.jpeg import jpeg_data
+from zinc_margin.handoff.formats.registry import write
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.build import plan as make_plan
-from zinc_margin.plan.file.bytes import LEAST_QUALITY
+from zinc_margin.plan.file.file_notes import LEAST_QUALITY
+from zinc_margin.plan.file.limit import with_fewer_pixels
 from zinc_margin.plan.model import Plan
 
 Progress = Callable[[float], None]
@@ -75,7 +77,7 @@ class _Search:
         size = self._write_jpeg(codes, self.plan, None)
         if size <= self.limit:
             return self.plan
-        overhead = size - len(writers.jpeg_data(codes, self.plan, self.icc))
+        overhead = size - len(jpeg_data(codes, self.plan, self.icc))
         budget = self.limit - overhead
         plan, low = self.plan, min(LEAST_QUALITY, self.plan.file.quality)
         least = len(self._encoded(codes, plan, low * _STEPS))
@@ -139,40 +141,33 @@ class _Search:
 
     def _smaller(self, times: float) -> Plan:
         """Return the plan with its pixels shrunk by a factor each way; the print stays as large."""
-        ppi = Fraction(*self.plan.pixels.tag_x) * Fraction(times).limit_denominator(10**6)
-        sides = self.plan.pixels.width * times, self.plan.pixels.height * times
-        if min(sides) < 16 or ppi < 1:
+        smaller = with_fewer_pixels(self.plan, times)
+        if smaller is None:
             raise CannotDo(
                 f"{size_in_bytes(self.limit)} are too few for this picture, its profile and its "
                 "notes; nothing was written. Allow more."
             )
-        docket = self.plan.docket
-        docket = replace(
-            docket,
-            size=replace(docket.size, size=self.plan.size, way=None, lie="as-given", ppi=ppi),
-            pixels=replace(docket.pixels, choice="resample"),
-        )
-        return make_plan(self.photo.facts, docket)
+        return smaller
 
     def _rendered(self, plan: Plan) -> np.ndarray:
         bands, _ = colours.file_bands(self.photo, plan, self._report(), self.cancel)
-        return writers.gathered(bands, plan)
+        return gathered(bands, plan)
 
     def _write_bands(self, plan: Plan) -> int:
         self.part.unlink(missing_ok=True)
         bands, icc = colours.file_bands(self.photo, plan, self._report(), self.cancel)
-        writers.write(self.part, bands, plan, icc, self.photo.facts.path)
+        write(self.part, bands, plan, icc, self.photo.facts.path)
         return self.part.stat().st_size
 
     def _write_jpeg(self, codes: np.ndarray, plan: Plan, tables: list[list[int]] | None) -> int:
-        self.part.write_bytes(writers.jpeg_data(codes, plan, self.icc, tables))
+        self.part.write_bytes(jpeg_data(codes, plan, self.icc, tables))
         metadata.carry(self.photo.facts.path, self.part, plan)
         return self.part.stat().st_size
 
     def _encoded(self, codes: np.ndarray, plan: Plan, step: int) -> bytes:
         if self.cancel is not None and self.cancel.is_set():
             raise Cancelled
-        return writers.jpeg_data(codes, plan, self.icc, _tables(step))
+        return jpeg_data(codes, plan, self.icc, _tables(step))
 
     def _tired(self) -> bool:
         self.tries += 1

@@ -14,7 +14,9 @@ from threading import Event
 
 import numpy as np
 
-from zinc_margin.handoff import colours, fitting, names, pace, writers
+from zinc_margin.handoff import colours, fitting, names, pace
+from zinc_margin.handoff.formats import registry
+from zinc_margin.handoff.formats.registry import check
 from zinc_margin.keeping.partials import entered, partial_beside
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.measure.words import size_in_bytes
@@ -79,7 +81,7 @@ def made_whole(
     started = time.monotonic()
     out = Path(os.path.abspath(out))
     names.check_goal(photo.facts.path, out, overwrite)
-    writers.check(plan)
+    check(plan)
     _check_room(out, plan)
     part = partial_beside(out)
     try:
@@ -115,7 +117,7 @@ def _written_partial(
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, progress, cancel)
     made, icc = colours.file_bands(photo, plan, progress, cancel)
-    writers.write(part, _flushed(made, part, cancel), plan, icc, photo.facts.path)
+    registry.write(part, _flushed(made, part, cancel), plan, icc, photo.facts.path)
     return plan
 
 

@@ -14,8 +14,8 @@ import tifffile
 from PIL import Image
 
 from zinc_margin import __version__
-from zinc_margin.docket.document import to_json
 from zinc_margin.photo.own_words import ONE_AT_A_TIME
+from zinc_margin.plan.file.decisions import decisions_text
 from zinc_margin.plan.model import Plan
 
 _STRUCTURE = (
@@ -62,7 +62,7 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
         carried = True
         with pyexiv2.Image(str(goal)) as image:
             try:
-                if plan.docket.file.metadata != "none":
+                if plan.file.metadata != "none":
                     with pyexiv2.Image(str(photo)) as source:
                         source.copy_to_another_image(
                             image, exif=True, iptc=True, xmp=True, comment=False, icc=False,
@@ -90,9 +90,9 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
                 "Exif.Photo.PixelYDimension": str(plan.leaf.height),
             }
             image.modify_exif(tags)
-            if plan.docket.file.embed:
+            if plan.file.embeds:
                 pyexiv2.registerNs(NAMESPACE, PREFIX)
-                image.modify_xmp({f"Xmp.{PREFIX}.docket": to_json(plan.docket)})
+                image.modify_xmp({f"Xmp.{PREFIX}.docket": decisions_text(plan)})
             stale = {key: None for key in image.read_xmp() if key in _STALE_XMP}
             if stale:
                 image.modify_xmp(stale)
@@ -100,13 +100,12 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
 
 
 def _kept_back(image: pyexiv2.Image, plan: Plan) -> None:
-    """Take out of a file what its docket does not want carried."""
-    line = plan.docket.file
-    if line.metadata == "copyright":
+    """Take out of a file what is not to be carried."""
+    if plan.file.metadata == "copyright":
         exif = {key: None for key in image.read_exif() if key not in _RIGHTS}
         iptc = {key: None for key in image.read_iptc() if key not in _RIGHTS}
         xmp = {key: None for key in image.read_xmp() if key not in _RIGHTS}
-    elif not line.places:
+    elif not plan.file.places:
         exif = {
             key: None for key in image.read_exif()
             if key.startswith("Exif.GPSInfo.") or key == "Exif.Image.GPSTag"

@@ -13,10 +13,11 @@ from threading import Event
 import numpy as np
 from PIL import Image
 
-from zinc_margin.handoff import names, writers
+from zinc_margin.handoff import names
 from zinc_margin.handoff.colours import file_bands
+from zinc_margin.handoff.formats.pdf import pdf_page
+from zinc_margin.handoff.formats.pdf_pages import Page, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole, make_file
-from zinc_margin.handoff.pdf import Page, Picture, pdf_data
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.photo.pixels import Photo
@@ -38,7 +39,7 @@ def map_page(photo: Photo, plan: Plan, name: str, cancel: Event | None = None) -
     """Draw the assembly map, (H, W, C) uint8 in the photo's colours."""
     laid = piece_map(plan, name)
     left, top, wide, high = laid.picture
-    small = page_of(photo, small_plan(photo.facts, plan, max(wide, high)))
+    small = page_of(photo, small_plan(plan, max(wide, high)))
     height, width, _ = small.shape
     codes = small.region(0, 0, width, height, cancel)
     if codes.dtype != np.uint8:
@@ -100,7 +101,7 @@ def make_pieces_pdf(
         for done, each in enumerate(plans):
             share = part_of(progress, done, len(plans))
             bands, icc = file_bands(photo, each, share, cancel)
-            yield writers.pdf_page(bands, each, icc)
+            yield pdf_page(bands, each, icc)
         assert plan.pieces is not None
         leaf = plan.pieces.map
         page = map_page(photo, plan, photo.facts.path.stem, cancel)

@@ -12,6 +12,7 @@ from pathlib import Path
 from zinc_margin.handoff.run import Item, tallied
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure import words
+from zinc_margin.plan.text.notes import note_text
 
 _STYLE = """
 body { font: 14px/1.4 sans-serif; background: #c9c9c7; color: #1c1c1c; margin: 32px; }
@@ -50,7 +51,9 @@ def page(items: Sequence[Item], title: str) -> str:
 
 
 def _notes(item: Item) -> list[str]:
-    return [note.text for note in item.plan.notes if note.grave] if item.plan is not None else []
+    return (
+        [note_text(note) for note in item.plan.notes if note.grave] if item.plan is not None else []
+    )
 
 
 def _checked(item: Item) -> tuple[str, ...]:

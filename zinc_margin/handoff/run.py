@@ -19,9 +19,7 @@ from threading import Event
 from typing import Any
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.document import to_json
 from zinc_margin.docket.standing import Standing
-from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff import names
 from zinc_margin.handoff.contact import contact_print
 from zinc_margin.handoff.counter import Counter, check
@@ -32,8 +30,11 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.marks import marked
 from zinc_margin.photo.pixels import read_photo
-from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.pixels.ability import this_machine
+from zinc_margin.plan.file.decisions import decisions_text
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.size.suits import judged
+from zinc_margin.plan.text.set_aside import set_aside_words
 
 JOURNAL = "zinc-margin-run.json"
 STATES = ("waiting", "making", "made", "kept", "aside", "failed")
@@ -105,25 +106,6 @@ def photos_in(folder: Path) -> list[Path]:
         path for path in found
         if path.suffix.lower() in PICTURES and path.is_file() and not path.name.startswith(".")
     ]  # fmt: skip
-
-
-def judged(facts: Facts, docket: Docket, standing: Standing | None) -> tuple[Plan, str]:
-    """Return a photo's plan under a standing docket, and why it is set aside (else nothing)."""
-    made = make_plan(facts, docket)
-    if standing is None:
-        return made, ""
-    most = standing.most_trimmed
-    if most is not None and made.trimmed_share > float(most):
-        return made, (
-            f"would lose {words.share(made.trimmed_share)}, more than {words.share(float(most))}"
-        )
-    if made.effective_ppi < made.floor_ppi:
-        if standing.too_small == "skip":
-            return made, (f"too small: {words.ppi(made.effective_ppi)} ppi of its own pixels")
-        if standing.too_small == "enlarge":
-            pixels = replace(docket.pixels, choice="resample")
-            made = make_plan(facts, replace(docket, pixels=pixels))
-    return made, ""
 
 
 class Run:
@@ -223,12 +205,13 @@ class Run:
         photo = read_photo(item.photo, page=item.docket.photo.page)
         facts = marked(photo.facts)
         photo = replace(photo, facts=facts)
-        made, aside = judged(facts, item.docket, item.standing)
+        made, why = judged(facts, item.docket, item.standing, this_machine())
+        aside = "" if why is None else set_aside_words(why)
         item.plan, item.picture = made, contact_print(photo, made)
         if aside:
             self._set(item, "aside", aside)
             return
-        key = hashlib.sha256(f"{facts.digest}\n{to_json(made.docket)}".encode()).hexdigest()
+        key = hashlib.sha256(f"{facts.digest}\n{decisions_text(made)}".encode()).hexdigest()
         if self._is_kept(item, key):
             self._check(item)
             return
@@ -269,10 +252,8 @@ class Run:
 
     def _reserved(self, item: Item, made: Plan, key: str) -> Path:
         """Return a name that no other item of the run takes, noted before anything is written."""
-        docket = made.docket
-        named = replace(docket, file=replace(docket.file, folder=str(self.folder)))
         with self._lock:
-            goal = names.goal(item.photo, replace(made, docket=named), self._taken)
+            goal = names.goal(item.photo, made, self._taken, self.folder)
             self._taken.add(goal)
         if not many_files(made):
             self._note(item, key, [goal], False)

@@ -13,7 +13,7 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from zinc_margin.handoff.pdf import Page, Picture, pdf_data
+from zinc_margin.handoff.formats.pdf_pages import Page, Picture, pdf_data
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import Photo

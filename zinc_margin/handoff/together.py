@@ -9,15 +9,16 @@ from functools import partial
 from pathlib import Path
 from threading import Event
 
-from zinc_margin.handoff import names, writers
+from zinc_margin.handoff import names
+from zinc_margin.handoff.formats import registry
+from zinc_margin.handoff.formats.pdf_pages import Page as PdfPage
+from zinc_margin.handoff.formats.pdf_pages import Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole
-from zinc_margin.handoff.pdf import Page as PdfPage
-from zinc_margin.handoff.pdf import Picture, pdf_data
 from zinc_margin.handoff.pieces import part_of
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.together import Together
 from zinc_margin.plan.finish.page import Piece
-from zinc_margin.plan.finish.shared import Page
+from zinc_margin.plan.finish.shared import SharedSheet
 from zinc_margin.plan.model import Plan
 
 _NOBODY = Path(os.devnull)
@@ -25,7 +26,7 @@ _NOBODY = Path(os.devnull)
 
 
 def make_together(
-    photos: Sequence[Photo], pages: Sequence[Page], out: Path, overwrite: bool = False,
+    photos: Sequence[Photo], pages: Sequence[SharedSheet], out: Path, overwrite: bool = False,
     progress: Callable[[float], None] | None = None, cancel: Event | None = None,
 ) -> list[Written]:  # fmt: skip
     """Write sheets of prints: one file a sheet, numbered when there are several, or one PDF.
@@ -73,15 +74,15 @@ def _write(
     part: Path, plan: Plan, page: Together, share: Callable[[float], None] | None,
     cancel: Event | None,
 ) -> Plan:  # fmt: skip
-    writers.write(part, page.bands(share, cancel), plan, page.colour.icc, _NOBODY)
+    registry.write(part, page.bands(share, cancel), plan, page.colour.icc, _NOBODY)
     return plan
 
 
-def _deep(page: Page) -> bool:
+def _deep(page: SharedSheet) -> bool:
     return any(cell.plan.file.bits == 16 for cell in page.cells)
 
 
-def _as_plan(page: Page, form: str, bits: int, channels: int) -> Plan:
+def _as_plan(page: SharedSheet, form: str, bits: int, channels: int) -> Plan:
     """Return a plan whose file is the page."""
     first = page.cells[0].plan
     leaf = page.leaf

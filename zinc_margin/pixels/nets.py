@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from zinc_margin.measure.errors import CannotDo
-from zinc_margin.plan import ability
+from zinc_margin.pixels import ability
 from zinc_margin.plan.model import Mending
 
 _MODELS = Path(__file__).with_name("models")

@@ -69,7 +69,7 @@ class Renderer:
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         learned = plan.pixels.doublings > 0
         # a learned enlargement leans by how much of what was learned is taken
-        self._lean = 0.0 if learned else leaning(float(plan.docket.pixels.crisp))
+        self._lean = 0.0 if learned else leaning(plan.pixels.crisp)
         self._zoom = 2**plan.pixels.doublings
         self._scale = plan.pixels.scale / self._zoom
         self._steep = np.float32(steepness(plan.pixels.method, float(plan.pixels.scale)))

@@ -10,7 +10,7 @@ import numpy as np
 from zinc_margin.photo.colour import Colour, as_sixteen, transformed
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.sheets import Banded, Drawn, page_of
-from zinc_margin.plan.finish.shared import Page as Layout
+from zinc_margin.plan.finish.shared import SharedSheet as Layout
 
 
 def common_colour(photos: Sequence[Photo]) -> Photo:

@@ -12,7 +12,7 @@ from zinc_margin.plan.model import Plan
 
 def source_of(photo: Photo, plan: Plan) -> Source:
     """Return what a plan resamples: the photo as it is set, mended and made larger as it asks."""
-    source: Source = Stored(photo, plan.turned, plan.docket.photo.matte)
+    source: Source = Stored(photo, plan.turned, plan.matte)
     pixels, slope = plan.pixels, plan.turned.slope
     mending = pixels.mending
     cleaned = max(mending.clean, mending.denoise) >= nets.MUCH_CLEANED

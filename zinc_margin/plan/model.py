@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
+from typing import Any
 
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.file import GoalProfile
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
 from zinc_margin.facts.said import Said
+from zinc_margin.measure.makers import Maker
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.finish.page import Leaf, Piece, Pieces, Sheet
@@ -34,8 +40,40 @@ class Sides:
 
 
 @dataclass(frozen=True)
+class Machine:
+    """What the machine can do that is planned for.
+
+    Attributes
+    ----------
+    without_networks : str or None
+        Why what was learned cannot run here; None where it can.
+    """
+
+    without_networks: str | None = None
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """A way out of what a note says.
+
+    Attributes
+    ----------
+    code : str
+        For programs; `plan.text` says it.
+    docket : Docket
+        That taking it makes.
+    values : Mapping
+        Numbers for the words, lengths in mm.
+    """
+
+    code: str
+    docket: Docket
+    values: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
 class Note:
-    """A remark: what is odd, why it matters, and the ways out.
+    """A remark: what is odd, and the ways out; `plan.text` says it in words.
 
     Attributes
     ----------
@@ -43,17 +81,17 @@ class Note:
         For programs; stable.
     line : str
         The margin's line that it belongs to.
-    text : str
-    ways : tuple of (str, Docket)
-        What to press, and the docket that pressing makes.
+    values : Mapping
+        Numbers and codes that the words need: lengths in mm, resolutions in ppi, shares of 0–1.
+    remedies : tuple of Remedy
     grave : bool
         Whether the line needs a look.
     """
 
     code: str
     line: str
-    text: str
-    ways: tuple[tuple[str, Docket], ...] = ()
+    values: Mapping[str, Any] = field(default_factory=dict)
+    remedies: tuple[Remedy, ...] = ()
     grave: bool = False
 
 
@@ -162,6 +200,8 @@ class Pixels:
         Which kind of picture it was learned from: ``photo`` or ``lettering``.
     share : float
         How much of the learned correction is taken.
+    crisp : float
+        How a kernel leans, −100 (smooth) to 100 (crisp).
     mending : Mending
         What is taken away before anything else.
     """
@@ -176,6 +216,7 @@ class Pixels:
     doublings: int = 0
     network: str | None = None
     share: float = 1.0
+    crisp: float = 0.0
     mending: Mending = field(default_factory=Mending)
 
 
@@ -185,6 +226,9 @@ class FileParts:
 
     Attributes
     ----------
+    format : str
+    bits, quality, channels : int
+        Of each sample; of a lossy format, 1–100; as written.
     unlimited_bytes : int
         Predicted, were there no limit.
     max_bytes : int or None
@@ -193,6 +237,24 @@ class FileParts:
         ``own`` where nothing is converted, else the goal, as the docket has it.
     is_srgb : bool
         Whether the file's colours are sRGB, converted or not.
+    lossy : bool
+        Whether `quality` counts.
+    compression, subsampling : str
+        Of a TIFF; of a JPEG.
+    progressive, lossless, pdf_jpeg : bool
+        Of a JPEG; of WebP and JPEG XL; of a PDF's pictures.
+    profile : GoalProfile or None
+        Where `colour` is ``icc``.
+    intent : str
+    black_point : bool
+    metadata : str
+        What is carried: ``all``, ``copyright`` or ``none``.
+    places, embeds : bool
+        Whether where it was taken is carried, and the docket written into the file.
+    printing_notes : bool
+        Whether a slip is written beside the file.
+    folder, name : str or None
+        As they were chosen; None: beside the photo, by rule.
     """
 
     format: str
@@ -203,6 +265,21 @@ class FileParts:
     max_bytes: int | None = None
     colour: str = "own"
     is_srgb: bool = False
+    lossy: bool = False
+    compression: str = "none"
+    subsampling: str = "full"
+    progressive: bool = False
+    lossless: bool = False
+    pdf_jpeg: bool = False
+    profile: GoalProfile | None = None
+    intent: str = "relative"
+    black_point: bool = True
+    metadata: str = "all"
+    places: bool = True
+    embeds: bool = False
+    printing_notes: bool = False
+    folder: str | None = None
+    name: str | None = None
 
     @property
     def bytes_estimate(self) -> int:
@@ -236,8 +313,18 @@ class Plan:
 
     Attributes
     ----------
+    facts : Facts
     docket : Docket
-        Whose plan it is.
+    machine : Machine
+        What it was worked out from.
+    matte : str
+        The tone under a see-through photo.
+    measured : Measured or None
+        What holds of the photo's pixels: the docket's figures, else the facts'.
+    maker : Maker
+        Where it is printed.
+    overspill_mm : Fraction
+        By how much a borderless driver passes each edge; 0 where it does not.
     size : PrintSize
         Lying as it will be printed.
     turned : Turned
@@ -274,14 +361,16 @@ class Plan:
         Where the whole is spread over several files.
     cut : Piece or None
         The one piece that this plan makes.
-    said : Said
-        What the photo says of itself, for names.
-    provisional : bool
-        Whether the photo's pixels have not been measured yet.
     notes : tuple of Note
     """
 
+    facts: Facts = field(repr=False)
     docket: Docket
+    machine: Machine
+    matte: str
+    measured: Measured | None = field(repr=False)
+    maker: Maker
+    overspill_mm: Fraction
     size: PrintSize
     turned: Turned
     frame: Frame
@@ -307,9 +396,17 @@ class Plan:
     sheet: Sheet | None = None
     pieces: Pieces | None = None
     cut: Piece | None = None
-    said: Said = field(default_factory=Said)
-    provisional: bool = False
     notes: tuple[Note, ...] = ()
+
+    @property
+    def said(self) -> Said:
+        """What the photo says of itself, for names."""
+        return self.facts.said
+
+    @property
+    def provisional(self) -> bool:
+        """Whether the photo's pixels have not been measured yet."""
+        return self.measured is None
 
     @property
     def whole(self) -> Leaf:

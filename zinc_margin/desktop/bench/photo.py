@@ -12,8 +12,8 @@ from zinc_margin.desktop.bench.canvas import Bench, fitted, halo_text, shadow
 from zinc_margin.desktop.imaging import preview
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.measure import words
+from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.reach import reach
-from zinc_margin.plan.text.findings import findings_of
 
 _STRIP = 128
 _MARKS = {"blocks": "blocks", "halo": "old halos", "edge": "its sharpest edge", "noise": "noise"}
@@ -52,24 +52,24 @@ class PhotoBench(Bench):
         self._paint_facts(painter, one, strip)
 
     def _paint_marks(self, painter: QPainter, one: Print, box: QRectF) -> None:
-        """Mark where each tell-tale that was found shows best; a press goes there."""
+        """Mark where each finding shows best; a press goes there."""
         self.marks = []
         painter.setFont(theme.sans(12, bold=True))
         metrics = QFontMetricsF(painter.font())
-        for tell in findings_of(one.facts, one.plan()):
-            if not tell.found or tell.place is None or tell.code not in _MARKS:
+        for finding in findings(one.plan()):
+            if not finding.present or finding.place is None or finding.code not in _MARKS:
                 continue
             scale = box.width() / one.facts.width
-            at = box.topLeft() + QPointF(tell.place[0] * scale, tell.place[1] * scale)
+            at = box.topLeft() + QPointF(finding.place[0] * scale, finding.place[1] * scale)
             for tone, wide in (("#ffffff", 4), (theme.tones().accent, 2)):
                 painter.setPen(QPen(QColor(tone), wide))
                 painter.drawRect(QRectF(at.x() - 9, at.y() - 9, 18, 18))
-            name = _MARKS[tell.code]
+            name = _MARKS[finding.code]
             long = metrics.horizontalAdvance(name)
             left = at.x() + 15 if at.x() + 20 + long < box.right() else at.x() - 15 - long
             halo_text(painter, QPointF(left, at.y() + 4), name)
             spot = QRectF(min(left, at.x() - 12), at.y() - 12, long + 28, 24)
-            self.marks.append((spot, tell.place))
+            self.marks.append((spot, finding.place))
 
     def _mark_at(self, place: QPointF) -> tuple[int, int] | None:
         return next((goal for spot, goal in self.marks if spot.contains(place)), None)

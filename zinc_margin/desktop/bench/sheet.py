@@ -31,7 +31,7 @@ from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.finish.sheet import placed
+from zinc_margin.plan.finish.placing import placed
 from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.model import Mat, Plan
 from zinc_margin.plan.text.lines import file_kind
@@ -167,7 +167,7 @@ class SheetBench(Bench):
         self._key = key
 
         def work(job: Job) -> tuple[np.ndarray, float | None]:
-            page = page_of(photo, small_plan(photo.facts, plan, _SMALL))
+            page = page_of(photo, small_plan(plan, _SMALL))
             height, width, _ = page.shape
             codes = page.region(0, 0, width, height, job.cancel)
             return _shown(photo, plan, codes, proof)

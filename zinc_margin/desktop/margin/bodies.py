@@ -19,9 +19,10 @@ from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.tones import NAMED, parse_tone, tone_name
 from zinc_margin.measure.wish import parse_wish
 from zinc_margin.plan.model import Note, Plan
+from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.answers import answers
 from zinc_margin.plan.size.target import maker_of
-from zinc_margin.plan.text.findings import findings_of
+from zinc_margin.plan.text.findings import finding_words
 from zinc_margin.plan.text.notes import tag_sentence
 from zinc_margin.plan.text.reasons import reason_of
 
@@ -94,17 +95,17 @@ class PhotoBody(Body):
         self.matte.show_value(tone_name(plan.docket.photo.matte))
         told = any(note.code == "tag-is-a-note" for note in plan.notes)
         self._true.setVisible(not told)
-        self._true.setText(tag_sentence(facts, plan.target_ppi, self.table.units))
+        self._true.setText(tag_sentence(facts, plan, self.table.units))
         quality = "" if facts.jpeg_quality is None else f", JPEG quality {facts.jpeg_quality}"
         parts = [f"{facts.path.name}, {words.size_in_bytes(facts.file_bytes)}{quality}."]
         if facts.orientation > 1:
             parts.append("Stored turned; shown upright as its flag says.")
         self._facts.setText(" ".join(parts))
-        found = findings_of(facts, plan, self.table.units)
+        told_all = finding_words(plan, self.table.units)
         clean = [
-            f"{_CLEAN[tell.code]} ({tell.figure})" if tell.code != "origin" else _CLEAN[tell.code]
-            for tell in found
-            if not tell.found
+            _CLEAN[one.finding.code] + ("" if one.finding.code == "origin" else f" ({one.figure})")
+            for one in told_all
+            if not one.finding.present
         ]
         if plan.provisional:
             self._clean.setText("Looking at its pixels …")
@@ -117,9 +118,9 @@ class PhotoBody(Body):
         code = note.code.removeprefix("found-")
         if one is None or code not in _SHOW:
             return []
-        for tell in findings_of(one.facts, one.plan()):
-            if tell.code == code and tell.place is not None:
-                return [(_SHOW[code], partial(self._show_place, *tell.place))]
+        for finding in findings(one.plan()):
+            if finding.code == code and finding.place is not None:
+                return [(_SHOW[code], partial(self._show_place, *finding.place))]
         return []
 
 

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.parts import Choice, Field, NoteBox, Switch, clear, stacked, text
 from zinc_margin.desktop.state import Print, Table
-from zinc_margin.docket.docket import Docket
 from zinc_margin.plan.model import Note, Plan
+from zinc_margin.plan.text.notes import note_text, remedy_text
 
 
 class Body(QWidget):
@@ -45,34 +45,36 @@ class Body(QWidget):
     def refresh(self, one: Print, plan: Plan) -> None:
         """Bring the controls and the notes up to date."""
         self.show_plan(one, plan)
-        notes = [note for note in one.notes(self.table.units) if note.line == self.line]
-        shown = [(note.text, tuple(words_ for words_, _ in note.ways)) for note in notes]
+        notes = [note for note in plan.notes if note.line == self.line]
+        units = self.table.units
+        shown = [
+            (note_text(note, units), tuple(remedy_text(one, units) for one in note.remedies))
+            for note in notes
+        ]
         if shown != self._shown:
             self._shown = shown
             clear(self._notes)
-            for note in notes:
-                ways = self._ways(note.code, note.ways) + self.more_ways(note)
-                self._notes.addWidget(NoteBox(note.text, ways))
+            for note, (text, remedies) in zip(notes, shown, strict=True):
+                ways = self._ways(note.code, remedies) + self.more_ways(note)
+                self._notes.addWidget(NoteBox(text, ways))
 
     def more_ways(self, note: Note) -> list[tuple[str, Callable[[], object]]]:
         """Return ways out of a note that change no docket: what to press, and what it does."""
         return []
 
-    def _ways(
-        self, code: str, ways: tuple[tuple[str, Docket], ...]
-    ) -> list[tuple[str, Callable[[], object]]]:
+    def _ways(self, code: str, remedies: tuple[str, ...]) -> list[tuple[str, Callable[[], object]]]:
         # the docket is looked up when pressed: others may have changed lines meanwhile
         return [
             (shown, lambda code=code, index=index: self._take_way(code, index))  # type: ignore[misc]
-            for index, (shown, _) in enumerate(ways)
+            for index, shown in enumerate(remedies)
         ]
 
     def _take_way(self, code: str, index: int) -> None:
         one = self.table.current
         if one is not None:
             for note in one.plan().notes:
-                if note.code == code and index < len(note.ways):
-                    self.table.lay(note.ways[index][1])
+                if note.code == code and index < len(note.remedies):
+                    self.table.lay(note.remedies[index].docket)
                     return
 
     def _say(self, why: str) -> None:

@@ -17,16 +17,15 @@ from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, Switch, clea
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.docket import standing as stand
 from zinc_margin.docket.docket import checked
-from zinc_margin.docket.file import FORMATS, SCREEN_FORMATS
 from zinc_margin.handoff.colours import read_profile
 from zinc_margin.handoff.counter import every, find, planned, remedy
-from zinc_margin.handoff.names import FORMATS as ENDINGS
-from zinc_margin.handoff.names import goal, ruled_name
+from zinc_margin.handoff.names import goal
 from zinc_margin.measure import words
 from zinc_margin.measure.amounts import parse_bytes
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.formats import formats
+from zinc_margin.plan.file.name import ruled_name
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.text.lines import FORMAT_NAMES
 
 _COLOURS = (
     ("own", "as the photo"), ("srgb", "sRGB"), ("wide", "wide RGB"), ("grey", "grey"),
@@ -50,8 +49,8 @@ class FileBody(Body):
         super().__init__(table, "file")
 
     def build(self) -> None:
-        formats = tuple((key, FORMAT_NAMES[key]) for key in FORMATS)
-        self.format = Choice("Format", formats, lambda key: self.decide(format=key), _WIDE)
+        kinds = tuple((form.key, form.name) for form in formats().values())
+        self.format = Choice("Format", kinds, lambda key: self.decide(format=key), _WIDE)
         self.bits = Switch(
             "Depth", (("own", "as the photo"), ("8", "8-bit"), ("16", "16-bit")),
             lambda key: self.decide(bits=None if key == "own" else int(key)),
@@ -126,7 +125,7 @@ class FileBody(Body):
         line, form = one.docket.file, one.docket.file.format
         self.format.show_value(form)
         self.bits.show_value(str(line.bits) if line.bits else "own")
-        lossy, screen = line.lossy, form in SCREEN_FORMATS
+        lossy, screen = line.lossy, formats()[form].screen
         shown = {
             "compression": form == "tiff", "packed": form == "pdf", "lossless": screen,
             "bits": not lossy and not screen, "quality": lossy, "subsampling": form == "jpeg",
@@ -234,7 +233,7 @@ class FileBody(Body):
         self.decide(max_bytes=parse_bytes(typed) if typed else None)
 
     def _take_name(self, typed: str) -> None:
-        for ending in ENDINGS:
+        for ending in (end for form in formats().values() for end in form.endings):
             if typed.lower().endswith(ending):
                 typed = typed[: -len(ending)]
         self.decide(name=checked("file", "name", typed) if typed else None)

@@ -19,9 +19,8 @@ from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.tones import EDGE, parse_tone, parse_tone_or_edge, tone_name
 from zinc_margin.plan.finish.captions import FIELDS
-from zinc_margin.plan.finish.sheet import side_mm
+from zinc_margin.plan.finish.room import side_mm
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.unseen import overspill_of
 
 _FOOT_HEAVIER = Fraction(4, 9)
 """Where a picture lies in its room when the paper below it is a quarter more than above."""
@@ -163,7 +162,7 @@ class FinishBody(Body):
         self.line_.show_value(_key_line(line, units))
         self.edition.show_value(line.edition or "")
         self.marks.show_value("yes" if line.marks else "no")
-        spills = overspill_of(one.docket, plan.size) > 0
+        spills = plan.overspill_mm > 0
         self.make_up.setEnabled(spills)
         self.make_up.show_value("yes" if line.make_up else "no")
         for field, value in (

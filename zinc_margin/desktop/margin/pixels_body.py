@@ -10,7 +10,6 @@ from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked,
 from zinc_margin.desktop.state import Print
 from zinc_margin.measure import words
 from zinc_margin.measure.wish import TARGETS_TYPED, parse_target
-from zinc_margin.plan.ability import absent
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.pixels.methods import LEARNED
 from zinc_margin.plan.size.asked import label_of
@@ -73,7 +72,7 @@ class PixelsBody(Body):
         self.hint.setText("12 MP, 1.3 x …" if line.target is None else "")
         self.kind.show_value(line.kind)
         self.method.show_value(line.method or "")
-        missing = absent()
+        missing = plan.machine.without_networks
         for key in LEARNED:
             self.method.offer(key, missing is None)
         self.method.setToolTip(f"Nothing learned can be run here: {missing}." if missing else "")

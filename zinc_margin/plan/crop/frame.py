@@ -4,41 +4,55 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from zinc_margin.docket.crop import Frame
-from zinc_margin.docket.docket import Docket
-from zinc_margin.facts.facts import Facts
+from zinc_margin.docket.crop import CropLine, Frame
 from zinc_margin.plan.crop.turned import Turned
 
-
-def turned_picture(facts: Facts, docket: Docket) -> Turned:
-    """Return the upright picture, mirrored and turned as the docket says."""
-    return Turned(facts.width, facts.height, docket.crop.turn, docket.crop.mirror)
+_HALF = Fraction(1, 2)
 
 
-def place_for(facts: Facts, docket: Docket, turned: Turned) -> tuple[Fraction, Fraction]:
-    """Return where the largest frame sits in its free room.
+def place_for(
+    line: CropLine, turned: Turned, subject: tuple[Fraction, Fraction] | None
+) -> tuple[Fraction, Fraction]:
+    """Return where the largest frame sits in its free room, 0–1 each.
 
-    With a point of interest it sits so that the point keeps its relative place: its share of the
-    frame is its share of the picture.
+    With a subject it sits so that the subject keeps its relative place: its share of the frame is
+    its share of the picture.
+
+    Parameters
+    ----------
+    line : CropLine
+        A place of its own wins.
+    turned : Turned
+    subject : (Fraction, Fraction) or None
+        As shares of the upright photo's width and height.
     """
-    half = Fraction(1, 2)
-    x, y = (half, half) if facts.interest is None else turned.set_share(facts.interest)
-    line = docket.crop
+    x, y = (_HALF, _HALF) if subject is None else turned.set_share(subject)
     return (
         x if line.place_x is None else line.place_x,
         y if line.place_y is None else line.place_y,
     )
 
 
-def frame_for(facts: Facts, turned: Turned, docket: Docket, ratio: Fraction) -> Frame:
+def frame_for(
+    line: CropLine, turned: Turned, ratio: Fraction, place: tuple[Fraction, Fraction]
+) -> Frame:
     """Return the frame of a shape: the docket's own where it has that shape, else the largest.
 
     A frame of the user's own is kept whole by area's sake: its width governs, its centre stays.
+
+    Parameters
+    ----------
+    line : CropLine
+    turned : Turned
+    ratio : Fraction
+        Width ÷ height.
+    place : (Fraction, Fraction)
+        Where the largest sits in its free room, 0–1 each.
     """
-    own = docket.crop.frame
+    own = line.frame
     if own is None:
         width, height = turned.largest(ratio)
-        return turned.placed(width, height, *place_for(facts, docket, turned))
+        return turned.placed(width, height, *place)
     if own.width / own.height >= ratio:
         width, height = own.height * ratio, own.height
     else:
@@ -49,7 +63,7 @@ def frame_for(facts: Facts, turned: Turned, docket: Docket, ratio: Fraction) -> 
     return turned.brought_inside(centred)
 
 
-def _whole_frame(turned: Turned) -> Frame:
+def whole_frame(turned: Turned) -> Frame:
     """Return the frame that shows all of the picture (or, turned, all without empty corners)."""
     width, height = turned.largest_whole
-    return turned.placed(width, height, Fraction(1, 2), Fraction(1, 2))
+    return turned.placed(width, height, _HALF, _HALF)

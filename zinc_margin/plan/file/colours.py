@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.file import FileLine
 from zinc_margin.facts.facts import Facts
 
+_CHANNELS = {"RGB": 3, "GRAY": 1, "CMYK": 4}
 
-def _goal(facts: Facts, docket: Docket) -> tuple[str, int]:
-    """Return what a file is converted to, and the channels that it then has."""
-    line = docket.file
+
+def goal_colours(facts: Facts, line: FileLine) -> tuple[str, int]:
+    """Return what a file is converted to, and the channels that it then has.
+
+    Returns
+    -------
+    (str, int)
+        ``own``, ``srgb``, ``wide``, ``grey`` or ``icc``; 1, 3 or 4.
+    """
     if line.colour == "own":
         # JPEG XL is written as sRGB, whose profile a reader takes for granted
         if line.format == "jxl" and not is_srgb(facts):
@@ -17,7 +24,7 @@ def _goal(facts: Facts, docket: Docket) -> tuple[str, int]:
     if line.colour == "icc":
         if line.profile is None:
             return "own", facts.channels
-        return "icc", {"RGB": 3, "GRAY": 1, "CMYK": 4}[line.profile.space]
+        return "icc", _CHANNELS[line.profile.space]
     return line.colour, 1 if line.colour == "grey" else 3
 
 

@@ -2,37 +2,71 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from zinc_margin.docket.file import FileLine
 from zinc_margin.plan.finish.page import Box, Leaf, Overlay, Words
 
 _RIM = 0.6
-"""Distance from the page's edge, as a share of the mark's height."""
+"""Distance from the page's edge, as a share of the watermark's height."""
 
 
-def mark_words(line: FileLine, text: str, leaf: Leaf) -> Words | None:
-    """Return the text that is laid on; None without one."""
-    if not text or line.watermark_picture:
+@dataclass(frozen=True)
+class Watermark:
+    """What is laid on the finished page.
+
+    Attributes
+    ----------
+    text, picture : str or None
+        The picture's file wins.
+    place : str
+        One of the docket's places: ``bottom-right``.
+    size : float
+        Its height, percent of the page's shorter side.
+    strength : float
+        How much it covers, 0 to 1.
+    """
+
+    text: str | None
+    picture: str | None
+    place: str
+    size: float
+    strength: float
+
+
+def watermark_of(line: FileLine) -> Watermark | None:
+    """Return the watermark that a File line asks for; None without one."""
+    if not line.watermark and not line.watermark_picture:
         return None
-    box, _, _ = _room(line, leaf)
-    lies = {"left": "left", "right": "right"}.get(line.watermark_place.split("-")[-1], "centre")
-    tone = "#ffffff"
-    return Words(text, box, lies, "sans", tone, float(line.watermark_strength) / 100)
+    return Watermark(
+        line.watermark, line.watermark_picture, line.watermark_place,
+        float(line.watermark_size), float(line.watermark_strength) / 100,
+    )  # fmt: skip
 
 
-def watermark_picture(line: FileLine, leaf: Leaf) -> Overlay | None:
+def watermark_words(mark: Watermark, text: str, leaf: Leaf) -> Words | None:
+    """Return the text that is laid on, its fields filled; None without one."""
+    if not text or mark.picture:
+        return None
+    box, _, _ = _room(mark, leaf)
+    lies = {"left": "left", "right": "right"}.get(mark.place.split("-")[-1], "centre")
+    return Words(text, box, lies, "sans", "#ffffff", mark.strength)
+
+
+def watermark_picture(mark: Watermark | None, leaf: Leaf) -> Overlay | None:
     """Return the picture that is laid on; None without one."""
-    if not line.watermark_picture:
+    if mark is None or not mark.picture:
         return None
-    box, across, down = _room(line, leaf)
-    return Overlay(line.watermark_picture, box, across, down, float(line.watermark_strength) / 100)
+    box, across, down = _room(mark, leaf)
+    return Overlay(mark.picture, box, across, down, mark.strength)
 
 
-def _room(line: FileLine, leaf: Leaf) -> tuple[Box, float, float]:
-    """Return the strip of the page in which the mark lies, and where in it."""
-    high = max(4, round(float(line.watermark_size) / 100 * min(leaf.width, leaf.height)))
+def _room(mark: Watermark, leaf: Leaf) -> tuple[Box, float, float]:
+    """Return the strip of the page in which it lies, and where in it."""
+    high = max(4, round(mark.size / 100 * min(leaf.width, leaf.height)))
     rim = min(round(high * _RIM), leaf.height // 4, leaf.width // 4)
     high = min(high, leaf.height - 2 * rim)
-    place = line.watermark_place
+    place = mark.place
     down = 0.0 if place.startswith("top") else 1.0 if place.startswith("bottom") else 0.5
     across = 0.0 if place.endswith("left") else 1.0 if place.endswith("right") else 0.5
     top = rim + round((leaf.height - 2 * rim - high) * down)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from fractions import Fraction
 
+from zinc_margin.measure.sizes import PrintSize
+
 Box = tuple[int, int, int, int]
 """Left, top, width and height, in pixels."""
 
@@ -132,6 +134,10 @@ class Sheet:
         What is seen from the front.
     overlay : Overlay or None
         A picture laid on.
+    bleed_mm : Fraction
+        Picture beyond the cut.
+    cut : bool
+        Whether the sheet is cut to the print: then a PDF's page says where.
     """
 
     leaf: Leaf
@@ -148,6 +154,8 @@ class Sheet:
     side_mm: Fraction
     face_mm: tuple[Fraction, Fraction]
     overlay: Overlay | None = None
+    bleed_mm: Fraction = Fraction(0)
+    cut: bool = False
 
 
 @dataclass(frozen=True)
@@ -190,8 +198,12 @@ class Pieces:
     each : tuple of Piece
     join : (int, int)
         Overlap in pixels, between columns and between rows.
-    paper : str
-        What it is spread over.
+    paper : PrintSize or None
+        The sheets that it is spread over; None: a roll.
+    roll_mm : Fraction or None
+        Or the roll's width.
+    join_mm : Fraction
+        By how much neighbours overlap.
     waste : float
         Share of the paper that is not picture.
     map : Leaf
@@ -202,6 +214,8 @@ class Pieces:
     columns: int
     each: tuple[Piece, ...] = field(repr=False)
     join: tuple[int, int]
-    paper: str
+    paper: PrintSize | None
+    roll_mm: Fraction | None
+    join_mm: Fraction
     waste: float
     map: Leaf

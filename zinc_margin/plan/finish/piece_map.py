@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from zinc_margin.measure.resolution import round_half_up
-from zinc_margin.measure.words import pair, small
 from zinc_margin.plan.finish.page import Box, Leaf, Rule, Words
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.text.on_paper import column_name, map_foot, map_head, row_name
 
 _RIM_MM = Fraction(16)
 
@@ -78,21 +78,14 @@ def piece_map(plan: Plan, name: str, units: str = "cm") -> PieceMap:
             round_half_up(wide * scale),
             line,
         )
-        words.append(Words(f"column {column + 1}", at, "centre", "sans", _INK))
+        words.append(Words(column_name(column + 1), at, "centre", "sans", _INK))
     for row in range(pieces.rows):
         _, y, _, high = pieces.each[row * pieces.columns].part
         middle = top + round_half_up((y + Fraction(high, 2)) * scale)
         at = (max(2, left - rim + 2), middle - line // 2, rim - 4, line)
-        words.append(Words(f"row {row + 1}", at, "right", "sans", _INK))
-    told = (
-        f"{len(pieces.each)} pieces, {pieces.columns} across and {pieces.rows} down, on "
-        f"{pieces.paper}; joined {pair(whole.width_mm, whole.height_mm, units)}"
-    )
-    join = small(plan.docket.finish.join_mm, units)
-    foot = (
-        f"Lay row by row from the top left. Each overlaps the next by {join}; cut at the outer "
-        "ticks, lay the next piece's edge on the inner ones."
-    )
+        words.append(Words(row_name(row + 1), at, "right", "sans", _INK))
+    told = map_head(pieces, whole, units)
+    foot = map_foot(pieces.join_mm, units)
     wide = leaf.width - 2 * rim
     words.append(Words(name, (rim, rim - head // 2, wide, head), "left", "serif", _INK))
     words.append(Words(told, (rim, rim + head // 2 + 2, wide, line), "left", "sans", _INK))

@@ -10,13 +10,12 @@ import math
 from dataclasses import dataclass
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.finish import FinishLine
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.makers import Maker
 from zinc_margin.measure.resolution import round_half_up, tag_for
-from zinc_margin.measure.words import small
 from zinc_margin.plan.finish.page import Box, Leaf, Piece, Pieces, Rule, Words
-from zinc_margin.plan.size.target import maker_of
+from zinc_margin.plan.text.on_paper import piece_label
 
 MOST = 400
 """More pieces than this are a mistake."""
@@ -86,27 +85,35 @@ class _Lay:
         return len(self.columns) * len(self.rows)
 
 
-def edges_for(docket: Docket) -> tuple[Fraction, Fraction, Fraction, Fraction]:
+def edges_for(line: FinishLine, maker: Maker) -> tuple[Fraction, Fraction, Fraction, Fraction]:
     """Return what cannot be printed along a piece's top, right, bottom and left, in mm."""
-    line = docket.finish
     if line.edge_mm is not None:
         return (line.edge_mm,) * 4
-    return maker_of(docket.size).edges or (Fraction(0),) * 4
+    return maker.edges or (Fraction(0),) * 4
 
 
-def pieces_of(docket: Docket, whole: Leaf, name: str) -> Pieces | None:
+def pieces_of(line: FinishLine, maker: Maker, whole: Leaf, name: str) -> Pieces | None:
     """Return the pieces of a finished sheet; None where it stays in one.
+
+    Parameters
+    ----------
+    line : FinishLine
+    maker : Maker
+        Whose edges cannot be printed on.
+    whole : Leaf
+    name : str
+        For the labels.
 
     Raises
     ------
     BadRequest
         When nothing printable is left of a sheet, or there would be too many.
     """
-    line = docket.finish
     if line.pieces is None and line.roll_mm is None:
         return None
     per_mm = whole.width / whole.width_mm, whole.height / whole.height_mm
-    lays = [_lay(docket, whole, per_mm, turned) for turned in (False, True)]
+    edges = edges_for(line, maker)
+    lays = [_lay(line, edges, whole, per_mm, turned) for turned in (False, True)]
     best = min(lays, key=lambda lay: (lay.count, _paper_used(lay, whole, per_mm)))
     if best.count > MOST:
         raise BadRequest(
@@ -119,22 +126,17 @@ def pieces_of(docket: Docket, whole: Leaf, name: str) -> Pieces | None:
         for column in range(len(best.columns))
     )
     used = _paper_used(best, whole, per_mm)
-    paper = _paper_name(line)
     return Pieces(
-        len(best.rows), len(best.columns), each, join, paper,
+        len(best.rows), len(best.columns), each, join,
+        None if line.roll_mm is not None else line.pieces, line.roll_mm, line.join_mm,
         max(0.0, 1 - float(whole.width_mm * whole.height_mm) / used), _map_leaf(whole),
     )  # fmt: skip
 
 
-def _paper_name(line: FinishLine) -> str:
-    if line.roll_mm is not None:
-        return f"a roll {small(line.roll_mm, 'cm')} wide"
-    assert line.pieces is not None
-    return line.pieces.label
-
-
-def _lay(docket: Docket, whole: Leaf, per_mm: tuple[Fraction, Fraction], turned: bool) -> _Lay:
-    line, edges = docket.finish, edges_for(docket)
+def _lay(
+    line: FinishLine, edges: tuple[Fraction, Fraction, Fraction, Fraction], whole: Leaf,
+    per_mm: tuple[Fraction, Fraction], turned: bool,
+) -> _Lay:  # fmt: skip
     if turned:
         edges = edges[3], edges[0], edges[1], edges[2]
     top, right, bottom, left = edges
@@ -209,8 +211,8 @@ def _piece(
     room = min(free_x, 2 * 10**9) // 2, min(free_y, 2 * 10**9) // 2
     marks = _joining(at_x, at_y, wide, high, room, per_mm, join, has)
     words = _label(
-        f"{name}   row {row + 1} of {len(lay.rows)}, column {column + 1} of {len(lay.columns)}"
-        f"   piece {number} of {lay.count}",
+        piece_label(name, (row + 1, len(lay.rows)), (column + 1, len(lay.columns)),
+                    (number, lay.count)),
         at_x, at_y, wide, high, room, per_mm,
     )  # fmt: skip
     return Piece(number, row + 1, column + 1, leaf, at_x, at_y, (x, y, wide, high), marks, words)

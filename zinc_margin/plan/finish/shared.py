@@ -14,9 +14,10 @@ from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import round_half_up, tag_for
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair
+from zinc_margin.plan.build import ABLE
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.finish.page import Leaf, Words
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import Machine, Plan
 
 _CAPTION_MM = Fraction(7, 2)
 
@@ -25,7 +26,7 @@ _INK = "#1a1a1a"
 
 
 @dataclass(frozen=True)
-class Wish:
+class Laying:
     """How prints are to lie together.
 
     Attributes
@@ -39,6 +40,8 @@ class Wish:
         The photos' names under them.
     ppi : Fraction
         Of the sheet.
+    machine : Machine
+        What this machine can do.
     """
 
     sheet: PrintSize
@@ -47,6 +50,7 @@ class Wish:
     gap_mm: Fraction = Fraction(5)
     captions: bool = True
     ppi: Fraction = Fraction(300)
+    machine: Machine = ABLE
 
 
 @dataclass(frozen=True)
@@ -69,7 +73,7 @@ class Cell:
 
 
 @dataclass(frozen=True)
-class Page:
+class SharedSheet:
     """One sheet of prints."""
 
     leaf: Leaf
@@ -77,7 +81,7 @@ class Page:
     words: tuple[Words, ...]
 
 
-def together(prints: Sequence[tuple[Facts, Docket]], wish: Wish) -> tuple[Page, ...]:
+def together(prints: Sequence[tuple[Facts, Docket]], laying: Laying) -> tuple[SharedSheet, ...]:
     """Lay prints out on as few sheets as the way of laying takes.
 
     Raises
@@ -88,89 +92,93 @@ def together(prints: Sequence[tuple[Facts, Docket]], wish: Wish) -> tuple[Page, 
     if not prints:
         raise BadRequest("There is no photo to lay on the sheet.")
     room = (
-        wish.sheet.width_mm - 2 * wish.border_mm, wish.sheet.height_mm - 2 * wish.border_mm
+        laying.sheet.width_mm - 2 * laying.border_mm, laying.sheet.height_mm - 2 * laying.border_mm
     )  # fmt: skip
     if min(room) <= 0:
-        raise BadRequest(f"The border leaves nothing of {wish.sheet.label}.")
-    places = _own_sizes(prints, wish, room) if wish.grid is None else _in_grid(prints, wish, room)
-    return tuple(_page(prints, wish, page) for page in places)
+        raise BadRequest(f"The border leaves nothing of {laying.sheet.label}.")
+    places = (
+        _own_sizes(prints, laying, room) if laying.grid is None else _in_grid(prints, laying, room)
+    )
+    return tuple(_page(prints, laying, page) for page in places)
 
 
 _Place = tuple[int, Fraction, Fraction, PrintSize]
 """Which, left and top in mm, and how large."""
 
 
-def _caption(wish: Wish) -> Fraction:
-    return _CAPTION_MM * Fraction(3, 2) if wish.captions else Fraction(0)
+def _caption(laying: Laying) -> Fraction:
+    return _CAPTION_MM * Fraction(3, 2) if laying.captions else Fraction(0)
 
 
 def _own_sizes(
-    prints: Sequence[tuple[Facts, Docket]], wish: Wish, room: tuple[Fraction, Fraction]
+    prints: Sequence[tuple[Facts, Docket]], laying: Laying, room: tuple[Fraction, Fraction]
 ) -> list[list[_Place]]:
     pages: list[list[_Place]] = [[]]
     x = y = row = Fraction(0)
     for which, (facts, docket) in enumerate(prints):
-        size = make_plan(facts, docket).size
-        high = size.height_mm + _caption(wish)
+        size = make_plan(facts, docket, laying.machine).size
+        high = size.height_mm + _caption(laying)
         if size.width_mm > room[0] or high > room[1]:
             raise BadRequest(
                 f"{facts.path.name} prints {pair(size.width_mm, size.height_mm, 'cm')}, which is "
-                f"more than {wish.sheet.label} holds; take a larger sheet, or a grid."
+                f"more than {laying.sheet.label} holds; take a larger sheet, or a grid."
             )
         if x and x + size.width_mm > room[0]:
-            x, y, row = Fraction(0), y + row + wish.gap_mm, Fraction(0)
+            x, y, row = Fraction(0), y + row + laying.gap_mm, Fraction(0)
         if y + high > room[1]:
             pages.append([])
             x = y = row = Fraction(0)
-        pages[-1].append((which, wish.border_mm + x, wish.border_mm + y, size))
-        x += size.width_mm + wish.gap_mm
+        pages[-1].append((which, laying.border_mm + x, laying.border_mm + y, size))
+        x += size.width_mm + laying.gap_mm
         row = max(row, high)
     return pages
 
 
 def _in_grid(
-    prints: Sequence[tuple[Facts, Docket]], wish: Wish, room: tuple[Fraction, Fraction]
+    prints: Sequence[tuple[Facts, Docket]], laying: Laying, room: tuple[Fraction, Fraction]
 ) -> list[list[_Place]]:
-    assert wish.grid is not None
-    columns, rows = wish.grid
-    wide = (room[0] - (columns - 1) * wish.gap_mm) / columns
-    high = (room[1] - (rows - 1) * wish.gap_mm) / rows - _caption(wish)
+    assert laying.grid is not None
+    columns, rows = laying.grid
+    wide = (room[0] - (columns - 1) * laying.gap_mm) / columns
+    high = (room[1] - (rows - 1) * laying.gap_mm) / rows - _caption(laying)
     if min(wide, high) < 5:
-        raise BadRequest(f"{columns} × {rows} pictures do not fit on {wish.sheet.label}.")
+        raise BadRequest(f"{columns} × {rows} pictures do not fit on {laying.sheet.label}.")
     pages: list[list[_Place]] = []
     for which, (facts, docket) in enumerate(prints):
         at = which % (columns * rows)
         if at == 0:
             pages.append([])
-        size = make_plan(facts, docket).size
+        size = make_plan(facts, docket, laying.machine).size
         times = min(wide / size.width_mm, high / size.height_mm)
         fitted = PrintSize("", size.width_mm * times, size.height_mm * times)
         row, column = divmod(at, columns)
-        left = wish.border_mm + column * (wide + wish.gap_mm) + (wide - fitted.width_mm) / 2
-        top = wish.border_mm + row * (high + _caption(wish) + wish.gap_mm)
+        left = laying.border_mm + column * (wide + laying.gap_mm) + (wide - fitted.width_mm) / 2
+        top = laying.border_mm + row * (high + _caption(laying) + laying.gap_mm)
         top += (high - fitted.height_mm) / 2
         pages[-1].append((which, left, top, fitted))
     return pages
 
 
-def _page(prints: Sequence[tuple[Facts, Docket]], wish: Wish, places: Sequence[_Place]) -> Page:
-    per_mm = wish.ppi / MM_PER_INCH
-    sides = wish.sheet.width_mm, wish.sheet.height_mm
+def _page(
+    prints: Sequence[tuple[Facts, Docket]], laying: Laying, places: Sequence[_Place]
+) -> SharedSheet:
+    per_mm = laying.ppi / MM_PER_INCH
+    sides = laying.sheet.width_mm, laying.sheet.height_mm
     width, height = (round_half_up(side * per_mm) for side in sides)
     leaf = Leaf(*sides, width, height, tag_for(width, sides[0]), tag_for(height, sides[1]))
     cells, words = [], []
     line = round_half_up(_CAPTION_MM * per_mm)
     for which, left, top, size in places:
         facts, docket = prints[which]
-        made = make_plan(facts, _placed(docket, size, wish.ppi))
+        made = make_plan(facts, _placed(docket, size, laying.ppi), laying.machine)
         pixels = made.pixels
         x = min(round_half_up(left * per_mm), width - pixels.width)
         y = min(round_half_up(top * per_mm), height - pixels.height)
         cells.append(Cell(which, max(0, x), max(0, y), made))
-        if wish.captions:
+        if laying.captions:
             box = (max(0, x), y + pixels.height + line // 4, pixels.width, line)
             words.append(Words(facts.path.stem, box, "centre", "sans", _INK))
-    return Page(leaf, tuple(cells), tuple(words))
+    return SharedSheet(leaf, tuple(cells), tuple(words))
 
 
 def _placed(docket: Docket, size: PrintSize, ppi: Fraction) -> Docket:

@@ -7,16 +7,21 @@ from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.pixels import PixelsLine
-from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 
 
-def small_plan(facts: Facts, plan: Plan, longest: int) -> Plan:
+def small_plan(plan: Plan, longest: int) -> Plan:
     """Return a plan of the same finished sheet whose longer side has about so many pixels.
 
-    It is quick to render: reduced plainly, not mended, not sharpened.
+    It is quick to render: reduced plainly, not repaired, not sharpened.
+
+    Parameters
+    ----------
+    plan : Plan
+    longest : int
+        In pixels.
     """
     docket, whole = plan.docket, plan.whole
     ppi = max(Fraction(1), longest * MM_PER_INCH / max(whole.width_mm, whole.height_mm))
@@ -35,4 +40,4 @@ def small_plan(facts: Facts, plan: Plan, longest: int) -> Plan:
         finish=replace(docket.finish, pieces=None, roll_mm=None),
         file=replace(docket.file, format="tiff", bits=8, max_bytes=None),
     )  # fmt: skip
-    return make_plan(facts, small)
+    return make_plan(plan.facts, small, plan.machine)

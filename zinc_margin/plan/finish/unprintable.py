@@ -2,12 +2,60 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from fractions import Fraction
+
+from zinc_margin.docket.finish import Margins
 from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.plan.model import Plan
 
 _PAPERS = ("paper", "paper inch")
+Four = tuple[Fraction, Fraction, Fraction, Fraction]
+"""Top, right, bottom, left, in mm."""
 
 
-def _is_paper(size: PrintSize) -> bool:
+@dataclass(frozen=True)
+class Taken:
+    """What is lost, and what would not be.
+
+    Attributes
+    ----------
+    lost_mm : tuple of four Fraction
+        Of the picture: top, right, bottom, left.
+    kept_mm : (Fraction, Fraction)
+        Width and height of the largest picture that survives whole.
+    edges : Margins
+        What the device cannot print on.
+    paper : PrintSize or None
+        On which it would survive; None where no paper is known.
+    """
+
+    lost_mm: Four
+    kept_mm: tuple[Fraction, Fraction]
+    edges: Margins
+    paper: PrintSize | None
+
+
+def unprintable(plan: Plan) -> Taken | None:
+    """Return what the device's edges take of a print; None where they take nothing."""
+    edges, sheet = plan.maker.edges, plan.sheet
+    if edges is None or plan.pieces is not None:
+        return None
+    paper, width, height = plan.docket.finish.sheet, plan.whole.width_mm, plan.whole.height_mm
+    kept: tuple[Fraction, Fraction] | None
+    if sheet is not None:
+        lost, kept = sheet.lost_mm, sheet.kept_mm
+    elif is_paper(plan.size) and not plan.overspill_mm:
+        lost, kept = edges, (width - edges[1] - edges[3], height - edges[0] - edges[2])
+        paper = plan.size
+    else:
+        return None
+    if not any(lost) or kept is None:
+        return None
+    return Taken(lost, kept, Margins(*edges), paper)
+
+
+def is_paper(size: PrintSize) -> bool:
     """Tell whether a print is as large as a paper that is sold."""
     sides = sorted((size.width_mm, size.height_mm))
     return any(

@@ -2,37 +2,84 @@
 
 from __future__ import annotations
 
-from zinc_margin.docket.docket import Docket
-from zinc_margin.facts.facts import Facts
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
 from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.model import Plan
-
-BLOCKS_FROM = 0.18
-"""In L*; JPEG of quality 85 and more stays below in quiet pictures, of 70 and less above."""
-
-
-HALO_FROM = 0.15
-
-
-SOFT_FROM = 1.2
-"""In px; a camera's file reduced to half lies at 0.4 to 0.6, straight from the sensor under 1."""
-
-
-NOISE_FROM = 0.8
+from zinc_margin.plan.photo.limits import (
+    BLOCKS_FROM,
+    ENLARGED_UNDER,
+    HALO_FROM,
+    NOISE_FROM,
+    SOFT_FROM,
+)
+from zinc_margin.plan.sharpen.restraint import HALO, LEAN, coring, halo_limit, usual_lean
+from zinc_margin.plan.size.reach import reach
 
 
-ENLARGED_UNDER = 0.95
+@dataclass(frozen=True)
+class Finding:
+    """One thing that was looked for.
+
+    Attributes
+    ----------
+    code : str
+        ``blocks``, ``halo``, ``edge`` (softness), ``origin`` or ``noise``.
+    present : bool
+        Whether it is there to a degree that matters.
+    values : Mapping
+        What was measured, and what it changes in the print.
+    place : (int, int) or None
+        Where it shows best, in pixels of the upright photo.
+    """
+
+    code: str
+    present: bool
+    values: Mapping[str, Any]
+    place: tuple[int, int] | None
 
 
-def measured_of(facts: Facts, plan: Plan) -> Measured | None:
-    """Return what holds of a plan's photo: the docket's own figures for it, else the facts'."""
-    return measured_in(facts, plan.docket)
+def findings(plan: Plan) -> tuple[Finding, ...]:
+    """Return all five findings of a measured photo; none of one that is not measured yet."""
+    measured = plan.measured
+    if measured is None:
+        return ()
+    places = {name: (x, y) for name, x, y in measured.places}
+    mending = plan.pixels.mending
+    core = coring(measured, mending=mending)
+    soft = measured.edge_px or 0
+    return (
+        Finding(
+            "blocks", measured.blocks > BLOCKS_FROM,
+            {"blocks": measured.blocks, "repaired": mending.clean, "coring": core},
+            places.get("blocks"),
+        ),
+        Finding(
+            "halo", measured.halo > HALO_FROM,
+            {"halo": measured.halo, "repaired": mending.dehalo, "limit": halo_limit(measured),
+             "usual": HALO},
+            places.get("halo"),
+        ),
+        Finding(
+            "edge", soft > SOFT_FROM,
+            {"edge_px": measured.edge_px, "lean": usual_lean(measured), "usual": LEAN},
+            places.get("edge"),
+        ),
+        Finding("origin", measured.true_share < ENLARGED_UNDER, _origin(plan, measured), None),
+        Finding(
+            "noise", measured.noise > NOISE_FROM,
+            {"noise": measured.noise, "repaired": mending.denoise, "coring": core},
+            places.get("noise"),
+        ),
+    )  # fmt: skip
 
 
-def measured_in(facts: Facts, docket: Docket) -> Measured | None:
-    """Return what holds of a photo: the docket's own figures for it, else the facts'."""
-    kept = docket.photo
-    of_this = facts.digest in (None, kept.digest) and kept.page in (None, facts.page)
-    if kept.measured is not None and of_this:
-        return kept.measured
-    return facts.measured
+def _origin(plan: Plan, measured: Measured) -> Mapping[str, Any]:
+    share, facts = measured.true_share, plan.facts
+    own = (round(facts.width * share), round(facts.height * share))
+    return {
+        "true_share": share, "own_px": own, "target_ppi": plan.target_ppi,
+        "reach_mm": reach(*own, plan.target_ppi),
+    }  # fmt: skip

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from fractions import Fraction
 
 from zinc_margin.docket.crop import Frame
-from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.crop.crop import CropPart
 from zinc_margin.plan.crop.turned import Turned
 
 
@@ -17,6 +18,14 @@ def whole_pixels(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
 
     The governing side is the one that the frame's size fills; the other follows the shape,
     rounded half up.
+
+    Parameters
+    ----------
+    turned : Turned
+        By whole quarters.
+    frame : Frame
+    ratio : Fraction
+        Width ÷ height.
     """
     across = Fraction(turned.set_width)
     down = Fraction(turned.set_height)
@@ -38,6 +47,13 @@ def whole_scale(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
     """Return a frame of whole width and height about the centre of `frame`, inside the picture.
 
     For a turned picture that is resampled at scale 1.
+
+    Parameters
+    ----------
+    turned : Turned
+    frame : Frame
+    ratio : Fraction
+        Width ÷ height.
     """
     width = max(1, frame.width.__floor__())
     height = max(1, round_half_up(width / ratio))
@@ -52,8 +68,29 @@ def whole_scale(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
     )
 
 
-MOST_PIXELS = 2**31
-"""Pixels along neither side nor in all may pass what the open formats can count."""
+@dataclass(frozen=True)
+class Cut:
+    """The box of the picture that is printed, and the pixels that it becomes.
+
+    Attributes
+    ----------
+    crop : Frame
+        In the turned picture; whole pixels where they are kept.
+    picture : (int, int, int, int)
+        Left, top, width, height in the file, in pixels.
+    size : (int, int)
+        Width and height of the file.
+    scale : Fraction
+        Output ÷ source pixels, the same both ways.
+    choice : str
+        What it came to: ``keep``, ``reduce``, ``enlarge`` or ``turn``.
+    """
+
+    crop: Frame
+    picture: tuple[int, int, int, int]
+    size: tuple[int, int]
+    scale: Fraction
+    choice: str
 
 
 def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
@@ -64,20 +101,18 @@ def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
     )
 
 
-_Made = tuple[Frame, tuple[int, int, int, int], tuple[int, int], Fraction, str]
-
-
-def _kept(turned: Turned, frame: Frame, size: PrintSize, whole: bool, border: Fraction) -> _Made:
+def kept(cropped: CropPart, size: PrintSize) -> Cut:
     """Keep every pixel: a box of whole pixels, the tag makes the size exact.
 
     A picture turned by other than quarters keeps its scale, though not its pixels.
     """
+    turned, frame, border = cropped.turned, cropped.frame, cropped.border_mm
     ratio = size.width_mm / size.height_mm
     choice = "keep" if turned.square else "turn"
-    if not whole:
+    if not cropped.whole:
         crop = (whole_pixels if turned.square else whole_scale)(turned, frame, ratio)
         file_size = (int(crop.width), int(crop.height))
-        return crop, (0, 0, *file_size), file_size, Fraction(1), choice
+        return Cut(crop, (0, 0, *file_size), file_size, Fraction(1), choice)
     if not turned.square:
         frame = whole_scale(turned, frame, frame.width / frame.height)
     width, height = int(frame.width), int(frame.height)
@@ -89,30 +124,38 @@ def _kept(turned: Turned, frame: Frame, size: PrintSize, whole: bool, border: Fr
         per_mm = max(width / (size.width_mm - 2 * border), height / (size.height_mm - 2 * border))
         file_size = (round_half_up(size.width_mm * per_mm), round_half_up(size.height_mm * per_mm))
     picture = ((file_size[0] - width) // 2, (file_size[1] - height) // 2, width, height)
-    return frame, picture, file_size, Fraction(1), choice
+    return Cut(frame, picture, file_size, Fraction(1), choice)
 
 
-def _resampled(
-    turned: Turned, frame: Frame, size: PrintSize, whole: bool, border: Fraction, ppi: Fraction,
-    choice: str, docket: Docket, own_place: tuple[Fraction, Fraction],
-) -> _Made:  # fmt: skip
-    """Resample: the box has exactly the output pixels' ratio, so one scale serves both ways."""
+def resampled(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) -> Cut:
+    """Resample: the box has exactly the output pixels' ratio, so one scale serves both ways.
+
+    Parameters
+    ----------
+    cropped : CropPart
+    size : PrintSize
+    ppi : Fraction
+        Of the file.
+    choice : str
+        ``reduce`` or ``enlarge``; where nothing is left to do, it becomes ``keep``.
+    """
+    turned, frame, whole = cropped.turned, cropped.frame, cropped.whole
     file_size = pixels_for(size, ppi)
     if not whole:
         picture = (0, 0, *file_size)
     else:
-        edge = round_half_up(border / MM_PER_INCH * ppi)
+        edge = round_half_up(cropped.border_mm / MM_PER_INCH * ppi)
         room = max(1, file_size[0] - 2 * edge), max(1, file_size[1] - 2 * edge)
         scale = min(room[0] / frame.width, room[1] / frame.height)
         width = min(room[0], max(1, round_half_up(frame.width * scale)))
         height = min(room[1], max(1, round_half_up(frame.height * scale)))
         picture = ((file_size[0] - width) // 2, (file_size[1] - height) // 2, width, height)
     ratio = Fraction(picture[2], picture[3])
-    if whole or docket.crop.frame is None:
+    if whole or not cropped.own:
         width_px, height_px = turned.largest(ratio)
         place = (Fraction(1, 2), Fraction(1, 2)) if whole else turned.place_of(frame)
         if not whole and turned.square:
-            place = own_place
+            place = cropped.place
         crop = turned.placed(width_px, height_px, *place)
     else:
         width_px = min(frame.width, frame.height * ratio)
@@ -124,5 +167,5 @@ def _resampled(
         )
     scale = picture[2] / crop.width
     if scale == 1 and turned.square and crop.left % 1 == 0 and crop.top % 1 == 0:
-        return crop, picture, file_size, scale, "keep"
-    return crop, picture, file_size, scale, choice
+        choice = "keep"
+    return Cut(crop, picture, file_size, scale, choice)

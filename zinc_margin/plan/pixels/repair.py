@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from itertools import pairwise
 
-import numpy as np
-
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.model import Mending
-from zinc_margin.plan.photo.findings import HALO_FROM, NOISE_FROM
+from zinc_margin.plan.photo.limits import HALO_FROM, NOISE_FROM
 
 NOISE_FULL = 0.08
 """Standard deviation, as a share of white, at which noise removal is 100."""
@@ -38,6 +37,16 @@ def _clean_for(quality: int) -> float:
     return min(100.0, max(0.0, (100 - quality) / 0.7))
 
 
+def _between(blocks: float) -> float:
+    """Return the clean-up for steps of that height, on straight lines through `_BLOCKS`."""
+    if blocks >= _BLOCKS[-1][0]:
+        return float(_BLOCKS[-1][1])
+    for (low, least), (high, most) in pairwise(_BLOCKS):
+        if blocks < high:
+            return (most - least) / (high - low) * (blocks - low) + least
+    raise AssertionError
+
+
 def suggested(found: Measured | None, quality: int | None = None) -> Mending:
     """Return the strengths that suit what was measured, and how finely the file was coded.
 
@@ -50,8 +59,7 @@ def suggested(found: Measured | None, quality: int | None = None) -> Mending:
     if found is None:
         return Mending(clean)
     if found.blocks > _FAINT_FROM:
-        steps, strengths = zip(*_BLOCKS, strict=True)
-        seen = round(float(np.interp(found.blocks, steps, strengths)))
+        seen = round(_between(found.blocks))
         if seen > clean + _EARLIER or not clean:
             clean = seen
     denoise = 0
@@ -78,13 +86,13 @@ def _grid(facts: Facts, found: Measured | None, turned: Turned) -> tuple[int, in
 
 
 def mending_of(
-    docket: Docket, facts: Facts, found: Measured | None, turned: Turned, enlarged: bool
+    line: PixelsLine, facts: Facts, found: Measured | None, turned: Turned, enlarged: bool
 ) -> Mending:
     """Return what a print mends: as it is written, else as it suits when the photo is enlarged.
 
     Pixels that are kept or reduced are left alone unless the docket says otherwise.
     """
-    line, suits = docket.pixels, suggested(found, facts.jpeg_quality)
+    suits = suggested(found, facts.jpeg_quality)
     usual = suits if enlarged else Mending()
     clean = usual.clean if line.clean is None else float(line.clean)
     denoise = usual.denoise if line.denoise is None else float(line.denoise)

@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
-from zinc_margin.docket.docket import Docket
-from zinc_margin.plan.model import Grain, Plan
-from zinc_margin.plan.sharpen.amount import _output_ppi
+from zinc_margin.docket.sharpen import SharpenLine
+from zinc_margin.plan.model import Grain
 
 _GRAIN_FULL = 5.0
 """L* of the deviation of grain at 100."""
 
 
-def grain(docket: Docket, plan: Plan) -> Grain | None:
-    """Return the grain of a plan whose pixels stand."""
-    line = docket.sharpen
+def grain(line: SharpenLine, output_ppi: float) -> Grain | None:
+    """Return the grain that is laid on; None where none is.
+
+    Parameters
+    ----------
+    line : SharpenLine
+    output_ppi : float
+        Of the file.
+    """
     if not line.grain:
         return None
-    size_px = float(line.grain_mm) / 25.4 * _output_ppi(plan)
+    size_px = float(line.grain_mm) / 25.4 * output_ppi
     return Grain(float(line.grain) / 100 * _GRAIN_FULL, size_px)

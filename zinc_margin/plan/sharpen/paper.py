@@ -2,26 +2,58 @@
 
 from __future__ import annotations
 
-from zinc_margin.docket.docket import Docket
+import math
+from dataclasses import dataclass
+
+from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.measure.papers import SCREEN, find_paper, find_process, printed_sigma, usual_paper
-from zinc_margin.plan.size.target import maker_of
+from zinc_margin.plan.size.size import SizePart
 
 
-def paper_of(docket: Docket) -> tuple[str, str, float | None]:
-    """Return the paper, the process and the sigma by which they blur (None: by the file's pixels).
+@dataclass(frozen=True)
+class Blur:
+    """What blurs a print, and from where it is seen.
+
+    Attributes
+    ----------
+    paper, process : str
+        Their names; both ``screen`` where it is looked at on one.
+    sigma_mm : float
+        Of the Gaussian by which they blur.
+    distance_mm : float
+    """
+
+    paper: str
+    process: str
+    sigma_mm: float
+    distance_mm: float
+
+
+def blur_of(line: SharpenLine, sized: SizePart, output_ppi: float) -> Blur:
+    """Return the paper, the process, and how far both blur.
+
+    Parameters
+    ----------
+    line : SharpenLine
+    sized : SizePart
+    output_ppi : float
+        Of the file.
 
     Raises
     ------
     BadRequest
         When the paper is not known and has no figure of its own.
     """
-    line, way = docket.sharpen, docket.size.way
-    screen = way is not None and way.kind in ("screen", "within-px")
-    name = line.paper or (SCREEN if screen else usual_paper())
+    name = line.paper or (SCREEN if sized.for_screen else usual_paper())
+    distance = sized.distance_mm
     if name == SCREEN:
-        return SCREEN, SCREEN, None
-    process = find_process(line.process or maker_of(docket.size).process)
+        # a screen's pixel is a box; and its print size is a matter of form, so that without a
+        # distance it is seen from its own diagonal, however small that comes out
+        if not sized.distance_said:
+            distance = math.hypot(float(sized.size.width_mm), float(sized.size.height_mm))
+        return Blur(SCREEN, SCREEN, 25.4 / output_ppi / math.sqrt(12), distance)
+    process = find_process(line.process or sized.maker.process)
     if line.sigma_mm is not None:
-        return name, process.name, printed_sigma(line.sigma_mm, process)
+        return Blur(name, process.name, printed_sigma(line.sigma_mm, process), distance)
     paper = find_paper(name)
-    return paper.name, process.name, printed_sigma(paper.sigma_mm, process)
+    return Blur(paper.name, process.name, printed_sigma(paper.sigma_mm, process), distance)

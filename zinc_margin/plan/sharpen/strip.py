@@ -7,14 +7,12 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.photo.findings import measured_of
 
 STRENGTHS = tuple(Fraction(percent) for percent in (50, 75, 100, 125, 150))
 
@@ -83,9 +81,9 @@ class Strip:
     ruler_top: int
 
 
-def usual_places(facts: Facts, plan: Plan) -> tuple[tuple[float, float], ...]:
+def usual_places(plan: Plan) -> tuple[tuple[float, float], ...]:
     """Return up to three places worth testing: the strongest edge, texture, the deepest shadow."""
-    found = measured_of(facts, plan)
+    found = plan.measured
     places = []
     for wanted in ("contrast", "texture", "shadow"):
         for name, x, y in found.places if found is not None else ():
@@ -96,8 +94,7 @@ def usual_places(facts: Facts, plan: Plan) -> tuple[tuple[float, float], ...]:
 
 
 def lay_out(
-    facts: Facts,
-    docket: Docket,
+    plan: Plan,
     sheet: PrintSize,
     places: Sequence[tuple[float, float]],
     strengths: Sequence[Fraction] = (),
@@ -107,6 +104,8 @@ def lay_out(
 
     Parameters
     ----------
+    plan : Plan
+        Of the print.
     sheet : PrintSize
         The paper it is printed on; it is laid lying.
     places : sequence of (float, float)
@@ -119,8 +118,8 @@ def lay_out(
     BadRequest
         When there are too many columns for the sheet.
     """
-    variants = _variants(docket, strengths, papers)
-    plans = tuple(make_plan(facts, varied) for varied, _ in variants)
+    variants = _variants(plan.docket, strengths, papers)
+    plans = tuple(make_plan(plan.facts, varied, plan.machine) for varied, _ in variants)
     first = plans[0]
     tag = first.pixels.tag_x
     per_mm = tag[0] / tag[1] / 25.4
@@ -166,7 +165,7 @@ def lay_out(
         plans=plans,
         labels=tuple(label for _, label in variants),
         patches=tuple(patches),
-        title=f"{facts.path.stem}: {first.size.label}, {paper}, seen from {seen}",
+        title=f"{plan.facts.path.stem}: {first.size.label}, {paper}, seen from {seen}",
         foot="Printed without scaling, the ruler is true.",
         rim=round(_RIM_MM * per_mm),
         label=round(_LABEL_MM * per_mm),

@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.facts.facts import Facts
-from zinc_margin.plan.build import plan
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.build import ABLE, plan
+from zinc_margin.plan.model import Machine, Plan
 
 
 @dataclass(frozen=True)
@@ -27,16 +27,20 @@ class Carried:
     plan: Plan
 
 
-def compare(photos: Iterable[tuple[Facts, Docket]], line: SizeLine) -> tuple[Carried, ...]:
+def compare(
+    photos: Iterable[tuple[Facts, Docket]], line: SizeLine, machine: Machine = ABLE
+) -> tuple[Carried, ...]:
     """Lay one Size line on several photos; each turns as it lies, and keeps its other lines.
 
     Parameters
     ----------
     photos : iterable of (Facts, Docket)
     line : SizeLine
+    machine : Machine
+        What this machine can do.
     """
     found = []
     for facts, docket in photos:
         laid = replace(docket, size=line, crop=replace(docket.crop, frame=None))
-        found.append(Carried(facts, laid, plan(facts, laid)))
+        found.append(Carried(facts, laid, plan(facts, laid, machine)))
     return tuple(found)

@@ -11,12 +11,12 @@ from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import Way, named_ways
 from zinc_margin.plan.crop.border import least_border
-from zinc_margin.plan.crop.frame import turned_picture
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.asked import wished
 from zinc_margin.plan.size.distance import sharp_from
 from zinc_margin.plan.size.grade import grade_for
 from zinc_margin.plan.size.lying import lies_upright
+from zinc_margin.plan.size.ties import turned_picture
 
 _INCH = float(MM_PER_INCH)
 
@@ -101,7 +101,7 @@ class Judge:
             crop_w, crop_h = float(frame_w), float(frame_h)
         trimmed = max(0.0, 1 - crop_w * crop_h / (width * height))
         if self._docket.crop.fit != "trim":
-            border = 2 * float(least_border(self._docket, size))
+            border = 2 * float(least_border(self._docket.crop, size))
             effective = max(width / (wide - border), height / (high - border)) * _INCH
             trimmed = 0.0
         else:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Mat
 
 
-def mat_parts(docket: Docket, size: PrintSize) -> Mat | None:
-    """Return the mat that a docket asks for, lying as the print lies."""
-    way = docket.size.way
+def mat_of(line: SizeLine, size: PrintSize) -> Mat | None:
+    """Return the mat that a Size line asks for, lying as the print lies."""
+    way = line.way
     if way is None or way.kind != "mat":
         return None
     reveal = way.values[2]

@@ -4,32 +4,31 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Sides
 
 
-def unseen(docket: Docket, size: PrintSize) -> Sides:
+def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:
     """Return what of a print will not be seen on each side, in its own mm.
 
     A borderless driver enlarges the picture, both ways alike, until it reaches past every edge of
     the paper by the overspill; what passes the edge is lost.
     """
-    way = docket.size.way
+    way = line.way
     if way is not None and way.kind == "mat":
         over = max(Fraction(0), -way.values[2])
         return Sides(over, over, over, over)
-    spill = overspill_of(docket, size)
-    if not spill or docket.finish.make_up:
+    spill = overspill_of(line, size)
+    if not spill or made_up:
         return Sides.none()
     scale = max((side + 2 * spill) / side for side in (size.width_mm, size.height_mm))
     across, down = ((side - side / scale) / 2 for side in (size.width_mm, size.height_mm))
     return Sides(across, down, across, down)
 
 
-def overspill_of(docket: Docket, size: PrintSize) -> Fraction:
+def overspill_of(line: SizeLine, size: PrintSize) -> Fraction:
     """Return by how much a borderless driver passes each edge, in mm; 0 where it does not."""
-    line = docket.size
     if line.overspill_mm is not None:
         return line.overspill_mm
     if line.overspill_share is not None:

@@ -2,109 +2,111 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any
 
-from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
 from zinc_margin.measure import words
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.photo.findings import (
-    BLOCKS_FROM,
-    ENLARGED_UNDER,
-    HALO_FROM,
-    NOISE_FROM,
-    SOFT_FROM,
-    measured_of,
-)
-from zinc_margin.plan.sharpen.restraint import HALO, LEAN, coring, halo_limit, usual_lean
-from zinc_margin.plan.size.reach import reach
+from zinc_margin.plan.photo.findings import Finding, findings
+
+Values = Mapping[str, Any]
 
 
 @dataclass(frozen=True)
-class Tell:
-    """One thing that was looked for.
+class FindingWords:
+    """A finding in words.
 
     Attributes
     ----------
-    code : str
-        ``blocks``, ``halo``, ``edge`` (softness), ``origin`` or ``noise``.
-    found : bool
-        Whether it is there to a degree that matters.
+    finding : Finding
     figure : str
-        Measured, with its unit.
+        What was measured, with its unit.
     text : str
-        A plain sentence; empty where there is nothing to tell.
+        A plain sentence.
     change : str
         What it changes in the print; empty where nothing.
-    place : (int, int) or None
-        Where it shows best, in pixels of the upright photo.
     """
 
-    code: str
-    found: bool
+    finding: Finding
     figure: str
     text: str
     change: str
-    place: tuple[int, int] | None
 
 
-def findings_of(facts: Facts, plan: Plan, units: str = "cm") -> tuple[Tell, ...]:
-    """Return all five tell-tales of a measured photo; none of one that is not measured yet."""
-    found = measured_of(facts, plan)
-    if found is None:
-        return ()
-    places = {name: (x, y) for name, x, y in found.places}
-    mending = plan.pixels.mending
-    left = f"Sharpening leaves differences under {coring(found, mending=mending):.1f} L* alone."
+def finding_words(plan: Plan, units: str = "cm") -> tuple[FindingWords, ...]:
+    """Return all findings of a plan's photo in words; none where it is not measured yet."""
+    return tuple(told(one, units) for one in findings(plan))
+
+
+def told(finding: Finding, units: str = "cm") -> FindingWords:
+    """Return one finding in words."""
+    figure, text, change = _TOLD[finding.code](finding.values, units)
+    return FindingWords(finding, figure, text, change)
+
+
+def _pair(sides_mm: tuple[Fraction, Fraction], units: str) -> str:
+    return words.pair(sides_mm[0], sides_mm[1], units)
+
+
+def _repaired(values: Values) -> str:
+    return f"Taken away first, at {values['repaired']:.0f} %." if values["repaired"] else ""
+
+
+def _left(values: Values) -> str:
+    return f"Sharpening leaves differences under {values['coring']:.1f} L* alone."
+
+
+def _blocks(values: Values, units: str) -> tuple[str, str, str]:
     return (
-        Tell(
-            "blocks", found.blocks > BLOCKS_FROM, f"{found.blocks:.2f} L*",
-            f"JPEG blocks: the borders of its 8-pixel squares step by {found.blocks:.2f} L* more "
-            "than the rest. Enlarging and sharpening would bring them out.",
-            _mended(mending.clean) or left,
-            places.get("blocks"),
-        ),
-        Tell(
-            "halo", found.halo > HALO_FROM, words.share(found.halo),
-            "Old halos: edges already overshoot on both sides, by "
-            f"{words.share(found.halo)} of their step. It was sharpened before; a second time "
-            "shows as outlines.",
-            f"{_mended(mending.dehalo)} New overshoot is held to {halo_limit(found):.1f} L* "
-            f"instead of {HALO:g}.".strip(),
-            places.get("halo"),
-        ),
-        Tell(
-            "edge", (found.edge_px or 0) > SOFT_FROM,
-            "too few edges" if found.edge_px is None else f"{found.edge_px:.1f} px",
-            f"Soft: even its sharpest edges are {words.trimmed_zeros(found.edge_px or 0, 1)} px "
-            "wide. Finer detail than that is not in the file.",
-            f"Sharpening leans to broad edges: {usual_lean(found):.2f} instead of {LEAN:g}.",
-            places.get("edge"),
-        ),
-        Tell(
-            "origin", found.true_share < ENLARGED_UNDER, words.share(found.true_share),
-            _enlarged(facts, plan, found, units),
-            "Sharpening reckons with its real pixels.",
-            None,
-        ),
-        Tell(
-            "noise", found.noise > NOISE_FROM, f"{found.noise:.2f} L*",
-            f"Noise of {found.noise:.1f} L* in its quietest places.",
-            _mended(mending.denoise) or left,
-            places.get("noise"),
-        ),
-    )  # fmt: skip
-
-
-def _mended(strength: float) -> str:
-    return f"Taken away first, at {strength:.0f} %." if strength else ""
-
-
-def _enlarged(facts: Facts, plan: Plan, found: Measured, units: str) -> str:
-    times = words.trimmed_zeros(1 / found.true_share, 2)
-    own = (round(facts.width * found.true_share), round(facts.height * found.true_share))
-    true = words.pair(*reach(*own, plan.target_ppi), units)
-    return (
-        f"Enlarged before, {times} ×: only about {own[0]} × {own[1]} of its pixels are its own. "
-        f"At {words.resolution(plan.target_ppi, units)} they print {true}."
+        f"{values['blocks']:.2f} L*",
+        f"JPEG blocks: the borders of its 8-pixel squares step by {values['blocks']:.2f} L* more "
+        "than the rest. Enlarging and sharpening would bring them out.",
+        _repaired(values) or _left(values),
     )
+
+
+def _halo(values: Values, units: str) -> tuple[str, str, str]:
+    share = words.share(values["halo"])
+    return (
+        share,
+        f"Old halos: edges already overshoot on both sides, by {share} of their step. It was "
+        "sharpened before; a second time shows as outlines.",
+        f"{_repaired(values)} New overshoot is held to {values['limit']:.1f} L* "
+        f"instead of {values['usual']:g}.".strip(),
+    )
+
+
+def _edge(values: Values, units: str) -> tuple[str, str, str]:
+    edge = values["edge_px"]
+    return (
+        "too few edges" if edge is None else f"{edge:.1f} px",
+        f"Soft: even its sharpest edges are {words.trimmed_zeros(edge or 0, 1)} px wide. Finer "
+        "detail than that is not in the file.",
+        f"Sharpening leans to broad edges: {values['lean']:.2f} instead of {values['usual']:g}.",
+    )
+
+
+def _origin(values: Values, units: str) -> tuple[str, str, str]:
+    share, own = values["true_share"], values["own_px"]
+    return (
+        words.share(share),
+        f"Enlarged before, {words.trimmed_zeros(1 / share, 2)} ×: only about {own[0]} × {own[1]} "
+        f"of its pixels are its own. At {words.resolution(values['target_ppi'], units)} they print "
+        f"{_pair(values['reach_mm'], units)}.",
+        "Sharpening reckons with its real pixels.",
+    )
+
+
+def _noise(values: Values, units: str) -> tuple[str, str, str]:
+    return (
+        f"{values['noise']:.2f} L*",
+        f"Noise of {values['noise']:.1f} L* in its quietest places.",
+        _repaired(values) or _left(values),
+    )
+
+
+_TOLD: Mapping[str, Callable[[Values, str], tuple[str, str, str]]] = {
+    "blocks": _blocks, "halo": _halo, "edge": _edge, "origin": _origin, "noise": _noise,
+}  # fmt: skip

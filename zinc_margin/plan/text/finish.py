@@ -5,12 +5,9 @@ from __future__ import annotations
 from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.measure import words
 from zinc_margin.measure.tones import EDGE, tone_name
-from zinc_margin.plan.finish.sheet import side_mm
+from zinc_margin.plan.finish.room import side_mm
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.unseen import overspill_of
 from zinc_margin.plan.text.pieces import pieces_told
-
-SIDE_NAMES = ("top", "right", "bottom", "left")
 
 
 def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
@@ -44,7 +41,7 @@ def _decision(plan: Plan, units: str) -> str:
         depth = words.small(line.wrap_mm, units)
         tuck = f" + {words.small(line.tuck_mm, units)} tuck" if line.tuck_mm else ""
         parts.append(f"Canvas, bars {depth}{tuck}")
-    elif line.make_up and overspill_of(plan.docket, plan.size):
+    elif line.make_up and plan.overspill_mm:
         parts.append("Overspill made up for")
     if line.sheet is not None:
         parts.append(f"On {line.sheet.label}" if not parts else f"on {line.sheet.label}")

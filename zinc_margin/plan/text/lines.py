@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from zinc_margin.docket.file import SCREEN_FORMATS
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
+from zinc_margin.measure.formats import formats
 from zinc_margin.measure.papers import SCREEN
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Mending, Plan, Sharpening
-from zinc_margin.plan.size.target import maker_of
 from zinc_margin.plan.text.finish import finish_rows
+from zinc_margin.plan.text.notes import note_text
 
 METHOD_NAMES: dict[str, str] = {
     "learned": "learned",
@@ -29,16 +29,6 @@ KIND_NAMES: dict[str, str] = {
     "photo": "photograph",
     "lettering": "lettering, line drawing",
     "drawing": "pixel drawing",
-}
-
-
-FORMAT_NAMES: dict[str, str] = {
-    "tiff": "TIFF",
-    "jpeg": "JPEG",
-    "png": "PNG",
-    "webp": "WebP",
-    "jxl": "JPEG XL",
-    "pdf": "PDF",
 }
 
 
@@ -207,7 +197,7 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
     line, choice = plan.docket.pixels, plan.pixels.choice
     own = words.resolution(plan.effective_ppi, units)
     asked = words.resolution(plan.target_ppi, units)
-    maker = maker_of(plan.docket.size)
+    maker = plan.maker
     if line.target is not None and choice != "keep":
         return f"To the pixels that you asked for, from {own} of its own."
     if line.choice == "keep":
@@ -306,7 +296,7 @@ def _whole_ratio(ratio: Fraction) -> tuple[int, int]:
 
 def colour_words(plan: Plan) -> str:
     """Say in which colours a file is written."""
-    profile = plan.docket.file.profile
+    profile = plan.file.profile
     return {
         "own": "Profile embedded.", "srgb": "Converted to sRGB.", "wide": "Converted to wide RGB.",
         "grey": "Converted to grey.",
@@ -316,10 +306,10 @@ def colour_words(plan: Plan) -> str:
 
 def file_kind(plan: Plan) -> str:
     """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
-    name = FORMAT_NAMES[plan.file.format]
-    line = plan.docket.file
-    lossless = ", without loss" if plan.file.format in SCREEN_FORMATS and line.lossless else ""
-    if plan.file.format in ("jpeg", "webp", "jxl") and not lossless:
+    form, file = formats()[plan.file.format], plan.file
+    name = form.name
+    lossless = ", without loss" if form.screen and file.lossless else ""
+    if form.quality in ("always", "unless-lossless") and not lossless:
         return f"{name}, quality {plan.file.quality}"
     if lossless:
         return f"{name}{lossless}"
@@ -346,6 +336,6 @@ def summary(facts: Facts, plan: Plan, units: str = "cm") -> str:
     lines = []
     for number, (name, entry) in enumerate(entries(facts, plan, units).items(), 1):
         lines += [f"{number}  {entry.decision}", f"   {entry.consequence}"]
-        lines += [f"   ! {note.text}" for note in plan.notes if note.line == name]
+        lines += [f"   ! {note_text(note, units)}" for note in plan.notes if note.line == name]
     lines += ["", *total(plan, units)]
     return "\n".join(lines)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.finish.page import Leaf, Pieces
+from zinc_margin.plan.text.on_paper import laid_words, paper_name
 
 
 def pieces_told(pieces: Pieces, whole: Leaf, units: str) -> tuple[str, str]:
@@ -14,6 +15,5 @@ def pieces_told(pieces: Pieces, whole: Leaf, units: str) -> tuple[str, str]:
     each = f"Each about {pair(wide, high, units)}"
     count = len(pieces.each)
     if count == 1:
-        return f"One piece on {pieces.paper}", each
-    laid = f"{count} pieces, {pieces.columns} across and {pieces.rows} down, on {pieces.paper}"
-    return laid, each
+        return f"One piece on {paper_name(pieces)}", each
+    return laid_words(pieces), each

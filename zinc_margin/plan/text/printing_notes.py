@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from zinc_margin.measure import words
 from zinc_margin.plan.finish.page import Leaf
-from zinc_margin.plan.finish.sheet import side_mm
+from zinc_margin.plan.finish.room import side_mm
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.target import maker_of
-from zinc_margin.plan.size.unseen import overspill_of
+from zinc_margin.plan.text.notes import sides_words
 
 
 def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
@@ -19,7 +18,7 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
         The file's.
     """
     docket, leaf = plan.docket, _page(plan)
-    maker = maker_of(docket.size)
+    maker = plan.maker
     rows = [
         ("File", name),
         ("Made for", maker.name),
@@ -30,7 +29,7 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
     if plan.sharpen is not None and plan.sharpen.process != "screen":
         rows.append(("Paper", f"{plan.sharpen.paper}, which it was sharpened for"))
     rows.append(("Scale", "100 %; no fitting, shrinking or enlarging to the page"))
-    spill = overspill_of(docket, plan.size)
+    spill = plan.overspill_mm
     if spill:
         made_up = "; the file carries that much more picture" if docket.finish.make_up else ""
         rows.append(("Borderless", f"on, past each edge by {words.small(spill, units)}{made_up}"))
@@ -39,8 +38,7 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
     rows += [("Driver", line) for line in maker.setting]
     sheet = plan.sheet
     if sheet is not None and any(sheet.lost_mm):
-        sides = zip(("top", "right", "bottom", "left"), sheet.lost_mm, strict=True)
-        lost = ", ".join(f"{words.small(mm, units)} {side}" for side, mm in sides if mm)
+        lost = sides_words(sheet.lost_mm, units)
         rows.append(("Lost", f"{lost}: there this device cannot print"))
     if plan.pieces is not None:
         count = len(plan.pieces.each)

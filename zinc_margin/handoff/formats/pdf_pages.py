@@ -1,9 +1,4 @@
-"""PDF at true size: pages as large as their sheets, pictures embedded without loss, no scaling.
-
-References
-----------
-ISO 32000-1: image XObjects, ICC-based colour, page boxes, viewer preferences, output intents.
-"""
+"""PDF pages: a picture each, its boxes, its profile."""
 
 from __future__ import annotations
 

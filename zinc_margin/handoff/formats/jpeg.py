@@ -1,0 +1,48 @@
+"""JPEG."""
+
+from __future__ import annotations
+
+import io
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from PIL import Image
+
+from zinc_margin.handoff import metadata
+from zinc_margin.handoff.formats.bands import Bands, gathered
+from zinc_margin.plan.model import Plan
+
+
+def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    """Write a JPEG."""
+    path.write_bytes(jpeg_data(gathered(bands, plan), plan, icc))
+    metadata.carry(photo, path, plan)
+
+
+def jpeg_data(
+    codes: np.ndarray, plan: Plan, icc: bytes, tables: list[list[int]] | None = None
+) -> bytes:
+    """Return a picture as JPEG, without the photo's metadata.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C), uint8
+    tables : list of two lists of 64, optional
+        Quantisation tables in place of those of the plan's quality.
+    """
+    ink = codes.shape[2] == 4
+    flat = codes if codes.shape[2] > 1 else codes[..., 0]
+    picture = Image.fromarray(flat, "CMYK") if ink else Image.fromarray(flat)
+    how: dict[str, Any] = {"quality": plan.file.quality} if tables is None else {"qtables": tables}
+    if codes.shape[2] == 3:
+        how["subsampling"] = {"full": 0, "half": 1, "quarter": 2}[plan.file.subsampling]
+    if plan.file.progressive:
+        how["progressive"] = True
+    near = tuple(round(n / d) for n, d in (plan.leaf.tag_x, plan.leaf.tag_y))
+    buffer = io.BytesIO()
+    picture.save(
+        buffer, "JPEG", optimize=False, icc_profile=icc,
+        dpi=near if max(near) <= 65535 else None, **how,
+    )  # fmt: skip
+    return buffer.getvalue()

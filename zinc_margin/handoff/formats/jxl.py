@@ -1,0 +1,34 @@
+"""JPEG XL (ISO/IEC 18181), for screens."""
+
+from __future__ import annotations
+
+import struct
+from pathlib import Path
+from typing import Any
+
+import imagecodecs
+
+from zinc_margin.handoff import metadata
+from zinc_margin.handoff.formats.bands import Bands, gathered
+from zinc_margin.plan.model import Plan
+
+
+def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    """Write a JPEG XL."""
+    codes = gathered(bands, plan)
+    flat = codes if codes.shape[2] == 3 else codes[..., 0]
+    how: dict[str, Any] = {"lossless": True} if plan.file.lossless else {"level": plan.file.quality}
+    stream = bytes(imagecodecs.jpegxl_encode(flat, usecontainer=True, numthreads=2, **how))
+    path.write_bytes(with_boxes(stream, *metadata.blocks_of(photo, plan)))
+
+
+def with_boxes(stream: bytes, exif: bytes, xmp: bytes) -> bytes:
+    """Return a JPEG XL file with EXIF and XMP boxes before its codestream (ISO/IEC 18181-2)."""
+    at = 0
+    while stream[at + 4 : at + 8] not in (b"jxlc", b"jxlp", b""):
+        at += struct.unpack(">I", stream[at : at + 4])[0]
+    made = b""
+    for kind, data in ((b"Exif", b"\0\0\0\0" + exif if exif else b""), (b"xml ", xmp)):
+        if data:
+            made += struct.pack(">I", 8 + len(data)) + kind + data
+    return stream[:at] + made + stream[at:]

@@ -1,0 +1,90 @@
+"""Every format's writer, found by its key; and what is refused beforehand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import cache
+from importlib import import_module
+from importlib.util import find_spec
+from pathlib import Path
+
+from zinc_margin.handoff.formats.bands import Bands
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.formats import Format, formats
+from zinc_margin.measure.words import size_in_bytes
+from zinc_margin.photo.limits import memory_available
+from zinc_margin.plan.model import Plan
+
+Write = Callable[[Path, Bands, Plan, bytes, Path], None]
+
+
+def missing_writers() -> list[str]:
+    """Return the formats of the table that nothing writes; their writers are not loaded."""
+    return [key for key in formats() if find_spec(_module_of(key)) is None]
+
+
+def _module_of(key: str) -> str:
+    return f"{__package__}.{key}"
+
+
+@cache
+def writer(key: str) -> Write:
+    """Return what writes a format, which is loaded when it is first used."""
+    write: Write = import_module(_module_of(key)).write
+    return write
+
+
+def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+    """Write a whole file, its tags and metadata in it.
+
+    Parameters
+    ----------
+    path : Path
+        A new file.
+    bands : iterator of ndarray (rows, W, C), uint8 or uint16
+        From the top, of the plan's size.
+    plan : Plan
+    icc : bytes
+        Profile to embed.
+    photo : Path
+        Whose metadata is carried.
+
+    Raises
+    ------
+    OSError
+        When the disk refuses.
+    """
+    writer(plan.file.format)(path, bands, plan, icc, photo)
+
+
+def check(plan: Plan) -> None:
+    """Refuse beforehand what a format cannot hold or this machine cannot write.
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    form, file = formats()[plan.file.format], plan.file
+    width, height = plan.leaf.width, plan.leaf.height
+    if file.format == "pdf":
+        raw = width * height * file.channels if file.pdf_jpeg else 0
+        _check_memory(plan, form, file.bytes_estimate * 2 + raw)
+        return
+    if file.channels == 4 and not form.cmyk:
+        raise BadRequest(f"{form.key.upper()} holds no CMYK; write a TIFF, a JPEG or a PDF.")
+    if form.most_px is not None and max(width, height) > form.most_px:
+        raise BadRequest(
+            f"{form.key.upper()} ends at {form.most_px} px a side and this print is "
+            f"{width} × {height} px; write a TIFF."
+        )
+    if form.whole:
+        _check_memory(plan, form, width * height * file.channels * 2)
+
+
+def _check_memory(plan: Plan, form: Format, needed: int) -> None:
+    if needed > 0.6 * memory_available():
+        raise CannotDo(
+            f"A {form.key.upper()} of {plan.leaf.width} × {plan.leaf.height} px needs "
+            f"{size_in_bytes(needed)} of memory, more than this machine can spare; write a TIFF, "
+            "which needs little."
+        )

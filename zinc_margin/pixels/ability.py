@@ -1,0 +1,27 @@
+"""What this machine can do, which a plan must know before it promises."""
+
+from __future__ import annotations
+
+from importlib.util import find_spec
+
+from zinc_margin.plan.model import Machine
+
+_absent: list[str | None] = []
+
+
+def absent() -> str | None:
+    """Return why what was learned cannot be used here, or None when it can."""
+    if not _absent:
+        there = find_spec("onnxruntime") is not None
+        _absent.append(None if there else "onnxruntime is not installed")
+    return _absent[0]
+
+
+def tell_absent(why: str | None) -> None:
+    """Say, once it was tried, that it cannot be used; None forgets that."""
+    _absent[:] = [] if why is None else [why]
+
+
+def this_machine() -> Machine:
+    """Return what this machine can do, as far as it is known by now."""
+    return Machine(absent())

@@ -1,0 +1,82 @@
+"""The Crop line of a plan: the frame, and what the photo's own pixels come to in it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from zinc_margin.docket.crop import CropLine, Frame
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.plan.crop.border import border_of
+from zinc_margin.plan.crop.frame import frame_for, place_for, whole_frame
+from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.size.grade import grade_for
+from zinc_margin.plan.size.size import SizePart
+from zinc_margin.plan.size.ties import Ties
+
+
+@dataclass(frozen=True)
+class CropPart:
+    """What later lines need of the crop.
+
+    Attributes
+    ----------
+    turned : Turned
+    frame : Frame
+        Of the print's exact shape, or the whole picture.
+    own : bool
+        Whether the frame is of the user's own.
+    whole : bool
+        Whether all of the picture is shown.
+    border_mm : Fraction
+        The least, round a picture shown whole.
+    place : (Fraction, Fraction)
+        Where the largest frame sits in its free room, 0–1 each.
+    effective_ppi : Fraction
+        Of the photo's own pixels on the print, the lower way, by the exact shape.
+    grade : str
+    """
+
+    turned: Turned
+    frame: Frame
+    own: bool
+    whole: bool
+    border_mm: Fraction
+    place: tuple[Fraction, Fraction]
+    effective_ppi: Fraction
+    grade: str
+
+
+def crop_part(
+    line: CropLine, tied: Ties, sized: SizePart, subject: tuple[Fraction, Fraction] | None
+) -> CropPart:
+    """Return the Crop line's part of a plan.
+
+    Parameters
+    ----------
+    line : CropLine
+    tied : Ties
+    sized : SizePart
+    subject : (Fraction, Fraction) or None
+        As shares of the upright photo's width and height.
+
+    Raises
+    ------
+    BadRequest
+        When the border leaves nothing for the picture.
+    """
+    turned, size = tied.turned, sized.size
+    border = border_of(line, size)
+    place = place_for(line, turned, subject)
+    if tied.fills:
+        frame = frame_for(line, turned, size.width_mm / size.height_mm, place)
+        effective = min(frame.width / size.width_mm, frame.height / size.height_mm) * MM_PER_INCH
+    else:
+        frame = whole_frame(turned)
+        room = size.width_mm - 2 * border, size.height_mm - 2 * border
+        effective = max(frame.width / room[0], frame.height / room[1]) * MM_PER_INCH
+    # judged by its exact shape: whole pixels may miss it by half of one, which nobody sees
+    grade = grade_for(float(effective), float(sized.target), float(sized.floor), sized.needed_ppi)
+    return CropPart(
+        turned, frame, line.frame is not None, not tied.fills, border, place, effective, grade
+    )

@@ -1,0 +1,49 @@
+"""What is odd about a crop."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.plan.crop import turns
+from zinc_margin.plan.model import Note, Plan, Remedy
+
+_LEAST_LEAN = Fraction(1, 10)
+_LEAST_SURE = 0.25
+_MUCH = 0.2
+"""Share of a picture that a size may cost without a word."""
+_LEAST_MICRONS = 0.5
+
+
+def crop_notes(plan: Plan) -> Iterator[Note]:
+    """Yield the notes of the Crop line."""
+    docket = plan.docket
+    yield from _level(plan)
+    if docket.crop.fit == "trim" and docket.crop.frame is None and plan.trimmed_share > _MUCH:
+        whole = replace(docket, crop=replace(docket.crop, fit="whole"))
+        values = {"label": plan.size.label, "share": plan.trimmed_share}
+        yield Note("much-trimmed", "crop", values, (Remedy("whole-picture", whole),))
+    if plan.pixels.choice == "keep" and docket.crop.fit == "trim":
+        _, _, width, height = plan.picture
+        shape = plan.size.width_mm / plan.size.height_mm
+        off_mm = abs(Fraction(width, height) / shape - 1) * plan.size.height_mm
+        microns = float(off_mm) * 1000
+        if microns >= _LEAST_MICRONS:
+            yield Note("shape-residual", "crop", {"microns": microns})
+
+
+def _level(plan: Plan) -> Iterator[Note]:
+    """Offer to level a picture whose long edges agree on a lean; never done unasked."""
+    measured = plan.measured
+    if measured is None or measured.lean is None:
+        return
+    lean, confidence = measured.lean
+    line = plan.docket.crop
+    seen = Fraction(str(-lean if line.mirror else lean)) + line.turn
+    seen = (seen + 45) % 90 - 45
+    if confidence < _LEAST_SURE or abs(seen) < _LEAST_LEAN:
+        return
+    values = {"lean_deg": seen, "confidence": confidence}
+    back = turns.turned_by(plan, line.turn - seen)
+    yield Note("level", "crop", values, (Remedy("turn-back", back, values),))

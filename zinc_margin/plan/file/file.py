@@ -1,0 +1,69 @@
+"""The File line of a plan: what is written, in which colours, and about how many bytes."""
+
+from __future__ import annotations
+
+from zinc_margin.docket.file import FileLine
+from zinc_margin.facts.facts import Facts
+from zinc_margin.measure.formats import formats
+from zinc_margin.plan.file.colours import goal_colours, is_srgb
+from zinc_margin.plan.finish.page import Pieces, Sheet
+from zinc_margin.plan.model import FileParts, Pixels
+
+
+def file_part(
+    line: FileLine, facts: Facts, pixels: Pixels, sheet: Sheet | None, pieces: Pieces | None
+) -> FileParts:
+    """Return the File line's part of a plan; a plain TIFF's bytes are exact but for metadata.
+
+    Parameters
+    ----------
+    line : FileLine
+    facts : Facts
+    pixels : Pixels
+    sheet : Sheet or None
+        None where the file is the print itself.
+    pieces : Pieces or None
+    """
+    form = formats()[line.format]
+    lossy = line.lossy
+    bits = 8 if lossy or form.screen else line.bits or facts.working_bits
+    colour, channels = goal_colours(facts, line)
+    count = _pixels_written(pixels, sheet, pieces)
+    quality = line.quality if lossy else None
+    return FileParts(
+        format=line.format,
+        bits=bits,
+        quality=line.quality,
+        unlimited_bytes=form.predicted_bytes(count, channels, bits, quality, line.compression),
+        channels=channels,
+        max_bytes=line.max_bytes,
+        colour=colour,
+        is_srgb=colour == "srgb" or (colour == "own" and is_srgb(facts)),
+        lossy=lossy,
+        compression=line.compression,
+        subsampling=line.subsampling,
+        progressive=line.progressive,
+        lossless=line.lossless,
+        pdf_jpeg=line.pdf_jpeg,
+        profile=line.profile,
+        intent=line.intent,
+        black_point=line.black_point,
+        metadata=line.metadata,
+        places=line.places,
+        embeds=line.embed,
+        printing_notes=line.slip,
+        folder=line.folder,
+        name=line.name,
+    )
+
+
+def _pixels_written(pixels: Pixels, sheet: Sheet | None, pieces: Pieces | None) -> int:
+    """Return the pixels that are written in all."""
+    width, height = pixels.width, pixels.height
+    if sheet is not None:
+        width, height = sheet.leaf.width, sheet.leaf.height
+    if pieces is None:
+        return width * height
+    total = sum(piece.leaf.width * piece.leaf.height for piece in pieces.each)
+    # as a box as wide as the whole
+    return width * -(-total // width)

@@ -1,0 +1,43 @@
+"""What is odd about a file."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.formats import formats
+from zinc_margin.plan.model import Note, Plan, Remedy
+
+LEAST_QUALITY = 80
+"""Under a byte limit quality gives way down to here; then pixels do."""
+_COUNTED = {"jpeg": "inch", "png": "metre"}
+"""Formats whose own note of the resolution is a whole number, and of what."""
+
+
+def file_notes(plan: Plan) -> Iterator[Note]:
+    """Yield the notes of the File line."""
+    key, pixels = plan.file.format, plan.pixels
+    form = formats()[key]
+    tiff = Remedy("write-tiff", _written_as(plan, "tiff"))
+    if plan.file.max_bytes is not None:
+        yield _byte_limit(plan, plan.file.max_bytes)
+    if key == "jpeg" and form.most_px and max(pixels.width, pixels.height) > form.most_px:
+        yield Note("jpeg-too-wide", "file", {"most_px": form.most_px}, (tiff,), grave=True)
+    if form.bits == (8,) and plan.facts.working_bits == 16:
+        yield Note("cuts-depth", "file", {"format": key}, (tiff,))
+    if key in _COUNTED and any(below != 1 for _, below in (pixels.tag_x, pixels.tag_y)):
+        yield Note("rounded-tag", "file", {"format": key, "unit": _COUNTED[key]})
+
+
+def _byte_limit(plan: Plan, most: int) -> Note:
+    key, likely = plan.file.format, plan.file.unlimited_bytes
+    jpeg = () if key == "jpeg" else (Remedy("write-jpeg", _written_as(plan, "jpeg")),)
+    values = {
+        "format": key, "most_bytes": most, "bytes": likely, "least_quality": LEAST_QUALITY,
+    }  # fmt: skip
+    return Note("byte-limit", "file", values, jpeg)
+
+
+def _written_as(plan: Plan, form: str) -> Docket:
+    return replace(plan.docket, file=replace(plan.docket.file, format=form))

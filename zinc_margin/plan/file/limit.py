@@ -1,0 +1,38 @@
+"""Fewer pixels for the same print, where a byte limit asks for them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.plan.build import plan as build
+from zinc_margin.plan.model import Plan
+
+_LEAST_SIDE = 16
+
+
+def with_fewer_pixels(plan: Plan, times: float) -> Plan | None:
+    """Return the plan with its pixels shrunk each way; the print stays as large.
+
+    Parameters
+    ----------
+    plan : Plan
+    times : float
+        Over 0, of the plan's own pixels each way.
+
+    Returns
+    -------
+    Plan or None
+        None where nothing would be left of the picture.
+    """
+    ppi = Fraction(*plan.pixels.tag_x) * Fraction(times).limit_denominator(10**6)
+    sides = plan.pixels.width * times, plan.pixels.height * times
+    if min(sides) < _LEAST_SIDE or ppi < 1:
+        return None
+    docket = plan.docket
+    smaller = replace(
+        docket,
+        size=replace(docket.size, size=plan.size, way=None, lie="as-given", ppi=ppi),
+        pixels=replace(docket.pixels, choice="resample"),
+    )
+    return build(plan.facts, smaller, plan.machine)

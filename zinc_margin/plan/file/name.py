@@ -1,0 +1,98 @@
+"""What a file is called, by rule."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+from pathlib import Path
+
+from zinc_margin.plan.model import Plan
+
+_LONGEST = 200
+"""Bytes of a name without its ending; file systems take 255 with it."""
+
+
+_FORBIDDEN = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|]+')
+
+
+def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
+    """Return the name by rule, without its ending: the docket's, or the photo's and the size.
+
+    Whatever a field holds, the name stays in its folder and can be written on any file system.
+    """
+    rule = plan.docket.file.rule or "{name}-{size}"
+    return safe_name(_filled(rule, photo, plan, counter)) or safe_name(photo.stem) or "print"
+
+
+def subfolder(photo: Path, plan: Plan) -> Path:
+    """Return the folders by rule, inside the docket's own; an empty path where there are none."""
+    parts = (plan.docket.file.folder_rule or "").split("/")
+    return Path(*filter(None, (safe_name(_filled(part, photo, plan, 1)) for part in parts)))
+
+
+def _filled(rule: str, photo: Path, plan: Plan, counter: int) -> str:
+    """Return a rule with its fields filled in."""
+    line = plan.docket.file
+    values = {
+        "name": photo.stem, "title": plan.said.title, "author": plan.said.author,
+        "project": line.project or "", "text": line.note or "", "size": _short_size(plan),
+        "ppi": f"{round(plan.leaf.tag_x[0] / plan.leaf.tag_x[1])}ppi",
+        "paper": plan.sharpen.paper if plan.sharpen is not None else "",
+        "version": plan.docket.version, "date": plan.said.date, "counter": f"{counter:03d}",
+        "piece": "" if plan.cut is None else _piece_name(plan),
+    }  # fmt: skip
+    made = re.sub(r"\{([^{}]*)\}", lambda found: values.get(found[1], ""), rule)
+    # what stood between two fields goes with an empty one
+    return re.sub(r"([-_ .])[-_ .]*(?=[-_.])", r"\1", made).strip("-_ ")
+
+
+def safe_name(text: str) -> str:
+    """Return a text as a file's name: no folders, no marks that systems forbid, not too long."""
+    name = _FORBIDDEN.sub("-", text).strip(" .")
+    while len(name.encode("utf-8", "surrogateescape")) > _LONGEST:
+        name = name[:-1].rstrip(" .")
+    return name
+
+
+def _short_size(plan: Plan) -> str:
+    size = re.sub(r"[^\w+.½⅛¼⅜⅝¾⅞]+", "", plan.size.label.replace("×", "x").replace("/", "-"))
+    return size.lower() if size.islower() or "x" in size else size
+
+
+def is_counted(plan: Plan) -> bool:
+    """Tell whether a rule counts names up itself."""
+    line = plan.docket.file
+    return line.name is None and line.rule is not None and "{counter}" in line.rule
+
+
+def piece_file_name(photo: Path, plan: Plan) -> str:
+    """Return what one piece's file is called, without its ending.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+        Of the one piece.
+    """
+    line = plan.docket.file
+    if line.name is None and line.rule is not None and "{piece}" in line.rule:
+        return ruled_name(photo, plan)
+    return f"{_piece_base(photo, plan)}-{_piece_name(plan)}"
+
+
+def map_file_name(photo: Path, plan: Plan) -> str:
+    """Return what the map of a picture in pieces is called: it sorts before its pieces."""
+    pieces = plan.pieces
+    assert pieces is not None
+    return f"{_piece_base(photo, plan)}-{0:0{len(str(len(pieces.each)))}d}-map"
+
+
+def _piece_base(photo: Path, plan: Plan) -> str:
+    return plan.docket.file.name or ruled_name(photo, replace(plan, cut=None))
+
+
+def _piece_name(plan: Plan) -> str:
+    piece, pieces = plan.cut, plan.pieces
+    assert piece is not None and pieces is not None
+    number = f"{piece.number:0{len(str(len(pieces.each)))}d}"
+    return f"{number}-row{piece.row}-column{piece.column}"

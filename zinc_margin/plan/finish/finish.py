@@ -1,0 +1,43 @@
+"""The Finish line of a plan: the sheet, and the pieces that it is spread over."""
+
+from __future__ import annotations
+
+from zinc_margin.docket.finish import FinishLine
+from zinc_margin.facts.facts import Facts
+from zinc_margin.plan.file.watermark import Watermark
+from zinc_margin.plan.finish.page import Leaf, Pieces, Sheet
+from zinc_margin.plan.finish.pieces import pieces_of
+from zinc_margin.plan.finish.sheet import sheet_for
+from zinc_margin.plan.pixels.pixels import PixelsPart
+from zinc_margin.plan.size.size import SizePart
+
+
+def finish_part(
+    line: FinishLine, facts: Facts, sized: SizePart, resampled: PixelsPart,
+    watermark: Watermark | None,
+) -> tuple[Sheet | None, Pieces | None]:  # fmt: skip
+    """Return the Finish line's part of a plan: its sheet and its pieces, each perhaps none.
+
+    Parameters
+    ----------
+    line : FinishLine
+    facts : Facts
+        For what is written on the sheet.
+    sized, resampled : SizePart, PixelsPart
+        What the lines before made.
+    watermark : Watermark or None
+        That the page is to carry.
+
+    Raises
+    ------
+    BadRequest
+        When the picture does not fit on its paper, or a sheet leaves nothing for a piece.
+    """
+    sheet = sheet_for(line, facts, sized, resampled, watermark)
+    pixels, size = resampled.pixels, sized.size
+    whole = Leaf(
+        size.width_mm, size.height_mm, pixels.width, pixels.height, pixels.tag_x, pixels.tag_y
+    )
+    if sheet is not None:
+        whole = sheet.leaf
+    return sheet, pieces_of(line, sized.maker, whole, facts.path.stem)

@@ -1,0 +1,60 @@
+"""What is odd about a sheet."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.plan.finish.pieces import edges_for
+from zinc_margin.plan.finish.room import side_mm
+from zinc_margin.plan.finish.unprintable import unprintable
+from zinc_margin.plan.model import Note, Plan, Remedy
+
+_MARK_ROOM_MM = Fraction(6)
+
+
+def finish_notes(plan: Plan) -> Iterator[Note]:
+    """Yield the notes of the Finish line."""
+    yield from _edges(plan)
+    docket, line, sheet = plan.docket, plan.docket.finish, plan.sheet
+    fold = side_mm(line)
+    if fold and line.wrap_own and sheet is not None:
+        made = Remedy("sides-from-edge", with_finish(docket, wrap_own=False))
+        yield Note("own-edge", "finish", {"side_mm": fold, "face_mm": sheet.face_mm}, (made,))
+    plain_tone = line.wrap_tone and line.wrap_strength == 100
+    mirrored = line.wrap_strip_mm is None and not line.wrap_soften_mm
+    if fold and not line.wrap_own and not plain_tone and mirrored:
+        softer = with_finish(
+            docket, wrap_strip_mm=fold * Fraction(2, 5), wrap_soften_mm=fold * Fraction(1, 4)
+        )
+        yield Note("mirrored", "finish", remedies=(Remedy("draw-out", softer),))
+    if plan.pieces is not None and len(plan.pieces.each) > 1:
+        bare = sum(not piece.words for piece in plan.pieces.each)
+        if bare:
+            room = max(edges_for(line, plan.maker)) + _MARK_ROOM_MM
+            roomy = with_finish(docket, edge_mm=room)
+            values = {"bare": bare, "count": len(plan.pieces.each)}
+            left = Remedy("room-for-marks", roomy, {"room_mm": _MARK_ROOM_MM})
+            yield Note("no-room-for-marks", "finish", values, (left,))
+
+
+def _edges(plan: Plan) -> Iterator[Note]:
+    """Say what the printer's unprintable edge takes, and offer the largest that survives."""
+    taken = unprintable(plan)
+    if taken is None:
+        return
+    remedies: tuple[Remedy, ...] = ()
+    if taken.paper is not None:
+        scaled = with_finish(
+            plan.docket, sheet=taken.paper, scales=True, margins=taken.edges, make_up=False
+        )
+        remedies = (Remedy("survives-whole", scaled, {"size_mm": taken.kept_mm}),)
+    values = {"maker": plan.maker.name, "lost_mm": taken.lost_mm}
+    yield Note("unprintable-edge", "finish", values, remedies, grave=True)
+
+
+def with_finish(docket: Docket, **fields: object) -> Docket:
+    """Return the docket with other fields of its Finish line."""
+    return replace(docket, finish=replace(docket.finish, **fields))  # type: ignore[arg-type]

@@ -1,0 +1,64 @@
+"""What a sheet leaves to the picture, and how far the picture is carried on beyond its edge."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from zinc_margin.docket.finish import FinishLine, Margins
+from zinc_margin.docket.size import SizeLine
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.words import pair
+from zinc_margin.plan.size.lying import lies_upright
+from zinc_margin.plan.size.unseen import overspill_of
+
+_ZERO = Fraction(0)
+
+
+def paper_for(line: FinishLine, width: int, height: int) -> PrintSize | None:
+    """Return the paper as it lies for a picture of that shape; None without one."""
+    if line.sheet is None:
+        return None
+    lies = "across" if line.turned else "auto"
+    return lies_upright(width, height, line.sheet, lies)
+
+
+def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> PrintSize | None:
+    """Return the size that a picture takes on its sheet; None where it keeps its own.
+
+    Parameters
+    ----------
+    line : FinishLine
+    size_line : SizeLine
+        Says what a borderless driver passes the edge by.
+    width, height : int
+        The picture's shape.
+
+    Raises
+    ------
+    BadRequest
+        When margins and sides leave nothing.
+    """
+    paper = paper_for(line, width, height)
+    if paper is None or not line.scales:
+        return None
+    keep = line.margins or Margins(_ZERO, _ZERO, _ZERO, _ZERO)
+    around = 2 * (beyond_mm(line, overspill_of(size_line, paper)) + line.staple_mm)
+    wide = paper.width_mm - keep.left - keep.right - around
+    high = paper.height_mm - keep.top - keep.bottom - around
+    if min(wide, high) <= 0:
+        raise BadRequest(f"The margins leave nothing of {paper.label} for the picture.")
+    return PrintSize(pair(wide, high, "cm"), wide, high)
+
+
+def side_mm(line: FinishLine) -> Fraction:
+    """Return the width of a canvas's sides: bar depth and tuck."""
+    return line.wrap_mm + line.tuck_mm
+
+
+def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
+    """Return how far the picture is carried on beyond its edge, in mm."""
+    side = side_mm(line)
+    if side and not line.wrap_own:
+        return side
+    return max(line.bleed_mm, overspill_mm if line.make_up else _ZERO)

@@ -1,0 +1,39 @@
+"""The Photo line of a plan: what holds of the photo's pixels."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from zinc_margin.docket.photo import PhotoLine
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
+
+
+@dataclass(frozen=True)
+class PhotoPart:
+    """What later lines need of the photo.
+
+    Attributes
+    ----------
+    matte : str
+        The tone under a see-through photo, ``#rrggbb``.
+    measured : Measured or None
+        None while its pixels have not been looked at.
+    """
+
+    matte: str
+    measured: Measured | None
+
+
+def photo_part(facts: Facts, line: PhotoLine) -> PhotoPart:
+    """Return the Photo line's part of a plan.
+
+    Parameters
+    ----------
+    facts : Facts
+    line : PhotoLine
+        Its own figures hold for the photo of its digest, else the facts' do.
+    """
+    of_this = facts.digest in (None, line.digest) and line.page in (None, facts.page)
+    kept = line.measured if of_this else None
+    return PhotoPart(line.matte, facts.measured if kept is None else kept)

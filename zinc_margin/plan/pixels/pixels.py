@@ -1,0 +1,152 @@
+"""The Pixels line of a plan: what is cut, how many pixels it becomes, and how."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.facts.facts import Facts
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.resolution import tag_for
+from zinc_margin.plan.crop.crop import CropPart
+from zinc_margin.plan.model import Machine, Pixels, Sides
+from zinc_margin.plan.photo.photo import PhotoPart
+from zinc_margin.plan.pixels.boxes import Cut, kept, resampled
+from zinc_margin.plan.pixels.choice import choice_for, goal_ppi
+from zinc_margin.plan.pixels.methods import LEARNED, doublings_for, method_for, share_for
+from zinc_margin.plan.pixels.repair import mending_of
+from zinc_margin.plan.size.size import SizePart
+
+MOST_PIXELS = 2**31
+"""Pixels along neither side nor in all may pass what the open formats can count."""
+_MOST_IN_ALL = 2**36
+
+
+@dataclass(frozen=True)
+class PixelsPart:
+    """What later lines need of the pixels.
+
+    Attributes
+    ----------
+    pixels : Pixels
+    crop : Frame
+        The box of the turned picture that is printed.
+    picture : (int, int, int, int)
+        Left, top, width, height of the picture in the file, in pixels.
+    goal_ppi : Fraction
+        Of a resampled file.
+    effective_ppi : Fraction
+        Of the photo's own pixels on the print, the lower way.
+    true_ppi : float
+        The same without pixels that an earlier enlarging invented.
+    trimmed_share : float
+        Of the turned picture's area, 0–1.
+    trimmed_mm, bands_mm : Sides
+        On the print.
+    """
+
+    pixels: Pixels
+    crop: Frame
+    picture: tuple[int, int, int, int]
+    goal_ppi: Fraction
+    effective_ppi: Fraction
+    true_ppi: float
+    trimmed_share: float
+    trimmed_mm: Sides
+    bands_mm: Sides
+
+
+def pixels_part(
+    line: PixelsLine, facts: Facts, photo: PhotoPart, sized: SizePart, cropped: CropPart,
+    machine: Machine,
+) -> PixelsPart:  # fmt: skip
+    """Return the Pixels line's part of a plan.
+
+    Parameters
+    ----------
+    line : PixelsLine
+    facts : Facts
+    photo, sized, cropped : PhotoPart, SizePart, CropPart
+        What the lines before made.
+    machine : Machine
+
+    Raises
+    ------
+    BadRequest
+        When no file can hold so many pixels.
+    """
+    size, effective, measured = sized.size, cropped.effective_ppi, photo.measured
+    goal = goal_ppi(line, sized, effective)
+    choice = choice_for(line, sized, effective, goal)
+    cut = kept(cropped, size) if choice == "keep" else resampled(cropped, size, goal, choice)
+    _check(cut, sized)
+    if not cropped.whole:
+        crop = cut.crop
+        effective = min(crop.width / size.width_mm, crop.height / size.height_mm) * MM_PER_INCH
+    choice = cut.choice
+    method = None
+    if choice != "keep":
+        method = method_for(line, choice, cut.scale, measured, machine)
+    learned = method in LEARNED
+    pixels = Pixels(
+        choice, method, *cut.size,
+        tag_for(cut.size[0], size.width_mm), tag_for(cut.size[1], size.height_mm), cut.scale,
+        doublings_for(cut.scale) if learned else 0,
+        ("photo" if line.kind == "photo" else "lettering") if learned else None,
+        share_for(line, measured), float(line.crisp),
+        mending_of(line, facts, measured, cropped.turned, choice == "enlarge"),
+    )  # fmt: skip
+    return PixelsPart(
+        pixels=pixels,
+        crop=cut.crop,
+        picture=cut.picture,
+        goal_ppi=goal,
+        effective_ppi=effective,
+        true_ppi=float(effective) * (measured.true_share if measured else 1.0),
+        trimmed_share=_trimmed_share(cut, cropped),
+        trimmed_mm=_trimmed(cut, cropped, sized),
+        bands_mm=_bands(cut, sized),
+    )
+
+
+def _check(cut: Cut, sized: SizePart) -> None:
+    width, height = cut.size
+    if max(cut.size) > MOST_PIXELS or width * height > _MOST_IN_ALL:
+        raise BadRequest(
+            f"{sized.size.label} at {float(sized.target):g} ppi is {width} × {height} px, more "
+            "than any file can hold; ask for fewer ppi."
+        )
+
+
+def _per_px(cut: Cut, sized: SizePart) -> tuple[Fraction, Fraction]:
+    return sized.size.width_mm / cut.size[0], sized.size.height_mm / cut.size[1]
+
+
+def _trimmed_share(cut: Cut, cropped: CropPart) -> float:
+    total = float(cropped.turned.width * cropped.turned.height)
+    return max(0.0, 1 - float(cut.crop.width * cut.crop.height) / total)
+
+
+def _trimmed(cut: Cut, cropped: CropPart, sized: SizePart) -> Sides:
+    box, crop = cropped.turned.box, cut.crop
+    across, down = (mm * cut.scale for mm in _per_px(cut, sized))
+    return Sides(
+        crop.left * across,
+        crop.top * down,
+        (box[0] - crop.left - crop.width) * across,
+        (box[1] - crop.top - crop.height) * down,
+    )
+
+
+def _bands(cut: Cut, sized: SizePart) -> Sides:
+    across, down = _per_px(cut, sized)
+    left, top, width, height = cut.picture
+    return Sides(
+        left * across,
+        top * down,
+        (cut.size[0] - left - width) * across,
+        (cut.size[1] - top - height) * down,
+    )

@@ -1,0 +1,68 @@
+"""The Sharpen line of a plan: what makes up for paper, pixels and distance; and grain."""
+
+from __future__ import annotations
+
+from zinc_margin.docket.sharpen import SharpenLine
+from zinc_margin.plan.model import Grain, Pixels, Sharpening
+from zinc_margin.plan.photo.photo import PhotoPart
+from zinc_margin.plan.pixels.pixels import PixelsPart
+from zinc_margin.plan.sharpen.eye import restore
+from zinc_margin.plan.sharpen.grain import grain
+from zinc_margin.plan.sharpen.paper import blur_of
+from zinc_margin.plan.sharpen.restraint import coring, halo_limit, usual_lean
+from zinc_margin.plan.size.size import SizePart
+
+
+def sharpen_part(
+    line: SharpenLine, photo: PhotoPart, sized: SizePart, resampled: PixelsPart
+) -> tuple[Sharpening | None, Grain | None]:
+    """Return the Sharpen line's part of a plan: the sharpening and the grain, each perhaps none.
+
+    Parameters
+    ----------
+    line : SharpenLine
+    photo, sized, resampled : PhotoPart, SizePart, PixelsPart
+        What the lines before made.
+
+    Raises
+    ------
+    BadRequest
+        When the paper is not known and has no figure of its own.
+    """
+    output_ppi = _output_ppi(resampled.pixels)
+    made = _sharpening(line, photo, sized, resampled, output_ppi) if line.on else None
+    return made, grain(line, output_ppi)
+
+
+def _output_ppi(pixels: Pixels) -> float:
+    return min(above / below for above, below in (pixels.tag_x, pixels.tag_y))
+
+
+def _sharpening(
+    line: SharpenLine, photo: PhotoPart, sized: SizePart, resampled: PixelsPart, output_ppi: float
+) -> Sharpening:
+    pixels, measured = resampled.pixels, photo.measured
+    blur = blur_of(line, sized, output_ppi)
+    method = pixels.method if pixels.method != "blocks" else None
+    lean = usual_lean(measured) if line.lean is None else float(line.lean)
+    core = coring(measured, float(pixels.scale), pixels.mending)
+    restored = restore(
+        blur.sigma_mm, blur.distance_mm, output_ppi, resampled.true_ppi, method, lean,
+        float(line.strength) / 100, pixels.crisp,
+    )  # fmt: skip
+    return Sharpening(
+        paper=blur.paper,
+        process=blur.process,
+        paper_mm=blur.sigma_mm,
+        sigma_mm=restored.sigma_mm,
+        sigma_px=restored.sigma_mm / 25.4 * output_ppi,
+        amount=restored.amount,
+        lean=lean,
+        acutance_before=restored.acutance_before,
+        acutance_after=restored.acutance_after,
+        bound=restored.bound,
+        halo=halo_limit(measured) if line.halo is None else float(line.halo),
+        noise=core if line.noise is None else float(line.noise),
+        shadows=float(line.shadows) / 100,
+        highlights=float(line.highlights) / 100,
+    )

@@ -1,0 +1,38 @@
+"""What is odd about a print's sharpening, and where grain would serve."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.plan.model import Note, Plan, Remedy
+
+_STEPS_FROM_MM = 400
+"""A print this wide shows the steps of 8 bits in a smooth sky."""
+_QUIET = 0.3
+"""Noise, in L*, over which a photo has grain enough."""
+_A_LITTLE = Fraction(15)
+
+
+def sharpen_notes(plan: Plan) -> Iterator[Note]:
+    """Yield the notes of the Sharpen line."""
+    yield from _grain(plan)
+    made = plan.sharpen
+    if made is not None and made.bound == "amount":
+        values = {"choice": plan.pixels.choice, "acutance": made.acutance_after}
+        yield Note("sharpening-bound", "sharpen", values)
+
+
+def _grain(plan: Plan) -> Iterator[Note]:
+    measured, docket = plan.measured, plan.docket
+    line = docket.sharpen
+    if measured is None or line.grain or not line.on or measured.noise > _QUIET:
+        return
+    grained = Remedy("grain", replace(docket, sharpen=replace(line, grain=_A_LITTLE)))
+    smooth = any(name == "smooth" for name, _, _ in measured.places)
+    wide = max(plan.size.width_mm, plan.size.height_mm) >= _STEPS_FROM_MM
+    if plan.facts.kind == "grey":
+        yield Note("grain-monochrome", "sharpen", remedies=(grained,))
+    elif smooth and wide and plan.file.bits == 8 and plan.pixels.choice == "enlarge":
+        yield Note("grain-steps", "sharpen", remedies=(grained,))

@@ -1,0 +1,36 @@
+"""What is odd about a size."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.measure.resolution import round_half_up
+from zinc_margin.plan.model import Note, Plan, Remedy
+
+
+def size_notes(plan: Plan) -> Iterator[Note]:
+    """Yield the notes of the Size line."""
+    if plan.grade == "thin":
+        values = {
+            "ppi": plan.effective_ppi, "sharp_from_mm": plan.sharp_from_mm,
+            "distance_mm": plan.distance_mm,
+        }  # fmt: skip
+        yield Note("thin", "size", values, _further(plan), grave=True)
+    if plan.unseen_mm.any and plan.mat is None:
+        lost = plan.unseen_mm
+        yield Note("overspill", "size", {"across_mm": lost.left, "down_mm": lost.top})
+    if plan.mat is not None and plan.mat.reveal < 0:
+        yield Note("mat-hides", "size", {"overlap_mm": -plan.mat.reveal})
+    if plan.mat is not None and plan.mat.reveal > 0:
+        yield Note("mat-reveals", "size", {"reveal_mm": plan.mat.reveal})
+
+
+def _further(plan: Plan) -> tuple[Remedy, ...]:
+    docket = plan.docket
+    if docket.size.distance_mm is not None and plan.distance_mm >= plan.sharp_from_mm:
+        return ()
+    further = Fraction(round_half_up(Fraction(plan.sharp_from_mm / 10) + 1) * 10)
+    seen = replace(docket, size=replace(docket.size, distance_mm=further))
+    return (Remedy("further", seen, {"distance_mm": further}),)

@@ -1,0 +1,79 @@
+"""What lines below have to say before a size is known: the step that ties the job both ways.
+
+A frame of one's own gives the size its shape, and the size itself where none is asked for; a sheet
+may leave the picture its size; a driver's overspill may be made up for on the sheet.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.file.watermark import Watermark, watermark_of
+from zinc_margin.plan.finish.room import room_for
+
+
+@dataclass(frozen=True)
+class Ties:
+    """What the Size line takes from those below it.
+
+    Attributes
+    ----------
+    turned : Turned
+        The upright picture, mirrored and turned as the Crop line says.
+    frame : Frame or None
+        A frame of one's own.
+    fills : bool
+        Whether the picture fills the print; else all of it is shown.
+    shape : (int, int)
+        Width and height whose longer side says how the size lies.
+    room : PrintSize or None
+        What a sheet leaves to the picture, where this takes its size from it.
+    made_up : bool
+        Whether the sheet makes up for a borderless driver's overspill.
+    watermark : Watermark or None
+        Of the File line: it asks for a page to lie on.
+    """
+
+    turned: Turned
+    frame: Frame | None
+    fills: bool
+    shape: tuple[int, int]
+    room: PrintSize | None
+    made_up: bool
+    watermark: Watermark | None
+
+
+def turned_picture(facts: Facts, docket: Docket) -> Turned:
+    """Return the upright picture, mirrored and turned as the docket says."""
+    return Turned(facts.width, facts.height, docket.crop.turn, docket.crop.mirror)
+
+
+def ties(facts: Facts, docket: Docket) -> Ties:
+    """Return what the lines below have to say before the size is known.
+
+    Raises
+    ------
+    BadRequest
+        When the docket's frame reaches outside the picture, or the sheet leaves no room.
+    """
+    turned = turned_picture(facts, docket)
+    own = docket.crop.frame
+    if own is not None and not turned.holds(own):
+        box = turned.box
+        raise BadRequest(
+            f"The crop frame reaches outside the picture, which is {float(box[0]):.6g} × "
+            f"{float(box[1]):.6g} px as it is turned."
+        )
+    fills = docket.crop.fit == "trim"
+    shape = (turned.set_width, turned.set_height)
+    if own is not None and fills:
+        shape = int(own.width * 1000), int(own.height * 1000)
+    room = room_for(docket.finish, docket.size, *shape)
+    made_up = docket.finish.make_up
+    return Ties(turned, own, fills, shape, room, made_up, watermark_of(docket.file))

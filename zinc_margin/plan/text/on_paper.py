@@ -1,0 +1,58 @@
+"""The words that are printed on sheets, maps and pieces."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from zinc_margin.measure.words import pair, small
+from zinc_margin.plan.finish.page import Leaf, Pieces
+
+Of = tuple[int, int]
+"""Which, and of how many."""
+
+
+def piece_label(name: str, row: Of, column: Of, number: Of) -> str:
+    """Return what is printed beside a piece."""
+    return (
+        f"{name}   row {row[0]} of {row[1]}, column {column[0]} of {column[1]}"
+        f"   piece {number[0]} of {number[1]}"
+    )
+
+
+def paper_name(pieces: Pieces) -> str:
+    """Return what pieces are printed on: a sheet's name, or a roll."""
+    if pieces.roll_mm is not None:
+        return f"a roll {small(pieces.roll_mm, 'cm')} wide"
+    assert pieces.paper is not None
+    return pieces.paper.label
+
+
+def laid_words(pieces: Pieces) -> str:
+    """Say over what a picture is spread."""
+    return (
+        f"{len(pieces.each)} pieces, {pieces.columns} across and {pieces.rows} down, on "
+        f"{paper_name(pieces)}"
+    )
+
+
+def map_head(pieces: Pieces, whole: Leaf, units: str) -> str:
+    """Return the line under a map's name."""
+    return f"{laid_words(pieces)}; joined {pair(whole.width_mm, whole.height_mm, units)}"
+
+
+def map_foot(join_mm: Fraction, units: str) -> str:
+    """Return the line under a map: how pieces are joined."""
+    return (
+        f"Lay row by row from the top left. Each overlaps the next by {small(join_mm, units)}; cut "
+        "at the outer ticks, lay the next piece's edge on the inner ones."
+    )
+
+
+def column_name(number: int) -> str:
+    """Return what a map calls a column."""
+    return f"column {number}"
+
+
+def row_name(number: int) -> str:
+    """Return what a map calls a row."""
+    return f"row {number}"
