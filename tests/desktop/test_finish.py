@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QLabel
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import drag, link
 from zinc_margin.desktop.together_dialog import TogetherDialog
+from zinc_margin.plan.text.notes import remedy_text
 
 
 @pytest.fixture
@@ -95,7 +96,7 @@ def test_a_canvas_is_typed_and_seen_folded(finish):
     assert head(finish).decision == "Canvas, bars 32 mm + 14 mm tuck"
     assert finish.table.current.plan().leaf.width_mm == 242
     note = next(n for n in finish.table.current.plan().notes if n.code == "mirrored")
-    link(form, note.ways[0][0]).click()
+    link(form, remedy_text(note.remedies[0])).click()
     assert finish.table.current.docket.finish.wrap_soften_mm == F("11.5")
     settled(finish)
     until(lambda: finish.sheet.image is not None)

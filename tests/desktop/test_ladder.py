@@ -17,6 +17,7 @@ from tests.desktop.conftest import settled
 from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
 from zinc_margin.desktop.bench.reach_edges import edges_of
 from zinc_margin.keeping.own import OwnSizes
+from zinc_margin.plan.text.notes import note_text
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
@@ -159,7 +160,7 @@ def test_where_it_is_printed_and_from_where_it_is_seen(wide):
     assert size.maker.currentData() == ""
     type_into(size.spill, "3")
     assert wide.table.current.docket.size.overspill_mm == 3
-    assert any("Borderless" in note.text for note in wide.table.current.notes("cm"))
+    assert any("Borderless" in note_text(note) for note in wide.table.current.plan().notes)
     type_into(size.spill, "no")
     assert wide.table.current.docket.size.overspill_mm is None
 
@@ -195,7 +196,8 @@ def test_resolutions_can_be_shown_per_centimetre(wide):
 def test_notes_speak_in_the_units_shown(opened):
     key(opened, "1")
     key(opened, "U")
-    told = [note.text for note in opened.table.current.notes("in") if note.code == "tag-is-a-note"]
+    notes = opened.table.current.plan().notes
+    told = [note_text(note, "in") for note in notes if note.code == "tag-is-a-note"]
     shown = [
         label.text() for label in body(opened, "photo").findChildren(type(opened.message.label))
     ]

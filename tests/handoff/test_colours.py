@@ -25,17 +25,18 @@ from zinc_margin.docket.document import from_json
 from zinc_margin.facts.said import Said
 from zinc_margin.handoff import colours, names
 from zinc_margin.handoff.make import make_file
-from zinc_margin.handoff.names import FORMATS
+from zinc_margin.handoff.names import format_of
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.colour import plain_grey, srgb, wide_rgb
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.file.name import ruled_name
+from zinc_margin.plan.text.notes import note_text
 
 
 def made(photo, tmp_path, ending, **file):
-    form = FORMATS[ending]
+    form = format_of(tmp_path / f"made{ending}")
     one = plan(photo.facts, resampled("9x6cm", 100, file={"format": form} | file))
     out = tmp_path / f"made{ending}"
     make_file(photo, one, out, overwrite=True)
@@ -101,7 +102,7 @@ def test_jpeg_xl_is_always_srgb(scene, tmp_path):
     photo = replace(photo, facts=facts)
     one, out = made(photo, tmp_path, ".jxl", lossless=True)
     assert (one.file.colour, one.file.bits) == ("srgb", 8)
-    assert "JPEG XL keeps 8 bits" in " ".join(note.text for note in one.notes)
+    assert "JPEG XL keeps 8 bits" in " ".join(note_text(note) for note in one.notes)
     assert imagecodecs.jpegxl_decode(out.read_bytes()).shape == (236, 354, 3)
     with Image.open(out) as other:  # a reader that is not our writer's
         told = ImageCms.getProfileDescription(

@@ -14,6 +14,7 @@ from tests.conftest import photo_of, resampled
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.text.notes import note_text
 
 ENDINGS = {"jpeg": "jpg", "png": "png", "tiff": "tif"}
 
@@ -74,11 +75,11 @@ def test_the_plan_marks_its_figure_as_an_estimate(photo):
     planned = plan(photo.facts, docket)
     assert planned.file.bytes_estimate == 30_000 < planned.file.unlimited_bytes
     note = next(note for note in planned.notes if note.code == "byte-limit")
-    assert "about" in note.text and "30 kB" in note.text
+    assert "about" in note_text(note) and "30 kB" in note_text(note)
     loose = plan(photo.facts, resampled("9x6cm", 254, file={"max_bytes": 10**8}))
     assert loose.file.bytes_estimate == loose.file.unlimited_bytes
     png = plan(photo.facts, resampled("9x6cm", 254, file={"format": "png", "max_bytes": 10**5}))
-    way = next(note for note in png.notes if note.code == "byte-limit").ways[0][1]
+    way = next(note for note in png.notes if note.code == "byte-limit").remedies[0].docket
     assert way.file.format == "jpeg"
 
 

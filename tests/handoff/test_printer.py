@@ -54,8 +54,8 @@ def test_the_way_out_of_the_note_survives_whole(tmp_path):
     photo = photo_of(np.full((300, 420, 3), 60, np.uint8))
     one = plan(photo.facts, resampled("A4", 72, size={"maker": "desk"}, finish={"sheet": A4}))
     (note,) = [note for note in one.notes if note.code == "unprintable-edge"]
-    whole = plan(photo.facts, note.ways[0][1])
-    _, sheet = printed(tmp_path, note.ways[0][1])
+    whole = plan(photo.facts, note.remedies[0].docket)
+    _, sheet = printed(tmp_path, note.remedies[0].docket)
     assert dark_mm(sheet) == pytest.approx(
         [float(whole.size.width_mm), float(whole.size.height_mm)], abs=1.2
     )

@@ -33,7 +33,7 @@ def photo(scene):
 
 def laid(photo, sheet=A5, places=((0.5, 0.5),), **what):
     docket = docket_of("15x10cm", pixels={"choice": "keep"})
-    return lay_out(photo.facts, docket, sheet, places, **what)
+    return lay_out(plan(photo.facts, docket), sheet, places, **what)
 
 
 def test_patches_are_the_prints_own_pixels(photo):
@@ -84,7 +84,7 @@ def test_too_much_for_a_sheet_is_said(photo):
 
 def test_places_worth_testing(photo):
     made = plan(photo.facts, docket_of("15x10cm"))
-    assert usual_places(photo.facts, made) == ((0.5, 0.5),)
+    assert usual_places(made) == ((0.5, 0.5),)
 
 
 @pytest.mark.parametrize("ending", ["tif", "png", "pdf"])

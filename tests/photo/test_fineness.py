@@ -70,7 +70,7 @@ def test_a_smeared_photo_takes_more_of_the_correction_and_a_fine_one_no_more_tha
     def share(fineness: float | None, **pixels: object) -> float:
         docket = docket_of("30x20cm", pixels=pixels)
         measured = facts_of(600, 400, measured=Measured(0.0, fineness=fineness)).measured
-        return share_for(docket, measured)
+        return share_for(docket.pixels, measured)
 
     usual = share(None)
     assert share(0.4) == share(0.24) == usual

@@ -52,7 +52,7 @@ def test_the_kind_is_suggested_and_never_forced():
     made = plan(facts, docket)
     assert made.pixels.method == "lanczos"
     note = next(note for note in made.notes if note.code == "kind")
-    taken = plan(facts, note.ways[0][1])
+    taken = plan(facts, note.remedies[0].docket)
     assert taken.pixels.network == "lettering"
     assert "kind" not in {note.code for note in taken.notes}
 

@@ -156,7 +156,7 @@ def test_the_maker_sets_what_is_asked_and_the_floor():
 
 def test_what_a_borderless_driver_throws_away():
     docket = docket_of("30x20cm", size={"overspill_mm": Fraction(3)})
-    lost = unseen(docket, parse_size("30x20cm"))
+    lost = unseen(docket.size, parse_size("30x20cm"), False)
     # the shorter side governs: 206 ÷ 200, the same both ways
     scale = Fraction(206, 200)
     assert lost.top == lost.bottom == (200 - 200 / scale) / 2

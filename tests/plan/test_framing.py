@@ -20,7 +20,7 @@ from zinc_margin.measure.ways import Way
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop import framing, turns
 from zinc_margin.plan.crop.turned import Turned
-from zinc_margin.plan.text.notes import notes_for
+from zinc_margin.plan.text.notes import note_text
 
 FACTS = facts_of(3000, 2000)
 ANGLES = st.fractions(-45, 45, max_denominator=100)
@@ -235,15 +235,15 @@ def test_a_lean_is_offered_with_its_confidence_and_never_applied():
     def told(lean, **crop):
         facts = facts_of(3000, 2000, measured=Measured(0.1, lean=lean))
         made = plan(facts, docket_of("30x20cm", crop=crop))
-        return made, [note for note in notes_for(facts, made) if note.code == "level"]
+        return made, [note for note in made.notes if note.code == "level"]
 
     made, notes = told((1.3, 0.62))
-    assert made.docket.crop.turn == 0 and "probably lean 1.3° clockwise" in notes[0].text
-    docket = notes[0].ways[0][1]
+    assert made.docket.crop.turn == 0 and "probably lean 1.3° clockwise" in note_text(notes[0])
+    docket = notes[0].remedies[0].docket
     assert docket.crop.turn == Fraction("-1.3")
     assert told((1.3, 0.62), turn=Fraction("-1.3"))[1] == []
     assert told((1.3, 0.62), turn=Fraction("88.7"))[1] == []
-    assert told((1.3, 0.62), mirror=True)[1][0].ways[0][1].crop.turn == Fraction("1.3")
+    assert told((1.3, 0.62), mirror=True)[1][0].remedies[0].docket.crop.turn == Fraction("1.3")
     assert told((1.3, 0.1))[1] == [] and told((0.04, 0.9))[1] == [] and told(None)[1] == []
 
 

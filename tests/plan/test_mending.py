@@ -16,10 +16,10 @@ from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import Photo, set_upright
-from zinc_margin.pixels import ability
 from zinc_margin.pixels.source import Stored
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.model import Machine
 from zinc_margin.plan.text.lines import entries
 
 SHARP = Measured(0.2, edge_px=0.6)
@@ -29,13 +29,6 @@ BAD = replace(SHARP, blocks=0.6, noise=1.6, halo=0.25)
 def planned(measured, docket=None):
     facts = facts_of(3000, 2000, measured=measured)
     return plan(facts, docket or resampled("60x40cm", 300))
-
-
-@pytest.fixture
-def absent():
-    ability.tell_absent("it is not there")
-    yield
-    ability.tell_absent(None)
 
 
 def test_the_learned_enlarger_is_taken_where_there_is_detail_to_learn_from():
@@ -65,12 +58,16 @@ def test_written_methods_are_kept_unless_they_cannot_be():
     assert planned(None, letters).pixels.network == "lettering"
 
 
-def test_without_it_everything_else_works(absent):
-    assert planned(SHARP).pixels.method == "lanczos"
-    made = planned(SHARP, resampled("60x40cm", 300, pixels={"method": "learned"}))
-    assert made.pixels.method == "lanczos" and made.pixels.doublings == 0
-    letters = resampled("60x40cm", 300, pixels={"kind": "lettering"})
-    assert planned(SHARP, letters).pixels.method == "edges"
+def test_without_it_everything_else_works():
+    def without(**pixels: object):
+        facts = facts_of(3000, 2000, measured=SHARP)
+        docket = resampled("60x40cm", 300, pixels=pixels)
+        return plan(facts, docket, Machine("it is not there")).pixels
+
+    assert without().method == "lanczos"
+    written = without(method="learned")
+    assert written.method == "lanczos" and written.doublings == 0
+    assert without(kind="lettering").method == "edges"
 
 
 @pytest.mark.parametrize(
@@ -137,12 +134,12 @@ def test_grain_is_offered_where_it_helps():
 
     smooth = replace(SHARP, places=(("smooth", 9, 9),))
     grey = codes(measured=SHARP, kind="grey")["grain-monochrome"]
-    assert grey.ways[0][1].sharpen.grain == 15
+    assert grey.remedies[0].docket.sharpen.grain == 15
     assert "grain-steps" in codes(measured=smooth)
     assert "grain-steps" not in codes(measured=smooth, bits=16)
     assert "grain-steps" not in codes(measured=SHARP)
     assert not any("grain" in code for code in codes(measured=replace(smooth, noise=1.0)))
-    taken = plan(facts_of(3000, 2000, measured=smooth, kind="grey"), grey.ways[0][1])
+    taken = plan(facts_of(3000, 2000, measured=smooth, kind="grey"), grey.remedies[0].docket)
     assert taken.grain.deviation > 0 and not any("grain" in note.code for note in taken.notes)
 
 

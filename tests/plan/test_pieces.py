@@ -118,7 +118,7 @@ def test_where_there_is_no_room_for_marks_it_is_said():
     one = made("410x277mm", 100, pieces=parse_size("210x277mm"), edge_mm=F(0), join_mm=F(10))
     assert len(one.pieces.each) == 2 and not one.pieces.each[0].words
     (note,) = [note for note in one.notes if note.code == "no-room-for-marks"]
-    roomy = plan(PHOTO, note.ways[0][1])
+    roomy = plan(PHOTO, note.remedies[0].docket)
     assert all(piece.words for piece in roomy.pieces.each)
 
 

@@ -20,6 +20,7 @@ from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.distance import needed_ppi, sharp_from
 from zinc_margin.plan.size.grade import GRADES, grade_for
 from zinc_margin.plan.size.reach import reach
+from zinc_margin.plan.text.notes import note_text
 
 PHONE = facts_of(4032, 3024)
 CAMERA = facts_of(6000, 4000)
@@ -227,18 +228,22 @@ def test_the_tag_is_only_a_note():
     plain = plan(CAMERA, docket_of())
     assert tagged.pixels == plain.pixels
     note = next(note for note in tagged.notes if note.code == "tag-is-a-note")
-    assert "72 ppi" in note.text and "2.12 m" in note.text and "50.8 × 33.87 cm" in note.text
+    assert (
+        "72 ppi" in note_text(note)
+        and "2.12 m" in note_text(note)
+        and "50.8 × 33.87 cm" in note_text(note)
+    )
 
 
 def test_notes_and_their_ways_out():
     thin = plan(facts_of(640, 427), docket_of("30x20cm"))
     codes = {note.code: note for note in thin.notes}
     assert codes["thin"].grave
-    further = plan(facts_of(640, 427), codes["thin"].ways[0][1])
+    further = plan(facts_of(640, 427), codes["thin"].remedies[0].docket)
     assert further.grade != "thin"
     assert "much-enlarged" in codes and "sharpening-bound" in codes
     square = plan(CAMERA, docket_of("30x30cm"))
-    way = next(note for note in square.notes if note.code == "much-trimmed").ways[0][1]
+    way = next(note for note in square.notes if note.code == "much-trimmed").remedies[0].docket
     assert plan(CAMERA, way).trimmed_share == 0
     deep = plan(facts_of(6000, 4000, bits=16), docket_of(file={"format": "jpeg"}))
     assert "cuts-depth" in {note.code for note in deep.notes}

@@ -20,6 +20,7 @@ from zinc_margin.plan.finish.captions import filled
 from zinc_margin.plan.finish.placing import placed
 from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.finish.wall import scene
+from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.printing_notes import slip, slip_text
 
 PHOTO = facts_of(6000, 4000)
@@ -104,8 +105,8 @@ def test_the_pictures_own_edge_makes_the_face_smaller():
     assert (one.leaf.width_mm, one.leaf.height_mm) == (300, 200)
     assert one.sheet.face_mm == (208, 108) and one.sheet.around is None
     (note,) = [note for note in one.notes if note.code == "own-edge"]
-    assert "20.8 × 10.8 cm" in note.text
-    assert plan(PHOTO, note.ways[0][1]).sheet.face_mm == (300, 200)
+    assert "20.8 × 10.8 cm" in note_text(note)
+    assert plan(PHOTO, note.remedies[0].docket).sheet.face_mm == (300, 200)
 
 
 def test_an_overspill_is_made_up_for_by_as_much_picture():
@@ -122,8 +123,8 @@ def test_the_printers_edge_is_said_with_the_largest_picture_that_survives():
     one = made("A4", sizes={"maker": "desk"}, sheet=parse_size("A4"))
     assert one.sheet.lost_mm == (3, 3, 5, 3)
     (note,) = [note for note in one.notes if note.code == "unprintable-edge"]
-    assert note.grave and "3 mm top" in note.text and "5 mm bottom" in note.text
-    whole = plan(PHOTO, note.ways[0][1])
+    assert note.grave and "3 mm top" in note_text(note) and "5 mm bottom" in note_text(note)
+    whole = plan(PHOTO, note.remedies[0].docket)
     assert (whole.size.width_mm, whole.size.height_mm) == (291, 202)
     assert not any(whole.sheet.lost_mm)
     # a print as large as a paper is taken for that paper
@@ -204,7 +205,7 @@ def test_the_print_lies_inside_its_sheet_whatever_is_asked(wide, high, border, p
 
 def test_the_small_plan_is_the_same_sheet():
     one = made(sheet=A3, scales=True, margins=even(15), caption="{name}", marks=False)
-    small = small_plan(PHOTO, one, 800)
+    small = small_plan(one, 800)
     assert abs(max(small.leaf.width, small.leaf.height) - 800) <= 2
     assert small.sheet.margins_mm == one.sheet.margins_mm and small.size == one.size
     assert small.sharpen is None
@@ -224,6 +225,8 @@ def test_a_docket_of_another_renderer_says_so_until_it_is_taken_as_it_is():
     assert now in text
     old = from_json(text.replace(now, '"renderer": 1'))
     (note,) = [note for note in plan(PHOTO, old).notes if note.code == "renderer-changed"]
-    assert not [n for n in plan(PHOTO, note.ways[0][1]).notes if n.code == "renderer-changed"]
+    assert not [
+        n for n in plan(PHOTO, note.remedies[0].docket).notes if n.code == "renderer-changed"
+    ]
     with pytest.raises(BadRequest, match="renderer must be"):
         from_json(text.replace(now, '"renderer": "x"'))

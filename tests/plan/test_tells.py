@@ -14,7 +14,8 @@ from zinc_margin.docket.store import with_measured
 from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.places import on_photo, on_print
-from zinc_margin.plan.text.findings import findings_of
+from zinc_margin.plan.photo.findings import findings
+from zinc_margin.plan.text.notes import note_text, remedy_text
 
 CLEAN = Measured(0.2)
 
@@ -30,7 +31,7 @@ def notes(made):
 def test_a_clean_photo_is_left_in_peace():
     made = planned(CLEAN)
     assert not any(code.startswith("found-") for code in notes(made))
-    assert not any(tell.found for tell in findings_of(facts_of(6000, 4000, measured=CLEAN), made))
+    assert not any(finding.present for finding in findings(made))
     assert not made.provisional and made.true_ppi == float(made.effective_ppi)
     assert (made.sharpen.halo, made.sharpen.lean) == (9.0, 0.2)
 
@@ -38,7 +39,7 @@ def test_a_clean_photo_is_left_in_peace():
 def test_an_unmeasured_photo_is_provisional():
     made = planned(None)
     assert made.provisional
-    assert findings_of(facts_of(6000, 4000, measured=None), made) == ()
+    assert findings(made) == ()
     assert made.sharpen == planned(Measured(0.0)).sharpen
 
 
@@ -46,7 +47,7 @@ def test_blocks_and_noise_raise_the_floor_of_sharpening():
     left = {"clean": Fraction(0), "denoise": Fraction(0)}
     plain = resampled("60x40cm", 300, pixels=left)
     blocks = planned(replace(CLEAN, blocks=0.6), plain)
-    assert "0.60 L*" in notes(blocks)["found-blocks"].text
+    assert "0.60 L*" in note_text(notes(blocks)["found-blocks"])
     assert blocks.sharpen.noise == pytest.approx(1.5)
     # what is cleaned away first needs less of it
     assert planned(replace(CLEAN, blocks=0.6)).sharpen.noise < 0.7
@@ -71,10 +72,10 @@ def test_a_soft_photo_leans_to_broad_edges_unless_the_person_said():
 def test_an_enlarged_photo_is_reckoned_by_its_real_pixels():
     made = planned(replace(CLEAN, true_share=0.5))
     note = notes(made)["found-origin"]
-    assert "3000 × 2000" in note.text and "25.4 × 16.93 cm" in note.text
+    assert "3000 × 2000" in note_text(note) and "25.4 × 16.93 cm" in note_text(note)
     assert made.true_ppi == pytest.approx(float(made.effective_ppi) / 2)
     assert made.sharpen.acutance_before < planned(CLEAN).sharpen.acutance_before
-    words, docket = note.ways[0]
+    words, docket = remedy_text(note.remedies[0]), note.remedies[0].docket
     smaller = planned(replace(CLEAN, true_share=0.5), docket)
     assert smaller.pixels.width == pytest.approx(3000, abs=2) and "127 ppi" in words
     assert smaller.size == made.size
