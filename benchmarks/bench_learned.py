@@ -234,7 +234,7 @@ def main() -> None:
     photos = photographs(given.folder)
     print(f"{len(photos)} photographs; dB of luma PSNR over Lanczos-3, and SSIM")
     methods = ["learned"] if given.quick else ["learned", "learned-fine"]
-    for name, (damage, mending) in ROWS.items():
+    for name, (damage, repair) in ROWS.items():
         gains: dict[str, list[float]] = {
             method: [] for method in (*methods, "cv2 cubic", "cv2 lanczos4")
         }
@@ -245,7 +245,7 @@ def main() -> None:
             plain = enlarged(low, size, method="lanczos")
             base = psnr(plain, true)
             for method in methods:
-                made = enlarged(low, size, method=method, **mending)
+                made = enlarged(low, size, method=method, **repair)
                 gains[method].append(psnr(made, true) - base)
                 if method == "learned":
                     structure["learned"].append(ssim(made, true))

@@ -16,9 +16,9 @@ from PySide6.QtWidgets import QApplication
 
 from zinc_margin.demo import folder as demo
 from zinc_margin.desktop.application import start
+from zinc_margin.desktop.batch_dialog import RunDialog
 from zinc_margin.desktop.page_dialog import PageDialog
-from zinc_margin.desktop.run_dialog import RunDialog
-from zinc_margin.desktop.standing_dialog import StandingDialog
+from zinc_margin.desktop.preset_dialog import PresetDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
@@ -112,16 +112,16 @@ def shown(folder: Path, goal: Path) -> None:
     rack.grab().save(str(goal / "together.png"))
     rack.reject()
     shoot("file", "estuary-dawn.tif", "file")
-    window.show_standing()
-    (standing,) = window.findChildren(StandingDialog)
-    standing.list.setCurrentRow(1)
-    standing.grab().save(str(goal / "standing.png"))
-    standing.reject()
+    window.show_presets()
+    (preset,) = window.findChildren(PresetDialog)
+    preset.list.setCurrentRow(1)
+    preset.grab().save(str(goal / "standing.png"))
+    preset.reject()
     with tempfile.TemporaryDirectory() as made:
         window.show_run()
         (run,) = window.findChildren(RunDialog)
-        run.standing.setCurrentIndex(run.standing.findData("Lab order, 30 × 20 cm"))
-        run.standing.activated.emit(run.standing.currentIndex())
+        run.preset.setCurrentIndex(run.preset.findData("Lab order, 30 × 20 cm"))
+        run.preset.activated.emit(run.preset.currentIndex())
         run.folder = Path(made)
         run.where.setText("prints")
         settle(window)

@@ -15,10 +15,10 @@ import tifffile
 from PIL import Image
 
 from zinc_margin import commands
-from zinc_margin.docket import standing, versions
+from zinc_margin.docket import presets, versions
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.size import SizeLine
-from zinc_margin.docket.standing import Standing
 from zinc_margin.measure.sizes import parse_size
 
 
@@ -163,7 +163,7 @@ def test_one_of_several_versions_is_started_from(run, jpeg, tmp_path):
         run("plan", jpeg, "--docket", path, "--docket-version", "small", "--json")[1]
     )
     assert report["print"]["label"] == "A6"
-    standing.save(Standing("Small", "", one), path)
+    presets.save(Preset("Small", "", one), path)
     refused(run("plan", jpeg, "--docket", path), 2, "is a standing docket, not a docket")
 
 

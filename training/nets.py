@@ -71,7 +71,7 @@ class Twice(nn.Module):
         return F.pixel_shuffle(self.chain(luma - 0.5), 2)
 
 
-class Mended(nn.Module):
+class Repaired(nn.Module):
     """Luma that was cleaned in, the correction to its classical ×2 enlargement out.
 
     It is told what cleaning saw, `seen` planes at half the size: steps at that size, where one
@@ -180,6 +180,6 @@ NETS = {
     "clean": lambda: Clean(48, 10),
     "twice": lambda: Twice(32, 8),
     "fine": lambda: Twice(48, 9),
-    "mended": lambda: Mended(32, 8, SEEN, steps=6),
+    "mended": lambda: Repaired(32, 8, SEEN, steps=6),
     "letters": lambda: Twice(32, 5),
 }

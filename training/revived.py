@@ -14,7 +14,7 @@ from typing import NamedTuple
 import torch
 from torch import nn
 
-from training.nets import TOLD_AGAIN_LAYER, TOLD_LAYERS, Blocks, Mended, Step
+from training.nets import TOLD_AGAIN_LAYER, TOLD_LAYERS, Blocks, Repaired, Step
 
 
 class Place(NamedTuple):
@@ -44,9 +44,9 @@ def places(net: nn.Module, listener: nn.Module | None = None) -> Iterator[Place]
             0: [net.told.weight.data, net.by_place.data[0]],
             TOLD_AGAIN_LAYER: [again.weight.data, again.bias.data],
         }
-        if isinstance(listener, Mended):
+        if isinstance(listener, Repaired):
             heard_by = [listener.thinking[0].weight.data]
-    elif isinstance(net, Mended):
+    elif isinstance(net, Repaired):
         for at, told in zip(TOLD_LAYERS, net.told, strict=True):
             # four neighbouring planes of what is told become one channel
             added[at] = [told.weight.data.unflatten(0, (-1, 4))]

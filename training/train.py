@@ -190,7 +190,7 @@ def _reduced(random: np.random.Generator, high: torch.Tensor, what: str) -> torc
 def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> None:
     """Train `what` for `minutes` on top of any checkpoint in `work`, or of the shipped weights.
 
-    `blocks` and the enlarger behind it, `mended`, are trained as one after a while.
+    `blocks` and the enlarger behind it, `repaired`, are trained as one after a while.
     """
     random = np.random.default_rng(seed + int(time.time()) % 100000)
     torch.manual_seed(seed)

@@ -94,7 +94,7 @@ def test_a_canvas_is_typed_and_seen_folded(finish):
     type_into(form.tuck, "14")
     settled(finish)
     assert head(finish).decision == "Canvas, bars 32 mm + 14 mm tuck"
-    assert finish.table.current.plan().leaf.width_mm == 242
+    assert finish.table.current.plan().page.width_mm == 242
     note = next(n for n in finish.table.current.plan().notes if n.code == "mirrored")
     link(form, remedy_text(note.remedies[0])).click()
     assert finish.table.current.docket.finish.wrap_soften_mm == F("11.5")
@@ -108,9 +108,9 @@ def test_a_canvas_is_typed_and_seen_folded(finish):
     zinc = shade(finish, 30, bench.height() / 2)
     assert corner != zinc and flat != zinc
     QTest.mouseClick(bench.views.button("wall"), Qt.MouseButton.LeftButton)
-    standing = bench.grab().toImage()
+    preset = bench.grab().toImage()
     QTest.mouseClick(bench.figures.button("door"), Qt.MouseButton.LeftButton)
-    assert bench.grab().toImage() != standing
+    assert bench.grab().toImage() != preset
     type_into(form.bars, "0")
     type_into(form.tuck, "0")
     settled(finish)

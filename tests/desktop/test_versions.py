@@ -13,10 +13,10 @@ from PySide6.QtWidgets import QFileDialog
 
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import key
+from zinc_margin.desktop.batch_dialog import BatchDialog
 from zinc_margin.desktop.parts import Link, NoteBox
-from zinc_margin.desktop.run_dialog import RunDialog
+from zinc_margin.desktop.preset_dialog import PresetDialog
 from zinc_margin.desktop.send_dialog import SendDialog
-from zinc_margin.desktop.standing_dialog import StandingDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store, versions
@@ -92,12 +92,12 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     key(opened, "7")
     settled(opened)
     form = opened.margin.bodies["file"]
-    at = form.standing.findData("By mail, 1600 px")
-    form.standing.activated.emit(at)
+    at = form.preset.findData("By mail, 1600 px")
+    form.preset.activated.emit(at)
     settled(opened)
     assert opened.table.current.plan().pixels.width == 1600
     QTest.mouseClick(link(form, "standing …"), Qt.MouseButton.LeftButton)
-    (dialog,) = opened.findChildren(StandingDialog)
+    (dialog,) = opened.findChildren(PresetDialog)
     dialog.new_name.setText("Mine: by mail")
     dialog.new_about.setText("Small ones")
     type_into(dialog.most, "30")
@@ -122,7 +122,7 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     assert "no readable JSON" in dialog.told.text()
     dialog.reject()
     settled(opened)
-    assert form.standing.findData("Mine: by mail") > 0
+    assert form.preset.findData("Mine: by mail") > 0
 
 
 def link(widget, words):
@@ -133,8 +133,8 @@ def test_a_standing_docket_is_laid_on_the_whole_rack_and_undone(opened, tmp_path
     Image.fromarray(scene(300, 200)).save(tmp_path / "reeds.png")
     opened.open_photos([tmp_path / "reeds.png"])
     settled(opened)
-    opened.show_standing()
-    (dialog,) = opened.findChildren(StandingDialog)
+    opened.show_presets()
+    (dialog,) = opened.findChildren(PresetDialog)
     (at,) = (n for n, each in enumerate(dialog.every) if each.name == "Album print, 15 × 10 cm")
     dialog.list.setCurrentRow(at)
     assert dialog.here.text().startswith("kiln: ")
@@ -158,10 +158,10 @@ def test_files_are_sent_to_a_counter_from_the_window(opened, tmp_path, monkeypat
     QTest.mouseClick(opened.margin.foot.send, Qt.MouseButton.LeftButton)
     (dialog,) = opened.findChildren(SendDialog)
     answer = lambda: dialog.list.item(0, 3).text()  # noqa: E731
-    dialog.counter.activated.emit(dialog.counter.findData("lab:book-press"))
+    dialog.lab.activated.emit(dialog.lab.findData("lab:book-press"))
     until(lambda: "takes PDF or TIFF" in answer())
     assert dialog.told.text() == "1 of 1 file would be refused."
-    dialog.counter.activated.emit(dialog.counter.findData("lab:harbour"))
+    dialog.lab.activated.emit(dialog.lab.findData("lab:harbour"))
     until(lambda: answer() == "would be taken as it is")
     dialog.list.item(0, 2).setText("0")
     assert dialog.list.item(0, 2).text() == "1" and "Copies run from 1" in dialog.told.text()
@@ -204,7 +204,7 @@ def test_a_picture_is_laid_on_the_page_as_a_mark(opened, tmp_path):
     corner = marked[-marked.shape[0] // 6 :, -marked.shape[1] // 6 :]
     assert (corner.min(2) > 250).sum() > 100
     QTest.mouseClick(form.more.picture, Qt.MouseButton.LeftButton)
-    assert opened.table.current.docket.file.mark_picture is None
+    assert opened.table.current.docket.file.watermark_picture is None
 
 
 def test_the_check_says_what_a_counter_would_refuse(opened):
@@ -233,7 +233,7 @@ def test_the_run_makes_everything_in_the_rack(opened, jpeg, tmp_path, scene):
     type_into(opened.margin.bodies["size"].print_size, "9x6cm")
     settled(opened)
     QTest.keyClick(opened, Qt.Key.Key_R, CTRL)
-    (dialog,) = opened.findChildren(RunDialog)
+    (dialog,) = opened.findChildren(BatchDialog)
     assert dialog.list.rowCount() == 3
     dialog.start.click()
     until(lambda: dialog.open_report.isVisible())
@@ -255,7 +255,7 @@ def test_every_crop_of_a_run_is_looked_through_and_corrected_where_it_lies(opene
     type_into(opened.margin.bodies["size"].print_size, "4x6cm upright")
     settled(opened)
     QTest.keyClick(opened, Qt.Key.Key_R, CTRL)
-    (dialog,) = opened.findChildren(RunDialog)
+    (dialog,) = opened.findChildren(BatchDialog)
     (cell,) = dialog.crops.cells
     before = opened.table.current.plan().crop
     settled(opened)
@@ -277,10 +277,10 @@ def test_what_a_standing_docket_would_set_aside_can_be_made_anyway(window, tmp_p
     settled(window)
     before = window.table.current.docket
     QTest.keyClick(window, Qt.Key.Key_R, CTRL)
-    (dialog,) = window.findChildren(RunDialog)
+    (dialog,) = window.findChildren(BatchDialog)
     # it is laid for the run alone, and what would lose more than a quarter is set aside
-    dialog.standing.setCurrentIndex(dialog.standing.findData("Album print, 15 × 10 cm"))
-    dialog.standing.activated.emit(dialog.standing.currentIndex())
+    dialog.preset.setCurrentIndex(dialog.preset.findData("Album print, 15 × 10 cm"))
+    dialog.preset.activated.emit(dialog.preset.currentIndex())
     (cell,) = dialog.crops.cells
     until(lambda: cell.anyway is not None and cell.anyway.isVisible())
     assert "more than 25 %" in cell.aside

@@ -697,16 +697,16 @@ def test_a_see_through_photo_is_laid_on_a_tone(window, tmp_path):
     body = window.margin.bodies["photo"]
     window.table.open_line("photo")
     settled(window)
-    assert body.ground.isVisible() and body.ground.text() == "white"
+    assert body.matte.isVisible() and body.matte.text() == "white"
     assert one.seen[40, 20].tolist() == [255, 255, 255, 255]
-    body.ground.setFocus()
-    body.ground.selectAll()
-    QTest.keyClicks(body.ground, "#204060")
-    QTest.keyClick(body.ground, Qt.Key.Key_Return)
+    body.matte.setFocus()
+    body.matte.selectAll()
+    QTest.keyClicks(body.matte, "#204060")
+    QTest.keyClick(body.matte, Qt.Key.Key_Return)
     settled(window)
     assert one.seen[40, 20].tolist() == [0x60, 0x40, 0x20, 255]
     assert one.seen[40, 90].tolist() == [255, 255, 255, 255]
-    assert one.docket.photo.ground == "#204060"
+    assert one.docket.photo.matte == "#204060"
 
 
 def test_broken_lists_of_ones_own_are_said_and_left(qapp, tmp_path, monkeypatch, jpeg):

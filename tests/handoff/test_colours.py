@@ -53,7 +53,7 @@ def photo(scene):
 def test_a_packed_tiff_is_the_plain_one(photo, tmp_path, packing, bits):
     one, plain = made(photo, tmp_path, ".tif", bits=bits)
     first = tifffile.imread(plain)
-    _, out = made(photo, tmp_path, ".tif", bits=bits, packing=packing)
+    _, out = made(photo, tmp_path, ".tif", bits=bits, compression=packing)
     assert np.array_equal(tifffile.imread(out), first)
     with tifffile.TiffFile(out) as file:
         page = file.pages[0]
@@ -62,14 +62,14 @@ def test_a_packed_tiff_is_the_plain_one(photo, tmp_path, packing, bits):
     if bits == 8 and packing != "zstd":
         with Image.open(out) as read:
             assert np.array_equal(np.asarray(read), first)
-    assert first.shape[:2] == (one.leaf.height, one.leaf.width)
+    assert first.shape[:2] == (one.page.height, one.page.width)
 
 
 def test_a_jpeg_keeps_colour_as_finely_as_asked(photo, tmp_path):
     from PIL.JpegImagePlugin import get_sampling
 
     for chroma, sampling in (("full", 0), ("half", 1), ("quarter", 2)):
-        _, out = made(photo, tmp_path, ".jpg", chroma=chroma)
+        _, out = made(photo, tmp_path, ".jpg", subsampling=chroma)
         with Image.open(out) as read:
             assert get_sampling(read) == sampling and "progressive" not in read.info
     _, out = made(photo, tmp_path, ".jpg", progressive=True)
@@ -90,7 +90,7 @@ def test_screen_formats_lossless_and_by_quality(photo, tmp_path, ending):
     assert np.abs(found - expected.astype(int)).mean() < 14  # it is a noisy picture
     assert small.stat().st_size < 0.6 * whole
     with pyexiv2.Image(str(small)) as image:
-        assert image.read_exif()["Exif.Image.XResolution"] == "/".join(map(str, one.leaf.tag_x))
+        assert image.read_exif()["Exif.Image.XResolution"] == "/".join(map(str, one.page.tag_x))
     if ending == ".webp":
         with Image.open(small) as read:
             assert read.info["icc_profile"] == srgb().icc
@@ -109,7 +109,7 @@ def test_jpeg_xl_is_always_srgb(scene, tmp_path):
             ImageCms.ImageCmsProfile(io.BytesIO(other.info["icc_profile"]))
         )
         assert told.strip() == "sRGB"
-        assert abs(other.getexif()[282] - float(Fraction(*one.leaf.tag_x))) < 1e-3
+        assert abs(other.getexif()[282] - float(Fraction(*one.page.tag_x))) < 1e-3
 
 
 def test_sixteen_bits_agree_with_little_cms_itself(scene, tmp_path):
@@ -184,10 +184,10 @@ def test_colours_beyond_a_goal_are_found():
     codes = np.zeros((2, 2, 3), np.uint16)
     codes[0] = (0, 65535, 0)
     codes[1] = (30000, 30000, 30000)
-    found = colours.beyond(codes, wide_rgb(), (srgb().icc, "RGB"))
+    found = colours.out_of_gamut(codes, wide_rgb(), (srgb().icc, "RGB"))
     assert found.tolist() == [[True, True], [False, False]]
-    assert not colours.beyond(codes, srgb(), (wide_rgb().icc, "RGB")).any()
-    shown = colours.proofed(codes, wide_rgb(), (srgb().icc, "RGB"), "relative", False)
+    assert not colours.out_of_gamut(codes, srgb(), (wide_rgb().icc, "RGB")).any()
+    shown = colours.soft_proof(codes, wide_rgb(), (srgb().icc, "RGB"), "relative", False)
     assert shown.dtype == np.uint8 and shown[0, 0, 1] == 255 and shown[0, 0, 0] < 10
 
 

@@ -53,7 +53,7 @@ def test_files_sort_in_the_order_of_laying_and_join(photo, tmp_path):
         with tifffile.TiffFile(each.path) as file:
             page = file.asarray()
             n, d = file.pages[0].tags["XResolution"].value
-            assert F(page.shape[1]) * d / n * F("25.4") == piece.leaf.width_mm
+            assert F(page.shape[1]) * d / n * F("25.4") == piece.page.width_mm
         x, y, wide, high = piece.part
         part = page[piece.top : piece.top + high, piece.left : piece.left + wide]
         seen = joined[y : y + high, x : x + wide]
@@ -110,13 +110,13 @@ def test_pieces_as_pages_of_a_pdf(photo, tmp_path, lossy):
         assert len(pdf.pages) == len(one.pieces.each) + 1
         for page, piece in zip(pdf.pages, one.pieces.each, strict=False):
             sides = [float(side) / 72 * 25.4 for side in page.MediaBox[2:]]
-            assert sides == pytest.approx([float(piece.leaf.width_mm), float(piece.leaf.height_mm)],
+            assert sides == pytest.approx([float(piece.page.width_mm), float(piece.page.height_mm)],
                                           abs=0.01)  # fmt: skip
             image = page.Resources.XObject.P
-            assert (image.Width, image.Height) == (piece.leaf.width, piece.leaf.height)
+            assert (image.Width, image.Height) == (piece.page.width, piece.page.height)
             assert bytes(image.ColorSpace[1].read_bytes()) == photo.colour.icc
             expected = page_of(photo, replace(one, cut=piece)).region(
-                0, 0, piece.leaf.width, piece.leaf.height
+                0, 0, piece.page.width, piece.page.height
             )
             if lossy:
                 found = np.asarray(Image.open(io.BytesIO(image.read_raw_bytes())))
@@ -146,7 +146,7 @@ def test_boxes_of_a_page_that_is_cut(photo, tmp_path):
     wide = mm(page.get_bleedbox())
     assert wide == pytest.approx([left - 3, low - 3, right + 3, high + 3], abs=0.01)
     sides = [side / 72 * 25.4 for side in page.get_size()]
-    assert sides == pytest.approx([float(one.leaf.width_mm), float(one.leaf.height_mm)], abs=0.01)
+    assert sides == pytest.approx([float(one.page.width_mm), float(one.page.height_mm)], abs=0.01)
 
 
 def test_a_sheet_as_png_tiff_and_jpeg_says_its_own_size(photo, tmp_path):
@@ -158,7 +158,7 @@ def test_a_sheet_as_png_tiff_and_jpeg_says_its_own_size(photo, tmp_path):
         out = tmp_path / f"sheet{ending}"
         make_file(photo, made, out)
         with Image.open(out) as read:
-            assert read.size == (2970, 2100) == (one.leaf.width, one.leaf.height)
+            assert read.size == (2970, 2100) == (one.page.width, one.page.height)
             assert read.info["dpi"] == pytest.approx((254, 254), abs=0.02)
 
 

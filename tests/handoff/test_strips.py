@@ -13,7 +13,7 @@ import tifffile
 from PIL import Image
 
 from tests.conftest import docket_of, photo_of
-from zinc_margin.handoff.formats.pdf_pages import Page, Picture, pdf_data
+from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.strips import drawn, write_strip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import parse_size
@@ -123,7 +123,7 @@ def test_a_pdf_keeps_every_pixel(dtype, channels):
     rng = np.random.default_rng(5)
     codes = rng.integers(0, np.iinfo(dtype).max + 1, (40, 60, channels)).astype(dtype)
     packed = Picture.of_bands([codes[:17], codes[17:18], codes[18:]])
-    page = Page(
+    page = PdfPage(
         Fraction(100), Fraction(80), (Fraction(20), Fraction(10), Fraction(60), Fraction(40)),
         packed, srgb().icc,
     )  # fmt: skip

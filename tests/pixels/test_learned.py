@@ -1,4 +1,4 @@
-"""Mended and doubled sources: the same bits for any part, and what they do to pictures."""
+"""Repaired and doubled sources: the same bits for any part, and what they do to pictures."""
 
 from __future__ import annotations
 
@@ -23,12 +23,12 @@ from zinc_margin.photo.telltales import measure
 from zinc_margin.pixels import ability, nets, render, tiled
 from zinc_margin.pixels.doubled import doubled
 from zinc_margin.pixels.invention import invention, judged
-from zinc_margin.pixels.mended import Mended, MendedTwice
 from zinc_margin.pixels.render import Renderer
+from zinc_margin.pixels.repaired import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Stored
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.turned import Turned
-from zinc_margin.plan.model import Mending
+from zinc_margin.plan.model import Repair
 
 FONTS = Path(zinc_margin.__file__).parent / "desktop" / "fonts"
 UNTOUCHED = {"clean": Fraction(0), "denoise": Fraction(0), "dehalo": Fraction(0)}
@@ -85,9 +85,9 @@ DOCKETS = {
 
 @pytest.mark.parametrize("name", DOCKETS)
 def test_any_part_is_the_same_to_the_bit(monkeypatch, name):
-    monkeypatch.setattr(Mended, "largest", 160)  # so that there are several
+    monkeypatch.setattr(Repaired, "largest", 160)  # so that there are several
     made = plan(PHOTO.facts, DOCKETS[name])
-    assert made.pixels.doublings or made.pixels.mending.any
+    assert made.pixels.doublings or made.pixels.repair.any
     whole = np.concatenate(list(Renderer(PHOTO, made, threads=1).bands()))
     monkeypatch.setattr(render, "BAND_ROWS", 129)
     monkeypatch.setattr(render, "TILE_COLUMNS", 201)
@@ -214,14 +214,14 @@ def test_cleaning_takes_blocks_away_and_brings_the_picture_nearer():
     true = np.clip(true, 0, 255).astype(np.uint8)[..., None].repeat(3, 2)
     worn = as_jpeg(true, 25)
     kept = {"choice": "keep", "method": None}
-    mended = enlarged(worn, 1, **kept, clean=Fraction(100))
-    assert psnr(mended, true) > psnr(worn, true) + 0.6
-    assert steps(mended) < 0.4 * steps(worn)
+    repaired = enlarged(worn, 1, **kept, clean=Fraction(100))
+    assert psnr(repaired, true) > psnr(worn, true) + 0.6
+    assert steps(repaired) < 0.4 * steps(worn)
     half = enlarged(worn, 1, **kept, clean=Fraction(50))
-    assert steps(mended) <= steps(half) < steps(worn)
+    assert steps(repaired) <= steps(half) < steps(worn)
     # the ridge stays as hard as it was
     edge = np.abs(np.diff(true[..., 0].astype(float), axis=0)).max()
-    assert np.abs(np.diff(mended[..., 0].astype(float), axis=0)).max() > 0.85 * edge
+    assert np.abs(np.diff(repaired[..., 0].astype(float), axis=0)).max() > 0.85 * edge
 
 
 @pytest.mark.parametrize("zoom", [1, 2])
@@ -235,13 +235,13 @@ def test_squares_are_taken_away_wherever_the_grid_lies(zoom):
     asked = docket(zoom, cut.codes.shape[1::-1], pixels=mends, sharpen={"on": False})
     far = slice(80 * zoom, None), slice(80 * zoom, None)
 
-    def mended(**known):
+    def repaired(**known):
         facts = replace(cut.facts, measured=Measured(0.0, **known))
         made = plan(facts, asked)
         return Renderer(cut, made).region(0, 0, made.pixels.width, made.pixels.height)
 
     # found again, it is mended as the whole was; taken for another, worse
-    found, lost = mended(blocks=1.0, grid=(3, 5)), mended()
+    found, lost = repaired(blocks=1.0, grid=(3, 5)), repaired()
     there = whole[3 * zoom :, 5 * zoom :][far]
     told = psnr(found[far], there)
     assert told > 50
@@ -255,15 +255,15 @@ def test_tiles_of_what_is_mended_meet_without_a_seam(zoom):
     soft = ndimage.gaussian_filter(rng.normal(0, 60, (300, 300)), 4) * 4 + 128
     worn = as_jpeg(np.clip(soft, 0, 255).astype(np.uint8)[..., None].repeat(3, 2), 25)
 
-    def mended(codes):
+    def repaired(codes):
         height, width = codes.shape[:2]
-        given = Stored(photo_of(codes), Turned(width, height)), Mending(clean=100.0), ("blocks",)
-        source = Mended(*given) if zoom == 1 else MendedTwice(*given, ("mended",), 1.0)
+        given = Stored(photo_of(codes), Turned(width, height)), Repair(clean=100.0), ("blocks",)
+        source = Repaired(*given) if zoom == 1 else RepairedTwice(*given, ("mended",), 1.0)
         return source.block(0, 0, zoom * height, zoom * width)
 
     # the same places in other tiles: the picture lies some squares further on
-    moved = mended(np.pad(worn, ((64, 0), (128, 0), (0, 0)), "symmetric"))
-    difference = moved[zoom * 64 :, zoom * 128 :].astype(float) - mended(worn)
+    moved = repaired(np.pad(worn, ((64, 0), (128, 0), (0, 0)), "symmetric"))
+    difference = moved[zoom * 64 :, zoom * 128 :].astype(float) - repaired(worn)
     difference = np.abs(difference[zoom * 100 :, zoom * 100 :])
     assert difference.max() < 257 / 4  # of a step of 8 bits
 
@@ -306,7 +306,7 @@ def test_what_was_cleaned_is_enlarged_by_what_knows_it(monkeypatch):
 
 def test_who_waits_longer_is_asked_for_more_and_a_fine_jpeg_asks_for_less():
     def times(method, clean, pixels=6_000_000):
-        return len(nets.cleaners(method, Mending(clean=clean), pixels))
+        return len(nets.cleaners(method, Repair(clean=clean), pixels))
 
     for method in ("learned", "learned-fine"):
         assert times(method, 86.0) == 2 * times(method, 30.0) >= 2
@@ -314,7 +314,7 @@ def test_who_waits_longer_is_asked_for_more_and_a_fine_jpeg_asks_for_less():
     # nor is there long to wait for a web copy
     assert times("learned", 86.0, 640 * 427) == times("learned-fine", 86.0)
     assert times("lanczos", 86.0) == times("lanczos", 86.0, 640 * 427) == 1
-    assert nets.cleaners("learned", Mending(clean=86.0, denoise=20.0), 1) == ("clean",)
+    assert nets.cleaners("learned", Repair(clean=86.0, denoise=20.0), 1) == ("clean",)
 
 
 def test_noise_goes_and_texture_stays():
@@ -325,8 +325,8 @@ def test_noise_goes_and_texture_stays():
     true = np.clip(tiles, 0, 255)[..., None].repeat(3, 2).astype(np.uint8)
     worn = np.clip(true + rng.normal(0, 8, true.shape), 0, 255).astype(np.uint8)
     kept = {"choice": "keep", "method": None}
-    mended = enlarged(worn, 1, **kept, denoise=Fraction(40))
-    assert psnr(mended, true) > psnr(worn, true) + 1
+    repaired = enlarged(worn, 1, **kept, denoise=Fraction(40))
+    assert psnr(repaired, true) > psnr(worn, true) + 1
     flat = np.full((128, 128, 3), 120, np.uint8)
     worn = np.clip(flat + rng.normal(0, 8, flat.shape), 0, 255).astype(np.uint8)
     assert enlarged(worn, 1, **kept, denoise=Fraction(40)).std() < 0.4 * worn.std()
@@ -334,7 +334,7 @@ def test_noise_goes_and_texture_stays():
 
 def test_strength_nought_is_the_photo_itself():
     made = plan(PHOTO.facts, docket(1, pixels={"choice": "keep", "method": None}))
-    assert not made.pixels.mending.any
+    assert not made.pixels.repair.any
     assert np.array_equal(enlarged(PICTURE, 1, choice="keep", method=None), PICTURE)
 
 

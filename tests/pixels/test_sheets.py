@@ -125,7 +125,7 @@ def test_a_tone_at_full_strength_is_plain_and_at_none_is_nothing(photo):
 )  # fmt: skip
 def test_any_region_is_part_of_the_whole(left, top, width, height):
     photo, one, codes = _sheet_once()
-    width, height = min(width, one.leaf.width - left), min(height, one.leaf.height - top)
+    width, height = min(width, one.page.width - left), min(height, one.page.height - top)
     part = page_of(photo, one).region(left, top, width, height)
     assert np.array_equal(part, codes[top : top + height, left : left + width])
 
@@ -142,7 +142,7 @@ def _sheet_once():
             wrap_strength=F(30), staple_mm=F(10), caption="{name}", line_mm=F(1), **WRAP,
         )  # fmt: skip
         _kept.extend((photo, one, whole(photo, one)))
-        assert one.leaf.width > 1400 and one.leaf.height > 1000
+        assert one.page.width > 1400 and one.page.height > 1000
     return _kept
 
 
@@ -165,7 +165,7 @@ def test_pieces_hold_the_same_pixels_where_they_overlap(photo):
     joined = np.zeros_like(full)
     for piece in one.pieces.each:
         page = whole(photo, replace(one, cut=piece))
-        assert page.shape[:2] == (piece.leaf.height, piece.leaf.width)
+        assert page.shape[:2] == (piece.page.height, piece.page.width)
         x, y, wide, high = piece.part
         part = page[piece.top : piece.top + high, piece.left : piece.left + wide]
         assert np.array_equal(part, full[y : y + high, x : x + wide])
@@ -178,7 +178,7 @@ def test_sixteen_bits_and_grey_work_as_well(scene):
         photo = photo_of(codes)
         one = made(photo, ppi=50, caption="{name}", wrap_soften_mm=F(10), **WRAP)
         page = whole(photo, one)
-        assert page.dtype == codes.dtype and page.shape[:2] == (one.leaf.height, one.leaf.width)
+        assert page.dtype == codes.dtype and page.shape[:2] == (one.page.height, one.page.width)
 
 
 def marked(photo, **file):

@@ -48,31 +48,31 @@ def see_through(path, scene, dtype):
     """A picture whose left is bare, whose middle fades and whose right is whole."""
     picture = scene(60, 40, dtype)
     top = np.iinfo(dtype).max
-    cover = np.repeat(np.clip(np.linspace(-0.5, 1.5, 60), 0, 1)[None], 40, 0)
-    whole = np.concatenate([picture, np.rint(cover * top).astype(dtype)[..., None]], 2)
+    alpha = np.repeat(np.clip(np.linspace(-0.5, 1.5, 60), 0, 1)[None], 40, 0)
+    whole = np.concatenate([picture, np.rint(alpha * top).astype(dtype)[..., None]], 2)
     if dtype == np.uint8:
         Image.fromarray(whole).save(path)
     else:
         tifffile.imwrite(path, whole, photometric="rgb", extrasamples=["unassalpha"])
-    return picture, np.rint(cover * top) / top
+    return picture, np.rint(alpha * top) / top
 
 
 @pytest.mark.parametrize(("dtype", "ending"), [(np.uint8, "png"), (np.uint16, "tif")])
 @pytest.mark.parametrize("turn", [0, 90])
 def test_a_see_through_photo_lies_on_the_tone(tmp_path, scene, dtype, ending, turn):
     path = tmp_path / f"p.{ending}"
-    picture, cover = see_through(path, scene, dtype)
+    picture, alpha = see_through(path, scene, dtype)
     photo = read_photo(path)
     top = np.iinfo(dtype).max
     docket = docket_of(
         "6x4in", pixels={"choice": "keep"}, sharpen={"on": False}, crop={"turn": Fraction(turn)},
-        photo={"ground": "#204060"},
+        photo={"matte": "#204060"},
     )  # fmt: skip
     made = Renderer(photo, plan(photo.facts, docket)).region(
         *((0, 0, 60, 40) if not turn else (0, 0, 40, 60))
     )
     tone = np.array([0x20, 0x40, 0x60]) / 255 * top
-    expected = picture * cover[..., None] + tone * (1 - cover[..., None])
+    expected = picture * alpha[..., None] + tone * (1 - alpha[..., None])
     made = np.rot90(made, 1) if turn else made
     # rounded twice, and the tone's way through linear light
     assert np.abs(made.astype(float) - expected).max() <= 1 + top * 2e-4
@@ -84,8 +84,8 @@ def test_a_photo_that_only_says_it_is_see_through(tmp_path, scene):
     whole = np.concatenate([scene(30, 20), np.full((20, 30, 1), 255, np.uint8)], 2)
     Image.fromarray(whole).save(tmp_path / "p.png")
     photo = read_photo(tmp_path / "p.png")
-    assert photo.facts.alpha and photo.cover is None
-    docket = docket_of("3x2in", pixels={"choice": "keep"}, photo={"ground": "#000000"})
+    assert photo.facts.alpha and photo.alpha is None
+    docket = docket_of("3x2in", pixels={"choice": "keep"}, photo={"matte": "#000000"})
     made = plan(photo.facts, docket)
     white = plan(photo.facts, docket_of("3x2in", pixels={"choice": "keep"}))
     box = (0, 0, 30, 20)

@@ -69,11 +69,11 @@ def test_the_sums_of_every_size_agree_with_a_hand_sum(photo, target):
 @settings(max_examples=60)
 @given(PHOTOS)
 def test_turning_the_photo_turns_everything(photo):
-    lying, standing = rungs_of(*photo), rungs_of(*reversed(photo))
+    lying, preset = rungs_of(*photo), rungs_of(*reversed(photo))
     if photo[0] == photo[1]:
         return
     there = {(rung.size.width_mm, rung.size.height_mm): rung for rung in lying.values()}
-    for rung in standing.values():
+    for rung in preset.values():
         other = there[rung.size.height_mm, rung.size.width_mm]
         assert rung.effective_ppi == pytest.approx(other.effective_ppi, rel=1e-12)
         assert rung.trimmed_share == pytest.approx(other.trimmed_share, abs=1e-12)

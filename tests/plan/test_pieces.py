@@ -62,8 +62,8 @@ def test_pieces_of_any_print_join_to_it_exactly(wide, high, ppi, join, over, edg
     assert (last[0] + last[2], last[1] + last[3]) == (whole.width, whole.height)
     for piece in pieces.each:
         x, y, across, down = piece.part
-        assert piece.left >= 0 and piece.left + across <= piece.leaf.width
-        assert piece.top >= 0 and piece.top + down <= piece.leaf.height
+        assert piece.left >= 0 and piece.left + across <= piece.page.width
+        assert piece.top >= 0 and piece.top + down <= piece.page.height
         if piece.column > 1:
             before = pieces.each[piece.number - 2].part
             assert before[0] + before[2] - x == pieces.join[0]
@@ -78,7 +78,7 @@ def test_parts_that_fill_their_sheets_stay_whole():
     assert (one.pieces.columns, one.pieces.rows) == (3, 1)
     assert sorted(piece.part[2] for piece in one.pieces.each) == [2480, 2480, 2481]
     for piece in one.pieces.each:
-        assert piece.left == 0 and piece.leaf.width == piece.part[2]
+        assert piece.left == 0 and piece.page.width == piece.part[2]
 
 
 def test_the_fewest_pieces_by_hand():
@@ -94,7 +94,7 @@ def test_the_fewest_pieces_by_hand():
 def test_a_roll_gives_strips_as_long_as_they_need():
     one = made("300x80cm", 60, roll_mm=F(914), edge_mm=F(5), join_mm=F(10))
     (piece,) = one.pieces.each
-    assert piece.leaf.height_mm == 914 and piece.leaf.width_mm == 3000 + 10 + 20
+    assert piece.page.height_mm == 914 and piece.page.width_mm == 3000 + 10 + 20
     two = made("300x120cm", 60, roll_mm=F(914), edge_mm=F(5), join_mm=F(10))
     assert (two.pieces.columns, two.pieces.rows) == (1, 2)
 
@@ -138,7 +138,7 @@ def test_the_map_shows_every_piece_in_its_place():
     assert {str(n) for n in range(1, 22)} <= set(said)
     assert "column 7" in said and "row 3" in said and "waterfront" in said
     x, y, wide, high = laid.picture
-    assert x > 0 and x + wide < laid.leaf.width and y + high < laid.leaf.height
+    assert x > 0 and x + wide < laid.page.width and y + high < laid.page.height
     assert F(wide, high) == pytest.approx(F(240, 160), rel=0.01)
 
 

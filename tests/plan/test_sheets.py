@@ -38,8 +38,8 @@ def made(size="30x20cm", ppi=300, sizes=None, photo=PHOTO, **finish):
 def test_without_a_finish_the_file_is_the_print():
     one = made()
     assert one.sheet is None and one.pieces is None
-    assert (one.leaf.width, one.leaf.height) == (one.pixels.width, one.pixels.height)
-    assert (one.leaf.width_mm, one.leaf.height_mm) == (300, 200)
+    assert (one.page.width, one.page.height) == (one.pixels.width, one.pixels.height)
+    assert (one.page.width_mm, one.page.height_mm) == (300, 200)
 
 
 def test_the_picture_keeps_its_size_in_the_middle_of_a_sheet():
@@ -47,9 +47,9 @@ def test_the_picture_keeps_its_size_in_the_middle_of_a_sheet():
     sheet = one.sheet
     # by hand: (420 − 300) / 2 and (297 − 200) / 2; 420 mm at 300 ppi are 4960.6 px
     assert sheet.margins_mm == (F("48.5"), 60, F("48.5"), 60)
-    assert (sheet.leaf.width, sheet.leaf.height) == (4961, 3508)
+    assert (sheet.page.width, sheet.page.height) == (4961, 3508)
     assert (sheet.left, sheet.top) == (709, 573)
-    assert F(sheet.leaf.width) / F(*sheet.leaf.tag_x) * F("25.4") == 420
+    assert F(sheet.page.width) / F(*sheet.page.tag_x) * F("25.4") == 420
 
 
 def test_the_picture_takes_what_the_border_leaves():
@@ -61,14 +61,14 @@ def test_the_picture_takes_what_the_border_leaves():
 
 def test_a_border_without_a_sheet_makes_the_paper_larger():
     one = made(margins=Margins(F(10), F(20), F(30), F(40)))
-    assert (one.leaf.width_mm, one.leaf.height_mm) == (360, 240)
+    assert (one.page.width_mm, one.page.height_mm) == (360, 240)
     assert one.sheet.margins_mm == (10, 20, 30, 40)
 
 
 def test_the_sheet_lies_as_the_photo_lies_or_is_turned():
     upright = facts_of(4000, 6000)
-    assert made("20x30cm", photo=upright, sheet=A3).leaf.width_mm == 297
-    assert made(size="20x13cm", sheet=A3, turned=True).leaf.width_mm == 297
+    assert made("20x30cm", photo=upright, sheet=A3).page.width_mm == 297
+    assert made(size="20x13cm", sheet=A3, turned=True).page.width_mm == 297
 
 
 def test_what_does_not_fit_is_refused_in_one_sentence():
@@ -93,16 +93,16 @@ def test_a_heavier_foot_and_a_hand_that_moves_the_picture():
 
 def test_canvas_sides_are_bar_depth_and_tuck():
     one = made(wrap_mm=F(32), tuck_mm=F(14), wrap_strip_mm=F(23), wrap_soften_mm=F(10))
-    assert (one.leaf.width_mm, one.leaf.height_mm) == (392, 292)
+    assert (one.page.width_mm, one.page.height_mm) == (392, 292)
     around = one.sheet.around
     assert around.across == 543 and around.strip == F(1, 2)
-    assert one.leaf.width == one.pixels.width + 2 * 543
+    assert one.page.width == one.pixels.width + 2 * 543
     assert one.sheet.face_mm == (300, 200)
 
 
 def test_the_pictures_own_edge_makes_the_face_smaller():
     one = made(wrap_mm=F(32), tuck_mm=F(14), wrap_own=True)
-    assert (one.leaf.width_mm, one.leaf.height_mm) == (300, 200)
+    assert (one.page.width_mm, one.page.height_mm) == (300, 200)
     assert one.sheet.face_mm == (208, 108) and one.sheet.around is None
     (note,) = [note for note in one.notes if note.code == "own-edge"]
     assert "20.8 × 10.8 cm" in note_text(note)
@@ -114,9 +114,9 @@ def test_an_overspill_is_made_up_for_by_as_much_picture():
     assert lost.unseen_mm.any
     kept = made(sizes={"overspill_mm": F(3)}, make_up=True)
     assert not kept.unseen_mm.any
-    assert (kept.leaf.width_mm, kept.leaf.height_mm) == (306, 206)
+    assert (kept.page.width_mm, kept.page.height_mm) == (306, 206)
     share = made(sizes={"overspill_share": F(1, 100)}, make_up=True)
-    assert share.leaf.width_mm == 306  # a hundredth of the longer side, 3 mm, past each edge
+    assert share.page.width_mm == 306  # a hundredth of the longer side, 3 mm, past each edge
 
 
 def test_the_printers_edge_is_said_with_the_largest_picture_that_survives():
@@ -145,7 +145,7 @@ def test_captions_are_filled_and_need_room():
     one = made(photo=photo, caption="{title}", foot="{name}")
     assert [words.text for words in one.sheet.words] == ["Bowls at dusk", "made-up"]
     _, top, _, high = one.sheet.words[0].box
-    assert one.sheet.top + one.pixels.height <= top and top + high <= one.leaf.height
+    assert one.sheet.top + one.pixels.height <= top and top + high <= one.page.height
     with pytest.raises(BadRequest, match="no room for “Bowls at dusk”"):
         made(photo=photo, sheet=A3, scales=True, margins=even(1), caption="{title}")
 
@@ -160,7 +160,7 @@ def test_marks_lie_outside_the_cut_and_its_bleed():
     for rule in sheet.marks:
         x, y, wide, high = rule.box
         assert x + wide <= left or x >= right or y + high <= top or y >= bottom
-        assert x >= 0 and y >= 0 and x + wide <= one.leaf.width and y + high <= one.leaf.height
+        assert x >= 0 and y >= 0 and x + wide <= one.page.width and y + high <= one.page.height
 
 
 def test_a_docket_keeps_the_whole_line():
@@ -194,19 +194,19 @@ def test_the_slip_says_what_keeps_the_size_true():
 def test_the_print_lies_inside_its_sheet_whatever_is_asked(wide, high, border, ppi, scales):
     paper = parse_size(f"{wide + 100} x {high + 100} mm")
     one = made(f"{wide}x{high}mm", ppi, sheet=paper, scales=scales, margins=even(border))
-    sheet, leaf = one.sheet, one.leaf
-    assert sheet.left >= 0 and sheet.left + one.pixels.width <= leaf.width
-    assert sheet.top >= 0 and sheet.top + one.pixels.height <= leaf.height
-    assert F(leaf.width) / F(*leaf.tag_x) * F("25.4") == leaf.width_mm
+    sheet, page = one.sheet, one.page
+    assert sheet.left >= 0 and sheet.left + one.pixels.width <= page.width
+    assert sheet.top >= 0 and sheet.top + one.pixels.height <= page.height
+    assert F(page.width) / F(*page.tag_x) * F("25.4") == page.width_mm
     top, right, bottom, left = sheet.margins_mm
-    assert left + one.size.width_mm + right == leaf.width_mm
-    assert top + one.size.height_mm + bottom == leaf.height_mm
+    assert left + one.size.width_mm + right == page.width_mm
+    assert top + one.size.height_mm + bottom == page.height_mm
 
 
 def test_the_small_plan_is_the_same_sheet():
     one = made(sheet=A3, scales=True, margins=even(15), caption="{name}", marks=False)
     small = small_plan(one, 800)
-    assert abs(max(small.leaf.width, small.leaf.height) - 800) <= 2
+    assert abs(max(small.page.width, small.page.height) - 800) <= 2
     assert small.sheet.margins_mm == one.sheet.margins_mm and small.size == one.size
     assert small.sharpen is None
 

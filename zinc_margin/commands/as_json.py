@@ -78,9 +78,9 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "tag_y": list(pixels.tag_y),
             "scale": exact(pixels.scale),
             "doublings": pixels.doublings,
-            "clean": pixels.mending.clean,
-            "denoise": pixels.mending.denoise,
-            "dehalo": pixels.mending.dehalo,
+            "clean": pixels.repair.clean,
+            "denoise": pixels.repair.denoise,
+            "dehalo": pixels.repair.dehalo,
         },
         "printed_at": plan.maker.key,
         "target_ppi": exact(plan.target_ppi),
@@ -163,8 +163,8 @@ def _pieces_report(plan: Plan) -> dict[str, Any] | None:
             {
                 "number": piece.number, "row": piece.row, "column": piece.column,
                 "part_px": list(piece.part), "left_px": piece.left, "top_px": piece.top,
-                "sheet_mm": [exact(piece.leaf.width_mm), exact(piece.leaf.height_mm)],
-                "sheet_px": [piece.leaf.width, piece.leaf.height],
+                "sheet_mm": [exact(piece.page.width_mm), exact(piece.page.height_mm)],
+                "sheet_px": [piece.page.width, piece.page.height],
             }
             for piece in pieces.each
         ],

@@ -29,13 +29,13 @@ def declare(commands: Any) -> None:
     one.set_defaults(run=inspect)
     two = commands.add_parser("check", help="check files against what a lab or a device takes")
     two.add_argument("files", metavar="FILE", nargs="+")
-    two.add_argument("--for", dest="counter", metavar="lab:NAME|device:NAME|FILE", required=True)
+    two.add_argument("--for", dest="lab", metavar="lab:NAME|device:NAME|FILE", required=True)
     two.add_argument("--size", metavar="SIZE", help="that is ordered; else by the file's own tag")
     two.add_argument("--json", action="store_true", help="print one JSON object")
     two.set_defaults(run=check)
     three = commands.add_parser("send", help="hand files over to a counter's drop box")
     three.add_argument("files", metavar="FILE", nargs="+")
-    three.add_argument("--to", dest="counter", metavar="lab:NAME|FILE", required=True)
+    three.add_argument("--to", dest="lab", metavar="lab:NAME|FILE", required=True)
     three.add_argument("--size", metavar="SIZE", required=True)
     three.add_argument("--copies", type=int, default=1, metavar="N")
     three.add_argument("--box", metavar="DIR", required=True, help="the counter's drop box")
@@ -143,20 +143,20 @@ def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
 
 def check(options: argparse.Namespace) -> int:
     """Check files; 1 when one of them would be refused."""
-    from zinc_margin.handoff.counter import check as findings_of
-    from zinc_margin.handoff.counter import find
+    from zinc_margin.handoff.checking import check as findings_of
+    from zinc_margin.handoff.labs import find
 
-    counter = find(options.counter)
+    lab = find(options.lab)
     size = parse_size(options.size) if options.size else None
     found = {}
     for path in map(Path, options.files):
         if not path.is_file():
             raise BadRequest(f"There is no file {path}.")
-        found[path] = findings_of(path, counter, size)
+        found[path] = findings_of(path, lab, size)
     if options.json:
         print_json(
             {
-                "schema": 1, "counter": counter.key,
+                "schema": 1, "counter": lab.key,
                 "files": [
                     {"file": str(path), "taken": not findings,
                      "findings": [vars(finding) for finding in findings]}
@@ -174,11 +174,11 @@ def check(options: argparse.Namespace) -> int:
 
 def send(options: argparse.Namespace) -> int:
     """Send files; 1 when the counter refuses one."""
-    from zinc_margin.handoff.counter import find
+    from zinc_margin.handoff.labs import find
     from zinc_margin.handoff.order import Line
     from zinc_margin.handoff.order import send as hand_over
 
-    counter, size = find(options.counter), parse_size(options.size)
+    lab, size = find(options.lab), parse_size(options.size)
     if not 1 <= options.copies <= 10_000:
         raise BadRequest("--copies runs from 1 to 10000.")
     lines = []
@@ -187,7 +187,7 @@ def send(options: argparse.Namespace) -> int:
             raise BadRequest(f"There is no file {path}.")
         lines.append(Line(path, size, options.copies))
     with interruptible() as cancel:
-        receipt = hand_over(lines, counter, Path(options.box), progress_line(), cancel)
+        receipt = hand_over(lines, lab, Path(options.box), progress_line(), cancel)
     for answer in receipt["files"]:
         state = "accepted" if answer["accepted"] else f"refused: {' '.join(answer['reasons'])}"
         print(f"{answer['name']}: {state}")

@@ -32,7 +32,7 @@ class _Parser(argparse.ArgumentParser):
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run one command.
+    """Batch one command.
 
     Returns
     -------

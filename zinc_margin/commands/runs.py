@@ -1,4 +1,4 @@
-"""The commands `run` and `standing`: many photos, and the dockets that are laid on them."""
+"""The commands `run` and `preset`: many photos, and the dockets that are laid on them."""
 
 from __future__ import annotations
 
@@ -11,8 +11,7 @@ from typing import Any
 
 from zinc_margin.commands.running import interruptible
 from zinc_margin.commands.tables import print_json
-from zinc_margin.docket import racks, store
-from zinc_margin.docket import standing as stand
+from zinc_margin.docket import presets, racks, store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.typed import parse_share
@@ -36,19 +35,19 @@ def declare(commands: Any) -> None:
     add("--keep", metavar="NAME", help="keep the --docket under a name")
     add("--docket", metavar="FILE")
     add("--about", metavar="TEXT", default="")
-    add("--too-small", choices=stand.TOO_SMALL, default="make")
+    add("--too-small", choices=presets.TOO_SMALL, default="make")
     add("--most-trimmed", metavar="PERCENT", help="photos that lose more are set aside")
     add("--import", dest="import_", metavar="FILE")
     add("--export", nargs=2, metavar=("NAME", "FILE"))
-    two.set_defaults(run=standing)
+    two.set_defaults(run=preset)
 
 
 def run(options: argparse.Namespace) -> int:
     """Make the files of a folder, or of photos."""
     from zinc_margin.docket.versions import beside_or_fresh
     from zinc_margin.handoff import report
-    from zinc_margin.handoff.counter import find
-    from zinc_margin.handoff.run import Run, items_of, photos_in, tallied
+    from zinc_margin.handoff.batch import Batch, items_of, photos_in, tallied
+    from zinc_margin.handoff.labs import find
 
     if not 1 <= options.jobs <= 32:
         raise BadRequest("--jobs runs from 1 to 32.")
@@ -65,14 +64,14 @@ def run(options: argparse.Namespace) -> int:
             photos += photos_in(given) if given.is_dir() else [given]
     if not photos:
         raise BadRequest(f"There are no pictures in {', '.join(options.photos)}.")
-    laid = stand.find(options.standing) if options.standing else None
+    laid = presets.find(options.standing) if options.standing else None
     items = items_of(photos, laid, lambda path: in_racks.get(path) or beside_or_fresh(path))
     title = laid.name if laid is not None else "Run"
     if options.look:
         return _look(items, Path(options.look), title)
     folder = Path(options.out)
-    counter = find(options.check) if options.check else None
-    started = Run(items, folder, _teller(len(items)), options.jobs, counter)
+    lab = find(options.check) if options.check else None
+    started = Batch(items, folder, _teller(len(items)), options.jobs, lab)
     with interruptible() as cancel:
         started.cancel = cancel
         try:
@@ -89,9 +88,9 @@ def run(options: argparse.Namespace) -> int:
     else:
         print(f"{tallied(items)}. Report: {page}")
         refused = sum(bool(item.refused) for item in items)
-        if counter is not None:
-            print(f"{counter.name} would refuse {refused} of them." if refused else
-                  f"{counter.name} would take them all.")  # fmt: skip
+        if lab is not None:
+            print(f"{lab.name} would refuse {refused} of them." if refused else
+                  f"{lab.name} would take them all.")  # fmt: skip
     return 1 if any(item.state == "failed" or item.refused for item in items) else 0
 
 
@@ -121,8 +120,8 @@ def _plain(item: Any) -> dict[str, Any]:
 def _look(items: Sequence[Any], out: Path, title: str) -> int:
     """Write a page with every crop as it would be made."""
     from zinc_margin.handoff import report
+    from zinc_margin.handoff.batch import tallied
     from zinc_margin.handoff.contact import contact_print
-    from zinc_margin.handoff.run import tallied
     from zinc_margin.keeping.files import save_whole
     from zinc_margin.photo.marks import marked
     from zinc_margin.photo.pixels import read_photo
@@ -136,7 +135,7 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
         try:
             photo = read_photo(item.photo, page=item.docket.photo.page)
             photo = replace(photo, facts=marked(photo.facts))
-            item.plan, why_aside = judged(photo.facts, item.docket, item.standing, this_machine())
+            item.plan, why_aside = judged(photo.facts, item.docket, item.preset, this_machine())
             aside = "" if why_aside is None else set_aside_words(why_aside)
             item.state, item.remark = ("aside", aside) if aside else ("waiting", "")
             item.picture = contact_print(photo, item.plan)
@@ -147,25 +146,25 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
     return 0
 
 
-def standing(options: argparse.Namespace) -> int:
+def preset(options: argparse.Namespace) -> int:
     """List, keep, import or export standing dockets."""
     if options.keep:
         if not options.docket:
             raise BadRequest("--keep wants the --docket FILE that is to be kept.")
         most = None if options.most_trimmed is None else parse_share(options.most_trimmed)
         docket = replace(store.load(options.docket), photo=PhotoLine())
-        kept = stand.Standing(options.keep, options.about, docket, options.too_small, most)
-        print(f"Kept: {stand.keep(kept)}")
+        kept = presets.Preset(options.keep, options.about, docket, options.too_small, most)
+        print(f"Kept: {presets.keep(kept)}")
     elif options.import_:
-        print(f"Kept: {stand.keep(stand.load(options.import_))}")
+        print(f"Kept: {presets.keep(presets.load(options.import_))}")
     elif options.export:
         name, path = options.export
         goal = Path(path)
         if goal.exists():
             raise BadRequest(f"{goal} is there already and was kept; choose another name.")
-        stand.save(stand.find(name), goal)
+        presets.save(presets.find(name), goal)
         print(f"Written: {goal}")
     else:
-        for each in stand.every():
+        for each in presets.every():
             print(f"{each.name}\n    {each.about}")
     return 0

@@ -29,7 +29,7 @@ from zinc_margin.desktop.parts import Link
 from zinc_margin.desktop.prints import Print
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
-from zinc_margin.handoff.run import Item
+from zinc_margin.handoff.batch import Item
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.crop import framing
@@ -79,8 +79,8 @@ class CropCell(QWidget):
         """Return the photo's plan in this run; None where there can be none."""
         if self._plan is None:
             try:
-                docket, standing = self.item.docket, self.item.standing
-                self._plan, why = judged(self.one.facts, docket, standing, this_machine())
+                docket, preset = self.item.docket, self.item.preset
+                self._plan, why = judged(self.one.facts, docket, preset, this_machine())
                 self._aside = "" if why is None else set_aside_words(why)
             except ZincError as error:
                 self._aside = str(error)
@@ -112,8 +112,8 @@ class CropCell(QWidget):
             self.anyway.setVisible(bool(self._aside) and self._plan is not None)
 
     def _make_anyway(self) -> None:
-        assert self.item.standing is not None
-        self.item.standing = replace(self.item.standing, too_small="make", most_trimmed=None)
+        assert self.item.preset is not None
+        self.item.preset = replace(self.item.preset, too_small="make", most_trimmed=None)
         self._plan = None
         self._corrected(self.item)
         self.update()

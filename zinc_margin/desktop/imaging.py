@@ -21,13 +21,13 @@ _PREVIEW = 1600
 
 
 def small_of(photo: Photo) -> tuple[np.ndarray, np.ndarray | None]:
-    """Return a photo's preview (H, W, 4) uint8, and its cover (H, W) where it is see-through."""
+    """Return a photo's preview (H, W, 4) uint8, and its alpha (H, W) where it is see-through."""
     small = thumbnail(photo.codes, _PREVIEW)
-    cover = None
-    if photo.cover is not None:
-        cover = thumbnail(photo.cover[..., None], _PREVIEW)[..., 0]
-        cover = cover / np.float32(np.iinfo(cover.dtype).max)
-    return Screen(photo.colour, small.dtype).show(small), cover
+    alpha = None
+    if photo.alpha is not None:
+        alpha = thumbnail(photo.alpha[..., None], _PREVIEW)[..., 0]
+        alpha = alpha / np.float32(np.iinfo(alpha.dtype).max)
+    return Screen(photo.colour, small.dtype).show(small), alpha
 
 
 def preview(one: Print) -> QPixmap | None:

@@ -114,11 +114,11 @@ class Opening:
 
         def done(found: _READ) -> None:
             if one in self.table.prints:
-                photo, shown, cover = found
+                photo, shown, alpha = found
                 if shown is None:
                     assert one.preview is not None
                     shown = one.preview
-                self.table.decoded(one, photo, shown, cover)
+                self.table.decoded(one, photo, shown, alpha)
                 self._measure(one)
 
         def failed(why: ZincError) -> None:

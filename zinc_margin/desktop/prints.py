@@ -27,7 +27,7 @@ class Print:
     ----------
     preview : ndarray (H, W, 4), uint8, or None
         For the screen; None until the pixels have been read.
-    cover : ndarray (H, W), float32, or None
+    alpha : ndarray (H, W), float32, or None
         How much the preview covers where the photo is see-through; it lies on white.
     photo : Photo or None
         Decoded, while it is among those kept.
@@ -39,7 +39,7 @@ class Print:
     history: list[Docket]
     at: int = 0
     preview: np.ndarray | None = None
-    cover: np.ndarray | None = None
+    alpha: np.ndarray | None = None
     photo: Photo | None = None
     which: int = 0
     _others: dict[int, tuple[list[Docket], int]] = field(default_factory=dict, repr=False)
@@ -96,12 +96,12 @@ class Print:
     def seen(self) -> np.ndarray | None:
         """The preview, laid on the docket's paper tone."""
         matte = self.docket.photo.matte
-        if self.preview is None or self.cover is None or matte == WHITE:
+        if self.preview is None or self.alpha is None or matte == WHITE:
             return self.preview
         if self._seen is None or self._seen[0] != matte:
             tone = np.array(parts_of(matte)[::-1], np.float32) * 255 - 255
             laid = self.preview.astype(np.float32)
-            laid[..., :3] += (1 - self.cover)[..., None] * tone
+            laid[..., :3] += (1 - self.alpha)[..., None] * tone
             self._seen = (matte, np.clip(laid + 0.5, 0, 255).astype(np.uint8))
         return self._seen[1]
 

@@ -18,7 +18,8 @@ from PySide6.QtWidgets import (
 
 from zinc_margin.desktop.parts import Choice, FolderLink, Link, listing, row, text
 from zinc_margin.desktop.work import Job, Lane
-from zinc_margin.handoff import counter as counters
+from zinc_margin.handoff.checking import check
+from zinc_margin.handoff.labs import every, find
 from zinc_margin.handoff.order import Line, send
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
@@ -48,13 +49,13 @@ class SendDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
-        self.counter = Choice(
+        self.lab = Choice(
             "Counter",
-            tuple((each.key, each.name) for each in counters.every() if each.takes_orders),
+            tuple((each.key, each.name) for each in every() if each.takes_orders),
             self._take, 300,
         )  # fmt: skip
         self.box = FolderLink("The counter's drop box", self.lines[0].file.parent / "order")
-        column.addLayout(row("Counter", self.counter))
+        column.addLayout(row("Counter", self.lab))
         column.addLayout(row("Drop box", self.box))
         self.list = listing("Files of the order", "File", "Ordered as", "Copies", "Its answer")
         self.list.setRowCount(len(self.lines))
@@ -86,12 +87,12 @@ class SendDialog(QDialog):
         below.addWidget(self.send)
         column.addLayout(below)
         self.resize(860, 460)
-        self._take(self.counter.itemData(0))
+        self._take(self.lab.itemData(0))
 
     def _take(self, key: str) -> None:
         """Check the files for another counter."""
-        self.counter.show_value(key)
-        found = counters.find(key)
+        self.lab.show_value(key)
+        found = find(key)
         for at in range(len(self.lines)):
             self._answer(at, "looking …")
 
@@ -101,7 +102,7 @@ class SendDialog(QDialog):
                 if job.cancel.is_set():
                     break
                 try:
-                    findings = counters.check(line.file, found, line.size)
+                    findings = check(line.file, found, line.size)
                 except ZincError as why:
                     answers.append(str(why))
                     continue
@@ -144,7 +145,7 @@ class SendDialog(QDialog):
     def begin(self) -> None:
         """Send the order."""
         try:
-            found = counters.find(self.counter.value)
+            found = find(self.lab.value)
         except BadRequest as why:
             self.told.setText(str(why))
             return
@@ -179,7 +180,7 @@ class SendDialog(QDialog):
     def _under_way(self, is_it: bool) -> None:
         self.progress.setVisible(is_it)
         self.stop.setVisible(is_it)
-        for part in (self.send, self.counter, self.box):
+        for part in (self.send, self.lab, self.box):
             part.setEnabled(not is_it)
         if is_it:
             self.progress.setValue(0)

@@ -189,12 +189,12 @@ class Table:
         self._tell("active")
 
     def decoded(
-        self, one: Print, photo: Photo, preview: np.ndarray, cover: np.ndarray | None = None
+        self, one: Print, photo: Photo, preview: np.ndarray, alpha: np.ndarray | None = None
     ) -> None:
         """Keep a photo's pixels, letting go of the photo that was looked at longest ago."""
         one.learn(replace(photo.facts, interest=one.facts.interest))
         one.preview = preview
-        one.cover = one.cover if cover is None else cover
+        one.alpha = one.alpha if alpha is None else alpha
         one.photo = photo
         self._recent = [kept for kept in self._recent if kept is not one] + [one]
         while len(self._recent) > KEPT_PHOTOS:

@@ -97,11 +97,11 @@ class TogetherDialog(PageDialog):
             self.told.setText(str(why))
             raise
         count = len(self.pages)
-        leaf = self.pages[0].leaf
+        page = self.pages[0].page
         sheets = "One sheet" if count == 1 else f"{count} sheets"
         self.told.setText(
-            f"{sheets} of {words.pair(leaf.width_mm, leaf.height_mm, 'cm')} at "
-            f"{words.ppi(laying.ppi)} ppi, {leaf.width} × {leaf.height} px."
+            f"{sheets} of {words.pair(page.width_mm, page.height_mm, 'cm')} at "
+            f"{words.ppi(laying.ppi)} ppi, {page.width} × {page.height} px."
         )
         longest = max(laying.sheet.width_mm, laying.sheet.height_mm)
         small = self._laid(replace(laying, ppi=Fraction(_SEEN_PX) * MM_PER_INCH / longest))

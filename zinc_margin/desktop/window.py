@@ -24,6 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from zinc_margin.desktop import keys, theme
+from zinc_margin.desktop.batch_dialog import BatchDialog
 from zinc_margin.desktop.bench.crop import CropBench
 from zinc_margin.desktop.bench.ladder import LadderBench
 from zinc_margin.desktop.bench.loupe import LoupeBench
@@ -36,10 +37,9 @@ from zinc_margin.desktop.margin.file_body import FileBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.message import Message
 from zinc_margin.desktop.opening import Opening
+from zinc_margin.desktop.preset_dialog import PresetDialog
 from zinc_margin.desktop.rack import Rack
-from zinc_margin.desktop.run_dialog import RunDialog
 from zinc_margin.desktop.send_dialog import SendDialog
-from zinc_margin.desktop.standing_dialog import StandingDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
@@ -97,7 +97,7 @@ class Window(QMainWindow):
             self.make_strip,
             self.lay_together,
             self.show_run,
-            self.show_standing,
+            self.show_presets,
             self.send_written,
         )
         self.making = Making(self.margin.foot)
@@ -170,11 +170,11 @@ class Window(QMainWindow):
     def show_run(self) -> None:
         """Show the run: every photo of the rack, to be made."""
         if self.table.prints:
-            RunDialog(self, self.table.prints, self.table.write_version, self.table.units).open()
+            BatchDialog(self, self.table.prints, self.table.write_version, self.table.units).open()
 
-    def show_standing(self) -> None:
+    def show_presets(self) -> None:
         """Show the standing dockets."""
-        dialog = StandingDialog(self, self.table)
+        dialog = PresetDialog(self, self.table)
         body = self.margin.bodies["file"]
         assert isinstance(body, FileBody)
         dialog.finished.connect(lambda _: body.list_standing())

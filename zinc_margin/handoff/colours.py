@@ -116,7 +116,7 @@ def eight_bits(codes: np.ndarray, top: int) -> np.ndarray:
     return out
 
 
-def beyond(codes: np.ndarray, own: Colour, goal: Profiled) -> np.ndarray:
+def out_of_gamut(codes: np.ndarray, own: Colour, goal: Profiled) -> np.ndarray:
     """Return where colours cannot be held by a goal: (H, W) bool.
 
     They are converted there and back, relative colorimetric, and compared in CIELAB; what moves
@@ -127,7 +127,7 @@ def beyond(codes: np.ndarray, own: Colour, goal: Profiled) -> np.ndarray:
     return np.asarray(np.sqrt((apart**2).sum(axis=2)) > _FAR)
 
 
-def proofed(
+def soft_proof(
     codes: np.ndarray, own: Colour, goal: Profiled, intent: str, black_point: bool
 ) -> np.ndarray:
     """Return a picture as the goal will show it, in sRGB: (H, W, 3) uint8."""

@@ -80,14 +80,14 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
             }
             tags |= {
                 "Exif.Image.Orientation": "1",
-                "Exif.Image.XResolution": "/".join(map(str, plan.leaf.tag_x)),
-                "Exif.Image.YResolution": "/".join(map(str, plan.leaf.tag_y)),
+                "Exif.Image.XResolution": "/".join(map(str, plan.page.tag_x)),
+                "Exif.Image.YResolution": "/".join(map(str, plan.page.tag_y)),
                 "Exif.Image.ResolutionUnit": "2",
                 "Exif.Image.Software": f"Zinc Margin {__version__}",
                 # some readers go by this instead of the profile: 1 is sRGB, 65535 something else
                 "Exif.Photo.ColorSpace": "1" if plan.file.is_srgb else "65535",
-                "Exif.Photo.PixelXDimension": str(plan.leaf.width),
-                "Exif.Photo.PixelYDimension": str(plan.leaf.height),
+                "Exif.Photo.PixelXDimension": str(plan.page.width),
+                "Exif.Photo.PixelYDimension": str(plan.page.height),
             }
             image.modify_exif(tags)
             if plan.file.embeds:

@@ -16,8 +16,9 @@ from pathlib import Path
 from threading import Event
 from typing import Any
 
-from zinc_margin.handoff.counter import Counter, check, find, seen
-from zinc_margin.handoff.run import digest_of
+from zinc_margin.handoff.batch import digest_of
+from zinc_margin.handoff.checking import check, seen
+from zinc_margin.handoff.labs import Lab, find
 from zinc_margin.keeping.files import save_whole, write_whole
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import PrintSize
@@ -35,7 +36,7 @@ class Line:
 
 
 def send(
-    lines: Sequence[Line], counter: Counter, box: Path,
+    lines: Sequence[Line], lab: Lab, box: Path,
     progress: Callable[[float], None] | None = None, cancel: Event | None = None,
 ) -> dict[str, Any]:  # fmt: skip
     """Write an order into a counter's drop box, and return its receipt.
@@ -45,8 +46,8 @@ def send(
     BadRequest, CannotDo, Cancelled
         What was copied already stays, and another sending goes on from there.
     """
-    if not counter.takes_orders:
-        raise BadRequest(f"{counter.name} is a device; print on it, or send to a lab's counter.")
+    if not lab.takes_orders:
+        raise BadRequest(f"{lab.name} is a device; print on it, or send to a lab's counter.")
     named = [line.file.name for line in lines]
     if len(set(named)) < len(named):
         raise BadRequest("Two files of the order have one name; rename one of them.")
@@ -59,11 +60,11 @@ def send(
             entries.append(_sent(line, box))
             if progress is not None:
                 progress((done + 1) / len(lines))
-        manifest = {"zinc_margin_order": 1, "counter": counter.key, "files": entries}
+        manifest = {"zinc_margin_order": 1, "counter": lab.key, "files": entries}
         write_whole(box / MANIFEST, _json(manifest))
     except OSError as why:
         raise CannotDo(f"The order could not be put into {box}: {why.strerror or why}.") from None
-    return received(box, counter)
+    return received(box, lab)
 
 
 def _sent(line: Line, box: Path) -> dict[str, Any]:
@@ -82,7 +83,7 @@ def _sent(line: Line, box: Path) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def received(box: Path, counter: Counter | None = None) -> dict[str, Any]:
+def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     """Read an order as the counter does, by its own means; write and return the receipt.
 
     Raises
@@ -92,14 +93,14 @@ def received(box: Path, counter: Counter | None = None) -> dict[str, Any]:
     """
     try:
         manifest = json.loads((box / MANIFEST).read_text("utf-8"))
-        counter = counter or find(manifest["counter"])
+        lab = lab or find(manifest["counter"])
         entries = list(manifest["files"])
     except (OSError, ValueError, KeyError, TypeError):
         raise BadRequest(f"There is no readable order in {box}.") from None
-    answers = [_answer(box, entry, counter) for entry in entries]
+    answers = [_answer(box, entry, lab) for entry in entries]
     receipt = {
         "zinc_margin_receipt": 1,
-        "counter": counter.key,
+        "counter": lab.key,
         "accepted": all(answer["accepted"] for answer in answers),
         "files": answers,
     }
@@ -107,7 +108,7 @@ def received(box: Path, counter: Counter | None = None) -> dict[str, Any]:
     return receipt
 
 
-def _answer(box: Path, entry: dict[str, Any], counter: Counter) -> dict[str, Any]:
+def _answer(box: Path, entry: dict[str, Any], lab: Lab) -> dict[str, Any]:
     path = box / Path(str(entry.get("name", ""))).name
     answer: dict[str, Any] = {"name": path.name, "accepted": False}
     if not path.is_file():
@@ -115,7 +116,7 @@ def _answer(box: Path, entry: dict[str, Any], counter: Counter) -> dict[str, Any
     if digest_of(path) != entry.get("sha256"):
         return answer | {"reasons": ["The file did not arrive whole: its digest is another."]}
     size = PrintSize("", Fraction(entry["width_mm"]), Fraction(entry["height_mm"]))
-    reasons = [finding.text for finding in check(path, counter, size)]
+    reasons = [finding.text for finding in check(path, lab, size)]
     if not reasons and path.suffix.lower() != ".pdf":
         file = seen(path)
         answer |= {"width_px": file.width, "height_px": file.height, "profile": file.profile}

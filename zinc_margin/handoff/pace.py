@@ -23,7 +23,7 @@ def _kind(plan: Plan) -> str:
         work += ", turned"
     if plan.pixels.doublings:
         work += f", {plan.pixels.method} {plan.pixels.doublings}"
-    if plan.pixels.mending.any:
+    if plan.pixels.repair.any:
         work += ", mended"
     sharp = "sharpened" if plan.sharpen is not None and plan.sharpen.amount > 0 else "plain"
     limit = ", within a limit" if plan.file.max_bytes is not None else ""
@@ -61,12 +61,12 @@ def predicted(plan: Plan) -> float | None:
     kind = _kind(plan)
     like = [pace for other, pace in known.items() if other.split(",")[0] == kind.split(",")[0]]
     pace = known.get(kind) or max(like, default=0.0)
-    return pace * plan.leaf.width * plan.leaf.height * 1e-9 if pace else None
+    return pace * plan.page.width * plan.page.height * 1e-9 if pace else None
 
 
 def learn(plan: Plan, seconds: float) -> None:
     """Remember how long a file took."""
-    pixels = plan.leaf.width * plan.leaf.height
+    pixels = plan.page.width * plan.page.height
     if pixels < _LEAST_PIXELS:
         return
     known = _known()

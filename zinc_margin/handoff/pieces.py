@@ -16,7 +16,7 @@ from PIL import Image
 from zinc_margin.handoff import names
 from zinc_margin.handoff.colours import file_bands
 from zinc_margin.handoff.formats.pdf import pdf_page
-from zinc_margin.handoff.formats.pdf_pages import Page, Picture, pdf_data
+from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole, make_file
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -49,10 +49,10 @@ def map_page(photo: Photo, plan: Plan, name: str, cancel: Event | None = None) -
         for channel in range(codes.shape[2])
     ]
     drawn = Drawn(photo, np.dtype(np.uint8), "#ffffff", laid.marks, laid.words)
-    page = drawn.paper(laid.leaf.height, laid.leaf.width)
-    page[top : top + high, left : left + wide] = np.stack(bands, 2)
-    drawn.onto(page, 0, 0)
-    return page
+    codes_drawn = drawn.paper(laid.page.height, laid.page.width)
+    codes_drawn[top : top + high, left : left + wide] = np.stack(bands, 2)
+    drawn.onto(codes_drawn, 0, 0)
+    return codes_drawn
 
 
 def make_pieces(
@@ -77,9 +77,9 @@ def make_pieces(
     for done, (each, goal) in enumerate(zip(plans, goals, strict=True)):
         part = part_of(progress, done, len(plans))
         made.append(make_file(photo, each, goal, overwrite, part, cancel))
-    page = map_page(photo, plan, photo.facts.path.stem, cancel)
+    codes_drawn = map_page(photo, plan, photo.facts.path.stem, cancel)
     held = io.BytesIO()
-    shown = Image.fromarray(page if page.shape[2] == 3 else page[..., 0])
+    shown = Image.fromarray(codes_drawn if codes_drawn.shape[2] == 3 else codes_drawn[..., 0])
     shown.save(held, "PNG", dpi=(150, 150), icc_profile=photo.colour.icc)
     _write(map_goal, held.getvalue())
     return made
@@ -97,16 +97,16 @@ def make_pieces_pdf(
     """
     plans = piece_plans(plan)
 
-    def pages() -> Iterator[Page]:
+    def pages() -> Iterator[PdfPage]:
         for done, each in enumerate(plans):
             share = part_of(progress, done, len(plans))
             bands, icc = file_bands(photo, each, share, cancel)
             yield pdf_page(bands, each, icc)
         assert plan.pieces is not None
-        leaf = plan.pieces.map
-        page = map_page(photo, plan, photo.facts.path.stem, cancel)
-        picture = Picture.of_bands([page])
-        yield Page.filled(leaf.width_mm, leaf.height_mm, picture, photo.colour.icc)
+        page = plan.pieces.map
+        codes_drawn = map_page(photo, plan, photo.facts.path.stem, cancel)
+        picture = Picture.of_bands([codes_drawn])
+        yield PdfPage.filled(page.width_mm, page.height_mm, picture, photo.colour.icc)
 
     def write(part: Path) -> Plan:
         title = f"{photo.facts.path.stem}, {plan.size.label}, in {len(plans)} pieces"

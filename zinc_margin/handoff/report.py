@@ -9,7 +9,7 @@ import io
 from collections.abc import Sequence
 from pathlib import Path
 
-from zinc_margin.handoff.run import Item, tallied
+from zinc_margin.handoff.batch import Item, tallied
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure import words
 from zinc_margin.plan.text.notes import note_text
@@ -73,8 +73,8 @@ def table(items: Sequence[Item]) -> str:
         figures: list[object] = [""] * 7
         if made is not None:
             figures = [
-                float(made.size.width_mm), float(made.size.height_mm), made.leaf.width,
-                made.leaf.height, words.ppi(made.effective_ppi), made.grade,
+                float(made.size.width_mm), float(made.size.height_mm), made.page.width,
+                made.page.height, words.ppi(made.effective_ppi), made.grade,
                 round(made.trimmed_share, 4),
             ]  # fmt: skip
         writer.writerow(

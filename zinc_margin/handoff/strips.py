@@ -13,7 +13,7 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from zinc_margin.handoff.formats.pdf_pages import Page, Picture, pdf_data
+from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import Photo
@@ -118,7 +118,7 @@ def write_strip(
         mm = Fraction(strip.width) / Fraction(ppi) * Fraction("25.4")
         tall = Fraction(strip.height) / Fraction(ppi) * Fraction("25.4")
         data = pdf_data(
-            [Page.filled(mm, tall, Picture.of_bands([sheet]), photo.colour.icc)], strip.title
+            [PdfPage.filled(mm, tall, Picture.of_bands([sheet]), photo.colour.icc)], strip.title
         )
     else:
         data = _data(sheet, form, ppi, photo.colour.icc)

@@ -11,8 +11,7 @@ from threading import Event
 
 from zinc_margin.handoff import names
 from zinc_margin.handoff.formats import registry
-from zinc_margin.handoff.formats.pdf_pages import Page as PdfPage
-from zinc_margin.handoff.formats.pdf_pages import Picture, pdf_data
+from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole
 from zinc_margin.handoff.pieces import part_of
 from zinc_margin.photo.pixels import Photo
@@ -26,7 +25,7 @@ _NOBODY = Path(os.devnull)
 
 
 def make_together(
-    photos: Sequence[Photo], pages: Sequence[SharedSheet], out: Path, overwrite: bool = False,
+    photos: Sequence[Photo], sheets: Sequence[SharedSheet], out: Path, overwrite: bool = False,
     progress: Callable[[float], None] | None = None, cancel: Event | None = None,
 ) -> list[Written]:  # fmt: skip
     """Write sheets of prints: one file a sheet, numbered when there are several, or one PDF.
@@ -37,27 +36,28 @@ def make_together(
     """
     form = names.format_of(out)
     goals = [out]
-    if len(pages) > 1 and form != "pdf":
-        wide = len(str(len(pages)))
-        goals = [out.with_stem(f"{out.stem}-{at:0{wide}d}") for at in range(1, len(pages) + 1)]
+    if len(sheets) > 1 and form != "pdf":
+        wide = len(str(len(sheets)))
+        goals = [out.with_stem(f"{out.stem}-{at:0{wide}d}") for at in range(1, len(sheets) + 1)]
     for goal in goals:
         for photo in photos:
             names.check_goal(photo.facts.path, goal, overwrite)
-    shares = [part_of(progress, done, len(pages)) for done in range(len(pages))]
-    bits = 16 if form != "jpeg" and all(_deep(page) for page in pages) else 8
-    drawn = [Together(photos, page, bits) for page in pages]
+    shares = [part_of(progress, done, len(sheets)) for done in range(len(sheets))]
+    bits = 16 if form != "jpeg" and all(_deep(sheet) for sheet in sheets) else 8
+    drawn = [Together(photos, sheet, bits) for sheet in sheets]
     plans = [
-        _as_plan(page, form, bits, each.shape[2]) for page, each in zip(pages, drawn, strict=True)
+        _as_plan(sheet, form, bits, each.shape[2])
+        for sheet, each in zip(sheets, drawn, strict=True)
     ]
     if form == "pdf":
 
         def write_pdf(part: Path) -> Plan:
             made = [
                 PdfPage.filled(
-                    page.leaf.width_mm, page.leaf.height_mm,
+                    sheet.page.width_mm, sheet.page.height_mm,
                     Picture.of_bands(each.bands(share, cancel)), each.colour.icc,
                 )
-                for page, each, share in zip(pages, drawn, shares, strict=True)
+                for sheet, each, share in zip(sheets, drawn, shares, strict=True)
             ]  # fmt: skip
             part.write_bytes(pdf_data(made, out.stem))
             return plans[0]
@@ -65,29 +65,29 @@ def make_together(
         return [made_whole(photos[0], plans[0], out, overwrite, write_pdf)]
     written = []
     for goal, plan, each, share in zip(goals, plans, drawn, shares, strict=True):
-        write = partial(_write, plan=plan, page=each, share=share, cancel=cancel)
+        write = partial(_write, plan=plan, sheet=each, share=share, cancel=cancel)
         written.append(made_whole(photos[0], plan, goal, overwrite, write))
     return written
 
 
 def _write(
-    part: Path, plan: Plan, page: Together, share: Callable[[float], None] | None,
+    part: Path, plan: Plan, sheet: Together, share: Callable[[float], None] | None,
     cancel: Event | None,
 ) -> Plan:  # fmt: skip
-    registry.write(part, page.bands(share, cancel), plan, page.colour.icc, _NOBODY)
+    registry.write(part, sheet.bands(share, cancel), plan, sheet.colour.icc, _NOBODY)
     return plan
 
 
-def _deep(page: SharedSheet) -> bool:
-    return any(cell.plan.file.bits == 16 for cell in page.cells)
+def _deep(sheet: SharedSheet) -> bool:
+    return any(cell.plan.file.bits == 16 for cell in sheet.cells)
 
 
-def _as_plan(page: SharedSheet, form: str, bits: int, channels: int) -> Plan:
+def _as_plan(sheet: SharedSheet, form: str, bits: int, channels: int) -> Plan:
     """Return a plan whose file is the page."""
-    first = page.cells[0].plan
-    leaf = page.leaf
-    whole = Piece(1, 1, 1, leaf, 0, 0, (0, 0, leaf.width, leaf.height))
-    size = leaf.width * leaf.height * channels * bits // 8
+    first = sheet.cells[0].plan
+    page = sheet.page
+    whole = Piece(1, 1, 1, page, 0, 0, (0, 0, page.width, page.height))
+    size = page.width * page.height * channels * bits // 8
     file = replace(
         first.file, format=form, bits=bits, channels=channels, unlimited_bytes=size, max_bytes=None
     )

@@ -61,8 +61,8 @@ def lean_of(light: np.ndarray) -> tuple[float, float] | None:
     fine = np.arange(best - 2 * _COARSE, best + 2 * _COARSE + _FINE / 2, _FINE)
     close = ndimage.gaussian_filter1d(_sums(groups, fine), 2.0)
     found = float(fine[int(close.argmax())])
-    standing = 1 - float(np.median(sums)) / float(sums.max())
-    confidence = max(0.0, (standing - _BEFORE) / (1 - _BEFORE))
+    preset = 1 - float(np.median(sums)) / float(sums.max())
+    confidence = max(0.0, (preset - _BEFORE) / (1 - _BEFORE))
     # the edges themselves must point that way; rows of short ones that do not can add up, too
     own = np.concatenate([group[3] for group in groups])
     confidence *= min(1.0, 2 * float((np.abs(own - found) < _NEAR).mean()))

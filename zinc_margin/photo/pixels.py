@@ -34,7 +34,7 @@ class Photo:
         The upright picture as stored; C is 1 or 3.
     colour : Colour
         What the codes mean.
-    cover : ndarray (H, W) or None
+    alpha : ndarray (H, W) or None
         Where the photo is see-through, how much it covers, as deep as the codes; these then lie
         on white.
     """
@@ -42,7 +42,7 @@ class Photo:
     facts: Facts
     codes: np.ndarray
     colour: Colour
-    cover: np.ndarray | None = None
+    alpha: np.ndarray | None = None
 
 
 def read_photo(path: str | Path, measured: bool = True, page: int | None = None) -> Photo:
@@ -65,7 +65,7 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
-            codes, cover = _decode(header)
+            codes, alpha = _decode(header)
     except CannotDo as why:
         raise CannotDo(f"{name}: {why}; the photo was not opened.") from None
     except MemoryError:
@@ -77,7 +77,7 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
             f"{name} is cut short or damaged: its pixels could not be read to the end; copy it "
             "again from where it came."
         ) from why
-    photo = Photo(recalled(header.facts), codes, _colour(header), cover)
+    photo = Photo(recalled(header.facts), codes, _colour(header), alpha)
     return measured_photo(photo) if measured else photo
 
 
@@ -110,11 +110,11 @@ def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
     codes = read.get(facts.format, _from_pillow)(header)
     if codes.ndim == 2:
         codes = codes[..., None]
-    cover = None
+    alpha = None
     if facts.alpha:
-        cover = np.ascontiguousarray(set_upright(codes[..., -1], facts.orientation))
-        if cover.min() == np.iinfo(codes.dtype).max:
-            cover = None
+        alpha = np.ascontiguousarray(set_upright(codes[..., -1], facts.orientation))
+        if alpha.min() == np.iinfo(codes.dtype).max:
+            alpha = None
         codes = _flattened(codes)
     channels = {"grey": 1, "RGB": 3, "CMYK": 4}[facts.kind]
     if codes.shape[2] < channels or codes.dtype not in (np.uint8, np.uint16):
@@ -126,9 +126,9 @@ def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
     codes = np.ascontiguousarray(set_upright(codes, facts.orientation))
     if codes.shape[:2] != (facts.height, facts.width):
         raise ValueError("not the size that the header says")
-    if cover is not None and cover.dtype != codes.dtype:  # the profile's tables deepened the codes
-        cover = cover.astype(np.uint16) * np.uint16(257)
-    return codes, cover
+    if alpha is not None and alpha.dtype != codes.dtype:  # the profile's tables deepened the codes
+        alpha = alpha.astype(np.uint16) * np.uint16(257)
+    return codes, alpha
 
 
 def _colour(header: Header) -> Colour:
@@ -205,8 +205,8 @@ def _flattened(codes: np.ndarray) -> np.ndarray:
     rows = max(1, 2_000_000 // codes.shape[1])
     for start in range(0, codes.shape[0], rows):
         part = codes[start : start + rows].astype(np.float32)
-        cover = part[..., -1:] / top
-        out[start : start + rows] = np.rint(part[..., :-1] * cover + top * (1 - cover))
+        alpha = part[..., -1:] / top
+        out[start : start + rows] = np.rint(part[..., :-1] * alpha + top * (1 - alpha))
     return out
 
 

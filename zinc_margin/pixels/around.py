@@ -15,7 +15,7 @@ from scipy.ndimage import gaussian_filter
 
 from zinc_margin.measure.tones import EDGE
 from zinc_margin.photo.colour import Colour, codes_of
-from zinc_margin.pixels.page import Page
+from zinc_margin.pixels.rendered import Rendered
 from zinc_margin.plan.finish.page import Around
 
 _TILE = 1024
@@ -35,7 +35,7 @@ class Sides:
         Of its codes.
     """
 
-    def __init__(self, around: Around, inner: Page, colour: Colour) -> None:
+    def __init__(self, around: Around, inner: Rendered, colour: Colour) -> None:
         self._around, self._inner, self._colour = around, inner, colour
         self.dtype = inner.dtype
         self._most = int(np.iinfo(inner.dtype).max)

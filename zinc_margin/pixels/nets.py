@@ -13,7 +13,7 @@ import numpy as np
 
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.pixels import ability
-from zinc_margin.plan.model import Mending
+from zinc_margin.plan.model import Repair
 
 _MODELS = Path(__file__).with_name("models")
 Asked = tuple[str, ...]
@@ -104,14 +104,14 @@ def session(name: str) -> Any:
         ) from None
 
 
-def cleaners(method: str | None, mending: Mending, pixels: int) -> Asked:
+def cleaners(method: str | None, repair: Repair, pixels: int) -> Asked:
     """Return which networks clean a photo of so many pixels: of noise too, or of JPEG alone."""
-    if mending.denoise:
+    if repair.denoise:
         return ("clean",)
     times = _TIMES_ASKED.get(method or "", 1)
     if times > 1 and pixels <= _SOON_DONE:
         times = max(_TIMES_ASKED.values())
-    return ("blocks",) * (times if mending.clean >= _MUCH_LOST else -(-times // 2))
+    return ("blocks",) * (times if repair.clean >= _MUCH_LOST else -(-times // 2))
 
 
 def told(cleaning: Asked, enlarging: Asked) -> Asked:
@@ -158,7 +158,7 @@ def agreed(
 def _answers(
     name: str, plane: np.ndarray, strengths: tuple[float, ...], hint: np.ndarray | None
 ) -> list[np.ndarray]:
-    """Run a network on one plane: its correction, then what it saw, (C, H, W) where it tells."""
+    """Batch a network on one plane: its correction, then what it saw, (C, H, W) where it tells."""
     given = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}
     if strengths:
         given["strengths"] = np.array(strengths, np.float32).reshape(1, -1, 1, 1)

@@ -17,7 +17,7 @@ import numpy as np
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels import loops, tones, turning
-from zinc_margin.pixels.page import Progress
+from zinc_margin.pixels.rendered import Progress
 from zinc_margin.pixels.tables import Tables, make_tables
 from zinc_margin.pixels.tiled import STOP, even
 from zinc_margin.pixels.weights import (

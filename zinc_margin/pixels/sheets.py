@@ -18,8 +18,8 @@ from zinc_margin.photo.colour import codes_of, srgb, transformed
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.around import Sides
 from zinc_margin.pixels.lettering import written
-from zinc_margin.pixels.page import Page
 from zinc_margin.pixels.render import Progress, Renderer
+from zinc_margin.pixels.rendered import Rendered
 from zinc_margin.plan.finish.page import Overlay, Piece, Rule, Sheet, Words
 from zinc_margin.plan.model import Plan
 
@@ -27,9 +27,11 @@ BAND_ROWS = 512
 _INK = 0.12
 
 
-def page_of(photo: Photo, plan: Plan, threads: int | None = None, bits: int | None = None) -> Page:
+def page_of(
+    photo: Photo, plan: Plan, threads: int | None = None, bits: int | None = None
+) -> Rendered:
     """Return what renders a plan's file: the print, its sheet, or the piece that is cut from it."""
-    inner: Page = Renderer(photo, plan, threads, bits)
+    inner: Rendered = Renderer(photo, plan, threads, bits)
     if plan.sheet is not None:
         inner = _Sheet(photo, plan.sheet, inner)
     if plan.cut is not None:
@@ -82,11 +84,11 @@ class Banded(ABC):
 class _Sheet(Banded):
     """The print on its sheet."""
 
-    def __init__(self, photo: Photo, sheet: Sheet, inner: Page) -> None:
+    def __init__(self, photo: Photo, sheet: Sheet, inner: Rendered) -> None:
         self._sheet, self._inner = sheet, inner
         self.dtype = inner.dtype
         self._print = inner.shape[:2]
-        self.shape = (sheet.leaf.height, sheet.leaf.width, inner.shape[2])
+        self.shape = (sheet.page.height, sheet.page.width, inner.shape[2])
         self._drawn = Drawn(photo, self.dtype, sheet.tone, sheet.marks, sheet.words, sheet.overlay)
         self._sides = None
         if sheet.around is not None:
@@ -114,10 +116,10 @@ class _Sheet(Banded):
 class _Piece(Banded):
     """One piece of a whole on a sheet of its own."""
 
-    def __init__(self, photo: Photo, piece: Piece, whole: Page) -> None:
+    def __init__(self, photo: Photo, piece: Piece, whole: Rendered) -> None:
         self._piece, self._whole = piece, whole
         self.dtype = whole.dtype
-        self.shape = (piece.leaf.height, piece.leaf.width, whole.shape[2])
+        self.shape = (piece.page.height, piece.page.width, whole.shape[2])
         self._drawn = Drawn(photo, self.dtype, "#ffffff", piece.marks, piece.words)
 
     def region(
@@ -179,14 +181,14 @@ class Drawn:
                 mixed = part + share * (codes.astype(np.float32) - part)
                 part[:] = np.rint(mixed).astype(out.dtype)
         if self._overlay is not None:
-            codes, cover, x, y = self._overlay
+            codes, alpha, x, y = self._overlay
             part = _window(out, x - left, y - top, codes.shape[1], codes.shape[0])
             if part.size:
                 here = (
                     slice(max(0, top - y), max(0, top - y) + part.shape[0]),
                     slice(max(0, left - x), max(0, left - x) + part.shape[1]),
                 )
-                mixed = part + cover[here][..., None] * (codes[here] - part)
+                mixed = part + alpha[here][..., None] * (codes[here] - part)
                 part[:] = np.rint(mixed).astype(out.dtype)
 
 
@@ -216,8 +218,8 @@ def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.nda
     x = left + round((wide - rgba.shape[1]) * overlay.across)
     y = top + round((high - rgba.shape[0]) * overlay.down)
     codes = transformed(rgba[..., :3], srgb().profiled, photo.colour.profiled)
-    cover = rgba[..., 3].astype(np.float32) / 255 * np.float32(overlay.strength)
-    return codes.astype(np.float32) * np.float32(most / 65535), cover, x, y
+    alpha = rgba[..., 3].astype(np.float32) / 255 * np.float32(overlay.strength)
+    return codes.astype(np.float32) * np.float32(most / 65535), alpha, x, y
 
 
 def _set(line: Words) -> tuple[np.ndarray, int, int]:

@@ -42,9 +42,9 @@ class Stored:
         self.height, self.width, self.channels = self._codes.shape
         self.dtype = photo.codes.dtype
         # the codes lie on white already
-        self._cover = None
-        if photo.cover is not None and ground != WHITE:
-            self._cover = _set(photo.cover, turned)
+        self._alpha = None
+        if photo.alpha is not None and ground != WHITE:
+            self._alpha = _set(photo.alpha, turned)
             top = np.iinfo(self.dtype).max
             self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
 
@@ -52,10 +52,10 @@ class Stored:
         """Return codes (height, width, C) of a part that lies inside."""
         place = slice(top, top + height), slice(left, left + width)
         codes = self._codes[place]
-        if self._cover is None:
+        if self._alpha is None:
             return np.ascontiguousarray(codes)
         most = np.iinfo(self.dtype).max
-        bare = (1 - self._cover[place].astype(np.float32) / most)[..., None]
+        bare = (1 - self._alpha[place].astype(np.float32) / most)[..., None]
         laid = np.rint(codes + bare * self._added)
         return np.clip(laid, 0, most).astype(self.dtype)
 

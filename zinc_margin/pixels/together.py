@@ -36,7 +36,7 @@ class Together(Banded):
         self.colour = first.colour
         self.dtype = np.dtype(np.uint8 if bits == 8 else np.uint16)
         channels = 1 if self.colour.grey else 3
-        self.shape = (layout.leaf.height, layout.leaf.width, channels)
+        self.shape = (layout.page.height, layout.page.width, channels)
         self._pages = [page_of(photos[cell.which], cell.plan) for cell in layout.cells]
         self._colours = [photos[cell.which].colour for cell in layout.cells]
         self._drawn = Drawn(first, self.dtype, "#ffffff", (), layout.words)
@@ -46,12 +46,14 @@ class Together(Banded):
     ) -> np.ndarray:
         """Return part of the page."""
         out = self._drawn.paper(height, width)
-        for cell, page, colour in zip(self._layout.cells, self._pages, self._colours, strict=True):
-            high, wide, _ = page.shape
+        for cell, rendered, colour in zip(
+            self._layout.cells, self._pages, self._colours, strict=True
+        ):
+            high, wide, _ = rendered.shape
             x0, x1 = max(left, cell.left), min(left + width, cell.left + wide)
             y0, y1 = max(top, cell.top), min(top + height, cell.top + high)
             if x0 < x1 and y0 < y1:
-                part = page.region(x0 - cell.left, y0 - cell.top, x1 - x0, y1 - y0, cancel)
+                part = rendered.region(x0 - cell.left, y0 - cell.top, x1 - x0, y1 - y0, cancel)
                 shown = converted(part, colour, self.colour, self.dtype)
                 out[y0 - top : y1 - top, x0 - left : x1 - left] = shown
         self._drawn.onto(out, left, top)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import Doubled
-from zinc_margin.pixels.mended import Mended, MendedTwice
+from zinc_margin.pixels.repaired import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Source, Stored
 from zinc_margin.plan.model import Plan
 
@@ -14,20 +14,20 @@ def source_of(photo: Photo, plan: Plan) -> Source:
     """Return what a plan resamples: the photo as it is set, mended and made larger as it asks."""
     source: Source = Stored(photo, plan.turned, plan.matte)
     pixels, slope = plan.pixels, plan.turned.slope
-    mending = pixels.mending
-    cleaned = max(mending.clean, mending.denoise) >= nets.MUCH_CLEANED
+    repair = pixels.repair
+    cleaned = max(repair.clean, repair.denoise) >= nets.MUCH_CLEANED
     steps = [
         nets.enlargers(pixels.method or "", pixels.network or "", cleaned and not step)
         for step in range(pixels.doublings)
     ]
-    if mending.any:
-        asked = nets.cleaners(pixels.method, mending, source.width * source.height)
+    if repair.any:
+        asked = nets.cleaners(pixels.method, repair, source.width * source.height)
         told = nets.told(asked, steps[0]) if steps else ()
         if told:
-            source = MendedTwice(source, mending, asked, told, pixels.share, slope)
+            source = RepairedTwice(source, repair, asked, told, pixels.share, slope)
             steps = steps[1:]
         else:
-            source = Mended(source, mending, asked, slope)
+            source = Repaired(source, repair, asked, slope)
     for enlargers in steps:
         source = Doubled(source, enlargers, pixels.share, slope)
     return source

@@ -16,7 +16,7 @@ from zinc_margin.facts.said import Said
 from zinc_margin.measure.makers import Maker
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.crop.turned import Turned
-from zinc_margin.plan.finish.page import Leaf, Piece, Pieces, Sheet
+from zinc_margin.plan.finish.page import Page, Piece, Pieces, Sheet
 
 
 @dataclass(frozen=True)
@@ -152,7 +152,7 @@ class Grain:
 
 
 @dataclass(frozen=True)
-class Mending:
+class Repair:
     """What is taken away before anything is resampled, each 0 to 100.
 
     Attributes
@@ -202,7 +202,7 @@ class Pixels:
         How much of the learned correction is taken.
     crisp : float
         How a kernel leans, −100 (smooth) to 100 (crisp).
-    mending : Mending
+    repair : Repair
         What is taken away before anything else.
     """
 
@@ -217,7 +217,7 @@ class Pixels:
     network: str | None = None
     share: float = 1.0
     crisp: float = 0.0
-    mending: Mending = field(default_factory=Mending)
+    repair: Repair = field(default_factory=Repair)
 
 
 @dataclass(frozen=True)
@@ -409,19 +409,19 @@ class Plan:
         return self.measured is None
 
     @property
-    def whole(self) -> Leaf:
+    def whole(self) -> Page:
         """The page that is finished: the sheet, or the print itself."""
         if self.sheet is not None:
-            return self.sheet.leaf
+            return self.sheet.page
         pixels, size = self.pixels, self.size
-        return Leaf(
+        return Page(
             size.width_mm, size.height_mm, pixels.width, pixels.height, pixels.tag_x, pixels.tag_y
         )
 
     @property
-    def leaf(self) -> Leaf:
+    def page(self) -> Page:
         """The page that its file holds: the whole, or its one piece."""
-        return self.whole if self.cut is None else self.cut.leaf
+        return self.whole if self.cut is None else self.cut.page
 
     @property
     def trimmed_part(self) -> Sides:

@@ -20,10 +20,10 @@ _TURN, _TILT = math.radians(35), math.radians(11)
 
 def face_of(plan: Plan, image: QImage) -> QRectF:
     """Return where the face (or the whole sheet) lies in the small picture of it."""
-    sheet, leaf = plan.sheet, plan.whole
+    sheet, page = plan.sheet, plan.whole
     if sheet is None or not sheet.side_mm:
         return QRectF(image.rect())
-    across, down = image.width() / leaf.width, image.height() / leaf.height
+    across, down = image.width() / page.width, image.height() / page.height
     print_ = QRectF(
         sheet.left * across, sheet.top * down, plan.pixels.width * across,
         plan.pixels.height * down,

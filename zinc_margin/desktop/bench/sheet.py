@@ -49,10 +49,10 @@ def _shown(
     if plan.file.colour == "own":
         return plain, None
     goal_ = colours.goal_of(plan, photo.colour)
-    gone = colours.beyond(codes, photo.colour, goal_)
+    gone = colours.out_of_gamut(codes, photo.colour, goal_)
     if proof == "proof":
         line = plan.docket.file
-        there = colours.proofed(codes, photo.colour, goal_, line.intent, line.black_point)
+        there = colours.soft_proof(codes, photo.colour, goal_, line.intent, line.black_point)
         plain = plain.copy()
         plain[..., :3] = there[..., ::-1]
     elif proof == "gamut":
@@ -99,7 +99,7 @@ class SheetBench(Bench):
                         ("gamut", "what is beyond them")), self._take_proof,
         )  # fmt: skip
         self.proof = "plain"
-        self.beyond: float | None = None
+        self.out_of_gamut: float | None = None
         bar = QWidget(self)
         row = QHBoxLayout(bar)
         row.setContentsMargins(0, 0, 0, 0)
@@ -173,7 +173,7 @@ class SheetBench(Bench):
             return _shown(photo, plan, codes, proof)
 
         def done(found: tuple[np.ndarray, float | None]) -> None:
-            self.image, self.beyond = image_of(found[0]), found[1]
+            self.image, self.out_of_gamut = image_of(found[0]), found[1]
             self.update()
 
         self.lane.run(work, done)
@@ -202,8 +202,8 @@ class SheetBench(Bench):
         shadow(painter, box if framed else page)
         if mat is not None and mat.reveal >= 0:
             painter.fillRect(_centred(box, _floats(mat.opening), scale), QColor("#ffffff"))
-        proofed = self.image is not None and self.table.line == "file" and self.proof != "plain"
-        if plan.sheet is None and not proofed:
+        soft_proof = self.image is not None and self.table.line == "file" and self.proof != "plain"
+        if plan.sheet is None and not soft_proof:
             paint_print(painter, one, plan, page)
         elif self.image is not None:
             painter.drawImage(page, self.image)
@@ -358,8 +358,12 @@ class SheetBench(Bench):
             ("Its tag", tag),
             ("The file", f"{file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}"),
         )
-        if self.table.line == "file" and plan.file.colour != "own" and self.beyond is not None:
-            gone = "nothing" if self.beyond < 0.0005 else words.share(self.beyond)
+        if (
+            self.table.line == "file"
+            and plan.file.colour != "own"
+            and self.out_of_gamut is not None
+        ):
+            gone = "nothing" if self.out_of_gamut < 0.0005 else words.share(self.out_of_gamut)
             told = (*told[:2], ("Beyond its colours", gone), told[3])
         told = (*told,)
         width = (strip.width() - 56) / len(told)

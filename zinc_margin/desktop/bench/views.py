@@ -17,7 +17,7 @@ from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.invention import SEEN_FROM, Invention, classical
 from zinc_margin.pixels.profile import as_printed
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.model import Mending, Plan
+from zinc_margin.plan.model import Plan, Repair
 
 _KEPT = 8
 _AT_ONCE = 6_000_000
@@ -183,13 +183,13 @@ def _scaled(shown: np.ndarray, zoom: float) -> np.ndarray:
 
 def is_slow(plan: Plan) -> bool:
     """Tell whether a plan takes a network to render."""
-    return plan.pixels.doublings > 0 or plan.pixels.mending.any
+    return plan.pixels.doublings > 0 or plan.pixels.repair.any
 
 
 def quick(plan: Plan) -> Plan:
     """Return a plan that looks much the same and takes no network."""
     plain = classical(plan) if plan.pixels.doublings else plan
-    return replace(plain, pixels=replace(plain.pixels, mending=Mending()))
+    return replace(plain, pixels=replace(plain.pixels, repair=Repair()))
 
 
 def told_of(found: Invention) -> str:

@@ -91,7 +91,7 @@ class Margin(QWidget):
         make_strip: Callable[[], None],
         lay_together: Callable[[], None],
         show_run: Callable[[], None],
-        show_standing: Callable[[], None],
+        show_presets: Callable[[], None],
         send: Callable[[], None],
     ) -> None:
         super().__init__()
@@ -109,7 +109,7 @@ class Margin(QWidget):
             "pixels": PixelsBody(table, "pixels"),
             "sharpen": SharpenBody(table, make_strip),
             "finish": FinishBody(table, lay_together),
-            "file": FileBody(table, choose_folder, show_run, show_standing),
+            "file": FileBody(table, choose_folder, show_run, show_presets),
         }
         self.bodies = bodies
         self.lines: dict[str, Line] = {}

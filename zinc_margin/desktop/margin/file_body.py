@@ -15,10 +15,11 @@ from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.file_more import FileMore
 from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
 from zinc_margin.desktop.state import Print, Table
-from zinc_margin.docket import standing as stand
+from zinc_margin.docket import presets
 from zinc_margin.docket.docket import checked
+from zinc_margin.handoff.checking import planned, remedy
 from zinc_margin.handoff.colours import read_profile
-from zinc_margin.handoff.counter import every, find, planned, remedy
+from zinc_margin.handoff.labs import every, find
 from zinc_margin.handoff.names import goal
 from zinc_margin.measure import words
 from zinc_margin.measure.amounts import parse_bytes
@@ -43,9 +44,9 @@ class FileBody(Body):
 
     def __init__(
         self, table: Table, choose_folder: Callable[[], None], run: Callable[[], None],
-        show_standing: Callable[[], None],
+        show_presets: Callable[[], None],
     ) -> None:  # fmt: skip
-        self._choose_folder, self._run, self._show_standing = choose_folder, run, show_standing
+        self._choose_folder, self._run, self._show_presets = choose_folder, run, show_presets
         super().__init__(table, "file")
 
     def build(self) -> None:
@@ -86,8 +87,8 @@ class FileBody(Body):
         self.column.addLayout(row("At most", self.most, self.most_hint))
         self.column.addLayout(row("Name", self.name))
         self.column.addLayout(row("Folder", self.folder))
-        self.standing = Choice("Standing docket", (), self._lay_standing, _WIDE)
-        self.column.addLayout(row("Standing", self.standing))
+        self.preset = Choice("Standing docket", (), self._lay_standing, _WIDE)
+        self.column.addLayout(row("Standing", self.preset))
         self.check = Choice(
             "Checked for", (("", "nobody"), *((c.key, c.name) for c in every())),
             self._take_check, _WIDE,
@@ -96,13 +97,13 @@ class FileBody(Body):
         self._findings = QVBoxLayout()
         self._findings.setSpacing(2)
         self.column.addLayout(self._findings)
-        self._counter = ""
+        self._lab = ""
         self._found: list[tuple[str, str, str]] | None = None
         self._more = Link("more …", self._unfold)
         self.column.addLayout(
             row(
                 "", self._more, Link("run the rack …", self._run, "Ctrl+R"),
-                Link("standing …", self._show_standing, "Keep them, lay them, hand them on"),
+                Link("standing …", self._show_presets, "Keep them, lay them, hand them on"),
             )
         )  # fmt: skip
         self.more = FileMore(self)
@@ -150,11 +151,11 @@ class FileBody(Body):
         self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, 200))
         self.folder.setToolTip(f"{folder}\nPress to choose another folder.")
         self._show_check(one, plan)
-        self.standing.show_value("")
+        self.preset.show_value("")
         self.more.show_plan(one, plan)
 
     def _take_check(self, key: str) -> None:
-        self._counter = key
+        self._lab = key
         one = self.table.current
         if one is not None:
             self._show_check(one, one.plan())
@@ -162,7 +163,7 @@ class FileBody(Body):
     def _show_check(self, one: Print, plan: Plan) -> None:
         """Say what the counter that is chosen would refuse the file for."""
         found: list[tuple[str, str, str]] | None = None
-        if self._counter:
+        if self._lab:
             profile = {
                 "own": one.facts.profile or "sRGB", "srgb": "sRGB", "wide": "Wide RGB",
                 "grey": "Grey",
@@ -170,14 +171,14 @@ class FileBody(Body):
             if plan.file.colour == "icc" and one.docket.file.profile is not None:
                 profile = one.docket.file.profile.name
             stem = goal(one.facts.path, plan).stem
-            taken = planned(plan, stem, profile, find(self._counter))
+            taken = planned(plan, stem, profile, find(self._lab))
             found = [(finding.text, finding.way, finding.code) for finding in taken]
         if found == self._found:
             return
         self._found = found
         clear(self._findings)
         for said, way, code in found or ():
-            fields = remedy(code, find(self._counter))
+            fields = remedy(code, find(self._lab))
             if fields:
                 press = partial(self.decide, **fields)
                 self._findings.addWidget(NoteBox(said, ((way.rstrip("."), press),)))
@@ -193,14 +194,14 @@ class FileBody(Body):
 
     def list_standing(self) -> None:
         """List the standing dockets anew."""
-        names = tuple((s.name, s.name) for s in stand.every())
-        self.standing.show_words((("", "lay one on this photo …"), *names))
-        self.standing.show_value("")
+        names = tuple((s.name, s.name) for s in presets.every())
+        self.preset.show_words((("", "lay one on this photo …"), *names))
+        self.preset.show_value("")
 
     def _lay_standing(self, name: str) -> None:
         one = self.table.current
         if one is not None and name:
-            laid = stand.find(name).laid(one.docket)
+            laid = presets.find(name).applied(one.docket)
             self.table.lay(replace(laid, version=one.docket.version))
 
     # what is typed

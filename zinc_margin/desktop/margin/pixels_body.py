@@ -80,11 +80,11 @@ class PixelsBody(Body):
         self.method.setEnabled(plan.pixels.method is not None)
         shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "as it is"
         self.crisp.show_value(float(line.crisp), shown, resamples)
-        mending = plan.pixels.mending
-        self._folded_row.setVisible(self._folded and not mending.any)
-        self._rows.setVisible(not self._folded or mending.any)
+        repair = plan.pixels.repair
+        self._folded_row.setVisible(self._folded and not repair.any)
+        self._rows.setVisible(not self._folded or repair.any)
         for field, sliding in self.mends.items():
-            much = getattr(mending, field)
+            much = getattr(repair, field)
             sliding.show_value(much, f"{words.trimmed_zeros(much, 0)} %")
         self._why.setText(pixels_reason(plan, self.table.units))
 

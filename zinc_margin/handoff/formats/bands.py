@@ -13,7 +13,7 @@ Bands = Iterator[np.ndarray]
 
 def gathered(bands: Bands, plan: Plan) -> np.ndarray:
     """Return a whole picture from its bands."""
-    width, height, channels = plan.leaf.width, plan.leaf.height, plan.file.channels
+    width, height, channels = plan.page.width, plan.page.height, plan.file.channels
     whole = np.empty((height, width, channels), np.uint8 if plan.file.bits == 8 else np.uint16)
     top = 0
     for band in bands:

@@ -39,7 +39,7 @@ def jpeg_data(
         how["subsampling"] = {"full": 0, "half": 1, "quarter": 2}[plan.file.subsampling]
     if plan.file.progressive:
         how["progressive"] = True
-    near = tuple(round(n / d) for n, d in (plan.leaf.tag_x, plan.leaf.tag_y))
+    near = tuple(round(n / d) for n, d in (plan.page.tag_x, plan.page.tag_y))
     buffer = io.BytesIO()
     picture.save(
         buffer, "JPEG", optimize=False, icc_profile=icc,

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from zinc_margin.handoff.formats.bands import Bands, gathered
 from zinc_margin.handoff.formats.jpeg import jpeg_data
-from zinc_margin.handoff.formats.pdf_pages import Page, Picture, pdf_data
+from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.plan.model import Plan
 
 
@@ -15,17 +15,17 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     path.write_bytes(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
 
 
-def pdf_page(bands: Bands, plan: Plan, icc: bytes) -> Page:
+def pdf_page(bands: Bands, plan: Plan, icc: bytes) -> PdfPage:
     """Return a plan's page, its pixels without loss or as JPEG, with its boxes."""
-    leaf, sheet = plan.leaf, plan.sheet
+    page, sheet = plan.page, plan.sheet
     if plan.file.pdf_jpeg:
         data = jpeg_data(gathered(bands, plan), plan, b"")
-        picture = Picture(leaf.width, leaf.height, plan.file.channels, 8, data, True)
+        picture = Picture(page.width, page.height, plan.file.channels, 8, data, True)
     else:
         picture = Picture.of_bands(bands)
-    page = Page.filled(leaf.width_mm, leaf.height_mm, picture, icc)
+    pdf = PdfPage.filled(page.width_mm, page.height_mm, picture, icc)
     if sheet is None or plan.cut is not None or not sheet.cut:
-        return page
+        return pdf
     top, right, bottom, left = sheet.margins_mm
-    return page.cut_at((left, top, leaf.width_mm - left - right, leaf.height_mm - top - bottom),
+    return pdf.cut_at((left, top, page.width_mm - left - right, page.height_mm - top - bottom),
                        sheet.bleed_mm)  # fmt: skip

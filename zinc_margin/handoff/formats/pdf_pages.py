@@ -59,7 +59,7 @@ class Picture:
 
 
 @dataclass(frozen=True, eq=False)
-class Page:
+class PdfPage:
     """One page with one picture.
 
     Attributes
@@ -86,12 +86,14 @@ class Page:
     bleed_mm: Fraction = Fraction(0)
 
     @classmethod
-    def filled(cls, width_mm: Fraction, height_mm: Fraction, picture: Picture, icc: bytes) -> Page:
+    def filled(
+        cls, width_mm: Fraction, height_mm: Fraction, picture: Picture, icc: bytes
+    ) -> PdfPage:
         """Return a page that its picture fills."""
         box = (Fraction(0), Fraction(0), width_mm, height_mm)
         return cls(width_mm, height_mm, box, picture, icc)
 
-    def cut_at(self, trim_mm: _Box, bleed_mm: Fraction) -> Page:
+    def cut_at(self, trim_mm: _Box, bleed_mm: Fraction) -> PdfPage:
         """Return the page with the boxes of what is cut out of it."""
         return replace(self, trim_mm=trim_mm, bleed_mm=bleed_mm)
 
@@ -100,7 +102,7 @@ def _points(mm: Fraction) -> float:
     return float(mm * 72 / Fraction("25.4"))
 
 
-def pdf_data(pages: Sequence[Page], title: str) -> bytes:
+def pdf_data(pages: Sequence[PdfPage], title: str) -> bytes:
     """Return pages as a PDF file that asks for no scaling when it is printed."""
     with pikepdf.new() as pdf:
         for page in pages:
@@ -130,7 +132,7 @@ def pdf_data(pages: Sequence[Page], title: str) -> bytes:
         return held.getvalue()
 
 
-def _add(pdf: pikepdf.Pdf, page: Page) -> None:
+def _add(pdf: pikepdf.Pdf, page: PdfPage) -> None:
     width, height = _points(page.width_mm), _points(page.height_mm)
     left, top, across, down = page.box_mm
     place = (_points(across), _points(down), _points(left), height - _points(top + down))
@@ -151,14 +153,14 @@ def _add(pdf: pikepdf.Pdf, page: Page) -> None:
     pdf.pages.append(pikepdf.Page(pdf.make_indirect(made)))
 
 
-def _box(box: _Box, page: Page) -> Array:
+def _box(box: _Box, page: PdfPage) -> Array:
     """Return a box as PDF counts it: from the bottom left, in points."""
     left, top, wide, high = box
     sides = left, page.height_mm - top - high, left + wide, page.height_mm - top
     return Array([_points(side) for side in sides])
 
 
-def _picture(pdf: pikepdf.Pdf, page: Page) -> pikepdf.Object:
+def _picture(pdf: pikepdf.Pdf, page: PdfPage) -> pikepdf.Object:
     picture = page.picture
     profile = Stream(pdf, page.icc)
     profile.N = picture.channels

@@ -15,7 +15,7 @@ from zinc_margin.plan.model import Plan
 
 def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Stream a PNG; no library here takes 16-bit colour in bands."""
-    width, height, channels = plan.leaf.width, plan.leaf.height, plan.file.channels
+    width, height, channels = plan.page.width, plan.page.height, plan.file.channels
     with path.open("wb") as file:
 
         def chunk(kind: bytes, data: bytes) -> None:
@@ -26,8 +26,8 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
         colour_type = 2 if channels == 3 else 0
         chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, plan.file.bits, colour_type, 0, 0, 0))
         chunk(b"iCCP", b"photo\0\0" + zlib.compress(icc, 9))
-        across = metadata.per_metre(plan.leaf.tag_x)
-        down = metadata.per_metre(plan.leaf.tag_y)
+        across = metadata.per_metre(plan.page.tag_x)
+        down = metadata.per_metre(plan.page.tag_y)
         chunk(b"pHYs", struct.pack(">IIB", across, down, 1))
         packer = zlib.compressobj(6)
         above = np.zeros(width * channels * plan.file.bits // 8, np.uint8)

@@ -65,7 +65,7 @@ def check(plan: Plan) -> None:
     BadRequest, CannotDo
     """
     form, file = formats()[plan.file.format], plan.file
-    width, height = plan.leaf.width, plan.leaf.height
+    width, height = plan.page.width, plan.page.height
     if file.format == "pdf":
         raw = width * height * file.channels if file.pdf_jpeg else 0
         _check_memory(plan, form, file.bytes_estimate * 2 + raw)
@@ -84,7 +84,7 @@ def check(plan: Plan) -> None:
 def _check_memory(plan: Plan, form: Format, needed: int) -> None:
     if needed > 0.6 * memory_available():
         raise CannotDo(
-            f"A {form.key.upper()} of {plan.leaf.width} × {plan.leaf.height} px needs "
+            f"A {form.key.upper()} of {plan.page.width} × {plan.page.height} px needs "
             f"{size_in_bytes(needed)} of memory, more than this machine can spare; write a TIFF, "
             "which needs little."
         )

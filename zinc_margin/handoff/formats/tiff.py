@@ -24,7 +24,7 @@ _STRIP_BYTES = 1 << 20
 
 def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Write a TIFF, strip by strip, its tags and directories in it."""
-    width, height, channels = plan.leaf.width, plan.leaf.height, plan.file.channels
+    width, height, channels = plan.page.width, plan.page.height, plan.file.channels
     dtype = np.uint8 if plan.file.bits == 8 else np.uint16
     total = width * height * channels * plan.file.bits // 8
     big = total > _BIG_TIFF_FROM
@@ -44,7 +44,7 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
             photometric={1: "minisblack", 3: "rgb", 4: "separated"}[channels],
             **_packing(plan),
             rowsperstrip=rows,
-            resolution=(plan.leaf.tag_x, plan.leaf.tag_y),
+            resolution=(plan.page.tag_x, plan.page.tag_y),
             resolutionunit=2,
             iccprofile=icc,
             metadata=None,

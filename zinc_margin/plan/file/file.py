@@ -61,9 +61,9 @@ def _pixels_written(pixels: Pixels, sheet: Sheet | None, pieces: Pieces | None) 
     """Return the pixels that are written in all."""
     width, height = pixels.width, pixels.height
     if sheet is not None:
-        width, height = sheet.leaf.width, sheet.leaf.height
+        width, height = sheet.page.width, sheet.page.height
     if pieces is None:
         return width * height
-    total = sum(piece.leaf.width * piece.leaf.height for piece in pieces.each)
+    total = sum(piece.page.width * piece.page.height for piece in pieces.each)
     # as a box as wide as the whole
     return width * -(-total // width)

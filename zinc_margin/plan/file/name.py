@@ -36,7 +36,7 @@ def _filled(rule: str, photo: Path, plan: Plan, counter: int) -> str:
     values = {
         "name": photo.stem, "title": plan.said.title, "author": plan.said.author,
         "project": line.project or "", "text": line.note or "", "size": _short_size(plan),
-        "ppi": f"{round(plan.leaf.tag_x[0] / plan.leaf.tag_x[1])}ppi",
+        "ppi": f"{round(plan.page.tag_x[0] / plan.page.tag_x[1])}ppi",
         "paper": plan.sharpen.paper if plan.sharpen is not None else "",
         "version": plan.docket.version, "date": plan.said.date, "counter": f"{counter:03d}",
         "piece": "" if plan.cut is None else _piece_name(plan),

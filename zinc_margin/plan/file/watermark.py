@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from zinc_margin.docket.file import FileLine
-from zinc_margin.plan.finish.page import Box, Leaf, Overlay, Words
+from zinc_margin.plan.finish.page import Box, Overlay, Page, Words
 
 _RIM = 0.6
 """Distance from the page's edge, as a share of the watermark's height."""
@@ -44,30 +44,30 @@ def watermark_of(line: FileLine) -> Watermark | None:
     )  # fmt: skip
 
 
-def watermark_words(mark: Watermark, text: str, leaf: Leaf) -> Words | None:
+def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:
     """Return the text that is laid on, its fields filled; None without one."""
     if not text or mark.picture:
         return None
-    box, _, _ = _room(mark, leaf)
+    box, _, _ = _room(mark, page)
     lies = {"left": "left", "right": "right"}.get(mark.place.split("-")[-1], "centre")
     return Words(text, box, lies, "sans", "#ffffff", mark.strength)
 
 
-def watermark_picture(mark: Watermark | None, leaf: Leaf) -> Overlay | None:
+def watermark_picture(mark: Watermark | None, page: Page) -> Overlay | None:
     """Return the picture that is laid on; None without one."""
     if mark is None or not mark.picture:
         return None
-    box, across, down = _room(mark, leaf)
+    box, across, down = _room(mark, page)
     return Overlay(mark.picture, box, across, down, mark.strength)
 
 
-def _room(mark: Watermark, leaf: Leaf) -> tuple[Box, float, float]:
+def _room(mark: Watermark, page: Page) -> tuple[Box, float, float]:
     """Return the strip of the page in which it lies, and where in it."""
-    high = max(4, round(mark.size / 100 * min(leaf.width, leaf.height)))
-    rim = min(round(high * _RIM), leaf.height // 4, leaf.width // 4)
-    high = min(high, leaf.height - 2 * rim)
+    high = max(4, round(mark.size / 100 * min(page.width, page.height)))
+    rim = min(round(high * _RIM), page.height // 4, page.width // 4)
+    high = min(high, page.height - 2 * rim)
     place = mark.place
     down = 0.0 if place.startswith("top") else 1.0 if place.startswith("bottom") else 0.5
     across = 0.0 if place.endswith("left") else 1.0 if place.endswith("right") else 0.5
-    top = rim + round((leaf.height - 2 * rim - high) * down)
-    return (rim, top, leaf.width - 2 * rim, high), across, down
+    top = rim + round((page.height - 2 * rim - high) * down)
+    return (rim, top, page.width - 2 * rim, high), across, down

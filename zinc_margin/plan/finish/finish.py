@@ -5,7 +5,7 @@ from __future__ import annotations
 from zinc_margin.docket.finish import FinishLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.file.watermark import Watermark
-from zinc_margin.plan.finish.page import Leaf, Pieces, Sheet
+from zinc_margin.plan.finish.page import Page, Pieces, Sheet
 from zinc_margin.plan.finish.pieces import pieces_of
 from zinc_margin.plan.finish.sheet import sheet_for
 from zinc_margin.plan.pixels.pixels import PixelsPart
@@ -35,9 +35,9 @@ def finish_part(
     """
     sheet = sheet_for(line, facts, sized, resampled, watermark)
     pixels, size = resampled.pixels, sized.size
-    whole = Leaf(
+    whole = Page(
         size.width_mm, size.height_mm, pixels.width, pixels.height, pixels.tag_x, pixels.tag_y
     )
     if sheet is not None:
-        whole = sheet.leaf
+        whole = sheet.page
     return sheet, pieces_of(line, sized.maker, whole, facts.path.stem)

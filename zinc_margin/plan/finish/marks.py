@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from zinc_margin.docket.finish import FinishLine
 from zinc_margin.measure.resolution import round_half_up
-from zinc_margin.plan.finish.page import Box, Leaf, Rule
+from zinc_margin.plan.finish.page import Box, Page, Rule
 from zinc_margin.plan.finish.room import side_mm
 
 _INK = "#1a1a1a"
@@ -40,7 +40,7 @@ def key_line(line: FinishLine, box: Box, per: tuple[Fraction, Fraction]) -> tupl
 
 
 def crop_marks(
-    line: FinishLine, box: Box, reach: tuple[int, int], per: tuple[Fraction, Fraction], leaf: Leaf
+    line: FinishLine, box: Box, reach: tuple[int, int], per: tuple[Fraction, Fraction], page: Page
 ) -> tuple[Rule, ...]:
     """Draw two ticks at every corner of the cut, off the picture and its bleed."""
     if not line.marks:

@@ -12,7 +12,7 @@ Box = tuple[int, int, int, int]
 
 
 @dataclass(frozen=True)
-class Leaf:
+class Page:
     """One page of paper as a file.
 
     Attributes
@@ -115,7 +115,7 @@ class Sheet:
 
     Attributes
     ----------
-    leaf : Leaf
+    page : Page
     tone : str
         Of the paper.
     left, top : int
@@ -140,7 +140,7 @@ class Sheet:
         Whether the sheet is cut to the print: then a PDF's page says where.
     """
 
-    leaf: Leaf
+    page: Page
     tone: str
     left: int
     top: int
@@ -168,7 +168,7 @@ class Piece:
         From 1, row by row: the order of laying.
     row, column : int
         From 1.
-    leaf : Leaf
+    page : Page
     left, top : int
         Where its part lies on the leaf.
     part : Box
@@ -180,7 +180,7 @@ class Piece:
     number: int
     row: int
     column: int
-    leaf: Leaf
+    page: Page
     left: int
     top: int
     part: Box
@@ -206,7 +206,7 @@ class Pieces:
         By how much neighbours overlap.
     waste : float
         Share of the paper that is not picture.
-    map : Leaf
+    map : Page
         The page that shows how they are put together.
     """
 
@@ -218,4 +218,4 @@ class Pieces:
     roll_mm: Fraction | None
     join_mm: Fraction
     waste: float
-    map: Leaf
+    map: Page

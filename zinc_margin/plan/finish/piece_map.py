@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from zinc_margin.measure.resolution import round_half_up
-from zinc_margin.plan.finish.page import Box, Leaf, Rule, Words
+from zinc_margin.plan.finish.page import Box, Page, Rule, Words
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.on_paper import column_name, map_foot, map_head, row_name
 
@@ -25,14 +25,14 @@ class PieceMap:
 
     Attributes
     ----------
-    leaf : Leaf
+    page : Page
     picture : Box
         Where the whole lies on it, small.
     marks : tuple of Rule
     words : tuple of Words
     """
 
-    leaf: Leaf
+    page: Page
     picture: Box
     marks: tuple[Rule, ...]
     words: tuple[Words, ...]
@@ -42,14 +42,14 @@ def piece_map(plan: Plan, name: str, units: str = "cm") -> PieceMap:
     """Lay out the map of a plan in pieces."""
     pieces, whole = plan.pieces, plan.whole
     assert pieces is not None
-    leaf = pieces.map
-    per_mm = leaf.width / leaf.width_mm
+    page = pieces.map
+    per_mm = page.width / page.width_mm
     rim, head, line = (round_half_up(mm * per_mm) for mm in (_RIM_MM, _HEAD_MM, _LINE_MM))
     top = rim + head + 2 * line
-    room = leaf.width - 2 * rim, leaf.height - top - rim - 2 * line
+    room = page.width - 2 * rim, page.height - top - rim - 2 * line
     scale = min(Fraction(room[0], whole.width), Fraction(room[1], whole.height))
     size = max(1, round_half_up(whole.width * scale)), max(1, round_half_up(whole.height * scale))
-    left = (leaf.width - size[0]) // 2
+    left = (page.width - size[0]) // 2
     box = (left, top, *size)
     thick = max(1, round_half_up(per_mm / 4))
     marks, words = [], []
@@ -86,9 +86,9 @@ def piece_map(plan: Plan, name: str, units: str = "cm") -> PieceMap:
         words.append(Words(row_name(row + 1), at, "right", "sans", _INK))
     told = map_head(pieces, whole, units)
     foot = map_foot(pieces.join_mm, units)
-    wide = leaf.width - 2 * rim
+    wide = page.width - 2 * rim
     words.append(Words(name, (rim, rim - head // 2, wide, head), "left", "serif", _INK))
     words.append(Words(told, (rim, rim + head // 2 + 2, wide, line), "left", "sans", _INK))
     below = top + size[1] + line // 2
     words.append(Words(foot, (rim, below, wide, line), "left", "sans", _INK))
-    return PieceMap(leaf, box, tuple(marks), tuple(words))
+    return PieceMap(page, box, tuple(marks), tuple(words))

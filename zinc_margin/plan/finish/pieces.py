@@ -14,7 +14,7 @@ from zinc_margin.docket.finish import FinishLine
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.makers import Maker
 from zinc_margin.measure.resolution import round_half_up, tag_for
-from zinc_margin.plan.finish.page import Box, Leaf, Piece, Pieces, Rule, Words
+from zinc_margin.plan.finish.page import Box, Page, Piece, Pieces, Rule, Words
 from zinc_margin.plan.text.on_paper import piece_label
 
 MOST = 400
@@ -92,7 +92,7 @@ def edges_for(line: FinishLine, maker: Maker) -> tuple[Fraction, Fraction, Fract
     return maker.edges or (Fraction(0),) * 4
 
 
-def pieces_of(line: FinishLine, maker: Maker, whole: Leaf, name: str) -> Pieces | None:
+def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces | None:
     """Return the pieces of a finished sheet; None where it stays in one.
 
     Parameters
@@ -100,7 +100,7 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Leaf, name: str) -> Pieces 
     line : FinishLine
     maker : Maker
         Whose edges cannot be printed on.
-    whole : Leaf
+    whole : Page
     name : str
         For the labels.
 
@@ -134,7 +134,7 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Leaf, name: str) -> Pieces 
 
 
 def _lay(
-    line: FinishLine, edges: tuple[Fraction, Fraction, Fraction, Fraction], whole: Leaf,
+    line: FinishLine, edges: tuple[Fraction, Fraction, Fraction, Fraction], whole: Page,
     per_mm: tuple[Fraction, Fraction], turned: bool,
 ) -> _Lay:  # fmt: skip
     if turned:
@@ -173,7 +173,7 @@ def _leaf_sides(lay: _Lay, part: Box, per_mm: tuple[Fraction, Fraction]) -> list
     return sides
 
 
-def _paper_used(lay: _Lay, whole: Leaf, per_mm: tuple[Fraction, Fraction]) -> float:
+def _paper_used(lay: _Lay, whole: Page, per_mm: tuple[Fraction, Fraction]) -> float:
     total = Fraction(0)
     for x, wide in lay.columns:
         for y, high in lay.rows:
@@ -183,7 +183,7 @@ def _paper_used(lay: _Lay, whole: Leaf, per_mm: tuple[Fraction, Fraction]) -> fl
 
 
 def _piece(
-    lay: _Lay, line: FinishLine, whole: Leaf, per_mm: tuple[Fraction, Fraction],
+    lay: _Lay, line: FinishLine, whole: Page, per_mm: tuple[Fraction, Fraction],
     join: tuple[int, int], row: int, column: int, name: str,
 ) -> Piece:  # fmt: skip
     x, wide = lay.columns[column]
@@ -202,7 +202,7 @@ def _piece(
     free_y = pixels[1] - round_half_up((top + bottom) * per_mm[1]) - high
     at_x, at_y = at_x + max(0, free_x) // 2, at_y + max(0, free_y) // 2
     at_x, at_y = min(at_x, pixels[0] - wide), min(at_y, pixels[1] - high)
-    leaf = Leaf(
+    page = Page(
         sides[0], sides[1], pixels[0], pixels[1],
         tag_for(pixels[0], sides[0]), tag_for(pixels[1], sides[1]),
     )  # fmt: skip
@@ -215,7 +215,7 @@ def _piece(
                     (number, lay.count)),
         at_x, at_y, wide, high, room, per_mm,
     )  # fmt: skip
-    return Piece(number, row + 1, column + 1, leaf, at_x, at_y, (x, y, wide, high), marks, words)
+    return Piece(number, row + 1, column + 1, page, at_x, at_y, (x, y, wide, high), marks, words)
 
 
 def _joining(
@@ -265,10 +265,10 @@ def _label(
     return (Words(text, box, "centre", "sans", _INK),)
 
 
-def _map_leaf(whole: Leaf) -> Leaf:
+def _map_leaf(whole: Page) -> Page:
     lies = whole.width_mm >= whole.height_mm
     sides = (_MAP_LONG_MM, _MAP_SHORT_MM) if lies else (_MAP_SHORT_MM, _MAP_LONG_MM)
     pixels = [round_half_up(side / Fraction("25.4") * _MAP_PPI) for side in sides]
-    return Leaf(
+    return Page(
         *sides, pixels[0], pixels[1], tag_for(pixels[0], sides[0]), tag_for(pixels[1], sides[1])
     )

@@ -16,7 +16,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.build import ABLE
 from zinc_margin.plan.build import plan as make_plan
-from zinc_margin.plan.finish.page import Leaf, Words
+from zinc_margin.plan.finish.page import Page, Words
 from zinc_margin.plan.model import Machine, Plan
 
 _CAPTION_MM = Fraction(7, 2)
@@ -76,7 +76,7 @@ class Cell:
 class SharedSheet:
     """One sheet of prints."""
 
-    leaf: Leaf
+    page: Page
     cells: tuple[Cell, ...]
     words: tuple[Words, ...]
 
@@ -99,7 +99,7 @@ def together(prints: Sequence[tuple[Facts, Docket]], laying: Laying) -> tuple[Sh
     places = (
         _own_sizes(prints, laying, room) if laying.grid is None else _in_grid(prints, laying, room)
     )
-    return tuple(_page(prints, laying, page) for page in places)
+    return tuple(_page(prints, laying, places_on_sheet) for places_on_sheet in places)
 
 
 _Place = tuple[int, Fraction, Fraction, PrintSize]
@@ -165,7 +165,7 @@ def _page(
     per_mm = laying.ppi / MM_PER_INCH
     sides = laying.sheet.width_mm, laying.sheet.height_mm
     width, height = (round_half_up(side * per_mm) for side in sides)
-    leaf = Leaf(*sides, width, height, tag_for(width, sides[0]), tag_for(height, sides[1]))
+    page = Page(*sides, width, height, tag_for(width, sides[0]), tag_for(height, sides[1]))
     cells, words = [], []
     line = round_half_up(_CAPTION_MM * per_mm)
     for which, left, top, size in places:
@@ -178,7 +178,7 @@ def _page(
         if laying.captions:
             box = (max(0, x), y + pixels.height + line // 4, pixels.width, line)
             words.append(Words(facts.path.stem, box, "centre", "sans", _INK))
-    return SharedSheet(leaf, tuple(cells), tuple(words))
+    return SharedSheet(page, tuple(cells), tuple(words))
 
 
 def _placed(docket: Docket, size: PrintSize, ppi: Fraction) -> Docket:

@@ -14,7 +14,7 @@ from zinc_margin.measure.words import pair, small
 from zinc_margin.plan.file.watermark import Watermark, watermark_picture, watermark_words
 from zinc_margin.plan.finish.captions import filled
 from zinc_margin.plan.finish.marks import MARK_GAP_MM, MARK_MM, crop_marks, fold_marks, key_line
-from zinc_margin.plan.finish.page import Around, Box, Leaf, Sheet, Words
+from zinc_margin.plan.finish.page import Around, Box, Page, Sheet, Words
 from zinc_margin.plan.finish.room import beyond_mm, paper_for, side_mm
 from zinc_margin.plan.model import Pixels
 from zinc_margin.plan.pixels.pixels import PixelsPart
@@ -83,7 +83,7 @@ def sheet_for(
         top_mm, sides[0] - left_mm - size.width_mm, sides[1] - top_mm - size.height_mm, left_mm
     )  # fmt: skip
     wide, high = (_across(sides[i], body_px[i], body[i], per[i]) for i in (0, 1))
-    leaf = Leaf(*sides, wide, high, tag_for(wide, sides[0]), tag_for(high, sides[1]))
+    page = Page(*sides, wide, high, tag_for(wide, sides[0]), tag_for(high, sides[1]))
     left = round_half_up(left_mm * per[0])
     left = max(reach[0], min(left, wide - reach[0] - pixels.width))
     top = round_half_up(top_mm * per[1])
@@ -106,13 +106,13 @@ def sheet_for(
     if min(face) <= 0:
         raise BadRequest("The canvas's sides are wider than the picture; no face would be left.")
     return Sheet(
-        leaf, line.tone, left, top, around,
-        (*key_line(line, box, per), *crop_marks(line, box, reach, per, leaf),
+        page, line.tone, left, top, around,
+        (*key_line(line, box, per), *crop_marks(line, box, reach, per, page),
          *fold_marks(line, box, reach, per)),
-        (*_words(line, facts, said, box, reach, per, leaf, caption_mm),
-         *_marked(watermark, line, facts, said, leaf)),
+        (*_words(line, facts, said, box, reach, per, page, caption_mm),
+         *_marked(watermark, line, facts, said, page)),
         margins, edges, lost, kept, fold, face,  # type: ignore[arg-type]
-        watermark_picture(watermark, leaf), line.bleed_mm, bool(line.marks or line.bleed_mm),
+        watermark_picture(watermark, page), line.bleed_mm, bool(line.marks or line.bleed_mm),
     )  # fmt: skip
 
 
@@ -170,17 +170,17 @@ def _caption_height(line: FinishLine, size: PrintSize) -> Fraction:
 
 
 def _marked(
-    watermark: Watermark | None, line: FinishLine, facts: Facts, said: str, leaf: Leaf
+    watermark: Watermark | None, line: FinishLine, facts: Facts, said: str, page: Page
 ) -> tuple[Words, ...]:
     if watermark is None:
         return ()
-    laid = watermark_words(watermark, filled(watermark.text, facts, line, said), leaf)
+    laid = watermark_words(watermark, filled(watermark.text, facts, line, said), page)
     return () if laid is None else (laid,)
 
 
 def _words(
     line: FinishLine, facts: Facts, size: str, box: Box, reach: tuple[int, int],
-    per: tuple[Fraction, Fraction], leaf: Leaf, caption_mm: Fraction,
+    per: tuple[Fraction, Fraction], page: Page, caption_mm: Fraction,
 ) -> tuple[Words, ...]:  # fmt: skip
     """Set the caption under the picture and the small line at the foot; `size` in words."""
     found = []
@@ -194,10 +194,10 @@ def _words(
     foot = filled(line.foot, facts, line, size)
     if foot:
         small_px = max(4, round(line_px * 0.62))
-        y = leaf.height - round(small_px * 1.8)
+        y = page.height - round(small_px * 1.8)
         found.append(Words(foot, (left, y, width, small_px), "left", "sans", "#5a5a5a"))
     for words in found:
-        if words.box[1] + words.box[3] > leaf.height or words.box[1] < below:
+        if words.box[1] + words.box[3] > page.height or words.box[1] < below:
             raise BadRequest(
                 f"There is no room for “{words.text[:40]}” under the picture; give the sheet a "
                 f"bottom margin of {small(3 * caption_mm, 'cm')} or more."

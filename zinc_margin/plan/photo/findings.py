@@ -47,18 +47,18 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
     if measured is None:
         return ()
     places = {name: (x, y) for name, x, y in measured.places}
-    mending = plan.pixels.mending
-    core = coring(measured, mending=mending)
+    repair = plan.pixels.repair
+    core = coring(measured, repair=repair)
     soft = measured.edge_px or 0
     return (
         Finding(
             "blocks", measured.blocks > BLOCKS_FROM,
-            {"blocks": measured.blocks, "repaired": mending.clean, "coring": core},
+            {"blocks": measured.blocks, "repaired": repair.clean, "coring": core},
             places.get("blocks"),
         ),
         Finding(
             "halo", measured.halo > HALO_FROM,
-            {"halo": measured.halo, "repaired": mending.dehalo, "limit": halo_limit(measured),
+            {"halo": measured.halo, "repaired": repair.dehalo, "limit": halo_limit(measured),
              "usual": HALO},
             places.get("halo"),
         ),
@@ -70,7 +70,7 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
         Finding("origin", measured.true_share < ENLARGED_UNDER, _origin(plan, measured), None),
         Finding(
             "noise", measured.noise > NOISE_FROM,
-            {"noise": measured.noise, "repaired": mending.denoise, "coring": core},
+            {"noise": measured.noise, "repaired": repair.denoise, "coring": core},
             places.get("noise"),
         ),
     )  # fmt: skip

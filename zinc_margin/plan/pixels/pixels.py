@@ -17,7 +17,7 @@ from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.pixels.boxes import Cut, kept, resampled
 from zinc_margin.plan.pixels.choice import choice_for, goal_ppi
 from zinc_margin.plan.pixels.methods import LEARNED, doublings_for, method_for, share_for
-from zinc_margin.plan.pixels.repair import mending_of
+from zinc_margin.plan.pixels.repair import repair_for
 from zinc_margin.plan.size.size import SizePart
 
 MOST_PIXELS = 2**31
@@ -97,7 +97,7 @@ def pixels_part(
         doublings_for(cut.scale) if learned else 0,
         ("photo" if line.kind == "photo" else "lettering") if learned else None,
         share_for(line, measured), float(line.crisp),
-        mending_of(line, facts, measured, cropped.turned, choice == "enlarge"),
+        repair_for(line, facts, measured, cropped.turned, choice == "enlarge"),
     )  # fmt: skip
     return PixelsPart(
         pixels=pixels,

@@ -9,7 +9,7 @@ from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.crop.turned import Turned
-from zinc_margin.plan.model import Mending
+from zinc_margin.plan.model import Repair
 from zinc_margin.plan.photo.limits import HALO_FROM, NOISE_FROM
 
 NOISE_FULL = 0.08
@@ -47,7 +47,7 @@ def _between(blocks: float) -> float:
     raise AssertionError
 
 
-def suggested(found: Measured | None, quality: int | None = None) -> Mending:
+def suggested(found: Measured | None, quality: int | None = None) -> Repair:
     """Return the strengths that suit what was measured, and how finely the file was coded.
 
     A file tells its own quality, which steps between squares show only where tones are calm; they
@@ -57,7 +57,7 @@ def suggested(found: Measured | None, quality: int | None = None) -> Mending:
     if quality is not None and quality <= _FINE_QUALITY:
         clean = round(_clean_for(quality))
     if found is None:
-        return Mending(clean)
+        return Repair(clean)
     if found.blocks > _FAINT_FROM:
         seen = round(_between(found.blocks))
         if seen > clean + _EARLIER or not clean:
@@ -68,7 +68,7 @@ def suggested(found: Measured | None, quality: int | None = None) -> Mending:
     dehalo = 0
     if found.halo > HALO_FROM:
         dehalo = min(100, round(100 * found.halo / 0.25))
-    return Mending(clean, denoise, dehalo, round(min(0.4, 1.5 * found.halo), 3))
+    return Repair(clean, denoise, dehalo, round(min(0.4, 1.5 * found.halo), 3))
 
 
 def _grid(facts: Facts, found: Measured | None, turned: Turned) -> tuple[int, int]:
@@ -85,16 +85,16 @@ def _grid(facts: Facts, found: Measured | None, turned: Turned) -> tuple[int, in
     return int(share[0] * turned.set_width) % 8, int(share[1] * turned.set_height) % 8
 
 
-def mending_of(
+def repair_for(
     line: PixelsLine, facts: Facts, found: Measured | None, turned: Turned, enlarged: bool
-) -> Mending:
+) -> Repair:
     """Return what a print mends: as it is written, else as it suits when the photo is enlarged.
 
     Pixels that are kept or reduced are left alone unless the docket says otherwise.
     """
     suits = suggested(found, facts.jpeg_quality)
-    usual = suits if enlarged else Mending()
+    usual = suits if enlarged else Repair()
     clean = usual.clean if line.clean is None else float(line.clean)
     denoise = usual.denoise if line.denoise is None else float(line.denoise)
     dehalo = usual.dehalo if line.dehalo is None else float(line.dehalo)
-    return Mending(clean, denoise, dehalo, suits.halo_share or 0.15, _grid(facts, found, turned))
+    return Repair(clean, denoise, dehalo, suits.halo_share or 0.15, _grid(facts, found, turned))

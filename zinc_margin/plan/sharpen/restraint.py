@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from zinc_margin.facts.measured import Measured
-from zinc_margin.plan.model import Mending
+from zinc_margin.plan.model import Repair
 from zinc_margin.plan.photo.limits import BLOCKS_FROM, HALO_FROM, SOFT_FROM
 
-NOTHING = Mending()
+NOTHING = Repair()
 
 
 HALO = 9.0
@@ -20,7 +20,7 @@ _QUIETEST, _LOUDEST = 0.12, 2.0
 """Coring, in L*: a clean 8-bit photo still has steps; past the upper end texture would go too."""
 
 
-def coring(found: Measured | None, scale: float = 1.0, mending: Mending = NOTHING) -> float:
+def coring(found: Measured | None, scale: float = 1.0, repair: Repair = NOTHING) -> float:
     """Return the difference, in L*, that sharpening takes for noise or blocks.
 
     Reducing (`scale` under 1) averages both away; enlarging spreads them but leaves their height.
@@ -29,8 +29,8 @@ def coring(found: Measured | None, scale: float = 1.0, mending: Mending = NOTHIN
     if found is None:
         return _QUIETEST
     blocks = found.blocks if found.blocks > BLOCKS_FROM else 0.0
-    noise = found.noise * (1 - 0.8 * min(1.0, mending.denoise / 100))
-    blocks *= 1 - 0.8 * min(1.0, mending.clean / 100)
+    noise = found.noise * (1 - 0.8 * min(1.0, repair.denoise / 100))
+    blocks *= 1 - 0.8 * min(1.0, repair.clean / 100)
     loudest = 2.5 * max(noise, blocks) * min(1.0, scale)
     return min(_LOUDEST, max(_QUIETEST, loudest))
 

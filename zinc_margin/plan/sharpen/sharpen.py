@@ -45,7 +45,7 @@ def _sharpening(
     blur = blur_of(line, sized, output_ppi)
     method = pixels.method if pixels.method != "blocks" else None
     lean = usual_lean(measured) if line.lean is None else float(line.lean)
-    core = coring(measured, float(pixels.scale), pixels.mending)
+    core = coring(measured, float(pixels.scale), pixels.repair)
     restored = restore(
         blur.sigma_mm, blur.distance_mm, output_ppi, resampled.true_ppi, method, lean,
         float(line.strength) / 100, pixels.crisp,

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.standing import Standing
+from zinc_margin.docket.presets import Preset
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.build import ABLE, plan
 from zinc_margin.plan.model import Machine, Plan
@@ -29,7 +29,7 @@ class SetAside:
 
 
 def judged(
-    facts: Facts, docket: Docket, standing: Standing | None, machine: Machine = ABLE
+    facts: Facts, docket: Docket, preset: Preset | None, machine: Machine = ABLE
 ) -> tuple[Plan, SetAside | None]:
     """Return a photo's plan under a preset, and why it is set aside, if it is.
 
@@ -38,7 +38,7 @@ def judged(
     facts : Facts
     docket : Docket
         With the preset applied.
-    standing : Standing or None
+    preset : Preset or None
         Says what happens to photos that do not suit; None: nothing does.
     machine : Machine
 
@@ -47,15 +47,15 @@ def judged(
     BadRequest
     """
     made = plan(facts, docket, machine)
-    if standing is None:
+    if preset is None:
         return made, None
-    most = standing.most_trimmed
+    most = preset.most_trimmed
     if most is not None and made.trimmed_share > float(most):
         return made, SetAside("trimmed", {"share": made.trimmed_share, "most": float(most)})
     if made.effective_ppi < made.floor_ppi:
-        if standing.too_small == "skip":
+        if preset.too_small == "skip":
             return made, SetAside("too-small", {"ppi": made.effective_ppi})
-        if standing.too_small == "enlarge":
+        if preset.too_small == "enlarge":
             pixels = replace(docket.pixels, choice="resample")
             made = plan(facts, replace(docket, pixels=pixels), machine)
     return made, None

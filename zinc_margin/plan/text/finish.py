@@ -18,7 +18,7 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
         decision, consequence = "Plain sheet", f"The sheet is the print: {size}."
     else:
         decision = _decision(plan, units)
-        whole = words.pair(sheet.leaf.width_mm, sheet.leaf.height_mm, units)
+        whole = words.pair(sheet.page.width_mm, sheet.page.height_mm, units)
         if side_mm(line):
             face = words.pair(*sheet.face_mm, units)
             consequence = f"Face {face}, sides {_sides(line, units)}; {whole} in all."

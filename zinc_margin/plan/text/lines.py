@@ -10,7 +10,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
 from zinc_margin.measure.papers import SCREEN
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.model import Mending, Plan, Sharpening
+from zinc_margin.plan.model import Plan, Repair, Sharpening
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
 
@@ -161,8 +161,8 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     pixels = plan.pixels
     size = f"{pixels.width} × {pixels.height} px, {words.megapixels(pixels.width, pixels.height)}"
     if pixels.choice == "keep":
-        if pixels.mending.any:
-            return "Keep every pixel", f"{size}. {_mended(pixels.mending)}."
+        if pixels.repair.any:
+            return "Keep every pixel", f"{size}. {_repaired(pixels.repair)}."
         return "Keep every pixel", f"{size}. Nothing invented, nothing lost."
     assert pixels.method is not None
     name = METHOD_NAMES[pixels.method]
@@ -175,17 +175,17 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     at = words.resolution(Fraction(*pixels.tag_x), units)
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
-        work = "Mend, enlarge" if pixels.mending.any else "Enlarge"
+        work = "Mend, enlarge" if pixels.repair.any else "Enlarge"
         return f"{work} {times} ×, {name}", f"{size}, at {at}; {share} invented."
     lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
     return f"Reduce to {times} ×, {name}", f"{size}, at {at}; {lost} given up."
 
 
-def _mended(mending: Mending) -> str:
+def _repaired(repair: Repair) -> str:
     parts = [
         f"{name} {words.trimmed_zeros(much, 0)}"
         for name, much in (
-            ("blocks", mending.clean), ("noise", mending.denoise), ("halos", mending.dehalo)
+            ("blocks", repair.clean), ("noise", repair.denoise), ("halos", repair.dehalo)
         )
         if much
     ]  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from zinc_margin.measure.words import pair, small
-from zinc_margin.plan.finish.page import Leaf, Pieces
+from zinc_margin.plan.finish.page import Page, Pieces
 
 Of = tuple[int, int]
 """Which, and of how many."""
@@ -35,7 +35,7 @@ def laid_words(pieces: Pieces) -> str:
     )
 
 
-def map_head(pieces: Pieces, whole: Leaf, units: str) -> str:
+def map_head(pieces: Pieces, whole: Page, units: str) -> str:
     """Return the line under a map's name."""
     return f"{laid_words(pieces)}; joined {pair(whole.width_mm, whole.height_mm, units)}"
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from zinc_margin.measure.words import pair
-from zinc_margin.plan.finish.page import Leaf, Pieces
+from zinc_margin.plan.finish.page import Page, Pieces
 from zinc_margin.plan.text.on_paper import laid_words, paper_name
 
 
-def pieces_told(pieces: Pieces, whole: Leaf, units: str) -> tuple[str, str]:
+def pieces_told(pieces: Pieces, whole: Page, units: str) -> tuple[str, str]:
     """Say over what a picture is spread, and how large its pieces are."""
     first = pieces.each[0]
     per_mm = whole.width / whole.width_mm, whole.height / whole.height_mm

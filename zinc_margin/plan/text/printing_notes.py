@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zinc_margin.measure import words
-from zinc_margin.plan.finish.page import Leaf
+from zinc_margin.plan.finish.page import Page
 from zinc_margin.plan.finish.room import side_mm
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.notes import sides_words
@@ -17,14 +17,14 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
     name : str
         The file's.
     """
-    docket, leaf = plan.docket, _page(plan)
+    docket, page = plan.docket, _page(plan)
     maker = plan.maker
     rows = [
         ("File", name),
         ("Made for", maker.name),
         ("Picture", words.pair(plan.size.width_mm, plan.size.height_mm, units) + ", exactly"),
-        ("Paper size", words.pair(leaf.width_mm, leaf.height_mm, units)),
-        ("Orientation", "across" if leaf.width_mm > leaf.height_mm else "upright"),
+        ("Paper size", words.pair(page.width_mm, page.height_mm, units)),
+        ("Orientation", "across" if page.width_mm > page.height_mm else "upright"),
     ]
     if plan.sharpen is not None and plan.sharpen.process != "screen":
         rows.append(("Paper", f"{plan.sharpen.paper}, which it was sharpened for"))
@@ -57,5 +57,5 @@ def slip_text(plan: Plan, name: str, units: str = "cm") -> str:
     return "\n".join(lines) + "\n"
 
 
-def _page(plan: Plan) -> Leaf:
-    return plan.whole if plan.pieces is None else plan.pieces.each[0].leaf
+def _page(plan: Plan) -> Page:
+    return plan.whole if plan.pieces is None else plan.pieces.each[0].page

@@ -25,12 +25,12 @@ from zinc_margin.desktop.parts import Choice, FolderLink, Link, listing, row, te
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.send_dialog import SendDialog
 from zinc_margin.desktop.work import Job, Lane
-from zinc_margin.docket import standing as stand
+from zinc_margin.docket import presets
 from zinc_margin.docket.docket import Docket
-from zinc_margin.handoff import counter as counters
-from zinc_margin.handoff import report
+from zinc_margin.handoff import labs, report
+from zinc_margin.handoff.batch import Batch, Item, tallied
+from zinc_margin.handoff.labs import find
 from zinc_margin.handoff.order import Line
-from zinc_margin.handoff.run import Item, Run, tallied
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, ZincError
 
@@ -42,7 +42,7 @@ _VIEWS = (("crops", "every crop"), ("list", "the list"))
 _ENDED = ("made", "kept", "aside", "failed")
 
 
-class RunDialog(QDialog):
+class BatchDialog(QDialog):
     """Makes the files of every photo in the rack, by its own dockets or a standing one.
 
     Parameters
@@ -64,21 +64,21 @@ class RunDialog(QDialog):
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.prints, self._write, self.units = list(prints), write, units
         self.lane = Lane(keeps_all=True)
-        self.run: Run | None = None
+        self.run: Batch | None = None
         self._started = 0.0
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
-        every = (("", "each by its own dockets"), *((s.name, s.name) for s in stand.every()))
-        self.standing = Choice("Laid on each", every, lambda _: self._fill(), 300)
+        every = (("", "each by its own dockets"), *((s.name, s.name) for s in presets.every()))
+        self.preset = Choice("Laid on each", every, lambda _: self._fill(), 300)
         self.where = FolderLink("Folder for the files", self.prints[0].facts.path.parent / "prints")
         self.shows = Choice("What is seen", _VIEWS, self._see, 140)
         self.check = Choice(
-            "Checked for", (("", "nobody"), *((c.key, c.name) for c in counters.every())),
+            "Checked for", (("", "nobody"), *((c.key, c.name) for c in labs.every())),
             lambda key: self.check.show_value(key), 190,
         )  # fmt: skip
         self.check.show_value("")
-        column.addLayout(row("Laid on", self.standing, "seen:", self.shows))
+        column.addLayout(row("Laid on", self.preset, "seen:", self.shows))
         column.addLayout(row("Check for", self.check))
         column.addLayout(row("Folder", self.where))
         self.crops = CropSheet()
@@ -116,12 +116,12 @@ class RunDialog(QDialog):
 
     def _fill(self) -> None:
         """List what is to be made."""
-        laid = self.standing.currentData()
-        standing = stand.find(laid) if laid else None
+        laid = self.preset.currentData()
+        preset = presets.find(laid) if laid else None
         self.items = []
         for one in self.prints:
-            if standing is not None:
-                self.items.append(Item(one.facts.path, standing.laid(one.docket), standing))
+            if preset is not None:
+                self.items.append(Item(one.facts.path, preset.applied(one.docket), preset))
             else:
                 self.items += [Item(one.facts.path, docket) for docket in one.versions]
         self.list.setRowCount(len(self.items))
@@ -141,7 +141,7 @@ class RunDialog(QDialog):
 
     def _corrected(self, item: Item) -> None:
         """Keep a crop that was corrected: with its version, or for this run where one is laid."""
-        if item.standing is None:
+        if item.preset is None:
             self._write(*self._owner(item), item.docket)
 
     def _owner(self, item: Item) -> tuple[Print, int]:
@@ -163,17 +163,17 @@ class RunDialog(QDialog):
     def begin(self) -> None:
         """Make everything that waits."""
         key = self.check.value
-        run = Run(
+        run = Batch(
             self.items, self.where.folder, lambda item: self.lane.post(self._changed),
-            check_for=counters.find(key) if key else None,
+            check_for=find(key) if key else None,
         )  # fmt: skip
         self._work(run)
 
-    def _work(self, run: Run) -> None:
+    def _work(self, run: Batch) -> None:
         self.run = run
         self._started = time.monotonic()
         self.start.setVisible(False)
-        for fixed in (self.standing, self.check, self.where, self.crops):
+        for fixed in (self.preset, self.check, self.where, self.crops):
             fixed.setEnabled(False)
         self.progress.setVisible(True)
         self._see("list")

@@ -12,7 +12,8 @@ from PIL import Image
 
 from tests.conftest import photo_of, resampled
 from zinc_margin.commands.program import main
-from zinc_margin.handoff.counter import check, find, shipped
+from zinc_margin.handoff.checking import check
+from zinc_margin.handoff.labs import find, shipped
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, received, send
 from zinc_margin.measure.errors import BadRequest, Cancelled
@@ -130,7 +131,7 @@ def test_a_counter_of_ones_own_is_described_in_a_file(tmp_path, good):
         find(str(path))
     with pytest.raises(BadRequest, match="no counter that I know; there are lab:harbour"):
         find("lab:nowhere")
-    assert all(counter.ppi > 0 for counter in shipped())
+    assert all(lab.ppi > 0 for lab in shipped())
 
 
 def test_bleed_belongs_to_the_shape(tmp_path, scene):

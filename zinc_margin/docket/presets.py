@@ -1,4 +1,4 @@
-"""Standing dockets: decisions kept without a photo, to lay on any photo or a whole folder."""
+"""Preset dockets: decisions kept without a photo, to lay on any photo or a whole folder."""
 
 from __future__ import annotations
 
@@ -25,11 +25,11 @@ VERSION = 1
 TOO_SMALL = ("skip", "make", "enlarge")
 """What is done with a photo that has too few pixels: set aside, made as it is, or enlarged."""
 
-_SHIPPED = Path(__file__).parent / "data" / "standing.json"
+_SHIPPED = Path(__file__).parent / "data" / "presets.json"
 
 
 @dataclass(frozen=True)
-class Standing:
+class Preset:
     """A docket without a photo.
 
     Attributes
@@ -48,7 +48,7 @@ class Standing:
     too_small: str = "make"
     most_trimmed: Fraction | None = None
 
-    def laid(self, own: Docket | None = None) -> Docket:
+    def applied(self, own: Docket | None = None) -> Docket:
         """Return the docket for one photo; what was measured of it, and its ground, stay."""
         photo = own.photo if own is not None else PhotoLine()
         crop = replace(self.docket.crop, frame=None, turn=own.crop.turn if own else Fraction(0))
@@ -57,20 +57,20 @@ class Standing:
         return replace(self.docket, photo=photo, crop=crop)
 
 
-def to_json(standing: Standing) -> str:
+def to_json(preset: Preset) -> str:
     """Write a standing docket; `from_json` reads it back equal."""
-    docket = json.loads(document.to_json(standing.docket))
+    docket = json.loads(document.to_json(preset.docket))
     docket.pop("photo")
-    most = standing.most_trimmed
+    most = preset.most_trimmed
     told = {
-        "zinc_margin_standing": VERSION, "name": standing.name, "about": standing.about,
-        "too_small": standing.too_small,
+        "zinc_margin_standing": VERSION, "name": preset.name, "about": preset.about,
+        "too_small": preset.too_small,
         "most_trimmed": None if most is None else plain(most), "docket": docket,
     }  # fmt: skip
     return document_text(told)
 
 
-def from_json(text: str, source: str = "the standing docket") -> Standing:
+def from_json(text: str, source: str = "the standing docket") -> Preset:
     """Read a standing docket.
 
     Raises
@@ -82,7 +82,7 @@ def from_json(text: str, source: str = "the standing docket") -> Standing:
     return _read(raw, source)
 
 
-def _read(raw: Mapping[str, Any], source: str) -> Standing:
+def _read(raw: Mapping[str, Any], source: str) -> Preset:
     name, about = raw.get("name"), raw.get("about", "")
     if not isinstance(name, str) or not name.strip() or len(name) > 100:
         raise BadRequest(f"In {source}, name must be a short text.")
@@ -103,11 +103,11 @@ def _read(raw: Mapping[str, Any], source: str) -> Standing:
         raise BadRequest(f"In {source}, docket must hold lines.")
     text = json.dumps({"zinc_margin_docket": DOCKET_VERSION} | dict(lines))
     docket = document.from_json(text, source)
-    return Standing(name.strip(), about, replace(docket, photo=PhotoLine()), small, share)
+    return Preset(name.strip(), about, replace(docket, photo=PhotoLine()), small, share)
 
 
 @cache
-def shipped() -> tuple[Standing, ...]:
+def shipped() -> tuple[Preset, ...]:
     """Return the standing dockets that come with the program."""
     raw = json.loads(_SHIPPED.read_text("utf-8"))
     return tuple(_read(entry, "the shipped set") for entry in raw["standing"])
@@ -118,7 +118,7 @@ def usual_folder() -> Path:
     return own_folder("data") / "standing"
 
 
-def load(path: str | Path) -> Standing:
+def load(path: str | Path) -> Preset:
     """Read a standing docket from a file.
 
     Raises
@@ -128,20 +128,20 @@ def load(path: str | Path) -> Standing:
     return from_json(read_text(Path(path), "standing docket"), str(path))
 
 
-def save(standing: Standing, path: Path) -> None:
+def save(preset: Preset, path: Path) -> None:
     """Write a standing docket's file, whole or not at all.
 
     Raises
     ------
     CannotDo
     """
-    save_own(path, to_json(standing))
+    save_own(path, to_json(preset))
 
 
-def keep(standing: Standing) -> Path:
+def keep(preset: Preset) -> Path:
     """Keep one of a person's own, in place of the one of that name."""
-    path = _place_of(standing.name)
-    save(standing, path)
+    path = _place_of(preset.name)
+    save(preset, path)
     return path
 
 
@@ -163,7 +163,7 @@ def _place_of(name: str) -> Path:
     return usual_folder() / f"{letters or 'standing'}.json"
 
 
-def own() -> tuple[Standing, ...]:
+def own() -> tuple[Preset, ...]:
     """Return a person's own; a file that is broken is passed over."""
     found = []
     for path in sorted(usual_folder().glob("*.json")):
@@ -174,12 +174,12 @@ def own() -> tuple[Standing, ...]:
     return tuple(found)
 
 
-def every() -> tuple[Standing, ...]:
+def every() -> tuple[Preset, ...]:
     """Return all that there are, one's own first."""
     return (*own(), *shipped())
 
 
-def find(name: str) -> Standing:
+def find(name: str) -> Preset:
     """Return a standing docket by its name, one's own first, or from a file.
 
     Raises
@@ -191,11 +191,11 @@ def find(name: str) -> Standing:
         return load(name)
     wanted = plain_text(name)
     known = every()
-    for standing in known:
-        if plain_text(standing.name) == wanted:
-            return standing
-    near = [standing for standing in known if plain_text(standing.name).startswith(wanted)]
+    for preset in known:
+        if plain_text(preset.name) == wanted:
+            return preset
+    near = [preset for preset in known if plain_text(preset.name).startswith(wanted)]
     if len(near) == 1:
         return near[0]
-    names = "; ".join(standing.name for standing in known)
+    names = "; ".join(preset.name for preset in known)
     raise BadRequest(f"“{name}” is no standing docket; there are {names}.")

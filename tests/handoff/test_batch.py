@@ -23,23 +23,22 @@ from PIL import Image
 
 from tests.conftest import docket_of, photo_of
 from zinc_margin.commands.program import main
-from zinc_margin.docket import standing as stand
-from zinc_margin.docket import store, versions
+from zinc_margin.docket import presets, store, versions
 from zinc_margin.docket.docket import Docket, checked
-from zinc_margin.docket.standing import Standing
+from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import names, report
+from zinc_margin.handoff.batch import JOURNAL, Batch, items_of, photos_in, tallied
 from zinc_margin.handoff.delivery import deliver
-from zinc_margin.handoff.run import JOURNAL, Run, items_of, photos_in, tallied
 from zinc_margin.measure.errors import BadRequest, Cancelled
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.plan.build import plan
 
 
-def small(**known) -> Standing:
+def small(**known) -> Preset:
     docket = docket_of("9x6cm", size={"ppi": Fraction(100)}, pixels={"choice": "resample"},
                        file={"format": "jpeg"})  # fmt: skip
-    return Standing("Small prints", "For the test", docket, **known)
+    return Preset("Small prints", "For the test", docket, **known)
 
 
 @pytest.fixture
@@ -53,7 +52,7 @@ def folder(tmp_path, scene):
 
 
 def made(folder, out, laid=None, **known):
-    run = Run(items_of(photos_in(folder), laid or small(), beside_or_fresh), out, **known)
+    run = Batch(items_of(photos_in(folder), laid or small(), beside_or_fresh), out, **known)
     run.work()
     return run.items
 
@@ -97,7 +96,7 @@ def test_one_bad_photo_stops_no_other(folder, tmp_path):
     (failed,) = [item for item in items if item.state == "failed"]
     assert failed.photo.name == "kiln-2.jpg" and "damaged" in failed.remark
     Image.fromarray(np.zeros((200, 300, 3), np.uint8)).save(folder / "kiln-2.jpg")
-    run = Run(items, tmp_path / "out")
+    run = Batch(items, tmp_path / "out")
     run.retry()
     run.work()
     assert tallied(items) == "6 made"
@@ -134,7 +133,7 @@ def test_photos_that_do_not_suit_are_set_aside(folder, tmp_path, scene):
 
 
 def test_it_waits_when_asked_and_stops_when_asked(folder, tmp_path):
-    run = Run(items_of(photos_in(folder), small(), beside_or_fresh), tmp_path / "out", jobs=1)
+    run = Batch(items_of(photos_in(folder), small(), beside_or_fresh), tmp_path / "out", jobs=1)
     seen = []
 
     def changed(item):
@@ -170,7 +169,7 @@ def test_two_photos_of_one_name_get_two_files(tmp_path, scene):
         (tmp_path / place).mkdir()
         Image.fromarray(scene(300, 200, seed=ord(place))).save(tmp_path / place / "kiln.jpg")
     photos = [tmp_path / place / "kiln.jpg" for place in ("a", "b")]
-    run = Run(items_of(photos, small(), beside_or_fresh), tmp_path / "out")
+    run = Batch(items_of(photos, small(), beside_or_fresh), tmp_path / "out")
     run.work()
     assert len({item.goal for item in run.items}) == 2
 
@@ -183,7 +182,7 @@ def test_killed_at_any_moment_it_goes_on(tmp_path, scene, kills):
         Image.fromarray(scene(500, 340, seed=n)).save(photos / f"p{n}.jpg")
     before = {path: path.read_bytes() for path in photos.iterdir()}
     laid = tmp_path / "small.json"
-    stand.save(small(), laid)
+    presets.save(small(), laid)
     out = tmp_path / "out"
     command = [
         sys.executable, "-m", "zinc_margin.commands", "run", str(photos), "--standing", str(laid),
@@ -222,33 +221,33 @@ def test_a_broken_journal_only_costs_time(folder, tmp_path):
 def test_a_standing_docket_is_kept_found_and_handed_on(tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
     mine = small(too_small="skip", most_trimmed=Fraction(1, 5))
-    assert stand.from_json(stand.to_json(mine)) == mine
-    stand.keep(mine)
-    assert stand.find("small prints") == mine and stand.own() == (mine,)
-    (stand.usual_folder() / "broken.json").write_text("{")
-    assert stand.own() == (mine,)
+    assert presets.from_json(presets.to_json(mine)) == mine
+    presets.keep(mine)
+    assert presets.find("small prints") == mine and presets.own() == (mine,)
+    (presets.usual_folder() / "broken.json").write_text("{")
+    assert presets.own() == (mine,)
     with pytest.raises(BadRequest, match="is no standing docket; there are Small prints; Album"):
-        stand.find("nothing like it")
+        presets.find("nothing like it")
     with pytest.raises(BadRequest, match="most_trimmed"):
-        stand.from_json(stand.to_json(mine).replace('"0.2"', '"2"'))
+        presets.from_json(presets.to_json(mine).replace('"0.2"', '"2"'))
     with pytest.raises(BadRequest, match=r"size\.ppi"):
-        stand.from_json(stand.to_json(mine).replace('"ppi": 100', '"ppi": -1'))
+        presets.from_json(presets.to_json(mine).replace('"ppi": 100', '"ppi": -1'))
 
 
 def test_the_shipped_set_can_be_laid_on_any_photo():
     from tests.conftest import facts_of
     from zinc_margin.plan.build import plan
 
-    assert len(stand.shipped()) >= 5
-    for each in stand.shipped():
+    assert len(presets.shipped()) >= 5
+    for each in presets.shipped():
         assert each.about
         for shape in ((6000, 4000), (3000, 4500), (900, 600)):
-            plan(facts_of(*shape), each.laid())
+            plan(facts_of(*shape), each.applied())
 
 
 def test_what_belongs_to_the_photo_stays():
     own = replace(Docket(), crop=replace(Docket().crop, turn=Fraction(2), mirror=True))
-    laid = small().laid(own)
+    laid = small().applied(own)
     assert laid.crop.turn == 2 and laid.crop.mirror and laid.size.size == parse_size("9x6cm")
 
 
@@ -321,7 +320,7 @@ def test_a_folder_by_rule_is_not_left_behind_by_a_file_that_was_stopped(tmp_path
 def test_every_file_of_a_run_can_be_held_against_a_counter(folder, tmp_path, capsys):
     out = tmp_path / "out"
     words = ["run", str(folder), "--out", str(out), "--check", "lab:book-press"]
-    stand.save(small(), tmp_path / "small.json")
+    presets.save(small(), tmp_path / "small.json")
     assert main([*words, "--standing", str(tmp_path / "small.json")]) == 1
     assert "Estuary book press would refuse 6 of them." in capsys.readouterr().out
     rows = list(csv.DictReader(io.StringIO((out / "report.csv").read_text())))

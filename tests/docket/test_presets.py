@@ -1,4 +1,4 @@
-"""Standing dockets: what stays of a photo's own, and files that come and go."""
+"""Preset dockets: what stays of a photo's own, and files that come and go."""
 
 from __future__ import annotations
 
@@ -11,10 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of
-from zinc_margin.docket import standing as stand
+from zinc_margin.docket import presets
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.photo import PhotoLine
-from zinc_margin.docket.standing import Standing
+from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.typed import parse_share
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -28,13 +28,13 @@ def own_folder(tmp_path, monkeypatch):
 
 
 @given(
-    names, st.text(max_size=200), st.sampled_from(stand.TOO_SMALL),
+    names, st.text(max_size=200), st.sampled_from(presets.TOO_SMALL),
     st.none() | st.fractions(0, 1, max_denominator=1000),
 )  # fmt: skip
 def test_what_is_written_is_read_back_equal(name, about, small, most):
     docket = docket_of("15x10cm", file={"format": "jpeg"}, crop={"fit": "whole"})
-    one = Standing(name, about, replace(docket, photo=PhotoLine()), small, most)
-    assert stand.from_json(stand.to_json(one)) == one
+    one = Preset(name, about, replace(docket, photo=PhotoLine()), small, most)
+    assert presets.from_json(presets.to_json(one)) == one
 
 
 def test_a_photos_own_turn_mirror_and_figures_stay_under_a_standing_docket():
@@ -43,41 +43,45 @@ def test_a_photos_own_turn_mirror_and_figures_stay_under_a_standing_docket():
                          "frame": Frame(*map(Fraction, (1, 2, 30, 30)))},
         photo={"digest": "ab", "measured": Measured(0.5), "page": 3},
     )  # fmt: skip
-    laid = stand.find("Album print, 15 × 10 cm").laid(own)
-    assert (laid.crop.turn, laid.crop.mirror, laid.crop.frame) == (Fraction(3, 2), True, None)
-    assert laid.photo == own.photo
-    assert {laid.size.size.width_mm, laid.size.size.height_mm} == {100, 150}
+    applied = presets.find("Album print, 15 × 10 cm").applied(own)
+    assert (applied.crop.turn, applied.crop.mirror, applied.crop.frame) == (
+        Fraction(3, 2),
+        True,
+        None,
+    )
+    assert applied.photo == own.photo
+    assert {applied.size.size.width_mm, applied.size.size.height_mm} == {100, 150}
 
 
 def test_own_ones_are_kept_found_first_handed_on_and_removed(tmp_path):
-    shipped = stand.shipped()[0]
+    shipped = presets.shipped()[0]
     mine = replace(shipped, about="Mine, of the same name", most_trimmed=Fraction(1, 10))
-    path = stand.keep(mine)
-    assert stand.find(shipped.name) == mine and stand.own() == (mine,)
-    stand.save(mine, tmp_path / "on.json")
-    stand.remove(mine.name)
-    assert stand.find(shipped.name) == shipped and not path.exists()
-    assert stand.load(tmp_path / "on.json") == mine
+    path = presets.keep(mine)
+    assert presets.find(shipped.name) == mine and presets.own() == (mine,)
+    presets.save(mine, tmp_path / "on.json")
+    presets.remove(mine.name)
+    assert presets.find(shipped.name) == shipped and not path.exists()
+    assert presets.load(tmp_path / "on.json") == mine
     with pytest.raises(CannotDo, match="could not be removed"):
-        stand.remove(mine.name)
+        presets.remove(mine.name)
 
 
 def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
-    stand.keep(replace(stand.shipped()[0], name="good"))
-    folder = stand.usual_folder()
+    presets.keep(replace(presets.shipped()[0], name="good"))
+    folder = presets.usual_folder()
     (folder / "bad.json").write_text("[")
     (folder / "worse.json").write_bytes(b"\xff\xfe")
     (folder / "other.json").write_text('{"zinc_margin_docket": 1}')
-    assert [each.name for each in stand.own()] == ["good"]
+    assert [each.name for each in presets.own()] == ["good"]
     for name, why in (
         ("bad", "no readable JSON"), ("worse", "no readable JSON"), ("other", "not a standing docket"),
     ):  # fmt: skip
         with pytest.raises(BadRequest, match=why):
-            stand.find(str(folder / f"{name}.json"))
+            presets.find(str(folder / f"{name}.json"))
     with pytest.raises(BadRequest, match="There is no standing docket"):
-        stand.load(folder / "gone.json")
+        presets.load(folder / "gone.json")
     with pytest.raises(BadRequest, match="“nothing like it” is no standing docket; there are good"):
-        stand.find("nothing like it")
+        presets.find("nothing like it")
 
 
 @pytest.mark.parametrize(
@@ -90,9 +94,9 @@ def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
     ],
 )  # fmt: skip
 def test_wrong_values_are_named(field, value, why):
-    raw = json.loads(stand.to_json(stand.shipped()[0])) | {field: value}
+    raw = json.loads(presets.to_json(presets.shipped()[0])) | {field: value}
     with pytest.raises(BadRequest, match=why):
-        stand.from_json(json.dumps(raw))
+        presets.from_json(json.dumps(raw))
 
 
 def test_a_share_is_typed_in_percent():

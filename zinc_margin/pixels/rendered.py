@@ -11,7 +11,7 @@ import numpy as np
 Progress = Callable[[float], None]
 
 
-class Page(Protocol):
+class Rendered(Protocol):
     """Finished pixels, on demand; any part is the same to the bit as in the whole."""
 
     dtype: np.dtype[Any]

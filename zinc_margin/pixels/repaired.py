@@ -9,13 +9,13 @@ from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import doubled
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiled import LUMA, SQUARE, Tiled, coded, luma_of
-from zinc_margin.plan.model import Mending
+from zinc_margin.plan.model import Repair
 from zinc_margin.plan.pixels.repair import NOISE_FULL
 
 _MARGIN = 12  # pixels beside a tile that enlarging looks at; even
 
 
-class Mended(Tiled):
+class Repaired(Tiled):
     """A photo without its JPEG blocks, its noise and its old halos.
 
     Lightness is mended as it is, colour at half its size, where JPEG keeps it and where the eye
@@ -28,27 +28,27 @@ class Mended(Tiled):
     pad = 40
 
     def __init__(
-        self, parent: Source, mending: Mending, asked: nets.Asked, leaning: float = 0.0
+        self, parent: Source, repair: Repair, asked: nets.Asked, leaning: float = 0.0
     ) -> None:
         super().__init__(parent, leaning)
         self._asked = asked
-        self._jpeg, self._noise = mending.clean / 100, mending.denoise / 100
-        self._halo, self._reach = mending.dehalo / 100, mending.halo_share
-        self._grid = mending.grid
+        self._jpeg, self._noise = repair.clean / 100, repair.denoise / 100
+        self._halo, self._reach = repair.dehalo / 100, repair.halo_share
+        self._grid = repair.grid
 
     def _made(self, row: int, column: int) -> np.ndarray:
         around = self.padded(row, column, self.pad)
         y, x = self._inner()
-        mended, _, _ = self._mended(around)
+        repaired, _, _ = self._repaired(around)
         high, wide = self.tile
-        return coded(mended[:, y : y + high, x : x + wide])
+        return coded(repaired[:, y : y + high, x : x + wide])
 
     def _inner(self) -> tuple[int, int]:
-        """Return where the tile itself begins in what `_mended` gives."""
+        """Return where the tile itself begins in what `_repaired` gives."""
         left, top = self._grid
         return self.pad - top, self.pad - left
 
-    def _mended(self, padded: np.ndarray) -> tuple[np.ndarray, np.ndarray, nets.Seen]:
+    def _repaired(self, padded: np.ndarray) -> tuple[np.ndarray, np.ndarray, nets.Seen]:
         """Return planes (C, H, W) mended, their lightness, and what cleaning saw."""
         # tiles and what surrounds them are whole squares of JPEG's: cut off so far, they begin
         # where a square does
@@ -89,7 +89,7 @@ class Mended(Tiled):
         return np.asarray(_between(half + change) + rest)
 
 
-class MendedTwice(Mended):
+class RepairedTwice(Repaired):
     """A photo mended and made twice as large in one.
 
     So the enlarger is told what cleaning saw: cleaned lightness alone does not tell how much of
@@ -104,17 +104,17 @@ class MendedTwice(Mended):
     """
 
     zoom = 2
-    pad = Mended.pad + 16
+    pad = Repaired.pad + 16
 
     def __init__(
-        self, parent: Source, mending: Mending, asked: nets.Asked, enlargers: nets.Asked,
+        self, parent: Source, repair: Repair, asked: nets.Asked, enlargers: nets.Asked,
         share: float, leaning: float = 0.0,
     ) -> None:  # fmt: skip
-        super().__init__(parent, mending, asked, leaning)
+        super().__init__(parent, repair, asked, leaning)
         self._enlargers, self._share = enlargers, np.float32(share)
 
     def _made(self, row: int, column: int) -> np.ndarray:
-        planes, light, seen = self._mended(self.padded(row, column, self.pad))
+        planes, light, seen = self._repaired(self.padded(row, column, self.pad))
         y, x = self._inner()
         high, wide = self.tile
         # what was seen lies at half the size, so that the enlarger begins at an even place

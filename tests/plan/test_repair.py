@@ -80,33 +80,33 @@ def test_it_doubles_as_often_as_is_needed(factor, doublings):
 
 
 def test_what_is_found_is_mended_when_it_would_be_magnified():
-    mending = planned(BAD).pixels.mending
-    assert mending.clean == pytest.approx(98, abs=1) and mending.denoise == 20
-    assert mending.dehalo == 100 and mending.halo_share == pytest.approx(0.375)
-    assert not planned(SHARP).pixels.mending.any
-    assert not planned(None).pixels.mending.any
+    repair = planned(BAD).pixels.repair
+    assert repair.clean == pytest.approx(98, abs=1) and repair.denoise == 20
+    assert repair.dehalo == 100 and repair.halo_share == pytest.approx(0.375)
+    assert not planned(SHARP).pixels.repair.any
+    assert not planned(None).pixels.repair.any
     # kept or reduced pixels stay as they are, until someone asks
-    assert not planned(BAD, resampled("6x4in", 300)).pixels.mending.any
+    assert not planned(BAD, resampled("6x4in", 300)).pixels.repair.any
     keep = docket_of("60x40cm", pixels={"choice": "keep"})
-    assert not planned(BAD, keep).pixels.mending.any
+    assert not planned(BAD, keep).pixels.repair.any
     asked = docket_of("60x40cm", pixels={"choice": "keep", "clean": Fraction(40)})
     made = planned(BAD, asked)
-    assert made.pixels.mending.clean == 40
+    assert made.pixels.repair.clean == 40
     told = entries(facts_of(3000, 2000, measured=BAD), made)["pixels"]
     assert "Mended: blocks 40 %" in told.consequence and "Nothing" not in told.consequence
     none = resampled("60x40cm", 300, pixels={"clean": Fraction(0)})
-    assert planned(BAD, none).pixels.mending.clean == 0
+    assert planned(BAD, none).pixels.repair.clean == 0
 
 
 def test_more_blocks_ask_for_more_cleaning():
-    found = [planned(replace(SHARP, blocks=b)).pixels.mending.clean for b in (0, 0.2, 0.5, 1, 9)]
+    found = [planned(replace(SHARP, blocks=b)).pixels.repair.clean for b in (0, 0.2, 0.5, 1, 9)]
     assert found == sorted(found) and found[0] == 0 and found[-1] == 100
 
 
 def test_a_file_tells_how_coarsely_it_was_coded():
     def clean(quality, blocks=0.0):
         facts = facts_of(3000, 2000, jpeg_quality=quality, measured=replace(SHARP, blocks=blocks))
-        return plan(facts, resampled("60x40cm", 300)).pixels.mending.clean
+        return plan(facts, resampled("60x40cm", 300)).pixels.repair.clean
 
     asked = [clean(quality) for quality in (98, 91, 90, 60, 40, 20)]
     assert asked == [0, 0, 14, 57, 86, 100]
@@ -117,7 +117,7 @@ def test_a_file_tells_how_coarsely_it_was_coded():
     # where texture hides the steps, the file knows better
     assert clean(40, blocks=0.1) == 86 and clean(None, blocks=0.1) < 15
     kept = docket_of("60x40cm", pixels={"choice": "keep"})
-    assert not plan(facts_of(3000, 2000, jpeg_quality=40), kept).pixels.mending.any
+    assert not plan(facts_of(3000, 2000, jpeg_quality=40), kept).pixels.repair.any
 
 
 def test_mending_is_kept_in_the_docket():
@@ -183,4 +183,4 @@ def test_the_grid_is_known_however_the_picture_lies(wide, high, flag, quarters, 
     whole = lies.block(0, 0, lies.height, lies.width)
     whole = whole[..., ::-1] if quarters % 2 else whole
     docket = docket_of(crop={"turn": turned.angle, "mirror": mirror})
-    assert plan(facts, docket).pixels.mending.grid == begins(whole)
+    assert plan(facts, docket).pixels.repair.grid == begins(whole)

@@ -1,4 +1,4 @@
-"""Standing dockets in the window: looked at, laid, kept, described, handed on and taken in."""
+"""Preset dockets in the window: looked at, laid, kept, described, handed on and taken in."""
 
 from __future__ import annotations
 
@@ -21,18 +21,20 @@ from PySide6.QtWidgets import (
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.state import Table
-from zinc_margin.docket import standing as stand
+from zinc_margin.docket import presets
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.typed import parse_share
-from zinc_margin.handoff.run import judged
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.pixels.ability import this_machine
+from zinc_margin.plan.size.suits import judged
+from zinc_margin.plan.text.set_aside import set_aside_words
 
 _TOO_SMALL = (("make", "made, with a note"), ("enlarge", "enlarged"), ("skip", "set aside"))
 _KIND = "Standing dockets (*.json)"
 
 
-class StandingDialog(QDialog):
+class PresetDialog(QDialog):
     """Every standing docket, what it does to this photo, and what can be done with it."""
 
     def __init__(self, parent: QWidget, table: Table) -> None:
@@ -101,7 +103,7 @@ class StandingDialog(QDialog):
         right.addWidget(self.told)
         for field in (self.new_name, self.new_about, self.most):
             field.said = self._say
-        self.every: list[stand.Standing] = []
+        self.every: list[presets.Preset] = []
         self._own: set[str] = set()
         self._small = "make"
         self._most: Fraction | None = None
@@ -115,9 +117,9 @@ class StandingDialog(QDialog):
 
     def _fill(self, name: str) -> None:
         """List them all, one's own first, and go to the one of that name."""
-        own = stand.own()
+        own = presets.own()
         self._own = {each.name for each in own}
-        self.every = [*own, *stand.shipped()]
+        self.every = [*own, *presets.shipped()]
         self.list.clear()
         for each in self.every:
             self.list.addItem(each.name)
@@ -125,7 +127,7 @@ class StandingDialog(QDialog):
         self.list.setCurrentRow(names.index(name) if name in names else 0)
 
     @property
-    def chosen(self) -> stand.Standing:
+    def chosen(self) -> presets.Preset:
         """The one that is looked at."""
         return self.every[max(0, self.list.currentRow())]
 
@@ -146,10 +148,11 @@ class StandingDialog(QDialog):
         self.here.setVisible(one is not None)
         if one is not None:
             try:
-                plan, why = judged(one.facts, each.laid(one.docket), each)
-                said = why or (
-                    f"{plan.size.label}, {words.share(plan.trimmed_share)} trimmed, {plan.grade}"
-                )
+                plan, why = judged(one.facts, each.applied(one.docket), each, this_machine())
+                trimmed = words.share(plan.trimmed_share)
+                said = f"{plan.size.label}, {trimmed} trimmed, {plan.grade}"
+                if why is not None:
+                    said = set_aside_words(why)
             except ZincError as wrong:
                 said = str(wrong)
             self.here.setText(f"{one.name}: {said}.")
@@ -162,7 +165,7 @@ class StandingDialog(QDialog):
         chosen = self.table.prints if on_all else [one]
         refused = 0
         for photo in chosen:
-            laid = replace(each.laid(photo.docket), version=photo.docket.version)
+            laid = replace(each.applied(photo.docket), version=photo.docket.version)
             try:
                 self.table.write_version(photo, photo.which, laid)
             except BadRequest:
@@ -182,7 +185,7 @@ class StandingDialog(QDialog):
 
     def export(self, path: Path) -> None:
         """Write the one that is looked at to a file."""
-        self._try(lambda: stand.save(self.chosen, path), f"Written: {path.name}.")
+        self._try(lambda: presets.save(self.chosen, path), f"Written: {path.name}.")
 
     def _ask_import(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "Take one in", str(Path.home()), _KIND)
@@ -193,12 +196,12 @@ class StandingDialog(QDialog):
         """Keep one that was handed on."""
 
         def take() -> None:
-            each = stand.load(path)
+            each = presets.load(path)
             if each.name in self._own:
                 raise BadRequest(
                     f"There is one called {each.name} already and it was kept; remove it first."
                 )
-            stand.keep(each)
+            presets.keep(each)
             self._fill(each.name)
 
         self._try(take, f"Taken in from {path.name}.")
@@ -207,7 +210,7 @@ class StandingDialog(QDialog):
         name = self.chosen.name
 
         def take_away() -> None:
-            stand.remove(name)
+            presets.remove(name)
             self._fill("")
 
         self._try(take_away, f"{name} was removed.")
@@ -232,7 +235,7 @@ class StandingDialog(QDialog):
                 raise BadRequest(f"There is one called {name} already; choose another name.")
             docket = replace(one.docket, photo=PhotoLine())
             about = self.new_about.text().strip()[:1000]
-            stand.keep(stand.Standing(name, about, docket, self._small, self._most))
+            presets.keep(presets.Preset(name, about, docket, self._small, self._most))
             self._fill(name)
 
         self._try(keep, f"Kept: {name}.")

@@ -1,4 +1,4 @@
-"""The run: many photos by one standing docket, or each by its own; it goes on where it stopped.
+"""The batch: many photos by one preset, or each by its own docket; it goes on where it stopped.
 
 What is done stands in a journal in the folder that is written to. A file counts as made when its
 bytes have the digest that the journal has, and photo and docket are as they were.
@@ -19,11 +19,12 @@ from threading import Event
 from typing import Any
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.standing import Standing
+from zinc_margin.docket.presets import Preset
 from zinc_margin.handoff import names
+from zinc_margin.handoff.checking import check
 from zinc_margin.handoff.contact import contact_print
-from zinc_margin.handoff.counter import Counter, check
 from zinc_margin.handoff.delivery import deliver, many_files
+from zinc_margin.handoff.labs import Lab
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
@@ -37,8 +38,11 @@ from zinc_margin.plan.size.suits import judged
 from zinc_margin.plan.text.set_aside import set_aside_words
 
 JOURNAL = "zinc-margin-run.json"
+
+
 STATES = ("waiting", "making", "made", "kept", "aside", "failed")
 """``kept``: it was made by an earlier run and is whole."""
+
 
 PICTURES = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".avif", ".heic", ".heif", ".jxl")
 
@@ -51,7 +55,7 @@ class Item:
     ----------
     photo : Path
     docket : Docket
-    standing : Standing or None
+    preset : Preset or None
     state : str
         One of `STATES`.
     remark : str
@@ -70,7 +74,7 @@ class Item:
 
     photo: Path
     docket: Docket
-    standing: Standing | None = None
+    preset: Preset | None = None
     state: str = "waiting"
     remark: str = ""
     goal: Path | None = None
@@ -83,11 +87,11 @@ class Item:
 
 
 def items_of(
-    photos: Iterable[Path], standing: Standing | None, own: Callable[[Path], Sequence[Docket]]
+    photos: Iterable[Path], preset: Preset | None, own: Callable[[Path], Sequence[Docket]]
 ) -> list[Item]:
     """Return the run's items: laid with a standing docket, or one for each version of its own."""
-    if standing is not None:
-        return [Item(path, standing.laid(own(path)[0]), standing) for path in photos]
+    if preset is not None:
+        return [Item(path, preset.applied(own(path)[0]), preset) for path in photos]
     return [Item(path, docket) for path in photos for docket in own(path)]
 
 
@@ -108,7 +112,7 @@ def photos_in(folder: Path) -> list[Path]:
     ]  # fmt: skip
 
 
-class Run:
+class Batch:
     """Makes the files of many items, two at a time; faults in one never stop the others.
 
     Parameters
@@ -118,13 +122,13 @@ class Run:
         Where files and the journal go.
     changed : callable, optional
         Told an item whose state has changed; from a worker.
-    check_for : Counter, optional
+    check_for : Lab, optional
         Whose terms every finished file is held against.
     """
 
     def __init__(
         self, items: Sequence[Item], folder: Path, changed: Callable[[Item], None] | None = None,
-        jobs: int = 2, check_for: Counter | None = None,
+        jobs: int = 2, check_for: Lab | None = None,
     ) -> None:  # fmt: skip
         self.check_for = check_for
         self.items, self.jobs = list(items), max(1, jobs)
@@ -205,7 +209,7 @@ class Run:
         photo = read_photo(item.photo, page=item.docket.photo.page)
         facts = marked(photo.facts)
         photo = replace(photo, facts=facts)
-        made, why = judged(facts, item.docket, item.standing, this_machine())
+        made, why = judged(facts, item.docket, item.preset, this_machine())
         aside = "" if why is None else set_aside_words(why)
         item.plan, item.picture = made, contact_print(photo, made)
         if aside:
@@ -282,10 +286,10 @@ def _key_of(item: Item) -> str:
 
 
 def _came_to(made: Plan) -> str:
-    leaf = made.leaf
+    page = made.page
     return (
-        f"{words.pair(made.size.width_mm, made.size.height_mm, 'cm')}, {leaf.width} × "
-        f"{leaf.height} px, {made.grade}"
+        f"{words.pair(made.size.width_mm, made.size.height_mm, 'cm')}, {page.width} × "
+        f"{page.height} px, {made.grade}"
     )
 
 

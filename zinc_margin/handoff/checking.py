@@ -1,0 +1,243 @@
+"""The check of a file against a lab's terms; a lab reads files by itself, by other means than what
+wrote them.
+"""
+
+from __future__ import annotations
+
+import io
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import tifffile
+from PIL import Image, ImageCms
+
+from zinc_margin.handoff.labs import Lab
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.limits import check_declared
+from zinc_margin.plan.model import Plan
+
+
+@dataclass(frozen=True)
+class Finding:
+    """What is wrong with a file for a counter, and the way out of it."""
+
+    code: str
+    text: str
+    way: str
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What a counter reads of a file by itself.
+
+    Attributes
+    ----------
+    format : str
+    width, height, bits, bytes : int
+    profile : str or None
+    space : str
+    ppi : float or None
+        By its tag.
+    """
+
+    format: str
+    width: int
+    height: int
+    bits: int
+    bytes: int
+    profile: str | None
+    space: str
+    ppi: float | None
+
+
+def seen(path: Path) -> Seen:
+    """Read a file as a counter does: with the libraries' own readers, to its last pixel.
+
+    Raises
+    ------
+    BadRequest
+        When it cannot be read to its end.
+    """
+    try:
+        size = path.stat().st_size
+        head = path.open("rb").read(8)
+        if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
+            return _seen_tiff(path, size)
+        if head[:5] == b"%PDF-":
+            return Seen("pdf", 0, 0, 8, size, None, "", None)
+        with Image.open(path) as image:
+            check_declared(path, *image.size, 4, size)
+            image.load()
+            form = str(image.format or "").lower()
+            bits = 16 if image.mode.startswith("I") else 8
+            icc = image.info.get("icc_profile")
+            noted = image.info.get("dpi")
+            space = {"L": "grey", "CMYK": "CMYK"}.get(image.mode, "RGB")
+            return Seen(
+                form, image.width, image.height, bits, size, _profile_name(icc), space,
+                float(noted[0]) if noted else None,
+            )  # fmt: skip
+    except (OSError, ValueError, SyntaxError, EOFError, tifffile.TiffFileError) as why:
+        raise BadRequest(f"{path.name} cannot be read to its end ({type(why).__name__}).") from None
+
+
+def _seen_tiff(path: Path, size: int) -> Seen:
+    with tifffile.TiffFile(path) as file:
+        page = file.pages[0]
+        assert isinstance(page, tifffile.TiffPage)
+        for _ in page.segments():  # to the last strip
+            pass
+        tags = page.tags
+        icc = tags.valueof(34675)
+        noted = tags.valueof(282)
+        ppi = None
+        if noted:
+            ppi = noted[0] / noted[1] * (2.54 if tags.valueof(296) == 3 else 1)
+        space = {5: "CMYK", 0: "grey", 1: "grey"}.get(int(page.photometric), "RGB")
+        bits = int(page.dtype.itemsize * 8) if page.dtype is not None else 8
+        return Seen(
+            "tiff", page.imagewidth, page.imagelength, bits, size, _profile_name(icc), space, ppi
+        )
+
+
+def _profile_name(icc: bytes | None) -> str | None:
+    if not icc:
+        return None
+    try:
+        profile = ImageCms.ImageCmsProfile(io.BytesIO(icc))
+        return str(ImageCms.getProfileDescription(profile)).strip() or "unnamed"
+    except (OSError, ImageCms.PyCMSError):
+        return "unreadable"
+
+
+def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Finding]:
+    """Return what a counter would refuse a file for; nothing when it takes it.
+
+    Parameters
+    ----------
+    ordered : PrintSize, optional
+        The size that is ordered; else the file's own tag says.
+    """
+    try:
+        file = seen(path)
+    except ZincError as why:
+        return [Finding("unreadable", str(why), "Make the file again.")]
+    return findings_of(file, path.stem, lab, ordered)
+
+
+def planned(plan: Plan, name: str, profile: str | None, lab: Lab) -> list[Finding]:
+    """Return what a counter would refuse a file for that is not made yet.
+
+    Parameters
+    ----------
+    name : str
+        The file's, without its ending.
+    profile : str or None
+        The profile that it will carry.
+    """
+    page, file = plan.page, plan.file
+    space = {1: "grey", 3: "RGB", 4: "CMYK"}[file.channels]
+    will = Seen(
+        file.format, page.width, page.height, file.bits, file.bytes_estimate, profile, space,
+        page.tag_x[0] / page.tag_x[1],
+    )  # fmt: skip
+    bleed = plan.sheet.bleed_mm if plan.sheet is not None else 0
+    ordered = plan.size
+    if plan.sheet is not None and not bleed:
+        ordered = PrintSize("", page.width_mm, page.height_mm)
+    return findings_of(will, name, lab, ordered)
+
+
+def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> list[Finding]:
+    """Return what is wrong with what a counter reads."""
+    found = []
+    if file.format not in lab.formats:
+        takes = " or ".join(form.upper() for form in lab.formats)
+        found.append(
+            Finding("format", f"It is a {file.format.upper()}; {lab.name} takes {takes}.",
+                    f"Write a {lab.formats[0].upper()}.")
+        )  # fmt: skip
+    if file.bytes > lab.most_bytes:
+        most = words.size_in_bytes(lab.most_bytes)
+        found.append(
+            Finding("bytes", f"It has {words.size_in_bytes(file.bytes)}; at most {most} are taken.",
+                    f"Write it with at most {most}.")
+        )  # fmt: skip
+    if re.fullmatch(lab.name_rule, stem) is None:
+        found.append(
+            Finding("name", f"Its name “{stem}” is not one that {lab.name} takes.",
+                    "Name it plainly: letters, figures, hyphens.")
+        )  # fmt: skip
+    if file.format == "pdf":
+        return found
+    if file.bits not in lab.bits:
+        depth = " or ".join(str(bits) for bits in lab.bits)
+        found.append(
+            Finding("bits", f"It is {file.bits}-bit; {depth} bits are taken.",
+                    f"Write it with {lab.bits[0]} bits.")
+        )  # fmt: skip
+    found += _profile_findings(file, lab)
+    found += _size_findings(file, lab, ordered)
+    return found
+
+
+def remedy(code: str, lab: Lab) -> dict[str, Any]:
+    """Return the fields of the File line that take a finding away; none where it cannot."""
+    if code == "format":
+        return {"format": lab.formats[0]}
+    if code == "bits":
+        return {"bits": lab.bits[0]}
+    if code == "bytes":
+        return {"max_bytes": lab.most_bytes}
+    if code in ("profile", "no-profile") and lab.profiles:
+        colour = {"sRGB": "srgb", "Wide RGB": "wide"}.get(lab.profiles[0])
+        return {"colour": colour} if colour else {}
+    return {}
+
+
+def _profile_findings(file: Seen, lab: Lab) -> list[Finding]:
+    accepted = " or ".join(lab.profiles)
+    if file.profile is None:
+        text = f"It carries no colour profile; {accepted or 'one'} is wanted."
+        return [Finding("no-profile", text, "Embed the profile.")]
+    taken = not lab.profiles or any(name.lower() in file.profile.lower() for name in lab.profiles)
+    taken = taken or (file.space == "CMYK" and "CMYK" in lab.profiles)
+    if taken or (file.space == "grey" and "sRGB" in lab.profiles):
+        return []
+    text = f"Its colours are {file.profile}; {lab.name} prints {accepted}, others wrong."
+    return [Finding("profile", text, f"Convert it to {lab.profiles[0]}.")]
+
+
+def _size_findings(file: Seen, lab: Lab, ordered: PrintSize | None) -> list[Finding]:
+    if ordered is None:
+        if file.ppi is None:
+            return []
+        width = Fraction(file.width) / Fraction(file.ppi).limit_denominator(1000) * MM_PER_INCH
+        height = width * file.height / file.width
+        ordered = PrintSize("", width, height)
+    lying = ordered.lying(file.height > file.width)
+    bleed = 2 * lab.bleed_mm
+    wide, high = lying.width_mm + bleed, lying.height_mm + bleed
+    found = []
+    off = abs(Fraction(file.width, file.height) / (wide / high) - 1)
+    shown = words.pair(lying.width_mm, lying.height_mm, "cm")
+    if off > lab.tolerance:
+        with_bleed = f" with {words.small(lab.bleed_mm, 'cm')} of bleed" if bleed else ""
+        found.append(
+            Finding("shape", f"Its shape is {words.share(off)} off {shown}{with_bleed}.",
+                    "Crop it to the ordered size.")
+        )  # fmt: skip
+    ppi = min(file.width / float(wide), file.height / float(high)) * 25.4
+    least = lab.floor
+    if ppi < float(least) * 0.999:
+        found.append(
+            Finding("pixels", f"It has {ppi:.0f} ppi at {shown}; at least {float(least):g} are "
+                    "printed.", f"Enlarge it to {float(lab.ppi):g} ppi, or order it smaller.")
+        )  # fmt: skip
+    return found
