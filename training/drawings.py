@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 
-FONTS = Path(__file__).parents[1] / "zinc_margin" / "desktop" / "fonts"
+FONTS = Path(__file__).parents[1] / "zinc_margin" / "fonts"
 OVER = 4  # drawn so many times larger, then reduced: clean anti-aliased edges
 
 

@@ -30,7 +30,7 @@ from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.model import Repair
 
-FONTS = Path(zinc_margin.__file__).parent / "desktop" / "fonts"
+FONTS = Path(zinc_margin.__file__).parent / "fonts"
 UNTOUCHED = {"clean": Fraction(0), "denoise": Fraction(0), "dehalo": Fraction(0)}
 
 

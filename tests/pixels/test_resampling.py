@@ -13,14 +13,15 @@ from PIL import Image
 from tests.conftest import UNSHARPENED, docket_of, photo_of, resampled
 from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
 from zinc_margin.pixels import loops, tones, turning
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.pixels.weights import METHODS, axis, reflected, series
+from zinc_margin.pixels.weights import axis, numbers_of, reflected, series
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.pixels.kernels import SUPPORT, leaning, response
+from zinc_margin.plan.pixels.kernels import leaning, response
 from zinc_margin.plan.text.lines import pixels_reason
 
 KERNELS = ["lanczos", "mitchell", "catmull-rom", "blocks"]
@@ -243,7 +244,7 @@ def test_polynomials_stand_for_the_kernels_own_weights(method):
     terms = series(method)
     for place in np.linspace(0, 0.999, 333):
         own = np.empty(len(terms))
-        loops.fill_weights(METHODS[method], place, 1.0, SUPPORT[method], 0.0, own)
+        loops.fill_weights(*numbers_of(method), place, 1.0, kernels()[method].support, 0.0, own)
         ours = [np.polyval(row.astype(float), place - 0.5) for row in terms]
         assert np.allclose(ours, own, atol=1e-6)
         assert sum(ours) == pytest.approx(1, abs=1e-6)

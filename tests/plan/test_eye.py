@@ -10,9 +10,10 @@ import pytest
 
 from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.facts.measured import Measured
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.papers import papers
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.pixels.kernels import SUPPORT, kernel, response
+from zinc_margin.plan.pixels.kernels import kernel, response
 from zinc_margin.plan.sharpen.eye import MOST, boost, contrast_sensitivity, restore
 
 
@@ -116,7 +117,7 @@ def test_the_boost_leaves_the_flat_and_lifts_the_fine():
 def test_kernels(method):
     x = np.linspace(-4, 4, 801)
     values = kernel(method, x)
-    assert (values[np.abs(x) >= SUPPORT[method]] == 0).all()
+    assert (values[np.abs(x) >= kernels()[method].support] == 0).all()
     shifts = np.arange(-4, 5)[None, :] + np.linspace(0, 1, 50)[:, None]
     sums = kernel(method, shifts).sum(axis=1)
     assert np.allclose(sums, 1, atol=1e-12 if method != "lanczos" else 0.01)

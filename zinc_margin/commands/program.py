@@ -15,6 +15,7 @@ from zinc_margin.commands.decisions import checked_plan, declare, docket_of, wit
 from zinc_margin.commands.running import progress_line
 from zinc_margin.commands.tables import print_json
 from zinc_margin.docket import store
+from zinc_margin.handoff.complete import check_complete
 from zinc_margin.handoff.pace import predicted
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
@@ -40,6 +41,7 @@ def main(arguments: list[str] | None = None) -> int:
         0; 2 for a wrong request; 1 when it could not be done; 130 when interrupted.
     """
     try:
+        check_complete()
         options = _parser().parse_args(arguments)
         return int(options.run(options))
     except BadRequest as why:

@@ -13,6 +13,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from zinc_margin.desktop import theme
+from zinc_margin.handoff.complete import check_complete
 from zinc_margin.measure.errors import ZincError
 
 
@@ -27,6 +28,11 @@ def main(arguments: Sequence[str] | None = None) -> int:
         os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
     ):
         print("zinc-margin: There is no screen to open a window on.", file=sys.stderr)
+        return 1
+    try:
+        check_complete()
+    except ZincError as why:
+        print(f"zinc-margin: {why}", file=sys.stderr)
         return 1
     application = start()
     from zinc_margin.desktop.window import Window

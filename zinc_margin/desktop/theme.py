@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cache
-from importlib import resources
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
+
+from zinc_margin.fonts import ON_SCREEN, font_file
 
 
 @dataclass(frozen=True)
@@ -51,10 +52,8 @@ def tones() -> Tones:
 @cache
 def families() -> tuple[str, str]:
     """Load the shipped fonts; return the names of the serif and the sans."""
-    folder = resources.files(__package__).joinpath("fonts")
-    for name in ("SourceSans3-Regular", "SourceSans3-Semibold", "SourceSans3-It",
-                 "SourceSerif4-Regular", "SourceSerif4-Semibold"):  # fmt: skip
-        QFontDatabase.addApplicationFontFromData(folder.joinpath(f"{name}.otf").read_bytes())
+    for name in ON_SCREEN:
+        QFontDatabase.addApplicationFontFromData(font_file(name).read_bytes())
     return "Source Serif 4", "Source Sans 3"
 
 

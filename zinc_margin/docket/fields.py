@@ -309,4 +309,4 @@ def _whole_number(typed: str) -> int:
 
 
 def _short(value: Fraction | int) -> str:
-    return f"{float(value):g}"
+    return str(value) if value == int(value) else f"{float(value):g}"

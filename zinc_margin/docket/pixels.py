@@ -10,11 +10,12 @@ from typing import Any, ClassVar
 from zinc_margin.docket.fields import WAY, number, one_of, said
 from zinc_margin.docket.line import Line
 from zinc_margin.measure import plain
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.plain import Wrong
 from zinc_margin.measure.ways import TARGETS, Way
 
-METHODS = ("learned", "learned-fine", "lanczos", "mitchell", "catmull-rom", "edges", "blocks")
-"""How pixels can be worked out; the first two only enlarge."""
+METHODS = tuple(kernels())
+"""How pixels can be worked out; those that were learned only enlarge."""
 
 
 def _target(value: Any) -> Way:

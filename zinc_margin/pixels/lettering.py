@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from pathlib import Path
 
 import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 
-_FONTS = Path(__file__).parents[1] / "desktop" / "fonts"
-_FACES = {"sans": "SourceSans3-Regular.otf", "serif": "SourceSerif4-Regular.otf"}
+from zinc_margin.fonts import FACES, font_file
 
 
 @lru_cache(maxsize=32)
 def _font(face: str, size: int) -> ImageFont.FreeTypeFont:
-    return ImageFont.truetype(str(_FONTS / _FACES[face]), size)
+    return ImageFont.truetype(str(font_file(FACES[face])), size)
 
 
 def written(words: str, height: int, face: str = "sans", widest: int | None = None) -> np.ndarray:

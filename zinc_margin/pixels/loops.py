@@ -236,16 +236,13 @@ def reduced(  # type: ignore[no-untyped-def]
                 line[x] = min(max(line[x], ZERO), ONE)
 
 
-_SMOOTH = 4
+LANCZOS, CUBIC, BLOCKS = range(3)
+"""The shapes of weights, as the loops know them."""
 
 
 @njit(inline="always")
-def _kernel(method, x):  # type: ignore[no-untyped-def]
+def _cubic(b, c, x):  # type: ignore[no-untyped-def]
     x = abs(x)
-    if method == 3:
-        return 1.0 if x <= 0.5 else 0.0
-    b = 1 / 3 if method == 1 else 1.0 if method == _SMOOTH else 0.0
-    c = 1 / 3 if method == 1 else 0.0 if method == _SMOOTH else 0.5
     if x < 1:
         return ((12 - 9 * b - 6 * c) * x**3 + (-18 + 12 * b + 6 * c) * x**2 + (6 - 2 * b)) / 6
     if x < 2:
@@ -256,10 +253,11 @@ def _kernel(method, x):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def fill_weights(method, centre, widen, support, lean, out):  # type: ignore[no-untyped-def]
+def fill_weights(shape, b, c, centre, widen, support, lean, out):  # type: ignore[no-untyped-def]
     """Write one output's weights; return the index of its first sample.
 
-    `lean` moves them away from the B-spline's, or towards it (−1: they are the B-spline's).
+    shape is `LANCZOS`, `CUBIC` (with its b and c) or `BLOCKS`. `lean` moves them away from the
+    B-spline's, or towards it (−1: they are the B-spline's).
 
     The weights sum to 1 and their first moment is exact, so that a flat tone and a ramp pass
     unchanged: what the kernel alone misses is put back by a small odd correction under a
@@ -268,7 +266,7 @@ def fill_weights(method, centre, widen, support, lean, out):  # type: ignore[no-
     taps = out.shape[0]
     start = math.floor(centre - support * widen) + 1
     total = 0.0
-    if method == 0:
+    if shape == LANCZOS:
         # sines of evenly spaced angles follow from the one before, by the addition theorem
         angle = math.pi * (start - centre) / widen
         turn = math.pi / widen
@@ -289,10 +287,13 @@ def fill_weights(method, centre, widen, support, lean, out):  # type: ignore[no-
             )
     else:
         for k in range(taps):
-            value = _kernel(method, (start + k - centre) / widen)
+            place = (start + k - centre) / widen
+            value = _cubic(b, c, place)
+            if shape == BLOCKS:
+                value = 1.0 if abs(place) <= 0.5 else 0.0
             out[k] = value
             total += value
-    if method == 3:
+    if shape == BLOCKS:
         if total == 0.0:  # no sample's centre lies under a block: take the nearest
             out[:] = 0.0
             nearest = math.floor(centre + 0.5) - start
@@ -308,11 +309,11 @@ def fill_weights(method, centre, widen, support, lean, out):  # type: ignore[no-
     smooth_total = 0.0
     if lean != 0.0:
         for k in range(taps):
-            smooth_total += _kernel(_SMOOTH, (start + k - centre) / widen)
+            smooth_total += _cubic(1.0, 0.0, (start + k - centre) / widen)
     for k in range(taps):
         out[k] /= total
         if lean != 0.0:
-            smooth = _kernel(_SMOOTH, (start + k - centre) / widen) / smooth_total
+            smooth = _cubic(1.0, 0.0, (start + k - centre) / widen) / smooth_total
             out[k] += lean * (out[k] - smooth)
         distance = (start + k - centre) / widen
         moment += out[k] * distance
@@ -331,10 +332,12 @@ def fill_weights(method, centre, widen, support, lean, out):  # type: ignore[no-
 
 
 @njit(cache=True, nogil=True)
-def fill_axis(method, centres, widen, support, lean, starts, weights):  # type: ignore[no-untyped-def]
+def fill_axis(shape, b, c, centres, widen, support, lean, starts, weights):  # type: ignore[no-untyped-def]
     """Write the weights of several outputs, and the first sample of each."""
     for index in range(centres.shape[0]):
-        starts[index] = fill_weights(method, centres[index], widen, support, lean, weights[index])
+        starts[index] = fill_weights(
+            shape, b, c, centres[index], widen, support, lean, weights[index]
+        )
 
 
 @njit(cache=True, nogil=True)

@@ -15,6 +15,7 @@ from typing import Any
 import numpy as np
 
 from zinc_margin.measure.errors import Cancelled
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels import loops, tones, turning
 from zinc_margin.pixels.rendered import Progress
@@ -22,9 +23,9 @@ from zinc_margin.pixels.tables import Tables, make_tables
 from zinc_margin.pixels.tiled import STOP, even
 from zinc_margin.pixels.weights import (
     HOLD,
-    METHODS,
     Axis,
     axis,
+    numbers_of,
     reflected,
     series,
     steepness,
@@ -33,7 +34,7 @@ from zinc_margin.pixels.weights import (
 )
 from zinc_margin.pixels.worked import source_of
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.pixels.kernels import SUPPORT, leaning
+from zinc_margin.plan.pixels.kernels import leaning
 from zinc_margin.plan.sharpen.eye import BROAD
 
 BAND_ROWS = 512
@@ -319,8 +320,9 @@ class Renderer:
         )
         slab = self._slab(*place, *size, table)
         out = np.empty((slab.shape[0], height, width), np.float32)
-        hold = 0.0 if method == "blocks" else HOLD
-        if scale >= 1 and method != "blocks":
+        mixes = kernels()[method].mixes
+        hold = HOLD if mixes else 0.0
+        if scale >= 1 and mixes:
             least, most = (
                 np.empty((slab.shape[0], slab.shape[1] - 3, slab.shape[2] - 3), np.float32)
                 for _ in range(2)
@@ -332,8 +334,8 @@ class Renderer:
             )  # fmt: skip
             return out
         turning.turned(
-            slab, (x0 - 0.5, y0 - 0.5), steps, (left, top), place, METHODS[method], widen,
-            SUPPORT[method], self._lean, taps, hold, self._steep, out,
+            slab, (x0 - 0.5, y0 - 0.5), steps, (left, top), place, *numbers_of(method),
+            widen, kernels()[method].support, self._lean, taps, hold, self._steep, out,
         )  # fmt: skip
         return out
 

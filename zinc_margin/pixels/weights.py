@@ -10,21 +10,25 @@ from functools import cache
 import numpy as np
 from numpy.polynomial import Chebyshev, Polynomial
 
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.pixels import loops
-from zinc_margin.plan.pixels.kernels import SUPPORT
 
-METHODS: dict[str, int] = {
-    "lanczos": 0, "learned": 0, "learned-fine": 0, "mitchell": 1, "edges": 0, "catmull-rom": 2,
-    "blocks": 3,
-}  # fmt: skip
-"""The kernels' numbers in the compiled loops."""
+_SHAPES = {"lanczos": loops.LANCZOS, "cubic": loops.CUBIC, "blocks": loops.BLOCKS}
+
+
+def numbers_of(method: str) -> tuple[int, float, float]:
+    """Return a kernel's own numbers for the compiled loops: its shape, B and C."""
+    one = kernels()[method]
+    return _SHAPES[one.shape], one.b, one.c
+
 
 _TERMS = 10
 
 
 def steepness(method: str | None, scale: float) -> float:
     """Return how much steeper edges are made: with the enlargement, for lettering and drawings."""
-    return min(3.0, max(0.0, 1.1 * (scale - 1))) + 0.001 if method == "edges" else 0.0
+    steepens = method is not None and kernels()[method].steepens
+    return min(3.0, max(0.0, 1.1 * (scale - 1))) + 0.001 if steepens else 0.0
 
 
 HOLD = 2.0
@@ -56,7 +60,7 @@ def widening(scale: float) -> float:
 
 def taps_for(method: str, scale: float) -> int:
     """Return the number of samples under the kernel."""
-    return max(1, math.ceil(2 * SUPPORT[method] * widening(scale) - 1e-9))
+    return max(1, math.ceil(2 * kernels()[method].support * widening(scale) - 1e-9))
 
 
 def axis(
@@ -71,7 +75,7 @@ def axis(
     scale : Fraction
         Output ÷ source pixels.
     lean : float
-        Away from the B-spline, or towards it; see `plan.kernels.leaning`.
+        Away from the B-spline, or towards it; see `plan.pixels.kernels.leaning`.
     """
     widen = widening(float(scale))
     taps = taps_for(method, float(scale))
@@ -84,8 +88,10 @@ def axis(
     over = start.denominator * step.denominator
     begin, along = start.numerator * step.denominator, step.numerator * start.denominator
     centres = np.array([(begin + index * along) / over for index in range(count)])
-    loops.fill_axis(METHODS[method], centres, widen, SUPPORT[method], lean, starts, weights)
-    if method == "blocks":
+    loops.fill_axis(
+        *numbers_of(method), centres, widen, kernels()[method].support, lean, starts, weights
+    )
+    if not kernels()[method].mixes:
         near = (0, 0)
     else:
         inner = max(1, math.floor(2 * HOLD * widen))
@@ -109,7 +115,9 @@ def series(method: str, lean: float = 0.0) -> np.ndarray:
     nodes = np.cos((np.arange(64) + 0.5) * np.pi / 64) / 2
     weights = np.empty((len(nodes), taps))
     for row, node in zip(weights, nodes, strict=True):
-        loops.fill_weights(METHODS[method], node + 0.5, 1.0, SUPPORT[method], lean, row)
+        loops.fill_weights(
+            *numbers_of(method), node + 0.5, 1.0, kernels()[method].support, lean, row
+        )
     fitted = [
         Chebyshev.fit(nodes, weights[:, k], _TERMS - 1, domain=[-0.5, 0.5])
         .convert(kind=Polynomial, domain=[-1, 1])

@@ -7,9 +7,10 @@ from weakref import WeakKeyDictionary
 from zinc_margin.desktop.bench.views import View, by_another, original, unsharpened
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.sharpen.strip import MOST_PLACES
-from zinc_margin.plan.text.lines import METHOD_NAMES, entries
+from zinc_margin.plan.text.lines import entries
 
 _MOST_KEPT = 4
 Place = tuple[float, float]
@@ -45,7 +46,7 @@ class Shelf:
             )
         other = by_another(one, plan)
         if other is not None:
-            name = METHOD_NAMES[other.pixels.method or "lanczos"]
+            name = kernels()[other.pixels.method or "lanczos"].name
             found["other"] = View(f"the same by {name}", other)
         for number, docket in enumerate(self.candidates.get(one, []), 1):
             told = entries(one.facts, one.plan_of(docket))["pixels"].decision

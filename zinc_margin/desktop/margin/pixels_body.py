@@ -9,11 +9,12 @@ from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print
 from zinc_margin.measure import words
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.wish import TARGETS_TYPED, parse_target
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.pixels.methods import LEARNED
 from zinc_margin.plan.size.asked import label_of
-from zinc_margin.plan.text.lines import KIND_NAMES, METHOD_NAMES, pixels_reason
+from zinc_margin.plan.text.lines import KIND_NAMES, pixels_reason
 
 _MENDS = (
     ("clean", "JPEG blocks", "Blocks taken away first, percent"),
@@ -38,7 +39,7 @@ class PixelsBody(Body):
         self.kind = Choice(
             "Kind of picture", tuple(KIND_NAMES.items()), lambda key: self.decide(kind=key), 190
         )
-        methods = (("", "as suits the kind"), *METHOD_NAMES.items())
+        methods = (("", "as suits the kind"), *((one.key, one.name) for one in kernels().values()))
         self.method = Choice("Method", methods, lambda key: self.decide(method=key or None), 190)
         self.crisp = SliderRow(self, "From smooth to crisp", -100, 100, "crisp", "−100 to 100")
         self.mends = {
@@ -76,7 +77,8 @@ class PixelsBody(Body):
         for key in LEARNED:
             self.method.offer(key, missing is None)
         self.method.setToolTip(f"Nothing learned can be run here: {missing}." if missing else "")
-        resamples = plan.pixels.method not in (None, "blocks")
+        method = plan.pixels.method
+        resamples = method is not None and kernels()[method].mixes
         self.method.setEnabled(plan.pixels.method is not None)
         shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "as it is"
         self.crisp.show_value(float(line.crisp), shown, resamples)

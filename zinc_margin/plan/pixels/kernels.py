@@ -13,19 +13,10 @@ from functools import cache
 
 import numpy as np
 
-SUPPORT: dict[str, float] = {
-    "lanczos": 3.0, "learned": 3.0, "learned-fine": 3.0, "edges": 3.0, "blocks": 0.5,
-    "mitchell": 2.0, "catmull-rom": 2.0,
-}  # fmt: skip
-"""Half-width of each kernel, in samples."""
+from zinc_margin.measure.kernels import kernels
 
-
-CUBICS: dict[str, tuple[float, float]] = {
-    "mitchell": (1 / 3, 1 / 3),
-    "catmull-rom": (0.0, 0.5),
-    "smooth": (1.0, 0.0),
-}
-"""(B, C) of the cubics; ``smooth`` is the B-spline (``edges`` is Lanczos, made steeper)."""
+_SMOOTH = (1.0, 0.0)
+"""(B, C) of the B-spline, which has no negative weights."""
 
 
 def leaning(crisp: float) -> float:
@@ -46,13 +37,17 @@ def learned_share(crisp: float) -> float:
 
 
 def kernel(method: str, x: np.ndarray) -> np.ndarray:
-    """Return the kernel's value at distances `x`, in samples."""
+    """Return the kernel's value at distances `x`, in samples, (N,)."""
+    one = kernels()[method]
     x = np.abs(np.asarray(x, np.float64))
-    if method in ("lanczos", "edges"):
+    if one.shape == "lanczos":
         return np.where(x < 3, np.sinc(x) * np.sinc(x / 3), 0.0)
-    if method == "blocks":
+    if one.shape == "blocks":
         return np.where(x <= 0.5, 1.0, 0.0)
-    b, c = CUBICS[method]
+    return _cubic(x, one.b, one.c)
+
+
+def _cubic(x: np.ndarray, b: float, c: float) -> np.ndarray:
     near = ((12 - 9 * b - 6 * c) * x**3 + (-18 + 12 * b + 6 * c) * x**2 + (6 - 2 * b)) / 6
     far = (
         (-b - 6 * c) * x**3 + (6 * b + 30 * c) * x**2 + (-12 * b - 48 * c) * x + (8 * b + 24 * c)
@@ -68,30 +63,58 @@ Measured on slanted edges, L* 25 to 75, enlarged 2 and 4 times (`benchmarks/benc
 """
 
 
+_GRID = np.linspace(0, 0.5, 257)
+"""Cycles per sample at which responses are tabled."""
+
+
+def _transfer(values: np.ndarray, x: np.ndarray) -> np.ndarray:
+    """Return the modulation transfer of weights `values` at places `x`, on `_GRID`."""
+    waves = np.cos(2 * np.pi * _GRID[:, None] * x[None, :])
+    # a kernel may lift the middle by a hair; sharpening must not count on that
+    return np.clip(waves @ values / values.sum(), 0.0, 1.0)
+
+
 @cache
 def _response_table(method: str) -> np.ndarray:
-    grid = np.linspace(0, 0.5, 257)
-    if method.startswith("learned"):
-        return np.interp(grid, np.linspace(0, 0.5, len(LEARNED_RESPONSE)), LEARNED_RESPONSE)
-    x = (np.arange(6000) + 0.5) / 1000 - 3
-    values = kernel(method, x)
-    waves = np.cos(2 * np.pi * grid[:, None] * x[None, :])
-    response = waves @ values / values.sum()
-    # a kernel may lift the middle by a hair; sharpening must not count on that
-    return np.clip(response, 0.0, 1.0)
+    if kernels()[method].learned:
+        return np.interp(_GRID, np.linspace(0, 0.5, len(LEARNED_RESPONSE)), LEARNED_RESPONSE)
+    x = _places()
+    return _transfer(kernel(method, x), x)
+
+
+@cache
+def _smooth_table() -> np.ndarray:
+    x = _places()
+    return _transfer(_cubic(np.abs(x), *_SMOOTH), x)
+
+
+def _places() -> np.ndarray:
+    return (np.arange(6000) + 0.5) / 1000 - 3
 
 
 def response(method: str, frequency: np.ndarray, crisp: float = 0.0) -> np.ndarray:
-    """Return the kernel's modulation transfer at `frequency` (cycles per sample).
+    """Return the kernel's modulation transfer at `frequency`.
 
     Nothing passes above the samples' Nyquist frequency, 0.5.
+
+    Parameters
+    ----------
+    method : str
+    frequency : ndarray (N,)
+        Cycles per sample.
+    crisp : float
+        How the kernel leans, −100 to 100.
+
+    Returns
+    -------
+    ndarray (N,)
     """
     lean = leaning(crisp)
     table = _response_table(method)
-    if method.startswith("learned"):
+    if kernels()[method].learned:
         plain = _response_table("lanczos")
         table = plain + learned_share(crisp) * (table - plain)
     elif lean:
-        table = np.clip(table + lean * (table - _response_table("smooth")), 0.0, 1.0)
-    found = np.interp(frequency, np.linspace(0, 0.5, len(table)), table)
-    return np.where(frequency <= 0.5, found, 0.0)
+        table = np.clip(table + lean * (table - _smooth_table()), 0.0, 1.0)
+    passed = np.interp(frequency, np.linspace(0, 0.5, len(table)), table)
+    return np.where(frequency <= 0.5, passed, 0.0)

@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.facts.measured import Measured
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Machine
 from zinc_margin.plan.photo.limits import ENLARGED_UNDER, SOFT_FROM
 from zinc_margin.plan.pixels.kernels import learned_share
@@ -14,7 +15,7 @@ METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing"
 """What suits each kind of picture."""
 
 
-LEARNED = ("learned", "learned-fine")
+LEARNED = tuple(one.key for one in kernels().values() if one.learned)
 
 
 LEARNED_FROM = Fraction(13, 10)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from zinc_margin.docket.sharpen import SharpenLine
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Grain, Pixels, Sharpening
 from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.pixels.pixels import PixelsPart
@@ -43,7 +44,9 @@ def _sharpening(
 ) -> Sharpening:
     pixels, measured = resampled.pixels, photo.measured
     blur = blur_of(line, sized, output_ppi)
-    method = pixels.method if pixels.method != "blocks" else None
+    method = pixels.method
+    if method is not None and not kernels()[method].mixes:
+        method = None
     lean = usual_lean(measured) if line.lean is None else float(line.lean)
     core = coring(measured, float(pixels.scale), pixels.repair)
     restored = restore(

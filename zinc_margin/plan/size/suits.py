@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.presets import Preset
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.build import ABLE, plan
 from zinc_margin.plan.model import Machine, Plan
+
+if TYPE_CHECKING:
+    from zinc_margin.docket.presets import Preset
 
 
 @dataclass(frozen=True)

@@ -8,22 +8,12 @@ from fractions import Fraction
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.papers import SCREEN
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan, Repair, Sharpening
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
-
-METHOD_NAMES: dict[str, str] = {
-    "learned": "learned",
-    "learned-fine": "learned, finer and slower",
-    "lanczos": "Lanczos",
-    "mitchell": "bicubic, Mitchell",
-    "catmull-rom": "bicubic, Catmull-Rom",
-    "edges": "clean edges",
-    "blocks": "whole-pixel blocks",
-}
-
 
 KIND_NAMES: dict[str, str] = {
     "photo": "photograph",
@@ -165,7 +155,7 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
             return "Keep every pixel", f"{size}. {_repaired(pixels.repair)}."
         return "Keep every pixel", f"{size}. Nothing invented, nothing lost."
     assert pixels.method is not None
-    name = METHOD_NAMES[pixels.method]
+    name = kernels()[pixels.method].name
     crisp = plan.docket.pixels.crisp
     if crisp:
         name += ", smoother" if crisp < 0 else ", crisper"

@@ -1,0 +1,79 @@
+"""The ways in which pixels can be worked out: each one entry of ``data/kernels.json``.
+
+The renderer, the sharpening model, the docket and the words all read the entry; a cubic is its B
+and C, so another one is another line of the table. An entry that lacks a part ends the program's
+start.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import cache
+from typing import Any
+
+from zinc_margin.measure.tables import table
+
+SHAPES: dict[str, float] = {"lanczos": 3.0, "cubic": 2.0, "blocks": 0.5}
+"""The shapes of weights, and their half-widths in samples."""
+
+
+@dataclass(frozen=True)
+class Kernel:
+    """One entry.
+
+    Attributes
+    ----------
+    key, name : str
+    shape : str
+        A key of `SHAPES`.
+    b, c : float
+        Of a cubic, as Mitchell and Netravali (1988) have them; 0 for other shapes.
+    learned : bool
+        Whether networks enlarge, and the shape does only what is left.
+    steepens : bool
+        Whether edges are made steeper as the enlargement grows.
+    """
+
+    key: str
+    name: str
+    shape: str
+    b: float = 0.0
+    c: float = 0.0
+    learned: bool = False
+    steepens: bool = False
+
+    @property
+    def support(self) -> float:
+        """The kernel's half-width, in samples."""
+        return SHAPES[self.shape]
+
+    @property
+    def mixes(self) -> bool:
+        """Whether neighbours are mixed; whole pixels are only repeated."""
+        return self.shape != "blocks"
+
+
+def _kernel(entry: Mapping[str, Any]) -> Kernel:
+    parts = dict(entry)
+    if parts["shape"] not in SHAPES or (parts["shape"] == "cubic") != (
+        "b" in parts and "c" in parts
+    ):
+        raise TypeError(f"the kernel {parts['key']} has no shape that is known")
+    for name in ("b", "c"):
+        if name in parts:
+            parts[name] = float(Fraction(parts[name]))
+    return Kernel(**parts)
+
+
+@cache
+def kernels() -> dict[str, Kernel]:
+    """Return every kernel by its key, in their order.
+
+    Raises
+    ------
+    KeyError, TypeError
+        When an entry lacks a part, or has one that is not known.
+    """
+    return {entry["key"]: _kernel(entry) for entry in table("kernels")["kernels"]}

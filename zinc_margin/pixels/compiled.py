@@ -1,0 +1,89 @@
+"""Where compiled loops are kept: in a folder that is named after what they are made of.
+
+Numba looks at the file of a loop, not at the files of what it calls, so an edited helper would go
+on running as it was. Here the cache's folder is named by a digest of the engine's sources and of
+the processor's features; old folders are swept.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import platform
+import shutil
+import sys
+from contextlib import suppress
+from pathlib import Path
+
+from zinc_margin.keeping.folders import own_folder
+
+_KEPT = 2
+"""Folders that stay: today's, and one more for whoever goes to and fro between two versions."""
+_VARIABLE = "NUMBA_CACHE_DIR"
+
+
+def engine_digest(sources: Path) -> str:
+    """Return what tells one engine from another: its sources, the processor, the interpreter.
+
+    Parameters
+    ----------
+    sources : Path
+        A folder of Python files.
+
+    Returns
+    -------
+    str
+        Sixteen hexadecimal digits.
+    """
+    digest = hashlib.sha256(f"{sys.version}\0{_processor()}".encode())
+    for path in sorted(sources.glob("*.py")):
+        digest.update(path.name.encode() + b"\0" + path.read_bytes())
+    return digest.hexdigest()[:16]
+
+
+def _processor() -> str:
+    """Return the processor's name and features, as the system tells them."""
+    with suppress(OSError):
+        lines = Path("/proc/cpuinfo").read_text("utf-8", "replace").split("\n\n")[0].splitlines()
+        told = ("model name", "flags", "Features", "CPU part")
+        return "\n".join(line for line in lines if line.startswith(told))
+    return platform.processor() or platform.machine()
+
+
+def use_cache(sources: Path, caches: Path) -> Path:
+    """Have Numba keep what it compiles in a folder of this engine's own; sweep old ones.
+
+    Parameters
+    ----------
+    sources : Path
+        The engine's folder.
+    caches : Path
+        Under which the folders of all engines lie.
+
+    Returns
+    -------
+    Path
+    """
+    digest = engine_digest(sources)
+    inherited = os.environ.get(_VARIABLE, "")
+    # a process that started this one may keep its caches elsewhere, for the same engine
+    folder = Path(inherited) if inherited.endswith(digest) else caches / digest
+    os.environ[_VARIABLE] = str(folder)
+    numba = sys.modules.get("numba")
+    if numba is not None:
+        numba.config.CACHE_DIR = str(folder)
+    _sweep(folder)
+    return folder
+
+
+def _sweep(folder: Path) -> None:
+    with suppress(OSError):
+        folder.mkdir(parents=True, exist_ok=True)
+        os.utime(folder)
+        others = [one for one in folder.parent.iterdir() if one.is_dir()]
+        others.sort(key=lambda one: one.stat().st_mtime, reverse=True)
+        for old in others[_KEPT:]:
+            shutil.rmtree(old, ignore_errors=True)
+
+
+FOLDER = use_cache(Path(__file__).parent, own_folder("cache") / "compiled")
