@@ -14,7 +14,7 @@ from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
 
 
-def until(condition, seconds=60):
+def until(condition, seconds=240):
     """Let the window live until something is so."""
     end = time.monotonic() + seconds
     while not condition():
@@ -28,7 +28,7 @@ def until(condition, seconds=60):
 def settled(window):
     """Let the window come to rest."""
     quiet = 0
-    end = time.monotonic() + 90
+    end = time.monotonic() + 240
     while quiet < 4:
         assert time.monotonic() < end
         QApplication.processEvents()

@@ -193,7 +193,11 @@ def test_a_picture_is_laid_on_the_page_as_a_mark(opened, tmp_path):
     type_into(form.more.folders, "{date}/{size}")
     settled(opened)
     line = opened.table.current.docket.file
-    assert (line.mark_size, line.mark_strength, line.folder_rule) == (10, 100, "{date}/{size}")
+    assert (line.watermark_size, line.watermark_strength, line.folder_rule) == (
+        10,
+        100,
+        "{date}/{size}",
+    )
     opened.make()
     until(opened.margin.foot.send.isVisible)
     path = opened.making.written.path

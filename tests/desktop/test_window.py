@@ -471,7 +471,7 @@ def test_colours_metadata_and_a_rule_for_the_name(opened, tmp_path, scene):
         QTest.mouseClick(opened.sheet.proofs.button(shown), LEFT)
         settled(opened)
         assert opened.sheet.grab().toImage() != before
-    assert opened.sheet.beyond > 0  # no colour of the photo is grey
+    assert opened.sheet.out_of_gamut > 0  # no colour of the photo is grey
     link(file, "more …").click()
     type_into(file.more.rule, "{project} {counter}")
     type_into(file.more.project, "Tidewater Kilns")

@@ -133,35 +133,37 @@ def test_photos_that_do_not_suit_are_set_aside(folder, tmp_path, scene):
 
 
 def test_it_waits_when_asked_and_stops_when_asked(folder, tmp_path):
-    run = Batch(items_of(photos_in(folder), small(), beside_or_fresh), tmp_path / "out", jobs=1)
-    seen = []
+    seen: list[str] = []
+    paused, third = Event(), Event()
 
     def changed(item):
         seen.append(item.state)
         if item.state == "made" and seen.count("made") == 2:
-            run.pause()
+            batch.pause()
+            paused.set()
+        if item.state == "made" and seen.count("made") == 3:
+            batch.cancel.set()
+            third.set()
 
-    run._changed = changed
+    items = items_of(photos_in(folder), small(), beside_or_fresh)
+    batch = Batch(items, tmp_path / "out", changed, jobs=1)
 
     def work():
         with pytest.raises(Cancelled):
-            run.work()
+            batch.work()
 
     worker = Thread(target=work)
     worker.start()
-    end = time.monotonic() + 60
-    while not run.paused and time.monotonic() < end:
-        time.sleep(0.01)
-    time.sleep(0.4)
-    assert run.paused and seen.count("made") <= 3
-    before = seen.count("made")
-    run.go_on()
-    while seen.count("made") == before and time.monotonic() < end:
-        time.sleep(0.01)
-    run.cancel.set()
-    worker.join(60)
+    assert paused.wait(120) and batch.paused
+    # nothing was begun while it waited: the third begins after it was told to go on
+    assert seen.count("making") == 2
+    seen.append("go on")
+    batch.go_on()
+    assert third.wait(120)
+    worker.join(120)
     assert not worker.is_alive()
-    assert all(item.state in ("made", "waiting") for item in run.items)
+    assert seen.index("go on") < [n for n, state in enumerate(seen) if state == "making"][2]
+    assert all(item.state in ("made", "waiting") for item in batch.items)
 
 
 def test_two_photos_of_one_name_get_two_files(tmp_path, scene):

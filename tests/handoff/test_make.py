@@ -313,3 +313,42 @@ def test_a_pdf_is_one_page_as_large_as_the_print(tmp_path, scene, dtype):
         assert np.array_equal(raw.reshape(height, width, 3), expected)
     shown = pypdfium2.PdfDocument(written.path)[0].render(scale=1).to_numpy()
     assert shown.shape[:2] == (312, 482)
+
+
+def test_the_file_and_its_folder_are_on_the_disk_before_it_has_its_name(
+    jpeg, tmp_path, monkeypatch
+):
+    order: list[tuple[str, int]] = []
+    sync, link = os.fsync, os.link
+
+    def watched(descriptor: int) -> None:
+        order.append(("sync", os.fstat(descriptor).st_ino))
+        sync(descriptor)
+
+    def named(source, goal, **how) -> None:
+        order.append(("name", os.stat(source).st_ino))
+        link(source, goal, **how)
+
+    monkeypatch.setattr(os, "fsync", watched)
+    monkeypatch.setattr(os, "link", named)
+    out = tmp_path / "out.png"
+    made(jpeg, docket_of("6x4cm"), out)
+    whole, folder = out.stat().st_ino, tmp_path.stat().st_ino
+    assert order.index(("sync", whole)) < order.index(("name", whole))
+    assert order.index(("name", whole)) < order.index(("sync", folder))
+
+
+@pytest.mark.parametrize("ending", ["png", "tif", "jpg"])
+def test_each_axis_has_its_own_resolution(jpeg, tmp_path, ending):
+    photo = read_photo(jpeg)
+    one = plan(
+        photo.facts,
+        docket_of("6x4cm", file={"format": {"png": "png", "tif": "tiff", "jpg": "jpeg"}[ending]}),
+    )
+    tags = {"tag_x": (300, 1), "tag_y": (150, 1)}
+    one = replace(one, pixels=replace(one.pixels, **tags))
+    out = tmp_path / f"out.{ending}"
+    make_file(photo, one, out)
+    with Image.open(out) as image:
+        across, down = image.info["dpi"]
+    assert (round(float(across)), round(float(down))) == (300, 150)

@@ -61,7 +61,7 @@ def test_a_killed_run_leaves_a_partial_that_the_next_start_removes(tmp_path):
             "--ppi", "200", "--out", str(out)]  # fmt: skip
     process = subprocess.Popen(make, env=os.environ)
     try:
-        end = time.monotonic() + 60
+        end = time.monotonic() + 240
         while not list(tmp_path.glob(".wall.tif.*.part")) and time.monotonic() < end:
             time.sleep(0.02)
         assert swept() == []  # it is still being written

@@ -59,7 +59,7 @@ def docket(scale, size=(330, 290), **lines):
 def enlarged(codes, scale, **pixels):
     photo = photo_of(codes)
     asked = docket(scale, photo.codes.shape[1::-1], pixels=pixels, sharpen={"on": False})
-    made = plan(photo.facts, asked)
+    made = plan(photo.facts, asked, ability.this_machine())
     return Renderer(photo, made).region(0, 0, made.pixels.width, made.pixels.height)
 
 

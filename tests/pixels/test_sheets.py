@@ -195,8 +195,8 @@ def test_a_mark_lies_where_it_is_asked_and_nowhere_else(photo, tmp_path, place, 
     before = whole(photo, plain).astype(int)
     picture = tmp_path / "mark.png"
     Image.new("RGBA", (60, 30), (255, 0, 0, 255)).save(picture)
-    for file in ({"mark": "Tidewater Kilns"}, {"mark_picture": str(picture)}):
-        one = marked(photo, mark_place=place, mark_size=F(10), **file)
+    for file in ({"watermark": "Tidewater Kilns"}, {"watermark_picture": str(picture)}):
+        one = marked(photo, watermark_place=place, watermark_size=F(10), **file)
         after = whole(photo, one).astype(int)
         assert after.shape == before.shape
         y, x = np.nonzero(np.abs(after - before).max(axis=2) > 2)
@@ -204,10 +204,10 @@ def test_a_mark_lies_where_it_is_asked_and_nowhere_else(photo, tmp_path, place, 
         high, wide = before.shape[:2]
         assert y.mean() / high == pytest.approx(0.08 + 0.84 * down, abs=0.06)
         assert x.mean() / wide == pytest.approx(0.15 + 0.7 * across, abs=0.15)
-    full = whole(photo, marked(photo, mark_picture=str(picture), mark_strength=F(100)))
+    full = whole(photo, marked(photo, watermark_picture=str(picture), watermark_strength=F(100)))
     assert (np.abs(full.astype(int) - (255, 0, 0)).max(axis=2) <= 1).sum() > 300
 
 
 def test_a_mark_that_cannot_be_read_is_named(photo, tmp_path):
     with pytest.raises(BadRequest, match=r"nothing\.png could not be read"):
-        page_of(photo, marked(photo, mark_picture=str(tmp_path / "nothing.png")))
+        page_of(photo, marked(photo, watermark_picture=str(tmp_path / "nothing.png")))

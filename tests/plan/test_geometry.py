@@ -3,6 +3,7 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
+import numpy as np
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
@@ -170,3 +171,20 @@ def test_turning_keeps_an_own_frame_inside(first, second):
     turned = plan(facts, turns.turned_by(made, second))
     assert turned.turned.holds(turned.crop)
     assert -180 < turned.docket.crop.turn <= 180
+
+
+@pytest.mark.parametrize("mirror", [False, True])
+@pytest.mark.parametrize("angle", [0, 90, 180, 270])
+def test_the_map_to_the_photo_finds_the_very_pixel(angle, mirror):
+    width, height = 7, 5
+    codes = np.arange(width * height).reshape(height, width)
+    turned = Turned(width, height, Fraction(angle), mirror)
+    seen = np.rot90(codes[:, ::-1] if mirror else codes, -angle // 90)
+    whole = Frame(Fraction(0), Fraction(0), Fraction(seen.shape[1]), Fraction(seen.shape[0]))
+    x0, xx, xy, y0, yx, yy = turned.source_map(whole)
+    for row in range(seen.shape[0]):
+        for column in range(seen.shape[1]):
+            s, t = column + 0.5, row + 0.5
+            x, y = x0 + xx * s + xy * t, y0 + yx * s + yy * t
+            assert codes[math.floor(y), math.floor(x)] == seen[row, column]
+            assert (x % 1, y % 1) == (0.5, 0.5)

@@ -15,6 +15,7 @@ from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.places import on_photo, on_print
 from zinc_margin.plan.photo.findings import findings
+from zinc_margin.plan.sharpen.restraint import coring
 from zinc_margin.plan.text.notes import note_text, remedy_text
 
 CLEAN = Measured(0.2)
@@ -102,3 +103,17 @@ def test_places_go_from_photo_to_print_and_back(turn):
         assert on_print(made, x, y) == pytest.approx((u, v), abs=1e-6)
     narrow = plan(facts_of(6000, 4000), docket_of("10x20cm", size={"lie": "as-given"}))
     assert on_print(narrow, 5, 5) is None
+
+
+def test_reducing_averages_noise_away_and_coring_knows():
+    noisy = replace(CLEAN, noise=0.6)
+    assert coring(noisy, 1.0) == pytest.approx(1.5)
+    assert coring(noisy, 0.5) == pytest.approx(0.75)
+    assert coring(noisy, 3.0) == coring(noisy, 1.0)
+    # a print that is reduced asks the sharpening to leave less alone
+    plain = resampled("60x40cm", 300, pixels={"denoise": Fraction(0)})
+    small = resampled("6x4cm", 300, pixels={"denoise": Fraction(0)})
+    reduced = planned(noisy, small)
+    assert reduced.pixels.scale < 1
+    assert reduced.sharpen.noise == pytest.approx(1.5 * float(reduced.pixels.scale))
+    assert planned(noisy, plain).sharpen.noise == pytest.approx(1.5)
