@@ -74,8 +74,8 @@ def test_what_stands_behind_more(opened, sharpen):
     assert opened.table.current.plan().sharpen.halo == 4
     type_into(sharpen.halo, "")
     assert opened.table.current.docket.sharpen.halo is None
-    type_into(sharpen.lean, "7")
-    assert "0 to 1" in sharpen.lean.toolTip()
+    type_into(sharpen.breadth, "7")
+    assert "0 to 1" in sharpen.breadth.toolTip()
     sharpen.sliders["grain"].slider.setValue(40)
     QApplication.processEvents()
     assert opened.table.current.plan().grain is not None

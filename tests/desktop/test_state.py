@@ -9,6 +9,13 @@ import pytest
 
 from tests.conftest import docket_of, facts_of, photo_of
 from zinc_margin.desktop import state
+from zinc_margin.desktop.events import (
+    ActiveChanged,
+    DocketChanged,
+    LineOpened,
+    PhotosChanged,
+    UnitsChanged,
+)
 from zinc_margin.desktop.state import Table
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
@@ -25,7 +32,7 @@ def table():
 
 
 def test_the_first_photo_is_worked_on(table):
-    assert table.told == ["photos", "active"]
+    assert table.told == [PhotosChanged(), ActiveChanged()]
     table.add(facts_of(300, 200), Docket())
     assert table.active == 0
     table.activate(1)
@@ -130,4 +137,15 @@ def test_lines_and_units(table):
     table.open_line("crop")
     table.use_units("in")
     table.use_units("in")
-    assert table.told == ["line", "units"]
+    assert table.told == [LineOpened(), UnitsChanged()]
+
+
+def test_an_event_says_which_lines_have_changed(table):
+    table.told.clear()
+    table.decide("crop", fit="whole")
+    table.decide("sharpen", paper="canvas")
+    table.undo()
+    table.redo()
+    assert table.told == [
+        DocketChanged(frozenset({"crop"})), *[DocketChanged(frozenset({"sharpen"}))] * 3
+    ]  # fmt: skip

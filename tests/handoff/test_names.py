@@ -96,5 +96,5 @@ def test_names_that_are_taken_count_up_inside_their_folder_too(tmp_path):
 
 @pytest.mark.parametrize("rule", ["..", ".. ", " ..", "a/ .. /b", "a/..", "{date}/.. "])
 def test_a_folder_rule_never_leads_up_wherever_its_blanks_stand(rule):
-    with pytest.raises(BadRequest, match="file.folder_rule"):
+    with pytest.raises(BadRequest, match=r"file\.folder_rule"):
         checked("file", "folder_rule", rule)

@@ -28,7 +28,7 @@ from zinc_margin.plan.sharpen.eye import MOST, boost, contrast_sensitivity, rest
     ],
 )
 def test_known_figures_of_a_print_in_the_hand(sigma, before, amount):
-    found = restore(sigma, 450, 300, 300, None, lean=0)
+    found = restore(sigma, 450, 300, 300, None, breadth=0)
     assert found.acutance_before == pytest.approx(before, abs=0.005)
     assert found.amount == pytest.approx(amount, abs=0.005)
     assert found.acutance_after == pytest.approx(1)
@@ -39,13 +39,13 @@ def test_known_figures_of_a_print_in_the_hand(sigma, before, amount):
     [(150, 450, 0.75, 1.07), (75, 450, 0.41, 3.0), (75, 900, 0.77, 0.91), (75, 2000, 0.99, 0.03)],
 )
 def test_known_figures_of_enlarged_prints(effective, distance, before, amount):
-    found = restore(0.032, distance, 300, effective, "lanczos", lean=0)
+    found = restore(0.032, distance, 300, effective, "lanczos", breadth=0)
     assert found.acutance_before == pytest.approx(before, abs=0.012)
     assert found.amount == pytest.approx(amount, abs=0.03)
 
 
 def test_the_bound_is_told():
-    found = restore(0.032, 450, 300, 75, "lanczos", lean=0)
+    found = restore(0.032, 450, 300, 75, "lanczos", breadth=0)
     assert found.bound == "amount" and found.amount == MOST
     assert found.acutance_after < 1
     assert restore(0.032, 450, 300, 300, None).bound is None

@@ -34,7 +34,7 @@ def test_a_clean_photo_is_left_in_peace():
     assert not any(code.startswith("found-") for code in notes(made))
     assert not any(finding.present for finding in findings(made))
     assert not made.provisional and made.true_ppi == float(made.effective_ppi)
-    assert (made.sharpen.halo, made.sharpen.lean) == (9.0, 0.2)
+    assert (made.sharpen.halo, made.sharpen.breadth) == (9.0, 0.2)
 
 
 def test_an_unmeasured_photo_is_provisional():
@@ -65,9 +65,9 @@ def test_old_halos_lower_the_limit_of_new_ones():
 
 def test_a_soft_photo_leans_to_broad_edges_unless_the_person_said():
     soft = replace(CLEAN, edge_px=2.2)
-    assert planned(soft).sharpen.lean == pytest.approx(0.4)
-    own = resampled("60x40cm", 300, sharpen={"lean": 0})
-    assert planned(soft, own).sharpen.lean == 0
+    assert planned(soft).sharpen.breadth == pytest.approx(0.4)
+    own = resampled("60x40cm", 300, sharpen={"breadth": 0})
+    assert planned(soft, own).sharpen.breadth == 0
 
 
 def test_an_enlarged_photo_is_reckoned_by_its_real_pixels():

@@ -103,7 +103,7 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "acutance_before": sharpen.acutance_before,
             "acutance_after": sharpen.acutance_after,
             "bound": sharpen.bound,
-            "lean": sharpen.lean,
+            "lean": sharpen.breadth,
             "halo_limit": sharpen.halo,
             "noise_floor": sharpen.noise,
         },

@@ -11,7 +11,7 @@ from zinc_margin.commands import options as deciding
 from zinc_margin.docket import versions
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket, checked
-from zinc_margin.docket.finish import Margins
+from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.facts import Facts
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.errors import BadRequest
@@ -22,6 +22,7 @@ from zinc_margin.measure.wish import Wish, parse_wish
 from zinc_margin.photo.marks import marked
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.finish.room import scales_on
 from zinc_margin.plan.model import Plan
 
 _SIZE_OPTIONS = (
@@ -117,7 +118,8 @@ def _sheet(options: argparse.Namespace, changes: deciding.Changes, sized: bool) 
     """Read the sheet; where a size is asked for besides (`sized`), the picture keeps it."""
     finish = changes["finish"]
     if options.sheet is not None:
-        finish |= {"sheet": parse_size(options.sheet), "scales": not sized}
+        sheet = parse_size(options.sheet)
+        finish |= {"sheet": sheet, "scales": scales_on(FinishLine(), sheet, None, sized)}
     if options.border is not None and options.sheet is not None:
         even = nothing_or(options.border)
         finish["margins"] = Margins(even, even, even, even)

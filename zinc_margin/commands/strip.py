@@ -36,7 +36,7 @@ def _strip(options: argparse.Namespace) -> int:
     from zinc_margin.photo.pixels import read_photo
     from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.build import plan as make_plan
-    from zinc_margin.plan.sharpen.strip import MOST_PLACES, lay_out, usual_places
+    from zinc_margin.plan.sharpen.strip import MOST_PLACES, lay_out, places_to_test
 
     if options.strengths and options.papers:
         raise BadRequest("--strengths and --papers both say what differs; give one of them.")
@@ -60,7 +60,7 @@ def _strip(options: argparse.Namespace) -> int:
     laid = lay_out(
         made,
         parse_size(options.on),
-        places or usual_places(made),
+        places_to_test(made, places),
         strengths,
         papers,
     )

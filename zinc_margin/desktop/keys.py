@@ -2,22 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import TYPE_CHECKING
+from collections.abc import Callable, Iterable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence, QMouseEvent, QShortcut
 from PySide6.QtWidgets import QGridLayout, QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.margin.bodies import SizeBody
-from zinc_margin.desktop.margin.crop_body import CropBody
 from zinc_margin.desktop.parts import text
-from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
-from zinc_margin.docket.docket import LINES
-
-if TYPE_CHECKING:
-    from zinc_margin.desktop.window import Window
 
 KEYS: tuple[tuple[str, str], ...] = (
     ("1 – 7", "open a line of the margin"),
@@ -77,47 +69,14 @@ class KeySheet(QWidget):
         self.close()
 
 
-def bind(window: Window) -> None:
-    """Give the window its keys."""
+def bind(parent: QWidget, calls: Iterable[tuple[str, Callable[[], object]]]) -> None:
+    """Give a window its keys.
 
-    def add(keys: str, call: Callable[[], object]) -> None:
-        QShortcut(QKeySequence(keys), window, activated=call)  # type: ignore[call-overload]
-
-    for number, line in enumerate(LINES, 1):
-        add(str(number), window.unless_typing(lambda line=line: window.table.open_line(line)))  # type: ignore[misc]
-    add("Ctrl+O", window.ask_for_photos)
-    add("Ctrl+Return", window.make)
-    add("Ctrl+S", window.keep_dockets)
-    add("Ctrl+Shift+S", window.ask_for_rack_file)
-    add("Ctrl+R", window.show_run)
-    add("Esc", window.stop_making)
-    add("Ctrl+Z", window.table.undo)
-    add("Ctrl+Shift+Z", window.table.redo)
-    add("Ctrl+Y", window.table.redo)
-    add("Ctrl+W", window.close_photo)
-    add("PgUp", lambda: window.table.activate(window.table.active - 1))
-    add("PgDown", lambda: window.table.activate(window.table.active + 1))
-    size = window.margin.bodies["size"]
-    assert isinstance(size, SizeBody)
-    add("Ctrl+A", window.unless_typing(lambda: window.table.choose(window.table.prints)))
-    add("R", window.unless_typing(size.swap))
-    crop = window.margin.bodies["crop"]
-    assert isinstance(crop, CropBody)
-    look = window.table.look_next
-    add("[", window.in_crop(crop.left.click))
-    add("]", window.in_crop(crop.right.click))
-    add("M", window.in_crop(crop.mirror_it))
-    add("L", window.unless_typing(lambda: window.begin_crop("level")))
-    add("I", window.unless_typing(lambda: window.begin_crop("mark")))
-    add("G", window.in_crop(lambda: look("guide", tuple(GUIDES))))
-    add("C", window.in_crop(lambda: look("off", tuple(OFF))))
-    add("S", window.in_crop(lambda: look("surround", tuple(SURROUNDS))))
-    add("W", window.unless_typing(window.swap_fit))
-    add("U", window.unless_typing(window.next_units))
-    add("K", window.unless_typing(window.loupe.keep_candidate))
-    add("N", window.unless_typing(window.loupe.look_next))
-    add("P", window.unless_typing(window.loupe.mark_place))
-    add("V", window.unless_typing(window.loupe.toggle_veil))
-    add("Z", window.unless_typing(window.next_zoom))
-    add("D", window.unless_typing(window.toggle_dim))
-    add("?", window.unless_typing(window.show_keys))
+    Parameters
+    ----------
+    parent : QWidget
+    calls : iterable of (str, callable)
+        A key, and what it does.
+    """
+    for key, call in calls:
+        QShortcut(QKeySequence(key), parent, activated=call)  # type: ignore[call-overload]

@@ -27,7 +27,8 @@ NOT_SENT = 3
 class Making:
     """Makes one file at a time; its progress and its end stand at the margin's foot."""
 
-    def __init__(self, foot: Foot) -> None:
+    def __init__(self, foot: Foot, written: Callable[[], None]) -> None:
+        self._told_written = written
         self.foot = foot
         self.lane = Lane(keeps_all=True)
         self.written: Written | None = None
@@ -84,6 +85,7 @@ class Making:
 
         def done(made: list[Written]) -> None:
             self._job, self.written = None, made[0]
+            self._told_written()
             size = words.size_in_bytes(sum(each.bytes for each in made))
             took = words.seconds(sum(each.seconds for each in made))
             what = made[0].path.name

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -44,6 +44,7 @@ class Print:
     which: int = 0
     _others: dict[int, tuple[list[Docket], int]] = field(default_factory=dict, repr=False)
     _count: int = field(default=1, repr=False)
+    _undone: list[Docket] = field(default_factory=list, repr=False)
     _seen: tuple[str, np.ndarray] | None = field(default=None, repr=False)
     _keyed: dict[str, Plan] = field(default_factory=dict, repr=False)
     _last: tuple[Docket, Plan] | None = field(default=None, repr=False)
@@ -144,6 +145,62 @@ class Print:
         del self.history[self.at + 1 :]
         self.history.append(docket)
         self.at += 1
+
+    def slide(self, docket: Docket) -> None:
+        """Put a docket in place of the one that stands, without a step of undo.
+
+        Raises
+        ------
+        BadRequest
+            When the print could not be made so; nothing is changed then.
+        """
+        self.plan_of(docket)
+        self.history[self.at] = docket
+
+    def begin_step(self) -> None:
+        """Open the one step of undo that a drag makes."""
+        self._undone = self.history[self.at + 1 :]
+        del self.history[self.at + 1 :]
+        self.history.append(self.docket)
+        self.at += 1
+
+    def end_step(self) -> None:
+        """Close the step; a drag that changed nothing leaves none."""
+        if self.at and self.history[self.at] == self.history[self.at - 1]:
+            self.history[self.at :] = self._undone
+            self.at -= 1
+
+    def undo(self) -> bool:
+        """Take back the last decision; tell whether there was one."""
+        if not self.at:
+            return False
+        self.at -= 1
+        return True
+
+    def redo(self) -> bool:
+        """Make the decision again that was taken back last; tell whether there was one."""
+        if self.at + 1 >= len(self.history):
+            return False
+        self.at += 1
+        return True
+
+    def take_pixels(
+        self, photo: Photo, preview: np.ndarray, alpha: np.ndarray | None = None
+    ) -> None:
+        """Take in a decoded photo and its preview."""
+        self.learn(replace(photo.facts, interest=self.facts.interest))
+        self.preview, self.photo = preview, photo
+        self.alpha = self.alpha if alpha is None else alpha
+
+    def take_measured(self, facts: Facts) -> None:
+        """Take in what the detectors told."""
+        self.learn(replace(facts, interest=self.facts.interest))
+        if self.photo is not None:
+            self.photo = replace(self.photo, facts=facts)
+
+    def let_go(self) -> None:
+        """Let go of the decoded photo; it is read again when it is needed."""
+        self.photo = None
 
     def learn(self, facts: Facts) -> None:
         """Take in what the pixels told; figures are worked out anew."""

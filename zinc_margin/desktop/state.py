@@ -15,6 +15,20 @@ from typing import Any
 
 import numpy as np
 
+from zinc_margin.desktop.events import (
+    ALL_LINES,
+    ActiveChanged,
+    ChosenChanged,
+    DocketChanged,
+    Event,
+    LineOpened,
+    OwnChanged,
+    PhotosChanged,
+    PixelsChanged,
+    UnitsChanged,
+    ViewChanged,
+    docket_changed,
+)
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.view import View
 from zinc_margin.docket import racks, store, versions
@@ -26,6 +40,7 @@ from zinc_margin.keeping.own import OwnPapers, OwnSizes
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.photo.marks import mark
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.size.compare import Carried, compare
 
 _LOCALE_KEYS = ("LC_ALL", "LC_MEASUREMENT", "LANG")
@@ -48,17 +63,16 @@ class Table:
         self.units = units or usual_units()
         self.line = "size"
         self.view = View()
-        self._listeners: list[Callable[[str], None]] = []
+        self._listeners: list[Callable[[Event], None]] = []
         self._recent: list[Print] = []
-        self._undone: list[Docket] = []
 
-    def subscribe(self, listener: Callable[[str], None]) -> None:
-        """Call `listener` with what changed: photos, active, docket, pixels, line or units."""
+    def subscribe(self, listener: Callable[[Event], None]) -> None:
+        """Call `listener` with every event."""
         self._listeners.append(listener)
 
-    def _tell(self, what: str) -> None:
+    def _tell(self, event: Event) -> None:
         for listener in list(self._listeners):
-            listener(what)
+            listener(event)
 
     @property
     def current(self) -> Print | None:
@@ -90,7 +104,7 @@ class Table:
 
     def own_changed(self) -> None:
         """Tell everyone that the person's own sizes have changed."""
-        self._tell("own")
+        self._tell(OwnChanged())
 
     # photos
 
@@ -114,7 +128,7 @@ class Table:
                 one.add_version(each)
         one.take_version(0)
         self.prints.append(one)
-        self._tell("photos")
+        self._tell(PhotosChanged())
         if self.active < 0:
             self.activate(0)
         return one
@@ -134,16 +148,16 @@ class Table:
         self.prints[index] = fresh
         self._recent = [kept for kept in self._recent if kept is not one]
         self.chosen = []
-        self._tell("photos")
+        self._tell(PhotosChanged())
         if index == self.active:
-            self._tell("active")
+            self._tell(ActiveChanged())
         return fresh
 
     def activate(self, index: int) -> None:
         """Work on another photo."""
         if 0 <= index < len(self.prints) and index != self.active:
             self.active = index
-            self._tell("active")
+            self._tell(ActiveChanged())
 
     def choose(self, chosen: Sequence[Print]) -> None:
         """Choose several photos, to look at one size for all of them; fewer than two: none."""
@@ -151,7 +165,7 @@ class Table:
         kept = kept if len(kept) > 1 else []
         if kept != self.chosen:
             self.chosen = kept
-            self._tell("chosen")
+            self._tell(ChosenChanged())
 
     def carried(self) -> tuple[Carried, ...]:
         """Return the chosen photos at the size of the one that is worked on."""
@@ -165,7 +179,8 @@ class Table:
             or len(kept[0]) != len(key)
             or any(old is not new for old, new in zip(kept[0], key, strict=True))
         ):
-            rows = compare(((each.facts, each.docket) for each in self.chosen), line)
+            photos = ((each.facts, each.docket) for each in self.chosen)
+            rows = compare(photos, line, this_machine())
             self._carried = kept = (key, rows)
         return kept[1]
 
@@ -174,7 +189,7 @@ class Table:
         for each, row in zip(self.chosen, self.carried(), strict=True):
             if row.docket.size != each.docket.size:
                 each.write(row.docket)
-        self._tell("docket")
+        self._tell(DocketChanged(ALL_LINES))
 
     def close(self, index: int) -> None:
         """Take a photo out of the rack; its file is not touched."""
@@ -185,30 +200,25 @@ class Table:
             self.chosen = []
         if index < self.active or self.active >= len(self.prints):
             self.active -= 1
-        self._tell("photos")
-        self._tell("active")
+        self._tell(PhotosChanged())
+        self._tell(ActiveChanged())
 
     def decoded(
         self, one: Print, photo: Photo, preview: np.ndarray, alpha: np.ndarray | None = None
     ) -> None:
         """Keep a photo's pixels, letting go of the photo that was looked at longest ago."""
-        one.learn(replace(photo.facts, interest=one.facts.interest))
-        one.preview = preview
-        one.alpha = one.alpha if alpha is None else alpha
-        one.photo = photo
+        one.take_pixels(photo, preview, alpha)
         self._recent = [kept for kept in self._recent if kept is not one] + [one]
         while len(self._recent) > KEPT_PHOTOS:
             oldest = next(kept for kept in self._recent if kept is not self.current)
-            oldest.photo = None
+            oldest.let_go()
             self._recent.remove(oldest)
-        self._tell("pixels")
+        self._tell(PixelsChanged())
 
     def measured(self, one: Print, facts: Facts) -> None:
         """Take in what the detectors found; the figures were provisional until now."""
-        one.learn(replace(facts, interest=one.facts.interest))
-        if one.photo is not None:
-            one.photo = replace(one.photo, facts=facts)
-        self._tell("pixels")
+        one.take_measured(facts)
+        self._tell(PixelsChanged())
 
     # versions
 
@@ -216,7 +226,7 @@ class Table:
         """Work on another version of the photo."""
         if self.current is not None:
             self.current.take_version(which)
-            self._tell("docket")
+            self._tell(DocketChanged(ALL_LINES))
 
     def add_version(self) -> None:
         """Copy the version that is worked on under a name of its own."""
@@ -224,7 +234,7 @@ class Table:
         if one is not None and len(one.versions) < versions.MOST:
             name = versions.fresh_name([each.version for each in one.versions])
             one.add_version(replace(one.docket, version=name))
-            self._tell("docket")
+            self._tell(DocketChanged(ALL_LINES))
 
     def name_version(self, name: str) -> None:
         """Name the version that is worked on.
@@ -248,13 +258,13 @@ class Table:
         if docket != one.docket:
             one.write(docket)
         one.take_version(worked_on)
-        self._tell("docket")
+        self._tell(DocketChanged(ALL_LINES))
 
     def remove_version(self) -> None:
         """Take away the version that is worked on."""
         if self.current is not None:
             self.current.remove_version()
-            self._tell("docket")
+            self._tell(DocketChanged(ALL_LINES))
 
     def keep(self) -> Path | None:
         """Write every version of the photo beside it.
@@ -309,47 +319,46 @@ class Table:
         one = self.current
         if one is None or docket == one.docket:
             return
+        before = one.docket
         one.write(docket)
-        self._tell("docket")
+        self._tell(docket_changed(before, docket))
 
     def slide(self, docket: Docket) -> None:
         """Put a docket in place while something is dragged: one step of undo for the whole drag."""
         one = self.current
         if one is None or docket == one.docket:
             return
-        one.plan_of(docket)
-        one.history[one.at] = docket
-        self._tell("docket")
+        before = one.docket
+        one.slide(docket)
+        self._tell(docket_changed(before, docket))
 
     def begin_drag(self) -> None:
         """Open the one step of undo that a drag makes."""
         one = self.current
         if one is not None:
-            self._undone = one.history[one.at + 1 :]
-            del one.history[one.at + 1 :]
-            one.history.append(one.docket)
-            one.at += 1
+            one.begin_step()
 
     def end_drag(self) -> None:
         """Close the step; a drag that changed nothing leaves none."""
         one = self.current
-        if one is not None and one.at and one.history[one.at] == one.history[one.at - 1]:
-            one.history[one.at :] = self._undone
-            one.at -= 1
+        if one is not None:
+            one.end_step()
 
     def undo(self) -> None:
         """Take back the last decision."""
-        one = self.current
-        if one is not None and one.at > 0:
-            one.at -= 1
-            self._tell("docket")
+        self._stepped(Print.undo)
 
     def redo(self) -> None:
         """Make the decision again that was taken back last."""
+        self._stepped(Print.redo)
+
+    def _stepped(self, step: Callable[[Print], bool]) -> None:
         one = self.current
-        if one is not None and one.at + 1 < len(one.history):
-            one.at += 1
-            self._tell("docket")
+        if one is None:
+            return
+        before = one.docket
+        if step(one):
+            self._tell(docket_changed(before, one.docket))
 
     # the view
 
@@ -358,7 +367,7 @@ class Table:
         new = replace(self.view, **fields)
         if new != self.view:
             self.view = new
-            self._tell("view")
+            self._tell(ViewChanged())
 
     def look_next(self, field_: str, choices: Sequence[str]) -> None:
         """Take the next of several ways to look."""
@@ -376,20 +385,20 @@ class Table:
         one = self.current
         if one is not None:
             one.learn(replace(one.facts, interest=place))
-            self._tell("docket")
+            self._tell(DocketChanged(ALL_LINES))
             mark(one.facts, place)
 
     def open_line(self, line: str) -> None:
         """Open one line of the margin."""
         if line != self.line:
             self.line = line
-            self._tell("line")
+            self._tell(LineOpened())
 
     def use_units(self, units: str) -> None:
         """Show lengths in ``cm`` or ``in``, resolutions in ppi, or (``px/cm``) both metric."""
         if units != self.units:
             self.units = units
-            self._tell("units")
+            self._tell(UnitsChanged())
 
 
 def usual_units() -> str:

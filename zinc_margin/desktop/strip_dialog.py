@@ -23,7 +23,7 @@ from zinc_margin.measure.lengths import parse_number
 from zinc_margin.measure.papers import find_paper
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.display import Screen
-from zinc_margin.plan.sharpen.strip import STRENGTHS, Strip, lay_out, usual_places
+from zinc_margin.plan.sharpen.strip import STRENGTHS, Strip, lay_out, places_to_test
 
 
 class StripDialog(PageDialog):
@@ -85,9 +85,7 @@ class StripDialog(PageDialog):
     def _lay(self) -> None:
         one = self.one
         strengths, papers = self.chosen()
-        found = usual_places(one.plan())
-        others = [place for place in found if place not in self._marked]
-        places = [*self._marked, *others][: self.places]
+        places = places_to_test(one.plan(), self._marked, self.places)
         docket = store.with_measured(one.docket, one.facts)
         try:
             paper = parse_size(self.paper_size.text())

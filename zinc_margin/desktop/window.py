@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QSize, Qt, QTimer, QUrl
@@ -30,9 +31,22 @@ from zinc_margin.desktop.bench.ladder import LadderBench
 from zinc_margin.desktop.bench.loupe import LoupeBench
 from zinc_margin.desktop.bench.photo import PhotoBench
 from zinc_margin.desktop.bench.sheet import SheetBench
+from zinc_margin.desktop.events import (
+    ActiveChanged,
+    ChosenChanged,
+    DocketChanged,
+    Event,
+    LineOpened,
+    OwnChanged,
+    ViewChanged,
+)
+from zinc_margin.desktop.goal_names import GoalNames
 from zinc_margin.desktop.keys import KeySheet
 from zinc_margin.desktop.making import Making
+from zinc_margin.desktop.margin.actions import Actions
+from zinc_margin.desktop.margin.bodies import SizeBody
 from zinc_margin.desktop.margin.column import Margin
+from zinc_margin.desktop.margin.crop_body import CropBody
 from zinc_margin.desktop.margin.file_body import FileBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.message import Message
@@ -43,8 +57,10 @@ from zinc_margin.desktop.send_dialog import SendDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
+from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import racks
+from zinc_margin.docket.docket import LINES
 from zinc_margin.handoff.order import Line
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
@@ -57,6 +73,11 @@ _OPENABLE = (
 )
 
 
+_NOT_THE_RACKS = (LineOpened, ViewChanged, OwnChanged)
+_NOT_THE_MARGINS = (ChosenChanged,)
+"""Events on which the rack, and the margin, need not be drawn anew."""
+
+
 class Window(QMainWindow):
     """The one window of the program."""
 
@@ -64,6 +85,7 @@ class Window(QMainWindow):
         super().__init__()
         self.table = table or Table()
         self.reading, self.rendering = Lane(keeps_all=True), Lane()
+        self.goals = GoalNames(self.reading, lambda: self._soon.start())
         self.opening = Opening(self, self.table, self.reading, lambda why: self.message.say(why))
         self.setWindowTitle("Zinc Margin")
         self.setMinimumSize(QSize(1024, 700))
@@ -72,7 +94,8 @@ class Window(QMainWindow):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._build()
         self.setFocus()
-        keys.bind(self)
+        keys.bind(self, self._keys())
+        self._changes: list[Event] = []
         self.table.subscribe(self._on_change)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
@@ -85,22 +108,8 @@ class Window(QMainWindow):
         row = QHBoxLayout(whole)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        self.margin = Margin(
-            self.table,
-            self.make,
-            self.stop_making,
-            self._show_folder,
-            self._choose_folder,
-            self._show_place,
-            self.opening.ask_for_page,
-            self.begin_crop,
-            self.make_strip,
-            self.lay_together,
-            self.show_run,
-            self.show_presets,
-            self.send_written,
-        )
-        self.making = Making(self.margin.foot)
+        self.margin = Margin(self.table, self._actions())
+        self.making = Making(self.margin.foot, self.goals.forget)
         row.addWidget(self.margin)
         right = QVBoxLayout()
         right.setSpacing(0)
@@ -111,7 +120,7 @@ class Window(QMainWindow):
         self.crop = CropBench(self.table)
         self.crop.said = lambda sentence: self.message.say(sentence)  # type: ignore[method-assign]
         self.loupe = LoupeBench(self.table, self.rendering)
-        self.sheet = SheetBench(self.table)
+        self.sheet = SheetBench(self.table, self.goals.path)
         self.benches = QStackedWidget()
         for bench in (self.photo_bench, self.ladder, self.crop, self.loupe, self.sheet):
             self.benches.addWidget(bench)
@@ -120,6 +129,23 @@ class Window(QMainWindow):
         right.addWidget(self.message)
         row.addLayout(right, 1)
         self.setCentralWidget(whole)
+
+    def _actions(self) -> Actions:
+        return Actions(
+            make=self.make,
+            stop=self.stop_making,
+            show_folder=self._show_folder,
+            choose_folder=self._choose_folder,
+            show_place=self._show_place,
+            ask_for_page=self.opening.ask_for_page,
+            begin_crop=self.begin_crop,
+            make_strip=self.make_strip,
+            lay_together=self.lay_together,
+            show_batch=self.show_run,
+            show_presets=self.show_presets,
+            send=self.send_written,
+            goal=self.goals.path,
+        )
 
     def _bench(self) -> QWidget:
         return {
@@ -139,16 +165,64 @@ class Window(QMainWindow):
 
         return run
 
-    def _on_change(self, what: str) -> None:
-        if what == "docket" and not self.making.under_way:
+    def _keys(self) -> Iterator[tuple[str, Callable[[], object]]]:
+        """Yield every key and what it does."""
+        size, crop, look = (
+            self.margin.bodies["size"], self.margin.bodies["crop"], self.table.look_next
+        )  # fmt: skip
+        assert isinstance(size, SizeBody) and isinstance(crop, CropBody)
+        for number, line in enumerate(LINES, 1):
+            yield str(number), self.unless_typing(partial(self.table.open_line, line))
+        yield from (
+            ("Ctrl+O", self.ask_for_photos),
+            ("Ctrl+Return", self.make),
+            ("Ctrl+S", self.keep_dockets),
+            ("Ctrl+Shift+S", self.ask_for_rack_file),
+            ("Ctrl+R", self.show_run),
+            ("Esc", self.stop_making),
+            ("Ctrl+Z", self.table.undo),
+            ("Ctrl+Shift+Z", self.table.redo),
+            ("Ctrl+Y", self.table.redo),
+            ("Ctrl+W", self.close_photo),
+            ("PgUp", lambda: self.table.activate(self.table.active - 1)),
+            ("PgDown", lambda: self.table.activate(self.table.active + 1)),
+            ("Ctrl+A", self.unless_typing(lambda: self.table.choose(self.table.prints))),
+            ("R", self.unless_typing(size.swap)),
+            ("[", self.in_crop(crop.left.click)),
+            ("]", self.in_crop(crop.right.click)),
+            ("M", self.in_crop(crop.mirror_it)),
+            ("L", self.unless_typing(lambda: self.begin_crop("level"))),
+            ("I", self.unless_typing(lambda: self.begin_crop("mark"))),
+            ("G", self.in_crop(lambda: look("guide", tuple(GUIDES)))),
+            ("C", self.in_crop(lambda: look("off", tuple(OFF)))),
+            ("S", self.in_crop(lambda: look("surround", tuple(SURROUNDS)))),
+            ("W", self.unless_typing(self.swap_fit)),
+            ("U", self.unless_typing(self.next_units)),
+            ("K", self.unless_typing(self.loupe.keep_candidate)),
+            ("N", self.unless_typing(self.loupe.look_next)),
+            ("P", self.unless_typing(self.loupe.mark_place)),
+            ("V", self.unless_typing(self.loupe.toggle_veil)),
+            ("Z", self.unless_typing(self.next_zoom)),
+            ("D", self.unless_typing(self.toggle_dim)),
+            ("?", self.unless_typing(self.show_keys)),
+        )
+
+    def _on_change(self, event: Event) -> None:
+        if isinstance(event, DocketChanged) and not self.making.under_way:
             self.margin.foot.rest()
-        if what == "active":
+        if isinstance(event, ActiveChanged):
             self.opening.read_again()
+            self.goals.forget()
+        self._changes.append(event)
         self._soon.start()
 
     def _refresh(self) -> None:
-        self.margin.refresh()
-        self.rack.refresh()
+        """Draw anew what depends on what has changed; everything, where nobody says what."""
+        changes, self._changes = self._changes, []
+        if not changes or any(not isinstance(each, _NOT_THE_MARGINS) for each in changes):
+            self.margin.refresh()
+        if not changes or any(not isinstance(each, _NOT_THE_RACKS) for each in changes):
+            self.rack.refresh()
         bench = self._bench()
         self.benches.setCurrentWidget(bench)
         self.benches.setVisible(True)

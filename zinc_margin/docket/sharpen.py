@@ -57,9 +57,9 @@ class SharpenLine(Line):
         _PROCESS, "inkjet, exposure, dye, press …: how it is printed", nothing="the maker's",
         option="process",
     )  # fmt: skip
-    lean: Fraction | None = said(
+    breadth: Fraction | None = said(
         number(0, 1), "from hair-fine edges (0) to broad ones (1)",
-        nothing="0.2, more for a soft photo", option="lean",
+        nothing="0.2, more for a soft photo", option="lean", key="lean",
     )  # fmt: skip
     halo: Fraction | None = said(
         _LIGHTNESS, "the highest overshoot beside an edge, in L*", nothing="by the photo",

@@ -20,6 +20,7 @@ from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.limits import check_declared
+from zinc_margin.plan.file.colours import profile_name
 from zinc_margin.plan.model import Plan
 
 
@@ -131,20 +132,21 @@ def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Findin
     return findings_of(file, path.stem, lab, ordered)
 
 
-def planned(plan: Plan, name: str, profile: str | None, lab: Lab) -> list[Finding]:
+def planned(plan: Plan, name: str, lab: Lab) -> list[Finding]:
     """Return what a counter would refuse a file for that is not made yet.
 
     Parameters
     ----------
+    plan : Plan
     name : str
         The file's, without its ending.
-    profile : str or None
-        The profile that it will carry.
+    lab : Lab
     """
     page, file = plan.page, plan.file
     space = {1: "grey", 3: "RGB", 4: "CMYK"}[file.channels]
     will = Seen(
-        file.format, page.width, page.height, file.bits, file.bytes_estimate, profile, space,
+        file.format, page.width, page.height, file.bits, file.bytes_estimate,
+        profile_name(plan), space,
         page.tag_x[0] / page.tag_x[1],
     )  # fmt: skip
     bleed = plan.sheet.bleed_mm if plan.sheet is not None else 0

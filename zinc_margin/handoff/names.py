@@ -35,6 +35,31 @@ def format_of(path: Path) -> str:
     )
 
 
+def first_goal(photo: Path, plan: Plan, folder: Path | None = None, count: int = 1) -> Path:
+    """Return where a plan's file would go, were nothing there; no disk is looked at.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    folder : Path, optional
+        In place of the plan's own.
+    count : int
+        From 2 on the name is counted up.
+    """
+    file = plan.file
+    if folder is None:
+        folder = Path(file.folder).expanduser() if file.folder else photo.parent
+    folder /= subfolder(photo, plan)
+    # the pieces of a picture lie in a folder of their own, unless they are pages
+    pieces = plan.pieces is not None and file.format != "pdf"
+    ending = "-pieces" if pieces else ending_of(plan)
+    name = file.name or ruled_name(photo, plan)
+    if count > 1:
+        name = ruled_name(photo, plan, count) if is_counted(plan) else f"{name}-{count}"
+    return folder / f"{name}{ending}"
+
+
 def goal(
     photo: Path, plan: Plan, taken: Set[Path] = frozenset(), folder: Path | None = None
 ) -> Path:
@@ -49,20 +74,11 @@ def goal(
     folder : Path, optional
         In place of the plan's own.
     """
-    file = plan.file
-    if folder is None:
-        folder = Path(file.folder).expanduser() if file.folder else photo.parent
-    folder /= subfolder(photo, plan)
-    # the pieces of a picture lie in a folder of their own, unless they are pages
-    pieces = plan.pieces is not None and file.format != "pdf"
-    ending = "-pieces" if pieces else ending_of(plan)
-    name = file.name or ruled_name(photo, plan)
-    path = folder / (name + ending)
-    count = 2
+    count = 1
+    path = first_goal(photo, plan, folder)
     while os.path.lexists(path) or path in taken:
-        name_ = ruled_name(photo, plan, count) if is_counted(plan) else f"{name}-{count}"
-        path = folder / f"{name_}{ending}"
         count += 1
+        path = first_goal(photo, plan, folder, count)
     return path
 
 

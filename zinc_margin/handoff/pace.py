@@ -34,17 +34,9 @@ def _file() -> Path:
     return own_folder("state") / "pace.json"
 
 
-def _known() -> dict[str, float]:
-    try:
-        path = _file()
-        return dict(_read(path, path.stat().st_mtime_ns))
-    except OSError:
-        return {}
-
-
 @lru_cache(maxsize=2)
-def _read(path: Path, written: int) -> dict[str, float]:
-    """Read what is known; asked at every move of a frame, so only when it was `written` anew."""
+def _known(path: Path) -> dict[str, float]:
+    """Return what is known; read once, since it is asked at every move of a frame."""
     try:
         raw = json.loads(path.read_text("utf-8"))
         return {str(kind): float(pace) for kind, pace in raw["ns_per_pixel"].items()}
@@ -57,7 +49,7 @@ def predicted(plan: Plan) -> float | None:
 
     A kind of work that was not done yet is judged by the slowest of its like.
     """
-    known = _known()
+    known = _known(_file())
     kind = _kind(plan)
     like = [pace for other, pace in known.items() if other.split(",")[0] == kind.split(",")[0]]
     pace = known.get(kind) or max(like, default=0.0)
@@ -69,7 +61,8 @@ def learn(plan: Plan, seconds: float) -> None:
     pixels = plan.page.width * plan.page.height
     if pixels < _LEAST_PIXELS:
         return
-    known = _known()
+    _known.cache_clear()  # another window may have learned meanwhile
+    known = _known(_file())
     pace = seconds / pixels * 1e9
     before = known.get(_kind(plan), pace)
     known[_kind(plan)] = round(before + _NEW * (pace - before), 2)

@@ -27,9 +27,9 @@ class Doubled(Tiled):
     zoom = 2
 
     def __init__(
-        self, parent: Source, asked: nets.Asked, share: float, leaning: float = 0.0
+        self, parent: Source, asked: nets.Asked, share: float, crispness: float = 0.0
     ) -> None:
-        super().__init__(parent, leaning)
+        super().__init__(parent, crispness)
         self._asked, self._share = asked, np.float32(share)
         reach = max(nets.REACH[name] for name in asked)
         self._pad = reach + reach % 2 + 2

@@ -253,10 +253,10 @@ def _cubic(b, c, x):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def fill_weights(shape, b, c, centre, widen, support, lean, out):  # type: ignore[no-untyped-def]
+def fill_weights(shape, b, c, centre, widen, support, crispness, out):  # type: ignore[no-untyped-def]
     """Write one output's weights; return the index of its first sample.
 
-    shape is `LANCZOS`, `CUBIC` (with its b and c) or `BLOCKS`. `lean` moves them away from the
+    shape is `LANCZOS`, `CUBIC` (with its b and c) or `BLOCKS`. `crispness` moves them away from the
     B-spline's, or towards it (−1: they are the B-spline's).
 
     The weights sum to 1 and their first moment is exact, so that a flat tone and a ramp pass
@@ -307,14 +307,14 @@ def fill_weights(shape, b, c, centre, widen, support, lean, out):  # type: ignor
     mean = 0.0
     square = 0.0
     smooth_total = 0.0
-    if lean != 0.0:
+    if crispness != 0.0:
         for k in range(taps):
             smooth_total += _cubic(1.0, 0.0, (start + k - centre) / widen)
     for k in range(taps):
         out[k] /= total
-        if lean != 0.0:
+        if crispness != 0.0:
             smooth = _cubic(1.0, 0.0, (start + k - centre) / widen) / smooth_total
-            out[k] += lean * (out[k] - smooth)
+            out[k] += crispness * (out[k] - smooth)
         distance = (start + k - centre) / widen
         moment += out[k] * distance
         part = max(0.0, 1 - abs(distance) / support)
@@ -332,11 +332,11 @@ def fill_weights(shape, b, c, centre, widen, support, lean, out):  # type: ignor
 
 
 @njit(cache=True, nogil=True)
-def fill_axis(shape, b, c, centres, widen, support, lean, starts, weights):  # type: ignore[no-untyped-def]
+def fill_axis(shape, b, c, centres, widen, support, crispness, starts, weights):  # type: ignore[no-untyped-def]
     """Write the weights of several outputs, and the first sample of each."""
     for index in range(centres.shape[0]):
         starts[index] = fill_weights(
-            shape, b, c, centres[index], widen, support, lean, weights[index]
+            shape, b, c, centres[index], widen, support, crispness, weights[index]
         )
 
 

@@ -34,7 +34,7 @@ from zinc_margin.pixels.weights import (
 )
 from zinc_margin.pixels.worked import source_of
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.pixels.kernels import leaning
+from zinc_margin.plan.pixels.kernels import crispness
 from zinc_margin.plan.sharpen.eye import BROAD
 
 BAND_ROWS = 512
@@ -70,7 +70,7 @@ class Renderer:
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         learned = plan.pixels.doublings > 0
         # a learned enlargement leans by how much of what was learned is taken
-        self._lean = 0.0 if learned else leaning(plan.pixels.crisp)
+        self._crispness = 0.0 if learned else crispness(plan.pixels.crisp)
         self._zoom = 2**plan.pixels.doublings
         self._scale = plan.pixels.scale / self._zoom
         self._steep = np.float32(steepness(plan.pixels.method, float(plan.pixels.scale)))
@@ -258,7 +258,7 @@ class Renderer:
             crop, pixels = self.plan.crop, self.plan.pixels
             assert pixels.method is not None
             offset = (crop.left if horizontal else crop.top) * self._zoom
-            found = axis(pixels.method, offset, self._scale, first, count, self._lean)
+            found = axis(pixels.method, offset, self._scale, first, count, self._crispness)
             if len(self._axes) > 200:
                 self._axes.clear()
             self._axes[key] = found
@@ -330,12 +330,12 @@ class Renderer:
             turning.range_of(slab, 4, least, most)
             turning.turned_close(
                 slab, least, most, (x0 - 0.5, y0 - 0.5), steps, (left, top), place,
-                series(method, self._lean), hold, self._steep, out,
+                series(method, self._crispness), hold, self._steep, out,
             )  # fmt: skip
             return out
         turning.turned(
             slab, (x0 - 0.5, y0 - 0.5), steps, (left, top), place, *numbers_of(method),
-            widen, kernels()[method].support, self._lean, taps, hold, self._steep, out,
+            widen, kernels()[method].support, self._crispness, taps, hold, self._steep, out,
         )  # fmt: skip
         return out
 
@@ -371,12 +371,12 @@ class Renderer:
         for kernel, goal in ((self._fine, inner[0]), (self._broad, inner[1])):
             tones.blur(light, apron, kernel, goal, scratch[0])
         tones.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
-        amount, lean = np.float32(sharpen.amount), np.float32(sharpen.lean)
+        amount, breadth = np.float32(sharpen.amount), np.float32(sharpen.breadth)
         halo, noise = np.float32(sharpen.halo), np.float32(sharpen.noise)
         fine, broad, low, high, change = inner
         ends = np.float32(sharpen.shadows), np.float32(sharpen.highlights)
         tones.restrain(
-            light, apron, fine, broad, low, high, amount, lean, halo, noise, ends, change
+            light, apron, fine, broad, low, high, amount, breadth, halo, noise, ends, change
         )
         return change
 

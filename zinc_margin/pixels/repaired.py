@@ -28,9 +28,9 @@ class Repaired(Tiled):
     pad = 40
 
     def __init__(
-        self, parent: Source, repair: Repair, asked: nets.Asked, leaning: float = 0.0
+        self, parent: Source, repair: Repair, asked: nets.Asked, crispness: float = 0.0
     ) -> None:
-        super().__init__(parent, leaning)
+        super().__init__(parent, crispness)
         self._asked = asked
         self._jpeg, self._noise = repair.clean / 100, repair.denoise / 100
         self._halo, self._reach = repair.dehalo / 100, repair.halo_share
@@ -108,9 +108,9 @@ class RepairedTwice(Repaired):
 
     def __init__(
         self, parent: Source, repair: Repair, asked: nets.Asked, enlargers: nets.Asked,
-        share: float, leaning: float = 0.0,
+        share: float, crispness: float = 0.0,
     ) -> None:  # fmt: skip
-        super().__init__(parent, repair, asked, leaning)
+        super().__init__(parent, repair, asked, crispness)
         self._enlargers, self._share = enlargers, np.float32(share)
 
     def _made(self, row: int, column: int) -> np.ndarray:

@@ -39,7 +39,7 @@ class Tiled(ABC):
     zoom = 1
     largest = 256  # pixels of the parent that one tile covers each way, at most
 
-    def __init__(self, parent: Source, leaning: float = 0.0) -> None:
+    def __init__(self, parent: Source, crispness: float = 0.0) -> None:
         self.parent = parent
         self.height, self.width = parent.height * self.zoom, parent.width * self.zoom
         self.channels = parent.channels
@@ -49,7 +49,7 @@ class Tiled(ABC):
         high, wide = self._sides()
         across = -(-self.width // wide)
         # a turned print's band runs aslant over many rows of tiles
-        rows = _ROWS_KEPT + int(leaning * self.width / high) + 1
+        rows = _ROWS_KEPT + int(crispness * self.width / high) + 1
         self._most = max(3, min(rows * across, _MOST_BYTES // (high * wide * self.channels * 2)))
         self._tiles: OrderedDict[tuple[int, int], Future[np.ndarray]] = OrderedDict()
         self._lock = threading.Lock()

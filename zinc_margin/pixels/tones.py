@@ -185,7 +185,7 @@ def _ramp(value, start, end):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, ends, out):  # type: ignore[no-untyped-def]
+def restrain(light, apron, fine, broad, low, high, amount, breadth, halo, noise, ends, out):  # type: ignore[no-untyped-def]
     """The change of L* at every place: light (H + 2·apron, …), the others (H, W).
 
     Detail of the size of the noise is cored; deep shadows and what is nearly white are held back
@@ -201,7 +201,7 @@ def restrain(light, apron, fine, broad, low, high, amount, lean, halo, noise, en
         near, far, line = fine[y], broad[y], out[y]
         least, most = low[y], high[y]
         for x in range(width):
-            line[x] = amount * (row[x] - ((ONE - lean) * near[x] + lean * far[x]))
+            line[x] = amount * (row[x] - ((ONE - breadth) * near[x] + breadth * far[x]))
         # without a branch, so that a row goes in step
         for x in range(width):
             change, here = line[x], row[x]

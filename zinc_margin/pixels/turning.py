@@ -44,7 +44,21 @@ def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def turned(  # type: ignore[no-untyped-def]
-    planes, origin, steps, first, place, shape, b, c, widen, support, lean, taps, hold, steep, out
+    planes,
+    origin,
+    steps,
+    first,
+    place,
+    shape,
+    b,
+    c,
+    widen,
+    support,
+    crispness,
+    taps,
+    hold,
+    steep,
+    out,
 ):
     """Resample a turned picture: planes (C, R, S), whose corner is `place`, → out (C, M, N).
 
@@ -61,8 +75,8 @@ def turned(  # type: ignore[no-untyped-def]
             t = first[1] + row + 0.5
             x = origin[0] + steps[0] * s + steps[1] * t
             y = origin[1] + steps[2] * s + steps[3] * t
-            left = fill_weights(shape, b, c, x, widen, support, lean, wx)
-            top = fill_weights(shape, b, c, y, widen, support, lean, wy)
+            left = fill_weights(shape, b, c, x, widen, support, crispness, wx)
+            top = fill_weights(shape, b, c, y, widen, support, crispness, wy)
             # the samples near enough to say how far ringing may go
             first_i = max(0, math.floor(x - hold * widen) + 1 - left)
             last_i = min(taps, math.ceil(x + hold * widen) - left)

@@ -64,7 +64,7 @@ def taps_for(method: str, scale: float) -> int:
 
 
 def axis(
-    method: str, offset: Fraction, scale: Fraction, first: int, count: int, lean: float = 0.0
+    method: str, offset: Fraction, scale: Fraction, first: int, count: int, crispness: float = 0.0
 ) -> Axis:
     """Work out the weights of outputs `first` … `first + count − 1`.
 
@@ -74,7 +74,7 @@ def axis(
         Where the box begins, in source pixels.
     scale : Fraction
         Output ÷ source pixels.
-    lean : float
+    crispness : float
         Away from the B-spline, or towards it; see `plan.pixels.kernels.leaning`.
     """
     widen = widening(float(scale))
@@ -89,7 +89,7 @@ def axis(
     begin, along = start.numerator * step.denominator, step.numerator * start.denominator
     centres = np.array([(begin + index * along) / over for index in range(count)])
     loops.fill_axis(
-        *numbers_of(method), centres, widen, kernels()[method].support, lean, starts, weights
+        *numbers_of(method), centres, widen, kernels()[method].support, crispness, starts, weights
     )
     if not kernels()[method].mixes:
         near = (0, 0)
@@ -100,7 +100,7 @@ def axis(
 
 
 @cache
-def series(method: str, lean: float = 0.0) -> np.ndarray:
+def series(method: str, crispness: float = 0.0) -> np.ndarray:
     """Return every tap's weight at scale 1 as a polynomial in the place between two samples.
 
     The weights themselves (`fill_weights`) are smooth between samples; fitted at Chebyshev's
@@ -116,7 +116,7 @@ def series(method: str, lean: float = 0.0) -> np.ndarray:
     weights = np.empty((len(nodes), taps))
     for row, node in zip(weights, nodes, strict=True):
         loops.fill_weights(
-            *numbers_of(method), node + 0.5, 1.0, kernels()[method].support, lean, row
+            *numbers_of(method), node + 0.5, 1.0, kernels()[method].support, crispness, row
         )
     fitted = [
         Chebyshev.fit(nodes, weights[:, k], _TERMS - 1, domain=[-0.5, 0.5])

@@ -107,7 +107,7 @@ class Sharpening:
     sigma_mm, sigma_px : float
         The finer scale; the broader is 2.5 times as wide.
     amount : float
-    lean : float
+    breadth : float
     acutance_before, acutance_after : float
     bound : str or None
         ``amount`` where the largest amount was not enough, else None.
@@ -125,7 +125,7 @@ class Sharpening:
     sigma_mm: float
     sigma_px: float
     amount: float
-    lean: float
+    breadth: float
     acutance_before: float
     acutance_after: float
     bound: str | None

@@ -3,22 +3,19 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import TYPE_CHECKING
+from typing import Protocol
 
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPen, QPixmap
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fill_around, halo_text, paint_unseen, seen_part, shadow
 from zinc_margin.desktop.bench.guides import guide_lines, paint_lines
 from zinc_margin.desktop.imaging import turned_picture
-from zinc_margin.desktop.state import Print
+from zinc_margin.desktop.state import Print, Table
 from zinc_margin.measure import words
 from zinc_margin.plan.crop.turns import lean_of
 from zinc_margin.plan.text.lines import live
-
-if TYPE_CHECKING:
-    from zinc_margin.desktop.bench.crop import CropBench
 
 _TOLD = {
     "level": "Draw a line along anything that ought to be level or upright. Esc leaves it.",
@@ -27,10 +24,46 @@ _TOLD = {
 _TONES = {"light": "#ececec", "mid": "#777777", "dark": "#262626"}
 
 
+class CropStage(Protocol):
+    """What painting needs of the bench on which the frame is moved."""
+
+    table: Table
+    bare: bool
+    grip: str
+    mode: str
+    pointer: QPointF | None
+    line: QLineF | None
+    turning: QTimer
+
+    def room(self, one: Print) -> tuple[QRectF, float]:
+        """Return where the picture lies, and widget pixels for one of its pixels."""
+
+    def frame_rect(self) -> QRectF:
+        """Return where the frame lies."""
+
+    def mark_at(self, one: Print) -> tuple[float, float] | None:
+        """Return where the subject lies."""
+
+    def rect(self) -> QRect:
+        """Return the widget's own box."""
+
+    def width(self) -> int:
+        """Return the widget's width."""
+
+    def height(self) -> int:
+        """Return the widget's height."""
+
+    def hasFocus(self) -> bool:
+        """Tell whether keys go to it."""
+
+    def devicePixelRatioF(self) -> float:
+        """Return device pixels for a pixel of the widget."""
+
+
 class CropPainting:
     """Paints one crop bench; it keeps the picture at the bench's own size, turned as it is."""
 
-    def __init__(self, bench: CropBench) -> None:
+    def __init__(self, bench: CropStage) -> None:
         self.bench = bench
         self._kept: tuple[tuple[object, ...], QPixmap] | None = None
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
@@ -21,11 +20,9 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import ARROWS, halo_text
+from zinc_margin.desktop.bench.looked_at import LookedAt
 from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.plan.model import Plan
-
-if TYPE_CHECKING:
-    from zinc_margin.desktop.bench.loupe import LoupeBench
 
 _GAP = 10
 
@@ -33,7 +30,7 @@ _GAP = 10
 class Panes(QWidget):
     """Prints of one place; what is not rendered yet is shown roughly, from the preview."""
 
-    def __init__(self, owner: LoupeBench) -> None:
+    def __init__(self, owner: LookedAt) -> None:
         super().__init__()
         self.owner = owner
         self.count = 2

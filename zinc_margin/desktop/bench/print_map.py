@@ -2,21 +2,17 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fitted, halo_text
+from zinc_margin.desktop.bench.looked_at import LookedAt
 from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.state import Print
 from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.model import Plan
-
-if TYPE_CHECKING:
-    from zinc_margin.desktop.bench.loupe import LoupeBench
 
 _HEIGHT = 118
 SIGHTS = {
@@ -43,7 +39,7 @@ def sights_of(one: Print) -> list[tuple[str, tuple[float, float]]]:
 class PrintMap(QWidget):
     """The plan; press to look there."""
 
-    def __init__(self, owner: LoupeBench) -> None:
+    def __init__(self, owner: LookedAt) -> None:
         super().__init__()
         self.owner = owner
         self.setFixedHeight(_HEIGHT)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
+from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -26,7 +28,6 @@ from zinc_margin.desktop.parts import Switch, image_of
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.handoff import colours
-from zinc_margin.handoff.names import goal
 from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
@@ -81,7 +82,8 @@ class SheetBench(Bench):
         The finished sheet, small, as it is rendered.
     """
 
-    def __init__(self, table: Table) -> None:
+    def __init__(self, table: Table, goal: Callable[[Print, Plan], Path]) -> None:
+        self._goal = goal
         super().__init__(table)
         self.view, self.figure = "sheet", "standing"
         self.image: QImage | None = None
@@ -184,7 +186,7 @@ class SheetBench(Bench):
         room = QRectF(self.rect()).adjusted(0, 48, 0, -100)
         image = self.image
         if view == "slip":
-            views.paint_slip(painter, room, slip(plan, goal(one.facts.path, plan).name, units))
+            views.paint_slip(painter, room, slip(plan, self._goal(one, plan).name, units))
         elif view == "wall" and image is not None:
             views.paint_wall(painter, room, plan, image, self.figure, units)
         elif view == "folded" and image is not None:

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.state import Print
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_distance
 from zinc_margin.measure.lengths import parse_length
@@ -53,15 +53,6 @@ _SIZES_TYPED = (
 class PhotoBody(Body):
     """1: what the file is, what its tag is worth, and what its pixels tell."""
 
-    def __init__(
-        self,
-        table: Table,
-        show_place: Callable[[int, int], None],
-        ask_for_page: Callable[[], None],
-    ) -> None:
-        self._show_place, self._ask_for_page = show_place, ask_for_page
-        super().__init__(table, "photo")
-
     def build(self) -> None:
         self._facts = text("", soft=True)
         self._true = text("")
@@ -76,7 +67,7 @@ class PhotoBody(Body):
         laid = row("Laid on", self.matte, "where it is see-through")
         laid.setContentsMargins(0, 0, 0, 0)
         self._ground.setLayout(laid)
-        self.page = Link("", self._ask_for_page, "Show every page of the file")
+        self.page = Link("", self.acts.ask_for_page, "Show every page of the file")
         self._page = QWidget()
         paged = row("Page", self.page)
         paged.setContentsMargins(0, 0, 0, 0)
@@ -120,7 +111,7 @@ class PhotoBody(Body):
             return []
         for finding in findings(one.plan()):
             if finding.code == code and finding.place is not None:
-                return [(_SHOW[code], partial(self._show_place, *finding.place))]
+                return [(_SHOW[code], partial(self.acts.show_place, *finding.place))]
         return []
 
 

@@ -9,6 +9,7 @@ from fractions import Fraction
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
+from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.parts import Choice, Field, NoteBox, Switch, clear, stacked, text
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.plan.model import Note, Plan
@@ -18,9 +19,9 @@ from zinc_margin.plan.text.notes import note_text, remedy_text
 class Body(QWidget):
     """The controls of one line."""
 
-    def __init__(self, table: Table, line: str) -> None:
+    def __init__(self, table: Table, line: str, actions: Actions) -> None:
         super().__init__()
-        self.table, self.line = table, line
+        self.table, self.line, self.acts = table, line, actions
         self.column = stacked(self, (0, 0, 0, 0))
         self.build()
         self._said = text("", soft=False)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QScrollArea, QWidget
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.bodies import PhotoBody, SizeBody
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.crop_body import CropBody
@@ -75,25 +74,16 @@ class Ground(QWidget):
         painter.drawLine(NUMBER_WIDTH, 0, NUMBER_WIDTH, self.height())
 
 
+_BODIES: dict[str, type[Body]] = {
+    "photo": PhotoBody, "size": SizeBody, "crop": CropBody, "pixels": PixelsBody,
+    "sharpen": SharpenBody, "finish": FinishBody, "file": FileBody,
+}  # fmt: skip
+
+
 class Margin(QWidget):
     """The column in which the print is written down."""
 
-    def __init__(
-        self,
-        table: Table,
-        make: Callable[[], None],
-        cancel: Callable[[], None],
-        show_folder: Callable[[], None],
-        choose_folder: Callable[[], None],
-        show_place: Callable[[int, int], None],
-        ask_for_page: Callable[[], None],
-        begin_crop: Callable[[str], None],
-        make_strip: Callable[[], None],
-        lay_together: Callable[[], None],
-        show_run: Callable[[], None],
-        show_presets: Callable[[], None],
-        send: Callable[[], None],
-    ) -> None:
+    def __init__(self, table: Table, actions: Actions) -> None:
         super().__init__()
         self.table = table
         self.setFixedWidth(WIDTH)
@@ -103,13 +93,7 @@ class Margin(QWidget):
         self.tabs = VersionTabs(table)
         column.addWidget(self.tabs)
         bodies: dict[str, Body] = {
-            "photo": PhotoBody(table, show_place, ask_for_page),
-            "size": SizeBody(table, "size"),
-            "crop": CropBody(table, begin_crop),
-            "pixels": PixelsBody(table, "pixels"),
-            "sharpen": SharpenBody(table, make_strip),
-            "finish": FinishBody(table, lay_together),
-            "file": FileBody(table, choose_folder, show_run, show_presets),
+            name: kind(table, name, actions) for name, kind in _BODIES.items()
         }
         self.bodies = bodies
         self.lines: dict[str, Line] = {}
@@ -131,7 +115,7 @@ class Margin(QWidget):
         self.roll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.roll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column.addWidget(self.roll, 1)
-        self.foot = Foot(make, cancel, show_folder, send)
+        self.foot = Foot(actions)
         column.addWidget(self.foot)
 
     def refresh(self) -> None:

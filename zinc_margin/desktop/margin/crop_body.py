@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.fit_choice import FitChoice
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.state import Print
 from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import checked
@@ -55,10 +55,6 @@ class AngleField(Field):
 class CropBody(Body):
     """3: what of the picture is printed."""
 
-    def __init__(self, table: Table, begin: Callable[[str], None]) -> None:
-        self._begin = begin
-        super().__init__(table, "crop")
-
     def build(self) -> None:
         self.fit = FitChoice(lambda key: self.decide(fit=key))
         self.column.addWidget(self.fit)
@@ -85,7 +81,9 @@ class CropBody(Body):
         self.angle = AngleField(self._take_angle, self._turn_by)
         self.less = Link("−0.01", lambda: self._turn_by(Fraction(-1, 100)))
         self.more = Link("+0.01", lambda: self._turn_by(Fraction(1, 100)))
-        self.level = Link("along a line", lambda: self._begin("level"), "L, then draw the line")
+        self.level = Link(
+            "along a line", lambda: self.acts.begin_crop("level"), "L, then draw the line"
+        )
         self.column.addLayout(row("Turn", self.angle, self.less, self.more))
         self.left = Link("quarter left", lambda: self._quarter(False), "[")
         self.right = Link("quarter right", lambda: self._quarter(True), "]")
@@ -104,7 +102,7 @@ class CropBody(Body):
             "Surround", tuple(SURROUNDS.items()), lambda key: self.table.look(surround=key), 96
         )
         self.column.addLayout(row("Cut off, round", self.off, self.surround))
-        self.mark = Link("mark it", lambda: self._begin("mark"), "I, then press on it")
+        self.mark = Link("mark it", lambda: self.acts.begin_crop("mark"), "I, then press on it")
         self.unmark = Link("take the mark away", lambda: self.table.put_mark(None))
         self.column.addLayout(row("Subject", self.mark, self.unmark))
         self.largest = Link("largest frame, as it was placed at first", self._reset)

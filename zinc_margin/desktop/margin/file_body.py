@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -14,13 +13,12 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.file_more import FileMore
 from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.state import Print
 from zinc_margin.docket import presets
 from zinc_margin.docket.docket import checked
 from zinc_margin.handoff.checking import planned, remedy
 from zinc_margin.handoff.colours import read_profile
-from zinc_margin.handoff.labs import every, find
-from zinc_margin.handoff.names import goal
+from zinc_margin.handoff.labs import Lab, every, find
 from zinc_margin.measure import words
 from zinc_margin.measure.amounts import parse_bytes
 from zinc_margin.measure.errors import BadRequest
@@ -41,13 +39,6 @@ _WIDE = 190
 
 class FileBody(Body):
     """7: what is written, and where."""
-
-    def __init__(
-        self, table: Table, choose_folder: Callable[[], None], run: Callable[[], None],
-        show_presets: Callable[[], None],
-    ) -> None:  # fmt: skip
-        self._choose_folder, self._run, self._show_presets = choose_folder, run, show_presets
-        super().__init__(table, "file")
 
     def build(self) -> None:
         kinds = tuple((form.key, form.name) for form in formats().values())
@@ -73,7 +64,7 @@ class FileBody(Body):
         self.most = Field("File size at most", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
         self.name = Field("File name", self._take_name, 198)
-        self.folder = Link("", self._choose_folder, "Choose another folder")
+        self.folder = Link("", self.acts.choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._rows = {
             "compression": self._held("Packed", self.compression),
@@ -97,13 +88,13 @@ class FileBody(Body):
         self._findings = QVBoxLayout()
         self._findings.setSpacing(2)
         self.column.addLayout(self._findings)
-        self._lab = ""
+        self._lab: Lab | None = None
         self._found: list[tuple[str, str, str]] | None = None
         self._more = Link("more …", self._unfold)
         self.column.addLayout(
             row(
-                "", self._more, Link("run the rack …", self._run, "Ctrl+R"),
-                Link("standing …", self._show_presets, "Keep them, lay them, hand them on"),
+                "", self._more, Link("run the rack …", self.acts.show_batch, "Ctrl+R"),
+                Link("standing …", self.acts.show_presets, "Keep them, lay them, hand them on"),
             )
         )  # fmt: skip
         self.more = FileMore(self)
@@ -144,7 +135,7 @@ class FileBody(Body):
         self.most.show_value(words.size_in_bytes(line.max_bytes) if line.max_bytes else "")
         self.most_hint.setText("" if line.max_bytes else "no limit; or 2 MB")
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))
-        self.name.setToolTip(str(goal(one.facts.path, plan)))
+        self.name.setToolTip(str(self.acts.goal(one, plan)))
         folder = line.folder or str(one.facts.path.parent)
         metrics = self.folder.fontMetrics()
         label = line.folder or "beside the photo"
@@ -155,7 +146,7 @@ class FileBody(Body):
         self.more.show_plan(one, plan)
 
     def _take_check(self, key: str) -> None:
-        self._lab = key
+        self._lab = find(key) if key else None
         one = self.table.current
         if one is not None:
             self._show_check(one, one.plan())
@@ -163,22 +154,16 @@ class FileBody(Body):
     def _show_check(self, one: Print, plan: Plan) -> None:
         """Say what the counter that is chosen would refuse the file for."""
         found: list[tuple[str, str, str]] | None = None
-        if self._lab:
-            profile = {
-                "own": one.facts.profile or "sRGB", "srgb": "sRGB", "wide": "Wide RGB",
-                "grey": "Grey",
-            }.get(plan.file.colour)  # fmt: skip
-            if plan.file.colour == "icc" and one.docket.file.profile is not None:
-                profile = one.docket.file.profile.name
-            stem = goal(one.facts.path, plan).stem
-            taken = planned(plan, stem, profile, find(self._lab))
+        if self._lab is not None:
+            stem = self.acts.goal(one, plan).stem
+            taken = planned(plan, stem, self._lab)
             found = [(finding.text, finding.way, finding.code) for finding in taken]
         if found == self._found:
             return
         self._found = found
         clear(self._findings)
         for said, way, code in found or ():
-            fields = remedy(code, find(self._lab))
+            fields = remedy(code, self._lab) if self._lab is not None else {}
             if fields:
                 press = partial(self.decide, **fields)
                 self._findings.addWidget(NoteBox(said, ((way.rstrip("."), press),)))

@@ -4,20 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
 from zinc_margin.docket.file import NAME_FIELDS, PLACES
 from zinc_margin.measure import words
 from zinc_margin.plan.model import Plan
-
-if TYPE_CHECKING:
-    from zinc_margin.desktop.margin.file_body import FileBody
 
 _INTENTS = (
     ("relative", "relative"), ("perceptual", "perceptual"), ("saturation", "saturation"),
@@ -32,7 +30,7 @@ _FIELDS = ", ".join("{" + name + "}" for name in NAME_FIELDS)
 class FileMore(QWidget):
     """The rarer decisions of the File line."""
 
-    def __init__(self, body: FileBody) -> None:
+    def __init__(self, body: Body) -> None:
         super().__init__()
         self.body = body
         decide = body.decide

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Field, Link, Switch, row, stacked, text
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
 from zinc_margin.docket.finish import FinishLine, Margins, parse_margins
 from zinc_margin.docket.typed import parse_key_line, parse_pieces
@@ -19,7 +19,7 @@ from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.tones import EDGE, parse_tone, parse_tone_or_edge, tone_name
 from zinc_margin.plan.finish.captions import FIELDS
-from zinc_margin.plan.finish.room import side_mm
+from zinc_margin.plan.finish.room import scales_on, side_mm
 from zinc_margin.plan.model import Plan
 
 _FOOT_HEAVIER = Fraction(4, 9)
@@ -30,10 +30,6 @@ _YES_NO = (("no", "no"), ("yes", "yes"))
 
 class FinishBody(Body):
     """6: the sheet."""
-
-    def __init__(self, table: Table, together: Callable[[], None]) -> None:
-        self._together = together
-        super().__init__(table, "finish")
 
     def build(self) -> None:
         fields = ", ".join("{" + name + "}" for name in FIELDS)
@@ -72,7 +68,7 @@ class FinishBody(Body):
         self._build_pieces(self._groups["pieces"])
         for group in self._groups.values():
             self.column.addWidget(group)
-        self.several = Link("the rack on one sheet …", self._together)
+        self.several = Link("the rack on one sheet …", self.acts.lay_together)
         self.column.addLayout(row("", self.several))
         self._told = text("", soft=True)
         self.column.addWidget(self._told)
@@ -230,11 +226,8 @@ class FinishBody(Body):
         one = self.table.current
         if one is None:
             return
-        # a picture that is smaller keeps its size; a larger one takes what the sheet leaves
-        whole, sides = one.plan().whole, sorted((sheet.width_mm, sheet.height_mm))
-        body = sorted((whole.width_mm, whole.height_mm))
-        fits = body[0] <= sides[0] and body[1] <= sides[1]
-        self.decide(sheet=sheet, scales=self._line().scales or not fits)
+        scales = scales_on(self._line(), sheet, one.plan().whole, False)
+        self.decide(sheet=sheet, scales=scales)
 
     def _take_border(self, typed: str) -> None:
         self.decide(margins=parse_margins(typed, self._unit()) if typed else None)

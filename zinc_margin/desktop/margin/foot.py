@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.line import NUMBER_WIDTH
 from zinc_margin.desktop.parts import Link, stacked, text
 
@@ -15,13 +14,7 @@ from zinc_margin.desktop.parts import Link, stacked, text
 class Foot(QWidget):
     """What will come off the printer, in two rows, and *Make file*."""
 
-    def __init__(
-        self,
-        make: Callable[[], None],
-        cancel: Callable[[], None],
-        show_folder: Callable[[], None],
-        send: Callable[[], None],
-    ) -> None:
+    def __init__(self, actions: Actions) -> None:
         super().__init__()
         column = stacked(self, (NUMBER_WIDTH + 8, 12, 16, 14), 4)
         self.total = text("")
@@ -30,15 +23,15 @@ class Foot(QWidget):
         self.make = QPushButton("Make file")
         self.make.setObjectName("make")
         self.make.setToolTip("Ctrl+Return")
-        self.make.clicked.connect(make)
+        self.make.clicked.connect(actions.make)
         self.progress = QProgressBar()
         self.progress.setRange(0, 1000)
         self.progress.setTextVisible(False)
         self.progress.setAccessibleName("Progress")
         self.said = text("")
-        self.show_folder = Link("show it in its folder", show_folder)
-        self.send = Link("send it …", send, "Hand it over to a counter")
-        self.cancel = Link("stop", cancel, "Leaves nothing half-written (Esc)")
+        self.show_folder = Link("show it in its folder", actions.show_folder)
+        self.send = Link("send it …", actions.send, "Hand it over to a counter")
+        self.cancel = Link("stop", actions.stop, "Leaves nothing half-written (Esc)")
         self._under = QWidget()
         under = QHBoxLayout(self._under)
         under.setContentsMargins(0, 0, 0, 0)

@@ -11,15 +11,16 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_distance
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length
-from zinc_margin.measure.papers import SCREEN, find_paper, papers, processes, usual_paper
+from zinc_margin.measure.papers import SCREEN, papers, processes, usual_paper
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.sharpen.strip import looked_right
 from zinc_margin.plan.size.target import maker_of
 from zinc_margin.plan.text.lines import sharpening_reason
 
@@ -33,10 +34,6 @@ _FINE = (
 
 class SharpenBody(Body):
     """5: the amount for this paper, process and distance."""
-
-    def __init__(self, table: Table, make_strip: Callable[[], None]) -> None:
-        self._make_strip = make_strip
-        super().__init__(table, "sharpen")
 
     def build(self) -> None:
         self.on = Switch(
@@ -69,7 +66,7 @@ class SharpenBody(Body):
         self.column.addLayout(row("Printed by", self.process))
         self.column.addLayout(row("Seen from", self.distance, self.seat))
         self.column.addLayout(row("Strength", self.strength))
-        self.strip = Link("make a test strip …", self._make_strip)
+        self.strip = Link("make a test strip …", self.acts.make_strip)
         self.more = Link("more", self._unfold)
         self.column.addLayout(row("", self.strip, self.more))
         self._which = QWidget()
@@ -87,11 +84,13 @@ class SharpenBody(Body):
         self._fine.setVisible(False)
         rows = stacked(self._fine, (0, 0, 0, 0))
         empty = "Empty: as the photo suits"
-        self.lean = Field("Lean from fine edges to broad ones", self._number("lean"), 52, empty)
+        self.breadth = Field(
+            "Lean from fine edges to broad ones", self._number("breadth"), 52, empty
+        )
         self.halo = Field("Highest overshoot", self._number("halo"), 52, empty)
         self.noise = Field("Noise floor", self._number("noise"), 52, empty)
         self.grain_size = Field("Size of a grain", self._take_grain_size, 70)
-        rows.addLayout(row("Fine, broad", self.lean, "0 to 1"))
+        rows.addLayout(row("Fine, broad", self.breadth, "0 to 1"))
         rows.addLayout(row("Overshoot", self.halo, "L* at most"))
         rows.addLayout(row("Noise", self.noise, "L* left alone"))
         self.sliders = {
@@ -125,7 +124,7 @@ class SharpenBody(Body):
             widget.setEnabled(line.on)
         self.process.setEnabled(line.on and paper != SCREEN)
         if made is not None:
-            self.lean.show_value(f"{made.lean:.2f}")
+            self.breadth.show_value(f"{made.breadth:.2f}")
             self.halo.show_value(f"{made.halo:.1f}")
             self.noise.show_value(f"{made.noise:.2f}")
         for field, slider in self.sliders.items():
@@ -153,16 +152,8 @@ class SharpenBody(Body):
 
     def _looked_right(self, strength: Fraction) -> None:
         one = self.table.current
-        made = one.plan().sharpen if one is not None else None
-        if one is None or made is None:
-            return
-        line = one.docket.sharpen
-        # as a paper of one's own it can be kept with that strength
-        sigma = line.sigma_mm
-        if sigma is None and made.paper != SCREEN:
-            sigma = find_paper(made.paper).sigma_mm
-        name = line.paper if line.sigma_mm is not None else f"{made.paper}, as I like it"
-        self.decide(strength=strength, sigma_mm=sigma, paper=name)
+        if one is not None and one.plan().sharpen is not None:
+            self.table.lay(looked_right(one.plan(), strength))
 
     def _unfold(self) -> None:
         there = self._fine.isHidden()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import TypeVar
 
 from zinc_margin.docket.crop import CropLine, Frame
 from zinc_margin.measure.lengths import MM_PER_INCH
@@ -47,6 +48,32 @@ class CropPart:
     grade: str
 
 
+Number = TypeVar("Number", Fraction, float)
+
+
+def effective_ppi(
+    frame: tuple[Number, Number], size: tuple[Number, Number], border: Number, fills: bool
+) -> Number:
+    """Return the ppi of the photo's own pixels on a print, the lower way.
+
+    Parameters
+    ----------
+    frame : (number, number)
+        Width and height of what is printed, in source pixels.
+    size : (number, number)
+        Of the print, in mm.
+    border : number
+        Round a picture that is shown whole, in mm.
+    fills : bool
+        Whether the frame fills the print; else it lies whole inside the border.
+    """
+    inch = type(border)(MM_PER_INCH)
+    if fills:
+        return min(frame[0] / size[0], frame[1] / size[1]) * inch
+    room = size[0] - 2 * border, size[1] - 2 * border
+    return max(frame[0] / room[0], frame[1] / room[1]) * inch
+
+
 def crop_part(
     line: CropLine, tied: Ties, sized: SizePart, subject: tuple[Fraction, Fraction] | None
 ) -> CropPart:
@@ -70,11 +97,10 @@ def crop_part(
     place = place_for(line, turned, subject)
     if tied.fills:
         frame = frame_for(line, turned, size.width_mm / size.height_mm, place)
-        effective = min(frame.width / size.width_mm, frame.height / size.height_mm) * MM_PER_INCH
     else:
         frame = whole_frame(turned)
-        room = size.width_mm - 2 * border, size.height_mm - 2 * border
-        effective = max(frame.width / room[0], frame.height / room[1]) * MM_PER_INCH
+    sides = size.width_mm, size.height_mm
+    effective = effective_ppi((frame.width, frame.height), sides, border, tied.fills)
     # judged by its exact shape: whole pixels may miss it by half of one, which nobody sees
     grade = grade_for(float(effective), float(sized.target), float(sized.floor), sized.needed_ppi)
     return CropPart(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zinc_margin.docket.file import FileLine
 from zinc_margin.facts.facts import Facts
+from zinc_margin.plan.model import Plan
 
 _CHANNELS = {"RGB": 3, "GRAY": 1, "CMYK": 4}
 
@@ -33,3 +34,13 @@ def is_srgb(facts: Facts) -> bool:
     if facts.profile_use == "converted":
         return False
     return facts.profile is None or "srgb" in facts.profile.lower()
+
+
+_NAMES = {"srgb": "sRGB", "wide": "Wide RGB", "grey": "Grey"}
+
+
+def profile_name(plan: Plan) -> str:
+    """Return the name of the profile that a plan's file will carry."""
+    if plan.file.colour == "icc" and plan.file.profile is not None:
+        return plan.file.profile.name
+    return _NAMES.get(plan.file.colour) or plan.facts.profile or "sRGB"

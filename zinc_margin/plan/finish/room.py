@@ -9,6 +9,7 @@ from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair
+from zinc_margin.plan.finish.page import Page
 from zinc_margin.plan.size.lying import lies_upright
 from zinc_margin.plan.size.unseen import overspill_of
 
@@ -62,3 +63,27 @@ def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
     if side and not line.wrap_own:
         return side
     return max(line.bleed_mm, overspill_mm if line.make_up else _ZERO)
+
+
+def scales_on(line: FinishLine, sheet: PrintSize, page: Page | None, asked: bool) -> bool:
+    """Tell whether a picture takes its size from a sheet that is chosen for it.
+
+    Parameters
+    ----------
+    line : FinishLine
+        As it stands.
+    sheet : PrintSize
+        That is chosen now.
+    page : Page or None
+        What is printed without it; None where no size is known yet.
+    asked : bool
+        Whether a size is asked for in the same breath: it is kept, whether it fits or not.
+    """
+    if asked:
+        return False
+    if page is None:
+        return True
+    body = sorted((page.width_mm, page.height_mm))
+    sides = sorted((sheet.width_mm, sheet.height_mm))
+    # a picture that is smaller keeps its size; a larger one takes what the sheet leaves
+    return line.scales or body[0] > sides[0] or body[1] > sides[1]

@@ -15,7 +15,7 @@ from zinc_margin.plan.photo.limits import (
     NOISE_FROM,
     SOFT_FROM,
 )
-from zinc_margin.plan.sharpen.restraint import HALO, LEAN, coring, halo_limit, usual_lean
+from zinc_margin.plan.sharpen.restraint import HALO, LEAN, coring, halo_limit, usual_breadth
 from zinc_margin.plan.size.reach import reach
 
 
@@ -64,7 +64,7 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
         ),
         Finding(
             "edge", soft > SOFT_FROM,
-            {"edge_px": measured.edge_px, "lean": usual_lean(measured), "usual": LEAN},
+            {"edge_px": measured.edge_px, "lean": usual_breadth(measured), "usual": LEAN},
             places.get("edge"),
         ),
         Finding("origin", measured.true_share < ENLARGED_UNDER, _origin(plan, measured), None),

@@ -19,7 +19,7 @@ _SMOOTH = (1.0, 0.0)
 """(B, C) of the B-spline, which has no negative weights."""
 
 
-def leaning(crisp: float) -> float:
+def crispness(crisp: float) -> float:
     """Return how far weights lean away from the B-spline (or, under 0, towards it).
 
     Parameters
@@ -109,12 +109,12 @@ def response(method: str, frequency: np.ndarray, crisp: float = 0.0) -> np.ndarr
     -------
     ndarray (N,)
     """
-    lean = leaning(crisp)
+    away = crispness(crisp)
     table = _response_table(method)
     if kernels()[method].learned:
         plain = _response_table("lanczos")
         table = plain + learned_share(crisp) * (table - plain)
-    elif lean:
-        table = np.clip(table + lean * (table - _smooth_table()), 0.0, 1.0)
+    elif away:
+        table = np.clip(table + away * (table - _smooth_table()), 0.0, 1.0)
     passed = np.interp(frequency, np.linspace(0, 0.5, len(table)), table)
     return np.where(frequency <= 0.5, passed, 0.0)

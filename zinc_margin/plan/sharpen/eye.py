@@ -56,11 +56,11 @@ def contrast_sensitivity(per_degree: np.ndarray) -> np.ndarray:
     return np.asarray(2.6 * (0.0192 + scaled) * np.exp(-(scaled**1.1)))
 
 
-def boost(frequency: np.ndarray, sigma: float, lean: float) -> np.ndarray:
+def boost(frequency: np.ndarray, sigma: float, breadth: float) -> np.ndarray:
     """Return U(f), the two-scale difference of Gaussians, 0 at the flat and 1 at the finest."""
     fine = 1 - np.exp(-2 * (np.pi * sigma * frequency) ** 2)
     broad = 1 - np.exp(-2 * (np.pi * BROAD * sigma * frequency) ** 2)
-    return np.asarray((1 - lean) * fine + lean * broad)
+    return np.asarray((1 - breadth) * fine + breadth * broad)
 
 
 def finest_sigma(
@@ -81,7 +81,7 @@ def restore(
     output_ppi: float,
     effective_ppi: float,
     method: str | None,
-    lean: float = 0.2,
+    breadth: float = 0.2,
     strength: float = 1.0,
     crisp: float = 0.0,
 ) -> Restoration:
@@ -95,7 +95,7 @@ def restore(
         Of the file, and of the photo's own pixels on the print.
     method : str or None
         The kernel that resampled; None when pixels were kept.
-    lean : float
+    breadth : float
         0 (fine edges) to 1 (broad ones).
     strength : float
         1 is the amount worked out.
@@ -115,7 +115,7 @@ def restore(
     sigma = finest_sigma(paper_sigma_mm, distance_mm, output_ppi, effective_ppi)
     whole = float(sensitivity.sum())
     before = float((chain * sensitivity).sum()) / whole
-    gain = float((chain * sensitivity * boost(frequency, sigma, lean)).sum()) / whole
+    gain = float((chain * sensitivity * boost(frequency, sigma, breadth)).sum()) / whole
     wanted = max(0.0, (1 - before) / gain) if gain > 1e-9 else 0.0
     amount = strength * min(wanted, MOST)
     return Restoration(

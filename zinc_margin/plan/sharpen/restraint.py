@@ -42,7 +42,7 @@ def halo_limit(found: Measured | None) -> float:
     return HALO * max(1 / 3, 1 - 2 * (found.halo - HALO_FROM / 2))
 
 
-def usual_lean(found: Measured | None) -> float:
+def usual_breadth(found: Measured | None) -> float:
     """Return the lean to broad edges that suits: more for a soft photo, up to a half."""
     if found is None or found.edge_px is None or found.edge_px <= SOFT_FROM:
         return LEAN

@@ -10,7 +10,7 @@ from zinc_margin.plan.pixels.pixels import PixelsPart
 from zinc_margin.plan.sharpen.eye import restore
 from zinc_margin.plan.sharpen.grain import grain
 from zinc_margin.plan.sharpen.paper import blur_of
-from zinc_margin.plan.sharpen.restraint import coring, halo_limit, usual_lean
+from zinc_margin.plan.sharpen.restraint import coring, halo_limit, usual_breadth
 from zinc_margin.plan.size.size import SizePart
 
 
@@ -47,10 +47,10 @@ def _sharpening(
     method = pixels.method
     if method is not None and not kernels()[method].mixes:
         method = None
-    lean = usual_lean(measured) if line.lean is None else float(line.lean)
+    breadth = usual_breadth(measured) if line.breadth is None else float(line.breadth)
     core = coring(measured, float(pixels.scale), pixels.repair)
     restored = restore(
-        blur.sigma_mm, blur.distance_mm, output_ppi, resampled.true_ppi, method, lean,
+        blur.sigma_mm, blur.distance_mm, output_ppi, resampled.true_ppi, method, breadth,
         float(line.strength) / 100, pixels.crisp,
     )  # fmt: skip
     return Sharpening(
@@ -60,7 +60,7 @@ def _sharpening(
         sigma_mm=restored.sigma_mm,
         sigma_px=restored.sigma_mm / 25.4 * output_ppi,
         amount=restored.amount,
-        lean=lean,
+        breadth=breadth,
         acutance_before=restored.acutance_before,
         acutance_after=restored.acutance_after,
         bound=restored.bound,

@@ -9,6 +9,7 @@ from fractions import Fraction
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.papers import SCREEN, find_paper
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.crop.places import on_print
@@ -91,6 +92,48 @@ def usual_places(plan: Plan) -> tuple[tuple[float, float], ...]:
             if place is not None:
                 places.append(place)
     return tuple(places[:MOST_PLACES]) or ((0.5, 0.5),)
+
+
+def places_to_test(
+    plan: Plan, marked: Sequence[tuple[float, float]], most: int | None = None
+) -> tuple[tuple[float, float], ...]:
+    """Return the places of a strip: those that were marked, then the usual ones.
+
+    Parameters
+    ----------
+    plan : Plan
+    marked : sequence of (float, float)
+        0 to 1 of the print each way.
+    most : int, optional
+        How many are wanted; None: the marked ones, or the usual ones where there are none.
+    """
+    usual = usual_places(plan)
+    if most is None:
+        return tuple(marked) or usual
+    return (*marked, *(place for place in usual if place not in marked))[:most]
+
+
+def looked_right(plan: Plan, strength: Fraction) -> Docket:
+    """Return the docket for a strip's column that looked right.
+
+    The paper becomes one of the person's own, so that it can be kept with that strength.
+
+    Parameters
+    ----------
+    plan : Plan
+        Sharpened.
+    strength : Fraction
+        Of the column, percent.
+    """
+    line, made = plan.docket.sharpen, plan.sharpen
+    assert made is not None
+    sigma, name = line.sigma_mm, line.paper
+    if sigma is None:
+        name = f"{made.paper}, as I like it"
+        sigma = None if made.paper == SCREEN else find_paper(made.paper).sigma_mm
+    return replace(
+        plan.docket, sharpen=replace(line, strength=strength, sigma_mm=sigma, paper=name)
+    )
 
 
 def lay_out(

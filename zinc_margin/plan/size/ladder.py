@@ -7,18 +7,16 @@ from dataclasses import dataclass, replace
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
-from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import Way, named_ways
 from zinc_margin.plan.crop.border import least_border
+from zinc_margin.plan.crop.crop import effective_ppi
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.asked import wished
 from zinc_margin.plan.size.distance import sharp_from
 from zinc_margin.plan.size.grade import grade_for
 from zinc_margin.plan.size.lying import lies_upright
 from zinc_margin.plan.size.ties import turned_picture
-
-_INCH = float(MM_PER_INCH)
 
 
 @dataclass(frozen=True)
@@ -100,12 +98,11 @@ class Judge:
             frame_w, frame_h = turned.largest(size.width_mm / size.height_mm)
             crop_w, crop_h = float(frame_w), float(frame_h)
         trimmed = max(0.0, 1 - crop_w * crop_h / (width * height))
-        if self._docket.crop.fit != "trim":
-            border = 2 * float(least_border(self._docket.crop, size))
-            effective = max(width / (wide - border), height / (high - border)) * _INCH
-            trimmed = 0.0
-        else:
-            effective = crop_w / wide * _INCH
+        fills, border = self._docket.crop.fit == "trim", 0.0
+        if not fills:
+            border, trimmed = float(least_border(self._docket.crop, size)), 0.0
+            crop_w, crop_h = float(width), float(height)
+        effective = effective_ppi((crop_w, crop_h), (wide, high), border, fills)
         return Rung(
             size,
             0.0 if trimmed < 1e-9 else trimmed,

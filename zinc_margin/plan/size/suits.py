@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any
+from fractions import Fraction
+from typing import Any, Protocol
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.build import ABLE, plan
 from zinc_margin.plan.model import Machine, Plan
-
-if TYPE_CHECKING:
-    from zinc_margin.docket.presets import Preset
 
 
 @dataclass(frozen=True)
@@ -30,8 +28,20 @@ class SetAside:
     values: Mapping[str, Any]
 
 
+class Terms(Protocol):
+    """On which photos are taken; a preset has them."""
+
+    @property
+    def too_small(self) -> str:
+        """What is done with a photo under the floor: ``skip``, ``make`` or ``enlarge``."""
+
+    @property
+    def most_trimmed(self) -> Fraction | None:
+        """The share over which a photo is set aside."""
+
+
 def judged(
-    facts: Facts, docket: Docket, preset: Preset | None, machine: Machine = ABLE
+    facts: Facts, docket: Docket, preset: Terms | None, machine: Machine = ABLE
 ) -> tuple[Plan, SetAside | None]:
     """Return a photo's plan under a preset, and why it is set aside, if it is.
 
@@ -40,7 +50,7 @@ def judged(
     facts : Facts
     docket : Docket
         With the preset applied.
-    preset : Preset or None
+    preset : Terms or None
         Says what happens to photos that do not suit; None: nothing does.
     machine : Machine
 

@@ -1,0 +1,49 @@
+"""What files will be called, looked up away from the window: a refresh touches no disk."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from zinc_margin.desktop.prints import Print
+from zinc_margin.desktop.work import Lane
+from zinc_margin.handoff import names
+from zinc_margin.plan.model import Plan
+
+
+class GoalNames:
+    """Where files will go, as far as it is known; what is not is looked up on a lane.
+
+    Parameters
+    ----------
+    lane : Lane
+    changed : callable
+        Told when a name has turned out to be taken.
+    """
+
+    def __init__(self, lane: Lane, changed: Callable[[], None]) -> None:
+        self._lane, self._changed = lane, changed
+        self._known: dict[Path, Path] = {}
+        self._asked: set[Path] = set()
+
+    def path(self, one: Print, plan: Plan) -> Path:
+        """Return where a print's file will go: at once the name by rule, soon the free one."""
+        photo = one.facts.path
+        first = names.first_goal(photo, plan)
+        if first not in self._known and first not in self._asked:
+            self._asked.add(first)
+            self._lane.run(
+                lambda job: names.goal(photo, plan), lambda goal: self._take(first, goal)
+            )
+        return self._known.get(first, first)
+
+    def forget(self) -> None:
+        """Look everything up again: files have come or gone."""
+        self._known.clear()
+        self._asked.clear()
+
+    def _take(self, first: Path, goal: Path) -> None:
+        self._asked.discard(first)
+        self._known[first] = goal
+        if goal != first:
+            self._changed()

@@ -1,0 +1,46 @@
+"""What the margin asks of the window."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from zinc_margin.desktop.prints import Print
+from zinc_margin.plan.model import Plan
+
+Act = Callable[[], None]
+
+
+@dataclass(frozen=True)
+class Actions:
+    """Everything that is pressed in the margin and done elsewhere.
+
+    Attributes
+    ----------
+    make, stop : callable
+        The file.
+    show_folder, choose_folder : callable
+    show_place : callable
+        Goes to a place of the upright photo, x and y in its pixels.
+    ask_for_page : callable
+    begin_crop : callable
+        Begins to draw a ``level`` line, or to ``mark`` the subject.
+    make_strip, lay_together, show_batch, show_presets, send : callable
+    goal : callable
+        Where a print's file will go.
+    """
+
+    make: Act
+    stop: Act
+    show_folder: Act
+    choose_folder: Act
+    show_place: Callable[[int, int], None]
+    ask_for_page: Act
+    begin_crop: Callable[[str], None]
+    make_strip: Act
+    lay_together: Act
+    show_batch: Act
+    show_presets: Act
+    send: Act
+    goal: Callable[[Print, Plan], Path]
