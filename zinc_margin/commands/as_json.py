@@ -189,17 +189,17 @@ def rung_report(rung: Rung, plan: Plan) -> dict[str, Any]:
 
 def carried_report(row: Carried) -> dict[str, Any]:
     """Return one row of ``compare --json``."""
-    made = row.plan
+    result = row.plan
     return {
         "photo": photo_report(row.facts),
-        "print": _print_report(made),
-        "trimmed_share": made.trimmed_share,
-        "effective_ppi": exact(made.effective_ppi),
-        "enlargement": made.enlargement,
-        "sharp_from_mm": made.sharp_from_mm,
-        "distance_mm": made.distance_mm,
-        "grade": made.grade,
-        "reason": reason_of(made),
+        "print": _print_report(result),
+        "trimmed_share": result.trimmed_share,
+        "effective_ppi": exact(result.effective_ppi),
+        "enlargement": result.enlargement,
+        "sharp_from_mm": result.sharp_from_mm,
+        "distance_mm": result.distance_mm,
+        "grade": result.grade,
+        "reason": reason_of(result),
     }
 
 

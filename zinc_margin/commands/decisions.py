@@ -75,8 +75,8 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if options.ppi and options.keep_pixels:
         raise BadRequest("--ppi asks for new pixels and --keep-pixels for none; give one of them.")
     wish = _wish(options)
-    kept = docket.size.size or docket.size.way
-    if wish is None and options.sheet is None and (not options.docket or kept is None):
+    stored = docket.size.size or docket.size.way
+    if wish is None and options.sheet is None and (not options.docket or stored is None):
         raise BadRequest("Say how large: --size, such as --size 30x20cm.")
     changes = deciding.decided(options)
     size = changes["size"]
@@ -132,19 +132,19 @@ def _sheet(options: argparse.Namespace, changes: deciding.Changes, sized: bool) 
 def _wish(options: argparse.Namespace) -> Wish | None:
     """Return the one size that the options ask for, in whichever way."""
     both = options.width is not None and options.height is not None
-    given = [name for name in _SIZE_OPTIONS if getattr(options, name) is not None]
+    values = [name for name in _SIZE_OPTIONS if getattr(options, name) is not None]
     if both:
-        given.remove("height")
-    if len(given) > 1:
+        values.remove("height")
+    if len(values) > 1:
         raise BadRequest(
-            f"--{given[0].replace('_', '-')} and --{given[1].replace('_', '-')} both say how "
+            f"--{values[0].replace('_', '-')} and --{values[1].replace('_', '-')} both say how "
             "large; give one of them."
         )
     if (options.reveal or options.overlap) and options.mat is None:
         raise BadRequest("--reveal and --overlap belong to a --mat.")
-    if not given:
+    if not values:
         return None
-    name, typed = given[0], getattr(options, given[0])
+    name, typed = values[0], getattr(options, values[0])
     if both:
         width, height = parse_length(options.width), parse_length(options.height)
         return Wish(size=PrintSize(f"{options.width} × {options.height}", width, height))
@@ -209,13 +209,13 @@ def numbers(text: str, count: int, option: str, example: str) -> list[Fraction]:
     parts = text.split(",")
     if len(parts) != count:
         raise BadRequest(f"{option} {text} cannot be read; type it like {option} {example}.")
-    found = []
+    rows = []
     for part in parts:
         sign = -1 if part.strip().startswith(("-", "−")) else 1
         try:
-            found.append(sign * parse_number(part.strip().lstrip("-−+")))
+            rows.append(sign * parse_number(part.strip().lstrip("-−+")))
         except BadRequest:
             raise BadRequest(
                 f"{option} {text} cannot be read; type it like {option} {example}."
             ) from None
-    return found
+    return rows

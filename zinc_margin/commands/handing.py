@@ -58,37 +58,37 @@ def inspect(options: argparse.Namespace) -> int:
         facts = read_header(options.file, options.page).facts
     except CannotDo as why:
         return _inspect_foreign(Path(options.file), str(why), options.json)
-    told = [
+    parts = [
         _is_a(
             facts.path, facts.format, (facts.width, facts.height), f"{facts.bits}-bit {facts.kind}"
         ),
         _colours(facts),
     ]  # fmt: skip
     if facts.jpeg_quality is not None:
-        told.append(f"It was coded at a quality of about {facts.jpeg_quality} of 100.")
+        parts.append(f"It was coded at a quality of about {facts.jpeg_quality} of 100.")
     if facts.alpha:
-        told.append("Parts of it are see-through.")
+        parts.append("Parts of it are see-through.")
     if facts.orientation > 1:
-        told.append("It is stored lying or mirrored; its flag sets it upright, as told here.")
+        parts.append("It is stored lying or mirrored; its flag sets it upright, as told here.")
     size = None
     if facts.tag_x is not None and facts.tag_y is not None:
         size = (
             facts.width / facts.tag_x * MM_PER_INCH, facts.height / facts.tag_y * MM_PER_INCH
         )  # fmt: skip
-        told.append(
+        parts.append(
             f"By its tag, {words.trimmed_zeros(facts.tag_x, 2)} ppi, it prints "
             f"{words.pair(*size, 'cm')} ({words.pair(*size, 'in')})."
         )
     else:
-        told.append("It notes no resolution; pixels and print size decide.")
+        parts.append("It notes no resolution; pixels and print size decide.")
     if facts.pages > 1:
-        told.append(
+        parts.append(
             f"The file has {facts.pages} pages; this is page {facts.page} (--page N shows another)."
         )
     said = facts.said
     known = [text for text in (said.title, said.author, said.date) if text]
     if known:
-        told.append(f"It says of itself: {'; '.join(known)}.")
+        parts.append(f"It says of itself: {'; '.join(known)}.")
     if options.json:
         print_json(
             {
@@ -103,7 +103,7 @@ def inspect(options: argparse.Namespace) -> int:
             }
         )  # fmt: skip
     else:
-        print("\n".join(told))
+        print("\n".join(parts))
     return 0
 
 
@@ -124,19 +124,19 @@ def _colours(facts: Facts) -> str:
 
 def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
     """Say what a picture is that is not opened here, and why not."""
-    found = foreign(path)
-    if found is None:
+    result = foreign(path)
+    if result is None:
         raise CannotDo(why)
     if plainly:
         print_json(
             {
-                "schema": 1, "file": str(path), "format": found.format, "opened": False,
-                "width_px": found.width, "height_px": found.height, "kind": found.kind,
+                "schema": 1, "file": str(path), "format": result.format, "opened": False,
+                "width_px": result.width, "height_px": result.height, "kind": result.kind,
                 "bytes": path.stat().st_size, "why": why,
             }
         )  # fmt: skip
         return 0
-    print(_is_a(path, found.format, (found.width, found.height), found.kind))
+    print(_is_a(path, result.format, (result.width, result.height), result.kind))
     print(f"It cannot be printed from here as it is: {why}")
     return 0
 
@@ -148,11 +148,11 @@ def check(options: argparse.Namespace) -> int:
 
     lab = find(options.lab)
     size = parse_size(options.size) if options.size else None
-    found = {}
+    fields = {}
     for path in map(Path, options.files):
         if not path.is_file():
             raise BadRequest(f"There is no file {path}.")
-        found[path] = findings_of(path, lab, size)
+        fields[path] = findings_of(path, lab, size)
     if options.json:
         print_json(
             {
@@ -160,16 +160,16 @@ def check(options: argparse.Namespace) -> int:
                 "files": [
                     {"file": str(path), "taken": not findings,
                      "findings": [vars(finding) for finding in findings]}
-                    for path, findings in found.items()
+                    for path, findings in fields.items()
                 ],
             }
         )  # fmt: skip
     else:
-        for path, findings in found.items():
+        for path, findings in fields.items():
             print(f"{path.name}: {'would be taken' if not findings else 'would be refused'}")
             for finding in findings:
                 print(f"  {finding.text} {finding.way}")
-    return 1 if any(found.values()) else 0
+    return 1 if any(fields.values()) else 0
 
 
 def send(options: argparse.Namespace) -> int:
@@ -212,12 +212,12 @@ def proof_print(options: argparse.Namespace) -> int:
         raise BadRequest("Say what sheet is in the device: --paper-size, such as A4.")
     maker = find_maker(options.on)
     spill = parse_length(options.borderless, "mm") if options.borderless else None
-    made = print_sheet(file, maker, parse_size(options.paper_size), options.paper, spill)
-    ppi = made.codes.shape[1] / float(made.paper.width_mm) * 25.4
-    write_picture(out, made.codes, file.colour.icc, ppi)
-    true = "at its true size" if made.scale == 1 else f"blown up to {made.scale:.2%}"
+    result = print_sheet(file, maker, parse_size(options.paper_size), options.paper, spill)
+    ppi = result.codes.shape[1] / float(result.paper.width_mm) * 25.4
+    write_picture(out, result.codes, file.colour.icc, ppi)
+    true = "at its true size" if result.scale == 1 else f"blown up to {result.scale:.2%}"
     print(
-        f"Printed: {out}, {words.pair(*made.picture_mm, 'cm')} of picture {true} on "
-        f"{words.pair(made.paper.width_mm, made.paper.height_mm, 'cm')}."
+        f"Printed: {out}, {words.pair(*result.picture_mm, 'cm')} of picture {true} on "
+        f"{words.pair(result.paper.width_mm, result.paper.height_mm, 'cm')}."
     )
     return 0

@@ -67,20 +67,21 @@ def run(options: argparse.Namespace) -> int:
         if folder and plan.pieces is None:
             ready(out)
         goal = in_folder(header.facts.path, plan, out) if folder else out
-        made = deliver(photo, plan, goal, options.overwrite, progress_line(), cancel)
+        result = deliver(photo, plan, goal, options.overwrite, progress_line(), cancel)
     save_docket(options, store.with_measured(docket, photo.facts))
-    told = plan if plan.pieces is not None else made[0].plan
+    text = plan if plan.pieces is not None else result[0].plan
     if options.json:
-        report = plan_report(photo.facts, told)
+        report = plan_report(photo.facts, text)
         report["file"]["seconds_estimate"] = expected
         files = [
-            {"path": str(each.path), "bytes": each.bytes, "seconds": each.seconds} for each in made
+            {"path": str(each.path), "bytes": each.bytes, "seconds": each.seconds}
+            for each in result
         ]
         report["written"] = files[0] if plan.pieces is None else files
         print_json(report)
         return 0
-    print(summary(photo.facts, told))
-    for each in made:
+    print(summary(photo.facts, text))
+    for each in result:
         print(
             f"Written: {each.path}, {words.size_in_bytes(each.bytes)}, in "
             f"{words.seconds(each.seconds)}."

@@ -160,24 +160,24 @@ def declare(parser: argparse.ArgumentParser) -> None:
         for wide in WIDE:
             if wide.line != line:
                 continue
-            told = wide.help.replace("%", "%%")
+            text = wide.help.replace("%", "%%")
             if wide.switch:
-                parser.add_argument(f"--{wide.flag}", action="store_true", help=told)
+                parser.add_argument(f"--{wide.flag}", action="store_true", help=text)
             else:
-                parser.add_argument(f"--{wide.flag}", metavar=wide.metavar, help=told)
+                parser.add_argument(f"--{wide.flag}", metavar=wide.metavar, help=text)
         for said in fields.values():
             option = said.option
             if option is None:
                 continue
-            told = (option.help or said.meaning).replace("%", "%%")
+            text = (option.help or said.meaning).replace("%", "%%")
             if option.sets is not None:
-                parser.add_argument(f"--{option.flag}", action="store_true", help=told)
+                parser.add_argument(f"--{option.flag}", action="store_true", help=text)
             elif said.kind.words:
                 words = option.words or said.kind.words
-                parser.add_argument(f"--{option.flag}", choices=words, help=told)
+                parser.add_argument(f"--{option.flag}", choices=words, help=text)
             else:
                 metavar = option.metavar or said.kind.metavar
-                parser.add_argument(f"--{option.flag}", metavar=metavar, help=told)
+                parser.add_argument(f"--{option.flag}", metavar=metavar, help=text)
 
 
 def typed(options: argparse.Namespace, flag: str) -> Any:
@@ -192,25 +192,25 @@ def decided(options: argparse.Namespace) -> Changes:
     ------
     BadRequest
     """
-    found: Changes = {line: {} for line in FIELDS}
+    entries: Changes = {line: {} for line in FIELDS}
     for line, fields in FIELDS.items():
         for name, said in fields.items():
             option = said.option
-            given = None if option is None else typed(options, option.flag)
-            if option is None or given is None or given is False:
+            value = None if option is None else typed(options, option.flag)
+            if option is None or value is None or value is False:
                 continue
             if option.sets is not None:
-                found[line][name] = option.sets
+                entries[line][name] = option.sets
                 continue
             read = option.typed or said.kind.typed
-            found[line][name] = checked(line, name, read(given) if read is not None else given)
+            entries[line][name] = checked(line, name, read(value) if read is not None else value)
     for wide in WIDE:
-        given = typed(options, wide.flag)
-        if wide.read is None or given is None or given is False:
+        value = typed(options, wide.flag)
+        if wide.read is None or value is None or value is False:
             continue
-        for line, changes in wide.read(given).items():
-            found[line] |= changes
-    return found
+        for line, changes in wide.read(value).items():
+            entries[line] |= changes
+    return entries
 
 
 def paper_of(options: argparse.Namespace) -> dict[str, Any]:

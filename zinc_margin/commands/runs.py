@@ -53,15 +53,15 @@ def run(options: argparse.Namespace) -> int:
         raise BadRequest("--jobs runs from 1 to 32.")
     photos: list[Path] = []
     in_racks: dict[Path, tuple[Docket, ...]] = {}
-    for given in map(Path, options.photos):
-        if not given.exists():
-            raise BadRequest(f"There is no file {given}.")
-        if racks.is_rack(given):
-            kept = dict(racks.load(given))
-            in_racks |= kept
-            photos += kept
+    for one in map(Path, options.photos):
+        if not one.exists():
+            raise BadRequest(f"There is no file {one}.")
+        if racks.is_rack(one):
+            stored = dict(racks.load(one))
+            in_racks |= stored
+            photos += stored
         else:
-            photos += photos_in(given) if given.is_dir() else [given]
+            photos += photos_in(one) if one.is_dir() else [one]
     if not photos:
         raise BadRequest(f"There are no pictures in {', '.join(options.photos)}.")
     laid = presets.find(options.standing) if options.standing else None
@@ -102,8 +102,8 @@ def _teller(count: int) -> Any:
         if item.state in ("making", "waiting"):
             return
         done += 1
-        told = f": {item.remark}" if item.remark else ""
-        print(f"{done}/{count}  {item.photo.name}  {item.state}{told}", file=sys.stderr)
+        text = f": {item.remark}" if item.remark else ""
+        print(f"{done}/{count}  {item.photo.name}  {item.state}{text}", file=sys.stderr)
 
     return tell
 
@@ -153,8 +153,8 @@ def preset(options: argparse.Namespace) -> int:
             raise BadRequest("--keep wants the --docket FILE that is to be kept.")
         most = None if options.most_trimmed is None else parse_share(options.most_trimmed)
         docket = replace(store.load(options.docket), photo=PhotoLine())
-        kept = presets.Preset(options.keep, options.about, docket, options.too_small, most)
-        print(f"Kept: {presets.keep(kept)}")
+        stored = presets.Preset(options.keep, options.about, docket, options.too_small, most)
+        print(f"Kept: {presets.keep(stored)}")
     elif options.import_:
         print(f"Kept: {presets.keep(presets.load(options.import_))}")
     elif options.export:

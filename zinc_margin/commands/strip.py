@@ -56,11 +56,11 @@ def _strip(options: argparse.Namespace) -> int:
     for strength in strengths:
         checked("sharpen", "strength", str(strength))
     papers = [find_paper(name).name for name in (options.papers or "").split(",") if name]
-    made = make_plan(photo.facts, docket, this_machine())
+    plan = make_plan(photo.facts, docket, this_machine())
     laid = lay_out(
-        made,
+        plan,
         parse_size(options.on),
-        places_to_test(made, places),
+        places_to_test(plan, places),
         strengths,
         papers,
     )

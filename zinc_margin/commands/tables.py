@@ -95,13 +95,13 @@ def _sizes(options: argparse.Namespace) -> int:
         print_json({"schema": SCHEMA, "sizes": rows})
         return 0
     for one in shown:
-        told = ""
+        text = ""
         if isinstance(one, PrintSize):
             both = [words.pair(one.width_mm, one.height_mm, unit) for unit in ("cm", "in")]
-            told = f"{both[0]:18}  {both[1]}"
+            text = f"{both[0]:18}  {both[1]}"
         elif one.frame is not None:
-            told = f"in a {words.pair(*one.frame, 'cm')} frame"
-        print(f"{one.family:20}  {one.label:24}  {told}".rstrip())
+            text = f"in a {words.pair(*one.frame, 'cm')} frame"
+        print(f"{one.family:20}  {one.label:24}  {text}".rstrip())
     return 0
 
 
@@ -122,8 +122,8 @@ def _changed(options: argparse.Namespace, own: OwnSizes) -> bool:
         own.remove(options.remove)
         print(f"“{options.remove}” is no longer among your sizes.")
     elif options.take_in is not None:
-        added, kept = own.take_in(Path(options.take_in))
-        print(f"{added} sizes added; {kept} names were there already and were kept.")
+        added, stored = own.take_in(Path(options.take_in))
+        print(f"{added} sizes added; {stored} names were there already and were kept.")
     elif options.export is not None:
         path = Path(options.export)
         if path.exists():
@@ -150,19 +150,21 @@ def _ladder(options: argparse.Namespace) -> int:
     family = _family(options, [*catalogue(), *named_ways(), *own])
     docket = _docket(options)
     facts = read_header(options.photo).facts
-    made = plan(facts, docket, this_machine())
+    planned_print = plan(facts, docket, this_machine())
     rungs = [
-        rung for rung in ladder(facts, docket, made, own) if family in (None, rung.size.family)
+        rung
+        for rung in ladder(facts, docket, planned_print, own)
+        if family in (None, rung.size.family)
     ]
     if options.json:
         print_json(
             {
                 "schema": SCHEMA,
                 "photo": photo_report(facts),
-                "target_ppi": exact(made.target_ppi),
-                "floor_ppi": exact(made.floor_ppi),
-                "distance_mm": made.distance_mm,
-                "ladder": [rung_report(rung, made) for rung in rungs],
+                "target_ppi": exact(planned_print.target_ppi),
+                "floor_ppi": exact(planned_print.floor_ppi),
+                "distance_mm": planned_print.distance_mm,
+                "ladder": [rung_report(rung, planned_print) for rung in rungs],
             }
         )
         return 0
@@ -174,7 +176,7 @@ def _ladder(options: argparse.Namespace) -> int:
             f"{words.ppi(rung.effective_ppi):>6} {times:>9} "
             f"{words.length(rung.sharp_from_mm, 'cm'):>11}  {rung.grade}"
         )
-    seen = words.length(made.distance_mm, "cm")
+    seen = words.length(planned_print.distance_mm, "cm")
     print(f"Judged for one distance, {seen}.")
     return 0
 
@@ -190,13 +192,13 @@ def _compare(options: argparse.Namespace) -> int:
         print_json({"schema": SCHEMA, "compare": [carried_report(row) for row in rows]})
         return 0
     for row in rows:
-        made = row.plan
+        result = row.plan
         print(
             f"{row.facts.path.name:32} "
-            f"{words.pair(made.size.width_mm, made.size.height_mm, 'cm'):18} "
-            f"{words.ppi(made.effective_ppi):>6} ppi  "
-            f"{words.share(made.trimmed_share):>9} trimmed  "
-            f"sharp from {words.length(made.sharp_from_mm, 'cm')}: {made.grade}"
+            f"{words.pair(result.size.width_mm, result.size.height_mm, 'cm'):18} "
+            f"{words.ppi(result.effective_ppi):>6} ppi  "
+            f"{words.share(result.trimmed_share):>9} trimmed  "
+            f"sharp from {words.length(result.sharp_from_mm, 'cm')}: {result.grade}"
         )
     return 0
 

@@ -58,10 +58,10 @@ def run(options: argparse.Namespace) -> int:
         [(photo.facts, docket) for photo, docket in zip(photos, dockets, strict=True)], wish
     )
     with interruptible() as cancel:
-        made = make_together(
+        result = make_together(
             photos, pages, Path(options.out), options.overwrite, progress_line(), cancel
         )
-    for each in made:
+    for each in result:
         print(
             f"Written: {each.path}, {words.size_in_bytes(each.bytes)}, in "
             f"{words.seconds(each.seconds)}."

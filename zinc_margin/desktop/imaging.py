@@ -34,11 +34,11 @@ def preview(one: Print) -> QPixmap | None:
     """Return a photo's preview, upright and not turned; None until its pixels are there."""
     if one.seen is None:
         return None
-    kept = _previews.get(one)
-    if kept is None or kept[0] != id(one.seen):
-        kept = (id(one.seen), QPixmap.fromImage(image_of(one.seen)))
-        _previews[one] = kept
-    return kept[1]
+    stored = _previews.get(one)
+    if stored is None or stored[0] != id(one.seen):
+        stored = (id(one.seen), QPixmap.fromImage(image_of(one.seen)))
+        _previews[one] = stored
+    return stored[1]
 
 
 def turned_transform(one: Print, plan: Plan) -> QTransform:
@@ -81,9 +81,9 @@ def cropped_preview(one: Print, plan: Plan) -> QPixmap | None:
         return None
     pixels = plan.pixels
     key = (id(one.seen), plan.crop, plan.picture, plan.turned, pixels.width, pixels.height)
-    kept = _crops.get(one)
-    if kept is not None and kept[0] == key:
-        return kept[1]
+    stored = _crops.get(one)
+    if stored is not None and stored[0] == key:
+        return stored[1]
     scale = min(1.0, _CROP_WIDTH / max(pixels.width, pixels.height))
     picture = QPixmap(max(1, round(pixels.width * scale)), max(1, round(pixels.height * scale)))
     picture.fill(QColor("#ffffff"))

@@ -55,7 +55,7 @@ class Making:
         """Make the file of a print, as its docket stands now."""
         if self._job is not None:
             return
-        docket, path, kept, back = one.docket, one.facts.path, one.photo, self._back
+        docket, path, stored, back = one.docket, one.facts.path, one.photo, self._back
         if back is not None:
             try:
                 form = names.format_of(back)
@@ -77,7 +77,7 @@ class Making:
                 self.lane.post(lambda: self._show(share, left))
 
         def work(job: Job) -> list[Written]:
-            photo = measured_photo(kept) if kept else read_photo(path, page=page)
+            photo = measured_photo(stored) if stored else read_photo(path, page=page)
             plan = make_plan(replace(photo.facts, interest=interest), docket, this_machine())
             if back is None:
                 return deliver(photo, plan, names.goal(path, plan), False, show, job.cancel)

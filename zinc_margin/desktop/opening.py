@@ -47,8 +47,8 @@ class Opening:
 
     def open_photos(self, paths: Sequence[str | Path]) -> None:
         """Put photos, and those of racks, into the rack; what cannot be read is named and left."""
-        for given in paths:
-            path = Path(given).absolute()
+        for one in paths:
+            path = Path(one).absolute()
             if racks.is_rack(path):
                 self._open_rack(path)
                 continue
@@ -162,8 +162,8 @@ def read_with_dockets(
             dockets = versions.load(beside)
         except BadRequest as why:
             remark = f"{beside.name} was left alone. {why}"
-    kept, chosen = dockets[0].photo.page, pages.chosen(path)
-    facts = marked(read_header(path, kept or chosen if given else chosen or kept).facts)
+    stored, chosen = dockets[0].photo.page, pages.chosen(path)
+    facts = marked(read_header(path, stored or chosen if given else chosen or stored).facts)
     try:
         make_plan(facts, dockets[0], this_machine())
     except BadRequest as why:

@@ -78,9 +78,9 @@ class PagesDialog(QDialog):
     def _show_page(self, found: _FOUND) -> None:
         if self._gone:
             return
-        page, told, small = found
+        page, sentence, small = found
         item = self.list.item(page - 1)
-        item.setText(f"Page {page}\n{told}")
+        item.setText(f"Page {page}\n{sentence}")
         if small is not None:
             picture = QPixmap.fromImage(image_of(small)).scaled(
                 _SMALL,
@@ -103,7 +103,7 @@ class PagesDialog(QDialog):
 def _looked_at(path: Path, page: int, job: Job) -> _FOUND:
     try:
         facts = read_header(path, page).facts
-        told = f"{facts.width} × {facts.height} px, {facts.bits}-bit {facts.kind}"
-        return page, told, small_of(read_photo(path, measured=False, page=page))[0]
+        sentence = f"{facts.width} × {facts.height} px, {facts.bits}-bit {facts.kind}"
+        return page, sentence, small_of(read_photo(path, measured=False, page=page))[0]
     except ZincError:
         return page, "cannot be read", None

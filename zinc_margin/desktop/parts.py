@@ -318,16 +318,16 @@ def row(label: str, *widgets: QWidget | str) -> QHBoxLayout:
 
 def listing(name: str, *headings: str) -> QTableWidget:
     """Return an empty list with headings over its columns, the last as wide as there is room."""
-    made = QTableWidget(0, len(headings))
-    made.setAccessibleName(name)
-    made.setHorizontalHeaderLabels(headings)
-    made.verticalHeader().setVisible(False)
-    made.setShowGrid(False)
-    header = made.horizontalHeader()
+    result = QTableWidget(0, len(headings))
+    result.setAccessibleName(name)
+    result.setHorizontalHeaderLabels(headings)
+    result.verticalHeader().setVisible(False)
+    result.setShowGrid(False)
+    header = result.horizontalHeader()
     header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
     header.setStretchLastSection(True)
     header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-    return made
+    return result
 
 
 def stacked(parent: QWidget, margins: tuple[int, int, int, int], spacing: int = 6) -> QBoxLayout:

@@ -58,9 +58,10 @@ class Print:
     @property
     def versions(self) -> tuple[Docket, ...]:
         """Every version's docket as it stands."""
-        kept = self._others
+        stored = self._others
         return tuple(
-            self.docket if n == self.which else kept[n][0][kept[n][1]] for n in range(self._count)
+            self.docket if n == self.which else stored[n][0][stored[n][1]]
+            for n in range(self._count)
         )
 
     def take_version(self, which: int) -> None:
@@ -84,7 +85,7 @@ class Print:
         gone = self.which
         self.take_version(gone - 1 if gone else 1)
         self._others.pop(gone)
-        self._others = {n - (n > gone): kept for n, kept in self._others.items()}
+        self._others = {n - (n > gone): stored for n, stored in self._others.items()}
         self.which -= self.which > gone
         self._count -= 1
 

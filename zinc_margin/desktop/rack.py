@@ -171,7 +171,7 @@ class Rack(QScrollArea):
         chosen = self.table.chosen or [prints[active]]
         one = prints[index]
         self.table.choose(
-            [kept for kept in chosen if kept is not one] if one in chosen else [*chosen, one]
+            [each for each in chosen if each is not one] if one in chosen else [*chosen, one]
         )
 
     def _choose(self, index: int) -> None:

@@ -92,7 +92,7 @@ class SendDialog(QDialog):
     def _take(self, key: str) -> None:
         """Check the files for another counter."""
         self.lab.show_value(key)
-        found = find(key)
+        result = find(key)
         for at in range(len(self.lines)):
             self._answer(at, "looking …")
 
@@ -102,7 +102,7 @@ class SendDialog(QDialog):
                 if job.cancel.is_set():
                     break
                 try:
-                    findings = check(line.file, found, line.size)
+                    findings = check(line.file, result, line.size)
                 except ZincError as why:
                     answers.append(str(why))
                     continue
@@ -145,7 +145,7 @@ class SendDialog(QDialog):
     def begin(self) -> None:
         """Send the order."""
         try:
-            found = find(self.lab.value)
+            result = find(self.lab.value)
         except BadRequest as why:
             self.told.setText(str(why))
             return
@@ -156,7 +156,7 @@ class SendDialog(QDialog):
             def show(share: float) -> None:
                 self.lane.post(lambda: self.progress.setValue(round(share * 1000)))
 
-            return send(lines, found, folder, show, job.cancel)
+            return send(lines, result, folder, show, job.cancel)
 
         def done(receipt: dict[str, Any]) -> None:
             self._under_way(False)

@@ -146,7 +146,7 @@ class Table:
         except BadRequest:
             fresh = Print(facts, [Docket()])
         self.prints[index] = fresh
-        self._recent = [kept for kept in self._recent if kept is not one]
+        self._recent = [each for each in self._recent if each is not one]
         self.chosen = []
         self._tell(PhotosChanged())
         if index == self.active:
@@ -161,10 +161,10 @@ class Table:
 
     def choose(self, chosen: Sequence[Print]) -> None:
         """Choose several photos, to look at one size for all of them; fewer than two: none."""
-        kept = [one for one in self.prints if one in chosen]
-        kept = kept if len(kept) > 1 else []
-        if kept != self.chosen:
-            self.chosen = kept
+        entries = [one for one in self.prints if one in chosen]
+        entries = entries if len(entries) > 1 else []
+        if entries != self.chosen:
+            self.chosen = entries
             self._tell(ChosenChanged())
 
     def carried(self) -> tuple[Carried, ...]:
@@ -173,16 +173,16 @@ class Table:
         if one is None:
             return ()
         line = one.docket.size
-        kept, key = self._carried, [line, *(each.docket for each in self.chosen)]
+        stored, key = self._carried, [line, *(each.docket for each in self.chosen)]
         if (
-            kept is None
-            or len(kept[0]) != len(key)
-            or any(old is not new for old, new in zip(kept[0], key, strict=True))
+            stored is None
+            or len(stored[0]) != len(key)
+            or any(old is not new for old, new in zip(stored[0], key, strict=True))
         ):
             photos = ((each.facts, each.docket) for each in self.chosen)
             rows = compare(photos, line, this_machine())
-            self._carried = kept = (key, rows)
-        return kept[1]
+            self._carried = stored = (key, rows)
+        return stored[1]
 
     def lay_size_on_chosen(self) -> None:
         """Give every chosen photo the size of the one that is worked on; each can undo it."""
@@ -194,8 +194,8 @@ class Table:
     def close(self, index: int) -> None:
         """Take a photo out of the rack; its file is not touched."""
         one = self.prints.pop(index)
-        self._recent = [kept for kept in self._recent if kept is not one]
-        self.chosen = [kept for kept in self.chosen if kept is not one]
+        self._recent = [each for each in self._recent if each is not one]
+        self.chosen = [each for each in self.chosen if each is not one]
         if len(self.chosen) < 2:
             self.chosen = []
         if index < self.active or self.active >= len(self.prints):
@@ -208,9 +208,9 @@ class Table:
     ) -> None:
         """Keep a photo's pixels, letting go of the photo that was looked at longest ago."""
         one.take_pixels(photo, preview, alpha)
-        self._recent = [kept for kept in self._recent if kept is not one] + [one]
+        self._recent = [each for each in self._recent if each is not one] + [one]
         while len(self._recent) > KEPT_PHOTOS:
-            oldest = next(kept for kept in self._recent if kept is not self.current)
+            oldest = next(each for each in self._recent if each is not self.current)
             oldest.let_go()
             self._recent.remove(oldest)
         self._tell(PixelsChanged())
@@ -277,8 +277,8 @@ class Table:
         if one is None:
             return None
         path = store.beside(one.facts.path)
-        kept = [store.with_measured(docket, one.facts) for docket in one.versions]
-        versions.save(kept, path)
+        entries = [store.with_measured(docket, one.facts) for docket in one.versions]
+        versions.save(entries, path)
         return path
 
     def keep_rack(self, path: Path) -> None:

@@ -105,11 +105,11 @@ class TogetherDialog(PageDialog):
         )
         longest = max(laying.sheet.width_mm, laying.sheet.height_mm)
         small = self._laid(replace(laying, ppi=Fraction(_SEEN_PX) * MM_PER_INCH / longest))
-        kept = [one.photo for one in self.prints]
+        entries = [one.photo for one in self.prints]
         paths = [one.facts.path for one in self.prints]
 
         def work(job: Job) -> np.ndarray:
-            photos = _read(kept, paths, [cell.which for cell in small[0].cells])
+            photos = _read(entries, paths, [cell.which for cell in small[0].cells])
             drawn = Together(photos, small[0], 8)
             height, width, _ = drawn.shape
             return Screen(drawn.colour, drawn.dtype).show(
@@ -132,12 +132,12 @@ class TogetherDialog(PageDialog):
         pages = self.pages
         if not pages:
             return
-        kept = [one.photo for one in self.prints]
+        entries = [one.photo for one in self.prints]
         paths = [one.facts.path for one in self.prints]
         self.save.setEnabled(False)
 
         def work(job: Job) -> list[Written]:
-            photos = _read(kept, paths, range(len(paths)))
+            photos = _read(entries, paths, range(len(paths)))
             # only the one file that was named has been asked about
             asked = len(pages) == 1 or path.suffix.lower() == ".pdf"
             return make_together(photos, pages, path, asked, None, job.cancel)

@@ -149,15 +149,15 @@ def said_of(line: type) -> dict[str, Said]:
     TypeError
         When a field says nothing of itself, or may be nothing without saying what that means.
     """
-    found = {}
+    fields = {}
     for item in dataclasses.fields(line):
         if item.name == "extra":
             continue
         one = item.metadata.get("said")
         if one is None or (item.default is None and not one.nothing):
             raise TypeError(f"{line.__name__}.{item.name} is not said in full")
-        found[item.name] = dataclasses.replace(one, key=one.key or item.name)
-    return found
+        fields[item.name] = dataclasses.replace(one, key=one.key or item.name)
+    return fields
 
 
 def read_field(line: str, one: Said, value: Any) -> Any:
@@ -198,8 +198,8 @@ def number(
 def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
     """Return the kind of lengths in mm up to `high`; with `none` it may be no length at all."""
     if none:
-        told = f"0 to {_short(high)}"
-        return Kind(plain.number(0, high), told, "mm", typed=nothing_or, metavar="LENGTH")
+        sentence = f"0 to {_short(high)}"
+        return Kind(plain.number(0, high), sentence, "mm", typed=nothing_or, metavar="LENGTH")
     return Kind(
         plain.length_from, f"over 0, to {_short(high)}", "mm", typed=parse_length, metavar="LENGTH"
     )

@@ -62,12 +62,12 @@ def to_json(preset: Preset) -> str:
     docket = json.loads(document.to_json(preset.docket))
     docket.pop("photo")
     most = preset.most_trimmed
-    told = {
+    text = {
         "zinc_margin_standing": VERSION, "name": preset.name, "about": preset.about,
         "too_small": preset.too_small,
         "most_trimmed": None if most is None else plain(most), "docket": docket,
     }  # fmt: skip
-    return document_text(told)
+    return document_text(text)
 
 
 def from_json(text: str, source: str = "the standing docket") -> Preset:
@@ -165,13 +165,13 @@ def _place_of(name: str) -> Path:
 
 def own() -> tuple[Preset, ...]:
     """Return a person's own; a file that is broken is passed over."""
-    found = []
+    rows = []
     for path in sorted(usual_folder().glob("*.json")):
         try:
-            found.append(load(path))
+            rows.append(load(path))
         except BadRequest:
             continue
-    return tuple(found)
+    return tuple(rows)
 
 
 def every() -> tuple[Preset, ...]:

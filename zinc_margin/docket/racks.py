@@ -61,12 +61,12 @@ def load(path: Path) -> tuple[Kept, ...]:
     if not isinstance(entries, list) or len(entries) > MOST:
         raise BadRequest(f"In {path}, photos must be a list of at most {MOST}.")
     folder = Path(os.path.abspath(path)).parent
-    found: list[Kept] = []
+    rows: list[Kept] = []
     for number, entry in enumerate(entries, 1):
         place = entry.get("photo") if isinstance(entry, dict) else None
         if not isinstance(place, str) or not place or "\0" in place:
             raise BadRequest(f"In {path}, photo {number} has no place.")
         source = f"{path}, photo {number}"
         dockets = versions.from_json(json.dumps(entry.get("dockets")), source)
-        found.append((Path(os.path.normpath(folder / place)), dockets))
-    return tuple(found)
+        rows.append((Path(os.path.normpath(folder / place)), dockets))
+    return tuple(rows)

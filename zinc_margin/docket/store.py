@@ -14,10 +14,10 @@ from zinc_margin.keeping.files import read_text, save_whole
 def with_measured(docket: Docket, facts: Facts) -> Docket:
     """Return the docket with what was measured of its photo, to be kept with it."""
     page = facts.page if facts.pages > 1 else None
-    kept = docket.photo
-    if facts.measured is None or (kept.digest, kept.page) == (facts.digest, page):
+    stored = docket.photo
+    if facts.measured is None or (stored.digest, stored.page) == (facts.digest, page):
         return docket
-    photo = replace(kept, digest=facts.digest, measured=facts.measured, page=page)
+    photo = replace(stored, digest=facts.digest, measured=facts.measured, page=page)
     return replace(docket, photo=photo)
 
 

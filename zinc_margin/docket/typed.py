@@ -18,10 +18,10 @@ def parse_wrap(text: str) -> dict[str, Fraction]:
     parts = text.split("+")
     if len(parts) > 2:
         raise BadRequest(f"--wrap {text} cannot be read; type it like 32mm+14mm.")
-    found = {"wrap_mm": nothing_or(parts[0])}
+    fields = {"wrap_mm": nothing_or(parts[0])}
     if len(parts) == 2:
-        found["tuck_mm"] = nothing_or(parts[1])
-    return {name: checked("finish", name, str(value)) for name, value in found.items()}
+        fields["tuck_mm"] = nothing_or(parts[1])
+    return {name: checked("finish", name, str(value)) for name, value in fields.items()}
 
 
 def parse_pieces(text: str) -> dict[str, Any]:
@@ -52,14 +52,14 @@ def parse_overspill(text: str) -> dict[str, Fraction | None]:
 def parse_key_line(text: str) -> dict[str, Any]:
     """Read a key-line: its width, and perhaps its tone and how far off it lies."""
     parts = [part.strip() for part in text.split(",")]
-    found: dict[str, Any] = {"line_mm": nothing_or(parts[0])}
+    fields: dict[str, Any] = {"line_mm": nothing_or(parts[0])}
     if len(parts) > 1:
-        found["line_tone"] = parse_tone(parts[1])
+        fields["line_tone"] = parse_tone(parts[1])
     if len(parts) > 2:
-        found["line_gap_mm"] = nothing_or(parts[2])
+        fields["line_gap_mm"] = nothing_or(parts[2])
     if len(parts) > 3:
         raise BadRequest(f"--key-line {text} cannot be read; type it like 0.3mm,black,2mm.")
-    return found
+    return fields
 
 
 def parse_grid(text: str) -> tuple[int, int]:
@@ -69,7 +69,7 @@ def parse_grid(text: str) -> tuple[int, int]:
     ------
     BadRequest
     """
-    found = re.fullmatch(r"\s*(\d{1,2})\s*[x×*]\s*(\d{1,2})\s*", text)
-    if found is None or "0" in (found[1], found[2]):
+    match = re.fullmatch(r"\s*(\d{1,2})\s*[x×*]\s*(\d{1,2})\s*", text)
+    if match is None or "0" in (match[1], match[2]):
         raise BadRequest(f"“{text}” is no grid; type columns and rows, such as 4x5.")
-    return int(found[1]), int(found[2])
+    return int(match[1]), int(match[2])

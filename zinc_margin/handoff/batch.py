@@ -103,11 +103,11 @@ def photos_in(folder: Path) -> list[Path]:
     CannotDo
     """
     try:
-        found = sorted(folder.iterdir())
+        rows = sorted(folder.iterdir())
     except OSError as why:
         raise CannotDo(f"The folder {folder} could not be read: {why.strerror}.") from None
     return [
-        path for path in found
+        path for path in rows
         if path.suffix.lower() in PICTURES and path.is_file() and not path.name.startswith(".")
     ]  # fmt: skip
 
@@ -209,30 +209,30 @@ class Batch:
         photo = read_photo(item.photo, page=item.docket.photo.page)
         facts = marked(photo.facts)
         photo = replace(photo, facts=facts)
-        made, why = judged(facts, item.docket, item.preset, this_machine())
+        result, why = judged(facts, item.docket, item.preset, this_machine())
         aside = "" if why is None else set_aside_words(why)
-        item.plan, item.picture = made, contact_print(photo, made)
+        item.plan, item.picture = result, contact_print(photo, result)
         if aside:
             self._set(item, "aside", aside)
             return
-        key = hashlib.sha256(f"{facts.digest}\n{decisions_text(made)}".encode()).hexdigest()
+        key = hashlib.sha256(f"{facts.digest}\n{decisions_text(result)}".encode()).hexdigest()
         if self._is_kept(item, key):
             self._check(item)
             return
-        goal = self._reserved(item, made, key)
-        files = deliver(photo, made, goal, False, None, self.cancel)
+        goal = self._reserved(item, result, key)
+        files = deliver(photo, result, goal, False, None, self.cancel)
         item.goal = files[0].path
         item.bytes = sum(each.bytes for each in files)
         item.seconds = sum(each.seconds for each in files)
         self._note(item, key, [each.path for each in files], True)
         self._check(item)
-        self._set(item, "made", _came_to(made))
+        self._set(item, "made", _came_to(result))
 
     def _check(self, item: Item) -> None:
         """Hold a finished file against the counter's terms, by the counter's own reading."""
         if self.check_for is not None and item.goal is not None and item.plan is not None:
-            found = check(item.goal, self.check_for, item.plan.size)
-            item.refused = tuple(f"{each.text} {each.way}" for each in found)
+            result = check(item.goal, self.check_for, item.plan.size)
+            item.refused = tuple(f"{each.text} {each.way}" for each in result)
 
     def _is_kept(self, item: Item, key: str) -> bool:
         """Tell whether an earlier run made this file, and it is whole."""
@@ -311,8 +311,8 @@ def _read_journal(path: Path) -> dict[str, Any]:
 def tallied(items: Sequence[Item]) -> str:
     """Say in one row how a run stands."""
     counts = {state: sum(item.state == state for item in items) for state in STATES}
-    told = {
+    sentence = {
         "made": "made", "kept": "made before", "aside": "set aside", "failed": "failed",
         "making": "under way", "waiting": "waiting",
     }  # fmt: skip
-    return ", ".join(f"{counts[state]} {text}" for state, text in told.items() if counts[state])
+    return ", ".join(f"{counts[state]} {text}" for state, text in sentence.items() if counts[state])

@@ -158,35 +158,35 @@ def planned(plan: Plan, name: str, lab: Lab) -> list[Finding]:
 
 def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> list[Finding]:
     """Return what is wrong with what a counter reads."""
-    found = []
+    rows = []
     if file.format not in lab.formats:
         takes = " or ".join(form.upper() for form in lab.formats)
-        found.append(
+        rows.append(
             Finding("format", f"It is a {file.format.upper()}; {lab.name} takes {takes}.",
                     f"Write a {lab.formats[0].upper()}.")
         )  # fmt: skip
     if file.bytes > lab.most_bytes:
         most = words.size_in_bytes(lab.most_bytes)
-        found.append(
+        rows.append(
             Finding("bytes", f"It has {words.size_in_bytes(file.bytes)}; at most {most} are taken.",
                     f"Write it with at most {most}.")
         )  # fmt: skip
     if re.fullmatch(lab.name_rule, stem) is None:
-        found.append(
+        rows.append(
             Finding("name", f"Its name “{stem}” is not one that {lab.name} takes.",
                     "Name it plainly: letters, figures, hyphens.")
         )  # fmt: skip
     if file.format == "pdf":
-        return found
+        return rows
     if file.bits not in lab.bits:
         depth = " or ".join(str(bits) for bits in lab.bits)
-        found.append(
+        rows.append(
             Finding("bits", f"It is {file.bits}-bit; {depth} bits are taken.",
                     f"Write it with {lab.bits[0]} bits.")
         )  # fmt: skip
-    found += _profile_findings(file, lab)
-    found += _size_findings(file, lab, ordered)
-    return found
+    rows += _profile_findings(file, lab)
+    rows += _size_findings(file, lab, ordered)
+    return rows
 
 
 def remedy(code: str, lab: Lab) -> dict[str, Any]:
@@ -226,20 +226,20 @@ def _size_findings(file: Seen, lab: Lab, ordered: PrintSize | None) -> list[Find
     lying = ordered.lying(file.height > file.width)
     bleed = 2 * lab.bleed_mm
     wide, high = lying.width_mm + bleed, lying.height_mm + bleed
-    found = []
+    rows = []
     off = abs(Fraction(file.width, file.height) / (wide / high) - 1)
     shown = words.pair(lying.width_mm, lying.height_mm, "cm")
     if off > lab.tolerance:
         with_bleed = f" with {words.small(lab.bleed_mm, 'cm')} of bleed" if bleed else ""
-        found.append(
+        rows.append(
             Finding("shape", f"Its shape is {words.share(off)} off {shown}{with_bleed}.",
                     "Crop it to the ordered size.")
         )  # fmt: skip
     ppi = min(file.width / float(wide), file.height / float(high)) * 25.4
     least = lab.floor
     if ppi < float(least) * 0.999:
-        found.append(
+        rows.append(
             Finding("pixels", f"It has {ppi:.0f} ppi at {shown}; at least {float(least):g} are "
                     "printed.", f"Enlarge it to {float(lab.ppi):g} ppi, or order it smaller.")
         )  # fmt: skip
-    return found
+    return rows

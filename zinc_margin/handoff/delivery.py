@@ -88,19 +88,19 @@ def _delivered(
             )
         made_it = ready(goal)
         try:
-            made = make_pieces(photo, plan, goal, overwrite, progress, cancel)
+            result = make_pieces(photo, plan, goal, overwrite, progress, cancel)
         except BaseException:
             if made_it:
                 with suppress(OSError):  # with pieces in it, it stays
                     os.rmdir(goal)
             raise
     elif plan.pieces is not None:
-        made = [make_pieces_pdf(photo, plan, goal, overwrite, progress, cancel)]
+        result = [make_pieces_pdf(photo, plan, goal, overwrite, progress, cancel)]
     else:
-        made = [make_file(photo, plan, goal, overwrite, progress, cancel)]
+        result = [make_file(photo, plan, goal, overwrite, progress, cancel)]
     if plan.file.printing_notes:
-        write_slip(made[0].path, slip_text(plan, made[0].path.name))
-    return made
+        write_slip(result[0].path, slip_text(plan, result[0].path.name))
+    return result
 
 
 def _is_file_name(goal: Path) -> bool:

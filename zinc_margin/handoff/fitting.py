@@ -180,8 +180,8 @@ class _Search:
         if self.progress is None:
             return None
         done = 1 - 0.5**self.tries
-        told = self.progress
-        return lambda share: told(min(0.99, done + share * 0.5 ** (self.tries + 1)))
+        text = self.progress
+        return lambda share: text(min(0.99, done + share * 0.5 ** (self.tries + 1)))
 
 
 @cache

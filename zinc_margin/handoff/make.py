@@ -116,8 +116,8 @@ def _written_partial(
 ) -> Plan:
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, progress, cancel)
-    made, icc = colours.file_bands(photo, plan, progress, cancel)
-    registry.write(part, _flushed(made, part, cancel), plan, icc, photo.facts.path)
+    result, icc = colours.file_bands(photo, plan, progress, cancel)
+    registry.write(part, _flushed(result, part, cancel), plan, icc, photo.facts.path)
     return plan
 
 

@@ -191,14 +191,14 @@ def tiff_tags(photo: Path, plan: Plan) -> tuple[list[Tag], dict[int, list[Tag]]]
 
 def _directory(raw: bytes, start: int) -> list[Tag]:
     (count,) = struct.unpack_from("<H", raw, start)
-    found = []
+    rows = []
     for index in range(count):
         place = start + 2 + 12 * index
         code, kind, number = struct.unpack_from("<HHI", raw, place)
         size = _SIZES.get(kind, 1) * number
         at = place + 8 if size <= 4 else struct.unpack_from("<I", raw, place + 8)[0]
-        found.append(Tag(code, kind, number, raw[at : at + size]))
-    return found
+        rows.append(Tag(code, kind, number, raw[at : at + size]))
+    return rows
 
 
 def pack_directory(tags: list[Tag], start: int, big: bool) -> bytes:

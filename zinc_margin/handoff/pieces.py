@@ -73,16 +73,16 @@ def make_pieces(
     map_goal = names.map_goal(photo.facts.path, plan, folder)
     for goal in [*goals, map_goal]:
         names.check_goal(photo.facts.path, goal, overwrite)
-    made = []
+    result = []
     for done, (each, goal) in enumerate(zip(plans, goals, strict=True)):
         part = part_of(progress, done, len(plans))
-        made.append(make_file(photo, each, goal, overwrite, part, cancel))
+        result.append(make_file(photo, each, goal, overwrite, part, cancel))
     codes_drawn = map_page(photo, plan, photo.facts.path.stem, cancel)
     held = io.BytesIO()
     shown = Image.fromarray(codes_drawn if codes_drawn.shape[2] == 3 else codes_drawn[..., 0])
     shown.save(held, "PNG", dpi=(150, 150), icc_profile=photo.colour.icc)
     _write(map_goal, held.getvalue())
-    return made
+    return result
 
 
 def make_pieces_pdf(

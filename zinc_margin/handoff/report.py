@@ -69,13 +69,13 @@ def table(items: Sequence[Item]) -> str:
     writer = csv.writer(held)
     writer.writerow(COLUMNS)
     for item in items:
-        made = item.plan
+        result = item.plan
         figures: list[object] = [""] * 7
-        if made is not None:
+        if result is not None:
             figures = [
-                float(made.size.width_mm), float(made.size.height_mm), made.page.width,
-                made.page.height, words.ppi(made.effective_ppi), made.grade,
-                round(made.trimmed_share, 4),
+                float(result.size.width_mm), float(result.size.height_mm), result.page.width,
+                result.page.height, words.ppi(result.effective_ppi), result.grade,
+                round(result.trimmed_share, 4),
             ]  # fmt: skip
         writer.writerow(
             [

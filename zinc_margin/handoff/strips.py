@@ -42,7 +42,7 @@ def drawn(
     ------
     Cancelled
     """
-    renderers = [Renderer(photo, made) for made in strip.plans]
+    renderers = [Renderer(photo, each) for each in strip.plans]
     dtype = renderers[0].dtype
     most = int(np.iinfo(dtype).max)
     sheet = np.full((strip.height, strip.width, photo.codes.shape[2]), most, dtype)

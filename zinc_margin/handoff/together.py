@@ -52,14 +52,14 @@ def make_together(
     if form == "pdf":
 
         def write_pdf(part: Path) -> Plan:
-            made = [
+            result = [
                 PdfPage.filled(
                     sheet.page.width_mm, sheet.page.height_mm,
                     Picture.of_bands(each.bands(share, cancel)), each.colour.icc,
                 )
                 for sheet, each, share in zip(sheets, drawn, shares, strict=True)
             ]  # fmt: skip
-            part.write_bytes(pdf_data(made, out.stem))
+            part.write_bytes(pdf_data(result, out.stem))
             return plans[0]
 
         return [made_whole(photos[0], plans[0], out, overwrite, write_pdf)]

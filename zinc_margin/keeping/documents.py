@@ -38,10 +38,10 @@ def read_document(text: str, source: str, key: str, version: int) -> dict[str, A
         other = next((name for kind, name in _KINDS.items() if kind in keys), None)
         is_no = f"no {called} of Zinc Margin" if other is None else f"a {other}, not a {called}"
         raise BadRequest(f"{source} is {is_no}; it was left as it is.")
-    found = raw.pop(key)
-    if found != version:
+    result = raw.pop(key)
+    if result != version:
         raise BadRequest(
-            f"{source} is of version {found}; this program reads version {version}. "
+            f"{source} is of version {result}; this program reads version {version}. "
             "It was left as it is."
         )
     return raw

@@ -25,7 +25,7 @@ def kept_with(photo: Path, what: str, more: str = "") -> Path:
 
     The photo is known by its name, size and time, so it may be moved; `more` tells its parts apart.
     """
-    told = photo.stat()
-    key = f"{photo.name}\0{told.st_size}\0{told.st_mtime_ns}{more}"
+    status = photo.stat()
+    key = f"{photo.name}\0{status.st_size}\0{status.st_mtime_ns}{more}"
     name = hashlib.sha256(os.fsencode(key)).hexdigest()[:32]
     return own_folder("data") / what / f"{name}.json"

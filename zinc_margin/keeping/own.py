@@ -77,8 +77,8 @@ class OwnThings(Generic[Thing]):
         try:
             return tuple(cls._read(entry) for entry in entries)
         except (Wrong, BadRequest, KeyError, TypeError) as why:
-            told = why if isinstance(why, (Wrong, BadRequest)) else "lacks a field"
-            raise BadRequest(f"In {path} a {cls.word} {told}; it was left as it is.") from None
+            sentence = why if isinstance(why, (Wrong, BadRequest)) else "lacks a field"
+            raise BadRequest(f"In {path} a {cls.word} {sentence}; it was left as it is.") from None
 
     def write(self, path: Path) -> None:
         """Write all of them to a file of the person's choice.

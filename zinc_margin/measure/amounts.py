@@ -24,11 +24,11 @@ def parse_bytes(text: str) -> int:
         When it is no size of a file, or under 10 kB.
     """
     plain = plain_text(text)
-    found = re.fullmatch(r"(.*?\d)\s*([a-z]*)", plain)
-    unit = _UNITS.get(found[2]) if found else None
-    if found is None or unit is None:
+    match = re.fullmatch(r"(.*?\d)\s*([a-z]*)", plain)
+    unit = _UNITS.get(match[2]) if match else None
+    if match is None or unit is None:
         raise BadRequest(f"“{text}” is no size of a file; type one such as 2 MB or 500 kB.")
-    count = int(parse_number(found[1], "size of a file") * unit)
+    count = int(parse_number(match[1], "size of a file") * unit)
     if count < LEAST_BYTES:
         raise BadRequest(f"“{text}” is less than any picture needs; the least is 10 kB.")
     return count

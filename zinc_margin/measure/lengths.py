@@ -43,10 +43,10 @@ def parse_number(text: str, what: str = "number") -> Fraction:
         When the text is no positive number.
     """
     plain = plain_text(text)
-    found = _NUMBER.fullmatch(plain)
-    if found is None or len(plain) > 40:
+    match = _NUMBER.fullmatch(plain)
+    if match is None or len(plain) > 40:
         raise BadRequest(f"“{text}” is not a {what} that I can read.")
-    whole, over, under, decimal = found.groups()
+    whole, over, under, decimal = match.groups()
     if decimal is not None:
         return Fraction("0" + decimal.replace(",", ".").rstrip("."))
     if int(under) == 0:

@@ -22,16 +22,16 @@ def parse_ppi(text: str) -> Fraction:
         When it is no number from 1 to 10000 pixels per inch.
     """
     plain = plain_text(text)
-    found = re.fullmatch(
+    match = re.fullmatch(
         r"(.+?)\s*(ppi|dpi|px/in|pixels per inch|ppcm|px/cm|pixels per cm)?", plain
     )
     try:
-        ppi = parse_number(found.group(1) if found else plain, "resolution")
+        ppi = parse_number(match.group(1) if match else plain, "resolution")
     except BadRequest:
         raise BadRequest(
             f"“{text}” is not a resolution; type pixels per inch from 1 to 10000, such as 300."
         ) from None
-    if found and found.group(2) in ("ppcm", "px/cm", "pixels per cm"):
+    if match and match.group(2) in ("ppcm", "px/cm", "pixels per cm"):
         ppi *= MM_PER_INCH / 10
     if not LOWEST_PPI <= ppi <= HIGHEST_PPI:
         raise BadRequest(f"“{text}” is out of range; a resolution runs from 1 to 10000 ppi.")

@@ -60,14 +60,14 @@ def _tidy(text: str) -> str:
 @cache
 def catalogue() -> tuple[PrintSize, ...]:
     """Return every size of the shipped catalogue, in its order."""
-    found = []
+    rows = []
     for family in table("sizes")["families"]:
         unit = UNITS[family["unit"]]
         for entry in family["sizes"]:
             width, height = (Fraction(part) for part in entry["size"])
             label = entry.get("name") or f"{entry['size'][0]} × {entry['size'][1]} {family['unit']}"
-            found.append(PrintSize(label, width * unit, height * unit, family["name"]))
-    return tuple(found)
+            rows.append(PrintSize(label, width * unit, height * unit, family["name"]))
+    return tuple(rows)
 
 
 @cache

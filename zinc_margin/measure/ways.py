@@ -168,9 +168,9 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
     if megapixels is not None:
         return Way("megapixels", (parse_number(megapixels[1], "number of megapixels"),))
     for kind, pattern in _WORDS:
-        found = re.fullmatch(pattern, plain)
-        if found is not None:
-            return Way(kind, (parse_length(found["a"] or found["b"], default_unit),))
+        match = re.fullmatch(pattern, plain)
+        if match is not None:
+            return Way(kind, (parse_length(match["a"] or match["b"], default_unit),))
     return None
 
 

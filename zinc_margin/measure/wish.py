@@ -52,16 +52,16 @@ def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Wa
         With a sentence that says what could not be read.
     """
     plain = plain_text(text)
-    for kept in own:
-        if plain_text(kept.label) == plain:
-            return Wish(size=kept) if isinstance(kept, PrintSize) else Wish(way=kept)
+    for one in own:
+        if plain_text(one.label) == plain:
+            return Wish(size=one) if isinstance(one, PrintSize) else Wish(way=one)
     lying = _LYING.fullmatch(plain)
     if lying is not None:
-        found = parse_wish(lying[1], default_unit, own)
-        if found.size is None or found.lie != "auto":
+        result = parse_wish(lying[1], default_unit, own)
+        if result.size is None or result.lie != "auto":
             raise BadRequest(f"“{text}”: a size with two sides lies or stands, and one of them.")
         upright = lying[2] in ("portrait", "upright")
-        return Wish(size=found.size.lying(upright), lie="as-given")
+        return Wish(size=result.size.lying(upright), lie="as-given")
     # as sizes are named on the screen, so that what is shown can be typed again
     plain = plain.removesuffix(" as large as it goes").removeprefix("all of it ")
     plain = plain.removeprefix("at ").removeprefix("of ").removeprefix("screen ")

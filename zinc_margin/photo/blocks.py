@@ -35,7 +35,7 @@ def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None, tuple[int,
     if not len(pieces.tiles):
         return 0.0, None, None
     excess = np.zeros(len(pieces.tiles))
-    found, grid = [], []
+    result, grid = [], []
     for axis in (1, 2):
         steps = np.minimum(np.abs(np.diff(pieces.tiles, axis=axis)), _MOST_STEP)
         lines = steps.mean(axis=3 - axis)
@@ -45,10 +45,10 @@ def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None, tuple[int,
         sums = np.stack([over[:, phase == one].mean(axis=1) for one in range(_GRID)], axis=1)
         whole = sums.mean(axis=0)
         first, second = np.sort(whole)[[-1, -2]]
-        found.append(float(first - max(0.0, second)))
+        result.append(float(first - max(0.0, second)))
         grid.append(int(whole.argmax()))
         excess += sums[:, grid[-1]]
     top, left = pieces.places[int(excess.argmax())]
     place = int(left) + pieces.side // 2, int(top) + pieces.side // 2
     # steps down the picture were looked at first
-    return max(0.0, sum(found) / 2), place, (grid[1], grid[0])
+    return max(0.0, sum(result) / 2), place, (grid[1], grid[0])

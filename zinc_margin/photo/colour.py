@@ -157,14 +157,14 @@ def transformed(
     flat = as_sixteen(codes)
     flags = _EXACT | (imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION if black_point else 0)
     try:
-        made = imagecodecs.cms_transform(
+        result = imagecodecs.cms_transform(
             np.ascontiguousarray(flat if flat.shape[2] > 1 else flat[..., 0]), own[0], goal[0],
             colorspace=SPACES[own[1]], outcolorspace=SPACES[goal[1]], outdtype=depth,
             intent=intent, flags=flags,
         )  # fmt: skip
     except (RuntimeError, ValueError, TypeError) as why:
         raise CannotDo("The colour profile could not be used; choose another.") from why
-    return np.asarray(made).reshape(*codes.shape[:2], -1)
+    return np.asarray(result).reshape(*codes.shape[:2], -1)
 
 
 def as_sixteen(codes: np.ndarray) -> np.ndarray:

@@ -57,13 +57,13 @@ def edges_of(pieces: Sample) -> Edges:
             for share in (0, 1)
             if len(pieces.tiles) > share
         ]
-        found = list(pool.map(_edges_of_some, both))
-    if not found:
+        rows = list(pool.map(_edges_of_some, both))
+    if not rows:
         none = np.zeros(0)
         return Edges(none, none, none, np.zeros((0, 2), int))
     names = ("sigma_px", "halo", "contrast", "places")
     sigma, halo, contrast, places = (
-        np.concatenate([getattr(some, name) for some in found]) for name in names
+        np.concatenate([getattr(some, name) for some in rows]) for name in names
     )
     order = np.argsort(sigma, kind="stable")
     return Edges(sigma[order], halo[order], contrast[order], places[order])
@@ -103,15 +103,15 @@ def _candidates(tiles: np.ndarray) -> tuple[np.ndarray, ...]:
     count, side = len(tiles), tiles.shape[1]
     every = np.arange(count)
     spread = np.arange(side)
-    found = []
+    rows = []
     for _ in range(_PER_TILE):
         row, column = np.divmod(inner.reshape(count, -1).argmax(axis=1), side)
         enough = inner[every, row, column] >= _LEAST_SLOPE
-        found.append(np.stack([every, row, column])[:, enough])
+        rows.append(np.stack([every, row, column])[:, enough])
         near_row = np.abs(spread - row[:, None]) <= _APART
         near_column = np.abs(spread - column[:, None]) <= _APART
         inner[near_row[:, :, None] & near_column[:, None, :]] = 0
-    tile, row, column = np.concatenate(found, axis=1)
+    tile, row, column = np.concatenate(rows, axis=1)
     at = tile, row, column
     angle = 0.5 * np.arctan2(2 * xy[at], xx[at] - yy[at])
     backwards = across[at] * np.cos(angle) + down[at] * np.sin(angle) < 0

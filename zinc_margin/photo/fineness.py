@@ -33,7 +33,7 @@ def fineness_of(pieces: Sample) -> float | None:
     """
     if not len(pieces.tiles):
         return None
-    found = []
+    rows = []
     for axis in (1, 2):
         z = np.moveaxis(pieces.tiles, axis, 0)
         one = z[1:-3] - 2 * z[2:-2] + z[3:-1]
@@ -45,5 +45,5 @@ def fineness_of(pieces: Sample) -> float | None:
         busy = far > np.quantile(far, 1 - _BUSY)
         if busy.sum() < _FEWEST or far[busy].mean() < 0.5:
             return None
-        found.append(near[busy] / far[busy])
-    return float(np.quantile(np.concatenate(found), _FINEST))
+        rows.append(near[busy] / far[busy])
+    return float(np.quantile(np.concatenate(rows), _FINEST))

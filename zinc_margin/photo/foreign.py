@@ -44,11 +44,11 @@ def foreign(path: Path) -> Foreign | None:
         warnings.simplefilter("ignore")
         for look in (_tiff, _pillow):
             try:
-                found = look(path)
+                result = look(path)
             except Exception:  # readers fail in their own ways on what they do not know
                 continue
-            if found.width > 0 and found.height > 0:
-                return found
+            if result.width > 0 and result.height > 0:
+                return result
     return None
 
 

@@ -274,15 +274,15 @@ def _noted(image: Image.Image) -> tuple[Fraction | None, Fraction | None]:
 
 def pictures_in(tiff: tifffile.TiffFile) -> list[tifffile.TiffPage]:
     """Return the pages of a TIFF that are pictures; the small copies of one are not."""
-    found: list[tifffile.TiffPage] = []
+    rows: list[tifffile.TiffPage] = []
     for at in range(min(len(tiff.pages), _MOST_PAGES)):
         page = tiff.pages.get(at)
         if not isinstance(page, tifffile.TiffPage):
             continue
         small = int(page.tags.valueof(_SUBFILE, 0) or 0) & 1
         if not small or not at:
-            found.append(page)
-    return found
+            rows.append(page)
+    return rows
 
 
 def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:

@@ -109,8 +109,8 @@ def _curve(tag: bytes) -> np.ndarray:
         raise ValueError("an unknown curve")
     (which,) = struct.unpack_from(">H", tag, 8)
     counts = (1, 3, 4, 5, 7)
-    given = struct.unpack_from(f">{counts[which]}i", tag, 12)
-    g, a, b, c, d, e, f = [part / 65536 for part in given] + [0.0] * (7 - counts[which])
+    value = struct.unpack_from(f">{counts[which]}i", tag, 12)
+    g, a, b, c, d, e, f = [part / 65536 for part in value] + [0.0] * (7 - counts[which])
     if which == 0:
         return grid**g
     powered = np.maximum(a * grid + b, 0.0) ** g

@@ -60,15 +60,15 @@ def lean_of(light: np.ndarray) -> tuple[float, float] | None:
     best = coarse[int(sums.argmax())]
     fine = np.arange(best - 2 * _COARSE, best + 2 * _COARSE + _FINE / 2, _FINE)
     close = ndimage.gaussian_filter1d(_sums(groups, fine), 2.0)
-    found = float(fine[int(close.argmax())])
+    result = float(fine[int(close.argmax())])
     preset = 1 - float(np.median(sums)) / float(sums.max())
     confidence = max(0.0, (preset - _BEFORE) / (1 - _BEFORE))
     # the edges themselves must point that way; rows of short ones that do not can add up, too
     own = np.concatenate([group[3] for group in groups])
-    confidence *= min(1.0, 2 * float((np.abs(own - found) < _NEAR).mean()))
-    if abs(found) > MOST_LEAN - 2 * _COARSE:
+    confidence *= min(1.0, 2 * float((np.abs(own - result) < _NEAR).mean()))
+    if abs(result) > MOST_LEAN - 2 * _COARSE:
         confidence = 0.0  # the true lean may lie beyond what is looked at
-    return round(found, 2), round(confidence, 3)
+    return round(result, 2), round(confidence, 3)
 
 
 def _points(slope: np.ndarray, other: np.ndarray, turned: bool = False) -> Points | None:
@@ -78,8 +78,8 @@ def _points(slope: np.ndarray, other: np.ndarray, turned: bool = False) -> Point
     if len(y) < _FEWEST_POINTS:
         return None
     if len(y) > _MOST_POINTS:
-        kept = np.linspace(0, len(y) - 1, _MOST_POINTS).astype(int)
-        y, x = y[kept], x[kept]
+        stored = np.linspace(0, len(y) - 1, _MOST_POINTS).astype(int)
+        y, x = y[stored], x[stored]
     # a long edge counts by its length, not by its contrast
     strength = np.clip(slope[y, x], -4, 4)
     middle = slope.shape[1] / 2
@@ -91,13 +91,13 @@ def _points(slope: np.ndarray, other: np.ndarray, turned: bool = False) -> Point
 
 def _sums(groups: list[Points], angles: np.ndarray) -> np.ndarray:
     """Return, for every lean, the energy of what is gathered along lines of that lean."""
-    found = np.zeros(len(angles))
+    result = np.zeros(len(angles))
     for along, y, strength, _ in groups:
         for index, angle in enumerate(np.radians(angles)):
             places = np.rint(y * np.cos(angle) - along * np.sin(angle)).astype(np.int64)
             profile = np.bincount(places - places.min(), strength)
-            found[index] += float((profile * profile).sum())
-    return found
+            result[index] += float((profile * profile).sum())
+    return result
 
 
 def small_tones(codes: np.ndarray) -> np.ndarray:

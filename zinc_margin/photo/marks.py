@@ -22,8 +22,8 @@ def _file_of(photo: Path, page: int) -> Path:
 def marked(facts: Facts) -> Facts:
     """Return facts with the photo's point of interest, if one was put there."""
     try:
-        kept = json.loads(_file_of(facts.path, facts.page).read_text("utf-8"))
-        x, y = Fraction(kept["x"]), Fraction(kept["y"])
+        record = json.loads(_file_of(facts.path, facts.page).read_text("utf-8"))
+        x, y = Fraction(record["x"]), Fraction(record["y"])
     except (OSError, ValueError, KeyError, TypeError, ZeroDivisionError):
         return facts
     return replace(facts, interest=(x, y)) if 0 <= x <= 1 and 0 <= y <= 1 else facts
@@ -43,8 +43,8 @@ def mark(facts: Facts, place: Place | None) -> None:
             path.unlink(missing_ok=True)
             return
         path.parent.mkdir(parents=True, exist_ok=True)
-        kept = {"photo": photo.name, "x": str(place[0]), "y": str(place[1])}
-        write_whole(path, json.dumps(kept).encode("utf-8"))
+        stored = {"photo": photo.name, "x": str(place[0]), "y": str(place[1])}
+        write_whole(path, json.dumps(stored).encode("utf-8"))
     except OSError as why:
         raise CannotDo(
             f"The mark on {photo.name} could not be kept: {why.strerror or why}."

@@ -29,6 +29,6 @@ def noise_of(pieces: Sample) -> tuple[float, tuple[int, int] | None]:
     usable = np.flatnonzero((seen > 4) & (seen < 97))
     if not len(usable):
         return 0.0, None
-    found = float(np.quantile(sigma[usable], 0.2))
-    top, left = pieces.places[usable[np.argmin(np.abs(sigma[usable] - found))]]
-    return found, (int(left) + SIDE // 2, int(top) + SIDE // 2)
+    result = float(np.quantile(sigma[usable], 0.2))
+    top, left = pieces.places[usable[np.argmin(np.abs(sigma[usable] - result))]]
+    return result, (int(left) + SIDE // 2, int(top) + SIDE // 2)

@@ -83,7 +83,7 @@ def _lines(pieces: Sample) -> tuple[np.ndarray, np.ndarray]:
     size = 4096
     while size < 2 * span:
         size *= 2
-    found = []
+    rows = []
     for order in (1, 2):
         both = []
         for axis in (0, 1):
@@ -99,8 +99,8 @@ def _lines(pieces: Sample) -> tuple[np.ndarray, np.ndarray]:
             rest = np.where(there, mean - ndimage.uniform_filter1d(mean, 31), 0)
             waves = np.abs(np.fft.rfft(rest * np.hanning(span), size))
             both.append(waves / np.median(waves))
-        found.append(np.minimum(*both))
-    return np.arange(size // 2 + 1) / size, np.maximum(*found)
+        rows.append(np.minimum(*both))
+    return np.arange(size // 2 + 1) / size, np.maximum(*rows)
 
 
 def _fall(power: np.ndarray, factor: float) -> float:

@@ -37,11 +37,11 @@ def said(path: Path) -> Said:
     with ONE_AT_A_TIME:
         try:
             with pyexiv2.Image(str(path)) as image:
-                found = image.read_exif() | image.read_iptc() | image.read_xmp()
+                result = image.read_exif() | image.read_iptc() | image.read_xmp()
         except (RuntimeError, ValueError, UnicodeDecodeError):
             return Said()
-    date = _first(found, _DATES)[:10].replace(":", "-")
-    return Said(_first(found, _TITLES), date, _first(found, _AUTHORS))
+    date = _first(result, _DATES)[:10].replace(":", "-")
+    return Said(_first(result, _TITLES), date, _first(result, _AUTHORS))
 
 
 def _first(found: Mapping[str, object], keys: Sequence[str]) -> str:

@@ -31,18 +31,18 @@ def _place(facts: Facts) -> Path:
 
 
 def _state(path: Path) -> list[int]:
-    told = path.stat()
-    return [EDITION, told.st_size, told.st_mtime_ns, told.st_ino]
+    status = path.stat()
+    return [EDITION, status.st_size, status.st_mtime_ns, status.st_ino]
 
 
 def recalled(facts: Facts) -> Facts:
     """Return facts with what was measured of this very file before, if anything was."""
     try:
-        kept = json.loads(_place(facts).read_text("utf-8"))
-        if kept["state"] != _state(facts.path):
+        record = json.loads(_place(facts).read_text("utf-8"))
+        if record["state"] != _state(facts.path):
             return facts
         return replace(
-            facts, digest=str(kept["digest"]), measured=Measured.from_plain(kept["measured"])
+            facts, digest=str(record["digest"]), measured=Measured.from_plain(record["measured"])
         )
     except (OSError, ValueError, KeyError, TypeError):
         return facts
@@ -54,17 +54,17 @@ def remember(facts: Facts) -> None:
         return
     with suppress(OSError):
         place = _place(facts)
-        kept = {
+        stored = {
             "state": _state(facts.path),
             "digest": facts.digest,
             "measured": facts.measured.plain(),
         }
         place.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(place, json.dumps(kept).encode("utf-8"))
+        write_whole(place, json.dumps(stored).encode("utf-8"))
         _thin_out(place.parent)
 
 
 def _thin_out(folder: Path) -> None:
-    found = sorted(folder.glob("*.json"), key=lambda one: one.stat().st_mtime)
-    for old in found[:-_MOST_KEPT]:
+    rows = sorted(folder.glob("*.json"), key=lambda one: one.stat().st_mtime)
+    for old in rows[:-_MOST_KEPT]:
         old.unlink()

@@ -21,12 +21,12 @@ def sights(pieces: Sample, edges: Edges) -> dict[str, Place]:
         each is there.
     """
     tiles = pieces.tiles
-    found: dict[str, Place] = {}
+    fields: dict[str, Place] = {}
     if len(edges.contrast):
         best = int(edges.contrast.argmax())
-        found["contrast"] = (int(edges.places[best, 0]), int(edges.places[best, 1]))
+        fields["contrast"] = (int(edges.places[best, 0]), int(edges.places[best, 1]))
     if not len(tiles):
-        return found
+        return fields
     fine = np.abs(np.diff(tiles, 2, axis=2)).mean(axis=(1, 2))
     mean = tiles.mean(axis=(1, 2))
     quarter = max(1, pieces.side // 4)
@@ -35,11 +35,11 @@ def sights(pieces: Sample, edges: Edges) -> dict[str, Place]:
     span = means.max(axis=1) - means.min(axis=1)
     seen = (mean > 2) & (mean < 98)
     if seen.any():
-        found["texture"] = _middle(pieces, np.where(seen, fine, -1))
+        fields["texture"] = _middle(pieces, np.where(seen, fine, -1))
         quiet = seen & (fine <= np.quantile(fine[seen], 0.3))
-        found["smooth"] = _middle(pieces, np.where(quiet & (span < 20), span, -1))
-        found["shadow"] = _middle(pieces, np.where(mean > 2, -mean, -1e9))
-    return found
+        fields["smooth"] = _middle(pieces, np.where(quiet & (span < 20), span, -1))
+        fields["shadow"] = _middle(pieces, np.where(mean > 2, -mean, -1e9))
+    return fields
 
 
 def _middle(pieces: Sample, score: np.ndarray) -> Place:

@@ -31,13 +31,13 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
     pieces = sample(codes, colour, _SIDE, _MOST)
     step, blocky, grid = blocks_of(pieces)
     edges = edges_of(pieces)
-    found = len(edges.sigma_px)
+    result = len(edges.sigma_px)
     sigma, sharpest = None, None
-    if found >= _FEWEST_EDGES:
+    if result >= _FEWEST_EDGES:
         sigma = float(np.quantile(edges.sigma_px, 0.1))
-        x, y = edges.places[found // 10]
+        x, y = edges.places[result // 10]
         sharpest = (int(x), int(y))
-    halo, where = _halo(edges) if found >= _FEWEST_FOR_HALO else (0.0, None)
+    halo, where = _halo(edges) if result >= _FEWEST_FOR_HALO else (0.0, None)
     return Measured(
         noise=loudness,
         blocks=step,

@@ -70,8 +70,8 @@ class Sides:
             for start in range(x, x + wide, _TILE):
                 if high > 0:
                     box = (start, y, min(_TILE, x + wide - start), high)
-                    made = self._side(*box, cancel)
-                    out[y - top : y - top + high, start - left : start - left + box[2]] = made
+                    result = self._side(*box, cancel)
+                    out[y - top : y - top + high, start - left : start - left + box[2]] = result
         return out
 
     def _side(
@@ -79,12 +79,12 @@ class Sides:
     ) -> np.ndarray:
         """Return a part that lies outside the print."""
         if self._plain:
-            made = self._drawn_out(left, top, width, height, cancel)
+            result = self._drawn_out(left, top, width, height, cancel)
         else:
-            made = self._softened(left, top, width, height, cancel)
+            result = self._softened(left, top, width, height, cancel)
         if self._around.strength:
-            made += np.float32(self._around.strength) * (self._over(cancel) - made)
-        return np.rint(np.clip(made, 0, self._most)).astype(self.dtype)
+            result += np.float32(self._around.strength) * (self._over(cancel) - result)
+        return np.rint(np.clip(result, 0, self._most)).astype(self.dtype)
 
     def _drawn_out(
         self, left: int, top: int, width: int, height: int, cancel: Event | None

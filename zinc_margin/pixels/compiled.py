@@ -45,8 +45,8 @@ def _processor() -> str:
     """Return the processor's name and features, as the system tells them."""
     with suppress(OSError):
         lines = Path("/proc/cpuinfo").read_text("utf-8", "replace").split("\n\n")[0].splitlines()
-        told = ("model name", "flags", "Features", "CPU part")
-        return "\n".join(line for line in lines if line.startswith(told))
+        text = ("model name", "flags", "Features", "CPU part")
+        return "\n".join(line for line in lines if line.startswith(text))
     return platform.processor() or platform.machine()
 
 

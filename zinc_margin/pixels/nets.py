@@ -159,13 +159,13 @@ def _answers(
     name: str, plane: np.ndarray, strengths: tuple[float, ...], hint: np.ndarray | None
 ) -> list[np.ndarray]:
     """Batch a network on one plane: its correction, then what it saw, (C, H, W) where it tells."""
-    given = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}
+    value = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}
     if strengths:
-        given["strengths"] = np.array(strengths, np.float32).reshape(1, -1, 1, 1)
+        value["strengths"] = np.array(strengths, np.float32).reshape(1, -1, 1, 1)
     if name in _TOLD:
         if hint is None:
             (planes,) = (at.shape[1] for at in session(name).get_inputs() if at.name == "seen")
             hint = np.zeros((planes, plane.shape[0] // 2, plane.shape[1] // 2), np.float32)
-        given["seen"] = np.ascontiguousarray(hint[None])
-    change, *seen = session(name).run(None, given)
+        value["seen"] = np.ascontiguousarray(hint[None])
+    change, *seen = session(name).run(None, value)
     return [change[0, 0], *(each[0] for each in seen)]

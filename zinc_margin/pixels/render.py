@@ -253,16 +253,16 @@ class Renderer:
 
     def _axis(self, horizontal: bool, first: int, count: int) -> Axis:
         key = (horizontal, first, count)
-        found = self._axes.get(key)
-        if found is None:
+        entry = self._axes.get(key)
+        if entry is None:
             crop, pixels = self.plan.crop, self.plan.pixels
             assert pixels.method is not None
             offset = (crop.left if horizontal else crop.top) * self._zoom
-            found = axis(pixels.method, offset, self._scale, first, count, self._crispness)
+            entry = axis(pixels.method, offset, self._scale, first, count, self._crispness)
             if len(self._axes) > 200:
                 self._axes.clear()
-            self._axes[key] = found
-        return found
+            self._axes[key] = entry
+        return entry
 
     def _straight(
         self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray

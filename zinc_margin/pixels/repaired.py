@@ -120,9 +120,9 @@ class RepairedTwice(Repaired):
         # what was seen lies at half the size, so that the enlarger begins at an even place
         top, left = (at - at % 2 - _MARGIN for at in (y, x))
         bottom, right = top + high + 2 * _MARGIN + 2, left + wide + 2 * _MARGIN + 2
-        told = tuple(each[:, top // 2 : bottom // 2, left // 2 : right // 2] for each in seen)
+        text = tuple(each[:, top // 2 : bottom // 2, left // 2 : right // 2] for each in seen)
         part = light[top:bottom, left:right]
-        added = nets.agreed(self._enlargers, part, seen=told).change
+        added = nets.agreed(self._enlargers, part, seen=text).change
         goal = doubled(
             planes[:, y - _MARGIN : y + high + _MARGIN, x - _MARGIN : x + wide + _MARGIN],
             _MARGIN,

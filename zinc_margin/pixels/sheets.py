@@ -71,14 +71,14 @@ class Banded(ABC):
         with ThreadPoolExecutor(1, "page") as pool:
             coming: Future[np.ndarray] = pool.submit(band, 0)
             for done, top in enumerate(tops, 1):
-                made = coming.result()
+                result = coming.result()
                 if done < len(tops):
                     coming = pool.submit(band, top + BAND_ROWS)
                 if stop.is_set():
                     raise Cancelled
                 if progress is not None:
                     progress(done / len(tops))
-                yield made
+                yield result
 
 
 class _Sheet(Banded):

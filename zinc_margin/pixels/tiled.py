@@ -93,19 +93,19 @@ class Tiled(ABC):
         key = (row, column)
         while True:
             with self._lock:
-                found = self._tiles.get(key)
-                mine = found is None
-                if found is None:
-                    found = self._tiles[key] = Future()
+                entry = self._tiles.get(key)
+                mine = entry is None
+                if entry is None:
+                    entry = self._tiles[key] = Future()
                     while len(self._tiles) > self._most:
                         self._tiles.popitem(last=False)
                 else:
                     self._tiles.move_to_end(key)
             if not mine:
-                if not waits and not found.done():
+                if not waits and not entry.done():
                     return None
                 try:
-                    return found.result()
+                    return entry.result()
                 except Cancelled:
                     # another view was given up, this one was not
                     if _stopped():
@@ -114,14 +114,14 @@ class Tiled(ABC):
             try:
                 if _stopped():
                     raise Cancelled
-                made = self._made(row, column)
+                result = self._made(row, column)
             except BaseException as why:
                 with self._lock:
                     self._tiles.pop(key, None)
-                found.set_exception(why)
+                entry.set_exception(why)
                 raise
-            found.set_result(made)
-            return made
+            entry.set_result(result)
+            return result
 
     def padded(self, row: int, column: int, pad: int) -> np.ndarray:
         """Return a tile of the parent with its surroundings, as planes (C, H, W) of 0 to 1."""

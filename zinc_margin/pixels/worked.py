@@ -22,9 +22,9 @@ def source_of(photo: Photo, plan: Plan) -> Source:
     ]
     if repair.any:
         asked = nets.cleaners(pixels.method, repair, source.width * source.height)
-        told = nets.told(asked, steps[0]) if steps else ()
-        if told:
-            source = RepairedTwice(source, repair, asked, told, pixels.share, slope)
+        text = nets.told(asked, steps[0]) if steps else ()
+        if text:
+            source = RepairedTwice(source, repair, asked, text, pixels.share, slope)
             steps = steps[1:]
         else:
             source = Repaired(source, repair, asked, slope)

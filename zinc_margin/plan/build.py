@@ -60,7 +60,7 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     sharpen, grain = sharpen_part(docket.sharpen, photo, sized, resampled)
     sheet, pieces = finish_part(docket.finish, facts, sized, resampled, tied.watermark)
     file = file_part(docket.file, facts, resampled.pixels, sheet, pieces)
-    made = Plan(
+    result = Plan(
         facts=facts,
         docket=docket,
         machine=machine,
@@ -94,4 +94,4 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
         pieces=pieces,
     )
     # notes look at the finished print
-    return replace(made, notes=tuple(note for room in _NOTES for note in room(made)))
+    return replace(result, notes=tuple(note for room in _NOTES for note in room(result)))

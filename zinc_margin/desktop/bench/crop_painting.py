@@ -127,9 +127,9 @@ class CropPainting:
         plan = one.plan()
         ratio = self.bench.devicePixelRatioF()
         key = (id(one.preview), plan.turned, box.width(), box.height(), ratio, grey)
-        kept = self._kept
-        if kept is not None and kept[0] == key:
-            return kept[1]
+        stored = self._kept
+        if stored is not None and stored[0] == key:
+            return stored[1]
         picture = turned_picture(one, plan, box.size(), ratio)
         if picture is None:
             return None
@@ -216,11 +216,11 @@ class CropPainting:
         paint_lines(painter, guide_lines(kind, frame, view.grid, self._mark(one), safe))
 
     def _mark(self, one: Print) -> QPointF | None:
-        found = self.bench.mark_at(one)
-        if found is None:
+        result = self.bench.mark_at(one)
+        if result is None:
             return None
         box, scale = self.bench.room(one)
-        return QPointF(box.left() + found[0] * scale, box.top() + found[1] * scale)
+        return QPointF(box.left() + result[0] * scale, box.top() + result[1] * scale)
 
     def _paint_mark(self, painter: QPainter, one: Print) -> None:
         at = self._mark(one)
@@ -308,8 +308,8 @@ class CropPainting:
         painter.drawLine(strip.topLeft(), strip.topRight())
         painter.setFont(theme.sans(13))
         painter.setPen(QColor(t.ink))
-        told = _TOLD.get(self.bench.mode) or live(one.plan(), self.bench.table.units)
+        text = _TOLD.get(self.bench.mode) or live(one.plan(), self.bench.table.units)
         shown = painter.fontMetrics().elidedText(
-            told, Qt.TextElideMode.ElideRight, int(strip.width()) - 32
+            text, Qt.TextElideMode.ElideRight, int(strip.width()) - 32
         )
         painter.drawText(strip.adjusted(16, 0, -16, 0), Qt.AlignmentFlag.AlignVCenter, shown)

@@ -62,13 +62,13 @@ class EdgeProfile(QWidget):
         self._paint_legend(painter)
 
     def _paint_curves(self, painter: QPainter, box: QRectF) -> None:
-        t, found = theme.tones(), self.found
-        assert found is not None
-        lines = [getattr(found, field) for _, field, *_ in _CURVES]
+        t, result = theme.tones(), self.found
+        assert result is not None
+        lines = [getattr(result, field) for _, field, *_ in _CURVES]
         low, high = min(line.min() for line in lines), max(line.max() for line in lines)
         room = max(4.0, high - low) * 0.06
         low, high = low - room, high + room
-        reach = float(found.mm[-1])
+        reach = float(result.mm[-1])
 
         def place(mm: float, light: float) -> QPointF:
             return QPointF(
@@ -82,13 +82,13 @@ class EdgeProfile(QWidget):
         for mm in _marks(reach):
             at = place(mm, low)
             painter.drawLine(at, at + QPointF(0, 4))
-            told = words.small(abs(mm), self.units) if mm else "0"
-            width = painter.fontMetrics().horizontalAdvance(told)
-            painter.drawText(at + QPointF(-width / 2, 17), told)
+            text = words.small(abs(mm), self.units) if mm else "0"
+            width = painter.fontMetrics().horizontalAdvance(text)
+            painter.drawText(at + QPointF(-width / 2, 17), text)
         for (_, _, tone, style, thick), line in zip(_CURVES, lines, strict=True):
             pen = QPen(QColor(getattr(t, tone)), thick, style)
             painter.setPen(pen)
-            points = [place(mm, light) for mm, light in zip(found.mm, line, strict=True)]
+            points = [place(mm, light) for mm, light in zip(result.mm, line, strict=True)]
             painter.drawPolyline(QPolygonF(points))
 
     def _paint_legend(self, painter: QPainter) -> None:

@@ -40,15 +40,15 @@ def paint_wall(
     painter: QPainter, room: QRectF, plan: Plan, image: QImage, figure: str, units: str
 ) -> None:
     """Hang the finished thing on a plain wall, in true proportion to what stands beside it."""
-    found = scene(plan, figure)
-    box = fitted(found.width, found.height, room.adjusted(0, 0, 0, -52))
-    scale = box.width() / found.width
+    result = scene(plan, figure)
+    box = fitted(result.width, result.height, room.adjusted(0, 0, 0, -52))
+    scale = box.width() / result.width
     painter.fillRect(room, QColor(_WALL))
     floor = box.bottom()
     painter.fillRect(
         QRectF(room.left(), floor, room.width(), room.bottom() - floor), QColor(_FLOOR)
     )
-    left, bottom, wide, high = found.picture
+    left, bottom, wide, high = result.picture
     hung = QRectF(
         box.left() + left * scale, floor - (bottom + high) * scale, wide * scale, high * scale
     )
@@ -57,7 +57,7 @@ def paint_wall(
         _paint_framed(painter, hung, plan, image, scale)
     else:
         _draw_small(painter, hung, image, face_of(plan, image))
-    at, broad, tall = found.figure
+    at, broad, tall = result.figure
     _paint_figure(
         painter,
         QRectF(box.left() + at * scale, floor - tall * scale, broad * scale, tall * scale),
@@ -65,7 +65,7 @@ def paint_wall(
     )
     painter.setFont(theme.sans(13))
     painter.setPen(QColor("#3c3c3a"))
-    painter.drawText(QPointF(room.left() + 18, room.bottom() - 14), told(plan, found, units))
+    painter.drawText(QPointF(room.left() + 18, room.bottom() - 14), told(plan, result, units))
 
 
 def _paint_framed(painter: QPainter, hung: QRectF, plan: Plan, image: QImage, scale: float) -> None:

@@ -53,16 +53,16 @@ def _even(count: int) -> list[float]:
 
 
 def _lines(frame: QRectF, across: list[float], down: list[float]) -> list[QLineF]:
-    found = []
+    rows = []
     for part in across:
         x = frame.left() + frame.width() * part
         if 0 <= part <= 1:
-            found.append(QLineF(x, frame.top(), x, frame.bottom()))
+            rows.append(QLineF(x, frame.top(), x, frame.bottom()))
     for part in down:
         y = frame.top() + frame.height() * part
         if 0 <= part <= 1:
-            found.append(QLineF(frame.left(), y, frame.right(), y))
-    return found
+            rows.append(QLineF(frame.left(), y, frame.right(), y))
+    return rows
 
 
 def _rim(box: QRectF) -> list[QLineF]:

@@ -276,7 +276,7 @@ class LadderBench(QWidget):
     def _wanted(self, rungs: Sequence[Rung], family: str) -> tuple[Rung, ...]:
         """Return the rungs that the filters leave, in the order asked for."""
         typed = plain_text(self.search.text()).replace("×", "x").replace(" ", "")
-        found = [
+        rows = [
             rung
             for rung in rungs
             if (not family or typed or rung.size.family == family)
@@ -294,8 +294,8 @@ class LadderBench(QWidget):
                 lambda rung: rung.sharp_from_mm,
                 lambda rung: GRADES.index(rung.grade),
             )
-            found.sort(key=keys[column], reverse=order == Qt.SortOrder.DescendingOrder)
-        return tuple(found)
+            rows.sort(key=keys[column], reverse=order == Qt.SortOrder.DescendingOrder)
+        return tuple(rows)
 
     def _sort(self, column: int, order: Qt.SortOrder) -> None:
         self._sorted = (column, order)

@@ -158,11 +158,11 @@ class LoupeBench(QWidget):
     def look_next(self) -> None:
         """Look at the next place that is worth it."""
         one = self.table.current
-        found = sights_of(one) if one is not None else []
-        if found:
-            self._sight = (self._sight + 1) % len(found)
-            self.look_at(*found[self._sight][1])
-            self.place.setText(f"{self._sight + 1} of {len(found)}: {found[self._sight][0]}")
+        result = sights_of(one) if one is not None else []
+        if result:
+            self._sight = (self._sight + 1) % len(result)
+            self.look_at(*result[self._sight][1])
+            self.place.setText(f"{self._sight + 1} of {len(result)}: {result[self._sight][0]}")
 
     def pan(self, across: float, down: float) -> None:
         """Move by so many output pixels."""

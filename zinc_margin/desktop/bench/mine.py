@@ -99,8 +99,8 @@ class Mine(QWidget):
         """Add the sizes of a file."""
 
         def work() -> str:
-            added, kept = self.table.own.take_in(path)
-            return f"{added} taken in; {kept} names were there already and were kept."
+            added, stored = self.table.own.take_in(path)
+            return f"{added} taken in; {stored} names were there already and were kept."
 
         self._do(work)
 

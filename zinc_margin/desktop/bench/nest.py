@@ -82,15 +82,15 @@ class Nest(Bench):
     def layout_of(self, one: Print) -> Layout:
         """Return where everything lies; worked out anew when sizes, scale or window change."""
         corner, scale = self._scale(one.plan())
-        kept = self._layout
+        stored = self._layout
         now = (corner, scale, self.width())
         if (
-            kept is None
-            or kept.rungs is not self.rungs
-            or (kept.corner, kept.scale, kept.width) != now
+            stored is None
+            or stored.rungs is not self.rungs
+            or (stored.corner, stored.scale, stored.width) != now
         ):
-            kept = self._layout = laid_out(self.rungs, *now)
-        return kept
+            stored = self._layout = laid_out(self.rungs, *now)
+        return stored
 
     def _scale(self, plan: Plan) -> tuple[QPointF, float]:
         """Return the common corner and px for a mm."""
@@ -168,21 +168,21 @@ class Nest(Bench):
         self, one: Print, ground: QRectF
     ) -> list[tuple[Edge, QRectF, str, QRectF | None]]:
         """Return every reach edge with its box, its words and where they fit, if anywhere."""
-        found = edges_of(self.table, one)
+        result = edges_of(self.table, one)
         metrics = QFontMetricsF(theme.sans(12, bold=True))
-        boxes = [self.rect_of(one, edge.width_mm, edge.height_mm) for edge in found]
+        boxes = [self.rect_of(one, edge.width_mm, edge.height_mm) for edge in result]
         crosses = [QRectF(box.right() - 9, box.top() - 9, 18, 18) for box in boxes]
         placed = []
-        for edge, box in zip(found, boxes, strict=True):
-            told, spot = edge.words, None
+        for edge, box in zip(result, boxes, strict=True):
+            text, spot = edge.words, None
             if self._pull is not None and self._pull.grip == edge.kind:
-                told += f": {words.pair(edge.width_mm, edge.height_mm, self.table.units)}"
+                text += f": {words.pair(edge.width_mm, edge.height_mm, self.table.units)}"
             if ground.adjusted(-40, -40, 40, 40).contains(box.topRight()):
-                length = metrics.horizontalAdvance(told)
+                length = metrics.horizontalAdvance(text)
                 spot = free_spot(box.topRight(), length, ground, (*self.labels, *crosses))
             if spot is not None:
                 self.labels.append(spot)
-            placed.append((edge, box, told, spot))
+            placed.append((edge, box, text, spot))
         return placed
 
     def _placed_names(self, layout: Layout, size: PrintSize) -> list[Outline]:
@@ -236,9 +236,9 @@ class Nest(Bench):
                 painter.drawLine(at - QPointF(8, 0), at + QPointF(8, 0))
                 painter.drawLine(at - QPointF(0, 8), at + QPointF(0, 8))
         painter.setFont(theme.sans(12, bold=True))
-        for _, _, told, spot in placed:
+        for _, _, text, spot in placed:
             if spot is not None:
-                halo_text(painter, QPointF(spot.left() + 2, spot.bottom() - 4), told)
+                halo_text(painter, QPointF(spot.left() + 2, spot.bottom() - 4), text)
 
     def _paint_under(self, painter: QPainter, one: Print) -> None:
         """Draw the size that is pointed at over everything else."""

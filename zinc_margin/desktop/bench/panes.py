@@ -83,12 +83,12 @@ class Panes(QWidget):
 
     def _paint_edge(self, painter: QPainter, box: QRectF) -> None:
         """Mark the edge that is followed across."""
-        found, one = self.owner.edge.found, self.owner.table.current
-        if found is None or one is None or not self.owner.edge.isVisible():
+        result, one = self.owner.edge.found, self.owner.table.current
+        if result is None or one is None or not self.owner.edge.isVisible():
             return
         origin, zoom = self._origin(one.plan(), box)
-        at = origin + QPointF(*found.centre) * zoom
-        way = QPointF(math.cos(found.angle), math.sin(found.angle)) * 22
+        at = origin + QPointF(*result.centre) * zoom
+        way = QPointF(math.cos(result.angle), math.sin(result.angle)) * 22
         for tone, wide in ((theme.tones().paper, 4.0), (theme.tones().accent, 1.6)):
             painter.setPen(QPen(QColor(tone), wide))
             painter.drawLine(at - way, at + way)

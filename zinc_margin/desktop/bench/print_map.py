@@ -28,12 +28,12 @@ def sights_of(one: Print) -> list[tuple[str, tuple[float, float]]]:
     measured = one.facts.measured
     if measured is None:
         return []
-    found = []
+    rows = []
     for name, x, y in measured.places:
         place = on_print(one.plan(), x, y) if name in SIGHTS else None
         if place is not None:
-            found.append((SIGHTS[name], place))
-    return found
+            rows.append((SIGHTS[name], place))
+    return rows
 
 
 class PrintMap(QWidget):

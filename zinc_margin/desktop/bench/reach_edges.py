@@ -40,8 +40,8 @@ def edges_of(table: Table, one: Print) -> list[Edge]:
     seen = words.length(plan.distance_mm, units)
     needed = Fraction(plan.needed_ppi)
     return [
-        _edge(kind, plan.turned, ppi, told)
-        for kind, ppi, told in (
+        _edge(kind, plan.turned, ppi, text)
+        for kind, ppi, text in (
             ("asked", plan.target_ppi, f"{words.resolution(plan.target_ppi, units)} asked"),
             ("floor", plan.floor_ppi, f"{words.resolution(plan.floor_ppi, units)}, your floor"),
             ("eye", needed, f"{words.resolution(round(needed), units)}, enough from {seen}"),

@@ -34,11 +34,11 @@ def _known() -> dict[str, float]:
 def screen_ppi(widget: QWidget) -> float:
     """Return the device pixels per inch of the screen that a widget is on."""
     screen = widget.screen()
-    found = _known().get(screen.name())
-    if found is not None:
-        return found
-    told = screen.physicalDotsPerInch() * screen.devicePixelRatio()
-    return told if _LEAST <= told <= _MOST else 96.0
+    entry = _known().get(screen.name())
+    if entry is not None:
+        return entry
+    sentence = screen.physicalDotsPerInch() * screen.devicePixelRatio()
+    return sentence if _LEAST <= sentence <= _MOST else 96.0
 
 
 def keep_screen_ppi(widget: QWidget, ppi: float) -> None:

@@ -66,9 +66,9 @@ def _floats(pair: tuple[Fraction, Fraction]) -> tuple[float, float]:
 
 
 def _centred(box: QRectF, size_mm: tuple[float, float], scale: float) -> QRectF:
-    found = QRectF(0, 0, size_mm[0] * scale, size_mm[1] * scale)
-    found.moveCenter(box.center())
-    return found
+    result = QRectF(0, 0, size_mm[0] * scale, size_mm[1] * scale)
+    result.moveCenter(box.center())
+    return result
 
 
 class SheetBench(Bench):
@@ -354,7 +354,7 @@ class SheetBench(Bench):
         tags = (plan.whole.tag_x, plan.whole.tag_y)
         exact_x, exact_y = (words.trimmed_zeros(Fraction(*tag), 4) for tag in tags)
         tag = f"{exact_x} ppi" if exact_x == exact_y else f"{exact_x} by {exact_y} ppi"
-        told = (
+        text = (
             ("The print" if plan.sheet is None else "The sheet", f"{page}, exactly"),
             ("Its pixels", f"{plan.whole.width} × {plan.whole.height}"),
             ("Its tag", tag),
@@ -366,10 +366,10 @@ class SheetBench(Bench):
             and self.out_of_gamut is not None
         ):
             gone = "nothing" if self.out_of_gamut < 0.0005 else words.share(self.out_of_gamut)
-            told = (*told[:2], ("Beyond its colours", gone), told[3])
-        told = (*told,)
-        width = (strip.width() - 56) / len(told)
-        for index, (label, value) in enumerate(told):
+            text = (*text[:2], ("Beyond its colours", gone), text[3])
+        text = (*text,)
+        width = (strip.width() - 56) / len(text)
+        for index, (label, value) in enumerate(text):
             left = 28 + index * width
             painter.setFont(theme.sans(13))
             painter.setPen(QColor(t.soft))

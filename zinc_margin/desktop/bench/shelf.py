@@ -34,26 +34,26 @@ class Shelf:
         """Return everything that a pane can show, by key."""
         plan = one.plan()
         paper = plan.sharpen.paper if plan.sharpen else ""
-        found = {
+        fields = {
             "this": View(f"this print, for {paper}" if paper else "this print", one.docket),
             "plain": View("this print, not sharpened", unsharpened(one)),
             "original": View("the photo's own pixels", original(one)),
         }
         if paper:
-            found["printed"] = View(f"this print, as {paper} shows it", one.docket, printed=True)
-            found["plain printed"] = View(
+            fields["printed"] = View(f"this print, as {paper} shows it", one.docket, printed=True)
+            fields["plain printed"] = View(
                 f"not sharpened, as {paper} shows it", unsharpened(one), printed=True
             )
         other = by_another(one, plan)
         if other is not None:
             name = kernels()[other.pixels.method or "lanczos"].name
-            found["other"] = View(f"the same by {name}", other)
+            fields["other"] = View(f"the same by {name}", other)
         for number, docket in enumerate(self.candidates.get(one, []), 1):
-            told = entries(one.facts, one.plan_of(docket))["pixels"].decision
-            found[f"one {number}"] = View(f"candidate {number}: {told}", docket)
+            text = entries(one.facts, one.plan_of(docket))["pixels"].decision
+            fields[f"one {number}"] = View(f"candidate {number}: {text}", docket)
         for number, (name, file) in enumerate(self.files.get(one, []), 1):
-            found[f"file {number}"] = View(name, None, file)
-        return found
+            fields[f"file {number}"] = View(name, None, file)
+        return fields
 
     def shown(self, line: str, count: int, views: dict[str, View]) -> list[str]:
         """Return what each of so many panes shows while a line is open."""
@@ -68,19 +68,19 @@ class Shelf:
 
     def keep(self, one: Print, docket: Docket) -> str:
         """Keep a docket as a candidate, the oldest of four going; return its key."""
-        kept = self.candidates.setdefault(one, [])
-        if docket not in kept:
-            kept.append(docket)
-            del kept[:-_MOST_KEPT]
-        return f"one {kept.index(docket) + 1}"
+        stored = self.candidates.setdefault(one, [])
+        if docket not in stored:
+            stored.append(docket)
+            del stored[:-_MOST_KEPT]
+        return f"one {stored.index(docket) + 1}"
 
     def mark(self, one: Print, place: Place) -> int:
         """Mark a place for the test strip, the first of three going; return how many there are."""
-        kept = self.marked.setdefault(one, [])
-        if place not in kept:
-            kept.append(place)
-            del kept[:-MOST_PLACES]
-        return len(kept)
+        stored = self.marked.setdefault(one, [])
+        if place not in stored:
+            stored.append(place)
+            del stored[:-MOST_PLACES]
+        return len(stored)
 
     def add_file(self, one: Print, name: str, file: Photo) -> str:
         """Lay a finished file beside a print, in the place of the one before; return its key."""

@@ -72,18 +72,18 @@ class Sight:
         """
         if self.follows and self.edge_at is not None:
             self._follow(self.edge_at, show_edge)
-        if any(is_slow(made) for _, made in self.works):
+        if any(is_slow(result) for _, result in self.works):
             # a plain rendering at once; what is learned or mended follows
             show_rough(
-                [self._picture(looking, v, quick(made), cancel)[0] for v, made in self.works]
+                [self._picture(looking, v, quick(result), cancel)[0] for v, result in self.works]
             )
         try:
-            found = [self._picture(looking, view, made, cancel) for view, made in self.works]
+            rows = [self._picture(looking, view, result, cancel) for view, result in self.works]
         except CannotDo as why:  # what was learned cannot be run here; what is there stays
             return [], str(why)
         if self.follows and self.edge_at is None:
-            self._follow(self._strongest(found[0][0]), show_edge)
-        return [pixels for pixels, _ in found], " ".join({told for _, told in found if told})
+            self._follow(self._strongest(rows[0][0]), show_edge)
+        return [pixels for pixels, _ in rows], " ".join({text for _, text in rows if text})
 
     def _picture(
         self, looking: Looking, view: View, made: Plan, cancel: Event
@@ -99,8 +99,8 @@ class Sight:
             acts, held = acting(self.photo, made, part, cancel)
             return veiled(pixels, acts / 5, held / 5), _ACTING
         if self.veil == "invented" and made.pixels.doublings:
-            found = invention(self.photo, made, part, cancel)
-            return veiled(pixels, found.moved / (3 * SEEN_FROM)), told_of(found)
+            result = invention(self.photo, made, part, cancel)
+            return veiled(pixels, result.moved / (3 * SEEN_FROM)), told_of(result)
         return pixels, ""
 
     def _follow(self, place: tuple[float, float], show: Callable[[Profile], None]) -> None:

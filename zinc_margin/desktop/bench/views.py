@@ -115,18 +115,18 @@ class Looking:
         if cancel.is_set():
             raise Cancelled
         key = repr((plan.docket, plan.sharpen, plan.pixels))
-        kept = self._renderers.get(key)
-        if kept is None or kept[0] is not photo:
+        stored = self._renderers.get(key)
+        if stored is None or stored[0] is not photo:
             if len(self._renderers) >= _KEPT:
                 self._renderers.clear()
-            kept = (photo, Renderer(photo, plan))
-            self._renderers[key] = kept
+            stored = (photo, Renderer(photo, plan))
+            self._renderers[key] = stored
         if zoom <= 0.5 and box[2] * box[3] > _AT_ONCE:
-            return self._in_strips(photo, kept[1], box, zoom, cancel)
+            return self._in_strips(photo, stored[1], box, zoom, cancel)
         if printed:
-            codes = as_printed(kept[1], box, plan.paper_px, cancel)
+            codes = as_printed(stored[1], box, plan.paper_px, cancel)
         else:
-            codes = kept[1].region(*box, cancel)
+            codes = stored[1].region(*box, cancel)
         return _scaled(self._screen(photo, codes), zoom)
 
     def _in_strips(
@@ -160,13 +160,13 @@ class Looking:
 
     def _screen(self, photo: Photo, codes: np.ndarray) -> np.ndarray:
         key = (id(photo.colour), codes.dtype.itemsize)
-        kept = self._screens.get(key)
-        if kept is None or kept[0].colour is not photo.colour:
+        stored = self._screens.get(key)
+        if stored is None or stored[0].colour is not photo.colour:
             if len(self._screens) >= _KEPT:
                 self._screens.clear()
-            kept = (photo, Screen(photo.colour, codes.dtype))
-            self._screens[key] = kept
-        return kept[1].show(codes)
+            stored = (photo, Screen(photo.colour, codes.dtype))
+            self._screens[key] = stored
+        return stored[1].show(codes)
 
 
 def _scaled(shown: np.ndarray, zoom: float) -> np.ndarray:

@@ -84,8 +84,8 @@ class PhotoBody(Body):
         self.page.setText(f"{facts.page} of {facts.pages}; take another")
         self._ground.setVisible(facts.alpha)
         self.matte.show_value(tone_name(plan.docket.photo.matte))
-        told = any(note.code == "tag-is-a-note" for note in plan.notes)
-        self._true.setVisible(not told)
+        sentence = any(note.code == "tag-is-a-note" for note in plan.notes)
+        self._true.setVisible(not sentence)
         self._true.setText(tag_sentence(facts, plan, self.table.units))
         quality = "" if facts.jpeg_quality is None else f", JPEG quality {facts.jpeg_quality}"
         parts = [f"{facts.path.name}, {words.size_in_bytes(facts.file_bytes)}{quality}."]
@@ -193,13 +193,13 @@ class SizeBody(Body):
         self.spill.show_value(words.small(line.overspill_mm, units) if line.overspill_mm else "no")
         self.spill_hint.setText("" if line.overspill_mm else "or its overspill: 3 mm")
         self._why.setText(f"{plan.grade.capitalize()}: {reason_of(plan, units)}")
-        found = answers(plan)
+        result = answers(plan)
         seen = words.length(plan.distance_mm, units)
         self._answers.setText(
-            f"Without enlarging: up to {words.pair(*found.unenlarged_mm, units)}. Sharp from "
-            f"{seen}: up to {words.pair(*found.unseen_mm, units)}. This size at "
+            f"Without enlarging: up to {words.pair(*result.unenlarged_mm, units)}. Sharp from "
+            f"{seen}: up to {words.pair(*result.unseen_mm, units)}. This size at "
             f"{words.resolution(plan.target_ppi, units)} asks for "
-            f"{words.megapixels(*found.pixels)}."
+            f"{words.megapixels(*result.pixels)}."
         )
 
     def _take_size(self, typed: str) -> None:

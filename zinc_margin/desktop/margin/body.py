@@ -31,10 +31,10 @@ class Body(QWidget):
         self._notes.setSpacing(2)
         self.column.addLayout(self._notes)
         self._shown: Sequence[tuple[str, tuple[str, ...]]] = ()
-        told: list[Field | Switch | Choice] = [
+        parts: list[Field | Switch | Choice] = [
             *self.findChildren(Field), *self.findChildren(Switch), *self.findChildren(Choice)
         ]  # fmt: skip
-        for part in told:
+        for part in parts:
             part.said = self._say
 
     def build(self) -> None:

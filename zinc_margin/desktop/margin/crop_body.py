@@ -207,8 +207,8 @@ class CropBody(Body):
             self.table.lay(turns.mirrored(plan))
 
     def _take_grid(self, typed: str) -> None:
-        found = re.fullmatch(r"\s*(\d+)\s*[x×*]\s*(\d+)\s*", typed)
-        grid = (int(found[1]), int(found[2])) if found else (0, 0)
+        match = re.fullmatch(r"\s*(\d+)\s*[x×*]\s*(\d+)\s*", typed)
+        grid = (int(match[1]), int(match[2])) if match else (0, 0)
         if not all(1 <= part <= 40 for part in grid):
             raise BadRequest(f"“{typed}” is no grid; type columns and rows, such as 4 × 3.")
         self.table.look(grid=grid)

@@ -153,23 +153,23 @@ class FileBody(Body):
 
     def _show_check(self, one: Print, plan: Plan) -> None:
         """Say what the counter that is chosen would refuse the file for."""
-        found: list[tuple[str, str, str]] | None = None
+        result: list[tuple[str, str, str]] | None = None
         if self._lab is not None:
             stem = self.acts.goal(one, plan).stem
             taken = planned(plan, stem, self._lab)
-            found = [(finding.text, finding.way, finding.code) for finding in taken]
-        if found == self._found:
+            result = [(finding.text, finding.way, finding.code) for finding in taken]
+        if result == self._found:
             return
-        self._found = found
+        self._found = result
         clear(self._findings)
-        for said, way, code in found or ():
+        for said, way, code in result or ():
             fields = remedy(code, self._lab) if self._lab is not None else {}
             if fields:
                 press = partial(self.decide, **fields)
                 self._findings.addWidget(NoteBox(said, ((way.rstrip("."), press),)))
             else:
                 self._findings.addWidget(NoteBox(f"{said} {way}", ()))
-        if found == []:
+        if result == []:
             self._findings.addWidget(text("It would be taken as it is.", soft=True))
 
     def showEvent(self, event: QShowEvent) -> None:

@@ -278,19 +278,19 @@ def _key_line(line: FinishLine, units: str) -> str:
 
 def _told(plan: Plan, units: str) -> str:
     """Say what the picture and the paper round it came to, and what a mat does."""
-    told, sheet, mat = [], plan.sheet, plan.mat
+    sentence, sheet, mat = [], plan.sheet, plan.mat
     if sheet is not None:
         top, right, bottom, left = (words.small(mm, units) for mm in sheet.margins_mm)
         size = words.pair(plan.size.width_mm, plan.size.height_mm, units)
-        told.append(
+        sentence.append(
             f"The picture is {size}. Round it: {top} above, {right} right, {bottom} below, "
             f"{left} left."
         )
     if mat is not None:
         frame = f", its frame {words.pair(*mat.frame, units)}" if mat.frame else ""
-        told.append(f"The mat's opening is {words.pair(*mat.opening, units)}{frame}.")
+        sentence.append(f"The mat's opening is {words.pair(*mat.opening, units)}{frame}.")
         if mat.reveal < 0:
-            told.append(f"It hides {words.small(-mat.reveal, units)} of the picture all round.")
+            sentence.append(f"It hides {words.small(-mat.reveal, units)} of the picture all round.")
         elif mat.reveal > 0:
-            told.append(f"{words.small(mat.reveal, units)} of paper show all round.")
-    return " ".join(told)
+            sentence.append(f"{words.small(mat.reveal, units)} of paper show all round.")
+    return " ".join(sentence)

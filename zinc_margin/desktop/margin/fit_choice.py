@@ -131,8 +131,8 @@ class _FitButton(QAbstractButton):
         if self.hasFocus():
             painter.setPen(QColor(t.accent))
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
-        for row, (told, strong) in enumerate(((self._name, self.isChecked()), (self._cost, False))):
+        for row, (text, strong) in enumerate(((self._name, self.isChecked()), (self._cost, False))):
             painter.setFont(theme.sans(12, bold=strong))
             painter.setPen(QColor(t.ink if strong else t.soft))
             box = QRect(0, room.bottom() + 3 + 16 * row, self.width(), 16)
-            painter.drawText(box, Qt.AlignmentFlag.AlignLeft, told)
+            painter.drawText(box, Qt.AlignmentFlag.AlignLeft, text)

@@ -102,12 +102,12 @@ class SharpenBody(Body):
         self.column.addWidget(self._fine)
 
     def show_plan(self, one: Print, plan: Plan) -> None:
-        line, made = one.docket.sharpen, plan.sharpen
+        line, result = one.docket.sharpen, plan.sharpen
         self.on.show_value("on" if line.on else "off")
         own = [(paper.name, f"{paper.name} (yours)") for paper in self.table.papers.all]
         named = [(paper.name, paper.name.capitalize()) for paper in papers()]
         known = {name for name, _ in (*named, *own)} | {SCREEN}
-        paper = made.paper if made is not None else line.paper or usual_paper()
+        paper = result.paper if result is not None else line.paper or usual_paper()
         new = [(paper, paper)] if paper not in known else []
         self.paper.show_words([*named, (SCREEN, "Screen"), *own, *new, (_OWN, "one of your own …")])
         self.paper.show_value(paper)
@@ -123,18 +123,18 @@ class SharpenBody(Body):
         for widget in (self.paper, self.strip):
             widget.setEnabled(line.on)
         self.process.setEnabled(line.on and paper != SCREEN)
-        if made is not None:
-            self.breadth.show_value(f"{made.breadth:.2f}")
-            self.halo.show_value(f"{made.halo:.1f}")
-            self.noise.show_value(f"{made.noise:.2f}")
+        if result is not None:
+            self.breadth.show_value(f"{result.breadth:.2f}")
+            self.halo.show_value(f"{result.halo:.1f}")
+            self.noise.show_value(f"{result.noise:.2f}")
         for field, slider in self.sliders.items():
             value = float(getattr(line, field))
             slider.show_value(value, f"{words.trimmed_zeros(value, 0)} %")
         self.grain_size.show_value(f"{float(line.grain_mm):g} mm")
-        told = sharpening_reason(plan, self.table.units)
+        sentence = sharpening_reason(plan, self.table.units)
         if line.on and paper != SCREEN:
-            told += " At 100 % on the screen it looks a little too crisp. On paper it will not."
-        self._why.setText(told)
+            sentence += " At 100 % on the screen it looks a little too crisp. On paper it will not."
+        self._why.setText(sentence)
 
     def ask_which(self, strengths: Sequence[Fraction]) -> None:
         """Ask, once a test strip was made, which of its columns looked right."""
@@ -171,15 +171,15 @@ class SharpenBody(Body):
         one = self.table.current
         if one is None:
             return
-        kept = self.table.papers.find(name)
+        stored = self.table.papers.find(name)
         if name == _OWN:
-            made = one.plan().sharpen
-            sigma = Fraction(round(made.paper_mm * 1000), 1000) if made else Fraction(1, 20)
+            result = one.plan().sharpen
+            sigma = Fraction(round(result.paper_mm * 1000), 1000) if result else Fraction(1, 20)
             self.decide(paper="own paper", sigma_mm=sigma)
             self.blur.setFocus()
             self.blur.selectAll()
-        elif kept is not None:
-            self.decide(paper=kept.name, sigma_mm=kept.sigma_mm, strength=kept.strength)
+        elif stored is not None:
+            self.decide(paper=stored.name, sigma_mm=stored.sigma_mm, strength=stored.strength)
         else:
             self.decide(paper=name, sigma_mm=None)
 
@@ -198,8 +198,8 @@ class SharpenBody(Body):
         try:
             if sigma is None:
                 raise BadRequest("A paper of your own needs a blur.")
-            kept = OwnPaper(name, sigma, line.strength, maker_of(one.docket.size).key)
-            self.table.papers.keep(kept)
+            stored = OwnPaper(name, sigma, line.strength, maker_of(one.docket.size).key)
+            self.table.papers.keep(stored)
         except BadRequest as why:
             self._say(str(why))
             return

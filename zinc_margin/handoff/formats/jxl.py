@@ -27,8 +27,8 @@ def with_boxes(stream: bytes, exif: bytes, xmp: bytes) -> bytes:
     at = 0
     while stream[at + 4 : at + 8] not in (b"jxlc", b"jxlp", b""):
         at += struct.unpack(">I", stream[at : at + 4])[0]
-    made = b""
+    result = b""
     for kind, data in ((b"Exif", b"\0\0\0\0" + exif if exif else b""), (b"xml ", xmp)):
         if data:
-            made += struct.pack(">I", 8 + len(data)) + kind + data
-    return stream[:at] + made + stream[at:]
+            result += struct.pack(">I", 8 + len(data)) + kind + data
+    return stream[:at] + result + stream[at:]

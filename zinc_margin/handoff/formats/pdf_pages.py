@@ -139,18 +139,18 @@ def _add(pdf: pikepdf.Pdf, page: PdfPage) -> None:
     picture = _picture(pdf, page)
     drawing = f"q {place[0]:.6f} 0 0 {place[1]:.6f} {place[2]:.6f} {place[3]:.6f} cm /P Do Q"
     box = Array([0, 0, width, height])
-    made = Dictionary(
+    result = Dictionary(
         Type=Name.Page, MediaBox=box, CropBox=box,
         Resources=Dictionary(XObject=Dictionary(P=picture)),
         Contents=pdf.make_indirect(Stream(pdf, drawing.encode("ascii"))),
     )  # fmt: skip
     trim = page.trim_mm or page.box_mm
     more = page.bleed_mm
-    made.TrimBox = _box(trim, page)
-    made.BleedBox = _box(
+    result.TrimBox = _box(trim, page)
+    result.BleedBox = _box(
         (trim[0] - more, trim[1] - more, trim[2] + 2 * more, trim[3] + 2 * more), page
     )
-    pdf.pages.append(pikepdf.Page(pdf.make_indirect(made)))
+    pdf.pages.append(pikepdf.Page(pdf.make_indirect(result)))
 
 
 def _box(box: _Box, page: PdfPage) -> Array:
@@ -167,18 +167,22 @@ def _picture(pdf: pikepdf.Pdf, page: PdfPage) -> pikepdf.Object:
     profile.Alternate = {1: Name.DeviceGray, 3: Name.DeviceRGB, 4: Name.DeviceCMYK}[
         picture.channels
     ]
-    made = Stream(pdf, picture.data)
+    result = Stream(pdf, picture.data)
     if picture.jpeg:
-        made.Filter = Name.DCTDecode
+        result.Filter = Name.DCTDecode
         if picture.channels == 4:  # inks are stored the other way round in a JPEG
-            made.Decode = Array([1, 0] * 4)
+            result.Decode = Array([1, 0] * 4)
     else:
-        made.Filter = Name.FlateDecode
-        made.DecodeParms = Dictionary(
+        result.Filter = Name.FlateDecode
+        result.DecodeParms = Dictionary(
             Predictor=15, Colors=picture.channels, BitsPerComponent=picture.bits,
             Columns=picture.width,
         )  # fmt: skip
-    made.Type, made.Subtype = Name.XObject, Name.Image
-    made.Width, made.Height, made.BitsPerComponent = picture.width, picture.height, picture.bits
-    made.ColorSpace = Array([Name.ICCBased, pdf.make_indirect(profile)])
-    return pdf.make_indirect(made)
+    result.Type, result.Subtype = Name.XObject, Name.Image
+    result.Width, result.Height, result.BitsPerComponent = (
+        picture.width,
+        picture.height,
+        picture.bits,
+    )
+    result.ColorSpace = Array([Name.ICCBased, pdf.make_indirect(profile)])
+    return pdf.make_indirect(result)

@@ -30,11 +30,11 @@ def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
     if unknown:
         known = ", ".join("{" + name + "}" for name in FIELDS)
         raise BadRequest(f"A caption knows no field {{{unknown[0]}}}; there are {known}.")
-    made = re.sub(r"\{([^{}]*)\}", lambda found: values[found[1]], text)
-    parts = re.split(r"\s*([,;·|–—])\s*", made)
-    kept = parts[0].strip()
+    result = re.sub(r"\{([^{}]*)\}", lambda found: values[found[1]], text)
+    parts = re.split(r"\s*([,;·|–—])\s*", result)
+    stored = parts[0].strip()
     for mark, part in zip(parts[1::2], parts[2::2], strict=True):
         if part.strip():
             space = "" if mark in ",;" else " "
-            kept = f"{kept}{space}{mark} {part.strip()}" if kept else part.strip()
-    return kept
+            stored = f"{stored}{space}{mark} {part.strip()}" if stored else part.strip()
+    return stored

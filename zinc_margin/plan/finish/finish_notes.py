@@ -21,8 +21,8 @@ def finish_notes(plan: Plan) -> Iterator[Note]:
     docket, line, sheet = plan.docket, plan.docket.finish, plan.sheet
     fold = side_mm(line)
     if fold and line.wrap_own and sheet is not None:
-        made = Remedy("sides-from-edge", with_finish(docket, wrap_own=False))
-        yield Note("own-edge", "finish", {"side_mm": fold, "face_mm": sheet.face_mm}, (made,))
+        result = Remedy("sides-from-edge", with_finish(docket, wrap_own=False))
+        yield Note("own-edge", "finish", {"side_mm": fold, "face_mm": sheet.face_mm}, (result,))
     plain_tone = line.wrap_tone and line.wrap_strength == 100
     mirrored = line.wrap_strip_mm is None and not line.wrap_soften_mm
     if fold and not line.wrap_own and not plain_tone and mirrored:

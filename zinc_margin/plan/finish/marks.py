@@ -49,14 +49,14 @@ def crop_marks(
     long = tuple(round_half_up(MARK_MM * by) for by in per)
     gap = tuple(max(round_half_up(MARK_GAP_MM * by), r) for by, r in zip(per, reach, strict=True))
     thick = max(1, round_half_up(_MARK_WIDE_MM * per[0]))
-    found = []
+    rows = []
     for x in (left, left + width):
         for y in (top - gap[1] - long[1], top + height + gap[1]):
-            found.append(Rule((x - thick // 2, y, thick, long[1]), _INK))
+            rows.append(Rule((x - thick // 2, y, thick, long[1]), _INK))
     for y in (top, top + height):
         for x in (left - gap[0] - long[0], left + width + gap[0]):
-            found.append(Rule((x, y - thick // 2, long[0], thick), _INK))
-    return tuple(found)
+            rows.append(Rule((x, y - thick // 2, long[0], thick), _INK))
+    return tuple(rows)
 
 
 def fold_marks(
@@ -74,11 +74,11 @@ def fold_marks(
     )
     thick = max(1, round_half_up(per[0] / 5))
     x, y, w, h = outer
-    found = []
+    rows = []
     for at in (x + inset[0], x + w - inset[0]):
         for start in (y, y + h - tick[1]):
-            found.append(Rule((at - thick // 2, start, thick, tick[1]), _INK))
+            rows.append(Rule((at - thick // 2, start, thick, tick[1]), _INK))
     for at in (y + inset[1], y + h - inset[1]):
         for start in (x, x + w - tick[0]):
-            found.append(Rule((start, at - thick // 2, tick[0], thick), _INK))
-    return tuple(found)
+            rows.append(Rule((start, at - thick // 2, tick[0], thick), _INK))
+    return tuple(rows)

@@ -84,11 +84,11 @@ def piece_map(plan: Plan, name: str, units: str = "cm") -> PieceMap:
         middle = top + round_half_up((y + Fraction(high, 2)) * scale)
         at = (max(2, left - rim + 2), middle - line // 2, rim - 4, line)
         words.append(Words(row_name(row + 1), at, "right", "sans", _INK))
-    told = map_head(pieces, whole, units)
+    text = map_head(pieces, whole, units)
     foot = map_foot(pieces.join_mm, units)
     wide = page.width - 2 * rim
     words.append(Words(name, (rim, rim - head // 2, wide, head), "left", "serif", _INK))
-    words.append(Words(told, (rim, rim + head // 2 + 2, wide, line), "left", "sans", _INK))
+    words.append(Words(text, (rim, rim + head // 2 + 2, wide, line), "left", "sans", _INK))
     below = top + size[1] + line // 2
     words.append(Words(foot, (rim, below, wide, line), "left", "sans", _INK))
     return PieceMap(page, box, tuple(marks), tuple(words))

@@ -63,12 +63,12 @@ def spread(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
         are `length` exactly.
     """
     whole, more = divmod(length + (count - 1) * overlap, count)
-    found, start = [], 0
+    result, start = [], 0
     for index in range(count):
         long = whole + (index < more)
-        found.append((start, long))
+        result.append((start, long))
         start += long - overlap
-    return found
+    return result
 
 
 @dataclass(frozen=True)

@@ -29,10 +29,10 @@ def placed(plan: Plan, x: float, y: float, right_mm: float, down_mm: float) -> D
     top, right, bottom, left = (float(mm) for mm in sheet.margins_mm)
     free_x = left + right - float(keep.left + keep.right)
     free_y = top + bottom - float(keep.top + keep.bottom)
-    found = []
+    rows = []
     for at, by, free in ((x, right_mm, free_x), (y, down_mm, free_y)):
         share = min(1.0, max(0.0, at + by / free)) if free > 0.01 else 0.5
         share = 0.5 if abs(share - 0.5) < _NEAR else share
-        found.append(Fraction(round(share * 1000), 1000))
-    moved = replace(line, place_x=found[0], place_y=found[1])
+        rows.append(Fraction(round(share * 1000), 1000))
+    moved = replace(line, place_x=rows[0], place_y=rows[1])
     return replace(plan.docket, finish=moved)

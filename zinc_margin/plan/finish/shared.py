@@ -170,11 +170,11 @@ def _page(
     line = round_half_up(_CAPTION_MM * per_mm)
     for which, left, top, size in places:
         facts, docket = prints[which]
-        made = make_plan(facts, _placed(docket, size, laying.ppi), laying.machine)
-        pixels = made.pixels
+        plan = make_plan(facts, _placed(docket, size, laying.ppi), laying.machine)
+        pixels = plan.pixels
         x = min(round_half_up(left * per_mm), width - pixels.width)
         y = min(round_half_up(top * per_mm), height - pixels.height)
-        cells.append(Cell(which, max(0, x), max(0, y), made))
+        cells.append(Cell(which, max(0, x), max(0, y), plan))
         if laying.captions:
             box = (max(0, x), y + pixels.height + line // 4, pixels.width, line)
             words.append(Words(facts.path.stem, box, "centre", "sans", _INK))

@@ -93,9 +93,9 @@ def sheet_for(
     if sized.overspill_mm or side_mm(line):
         edges = (_ZERO,) * 4
     lost = tuple(max(_ZERO, edge - free_) for edge, free_ in zip(edges, margins, strict=True))
-    kept = None
+    stored = None
     if any(lost):
-        kept = sides[0] - edges[1] - edges[3], sides[1] - edges[0] - edges[2]
+        stored = sides[0] - edges[1] - edges[3], sides[1] - edges[0] - edges[2]
     fold = side_mm(line)
     said = pair(size.width_mm, size.height_mm, "cm")
     face = (
@@ -111,7 +111,7 @@ def sheet_for(
          *fold_marks(line, box, reach, per)),
         (*_words(line, facts, said, box, reach, per, page, caption_mm),
          *_marked(watermark, line, facts, said, page)),
-        margins, edges, lost, kept, fold, face,  # type: ignore[arg-type]
+        margins, edges, lost, stored, fold, face,  # type: ignore[arg-type]
         watermark_picture(watermark, page), line.bleed_mm, bool(line.marks or line.bleed_mm),
     )  # fmt: skip
 
@@ -183,23 +183,23 @@ def _words(
     per: tuple[Fraction, Fraction], page: Page, caption_mm: Fraction,
 ) -> tuple[Words, ...]:  # fmt: skip
     """Set the caption under the picture and the small line at the foot; `size` in words."""
-    found = []
+    rows = []
     left, top, width, height = box
     below = top + height + reach[1]
     line_px = max(4, round_half_up(caption_mm * per[1]))
     caption = filled(line.caption, facts, line, size)
     if caption:
         gap = round_half_up((line.line_mm + line.line_gap_mm) * per[1]) + round(line_px * 0.6)
-        found.append(Words(caption, (left, below + gap, width, line_px), "centre", "serif", _INK))
+        rows.append(Words(caption, (left, below + gap, width, line_px), "centre", "serif", _INK))
     foot = filled(line.foot, facts, line, size)
     if foot:
         small_px = max(4, round(line_px * 0.62))
         y = page.height - round(small_px * 1.8)
-        found.append(Words(foot, (left, y, width, small_px), "left", "sans", "#5a5a5a"))
-    for words in found:
+        rows.append(Words(foot, (left, y, width, small_px), "left", "sans", "#5a5a5a"))
+    for words in rows:
         if words.box[1] + words.box[3] > page.height or words.box[1] < below:
             raise BadRequest(
                 f"There is no room for “{words.text[:40]}” under the picture; give the sheet a "
                 f"bottom margin of {small(3 * caption_mm, 'cm')} or more."
             )
-    return tuple(found)
+    return tuple(rows)

@@ -42,17 +42,17 @@ def unprintable(plan: Plan) -> Taken | None:
     if edges is None or plan.pieces is not None:
         return None
     paper, width, height = plan.docket.finish.sheet, plan.whole.width_mm, plan.whole.height_mm
-    kept: tuple[Fraction, Fraction] | None
+    stored: tuple[Fraction, Fraction] | None
     if sheet is not None:
-        lost, kept = sheet.lost_mm, sheet.kept_mm
+        lost, stored = sheet.lost_mm, sheet.kept_mm
     elif is_paper(plan.size) and not plan.overspill_mm:
-        lost, kept = edges, (width - edges[1] - edges[3], height - edges[0] - edges[2])
+        lost, stored = edges, (width - edges[1] - edges[3], height - edges[0] - edges[2])
         paper = plan.size
     else:
         return None
-    if not any(lost) or kept is None:
+    if not any(lost) or stored is None:
         return None
-    return Taken(lost, kept, Margins(*edges), paper)
+    return Taken(lost, stored, Margins(*edges), paper)
 
 
 def is_paper(size: PrintSize) -> bool:

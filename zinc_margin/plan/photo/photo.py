@@ -35,5 +35,5 @@ def photo_part(facts: Facts, line: PhotoLine) -> PhotoPart:
         Its own figures hold for the photo of its digest, else the facts' do.
     """
     of_this = facts.digest in (None, line.digest) and line.page in (None, facts.page)
-    kept = line.measured if of_this else None
-    return PhotoPart(line.matte, facts.measured if kept is None else kept)
+    stored = line.measured if of_this else None
+    return PhotoPart(line.matte, facts.measured if stored is None else stored)

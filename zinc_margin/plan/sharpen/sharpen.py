@@ -31,8 +31,8 @@ def sharpen_part(
         When the paper is not known and has no figure of its own.
     """
     output_ppi = _output_ppi(resampled.pixels)
-    made = _sharpening(line, photo, sized, resampled, output_ppi) if line.on else None
-    return made, grain(line, output_ppi)
+    result = _sharpening(line, photo, sized, resampled, output_ppi) if line.on else None
+    return result, grain(line, output_ppi)
 
 
 def _output_ppi(pixels: Pixels) -> float:

@@ -18,9 +18,9 @@ _A_LITTLE = Fraction(15)
 def sharpen_notes(plan: Plan) -> Iterator[Note]:
     """Yield the notes of the Sharpen line."""
     yield from _grain(plan)
-    made = plan.sharpen
-    if made is not None and made.bound == "amount":
-        values = {"choice": plan.pixels.choice, "acutance": made.acutance_after}
+    result = plan.sharpen
+    if result is not None and result.bound == "amount":
+        values = {"choice": plan.pixels.choice, "acutance": result.acutance_after}
         yield Note("sharpening-bound", "sharpen", values)
 
 

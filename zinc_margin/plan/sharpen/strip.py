@@ -84,10 +84,10 @@ class Strip:
 
 def usual_places(plan: Plan) -> tuple[tuple[float, float], ...]:
     """Return up to three places worth testing: the strongest edge, texture, the deepest shadow."""
-    found = plan.measured
+    result = plan.measured
     places = []
     for wanted in ("contrast", "texture", "shadow"):
-        for name, x, y in found.places if found is not None else ():
+        for name, x, y in result.places if result is not None else ():
             place = on_print(plan, x, y) if name == wanted else None
             if place is not None:
                 places.append(place)
@@ -125,12 +125,12 @@ def looked_right(plan: Plan, strength: Fraction) -> Docket:
     strength : Fraction
         Of the column, percent.
     """
-    line, made = plan.docket.sharpen, plan.sharpen
-    assert made is not None
+    line, result = plan.docket.sharpen, plan.sharpen
+    assert result is not None
     sigma, name = line.sigma_mm, line.paper
     if sigma is None:
-        name = f"{made.paper}, as I like it"
-        sigma = None if made.paper == SCREEN else find_paper(made.paper).sigma_mm
+        name = f"{result.paper}, as I like it"
+        sigma = None if result.paper == SCREEN else find_paper(result.paper).sigma_mm
     return replace(
         plan.docket, sharpen=replace(line, strength=strength, sigma_mm=sigma, paper=name)
     )

@@ -39,8 +39,8 @@ def compare(
     machine : Machine
         What this machine can do.
     """
-    found = []
+    rows = []
     for facts, docket in photos:
         laid = replace(docket, size=line, crop=replace(docket.crop, frame=None))
-        found.append(Carried(facts, laid, plan(facts, laid, machine)))
-    return tuple(found)
+        rows.append(Carried(facts, laid, plan(facts, laid, machine)))
+    return tuple(rows)

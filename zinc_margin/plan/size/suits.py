@@ -58,16 +58,18 @@ def judged(
     ------
     BadRequest
     """
-    made = plan(facts, docket, machine)
+    planned_print = plan(facts, docket, machine)
     if preset is None:
-        return made, None
+        return planned_print, None
     most = preset.most_trimmed
-    if most is not None and made.trimmed_share > float(most):
-        return made, SetAside("trimmed", {"share": made.trimmed_share, "most": float(most)})
-    if made.effective_ppi < made.floor_ppi:
+    if most is not None and planned_print.trimmed_share > float(most):
+        return planned_print, SetAside(
+            "trimmed", {"share": planned_print.trimmed_share, "most": float(most)}
+        )
+    if planned_print.effective_ppi < planned_print.floor_ppi:
         if preset.too_small == "skip":
-            return made, SetAside("too-small", {"ppi": made.effective_ppi})
+            return planned_print, SetAside("too-small", {"ppi": planned_print.effective_ppi})
         if preset.too_small == "enlarge":
             pixels = replace(docket.pixels, choice="resample")
-            made = plan(facts, replace(docket, pixels=pixels), machine)
-    return made, None
+            planned_print = plan(facts, replace(docket, pixels=pixels), machine)
+    return planned_print, None

@@ -55,8 +55,8 @@ def _decision(plan: Plan, units: str) -> str:
         parts.append("captioned")
     if line.line_mm:
         parts.append("key-line")
-    told = ", ".join(parts) or "Sheet"
-    return told[:1].upper() + told[1:]
+    text = ", ".join(parts) or "Sheet"
+    return text[:1].upper() + text[1:]
 
 
 def _margin_words(margins: Margins, units: str) -> str:
@@ -70,11 +70,11 @@ def _margin_words(margins: Margins, units: str) -> str:
 def _sides(line: FinishLine, units: str) -> str:
     if line.wrap_own:
         return "from its own edge"
-    told = "mirrored" if line.wrap_strip_mm is None else "drawn out"
+    text = "mirrored" if line.wrap_strip_mm is None else "drawn out"
     if line.wrap_soften_mm:
-        told += ", softened"
+        text += ", softened"
     if line.wrap_tone and line.wrap_strength:
         tone = "the edge's mean" if line.wrap_tone == EDGE else tone_name(line.wrap_tone)
         much = words.trimmed_zeros(line.wrap_strength, 0)
-        told = f"plain {tone}" if line.wrap_strength == 100 else f"{told}, {tone} at {much} %"
-    return told
+        text = f"plain {tone}" if line.wrap_strength == 100 else f"{text}, {tone} at {much} %"
+    return text

@@ -78,11 +78,11 @@ def _photo(facts: Facts, plan: Plan, units: str) -> tuple[str, str]:
         f"{words.shape(facts.width, facts.height)}"
     )
     colour = facts.profile or "no profile, taken as sRGB"
-    told = f"{facts.format}, {facts.bits}-bit {facts.kind}, {colour}."
+    text = f"{facts.format}, {facts.bits}-bit {facts.kind}, {colour}."
     if facts.tag_x is not None and any(note.code == "tag-is-a-note" for note in plan.notes):
         noted = words.resolution(facts.tag_x, units)
-        told = f"{facts.bits}-bit, {colour}. Its {noted} is only a note."
-    return decision, told
+        text = f"{facts.bits}-bit, {colour}. Its {noted} is only a note."
+    return decision, text
 
 
 def _size(plan: Plan, units: str) -> tuple[str, str]:
@@ -101,12 +101,12 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
         level = ", mirrored" + level
     if plan.docket.crop.fit == "border":
         border = plan.bands_mm
-        told = _listed(border.left, border.top, border.right, border.bottom, units)
-        return "Whole picture in a border" + level, f"Border: {told}."
+        text = _listed(border.left, border.top, border.right, border.bottom, units)
+        return "Whole picture in a border" + level, f"Border: {text}."
     if plan.docket.crop.fit == "whole":
         bands = plan.bands_mm
-        told = _listed(bands.left, bands.top, bands.right, bands.bottom, units)
-        return "Whole picture" + level, f"Bands: {told}." if told else "No bands: the shapes agree."
+        text = _listed(bands.left, bands.top, bands.right, bands.bottom, units)
+        return "Whole picture" + level, f"Bands: {text}." if text else "No bands: the shapes agree."
     if plan.trimmed_share < 5e-4:
         return "Whole picture" + level, "Nothing trimmed."
     cut = plan.trimmed_mm
@@ -114,10 +114,10 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
         return f"Trimmed to {_shape(plan)}{level}", _capital(
             f"{words.share(plan.trimmed_share)} trimmed."
         )
-    told = _listed(cut.left, cut.top, cut.right, cut.bottom, units)
+    text = _listed(cut.left, cut.top, cut.right, cut.bottom, units)
     return (
         f"Trimmed to {_shape(plan)}{level}",
-        f"{_capital(words.share(plan.trimmed_share))} trimmed: {told}.",
+        f"{_capital(words.share(plan.trimmed_share))} trimmed: {text}.",
     )
 
 
@@ -206,20 +206,20 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
 
 
 def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
-    found = plan.sharpen
-    if found is None:
+    result = plan.sharpen
+    if result is None:
         return "Not sharpened", "The print will look as soft as paper and pixels make it."
     grain = f" Grain {words.trimmed_zeros(plan.docket.sharpen.grain, 0)} %." if plan.grain else ""
     seen = f", seen from {words.length(plan.distance_mm, units)}"
-    if found.paper == SCREEN and plan.docket.size.distance_mm is None:
+    if result.paper == SCREEN and plan.docket.size.distance_mm is None:
         seen = ""
-    decision = f"For {'the screen' if found.paper == SCREEN else found.paper}{seen}"
-    if found.amount == 0:
+    decision = f"For {'the screen' if result.paper == SCREEN else result.paper}{seen}"
+    if result.amount == 0:
         return decision, "Nothing to bring back: strength 0."
     return (
         decision,
-        f"{_radius(found)}, amount {found.amount:.2f}: crispness "
-        f"{found.acutance_before:.2f} → {found.acutance_after:.2f}.{grain}",
+        f"{_radius(result)}, amount {result.amount:.2f}: crispness "
+        f"{result.acutance_before:.2f} → {result.acutance_after:.2f}.{grain}",
     )
 
 
@@ -231,20 +231,20 @@ def _radius(found: Sharpening) -> str:
 
 def sharpening_reason(plan: Plan, units: str = "cm") -> str:
     """Say what sharpening makes up for, and what bounds it."""
-    found = plan.sharpen
-    if found is None:
+    result = plan.sharpen
+    if result is None:
         return "Nothing makes up for what paper and distance take."
     seen = words.length(plan.distance_mm, units)
-    if found.paper == SCREEN:
+    if result.paper == SCREEN:
         took = "what its pixels take"
     else:
-        took = f"what {found.paper} ({found.process}) takes when it is seen from {seen}"
-    if found.acutance_before > 0.995:
+        took = f"what {result.paper} ({result.process}) takes when it is seen from {seen}"
+    if result.acutance_before > 0.995:
         return f"Hardly anything is lost: {took} is under what an eye can tell."
     if plan.docket.sharpen.strength != 100:
         much = words.trimmed_zeros(plan.docket.sharpen.strength, 0)
         return f"{much} % of what would bring back {took}."
-    if found.bound == "amount":
+    if result.bound == "amount":
         return f"Brings back part of {took}: more would turn edges into outlines."
     return f"Brings back {took}."
 
