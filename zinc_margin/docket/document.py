@@ -16,7 +16,13 @@ from zinc_margin.measure.plain import Wrong, plain, text_from
 
 
 def field_plain(value: Any) -> Any:
-    """Return one field's value as JSON has it."""
+    """Return one field's value as JSON has it.
+
+    Parameters
+    ----------
+    value : Any
+        As JSON has it.
+    """
     if isinstance(value, Measured):
         return value.plain()
     if isinstance(value, (Frame, Margins, GoalProfile)):
@@ -26,7 +32,12 @@ def field_plain(value: Any) -> Any:
 
 
 def to_json(docket: Docket) -> str:
-    """Write a docket; `from_json` reads it back equal."""
+    """Write a docket; `from_json` reads it back equal.
+
+    Parameters
+    ----------
+    docket : Docket
+    """
     lines: dict[str, Any] = {"zinc_margin_docket": VERSION}
     for name, fields in FIELDS.items():
         line = getattr(docket, name)

@@ -104,6 +104,11 @@ class Said:
     def read(self, value: Any) -> Any:
         """Return the docket's value for JSON's.
 
+        Parameters
+        ----------
+        value : Any
+            As JSON has it.
+
         Raises
         ------
         Wrong
@@ -144,6 +149,11 @@ def said(
 def said_of(line: type) -> dict[str, Said]:
     """Return what a line's class says of its fields, by their names, in their order.
 
+    Parameters
+    ----------
+    line : type
+        The line's class.
+
     Raises
     ------
     TypeError
@@ -167,6 +177,7 @@ def read_field(line: str, one: Said, value: Any) -> Any:
     ----------
     line : str
         For the sentence.
+    one : Said
     value : object
         As JSON has it; an exact fraction is taken, too.
 
@@ -188,7 +199,16 @@ def read_field(line: str, one: Said, value: Any) -> Any:
 def number(
     low: Fraction | int, high: Fraction | int, unit: str = "", typed: Typed | None = None
 ) -> Kind:
-    """Return the kind of exact numbers from `low` to `high`, both taken."""
+    """Return the kind of exact numbers from `low` to `high`, both taken.
+
+    Parameters
+    ----------
+    low, high : Fraction or int
+    unit : str
+        For the documents.
+    typed : Typed or None
+        Reads what a person types.
+    """
     return Kind(
         plain.number(low, high), f"{_short(low)} to {_short(high)}", unit,
         typed=typed or (signed_number if low < 0 else plain_number), metavar="N",
@@ -196,7 +216,13 @@ def number(
 
 
 def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
-    """Return the kind of lengths in mm up to `high`; with `none` it may be no length at all."""
+    """Return the kind of lengths in mm up to `high`; with `none` it may be no length at all.
+
+    Parameters
+    ----------
+    high : Fraction or int
+    none : bool
+    """
     if none:
         sentence = f"0 to {_short(high)}"
         return Kind(plain.number(0, high), sentence, "mm", typed=nothing_or, metavar="LENGTH")
@@ -206,7 +232,20 @@ def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
 
 
 def whole(low: int, high: int, unit: str = "", metavar: str = "N") -> Kind:
-    """Return the kind of whole numbers from `low` to `high`."""
+    """Return the kind of whole numbers from `low` to `high`.
+
+    Parameters
+    ----------
+    low, high : int
+    unit : str
+        For the documents.
+    metavar : str
+        What stands for it in the help.
+
+    Raises
+    ------
+    Wrong
+    """
 
     def read(value: Any) -> int:
         if isinstance(value, bool) or not isinstance(value, int) or not low <= value <= high:
@@ -241,6 +280,12 @@ def known(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
         From a name to the docket's value; raises BadRequest.
     what : str
         ``a tone``.
+    metavar : str
+        What stands for it in the help.
+
+    Raises
+    ------
+    Wrong
     """
 
     def look_up(value: Any) -> Any:
@@ -257,12 +302,14 @@ def held(cls: type, read: Callable[[Mapping[str, Any]], Any], what: str) -> Kind
 
     Parameters
     ----------
-    cls : type
-        Of the docket's value, which is taken as it is.
     read : callable
         From JSON's object; raises `Wrong`.
     what : str
         Which fields it holds.
+
+    Raises
+    ------
+    Wrong
     """
 
     def look(value: Any) -> Any:
@@ -290,12 +337,22 @@ WAY = Kind(plain.way_from, "a way of giving a size: `kind` and its values", meta
 
 
 def plain_number(typed: str) -> Fraction:
-    """Read a number that is not negative; a percent sign may follow."""
+    """Read a number that is not negative; a percent sign may follow.
+
+    Parameters
+    ----------
+    typed : str
+    """
     return parse_number(typed.strip().removesuffix("%").strip())
 
 
 def signed_number(typed: str) -> Fraction:
-    """Read a number with its sign; a percent sign may follow."""
+    """Read a number with its sign; a percent sign may follow.
+
+    Parameters
+    ----------
+    typed : str
+    """
     bare = typed.strip()
     sign = -1 if bare.startswith(("-", "−")) else 1
     return sign * plain_number(bare.lstrip("-−+"))

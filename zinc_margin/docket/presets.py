@@ -49,7 +49,13 @@ class Preset:
     most_trimmed: Fraction | None = None
 
     def applied(self, own: Docket | None = None) -> Docket:
-        """Return the docket for one photo; what was measured of it, and its ground, stay."""
+        """Return the docket for one photo; what was measured of it, and its ground, stay.
+
+        Parameters
+        ----------
+        own : Docket or None
+            The photo's own.
+        """
         photo = own.photo if own is not None else PhotoLine()
         crop = replace(self.docket.crop, frame=None, turn=own.crop.turn if own else Fraction(0))
         if own is not None:
@@ -58,7 +64,12 @@ class Preset:
 
 
 def to_json(preset: Preset) -> str:
-    """Write a standing docket; `from_json` reads it back equal."""
+    """Write a standing docket; `from_json` reads it back equal.
+
+    Parameters
+    ----------
+    preset : Preset
+    """
     docket = json.loads(document.to_json(preset.docket))
     docket.pop("photo")
     most = preset.most_trimmed
@@ -72,6 +83,12 @@ def to_json(preset: Preset) -> str:
 
 def from_json(text: str, source: str = "the standing docket") -> Preset:
     """Read a standing docket.
+
+    Parameters
+    ----------
+    text : str
+    source : str
+        What the sentences call it.
 
     Raises
     ------
@@ -121,6 +138,10 @@ def usual_folder() -> Path:
 def load(path: str | Path) -> Preset:
     """Read a standing docket from a file.
 
+    Parameters
+    ----------
+    path : str or Path
+
     Raises
     ------
     BadRequest
@@ -131,6 +152,11 @@ def load(path: str | Path) -> Preset:
 def save(preset: Preset, path: Path) -> None:
     """Write a standing docket's file, whole or not at all.
 
+    Parameters
+    ----------
+    preset : Preset
+    path : Path
+
     Raises
     ------
     CannotDo
@@ -139,7 +165,12 @@ def save(preset: Preset, path: Path) -> None:
 
 
 def keep(preset: Preset) -> Path:
-    """Keep one of a person's own, in place of the one of that name."""
+    """Keep one of a person's own, in place of the one of that name.
+
+    Parameters
+    ----------
+    preset : Preset
+    """
     path = _place_of(preset.name)
     save(preset, path)
     return path
@@ -147,6 +178,10 @@ def keep(preset: Preset) -> Path:
 
 def remove(name: str) -> None:
     """Take one of a person's own away.
+
+    Parameters
+    ----------
+    name : str
 
     Raises
     ------
@@ -181,6 +216,10 @@ def every() -> tuple[Preset, ...]:
 
 def find(name: str) -> Preset:
     """Return a standing docket by its name, one's own first, or from a file.
+
+    Parameters
+    ----------
+    name : str
 
     Raises
     ------

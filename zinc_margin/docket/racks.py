@@ -24,12 +24,23 @@ Kept = tuple[Path, tuple[Docket, ...]]
 
 
 def is_rack(path: Path) -> bool:
-    """Tell by its ending whether a file is a rack's."""
+    """Tell by its ending whether a file is a rack's.
+
+    Parameters
+    ----------
+    path : Path
+    """
     return path.name.lower().endswith(ENDING)
 
 
 def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
     """Write a rack, whole or not at all; photos under its folder are kept by their relative place.
+
+    Parameters
+    ----------
+    photos : sequence of tuple[Path, Sequence[Docket]]
+        Their places, and the versions of their dockets.
+    path : Path
 
     Raises
     ------
@@ -50,6 +61,10 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
 
 def load(path: Path) -> tuple[Kept, ...]:
     """Read a rack: every photo's place, absolute, and its versions; the photos need not be there.
+
+    Parameters
+    ----------
+    path : Path
 
     Raises
     ------

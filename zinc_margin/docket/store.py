@@ -12,7 +12,13 @@ from zinc_margin.keeping.files import read_text, save_whole
 
 
 def with_measured(docket: Docket, facts: Facts) -> Docket:
-    """Return the docket with what was measured of its photo, to be kept with it."""
+    """Return the docket with what was measured of its photo, to be kept with it.
+
+    Parameters
+    ----------
+    docket : Docket
+    facts : Facts
+    """
     page = facts.page if facts.pages > 1 else None
     stored = docket.photo
     if facts.measured is None or (stored.digest, stored.page) == (facts.digest, page):
@@ -22,12 +28,22 @@ def with_measured(docket: Docket, facts: Facts) -> Docket:
 
 
 def beside(photo: Path) -> Path:
-    """Return where a photo's docket is kept when it lies beside the photo."""
+    """Return where a photo's docket is kept when it lies beside the photo.
+
+    Parameters
+    ----------
+    photo : Path
+    """
     return photo.with_name(photo.name + ".docket.json")
 
 
 def save(docket: Docket, path: Path) -> None:
     """Write a docket's file, whole or not at all.
+
+    Parameters
+    ----------
+    docket : Docket
+    path : Path
 
     Raises
     ------
@@ -37,5 +53,10 @@ def save(docket: Docket, path: Path) -> None:
 
 
 def load(path: str | Path) -> Docket:
-    """Read a docket from a file."""
+    """Read a docket from a file.
+
+    Parameters
+    ----------
+    path : str or Path
+    """
     return from_json(read_text(Path(path)), str(path))

@@ -14,7 +14,16 @@ from zinc_margin.measure.tones import parse_tone
 
 
 def parse_wrap(text: str) -> dict[str, Fraction]:
-    """Read a canvas's sides: the bars' depth, and perhaps a tuck: ``32mm+14mm``."""
+    """Read a canvas's sides: the bars' depth, and perhaps a tuck: ``32mm+14mm``.
+
+    Parameters
+    ----------
+    text : str
+
+    Raises
+    ------
+    BadRequest
+    """
     parts = text.split("+")
     if len(parts) > 2:
         raise BadRequest(f"--wrap {text} cannot be read; type it like 32mm+14mm.")
@@ -25,7 +34,12 @@ def parse_wrap(text: str) -> dict[str, Fraction]:
 
 
 def parse_pieces(text: str) -> dict[str, Any]:
-    """Read what a picture is spread over: a sheet, or a roll's width: ``91cm-roll``."""
+    """Read what a picture is spread over: a sheet, or a roll's width: ``91cm-roll``.
+
+    Parameters
+    ----------
+    text : str
+    """
     roll = re.fullmatch(r"(?:roll\s+)?(.+?)[\s-]*roll|roll\s+(.+)", plain_text(text))
     if roll is not None:
         return {"roll_mm": parse_length(roll[1] or roll[2]), "pieces": None}
@@ -33,7 +47,16 @@ def parse_pieces(text: str) -> dict[str, Any]:
 
 
 def parse_share(text: str) -> Fraction:
-    """Read a percentage as a share from 0 to 1."""
+    """Read a percentage as a share from 0 to 1.
+
+    Parameters
+    ----------
+    text : str
+
+    Raises
+    ------
+    BadRequest
+    """
     share = parse_number(text.strip().removesuffix("%").strip(), "percentage") / 100
     if not 0 <= share <= 1:
         raise BadRequest(f"“{text}”: a percentage runs from 0 to 100 %.")
@@ -41,7 +64,12 @@ def parse_share(text: str) -> Fraction:
 
 
 def parse_overspill(text: str) -> dict[str, Fraction | None]:
-    """Read an overspill: a length, or percent of the longer side."""
+    """Read an overspill: a length, or percent of the longer side.
+
+    Parameters
+    ----------
+    text : str
+    """
     if text.strip().endswith("%"):
         share = parse_number(text.strip()[:-1].strip(), "percentage") / 100
         share_kept = checked("size", "overspill_share", str(share))
@@ -50,7 +78,16 @@ def parse_overspill(text: str) -> dict[str, Fraction | None]:
 
 
 def parse_key_line(text: str) -> dict[str, Any]:
-    """Read a key-line: its width, and perhaps its tone and how far off it lies."""
+    """Read a key-line: its width, and perhaps its tone and how far off it lies.
+
+    Parameters
+    ----------
+    text : str
+
+    Raises
+    ------
+    BadRequest
+    """
     parts = [part.strip() for part in text.split(",")]
     fields: dict[str, Any] = {"line_mm": nothing_or(parts[0])}
     if len(parts) > 1:
@@ -64,6 +101,10 @@ def parse_key_line(text: str) -> dict[str, Any]:
 
 def parse_grid(text: str) -> tuple[int, int]:
     """Read ``4x5``: columns and rows.
+
+    Parameters
+    ----------
+    text : str
 
     Raises
     ------

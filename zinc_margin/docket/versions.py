@@ -21,7 +21,13 @@ _KEY = "zinc_margin_versions"
 
 
 def to_json(dockets: Sequence[Docket]) -> str:
-    """Write versions; a single one is a plain docket."""
+    """Write versions; a single one is a plain docket.
+
+    Parameters
+    ----------
+    dockets : sequence of Docket
+        At least one.
+    """
     if len(dockets) == 1:
         return document.to_json(dockets[0])
     plain = [json.loads(document.to_json(docket)) for docket in dockets]
@@ -30,6 +36,12 @@ def to_json(dockets: Sequence[Docket]) -> str:
 
 def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
     """Read versions, or a plain docket as the one version.
+
+    Parameters
+    ----------
+    text : str
+    source : str
+        What the sentences call it.
 
     Raises
     ------
@@ -55,6 +67,10 @@ def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
 def load(path: Path) -> tuple[Docket, ...]:
     """Read the versions in a file.
 
+    Parameters
+    ----------
+    path : Path
+
     Raises
     ------
     BadRequest
@@ -65,6 +81,12 @@ def load(path: Path) -> tuple[Docket, ...]:
 def save(dockets: Sequence[Docket], path: Path) -> None:
     """Write versions, whole or not at all.
 
+    Parameters
+    ----------
+    dockets : sequence of Docket
+        At least one.
+    path : Path
+
     Raises
     ------
     CannotDo
@@ -73,13 +95,23 @@ def save(dockets: Sequence[Docket], path: Path) -> None:
 
 
 def beside_or_fresh(photo: Path) -> tuple[Docket, ...]:
-    """Return the versions beside a photo; a fresh docket where there are none."""
+    """Return the versions beside a photo; a fresh docket where there are none.
+
+    Parameters
+    ----------
+    photo : Path
+    """
     path = store.beside(photo)
     return load(path) if path.exists() else (Docket(),)
 
 
 def fresh_name(taken: Sequence[str]) -> str:
-    """Return a name that none of the others has."""
+    """Return a name that none of the others has.
+
+    Parameters
+    ----------
+    taken : sequence of str
+    """
     for name in NAMES:
         if name not in taken:
             return name

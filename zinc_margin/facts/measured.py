@@ -57,6 +57,11 @@ class Measured:
     def from_plain(cls, value: Any) -> Measured:
         """Read what `plain` wrote.
 
+        Parameters
+        ----------
+        value : Any
+            As JSON has it.
+
         Raises
         ------
         KeyError, TypeError, ValueError

@@ -89,7 +89,15 @@ class Item:
 def items_of(
     photos: Iterable[Path], preset: Preset | None, own: Callable[[Path], Sequence[Docket]]
 ) -> list[Item]:
-    """Return the run's items: laid with a standing docket, or one for each version of its own."""
+    """Return the run's items: laid with a standing docket, or one for each version of its own.
+
+    Parameters
+    ----------
+    photos : sequence of Path
+    preset : Preset or None
+    own : callable
+        A photo's own dockets.
+    """
     if preset is not None:
         return [Item(path, preset.applied(own(path)[0]), preset) for path in photos]
     return [Item(path, docket) for path in photos for docket in own(path)]
@@ -97,6 +105,10 @@ def items_of(
 
 def photos_in(folder: Path) -> list[Path]:
     """Return the pictures of a folder, in the order of their names.
+
+    Parameters
+    ----------
+    folder : Path
 
     Raises
     ------
@@ -294,7 +306,12 @@ def _came_to(made: Plan) -> str:
 
 
 def digest_of(path: Path) -> str:
-    """Return a file's SHA-256."""
+    """Return a file's SHA-256.
+
+    Parameters
+    ----------
+    path : Path
+    """
     with path.open("rb") as file:
         return hashlib.file_digest(file, "sha256").hexdigest()
 
@@ -309,7 +326,12 @@ def _read_journal(path: Path) -> dict[str, Any]:
 
 
 def tallied(items: Sequence[Item]) -> str:
-    """Say in one row how a run stands."""
+    """Say in one row how a run stands.
+
+    Parameters
+    ----------
+    items : sequence of Item
+    """
     counts = {state: sum(item.state == state for item in items) for state in STATES}
     sentence = {
         "made": "made", "kept": "made before", "aside": "set aside", "failed": "failed",

@@ -60,6 +60,10 @@ class Seen:
 def seen(path: Path) -> Seen:
     """Read a file as a counter does: with the libraries' own readers, to its last pixel.
 
+    Parameters
+    ----------
+    path : Path
+
     Raises
     ------
     BadRequest
@@ -122,6 +126,8 @@ def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Findin
 
     Parameters
     ----------
+    path : Path
+    lab : Lab
     ordered : PrintSize, optional
         The size that is ordered; else the file's own tag says.
     """
@@ -157,7 +163,16 @@ def planned(plan: Plan, name: str, lab: Lab) -> list[Finding]:
 
 
 def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> list[Finding]:
-    """Return what is wrong with what a counter reads."""
+    """Return what is wrong with what a counter reads.
+
+    Parameters
+    ----------
+    file : Seen
+    stem : str
+        The file's name without its ending.
+    lab : Lab
+    ordered : PrintSize or None
+    """
     rows = []
     if file.format not in lab.formats:
         takes = " or ".join(form.upper() for form in lab.formats)
@@ -190,7 +205,14 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
 
 
 def remedy(code: str, lab: Lab) -> dict[str, Any]:
-    """Return the fields of the File line that take a finding away; none where it cannot."""
+    """Return the fields of the File line that take a finding away; none where it cannot.
+
+    Parameters
+    ----------
+    code : str
+        Of a finding.
+    lab : Lab
+    """
     if code == "format":
         return {"format": lab.formats[0]}
     if code == "bits":

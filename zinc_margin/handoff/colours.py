@@ -41,6 +41,10 @@ _FAR = 3.0
 def read_profile(path: str | Path) -> GoalProfile:
     """Read what an ICC file is.
 
+    Parameters
+    ----------
+    path : str or Path
+
     Raises
     ------
     BadRequest
@@ -70,6 +74,12 @@ def _bytes_of(path: Path) -> bytes:
 def goal_of(plan: Plan, own: Colour) -> Profiled:
     """Return the profile that a plan's file carries, and its space.
 
+    Parameters
+    ----------
+    plan : Plan
+    own : Colour
+        The photo's.
+
     Raises
     ------
     BadRequest
@@ -89,7 +99,17 @@ def file_bands(
     photo: Photo, plan: Plan, progress: Callable[[float], None] | None = None,
     cancel: Event | None = None,
 ) -> tuple[Iterator[np.ndarray], bytes]:  # fmt: skip
-    """Return a plan's finished bands in the colours of its file, and the profile to embed."""
+    """Return a plan's finished bands in the colours of its file, and the profile to embed.
+
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+    progress : callable or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
+    """
     if plan.file.colour == "own":
         return page_of(photo, plan).bands(progress, cancel), photo.colour.icc
     goal = goal_of(plan, photo.colour)
@@ -108,7 +128,15 @@ def _converted_bands(
 
 
 def eight_bits(codes: np.ndarray, top: int) -> np.ndarray:
-    """Round 16-bit codes to 8 bits, with half a step of dither that hangs on the place alone."""
+    """Round 16-bit codes to 8 bits, with half a step of dither that hangs on the place alone.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    top : int
+        In pixels.
+    """
     out = np.empty(codes.shape, np.uint8)
     planes = np.ascontiguousarray(np.moveaxis(codes, 2, 0), np.float32) / np.float32(65535)
     untabled = np.empty((codes.shape[2], 0, 2), np.float32)
@@ -121,6 +149,14 @@ def out_of_gamut(codes: np.ndarray, own: Colour, goal: Profiled) -> np.ndarray:
 
     They are converted there and back, relative colorimetric, and compared in CIELAB; what moves
     by more than 3 of ΔE*ab is beyond its gamut.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    own : Colour
+        The photo's.
+    goal : Profiled
     """
     there = transformed(codes, own.profiled, goal)
     apart = lab_of(codes, own.profiled) - lab_of(there, goal)
@@ -130,6 +166,19 @@ def out_of_gamut(codes: np.ndarray, own: Colour, goal: Profiled) -> np.ndarray:
 def soft_proof(
     codes: np.ndarray, own: Colour, goal: Profiled, intent: str, black_point: bool
 ) -> np.ndarray:
-    """Return a picture as the goal will show it, in sRGB: (H, W, 3) uint8."""
+    """Return a picture as the goal will show it, in sRGB: (H, W, 3) uint8.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    own : Colour
+        The photo's.
+    goal : Profiled
+    intent : str
+        ``relative``, ``perceptual``, ``saturation`` or ``absolute``.
+    black_point : bool
+        Whether black points are compensated for.
+    """
     there = transformed(codes, own.profiled, goal, INTENTS[intent], black_point)
     return transformed(there, goal, srgb().profiled, depth="uint8")

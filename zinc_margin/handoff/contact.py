@@ -17,7 +17,13 @@ _SIDE = 220
 
 
 def contact_print(photo: Photo, plan: Plan) -> bytes:
-    """Return a small sRGB JPEG of the print (or the sheet) that a plan makes."""
+    """Return a small sRGB JPEG of the print (or the sheet) that a plan makes.
+
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+    """
     page = page_of(photo, small_plan(plan, _SIDE))
     height, width, _ = page.shape
     codes = page.region(0, 0, width, height)

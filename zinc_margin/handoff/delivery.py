@@ -20,14 +20,26 @@ from zinc_margin.plan.text.printing_notes import slip_text
 
 
 def in_folder(photo: Path, plan: Plan, folder: Path) -> Path:
-    """Return where a plan's file goes in a folder, named by rule; for pieces the folder itself."""
+    """Return where a plan's file goes in a folder, named by rule; for pieces the folder itself.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    folder : Path
+    """
     if many_files(plan):
         return folder
     return names.goal(photo, plan, folder=folder)
 
 
 def many_files(plan: Plan) -> bool:
-    """Tell whether a plan makes several files: pieces, unless they are the pages of a PDF."""
+    """Tell whether a plan makes several files: pieces, unless they are the pages of a PDF.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     return plan.pieces is not None and plan.file.format != "pdf"
 
 
@@ -39,8 +51,16 @@ def deliver(
 
     Parameters
     ----------
+    photo : Photo
+    plan : Plan
     goal : Path
         A file; of a picture in pieces a folder (made where it is not there), or a PDF.
+    overwrite : bool
+        Whether a file that is there is replaced (never the photo).
+    progress : callable or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
 
     Raises
     ------
@@ -112,7 +132,16 @@ def _count(plan: Plan) -> int:
 
 
 def ready(folder: Path) -> bool:
-    """Make a folder where there is none; tell whether it was made."""
+    """Make a folder where there is none; tell whether it was made.
+
+    Parameters
+    ----------
+    folder : Path
+
+    Raises
+    ------
+    CannotDo
+    """
     try:
         if folder.is_dir():
             return False

@@ -42,6 +42,17 @@ def write_within(
 ) -> Plan:
     """Write a file that has at most the plan's `max_bytes`, and at least 97 % of them if it bound.
 
+    Parameters
+    ----------
+    part : Path
+        The partial file.
+    photo : Photo
+    plan : Plan
+    progress : Progress or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
+
     Returns
     -------
     Plan

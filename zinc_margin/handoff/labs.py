@@ -92,6 +92,10 @@ def every() -> tuple[Lab, ...]:
 def find(name: str) -> Lab:
     """Return a counter by its key or name, or from a file that describes one.
 
+    Parameters
+    ----------
+    name : str
+
     Raises
     ------
     BadRequest

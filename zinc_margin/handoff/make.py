@@ -56,6 +56,18 @@ def make_file(
     Pixels go to a hidden partial beside the goal, which takes the goal's name only when it is
     complete and on the disk.
 
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+    out : Path
+    overwrite : bool
+        Whether a file that is there is replaced (never the photo).
+    progress : callable or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
+
     Raises
     ------
     BadRequest, CannotDo, Cancelled
@@ -72,6 +84,15 @@ def made_whole(
     photo: Photo, plan: Plan, out: Path, overwrite: bool, write: Callable[[Path], Plan]
 ) -> Written:
     """Let `write` fill a partial file beside the goal, and give it the goal's name when it is done.
+
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+    out : Path
+    overwrite : bool
+        Whether a file that is there is replaced (never the photo).
+    write : callable
 
     Raises
     ------

@@ -53,6 +53,11 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
     Orientation is reset, pixel sizes and resolution are the file's own, the thumbnail and the
     description of the old pixels are dropped.
 
+    Parameters
+    ----------
+    photo, goal : Path
+    plan : Plan
+
     Returns
     -------
     bool
@@ -127,7 +132,13 @@ def _tells_place(key: str) -> bool:
 
 
 def blocks_of(photo: Path, plan: Plan) -> tuple[bytes, bytes]:
-    """Return the EXIF and XMP of a plan's file, for formats that Exiv2 does not write."""
+    """Return the EXIF and XMP of a plan's file, for formats that Exiv2 does not write.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    """
     with tempfile.TemporaryDirectory() as folder:
         tiny = Path(folder) / "carrier.jpg"
         Image.new("L", (8, 8)).save(tiny)
@@ -163,6 +174,11 @@ def tiff_tags(photo: Path, plan: Plan) -> tuple[list[Tag], dict[int, list[Tag]]]
 
     Exiv2 rewrites a TIFF whole in memory, which a large print does not allow; so it writes into
     a tiny one, and its tags are taken from there.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
 
     Returns
     -------
@@ -202,7 +218,15 @@ def _directory(raw: bytes, start: int) -> list[Tag]:
 
 
 def pack_directory(tags: list[Tag], start: int, big: bool) -> bytes:
-    """Lay out a directory for place `start` of a little-endian TIFF (or BigTIFF)."""
+    """Lay out a directory for place `start` of a little-endian TIFF (or BigTIFF).
+
+    Parameters
+    ----------
+    tags : list of Tag
+    start : int
+    big : bool
+        Whether it is a BigTIFF, with 64-bit places.
+    """
     head, entry, inline = ("<Q", "<HHQ", 8) if big else ("<H", "<HHI", 4)
     tags = sorted(tags, key=lambda tag: tag.code)
     size = struct.calcsize(head) + len(tags) * (struct.calcsize(entry) + inline) + inline
@@ -218,5 +242,11 @@ def pack_directory(tags: list[Tag], start: int, big: bool) -> bytes:
 
 
 def per_metre(tag: tuple[int, int]) -> int:
-    """Return a resolution tag in whole pixels per metre, as PNG has it."""
+    """Return a resolution tag in whole pixels per metre, as PNG has it.
+
+    Parameters
+    ----------
+    tag : (int, int)
+        Pixels per inch as a rational.
+    """
     return round(Fraction(*tag) * Fraction(5000, 127))

@@ -21,6 +21,10 @@ from zinc_margin.plan.model import Plan
 def format_of(path: Path) -> str:
     """Return the format that a file's ending asks for.
 
+    Parameters
+    ----------
+    path : Path
+
     Raises
     ------
     BadRequest
@@ -83,22 +87,46 @@ def goal(
 
 
 def ending_of(plan: Plan) -> str:
-    """Return the ending of a plan's files, with its dot."""
+    """Return the ending of a plan's files, with its dot.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     return formats()[plan.file.format].endings[0]
 
 
 def piece_goal(photo: Path, plan: Plan, folder: Path) -> Path:
-    """Return where one piece's file goes: numbered, so that they sort in the order of laying."""
+    """Return where one piece's file goes: numbered, so that they sort in the order of laying.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    folder : Path
+    """
     return folder / f"{piece_file_name(photo, plan)}{ending_of(plan)}"
 
 
 def map_goal(photo: Path, plan: Plan, folder: Path) -> Path:
-    """Return where the map of a picture in pieces goes: before its pieces."""
+    """Return where the map of a picture in pieces goes: before its pieces.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    folder : Path
+    """
     return folder / f"{map_file_name(photo, plan)}.png"
 
 
 def same_file(one: Path, other: Path) -> bool:
-    """Tell whether two paths lead to one file, through any link."""
+    """Tell whether two paths lead to one file, through any link.
+
+    Parameters
+    ----------
+    one, other : Path
+    """
     try:
         return os.path.samefile(one, other)
     except OSError:
@@ -107,6 +135,12 @@ def same_file(one: Path, other: Path) -> bool:
 
 def check_goal(photo: Path, out: Path, overwrite: bool) -> None:
     """Refuse a goal that is the photo, a folder, taken, or out of reach.
+
+    Parameters
+    ----------
+    photo, out : Path
+    overwrite : bool
+        Whether a file that is there is replaced (never the photo).
 
     Raises
     ------

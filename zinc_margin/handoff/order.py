@@ -41,6 +41,17 @@ def send(
 ) -> dict[str, Any]:  # fmt: skip
     """Write an order into a counter's drop box, and return its receipt.
 
+    Parameters
+    ----------
+    lines : sequence of Line
+    lab : Lab
+    box : Path
+        The lab's drop box, a folder.
+    progress : callable or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
+
     Raises
     ------
     BadRequest, CannotDo, Cancelled
@@ -85,6 +96,12 @@ def _sent(line: Line, box: Path) -> dict[str, Any]:
 
 def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     """Read an order as the counter does, by its own means; write and return the receipt.
+
+    Parameters
+    ----------
+    box : Path
+        The lab's drop box, a folder.
+    lab : Lab or None
 
     Raises
     ------

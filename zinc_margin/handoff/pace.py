@@ -48,6 +48,10 @@ def predicted(plan: Plan) -> float | None:
     """Return the seconds that a plan's file will take; None where this machine has no experience.
 
     A kind of work that was not done yet is judged by the slowest of its like.
+
+    Parameters
+    ----------
+    plan : Plan
     """
     known = _known(_file())
     kind = _kind(plan)
@@ -57,7 +61,14 @@ def predicted(plan: Plan) -> float | None:
 
 
 def learn(plan: Plan, seconds: float) -> None:
-    """Remember how long a file took."""
+    """Remember how long a file took.
+
+    Parameters
+    ----------
+    plan : Plan
+    seconds : float
+        That it took.
+    """
     pixels = plan.page.width * plan.page.height
     if pixels < _LEAST_PIXELS:
         return

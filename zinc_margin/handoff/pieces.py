@@ -30,13 +30,27 @@ Progress = Callable[[float], None]
 
 
 def piece_plans(plan: Plan) -> list[Plan]:
-    """Return one plan for every piece, in the order of laying."""
+    """Return one plan for every piece, in the order of laying.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     assert plan.pieces is not None
     return [replace(plan, cut=piece) for piece in plan.pieces.each]
 
 
 def map_page(photo: Photo, plan: Plan, name: str, cancel: Event | None = None) -> np.ndarray:
-    """Draw the assembly map, (H, W, C) uint8 in the photo's colours."""
+    """Draw the assembly map, (H, W, C) uint8 in the photo's colours.
+
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+    name : str
+    cancel : Event or None
+        Set by whoever wants it to stop.
+    """
     laid = piece_map(plan, name)
     left, top, wide, high = laid.picture
     small = page_of(photo, small_plan(plan, max(wide, high)))
@@ -60,6 +74,18 @@ def make_pieces(
     progress: Progress | None = None, cancel: Event | None = None,
 ) -> list[Written]:  # fmt: skip
     """Write every piece as a file of its own, and the map; numbered in the order of laying.
+
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+    folder : Path
+    overwrite : bool
+        Whether a file that is there is replaced (never the photo).
+    progress : Progress or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
 
     Raises
     ------
@@ -91,6 +117,18 @@ def make_pieces_pdf(
 ) -> Written:  # fmt: skip
     """Write every piece as a page of one PDF, the map as its last.
 
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+    out : Path
+    overwrite : bool
+        Whether a file that is there is replaced (never the photo).
+    progress : Progress or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
+
     Raises
     ------
     BadRequest, CannotDo, Cancelled
@@ -117,7 +155,17 @@ def make_pieces_pdf(
 
 
 def part_of(progress: Progress | None, done: int, count: int) -> Progress | None:
-    """Return the progress of one of several files, as part of the whole's."""
+    """Return the progress of one of several files, as part of the whole's.
+
+    Parameters
+    ----------
+    progress : Progress or None
+        Told the share that is done, 0 to 1.
+    done : int
+        How many files are made, from 0.
+    count : int
+        How many, 1 or more.
+    """
     if progress is None:
         return None
     return lambda share: progress((done + share) / count)
@@ -133,7 +181,17 @@ def _write(goal: Path, data: bytes) -> None:
 
 
 def write_slip(out: Path, text: str) -> Path:
-    """Write a hand-over slip beside a file; an older one of that name is replaced."""
+    """Write a hand-over slip beside a file; an older one of that name is replaced.
+
+    Parameters
+    ----------
+    out : Path
+    text : str
+
+    Raises
+    ------
+    BadRequest
+    """
     goal = out.with_name(out.name + ".slip.txt")
     if goal.is_dir():
         raise BadRequest(f"{goal} is a folder; the slip was not written.")

@@ -59,6 +59,11 @@ def print_sheet(
 
     Parameters
     ----------
+    file : Photo
+        The file as it was read back.
+    maker : Maker
+    paper : PrintSize
+        The sheet in the device.
     surface : str
         A paper of the shipped list, which blurs.
     overspill_mm : Fraction, optional
@@ -106,7 +111,15 @@ def print_sheet(
 
 
 def project(file: Photo, width: int, height: int) -> np.ndarray:
-    """Show a file on a projector of so many pixels: as it is, or made to fit, on black."""
+    """Show a file on a projector of so many pixels: as it is, or made to fit, on black.
+
+    Parameters
+    ----------
+    file : Photo
+        The file as it was read back.
+    width, height : int
+        In pixels.
+    """
     screen = np.zeros((height, width, file.codes.shape[2]), file.codes.dtype)
     codes = file.codes
     times = min(1.0, width / codes.shape[1], height / codes.shape[0])
@@ -136,6 +149,15 @@ def _sized(codes: np.ndarray, size: tuple[int, int]) -> np.ndarray:
 
 def write_picture(path: Path, codes: np.ndarray, icc: bytes, ppi: float) -> None:
     """Write a stand-in's picture as PNG, whole or not at all.
+
+    Parameters
+    ----------
+    path : Path
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    icc : bytes
+        An ICC profile.
+    ppi : float
 
     Raises
     ------

@@ -31,7 +31,13 @@ COLUMNS = (
 
 
 def page(items: Sequence[Item], title: str) -> str:
-    """Return the report as one HTML page that needs nothing beside it."""
+    """Return the report as one HTML page that needs nothing beside it.
+
+    Parameters
+    ----------
+    items : sequence of Item
+    title : str
+    """
     prints = []
     for item in items:
         source = base64.b64encode(item.picture).decode() if item.picture else ""
@@ -64,7 +70,12 @@ def _checked(item: Item) -> tuple[str, ...]:
 
 
 def table(items: Sequence[Item]) -> str:
-    """Return the report as CSV, a row a photo."""
+    """Return the report as CSV, a row a photo.
+
+    Parameters
+    ----------
+    items : sequence of Item
+    """
     held = io.StringIO()
     writer = csv.writer(held)
     writer.writerow(COLUMNS)
@@ -90,6 +101,12 @@ def table(items: Sequence[Item]) -> str:
 
 def write_report(items: Sequence[Item], folder: Path, title: str) -> Path:
     """Write both reports into a folder, in place of older ones; return the page.
+
+    Parameters
+    ----------
+    items : sequence of Item
+    folder : Path
+    title : str
 
     Raises
     ------

@@ -33,6 +33,15 @@ def drawn(
 ) -> np.ndarray:
     """Render a test strip.
 
+    Parameters
+    ----------
+    photo : Photo
+    strip : Strip
+    progress : callable or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
+
     Returns
     -------
     ndarray (H, W, C), uint8 or uint16
@@ -102,6 +111,16 @@ def write_strip(
     progress: Callable[[float], None] | None = None, cancel: Event | None = None,
 ) -> Path:  # fmt: skip
     """Write a test strip as TIFF, PNG or PDF, whole or not at all.
+
+    Parameters
+    ----------
+    out : Path
+    photo : Photo
+    strip : Strip
+    progress : callable or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
 
     Raises
     ------

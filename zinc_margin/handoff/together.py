@@ -30,6 +30,18 @@ def make_together(
 ) -> list[Written]:  # fmt: skip
     """Write sheets of prints: one file a sheet, numbered when there are several, or one PDF.
 
+    Parameters
+    ----------
+    photos : sequence of Photo
+    sheets : sequence of SharedSheet
+    out : Path
+    overwrite : bool
+        Whether a file that is there is replaced (never the photo).
+    progress : callable or None
+        Told the share that is done, 0 to 1.
+    cancel : Event or None
+        Set by whoever wants it to stop.
+
     Raises
     ------
     BadRequest, CannotDo, Cancelled

@@ -16,12 +16,27 @@ _KINDS = {
 
 
 def document_text(plain: object) -> str:
-    """Return what a file of ours holds, as it is written."""
+    """Return what a file of ours holds, as it is written.
+
+    Parameters
+    ----------
+    plain : object
+        What JSON can hold.
+    """
     return json.dumps(plain, ensure_ascii=False, indent=2) + "\n"
 
 
 def read_document(text: str, source: str, key: str, version: int) -> dict[str, Any]:
     """Return what a file of ours holds, without the key that names its kind and version.
+
+    Parameters
+    ----------
+    text : str
+    source : str
+        What the sentences call it.
+    key : str
+    version : int
+        That this program reads.
 
     Raises
     ------

@@ -12,7 +12,13 @@ from zinc_margin.measure.errors import BadRequest, CannotDo
 
 
 def write_whole(path: Path, data: bytes) -> None:
-    """Write a small file so that it is there whole or not at all; it may raise OSError."""
+    """Write a small file so that it is there whole or not at all; it may raise OSError.
+
+    Parameters
+    ----------
+    path : Path
+    data : bytes
+    """
     part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")
     try:
         part.write_bytes(data)
@@ -24,6 +30,12 @@ def write_whole(path: Path, data: bytes) -> None:
 
 def save_whole(path: Path, data: bytes | str) -> None:
     """Write a small file that a person asked for; text as UTF-8.
+
+    Parameters
+    ----------
+    path : Path
+    data : bytes or str
+        Text is written as UTF-8.
 
     Raises
     ------
@@ -39,6 +51,11 @@ def save_whole(path: Path, data: bytes | str) -> None:
 
 def save_own(path: Path, data: str) -> None:
     """Write one of a person's own lists, in a folder that may not be there yet.
+
+    Parameters
+    ----------
+    path : Path
+    data : str
 
     Raises
     ------
@@ -62,8 +79,11 @@ def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET)
 
     Parameters
     ----------
+    path : Path
     called : str
         What the sentences call it.
+    largest : int
+        Bytes.
 
     Raises
     ------
@@ -85,6 +105,11 @@ def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET)
 
 
 def digest_of(path: Path) -> str:
-    """Return the SHA-256 of a file, in hexadecimal; it may raise OSError."""
+    """Return the SHA-256 of a file, in hexadecimal; it may raise OSError.
+
+    Parameters
+    ----------
+    path : Path
+    """
     with path.open("rb") as file:
         return hashlib.file_digest(file, "sha256").hexdigest()

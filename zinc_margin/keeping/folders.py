@@ -15,7 +15,13 @@ _USUAL = {
 
 
 def own_folder(kind: str) -> Path:
-    """Return the program's folder of a kind: ``cache``, ``config``, ``data`` or ``state``."""
+    """Return the program's folder of a kind: ``cache``, ``config``, ``data`` or ``state``.
+
+    Parameters
+    ----------
+    kind : str
+        ``cache``, ``config``, ``data`` or ``state``.
+    """
     base = os.environ.get(f"XDG_{kind.upper()}_HOME") or _USUAL[kind]
     return Path(base).expanduser() / "zinc-margin"
 
@@ -24,6 +30,13 @@ def kept_with(photo: Path, what: str, more: str = "") -> Path:
     """Return where something is kept that a person has said of a photo; it may raise OSError.
 
     The photo is known by its name, size and time, so it may be moved; `more` tells its parts apart.
+
+    Parameters
+    ----------
+    photo : Path
+    what : str
+        What the sentences call it.
+    more : str
     """
     status = photo.stat()
     key = f"{photo.name}\0{status.st_size}\0{status.st_mtime_ns}{more}"

@@ -96,6 +96,10 @@ class OwnThings(Generic[Thing]):
     def remove(self, name: str) -> None:
         """Forget the one of a name.
 
+        Parameters
+        ----------
+        name : str
+
         Raises
         ------
         CannotDo
@@ -162,6 +166,10 @@ class OwnSizes(OwnThings[Own]):
     def rename(self, name: str, new: str) -> None:
         """Call a size something else.
 
+        Parameters
+        ----------
+        name, new : str
+
         Raises
         ------
         BadRequest, CannotDo
@@ -173,6 +181,10 @@ class OwnSizes(OwnThings[Own]):
 
     def remove(self, name: str) -> None:
         """Take a size out of the list.
+
+        Parameters
+        ----------
+        name : str
 
         Raises
         ------
@@ -269,6 +281,10 @@ class OwnPapers(OwnThings[OwnPaper]):
     def keep(self, paper: OwnPaper) -> None:
         """Add a paper, or put it in the place of the one of that name.
 
+        Parameters
+        ----------
+        paper : OwnPaper
+
         Raises
         ------
         BadRequest, CannotDo
@@ -283,7 +299,12 @@ class OwnPapers(OwnThings[OwnPaper]):
         self._change((*rest, replace(paper, name=name)))
 
     def find(self, name: str) -> OwnPaper | None:
-        """Return the paper of a name; None where there is none."""
+        """Return the paper of a name; None where there is none.
+
+        Parameters
+        ----------
+        name : str
+        """
         return next((one for one in self.all if one.name == plain_text(name)), None)
 
     @classmethod

@@ -21,7 +21,12 @@ _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part")
 
 
 def partial_beside(goal: Path) -> Path:
-    """Return a new hidden name beside a file that is to be written."""
+    """Return a new hidden name beside a file that is to be written.
+
+    Parameters
+    ----------
+    goal : Path
+    """
     return goal.with_name(f".{goal.name[:100]}.{secrets.token_hex(4)}.part")
 
 
@@ -31,7 +36,13 @@ def _folder() -> Path:
 
 @contextmanager
 def entered(part: Path) -> Iterator[None]:
-    """Note a partial file for as long as it is written; where that cannot be noted, go on."""
+    """Note a partial file for as long as it is written; where that cannot be noted, go on.
+
+    Parameters
+    ----------
+    part : Path
+        The partial file.
+    """
     entry = _folder() / f"{secrets.token_hex(8)}.json"
     try:
         entry.parent.mkdir(parents=True, exist_ok=True)

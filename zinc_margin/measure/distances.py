@@ -22,6 +22,12 @@ def named_distances() -> tuple[tuple[str, Fraction], ...]:
 def parse_distance(text: str, default_unit: str = "cm") -> Fraction | None:
     """Read a distance: ``2.2 m``, ``in the hand``, ``across a room``; None for the diagonal.
 
+    Parameters
+    ----------
+    text : str
+    default_unit : str
+        The unit of a bare number, a key of `UNITS`.
+
     Raises
     ------
     BadRequest

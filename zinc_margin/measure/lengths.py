@@ -27,7 +27,12 @@ _NUMBER = re.compile(r"(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)|(\d+(?:[.,]\d*)?|[.,]\d+)"
 
 
 def plain_text(text: str) -> str:
-    """Return `text` lower-cased, with typographic fractions and signs spelled plainly."""
+    """Return `text` lower-cased, with typographic fractions and signs spelled plainly.
+
+    Parameters
+    ----------
+    text : str
+    """
     for sign, spelled in _VULGAR.items():
         text = text.replace(sign, " " + spelled)
     text = text.replace("''", '"')
@@ -36,6 +41,12 @@ def plain_text(text: str) -> str:
 
 def parse_number(text: str, what: str = "number") -> Fraction:
     """Read ``8.5``, ``8,5``, ``8 1/2``, ``1/2`` or ``8½`` exactly.
+
+    Parameters
+    ----------
+    text : str
+    what : str
+        What the sentences call it.
 
     Raises
     ------
@@ -55,7 +66,12 @@ def parse_number(text: str, what: str = "number") -> Fraction:
 
 
 def split_unit(text: str) -> tuple[str, Fraction | None]:
-    """Split a trailing unit of length off; the unit comes as mm, or None when there is none."""
+    """Split a trailing unit of length off; the unit comes as mm, or None when there is none.
+
+    Parameters
+    ----------
+    text : str
+    """
     plain = plain_text(text)
     for name in sorted(UNITS, key=len, reverse=True):
         if plain.endswith(name):
@@ -79,6 +95,10 @@ def parse_length(text: str, default_unit: str = "cm") -> Fraction:
     -------
     Fraction
         Millimetres, greater than 0 and at most `LONGEST_MM`.
+
+    Raises
+    ------
+    BadRequest
     """
     feet = re.fullmatch(r"(\d+)\s*(?:ft|feet|foot|'|′)\s*(.+)", plain_text(text))
     if feet is not None and feet.group(2):
@@ -118,5 +138,10 @@ def nothing_or(text: str, default_unit: str = "mm") -> Fraction:
 
 
 def inches(mm: Fraction) -> Fraction:
-    """Return a length in inches."""
+    """Return a length in inches.
+
+    Parameters
+    ----------
+    mm : Fraction
+    """
     return mm / MM_PER_INCH

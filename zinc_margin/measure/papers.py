@@ -70,6 +70,10 @@ def processes() -> tuple[Process, ...]:
 def find_process(name: str) -> Process:
     """Return the process of that key or name.
 
+    Parameters
+    ----------
+    name : str
+
     Raises
     ------
     BadRequest
@@ -86,6 +90,12 @@ def printed_sigma(paper_mm: Fraction, process: Process) -> float:
     """Return the sigma, in mm, by which a paper blurs when it is printed so.
 
     A press's screen spreads every point over its cell, a box whose deviation is its side over √12.
+
+    Parameters
+    ----------
+    paper_mm : Fraction
+        Sigma of the paper's blur, in mm.
+    process : Process
     """
     sigma = float(paper_mm * process.factor)
     if process.lines_per_inch is None:
@@ -95,6 +105,10 @@ def printed_sigma(paper_mm: Fraction, process: Process) -> float:
 
 def find_paper(name: str) -> Paper:
     """Return the paper called `name`, or the only one whose name begins so.
+
+    Parameters
+    ----------
+    name : str
 
     Raises
     ------

@@ -67,6 +67,10 @@ def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fractio
     -------
     callable
         It takes an int, a float, or a text such as ``"0.5"`` or ``"1/3"``, and raises `Wrong`.
+
+    Raises
+    ------
+    Wrong, ValueError
     """
 
     def read(value: Any) -> Fraction:
@@ -88,6 +92,11 @@ def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fractio
 def length_from(value: Any) -> Fraction:
     """Read a length in mm, over 0 and at most a kilometre.
 
+    Parameters
+    ----------
+    value : Any
+        As JSON has it.
+
     Raises
     ------
     Wrong
@@ -101,6 +110,11 @@ def length_from(value: Any) -> Fraction:
 def text_from(value: Any) -> str:
     """Read a text of 1 to 4000 letters, none of them NUL.
 
+    Parameters
+    ----------
+    value : Any
+        As JSON has it.
+
     Raises
     ------
     Wrong
@@ -112,6 +126,11 @@ def text_from(value: Any) -> str:
 
 def size_from(value: Any) -> PrintSize:
     """Read a print size: ``width_mm``, ``height_mm`` and perhaps a ``label``.
+
+    Parameters
+    ----------
+    value : Any
+        As JSON has it.
 
     Raises
     ------
@@ -126,6 +145,11 @@ def size_from(value: Any) -> PrintSize:
 
 def way_from(value: Any) -> Way:
     """Read a way of giving a size: its ``kind``, that kind's values, perhaps a ``label``.
+
+    Parameters
+    ----------
+    value : Any
+        As JSON has it.
 
     Raises
     ------

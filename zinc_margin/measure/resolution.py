@@ -16,6 +16,10 @@ _LARGEST_PART = 2**32 - 1
 def parse_ppi(text: str) -> Fraction:
     """Read ``300``, ``300 ppi``, ``300dpi`` or ``118 px/cm`` (converted, not renamed).
 
+    Parameters
+    ----------
+    text : str
+
     Raises
     ------
     BadRequest
@@ -42,6 +46,12 @@ def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
     """Return the resolution tag (pixels per inch as n, d) that makes `pixels` exactly `length_mm`.
 
     Parts are 32-bit as TIFF and EXIF have them; beyond that the best approximation is given.
+
+    Parameters
+    ----------
+    pixels : int
+        Of the photo.
+    length_mm : Fraction
     """
     exact = pixels * MM_PER_INCH / length_mm
     if exact.numerator <= _LARGEST_PART and exact.denominator <= _LARGEST_PART:
@@ -52,5 +62,10 @@ def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
 
 
 def round_half_up(value: Fraction) -> int:
-    """Round to the nearest whole number, halves upwards."""
+    """Round to the nearest whole number, halves upwards.
+
+    Parameters
+    ----------
+    value : Fraction
+    """
     return (value + Fraction(1, 2)).__floor__()

@@ -35,7 +35,12 @@ class PrintSize:
     family: str = "own"
 
     def lying(self, upright: bool) -> PrintSize:
-        """Return this size with its long side up (`upright`) or across."""
+        """Return this size with its long side up (`upright`) or across.
+
+        Parameters
+        ----------
+        upright : bool
+        """
         if self.width_mm == self.height_mm or (self.height_mm > self.width_mm) == upright:
             return self
         return self.swapped()
@@ -79,7 +84,12 @@ def _by_name() -> dict[str, PrintSize]:
 
 
 def is_known(name: str) -> bool:
-    """Tell whether the catalogue has a size of this name."""
+    """Tell whether the catalogue has a size of this name.
+
+    Parameters
+    ----------
+    name : str
+    """
     return _tidy(name) in _by_name()
 
 
@@ -135,13 +145,29 @@ def _shown(number: str) -> str:
 
 
 def decimal(value: Fraction, places: int = 4) -> str:
-    """Write a number with at most `places` decimals and no idle zeros."""
+    """Write a number with at most `places` decimals and no idle zeros.
+
+    Parameters
+    ----------
+    value : Fraction
+    places : int
+        Decimals, at most.
+    """
     text = f"{float(value):.{places}f}".rstrip("0").rstrip(".")
     return text or "0"
 
 
 def parse_ratio(text: str) -> Fraction:
-    """Read an aspect ratio: ``16:9``, ``5/4``, ``1.5``, ``3x2``, ``1.618:1``."""
+    """Read an aspect ratio: ``16:9``, ``5/4``, ``1.5``, ``3x2``, ``1.618:1``.
+
+    Parameters
+    ----------
+    text : str
+
+    Raises
+    ------
+    BadRequest
+    """
     parts = re.split(r"\s*[:/x×]\s*", plain_text(text))
     if len(parts) > 2 or not all(parts):
         raise BadRequest(f"“{text}” is not a ratio; type one such as 3:2.")

@@ -10,6 +10,11 @@ from typing import Any
 
 @cache
 def table(name: str) -> dict[str, Any]:
-    """Return a data file's object by its name without ending; not to be changed."""
+    """Return a data file's object by its name without ending; not to be changed.
+
+    Parameters
+    ----------
+    name : str
+    """
     text = resources.files(__package__).joinpath(f"data/{name}.json").read_text("utf-8")
     return dict(json.loads(text))

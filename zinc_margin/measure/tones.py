@@ -23,6 +23,10 @@ NAMED = {
 def parse_tone(text: str) -> str:
     """Return a tone as ``#rrggbb`` in sRGB.
 
+    Parameters
+    ----------
+    text : str
+
     Raises
     ------
     BadRequest
@@ -41,6 +45,10 @@ def parse_tone(text: str) -> str:
 def parse_tone_or_edge(text: str) -> str:
     """Return a tone as ``#rrggbb``, or ``edge`` for the mean of the picture's own edge.
 
+    Parameters
+    ----------
+    text : str
+
     Raises
     ------
     BadRequest
@@ -49,11 +57,23 @@ def parse_tone_or_edge(text: str) -> str:
 
 
 def tone_name(tone: str) -> str:
-    """Return a tone's name, or the tone as it is written."""
+    """Return a tone's name, or the tone as it is written.
+
+    Parameters
+    ----------
+    tone : str
+        ``#rrggbb``.
+    """
     return next((name for name, code in NAMED.items() if code == tone), tone)
 
 
 def parts_of(tone: str) -> tuple[float, float, float]:
-    """Return red, green and blue of ``#rrggbb``, 0 to 1, in sRGB's own encoding."""
+    """Return red, green and blue of ``#rrggbb``, 0 to 1, in sRGB's own encoding.
+
+    Parameters
+    ----------
+    tone : str
+        ``#rrggbb``.
+    """
     red, green, blue = (int(tone[at : at + 2], 16) / 255 for at in (1, 3, 5))
     return red, green, blue

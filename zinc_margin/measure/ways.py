@@ -137,6 +137,8 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
     text : str
         ``1 m wide``, ``long edge 40 cm``, ``within 18x13 cm``, ``50 %``, ``12 MP``,
         ``1920x1080 px``, ``within 1920x1080 px``, ``mat 36x27 cm reveal 6 mm`` …
+    default_unit : str
+        The unit of a bare number, a key of `UNITS`.
 
     Raises
     ------
@@ -175,7 +177,14 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
 
 
 def within(text: str, default_unit: str = "cm") -> Way:
-    """Read what a print must fit into: two lengths, or two numbers of pixels."""
+    """Read what a print must fit into: two lengths, or two numbers of pixels.
+
+    Parameters
+    ----------
+    text : str
+    default_unit : str
+        The unit of a bare number, a key of `UNITS`.
+    """
     pixels = _PAIR_OF_PIXELS.fullmatch(plain_text(text))
     if pixels is not None:
         return Way("within-px", (Fraction(pixels[1]), Fraction(pixels[2])))
@@ -184,7 +193,16 @@ def within(text: str, default_unit: str = "cm") -> Way:
 
 
 def screen(text: str) -> Way:
-    """Read a screen's pixels: ``1920x1080``."""
+    """Read a screen's pixels: ``1920x1080``.
+
+    Parameters
+    ----------
+    text : str
+
+    Raises
+    ------
+    BadRequest
+    """
     plain = plain_text(text)
     pixels = _PAIR_OF_PIXELS.fullmatch(plain if plain.endswith(("px", "s", "l")) else plain + " px")
     if pixels is None:
@@ -193,7 +211,21 @@ def screen(text: str) -> Way:
 
 
 def mat_of(opening: str, reveal: str | None, overlap: str | None, default_unit: str = "cm") -> Way:
-    """Read a mat: its opening, and an even reveal or an overlap all round."""
+    """Read a mat: its opening, and an even reveal or an overlap all round.
+
+    Parameters
+    ----------
+    opening : str
+        Two lengths.
+    reveal, overlap : str or None
+        A length, or nothing.
+    default_unit : str
+        The unit of a bare number, a key of `UNITS`.
+
+    Raises
+    ------
+    BadRequest
+    """
     if reveal is not None and overlap is not None:
         raise BadRequest("A mat has a reveal or an overlap, not both.")
     size = parse_size(opening, default_unit)
@@ -206,7 +238,17 @@ def mat_of(opening: str, reveal: str | None, overlap: str | None, default_unit: 
 
 
 def sheet_of(sheet: str, border: str | None, default_unit: str = "cm") -> Way:
-    """Read a sheet of paper with an even border."""
+    """Read a sheet of paper with an even border.
+
+    Parameters
+    ----------
+    sheet : str
+        Two lengths, or a name.
+    border : str or None
+        A length, or nothing.
+    default_unit : str
+        The unit of a bare number, a key of `UNITS`.
+    """
     size = parse_size(sheet, default_unit)
     width = Fraction(0) if border is None else _or_nothing(border, default_unit)
     return Way("sheet", (size.width_mm, size.height_mm, width))

@@ -43,6 +43,8 @@ def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Wa
     text : str
         Two sides, a name, one side, ``A3 landscape``, ``16:9`` (as large as it goes), ``300 ppi``
         (as large as its pixels go), ``12 MP``, ``50 %``, ``2 MB``, a mat, a sheet with a border …
+    default_unit : str
+        The unit of a bare number, a key of `UNITS`.
     own : sequence of PrintSize or Way
         Sizes that the person has saved, by name.
 
@@ -96,6 +98,10 @@ TARGETS_TYPED = "12 MP, 50 %, 1.3 x, 2048 px (the long edge), 240 ppi"
 
 def parse_target(text: str) -> Way:
     """Read how many pixels the file of a print is to have.
+
+    Parameters
+    ----------
+    text : str
 
     Raises
     ------

@@ -19,7 +19,14 @@ _EIGHTHS = {
 
 
 def trimmed_zeros(value: Number, places: int) -> str:
-    """Write a number with at most `places` decimals and no idle zeros."""
+    """Write a number with at most `places` decimals and no idle zeros.
+
+    Parameters
+    ----------
+    value : Number
+    places : int
+        Decimals, at most.
+    """
     text = f"{float(value):.{places}f}"
     if "." in text:
         text = text.rstrip("0").rstrip(".")
@@ -27,7 +34,14 @@ def trimmed_zeros(value: Number, places: int) -> str:
 
 
 def in_inches(mm: Number, places: int = 2) -> str:
-    """Write a length in inches: eighths as fractions, the rest as decimals."""
+    """Write a length in inches: eighths as fractions, the rest as decimals.
+
+    Parameters
+    ----------
+    mm : Number
+    places : int
+        Decimals, at most.
+    """
     exact = Fraction(mm) / MM_PER_INCH if isinstance(mm, Fraction) else None
     if exact is not None and exact % 1 in _EIGHTHS:
         whole = exact.__floor__()
@@ -36,22 +50,49 @@ def in_inches(mm: Number, places: int = 2) -> str:
 
 
 def unit(units: str) -> str:
-    """Return the unit of length of units to show: ``cm`` or ``in``."""
+    """Return the unit of length of units to show: ``cm`` or ``in``.
+
+    Parameters
+    ----------
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return "in" if units == "in" else "cm"
 
 
 def side(mm: Number, units: str) -> str:
-    """Write one side of a print, in cm or in, without its unit."""
+    """Write one side of a print, in cm or in, without its unit.
+
+    Parameters
+    ----------
+    mm : Number
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return in_inches(mm) if units == "in" else trimmed_zeros(float(mm) / 10, 2)
 
 
 def pair(width_mm: Number, height_mm: Number, units: str) -> str:
-    """Write a print size: ``30 × 20 cm``."""
+    """Write a print size: ``30 × 20 cm``.
+
+    Parameters
+    ----------
+    width_mm, height_mm : Number
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return f"{side(width_mm, units)} × {side(height_mm, units)} {unit(units)}"
 
 
 def length(mm: Number, units: str) -> str:
-    """Write a distance as it is said: ``45 cm``, ``2.2 m``, ``18 in``, ``7.2 ft``."""
+    """Write a distance as it is said: ``45 cm``, ``2.2 m``, ``18 in``, ``7.2 ft``.
+
+    Parameters
+    ----------
+    mm : Number
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     value = float(mm)
     if units == "in":
         inch = value / 25.4
@@ -64,7 +105,14 @@ def length(mm: Number, units: str) -> str:
 
 
 def small(mm: Number, units: str) -> str:
-    """Write a short length, as a cut or a band: ``12.5 mm``, ``0.49 in``."""
+    """Write a short length, as a cut or a band: ``12.5 mm``, ``0.49 in``.
+
+    Parameters
+    ----------
+    mm : Number
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     if units == "in":
         return f"{trimmed_zeros(float(mm) / 25.4, 2)} in"
     value = float(mm)
@@ -72,12 +120,24 @@ def small(mm: Number, units: str) -> str:
 
 
 def ppi(value: Number) -> str:
-    """Write a resolution without its unit."""
+    """Write a resolution without its unit.
+
+    Parameters
+    ----------
+    value : Number
+    """
     return trimmed_zeros(value, 0 if float(value) >= 100 else 1)
 
 
 def resolution(value: Number, units: str = "cm") -> str:
-    """Write a resolution: ``300 ppi``, or converted ``118.1 px/cm``."""
+    """Write a resolution: ``300 ppi``, or converted ``118.1 px/cm``.
+
+    Parameters
+    ----------
+    value : Number
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     if units != "px/cm":
         return f"{ppi(value)} ppi"
     per_cm = float(value) / 2.54
@@ -85,7 +145,12 @@ def resolution(value: Number, units: str = "cm") -> str:
 
 
 def share(value: Number) -> str:
-    """Write a share of 0–1 in percent: ``0 %``, ``under 0.1 %``, ``3.4 %``, ``17 %``."""
+    """Write a share of 0–1 in percent: ``0 %``, ``under 0.1 %``, ``3.4 %``, ``17 %``.
+
+    Parameters
+    ----------
+    value : Number
+    """
     percent = float(value) * 100
     if 0 < percent < 0.1:
         return "under 0.1 %"
@@ -93,7 +158,13 @@ def share(value: Number) -> str:
 
 
 def times(enlargement: Number) -> str:
-    """Write by how much pixels are stretched to what is asked; a dash where they are not."""
+    """Write by how much pixels are stretched to what is asked; a dash where they are not.
+
+    Parameters
+    ----------
+    enlargement : Number
+        1 where nothing is stretched.
+    """
     value = float(enlargement)
     if value <= 1.0005:
         return "–"
@@ -101,7 +172,13 @@ def times(enlargement: Number) -> str:
 
 
 def megapixels(width: int, height: int) -> str:
-    """Write a picture's size in megapixels."""
+    """Write a picture's size in megapixels.
+
+    Parameters
+    ----------
+    width, height : int
+        In pixels.
+    """
     value = width * height / 1e6
     if value < 0.005:
         return "under 0.01 MP"
@@ -109,7 +186,13 @@ def megapixels(width: int, height: int) -> str:
 
 
 def size_in_bytes(count: Number) -> str:
-    """Write a file's size: ``163 MB``, ``1.9 GB``, ``12 kB``."""
+    """Write a file's size: ``163 MB``, ``1.9 GB``, ``12 kB``.
+
+    Parameters
+    ----------
+    count : Number
+        Bytes.
+    """
     for name, unit in (("GB", 1e9), ("MB", 1e6), ("kB", 1e3)):
         if float(count) >= unit:
             value = float(count) / unit
@@ -118,14 +201,26 @@ def size_in_bytes(count: Number) -> str:
 
 
 def seconds(value: float) -> str:
-    """Write a time left: ``under a second``, ``12 s``, ``3 min``."""
+    """Write a time left: ``under a second``, ``12 s``, ``3 min``.
+
+    Parameters
+    ----------
+    value : float
+        Seconds, 0 or more.
+    """
     if value < 1:
         return "under a second"
     return f"{value:.0f} s" if value < 100 else f"{value / 60:.0f} min"
 
 
 def shape(width: int, height: int) -> str:
-    """Write an aspect ratio: ``3:2`` when it is one that people say, else ``1.47:1``."""
+    """Write an aspect ratio: ``3:2`` when it is one that people say, else ``1.47:1``.
+
+    Parameters
+    ----------
+    width, height : int
+        In pixels.
+    """
     known = {(3, 2), (4, 3), (5, 4), (1, 1), (16, 9), (2, 1), (3, 1), (7, 5), (16, 10), (6, 7)}
     exact = (width // gcd(width, height), height // gcd(width, height))
     if exact in known or exact[::-1] in known:

@@ -13,7 +13,12 @@ _HIGH, _TWELVE = 0x40, 0x20
 
 
 def depth(path: Path) -> int:
-    """Return the bits of each sample, 8, 10 or 12, as the ``av1C`` box has them."""
+    """Return the bits of each sample, 8, 10 or 12, as the ``av1C`` box has them.
+
+    Parameters
+    ----------
+    path : Path
+    """
     with path.open("rb") as file:
         head = file.read(_HEAD)
     at = head.find(b"av1C")
@@ -24,7 +29,14 @@ def depth(path: Path) -> int:
 
 
 def decoded(path: Path, channels: int) -> np.ndarray:
-    """Return the codes of a deep file, (H, W, C), uint16, as its `depth` has them."""
+    """Return the codes of a deep file, (H, W, C), uint16, as its `depth` has them.
+
+    Parameters
+    ----------
+    path : Path
+    channels : int
+        Of the picture, alpha with it.
+    """
     codes = np.asarray(imagecodecs.avif_decode(path.read_bytes()))
     if codes.ndim == 4:  # of several pictures the first
         codes = codes[0]

@@ -37,6 +37,10 @@ _HIGH_RANGE = {16: "PQ", 18: "HLG"}
 def coded_profile(path: Path) -> bytes | None:
     """Return an ICC profile for the colours that a file names; None where it names none we know.
 
+    Parameters
+    ----------
+    path : Path
+
     Raises
     ------
     CannotDo
@@ -57,7 +61,12 @@ def coded_profile(path: Path) -> bytes | None:
 
 
 def camera_profile(exif: Image.Exif) -> bytes | None:
-    """Return opRGB's profile where a camera's EXIF says that its colours are those."""
+    """Return opRGB's profile where a camera's EXIF says that its colours are those.
+
+    Parameters
+    ----------
+    exif : Exif
+    """
     try:
         if exif.get_ifd(ExifTags.IFD.Interop).get(1) != "R03":
             return None

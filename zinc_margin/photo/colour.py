@@ -82,6 +82,11 @@ def wide_rgb() -> Colour:
 def from_icc(icc: bytes) -> Colour:
     """Return the space of a matrix or grey profile.
 
+    Parameters
+    ----------
+    icc : bytes
+        An ICC profile.
+
     Raises
     ------
     CannotDo
@@ -100,6 +105,8 @@ def codes_of(tone: str, colour: Colour) -> np.ndarray:
     ----------
     tone : str
         ``#rrggbb``, in sRGB.
+    colour : Colour
+        What the codes mean.
 
     Returns
     -------
@@ -146,6 +153,10 @@ def transformed(
     ----------
     codes : uint8 or uint16
     own, goal : (bytes, str)
+    intent : int
+        One of the four of ICC.
+    black_point : bool
+        Whether black points are compensated for.
     depth : str
         Of the result.
 
@@ -168,7 +179,13 @@ def transformed(
 
 
 def as_sixteen(codes: np.ndarray) -> np.ndarray:
-    """Return codes 16 bits deep."""
+    """Return codes 16 bits deep.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    """
     return codes.astype(np.uint16) * np.uint16(257) if codes.dtype == np.uint8 else codes
 
 
@@ -178,7 +195,15 @@ def _lab() -> bytes:
 
 
 def lab_of(codes: np.ndarray, own: Profiled) -> np.ndarray:
-    """Return codes (H, W, C) as CIELAB, (H, W, 3) float32."""
+    """Return codes (H, W, C) as CIELAB, (H, W, 3) float32.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    own : Profiled
+        What the codes are in.
+    """
     return transformed(codes, own, (_lab(), "Lab"), depth="float32")
 
 
@@ -195,6 +220,10 @@ def through_tables(codes: np.ndarray, icc: bytes, space: str) -> np.ndarray:
     Returns
     -------
     ndarray (H, W, 3), uint16
+
+    Raises
+    ------
+    CannotDo
     """
     out = np.empty((*codes.shape[:2], 3), np.uint16)
     # in strips: lcms through the library wants whole arrays, and a copy of a large one is dear

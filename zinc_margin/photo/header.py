@@ -52,6 +52,7 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
 
     Parameters
     ----------
+    path : str or Path
     page : int, optional
         Of a file of several, from 1; else the one that was chosen before, else the first.
 
@@ -238,7 +239,12 @@ def _heif(path: Path, file_bytes: int) -> Header:
 
 
 def opened_heif(path: Path) -> Any:
-    """Return a HEIF's main picture, set upright as its own boxes say, in the depth it has."""
+    """Return a HEIF's main picture, set upright as its own boxes say, in the depth it has.
+
+    Parameters
+    ----------
+    path : Path
+    """
     import pillow_heif  # a large library, which few photos need
 
     with path.open("rb") as file:  # by its bytes: the library reads others' paths at its own risk
@@ -273,7 +279,12 @@ def _noted(image: Image.Image) -> tuple[Fraction | None, Fraction | None]:
 
 
 def pictures_in(tiff: tifffile.TiffFile) -> list[tifffile.TiffPage]:
-    """Return the pages of a TIFF that are pictures; the small copies of one are not."""
+    """Return the pages of a TIFF that are pictures; the small copies of one are not.
+
+    Parameters
+    ----------
+    tiff : TiffFile
+    """
     rows: list[tifffile.TiffPage] = []
     for at in range(min(len(tiff.pages), _MOST_PAGES)):
         page = tiff.pages.get(at)

@@ -48,6 +48,11 @@ class Profile:
 def parse(icc: bytes) -> Profile:
     """Read a profile.
 
+    Parameters
+    ----------
+    icc : bytes
+        An ICC profile.
+
     Raises
     ------
     CannotDo
@@ -126,7 +131,13 @@ def _curve(tag: bytes) -> np.ndarray:
 
 
 def name_of(icc: bytes) -> str:
-    """Return a profile's own name; empty where it has none that can be read."""
+    """Return a profile's own name; empty where it has none that can be read.
+
+    Parameters
+    ----------
+    icc : bytes
+        An ICC profile.
+    """
     try:
         return _parse(icc).name
     except (ValueError, IndexError, KeyError, struct.error):
@@ -198,7 +209,13 @@ def make(name: str, curve: float | np.ndarray, matrix: np.ndarray | None) -> byt
 
 
 def primaries(points: tuple[tuple[float, float], ...]) -> np.ndarray:
-    """Return linear RGB (white D65) to XYZ relative to D50, from three xy chromaticities."""
+    """Return linear RGB (white D65) to XYZ relative to D50, from three xy chromaticities.
+
+    Parameters
+    ----------
+    points : tuple[(float, float), ...]
+        x and y of red, green and blue.
+    """
     columns = np.array([[x / y, 1.0, (1 - x - y) / y] for x, y in points]).T
     white = np.array([0.3127 / 0.3290, 1.0, (1 - 0.3127 - 0.3290) / 0.3290])
     to_xyz = columns * np.linalg.solve(columns, white)
@@ -207,5 +224,11 @@ def primaries(points: tuple[tuple[float, float], ...]) -> np.ndarray:
 
 
 def srgb_curve(grid: np.ndarray) -> np.ndarray:
-    """Return linear values for sRGB-encoded ones (IEC 61966-2-1)."""
+    """Return linear values for sRGB-encoded ones (IEC 61966-2-1).
+
+    Parameters
+    ----------
+    grid : ndarray
+        Encoded values, 0 to 1.
+    """
     return np.where(grid <= 0.04045, grid / 12.92, ((grid + 0.055) / 1.055) ** 2.4)

@@ -18,7 +18,16 @@ from zinc_margin.measure.errors import CannotDo
 
 
 def decoded(path: Path) -> np.ndarray:
-    """Return the pixels, (H, W) or (H, W, C), uint8 or uint16; of an animation the first."""
+    """Return the pixels, (H, W) or (H, W, C), uint8 or uint16; of an animation the first.
+
+    Parameters
+    ----------
+    path : Path
+
+    Raises
+    ------
+    CannotDo
+    """
     codes = np.asarray(imagecodecs.jpegxl_decode(path.read_bytes()))
     if codes.ndim == 4:
         codes = codes[0]
@@ -28,7 +37,12 @@ def decoded(path: Path) -> np.ndarray:
 
 
 def noted(path: Path) -> tuple[bytes | None, Image.Exif]:
-    """Return the ICC profile of the pixels that `decoded` gives, and the file's EXIF."""
+    """Return the ICC profile of the pixels that `decoded` gives, and the file's EXIF.
+
+    Parameters
+    ----------
+    path : Path
+    """
     import pillow_jxl  # few photos need it
 
     decoder: Any = pillow_jxl.Decoder(num_threads=2)

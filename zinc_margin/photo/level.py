@@ -103,6 +103,11 @@ def _sums(groups: list[Points], angles: np.ndarray) -> np.ndarray:
 def small_tones(codes: np.ndarray) -> np.ndarray:
     """Return the middle channel of a picture (H, W, C), thinned by means to at most 1600 px.
 
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+
     Returns
     -------
     ndarray (h, w), float32

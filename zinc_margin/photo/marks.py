@@ -20,7 +20,12 @@ def _file_of(photo: Path, page: int) -> Path:
 
 
 def marked(facts: Facts) -> Facts:
-    """Return facts with the photo's point of interest, if one was put there."""
+    """Return facts with the photo's point of interest, if one was put there.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
     try:
         record = json.loads(_file_of(facts.path, facts.page).read_text("utf-8"))
         x, y = Fraction(record["x"]), Fraction(record["y"])
@@ -31,6 +36,12 @@ def marked(facts: Facts) -> Facts:
 
 def mark(facts: Facts, place: Place | None) -> None:
     """Keep a photo's point of interest, or take it away.
+
+    Parameters
+    ----------
+    facts : Facts
+    place : Place or None
+        As shares of the upright photo; None takes it away.
 
     Raises
     ------

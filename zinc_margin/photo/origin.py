@@ -32,6 +32,10 @@ def true_share(pieces: Sample) -> float:
     4.5), and a spectrum that falls away where detail of the smaller picture ends. Blur alone has
     no period; repeats in the picture itself do not empty the spectrum. A heavy JPEG made after
     the enlarging wipes the period out.
+
+    Parameters
+    ----------
+    pieces : Sample
     """
     if len(pieces.tiles) < 4:
         return 1.0
@@ -44,6 +48,11 @@ def spectrum(tiles: np.ndarray) -> np.ndarray:
     """Return the mean power of the busier half of the pieces, at 0 to 0.5 cycles a pixel.
 
     Power is that of the lightness, in L* squared for each of the T / 2 + 1 frequencies.
+
+    Parameters
+    ----------
+    tiles : ndarray
+        (N, T, T), L*.
     """
     busy = tiles.std(axis=(1, 2))
     chosen = tiles[busy >= np.median(busy)]

@@ -33,7 +33,12 @@ _DATES = ("Exif.Photo.DateTimeOriginal", "Xmp.photoshop.DateCreated", "Exif.Imag
 
 
 def said(path: Path) -> Said:
-    """Read a photo's own words; nothing where they cannot be read."""
+    """Read a photo's own words; nothing where they cannot be read.
+
+    Parameters
+    ----------
+    path : Path
+    """
     with ONE_AT_A_TIME:
         try:
             with pyexiv2.Image(str(path)) as image:

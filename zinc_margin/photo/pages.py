@@ -11,7 +11,12 @@ from zinc_margin.measure.errors import CannotDo
 
 
 def chosen(photo: Path) -> int | None:
-    """Return the page (from 1) that was chosen; None where nobody was asked yet."""
+    """Return the page (from 1) that was chosen; None where nobody was asked yet.
+
+    Parameters
+    ----------
+    photo : Path
+    """
     try:
         page = json.loads(kept_with(photo, "pages").read_text("utf-8"))["page"]
     except (OSError, ValueError, KeyError, TypeError):
@@ -21,6 +26,12 @@ def chosen(photo: Path) -> int | None:
 
 def choose(photo: Path, page: int) -> None:
     """Keep which page of a file is the photo.
+
+    Parameters
+    ----------
+    photo : Path
+    page : int
+        From 1.
 
     Raises
     ------

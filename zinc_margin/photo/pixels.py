@@ -50,6 +50,7 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
 
     Parameters
     ----------
+    path : str or Path
     measured : bool
         False leaves the measuring to `measured_photo`, unless it is remembered.
     page : int, optional
@@ -83,6 +84,10 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
 
 def measured_photo(photo: Photo) -> Photo:
     """Return the photo with its tell-tales measured, now or before.
+
+    Parameters
+    ----------
+    photo : Photo
 
     Raises
     ------
@@ -211,7 +216,15 @@ def _flattened(codes: np.ndarray) -> np.ndarray:
 
 
 def set_upright(codes: np.ndarray, orientation: int) -> np.ndarray:
-    """Return a view of stored pixels as the EXIF flag wants them seen."""
+    """Return a view of stored pixels as the EXIF flag wants them seen.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    orientation : int
+        The EXIF flag, 1 to 8.
+    """
     if orientation >= 5:
         codes = codes.swapaxes(0, 1)
     down, across = orientation in FLIPPED_DOWN, orientation in FLIPPED_ACROSS

@@ -36,7 +36,12 @@ def _state(path: Path) -> list[int]:
 
 
 def recalled(facts: Facts) -> Facts:
-    """Return facts with what was measured of this very file before, if anything was."""
+    """Return facts with what was measured of this very file before, if anything was.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
     try:
         record = json.loads(_place(facts).read_text("utf-8"))
         if record["state"] != _state(facts.path):
@@ -49,7 +54,12 @@ def recalled(facts: Facts) -> Facts:
 
 
 def remember(facts: Facts) -> None:
-    """Keep what was measured; where the cache cannot be written, it is measured again."""
+    """Keep what was measured; where the cache cannot be written, it is measured again.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
     if facts.measured is None or facts.digest is None:
         return
     with suppress(OSError):

@@ -38,6 +38,8 @@ def lightness(codes: np.ndarray, colour: Colour) -> np.ndarray:
     Parameters
     ----------
     codes : ndarray (..., C), uint8 or uint16
+    colour : Colour
+        What the codes mean.
 
     Returns
     -------
@@ -66,6 +68,11 @@ def sample(codes: np.ndarray, colour: Colour, side: int, most: int) -> Sample:
     Parameters
     ----------
     codes : ndarray (H, W, C)
+    colour : Colour
+        What the codes mean.
+    side : int
+        Of a piece, in pixels.
+    most : int
 
     Returns
     -------

@@ -18,7 +18,13 @@ def absent() -> str | None:
 
 
 def tell_absent(why: str | None) -> None:
-    """Say, once it was tried, that it cannot be used; None forgets that."""
+    """Say, once it was tried, that it cannot be used; None forgets that.
+
+    Parameters
+    ----------
+    why : str or None
+        A few words; None forgets it.
+    """
     _absent[:] = [] if why is None else [why]
 
 

@@ -22,8 +22,12 @@ def acting(
 
     Parameters
     ----------
+    photo : Photo
+    plan : Plan
     box : (int, int, int, int)
         Left, top, width and height in the file.
+    cancel : Event or None
+        Set by whoever wants it to stop.
 
     Returns
     -------

@@ -54,7 +54,15 @@ class Sides:
     def region(
         self, left: int, top: int, width: int, height: int, cancel: Event | None = None
     ) -> np.ndarray:
-        """Return a part; (0, 0) is the print's own corner, so left and top may be negative."""
+        """Return a part; (0, 0) is the print's own corner, so left and top may be negative.
+
+        Parameters
+        ----------
+        left, top, width, height : int
+            In pixels.
+        cancel : Event or None
+            Set by whoever wants it to stop.
+        """
         out = np.empty((height, width, self._channels), self.dtype)
         x0, x1 = max(left, 0), min(left + width, self._width)
         y0, y1 = max(top, 0), min(top + height, self._height)

@@ -32,14 +32,27 @@ class Screen:
         self._matrix = matrix.astype(np.float32)
 
     def show(self, codes: np.ndarray) -> np.ndarray:
-        """Return codes (H, W, C) as (H, W, 4) uint8: blue, green, red, 255."""
+        """Return codes (H, W, C) as (H, W, 4) uint8: blue, green, red, 255.
+
+        Parameters
+        ----------
+        codes : ndarray
+            (H, W, C), uint8 or uint16.
+        """
         out = np.empty((*codes.shape[:2], 4), np.uint8)
         to_screen(np.ascontiguousarray(codes), self._decode, self._matrix, self._encode, out)
         return out
 
 
 def thumbnail(codes: np.ndarray, longest: int) -> np.ndarray:
-    """Reduce codes (H, W, C) by whole factors until no side passes `longest`: block means."""
+    """Reduce codes (H, W, C) by whole factors until no side passes `longest`: block means.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    longest : int
+    """
     factor = max(1, -(-max(codes.shape[:2]) // longest))
     if factor == 1:
         return codes
@@ -57,7 +70,20 @@ def thumbnail(codes: np.ndarray, longest: int) -> np.ndarray:
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def to_screen(codes, decode, matrix, encode, out):  # type: ignore[no-untyped-def]
-    """Show codes (H, W, C) as sRGB: out (H, W, 4) uint8, blue first, as screens have it."""
+    """Show codes (H, W, C) as sRGB: out (H, W, 4) uint8, blue first, as screens have it.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C), uint8 or uint16
+    decode : ndarray (C, N), float32
+        Encoded values to linear ones, on an even grid.
+    matrix : ndarray (3, C), float32
+        Linear channels to XYZ.
+    encode : ndarray (C, N, 2), float32
+        Linear values to encoded ones.
+    out : ndarray, float32
+        Where the result goes.
+    """
     grey = codes.shape[2] == 1
     for y in range(codes.shape[0]):
         for x in range(codes.shape[1]):

@@ -79,6 +79,7 @@ def doubled(planes: np.ndarray, pad: int) -> np.ndarray:
 
     Parameters
     ----------
+    planes : ndarray
     pad : int
         Pixels on each side that are only looked at; 3 at least.
 

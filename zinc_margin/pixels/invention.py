@@ -40,7 +40,12 @@ class Invention:
 
 
 def classical(plan: Plan) -> Plan:
-    """Return the same plan with nothing learned in its enlarging."""
+    """Return the same plan with nothing learned in its enlarging.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     pixels = replace(plan.pixels, doublings=0, network=None, method="lanczos")
     return replace(plan, pixels=pixels)
 
@@ -52,8 +57,12 @@ def invention(
 
     Parameters
     ----------
+    photo : Photo
+    plan : Plan
     box : (int, int, int, int)
         Left, top, width and height in the file.
+    cancel : Event or None
+        Set by whoever wants it to stop.
 
     Raises
     ------
@@ -66,7 +75,13 @@ def invention(
 
 
 def judged(learned: np.ndarray, plain: np.ndarray) -> Invention:
-    """Judge two enlargements of one place, (H, W), per cent of white."""
+    """Judge two enlargements of one place, (H, W), per cent of white.
+
+    Parameters
+    ----------
+    learned, plain : ndarray
+        (H, W), L*.
+    """
     moved = np.abs(learned - plain)
     high = ndimage.maximum_filter(plain, _BLOCK)
     low = ndimage.minimum_filter(plain, _BLOCK)
@@ -79,7 +94,13 @@ def judged(learned: np.ndarray, plain: np.ndarray) -> Invention:
 
 
 def lightness_of(codes: np.ndarray) -> np.ndarray:
-    """Return the luma of codes (H, W, C), per cent of white."""
+    """Return the luma of codes (H, W, C), per cent of white.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    """
     most = np.iinfo(codes.dtype).max
     weights = LUMA if codes.shape[2] == 3 else np.ones(1, np.float32)
     return np.asarray(codes.astype(np.float32) @ (weights * np.float32(100 / most)))

@@ -20,8 +20,11 @@ def written(words: str, height: int, face: str = "sans", widest: int | None = No
 
     Parameters
     ----------
+    words : str
     height : int
         Of a line, in pixels.
+    face : str
+        ``serif`` or ``sans``.
     widest : int, optional
         Longer words are cut, and end in an ellipsis.
 

@@ -29,6 +29,12 @@ def look_inside(table, value):  # type: ignore[no-untyped-def]
 
     Each entry is a straight line, where it begins and how it rises, which takes one place in
     memory and one product; see `tables` for how they are made.
+
+    Parameters
+    ----------
+    table : ndarray, float32
+        Values on an even grid.
+    value : float32
     """
     place = value * _STEPS
     index = np.uintp(np.int32(place))  # unsigned: no look for an index counted from the end
@@ -37,11 +43,23 @@ def look_inside(table, value):  # type: ignore[no-untyped-def]
 
 @njit(inline="always")
 def look(table, value):  # type: ignore[no-untyped-def]
-    """Interpolate a table over 0–1."""
+    """Interpolate a table over 0–1.
+
+    Parameters
+    ----------
+    table : ndarray, float32
+        Values on an even grid.
+    value : float32
+    """
     return look_inside(table, min(max(value, ZERO), ONE))
 
 
 @njit(inline="always")
 def root(value):  # type: ignore[no-untyped-def]
-    """Return the fourth root: the place in a table of encoded values."""
+    """Return the fourth root: the place in a table of encoded values.
+
+    Parameters
+    ----------
+    value : float32
+    """
     return np.sqrt(np.sqrt(max(value, ZERO)))

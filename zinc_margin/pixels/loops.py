@@ -12,7 +12,20 @@ from zinc_margin.pixels.lookup import ONE, ZERO, F, look, root
 
 @njit(cache=True, nogil=True)
 def unpack(codes, table, rows, columns, out):  # type: ignore[no-untyped-def]
-    """Turn stored codes (H, W, C) into planes (C, len(rows), len(columns)) through a table."""
+    """Turn stored codes (H, W, C) into planes (C, len(rows), len(columns)) through a table.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C), uint8 or uint16
+    table : ndarray, float32
+        Values on an even grid.
+    rows : ndarray (M,), int
+        Which rows of the block.
+    columns : ndarray (N,), int
+        Which columns of the block.
+    out : ndarray, float32
+        Where the result goes.
+    """
     for channel in range(out.shape[0]):
         values = table[channel]
         for r in range(rows.shape[0]):
@@ -47,6 +60,23 @@ def across(planes, starts, weights, near, out, low, high):  # type: ignore[no-un
 
     planes (C, R, S) → out (C, R, N); low and high get the range of the taps `near` (first, count).
     With no `near` taps they are left alone.
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    starts : ndarray (N,), int64
+        First sample of each output.
+    weights : ndarray (N, taps), float32
+        Of each output.
+    near : (int, int)
+        First and number of the taps that bound the ringing.
+    out : ndarray, float32
+        Where the result goes.
+    low : ndarray, float32
+        The lowest neighbour of each place.
+    high : ndarray, float32
+        The highest neighbour of each place.
     """
     taps = weights.shape[1]
     first, count = near
@@ -97,6 +127,17 @@ def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
 
     `taps` are the six of an even output, from the third sample before its own on; an odd output has
     them the other way round. `between` is (H, N) for out (M, N).
+
+    Parameters
+    ----------
+    plane : ndarray (H, W), float32
+    taps : int
+        Samples under the kernel.
+    pad : int
+        Pixels on every side.
+    between : ndarray (H, N), float32
+    out : ndarray, float32
+        Where the result goes.
     """
     a, b, c, d, e, f = taps
     for r in range(pad - 3, plane.shape[0] - pad + 3):
@@ -123,6 +164,14 @@ def held(value, least, most):  # type: ignore[no-untyped-def]
     """Softly hold a resampled value near its neighbours' range.
 
     What passes it is halved, and never passes by more than a tenth of the range.
+
+    Parameters
+    ----------
+    value : float32
+    least : ndarray, float32
+        The least of the neighbours.
+    most : ndarray, float32
+        The most of the neighbours.
     """
     room = (most - least) * F(0.1)
     inside = min(max(value, least), most)
@@ -134,6 +183,16 @@ def steeper(value, least, most, steep):  # type: ignore[no-untyped-def]
     """Hold a value inside its neighbours' range, and make the way between two tones steeper.
 
     For lettering and drawings, whose edges are to stay edges; where tones hardly differ, they stay.
+
+    Parameters
+    ----------
+    value : float32
+    least : ndarray, float32
+        The least of the neighbours.
+    most : ndarray, float32
+        The most of the neighbours.
+    steep : float32
+        How much steeper edges are made; 0: not at all.
     """
     span = most - least
     inside = min(max(value, least), most)
@@ -145,7 +204,31 @@ def steeper(value, least, most, steep):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def down(planes, low, high, starts, weights, near, steep, out, least, most):  # type: ignore[no-untyped-def]
-    """Resample along columns, and hold the ringing: planes (C, R, N) → out (C, M, N)."""
+    """Resample along columns, and hold the ringing: planes (C, R, N) → out (C, M, N).
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    low : ndarray, float32
+        The lowest neighbour of each place.
+    high : ndarray, float32
+        The highest neighbour of each place.
+    starts : ndarray (N,), int64
+        First sample of each output.
+    weights : ndarray (N, taps), float32
+        Of each output.
+    near : (int, int)
+        First and number of the taps that bound the ringing.
+    steep : float32
+        How much steeper edges are made; 0: not at all.
+    out : ndarray, float32
+        Where the result goes.
+    least : ndarray, float32
+        The least of the neighbours.
+    most : ndarray, float32
+        The most of the neighbours.
+    """
     taps = weights.shape[1]
     first, count = near
     width = planes.shape[2]
@@ -189,6 +272,28 @@ def reduced(  # type: ignore[no-untyped-def]
     """Reduce planes (C, R, S) → out (C, M, N): columns first, a row of outputs at a time.
 
     Few rows then remain to be gone along, and they stay in the cache. lines (5, S) is scratch.
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    starts_x : ndarray (N,), int64
+        First sample of each output, across.
+    weights_x : ndarray (N, taps), float32
+        Of each output, across.
+    near_x : (int, int)
+        First and number of the taps that bound the ringing, across.
+    starts_y : ndarray (M,), int64
+        First sample of each output, down.
+    weights_y : ndarray (M, taps), float32
+        Of each output, down.
+    near_y : (int, int)
+        The same, down.
+    steep : float32
+        How much steeper edges are made; 0: not at all.
+    out : ndarray, float32
+        Where the result goes.
+    lines : ndarray (5, S), float32
     """
     taps_x, taps_y = weights_x.shape[1], weights_y.shape[1]
     first_x, count_x = near_x
@@ -262,6 +367,23 @@ def fill_weights(shape, b, c, centre, widen, support, crispness, out):  # type: 
     The weights sum to 1 and their first moment is exact, so that a flat tone and a ramp pass
     unchanged: what the kernel alone misses is put back by a small odd correction under a
     triangular window.
+
+    Parameters
+    ----------
+    shape : int
+        `LANCZOS`, `CUBIC` or `BLOCKS`.
+    b, c : float
+        Of a cubic; see `measure.kernels`.
+    centre : float
+        The output's place among the samples.
+    widen : float
+        How much wider than at scale 1 the kernel is.
+    support : float
+        The kernel's half-width, in samples.
+    crispness : float
+        How far weights lean away from the B-spline's (−1: they are these).
+    out : ndarray, float32
+        Where the result goes.
     """
     taps = out.shape[0]
     start = math.floor(centre - support * widen) + 1
@@ -333,7 +455,27 @@ def fill_weights(shape, b, c, centre, widen, support, crispness, out):  # type: 
 
 @njit(cache=True, nogil=True)
 def fill_axis(shape, b, c, centres, widen, support, crispness, starts, weights):  # type: ignore[no-untyped-def]
-    """Write the weights of several outputs, and the first sample of each."""
+    """Write the weights of several outputs, and the first sample of each.
+
+    Parameters
+    ----------
+    shape : int
+        `LANCZOS`, `CUBIC` or `BLOCKS`.
+    b, c : float
+        Of a cubic; see `measure.kernels`.
+    centres : ndarray (N,), float64
+        Places of the outputs among the samples.
+    widen : float
+        How much wider than at scale 1 the kernel is.
+    support : float
+        The kernel's half-width, in samples.
+    crispness : float
+        How far weights lean away from the B-spline's (−1: they are these).
+    starts : ndarray (N,), int64
+        First sample of each output.
+    weights : ndarray (N, taps), float32
+        Of each output.
+    """
     for index in range(centres.shape[0]):
         starts[index] = fill_weights(
             shape, b, c, centres[index], widen, support, crispness, weights[index]
@@ -342,7 +484,15 @@ def fill_axis(shape, b, c, centres, widen, support, crispness, starts, weights):
 
 @njit(cache=True, nogil=True)
 def encoded(planes, tables):  # type: ignore[no-untyped-def]
-    """Turn linear values into encoded ones, in place."""
+    """Turn linear values into encoded ones, in place.
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    tables : ndarray (C, N, 2), float32
+        One for each channel.
+    """
     for channel in range(planes.shape[0]):
         table = tables[channel]
         for y in range(planes.shape[1]):

@@ -80,6 +80,10 @@ def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
 def session(name: str) -> Any:
     """Return a network, loaded; several threads may run it at once.
 
+    Parameters
+    ----------
+    name : str
+
     Raises
     ------
     CannotDo
@@ -105,7 +109,17 @@ def session(name: str) -> Any:
 
 
 def cleaners(method: str | None, repair: Repair, pixels: int) -> Asked:
-    """Return which networks clean a photo of so many pixels: of noise too, or of JPEG alone."""
+    """Return which networks clean a photo of so many pixels: of noise too, or of JPEG alone.
+
+    Parameters
+    ----------
+    method : str or None
+        A key of the kernels; None where pixels are kept.
+    repair : Repair
+        What was taken away before.
+    pixels : int
+        Of the photo.
+    """
     if repair.denoise:
         return ("clean",)
     times = _TIMES_ASKED.get(method or "", 1)
@@ -115,7 +129,15 @@ def cleaners(method: str | None, repair: Repair, pixels: int) -> Asked:
 
 
 def told(cleaning: Asked, enlarging: Asked) -> Asked:
-    """Return who enlarges by what each that cleans has to tell; none if they have nothing to."""
+    """Return who enlarges by what each that cleans has to tell; none if they have nothing to.
+
+    Parameters
+    ----------
+    cleaning : Asked
+        The networks that clean.
+    enlarging : Asked
+        The networks that enlarge.
+    """
     tells = cleaning[0] in _TELL and enlarging[0] in _TOLD
     return enlarging[:1] * len(cleaning) if tells else ()
 

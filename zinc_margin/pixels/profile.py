@@ -28,7 +28,17 @@ _BESIDE = 4
 
 
 def printed(codes: np.ndarray, colour: Colour, sigma_px: float) -> np.ndarray:
-    """Blur codes (H, W, C) as paper does, in linear light; the same depth comes back."""
+    """Blur codes (H, W, C) as paper does, in linear light; the same depth comes back.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    colour : Colour
+        What the codes mean.
+    sigma_px : float
+        In pixels of the file.
+    """
     if sigma_px < 0.02:
         return codes
     tables = make_tables(colour, codes.dtype)
@@ -55,8 +65,13 @@ def as_printed(
 
     Parameters
     ----------
+    renderer : Renderer
     box : (int, int, int, int)
         Left, top, width and height in the file.
+    sigma_px : float
+        In pixels of the file.
+    cancel : Event or None
+        Set by whoever wants it to stop.
     """
     left, top, width, height = box
     full_height, full_width, _ = renderer.shape
@@ -99,6 +114,8 @@ def profile(photo: Photo, plan: Plan, place: tuple[float, float]) -> Profile:
 
     Parameters
     ----------
+    photo : Photo
+    plan : Plan
     place : (float, float)
         Near the edge, 0 to 1 of the print each way.
     """

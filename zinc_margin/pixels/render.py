@@ -97,6 +97,13 @@ class Renderer:
 
         Three bands are in flight; memory does not depend on the print's height.
 
+        Parameters
+        ----------
+        progress : Progress or None
+            Told the share that is done, 0 to 1.
+        cancel : Event or None
+            Set by whoever wants it to stop.
+
         Raises
         ------
         Cancelled
@@ -146,6 +153,8 @@ class Renderer:
         ----------
         left, top, width, height : int
             Inside the file.
+        cancel : Event or None
+            Set by whoever wants it to stop.
 
         Returns
         -------
@@ -399,7 +408,13 @@ class _span:
 
 
 def gaussian(sigma: float) -> np.ndarray:
-    """Return a Gaussian's weights from its centre outwards; both sides together sum to 1."""
+    """Return a Gaussian's weights from its centre outwards; both sides together sum to 1.
+
+    Parameters
+    ----------
+    sigma : float
+        The finer scale, in mm.
+    """
     reach = max(1, int(np.ceil(3 * sigma)))
     weights = np.exp(-0.5 * (np.arange(reach + 1) / sigma) ** 2)
     return (weights / (weights[0] + 2 * weights[1:].sum())).astype(np.float32)

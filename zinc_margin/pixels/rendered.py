@@ -23,9 +23,25 @@ class Rendered(Protocol):
     def region(
         self, left: int, top: int, width: int, height: int, cancel: Event | None = None
     ) -> np.ndarray:
-        """Return a part, (height, width, C)."""
+        """Return a part, (height, width, C).
+
+        Parameters
+        ----------
+        left, top, width, height : int
+            In pixels.
+        cancel : Event or None
+            Set by whoever wants it to stop.
+        """
 
     def bands(
         self, progress: Progress | None = None, cancel: Event | None = None
     ) -> Iterator[np.ndarray]:
-        """Yield the whole from the top."""
+        """Yield the whole from the top.
+
+        Parameters
+        ----------
+        progress : Progress or None
+            Told the share that is done, 0 to 1.
+        cancel : Event or None
+            Set by whoever wants it to stop.
+        """

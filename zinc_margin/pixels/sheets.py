@@ -30,7 +30,17 @@ _INK = 0.12
 def page_of(
     photo: Photo, plan: Plan, threads: int | None = None, bits: int | None = None
 ) -> Rendered:
-    """Return what renders a plan's file: the print, its sheet, or the piece that is cut from it."""
+    """Return what renders a plan's file: the print, its sheet, or the piece that is cut from it.
+
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+    threads : int or None
+        All processors by default.
+    bits : int or None
+        8 or 16; the plan's by default.
+    """
     inner: Rendered = Renderer(photo, plan, threads, bits)
     if plan.sheet is not None:
         inner = _Sheet(photo, plan.sheet, inner)
@@ -49,12 +59,27 @@ class Banded(ABC):
     def region(
         self, left: int, top: int, width: int, height: int, cancel: Event | None = None
     ) -> np.ndarray:
-        """Return a part, (height, width, C)."""
+        """Return a part, (height, width, C).
+
+        Parameters
+        ----------
+        left, top, width, height : int
+            In pixels.
+        cancel : Event or None
+            Set by whoever wants it to stop.
+        """
 
     def bands(
         self, progress: Progress | None = None, cancel: Event | None = None
     ) -> Iterator[np.ndarray]:
         """Yield the page, `BAND_ROWS` at a time; the next band is made while one is written.
+
+        Parameters
+        ----------
+        progress : Progress or None
+            Told the share that is done, 0 to 1.
+        cancel : Event or None
+            Set by whoever wants it to stop.
 
         Raises
         ------
@@ -162,13 +187,27 @@ class Drawn:
         return np.rint(codes_of(tone, self._colour) * self._most).astype(self._dtype)
 
     def paper(self, height: int, width: int) -> np.ndarray:
-        """Return empty paper."""
+        """Return empty paper.
+
+        Parameters
+        ----------
+        height, width : int
+            In pixels.
+        """
         out = np.empty((height, width, len(self._paper)), self._dtype)
         out[:] = self._paper
         return out
 
     def onto(self, out: np.ndarray, left: int, top: int) -> None:
-        """Draw what falls into a region whose corner lies at (left, top)."""
+        """Draw what falls into a region whose corner lies at (left, top).
+
+        Parameters
+        ----------
+        out : ndarray
+            (H, W, C), written in place.
+        left, top : int
+            In pixels.
+        """
         for (x, y, wide, high), codes in self._marks:
             _window(out, x - left, y - top, wide, high)[:] = codes
         for ink, x, y, codes in self._words:

@@ -21,7 +21,13 @@ class Source(Protocol):
     dtype: np.dtype
 
     def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
-        """Return codes (height, width, C) of a part that lies inside."""
+        """Return codes (height, width, C) of a part that lies inside.
+
+        Parameters
+        ----------
+        top, left, height, width : int
+            In pixels.
+        """
         ...
 
 
@@ -49,7 +55,13 @@ class Stored:
             self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
 
     def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
-        """Return codes (height, width, C) of a part that lies inside."""
+        """Return codes (height, width, C) of a part that lies inside.
+
+        Parameters
+        ----------
+        top, left, height, width : int
+            In pixels.
+        """
         place = slice(top, top + height), slice(left, left + width)
         codes = self._codes[place]
         if self._alpha is None:

@@ -45,7 +45,15 @@ class Tables:
 
 @lru_cache(maxsize=12)
 def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
-    """Build the tables of a photo whose codes are of `dtype`."""
+    """Build the tables of a photo whose codes are of `dtype`.
+
+    Parameters
+    ----------
+    colour : Colour
+        What the codes mean.
+    dtype : dtype
+        uint8 or uint16.
+    """
     codes = np.arange(int(np.iinfo(dtype).max) + 1) / np.iinfo(dtype).max
     grid = np.linspace(0.0, 1.0, STEPS + 1)
     fine = np.linspace(0.0, 1.0, len(colour.curves[0]))

@@ -63,7 +63,13 @@ class Tiled(ABC):
         return self.tile[0] * self.zoom, self.tile[1] * self.zoom
 
     def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
-        """Return codes (height, width, C), uint16, of a part that lies inside."""
+        """Return codes (height, width, C), uint16, of a part that lies inside.
+
+        Parameters
+        ----------
+        top, left, height, width : int
+            In pixels.
+        """
         out = np.empty((height, width, self.channels), _DEEP)
         high, wide = self._sides()
         places = [
@@ -124,7 +130,15 @@ class Tiled(ABC):
             return result
 
     def padded(self, row: int, column: int, pad: int) -> np.ndarray:
-        """Return a tile of the parent with its surroundings, as planes (C, H, W) of 0 to 1."""
+        """Return a tile of the parent with its surroundings, as planes (C, H, W) of 0 to 1.
+
+        Parameters
+        ----------
+        row, column : int
+            Of the tile.
+        pad : int
+            Pixels on every side.
+        """
         high, wide = self.tile
         rows = reflected(row * high + np.arange(-pad, high + pad), self.parent.height)
         columns = reflected(column * wide + np.arange(-pad, wide + pad), self.parent.width)
@@ -140,7 +154,17 @@ class Tiled(ABC):
 
 
 def even(length: int, count: int, step: int = 1) -> int:
-    """Return the side, a whole number of steps, of tiles that cover a length evenly."""
+    """Return the side, a whole number of steps, of tiles that cover a length evenly.
+
+    Parameters
+    ----------
+    length : int
+        In pixels.
+    count : int
+        How many, 1 or more.
+    step : int
+        In pixels.
+    """
     return -(-length // (count * step)) * step
 
 
@@ -150,13 +174,23 @@ def _stopped() -> bool:
 
 
 def luma_of(planes: np.ndarray) -> np.ndarray:
-    """Return the lightness (H, W) of planes (C, H, W)."""
+    """Return the lightness (H, W) of planes (C, H, W).
+
+    Parameters
+    ----------
+    planes : ndarray
+    """
     if planes.shape[0] == 1:
         return planes[0]
     return np.asarray(planes[0] * LUMA[0] + planes[1] * LUMA[1] + planes[2] * LUMA[2])
 
 
 def coded(planes: np.ndarray) -> np.ndarray:
-    """Return planes (C, H, W) as codes (H, W, C), uint16."""
+    """Return planes (C, H, W) as codes (H, W, C), uint16.
+
+    Parameters
+    ----------
+    planes : ndarray
+    """
     codes = np.clip(planes, 0, 1) * _MOST + np.float32(0.5)
     return np.ascontiguousarray(codes.astype(_DEEP).transpose(1, 2, 0))

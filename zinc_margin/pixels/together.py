@@ -14,7 +14,12 @@ from zinc_margin.plan.finish.shared import SharedSheet as Layout
 
 
 def common_colour(photos: Sequence[Photo]) -> Photo:
-    """Return the photo whose colours the page takes: the first in colour, else the first."""
+    """Return the photo whose colours the page takes: the first in colour, else the first.
+
+    Parameters
+    ----------
+    photos : sequence of Photo
+    """
     return next((photo for photo in photos if not photo.colour.grey), photos[0])
 
 
@@ -44,7 +49,15 @@ class Together(Banded):
     def region(
         self, left: int, top: int, width: int, height: int, cancel: Event | None = None
     ) -> np.ndarray:
-        """Return part of the page."""
+        """Return part of the page.
+
+        Parameters
+        ----------
+        left, top, width, height : int
+            In pixels.
+        cancel : Event or None
+            Set by whoever wants it to stop.
+        """
         out = self._drawn.paper(height, width)
         for cell, rendered, colour in zip(
             self._layout.cells, self._pages, self._colours, strict=True
@@ -64,6 +77,16 @@ def converted(codes: np.ndarray, own: Colour, goal: Colour, dtype: np.dtype) -> 
     """Convert codes (H, W, C) from one colour space to another, in 16 bits, by Little CMS.
 
     Relative colorimetric, with black-point compensation.
+
+    Parameters
+    ----------
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    own : Colour
+        The photo's.
+    goal : Colour
+    dtype : dtype
+        uint8 or uint16.
     """
     if own.icc != goal.icc:
         codes = transformed(codes, own.profiled, goal.profiled, black_point=True)

@@ -48,6 +48,20 @@ def lightness(planes, apron, decode, luminance, out, linear):  # type: ignore[no
     """L* (0–100) of encoded planes (C, H, W) → out (H, W).
 
     What was decoded on the way is left in linear (C, H − 2·apron, W − 2·apron), for `move`.
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    apron : int
+        How far beyond the wanted part the working values reach, in pixels.
+    decode : ndarray (C, N), float32
+        Encoded values to linear ones, on an even grid.
+    luminance : ndarray (C,), float32
+        Linear channels to Y.
+    out : ndarray, float32
+        Where the result goes.
+    linear : ndarray (C,), float32
     """
     width = out.shape[1]
     values = np.empty(width, np.float32)
@@ -90,6 +104,18 @@ def blur(plane, apron, weights, out, scratch):  # type: ignore[no-untyped-def]
     """Gaussian blur: plane (H + 2·apron, W + 2·apron) → out (H, W).
 
     weights are those from the centre outwards, at most apron + 1; scratch is like plane.
+
+    Parameters
+    ----------
+    plane : ndarray (H, W), float32
+    apron : int
+        How far beyond the wanted part the working values reach, in pixels.
+    weights : ndarray (N, taps), float32
+        Of each output.
+    out : ndarray, float32
+        Where the result goes.
+    scratch : ndarray, float32
+        Room to work in.
     """
     reach = weights.shape[0] - 1
     height, width = out.shape
@@ -139,6 +165,19 @@ def extremes(plane, apron, reach, low, high, scratch_low, scratch_high):  # type
     """Least and most within `reach` of each place: plane (H + 2·apron, …) → (H, W) each.
 
     A window of any width is two of a power of two laid over each other, and those double.
+
+    Parameters
+    ----------
+    plane : ndarray (H, W), float32
+    apron : int
+        How far beyond the wanted part the working values reach, in pixels.
+    reach : int
+    low : ndarray, float32
+        The lowest neighbour of each place.
+    high : ndarray, float32
+        The highest neighbour of each place.
+    scratch_low, scratch_high : ndarray, float32
+        Room to work in.
     """
     height, width = low.shape
     window = 2 * reach + 1
@@ -191,6 +230,31 @@ def restrain(light, apron, fine, broad, low, high, amount, breadth, halo, noise,
     Detail of the size of the noise is cored; deep shadows and what is nearly white are held back
     by the shares `ends`; overshoot beside an
     edge is bounded by `halo`, and by three quarters of what is left to black and white.
+
+    Parameters
+    ----------
+    light : ndarray (H, W), float32
+        Lightness, L*, with its apron.
+    apron : int
+        How far beyond the wanted part the working values reach, in pixels.
+    fine : ndarray (H, W), float32
+        Lightness blurred by the finer scale, L*.
+    broad : ndarray (H, W), float32
+        Lightness blurred by the broader scale, L*.
+    low : ndarray, float32
+        The lowest neighbour of each place.
+    high : ndarray, float32
+        The highest neighbour of each place.
+    amount : float32
+        Of sharpening, 0 to 3.
+    breadth : float32
+        From fine edges (0) to broad ones (1).
+    halo : float32
+    noise : float32
+        Differences of this size, L*, are left alone.
+    ends : (float32, float32)
+    out : ndarray, float32
+        Where the result goes.
     """
     floor = (amount * noise) * (amount * noise)
     floor = floor * floor + F(1e-30)
@@ -245,6 +309,22 @@ def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[
 
     XYZ are relative to white, so that moving L* is the same step in all three cube roots.
     The pixels of a row that move are brought together first, so that all can go in step.
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    apron : int
+        How far beyond the wanted part the working values reach, in pixels.
+    change : ndarray (H, W), float32
+    encode : ndarray (C, N, 2), float32
+        Linear values to encoded ones.
+    to_xyz : ndarray (3, C), float32
+        Linear channels to XYZ relative to D50.
+    from_xyz : ndarray (C, 3), float32
+        XYZ relative to D50 to linear channels.
+    out : ndarray, float32
+        Where the result goes.
     """
     channels = planes.shape[0]
     width = change.shape[1]
@@ -353,6 +433,20 @@ def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-unt
 
     It hangs on the place alone: (left, top) is where `out` lies in the file. `size` is that of a
     grain in pixels; grains finer than a pixel are seen as their mean, so fainter.
+
+    Parameters
+    ----------
+    light : ndarray (H, W), float32
+        Lightness, L*, with its apron.
+    apron : int
+        How far beyond the wanted part the working values reach, in pixels.
+    left, top : int
+        In pixels of the file.
+    size : float
+    deviation : float32
+        Of lightness in mid-tones, L*.
+    out : ndarray, float32
+        Where the result goes.
     """
     spacing = max(size / 2.0, 0.5)
     faint = min(1.0, size / 1.0)
@@ -374,6 +468,18 @@ def pack(planes, final, left, top, most, out):  # type: ignore[no-untyped-def]
     """Round encoded planes (C, H, W) to codes out (H, W, C), dithered when they are 8-bit.
 
     `final` is an empty (C, 0) array, or tables from working to stored values.
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    final : ndarray (C, N, 2), float32
+    left, top : int
+        In pixels of the file.
+    most : ndarray, float32
+        The most of the neighbours.
+    out : ndarray, float32
+        Where the result goes.
     """
     dither = F(0.98) if most == 255 else ZERO
     tabled = final.shape[1] > 0

@@ -16,6 +16,16 @@ def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
     """Write the range of every square of `span` × `span` samples, at its first sample.
 
     planes (C, R, S) → least and most (C, R − span + 1, S − span + 1).
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    span : int
+    least : ndarray, float32
+        The least of the neighbours.
+    most : ndarray, float32
+        The most of the neighbours.
     """
     rows, columns = least.shape[1], least.shape[2]
     low = np.empty((planes.shape[1], columns), np.float32)
@@ -65,6 +75,38 @@ def turned(  # type: ignore[no-untyped-def]
     origin (x, y) is where the print's corner lies among the source's samples; steps
     (xx, xy, yx, yy) lead from one output to the next across and down; first (column, row) is
     the first output wanted. Places are counted from the print's corner, so that tiles agree.
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    origin : (float, float)
+        Where the print's corner lies among the samples, x and y.
+    steps : ndarray (4,), float64
+        From one output to the next: x across, x down, y across, y down.
+    first : (int, int)
+        Column and row of the first output that is wanted.
+    place : (int, int)
+        Of the slab's corner among the samples.
+    shape : int
+        `LANCZOS`, `CUBIC` or `BLOCKS`.
+    b, c : float
+        Of a cubic; see `measure.kernels`.
+    widen : float
+        How much wider than at scale 1 the kernel is.
+    support : float
+        The kernel's half-width, in samples.
+    crispness : float
+        How far weights lean away from the B-spline's (−1: they are these).
+    taps : int
+        Samples under the kernel.
+    hold : float
+        Neighbours nearer than this, in kernel units, bound the ringing; 0: none
+        does.
+    steep : float32
+        How much steeper edges are made; 0: not at all.
+    out : ndarray, float32
+        Where the result goes.
     """
     wx = np.empty(taps)
     wy = np.empty(taps)
@@ -115,6 +157,31 @@ def turned_close(  # type: ignore[no-untyped-def]
 
     series (taps, terms; both even) holds every tap's weight as a polynomial in the place between
     samples, −½ to ½; least and most are those of `range_of` over 4 samples each way.
+
+    Parameters
+    ----------
+    planes : ndarray (C, H, W), float32
+        Working values, 0 to 1.
+    least : ndarray, float32
+        The least of the neighbours.
+    most : ndarray, float32
+        The most of the neighbours.
+    origin : (float, float)
+        Where the print's corner lies among the samples, x and y.
+    steps : ndarray (4,), float64
+        From one output to the next: x across, x down, y across, y down.
+    first : (int, int)
+        Column and row of the first output that is wanted.
+    place : (int, int)
+        Of the slab's corner among the samples.
+    series : ndarray (taps, terms), float32
+    hold : float
+        Neighbours nearer than this, in kernel units, bound the ringing; 0: none
+        does.
+    steep : float32
+        How much steeper edges are made; 0: not at all.
+    out : ndarray, float32
+        Where the result goes.
     """
     taps, terms = series.shape
     columns = out.shape[2]

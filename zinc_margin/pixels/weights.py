@@ -17,7 +17,13 @@ _SHAPES = {"lanczos": loops.LANCZOS, "cubic": loops.CUBIC, "blocks": loops.BLOCK
 
 
 def numbers_of(method: str) -> tuple[int, float, float]:
-    """Return a kernel's own numbers for the compiled loops: its shape, B and C."""
+    """Return a kernel's own numbers for the compiled loops: its shape, B and C.
+
+    Parameters
+    ----------
+    method : str
+        A key of the kernels.
+    """
     one = kernels()[method]
     return _SHAPES[one.shape], one.b, one.c
 
@@ -26,7 +32,15 @@ _TERMS = 10
 
 
 def steepness(method: str | None, scale: float) -> float:
-    """Return how much steeper edges are made: with the enlargement, for lettering and drawings."""
+    """Return how much steeper edges are made: with the enlargement, for lettering and drawings.
+
+    Parameters
+    ----------
+    method : str or None
+        A key of the kernels; None where pixels are kept.
+    scale : float
+        Output ÷ source pixels.
+    """
     steepens = method is not None and kernels()[method].steepens
     return min(3.0, max(0.0, 1.1 * (scale - 1))) + 0.001 if steepens else 0.0
 
@@ -54,12 +68,26 @@ class Axis:
 
 
 def widening(scale: float) -> float:
-    """Return how much wider than at scale 1 the kernel is, so that nothing aliases."""
+    """Return how much wider than at scale 1 the kernel is, so that nothing aliases.
+
+    Parameters
+    ----------
+    scale : float
+        Output ÷ source pixels.
+    """
     return max(1.0, 1 / scale)
 
 
 def taps_for(method: str, scale: float) -> int:
-    """Return the number of samples under the kernel."""
+    """Return the number of samples under the kernel.
+
+    Parameters
+    ----------
+    method : str
+        A key of the kernels.
+    scale : float
+        Output ÷ source pixels.
+    """
     return max(1, math.ceil(2 * kernels()[method].support * widening(scale) - 1e-9))
 
 
@@ -70,10 +98,15 @@ def axis(
 
     Parameters
     ----------
+    method : str
+        A key of the kernels.
     offset : Fraction
         Where the box begins, in source pixels.
     scale : Fraction
         Output ÷ source pixels.
+    first : int
+    count : int
+        How many, 1 or more.
     crispness : float
         Away from the B-spline, or towards it; see `plan.pixels.kernels.leaning`.
     """
@@ -106,6 +139,13 @@ def series(method: str, crispness: float = 0.0) -> np.ndarray:
     The weights themselves (`fill_weights`) are smooth between samples; fitted at Chebyshev's
     places they are met to about a part in 10⁷, which is what 32-bit floats can tell.
 
+    Parameters
+    ----------
+    method : str
+        A key of the kernels.
+    crispness : float
+        How far weights lean away from the B-spline's; see `plan.pixels.kernels`.
+
     Returns
     -------
     ndarray (taps, terms), float32
@@ -128,7 +168,15 @@ def series(method: str, crispness: float = 0.0) -> np.ndarray:
 
 
 def reflected(indices: np.ndarray, size: int) -> np.ndarray:
-    """Reflect sample indices at the picture's edges (the edge sample itself is repeated)."""
+    """Reflect sample indices at the picture's edges (the edge sample itself is repeated).
+
+    Parameters
+    ----------
+    indices : ndarray
+        (N,), int.
+    size : int
+        Samples along the axis.
+    """
     if size == 1:
         return np.zeros_like(indices)
     folded = np.mod(indices, 2 * size)

@@ -11,7 +11,13 @@ from zinc_margin.plan.model import Plan
 
 
 def source_of(photo: Photo, plan: Plan) -> Source:
-    """Return what a plan resamples: the photo as it is set, mended and made larger as it asks."""
+    """Return what a plan resamples: the photo as it is set, mended and made larger as it asks.
+
+    Parameters
+    ----------
+    photo : Photo
+    plan : Plan
+    """
     source: Source = Stored(photo, plan.turned, plan.matte)
     pixels, slope = plan.pixels, plan.turned.slope
     repair = pixels.repair

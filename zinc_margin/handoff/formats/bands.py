@@ -12,7 +12,14 @@ Bands = Iterator[np.ndarray]
 
 
 def gathered(bands: Bands, plan: Plan) -> np.ndarray:
-    """Return a whole picture from its bands."""
+    """Return a whole picture from its bands.
+
+    Parameters
+    ----------
+    bands : Bands
+        From the top, (rows, W, C) each.
+    plan : Plan
+    """
     width, height, channels = plan.page.width, plan.page.height, plan.file.channels
     whole = np.empty((height, width, channels), np.uint8 if plan.file.bits == 8 else np.uint16)
     top = 0

@@ -15,7 +15,18 @@ from zinc_margin.plan.model import Plan
 
 
 def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
-    """Write a JPEG."""
+    """Write a JPEG.
+
+    Parameters
+    ----------
+    path : Path
+    bands : Bands
+        From the top, (rows, W, C) each.
+    plan : Plan
+    icc : bytes
+        An ICC profile.
+    photo : Path
+    """
     path.write_bytes(jpeg_data(gathered(bands, plan), plan, icc))
     metadata.carry(photo, path, plan)
 
@@ -28,6 +39,9 @@ def jpeg_data(
     Parameters
     ----------
     codes : ndarray (H, W, C), uint8
+    plan : Plan
+    icc : bytes
+        An ICC profile.
     tables : list of two lists of 64, optional
         Quantisation tables in place of those of the plan's quality.
     """

@@ -14,7 +14,18 @@ from zinc_margin.plan.model import Plan
 
 
 def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
-    """Write a JPEG XL."""
+    """Write a JPEG XL.
+
+    Parameters
+    ----------
+    path : Path
+    bands : Bands
+        From the top, (rows, W, C) each.
+    plan : Plan
+    icc : bytes
+        An ICC profile.
+    photo : Path
+    """
     codes = gathered(bands, plan)
     flat = codes if codes.shape[2] == 3 else codes[..., 0]
     how: dict[str, Any] = {"lossless": True} if plan.file.lossless else {"level": plan.file.quality}
@@ -23,7 +34,15 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
 
 
 def with_boxes(stream: bytes, exif: bytes, xmp: bytes) -> bytes:
-    """Return a JPEG XL file with EXIF and XMP boxes before its codestream (ISO/IEC 18181-2)."""
+    """Return a JPEG XL file with EXIF and XMP boxes before its codestream (ISO/IEC 18181-2).
+
+    Parameters
+    ----------
+    stream : bytes
+        A JPEG XL file.
+    exif, xmp : bytes
+        Empty: none.
+    """
     at = 0
     while stream[at + 4 : at + 8] not in (b"jxlc", b"jxlp", b""):
         at += struct.unpack(">I", stream[at : at + 4])[0]

@@ -11,12 +11,32 @@ from zinc_margin.plan.model import Plan
 
 
 def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
-    """Write one page as large as the sheet."""
+    """Write one page as large as the sheet.
+
+    Parameters
+    ----------
+    path : Path
+    bands : Bands
+        From the top, (rows, W, C) each.
+    plan : Plan
+    icc : bytes
+        An ICC profile.
+    photo : Path
+    """
     path.write_bytes(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
 
 
 def pdf_page(bands: Bands, plan: Plan, icc: bytes) -> PdfPage:
-    """Return a plan's page, its pixels without loss or as JPEG, with its boxes."""
+    """Return a plan's page, its pixels without loss or as JPEG, with its boxes.
+
+    Parameters
+    ----------
+    bands : Bands
+        From the top, (rows, W, C) each.
+    plan : Plan
+    icc : bytes
+        An ICC profile.
+    """
     page, sheet = plan.page, plan.sheet
     if plan.file.pdf_jpeg:
         data = jpeg_data(gathered(bands, plan), plan, b"")

@@ -38,7 +38,13 @@ class Picture:
 
     @classmethod
     def of_bands(cls, bands: Iterable[np.ndarray]) -> Picture:
-        """Pack bands (rows, W, C), uint8 or uint16, from the top; only what is packed is held."""
+        """Pack bands (rows, W, C), uint8 or uint16, from the top; only what is packed is held.
+
+        Parameters
+        ----------
+        bands : sequence of ndarray
+            From the top.
+        """
         packer = zlib.compressobj(6)
         packed: list[bytes] = []
         above: np.ndarray | None = None
@@ -89,12 +95,28 @@ class PdfPage:
     def filled(
         cls, width_mm: Fraction, height_mm: Fraction, picture: Picture, icc: bytes
     ) -> PdfPage:
-        """Return a page that its picture fills."""
+        """Return a page that its picture fills.
+
+        Parameters
+        ----------
+        width_mm, height_mm : Fraction
+        picture : Picture
+        icc : bytes
+            An ICC profile.
+        """
         box = (Fraction(0), Fraction(0), width_mm, height_mm)
         return cls(width_mm, height_mm, box, picture, icc)
 
     def cut_at(self, trim_mm: _Box, bleed_mm: Fraction) -> PdfPage:
-        """Return the page with the boxes of what is cut out of it."""
+        """Return the page with the boxes of what is cut out of it.
+
+        Parameters
+        ----------
+        trim_mm : _Box
+            Left, top, width and height of the cut, in mm.
+        bleed_mm : Fraction
+            Picture beyond the cut, in mm, 0 or more.
+        """
         return replace(self, trim_mm=trim_mm, bleed_mm=bleed_mm)
 
 
@@ -103,7 +125,13 @@ def _points(mm: Fraction) -> float:
 
 
 def pdf_data(pages: Sequence[PdfPage], title: str) -> bytes:
-    """Return pages as a PDF file that asks for no scaling when it is printed."""
+    """Return pages as a PDF file that asks for no scaling when it is printed.
+
+    Parameters
+    ----------
+    pages : sequence of PdfPage
+    title : str
+    """
     with pikepdf.new() as pdf:
         for page in pages:
             _add(pdf, page)

@@ -14,7 +14,18 @@ from zinc_margin.plan.model import Plan
 
 
 def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
-    """Stream a PNG; no library here takes 16-bit colour in bands."""
+    """Stream a PNG; no library here takes 16-bit colour in bands.
+
+    Parameters
+    ----------
+    path : Path
+    bands : Bands
+        From the top, (rows, W, C) each.
+    plan : Plan
+    icc : bytes
+        An ICC profile.
+    photo : Path
+    """
     width, height, channels = plan.page.width, plan.page.height, plan.file.channels
     with path.open("wb") as file:
 

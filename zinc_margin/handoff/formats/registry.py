@@ -29,7 +29,12 @@ def _module_of(key: str) -> str:
 
 @cache
 def writer(key: str) -> Write:
-    """Return what writes a format, which is loaded when it is first used."""
+    """Return what writes a format, which is loaded when it is first used.
+
+    Parameters
+    ----------
+    key : str
+    """
     write: Write = import_module(_module_of(key)).write
     return write
 
@@ -59,6 +64,10 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
 
 def check(plan: Plan) -> None:
     """Refuse beforehand what a format cannot hold or this machine cannot write.
+
+    Parameters
+    ----------
+    plan : Plan
 
     Raises
     ------

@@ -23,7 +23,18 @@ _STRIP_BYTES = 1 << 20
 
 
 def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
-    """Write a TIFF, strip by strip, its tags and directories in it."""
+    """Write a TIFF, strip by strip, its tags and directories in it.
+
+    Parameters
+    ----------
+    path : Path
+    bands : Bands
+        From the top, (rows, W, C) each.
+    plan : Plan
+    icc : bytes
+        An ICC profile.
+    photo : Path
+    """
     width, height, channels = plan.page.width, plan.page.height, plan.file.channels
     dtype = np.uint8 if plan.file.bits == 8 else np.uint16
     total = width * height * channels * plan.file.bits // 8

@@ -14,7 +14,18 @@ from zinc_margin.plan.model import Plan
 
 
 def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
-    """Write a WebP."""
+    """Write a WebP.
+
+    Parameters
+    ----------
+    path : Path
+    bands : Bands
+        From the top, (rows, W, C) each.
+    plan : Plan
+    icc : bytes
+        An ICC profile.
+    photo : Path
+    """
     codes = gathered(bands, plan)
     flat = codes if codes.shape[2] == 3 else np.repeat(codes, 3, axis=2)
     if codes.shape[2] == 1:

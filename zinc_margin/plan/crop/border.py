@@ -13,6 +13,11 @@ from zinc_margin.measure.words import small
 def border_of(line: CropLine, size: PrintSize) -> Fraction:
     """Return the least border round the picture, in mm; 0 where none is asked for.
 
+    Parameters
+    ----------
+    line : CropLine
+    size : PrintSize
+
     Raises
     ------
     BadRequest
@@ -33,7 +38,13 @@ def border_of(line: CropLine, size: PrintSize) -> Fraction:
 
 
 def least_border(line: CropLine, size: PrintSize) -> Fraction:
-    """Return the border that a size would have; a tenth of it where the asked one is too wide."""
+    """Return the border that a size would have; a tenth of it where the asked one is too wide.
+
+    Parameters
+    ----------
+    line : CropLine
+    size : PrintSize
+    """
     try:
         return border_of(line, size)
     except BadRequest:

@@ -17,7 +17,12 @@ _LEAST_MICRONS = 0.5
 
 
 def crop_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Crop line."""
+    """Yield the notes of the Crop line.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     docket = plan.docket
     yield from _level(plan)
     if docket.crop.fit == "trim" and docket.crop.frame is None and plan.trimmed_share > _MUCH:

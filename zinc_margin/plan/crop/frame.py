@@ -64,6 +64,11 @@ def frame_for(
 
 
 def whole_frame(turned: Turned) -> Frame:
-    """Return the frame that shows all of the picture (or, turned, all without empty corners)."""
+    """Return the frame that shows all of the picture (or, turned, all without empty corners).
+
+    Parameters
+    ----------
+    turned : Turned
+    """
     width, height = turned.largest_whole
     return turned.placed(width, height, _HALF, _HALF)

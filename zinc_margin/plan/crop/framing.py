@@ -30,20 +30,37 @@ SIDES = ("left", "right", "top", "bottom")
 
 
 def is_free(docket: Docket) -> bool:
-    """Tell whether the frame's shape is free: no size is asked for, or one that follows it."""
+    """Tell whether the frame's shape is free: no size is asked for, or one that follows it.
+
+    Parameters
+    ----------
+    docket : Docket
+    """
     line = docket.size
     return line.size is None and (line.way is None or line.way.kind in FOLLOWING)
 
 
 def current_frame(plan: Plan) -> Frame:
-    """Return the frame of the print's exact shape that the plan's crop stands for."""
+    """Return the frame of the print's exact shape that the plan's crop stands for.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     if plan.docket.crop.frame is not None and is_free(plan.docket):
         return plan.docket.crop.frame
     return plan.frame
 
 
 def with_frame(plan: Plan, frame: Frame) -> Docket:
-    """Return the docket with this frame: as a place where it is the largest, else as itself."""
+    """Return the docket with this frame: as a place where it is the largest, else as itself.
+
+    Parameters
+    ----------
+    plan : Plan
+    frame : Frame
+        In px of the turned picture.
+    """
     turned, line = plan.turned, plan.docket.crop
     frame = turned.brought_inside(frame)
     if is_free(plan.docket):
@@ -82,7 +99,18 @@ def _whole(frame: Frame, turned: Turned) -> Frame:
 
 
 def moved(plan: Plan, frame: Frame, across: Fraction, down: Fraction) -> Frame:
-    """Return the frame moved by so many source pixels, kept inside the picture."""
+    """Return the frame moved by so many source pixels, kept inside the picture.
+
+    Parameters
+    ----------
+    plan : Plan
+    frame : Frame
+        In px of the turned picture.
+    across : Fraction
+        To the right, in source pixels.
+    down : Fraction
+        Downwards, in source pixels.
+    """
     shifted = Frame(frame.left + across, frame.top + down, frame.width, frame.height)
     return plan.turned.brought_inside(shifted)
 
@@ -97,6 +125,9 @@ def snapped(
 
     Parameters
     ----------
+    plan : Plan
+    frame : Frame
+        In px of the turned picture.
     near : Fraction
         How near, in pixels of the picture.
     mark : (float, float), optional
@@ -137,10 +168,15 @@ def stretched(
 
     Parameters
     ----------
+    plan : Plan
+    frame : Frame
+        In px of the turned picture.
     grip : str
         One of `CORNERS` or `SIDES`.
     x, y : float
         In the turned picture.
+    centre : bool
+        Whether the frame's centre stays, instead of what lies opposite.
     """
     px, py = Fraction(x).limit_denominator(1000), Fraction(y).limit_denominator(1000)
     free = is_free(plan.docket)
@@ -253,7 +289,16 @@ def _largest_inside(turned: Turned, sized: Callable[[Fraction], Frame]) -> Frame
 
 
 def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
-    """Return the frame grown or shrunk about its centre, moved where it must be."""
+    """Return the frame grown or shrunk about its centre, moved where it must be.
+
+    Parameters
+    ----------
+    plan : Plan
+    frame : Frame
+        In px of the turned picture.
+    times : Fraction
+        Over 1 it grows.
+    """
     most, _ = plan.turned.largest(frame.width / frame.height)
     least = min(frame.width, max(SMALLEST, SMALLEST * frame.width / frame.height))
     width = max(least, min(most, frame.width * times))
@@ -266,7 +311,16 @@ def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
 
 
 def drawn(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> Frame:
-    """Return a new frame drawn from one place to another; of the print's shape, unless free."""
+    """Return a new frame drawn from one place to another; of the print's shape, unless free.
+
+    Parameters
+    ----------
+    plan : Plan
+    start : (float, float)
+        Where it begins, in px of the turned picture.
+    end : (float, float)
+        Where it ends, in px of the turned picture.
+    """
     points = [
         tuple(Fraction(part).limit_denominator(1000) for part in place) for place in (start, end)
     ]
@@ -288,8 +342,10 @@ def typed(plan: Plan, side: str, value: Fraction) -> Frame:
 
     Parameters
     ----------
+    plan : Plan
     side : str
         ``left``, ``top``, ``width`` or ``height``; of a fixed shape the other side follows.
+    value : Fraction
     """
     frame = current_frame(plan)
     if side in ("left", "top"):
@@ -303,7 +359,14 @@ def typed(plan: Plan, side: str, value: Fraction) -> Frame:
 
 
 def shaped(plan: Plan, ratio: Fraction) -> Docket:
-    """Return the docket with a free frame of a shape: the largest in the one that stands."""
+    """Return the docket with a free frame of a shape: the largest in the one that stands.
+
+    Parameters
+    ----------
+    plan : Plan
+    ratio : Fraction
+        Width ÷ height.
+    """
     frame = current_frame(plan)
     width = min(frame.width, frame.height * ratio)
     cut = Frame(
@@ -314,12 +377,22 @@ def shaped(plan: Plan, ratio: Fraction) -> Docket:
 
 
 def freed(plan: Plan) -> Docket:
-    """Return the docket with the same frame, and no size asked for: its shape is free."""
+    """Return the docket with the same frame, and no size asked for: its shape is free.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     return _freed(plan, current_frame(plan))
 
 
 def as_photo(plan: Plan) -> Docket:
-    """Return the docket with the largest frame of the photo's own shape, and no size asked for."""
+    """Return the docket with the largest frame of the photo's own shape, and no size asked for.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     width, height = plan.turned.largest_whole
     half = Fraction(1, 2)
     return _freed(plan, plan.turned.placed(width, height, half, half))

@@ -8,6 +8,11 @@ from zinc_margin.plan.model import Plan
 def on_print(plan: Plan, x: float, y: float) -> tuple[float, float] | None:
     """Return where a place of the upright photo lies on the print, 0–1 each way.
 
+    Parameters
+    ----------
+    plan : Plan
+    x, y : float
+
     Returns
     -------
     (float, float) or None
@@ -25,7 +30,16 @@ def on_print(plan: Plan, x: float, y: float) -> tuple[float, float] | None:
 
 
 def on_photo(plan: Plan, u: float, v: float) -> tuple[float, float]:
-    """Return where a place of the print's picture (0–1 each way) lies in the upright photo."""
+    """Return where a place of the print's picture (0–1 each way) lies in the upright photo.
+
+    Parameters
+    ----------
+    plan : Plan
+    u : float
+        0 to 1, across the print's picture.
+    v : float
+        0 to 1, down the print's picture.
+    """
     x0, xx, xy, y0, yx, yy = plan.turned.source_map(plan.crop)
     s, t = u * float(plan.crop.width), v * float(plan.crop.height)
     return x0 + xx * s + xy * t, y0 + yx * s + yy * t

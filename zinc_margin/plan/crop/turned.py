@@ -80,7 +80,13 @@ class Turned:
         return Fraction(math.ceil(across * _FINE), _FINE), Fraction(math.ceil(down * _FINE), _FINE)
 
     def largest(self, ratio: Fraction) -> tuple[Fraction, Fraction]:
-        """Return width and height of the largest frame of a shape (width ÷ height) inside."""
+        """Return width and height of the largest frame of a shape (width ÷ height) inside.
+
+        Parameters
+        ----------
+        ratio : Fraction
+            Width ÷ height.
+        """
         if self.square:
             width = min(Fraction(self.set_width), self.set_height * ratio)
             return width, width / ratio
@@ -111,6 +117,13 @@ class Turned:
         """Return a frame of this size at a place (0–1 each) in its free room.
 
         The room is measured along the picture's own sides, after its quarter turns.
+
+        Parameters
+        ----------
+        width, height : Fraction
+            In px of the turned picture.
+        place_x, place_y : Fraction
+            0 to 1.
         """
         if self.square:
             return Frame(
@@ -125,7 +138,13 @@ class Turned:
         return Frame(left - width / 2, top - height / 2, width, height)
 
     def place_of(self, frame: Frame) -> tuple[Fraction, Fraction]:
-        """Return where a frame sits in its free room, 0–1 each; ½ where there is no room."""
+        """Return where a frame sits in its free room, 0–1 each; ½ where there is no room.
+
+        Parameters
+        ----------
+        frame : Frame
+            In px of the turned picture.
+        """
         u, v = self._to_picture(
             float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
         )
@@ -138,7 +157,13 @@ class Turned:
         return places[0], places[1]
 
     def holds(self, frame: Frame) -> bool:
-        """Tell whether a frame lies inside the picture."""
+        """Tell whether a frame lies inside the picture.
+
+        Parameters
+        ----------
+        frame : Frame
+            In px of the turned picture.
+        """
         if self.square:
             return (
                 frame.left >= 0
@@ -157,7 +182,13 @@ class Turned:
         )
 
     def share_inside(self, frame: Frame) -> Fraction:
-        """Return how much of a frame, about its own centre, lies inside the picture: up to 1."""
+        """Return how much of a frame, about its own centre, lies inside the picture: up to 1.
+
+        Parameters
+        ----------
+        frame : Frame
+            In px of the turned picture.
+        """
         u, v = self._to_picture(
             float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
         )
@@ -167,7 +198,13 @@ class Turned:
         return Fraction(math.floor(max(0.0, share) * _FINE), _FINE)
 
     def brought_inside(self, frame: Frame) -> Frame:
-        """Return the frame, shrunk about its centre where it must be and moved inside."""
+        """Return the frame, shrunk about its centre where it must be and moved inside.
+
+        Parameters
+        ----------
+        frame : Frame
+            In px of the turned picture.
+        """
         ratio = frame.width / frame.height
         most, _ = self.largest(ratio)
         width = min(frame.width, most)
@@ -199,6 +236,11 @@ class Turned:
     def set_map(self, frame: Frame) -> tuple[float, float, float, float, float, float]:
         """Return the map from frame to the picture as its quarter turns have set it.
 
+        Parameters
+        ----------
+        frame : Frame
+            In px of the turned picture.
+
         Returns
         -------
         tuple
@@ -208,7 +250,13 @@ class Turned:
         return _map_through(self._corner_and_steps(frame))
 
     def source_map(self, frame: Frame) -> tuple[float, float, float, float, float, float]:
-        """Return the map from frame to the upright picture, in the form of `set_map`."""
+        """Return the map from frame to the upright picture, in the form of `set_map`.
+
+        Parameters
+        ----------
+        frame : Frame
+            In px of the turned picture.
+        """
         w, h = self.width, self.height
         back = {
             0: lambda a, b: (a, b),
@@ -222,14 +270,25 @@ class Turned:
         return _map_through(points)
 
     def set_share(self, place: tuple[Fraction, Fraction]) -> tuple[Fraction, Fraction]:
-        """Return a place of the upright picture, as shares, in the picture as it is set."""
+        """Return a place of the upright picture, as shares, in the picture as it is set.
+
+        Parameters
+        ----------
+        place : (Fraction, Fraction)
+            As shares of the upright picture's width and height.
+        """
         x, y = place
         if self.mirror:
             x = 1 - x
         return {0: (x, y), 1: (1 - y, x), 2: (1 - x, 1 - y), 3: (y, 1 - x)}[self.quarters]
 
     def share_of(self, x: float, y: float) -> tuple[Fraction, Fraction]:
-        """Return which place of the upright picture (as shares) lies at one of the turned one."""
+        """Return which place of the upright picture (as shares) lies at one of the turned one.
+
+        Parameters
+        ----------
+        x, y : float
+        """
         u, v = self._to_picture(x, y)
         s, t = (
             Fraction(round(part / side * 10**9), 10**9)
@@ -239,7 +298,13 @@ class Turned:
         return (1 - back[0], back[1]) if self.mirror else back
 
     def turned_place(self, place: tuple[Fraction, Fraction]) -> tuple[float, float]:
-        """Return where a place of the upright picture (as shares) lies in the turned one, in px."""
+        """Return where a place of the upright picture (as shares) lies in the turned one, in px.
+
+        Parameters
+        ----------
+        place : (Fraction, Fraction)
+            As shares of the upright picture's width and height.
+        """
         u, v = self.set_share(place)
         return self._to_turned(float(u * self.set_width), float(v * self.set_height))
 

@@ -20,6 +20,9 @@ def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
 
     Parameters
     ----------
+    plan : Plan
+    angle : Fraction
+        Degrees, clockwise, over −360 and under 360.
     along : bool
         Whether the frame turns with the picture, as it does by quarters.
     """
@@ -54,7 +57,14 @@ def _carried(before: Turned, after: Turned, frame: Frame, along: bool) -> Frame:
 
 
 def quarter(plan: Plan, right: bool) -> Docket:
-    """Return the docket turned by a quarter; a frame turns with the picture."""
+    """Return the docket turned by a quarter; a frame turns with the picture.
+
+    Parameters
+    ----------
+    plan : Plan
+    right : bool
+        Clockwise; else the other way.
+    """
     step = Fraction(90 if right else -90)
     docket = turned_by(plan, plan.docket.crop.turn + step, along=True)
     return replace(docket, crop=_turned_place(docket.crop, right))
@@ -70,7 +80,12 @@ def _turned_place(line: CropLine, right: bool) -> CropLine:
 
 
 def mirrored(plan: Plan) -> Docket:
-    """Return the docket with what is seen mirrored: the picture, its turn and its frame."""
+    """Return the docket with what is seen mirrored: the picture, its turn and its frame.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     line = plan.docket.crop
     frame = line.frame
     if frame is not None:
@@ -85,12 +100,28 @@ def levelled(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -
     """Return the docket turned so that a line drawn on the turned picture is level or upright.
 
     Whichever is nearer is meant; the turn is rounded to a hundredth of a degree.
+
+    Parameters
+    ----------
+    plan : Plan
+    start : (float, float)
+        Where it begins, in px of the turned picture.
+    end : (float, float)
+        Where it ends, in px of the turned picture.
     """
     lean = lean_of(start, end)
     return turned_by(plan, plan.docket.crop.turn - Fraction(round(lean * 100), 100))
 
 
 def lean_of(start: tuple[float, float], end: tuple[float, float]) -> float:
-    """Return by how many degrees, clockwise, a line leans from level or upright (−45 to 45)."""
+    """Return by how many degrees, clockwise, a line leans from level or upright (−45 to 45).
+
+    Parameters
+    ----------
+    start : (float, float)
+        Where it begins, in px of the turned picture.
+    end : (float, float)
+        Where it ends, in px of the turned picture.
+    """
     angle = math.degrees(math.atan2(end[1] - start[1], end[0] - start[0]))
     return (angle + 45) % 90 - 45

@@ -7,5 +7,10 @@ from zinc_margin.plan.model import Plan
 
 
 def decisions_text(plan: Plan) -> str:
-    """Return the docket of a plan as JSON."""
+    """Return the docket of a plan as JSON.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     return to_json(plan.docket)

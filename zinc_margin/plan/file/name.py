@@ -19,13 +19,26 @@ def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
     """Return the name by rule, without its ending: the docket's, or the photo's and the size.
 
     Whatever a field holds, the name stays in its folder and can be written on any file system.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    counter : int
+        What ``{counter}`` stands for, from 1.
     """
     rule = plan.docket.file.rule or "{name}-{size}"
     return safe_name(_filled(rule, photo, plan, counter)) or safe_name(photo.stem) or "print"
 
 
 def subfolder(photo: Path, plan: Plan) -> Path:
-    """Return the folders by rule, inside the docket's own; an empty path where there are none."""
+    """Return the folders by rule, inside the docket's own; an empty path where there are none.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    """
     parts = (plan.docket.file.folder_rule or "").split("/")
     return Path(*filter(None, (safe_name(_filled(part, photo, plan, 1)) for part in parts)))
 
@@ -47,7 +60,12 @@ def _filled(rule: str, photo: Path, plan: Plan, counter: int) -> str:
 
 
 def safe_name(text: str) -> str:
-    """Return a text as a file's name: no folders, no marks that systems forbid, not too long."""
+    """Return a text as a file's name: no folders, no marks that systems forbid, not too long.
+
+    Parameters
+    ----------
+    text : str
+    """
     name = _FORBIDDEN.sub("-", text).strip(" .")
     while len(name.encode("utf-8", "surrogateescape")) > _LONGEST:
         name = name[:-1].rstrip(" .")
@@ -60,7 +78,12 @@ def _short_size(plan: Plan) -> str:
 
 
 def is_counted(plan: Plan) -> bool:
-    """Tell whether a rule counts names up itself."""
+    """Tell whether a rule counts names up itself.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     line = plan.docket.file
     return line.name is None and line.rule is not None and "{counter}" in line.rule
 
@@ -81,7 +104,13 @@ def piece_file_name(photo: Path, plan: Plan) -> str:
 
 
 def map_file_name(photo: Path, plan: Plan) -> str:
-    """Return what the map of a picture in pieces is called: it sorts before its pieces."""
+    """Return what the map of a picture in pieces is called: it sorts before its pieces.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    """
     pieces = plan.pieces
     assert pieces is not None
     return f"{_piece_base(photo, plan)}-{0:0{len(str(len(pieces.each)))}d}-map"

@@ -35,7 +35,12 @@ class Watermark:
 
 
 def watermark_of(line: FileLine) -> Watermark | None:
-    """Return the watermark that a File line asks for; None without one."""
+    """Return the watermark that a File line asks for; None without one.
+
+    Parameters
+    ----------
+    line : FileLine
+    """
     if not line.watermark and not line.watermark_picture:
         return None
     return Watermark(
@@ -45,7 +50,14 @@ def watermark_of(line: FileLine) -> Watermark | None:
 
 
 def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:
-    """Return the text that is laid on, its fields filled; None without one."""
+    """Return the text that is laid on, its fields filled; None without one.
+
+    Parameters
+    ----------
+    mark : Watermark
+    text : str
+    page : Page
+    """
     if not text or mark.picture:
         return None
     box, _, _ = _room(mark, page)
@@ -54,7 +66,13 @@ def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:
 
 
 def watermark_picture(mark: Watermark | None, page: Page) -> Overlay | None:
-    """Return the picture that is laid on; None without one."""
+    """Return the picture that is laid on; None without one.
+
+    Parameters
+    ----------
+    mark : Watermark or None
+    page : Page
+    """
     if mark is None or not mark.picture:
         return None
     box, across, down = _room(mark, page)

@@ -15,6 +15,15 @@ FIELDS = ("name", "title", "date", "author", "edition", "size")
 def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
     """Return a caption with its fields filled; separators round empty ones go with them.
 
+    Parameters
+    ----------
+    text : str or None
+        With fields in braces.
+    facts : Facts
+    line : FinishLine
+    size : str
+        The print's, in words.
+
     Raises
     ------
     BadRequest

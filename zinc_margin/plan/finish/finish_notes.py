@@ -16,7 +16,12 @@ _MARK_ROOM_MM = Fraction(6)
 
 
 def finish_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Finish line."""
+    """Yield the notes of the Finish line.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     yield from _edges(plan)
     docket, line, sheet = plan.docket, plan.docket.finish, plan.sheet
     fold = side_mm(line)
@@ -56,5 +61,10 @@ def _edges(plan: Plan) -> Iterator[Note]:
 
 
 def with_finish(docket: Docket, **fields: object) -> Docket:
-    """Return the docket with other fields of its Finish line."""
+    """Return the docket with other fields of its Finish line.
+
+    Parameters
+    ----------
+    docket : Docket
+    """
     return replace(docket, finish=replace(docket.finish, **fields))  # type: ignore[arg-type]

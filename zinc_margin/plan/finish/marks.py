@@ -20,7 +20,16 @@ _FOLD_MM = Fraction(4)
 
 
 def key_line(line: FinishLine, box: Box, per: tuple[Fraction, Fraction]) -> tuple[Rule, ...]:
-    """Draw a line round the picture, off it by its gap."""
+    """Draw a line round the picture, off it by its gap.
+
+    Parameters
+    ----------
+    line : FinishLine
+    box : Box
+        Left, top, width and height of the print on its sheet, in pixels.
+    per : (Fraction, Fraction)
+        Pixels for a mm, each way.
+    """
     if not line.line_mm:
         return ()
     left, top, width, height = box
@@ -42,7 +51,19 @@ def key_line(line: FinishLine, box: Box, per: tuple[Fraction, Fraction]) -> tupl
 def crop_marks(
     line: FinishLine, box: Box, reach: tuple[int, int], per: tuple[Fraction, Fraction], page: Page
 ) -> tuple[Rule, ...]:
-    """Draw two ticks at every corner of the cut, off the picture and its bleed."""
+    """Draw two ticks at every corner of the cut, off the picture and its bleed.
+
+    Parameters
+    ----------
+    line : FinishLine
+    box : Box
+        Left, top, width and height of the print on its sheet, in pixels.
+    reach : (int, int)
+        How far the picture is carried on beyond its edge, in pixels.
+    per : (Fraction, Fraction)
+        Pixels for a mm, each way.
+    page : Page
+    """
     if not line.marks:
         return ()
     left, top, width, height = box
@@ -62,7 +83,18 @@ def crop_marks(
 def fold_marks(
     line: FinishLine, box: Box, reach: tuple[int, int], per: tuple[Fraction, Fraction]
 ) -> tuple[Rule, ...]:
-    """Draw ticks at the ends of the folds, on the part that is tucked behind the bars."""
+    """Draw ticks at the ends of the folds, on the part that is tucked behind the bars.
+
+    Parameters
+    ----------
+    line : FinishLine
+    box : Box
+        Left, top, width and height of the print on its sheet, in pixels.
+    reach : (int, int)
+        How far the picture is carried on beyond its edge, in pixels.
+    per : (Fraction, Fraction)
+        Pixels for a mm, each way.
+    """
     fold = side_mm(line)
     if not line.fold_marks or not fold:
         return ()

@@ -39,7 +39,15 @@ class PieceMap:
 
 
 def piece_map(plan: Plan, name: str, units: str = "cm") -> PieceMap:
-    """Lay out the map of a plan in pieces."""
+    """Lay out the map of a plan in pieces.
+
+    Parameters
+    ----------
+    plan : Plan
+    name : str
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     pieces, whole = plan.pieces, plan.whole
     assert pieces is not None
     page = pieces.map

@@ -39,6 +39,14 @@ _MAP_LONG_MM, _MAP_SHORT_MM, _MAP_PPI = Fraction(297), Fraction(210), Fraction(1
 def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
     """Return how few pieces of at most `most` cover a length, each overlapping the next.
 
+    Parameters
+    ----------
+    length : Fraction
+        In mm.
+    most : Fraction
+    overlap : Fraction
+        In mm.
+
     Raises
     ------
     BadRequest
@@ -55,6 +63,14 @@ def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
 
 def spread(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
     """Balance a length over so many pieces, in whole pixels.
+
+    Parameters
+    ----------
+    length : int
+        In pixels.
+    count : int
+        How many, 1 or more.
+    overlap : int
 
     Returns
     -------
@@ -86,7 +102,13 @@ class _Lay:
 
 
 def edges_for(line: FinishLine, maker: Maker) -> tuple[Fraction, Fraction, Fraction, Fraction]:
-    """Return what cannot be printed along a piece's top, right, bottom and left, in mm."""
+    """Return what cannot be printed along a piece's top, right, bottom and left, in mm.
+
+    Parameters
+    ----------
+    line : FinishLine
+    maker : Maker
+    """
     if line.edge_mm is not None:
         return (line.edge_mm,) * 4
     return maker.edges or (Fraction(0),) * 4

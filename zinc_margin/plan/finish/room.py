@@ -17,7 +17,14 @@ _ZERO = Fraction(0)
 
 
 def paper_for(line: FinishLine, width: int, height: int) -> PrintSize | None:
-    """Return the paper as it lies for a picture of that shape; None without one."""
+    """Return the paper as it lies for a picture of that shape; None without one.
+
+    Parameters
+    ----------
+    line : FinishLine
+    width, height : int
+        In pixels.
+    """
     if line.sheet is None:
         return None
     lies = "across" if line.turned else "auto"
@@ -53,12 +60,24 @@ def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> 
 
 
 def side_mm(line: FinishLine) -> Fraction:
-    """Return the width of a canvas's sides: bar depth and tuck."""
+    """Return the width of a canvas's sides: bar depth and tuck.
+
+    Parameters
+    ----------
+    line : FinishLine
+    """
     return line.wrap_mm + line.tuck_mm
 
 
 def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
-    """Return how far the picture is carried on beyond its edge, in mm."""
+    """Return how far the picture is carried on beyond its edge, in mm.
+
+    Parameters
+    ----------
+    line : FinishLine
+    overspill_mm : Fraction
+        Past each edge, in mm; 0 where the print is not borderless.
+    """
     side = side_mm(line)
     if side and not line.wrap_own:
         return side

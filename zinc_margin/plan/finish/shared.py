@@ -84,6 +84,11 @@ class SharedSheet:
 def together(prints: Sequence[tuple[Facts, Docket]], laying: Laying) -> tuple[SharedSheet, ...]:
     """Lay prints out on as few sheets as the way of laying takes.
 
+    Parameters
+    ----------
+    prints : sequence of (Facts, Docket)
+    laying : Laying
+
     Raises
     ------
     BadRequest

@@ -27,7 +27,13 @@ _INK = "#1a1a1a"
 
 
 def wanted(line: FinishLine, watermark: Watermark | None) -> bool:
-    """Tell whether more than the plain print is asked for."""
+    """Tell whether more than the plain print is asked for.
+
+    Parameters
+    ----------
+    line : FinishLine
+    watermark : Watermark or None
+    """
     return bool(
         watermark
         or line.sheet or line.margins or line.caption or line.foot or line.line_mm or line.marks

@@ -37,7 +37,12 @@ class Taken:
 
 
 def unprintable(plan: Plan) -> Taken | None:
-    """Return what the device's edges take of a print; None where they take nothing."""
+    """Return what the device's edges take of a print; None where they take nothing.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     edges, sheet = plan.maker.edges, plan.sheet
     if edges is None or plan.pieces is not None:
         return None
@@ -56,7 +61,12 @@ def unprintable(plan: Plan) -> Taken | None:
 
 
 def is_paper(size: PrintSize) -> bool:
-    """Tell whether a print is as large as a paper that is sold."""
+    """Tell whether a print is as large as a paper that is sold.
+
+    Parameters
+    ----------
+    size : PrintSize
+    """
     sides = sorted((size.width_mm, size.height_mm))
     return any(
         sides == sorted((paper.width_mm, paper.height_mm))

@@ -43,7 +43,14 @@ class Scene:
 
 
 def scene(plan: Plan, figure: str) -> Scene:
-    """Hang a plan's print at eye height beside a figure."""
+    """Hang a plan's print at eye height beside a figure.
+
+    Parameters
+    ----------
+    plan : Plan
+    figure : str
+        A key of `FIGURES`.
+    """
     wide, high = hung_size(plan)
     tall, broad = FIGURES[figure]
     rim = max(400.0, 0.25 * wide)
@@ -57,7 +64,12 @@ def scene(plan: Plan, figure: str) -> Scene:
 
 
 def hung_size(plan: Plan) -> tuple[float, float]:
-    """Return the width and height of what hangs on the wall, in mm: face, frame or sheet."""
+    """Return the width and height of what hangs on the wall, in mm: face, frame or sheet.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     if plan.mat is not None and plan.mat.frame is not None:
         return float(plan.mat.frame[0]), float(plan.mat.frame[1])
     sheet = plan.sheet

@@ -42,7 +42,12 @@ class Finding:
 
 
 def findings(plan: Plan) -> tuple[Finding, ...]:
-    """Return all five findings of a measured photo; none of one that is not measured yet."""
+    """Return all five findings of a measured photo; none of one that is not measured yet.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     measured = plan.measured
     if measured is None:
         return ()

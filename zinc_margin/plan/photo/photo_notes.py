@@ -32,7 +32,12 @@ def tag_values(facts: Facts, target: Fraction) -> Mapping[str, Any]:
 
 
 def photo_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Photo line."""
+    """Yield the notes of the Photo line.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     facts, docket = plan.facts, plan.docket
     if docket.renderer != RENDERER:
         now = Remedy("renderer-now", replace(docket, renderer=RENDERER))

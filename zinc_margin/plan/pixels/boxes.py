@@ -94,7 +94,13 @@ class Cut:
 
 
 def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
-    """Return the pixels of a print at a resolution, each side rounded half up, at least 1."""
+    """Return the pixels of a print at a resolution, each side rounded half up, at least 1.
+
+    Parameters
+    ----------
+    size : PrintSize
+    ppi : Fraction
+    """
     return (
         max(1, round_half_up(size.width_mm / MM_PER_INCH * ppi)),
         max(1, round_half_up(size.height_mm / MM_PER_INCH * ppi)),
@@ -105,6 +111,11 @@ def kept(cropped: CropPart, size: PrintSize) -> Cut:
     """Keep every pixel: a box of whole pixels, the tag makes the size exact.
 
     A picture turned by other than quarters keeps its scale, though not its pixels.
+
+    Parameters
+    ----------
+    cropped : CropPart
+    size : PrintSize
     """
     turned, frame, border = cropped.turned, cropped.frame, cropped.border_mm
     ratio = size.width_mm / size.height_mm

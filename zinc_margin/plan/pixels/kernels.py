@@ -32,12 +32,25 @@ def crispness(crisp: float) -> float:
 
 
 def learned_share(crisp: float) -> float:
-    """Return how much of a learned correction is taken: a fifth (−100) to a third over (100)."""
+    """Return how much of a learned correction is taken: a fifth (−100) to a third over (100).
+
+    Parameters
+    ----------
+    crisp : float
+        −100 (smooth) to 100 (crisp).
+    """
     return 1 + (0.8 if crisp < 0 else 0.35) * crisp / 100
 
 
 def kernel(method: str, x: np.ndarray) -> np.ndarray:
-    """Return the kernel's value at distances `x`, in samples, (N,)."""
+    """Return the kernel's value at distances `x`, in samples, (N,).
+
+    Parameters
+    ----------
+    method : str
+        A key of the kernels.
+    x : ndarray
+    """
     one = kernels()[method]
     x = np.abs(np.asarray(x, np.float64))
     if one.shape == "lanczos":

@@ -33,6 +33,17 @@ def method_for(
     A photograph with detail of its own is enlarged by what was learned from photographs, lettering
     by what was learned from lettering; where that cannot run, or would only magnify softness, and
     for everything else, a kernel serves.
+
+    Parameters
+    ----------
+    line : PixelsLine
+    choice : str
+        ``reduce``, ``enlarge`` or ``turn``.
+    scale : Fraction
+        Output ÷ source pixels.
+    measured : Measured or None
+        None while the pixels have not been looked at.
+    machine : Machine
     """
     usual = METHOD_OF[line.kind]
     able = machine.without_networks is None
@@ -57,7 +68,13 @@ def _detailed(measured: Measured | None) -> bool:
 
 
 def doublings_for(scale: Fraction) -> int:
-    """Return how often a photo is made twice as large before the rest is resampled."""
+    """Return how often a photo is made twice as large before the rest is resampled.
+
+    Parameters
+    ----------
+    scale : Fraction
+        Output ÷ source pixels.
+    """
     steps = 1
     while steps < _MOST_DOUBLINGS and scale > Fraction(23, 20) * 2**steps:
         steps += 1
@@ -75,6 +92,12 @@ def share_for(line: PixelsLine, measured: Measured | None) -> float:
 
     As the docket leans, and up to three fifths more for a photo whose detail is smeared over its
     pixels: the networks learned mostly from finer ones, and fall short there.
+
+    Parameters
+    ----------
+    line : PixelsLine
+    measured : Measured or None
+        None while the pixels have not been looked at.
     """
     share = learned_share(float(line.crisp))
     if line.kind != "photo" or measured is None or measured.fineness is None:

@@ -12,7 +12,12 @@ _MUCH = 4
 
 
 def pixels_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Pixels line."""
+    """Yield the notes of the Pixels line.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     pixels, docket = plan.pixels, plan.docket
     suits = plan.measured.kind if plan.measured is not None else "photo"
     if suits != "photo" and docket.pixels.kind == "photo" and pixels.choice != "keep":

@@ -52,6 +52,13 @@ def suggested(found: Measured | None, quality: int | None = None) -> Repair:
 
     A file tells its own quality, which steps between squares show only where tones are calm; they
     tell of an earlier, coarser coding, or of one under another format.
+
+    Parameters
+    ----------
+    found : Measured or None
+        None while the pixels have not been looked at.
+    quality : int or None
+        Of a JPEG, 1 to 100; None for other files.
     """
     clean = 0
     if quality is not None and quality <= _FINE_QUALITY:
@@ -91,6 +98,16 @@ def repair_for(
     """Return what a print mends: as it is written, else as it suits when the photo is enlarged.
 
     Pixels that are kept or reduced are left alone unless the docket says otherwise.
+
+    Parameters
+    ----------
+    line : PixelsLine
+    facts : Facts
+    found : Measured or None
+        None while the pixels have not been looked at.
+    turned : Turned
+    enlarged : bool
+        Whether the photo is enlarged.
     """
     suits = suggested(found, facts.jpeg_quality)
     usual = suits if enlarged else Repair()

@@ -51,13 +51,29 @@ class Restoration:
 
 
 def contrast_sensitivity(per_degree: np.ndarray) -> np.ndarray:
-    """Return the eye's sensitivity at frequencies in cycles per degree."""
+    """Return the eye's sensitivity at frequencies in cycles per degree.
+
+    Parameters
+    ----------
+    per_degree : ndarray
+        (N,), cycles per degree.
+    """
     scaled = 0.114 * per_degree
     return np.asarray(2.6 * (0.0192 + scaled) * np.exp(-(scaled**1.1)))
 
 
 def boost(frequency: np.ndarray, sigma: float, breadth: float) -> np.ndarray:
-    """Return U(f), the two-scale difference of Gaussians, 0 at the flat and 1 at the finest."""
+    """Return U(f), the two-scale difference of Gaussians, 0 at the flat and 1 at the finest.
+
+    Parameters
+    ----------
+    frequency : ndarray
+        (N,), cycles per mm on the paper.
+    sigma : float
+        The finer scale, in mm.
+    breadth : float
+        From fine edges (0) to broad ones (1).
+    """
     fine = 1 - np.exp(-2 * (np.pi * sigma * frequency) ** 2)
     broad = 1 - np.exp(-2 * (np.pi * BROAD * sigma * frequency) ** 2)
     return np.asarray((1 - breadth) * fine + breadth * broad)
@@ -66,7 +82,19 @@ def boost(frequency: np.ndarray, sigma: float, breadth: float) -> np.ndarray:
 def finest_sigma(
     paper_sigma_mm: float, distance_mm: float, output_ppi: float, effective_ppi: float
 ) -> float:
-    """Return the scale, in mm, under which sharpening would be wasted."""
+    """Return the scale, in mm, under which sharpening would be wasted.
+
+    Parameters
+    ----------
+    paper_sigma_mm : float
+        Of the Gaussian by which paper and process blur.
+    distance_mm : float
+        From where it is seen, in mm, over 0.
+    output_ppi : float
+        Of the file.
+    effective_ppi : float
+        Of the photo's own pixels on the print, in ppi.
+    """
     return max(
         paper_sigma_mm,
         distance_mm * float(np.tan(np.radians(0.7 / 60))),

@@ -25,6 +25,15 @@ def coring(found: Measured | None, scale: float = 1.0, repair: Repair = NOTHING)
 
     Reducing (`scale` under 1) averages both away; enlarging spreads them but leaves their height.
     What was mended before is mostly gone.
+
+    Parameters
+    ----------
+    found : Measured or None
+        None while the pixels have not been looked at.
+    scale : float
+        Output ÷ source pixels.
+    repair : Repair
+        What was taken away before.
     """
     if found is None:
         return _QUIETEST
@@ -36,14 +45,26 @@ def coring(found: Measured | None, scale: float = 1.0, repair: Repair = NOTHING)
 
 
 def halo_limit(found: Measured | None) -> float:
-    """Return how far sharpening may overshoot, in L*."""
+    """Return how far sharpening may overshoot, in L*.
+
+    Parameters
+    ----------
+    found : Measured or None
+        None while the pixels have not been looked at.
+    """
     if found is None or found.halo <= HALO_FROM:
         return HALO
     return HALO * max(1 / 3, 1 - 2 * (found.halo - HALO_FROM / 2))
 
 
 def usual_breadth(found: Measured | None) -> float:
-    """Return the lean to broad edges that suits: more for a soft photo, up to a half."""
+    """Return the lean to broad edges that suits: more for a soft photo, up to a half.
+
+    Parameters
+    ----------
+    found : Measured or None
+        None while the pixels have not been looked at.
+    """
     if found is None or found.edge_px is None or found.edge_px <= SOFT_FROM:
         return LEAN
     return min(0.5, LEAN + 0.2 * (found.edge_px - SOFT_FROM))

@@ -16,7 +16,12 @@ _A_LITTLE = Fraction(15)
 
 
 def sharpen_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Sharpen line."""
+    """Yield the notes of the Sharpen line.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     yield from _grain(plan)
     result = plan.sharpen
     if result is not None and result.bound == "amount":

@@ -83,7 +83,12 @@ class Strip:
 
 
 def usual_places(plan: Plan) -> tuple[tuple[float, float], ...]:
-    """Return up to three places worth testing: the strongest edge, texture, the deepest shadow."""
+    """Return up to three places worth testing: the strongest edge, texture, the deepest shadow.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     result = plan.measured
     places = []
     for wanted in ("contrast", "texture", "shadow"):

@@ -16,6 +16,7 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
 
     Parameters
     ----------
+    way : Way
     width, height : Fraction
         Of what is printed, in source pixels: its shape is the print's, but for mats and screens.
     ppi : Fraction
@@ -60,7 +61,16 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
 
 
 def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tuple[int, int]:
-    """Return the file's pixels for a way that asks for pixels."""
+    """Return the file's pixels for a way that asks for pixels.
+
+    Parameters
+    ----------
+    way : Way
+    width, height : Fraction
+        In px of the turned picture.
+    lies : bool
+        Whether boxes and mats turn with the picture.
+    """
     ratio = width / height
     if way.kind == "screen":
         box_w, box_h = _lying(way.values[0], way.values[1], ratio, lies)
@@ -95,7 +105,12 @@ def _lying(
 
 
 def label_of(way: Way) -> str:
-    """Return what a way is called, so that it can be typed again."""
+    """Return what a way is called, so that it can be typed again.
+
+    Parameters
+    ----------
+    way : Way
+    """
     if way.label:
         return way.label
     values = [decimal(value / 10, 2) for value in way.values]

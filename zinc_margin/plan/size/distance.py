@@ -13,15 +13,31 @@ _ARC_MINUTE = math.tan(math.radians(1 / 60))
 
 
 def sharp_from(ppi: float) -> float:
-    """Return the nearest distance, in mm, from which `ppi` looks fully sharp (1 arc-minute)."""
+    """Return the nearest distance, in mm, from which `ppi` looks fully sharp (1 arc-minute).
+
+    Parameters
+    ----------
+    ppi : float
+    """
     return 25.4 / (ppi * _ARC_MINUTE)
 
 
 def needed_ppi(distance_mm: float) -> float:
-    """Return the resolution that the eye can use from a distance."""
+    """Return the resolution that the eye can use from a distance.
+
+    Parameters
+    ----------
+    distance_mm : float
+        From where it is seen, in mm, over 0.
+    """
     return 25.4 / (distance_mm * _ARC_MINUTE)
 
 
 def usual_distance(size: PrintSize) -> float:
-    """Return the print's diagonal, and never less than 30 cm."""
+    """Return the print's diagonal, and never less than 30 cm.
+
+    Parameters
+    ----------
+    size : PrintSize
+    """
     return max(NEAREST_MM, math.hypot(float(size.width_mm), float(size.height_mm)))

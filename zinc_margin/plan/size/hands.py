@@ -18,7 +18,13 @@ _LARGEST = 500_000.0
 
 
 def step_mm(units: str) -> Fraction:
-    """Return the step of free sizes: a millimetre, or an eighth of an inch."""
+    """Return the step of free sizes: a millimetre, or an eighth of an inch.
+
+    Parameters
+    ----------
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return MM_PER_INCH / 8 if words.unit(units) == "in" else Fraction(1)
 
 
@@ -35,6 +41,8 @@ def pointed(
         Width ÷ height of the photo.
     near_mm : float
         How near its diagonal takes the shape exactly.
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
     """
     if abs(x_mm - y_mm * float(shape)) / math.hypot(1, float(shape)) <= near_mm:
         return _of_shape(shape, max(x_mm, y_mm * float(shape)), units)
@@ -58,9 +66,14 @@ def pulled(
         What is pulled; by its corner its shape is kept.
     grip : str
         ``corner``, ``right`` or ``top``.
+    x_mm, y_mm : float
+        From the common corner.
     known : sequence of PrintSize
         Sizes to snap to: by the corner when both sides are nearer than `near_mm`, by an edge
         when the moved side is as long as one of theirs.
+    near_mm : float
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
     """
     if grip == "corner":
         for other in known:
@@ -87,10 +100,13 @@ def reach_pulled(
 
     Parameters
     ----------
+    docket : Docket
     edge : str
         ``asked``, ``floor`` or ``eye``.
     shape_px : (int, int)
         The picture's width and height in its own pixels.
+    x_mm, y_mm : float
+        From the common corner.
     free : bool
         False takes whole tens of ppi, or of cm, where one is near.
     """

@@ -51,6 +51,14 @@ def ladder(
     """Judge every size of the catalogue, and the person's own, by area, at one distance.
 
     The sums are those of `planning.plan` in plain floating point, for the largest frame.
+
+    Parameters
+    ----------
+    facts : Facts
+    docket : Docket
+    plan : Plan
+    own : sequence of PrintSize or Way
+        The person's sizes.
     """
     judge = Judge(facts, docket, plan)
     rungs = [judge.fixed(size) for size in catalogue()]
@@ -74,19 +82,36 @@ class Judge:
         self._lies = docket.size.lie != "as-given"
 
     def fixed(self, size: PrintSize) -> Rung:
-        """Judge a size that lies as the photo lies."""
+        """Judge a size that lies as the photo lies.
+
+        Parameters
+        ----------
+        size : PrintSize
+        """
         turned, lie = self._turned, self._docket.size.lie
         return self.as_given(lies_upright(turned.set_width, turned.set_height, size, lie))
 
     def following(self, way: Way) -> Rung:
-        """Judge a size that follows the photo."""
+        """Judge a size that follows the photo.
+
+        Parameters
+        ----------
+        way : Way
+        """
         size = wished(way, *self._shown, self._plan.target_ppi, self._lies)
         if self._docket.size.lie == "across":
             size = size.swapped()
         return self.as_given(replace(size, family=way.family), way)
 
     def as_given(self, size: PrintSize, way: Way | None = None) -> Rung:
-        """Judge a size that already lies as it should."""
+        """Judge a size that already lies as it should.
+
+        Parameters
+        ----------
+        size : PrintSize
+        way : Way or None
+            For a size that follows the photo.
+        """
         turned, plan = self._turned, self._plan
         width, height = turned.set_width, turned.set_height
         target, floor = self._target, self._floor

@@ -6,7 +6,16 @@ from zinc_margin.measure.sizes import PrintSize
 
 
 def lies_upright(width: int, height: int, size: PrintSize, lie: str) -> PrintSize:
-    """Return a size lying the way the photo lies (or as the docket says)."""
+    """Return a size lying the way the photo lies (or as the docket says).
+
+    Parameters
+    ----------
+    width, height : int
+        In pixels.
+    size : PrintSize
+    lie : str
+        ``auto``, ``as-given`` or ``across``.
+    """
     if lie == "as-given":
         return size
     if width == height:

@@ -20,7 +20,14 @@ _LITTLE = Fraction(1, 50)
 
 
 def print_size(line: SizeLine, tied: Ties) -> PrintSize:
-    """Return the print's size, lying as it will be printed."""
+    """Return the print's size, lying as it will be printed.
+
+    Parameters
+    ----------
+    line : SizeLine
+    tied : Ties
+        What the lines below say before.
+    """
     if tied.room is not None:
         return tied.room
     own = tied.frame
@@ -68,5 +75,10 @@ def suggested_size(turned: Turned, target: Fraction) -> PrintSize:
 
 
 def area(size: PrintSize) -> Fraction:
-    """Return a size's area in square mm."""
+    """Return a size's area in square mm.
+
+    Parameters
+    ----------
+    size : PrintSize
+    """
     return size.width_mm * size.height_mm

@@ -8,5 +8,12 @@ from zinc_margin.measure.lengths import MM_PER_INCH
 
 
 def reach(width: int, height: int, ppi: Fraction) -> tuple[Fraction, Fraction]:
-    """Return the print, in mm, that so many pixels make at `ppi`."""
+    """Return the print, in mm, that so many pixels make at `ppi`.
+
+    Parameters
+    ----------
+    width, height : int
+        In pixels.
+    ppi : Fraction
+    """
     return width / ppi * MM_PER_INCH, height / ppi * MM_PER_INCH

@@ -11,7 +11,12 @@ from zinc_margin.plan.model import Note, Plan, Remedy
 
 
 def size_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Size line."""
+    """Yield the notes of the Size line.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     if plan.grade == "thin":
         values = {
             "ppi": plan.effective_ppi, "sharp_from_mm": plan.sharp_from_mm,

@@ -9,15 +9,30 @@ from zinc_margin.measure.makers import Maker, find_maker, usual_maker
 
 
 def maker_of(line: SizeLine) -> Maker:
-    """Return where a print is made."""
+    """Return where a print is made.
+
+    Parameters
+    ----------
+    line : SizeLine
+    """
     return usual_maker() if line.maker is None else find_maker(line.maker)
 
 
 def target_of(line: SizeLine) -> Fraction:
-    """Return the ppi that is asked: the person's own figure, else the maker's."""
+    """Return the ppi that is asked: the person's own figure, else the maker's.
+
+    Parameters
+    ----------
+    line : SizeLine
+    """
     return line.ppi or maker_of(line).asks
 
 
 def floor_of(line: SizeLine) -> Fraction:
-    """Return the ppi under which enlarging is preferred."""
+    """Return the ppi under which enlarging is preferred.
+
+    Parameters
+    ----------
+    line : SizeLine
+    """
     return line.floor or maker_of(line).floor

@@ -14,6 +14,13 @@ def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:
 
     A borderless driver enlarges the picture, both ways alike, until it reaches past every edge of
     the paper by the overspill; what passes the edge is lost.
+
+    Parameters
+    ----------
+    line : SizeLine
+    size : PrintSize
+    made_up : bool
+        Whether the sheet makes up for the overspill.
     """
     way = line.way
     if way is not None and way.kind == "mat":
@@ -28,7 +35,13 @@ def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:
 
 
 def overspill_of(line: SizeLine, size: PrintSize) -> Fraction:
-    """Return by how much a borderless driver passes each edge, in mm; 0 where it does not."""
+    """Return by how much a borderless driver passes each edge, in mm; 0 where it does not.
+
+    Parameters
+    ----------
+    line : SizeLine
+    size : PrintSize
+    """
     if line.overspill_mm is not None:
         return line.overspill_mm
     if line.overspill_share is not None:

@@ -9,10 +9,24 @@ DESK_MM = 600.0
 
 
 def life_zoom(plan: Plan, screen_ppi: float) -> float:
-    """Return screen pixels for a pixel of the file, so that the print is as large as it will be."""
+    """Return screen pixels for a pixel of the file, so that the print is as large as it will be.
+
+    Parameters
+    ----------
+    plan : Plan
+    screen_ppi : float
+        Of the screen.
+    """
     return screen_ppi * float(plan.size.width_mm) / 25.4 / plan.pixels.width
 
 
 def seen_zoom(plan: Plan, screen_ppi: float) -> float:
-    """Return the same for the print as large as it looks from its distance, seen from a desk."""
+    """Return the same for the print as large as it looks from its distance, seen from a desk.
+
+    Parameters
+    ----------
+    plan : Plan
+    screen_ppi : float
+        Of the screen.
+    """
     return life_zoom(plan, screen_ppi) * DESK_MM / plan.distance_mm

@@ -36,12 +36,26 @@ class FindingWords:
 
 
 def finding_words(plan: Plan, units: str = "cm") -> tuple[FindingWords, ...]:
-    """Return all findings of a plan's photo in words; none where it is not measured yet."""
+    """Return all findings of a plan's photo in words; none where it is not measured yet.
+
+    Parameters
+    ----------
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return tuple(told(one, units) for one in findings(plan))
 
 
 def told(finding: Finding, units: str = "cm") -> FindingWords:
-    """Return one finding in words."""
+    """Return one finding in words.
+
+    Parameters
+    ----------
+    finding : Finding
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     figure, text, change = _TOLD[finding.code](finding.values, units)
     return FindingWords(finding, figure, text, change)
 

@@ -11,7 +11,14 @@ from zinc_margin.plan.text.pieces import pieces_told
 
 
 def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
-    """Return the decision and the consequence of the Finish line."""
+    """Return the decision and the consequence of the Finish line.
+
+    Parameters
+    ----------
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     line, sheet = plan.docket.finish, plan.sheet
     size = words.pair(plan.size.width_mm, plan.size.height_mm, units)
     if sheet is None:

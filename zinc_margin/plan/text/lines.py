@@ -39,7 +39,15 @@ class Entry:
 
 
 def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
-    """Return the seven lines of the margin."""
+    """Return the seven lines of the margin.
+
+    Parameters
+    ----------
+    facts : Facts
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     rows = {
         "photo": _photo(facts, plan, units),
         "size": _size(plan, units),
@@ -65,7 +73,14 @@ def _sides(size: PrintSize, units: str) -> str:
 
 
 def size_name(size: PrintSize, units: str) -> str:
-    """Write a print size by its name, or in the units in use."""
+    """Write a print size by its name, or in the units in use.
+
+    Parameters
+    ----------
+    size : PrintSize
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     typed = _sides(size, units)
     if size.label[:1].isdigit():
         return typed
@@ -183,7 +198,14 @@ def _repaired(repair: Repair) -> str:
 
 
 def pixels_reason(plan: Plan, units: str = "cm") -> str:
-    """Say why the pixels are kept, reduced or enlarged."""
+    """Say why the pixels are kept, reduced or enlarged.
+
+    Parameters
+    ----------
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     line, choice = plan.docket.pixels, plan.pixels.choice
     own = words.resolution(plan.effective_ppi, units)
     asked = words.resolution(plan.target_ppi, units)
@@ -230,7 +252,14 @@ def _radius(found: Sharpening) -> str:
 
 
 def sharpening_reason(plan: Plan, units: str = "cm") -> str:
-    """Say what sharpening makes up for, and what bounds it."""
+    """Say what sharpening makes up for, and what bounds it.
+
+    Parameters
+    ----------
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     result = plan.sharpen
     if result is None:
         return "Nothing makes up for what paper and distance take."
@@ -263,7 +292,14 @@ def _file(plan: Plan) -> tuple[str, str]:
 
 
 def live(plan: Plan, units: str = "cm") -> str:
-    """Say in one row what a frame makes of the print, for whoever is moving it."""
+    """Say in one row what a frame makes of the print, for whoever is moving it.
+
+    Parameters
+    ----------
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     frame = plan.frame
     parts = [
         words.pair(plan.size.width_mm, plan.size.height_mm, units),
@@ -285,7 +321,12 @@ def _whole_ratio(ratio: Fraction) -> tuple[int, int]:
 
 
 def colour_words(plan: Plan) -> str:
-    """Say in which colours a file is written."""
+    """Say in which colours a file is written.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     profile = plan.file.profile
     return {
         "own": "Profile embedded.", "srgb": "Converted to sRGB.", "wide": "Converted to wide RGB.",
@@ -295,7 +336,12 @@ def colour_words(plan: Plan) -> str:
 
 
 def file_kind(plan: Plan) -> str:
-    """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
+    """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     form, file = formats()[plan.file.format], plan.file
     name = form.name
     lossless = ", without loss" if form.screen and file.lossless else ""
@@ -307,7 +353,14 @@ def file_kind(plan: Plan) -> str:
 
 
 def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
-    """Return the two rows at the margin's foot."""
+    """Return the two rows at the margin's foot.
+
+    Parameters
+    ----------
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     at = words.resolution(Fraction(*plan.pixels.tag_x), units)
     size, whole = _sides(plan.size, units), plan.whole
     if plan.sheet is not None:
@@ -322,7 +375,15 @@ def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
 
 
 def summary(facts: Facts, plan: Plan, units: str = "cm") -> str:
-    """Return the whole margin as plain text, for a terminal."""
+    """Return the whole margin as plain text, for a terminal.
+
+    Parameters
+    ----------
+    facts : Facts
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     lines = []
     for number, (name, entry) in enumerate(entries(facts, plan, units).items(), 1):
         lines += [f"{number}  {entry.decision}", f"   {entry.consequence}"]

@@ -34,17 +34,40 @@ def note_text(note: Note, units: str = "cm") -> str:
 
 
 def remedy_text(remedy: Remedy, units: str = "cm") -> str:
-    """Return what there is to press for a way out."""
+    """Return what there is to press for a way out.
+
+    Parameters
+    ----------
+    remedy : Remedy
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return _REMEDIES[remedy.code](remedy.values, units)
 
 
 def tag_sentence(facts: Facts, plan: Plan, units: str = "cm") -> str:
-    """Say what the file's resolution tag means, and what is true."""
+    """Say what the file's resolution tag means, and what is true.
+
+    Parameters
+    ----------
+    facts : Facts
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return _tag(tag_values(facts, plan.target_ppi), units)
 
 
 def sides_words(sides_mm: tuple[Any, ...], units: str) -> str:
-    """Say lengths on the top, right, bottom and left: those that are there."""
+    """Say lengths on the top, right, bottom and left: those that are there.
+
+    Parameters
+    ----------
+    sides_mm : tuple of Any
+        Top, right, bottom and left.
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     named = zip(sides_mm, SIDE_NAMES, strict=True)
     return ", ".join(f"{words.small(mm, units)} {side}" for mm, side in named if mm)
 

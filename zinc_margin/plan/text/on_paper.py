@@ -12,7 +12,14 @@ Of = tuple[int, int]
 
 
 def piece_label(name: str, row: Of, column: Of, number: Of) -> str:
-    """Return what is printed beside a piece."""
+    """Return what is printed beside a piece.
+
+    Parameters
+    ----------
+    name : str
+    row, column, number : Of
+        Which, from 1, and of how many.
+    """
     return (
         f"{name}   row {row[0]} of {row[1]}, column {column[0]} of {column[1]}"
         f"   piece {number[0]} of {number[1]}"
@@ -20,7 +27,12 @@ def piece_label(name: str, row: Of, column: Of, number: Of) -> str:
 
 
 def paper_name(pieces: Pieces) -> str:
-    """Return what pieces are printed on: a sheet's name, or a roll."""
+    """Return what pieces are printed on: a sheet's name, or a roll.
+
+    Parameters
+    ----------
+    pieces : Pieces
+    """
     if pieces.roll_mm is not None:
         return f"a roll {small(pieces.roll_mm, 'cm')} wide"
     assert pieces.paper is not None
@@ -28,7 +40,12 @@ def paper_name(pieces: Pieces) -> str:
 
 
 def laid_words(pieces: Pieces) -> str:
-    """Say over what a picture is spread."""
+    """Say over what a picture is spread.
+
+    Parameters
+    ----------
+    pieces : Pieces
+    """
     return (
         f"{len(pieces.each)} pieces, {pieces.columns} across and {pieces.rows} down, on "
         f"{paper_name(pieces)}"
@@ -36,12 +53,29 @@ def laid_words(pieces: Pieces) -> str:
 
 
 def map_head(pieces: Pieces, whole: Page, units: str) -> str:
-    """Return the line under a map's name."""
+    """Return the line under a map's name.
+
+    Parameters
+    ----------
+    pieces : Pieces
+    whole : Page
+        The page that is spread.
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return f"{laid_words(pieces)}; joined {pair(whole.width_mm, whole.height_mm, units)}"
 
 
 def map_foot(join_mm: Fraction, units: str) -> str:
-    """Return the line under a map: how pieces are joined."""
+    """Return the line under a map: how pieces are joined.
+
+    Parameters
+    ----------
+    join_mm : Fraction
+        By how much neighbours overlap.
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return (
         f"Lay row by row from the top left. Each overlaps the next by {small(join_mm, units)}; cut "
         "at the outer ticks, lay the next piece's edge on the inner ones."
@@ -49,10 +83,22 @@ def map_foot(join_mm: Fraction, units: str) -> str:
 
 
 def column_name(number: int) -> str:
-    """Return what a map calls a column."""
+    """Return what a map calls a column.
+
+    Parameters
+    ----------
+    number : int
+        From 1.
+    """
     return f"column {number}"
 
 
 def row_name(number: int) -> str:
-    """Return what a map calls a row."""
+    """Return what a map calls a row.
+
+    Parameters
+    ----------
+    number : int
+        From 1.
+    """
     return f"row {number}"

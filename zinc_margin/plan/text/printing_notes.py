@@ -14,8 +14,11 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
 
     Parameters
     ----------
+    plan : Plan
     name : str
         The file's.
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
     """
     docket, page = plan.docket, _page(plan)
     maker = plan.maker
@@ -49,7 +52,15 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
 
 
 def slip_text(plan: Plan, name: str, units: str = "cm") -> str:
-    """Return the slip as plain text."""
+    """Return the slip as plain text.
+
+    Parameters
+    ----------
+    plan : Plan
+    name : str
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     rows = slip(plan, name, units)
     wide = max(len(label) for label, _ in rows)
     lines = ["Hand-over slip", ""]

@@ -24,6 +24,8 @@ def reason(
         Pixels per inch that the photo has on the print, that are asked, and the least taken.
     distance_mm : float
         From where it is seen.
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
     grade : str
         As it was judged; empty: by these figures.
     """
@@ -46,12 +48,28 @@ def reason(
 
 
 def reason_for(effective: float, plan: Plan, units: str = "cm") -> str:
-    """Say why another size of a plan's photo would have its grade."""
+    """Say why another size of a plan's photo would have its grade.
+
+    Parameters
+    ----------
+    effective : float
+        Of the photo's own pixels on the print, in ppi.
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return reason(effective, float(plan.target_ppi), float(plan.floor_ppi), plan.distance_mm, units)
 
 
 def reason_of(plan: Plan, units: str = "cm") -> str:
-    """Say why a planned print has its grade."""
+    """Say why a planned print has its grade.
+
+    Parameters
+    ----------
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     return reason(
         float(plan.effective_ppi),
         float(plan.target_ppi),

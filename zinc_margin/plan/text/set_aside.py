@@ -7,7 +7,12 @@ from zinc_margin.plan.size.suits import SetAside
 
 
 def set_aside_words(why: SetAside) -> str:
-    """Return the remark."""
+    """Return the remark.
+
+    Parameters
+    ----------
+    why : SetAside
+    """
     values = why.values
     if why.code == "trimmed":
         return f"would lose {words.share(values['share'])}, more than {words.share(values['most'])}"

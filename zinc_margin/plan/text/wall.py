@@ -8,6 +8,14 @@ from zinc_margin.plan.model import Plan
 
 
 def told(plan: Plan, found: Scene, units: str) -> str:
-    """Say from where it is seen."""
+    """Say from where it is seen.
+
+    Parameters
+    ----------
+    plan : Plan
+    found : Scene
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
     seen = words.length(plan.distance_mm, units)
     return f"Seen from {seen} it fills {found.angle:.0f}° of the view."
