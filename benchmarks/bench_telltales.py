@@ -7,7 +7,7 @@ from common import best, picture
 from scipy import ndimage
 
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.telltales import measure
+from zinc_margin.photo.measuring import measure
 
 if __name__ == "__main__":
     codes = picture()

@@ -11,8 +11,8 @@ import numpy as np
 
 from zinc_margin.facts.facts import Facts
 from zinc_margin.photo import colour as colours
+from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.photo.telltales import measure
 
 
 def picture(width: int = 6000, height: int = 4000) -> np.ndarray:

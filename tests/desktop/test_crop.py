@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication
 from tests.desktop.conftest import settled
 from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
 from zinc_margin.photo.header import read_header
-from zinc_margin.photo.marks import marked
+from zinc_margin.photo.subject import marked
 from zinc_margin.plan.crop import framing
 
 ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier

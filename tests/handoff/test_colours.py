@@ -23,7 +23,7 @@ from tests.photo.test_reading import cmyk_profile
 from zinc_margin.docket.docket import checked
 from zinc_margin.docket.document import from_json
 from zinc_margin.facts.said import Said
-from zinc_margin.handoff import colours, names
+from zinc_margin.handoff import conversion, names
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.names import format_of
 from zinc_margin.measure.errors import BadRequest
@@ -132,7 +132,7 @@ def test_sixteen_bits_agree_with_little_cms_itself(scene, tmp_path):
 def test_inks_through_an_icc_file(photo, tmp_path, ending):
     icc = tmp_path / "press.icc"
     icc.write_bytes(cmyk_profile())
-    profile = colours.read_profile(icc)
+    profile = conversion.read_profile(icc)
     assert profile.space == "CMYK"
     one, out = made(photo, tmp_path, ending, colour="icc", profile=profile)
     assert one.file.channels == 4
@@ -161,7 +161,7 @@ def test_inks_through_an_icc_file(photo, tmp_path, ending):
 def test_what_a_format_cannot_hold_is_said_beforehand(photo, tmp_path):
     icc = tmp_path / "press.icc"
     icc.write_bytes(cmyk_profile())
-    profile = colours.read_profile(icc)
+    profile = conversion.read_profile(icc)
     with pytest.raises(BadRequest, match="PNG holds no CMYK"):
         made(photo, tmp_path, ".png", colour="icc", profile=profile)
     icc.unlink()
@@ -170,7 +170,7 @@ def test_what_a_format_cannot_hold_is_said_beforehand(photo, tmp_path):
     other = tmp_path / "text.icc"
     other.write_text("not a profile" * 30)
     with pytest.raises(BadRequest, match="is no ICC profile"):
-        colours.read_profile(other)
+        conversion.read_profile(other)
 
 
 def test_grey_has_one_channel_and_its_own_profile(photo, tmp_path):
@@ -184,10 +184,10 @@ def test_colours_beyond_a_goal_are_found():
     codes = np.zeros((2, 2, 3), np.uint16)
     codes[0] = (0, 65535, 0)
     codes[1] = (30000, 30000, 30000)
-    found = colours.out_of_gamut(codes, wide_rgb(), (srgb().icc, "RGB"))
+    found = conversion.out_of_gamut(codes, wide_rgb(), (srgb().icc, "RGB"))
     assert found.tolist() == [[True, True], [False, False]]
-    assert not colours.out_of_gamut(codes, srgb(), (wide_rgb().icc, "RGB")).any()
-    shown = colours.soft_proof(codes, wide_rgb(), (srgb().icc, "RGB"), "relative", False)
+    assert not conversion.out_of_gamut(codes, srgb(), (wide_rgb().icc, "RGB")).any()
+    shown = conversion.soft_proof(codes, wide_rgb(), (srgb().icc, "RGB"), "relative", False)
     assert shown.dtype == np.uint8 and shown[0, 0, 1] == 255 and shown[0, 0, 0] < 10
 
 

@@ -19,7 +19,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.finish import Margins
 from zinc_margin.handoff.delivery import deliver, in_folder
 from zinc_margin.handoff.make import make_file
-from zinc_margin.handoff.together import make_together
+from zinc_margin.handoff.shared_files import make_together
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import wide_rgb

@@ -14,7 +14,7 @@ from PIL import Image
 
 from tests.conftest import docket_of, photo_of
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
-from zinc_margin.handoff.strips import drawn, write_strip
+from zinc_margin.handoff.strip_files import drawn, write_strip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb

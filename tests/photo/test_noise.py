@@ -3,8 +3,8 @@ import pytest
 
 from tests.conftest import photo_of
 from zinc_margin.photo import colour as colours
+from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.sample import lightness
-from zinc_margin.photo.telltales import measure
 
 
 def test_lightness_of_known_greys():

@@ -19,7 +19,7 @@ from tests.conftest import photo_of, resampled
 from zinc_margin.demo.texture import cloud
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import Cancelled, CannotDo
-from zinc_margin.photo.telltales import measure
+from zinc_margin.photo.measuring import measure
 from zinc_margin.pixels import ability, nets, render, tiled
 from zinc_margin.pixels.doubled import doubled
 from zinc_margin.pixels.invention import invention, judged

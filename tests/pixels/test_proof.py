@@ -11,8 +11,8 @@ from scipy import ndimage
 
 from benchmarks import proof_sharpening as proof
 from tests.conftest import docket_of, photo_of
+from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.sample import lightness
-from zinc_margin.photo.telltales import measure
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 

@@ -8,10 +8,10 @@ from numba import njit
 from scipy import ndimage
 
 from zinc_margin.photo.colour import srgb
-from zinc_margin.pixels import tones
+from zinc_margin.pixels import lightness
 from zinc_margin.pixels.lookup import look
 from zinc_margin.pixels.render import gaussian
-from zinc_margin.pixels.tables import make_tables
+from zinc_margin.pixels.tone_tables import make_tables
 
 APRON = 16
 
@@ -26,7 +26,7 @@ def plane() -> np.ndarray:
 def test_the_range_near_by_is_that_of_a_square_window(plane, reach):
     height, width = (side - 2 * APRON for side in plane.shape)
     low, high = np.empty((2, height, width), np.float32)
-    tones.extremes(plane, APRON, reach, low, high, np.empty_like(plane), np.empty_like(plane))
+    lightness.extremes(plane, APRON, reach, low, high, np.empty_like(plane), np.empty_like(plane))
     inner = (slice(APRON, -APRON), slice(APRON, -APRON))
     assert np.array_equal(low, ndimage.minimum_filter(plane, 2 * reach + 1)[inner])
     assert np.array_equal(high, ndimage.maximum_filter(plane, 2 * reach + 1)[inner])
@@ -38,7 +38,7 @@ def test_a_blur_is_a_gaussian(plane, sigma):
     assert len(weights) - 1 <= APRON
     height, width = (side - 2 * APRON for side in plane.shape)
     soft = np.empty((height, width), np.float32)
-    tones.blur(plane, APRON, weights, soft, np.empty_like(plane))
+    lightness.blur(plane, APRON, weights, soft, np.empty_like(plane))
     whole = np.concatenate([weights[:0:-1], weights]).astype(float)
     other = ndimage.correlate1d(plane.astype(float), whole, axis=0)
     other = ndimage.correlate1d(other, whole, axis=1)

@@ -13,7 +13,7 @@ from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.papers import papers
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.pixels.kernels import kernel, response
+from zinc_margin.plan.pixels.response import kernel, response
 from zinc_margin.plan.sharpen.eye import MOST, boost, contrast_sensitivity, restore
 
 

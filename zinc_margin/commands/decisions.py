@@ -19,7 +19,7 @@ from zinc_margin.measure.lengths import nothing_or, parse_length, parse_number
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.measure.ways import Way, mat_of, screen, within
 from zinc_margin.measure.wish import Wish, parse_wish
-from zinc_margin.photo.marks import marked
+from zinc_margin.photo.subject import marked
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.finish.room import scales_on

@@ -75,7 +75,7 @@ def colour_of(typed: str) -> dict[str, Any]:
     ------
     BadRequest
     """
-    from zinc_margin.handoff.colours import read_profile
+    from zinc_margin.handoff.conversion import read_profile
 
     if typed in ("own", "srgb", "wide", "grey"):
         return {"colour": typed, "profile": None}

@@ -9,11 +9,19 @@ from pathlib import Path
 from typing import NoReturn
 
 from zinc_margin import __version__
-from zinc_margin.commands import editing, handing, making, runs, strip, tables, together
+from zinc_margin.commands import (
+    batch_commands,
+    hand_over_commands,
+    make_command,
+    sizes_commands,
+    strip_command,
+    together_command,
+    window_commands,
+)
 from zinc_margin.commands.as_json import plan_report, reach_report
 from zinc_margin.commands.decisions import checked_plan, declare, docket_of, with_interest
 from zinc_margin.commands.running import progress_line
-from zinc_margin.commands.tables import print_json
+from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import store
 from zinc_margin.handoff.complete import check_complete
 from zinc_margin.handoff.pace import predicted
@@ -83,13 +91,13 @@ def _parser() -> argparse.ArgumentParser:
     declare(two)
     two.set_defaults(run=_plan)
 
-    making.declare(commands)
-    tables.declare(commands)
-    strip.declare(commands)
-    together.declare(commands)
-    runs.declare(commands)
-    handing.declare(commands)
-    editing.declare(commands)
+    make_command.declare(commands)
+    sizes_commands.declare(commands)
+    strip_command.declare(commands)
+    together_command.declare(commands)
+    batch_commands.declare(commands)
+    hand_over_commands.declare(commands)
+    window_commands.declare(commands)
 
     four = commands.add_parser("demo", help="write the demo's photos and dockets to a folder")
     four.add_argument("folder", metavar="DIR")
@@ -128,7 +136,7 @@ def _plan(options: argparse.Namespace) -> int:
 
     facts = with_interest(read_photo(options.photo, page=docket.photo.page).facts, options)
     plan = checked_plan(facts, docket, options)
-    making.save_docket(options, store.with_measured(docket, facts))
+    make_command.save_docket(options, store.with_measured(docket, facts))
     if options.json:
         report = plan_report(facts, plan)
         report["file"]["seconds_estimate"] = predicted(plan)

@@ -18,8 +18,8 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.photo import pages
 from zinc_margin.photo.header import read_header
-from zinc_margin.photo.marks import marked
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
+from zinc_margin.photo.subject import marked
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 

@@ -38,8 +38,8 @@ from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.keeping.own import OwnPapers, OwnSizes
 from zinc_margin.measure.errors import BadRequest, ZincError
-from zinc_margin.photo.marks import mark
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.photo.subject import mark
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.size.compare import Carried, compare
 

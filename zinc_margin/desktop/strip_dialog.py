@@ -17,7 +17,7 @@ from zinc_margin.desktop.state import Print
 from zinc_margin.desktop.work import Job
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import checked
-from zinc_margin.handoff.strips import drawn, write_strip
+from zinc_margin.handoff.strip_files import drawn, write_strip
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import parse_number
 from zinc_margin.measure.papers import find_paper

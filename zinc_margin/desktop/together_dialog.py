@@ -17,7 +17,7 @@ from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.work import Job
 from zinc_margin.docket.typed import parse_grid
 from zinc_margin.handoff.make import Written
-from zinc_margin.handoff.together import make_together
+from zinc_margin.handoff.shared_files import make_together
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH, nothing_or
@@ -25,7 +25,7 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.pixels.display import Screen
-from zinc_margin.pixels.together import Together
+from zinc_margin.pixels.shared_pages import Together
 from zinc_margin.plan.finish.shared import Laying, SharedSheet, together
 
 _SEEN_PX = 1000

@@ -27,10 +27,10 @@ from PySide6.QtWidgets import (
 from zinc_margin.desktop import keys, theme
 from zinc_margin.desktop.batch_dialog import BatchDialog
 from zinc_margin.desktop.bench.crop import CropBench
-from zinc_margin.desktop.bench.ladder import LadderBench
+from zinc_margin.desktop.bench.finish import SheetBench
 from zinc_margin.desktop.bench.loupe import LoupeBench
 from zinc_margin.desktop.bench.photo import PhotoBench
-from zinc_margin.desktop.bench.sheet import SheetBench
+from zinc_margin.desktop.bench.size import LadderBench
 from zinc_margin.desktop.events import (
     ActiveChanged,
     ChosenChanged,

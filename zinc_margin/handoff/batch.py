@@ -29,10 +29,10 @@ from zinc_margin.keeping.files import save_whole
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
-from zinc_margin.photo.marks import marked
 from zinc_margin.photo.pixels import read_photo
+from zinc_margin.photo.subject import marked
 from zinc_margin.pixels.ability import this_machine
-from zinc_margin.plan.file.decisions import decisions_text
+from zinc_margin.plan.file.embedded import decisions_text
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suits import judged
 from zinc_margin.plan.text.set_aside import set_aside_words

@@ -10,7 +10,7 @@ from threading import Event
 
 from zinc_margin.handoff import names
 from zinc_margin.handoff.make import Written, make_file
-from zinc_margin.handoff.pieces import make_pieces, make_pieces_pdf, write_slip
+from zinc_margin.handoff.piece_files import make_pieces, make_pieces_pdf, write_slip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import formats
 from zinc_margin.photo.pixels import Photo

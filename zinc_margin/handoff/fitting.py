@@ -13,7 +13,7 @@ from threading import Event
 import numpy as np
 from PIL import Image
 
-from zinc_margin.handoff import colours, metadata
+from zinc_margin.handoff import conversion, metadata
 from zinc_margin.handoff.formats.bands import gathered
 from zinc_margin.handoff.formats.jpeg import jpeg_data
 from zinc_margin.handoff.formats.registry import write
@@ -80,7 +80,7 @@ class _Search:
         self.part, self.photo, self.plan, self.limit = part, photo, plan, plan.file.max_bytes
         self.progress, self.cancel = progress, cancel
         self.tries = 0
-        self.icc = colours.goal_of(plan, photo.colour)[0]
+        self.icc = conversion.goal_of(plan, photo.colour)[0]
 
     def jpeg(self) -> Plan:
         """Lower the quality; where the least quality is still too much, the pixels too."""
@@ -161,12 +161,12 @@ class _Search:
         return smaller
 
     def _rendered(self, plan: Plan) -> np.ndarray:
-        bands, _ = colours.file_bands(self.photo, plan, self._report(), self.cancel)
+        bands, _ = conversion.file_bands(self.photo, plan, self._report(), self.cancel)
         return gathered(bands, plan)
 
     def _write_bands(self, plan: Plan) -> int:
         self.part.unlink(missing_ok=True)
-        bands, icc = colours.file_bands(self.photo, plan, self._report(), self.cancel)
+        bands, icc = conversion.file_bands(self.photo, plan, self._report(), self.cancel)
         write(self.part, bands, plan, icc, self.photo.facts.path)
         return self.part.stat().st_size
 

@@ -14,7 +14,7 @@ from threading import Event
 
 import numpy as np
 
-from zinc_margin.handoff import colours, fitting, names, pace
+from zinc_margin.handoff import conversion, fitting, names, pace
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.registry import check
 from zinc_margin.keeping.partials import entered, partial_beside
@@ -137,7 +137,7 @@ def _written_partial(
 ) -> Plan:
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, progress, cancel)
-    result, icc = colours.file_bands(photo, plan, progress, cancel)
+    result, icc = conversion.file_bands(photo, plan, progress, cancel)
     registry.write(part, _flushed(result, part, cancel), plan, icc, photo.facts.path)
     return plan
 

@@ -15,7 +15,7 @@ from PIL import Image
 
 from zinc_margin import __version__
 from zinc_margin.photo.own_words import ONE_AT_A_TIME
-from zinc_margin.plan.file.decisions import decisions_text
+from zinc_margin.plan.file.embedded import decisions_text
 from zinc_margin.plan.model import Plan
 
 _STRUCTURE = (

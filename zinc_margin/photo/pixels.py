@@ -18,8 +18,8 @@ from zinc_margin.photo import avif, jpeg_xl
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.header import Header, opened_heif, pictures_in, read_header
+from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.remembered import recalled, remember
-from zinc_margin.photo.telltales import measure
 
 
 @dataclass(frozen=True, eq=False)

@@ -7,7 +7,7 @@ from numba import njit
 
 from zinc_margin.photo.colour import Colour, srgb
 from zinc_margin.pixels.lookup import ONE, F, look, root
-from zinc_margin.pixels.tables import make_tables
+from zinc_margin.pixels.tone_tables import make_tables
 
 _HALF = F(0.5)
 

@@ -131,8 +131,8 @@ def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
     Parameters
     ----------
     plane : ndarray (H, W), float32
-    taps : int
-        Samples under the kernel.
+    taps : ndarray (6,), float32
+        Weights of an even output's samples.
     pad : int
         Pixels on every side.
     between : ndarray (H, N), float32

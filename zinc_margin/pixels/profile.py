@@ -18,7 +18,7 @@ from scipy import ndimage
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.pixels.tables import make_tables
+from zinc_margin.pixels.tone_tables import make_tables
 from zinc_margin.plan.model import Plan
 
 _SIDE = 97

@@ -17,10 +17,10 @@ import numpy as np
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels import loops, tones, turning
+from zinc_margin.pixels import lightness, loops, turning
 from zinc_margin.pixels.rendered import Progress
-from zinc_margin.pixels.tables import Tables, make_tables
 from zinc_margin.pixels.tiled import STOP, even
+from zinc_margin.pixels.tone_tables import Tables, make_tables
 from zinc_margin.pixels.weights import (
     HOLD,
     Axis,
@@ -34,7 +34,7 @@ from zinc_margin.pixels.weights import (
 )
 from zinc_margin.pixels.worked import source_of
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.pixels.kernels import crispness
+from zinc_margin.plan.pixels.response import crispness
 from zinc_margin.plan.sharpen.eye import BROAD
 
 BAND_ROWS = 512
@@ -212,7 +212,7 @@ class Renderer:
         if self._toned:
             planes = self._sharpened(planes, x, y)
         most = int(np.iinfo(self.dtype).max)
-        tones.pack(planes, self._tables.final, x, y, most, out)
+        lightness.pack(planes, self._tables.final, x, y, most, out)
         return out
 
     def _stored(self, left: int, top: int, width: int, height: int) -> np.ndarray:
@@ -359,15 +359,15 @@ class Renderer:
         light = np.empty((planes.shape[1], planes.shape[2]), np.float32)
         height, width = light.shape[0] - 2 * apron, light.shape[1] - 2 * apron
         out = np.empty((planes.shape[0], height, width), np.float32)
-        tones.lightness(planes, apron, tables.decode, tables.to_xyz[1], light, out)
+        lightness.lightness(planes, apron, tables.decode, tables.to_xyz[1], light, out)
         if self._sharpens:
             change = self._edges(light, height, width)
         else:
             change = np.zeros((height, width), np.float32)
         grain = self.plan.grain
         if grain is not None:
-            tones.grain(light, apron, x, y, grain.size_px, np.float32(grain.deviation), change)
-        tones.move(planes, apron, change, tables.encode, tables.to_xyz, tables.from_xyz, out)
+            lightness.grain(light, apron, x, y, grain.size_px, np.float32(grain.deviation), change)
+        lightness.move(planes, apron, change, tables.encode, tables.to_xyz, tables.from_xyz, out)
         return out
 
     def _edges(self, light: np.ndarray, height: int, width: int) -> np.ndarray:
@@ -378,13 +378,13 @@ class Renderer:
         scratch = np.empty((2, *light.shape), np.float32)
 
         for kernel, goal in ((self._fine, inner[0]), (self._broad, inner[1])):
-            tones.blur(light, apron, kernel, goal, scratch[0])
-        tones.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
+            lightness.blur(light, apron, kernel, goal, scratch[0])
+        lightness.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
         amount, breadth = np.float32(sharpen.amount), np.float32(sharpen.breadth)
         halo, noise = np.float32(sharpen.halo), np.float32(sharpen.noise)
         fine, broad, low, high, change = inner
         ends = np.float32(sharpen.shadows), np.float32(sharpen.highlights)
-        tones.restrain(
+        lightness.restrain(
             light, apron, fine, broad, low, high, amount, breadth, halo, noise, ends, change
         )
         return change

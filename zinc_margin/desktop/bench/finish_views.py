@@ -12,7 +12,7 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fitted, halo_text, shadow
 from zinc_margin.plan.finish.wall import scene
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.text.wall import told
+from zinc_margin.plan.text.wall_words import told
 
 _WALL, _FLOOR, _FIGURE = "#d9d9d7", "#b4b4b1", "#8b8b88"
 _TURN, _TILT = math.radians(35), math.radians(11)

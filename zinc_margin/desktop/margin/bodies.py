@@ -22,7 +22,7 @@ from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.answers import answers
 from zinc_margin.plan.size.target import maker_of
-from zinc_margin.plan.text.findings import finding_words
+from zinc_margin.plan.text.finding_words import finding_words
 from zinc_margin.plan.text.notes import tag_sentence
 from zinc_margin.plan.text.reasons import reason_of
 

@@ -14,7 +14,7 @@ from zinc_margin.desktop.margin.crop_body import CropBody
 from zinc_margin.desktop.margin.file_body import FileBody
 from zinc_margin.desktop.margin.finish_body import FinishBody
 from zinc_margin.desktop.margin.foot import Foot
-from zinc_margin.desktop.margin.line import NUMBER_WIDTH, Line
+from zinc_margin.desktop.margin.ledger_line import NUMBER_WIDTH, Line
 from zinc_margin.desktop.margin.pixels_body import PixelsBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.margin.version_tabs import VersionTabs

@@ -17,7 +17,7 @@ from zinc_margin.desktop.state import Print
 from zinc_margin.docket import presets
 from zinc_margin.docket.docket import checked
 from zinc_margin.handoff.checking import planned, remedy
-from zinc_margin.handoff.colours import read_profile
+from zinc_margin.handoff.conversion import read_profile
 from zinc_margin.handoff.labs import Lab, every, find
 from zinc_margin.measure import words
 from zinc_margin.measure.amounts import parse_bytes

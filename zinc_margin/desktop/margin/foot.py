@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.actions import Actions
-from zinc_margin.desktop.margin.line import NUMBER_WIDTH
+from zinc_margin.desktop.margin.ledger_line import NUMBER_WIDTH
 from zinc_margin.desktop.parts import Link, stacked, text
 
 

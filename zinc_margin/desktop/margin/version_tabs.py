@@ -6,7 +6,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.margin.line import NUMBER_WIDTH
+from zinc_margin.desktop.margin.ledger_line import NUMBER_WIDTH
 from zinc_margin.desktop.parts import Field, Link, Switch, clear
 from zinc_margin.desktop.state import Print, Table
 

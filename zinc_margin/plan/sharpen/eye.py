@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from zinc_margin.plan.pixels.kernels import response
+from zinc_margin.plan.pixels.response import response
 
 MOST = 3.0
 """The largest amount: beyond it edges turn into outlines."""

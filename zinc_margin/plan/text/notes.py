@@ -11,7 +11,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
 from zinc_margin.plan.model import Note, Plan, Remedy
 from zinc_margin.plan.photo.photo_notes import tag_values
-from zinc_margin.plan.text.findings import told
+from zinc_margin.plan.text.finding_words import told
 
 Values = Mapping[str, Any]
 SIDE_NAMES = ("top", "right", "bottom", "left")

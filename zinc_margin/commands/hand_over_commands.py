@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from zinc_margin.commands.running import interruptible, progress_line
-from zinc_margin.commands.tables import print_json
+from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.names import check_goal
 from zinc_margin.measure import words

@@ -61,7 +61,7 @@ def lightness(planes, apron, decode, luminance, out, linear):  # type: ignore[no
         Linear channels to Y.
     out : ndarray, float32
         Where the result goes.
-    linear : ndarray (C,), float32
+    linear : ndarray (C, H − 2·apron, W − 2·apron), float32
     """
     width = out.shape[1]
     values = np.empty(width, np.float32)

@@ -14,7 +14,7 @@ import numpy as np
 from PIL import Image
 
 from zinc_margin.handoff import names
-from zinc_margin.handoff.colours import file_bands
+from zinc_margin.handoff.conversion import file_bands
 from zinc_margin.handoff.formats.pdf import pdf_page
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole, make_file

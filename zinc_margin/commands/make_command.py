@@ -11,7 +11,7 @@ from zinc_margin.commands.as_json import plan_report
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_interest
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.running import interruptible, progress_line
-from zinc_margin.commands.tables import print_json
+from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.names import check_goal, format_of, same_file

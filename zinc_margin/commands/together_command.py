@@ -44,7 +44,7 @@ def declare(commands: Any) -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Lay the photos out, and write the sheets."""
-    from zinc_margin.handoff.together import make_together
+    from zinc_margin.handoff.shared_files import make_together
     from zinc_margin.photo.pixels import read_photo
 
     wish = Laying(

@@ -32,7 +32,7 @@ def declare(commands: Any) -> None:
 
 def _strip(options: argparse.Namespace) -> int:
     docket = docket_of(options)
-    from zinc_margin.handoff.strips import write_strip
+    from zinc_margin.handoff.strip_files import write_strip
     from zinc_margin.photo.pixels import read_photo
     from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.build import plan as make_plan

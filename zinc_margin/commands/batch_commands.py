@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from zinc_margin.commands.running import interruptible
-from zinc_margin.commands.tables import print_json
+from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import presets, racks, store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.photo import PhotoLine
@@ -123,8 +123,8 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
     from zinc_margin.handoff.batch import tallied
     from zinc_margin.handoff.contact import contact_print
     from zinc_margin.keeping.files import save_whole
-    from zinc_margin.photo.marks import marked
     from zinc_margin.photo.pixels import read_photo
+    from zinc_margin.photo.subject import marked
     from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.size.suits import judged
     from zinc_margin.plan.text.set_aside import set_aside_words

@@ -13,9 +13,9 @@ from zinc_margin.handoff import names
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole
-from zinc_margin.handoff.pieces import part_of
+from zinc_margin.handoff.piece_files import part_of
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels.together import Together
+from zinc_margin.pixels.shared_pages import Together
 from zinc_margin.plan.finish.page import Piece
 from zinc_margin.plan.finish.shared import SharedSheet
 from zinc_margin.plan.model import Plan

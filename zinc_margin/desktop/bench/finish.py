@@ -27,7 +27,7 @@ from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.parts import Switch, image_of
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Job, Lane
-from zinc_margin.handoff import colours
+from zinc_margin.handoff import conversion
 from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
@@ -49,11 +49,11 @@ def _shown(
     plain = Screen(photo.colour, codes.dtype).show(codes)
     if plan.file.colour == "own":
         return plain, None
-    goal_ = colours.goal_of(plan, photo.colour)
-    gone = colours.out_of_gamut(codes, photo.colour, goal_)
+    goal_ = conversion.goal_of(plan, photo.colour)
+    gone = conversion.out_of_gamut(codes, photo.colour, goal_)
     if proof == "proof":
         line = plan.docket.file
-        there = colours.soft_proof(codes, photo.colour, goal_, line.intent, line.black_point)
+        there = conversion.soft_proof(codes, photo.colour, goal_, line.intent, line.black_point)
         plain = plain.copy()
         plain[..., :3] = there[..., ::-1]
     elif proof == "gamut":
