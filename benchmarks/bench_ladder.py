@@ -18,7 +18,7 @@ from common import best, say
 from PIL import Image, ImageDraw
 from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QApplication
-from zinc_margin.docket.own_sizes import OwnSizes
+from zinc_margin.keeping.own import OwnSizes
 
 from zinc_margin.desktop.application import start
 from zinc_margin.desktop.state import Table

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication
 
 from zinc_margin.demo import folder as demo
 from zinc_margin.desktop.application import start
-from zinc_margin.desktop.batch_dialog import RunDialog
+from zinc_margin.desktop.batch_dialog import BatchDialog
 from zinc_margin.desktop.page_dialog import PageDialog
 from zinc_margin.desktop.preset_dialog import PresetDialog
 from zinc_margin.desktop.state import Table
@@ -119,7 +119,7 @@ def shown(folder: Path, goal: Path) -> None:
     preset.reject()
     with tempfile.TemporaryDirectory() as made:
         window.show_run()
-        (run,) = window.findChildren(RunDialog)
+        (run,) = window.findChildren(BatchDialog)
         run.preset.setCurrentIndex(run.preset.findData("Lab order, 30 × 20 cm"))
         run.preset.activated.emit(run.preset.currentIndex())
         run.folder = Path(made)
