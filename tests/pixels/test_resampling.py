@@ -256,7 +256,8 @@ def test_the_quicker_turn_is_the_plain_turn():
     steps = np.array([0.6, 0.2, -0.2, 0.6])
     frame = ((6.3, 20.1), steps, (3, 2), (-2, -4))
     plain = np.empty((2, 21, 33), np.float32)
-    turning.turned(planes, *frame, 0, 1.0, 3.0, 0.0, 6, 2.0, np.float32(0), plain)
+    own = numbers_of("lanczos")
+    turning.turned(planes, *frame, *own, 1.0, 3.0, 0.0, 6, 2.0, np.float32(0), plain)
     least, most = np.empty((2, 57, 67), np.float32), np.empty((2, 57, 67), np.float32)
     turning.range_of(planes, 4, least, most)
     assert (

@@ -75,9 +75,10 @@ def _name_rule(value: Any) -> str:
 def _folder_rule(value: Any) -> str:
     parts = [part.strip() for part in plain.text_from(value).split("/")]
     # whatever blanks stand round it, a folder called `..` would leave the one that was chosen
-    if not all(map(_fields_known, parts)) or ".." in parts:
+    rule = "/".join(parts).strip("/ ")
+    if not rule or not all(map(_fields_known, parts)) or ".." in parts:
         raise Wrong(f"must be folders parted by /, of words and {_fields()}")
-    return "/".join(parts).strip("/ ")
+    return rule
 
 
 def _fields_known(rule: str) -> bool:

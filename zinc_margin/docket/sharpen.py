@@ -12,11 +12,15 @@ from zinc_margin.docket.line import Line
 from zinc_margin.measure import plain
 from zinc_margin.measure.lengths import parse_length, plain_text
 from zinc_margin.measure.papers import find_process
+from zinc_margin.measure.plain import Wrong
 
 
 def _paper(value: Any) -> str:
     # a paper of one's own is known by its figure; the plan asks for one that has none
-    return plain_text(plain.text_from(value))[:60]
+    name = plain_text(plain.text_from(value))[:60].strip()
+    if not name:
+        raise Wrong("must be a paper's name")
+    return name
 
 
 def _short_mm(typed: str) -> Fraction:

@@ -45,6 +45,8 @@ class Format:
         Whether all pixels have to be in memory to write it.
     screen : bool
         Whether it is for screens.
+    srgb : bool
+        Whether its colours are always sRGB, which its readers take for granted.
     """
 
     key: str
@@ -59,6 +61,7 @@ class Format:
     cmyk: bool = True
     whole: bool = False
     screen: bool = False
+    srgb: bool = False
 
     def lossy(self, lossless: bool, pdf_jpeg: bool) -> bool:
         """Tell whether its quality counts: pixels do not come back as they were.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zinc_margin.docket.file import FileLine
 from zinc_margin.facts.facts import Facts
+from zinc_margin.measure.formats import formats
 from zinc_margin.plan.model import Plan
 
 _CHANNELS = {"RGB": 3, "GRAY": 1, "CMYK": 4}
@@ -23,8 +24,7 @@ def goal_colours(facts: Facts, line: FileLine) -> tuple[str, int]:
         ``own``, ``srgb``, ``wide``, ``grey`` or ``icc``; 1, 3 or 4.
     """
     if line.colour == "own":
-        # JPEG XL is written as sRGB, whose profile a reader takes for granted
-        if line.format == "jxl" and not is_srgb(facts):
+        if formats()[line.format].srgb and not is_srgb(facts):
             return ("grey", 1) if facts.channels == 1 else ("srgb", 3)
         return "own", facts.channels
     if line.colour == "icc":
