@@ -18,7 +18,6 @@ from common import best, say
 from PIL import Image, ImageDraw
 from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QApplication
-from zinc_margin.keeping.own import OwnSizes
 
 from zinc_margin.desktop.application import start
 from zinc_margin.desktop.state import Table
@@ -26,6 +25,7 @@ from zinc_margin.desktop.window import Window
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
+from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import named_ways
 from zinc_margin.plan.build import plan

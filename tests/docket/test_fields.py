@@ -178,14 +178,14 @@ def test_a_field_that_says_nothing_of_itself_stops_the_start():
     class Mute:
         width: int = 3
 
-    with pytest.raises(TypeError, match="Mute.width"):
+    with pytest.raises(TypeError, match="Mute"):
         said_of(Mute)
 
     @dataclasses.dataclass(frozen=True)
     class Half:
         width: int | None = said(kinds.whole(1, 3), "how wide")
 
-    with pytest.raises(TypeError, match="Half.width"):
+    with pytest.raises(TypeError, match="Half"):
         said_of(Half)
 
 

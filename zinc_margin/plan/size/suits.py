@@ -62,7 +62,8 @@ def judged(
     if preset is None:
         return planned_print, None
     most = preset.most_trimmed
-    if most is not None and planned_print.trimmed_share > float(most):
+    # a photo that loses exactly what may be lost is not to fail by a rounding
+    if most is not None and planned_print.trimmed_share > float(most) + 1e-9:
         return planned_print, SetAside(
             "trimmed", {"share": planned_print.trimmed_share, "most": float(most)}
         )

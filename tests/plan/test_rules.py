@@ -1,0 +1,196 @@
+"""Rules that the window and the command line share: each stands once, in the plan."""
+
+from __future__ import annotations
+
+import dataclasses
+from fractions import Fraction
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from tests.conftest import docket_of, facts_of, resampled
+from zinc_margin.docket.file import GoalProfile
+from zinc_margin.docket.finish import FinishLine
+from zinc_margin.facts.measured import Measured
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.file.colours import goal_colours, is_srgb, profile_name
+from zinc_margin.plan.file.limit import with_fewer_pixels
+from zinc_margin.plan.finish.room import scales_on
+from zinc_margin.plan.sharpen.strip import MOST_PLACES, looked_right, places_to_test, usual_places
+from zinc_margin.plan.size.grade import GRADES, grade_for
+from zinc_margin.plan.size.suits import judged
+
+CAMERA = facts_of(6000, 4000, measured=Measured(0.2))
+
+
+@dataclasses.dataclass(frozen=True)
+class Terms:
+    too_small: str = "make"
+    most_trimmed: Fraction | None = None
+
+
+# what a sheet does to the picture's size
+
+
+def page_of(size):
+    return plan(CAMERA, docket_of(size)).page
+
+
+@pytest.mark.parametrize(
+    ("picture", "sheet", "asked", "scales"),
+    [
+        ("30x20cm", "A3", False, False),  # smaller: it keeps its size
+        ("20x30cm", "A3", False, False),  # whichever way it lies
+        ("60x40cm", "A3", False, True),  # larger one way or both
+        ("41x29cm", "A4", False, True),
+        ("60x10cm", "A3", False, True),
+        ("60x40cm", "A3", True, False),  # a size that is asked for is kept
+        (None, "A3", False, True),  # no size is known yet
+        (None, "A3", True, False),
+    ],
+)
+def test_whether_a_picture_takes_its_size_from_the_sheet(picture, sheet, asked, scales):
+    page = page_of(picture) if picture else None
+    assert scales_on(FinishLine(), parse_size(sheet), page, asked) is scales
+
+
+def test_a_picture_that_takes_its_size_from_sheets_goes_on_doing_so():
+    line = FinishLine(sheet=parse_size("A4"), scales=True)
+    assert scales_on(line, parse_size("A2"), page_of("10x15cm"), False)
+
+
+# photos that do not suit
+
+
+def test_without_terms_every_photo_is_taken():
+    made, aside = judged(facts_of(300, 200), docket_of("60x40cm"), None)
+    assert aside is None and made.grade == "thin"
+
+
+def test_more_trimmed_than_is_allowed_sets_a_photo_aside():
+    square = docket_of("20x20cm")
+    _, aside = judged(CAMERA, square, Terms(most_trimmed=Fraction(1, 3)))
+    assert aside is None  # exactly the share that is allowed
+    _, aside = judged(CAMERA, square, Terms(most_trimmed=Fraction(33, 100)))
+    assert aside.code == "trimmed" and aside.values["share"] == pytest.approx(1 / 3, abs=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("what", "aside_code", "choice"),
+    [("skip", "too-small", None), ("make", None, None), ("enlarge", None, "enlarge")],
+)
+def test_too_few_pixels_are_left_made_or_enlarged_as_the_terms_say(what, aside_code, choice):
+    kept = docket_of("60x40cm", pixels={"choice": "keep"}, size={"floor": Fraction(100)})
+    made, aside = judged(facts_of(900, 600), kept, Terms(too_small=what))
+    assert (aside.code if aside else None) == aside_code
+    assert made.pixels.choice == (choice or "keep")
+
+
+# a byte limit
+
+
+@given(st.floats(0.02, 1.5))
+def test_fewer_pixels_leave_the_print_as_large(times):
+    made = plan(CAMERA, docket_of("30x20cm", pixels={"choice": "keep"}))
+    fewer = with_fewer_pixels(made, times)
+    assert fewer is not None
+    assert (fewer.size.width_mm, fewer.size.height_mm) == (300, 200)
+    assert fewer.pixels.width == pytest.approx(made.pixels.width * times, abs=1)
+    assert fewer.crop == made.crop or fewer.pixels.choice != "keep"
+    assert Fraction(*fewer.pixels.tag_x) == fewer.pixels.width / (Fraction(300) / Fraction("25.4"))
+
+
+def test_a_picture_of_no_pixels_is_none():
+    made = plan(facts_of(600, 400), docket_of("30x20cm"))
+    assert with_fewer_pixels(made, 0.001) is None
+    assert with_fewer_pixels(made, 15 / made.pixels.height) is None
+    assert with_fewer_pixels(made, 17 / made.pixels.height).pixels.height == 17
+
+
+# test strips
+
+PLACES = (("contrast", 1000, 1000), ("texture", 5000, 3000), ("shadow", 3000, 500))
+
+
+def sharpened(**measured):
+    facts = facts_of(6000, 4000, measured=dataclasses.replace(Measured(0.2), **measured))
+    return plan(facts, resampled("60x40cm", 300))
+
+
+def test_a_strip_tests_what_was_marked_and_fills_up_with_the_usual_places():
+    one = sharpened(places=PLACES)
+    usual = usual_places(one)
+    assert len(usual) == 3 and usual[0] == pytest.approx((1 / 6, 1 / 4), abs=0.01)
+    assert places_to_test(one, ()) == usual
+    assert places_to_test(one, [(0.2, 0.3)]) == ((0.2, 0.3),)
+    assert places_to_test(one, [(0.2, 0.3)], MOST_PLACES) == ((0.2, 0.3), *usual[:2])
+    assert places_to_test(one, [usual[0]], 2) == usual[:2]  # none twice
+    assert places_to_test(sharpened(), ()) == ((0.5, 0.5),)
+
+
+def test_the_column_that_looked_right_becomes_a_paper_of_ones_own():
+    one = sharpened()
+    docket = looked_right(one, Fraction(140))
+    assert docket.sharpen.strength == 140
+    assert docket.sharpen.paper == f"{one.sharpen.paper}, as I like it"
+    # the same blur, so that the strength means what it did on the strip
+    again = plan(CAMERA, docket)
+    assert again.sharpen.sigma_mm == pytest.approx(one.sharpen.sigma_mm)
+    # a paper of one's own keeps its name
+    own = looked_right(again, Fraction(120))
+    assert own.sharpen.paper == docket.sharpen.paper and own.sharpen.strength == 120
+
+
+# colours
+
+
+@pytest.mark.parametrize(
+    ("known", "file", "goal", "name"),
+    [
+        ({"profile": "Adobe-like", "profile_use": "own"}, {}, ("own", 3), "Adobe-like"),
+        ({}, {}, ("own", 3), "sRGB"),
+        ({"kind": "grey"}, {}, ("own", 1), "sRGB"),
+        ({"profile": "Wide"}, {"format": "jxl"}, ("srgb", 3), "sRGB"),
+        ({"profile": "sRGB IEC"}, {"format": "jxl"}, ("own", 3), "sRGB IEC"),
+        ({"kind": "grey", "profile": "Dot 20"}, {"format": "jxl"}, ("grey", 1), "Grey"),
+        ({}, {"colour": "wide"}, ("wide", 3), "Wide RGB"),
+        ({}, {"colour": "grey"}, ("grey", 1), "Grey"),
+        (
+            {}, {"colour": "icc", "profile": GoalProfile("/p.icc", "Press", "CMYK")},
+            ("icc", 4), "Press",
+        ),
+    ],
+)  # fmt: skip
+def test_into_which_colours_a_file_goes(known, file, goal, name):
+    made = plan(facts_of(600, 400, **known), docket_of("6x4cm", file=file))
+    assert goal_colours(made.facts, made.docket.file) == goal
+    assert (made.file.colour, made.file.channels) == goal
+    assert profile_name(made) == name
+
+
+def test_pixels_that_were_converted_are_not_srgb_whatever_the_profile_is_called():
+    assert not is_srgb(facts_of(6, 4, profile="sRGB", profile_use="converted"))
+    assert is_srgb(facts_of(6, 4))
+
+
+# grades
+
+PPI = st.floats(1, 2000)
+
+
+@given(PPI, PPI, PPI, PPI, st.floats(1, 4))
+def test_more_pixels_never_lower_a_grade(effective, target, floor, needed, more):
+    worse = grade_for(effective, target, floor, needed)
+    better = grade_for(effective * more, target, floor, needed)
+    assume(target >= needed)
+    assert GRADES.index(better) <= GRADES.index(worse)
+
+
+@given(PPI, PPI, PPI)
+def test_a_closer_look_never_raises_a_grade(effective, needed, closer):
+    far, near = sorted((needed, closer))
+    assert GRADES.index(grade_for(effective, 300, 150, near)) >= GRADES.index(
+        grade_for(effective, 300, 150, far)
+    )
