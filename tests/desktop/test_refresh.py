@@ -1,0 +1,118 @@
+"""What a change draws anew: what depends on it, without a look at the disk."""
+
+from __future__ import annotations
+
+import builtins
+import io
+import os
+import threading
+from dataclasses import replace
+from fractions import Fraction
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.desktop.conftest import settled, until
+from zinc_margin.desktop.events import DocketChanged
+from zinc_margin.docket.docket import LINES
+from zinc_margin.handoff import names
+from zinc_margin.measure.sizes import parse_size
+
+
+@pytest.fixture
+def disk(monkeypatch):
+    """Every look at the disk that the window's own thread takes."""
+    looks = []
+
+    def watched(call, name):
+        def look(*args, **options):
+            if threading.current_thread() is threading.main_thread():
+                looks.append((name, args[:1]))
+            return call(*args, **options)
+
+        return look
+
+    for name in ("stat", "lstat", "listdir", "scandir", "access", "open"):
+        monkeypatch.setattr(os, name, watched(getattr(os, name), name))
+    for module in (builtins, io):
+        monkeypatch.setattr(module, "open", watched(module.open, "open"))
+    return looks
+
+
+@pytest.mark.parametrize("line", LINES)
+def test_a_refresh_touches_no_disk(opened, disk, line):
+    opened.table.decide("size", size=parse_size("18x12cm"))
+    opened.table.open_line(line)
+    settled(opened)
+    disk.clear()
+    for changes in (
+        ("size", {"size": parse_size("15x10cm")}),
+        ("crop", {"turn": Fraction(1)}),
+        ("sharpen", {"paper": "matt"}),
+        ("finish", {"bleed_mm": Fraction(3)}),
+        ("file", {"format": "png"}),
+        ("file", {"rule": "{name}-{paper}"}),
+    ):
+        opened.table.decide(changes[0], **changes[1])
+        settled(opened)
+    assert disk == []
+
+
+def test_a_name_that_is_taken_is_counted_up_as_soon_as_it_is_known(opened):
+    table = opened.table
+    table.open_line("file")
+    table.decide("size", size=parse_size("15x10cm"))
+    settled(opened)
+    one = table.current
+    first = opened.goals.path(one, one.plan())
+    assert first == names.first_goal(one.facts.path, one.plan())
+    first.write_bytes(b"there")
+    opened.goals.forget()
+    table.decide("size", size=parse_size("15x10cm"), ppi=Fraction(200))
+    until(lambda: opened.goals.path(one, one.plan()) != first)
+    assert opened.goals.path(one, one.plan()) == names.goal(one.facts.path, one.plan())
+    assert opened.goals.path(one, one.plan()).stem == f"{first.stem}-2"
+    settled(opened)
+    assert first.read_bytes() == b"there"
+
+
+def test_a_change_says_which_lines_it_changed(opened):
+    told = []
+    opened.table.subscribe(told.append)
+    opened.table.decide("crop", turn=Fraction(2))
+    opened.table.decide("crop", turn=Fraction(2))  # nothing is changed by that
+    QTest.keyClick(opened, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    settled(opened)
+    changes = [event for event in told if isinstance(event, DocketChanged)]
+    assert changes == [DocketChanged(frozenset({"crop"}))] * 2
+
+
+def test_what_does_not_show_the_change_is_not_drawn(opened, monkeypatch):
+    """A look at the crop is none of the rack's business; choosing several is none of a bench's."""
+    drawn = []
+    monkeypatch.setattr(opened.rack, "refresh", lambda *_: drawn.append("rack"))
+    opened.table.open_line("crop")
+    settled(opened)
+    drawn.clear()
+    QTest.keyClick(opened, Qt.Key.Key_G)
+    settled(opened)
+    assert drawn == []
+    opened.table.decide("crop", turn=Fraction(1))
+    settled(opened)
+    assert drawn
+
+
+def test_a_drag_is_one_step_back(opened):
+    table = opened.table
+    before = table.current.docket
+    table.begin_drag()
+    for turn in (1, 2, 3):
+        table.slide(replace(before, crop=replace(before.crop, turn=Fraction(turn))))
+    table.end_drag()
+    settled(opened)
+    assert table.current.docket.crop.turn == 3
+    QTest.keyClick(opened, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert table.current.docket == before
+    QTest.keyClick(opened, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
+    assert table.current.docket.crop.turn == 3
