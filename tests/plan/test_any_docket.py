@@ -1,0 +1,180 @@
+"""Whatever a docket says: one clear refusal, or a plan whose sums hold and whose words read."""
+
+from __future__ import annotations
+
+import dataclasses
+import json
+import re
+from fractions import Fraction
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import facts_of
+from zinc_margin.commands.as_json import plan_report
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import FIELDS, LINES, Docket, checked
+from zinc_margin.docket.document import field_plain, from_json, to_json
+from zinc_margin.docket.finish import Margins
+from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.measured import Measured
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.makers import makers
+from zinc_margin.measure.papers import papers, processes
+from zinc_margin.measure.sizes import catalogue
+from zinc_margin.measure.ways import named_ways
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.text.lines import summary
+from zinc_margin.plan.text.notes import note_text, remedy_text
+from zinc_margin.plan.text.printing_notes import slip_text
+
+MM = st.fractions(0, 60, max_denominator=8)
+SIZES = st.sampled_from([size for size in catalogue() if size.width_mm > 80])
+SPECIAL = {
+    "photo.matte": st.sampled_from(("#ffffff", "#204080")),
+    "photo.measured": st.none(), "photo.digest": st.none(), "photo.page": st.none(),
+    "size.size": st.none() | SIZES, "size.way": st.none() | st.sampled_from(named_ways()),
+    "size.maker": st.sampled_from([maker.key for maker in makers()]),
+    "size.ppi": st.none() | st.integers(20, 1200).map(Fraction),
+    "size.floor": st.none() | st.integers(20, 400).map(Fraction),
+    "size.distance_mm": st.none() | st.integers(100, 20000).map(Fraction),
+    "crop.frame": st.none() | st.builds(
+        Frame, *(st.integers(0, 500).map(Fraction),) * 2, *(st.integers(1, 900).map(Fraction),) * 2
+    ),
+    "crop.turn": st.sampled_from((0, 90, 180, -90, 3, Fraction(-7, 2))).map(Fraction),
+    "sharpen.paper": st.none() | st.sampled_from([paper.name for paper in papers()]),
+    "sharpen.process": st.none() | st.sampled_from([one.key for one in processes()]),
+    "finish.sheet": st.none() | SIZES, "finish.pieces": st.none() | SIZES,
+    "finish.margins": st.none() | st.builds(Margins, MM, MM, MM, MM),
+    "file.profile": st.none(), "file.watermark_picture": st.none(), "file.folder": st.none(),
+    "file.name": st.none() | st.just("kiln"),
+    "file.rule": st.none() | st.just("{name}-{paper}"),
+    "file.folder_rule": st.none() | st.just("{date}"),
+    "file.max_bytes": st.none() | st.integers(10_000, 10**8),
+    "file.bits": st.sampled_from((None, 8, 16)),
+}  # fmt: skip
+
+
+def values(line: str, name: str) -> st.SearchStrategy:
+    """Values of a field: of its words or within its bounds, as it says them itself."""
+    said = FIELDS[line][name]
+    if f"{line}.{name}" in SPECIAL:
+        return SPECIAL[f"{line}.{name}"]
+    if said.kind.words:
+        return st.sampled_from(said.kind.words)
+    usual = getattr(LINES[line](), name)
+    if isinstance(usual, bool):
+        return st.booleans()
+    bounds = re.fullmatch(r"(?:whole, |over )?(-?[\d.]+),? to ([\d.]+)", said.kind.told)
+    if bounds is None:
+        return st.just(usual)
+    low, high = (Fraction(bound) for bound in bounds.groups())
+    if said.kind.unit == "mm":
+        low, high = max(low, Fraction(1, 10)), min(high, Fraction(60))
+    within = (
+        st.integers(int(low), int(high)) if said.kind.told.startswith("whole")
+        else st.fractions(low, high, max_denominator=16)
+    )  # fmt: skip
+    return within | st.just(usual)
+
+
+@st.composite
+def dockets(draw: st.DrawFn) -> Docket:
+    """Dockets with up to eight fields that are not as usual, besides a size."""
+    docket = Docket()
+    every = [(line, name) for line, fields in FIELDS.items() for name in fields]
+    places = [("size", "size"), *draw(st.lists(st.sampled_from(every), max_size=8, unique=True))]
+    for line, name in places:
+        value = draw(values(line, name))
+        if value is not None:
+            checked(line, name, field_plain(value))
+        changed = dataclasses.replace(getattr(docket, line), **{name: value})
+        docket = dataclasses.replace(docket, **{line: changed})
+    return docket
+
+
+PHOTOS = st.builds(
+    facts_of, st.integers(1, 9000), st.integers(1, 9000), bits=st.sampled_from((8, 16)),
+    kind=st.sampled_from(("RGB", "grey")),
+    measured=st.none() | st.builds(
+        Measured, st.floats(0, 3), blocks=st.floats(0, 2), halo=st.floats(0, 1),
+        edge_px=st.none() | st.floats(0.3, 4), true_share=st.floats(0.1, 1),
+        kind=st.sampled_from(("photo", "lettering", "drawing")),
+        lean=st.none() | st.tuples(st.floats(-10, 10), st.floats(0, 1)),
+    ),
+)  # fmt: skip
+many = settings(max_examples=250, suppress_health_check=[HealthCheck.too_slow])
+
+
+def planned(facts: Facts, docket: Docket) -> Plan | None:
+    """The plan, or None where the docket is refused in one sentence."""
+    try:
+        return plan(facts, docket)
+    except BadRequest as why:
+        assert str(why).endswith(".") and "\n" not in str(why) and "Fraction" not in str(why)
+        return None
+
+
+@many
+@given(PHOTOS, dockets())
+def test_the_sums_hold(facts, docket):
+    made = planned(facts, docket)
+    if made is None:
+        return
+    pixels, crop = made.pixels, made.crop
+    assert pixels.width >= 1 and pixels.height >= 1
+    assert crop.width > 0 and crop.height > 0
+    # pixels and tag give the print's size exactly
+    tag = Fraction(*pixels.tag_x), Fraction(*pixels.tag_y)
+    assert pixels.width / tag[0] * Fraction("25.4") == made.size.width_mm
+    assert pixels.height / tag[1] * Fraction("25.4") == made.size.height_mm
+    assert 0 <= made.trimmed_share < 1
+    if pixels.choice == "keep":
+        assert pixels.scale == 1
+    if made.sharpen is not None:
+        assert made.sharpen.acutance_after >= made.sharpen.acutance_before - 1e-6
+    assert made.file.bytes_estimate > 0
+    if made.sheet is not None:
+        page = made.sheet.page
+        for pixels, tag, mm in (
+            (page.width, page.tag_x, page.width_mm), (page.height, page.tag_y, page.height_mm),
+        ):  # fmt: skip
+            assert pixels / Fraction(*tag) * Fraction("25.4") == mm
+        assert min(made.sheet.lost_mm) >= 0
+
+
+@many
+@given(PHOTOS, dockets())
+def test_it_can_be_said_in_every_unit_and_written_as_json(facts, docket):
+    made = planned(facts, docket)
+    if made is None:
+        return
+    for units in ("cm", "in", "px/cm"):
+        said = [summary(facts, made, units), slip_text(made, "kiln.tif", units)]
+        said += [note_text(note, units) for note in made.notes]
+        said += [remedy_text(one, units) for note in made.notes for one in note.remedies]
+        for text in said:
+            assert text.strip() and not re.search(r"Fraction\(|\bNone\b|\bnan\b|\binf\b", text)
+    json.dumps(plan_report(facts, made), allow_nan=False)
+
+
+@many
+@given(PHOTOS, dockets())
+def test_a_docket_that_was_kept_plans_the_same(facts, docket):
+    kept = from_json(to_json(docket))
+    first, again = planned(facts, docket), planned(facts, kept)
+    assert (first is None) == (again is None)
+    if first is not None and again is not None:
+        assert again.pixels == first.pixels and again.crop == first.crop
+        assert again.sharpen == first.sharpen and again.file == first.file
+        assert again.sheet == first.sheet and again.size.label == first.size.label
+        assert plan_report(facts, again) == plan_report(facts, first)
+
+
+@many
+@given(PHOTOS, dockets())
+def test_planning_twice_is_the_same_and_changes_nothing(facts, docket):
+    before = to_json(docket)
+    assert planned(facts, docket) == planned(facts, docket)
+    assert to_json(docket) == before
