@@ -1,0 +1,82 @@
+"""Dockets of any kind, drawn from what their fields say of themselves."""
+
+from __future__ import annotations
+
+import dataclasses
+import re
+from fractions import Fraction
+
+from hypothesis import strategies as st
+
+from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import FIELDS, LINES, Docket, checked
+from zinc_margin.docket.document import field_plain
+from zinc_margin.docket.finish import Margins
+from zinc_margin.measure.makers import makers
+from zinc_margin.measure.papers import papers, processes
+from zinc_margin.measure.sizes import catalogue
+from zinc_margin.measure.ways import named_ways
+
+MM = st.fractions(0, 60, max_denominator=8)
+SIZES = st.sampled_from([size for size in catalogue() if size.width_mm > 80])
+SPECIAL = {
+    "photo.matte": st.sampled_from(("#ffffff", "#204080")),
+    "photo.measured": st.none(), "photo.digest": st.none(), "photo.page": st.none(),
+    "size.size": st.none() | SIZES, "size.way": st.none() | st.sampled_from(named_ways()),
+    "size.maker": st.sampled_from([maker.key for maker in makers()]),
+    "size.ppi": st.none() | st.integers(20, 1200).map(Fraction),
+    "size.floor": st.none() | st.integers(20, 400).map(Fraction),
+    "size.distance_mm": st.none() | st.integers(100, 20000).map(Fraction),
+    "crop.frame": st.none() | st.builds(
+        Frame, *(st.integers(0, 500).map(Fraction),) * 2, *(st.integers(1, 900).map(Fraction),) * 2
+    ),
+    "crop.turn": st.sampled_from((0, 90, 180, -90, 3, Fraction(-7, 2))).map(Fraction),
+    "sharpen.paper": st.none() | st.sampled_from([paper.name for paper in papers()]),
+    "sharpen.process": st.none() | st.sampled_from([one.key for one in processes()]),
+    "finish.sheet": st.none() | SIZES, "finish.pieces": st.none() | SIZES,
+    "finish.margins": st.none() | st.builds(Margins, MM, MM, MM, MM),
+    "file.profile": st.none(), "file.watermark_picture": st.none(), "file.folder": st.none(),
+    "file.name": st.none() | st.just("kiln"),
+    "file.rule": st.none() | st.just("{name}-{paper}"),
+    "file.folder_rule": st.none() | st.just("{date}"),
+    "file.max_bytes": st.none() | st.integers(10_000, 10**8),
+    "file.bits": st.sampled_from((None, 8, 16)),
+}  # fmt: skip
+
+
+def values(line: str, name: str) -> st.SearchStrategy:
+    """Values of a field: of its words or within its bounds, as it says them itself."""
+    said = FIELDS[line][name]
+    if f"{line}.{name}" in SPECIAL:
+        return SPECIAL[f"{line}.{name}"]
+    if said.kind.words:
+        return st.sampled_from(said.kind.words)
+    usual = getattr(LINES[line](), name)
+    if isinstance(usual, bool):
+        return st.booleans()
+    bounds = re.fullmatch(r"(?:whole, |over )?(-?[\d.]+),? to ([\d.]+)", said.kind.told)
+    if bounds is None:
+        return st.just(usual)
+    low, high = (Fraction(bound) for bound in bounds.groups())
+    if said.kind.unit == "mm":
+        low, high = max(low, Fraction(1, 10)), min(high, Fraction(60))
+    within = (
+        st.integers(int(low), int(high)) if said.kind.told.startswith("whole")
+        else st.fractions(low, high, max_denominator=16)
+    )  # fmt: skip
+    return within | st.just(usual)
+
+
+@st.composite
+def dockets(draw: st.DrawFn) -> Docket:
+    """Dockets with up to eight fields that are not as usual, besides a size."""
+    docket = Docket()
+    every = [(line, name) for line, fields in FIELDS.items() for name in fields]
+    places = [("size", "size"), *draw(st.lists(st.sampled_from(every), max_size=8, unique=True))]
+    for line, name in places:
+        value = draw(values(line, name))
+        if value is not None:
+            checked(line, name, field_plain(value))
+        changed = dataclasses.replace(getattr(docket, line), **{name: value})
+        docket = dataclasses.replace(docket, **{line: changed})
+    return docket
