@@ -12,7 +12,7 @@ from PIL import Image
 
 from tests.conftest import photo_of, resampled
 from zinc_margin.commands.program import main
-from zinc_margin.handoff.checking import check
+from zinc_margin.handoff.checking import check, seen
 from zinc_margin.handoff.labs import find, shipped
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, received, send
@@ -167,3 +167,17 @@ def test_a_device_is_checked_for_but_takes_no_orders(tmp_path, scene):
     with pytest.raises(BadRequest, match="is a device"):
         send([Line(path, parse_size("9x6cm"))], desk, tmp_path / "box")
     assert not (tmp_path / "box").exists()
+
+
+@pytest.mark.parametrize(("ending", "form"), [("png", "png"), ("tif", "tiff")])
+@pytest.mark.parametrize("bits", [8, 16])
+@pytest.mark.parametrize("channels", [1, 3])
+def test_a_lab_reads_how_deep_a_file_is(tmp_path, scene, ending, form, bits, channels):
+    photo = photo_of(scene(60, 40, np.uint16)[..., :channels])
+    one = plan(photo.facts, resampled("6x4cm", 60, file={"format": form, "bits": bits}))
+    path = tmp_path / f"kiln.{ending}"
+    make_file(photo, one, path)
+    file = seen(path)
+    assert (file.format, file.bits) == (form, bits)
+    assert (file.width, file.height) == (one.page.width, one.page.height)
+    assert file.space == ("grey" if channels == 1 else "RGB")

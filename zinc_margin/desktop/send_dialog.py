@@ -1,4 +1,4 @@
-"""Handing files over to a counter: checked first, sent with a manifest, and its answer shown."""
+"""Handing files over to a lab: checked first, sent with a manifest, and its answer shown."""
 
 from __future__ import annotations
 
@@ -90,7 +90,7 @@ class SendDialog(QDialog):
         self._take(self.lab.itemData(0))
 
     def _take(self, key: str) -> None:
-        """Check the files for another counter."""
+        """Check the files for another lab."""
         self.lab.show_value(key)
         result = find(key)
         for at in range(len(self.lines)):

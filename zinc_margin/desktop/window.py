@@ -255,7 +255,7 @@ class Window(QMainWindow):
         dialog.open()
 
     def send_written(self) -> None:
-        """Hand the file that was made last over to a counter."""
+        """Hand the file that was made last over to a lab."""
         written = self.making.written
         if written is not None and written.path.is_file():
             size = written.plan.size

@@ -67,7 +67,7 @@ class Item:
     digest : str
         Of its (first) file, as the journal has it.
     refused : tuple of str or None
-        What the counter that is checked for would refuse it for; None where none is.
+        What the lab that is checked for would refuse it for; None where none is.
     picture : bytes or None
         A contact print (JPEG) of what is made, or would have been.
     """
@@ -241,7 +241,7 @@ class Batch:
         self._set(item, "made", _came_to(result))
 
     def _check(self, item: Item) -> None:
-        """Hold a finished file against the counter's terms, by the counter's own reading."""
+        """Hold a finished file against the lab's terms, by the lab's own reading."""
         if self.check_for is not None and item.goal is not None and item.plan is not None:
             result = check(item.goal, self.check_for, item.plan.size)
             item.refused = tuple(f"{each.text} {each.way}" for each in result)

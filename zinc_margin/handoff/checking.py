@@ -26,7 +26,7 @@ from zinc_margin.plan.model import Plan
 
 @dataclass(frozen=True)
 class Finding:
-    """What is wrong with a file for a counter, and the way out of it."""
+    """What is wrong with a file for a lab, and the way out of it."""
 
     code: str
     text: str
@@ -35,7 +35,7 @@ class Finding:
 
 @dataclass(frozen=True)
 class Seen:
-    """What a counter reads of a file by itself.
+    """What a lab reads of a file by itself.
 
     Attributes
     ----------
@@ -57,8 +57,12 @@ class Seen:
     ppi: float | None
 
 
+_PNG_DEPTH = 24
+"""Where a PNG says how many bits a sample has, in its first chunk (ISO/IEC 15948, 11.2.2)."""
+
+
 def seen(path: Path) -> Seen:
-    """Read a file as a counter does: with the libraries' own readers, to its last pixel.
+    """Read a file as a lab does: with the libraries' own readers, to its last pixel.
 
     Parameters
     ----------
@@ -71,7 +75,8 @@ def seen(path: Path) -> Seen:
     """
     try:
         size = path.stat().st_size
-        head = path.open("rb").read(8)
+        with path.open("rb") as file:
+            head = file.read(26)
         if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
             return _seen_tiff(path, size)
         if head[:5] == b"%PDF-":
@@ -81,9 +86,13 @@ def seen(path: Path) -> Seen:
             image.load()
             form = str(image.format or "").lower()
             bits = 16 if image.mode.startswith("I") else 8
+            if form == "png":
+                bits = 16 if head[_PNG_DEPTH] == 16 else 8  # whatever the reader reduced it to
             icc = image.info.get("icc_profile")
             noted = image.info.get("dpi")
-            space = {"L": "grey", "CMYK": "CMYK"}.get(image.mode, "RGB")
+            space = {"L": "grey", "I": "grey", "CMYK": "CMYK"}.get(
+                image.mode.partition(";")[0], "RGB"
+            )
             return Seen(
                 form, image.width, image.height, bits, size, _profile_name(icc), space,
                 float(noted[0]) if noted else None,
@@ -122,7 +131,7 @@ def _profile_name(icc: bytes | None) -> str | None:
 
 
 def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Finding]:
-    """Return what a counter would refuse a file for; nothing when it takes it.
+    """Return what a lab would refuse a file for; nothing when it takes it.
 
     Parameters
     ----------
@@ -139,7 +148,7 @@ def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Findin
 
 
 def planned(plan: Plan, name: str, lab: Lab) -> list[Finding]:
-    """Return what a counter would refuse a file for that is not made yet.
+    """Return what a lab would refuse a file for that is not made yet.
 
     Parameters
     ----------
@@ -163,7 +172,7 @@ def planned(plan: Plan, name: str, lab: Lab) -> list[Finding]:
 
 
 def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> list[Finding]:
-    """Return what is wrong with what a counter reads.
+    """Return what is wrong with what a lab reads.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Orders: files and a manifest in a folder, handed over to a counter, which answers with a receipt.
+"""Orders: files and a manifest in a folder, handed over to a lab, which answers with a receipt.
 
 Sending that was cut off goes on: what is there with the right digest is not copied again.
 """
@@ -39,7 +39,7 @@ def send(
     lines: Sequence[Line], lab: Lab, box: Path,
     progress: Callable[[float], None] | None = None, cancel: Event | None = None,
 ) -> dict[str, Any]:  # fmt: skip
-    """Write an order into a counter's drop box, and return its receipt.
+    """Write an order into a lab's drop box, and return its receipt.
 
     Parameters
     ----------
@@ -95,7 +95,7 @@ def _sent(line: Line, box: Path) -> dict[str, Any]:
 
 
 def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
-    """Read an order as the counter does, by its own means; write and return the receipt.
+    """Read an order as the lab does, by its own means; write and return the receipt.
 
     Parameters
     ----------

@@ -152,7 +152,7 @@ class FileBody(Body):
             self._show_check(one, one.plan())
 
     def _show_check(self, one: Print, plan: Plan) -> None:
-        """Say what the counter that is chosen would refuse the file for."""
+        """Say what the lab that is chosen would refuse the file for."""
         result: list[tuple[str, str, str]] | None = None
         if self._lab is not None:
             stem = self.acts.goal(one, plan).stem
