@@ -15,9 +15,11 @@ from zinc_margin.docket.finish import FinishLine
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.crop.places import same_part
 from zinc_margin.plan.file.colours import goal_colours, is_srgb, profile_name
 from zinc_margin.plan.file.limit import with_fewer_pixels
 from zinc_margin.plan.finish.room import scales_on
+from zinc_margin.plan.finish.shares import face_on_page, print_on_page, seen_of_print
 from zinc_margin.plan.sharpen.strip import MOST_PLACES, looked_right, places_to_test, usual_places
 from zinc_margin.plan.size.grade import GRADES, grade_for
 from zinc_margin.plan.size.suits import judged
@@ -194,3 +196,55 @@ def test_a_closer_look_never_raises_a_grade(effective, needed, closer):
     assert GRADES.index(grade_for(effective, 300, 150, near)) >= GRADES.index(
         grade_for(effective, 300, 150, far)
     )
+
+
+# which part of a page is the print, and which of the print is seen
+
+
+def scaled(share, wide, high):
+    return (share[0] * wide, share[1] * high, share[2] * wide, share[3] * high)
+
+
+def test_a_print_without_a_sheet_is_its_page():
+    made = plan(CAMERA, docket_of("30x20cm"))
+    assert print_on_page(made) == face_on_page(made) == seen_of_print(made) == (0, 0, 1, 1)
+
+
+def test_where_a_print_lies_on_its_sheet_is_where_its_pixels_lie():
+    made = plan(CAMERA, docket_of("20x10cm", finish={"sheet": parse_size("A4")}))
+    page = made.whole
+    at = scaled(print_on_page(made), page.width, page.height)
+    pixels = (made.sheet.left, made.sheet.top, made.pixels.width, made.pixels.height)
+    assert at == pytest.approx(pixels, abs=1)
+
+
+@pytest.mark.parametrize("own", [False, True])
+def test_the_face_of_a_canvas_is_what_the_bars_leave(own):
+    finish = {"wrap_mm": Fraction(32), "tuck_mm": Fraction(14), "wrap_own": own}
+    made = plan(CAMERA, docket_of("60x40cm", finish=finish))
+    page = made.whole
+    left, top, wide, high = scaled(face_on_page(made), float(page.width_mm), float(page.height_mm))
+    side = 46.0
+    assert (left, top) == pytest.approx((side, side))
+    assert (wide, high) == pytest.approx((508, 308) if own else (600, 400))
+    assert (wide, high) == pytest.approx([float(mm) for mm in made.sheet.face_mm])
+
+
+def test_what_a_borderless_driver_leaves_is_seen():
+    made = plan(CAMERA, docket_of("30x20cm", size={"overspill_mm": Fraction(5)}))
+    left, top, wide, high = scaled(seen_of_print(made), 300, 200)
+    # the driver enlarges both ways alike, by what the shorter side asks
+    assert top == pytest.approx(200 * (1 - 200 / 210) / 2)
+    assert (2 * left + wide, 2 * top + high) == pytest.approx((300, 200))
+    assert wide / 300 == pytest.approx(high / 200)
+
+
+@given(st.integers(0, 500), st.integers(0, 300), st.integers(1, 99), st.integers(1, 99))
+def test_the_same_part_of_another_file_of_the_print(left, top, wide, high):
+    one = plan(CAMERA, resampled("30x20cm", 100))
+    half = plan(CAMERA, resampled("30x20cm", 50))
+    assert same_part(one, one, (left, top, wide, high)) == (left, top, wide, high)
+    x, y, w, h = same_part(half, one, (left, top, wide, high))
+    assert (x, y) == pytest.approx((left / 2, top / 2), abs=1.5)
+    assert (w, h) == pytest.approx((wide / 2, high / 2), abs=1.5) and min(w, h) >= 1
+    assert x + w <= half.pixels.width and y + h <= half.pixels.height

@@ -22,7 +22,7 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.measure.words import unit as unit_name
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.finish.shares import Share
 
 RULER = 44
 _HALO = 2
@@ -167,14 +167,12 @@ def paint_unseen(painter: QPainter, frame: QRectF, seen: QRectF) -> None:
     painter.drawRect(seen)
 
 
-def seen_part(plan: Plan, frame: QRectF) -> QRectF:
-    """Return what a mat or a borderless driver leaves to be seen of a print drawn in a frame."""
-    lost = plan.unseen_mm
-    across = frame.width() / float(plan.size.width_mm)
-    down = frame.height() / float(plan.size.height_mm)
-    return frame.adjusted(
-        float(lost.left) * across, float(lost.top) * down,
-        -float(lost.right) * across, -float(lost.bottom) * down,
+def part_of(frame: QRectF, share: Share) -> QRectF:
+    """Return a part of a frame on the screen."""
+    left, top, width, height = share
+    return QRectF(
+        frame.left() + left * frame.width(), frame.top() + top * frame.height(),
+        width * frame.width(), height * frame.height(),
     )  # fmt: skip
 
 

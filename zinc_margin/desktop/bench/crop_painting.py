@@ -9,12 +9,13 @@ from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPen, QPixmap
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.bench.canvas import fill_around, halo_text, paint_unseen, seen_part, shadow
+from zinc_margin.desktop.bench.canvas import fill_around, halo_text, paint_unseen, part_of, shadow
 from zinc_margin.desktop.bench.guides import guide_lines, paint_lines
 from zinc_margin.desktop.imaging import turned_picture
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.measure import words
 from zinc_margin.plan.crop.turns import lean_of
+from zinc_margin.plan.finish.shares import seen_of_print
 from zinc_margin.plan.text.lines import live
 
 _TOLD = {
@@ -186,7 +187,7 @@ class CropPainting:
     def _safe(self, one: Print, frame: QRectF) -> QRectF | None:
         """Return what a mat or a borderless driver leaves to be seen."""
         plan = one.plan()
-        return seen_part(plan, frame) if plan.unseen_mm.any else None
+        return part_of(frame, seen_of_print(plan)) if plan.unseen_mm.any else None
 
     def _paint_unseen(self, painter: QPainter, one: Print, frame: QRectF) -> None:
         """Draw what will not be seen of the print though it is printed."""

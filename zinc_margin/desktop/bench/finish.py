@@ -19,8 +19,8 @@ from zinc_margin.desktop.bench.canvas import (
     fill_around,
     fitted,
     paint_unseen,
+    part_of,
     ruler,
-    seen_part,
     shadow,
 )
 from zinc_margin.desktop.imaging import paint_print
@@ -33,6 +33,7 @@ from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.finish.placing import placed
+from zinc_margin.plan.finish.shares import print_on_page, seen_of_print
 from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.model import Mat, Plan
 from zinc_margin.plan.text.lines import file_kind
@@ -217,7 +218,7 @@ class SheetBench(Bench):
         elif mat is not None:
             self._paint_mat(painter, box, page, mat, scale)
         elif plan.unseen_mm.any:
-            paint_unseen(painter, print_, seen_part(plan, print_))
+            paint_unseen(painter, print_, part_of(print_, seen_of_print(plan)))
         if plan.sheet is not None and not in_pieces:
             self._paint_over(painter, plan, page, print_, scale)
         around = box if framed else page
@@ -240,13 +241,7 @@ class SheetBench(Bench):
 
     def print_rect(self, plan: Plan) -> QRectF:
         """Return where the print lies on the bench."""
-        _, scale = self._lie(plan)
-        sheet, page = plan.sheet, self._page(plan)
-        if sheet is None:
-            return page
-        top, _, _, left = (float(mm) * scale for mm in sheet.margins_mm)
-        size = float(plan.size.width_mm) * scale, float(plan.size.height_mm) * scale
-        return QRectF(page.left() + left, page.top() + top, *size)
+        return part_of(self._page(plan), print_on_page(plan))
 
     def _paint_over(
         self, painter: QPainter, plan: Plan, page: QRectF, print_: QRectF, scale: float

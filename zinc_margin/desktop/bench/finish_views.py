@@ -9,7 +9,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.bench.canvas import fitted, halo_text, shadow
+from zinc_margin.desktop.bench.canvas import fitted, halo_text, part_of, shadow
+from zinc_margin.plan.finish.shares import face_on_page
 from zinc_margin.plan.finish.wall import scene
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.wall_words import told
@@ -20,20 +21,7 @@ _TURN, _TILT = math.radians(35), math.radians(11)
 
 def face_of(plan: Plan, image: QImage) -> QRectF:
     """Return where the face (or the whole sheet) lies in the small picture of it."""
-    sheet, page = plan.sheet, plan.whole
-    if sheet is None or not sheet.side_mm:
-        return QRectF(image.rect())
-    across, down = image.width() / page.width, image.height() / page.height
-    print_ = QRectF(
-        sheet.left * across, sheet.top * down, plan.pixels.width * across,
-        plan.pixels.height * down,
-    )  # fmt: skip
-    if not plan.docket.finish.wrap_own:
-        return print_
-    # the sides lie inside the picture
-    by_x = print_.width() / float(plan.size.width_mm) * float(sheet.side_mm)
-    by_y = print_.height() / float(plan.size.height_mm) * float(sheet.side_mm)
-    return print_.adjusted(by_x, by_y, -by_x, -by_y)
+    return part_of(QRectF(image.rect()), face_on_page(plan))
 
 
 def paint_wall(

@@ -17,7 +17,7 @@ from zinc_margin.desktop.bench.print_map import PrintMap, sights_of
 from zinc_margin.desktop.bench.screen_size import ask_screen_ppi, screen_ppi
 from zinc_margin.desktop.bench.shelf import Shelf
 from zinc_margin.desktop.bench.sight import Sight
-from zinc_margin.desktop.bench.views import Box, Looking, View
+from zinc_margin.desktop.bench.views import Looking, View
 from zinc_margin.desktop.parts import Choice, Link, Switch, image_of, stacked, text
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Job, Lane
@@ -26,6 +26,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.profile import Profile
+from zinc_margin.plan.crop.places import Box
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import MOST_PLACES
 from zinc_margin.plan.size.zoom import DESK_MM, life_zoom, seen_zoom

@@ -10,11 +10,9 @@ import numpy as np
 from scipy import ndimage
 
 from zinc_margin.desktop.bench.views import (
-    Box,
     Looking,
     View,
     is_slow,
-    part_of,
     quick,
     told_of,
     veiled,
@@ -24,6 +22,7 @@ from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.acting import acting
 from zinc_margin.pixels.invention import SEEN_FROM, invention
 from zinc_margin.pixels.profile import Profile, profile
+from zinc_margin.plan.crop.places import Box, same_part
 from zinc_margin.plan.model import Plan
 
 _MOST_VEILED = 4_000_000
@@ -90,7 +89,7 @@ class Sight:
     ) -> tuple[np.ndarray, str]:
         if view.file is not None:
             return looking.of_file(view.file, made, self.box, self.zoom), ""
-        part = part_of(made, self.plan, self.box)
+        part = same_part(made, self.plan, self.box)
         scale = self.zoom * self.box[2] / part[2]
         pixels = looking.shown(self.photo, made, part, scale, cancel, view.printed)
         if self.box[2] * self.box[3] > _MOST_VEILED:

@@ -17,12 +17,12 @@ from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.invention import SEEN_FROM, Invention, classical
 from zinc_margin.pixels.profile import as_printed
 from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan.crop.places import Box
 from zinc_margin.plan.model import Plan, Repair
 
 _KEPT = 8
 _AT_ONCE = 6_000_000
 """Pixels that are held at a time when a large part is made small."""
-Box = tuple[int, int, int, int]
 
 
 @dataclass(frozen=True, eq=False)
@@ -198,15 +198,3 @@ def told_of(found: Invention) -> str:
     if found.fine:
         return f"{share}, and fine structure with it. Look well at lettering and faces."
     return f"{share}."
-
-
-def part_of(made: Plan, plan: Plan, box: Box) -> Box:
-    """Return the same part of another file of the print, which may have other pixels."""
-    if (made.pixels.width, made.pixels.height) == (plan.pixels.width, plan.pixels.height):
-        return box
-    across = made.pixels.width / plan.pixels.width
-    down = made.pixels.height / plan.pixels.height
-    left, top = int(box[0] * across), int(box[1] * down)
-    width = max(1, min(made.pixels.width - left, round(box[2] * across)))
-    height = max(1, min(made.pixels.height - top, round(box[3] * down)))
-    return left, top, width, height

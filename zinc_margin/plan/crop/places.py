@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from zinc_margin.plan.model import Plan
 
+Box = tuple[int, int, int, int]
+
 
 def on_print(plan: Plan, x: float, y: float) -> tuple[float, float] | None:
     """Return where a place of the upright photo lies on the print, 0–1 each way.
@@ -43,3 +45,27 @@ def on_photo(plan: Plan, u: float, v: float) -> tuple[float, float]:
     x0, xx, xy, y0, yx, yy = plan.turned.source_map(plan.crop)
     s, t = u * float(plan.crop.width), v * float(plan.crop.height)
     return x0 + xx * s + xy * t, y0 + yx * s + yy * t
+
+
+def same_part(other: Plan, plan: Plan, box: Box) -> Box:
+    """Return the same part of another file of the print, which may have other pixels.
+
+    Parameters
+    ----------
+    other, plan : Plan
+    box : (int, int, int, int)
+        Left, top, width and height in the pixels of `plan`.
+
+    Returns
+    -------
+    (int, int, int, int)
+        Likewise in the pixels of `other`; at least one each way.
+    """
+    if (other.pixels.width, other.pixels.height) == (plan.pixels.width, plan.pixels.height):
+        return box
+    across = other.pixels.width / plan.pixels.width
+    down = other.pixels.height / plan.pixels.height
+    left, top = int(box[0] * across), int(box[1] * down)
+    width = max(1, min(other.pixels.width - left, round(box[2] * across)))
+    height = max(1, min(other.pixels.height - top, round(box[3] * down)))
+    return left, top, width, height
