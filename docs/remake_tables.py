@@ -32,7 +32,7 @@ def row(line: str, name: str, said: Said) -> str:
     unit = f" {said.kind.unit}" if said.kind.unit else ""
     null = f"; null: {said.nothing}" if said.nothing else ""
     meaning = said.meaning.replace("|", "\\|")
-    told = said.kind.told.replace("|", "\\|")
+    told = said.kind.constraint.replace("|", "\\|")
     return f"| `{line}` | `{said.key}` | {told}{unit} | {usual(line, name)} | {meaning}{null} |"
 
 

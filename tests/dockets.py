@@ -54,14 +54,14 @@ def values(line: str, name: str) -> st.SearchStrategy:
     usual = getattr(LINES[line](), name)
     if isinstance(usual, bool):
         return st.booleans()
-    bounds = re.fullmatch(r"(?:whole, |over )?(-?[\d.]+),? to ([\d.]+)", said.kind.told)
+    bounds = re.fullmatch(r"(?:whole, |over )?(-?[\d.]+),? to ([\d.]+)", said.kind.constraint)
     if bounds is None:
         return st.just(usual)
     low, high = (Fraction(bound) for bound in bounds.groups())
     if said.kind.unit == "mm":
         low, high = max(low, Fraction(1, 10)), min(high, Fraction(60))
     within = (
-        st.integers(int(low), int(high)) if said.kind.told.startswith("whole")
+        st.integers(int(low), int(high)) if said.kind.constraint.startswith("whole")
         else st.fractions(low, high, max_denominator=16)
     )  # fmt: skip
     return within | st.just(usual)

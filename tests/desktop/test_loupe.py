@@ -98,7 +98,7 @@ def test_any_against_any(loupe, tmp_path):
     assert bench.panes.labels[0].startswith("candidate 3")
     (tmp_path / "bad.json").write_text("{")
     bench.add_file(tmp_path / "bad.json")
-    assert "JSON" in bench.told.text()
+    assert "JSON" in bench.sentence.text()
     for count in range(6):
         loupe.table.decide("pixels", crisp=Fraction(count))
         bench.keep_candidate()

@@ -85,18 +85,18 @@ def test_what_stands_behind_more(opened, sharpen):
 
 def test_the_edge_profile_follows_what_is_pointed_at(opened, sharpen):
     loupe = opened.loupe
-    until(lambda: loupe.edge.found is not None)
+    until(lambda: loupe.edge.profile is not None)
     assert loupe.edge.isVisible()
-    first = loupe.edge.found
+    first = loupe.edge.profile
     box = loupe.panes.boxes()[0]
     spot = QPointF(box.left() + box.width() * 0.2, box.top() + box.height() * 0.3).toPoint()
     QTest.mouseDClick(loupe.panes, LEFT, pos=spot)
     settled(opened)
-    assert loupe.edge.found.centre != first.centre
-    before = loupe.edge.found
+    assert loupe.edge.profile.centre != first.centre
+    before = loupe.edge.profile
     sharpen.strength.slider.setValue(200)
     settled(opened)
-    after = loupe.edge.found
+    after = loupe.edge.profile
     assert np.ptp(after.sharpened) > np.ptp(before.sharpened)
     assert "millimetre" in loupe.edge.accessibleDescription()
     opened.table.open_line("pixels")
@@ -143,11 +143,11 @@ def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
     type_into(dialog.strengths, "60, 90, 120")
     assert len(dialog.strip.labels) == 3
     type_into(dialog.paper_size, "1 x 1 cm")
-    assert "do not fit" in dialog.told.text()
+    assert "do not fit" in dialog.sentence.text()
     type_into(dialog.paper_size, "A6")
     dialog.write(tmp_path / "nowhere" / "strip.png")
     until(lambda: dialog.save.isEnabled())
-    assert "could not be written" in dialog.told.text()
+    assert "could not be written" in dialog.sentence.text()
     dialog.write(tmp_path / "strip.png")
     until(lambda: (tmp_path / "strip.png").exists())
     settled(opened)

@@ -108,18 +108,18 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     assert "more than 30 % are set aside" in dialog.does.text()
     # another of the name is not written over; handed on, taken away and taken in again it is equal
     dialog.keep.click()
-    assert "already" in dialog.told.text()
+    assert "already" in dialog.sentence.text()
     mine = dialog.chosen
     dialog.export(tmp_path / "mine.json")
     dialog.import_(tmp_path / "mine.json")
-    assert "already" in dialog.told.text()
+    assert "already" in dialog.sentence.text()
     dialog.remove.click()
     assert dialog.chosen.name != "Mine: by mail" and not dialog.remove.isVisible()
     dialog.import_(tmp_path / "mine.json")
     assert dialog.chosen == mine
     (tmp_path / "broken.json").write_text("{")
     dialog.import_(tmp_path / "broken.json")
-    assert "no readable JSON" in dialog.told.text()
+    assert "no readable JSON" in dialog.sentence.text()
     dialog.reject()
     settled(opened)
     assert form.preset.findData("Mine: by mail") > 0
@@ -139,7 +139,7 @@ def test_a_standing_docket_is_laid_on_the_whole_rack_and_undone(opened, tmp_path
     dialog.list.setCurrentRow(at)
     assert dialog.here.text().startswith("kiln: ")
     dialog.lay_all.click()
-    assert dialog.told.text().startswith("Laid on 2 photos")
+    assert dialog.sentence.text().startswith("Laid on 2 photos")
     for one in opened.table.prints:
         assert {one.plan().size.width_mm, one.plan().size.height_mm} == {150, 100}
         assert one.at == 1  # one step of undo
@@ -160,11 +160,11 @@ def test_files_are_sent_to_a_counter_from_the_window(opened, tmp_path, monkeypat
     answer = lambda: dialog.list.item(0, 3).text()  # noqa: E731
     dialog.lab.activated.emit(dialog.lab.findData("lab:book-press"))
     until(lambda: "takes PDF or TIFF" in answer())
-    assert dialog.told.text() == "1 of 1 file would be refused."
+    assert dialog.sentence.text() == "1 of 1 file would be refused."
     dialog.lab.activated.emit(dialog.lab.findData("lab:harbour"))
     until(lambda: answer() == "would be taken as it is")
     dialog.list.item(0, 2).setText("0")
-    assert dialog.list.item(0, 2).text() == "1" and "Copies run from 1" in dialog.told.text()
+    assert dialog.list.item(0, 2).text() == "1" and "Copies run from 1" in dialog.sentence.text()
     dialog.list.item(0, 2).setText("3")
     box = str(tmp_path / "box")
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *asked: box)
@@ -242,7 +242,7 @@ def test_the_run_makes_everything_in_the_rack(opened, jpeg, tmp_path, scene):
     dialog.start.click()
     until(lambda: dialog.open_report.isVisible())
     assert not dialog.where.isEnabled()  # the report is where the run began
-    assert dialog.told.text() == "3 made"
+    assert dialog.sentence.text() == "3 made"
     made = sorted(path.name for path in (jpeg.parent / "prints").glob("*.tif"))
     assert len(made) == 3 and (jpeg.parent / "prints" / "report.html").exists()
 

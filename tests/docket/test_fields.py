@@ -83,14 +83,14 @@ def test_what_a_field_takes_comes_back_from_the_file(place, raw):
 @pytest.mark.parametrize(("line", "name"), EVERY)
 def test_the_sentence_of_a_number_says_its_bounds(line, name):
     kind = FIELDS[line][name].kind
-    words = kind.told.removeprefix("whole, ").removeprefix("over ").replace(", to ", " to ")
+    words = kind.constraint.removeprefix("whole, ").removeprefix("over ").replace(", to ", " to ")
     low, to, high = words.partition(" to ")
     if not to or not low.lstrip("-").replace(".", "").isdigit():
         return
-    whole = kind.told.startswith("whole")
+    whole = kind.constraint.startswith("whole")
     step = 1 if whole else Fraction(1, 1000)
     ends = [int(low), int(high)] if whole else [str(Fraction(low)), str(Fraction(high))]
-    if kind.told.startswith("over"):
+    if kind.constraint.startswith("over"):
         ends = ends[1:]
     for end in ends:
         assert checked(line, name, end) == Fraction(end)

@@ -95,8 +95,8 @@ class BatchDialog(QDialog):
         self.progress.setVisible(False)
         column.addWidget(self.progress)
         below = QHBoxLayout()
-        self.told = text("", soft=True)
-        below.addWidget(self.told, 1)
+        self.sentence = text("", soft=True)
+        below.addWidget(self.sentence, 1)
         self.send = Link("send them …", self._send, "Hand the files over to a counter")
         self.open_report = Link("the report", self._open_report)
         self.retry = Link("try the failed again", self._retry)
@@ -130,7 +130,7 @@ class BatchDialog(QDialog):
         of = {one.facts.path: one for one in self.prints}
         self.crops.show_items([(of[item.photo], item) for item in self.items], self._corrected)
         count = len(self.items)
-        self.told.setText(
+        self.sentence.setText(
             f"{count} file{'' if count == 1 else 's'}. Look every crop through, and drag those "
             "that are not right."
         )
@@ -190,7 +190,7 @@ class BatchDialog(QDialog):
         def failed(why: ZincError) -> None:
             self._ended()
             if not isinstance(why, Cancelled):
-                self.told.setText(str(why))
+                self.sentence.setText(str(why))
 
         self.lane.run(work, lambda page: self._ended(), failed)
 
@@ -202,7 +202,7 @@ class BatchDialog(QDialog):
         self.progress.setValue(done)
         gone = time.monotonic() - self._started
         left = f", {words.seconds(gone / done * (len(self.items) - done))} left" if done else ""
-        self.told.setText(f"{tallied(self.items)}{left}")
+        self.sentence.setText(f"{tallied(self.items)}{left}")
 
     def _ended(self) -> None:
         self._changed()
@@ -214,7 +214,7 @@ class BatchDialog(QDialog):
         self.retry.setVisible(any(item.state == "failed" for item in self.items))
         self.open_report.setVisible(True)
         self.send.setVisible(bool(self._made()))
-        self.told.setText(tallied(self.items))
+        self.sentence.setText(tallied(self.items))
 
     def _pause(self) -> None:
         if self.run is not None:
@@ -224,7 +224,7 @@ class BatchDialog(QDialog):
     def _stop(self) -> None:
         if self.run is not None:
             self.run.cancel.set()
-            self.told.setText("Stopping …")
+            self.sentence.setText("Stopping …")
 
     def _retry(self) -> None:
         if self.run is not None:

@@ -83,14 +83,14 @@ class Making:
                 return deliver(photo, plan, names.goal(path, plan), False, show, job.cancel)
             return deliver(photo, plan, back, True, show, job.cancel)
 
-        def done(made: list[Written]) -> None:
-            self._job, self.written = None, made[0]
+        def done(files: list[Written]) -> None:
+            self._job, self.written = None, files[0]
             self._told_written()
-            size = words.size_in_bytes(sum(each.bytes for each in made))
-            took = words.seconds(sum(each.seconds for each in made))
-            what = made[0].path.name
-            if len(made) > 1:
-                what = f"{len(made)} pieces and their map in {made[0].path.parent.name}"
+            size = words.size_in_bytes(sum(each.bytes for each in files))
+            took = words.seconds(sum(each.seconds for each in files))
+            what = files[0].path.name
+            if len(files) > 1:
+                what = f"{len(files)} pieces and their map in {files[0].path.parent.name}"
             self.foot.show_end(f"Written: {what}, {size}, in {took}.", True)
             if back is not None:
                 self._leave()

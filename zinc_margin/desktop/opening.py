@@ -55,8 +55,8 @@ class Opening:
             self._open(path, None)
 
     def _open_rack(self, path: Path) -> None:
-        def done(kept: tuple[racks.Kept, ...]) -> None:
-            for photo, dockets in kept:
+        def done(entries: tuple[racks.Kept, ...]) -> None:
+            for photo, dockets in entries:
                 self._open(photo, dockets)
 
         self.reading.run(lambda job: racks.load(path), done, lambda why: self.say(str(why)))
@@ -70,7 +70,7 @@ class Opening:
             self._wanted.add(path)
             self.reading.run(
                 lambda job: read_with_dockets(path, dockets),
-                lambda found: self._opened(path, *found),
+                lambda result: self._opened(path, *result),
                 lambda why: self._not_opened(path, why),
             )
 
@@ -112,9 +112,9 @@ class Opening:
                 return photo, None, None
             return photo, *small_of(photo)
 
-        def done(found: _READ) -> None:
+        def done(result: _READ) -> None:
             if one in self.table.prints:
-                photo, shown, alpha = found
+                photo, shown, alpha = result
                 if shown is None:
                     assert one.preview is not None
                     shown = one.preview
@@ -134,9 +134,9 @@ class Opening:
         if photo is None or photo.facts.measured is not None:
             return
 
-        def done(found: Photo) -> None:
+        def done(result: Photo) -> None:
             if one in self.table.prints:
-                self.table.measured(one, found.facts)
+                self.table.measured(one, result.facts)
 
         self.measuring.run(lambda job: measured_photo(photo), done, lambda why: self.say(str(why)))
 
@@ -148,26 +148,26 @@ class Opening:
 
 
 def read_with_dockets(
-    path: Path, given: tuple[Docket, ...] | None = None
+    path: Path, from_rack: tuple[Docket, ...] | None = None
 ) -> tuple[Facts, tuple[Docket, ...], str]:
     """Return facts, dockets and a remark about them.
 
     The dockets are those that are given, else those beside the photo, else a fresh one.
     """
     beside = store.beside(path)
-    dockets = given or (Docket(),)
+    dockets = from_rack or (Docket(),)
     remark = ""
-    if given is None and beside.exists():
+    if from_rack is None and beside.exists():
         try:
             dockets = versions.load(beside)
         except BadRequest as why:
             remark = f"{beside.name} was left alone. {why}"
     stored, chosen = dockets[0].photo.page, pages.chosen(path)
-    facts = marked(read_header(path, stored or chosen if given else chosen or stored).facts)
+    facts = marked(read_header(path, stored or chosen if from_rack else chosen or stored).facts)
     try:
         make_plan(facts, dockets[0], this_machine())
     except BadRequest as why:
-        named = "The rack's docket" if given else beside.name
+        named = "The rack's docket" if from_rack else beside.name
         return facts, (Docket(),), f"{named} was left alone. {why}"
     return facts, dockets, remark
 

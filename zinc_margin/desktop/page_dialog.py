@@ -62,7 +62,7 @@ class PageDialog(QDialog):
         self._column.setSpacing(8)
         self.page = PagePreview(page)
         self._column.addWidget(self.page, 1)
-        self.told = text("", soft=True)
+        self.sentence = text("", soft=True)
         self.save = QPushButton(write)
         self.save.setObjectName("make")
         self.save.clicked.connect(self.ask_where)
@@ -77,7 +77,7 @@ class PageDialog(QDialog):
             line.addStretch(1)
             self._column.addLayout(line)
         below = QHBoxLayout()
-        below.addWidget(self.told, 1)
+        below.addWidget(self.sentence, 1)
         below.addWidget(self.save)
         self._column.addLayout(below)
         for field in self.findChildren(Field):
@@ -88,7 +88,7 @@ class PageDialog(QDialog):
     def _say(self, why: str) -> None:
         # what was taken has said already what came of it
         if why:
-            self.told.setText(why)
+            self.sentence.setText(why)
 
     def ask_where(self) -> None:
         """Ask for the file, and write it."""

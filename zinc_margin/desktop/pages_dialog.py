@@ -75,10 +75,10 @@ class PagesDialog(QDialog):
                 self._show_page,
             )
 
-    def _show_page(self, found: _FOUND) -> None:
+    def _show_page(self, result: _FOUND) -> None:
         if self._gone:
             return
-        page, sentence, small = found
+        page, sentence, small = result
         item = self.list.item(page - 1)
         item.setText(f"Page {page}\n{sentence}")
         if small is not None:

@@ -99,8 +99,8 @@ class PresetDialog(QDialog):
         stored.addStretch(1)
         right.addLayout(stored)
         right.addStretch(1)
-        self.told = text("", soft=True)
-        right.addWidget(self.told)
+        self.sentence = text("", soft=True)
+        right.addWidget(self.sentence)
         for field in (self.new_name, self.new_about, self.most):
             field.said = self._say
         self.every: list[presets.Preset] = []
@@ -113,7 +113,7 @@ class PresetDialog(QDialog):
 
     def _say(self, why: str) -> None:
         if why:
-            self.told.setText(why)
+            self.sentence.setText(why)
 
     def _fill(self, name: str) -> None:
         """List them all, one's own first, and go to the one of that name."""
@@ -171,7 +171,7 @@ class PresetDialog(QDialog):
             except BadRequest:
                 refused += 1
         done = len(chosen) - refused
-        self.told.setText(
+        self.sentence.setText(
             f"Laid on {done} photo{'' if done == 1 else 's'}; undo takes it back for each."
             + (f" {refused} cannot be printed so and stayed as they were." if refused else "")
         )
@@ -245,4 +245,4 @@ class PresetDialog(QDialog):
             call()
         except ZincError as why:
             said = str(why)
-        self.told.setText(said)
+        self.sentence.setText(said)

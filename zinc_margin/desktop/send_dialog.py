@@ -75,8 +75,8 @@ class SendDialog(QDialog):
         self.progress.setVisible(False)
         column.addWidget(self.progress)
         below = QHBoxLayout()
-        self.told = text("", soft=True)
-        below.addWidget(self.told, 1)
+        self.sentence = text("", soft=True)
+        below.addWidget(self.sentence, 1)
         self.stop = Link("stop", self._stop)
         self.stop.setVisible(False)
         below.addWidget(self.stop)
@@ -115,11 +115,11 @@ class SendDialog(QDialog):
                 self._answer(at, said)
             bad = sum(said != "would be taken as it is" for said in answers)
             count = f"{len(answers)} file{'' if len(answers) == 1 else 's'}"
-            self.told.setText(
+            self.sentence.setText(
                 f"{bad} of {count} would be refused." if bad else f"{count} to be sent."
             )
 
-        self.lane.run(work, done, lambda why: self.told.setText(str(why)))
+        self.lane.run(work, done, lambda why: self.sentence.setText(str(why)))
 
     def _answer(self, at: int, said: str) -> None:
         cell = self.list.item(at, _ANSWER)
@@ -139,7 +139,7 @@ class SendDialog(QDialog):
         if 1 <= copies <= _MOST_COPIES:
             self.lines[cell.row()] = Line(line.file, line.size, copies)
         else:
-            self.told.setText(f"Copies run from 1 to {_MOST_COPIES}; it stays {line.copies}.")
+            self.sentence.setText(f"Copies run from 1 to {_MOST_COPIES}; it stays {line.copies}.")
             cell.setText(str(line.copies))
 
     def begin(self) -> None:
@@ -147,7 +147,7 @@ class SendDialog(QDialog):
         try:
             result = find(self.lab.value)
         except BadRequest as why:
-            self.told.setText(str(why))
+            self.sentence.setText(str(why))
             return
         lines, folder = list(self.lines), self.box.folder
         self._under_way(True)
@@ -163,14 +163,14 @@ class SendDialog(QDialog):
             for at, answer in enumerate(receipt["files"]):
                 self._answer(at, "accepted" if answer["accepted"] else " ".join(answer["reasons"]))
             if receipt["accepted"]:
-                self.told.setText(f"Accepted; the receipt is in {folder.name}.")
+                self.sentence.setText(f"Accepted; the receipt is in {folder.name}.")
                 self.send.setVisible(False)
             else:
-                self.told.setText("Refused; what is wrong stands beside each file.")
+                self.sentence.setText("Refused; what is wrong stands beside each file.")
 
         def failed(why: ZincError) -> None:
             self._under_way(False)
-            self.told.setText(
+            self.sentence.setText(
                 "Stopped; sending again goes on from here." if isinstance(why, Cancelled)
                 else str(why)
             )  # fmt: skip
@@ -184,7 +184,7 @@ class SendDialog(QDialog):
             part.setEnabled(not is_it)
         if is_it:
             self.progress.setValue(0)
-            self.told.setText("Sending …")
+            self.sentence.setText("Sending …")
 
     def _stop(self) -> None:
         if self._job is not None:

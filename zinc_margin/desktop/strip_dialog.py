@@ -33,16 +33,16 @@ class StripDialog(PageDialog):
     ----------
     places : sequence of (float, float)
         Marked in the loupe, or where it looks; more are found where more are wanted.
-    made : callable
+    make : callable
         Told the strengths once a strip of strengths was written.
     """
 
     def __init__(
         self, parent: QWidget, one: Print, places: Sequence[tuple[float, float]],
-        made: Callable[[Sequence[Fraction]], None],
+        make: Callable[[Sequence[Fraction]], None],
     ) -> None:  # fmt: skip
         super().__init__(parent, "Test strip", "The test strip as a page", "Write the strip …")
-        self.one, self._made, self._marked = one, made, tuple(places)
+        self.one, self._made, self._marked = one, make, tuple(places)
         self.strip: Strip | None = None
         self.places = len(self._marked)
         self.strengths = Field(
@@ -91,10 +91,10 @@ class StripDialog(PageDialog):
             paper = parse_size(self.paper_size.text())
             strip = lay_out(one.plan_of(docket), paper, places, strengths, papers)
         except BadRequest as why:
-            self.told.setText(str(why))
+            self.sentence.setText(str(why))
             raise
         self.strip = strip
-        self.told.setText(f"{strip.title}. {strip.width} × {strip.height} px.")
+        self.sentence.setText(f"{strip.title}. {strip.width} × {strip.height} px.")
         photo = one.photo
 
         def work(job: Job) -> np.ndarray | None:
@@ -134,6 +134,6 @@ class StripDialog(PageDialog):
 
         def failed(why: ZincError) -> None:
             self.save.setEnabled(True)
-            self.told.setText(str(why))
+            self.sentence.setText(str(why))
 
         self.lane.run(lambda job: write_strip(path, photo, strip, None, job.cancel), done, failed)

@@ -94,12 +94,12 @@ class TogetherDialog(PageDialog):
             laying = self.laying()
             self.pages = self._laid(laying)
         except BadRequest as why:
-            self.told.setText(str(why))
+            self.sentence.setText(str(why))
             raise
         count = len(self.pages)
         page = self.pages[0].page
         sheets = "One sheet" if count == 1 else f"{count} sheets"
-        self.told.setText(
+        self.sentence.setText(
             f"{sheets} of {words.pair(page.width_mm, page.height_mm, 'cm')} at "
             f"{words.ppi(laying.ppi)} ppi, {page.width} × {page.height} px."
         )
@@ -144,9 +144,9 @@ class TogetherDialog(PageDialog):
 
         def failed(why: ZincError) -> None:
             self.save.setEnabled(True)
-            self.told.setText(str(why))
+            self.sentence.setText(str(why))
 
-        self.lane.run(work, lambda made: self.accept(), failed)
+        self.lane.run(work, lambda _: self.accept(), failed)
 
 
 def _grid_for(count: int) -> str:
@@ -155,10 +155,10 @@ def _grid_for(count: int) -> str:
 
 
 def _read(
-    kept: Sequence[Photo | None], paths: Sequence[Path], wanted: Sequence[int]
+    decoded: Sequence[Photo | None], paths: Sequence[Path], wanted: Sequence[int]
 ) -> list[Photo]:
     """Return the photos; of those that are not decoded only what is wanted is read."""
-    photos = list(kept)
+    photos = list(decoded)
     for at in wanted:
         photos[at] = photos[at] or read_photo(paths[at], measured=False)
     spare = next(photo for photo in photos if photo is not None)

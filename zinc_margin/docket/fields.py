@@ -30,7 +30,7 @@ class Kind:
     ----------
     read : callable
         From JSON's value to the docket's; raises `Wrong`.
-    told : str
+    constraint : str
         The constraint as the documents say it: ``0–100``.
     unit : str
         ``mm``, ``%``, ``ppi`` …; empty where there is none.
@@ -43,7 +43,7 @@ class Kind:
     """
 
     read: Callable[[Any], Any]
-    told: str
+    constraint: str
     unit: str = ""
     words: tuple[str, ...] = ()
     typed: Typed | None = None

@@ -25,7 +25,7 @@ def _target(value: Any) -> Way:
     return way
 
 
-_TARGET = dataclasses.replace(WAY, read=_target, told=f"a way, of kind {', '.join(TARGETS)}")
+_TARGET = dataclasses.replace(WAY, read=_target, constraint=f"a way, of kind {', '.join(TARGETS)}")
 _STRENGTH = number(0, 100, "%")
 _BY_MEASURE = "by what was measured, when the photo is enlarged"
 

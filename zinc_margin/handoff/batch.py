@@ -266,12 +266,12 @@ class Batch:
         self._set(item, "kept", "made before, and whole")
         return True
 
-    def _reserved(self, item: Item, made: Plan, key: str) -> Path:
+    def _reserved(self, item: Item, plan: Plan, key: str) -> Path:
         """Return a name that no other item of the run takes, noted before anything is written."""
         with self._lock:
-            goal = names.goal(item.photo, made, self._taken, self.folder)
+            goal = names.goal(item.photo, plan, self._taken, self.folder)
             self._taken.add(goal)
-        if not many_files(made):
+        if not many_files(plan):
             self._note(item, key, [goal], False)
         return goal
 
@@ -297,11 +297,11 @@ def _key_of(item: Item) -> str:
     return str(item.photo) if version == Docket().version else f"{item.photo}\n{version}"
 
 
-def _came_to(made: Plan) -> str:
-    page = made.page
+def _came_to(plan: Plan) -> str:
+    page = plan.page
     return (
-        f"{words.pair(made.size.width_mm, made.size.height_mm, 'cm')}, {page.width} × "
-        f"{page.height} px, {made.grade}"
+        f"{words.pair(plan.size.width_mm, plan.size.height_mm, 'cm')}, {page.width} × "
+        f"{page.height} px, {plan.grade}"
     )
 
 

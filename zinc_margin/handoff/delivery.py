@@ -106,11 +106,11 @@ def _delivered(
                 f"{_count(plan)} pieces do not go into {goal.name}; name a folder (DIR/), or a "
                 ".pdf with a page for each."
             )
-        made_it = ready(goal)
+        is_new = ready(goal)
         try:
             result = make_pieces(photo, plan, goal, overwrite, progress, cancel)
         except BaseException:
-            if made_it:
+            if is_new:
                 with suppress(OSError):  # with pieces in it, it stays
                     os.rmdir(goal)
             raise

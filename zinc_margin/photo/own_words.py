@@ -49,9 +49,9 @@ def said(path: Path) -> Said:
     return Said(_first(result, _TITLES), date, _first(result, _AUTHORS))
 
 
-def _first(found: Mapping[str, object], keys: Sequence[str]) -> str:
+def _first(fields: Mapping[str, object], keys: Sequence[str]) -> str:
     for key in keys:
-        value = found.get(key)
+        value = fields.get(key)
         if isinstance(value, Mapping):  # a text in several languages
             value = next(iter(value.values()), "")
         if isinstance(value, (list, tuple)):

@@ -25,18 +25,18 @@ class EdgeProfile(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.found: Profile | None = None
+        self.profile: Profile | None = None
         self.units = "cm"
         self.setMinimumSize(360, 118)
         self.setAccessibleName("Edge profile")
 
-    def show_profile(self, found: Profile | None, units: str) -> None:
+    def show_profile(self, profile: Profile | None, units: str) -> None:
         """Show another profile."""
-        self.found, self.units = found, units
-        if found is not None:
+        self.profile, self.units = profile, units
+        if profile is not None:
             before, after = (
-                float(np.abs(np.gradient(line, found.mm)).max())
-                for line in (found.printed, found.both)
+                float(np.abs(np.gradient(line, profile.mm)).max())
+                for line in (profile.printed, profile.both)
             )
             self.setAccessibleDescription(
                 f"Printed, the edge rises by {before:.0f} L* a millimetre; sharpened first, by "
@@ -53,7 +53,7 @@ class EdgeProfile(QWidget):
         painter.setFont(theme.serif(14))
         painter.drawText(QPointF(12, 21), "Across an edge")
         painter.setFont(theme.sans(12))
-        if self.found is None:
+        if self.profile is None:
             painter.setPen(QColor(t.soft))
             painter.drawText(QPointF(12, 44), "Double press an edge in the picture.")
             return
@@ -62,7 +62,7 @@ class EdgeProfile(QWidget):
         self._paint_legend(painter)
 
     def _paint_curves(self, painter: QPainter, box: QRectF) -> None:
-        t, result = theme.tones(), self.found
+        t, result = theme.tones(), self.profile
         assert result is not None
         lines = [getattr(result, field) for _, field, *_ in _CURVES]
         low, high = min(line.min() for line in lines), max(line.max() for line in lines)

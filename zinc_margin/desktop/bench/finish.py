@@ -175,8 +175,8 @@ class SheetBench(Bench):
             codes = page.region(0, 0, width, height, job.cancel)
             return _shown(photo, plan, codes, proof)
 
-        def done(found: tuple[np.ndarray, float | None]) -> None:
-            self.image, self.out_of_gamut = image_of(found[0]), found[1]
+        def done(result: tuple[np.ndarray, float | None]) -> None:
+            self.image, self.out_of_gamut = image_of(result[0]), result[1]
             self.update()
 
         self.lane.run(work, done)

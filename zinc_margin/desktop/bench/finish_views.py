@@ -13,7 +13,7 @@ from zinc_margin.desktop.bench.canvas import fitted, halo_text, part_of, shadow
 from zinc_margin.plan.finish.shares import face_on_page
 from zinc_margin.plan.finish.wall import scene
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.text.wall_words import told
+from zinc_margin.plan.text.wall_words import wall_sentence
 
 _WALL, _FLOOR, _FIGURE = "#d9d9d7", "#b4b4b1", "#8b8b88"
 _TURN, _TILT = math.radians(35), math.radians(11)
@@ -53,7 +53,9 @@ def paint_wall(
     )
     painter.setFont(theme.sans(13))
     painter.setPen(QColor("#3c3c3a"))
-    painter.drawText(QPointF(room.left() + 18, room.bottom() - 14), told(plan, result, units))
+    painter.drawText(
+        QPointF(room.left() + 18, room.bottom() - 14), wall_sentence(plan, result, units)
+    )
 
 
 def _paint_framed(painter: QPainter, hung: QRectF, plan: Plan, image: QImage, scale: float) -> None:

@@ -85,8 +85,8 @@ class LoupeBench(QWidget):
         bottom.addWidget(self.map)
         middle = QVBoxLayout()
         middle.setSpacing(4)
-        self.told = text("")
-        middle.addWidget(self.told)
+        self.sentence = text("")
+        middle.addWidget(self.sentence)
         self.invented = text("", soft=False)
         middle.addWidget(self.invented)
         links = QHBoxLayout()
@@ -217,7 +217,7 @@ class LoupeBench(QWidget):
                 docket = store.load(path)
                 one.plan_of(docket)
             except ZincError as why:
-                self.told.setText(str(why))
+                self.sentence.setText(str(why))
                 return
             self.show_in(0, self.shelf.keep(one, docket))
             return
@@ -228,7 +228,7 @@ class LoupeBench(QWidget):
         self.lane.run(
             lambda job: read_photo(path, measured=False),
             done,
-            lambda why: self.told.setText(str(why)),
+            lambda why: self.sentence.setText(str(why)),
         )
 
     def _calibrate(self) -> None:
@@ -283,10 +283,10 @@ class LoupeBench(QWidget):
                 self._looking, job.cancel, partial(post, self._show), partial(post, self._show_edge)
             )
 
-        def done(found: tuple[list[np.ndarray], str]) -> None:
-            self._show(found[0])
-            self.invented.setText(found[1])
-            self.invented.setVisible(bool(found[1]))
+        def done(result: tuple[list[np.ndarray], str]) -> None:
+            self._show(result[0])
+            self.invented.setText(result[1])
+            self.invented.setVisible(bool(result[1]))
             self._rendered = asked
             self.panes.update()
 
@@ -320,8 +320,8 @@ class LoupeBench(QWidget):
         left, top, width, height = self.seen(plan)
         return (left + width / 2) / plan.pixels.width, (top + height / 2) / plan.pixels.height
 
-    def _show_edge(self, found: Profile) -> None:
-        self.edge.show_profile(found, self.table.units)
+    def _show_edge(self, result: Profile) -> None:
+        self.edge.show_profile(result, self.table.units)
         self.panes.update()
 
     def strip_places(self, one: Print) -> list[tuple[float, float]]:
@@ -364,7 +364,7 @@ class LoupeBench(QWidget):
             f"{words.length(DESK_MM, unit)} from the screen.",
             "whole": "The whole print, made small from its own pixels.",
         }.get(self.scale_name, "The file's own pixels. Drag to look elsewhere; X swaps.")
-        self.told.setText(f"{entry.decision}. {entry.consequence}\n{how}")
+        self.sentence.setText(f"{entry.decision}. {entry.consequence}\n{how}")
         self.next_sight.setEnabled(bool(sights_of(one)))
         sharpening = self._line() == "sharpen"
         self.edge.setVisible(sharpening)

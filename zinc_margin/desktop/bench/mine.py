@@ -110,9 +110,9 @@ class Mine(QWidget):
             count = len(self.table.own.all)
             self._do(lambda: self.table.own.write(Path(path)), f"{count} written to {path}.")
 
-    def _do(self, work: Callable[[], str | None], told: str = "") -> None:
+    def _do(self, work: Callable[[], str | None], sentence: str = "") -> None:
         try:
-            said = work() or told
+            said = work() or sentence
             self.name.clear()
         except ZincError as why:
             said = str(why)

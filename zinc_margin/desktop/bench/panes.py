@@ -83,7 +83,7 @@ class Panes(QWidget):
 
     def _paint_edge(self, painter: QPainter, box: QRectF) -> None:
         """Mark the edge that is followed across."""
-        result, one = self.owner.edge.found, self.owner.table.current
+        result, one = self.owner.edge.profile, self.owner.table.current
         if result is None or one is None or not self.owner.edge.isVisible():
             return
         origin, zoom = self._origin(one.plan(), box)

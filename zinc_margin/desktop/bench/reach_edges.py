@@ -49,6 +49,6 @@ def edges_of(table: Table, one: Print) -> list[Edge]:
     ]
 
 
-def _edge(kind: str, turned: Turned, ppi: Fraction, told: str) -> Edge:
+def _edge(kind: str, turned: Turned, ppi: Fraction, words: str) -> Edge:
     width, height = reach(turned.set_width, turned.set_height, ppi)
-    return Edge(kind, float(width), float(height), told)
+    return Edge(kind, float(width), float(height), words)

@@ -100,8 +100,8 @@ class ScreenSize(QDialog):
         self.slider.valueChanged.connect(self._slide)
         column.addWidget(self.slider)
         below = QHBoxLayout()
-        self.told = text("", soft=True)
-        below.addWidget(self.told, 1)
+        self.sentence = text("", soft=True)
+        below.addWidget(self.sentence, 1)
         done = QPushButton("It is as wide")
         done.setObjectName("make")
         done.clicked.connect(self.accept)
@@ -115,7 +115,7 @@ class ScreenSize(QDialog):
 
     def _slide(self, value: int) -> None:
         self.outline.ppi = value / 10
-        self.told.setText(f"{value / 10:.1f} pixels per inch")
+        self.sentence.setText(f"{value / 10:.1f} pixels per inch")
         self.outline.update()
 
 

@@ -12,9 +12,9 @@ from scipy import ndimage
 from zinc_margin.desktop.bench.views import (
     Looking,
     View,
+    invention_sentence,
     is_slow,
     quick,
-    told_of,
     veiled,
 )
 from zinc_margin.measure.errors import CannotDo
@@ -85,21 +85,21 @@ class Sight:
         return [pixels for pixels, _ in rows], " ".join({text for _, text in rows if text})
 
     def _picture(
-        self, looking: Looking, view: View, made: Plan, cancel: Event
+        self, looking: Looking, view: View, other: Plan, cancel: Event
     ) -> tuple[np.ndarray, str]:
         if view.file is not None:
-            return looking.of_file(view.file, made, self.box, self.zoom), ""
-        part = same_part(made, self.plan, self.box)
+            return looking.of_file(view.file, other, self.box, self.zoom), ""
+        part = same_part(other, self.plan, self.box)
         scale = self.zoom * self.box[2] / part[2]
-        pixels = looking.shown(self.photo, made, part, scale, cancel, view.printed)
+        pixels = looking.shown(self.photo, other, part, scale, cancel, view.printed)
         if self.box[2] * self.box[3] > _MOST_VEILED:
             return pixels, ""
-        if self.veil == "acting" and made.sharpen is not None:
-            acts, held = acting(self.photo, made, part, cancel)
+        if self.veil == "acting" and other.sharpen is not None:
+            acts, held = acting(self.photo, other, part, cancel)
             return veiled(pixels, acts / 5, held / 5), _ACTING
-        if self.veil == "invented" and made.pixels.doublings:
-            result = invention(self.photo, made, part, cancel)
-            return veiled(pixels, result.moved / (3 * SEEN_FROM)), told_of(result)
+        if self.veil == "invented" and other.pixels.doublings:
+            result = invention(self.photo, other, part, cancel)
+            return veiled(pixels, result.moved / (3 * SEEN_FROM)), invention_sentence(result)
         return pixels, ""
 
     def _follow(self, place: tuple[float, float], show: Callable[[Profile], None]) -> None:

@@ -192,9 +192,9 @@ def quick(plan: Plan) -> Plan:
     return replace(plain, pixels=replace(plain.pixels, repair=Repair()))
 
 
-def told_of(found: Invention) -> str:
+def invention_sentence(invention: Invention) -> str:
     """Say how much of what is seen was invented."""
-    share = f"Invented here: {words.share(found.share)} of it is moved by over {SEEN_FROM:g} %"
-    if found.fine:
+    share = f"Invented here: {words.share(invention.share)} of it is moved by over {SEEN_FROM:g} %"
+    if invention.fine:
         return f"{share}, and fine structure with it. Look well at lettering and faces."
     return f"{share}."

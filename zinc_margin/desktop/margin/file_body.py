@@ -89,7 +89,7 @@ class FileBody(Body):
         self._findings.setSpacing(2)
         self.column.addLayout(self._findings)
         self._lab: Lab | None = None
-        self._found: list[tuple[str, str, str]] | None = None
+        self._shown_findings: list[tuple[str, str, str]] | None = None
         self._more = Link("more …", self._unfold)
         self.column.addLayout(
             row(
@@ -158,9 +158,9 @@ class FileBody(Body):
             stem = self.acts.goal(one, plan).stem
             taken = planned(plan, stem, self._lab)
             result = [(finding.text, finding.way, finding.code) for finding in taken]
-        if result == self._found:
+        if result == self._shown_findings:
             return
-        self._found = result
+        self._shown_findings = result
         clear(self._findings)
         for said, way, code in result or ():
             fields = remedy(code, self._lab) if self._lab is not None else {}

@@ -70,8 +70,8 @@ class FinishBody(Body):
             self.column.addWidget(group)
         self.several = Link("the rack on one sheet …", self.acts.lay_together)
         self.column.addLayout(row("", self.several))
-        self._told = text("", soft=True)
-        self.column.addWidget(self._told)
+        self._sentence = text("", soft=True)
+        self.column.addWidget(self._sentence)
 
     def _held(self, layout: object) -> QWidget:
         """Return a row that can be hidden."""
@@ -192,8 +192,8 @@ class FinishBody(Body):
             group.setVisible(shown)
             self._links[name].setVisible(not shown)
         self.several.setVisible(len(self.table.prints) > 1)
-        self._told.setText(_told(plan, units))
-        self._told.setVisible(sheet is not None or plan.mat is not None)
+        self._sentence.setText(_sentence(plan, units))
+        self._sentence.setVisible(sheet is not None or plan.mat is not None)
 
     def _unfold(self, name: str) -> None:
         self._unfolded.add(name)
@@ -276,7 +276,7 @@ def _key_line(line: FinishLine, units: str) -> str:
     return ", ".join(parts)
 
 
-def _told(plan: Plan, units: str) -> str:
+def _sentence(plan: Plan, units: str) -> str:
     """Say what the picture and the paper round it came to, and what a mat does."""
     sentence, sheet, mat = [], plan.sheet, plan.mat
     if sheet is not None:

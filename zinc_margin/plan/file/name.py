@@ -54,7 +54,7 @@ def _filled(rule: str, photo: Path, plan: Plan, counter: int) -> str:
         "version": plan.docket.version, "date": plan.said.date, "counter": f"{counter:03d}",
         "piece": "" if plan.cut is None else _piece_name(plan),
     }  # fmt: skip
-    result = re.sub(r"\{([^{}]*)\}", lambda found: values.get(found[1], ""), rule)
+    result = re.sub(r"\{([^{}]*)\}", lambda match: values.get(match[1], ""), rule)
     # what stood between two fields goes with an empty one
     return re.sub(r"([-_ .])[-_ .]*(?=[-_.])", r"\1", result).strip("-_ ")
 

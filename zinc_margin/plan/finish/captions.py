@@ -39,7 +39,7 @@ def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
     if unknown:
         known = ", ".join("{" + name + "}" for name in FIELDS)
         raise BadRequest(f"A caption knows no field {{{unknown[0]}}}; there are {known}.")
-    result = re.sub(r"\{([^{}]*)\}", lambda found: values[found[1]], text)
+    result = re.sub(r"\{([^{}]*)\}", lambda match: values[match[1]], text)
     parts = re.split(r"\s*([,;·|–—])\s*", result)
     stored = parts[0].strip()
     for mark, part in zip(parts[1::2], parts[2::2], strict=True):

@@ -47,7 +47,7 @@ def _between(blocks: float) -> float:
     raise AssertionError
 
 
-def suggested(found: Measured | None, quality: int | None = None) -> Repair:
+def suggested(measured: Measured | None, quality: int | None = None) -> Repair:
     """Return the strengths that suit what was measured, and how finely the file was coded.
 
     A file tells its own quality, which steps between squares show only where tones are calm; they
@@ -55,7 +55,7 @@ def suggested(found: Measured | None, quality: int | None = None) -> Repair:
 
     Parameters
     ----------
-    found : Measured or None
+    measured : Measured or None
         None while the pixels have not been looked at.
     quality : int or None
         Of a JPEG, 1 to 100; None for other files.
@@ -63,29 +63,29 @@ def suggested(found: Measured | None, quality: int | None = None) -> Repair:
     clean = 0
     if quality is not None and quality <= _FINE_QUALITY:
         clean = round(_clean_for(quality))
-    if found is None:
+    if measured is None:
         return Repair(clean)
-    if found.blocks > _FAINT_FROM:
-        seen = round(_between(found.blocks))
+    if measured.blocks > _FAINT_FROM:
+        seen = round(_between(measured.blocks))
         if seen > clean + _EARLIER or not clean:
             clean = seen
     denoise = 0
-    if found.noise > NOISE_FROM:
-        denoise = min(100, round(found.noise / 100 / NOISE_FULL * 100))
+    if measured.noise > NOISE_FROM:
+        denoise = min(100, round(measured.noise / 100 / NOISE_FULL * 100))
     dehalo = 0
-    if found.halo > HALO_FROM:
-        dehalo = min(100, round(100 * found.halo / 0.25))
-    return Repair(clean, denoise, dehalo, round(min(0.4, 1.5 * found.halo), 3))
+    if measured.halo > HALO_FROM:
+        dehalo = min(100, round(100 * measured.halo / 0.25))
+    return Repair(clean, denoise, dehalo, round(min(0.4, 1.5 * measured.halo), 3))
 
 
-def _grid(facts: Facts, found: Measured | None, turned: Turned) -> tuple[int, int]:
+def _grid(facts: Facts, measured: Measured | None, turned: Turned) -> tuple[int, int]:
     """Return where JPEG's squares begin in the picture as it is set: a column and a row, 0 to 7.
 
     By the steps that were measured where they stand clear (a cropped picture keeps its grid), else
     by how the file's own squares lie in the upright picture.
     """
-    if found is not None and found.grid is not None and found.blocks > _FAINT_FROM:
-        x, y = found.grid
+    if measured is not None and measured.grid is not None and measured.blocks > _FAINT_FROM:
+        x, y = measured.grid
     else:
         x, y = facts.own_grid
     share = turned.set_share((Fraction(x, facts.width), Fraction(y, facts.height)))
@@ -93,7 +93,7 @@ def _grid(facts: Facts, found: Measured | None, turned: Turned) -> tuple[int, in
 
 
 def repair_for(
-    line: PixelsLine, facts: Facts, found: Measured | None, turned: Turned, enlarged: bool
+    line: PixelsLine, facts: Facts, measured: Measured | None, turned: Turned, enlarged: bool
 ) -> Repair:
     """Return what a print mends: as it is written, else as it suits when the photo is enlarged.
 
@@ -103,15 +103,15 @@ def repair_for(
     ----------
     line : PixelsLine
     facts : Facts
-    found : Measured or None
+    measured : Measured or None
         None while the pixels have not been looked at.
     turned : Turned
     enlarged : bool
         Whether the photo is enlarged.
     """
-    suits = suggested(found, facts.jpeg_quality)
+    suits = suggested(measured, facts.jpeg_quality)
     usual = suits if enlarged else Repair()
     clean = usual.clean if line.clean is None else float(line.clean)
     denoise = usual.denoise if line.denoise is None else float(line.denoise)
     dehalo = usual.dehalo if line.dehalo is None else float(line.dehalo)
-    return Repair(clean, denoise, dehalo, suits.halo_share or 0.15, _grid(facts, found, turned))
+    return Repair(clean, denoise, dehalo, suits.halo_share or 0.15, _grid(facts, measured, turned))

@@ -20,7 +20,7 @@ _QUIETEST, _LOUDEST = 0.12, 2.0
 """Coring, in L*: a clean 8-bit photo still has steps; past the upper end texture would go too."""
 
 
-def coring(found: Measured | None, scale: float = 1.0, repair: Repair = NOTHING) -> float:
+def coring(measured: Measured | None, scale: float = 1.0, repair: Repair = NOTHING) -> float:
     """Return the difference, in L*, that sharpening takes for noise or blocks.
 
     Reducing (`scale` under 1) averages both away; enlarging spreads them but leaves their height.
@@ -28,43 +28,43 @@ def coring(found: Measured | None, scale: float = 1.0, repair: Repair = NOTHING)
 
     Parameters
     ----------
-    found : Measured or None
+    measured : Measured or None
         None while the pixels have not been looked at.
     scale : float
         Output ÷ source pixels.
     repair : Repair
         What was taken away before.
     """
-    if found is None:
+    if measured is None:
         return _QUIETEST
-    blocks = found.blocks if found.blocks > BLOCKS_FROM else 0.0
-    noise = found.noise * (1 - 0.8 * min(1.0, repair.denoise / 100))
+    blocks = measured.blocks if measured.blocks > BLOCKS_FROM else 0.0
+    noise = measured.noise * (1 - 0.8 * min(1.0, repair.denoise / 100))
     blocks *= 1 - 0.8 * min(1.0, repair.clean / 100)
     loudest = 2.5 * max(noise, blocks) * min(1.0, scale)
     return min(_LOUDEST, max(_QUIETEST, loudest))
 
 
-def halo_limit(found: Measured | None) -> float:
+def halo_limit(measured: Measured | None) -> float:
     """Return how far sharpening may overshoot, in L*.
 
     Parameters
     ----------
-    found : Measured or None
+    measured : Measured or None
         None while the pixels have not been looked at.
     """
-    if found is None or found.halo <= HALO_FROM:
+    if measured is None or measured.halo <= HALO_FROM:
         return HALO
-    return HALO * max(1 / 3, 1 - 2 * (found.halo - HALO_FROM / 2))
+    return HALO * max(1 / 3, 1 - 2 * (measured.halo - HALO_FROM / 2))
 
 
-def usual_breadth(found: Measured | None) -> float:
+def usual_breadth(measured: Measured | None) -> float:
     """Return the lean to broad edges that suits: more for a soft photo, up to a half.
 
     Parameters
     ----------
-    found : Measured or None
+    measured : Measured or None
         None while the pixels have not been looked at.
     """
-    if found is None or found.edge_px is None or found.edge_px <= SOFT_FROM:
+    if measured is None or measured.edge_px is None or measured.edge_px <= SOFT_FROM:
         return LEAN
-    return min(0.5, LEAN + 0.2 * (found.edge_px - SOFT_FROM))
+    return min(0.5, LEAN + 0.2 * (measured.edge_px - SOFT_FROM))

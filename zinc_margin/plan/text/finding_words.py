@@ -44,10 +44,10 @@ def finding_words(plan: Plan, units: str = "cm") -> tuple[FindingWords, ...]:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
-    return tuple(told(one, units) for one in findings(plan))
+    return tuple(words_of(one, units) for one in findings(plan))
 
 
-def told(finding: Finding, units: str = "cm") -> FindingWords:
+def words_of(finding: Finding, units: str = "cm") -> FindingWords:
     """Return one finding in words.
 
     Parameters

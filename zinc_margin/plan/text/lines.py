@@ -245,10 +245,10 @@ def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
     )
 
 
-def _radius(found: Sharpening) -> str:
-    if found.paper == SCREEN:
-        return f"{found.sigma_px:.1f} px"
-    return f"{found.sigma_mm:.2f} mm ({found.sigma_px:.1f} px)"
+def _radius(sharpening: Sharpening) -> str:
+    if sharpening.paper == SCREEN:
+        return f"{sharpening.sigma_px:.1f} px"
+    return f"{sharpening.sigma_mm:.2f} mm ({sharpening.sigma_px:.1f} px)"
 
 
 def sharpening_reason(plan: Plan, units: str = "cm") -> str:

@@ -11,7 +11,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
 from zinc_margin.plan.model import Note, Plan, Remedy
 from zinc_margin.plan.photo.photo_notes import tag_values
-from zinc_margin.plan.text.finding_words import told
+from zinc_margin.plan.text.finding_words import words_of
 
 Values = Mapping[str, Any]
 SIDE_NAMES = ("top", "right", "bottom", "left")
@@ -85,8 +85,8 @@ def _tag(values: Values, units: str) -> str:
     )
 
 
-def _found(values: Values, units: str) -> str:
-    one = told(values["finding"], units)
+def _finding(values: Values, units: str) -> str:
+    one = words_of(values["finding"], units)
     return f"{one.text} {one.change}"
 
 
@@ -187,11 +187,11 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
         f"The photo's {'CMYK ' if values['kind'] == 'CMYK' else ''}profile works by lookup tables; "
         "its pixels were converted once to wide RGB, 16 bits deep."
     ),
-    "found-blocks": _found,
-    "found-halo": _found,
-    "found-edge": _found,
-    "found-origin": _found,
-    "found-noise": _found,
+    "found-blocks": _finding,
+    "found-halo": _finding,
+    "found-edge": _finding,
+    "found-origin": _finding,
+    "found-noise": _finding,
     "thin": _thin,
     "overspill": _overspill,
     "mat-hides": lambda values, units: (

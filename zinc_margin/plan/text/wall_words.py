@@ -7,15 +7,15 @@ from zinc_margin.plan.finish.wall import Scene
 from zinc_margin.plan.model import Plan
 
 
-def told(plan: Plan, found: Scene, units: str) -> str:
+def wall_sentence(plan: Plan, scene: Scene, units: str) -> str:
     """Say from where it is seen.
 
     Parameters
     ----------
     plan : Plan
-    found : Scene
+    scene : Scene
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
     seen = words.length(plan.distance_mm, units)
-    return f"Seen from {seen} it fills {found.angle:.0f}° of the view."
+    return f"Seen from {seen} it fills {scene.angle:.0f}° of the view."
