@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import tifffile
-from PIL import Image
+from PIL import Image, PngImagePlugin
 
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -24,11 +24,18 @@ from zinc_margin.photo.own_words import said
 from zinc_margin.photo.pages import chosen
 
 Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
+# a text beside the picture says nothing of whether it is whole
+PngImagePlugin.MAX_TEXT_CHUNK = PngImagePlugin.MAX_TEXT_MEMORY = 256 * 2**20
 
 _ORIENTATION, _X_RESOLUTION, _Y_RESOLUTION, _UNIT = 274, 282, 283, 296
 _HEIF = tuple(b"ftyp" + brand for brand in (b"heic", b"heix", b"heim", b"heis", b"mif1", b"msf1"))
 _AVIF = (b"ftypavif", b"ftypavis")
-_NAMES = {"WEBP": "WebP"}
+_NAMES = {"WEBP": "WebP", "MPO": "JPEG"}
+"""What is not called as its reader calls it; a JPEG may hold a second picture behind its first."""
+_GREY_WITH_ALPHA = 4
+"""PNG's colour type (ISO/IEC 15948, 11.2.2)."""
+_MULTIPLIED, _STRAIGHT = 1, 2
+"""TIFF's extra samples that are an alpha (TIFF 6.0, page 31)."""
 _SUBFILE = 254
 _MOST_PAGES = 500
 _PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
@@ -39,12 +46,27 @@ _KINDS = {"1": "grey", "L": "grey", "LA": "grey", "I;16": "grey", "I;16B": "grey
 
 @dataclass(frozen=True)
 class Header:
-    """Facts, and what decoding needs besides: `frame` counts every page of the file, from 0."""
+    """Facts, and what decoding needs besides.
+
+    Attributes
+    ----------
+    facts : Facts
+    icc : bytes or None
+    mode : str
+    frame : int
+        Of every page of the file, from 0.
+    alpha_at : int or None
+        Which sample of a TIFF's pixel is its alpha.
+    multiplied : bool
+        Whether that alpha has been multiplied into the colours.
+    """
 
     facts: Facts
     icc: bytes | None
     mode: str
     frame: int = 0
+    alpha_at: int | None = None
+    multiplied: bool = False
 
 
 def read_header(path: str | Path, page: int | None = None) -> Header:
@@ -176,13 +198,15 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         mode = image.mode
         if mode not in _KINDS:
             raise CannotDo(f"{path.name} holds {mode} pixels, which are not read yet.")
-        kind = _KINDS[mode]
+        kind, form = _KINDS[mode], _NAMES.get(str(image.format), str(image.format))
         bits = 16 if mode.startswith("I") else 8
-        if image.format == "PNG" and mode in ("RGB", "RGBA", "LA"):
-            # Pillow calls 16-bit colour plain RGB; the header's own byte tells
+        if form == "PNG" and mode in ("RGB", "RGBA", "LA"):
+            # Pillow calls 16-bit colour plain RGB, and 16-bit grey with alpha, too
             with path.open("rb") as file:
-                bits = 16 if file.read(25)[24:25] == b"\x10" else 8
-        if image.format == "AVIF" and avif.depth(path) > 8:
+                depth, colours = file.read(26)[24:26]
+            bits = 16 if depth == 16 else 8
+            kind = "grey" if colours == _GREY_WITH_ALPHA else kind
+        if form == "AVIF" and avif.depth(path) > 8:
             bits = 16
         channels = {"grey": 1, "RGB": 3, "CMYK": 4}[kind]
         alpha = mode.endswith("A") or "transparency" in image.info
@@ -192,15 +216,15 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         exif = image.getexif()
         tags = _of_exif(exif)
         if None in tags:
-            tags = _noted(image)
+            tags = _noted(image, form)
         icc = image.info.get("icc_profile")
-        if kind == "RGB" and (image.format == "PNG" or (image.format == "AVIF" and icc is None)):
+        if kind == "RGB" and (form == "PNG" or (form == "AVIF" and icc is None)):
             icc = coded_profile(path) or icc
-        if kind == "RGB" and image.format == "JPEG" and icc is None:
+        if kind == "RGB" and form == "JPEG" and icc is None:
             icc = camera_profile(exif)
         facts = _facts(
             path, file_bytes, icc, image.size, tags,
-            format=_NAMES.get(str(image.format), image.format), bits=bits, kind=kind, alpha=alpha,
+            format=form, bits=bits, kind=kind, alpha=alpha,
             orientation=_orientation(exif.get(_ORIENTATION)),
             jpeg_quality=quality_of(getattr(image, "quantization", {}).get(0, ())),
         )  # fmt: skip
@@ -266,9 +290,9 @@ def _per_inch(unit: Any, across: Any, down: Any) -> tuple[Fraction | None, Fract
     return x, y
 
 
-def _noted(image: Image.Image) -> tuple[Fraction | None, Fraction | None]:
+def _noted(image: Image.Image, form: str) -> tuple[Fraction | None, Fraction | None]:
     """Return the resolution of JFIF or pHYs."""
-    if image.format == "JPEG":
+    if form == "JPEG":
         unit = {1: Fraction(1), 2: Fraction(254, 100)}.get(image.info.get("jfif_unit", 0))
         density = image.info.get("jfif_density")
         if unit is None or density is None:
@@ -309,7 +333,6 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
         tags = page.tags
         photometric = int(page.photometric)
         samples = page.samplesperpixel
-        alpha = bool(page.extrasamples)
         kinds = {0: "grey", 1: "grey", 2: "RGB", 3: "RGB", 5: "CMYK", 6: "RGB"}
         if photometric not in kinds or page.sampleformat not in (1, None):
             raise CannotDo(
@@ -317,6 +340,10 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
                 "RGB and CMYK are)."
             )
         kind = kinds[photometric]
+        own = {"grey": 1, "CMYK": 4}.get(kind, 1 if photometric == 3 else 3)
+        extra = [int(each) for each in page.extrasamples]
+        says = [each for each in extra if each in (_MULTIPLIED, _STRAIGHT)]
+        alpha_at = own + extra.index(says[0]) if says else None
         if page.bitspersample not in (1, 8, 16):
             raise CannotDo(
                 f"{path.name} has {page.bitspersample} bits for each sample; only 8 and 16 are "
@@ -332,7 +359,8 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
         )
         facts = _facts(
             path, file_bytes, icc, (page.imagewidth, page.imagelength), noted,
-            format="TIFF", bits=bits, kind=kind, alpha=alpha, page=number, pages=len(pictures),
+            format="TIFF", bits=bits, kind=kind, alpha=alpha_at is not None, page=number,
+            pages=len(pictures),
             orientation=_orientation(int(tags.valueof(_ORIENTATION, 1) or 1)),
         )  # fmt: skip
         mode = (
@@ -340,4 +368,5 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
             if photometric in (3, 6) or page.bitspersample == 1
             else f"photometric {photometric}"
         )
-        return Header(facts, icc, mode, page.index)
+        multiplied = bool(says) and says[0] == _MULTIPLIED
+        return Header(facts, icc, mode, page.index, alpha_at, multiplied)

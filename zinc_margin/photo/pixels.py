@@ -20,6 +20,7 @@ from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.header import Header, opened_heif, pictures_in, read_header
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.remembered import recalled, remember
+from zinc_margin.photo.strips import inflated, is_deflated
 
 
 @dataclass(frozen=True, eq=False)
@@ -120,7 +121,7 @@ def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
         alpha = np.ascontiguousarray(set_upright(codes[..., -1], facts.orientation))
         if alpha.min() == np.iinfo(codes.dtype).max:
             alpha = None
-        codes = _flattened(codes)
+        codes = _flattened(codes, paper=0 if facts.kind == "CMYK" else np.iinfo(codes.dtype).max)
     channels = {"grey": 1, "RGB": 3, "CMYK": 4}[facts.kind]
     if codes.shape[2] < channels or codes.dtype not in (np.uint8, np.uint16):
         raise ValueError("not what the header says")
@@ -147,7 +148,8 @@ def _colour(header: Header) -> Colour:
 
 
 def _from_pillow(header: Header) -> np.ndarray:
-    with Image.open(header.facts.path) as image:
+    # as a stream: a turned TIFF that Pillow maps into memory comes garbled
+    with header.facts.path.open("rb") as file, Image.open(file) as image:
         if header.frame:
             image.seek(header.frame)
         goal = {"grey": "L", "RGB": "RGB", "CMYK": "CMYK"}[header.facts.kind]
@@ -192,18 +194,46 @@ def _from_png(header: Header) -> np.ndarray:
 def _from_tiff(header: Header) -> np.ndarray:
     facts = header.facts
     if header.mode == "P":
-        return _from_pillow(header)
+        # Pillow sets TIFFs, and nothing else, upright by itself
+        return _as_stored(_from_pillow(header), facts.orientation)
     with tifffile.TiffFile(facts.path) as tiff:
         page = pictures_in(tiff)[facts.page - 1]
-        codes = np.asarray(page.asarray())
+        codes = _samples(page)
         if int(page.planarconfig) == 2 and codes.ndim == 3:
             codes = np.moveaxis(codes, 0, -1)
-        if int(page.photometric) == 0:
-            codes = np.iinfo(codes.dtype).max - codes
-        return codes
+        if codes.ndim == 2:
+            codes = codes[..., None]
+        white_is_0 = int(page.photometric) == 0
+    colour = codes[..., : {"grey": 1, "RGB": 3, "CMYK": 4}[facts.kind]]
+    at = header.alpha_at
+    alpha = None if at is None else codes[..., at : at + 1]
+    if alpha is not None and header.multiplied:
+        colour = _divided(colour, alpha)
+    if white_is_0:
+        colour = np.iinfo(codes.dtype).max - colour
+    return colour if alpha is None else np.concatenate((colour, alpha), axis=2)
 
 
-def _flattened(codes: np.ndarray) -> np.ndarray:
+def _samples(page: tifffile.TiffPage) -> np.ndarray:
+    try:
+        return np.asarray(page.asarray())
+    except imagecodecs.DeflateError:
+        if not is_deflated(page):
+            raise
+        return inflated(page)
+
+
+def _divided(colour: np.ndarray, alpha: np.ndarray) -> np.ndarray:
+    """Take an alpha out of the colours that it was multiplied into."""
+    top = np.iinfo(colour.dtype).max
+    out = np.empty_like(colour)
+    for part, seen, goal in zip(colour, alpha, out, strict=True):
+        whole = part.astype(np.float32) * top / np.maximum(seen, 1)
+        goal[...] = np.rint(np.minimum(whole, top))
+    return out
+
+
+def _flattened(codes: np.ndarray, paper: int) -> np.ndarray:
     """Lay a picture with an alpha channel on paper white, in its own encoding."""
     top = np.iinfo(codes.dtype).max
     out = np.empty((*codes.shape[:2], codes.shape[2] - 1), codes.dtype)
@@ -211,8 +241,15 @@ def _flattened(codes: np.ndarray) -> np.ndarray:
     for start in range(0, codes.shape[0], rows):
         part = codes[start : start + rows].astype(np.float32)
         alpha = part[..., -1:] / top
-        out[start : start + rows] = np.rint(part[..., :-1] * alpha + top * (1 - alpha))
+        out[start : start + rows] = np.rint(part[..., :-1] * alpha + paper * (1 - alpha))
     return out
+
+
+def _as_stored(codes: np.ndarray, orientation: int) -> np.ndarray:
+    """Undo `set_upright`."""
+    down, across = orientation in FLIPPED_DOWN, orientation in FLIPPED_ACROSS
+    codes = codes[:: -1 if down else 1, :: -1 if across else 1]
+    return codes.swapaxes(0, 1) if orientation >= 5 else codes
 
 
 def set_upright(codes: np.ndarray, orientation: int) -> np.ndarray:

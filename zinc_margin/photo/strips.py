@@ -1,0 +1,69 @@
+"""Deflate strips of a TIFF that hold more than their rows: some writers fill the last one up."""
+
+from __future__ import annotations
+
+import zlib
+
+import imagecodecs
+import numpy as np
+import tifffile
+
+_DEFLATE = (8, 32946)
+_DIFFERENCES = 2
+
+
+def is_deflated(page: tifffile.TiffPage) -> bool:
+    """Tell whether a page lies in strips of Deflate, which `inflated` reads.
+
+    Parameters
+    ----------
+    page : TiffPage
+    """
+    return int(page.compression) in _DEFLATE and not page.is_tiled and page.predictor in (1, 2)
+
+
+def inflated(page: tifffile.TiffPage) -> np.ndarray:
+    """Return a page's samples; what a strip holds beyond its rows is left.
+
+    Parameters
+    ----------
+    page : TiffPage
+
+    Returns
+    -------
+    ndarray
+        (H, W), (H, W, C), or (C, H, W) where each channel lies by itself.
+
+    Raises
+    ------
+    ValueError
+        When a strip is short of its rows, or no Deflate.
+    """
+    dtype = page.dtype
+    assert dtype is not None
+    width, height = page.imagewidth, page.imagelength
+    apart = int(page.planarconfig) == 2
+    planes, samples = (page.samplesperpixel, 1) if apart else (1, page.samplesperpixel)
+    rows = min(page.rowsperstrip or height, height)
+    stored = dtype.newbyteorder(page.parent.byteorder)
+    out = np.empty((planes, height, width, samples), dtype)
+    strips = iter(zip(page.dataoffsets, page.databytecounts, strict=True))
+    handle = page.parent.filehandle
+    for plane in out:
+        for top in range(0, height, rows):
+            part = plane[top : top + rows]
+            start, count = next(strips)
+            handle.seek(start)
+            try:
+                raw = zlib.decompressobj().decompress(handle.read(count), part.nbytes)
+            except zlib.error as why:
+                raise ValueError(str(why)) from None
+            if len(raw) < part.nbytes:
+                raise ValueError("a strip ends early")
+            values = np.frombuffer(raw, stored).astype(dtype).reshape(part.shape)
+            if page.predictor == _DIFFERENCES:
+                values = imagecodecs.delta_decode(values, axis=1)
+            part[...] = values
+    if apart:
+        return out[..., 0]
+    return out[0] if samples > 1 else out[0, ..., 0]
