@@ -25,6 +25,7 @@ from zinc_margin.handoff.formats import tiff as tiff_format
 from zinc_margin.handoff.formats.registry import write
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
+from zinc_margin.measure.formats import formats
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels import render
@@ -352,3 +353,47 @@ def test_each_axis_has_its_own_resolution(jpeg, tmp_path, ending):
     with Image.open(out) as image:
         across, down = image.info["dpi"]
     assert (round(float(across)), round(float(down))) == (300, 150)
+
+
+def latin(path: Path, picture: np.ndarray) -> Path:
+    """A photo whose artist's name is in Latin-1, as older cameras and programs write it."""
+    exif = Image.Exif()
+    exif[0x013B], exif[0x010F] = "Mxller", "Tidewater"
+    Image.fromarray(picture).save(path, exif=exif.tobytes().replace(b"Mxller", b"M\xfcller"))
+    return path
+
+
+@pytest.mark.parametrize("rights", [True, False])
+@pytest.mark.parametrize("form", list(formats()))
+def test_names_that_are_no_utf8_are_carried(tmp_path, scene, form, rights):
+    photo = read_photo(latin(tmp_path / "photo.jpg", scene(60, 40)))
+    assert photo.facts.said.author == "Müller" and photo.facts.said.readable
+    file = {"format": form, "metadata": "copyright" if rights else "all", "places": False}
+    worked = plan(photo.facts, resampled("6x4cm", 60, file=file))
+    out = tmp_path / f"out{formats()[form].endings[0]}"
+    make_file(photo, worked, out)
+    if form == "pdf":  # a PDF's pages carry none
+        return
+    with pyexiv2.Image(str(out)) as image:
+        exif = image.read_exif("latin-1")
+    assert exif["Exif.Image.Artist"] == "Müller"
+    assert ("Exif.Image.Make" in exif) is not rights
+
+
+def test_metadata_that_is_damaged_is_said_and_the_print_is_made(tmp_path, scene, monkeypatch):
+    source = tmp_path / "photo.jpg"
+    Image.fromarray(scene(60, 40)).save(source)
+
+    def broken(path, *more):
+        if Path(path) == source:
+            raise RuntimeError("corrupted metadata")
+        return pyexiv2_image(path, *more)
+
+    pyexiv2_image = pyexiv2.Image
+    monkeypatch.setattr(pyexiv2, "Image", broken)
+    photo = read_photo(source)
+    worked = plan(photo.facts, resampled("6x4cm", 60, file={"format": "jpeg"}))
+    assert "metadata-damaged" in [note.code for note in worked.notes]
+    make_file(photo, worked, tmp_path / "out.jpg")
+    with Image.open(tmp_path / "out.jpg") as image:
+        assert image.getexif()[274] == 1 and image.size == (142, 94)

@@ -12,6 +12,7 @@ from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.docket.finish import Margins
 from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.said import Said
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import mat_of
 from zinc_margin.plan.build import plan
@@ -76,6 +77,7 @@ CASES = {
     ),
     "byte-limit": (PLAIN, docket_of("30x20cm", file={"max_bytes": 500_000})),
     "jpeg-too-wide": (facts_of(70000, 50), docket_of("700x0.5cm", file={"format": "jpeg"})),
+    "metadata-damaged": (facts_of(6000, 4000, said=Said(readable=False)), docket_of()),
     "cuts-depth": (
         facts_of(6000, 4000, bits=16), docket_of("30x20cm", file={"format": "jpeg"}),
     ),

@@ -14,8 +14,11 @@ class Said:
     title, author : str
     date : str
         ``2026-05-09``.
+    readable : bool
+        False where its metadata are there and damaged, so that they cannot be carried.
     """
 
     title: str = ""
     date: str = ""
     author: str = ""
+    readable: bool = True

@@ -14,7 +14,7 @@ import tifffile
 from PIL import Image
 
 from zinc_margin import __version__
-from zinc_margin.photo.own_words import ONE_AT_A_TIME
+from zinc_margin.photo.own_words import ONE_AT_A_TIME, fields
 from zinc_margin.plan.file.embedded import decisions_text
 from zinc_margin.plan.model import Plan
 
@@ -73,10 +73,10 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
                             image, exif=True, iptc=True, xmp=True, comment=False, icc=False,
                             thumbnail=False,
                         )  # fmt: skip
-            except (RuntimeError, ValueError, UnicodeDecodeError):
+            except (RuntimeError, ValueError):
                 carried = False
             _kept_back(image, plan)
-            old = image.read_exif()
+            old = fields(image.read_exif)
             tags: dict[str, str | None] = {
                 key: None
                 for key in old
@@ -98,7 +98,7 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
             if plan.file.embeds:
                 pyexiv2.registerNs(NAMESPACE, PREFIX)
                 image.modify_xmp({f"Xmp.{PREFIX}.docket": decisions_text(plan)})
-            stale = {key: None for key in image.read_xmp() if key in _STALE_XMP}
+            stale = {key: None for key in fields(image.read_xmp) if key in _STALE_XMP}
             if stale:
                 image.modify_xmp(stale)
         return carried
@@ -107,16 +107,16 @@ def carry(photo: Path, goal: Path, plan: Plan) -> bool:
 def _kept_back(image: pyexiv2.Image, plan: Plan) -> None:
     """Take out of a file what is not to be carried."""
     if plan.file.metadata == "copyright":
-        exif = {key: None for key in image.read_exif() if key not in _RIGHTS}
-        iptc = {key: None for key in image.read_iptc() if key not in _RIGHTS}
-        xmp = {key: None for key in image.read_xmp() if key not in _RIGHTS}
+        exif = {key: None for key in fields(image.read_exif) if key not in _RIGHTS}
+        iptc = {key: None for key in fields(image.read_iptc) if key not in _RIGHTS}
+        xmp = {key: None for key in fields(image.read_xmp) if key not in _RIGHTS}
     elif not plan.file.places:
         exif = {
-            key: None for key in image.read_exif()
+            key: None for key in fields(image.read_exif)
             if key.startswith("Exif.GPSInfo.") or key == "Exif.Image.GPSTag"
         }  # fmt: skip
-        iptc = {key: None for key in image.read_iptc() if _tells_place(key)}
-        xmp = {key: None for key in image.read_xmp() if _tells_place(key)}
+        iptc = {key: None for key in fields(image.read_iptc) if _tells_place(key)}
+        xmp = {key: None for key in fields(image.read_xmp) if _tells_place(key)}
     else:
         return
     for gone, modify in (

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from threading import Lock
+from typing import Any
 
 import pyexiv2
 
@@ -42,16 +43,37 @@ def said(path: Path) -> Said:
     with ONE_AT_A_TIME:
         try:
             with pyexiv2.Image(str(path)) as image:
-                result = image.read_exif() | image.read_iptc() | image.read_xmp()
-        except (RuntimeError, ValueError, UnicodeDecodeError):
-            return Said()
+                reads = (image.read_exif, image.read_iptc, image.read_xmp)
+                result = {key: value for read in reads for key, value in fields(read).items()}
+        except (RuntimeError, ValueError) as why:
+            # a file that cannot hold any has none that could be lost
+            return Said(readable="unknown image type" in str(why))
     date = _first(result, _DATES)[:10].replace(":", "-")
     return Said(_first(result, _TITLES), date, _first(result, _AUTHORS))
 
 
-def _first(fields: Mapping[str, object], keys: Sequence[str]) -> str:
+def fields(read: Callable[[str], dict[str, Any]]) -> dict[str, Any]:
+    """Return EXIF, IPTC or XMP by their names; in Latin-1 where it is no UTF-8.
+
+    Parameters
+    ----------
+    read : callable
+        Exiv2's own, which takes an encoding.
+
+    Raises
+    ------
+    RuntimeError, ValueError
+        When it is damaged.
+    """
+    try:
+        return read("utf-8")
+    except UnicodeDecodeError:
+        return read("latin-1")
+
+
+def _first(held: Mapping[str, object], keys: Sequence[str]) -> str:
     for key in keys:
-        value = fields.get(key)
+        value = held.get(key)
         if isinstance(value, Mapping):  # a text in several languages
             value = next(iter(value.values()), "")
         if isinstance(value, (list, tuple)):

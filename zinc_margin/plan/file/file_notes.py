@@ -29,6 +29,8 @@ def file_notes(plan: Plan) -> Iterator[Note]:
         yield _byte_limit(plan, plan.file.max_bytes)
     if key == "jpeg" and form.most_px and max(pixels.width, pixels.height) > form.most_px:
         yield Note("jpeg-too-wide", "file", {"most_px": form.most_px}, (tiff,), grave=True)
+    if plan.file.metadata != "none" and not plan.facts.said.readable:
+        yield Note("metadata-damaged", "file")
     if form.bits == (8,) and plan.facts.working_bits == 16:
         yield Note("cuts-depth", "file", {"format": key}, (tiff,))
     if key in _COUNTED and any(below != 1 for _, below in (pixels.tag_x, pixels.tag_y)):

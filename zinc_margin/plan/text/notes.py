@@ -242,6 +242,9 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "jpeg-too-wide": lambda values, units: (
         f"JPEG ends at {values['most_px']} pixels a side, and this print has more."
     ),
+    "metadata-damaged": _plainly(
+        "The photo's metadata is damaged and cannot be carried; the file gets only its own."
+    ),
     "cuts-depth": lambda values, units: (
         f"{formats()[values['format']].name} keeps 8 bits of this 16-bit photo; smooth skies may "
         "show steps."
