@@ -333,6 +333,6 @@ def test_mats_and_overspill_are_drawn(wide):
     key(wide, "2")
     type_into(body(wide, "size").print_size, "Mat 27 × 36 cm")
     key(wide, "6")
-    assert "frame 50 × 40 cm" in body(wide, "finish")._told.text()
+    assert "frame 50 × 40 cm" in body(wide, "finish")._sentence.text()
     framed = wide.sheet.grab().toImage()
     assert framed != plain

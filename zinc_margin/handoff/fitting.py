@@ -15,7 +15,7 @@ from PIL import Image
 
 from zinc_margin.handoff import conversion, metadata
 from zinc_margin.handoff.formats.bands import gathered
-from zinc_margin.handoff.formats.jpeg import jpeg_data
+from zinc_margin.handoff.formats.jpeg import jpeg_data, with_segments
 from zinc_margin.handoff.formats.registry import write
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.measure.words import size_in_bytes
@@ -171,8 +171,8 @@ class _Search:
         return self.part.stat().st_size
 
     def _write_jpeg(self, codes: np.ndarray, plan: Plan, tables: list[list[int]] | None) -> int:
-        self.part.write_bytes(jpeg_data(codes, plan, self.icc, tables))
-        metadata.carry(self.photo.facts.path, self.part, plan)
+        data = jpeg_data(codes, plan, self.icc, tables)
+        self.part.write_bytes(with_segments(data, metadata.segments(self.photo.facts.path, plan)))
         return self.part.stat().st_size
 
     def _encoded(self, codes: np.ndarray, plan: Plan, step: int) -> bytes:

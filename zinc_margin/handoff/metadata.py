@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import io
 import struct
-import tempfile
+from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -47,61 +48,55 @@ _RIGHTS = frozenset(
 )  # fmt: skip
 
 
-def carry(photo: Path, goal: Path, plan: Plan) -> bool:
-    """Write the photo's EXIF, IPTC and XMP into a finished JPEG, PNG or TIFF, made true.
+def _carrier(photo: Path, plan: Plan, form: str) -> bytes:
+    """Return a tiny picture that holds the photo's EXIF, IPTC and XMP, made true for a plan's file.
 
     Orientation is reset, pixel sizes and resolution are the file's own, the thumbnail and the
-    description of the old pixels are dropped.
-
-    Parameters
-    ----------
-    photo, goal : Path
-    plan : Plan
-
-    Returns
-    -------
-    bool
-        False when the photo's metadata could not be read; the file then has only its own.
+    description of the old pixels are dropped. Where the photo's metadata cannot be read, the file
+    has only its own. Exiv2 never gets at the file itself: it rewrites files whole, and ignores
+    what a full disk says to that.
     """
-    with ONE_AT_A_TIME:
-        carried = True
-        with pyexiv2.Image(str(goal)) as image:
-            try:
-                if plan.file.metadata != "none":
-                    with pyexiv2.Image(str(photo)) as source:
-                        source.copy_to_another_image(
-                            image, exif=True, iptc=True, xmp=True, comment=False, icc=False,
-                            thumbnail=False,
-                        )  # fmt: skip
-            except (RuntimeError, ValueError):
-                carried = False
-            _kept_back(image, plan)
-            old = fields(image.read_exif)
-            tags: dict[str, str | None] = {
-                key: None
-                for key in old
-                if key.startswith(("Exif.Thumbnail.", "Exif.SubImage", "Exif.Image2.", "Exif.Iop."))
-                or (key.startswith("Exif.Image.") and key.split(".")[2] in _STRUCTURE)
-            }
-            tags |= {
-                "Exif.Image.Orientation": "1",
-                "Exif.Image.XResolution": "/".join(map(str, plan.page.tag_x)),
-                "Exif.Image.YResolution": "/".join(map(str, plan.page.tag_y)),
-                "Exif.Image.ResolutionUnit": "2",
-                "Exif.Image.Software": f"Zinc Margin {__version__}",
-                # some readers go by this instead of the profile: 1 is sRGB, 65535 something else
-                "Exif.Photo.ColorSpace": "1" if plan.file.is_srgb else "65535",
-                "Exif.Photo.PixelXDimension": str(plan.page.width),
-                "Exif.Photo.PixelYDimension": str(plan.page.height),
-            }
-            image.modify_exif(tags)
-            if plan.file.embeds:
-                pyexiv2.registerNs(NAMESPACE, PREFIX)
-                image.modify_xmp({f"Xmp.{PREFIX}.docket": decisions_text(plan)})
-            stale = {key: None for key in fields(image.read_xmp) if key in _STALE_XMP}
-            if stale:
-                image.modify_xmp(stale)
-        return carried
+    tiny = io.BytesIO()
+    if form == "TIFF":
+        tifffile.imwrite(tiny, np.zeros((8, 8), np.uint8), metadata=None, software=False)
+    else:
+        Image.new("L", (8, 8)).save(tiny, form)
+    with ONE_AT_A_TIME, pyexiv2.ImageData(tiny.getvalue()) as image:
+        if plan.file.metadata != "none":
+            with (
+                suppress(RuntimeError, ValueError, UnicodeDecodeError),
+                pyexiv2.Image(str(photo)) as source,
+            ):
+                source.copy_to_another_image(
+                    image, exif=True, iptc=True, xmp=True, comment=False, icc=False,
+                    thumbnail=False,
+                )  # fmt: skip
+        _kept_back(image, plan)
+        tags: dict[str, str | None] = {
+            key: None
+            for key in fields(image.read_exif)
+            if key.startswith(("Exif.Thumbnail.", "Exif.SubImage", "Exif.Image2.", "Exif.Iop."))
+            or (key.startswith("Exif.Image.") and key.split(".")[2] in _STRUCTURE)
+        }
+        tags |= {
+            "Exif.Image.Orientation": "1",
+            "Exif.Image.XResolution": "/".join(map(str, plan.page.tag_x)),
+            "Exif.Image.YResolution": "/".join(map(str, plan.page.tag_y)),
+            "Exif.Image.ResolutionUnit": "2",
+            "Exif.Image.Software": f"Zinc Margin {__version__}",
+            # some readers go by this instead of the profile: 1 is sRGB, 65535 something else
+            "Exif.Photo.ColorSpace": "1" if plan.file.is_srgb else "65535",
+            "Exif.Photo.PixelXDimension": str(plan.page.width),
+            "Exif.Photo.PixelYDimension": str(plan.page.height),
+        }
+        image.modify_exif(tags)
+        if plan.file.embeds:
+            pyexiv2.registerNs(NAMESPACE, PREFIX)
+            image.modify_xmp({f"Xmp.{PREFIX}.docket": decisions_text(plan)})
+        stale = {key: None for key in fields(image.read_xmp) if key in _STALE_XMP}
+        if stale:
+            image.modify_xmp(stale)
+        return bytes(image.get_bytes())
 
 
 def _kept_back(image: pyexiv2.Image, plan: Plan) -> None:
@@ -139,12 +134,45 @@ def blocks_of(photo: Path, plan: Plan) -> tuple[bytes, bytes]:
     photo : Path
     plan : Plan
     """
-    with tempfile.TemporaryDirectory() as folder:
-        tiny = Path(folder) / "carrier.jpg"
-        Image.new("L", (8, 8)).save(tiny)
-        carry(photo, tiny, plan)
-        with Image.open(tiny) as image:
-            return image.info.get("exif", b"").removeprefix(b"Exif\0\0"), image.info.get("xmp", b"")
+    with Image.open(io.BytesIO(_carrier(photo, plan, "JPEG"))) as image:
+        return image.info.get("exif", b"").removeprefix(b"Exif\0\0"), image.info.get("xmp", b"")
+
+
+_APP1, _APP13, _SCAN = 0xE1, 0xED, 0xDA
+
+
+def segments(photo: Path, plan: Plan) -> bytes:
+    """Return the EXIF, XMP and IPTC of a JPEG of a plan, as segments to lie behind its first.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    """
+    raw, at, result = _carrier(photo, plan, "JPEG"), 2, b""
+    while raw[at + 1] != _SCAN:
+        end = at + 2 + struct.unpack_from(">H", raw, at + 2)[0]
+        if raw[at + 1] in (_APP1, _APP13):
+            result += raw[at:end]
+        at = end
+    return result
+
+
+def chunks(photo: Path, plan: Plan) -> bytes:
+    """Return the EXIF, XMP and IPTC of a PNG of a plan, as chunks to lie behind its header.
+
+    Parameters
+    ----------
+    photo : Path
+    plan : Plan
+    """
+    raw, at, result = _carrier(photo, plan, "PNG"), 8, b""
+    while at < len(raw):
+        end = at + 12 + struct.unpack_from(">I", raw, at)[0]
+        if raw[at + 4 : at + 8] in (b"eXIf", b"iTXt", b"zTXt", b"tEXt"):
+            result += raw[at:end]
+        at = end
+    return result
 
 
 @dataclass(frozen=True)
@@ -172,9 +200,6 @@ EXIF_IFD, GPS_IFD = 34665, 34853
 def tiff_tags(photo: Path, plan: Plan) -> tuple[list[Tag], dict[int, list[Tag]]]:
     """Return what a TIFF of this plan has to carry.
 
-    Exiv2 rewrites a TIFF whole in memory, which a large print does not allow; so it writes into
-    a tiny one, and its tags are taken from there.
-
     Parameters
     ----------
     photo : Path
@@ -187,11 +212,7 @@ def tiff_tags(photo: Path, plan: Plan) -> tuple[list[Tag], dict[int, list[Tag]]]
     directories : dict
         Tags of the EXIF and GPS directories.
     """
-    with tempfile.TemporaryDirectory() as folder:
-        tiny = Path(folder) / "carrier.tif"
-        tifffile.imwrite(tiny, np.zeros((8, 8), np.uint8), metadata=None, software=False)
-        carry(photo, tiny, plan)
-        raw = tiny.read_bytes()
+    raw = _carrier(photo, plan, "TIFF")
     if raw[:4] != b"II*\0":
         return [], {}
     top = _directory(raw, struct.unpack_from("<I", raw, 4)[0])

@@ -27,8 +27,20 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
         An ICC profile.
     photo : Path
     """
-    path.write_bytes(jpeg_data(gathered(bands, plan), plan, icc))
-    metadata.carry(photo, path, plan)
+    data = jpeg_data(gathered(bands, plan), plan, icc)
+    path.write_bytes(with_segments(data, metadata.segments(photo, plan)))
+
+
+def with_segments(data: bytes, segments: bytes) -> bytes:
+    """Return a JPEG with segments of metadata behind its first, which says that it is JFIF.
+
+    Parameters
+    ----------
+    data : bytes
+    segments : bytes
+    """
+    at = 4 + int.from_bytes(data[4:6], "big") if data[2:4] == b"\xff\xe0" else 2
+    return data[:at] + segments + data[at:]
 
 
 def jpeg_data(

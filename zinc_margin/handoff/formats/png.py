@@ -36,6 +36,7 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
         file.write(b"\x89PNG\r\n\x1a\n")
         colour_type = 2 if channels == 3 else 0
         chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, plan.file.bits, colour_type, 0, 0, 0))
+        file.write(metadata.chunks(photo, plan))
         chunk(b"iCCP", b"photo\0\0" + zlib.compress(icc, 9))
         across = metadata.per_metre(plan.page.tag_x)
         down = metadata.per_metre(plan.page.tag_y)
@@ -55,4 +56,3 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
                 chunk(b"IDAT", packed)
         chunk(b"IDAT", packer.flush())
         chunk(b"IEND", b"")
-    metadata.carry(photo, path, plan)
