@@ -14,9 +14,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.desktop.conftest import settled, until
+from zinc_margin.desktop.application import start
 from zinc_margin.desktop.events import DocketChanged
+from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.window import Window
 from zinc_margin.docket.docket import LINES
 from zinc_margin.handoff import names
+from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.sizes import parse_size
 
 
@@ -116,3 +120,16 @@ def test_a_drag_is_one_step_back(opened):
     assert table.current.docket == before
     QTest.keyClick(opened, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
     assert table.current.docket.crop.turn == 3
+
+
+def test_a_broken_lab_is_said_and_the_window_starts(tmp_path, monkeypatch, qapp):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    path = own_folder("data") / "counters" / "kiln.json"
+    path.parent.mkdir(parents=True)
+    path.write_text('{"key": "lab:kiln", "ppi": "1e999999999"}')
+    start()
+    window = Window(Table("cm"))
+    window.show()
+    settled(window)
+    assert "kiln.json describes no counter" in window.message.label.text()
+    window.close()

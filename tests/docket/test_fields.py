@@ -17,6 +17,7 @@ from zinc_margin.docket.docket import FIELDS, LINES, Docket, checked
 from zinc_margin.docket.document import field_plain, from_json, to_json
 from zinc_margin.docket.fields import said, said_of
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.plain import exact, plain
 
 EVERY = [(line, name) for line, fields in FIELDS.items() for name in fields]
 ODD = (
@@ -214,3 +215,31 @@ def test_unknown_fields_are_kept_where_they_stood():
     again = json.loads(to_json(from_json(json.dumps(raw))))
     assert again["sharpen"]["from_later"] == {"deep": [1, None, "½"]}
     assert again["later"] == [1]
+
+
+@pytest.mark.parametrize(
+    "odd",
+    ["1e999999999", "-1e999999999", "1e-999999999", "9" * 401, 10**401, "1_000", "１２", "0x10",
+     "1/0", "1 /2", "inf", "1e5/3", "", "-", ".", "e5"],
+)  # fmt: skip
+def test_a_number_is_bounded_before_it_is_read(odd):
+    with pytest.raises(ValueError, match=r"no number|by zero"):
+        exact(odd)
+    for line, name in EVERY:
+        with pytest.raises(BadRequest):
+            if checked(line, name, odd) is not None:  # texts may be anything
+                raise BadRequest("")
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [("1/3", Fraction(1, 3)), (" 2.50 ", Fraction(5, 2)), ("-7", -7), (".5", Fraction(1, 2)),
+     ("5.", 5), ("1e3", 1000), ("2.5E-2", Fraction(1, 40)), (3, 3), (0.1, Fraction(1, 10))],
+)  # fmt: skip
+def test_numbers_are_read_exactly(text, value):
+    assert exact(text) == value
+
+
+@given(st.fractions(-(10**9), 10**9))
+def test_every_exact_number_that_is_written_is_read(value):
+    assert exact(plain(value)) == value

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from tests.conftest import docket_of
 from zinc_margin.docket import presets
 from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.typed import parse_share
@@ -105,3 +106,27 @@ def test_a_share_is_typed_in_percent():
     for wrong in ("101", "-1", "many", ""):
         with pytest.raises(BadRequest):
             parse_share(wrong)
+
+
+def test_names_alike_and_names_of_any_script_each_have_their_file(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    names = ("A/B", "A.B", "a b", "A-B", "窯", "釉薬", "ё", "...", "x" * 99)
+    for place, name in enumerate(names):
+        presets.keep(presets.Preset(name, str(place), Docket()))
+    assert {preset.name: preset.about for preset in presets.own()} == {
+        name: str(place) for place, name in enumerate(names)
+    }
+    presets.keep(presets.Preset("A.B", "again", Docket()))  # in place of the one of that name
+    presets.remove("a b")
+    kept = {preset.name: preset.about for preset in presets.own()}
+    assert kept["A.B"] == "again" and kept["A/B"] == "0" and "a b" not in kept
+    assert len(kept) == len(names) - 1
+
+
+def test_one_that_was_kept_under_another_file_name_is_replaced_there(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    place = presets.usual_folder() / "handed-on.json"
+    place.parent.mkdir(parents=True)
+    presets.save(presets.Preset("Show", "first", Docket()), place)
+    assert presets.keep(presets.Preset("Show", "second", Docket())) == place
+    assert [preset.about for preset in presets.own()] == ["second"]

@@ -13,9 +13,10 @@ from PIL import Image
 from tests.conftest import photo_of, resampled
 from zinc_margin.commands.program import main
 from zinc_margin.handoff.checking import check, seen
-from zinc_margin.handoff.labs import find, shipped
+from zinc_margin.handoff.labs import broken, every, find, shipped
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, received, send
+from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, Cancelled
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb, wide_rgb
@@ -181,3 +182,47 @@ def test_a_lab_reads_how_deep_a_file_is(tmp_path, scene, ending, form, bits, cha
     assert (file.format, file.bits) == (form, bits)
     assert (file.width, file.height) == (one.page.width, one.page.height)
     assert file.space == ("grey" if channels == 1 else "RGB")
+
+
+ENDLESS = "1e999999999"
+
+
+def described(**changes):
+    raw = {
+        "key": "lab:kiln", "title": "Kiln", "ppi": "300", "floor": "150", "formats": ["jpeg"],
+        "bits": [8], "profiles": [], "most_bytes": 10**7, "enlarges": False, "tolerance": "1",
+        "bleed_mm": "0", "name": ".*",
+    }  # fmt: skip
+    return raw | changes
+
+
+@pytest.mark.parametrize(
+    ("part", "value"),
+    [
+        ("ppi", ENDLESS), ("ppi", "0"), ("ppi", None), ("ppi", "1/0"), ("floor", [1]),
+        ("tolerance", ENDLESS), ("bleed_mm", "-1"), ("bits", ["x"]), ("bits", 8),
+        ("formats", "jpeg"), ("formats", [3]), ("profiles", {}), ("most_bytes", ENDLESS),
+        ("name", "("), ("title", 3), ("key", ""),
+    ],
+)  # fmt: skip
+def test_a_lab_of_ones_own_that_is_wrong_says_where(tmp_path, part, value):
+    path = tmp_path / "kiln.json"
+    path.write_text(json.dumps(described(**{part: value})))
+    with pytest.raises(BadRequest, match=f"{part} is missing or wrong"):
+        find(str(path))
+
+
+def test_one_broken_lab_stops_no_other(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    folder = own_folder("data") / "counters"
+    folder.mkdir(parents=True)
+    (folder / "a.json").write_text(json.dumps(described(ppi=ENDLESS)))
+    (folder / "b.json").write_text(json.dumps(described()))
+    (folder / "c.json").write_text("[" * 100_000)
+    (folder / "d.json").write_bytes(b"\xff\xfe\0")
+    assert [lab.key for lab in every() if lab not in shipped()] == ["lab:kiln"]
+    assert find("kiln").name == "Kiln" and find("lab:harbour") is not None
+    sentences = broken()
+    assert len(sentences) == 3 and all(str(folder) in each for each in sentences)
+    with pytest.raises(BadRequest, match=r"no counter that I know.*a.json describes no counter"):
+        find("lab:nowhere")

@@ -36,6 +36,7 @@ from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.facts.facts import Facts
+from zinc_margin.handoff import labs
 from zinc_margin.keeping.own import OwnPapers, OwnSizes
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.photo.pixels import Photo
@@ -58,7 +59,7 @@ class Table:
         self.chosen: list[Print] = []
         self._own = own
         self._papers: OwnPapers | None = None
-        self.trouble = ""
+        self.trouble = " ".join(labs.broken())
         self._carried: tuple[list[object], tuple[Carried, ...]] | None = None
         self.units = units or usual_units()
         self.line = "size"

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cache
@@ -17,9 +19,9 @@ from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.keeping.documents import document_text, read_document
 from zinc_margin.keeping.files import read_text, save_own
 from zinc_margin.keeping.folders import own_folder
-from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.measure.lengths import plain_text
-from zinc_margin.measure.plain import plain
+from zinc_margin.measure.plain import Wrong, number, plain
 
 VERSION = 1
 TOO_SMALL = ("skip", "make", "enlarge")
@@ -110,11 +112,11 @@ def _read(raw: Mapping[str, Any], source: str) -> Preset:
         raise BadRequest(f"In {source}, too_small must be one of {', '.join(TOO_SMALL)}.")
     most = raw.get("most_trimmed")
     try:
-        share = None if most is None else Fraction(str(most))
-    except (ValueError, ZeroDivisionError):
-        share = Fraction(-1)
-    if share is not None and not 0 <= share <= 1:
-        raise BadRequest(f"In {source}, most_trimmed must be a share from 0 to 1, or null.")
+        share = None if most is None else number(0, 1)(most)
+    except Wrong:
+        raise BadRequest(
+            f"In {source}, most_trimmed must be a share from 0 to 1, or null."
+        ) from None
     lines = raw.get("docket", {})
     if not isinstance(lines, Mapping):
         raise BadRequest(f"In {source}, docket must hold lines.")
@@ -194,19 +196,29 @@ def remove(name: str) -> None:
 
 
 def _place_of(name: str) -> Path:
-    letters = "".join(c if c.isalnum() else "-" for c in name).strip("-").lower()[:80]
-    return usual_folder() / f"{letters or 'standing'}.json"
+    """Return where the one of a name is kept: in its file, else in a new one of its own.
+
+    Names such as ``A/B`` and ``A.B`` have the same letters, and some have none of a to z; so the
+    name's digest is part of the file's.
+    """
+    for path, preset in _kept():
+        if preset.name == name:
+            return path
+    letters = "".join(c if c.isascii() and c.isalnum() else "-" for c in name).strip("-").lower()
+    digest = hashlib.sha256(name.encode("utf-8", "surrogatepass")).hexdigest()[:8]
+    return usual_folder() / f"{'-'.join(filter(None, (letters[:60], digest)))}.json"
+
+
+def _kept() -> Iterator[tuple[Path, Preset]]:
+    """Yield a person's own and their files; what is broken is passed over."""
+    for path in sorted(usual_folder().glob("*.json")):
+        with suppress(ZincError):
+            yield path, load(path)
 
 
 def own() -> tuple[Preset, ...]:
     """Return a person's own; a file that is broken is passed over."""
-    rows = []
-    for path in sorted(usual_folder().glob("*.json")):
-        try:
-            rows.append(load(path))
-        except BadRequest:
-            continue
-    return tuple(rows)
+    return tuple(preset for _, preset in _kept())
 
 
 def every() -> tuple[Preset, ...]:

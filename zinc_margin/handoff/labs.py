@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
@@ -14,8 +14,9 @@ from pathlib import Path
 from typing import Any
 
 from zinc_margin.keeping.folders import own_folder
-from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.plain import Wrong, number, text_from
 
 _SHIPPED = Path(__file__).parent / "data" / "labs.json"
 
@@ -63,17 +64,39 @@ class Lab:
 
 
 def _lab(raw: Mapping[str, Any], source: str) -> Lab:
+    part = ""
+
+    def read(name: str, reader: Callable[[Any], Any]) -> Any:
+        nonlocal part
+        part = name
+        return reader(raw[name])
+
+    def texts(value: Any) -> tuple[str, ...]:
+        if not isinstance(value, list):
+            raise Wrong("must be a list of texts")
+        return tuple(text_from(each) for each in value)
+
+    resolution = number(1, 10_000)
     try:
-        re.compile(raw["name"])
         return Lab(
-            str(raw["key"]), str(raw["title"]),
-            Fraction(raw["ppi"]), Fraction(raw["floor"]), tuple(raw["formats"]),
-            tuple(int(bits) for bits in raw["bits"]), tuple(raw["profiles"]),
-            int(raw["most_bytes"]), bool(raw["enlarges"]), Fraction(raw["tolerance"]),
-            Fraction(raw["bleed_mm"]), str(raw["name"]),
+            read("key", text_from), read("title", text_from),
+            read("ppi", resolution), read("floor", resolution), read("formats", texts),
+            read("bits", lambda held: tuple(int(number(8, 16)(bits)) for bits in held)),
+            read("profiles", texts), read("most_bytes", lambda held: int(number(0, 10**13)(held))),
+            bool(raw.get("enlarges")), read("tolerance", number(0, 100)),
+            read("bleed_mm", number(0, 1000)), read("name", _name_rule),
         )  # fmt: skip
-    except (KeyError, TypeError, ValueError, ZeroDivisionError, re.error) as why:
-        raise BadRequest(f"{source} describes no counter: {why} is missing or wrong.") from None
+    except (KeyError, TypeError, Wrong):
+        raise BadRequest(f"{source} describes no counter: {part} is missing or wrong.") from None
+
+
+def _name_rule(value: Any) -> str:
+    rule = text_from(value)
+    try:
+        re.compile(rule)
+    except re.error:
+        raise Wrong("must be a regular expression") from None
+    return rule
 
 
 @cache
@@ -85,8 +108,21 @@ def shipped() -> tuple[Lab, ...]:
 
 def every() -> tuple[Lab, ...]:
     """Return the stand-ins and the counters that a person has described."""
-    own = sorted((own_folder("data") / "counters").glob("*.json"))
-    return (*shipped(), *(find(str(path)) for path in own))
+    return (*shipped(), *(lab for lab in _own() if isinstance(lab, Lab)))
+
+
+def broken() -> tuple[str, ...]:
+    """Return a sentence for every description of a person's own that cannot be read."""
+    return tuple(lab for lab in _own() if isinstance(lab, str))
+
+
+def _own() -> Iterator[Lab | str]:
+    """Yield the person's own, or what is wrong with them."""
+    for path in sorted((own_folder("data") / "counters").glob("*.json")):
+        try:
+            yield find(str(path))
+        except ZincError as why:
+            yield str(why)
 
 
 def find(name: str) -> Lab:
@@ -103,7 +139,7 @@ def find(name: str) -> Lab:
     if name.endswith(".json"):
         try:
             raw = json.loads(Path(name).read_text("utf-8"))
-        except (OSError, ValueError):
+        except (OSError, ValueError, RecursionError):
             raise BadRequest(f"{name} is no readable description of a counter.") from None
         if not isinstance(raw, dict):
             raise BadRequest(f"{name} is no readable description of a counter.")
@@ -115,4 +151,6 @@ def find(name: str) -> Lab:
         if wanted in (lab.key, short, plain_text(lab.name)):
             return lab
     keys = ", ".join(lab.key for lab in known)
-    raise BadRequest(f"“{name}” is no counter that I know; there are {keys}.")
+    raise BadRequest(
+        " ".join((f"“{name}” is no counter that I know; there are {keys}.", *broken()))
+    )

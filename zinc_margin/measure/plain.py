@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Mapping
 from fractions import Fraction
 from typing import Any
@@ -12,6 +13,9 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.ways import WAYS, Way
 
 _MOST_DIGITS = 400
+_NUMBER = re.compile(
+    r"[+-]?(\d+(/\d+)?|(\d+\.\d*|\.?\d+)(e[+-]?\d{1,3})?)", re.IGNORECASE | re.ASCII
+)
 _MOST_WAY = 10**7
 
 
@@ -55,6 +59,31 @@ def _decimal(value: Fraction) -> str:
     return str(value)
 
 
+def exact(value: Any) -> Fraction:
+    """Return an exact number: it is bounded before it is read, whatever its exponent says.
+
+    Parameters
+    ----------
+    value : Any
+        As JSON has it: an int, a float, or a text such as ``"0.5"`` or ``"1/3"``.
+
+    Raises
+    ------
+    ValueError
+        When it is none, or is longer than a number that can be meant.
+    """
+    if isinstance(value, bool) or not isinstance(value, (int, float, str)):
+        raise ValueError("is no number")
+    # a whole number of very many digits cannot even be shown
+    text = "" if isinstance(value, int) and abs(value) >= 10**_MOST_DIGITS else str(value).strip()
+    if len(text) > _MOST_DIGITS or not _NUMBER.fullmatch(text):
+        raise ValueError("is no number")
+    try:
+        return Fraction(text)
+    except ZeroDivisionError:
+        raise ValueError("divides by zero") from None
+
+
 def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fraction]:
     """Return a reader of exact numbers from `low` to `high`.
 
@@ -70,21 +99,17 @@ def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fractio
 
     Raises
     ------
-    Wrong, ValueError
+    Wrong
     """
 
     def read(value: Any) -> Fraction:
         try:
-            if isinstance(value, bool) or not isinstance(value, (int, float, str)):
-                raise ValueError
-            if len(str(value)) > _MOST_DIGITS:
-                raise ValueError
-            exact = Fraction(str(value))
-        except (ValueError, ZeroDivisionError):
+            result = exact(value)
+        except ValueError:
             raise Wrong(f"must be a number from {low} to {high}") from None
-        if not low <= exact <= high:
+        if not low <= result <= high:
             raise Wrong(f"must be from {low} to {high}")
-        return exact
+        return result
 
     return read
 
@@ -101,10 +126,10 @@ def length_from(value: Any) -> Fraction:
     ------
     Wrong
     """
-    exact = number(0, LONGEST_MM)(value)
-    if exact == 0:
+    length = number(0, LONGEST_MM)(value)
+    if length == 0:
         raise Wrong("must be more than 0")
-    return exact
+    return length
 
 
 def text_from(value: Any) -> str:
