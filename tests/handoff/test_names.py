@@ -17,9 +17,11 @@ from zinc_margin.docket.file import NAME_FIELDS
 from zinc_margin.docket.typed import parse_pieces
 from zinc_margin.facts.said import Said
 from zinc_margin.handoff import names
+from zinc_margin.keeping.partials import partial_beside
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.words import shortened
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.file.name import subfolder
+from zinc_margin.plan.file.name import ruled_name, subfolder
 
 PHOTO = Path("/photos/kiln corner.jpg")
 FACTS = photo_of(np.zeros((40, 60, 3), np.uint8)).facts
@@ -99,3 +101,48 @@ def test_names_that_are_taken_count_up_inside_their_folder_too(tmp_path):
 def test_a_folder_rule_never_leads_up_wherever_its_blanks_stand(rule):
     with pytest.raises(BadRequest, match=r"file\.folder_rule"):
         checked("file", "folder_rule", rule)
+
+
+LONG = st.text(st.sampled_from("aü窯😀-. \u202e"), min_size=60, max_size=300)
+RULES = ("{name}-{counter}", "{counter}-{name}", "{text}{counter}{name}", "{name}-{counter}-{text}",
+         "{counter}", "{name}_{counter}_{counter}")  # fmt: skip
+
+
+@given(st.sampled_from(RULES), LONG, LONG)
+def test_the_counter_is_never_what_is_cut_off(rule, stem, text):
+    photo = Path(f"/photos/{stem}.jpg")
+    one = planned(rule=rule, note=text.replace("\0", "") or None)
+    first, tenth = (ruled_name(photo, one, count) for count in (1, 10))
+    assert "001" in first and "010" in tenth and first != tenth
+    for name in (first, tenth):
+        assert len(name.encode()) <= 200 and "/" not in name and "\u202e" not in name
+
+
+@pytest.mark.parametrize("rule", [None, *RULES])
+def test_a_long_name_that_is_taken_is_counted_up(tmp_path, rule):
+    photo = tmp_path / f"{'窯' * 80}.jpg"
+    one = planned(rule=rule, folder=str(tmp_path))
+    rows = []
+    for _ in range(3):
+        goal = names.goal(photo, one)
+        goal.write_bytes(b"")  # a folder takes it
+        with partial_beside(goal).open("wb") as part:
+            part.write(b"")
+        rows.append(goal)
+    assert len(set(rows)) == 3
+
+
+def test_a_name_of_ones_own_is_cut_by_bytes(tmp_path):
+    one = planned(name="😀" * 200, folder=str(tmp_path))
+    goal = names.goal(PHOTO, one)
+    goal.write_bytes(b"")
+    assert names.goal(PHOTO, one).stem == f"{goal.stem}-2"
+
+
+@given(st.text(max_size=80) | st.binary(max_size=80).map(os.fsdecode), st.integers(4, 60))
+def test_names_are_cut_between_letters(name, most):
+    name = "".join(letter for letter in name if not "\ud800" <= letter <= "\udc7f"
+                   and not "\udd00" <= letter <= "\udfff")  # fmt: skip
+    short = shortened(name, most)
+    assert len(os.fsencode(short)) <= most and name.startswith(short)
+    assert short == name or len(os.fsencode(short)) > most - 4

@@ -101,3 +101,19 @@ def test_the_pace_is_learnt_from_this_machines_own_runs():
     assert pace.predicted(png) == pytest.approx(5, rel=1e-4)  # the nearest that is known
     enlarged = plan(photo.facts, docket_of("90x60cm", pixels={"choice": "resample"}))
     assert pace.predicted(enlarged) is None
+
+
+def test_a_partial_with_a_line_break_in_its_name_is_swept(tmp_path, state):
+    part = partial_beside(tmp_path / "two\nlines.tif")
+    part.write_bytes(b"half")
+    folder = state / "partials"
+    folder.mkdir(parents=True, exist_ok=True)
+    (folder / "orphan.json").write_text(json.dumps({"partial": str(part)}))
+    assert swept() == [part] and not part.exists()
+
+
+@pytest.mark.parametrize("name", ["a" * 250 + ".tif", "窯" * 83 + ".tif", "\udcff" * 240])
+def test_a_partial_fits_where_its_goal_does(tmp_path, name):
+    goal = tmp_path / name
+    goal.write_bytes(b"")
+    partial_beside(goal).write_bytes(b"half")

@@ -146,6 +146,8 @@ def text_from(value: Any) -> str:
     """
     if not isinstance(value, str) or not value or len(value) > 4000 or "\0" in value:
         raise Wrong("must be a short text")
+    if any("\ud800" <= letter <= "\udfff" for letter in value):
+        raise Wrong("must be a text of letters: half of one stands in it")
     return value
 
 

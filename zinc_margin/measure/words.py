@@ -232,3 +232,22 @@ def shape(width: int, height: int) -> str:
     if ratio >= 1:
         return f"{trimmed_zeros(ratio, 2)}:1"
     return f"1:{trimmed_zeros(1 / ratio, 2)}"
+
+
+def shortened(name: str, most: int) -> str:
+    """Return a name cut to so many bytes, between two letters.
+
+    Parameters
+    ----------
+    name : str
+        Bytes that are no UTF-8 stand in it as surrogates.
+    most : int
+        Bytes, 1 or more.
+    """
+    raw = name.encode("utf-8", "surrogateescape")
+    if len(raw) <= most:
+        return name
+    end = most
+    while end and raw[end] & 0xC0 == 0x80:  # within a letter of several bytes
+        end -= 1
+    return raw[: end or most].decode("utf-8", "surrogateescape")

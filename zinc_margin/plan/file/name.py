@@ -9,10 +9,14 @@ from pathlib import Path
 from zinc_margin.plan.model import Plan
 
 _LONGEST = 200
-"""Bytes of a name without its ending; file systems take 255 with it."""
+"""Bytes of a name without its ending; file systems take 255 with it, and a count wants some."""
+_COUNTER = "\ue000"
+"""Stands for the counter until the name has its length: a letter for private use."""
 
 
-_FORBIDDEN = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|]+')
+_UNSEEN = re.compile("[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]+")
+"""Marks that turn the direction of writing: with them a name looks like another."""
+_FORBIDDEN = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|\ud800-\udc7f\udd00-\udfff]+')
 
 
 def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
@@ -28,7 +32,8 @@ def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
         What ``{counter}`` stands for, from 1.
     """
     rule = plan.docket.file.rule or "{name}-{size}"
-    return safe_name(_filled(rule, photo, plan, counter)) or safe_name(photo.stem) or "print"
+    name = safe_name(_filled(rule, photo, plan, _COUNTER), f"{counter:03d}")
+    return name or safe_name(photo.stem) or "print"
 
 
 def subfolder(photo: Path, plan: Plan) -> Path:
@@ -40,10 +45,10 @@ def subfolder(photo: Path, plan: Plan) -> Path:
     plan : Plan
     """
     parts = (plan.docket.file.folder_rule or "").split("/")
-    return Path(*filter(None, (safe_name(_filled(part, photo, plan, 1)) for part in parts)))
+    return Path(*filter(None, (safe_name(_filled(part, photo, plan, "001")) for part in parts)))
 
 
-def _filled(rule: str, photo: Path, plan: Plan, counter: int) -> str:
+def _filled(rule: str, photo: Path, plan: Plan, counter: str) -> str:
     """Return a rule with its fields filled in."""
     line = plan.docket.file
     values = {
@@ -51,7 +56,7 @@ def _filled(rule: str, photo: Path, plan: Plan, counter: int) -> str:
         "project": line.project or "", "text": line.note or "", "size": _short_size(plan),
         "ppi": f"{round(plan.page.tag_x[0] / plan.page.tag_x[1])}ppi",
         "paper": plan.sharpen.paper if plan.sharpen is not None else "",
-        "version": plan.docket.version, "date": plan.said.date, "counter": f"{counter:03d}",
+        "version": plan.docket.version, "date": plan.said.date, "counter": counter,
         "piece": "" if plan.cut is None else _piece_name(plan),
     }  # fmt: skip
     result = re.sub(r"\{([^{}]*)\}", lambda match: values.get(match[1], ""), rule)
@@ -59,17 +64,33 @@ def _filled(rule: str, photo: Path, plan: Plan, counter: int) -> str:
     return re.sub(r"([-_ .])[-_ .]*(?=[-_.])", r"\1", result).strip("-_ ")
 
 
-def safe_name(text: str) -> str:
+def safe_name(text: str, counter: str = "") -> str:
     """Return a text as a file's name: no folders, no marks that systems forbid, not too long.
 
     Parameters
     ----------
     text : str
+    counter : str
+        What stands for `_COUNTER` in it, and is never what is cut off.
     """
-    name = _FORBIDDEN.sub("-", text).strip(" .")
-    while len(name.encode("utf-8", "surrogateescape")) > _LONGEST:
-        name = name[:-1].rstrip(" .")
-    return name
+    plain = _FORBIDDEN.sub("-", _UNSEEN.sub("", text))
+    parts = plain.strip(" .").split(_COUNTER)
+    room = _LONGEST - len(counter) * (len(parts) - 1)
+    while sum(map(size_of, parts)) > room:
+        at = max(range(len(parts)), key=lambda each: size_of(parts[each]))
+        body = parts[at].rstrip("-_ .")
+        parts[at] = body[:-1] + parts[at][len(body) :]
+    return counter.join(parts).strip(" .")
+
+
+def size_of(name: str) -> int:
+    """Return how many bytes a name has in a folder.
+
+    Parameters
+    ----------
+    name : str
+    """
+    return len(name.encode("utf-8", "surrogateescape"))
 
 
 def _short_size(plan: Plan) -> str:
