@@ -18,6 +18,7 @@ from zinc_margin.handoff import conversion, fitting, names, pace
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.registry import check
 from zinc_margin.keeping.partials import entered, partial_beside
+from zinc_margin.keeping.settling import flush_folder, settle_new
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo
@@ -183,21 +184,14 @@ def _check_room(out: Path, plan: Plan) -> None:
 def _settle(part: Path, out: Path, overwrite: bool) -> None:
     if overwrite:
         os.replace(part, out)
-    else:
-        try:
-            os.link(part, out)  # unlike a rename it fails when the name was taken meanwhile
-        except FileExistsError:
-            raise CannotDo(
-                f"{out} appeared while the file was made and was kept; choose another name."
-            ) from None
-        except OSError:
-            os.rename(part, out)
-    with suppress(OSError):
-        folder = os.open(out.parent, os.O_RDONLY)
-        try:
-            os.fsync(folder)
-        finally:
-            os.close(folder)
+        flush_folder(out.parent)
+        return
+    try:
+        settle_new(part, out)
+    except FileExistsError:
+        raise CannotDo(
+            f"{out} appeared while the file was made and was kept; choose another name."
+        ) from None
 
 
 def _said(why: OSError, out: Path) -> str:

@@ -4,25 +4,37 @@ from __future__ import annotations
 
 import hashlib
 import os
-import secrets
+import stat
 from contextlib import suppress
 from pathlib import Path
 
+from zinc_margin.keeping.partials import entered, partial_beside
+from zinc_margin.keeping.settling import flush_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
 
 
 def write_whole(path: Path, data: bytes) -> None:
     """Write a small file so that it is there whole or not at all; it may raise OSError.
 
+    A file that was there keeps its permissions; a link goes on leading to it.
+
     Parameters
     ----------
     path : Path
     data : bytes
     """
-    part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")
+    path = Path(os.path.realpath(path))
+    part = partial_beside(path)
     try:
-        part.write_bytes(data)
-        os.replace(part, path)
+        with entered(part):
+            with part.open("xb") as file:
+                file.write(data)
+                with suppress(OSError):
+                    os.fchmod(file.fileno(), stat.S_IMODE(path.stat().st_mode))
+                file.flush()
+                os.fsync(file.fileno())
+            os.replace(part, path)
+            flush_folder(path.parent)
     finally:
         with suppress(OSError):
             part.unlink()

@@ -1,0 +1,83 @@
+"""A finished partial takes its goal's name: never one that somebody else took meanwhile."""
+
+from __future__ import annotations
+
+import ctypes
+import errno
+import os
+from contextlib import suppress
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+_HERE = -100
+"""The working folder, as renameat2 has it (AT_FDCWD)."""
+_KEEP = 1
+"""RENAME_NOREPLACE, linux/fs.h."""
+
+
+def settle_new(part: Path, goal: Path) -> None:
+    """Give a partial the name of its goal, which must not be there; it may raise OSError.
+
+    Parameters
+    ----------
+    part, goal : Path
+        In one folder.
+
+    Raises
+    ------
+    FileExistsError
+        When the goal is there; the partial then keeps its name.
+    """
+    try:
+        os.link(part, goal)  # unlike a rename it fails when the name was taken meanwhile
+        os.unlink(part)
+    except FileExistsError:
+        raise
+    except OSError:  # many removable disks have no hard links
+        if not _renamed(part, goal):
+            os.close(os.open(goal, os.O_CREAT | os.O_EXCL | os.O_WRONLY))
+            try:
+                os.replace(part, goal)
+            except OSError:
+                with suppress(OSError):
+                    os.unlink(goal)
+                raise
+    flush_folder(goal.parent)
+
+
+def flush_folder(folder: Path) -> None:
+    """Have a folder's names on the disk, where the disk does that.
+
+    Parameters
+    ----------
+    folder : Path
+    """
+    with suppress(OSError):
+        descriptor = os.open(folder, os.O_RDONLY)
+        try:
+            os.fsync(descriptor)
+        finally:
+            os.close(descriptor)
+
+
+@cache
+def _renameat2() -> Any:
+    """Return the system's own call; None where its library has none."""
+    try:
+        return ctypes.CDLL(None, use_errno=True).renameat2
+    except (OSError, AttributeError):
+        return None
+
+
+def _renamed(part: Path, goal: Path) -> bool:
+    """Rename without replacing; False where this disk or system cannot."""
+    call = _renameat2()
+    if call is None:
+        return False
+    if call(_HERE, os.fsencode(part), _HERE, os.fsencode(goal), _KEEP) == 0:
+        return True
+    why = ctypes.get_errno()
+    if why in (errno.ENOSYS, errno.EINVAL, errno.ENOTSUP):
+        return False
+    raise OSError(why, os.strerror(why), str(goal))
