@@ -122,7 +122,6 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
     from zinc_margin.handoff import report
     from zinc_margin.handoff.batch import tallied
     from zinc_margin.handoff.contact import contact_print
-    from zinc_margin.keeping.files import save_whole
     from zinc_margin.photo.pixels import read_photo
     from zinc_margin.photo.subject import marked
     from zinc_margin.pixels.ability import this_machine
@@ -141,7 +140,7 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
             item.picture = contact_print(photo, item.plan)
         except ZincError as why:
             item.state, item.remark = "failed", str(why)
-    save_whole(out, report.page(items, title))
+    report.save_page(out, items, title)
     print(f"{tallied(items)}. Look through {out}; nothing was made.")
     return 0
 

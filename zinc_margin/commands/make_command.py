@@ -16,6 +16,8 @@ from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.names import check_goal, format_of, same_file
 from zinc_margin.handoff.pace import predicted
+from zinc_margin.keeping.documents import DOCKET_MARKS
+from zinc_margin.keeping.files import check_ours
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
@@ -59,6 +61,7 @@ def run(options: argparse.Namespace) -> int:
     if not folder:
         check_goal(header.facts.path, out, options.overwrite)
     checked_plan(header.facts, docket, options)  # refused before any pixel is read
+    docket_goal(options)
     photo = read_photo(options.photo, page=header.facts.page)
     photo = replace(photo, facts=with_interest(photo.facts, options))
     plan = make_plan(photo.facts, docket, this_machine())
@@ -96,9 +99,22 @@ def save_docket(options: argparse.Namespace, docket: Docket) -> None:
     ------
     BadRequest, CannotDo
     """
+    path = docket_goal(options)
+    if path is not None:
+        store.save(docket, path)
+
+
+def docket_goal(options: argparse.Namespace) -> Path | None:
+    """Return where the docket is to go, once it is known that nothing is lost there.
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
     if not options.save_docket:
-        return
+        return None
     path = Path(options.save_docket)
     if same_file(path, Path(options.photo)):
         raise BadRequest("--save-docket names the photo itself; the original is never written.")
-    store.save(docket, path)
+    check_ours(path, *DOCKET_MARKS)
+    return path

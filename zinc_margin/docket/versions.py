@@ -8,8 +8,8 @@ from pathlib import Path
 
 from zinc_margin.docket import document, store
 from zinc_margin.docket.docket import Docket
-from zinc_margin.keeping.documents import document_text
-from zinc_margin.keeping.files import read_text, save_whole
+from zinc_margin.keeping.documents import DOCKET_MARKS, document_text
+from zinc_margin.keeping.files import check_ours, read_text, save_whole
 from zinc_margin.measure.errors import BadRequest
 
 VERSION = 1
@@ -91,6 +91,7 @@ def save(dockets: Sequence[Docket], path: Path) -> None:
     ------
     CannotDo
     """
+    check_ours(path, *DOCKET_MARKS)
     save_whole(path, to_json(dockets))
 
 

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from zinc_margin.handoff.batch import Item, tallied
-from zinc_margin.keeping.files import save_whole
+from zinc_margin.keeping.files import check_ours, save_whole
 from zinc_margin.measure import words
 from zinc_margin.plan.text.notes import note_text
 
@@ -28,6 +28,26 @@ COLUMNS = (
     "photo", "state", "file", "width_mm", "height_mm", "width_px", "height_px", "ppi", "grade",
     "trimmed_share", "bytes", "seconds", "sha256", "remark", "notes", "check",
 )  # fmt: skip
+
+
+_MARK = '<meta name="generator" content="Zinc Margin">'
+
+
+def save_page(path: Path, items: Sequence[Item], title: str) -> None:
+    """Write the page, in place of an older one of ours alone.
+
+    Parameters
+    ----------
+    path : Path
+    items : sequence of Item
+    title : str
+
+    Raises
+    ------
+    CannotDo
+    """
+    check_ours(path, _MARK)
+    save_whole(path, page(items, title))
 
 
 def page(items: Sequence[Item], title: str) -> str:
@@ -50,7 +70,8 @@ def page(items: Sequence[Item], title: str) -> str:
             f"{html.escape(item.remark)}<br>{goal}<ul>{notes}</ul></div>"
         )
     return (
-        f'<!doctype html><html lang="en"><meta charset="utf-8"><title>{html.escape(title)}</title>'
+        f'<!doctype html><html lang="en"><meta charset="utf-8">{_MARK}'
+        f"<title>{html.escape(title)}</title>"
         f"<style>{_STYLE}</style><h1>{html.escape(title)}</h1>"
         f'<p class="tally">{html.escape(tallied(items))}</p>{"".join(prints)}</html>\n'
     )
@@ -67,6 +88,11 @@ def _checked(item: Item) -> tuple[str, ...]:
     if item.refused is None:
         return ()
     return item.refused or ("The counter would take it.",)
+
+
+def _inert(text: str) -> str:
+    """Return a text that no spreadsheet takes for a formula."""
+    return f"'{text}" if text.lstrip().startswith(("=", "+", "-", "@")) else text
 
 
 def table(items: Sequence[Item]) -> str:
@@ -90,10 +116,11 @@ def table(items: Sequence[Item]) -> str:
             ]  # fmt: skip
         writer.writerow(
             [
-                item.photo.name, item.state, item.goal.name if item.goal is not None else "",
+                _inert(item.photo.name), item.state,
+                _inert(item.goal.name) if item.goal is not None else "",
                 *figures, item.bytes or "", round(item.seconds, 2) or "",
-                item.digest, item.remark,
-                " | ".join(_notes(item)), " | ".join(_checked(item)),
+                item.digest, _inert(item.remark),
+                _inert(" | ".join(_notes(item))), _inert(" | ".join(_checked(item))),
             ]
         )  # fmt: skip
     return held.getvalue()
@@ -113,6 +140,8 @@ def write_report(items: Sequence[Item], folder: Path, title: str) -> Path:
     CannotDo
     """
     goal = folder / "report.html"
-    save_whole(goal, page(items, title))
-    save_whole(folder / "report.csv", table(items))
+    rows = folder / "report.csv"
+    check_ours(rows, ",".join(COLUMNS))
+    save_page(goal, items, title)
+    save_whole(rows, table(items))
     return goal

@@ -13,6 +13,8 @@ _KINDS = {
     "zinc_margin_sizes": "list of sizes", "zinc_margin_papers": "list of papers",
 }  # fmt: skip
 """What our files are called, by the key that names their kind."""
+DOCKET_MARKS = ('"zinc_margin_docket"', '"zinc_margin_versions"')
+"""What a file of ours that holds dockets begins with; either may take the other's place."""
 
 
 def document_text(plain: object) -> str:

@@ -40,6 +40,34 @@ def write_whole(path: Path, data: bytes) -> None:
             part.unlink()
 
 
+_HEAD = 65_536
+
+
+def check_ours(path: Path, *marks: str) -> None:
+    """Refuse to write where a file is that this program did not make.
+
+    Parameters
+    ----------
+    path : Path
+    *marks : str
+        What one of ours holds near its beginning, one of them.
+
+    Raises
+    ------
+    CannotDo
+    """
+    if not os.path.lexists(path):
+        return
+    with suppress(OSError), path.open("rb") as file:
+        head = file.read(_HEAD)
+        if not head or any(mark.encode("utf-8") in head for mark in marks):
+            return
+    raise CannotDo(
+        f"{path} is there already and is not of this program's making; it was kept. Choose "
+        "another name."
+    )
+
+
 def save_whole(path: Path, data: bytes | str) -> None:
     """Write a small file that a person asked for; text as UTF-8.
 
