@@ -15,7 +15,7 @@ os.environ.pop("LC_MEASUREMENT", None)
 
 import numpy as np
 import pytest
-from hypothesis import settings
+from hypothesis import HealthCheck, settings
 from PIL import Image
 
 from zinc_margin.docket.docket import Docket
@@ -28,8 +28,9 @@ from zinc_margin.photo.pixels import Photo
 
 # on a shared machine the same examples each time; at a desk, new ones
 settings.register_profile(
-    "steady", deadline=None, print_blob=True, derandomize=bool(os.environ.get("CI"))
-)
+    "steady", deadline=None, print_blob=True, derandomize=bool(os.environ.get("CI")),
+    suppress_health_check=[HealthCheck.too_slow],  # how slow a machine is says nothing
+)  # fmt: skip
 settings.load_profile("steady")
 
 
