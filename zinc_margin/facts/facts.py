@@ -13,6 +13,10 @@ FLIPPED_ACROSS, FLIPPED_DOWN = (2, 3, 6, 7), (3, 4, 7, 8)
 """EXIF orientations that exchange left and right, and top and bottom, of what is stored."""
 
 
+SAMPLES = {"grey": 1, "RGB": 3, "CMYK": 4}
+"""Of a stored pixel, without its alpha, by the photo's kind."""
+
+
 @dataclass(frozen=True)
 class Facts:
     """What a photo is.

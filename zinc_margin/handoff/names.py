@@ -18,8 +18,6 @@ from zinc_margin.plan.file.name import (
 )
 from zinc_margin.plan.model import Plan
 
-_MOST_BYTES = 200
-
 
 def format_of(path: Path) -> str:
     """Return the format that a file's ending asks for.
@@ -61,7 +59,7 @@ def first_goal(photo: Path, plan: Plan, folder: Path | None = None, count: int =
     # the pieces of a picture lie in a folder of their own, unless they are pages
     pieces = plan.pieces is not None and file.format != "pdf"
     ending = "-pieces" if pieces else ending_of(plan)
-    name = shortened(file.name, _MOST_BYTES) if file.name else ruled_name(photo, plan)
+    name = shortened(file.name) if file.name else ruled_name(photo, plan)
     if count > 1:
         name = ruled_name(photo, plan, count) if is_counted(plan) else f"{name}-{count}"
     return folder / f"{name}{ending}"

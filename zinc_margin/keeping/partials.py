@@ -19,8 +19,6 @@ from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.words import shortened
 
 _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part", re.DOTALL)
-_MOST_BYTES = 200
-"""Of the goal's own name; with what is added a folder takes 255."""
 
 
 def partial_beside(goal: Path) -> Path:
@@ -30,7 +28,7 @@ def partial_beside(goal: Path) -> Path:
     ----------
     goal : Path
     """
-    return goal.with_name(f".{shortened(goal.name, _MOST_BYTES)}.{secrets.token_hex(4)}.part")
+    return goal.with_name(f".{shortened(goal.name)}.{secrets.token_hex(4)}.part")
 
 
 def _folder() -> Path:

@@ -234,7 +234,22 @@ def shape(width: int, height: int) -> str:
     return f"1:{trimmed_zeros(1 / ratio, 2)}"
 
 
-def shortened(name: str, most: int) -> str:
+NAME_BYTES = 200
+"""Of a file's name; file systems take 255, and endings, counts and partials' marks want some."""
+
+
+def bytes_of(name: str) -> int:
+    """Return how many bytes a name has in a folder.
+
+    Parameters
+    ----------
+    name : str
+        Bytes that are no UTF-8 stand in it as surrogates.
+    """
+    return len(name.encode("utf-8", "surrogateescape"))
+
+
+def shortened(name: str, most: int = NAME_BYTES) -> str:
     """Return a name cut to so many bytes, between two letters.
 
     Parameters

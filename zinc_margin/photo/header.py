@@ -12,7 +12,7 @@ from typing import Any
 import tifffile
 from PIL import Image, PngImagePlugin
 
-from zinc_margin.facts.facts import Facts
+from zinc_margin.facts.facts import SAMPLES, Facts
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.resolution import HIGHEST_PPI
 from zinc_margin.photo import avif, jpeg_xl
@@ -208,7 +208,7 @@ def _pillow(path: Path, file_bytes: int) -> Header:
             kind = "grey" if colours == _GREY_WITH_ALPHA else kind
         if form == "AVIF" and avif.depth(path) > 8:
             bits = 16
-        channels = {"grey": 1, "RGB": 3, "CMYK": 4}[kind]
+        channels = SAMPLES[kind]
         alpha = mode.endswith("A") or "transparency" in image.info
         check_declared(
             path, *image.size, channels * bits // 8 + (bits // 8 if alpha else 0), file_bytes
@@ -340,7 +340,7 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
                 "RGB and CMYK are)."
             )
         kind = kinds[photometric]
-        own = {"grey": 1, "CMYK": 4}.get(kind, 1 if photometric == 3 else 3)
+        own = 1 if photometric == 3 else SAMPLES[kind]
         extra = [int(each) for each in page.extrasamples]
         says = [each for each in extra if each in (_MULTIPLIED, _STRAIGHT)]
         alpha_at = own + extra.index(says[0]) if says else None

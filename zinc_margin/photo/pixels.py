@@ -11,7 +11,7 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from zinc_margin.facts.facts import FLIPPED_ACROSS, FLIPPED_DOWN, Facts
+from zinc_margin.facts.facts import FLIPPED_ACROSS, FLIPPED_DOWN, SAMPLES, Facts
 from zinc_margin.keeping.files import digest_of
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo import avif, jpeg_xl
@@ -122,7 +122,7 @@ def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
         if alpha.min() == np.iinfo(codes.dtype).max:
             alpha = None
         codes = _flattened(codes, paper=0 if facts.kind == "CMYK" else np.iinfo(codes.dtype).max)
-    channels = {"grey": 1, "RGB": 3, "CMYK": 4}[facts.kind]
+    channels = SAMPLES[facts.kind]
     if codes.shape[2] < channels or codes.dtype not in (np.uint8, np.uint16):
         raise ValueError("not what the header says")
     codes = codes[..., :channels]
@@ -204,7 +204,7 @@ def _from_tiff(header: Header) -> np.ndarray:
         if codes.ndim == 2:
             codes = codes[..., None]
         white_is_0 = int(page.photometric) == 0
-    colour = codes[..., : {"grey": 1, "RGB": 3, "CMYK": 4}[facts.kind]]
+    colour = codes[..., : SAMPLES[facts.kind]]
     at = header.alpha_at
     alpha = None if at is None else codes[..., at : at + 1]
     if alpha is not None and header.multiplied:

@@ -6,10 +6,9 @@ import re
 from dataclasses import replace
 from pathlib import Path
 
+from zinc_margin.measure.words import NAME_BYTES, bytes_of
 from zinc_margin.plan.model import Plan
 
-_LONGEST = 200
-"""Bytes of a name without its ending; file systems take 255 with it, and a count wants some."""
 _COUNTER = "\ue000"
 """Stands for the counter until the name has its length: a letter for private use."""
 
@@ -75,22 +74,12 @@ def safe_name(text: str, counter: str = "") -> str:
     """
     plain = _FORBIDDEN.sub("-", _UNSEEN.sub("", text))
     parts = plain.strip(" .").split(_COUNTER)
-    room = _LONGEST - len(counter) * (len(parts) - 1)
-    while sum(map(size_of, parts)) > room:
-        at = max(range(len(parts)), key=lambda each: size_of(parts[each]))
+    room = NAME_BYTES - len(counter) * (len(parts) - 1)
+    while sum(map(bytes_of, parts)) > room:
+        at = max(range(len(parts)), key=lambda each: bytes_of(parts[each]))
         body = parts[at].rstrip("-_ .")
         parts[at] = body[:-1] + parts[at][len(body) :]
     return counter.join(parts).strip(" .")
-
-
-def size_of(name: str) -> int:
-    """Return how many bytes a name has in a folder.
-
-    Parameters
-    ----------
-    name : str
-    """
-    return len(name.encode("utf-8", "surrogateescape"))
 
 
 def _short_size(plan: Plan) -> str:
