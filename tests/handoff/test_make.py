@@ -243,12 +243,18 @@ def test_a_full_disk_is_said_beforehand(jpeg, tmp_path, monkeypatch):
 
 @pytest.mark.parametrize(
     ("errno", "words"),
-    [(28, "disk is full"), (13, "may not write"), (2, "is gone"), (5, "could not be written")],
+    [
+        (28, "disk is full"),
+        (13, "may not write"),
+        (2, "is gone"),
+        (5, "did not keep"),
+        (75, "could not be written"),
+    ],
 )
 @pytest.mark.parametrize("ending", ["tif", "jpg", "png"])
 def test_what_goes_wrong_while_writing(jpeg, tmp_path, monkeypatch, errno, words, ending):
-    def failing(path, *arguments):
-        path.write_bytes(b"half")
+    def failing(out, *arguments):
+        out.write(b"half")
         raise OSError(errno, os.strerror(errno))
 
     monkeypatch.setattr(registry, "write", failing)

@@ -7,7 +7,6 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 from functools import cache
-from pathlib import Path
 from threading import Event
 
 import numpy as np
@@ -17,6 +16,7 @@ from zinc_margin.handoff import conversion, metadata
 from zinc_margin.handoff.formats.bands import gathered
 from zinc_margin.handoff.formats.jpeg import jpeg_data, with_segments
 from zinc_margin.handoff.formats.registry import write
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo
@@ -34,7 +34,7 @@ _MOST_TRIES = 12
 
 
 def write_within(
-    part: Path,
+    part: Outgoing,
     photo: Photo,
     plan: Plan,
     progress: Progress | None = None,
@@ -44,8 +44,7 @@ def write_within(
 
     Parameters
     ----------
-    part : Path
-        The partial file.
+    part : Outgoing
     photo : Photo
     plan : Plan
     progress : Progress or None
@@ -70,7 +69,7 @@ def write_within(
 class _Search:
     def __init__(
         self,
-        part: Path,
+        part: Outgoing,
         photo: Photo,
         plan: Plan,
         progress: Progress | None,
@@ -113,7 +112,7 @@ class _Search:
         quality = step // _STEPS
         plan = replace(plan, file=replace(plan.file, quality=quality, unlimited_bytes=self.limit))
         self._write_jpeg(codes, plan, _tables(step))
-        if self.part.stat().st_size > self.limit:  # metadata of another length than before
+        if self.part.size > self.limit:  # metadata of another length than before
             self._write_jpeg(codes, plan, _tables(max(low * _STEPS, step - _STEPS)))
         return plan
 
@@ -165,15 +164,16 @@ class _Search:
         return gathered(bands, plan)
 
     def _write_bands(self, plan: Plan) -> int:
-        self.part.unlink(missing_ok=True)
+        self.part.clear()
         bands, icc = conversion.file_bands(self.photo, plan, self._report(), self.cancel)
         write(self.part, bands, plan, icc, self.photo.facts.path)
-        return self.part.stat().st_size
+        return self.part.size
 
     def _write_jpeg(self, codes: np.ndarray, plan: Plan, tables: list[list[int]] | None) -> int:
         data = jpeg_data(codes, plan, self.icc, tables)
-        self.part.write_bytes(with_segments(data, metadata.segments(self.photo.facts.path, plan)))
-        return self.part.stat().st_size
+        self.part.clear()
+        self.part.write(with_segments(data, metadata.segments(self.photo.facts.path, plan)))
+        return self.part.size
 
     def _encoded(self, codes: np.ndarray, plan: Plan, step: int) -> bytes:
         if self.cancel is not None and self.cancel.is_set():

@@ -11,12 +11,14 @@ from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from threading import Event
+from typing import BinaryIO, cast
 
 import numpy as np
 
 from zinc_margin.handoff import conversion, fitting, names, pace
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.registry import check
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.partials import entered, partial_beside
 from zinc_margin.keeping.settling import flush_folder, settle_new
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
@@ -75,14 +77,14 @@ def make_file(
         The goal is then as it was.
     """
 
-    def write(part: Path) -> Plan:
+    def write(part: Outgoing) -> Plan:
         return _written_partial(part, photo, plan, progress, cancel)
 
     return made_whole(photo, plan, out, overwrite, write)
 
 
 def made_whole(
-    photo: Photo, plan: Plan, out: Path, overwrite: bool, write: Callable[[Path], Plan]
+    photo: Photo, plan: Plan, out: Path, overwrite: bool, write: Callable[[Outgoing], Plan]
 ) -> Written:
     """Let `write` fill a partial file beside the goal, and give it the goal's name when it is done.
 
@@ -108,9 +110,9 @@ def made_whole(
     part = partial_beside(out)
     try:
         with entered(part):
-            plan = write(part)
-            with part.open("rb") as file:
-                os.fsync(file.fileno())
+            with Outgoing(part) as file:
+                plan = write(file)
+                _check_written(file, plan)
             _settle(part, out, overwrite)
     except ZincError:
         raise
@@ -130,7 +132,7 @@ def made_whole(
 
 
 def _written_partial(
-    part: Path,
+    part: Outgoing,
     photo: Photo,
     plan: Plan,
     progress: Callable[[float], None] | None,
@@ -146,25 +148,29 @@ def _written_partial(
 _AT_ONCE = 64
 
 
-def _flushed(bands: Iterator[np.ndarray], part: Path, cancel: Event | None) -> Iterator[np.ndarray]:
+def _flushed(
+    bands: Iterator[np.ndarray], part: Outgoing, cancel: Event | None
+) -> Iterator[np.ndarray]:
     """Pass bands on, and let the disk begin with what is written while the next are rendered.
 
     They go in slices, so that a slow disk does not keep one who cancels waiting.
     """
-    descriptor = -1
-    try:
-        for band in bands:
-            for top in range(0, len(band), _AT_ONCE):
-                if cancel is not None and cancel.is_set():
-                    raise Cancelled
-                yield band[top : top + _AT_ONCE]
-            if descriptor < 0 and part.exists():  # a JPEG is only written when all bands are in
-                descriptor = os.open(part, os.O_RDONLY)
-            if descriptor >= 0:
-                os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)
-    finally:
-        if descriptor >= 0:
-            os.close(descriptor)
+    for band in bands:
+        for top in range(0, len(band), _AT_ONCE):
+            if cancel is not None and cancel.is_set():
+                raise Cancelled
+            yield band[top : top + _AT_ONCE]
+        part.let_go()
+
+
+def _check_written(file: Outgoing, plan: Plan) -> None:
+    """Refuse what does not stand on the disk as it was written, or does not reach its end."""
+    file.check()
+    if not registry.is_whole(plan.file.format, cast(BinaryIO, file), plan):
+        raise CannotDo(
+            f"The {plan.file.format.upper()} did not come out whole; nothing was kept. Write "
+            "another format, and report this."
+        )
 
 
 def _check_room(out: Path, plan: Plan) -> None:
@@ -201,4 +207,9 @@ def _said(why: OSError, out: Path) -> str:
         return f"You may not write into {out.parent}; choose another folder."
     if why.errno == errno.ENOENT:
         return f"The folder {out.parent} is gone; nothing was written."
+    if why.errno == errno.EIO:
+        return (
+            f"The disk did not keep {out.name} as it was written, so it was taken away again; "
+            "nothing else was changed. Write to another disk, and check this one."
+        )
     return f"{out.name} could not be written ({why.strerror or why}); nothing else was changed."

@@ -18,6 +18,7 @@ from zinc_margin.handoff.conversion import file_bands
 from zinc_margin.handoff.formats.pdf import pdf_page
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole, make_file
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.photo.pixels import Photo
@@ -146,9 +147,9 @@ def make_pieces_pdf(
         picture = Picture.of_bands([codes_drawn])
         yield PdfPage.filled(page.width_mm, page.height_mm, picture, photo.colour.icc)
 
-    def write(part: Path) -> Plan:
+    def write(part: Outgoing) -> Plan:
         title = f"{photo.facts.path.stem}, {plan.size.label}, in {len(plans)} pieces"
-        part.write_bytes(pdf_data(list(pages()), title))
+        part.write(pdf_data(list(pages()), title))
         return plan
 
     return made_whole(photo, plan, out, overwrite, write)

@@ -13,6 +13,7 @@ from zinc_margin.handoff import names
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.handoff.piece_files import part_of
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.shared_pages import Together
@@ -63,7 +64,7 @@ def make_together(
     ]
     if form == "pdf":
 
-        def write_pdf(part: Path) -> Plan:
+        def write_pdf(part: Outgoing) -> Plan:
             result = [
                 PdfPage.filled(
                     sheet.page.width_mm, sheet.page.height_mm,
@@ -71,7 +72,7 @@ def make_together(
                 )
                 for sheet, each, share in zip(sheets, drawn, shares, strict=True)
             ]  # fmt: skip
-            part.write_bytes(pdf_data(result, out.stem))
+            part.write(pdf_data(result, out.stem))
             return plans[0]
 
         return [made_whole(photos[0], plans[0], out, overwrite, write_pdf)]
@@ -83,7 +84,7 @@ def make_together(
 
 
 def _write(
-    part: Path, plan: Plan, sheet: Together, share: Callable[[float], None] | None,
+    part: Outgoing, plan: Plan, sheet: Together, share: Callable[[float], None] | None,
     cancel: Event | None,
 ) -> Plan:  # fmt: skip
     registry.write(part, sheet.bands(share, cancel), plan, sheet.colour.icc, _NOBODY)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import hashlib
 import os
 import stat
@@ -33,6 +34,8 @@ def write_whole(path: Path, data: bytes) -> None:
                     os.fchmod(file.fileno(), stat.S_IMODE(path.stat().st_mode))
                 file.flush()
                 os.fsync(file.fileno())
+            if part.read_bytes() != data:  # a full disk does not always say so
+                raise OSError(errno.EIO, "the disk does not hold what was written to it")
             os.replace(part, path)
             flush_folder(path.parent)
     finally:

@@ -3,23 +3,28 @@
 from __future__ import annotations
 
 import io
+import re
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO
 
 import numpy as np
 from PIL import Image
 
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands, gathered
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.plan.model import Plan
 
+_AFTER_SCAN = re.compile(rb"\xff[^\x00\xd0-\xd7\xff]", re.DOTALL)
+"""The next marker: neither a byte of the scan nor a restart (ISO/IEC 10918-1, B.1.1)."""
 
-def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+
+def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Write a JPEG.
 
     Parameters
     ----------
-    path : Path
+    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
     plan : Plan
@@ -28,7 +33,29 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     photo : Path
     """
     data = jpeg_data(gathered(bands, plan), plan, icc)
-    path.write_bytes(with_segments(data, metadata.segments(photo, plan)))
+    out.write(with_segments(data, metadata.segments(photo, plan)))
+
+
+def is_whole(file: BinaryIO, plan: Plan) -> bool:
+    """Tell whether segments and scans lead to the end of the picture, and no further.
+
+    Parameters
+    ----------
+    file : BinaryIO
+    plan : Plan
+    """
+    data, at = file.read(), 2
+    while data[at : at + 2] != b"\xff\xd9":
+        if data[at] != 0xFF:
+            return False
+        is_scan = data[at + 1] == 0xDA
+        at += 2 + int.from_bytes(data[at + 2 : at + 4], "big")
+        if is_scan:
+            found = _AFTER_SCAN.search(data, at)
+            if found is None:
+                return False
+            at = found.start()
+    return at + 2 == len(data)
 
 
 def with_segments(data: bytes, segments: bytes) -> bytes:

@@ -2,23 +2,25 @@
 
 from __future__ import annotations
 
+import os
 import struct
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO
 
 import imagecodecs
 
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands, gathered
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.plan.model import Plan
 
 
-def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Write a JPEG XL.
 
     Parameters
     ----------
-    path : Path
+    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
     plan : Plan
@@ -30,7 +32,26 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     flat = codes if codes.shape[2] == 3 else codes[..., 0]
     how: dict[str, Any] = {"lossless": True} if plan.file.lossless else {"level": plan.file.quality}
     stream = bytes(imagecodecs.jpegxl_encode(flat, usecontainer=True, numthreads=2, **how))
-    path.write_bytes(with_boxes(stream, *metadata.blocks_of(photo, plan)))
+    out.write(with_boxes(stream, *metadata.blocks_of(photo, plan)))
+
+
+def is_whole(file: BinaryIO, plan: Plan) -> bool:
+    """Tell whether the boxes lead to the end, a codestream among them.
+
+    Parameters
+    ----------
+    file : BinaryIO
+    plan : Plan
+    """
+    end, at, kinds = file.seek(0, os.SEEK_END), 0, set()
+    while at < end:
+        file.seek(at)
+        length, kind = struct.unpack(">I4s", file.read(8))
+        if length == 1:
+            (length,) = struct.unpack(">Q", file.read(8))
+        kinds.add(kind)
+        at = end if length == 0 else at + max(8, length)
+    return at == end and not kinds.isdisjoint((b"jxlc", b"jxlp"))
 
 
 def with_boxes(stream: bytes, exif: bytes, xmp: bytes) -> bytes:

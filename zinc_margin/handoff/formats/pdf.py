@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+import os
+import re
 from pathlib import Path
+from typing import BinaryIO
 
 from zinc_margin.handoff.formats.bands import Bands, gathered
 from zinc_margin.handoff.formats.jpeg import jpeg_data
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.plan.model import Plan
 
 
-def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Write one page as large as the sheet.
 
     Parameters
     ----------
-    path : Path
+    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
     plan : Plan
@@ -23,7 +27,24 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
         An ICC profile.
     photo : Path
     """
-    path.write_bytes(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
+    out.write(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
+
+
+def is_whole(file: BinaryIO, plan: Plan) -> bool:
+    """Tell whether the end is there, and leads back to the table of the file's parts.
+
+    Parameters
+    ----------
+    file : BinaryIO
+    plan : Plan
+    """
+    end = file.seek(0, os.SEEK_END)
+    file.seek(max(0, end - 1024))
+    found = re.search(rb"startxref\s+(\d+)\s+%%EOF\s*$", file.read())
+    if found is None:
+        return False
+    file.seek(int(found[1]))
+    return re.match(rb"xref|\d+ \d+ obj", file.read(64)) is not None
 
 
 def pdf_page(bands: Bands, plan: Plan, icc: bytes) -> PdfPage:

@@ -2,23 +2,26 @@
 
 from __future__ import annotations
 
+import os
 import struct
 import zlib
 from pathlib import Path
+from typing import BinaryIO
 
 import numpy as np
 
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.plan.model import Plan
 
 
-def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Stream a PNG; no library here takes 16-bit colour in bands.
 
     Parameters
     ----------
-    path : Path
+    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
     plan : Plan
@@ -27,32 +30,47 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     photo : Path
     """
     width, height, channels = plan.page.width, plan.page.height, plan.file.channels
-    with path.open("wb") as file:
 
-        def chunk(kind: bytes, data: bytes) -> None:
-            file.write(struct.pack(">I", len(data)) + kind + data)
-            file.write(struct.pack(">I", zlib.crc32(kind + data)))
+    def chunk(kind: bytes, data: bytes) -> None:
+        out.write(struct.pack(">I", len(data)) + kind + data)
+        out.write(struct.pack(">I", zlib.crc32(kind + data)))
 
-        file.write(b"\x89PNG\r\n\x1a\n")
-        colour_type = 2 if channels == 3 else 0
-        chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, plan.file.bits, colour_type, 0, 0, 0))
-        file.write(metadata.chunks(photo, plan))
-        chunk(b"iCCP", b"photo\0\0" + zlib.compress(icc, 9))
-        across = metadata.per_metre(plan.page.tag_x)
-        down = metadata.per_metre(plan.page.tag_y)
-        chunk(b"pHYs", struct.pack(">IIB", across, down, 1))
-        packer = zlib.compressobj(6)
-        above = np.zeros(width * channels * plan.file.bits // 8, np.uint8)
-        for band in bands:
-            raw = band.astype(">u2").view(np.uint8) if plan.file.bits == 16 else band
-            lines = np.ascontiguousarray(raw).reshape(len(band), -1)
-            rows = np.empty((len(lines), lines.shape[1] + 1), np.uint8)
-            rows[:, 0] = 2  # every row as its difference from the one above
-            rows[0, 1:] = lines[0] - above
-            rows[1:, 1:] = lines[1:] - lines[:-1]
-            above = lines[-1].copy()
-            packed = packer.compress(rows.tobytes())
-            if packed:
-                chunk(b"IDAT", packed)
-        chunk(b"IDAT", packer.flush())
-        chunk(b"IEND", b"")
+    out.write(b"\x89PNG\r\n\x1a\n")
+    colour_type = 2 if channels == 3 else 0
+    chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, plan.file.bits, colour_type, 0, 0, 0))
+    out.write(metadata.chunks(photo, plan))
+    chunk(b"iCCP", b"photo\0\0" + zlib.compress(icc, 9))
+    across = metadata.per_metre(plan.page.tag_x)
+    down = metadata.per_metre(plan.page.tag_y)
+    chunk(b"pHYs", struct.pack(">IIB", across, down, 1))
+    packer = zlib.compressobj(6)
+    above = np.zeros(width * channels * plan.file.bits // 8, np.uint8)
+    for band in bands:
+        raw = band.astype(">u2").view(np.uint8) if plan.file.bits == 16 else band
+        lines = np.ascontiguousarray(raw).reshape(len(band), -1)
+        rows = np.empty((len(lines), lines.shape[1] + 1), np.uint8)
+        rows[:, 0] = 2  # every row as its difference from the one above
+        rows[0, 1:] = lines[0] - above
+        rows[1:, 1:] = lines[1:] - lines[:-1]
+        above = lines[-1].copy()
+        packed = packer.compress(rows.tobytes())
+        if packed:
+            chunk(b"IDAT", packed)
+    chunk(b"IDAT", packer.flush())
+    chunk(b"IEND", b"")
+
+
+def is_whole(file: BinaryIO, plan: Plan) -> bool:
+    """Tell whether the chunks lead to the last one, and no further.
+
+    Parameters
+    ----------
+    file : BinaryIO
+    plan : Plan
+    """
+    end, at, kind = file.seek(0, os.SEEK_END), 8, b""
+    while at < end and kind != b"IEND":
+        file.seek(at)
+        length, kind = struct.unpack(">I4s", file.read(8))
+        at += length + 12
+    return kind == b"IEND" and at == end

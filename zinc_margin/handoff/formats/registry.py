@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+import struct
 from collections.abc import Callable
 from functools import cache
 from importlib import import_module
 from importlib.util import find_spec
 from pathlib import Path
+from typing import BinaryIO, cast
 
 from zinc_margin.handoff.formats.bands import Bands
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import Format, formats
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.limits import memory_available
 from zinc_margin.plan.model import Plan
 
-Write = Callable[[Path, Bands, Plan, bytes, Path], None]
+Walk = Callable[[BinaryIO, Plan], bool]
+Write = Callable[[Outgoing, Bands, Plan, bytes, Path], None]
 
 
 def missing_writers() -> list[str]:
@@ -39,13 +43,12 @@ def writer(key: str) -> Write:
     return write
 
 
-def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Write a whole file, its tags and metadata in it.
 
     Parameters
     ----------
-    path : Path
-        A new file.
+    out : Outgoing
     bands : iterator of ndarray (rows, W, C), uint8 or uint16
         From the top, of the plan's size.
     plan : Plan
@@ -59,7 +62,27 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     OSError
         When the disk refuses.
     """
-    writer(plan.file.format)(path, bands, plan, icc, photo)
+    writer(plan.file.format)(out, bands, plan, icc, photo)
+
+
+def is_whole(key: str, file: BinaryIO, plan: Plan) -> bool:
+    """Tell whether a file can be walked to its end, from part to part, without decoding it.
+
+    Parameters
+    ----------
+    key : str
+        Its format's.
+    file : BinaryIO
+        Open for reading.
+    plan : Plan
+        What it has to hold.
+    """
+    walk = cast(Walk, import_module(_module_of(key)).is_whole)
+    file.seek(0)
+    try:
+        return walk(file, plan)
+    except (ValueError, struct.error, IndexError):
+        return False
 
 
 def check(plan: Plan) -> None:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import os
 import struct
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO, cast
 
 import imagecodecs
 import numpy as np
@@ -14,6 +15,7 @@ import tifffile
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands
 from zinc_margin.handoff.metadata import EXIF_IFD, GPS_IFD
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.plan.model import Plan
 
 _BIG_TIFF_FROM = 4_000_000_000
@@ -22,12 +24,12 @@ _BIG_TIFF_FROM = 4_000_000_000
 _STRIP_BYTES = 1 << 20
 
 
-def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Write a TIFF, strip by strip, its tags and directories in it.
 
     Parameters
     ----------
-    path : Path
+    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
     plan : Plan
@@ -47,7 +49,7 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     extra += [(code - 1, 16 if big else 4, 1, 0, True) for code in directories]
     row_bytes = width * channels * plan.file.bits // 8
     rows = max(1, min(height, _STRIP_BYTES // row_bytes))
-    with tifffile.TiffWriter(path, bigtiff=big, byteorder="<") as tiff:
+    with tifffile.TiffWriter(cast(BinaryIO, out), bigtiff=big, byteorder="<") as tiff:
         tiff.write(
             _segments(_strips(bands, rows, channels), plan),
             shape=(height, width, channels) if channels > 1 else (height, width),
@@ -63,7 +65,7 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
             extratags=extra,
         )
     if directories:
-        _append_directories(path, directories, big)
+        _append_directories(out, directories, big)
 
 
 _TIFF_PACKING = {"deflate": "adobe_deflate", "lzw": "lzw", "zstd": "zstd"}
@@ -107,19 +109,43 @@ def _strips(bands: Bands, rows: int, channels: int) -> Iterator[np.ndarray]:
         yield rest
 
 
-def _append_directories(path: Path, directories: dict[int, list[metadata.Tag]], big: bool) -> None:
-    with tifffile.TiffFile(path) as tiff:
+def _append_directories(
+    out: Outgoing, directories: dict[int, list[metadata.Tag]], big: bool
+) -> None:
+    out.seek(0)
+    with tifffile.TiffFile(cast(BinaryIO, out)) as tiff:
         tags = tiff.pages[0].tags  # type: ignore[union-attr]
         places = {code: (tags[code - 1].offset, tags[code - 1].valueoffset) for code in directories}
-    with path.open("r+b") as file:
-        for code in (EXIF_IFD, GPS_IFD):
-            if code in directories:
-                start = file.seek(0, 2)
-                if start % 2:
-                    start += file.write(b"\0")
-                file.write(metadata.pack_directory(directories[code], start, big))
-                entry, value = places[code]
-                file.seek(entry)
-                file.write(struct.pack("<H", code))
-                file.seek(value)
-                file.write(struct.pack("<Q" if big else "<I", start))
+    for code in (EXIF_IFD, GPS_IFD):
+        if code in directories:
+            start = out.seek(0, os.SEEK_END)
+            if start % 2:
+                start += out.write(b"\0")
+            out.write(metadata.pack_directory(directories[code], start, big))
+            entry, value = places[code]
+            out.seek(entry)
+            out.write(struct.pack("<H", code))
+            out.seek(value)
+            out.write(struct.pack("<Q" if big else "<I", start))
+
+
+def is_whole(file: BinaryIO, plan: Plan) -> bool:
+    """Tell whether the one directory and its strips lie in the file, down to the last row.
+
+    Parameters
+    ----------
+    file : BinaryIO
+    plan : Plan
+    """
+    end = file.seek(0, os.SEEK_END)
+    file.seek(0)
+    with tifffile.TiffFile(file) as tiff:
+        if len(tiff.pages) != 1:
+            return False
+        page = tiff.pages.first
+        strips = list(zip(page.dataoffsets, page.databytecounts, strict=True))
+        return (
+            (page.imagewidth, page.imagelength) == (plan.page.width, plan.page.height)
+            and len(strips) == -(-page.imagelength // page.rowsperstrip)
+            and all(at > 0 and length and at + length <= end for at, length in strips)
+        )

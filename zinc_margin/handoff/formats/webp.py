@@ -2,23 +2,28 @@
 
 from __future__ import annotations
 
+import io
+import os
+import struct
 from pathlib import Path
+from typing import BinaryIO
 
 import numpy as np
 from PIL import Image
 
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands, gathered
+from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.photo.colour import srgb
 from zinc_margin.plan.model import Plan
 
 
-def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
     """Write a WebP.
 
     Parameters
     ----------
-    path : Path
+    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
     plan : Plan
@@ -31,7 +36,29 @@ def write(path: Path, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None
     if codes.shape[2] == 1:
         icc = srgb().icc  # grey in three channels; its curve is sRGB's, or was converted to it
     exif, xmp = metadata.blocks_of(photo, plan)
+    held = io.BytesIO()
     Image.fromarray(flat).save(
-        path, "WEBP", quality=plan.file.quality, lossless=plan.file.lossless, method=4,
+        held, "WEBP", quality=plan.file.quality, lossless=plan.file.lossless, method=4,
         icc_profile=icc, exact=True, exif=exif, xmp=xmp,
     )  # fmt: skip
+    out.write(held.getbuffer())
+
+
+def is_whole(file: BinaryIO, plan: Plan) -> bool:
+    """Tell whether the chunks lead to the end that the file's head names.
+
+    Parameters
+    ----------
+    file : BinaryIO
+    plan : Plan
+    """
+    end = file.seek(0, os.SEEK_END)
+    file.seek(4)
+    at = 12
+    if struct.unpack("<I", file.read(4)) != (end - 8,):
+        return False
+    while at < end:
+        file.seek(at + 4)
+        (length,) = struct.unpack("<I", file.read(4))
+        at += 8 + length + length % 2
+    return at == end

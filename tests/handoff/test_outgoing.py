@@ -1,0 +1,123 @@
+"""Nothing is told as written that the disk does not hold, whole."""
+
+from __future__ import annotations
+
+import io
+import os
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.conftest import docket_of
+from tests.handoff.test_make import made
+from zinc_margin.handoff.formats import registry
+from zinc_margin.handoff.make import make_file
+from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.keeping.files import save_whole
+from zinc_margin.measure.errors import CannotDo
+from zinc_margin.measure.formats import formats
+from zinc_margin.photo.pixels import read_photo
+from zinc_margin.plan.build import plan
+
+WRITES = st.lists(st.tuples(st.integers(0, 60), st.binary(max_size=40)), max_size=12)
+
+
+@given(WRITES, st.integers(0, 200), st.integers(1, 255))
+def test_any_writing_is_remembered(tmp_path_factory, writes, where, flip):
+    path = tmp_path_factory.mktemp("out") / "a"
+    held = io.BytesIO()
+    with Outgoing(path) as out:
+        for place, data in writes:
+            for file in (held, out):
+                file.seek(place)
+                if data:
+                    file.write(data)
+        whole = held.getvalue()
+        out.check()
+        assert path.read_bytes() == whole and out.size == len(whole)
+        if whole:
+            at = where % len(whole)
+            os.pwrite(out.fd, bytes([whole[at] ^ flip]), at)
+            with pytest.raises(OSError, match="does not hold"):
+                out.check()
+            os.pwrite(out.fd, whole[at : at + 1], at)
+            os.truncate(path, at)
+            with pytest.raises(OSError, match="does not hold"):
+                out.check()
+
+
+def as_format(key):
+    docket = docket_of("6x4cm")
+    return replace(docket, file=replace(docket.file, format=key))
+
+
+def spoilt_by(damage):
+    """What a disk does that never says that it is full."""
+    flushed = os.fsync
+
+    def fsync(descriptor):
+        flushed(descriptor)
+        if os.fstat(descriptor).st_size:
+            damage(descriptor)
+
+    return fsync
+
+
+def cut_short(descriptor):
+    os.truncate(descriptor, os.fstat(descriptor).st_size * 9 // 10)
+
+
+def emptied(descriptor):
+    size = os.fstat(descriptor).st_size
+    os.pwrite(descriptor, bytes(min(size, 64)), size // 2)
+
+
+@pytest.mark.parametrize("damage", [cut_short, emptied])
+@pytest.mark.parametrize("key", sorted(formats()))
+def test_a_disk_that_keeps_less_than_it_says(jpeg, tmp_path, monkeypatch, key, damage):
+    photo = read_photo(jpeg)
+    docket = as_format(key)
+    monkeypatch.setattr(os, "fsync", spoilt_by(damage))
+    before = sorted(item.name for item in tmp_path.iterdir())
+    with pytest.raises(CannotDo, match="did not keep"):
+        make_file(photo, plan(photo.facts, docket), tmp_path / f"out{formats()[key].endings[0]}")
+    assert sorted(item.name for item in tmp_path.iterdir()) == before
+
+
+def test_small_files_too(tmp_path, monkeypatch):
+    goal = tmp_path / "a.docket.json"
+    save_whole(goal, "as it was")
+    monkeypatch.setattr(os, "fsync", spoilt_by(cut_short))
+    with pytest.raises(CannotDo, match="as it was"):
+        save_whole(goal, "new, and longer")
+    assert goal.read_text() == "as it was" and list(tmp_path.iterdir()) == [goal]
+
+
+@pytest.mark.parametrize("key", sorted(formats()))
+def test_a_file_cut_anywhere_cannot_be_walked_to_its_end(jpeg, tmp_path, key):
+    photo = read_photo(jpeg)
+    worked = plan(photo.facts, as_format(key))
+    path = tmp_path / f"out{formats()[key].endings[0]}"
+    make_file(photo, worked, path)
+    data = path.read_bytes()
+    assert registry.is_whole(key, io.BytesIO(data), worked)
+    for share in range(1, 20):
+        cut = data[: len(data) * share // 20]
+        assert not registry.is_whole(key, io.BytesIO(cut), worked), share
+
+
+def test_an_encoder_that_stops_early_is_found_out(jpeg, tmp_path, monkeypatch):
+    kept = registry.writer("jpeg")
+
+    def short(out, *arguments):
+        kept(out, *arguments)
+        data = out.path.read_bytes()
+        out.clear()
+        out.write(data[:-40])
+
+    monkeypatch.setattr(registry, "writer", lambda key: short)
+    with pytest.raises(CannotDo, match="did not come out whole"):
+        made(jpeg, docket_of("6x4cm"), tmp_path / "out.jpg")
+    assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]
