@@ -172,9 +172,11 @@ def test_files_are_sent_to_a_counter_from_the_window(opened, tmp_path, monkeypat
     assert dialog.box.text() == box
     dialog.send.click()
     until(lambda: answer() == "accepted")
-    order = json.loads((tmp_path / "box" / "order.json").read_text())
+    (folder,) = (tmp_path / "box").iterdir()
+    assert folder.name in dialog.sentence.text()
+    order = json.loads((folder / "order.json").read_text())
     assert order["files"][0]["copies"] == 3
-    assert json.loads((tmp_path / "box" / "receipt.json").read_text())["accepted"]
+    assert json.loads((folder / "receipt.json").read_text())["accepted"]
 
 
 def test_a_picture_is_laid_on_the_page_as_a_mark(opened, tmp_path):

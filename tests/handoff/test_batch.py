@@ -6,6 +6,7 @@ import base64
 import csv
 import hashlib
 import io
+import json
 import os
 import random
 import re
@@ -13,6 +14,7 @@ import signal
 import subprocess
 import sys
 import time
+import unicodedata
 from dataclasses import replace
 from fractions import Fraction
 from threading import Event, Thread
@@ -27,8 +29,9 @@ from zinc_margin.docket import presets, store, versions
 from zinc_margin.docket.docket import Docket, checked
 from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.versions import beside_or_fresh
+from zinc_margin.handoff import make as making
 from zinc_margin.handoff import names, report
-from zinc_margin.handoff.batch import JOURNAL, Batch, items_of, photos_in, tallied
+from zinc_margin.handoff.batch import JOURNAL, Batch, Item, items_of, photos_in, tallied
 from zinc_margin.handoff.delivery import deliver
 from zinc_margin.measure.errors import BadRequest, Cancelled
 from zinc_margin.measure.sizes import parse_size
@@ -125,7 +128,8 @@ def test_photos_that_do_not_suit_are_set_aside(folder, tmp_path, scene):
     assert aside.photo.name == "wide.jpg" and "would lose" in aside.remark
     page = report.write_report(items, tmp_path / "out", "Small prints").read_text("utf-8")
     assert page.count("data:image/jpeg;base64,") == 7  # what it would have been is shown, too
-    large = replace(small(too_small="skip"), docket=docket_of("90x60cm"))
+    size = {"ppi": Fraction(40)}
+    large = replace(small(too_small="skip"), docket=docket_of("60x40cm", size=size))
     assert {item.state for item in made(folder, tmp_path / "large", large)} == {"aside"}
     grown = replace(large, too_small="enlarge")
     items = made(folder, tmp_path / "grown", grown)
@@ -207,6 +211,151 @@ def test_killed_at_any_moment_it_goes_on(tmp_path, scene, kills):
             image.load()
     assert not list(out.glob(".*.part"))
     assert {path: path.read_bytes() for path in photos.iterdir()} == before
+
+
+def test_killed_before_it_wrote_a_name_it_takes_no_other_file_for_its_own(folder, tmp_path):
+    out = tmp_path / "out"
+    items = made(folder, out)
+    journal = json.loads((out / JOURNAL).read_text())
+    for entry in journal["photos"].values():
+        entry["done"] = False
+    (out / JOURNAL).write_text(json.dumps(journal))
+    # killed between the name and the journal: what has its digest is whole, and its own
+    assert tallied(made(folder, out)) == "6 made before"
+    items[0].goal.write_bytes(items[1].goal.read_bytes())
+    (out / JOURNAL).write_text(json.dumps(journal))
+    again = made(folder, out)
+    assert tallied(again) == "1 made, 5 made before"
+    assert again[0].goal != items[0].goal
+    assert items[0].goal.read_bytes() == items[1].goal.read_bytes()
+
+
+@pytest.mark.parametrize(
+    "name", ["../outside.jpg", "{outside}", "link.jpg", "sub/../../outside.jpg"]
+)
+def test_the_names_in_a_journal_never_leave_its_folder(folder, tmp_path, name):
+    out = tmp_path / "out"
+    first = made(folder, out)[0]
+    outside = tmp_path / "outside.jpg"
+    outside.write_bytes(first.goal.read_bytes())
+    first.goal.unlink()
+    (out / "sub").mkdir()
+    (out / "link.jpg").symlink_to(outside)
+    text = (out / JOURNAL).read_text()
+    named = name.replace("{outside}", str(outside))
+    (out / JOURNAL).write_text(text.replace(first.goal.name, named))
+    again = made(folder, out)
+    assert tallied(again) == "1 made, 5 made before"
+    assert again[0].goal == first.goal and outside.exists()
+
+
+@pytest.mark.parametrize("spoil", [
+    lambda entry: entry.update(files=[1]), lambda entry: entry.update(files="x", digests=None),
+    lambda entry: entry.update(files=["a\0b"]), lambda entry: entry.pop("digests"),
+    lambda entry: entry.clear(), lambda entry: entry.update(key=[]),
+])  # fmt: skip
+def test_an_entry_that_is_none_costs_one_making(folder, tmp_path, spoil):
+    out = tmp_path / "out"
+    made(folder, out)
+    journal = json.loads((out / JOURNAL).read_text())
+    spoil(next(iter(journal["photos"].values())))
+    (out / JOURNAL).write_text(json.dumps(journal))
+    assert tallied(made(folder, out)) == "1 made, 5 made before"
+
+
+def test_two_batches_in_one_folder_keep_each_others_entries(tmp_path, scene):
+    """Like-named photos of two folders, made at once: each file once, and each found again."""
+    batches = []
+    for place in ("a", "b"):
+        (tmp_path / place).mkdir()
+        for n in range(4):
+            path = tmp_path / place / f"kiln-{n}.jpg"
+            Image.fromarray(scene(300, 200, seed=n + ord(place))).save(path)
+        photos = photos_in(tmp_path / place)
+        batches.append(Batch(items_of(photos, small(), beside_or_fresh), tmp_path / "out"))
+    workers = [Thread(target=batch.work) for batch in batches]
+    for worker in workers:
+        worker.start()
+    for worker in workers:
+        worker.join(240)
+    assert [tallied(batch.items) for batch in batches] == ["4 made", "4 made"]
+    goals = {item.goal: item.digest for batch in batches for item in batch.items}
+    assert len(goals) == 8
+    assert all(hashlib.sha256(path.read_bytes()).hexdigest() == sha for path, sha in goals.items())
+    for batch in batches:
+        again = Batch(
+            [Item(item.photo, item.docket, item.preset) for item in batch.items], tmp_path / "out"
+        )
+        again.work()
+        assert tallied(again.items) == "4 made before"
+
+
+def test_a_name_that_is_taken_while_a_file_is_made_is_counted_up(folder, tmp_path, monkeypatch):
+    out = tmp_path / "out"
+    rendered = making._written_partial
+
+    def meanwhile(part, *arguments):
+        result = rendered(part, *arguments)
+        goal = part.path.with_name(part.path.name[1:].rsplit(".", 2)[0])
+        if not goal.exists():
+            goal.write_bytes(b"somebody else's")
+        return result
+
+    monkeypatch.setattr(making, "_written_partial", meanwhile)
+    items = made(folder, out)
+    assert tallied(items) == "6 made"
+    assert all(item.goal.stem.endswith("-2") for item in items)
+    monkeypatch.undo()
+    assert tallied(made(folder, out)) == "6 made before"
+
+
+def test_names_that_some_disks_take_for_one_are_told_apart(tmp_path, scene):
+    photos = []
+    for place, name in (("a", "Kiln"), ("b", "kiln"), ("c", "f\u00fcr"), ("d", "fu\u0308r")):
+        (tmp_path / place).mkdir()
+        photos.append(tmp_path / place / f"{name}.jpg")
+        Image.fromarray(scene(300, 200, seed=ord(place))).save(photos[-1])
+    run = Batch(items_of(photos, small(), beside_or_fresh), tmp_path / "out")
+    run.work()
+    stems = {unicodedata.normalize("NFC", item.goal.name).casefold() for item in run.items}
+    assert len(stems) == 4
+
+
+def test_pieces_that_were_cut_off_are_made_anew(tmp_path, scene):
+    (tmp_path / "photos").mkdir()
+    Image.fromarray(scene(300, 200)).save(tmp_path / "photos" / "wall.jpg")
+    finish = replace(small().docket.finish, pieces=parse_size("5x5cm"))
+    laid = replace(small(), docket=replace(small().docket, finish=finish))
+    out = tmp_path / "out"
+    (whole,) = made(tmp_path / "photos", out, laid)
+    assert whole.state == "made"
+    held = sorted(path.name for path in whole.goal.parent.iterdir())
+    journal = json.loads((out / JOURNAL).read_text())
+    (entry,) = journal["photos"].values()
+    assert len(entry["files"]) == len(entry["digests"]) > 1
+    for path in whole.goal.parent.iterdir():
+        if str(path.relative_to(out)) not in entry["files"][:1]:
+            path.unlink()
+    entry.update(done=False, files=entry["files"][:1], digests=entry["digests"][:1])
+    (out / JOURNAL).write_text(json.dumps(journal))
+    (again,) = made(tmp_path / "photos", out, laid)
+    assert again.state == "made" and again.goal == whole.goal
+    assert sorted(path.name for path in again.goal.parent.iterdir()) == held
+
+
+def test_what_failed_keeps_its_name_when_it_is_tried_again(folder, tmp_path, monkeypatch):
+    def full(part, *arguments):
+        raise OSError(28, "full")
+
+    monkeypatch.setattr(making, "_written_partial", full)
+    run = Batch(items_of(photos_in(folder), small(), beside_or_fresh), tmp_path / "out")
+    run.work()
+    assert tallied(run.items) == "6 failed"
+    monkeypatch.undo()
+    run.retry()
+    run.work()
+    assert tallied(run.items) == "6 made"
+    assert not any(item.goal.stem.endswith("-2") for item in run.items)
 
 
 def test_a_broken_journal_only_costs_time(folder, tmp_path):

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import os
 from fractions import Fraction
+from threading import Event
 
 import numpy as np
 import pytest
@@ -11,13 +13,15 @@ import tifffile
 from PIL import Image
 
 from tests.conftest import photo_of, resampled
+from tests.handoff.test_outgoing import emptied, spoilt_by
 from zinc_margin.commands.program import main
 from zinc_margin.handoff.checking import check, seen
 from zinc_margin.handoff.labs import broken, every, find, shipped
 from zinc_margin.handoff.make import make_file
-from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, received, send
+from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, order_name, received, send
+from zinc_margin.keeping.files import digest_of
 from zinc_margin.keeping.folders import own_folder
-from zinc_margin.measure.errors import BadRequest, Cancelled
+from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb, wide_rgb
 from zinc_margin.plan.build import plan
@@ -91,24 +95,69 @@ def test_each_kind_of_bad_file_has_its_own_reason(tmp_path, good, how):
 
 
 def test_sending_goes_on_where_it_was_cut_off(tmp_path, good):
-    import os
-    from threading import Event
-
     other = tmp_path / "second.jpg"
     other.write_bytes(good.read_bytes())
     box, stop = tmp_path / "box", Event()
     with pytest.raises(Cancelled):
         send([Line(good, SIZE), Line(other, SIZE)], HARBOUR, box, lambda share: stop.set(), stop)
-    assert [path.name for path in box.iterdir()] == [good.name]
-    os.utime(box / good.name, (1, 1))
+    (folder,) = box.iterdir()
+    assert [path.name for path in folder.iterdir()] == [good.name]
+    os.utime(folder / good.name, (1, 1))
     receipt = send([Line(good, SIZE), Line(other, SIZE)], HARBOUR, box)
-    assert receipt["accepted"] and (box / good.name).stat().st_mtime == 1
-    assert json.loads((box / RECEIPT).read_text())["accepted"]
+    assert receipt["accepted"] and (folder / good.name).stat().st_mtime == 1
+    assert json.loads((folder / RECEIPT).read_text())["accepted"]
+    assert list(box.iterdir()) == [folder] and receipt["folder"] == folder.name
+
+
+def test_a_second_order_in_the_box_leaves_the_first_alone(tmp_path, good):
+    box = tmp_path / "box"
+    first = box / str(send([Line(good, SIZE)], HARBOUR, box)["folder"])
+    held = {path: path.read_bytes() for path in first.iterdir()}
+    elsewhere = tmp_path / "elsewhere" / good.name
+    elsewhere.parent.mkdir()
+    with Image.open(good) as picture:
+        picture.transpose(Image.Transpose.FLIP_LEFT_RIGHT).save(
+            elsewhere, quality=95, icc_profile=picture.info["icc_profile"]
+        )
+    for line in (Line(elsewhere, SIZE), Line(good, SIZE, 2)):
+        assert send([line], HARBOUR, box)["accepted"]
+    assert len(list(box.iterdir())) == 3
+    assert {path: path.read_bytes() for path in first.iterdir()} == held
+
+
+def test_no_link_in_a_box_is_followed(tmp_path, good, monkeypatch):
+    """Whoever can write into the box must not have files written elsewhere."""
+    box, victim = tmp_path / "box", tmp_path / "letters.txt"
+    victim.write_text("as it was")
+    lines = [Line(good, SIZE)]
+    folder = box / order_name(lines, [digest_of(good)], HARBOUR)
+    folder.mkdir(parents=True)
+    for name in (good.name, f".{good.name}.part", f".{MANIFEST}.part"):
+        (folder / name).symlink_to(victim)
+    assert send(lines, HARBOUR, box)["accepted"]
+    assert victim.read_text() == "as it was" and not (folder / good.name).is_symlink()
+    other = [Line(good, SIZE, 2)]
+    (box / order_name(other, [digest_of(good)], HARBOUR)).symlink_to(tmp_path)
+    with pytest.raises(CannotDo, match="a link to another place"):
+        send(other, HARBOUR, box)
+
+
+def test_what_is_sent_is_read_back(tmp_path, good, monkeypatch):
+    """A box on a failing disk, and a file that changes while it is sent."""
+    monkeypatch.setattr(os, "fsync", spoilt_by(emptied))
+    with pytest.raises(CannotDo, match="could not be put into"):
+        send([Line(good, SIZE)], HARBOUR, tmp_path / "box")
+    monkeypatch.undo()
+    digests = iter(("0" * 64, "1" * 64))
+    monkeypatch.setattr("zinc_margin.handoff.order.digest_of", lambda path: next(digests))
+    with pytest.raises(CannotDo, match="changed while it was sent"):
+        send([Line(good, SIZE)], HARBOUR, tmp_path / "box")
+    assert not [path for path in (tmp_path / "box").rglob("*") if path.is_file()]
 
 
 def test_what_did_not_arrive_whole_is_noticed(tmp_path, good):
     box = tmp_path / "box"
-    send([Line(good, SIZE)], HARBOUR, box)
+    box /= str(send([Line(good, SIZE)], HARBOUR, box)["folder"])
     (box / good.name).write_bytes(good.read_bytes()[:-1] + b"x")
     assert "did not arrive whole" in received(box)["files"][0]["reasons"][0]
     (box / good.name).unlink()

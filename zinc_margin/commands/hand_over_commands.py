@@ -191,6 +191,7 @@ def send(options: argparse.Namespace) -> int:
     for answer in receipt["files"]:
         state = "accepted" if answer["accepted"] else f"refused: {' '.join(answer['reasons'])}"
         print(f"{answer['name']}: {state}")
+    print(f"The order and its receipt are in {Path(options.box) / receipt['folder']}.")
     return 0 if receipt["accepted"] else 1
 
 

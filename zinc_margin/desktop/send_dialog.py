@@ -163,7 +163,9 @@ class SendDialog(QDialog):
             for at, answer in enumerate(receipt["files"]):
                 self._answer(at, "accepted" if answer["accepted"] else " ".join(answer["reasons"]))
             if receipt["accepted"]:
-                self.sentence.setText(f"Accepted; the receipt is in {folder.name}.")
+                self.sentence.setText(
+                    f"Accepted; the receipt is in {folder.name}/{receipt['folder']}."
+                )
                 self.send.setVisible(False)
             else:
                 self.sentence.setText("Refused; what is wrong stands beside each file.")

@@ -1,7 +1,8 @@
 """The batch: many photos by one preset, or each by its own docket; it goes on where it stopped.
 
-What is done stands in a journal in the folder that is written to. A file counts as made when its
-bytes have the digest that the journal has, and photo and docket are as they were.
+What is done stands in a journal in the folder that is written to, which several batches may share.
+A file is entered before it takes its name, and counts as made when its bytes have the digest that
+the journal has, and photo and docket are as they were: a name alone says nothing.
 """
 
 from __future__ import annotations
@@ -13,6 +14,7 @@ import os
 import threading
 from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from threading import Event
@@ -25,8 +27,10 @@ from zinc_margin.handoff.checking import check
 from zinc_margin.handoff.contact import contact_print
 from zinc_margin.handoff.delivery import deliver, many_files
 from zinc_margin.handoff.labs import Lab
-from zinc_margin.keeping.files import save_whole
+from zinc_margin.handoff.make import Journal
+from zinc_margin.keeping.files import digest_of, save_whole
 from zinc_margin.keeping.partials import swept
+from zinc_margin.keeping.shared import alone_in
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
@@ -84,6 +88,47 @@ class Item:
     digest: str = ""
     refused: tuple[str, ...] | None = None
     picture: builtins.bytes | None = field(default=None, repr=False)
+
+
+@dataclass
+class _Entry:
+    """What the journal has of one item.
+
+    Attributes
+    ----------
+    key : str
+        Digest of photo and decisions.
+    done : bool
+    files : list of str
+        In the run's folder.
+    digests : list of str
+        SHA-256 of each.
+    """
+
+    key: str
+    done: bool = False
+    files: list[str] = field(default_factory=list)
+    digests: list[str] = field(default_factory=list)
+
+    def add(self, name: str, digest: str, more: bool) -> None:
+        """Enter a file; in the place of the one before, unless there are to be more."""
+        if not more:
+            self.files.clear()
+            self.digests.clear()
+        self.files.append(name)
+        self.digests.append(digest)
+
+    def whole(self, folder: Path) -> list[Path]:
+        """Return the files that are there with their digests, in the folder itself."""
+        inside = os.path.join(os.path.realpath(folder), "")
+        result = []
+        for name, digest in zip(self.files, self.digests, strict=True):
+            path = folder / name
+            with suppress(OSError, ValueError):
+                is_inside = os.path.realpath(path).startswith(inside) and not path.is_symlink()
+                if is_inside and path.is_file() and digest_of(path) == digest:
+                    result.append(path)
+        return result
 
 
 def items_of(
@@ -150,8 +195,7 @@ class Batch:
         self._going.set()
         self._changed = changed or (lambda item: None)
         self._lock = threading.Lock()
-        self._noted = _read_journal(self.folder / JOURNAL)
-        self._taken: set[Path] = set()
+        self._taken: set[str] = set()
 
     def pause(self) -> None:
         """Begin no further file until `go_on`."""
@@ -231,12 +275,25 @@ class Batch:
         if self._is_kept(item, key):
             self._check(item)
             return
-        goal = self._reserved(item, result, key)
-        files = deliver(photo, result, goal, False, None, self.cancel)
-        item.goal = files[0].path
+        entry = _Entry(key)
+
+        def note(path: Path, digest: str) -> None:
+            entry.add(str(path.relative_to(self.folder)), digest, many_files(result))
+            self._enter(item, entry)
+
+        journal = Journal(note, lambda taken: self._goal(item, result))
+        goal = self._goal(item, result)
+        try:
+            files = deliver(photo, result, goal, False, None, self.cancel, journal)
+        except BaseException:
+            with self._lock:
+                self._taken.discard(names.alike(goal))
+            raise
+        entry.done = True
+        self._enter(item, entry)
+        item.goal, item.digest = files[0].path, entry.digests[0]
         item.bytes = sum(each.bytes for each in files)
         item.seconds = sum(each.seconds for each in files)
-        self._note(item, key, [each.path for each in files], True)
         self._check(item)
         self._set(item, "made", _came_to(result))
 
@@ -248,43 +305,35 @@ class Batch:
 
     def _is_kept(self, item: Item, key: str) -> bool:
         """Tell whether an earlier run made this file, and it is whole."""
-        noted = self._noted.get(_key_of(item))
-        if noted is None or noted.get("key") != key:
+        entry = _journal_of(self.folder / JOURNAL).get(_key_of(item))
+        if entry is None or entry.key != key:
             return False
-        paths = [self.folder / name for name in noted.get("files", [])]
-        if not paths or not all(path.is_file() for path in paths):
+        paths = entry.whole(self.folder)
+        if not entry.done and item.plan is not None and many_files(item.plan):
+            for path in paths:  # it was cut off among its pieces, which are made anew
+                path.unlink(missing_ok=True)
+            with suppress(OSError):
+                (self.folder / entry.files[0]).parent.rmdir()
             return False
-        if noted.get("done"):
-            digests = [digest_of(path) for path in paths]
-            if digests != noted.get("digests"):
-                return False
-            item.digest = digests[0]
-        else:
-            # cut off between the file's own name and the journal's: a file of that name is whole
-            self._note(item, key, paths, True)
+        if not paths or len(paths) < len(entry.files):
+            return False
         item.goal, item.bytes = paths[0], sum(path.stat().st_size for path in paths)
+        item.digest = entry.digests[0]
         self._set(item, "kept", "made before, and whole")
         return True
 
-    def _reserved(self, item: Item, plan: Plan, key: str) -> Path:
-        """Return a name that no other item of the run takes, noted before anything is written."""
+    def _goal(self, item: Item, plan: Plan) -> Path:
+        """Return a name that no other item of the run takes, and that is not there."""
         with self._lock:
             goal = names.goal(item.photo, plan, self._taken, self.folder)
-            self._taken.add(goal)
-        if not many_files(plan):
-            self._note(item, key, [goal], False)
+            self._taken.add(names.alike(goal))
         return goal
 
-    def _note(self, item: Item, key: str, paths: Sequence[Path], done: bool) -> None:
-        entry: dict[str, Any] = {
-            "key": key, "done": done, "files": [str(p.relative_to(self.folder)) for p in paths]
-        }  # fmt: skip
-        if done:
-            entry["digests"] = [digest_of(path) for path in paths]
-            item.digest = entry["digests"][0]
-        with self._lock:
-            self._noted[_key_of(item)] = entry
-            text = json.dumps({"zinc_margin_run": 1, "photos": self._noted}, indent=1)
+    def _enter(self, item: Item, entry: _Entry) -> None:
+        with self._lock, alone_in(self.folder):
+            noted = _journal_of(self.folder / JOURNAL) | {_key_of(item): entry}
+            plain = {key: vars(each) for key, each in noted.items()}
+            text = json.dumps({"zinc_margin_run": 1, "photos": plain}, indent=1)
             save_whole(self.folder / JOURNAL, text)
 
     def _set(self, item: Item, state: str, remark: str) -> None:
@@ -305,24 +354,22 @@ def _came_to(plan: Plan) -> str:
     )
 
 
-def digest_of(path: Path) -> str:
-    """Return a file's SHA-256.
-
-    Parameters
-    ----------
-    path : Path
-    """
-    with path.open("rb") as file:
-        return hashlib.file_digest(file, "sha256").hexdigest()
-
-
-def _read_journal(path: Path) -> dict[str, Any]:
+def _journal_of(path: Path) -> dict[str, _Entry]:
+    """Return what a journal holds; what is no entry is left out, and costs a making."""
     try:
-        raw = json.loads(path.read_text("utf-8"))
-        photos = raw["photos"]
-        return dict(photos) if isinstance(photos, dict) else {}
-    except (OSError, ValueError, KeyError, TypeError):
+        photos = json.loads(path.read_text("utf-8"))["photos"]
+        return {str(key): _entry(raw) for key, raw in photos.items() if isinstance(raw, dict)}
+    except (OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError):
         return {}
+
+
+def _entry(raw: dict[str, Any]) -> _Entry:
+    files, digests = raw.get("files"), raw.get("digests")
+    if not (isinstance(files, list) and isinstance(digests, list) and len(files) == len(digests)):
+        files, digests = [], []
+    return _Entry(
+        str(raw.get("key")), raw.get("done") is True, list(map(str, files)), list(map(str, digests))
+    )
 
 
 def tallied(items: Sequence[Item]) -> str:

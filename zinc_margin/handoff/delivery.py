@@ -9,7 +9,7 @@ from pathlib import Path
 from threading import Event
 
 from zinc_margin.handoff import names
-from zinc_margin.handoff.make import Written, make_file
+from zinc_margin.handoff.make import Journal, Written, make_file
 from zinc_margin.handoff.piece_files import make_pieces, make_pieces_pdf, write_slip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import formats
@@ -46,6 +46,7 @@ def many_files(plan: Plan) -> bool:
 def deliver(
     photo: Photo, plan: Plan, goal: Path, overwrite: bool = False,
     progress: Callable[[float], None] | None = None, cancel: Event | None = None,
+    journal: Journal | None = None,
 ) -> list[Written]:  # fmt: skip
     """Make everything that a plan asks for.
 
@@ -61,6 +62,7 @@ def deliver(
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
+    journal : Journal or None
 
     Raises
     ------
@@ -68,7 +70,7 @@ def deliver(
     """
     made_folders = _folders_by_rule(photo, plan, goal)
     try:
-        return _delivered(photo, plan, goal, overwrite, progress, cancel)
+        return _delivered(photo, plan, goal, overwrite, progress, cancel, journal)
     except BaseException:
         for folder in made_folders:
             with suppress(OSError):  # with files in it, it stays
@@ -98,7 +100,7 @@ def _folders_by_rule(photo: Photo, plan: Plan, goal: Path) -> list[Path]:
 
 def _delivered(
     photo: Photo, plan: Plan, goal: Path, overwrite: bool,
-    progress: Callable[[float], None] | None, cancel: Event | None,
+    progress: Callable[[float], None] | None, cancel: Event | None, journal: Journal | None,
 ) -> list[Written]:  # fmt: skip
     if many_files(plan):
         if _is_file_name(goal) and not goal.is_dir():
@@ -108,16 +110,16 @@ def _delivered(
             )
         is_new = ready(goal)
         try:
-            result = make_pieces(photo, plan, goal, overwrite, progress, cancel)
+            result = make_pieces(photo, plan, goal, overwrite, progress, cancel, journal)
         except BaseException:
             if is_new:
                 with suppress(OSError):  # with pieces in it, it stays
                     os.rmdir(goal)
             raise
     elif plan.pieces is not None:
-        result = [make_pieces_pdf(photo, plan, goal, overwrite, progress, cancel)]
+        result = [make_pieces_pdf(photo, plan, goal, overwrite, progress, cancel, journal)]
     else:
-        result = [make_file(photo, plan, goal, overwrite, progress, cancel)]
+        result = [make_file(photo, plan, goal, overwrite, progress, cancel, journal)]
     if plan.file.printing_notes:
         write_slip(result[0].path, slip_text(plan, result[0].path.name))
     return result

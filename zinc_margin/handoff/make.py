@@ -19,6 +19,7 @@ from zinc_margin.handoff import conversion, fitting, names, pace
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.registry import check
 from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.keeping.files import digest_of
 from zinc_margin.keeping.partials import entered, partial_beside
 from zinc_margin.keeping.settling import flush_folder, settle_new
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
@@ -46,6 +47,22 @@ class Written:
     plan: Plan
 
 
+@dataclass(frozen=True)
+class Journal:
+    """What a finished file is entered in before it takes its name.
+
+    Attributes
+    ----------
+    note : callable
+        Told the name and the file's SHA-256.
+    another : callable
+        Gives another name for one that was taken meanwhile.
+    """
+
+    note: Callable[[Path, str], None]
+    another: Callable[[Path], Path]
+
+
 def make_file(
     photo: Photo,
     plan: Plan,
@@ -53,6 +70,7 @@ def make_file(
     overwrite: bool = False,
     progress: Callable[[float], None] | None = None,
     cancel: Event | None = None,
+    journal: Journal | None = None,
 ) -> Written:
     """Render a plan and write its file.
 
@@ -70,6 +88,7 @@ def make_file(
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
+    journal : Journal or None
 
     Raises
     ------
@@ -80,11 +99,16 @@ def make_file(
     def write(part: Outgoing) -> Plan:
         return _written_partial(part, photo, plan, progress, cancel)
 
-    return made_whole(photo, plan, out, overwrite, write)
+    return made_whole(photo, plan, out, overwrite, write, journal)
 
 
 def made_whole(
-    photo: Photo, plan: Plan, out: Path, overwrite: bool, write: Callable[[Outgoing], Plan]
+    photo: Photo,
+    plan: Plan,
+    out: Path,
+    overwrite: bool,
+    write: Callable[[Outgoing], Plan],
+    journal: Journal | None = None,
 ) -> Written:
     """Let `write` fill a partial file beside the goal, and give it the goal's name when it is done.
 
@@ -96,6 +120,7 @@ def made_whole(
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
     write : callable
+    journal : Journal or None
 
     Raises
     ------
@@ -104,16 +129,21 @@ def made_whole(
     """
     started = time.monotonic()
     out = Path(os.path.abspath(out))
-    names.check_goal(photo.facts.path, out, overwrite)
+    # with a journal the name is another one when this one is taken
+    names.check_goal(photo.facts.path, out, overwrite or journal is not None)
     check(plan)
     _check_room(out, plan)
     part = partial_beside(out)
     try:
-        with entered(part):
+        with entered(part) as note:
             with Outgoing(part) as file:
                 plan = write(file)
                 _check_written(file, plan)
-            _settle(part, out, overwrite)
+            if overwrite:
+                os.replace(part, out)
+                flush_folder(out.parent)
+            else:
+                out = _settled(part, out, journal, note)
     except ZincError:
         raise
     except OSError as why:
@@ -187,17 +217,22 @@ def _check_room(out: Path, plan: Plan) -> None:
         )
 
 
-def _settle(part: Path, out: Path, overwrite: bool) -> None:
-    if overwrite:
-        os.replace(part, out)
-        flush_folder(out.parent)
-        return
-    try:
-        settle_new(part, out)
-    except FileExistsError:
-        raise CannotDo(
-            f"{out} appeared while the file was made and was kept; choose another name."
-        ) from None
+def _settled(part: Path, out: Path, journal: Journal | None, note: Callable[[Path], None]) -> Path:
+    """Give a finished partial its name, or another where that was taken meanwhile."""
+    digest = digest_of(part) if journal is not None else ""
+    while True:
+        if journal is not None:
+            journal.note(out, digest)
+        try:
+            settle_new(part, out, note)
+        except FileExistsError:
+            if journal is None:
+                raise CannotDo(
+                    f"{out} appeared while the file was made and was kept; choose another name."
+                ) from None
+            out = journal.another(out)
+        else:
+            return out
 
 
 def _said(why: OSError, out: Path) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import unicodedata
 from collections.abc import Set
 from pathlib import Path
 
@@ -66,7 +67,7 @@ def first_goal(photo: Path, plan: Plan, folder: Path | None = None, count: int =
 
 
 def goal(
-    photo: Path, plan: Plan, taken: Set[Path] = frozenset(), folder: Path | None = None
+    photo: Path, plan: Plan, taken: Set[str] = frozenset(), folder: Path | None = None
 ) -> Path:
     """Return where a plan's file goes, counted up past files that are there, or `taken`.
 
@@ -74,17 +75,27 @@ def goal(
     ----------
     photo : Path
     plan : Plan
-    taken : set of Path
-        Names that others of the same work have.
+    taken : set of str
+        Names that others of the same work have, as `alike` gives them.
     folder : Path, optional
         In place of the plan's own.
     """
     count = 1
     path = first_goal(photo, plan, folder)
-    while os.path.lexists(path) or path in taken:
+    while os.path.lexists(path) or alike(path) in taken:
         count += 1
         path = first_goal(photo, plan, folder, count)
     return path
+
+
+def alike(path: Path) -> str:
+    """Return what two names share that some disks take for one: capitals, composed letters.
+
+    Parameters
+    ----------
+    path : Path
+    """
+    return unicodedata.normalize("NFC", str(path)).casefold()
 
 
 def ending_of(plan: Plan) -> str:

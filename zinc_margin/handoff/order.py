@@ -1,13 +1,14 @@
 """Orders: files and a manifest in a folder, handed over to a lab, which answers with a receipt.
 
-Sending that was cut off goes on: what is there with the right digest is not copied again.
+Every order has a folder of its own in the lab's box, named by what it holds. Sending that was cut
+off therefore goes on, with what is there by its digest, and no order gets into another's.
 """
 
 from __future__ import annotations
 
+import hashlib
 import json
 import os
-import shutil
 from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
@@ -16,13 +17,16 @@ from pathlib import Path
 from threading import Event
 from typing import Any
 
-from zinc_margin.handoff.batch import digest_of
 from zinc_margin.handoff.checking import check, seen
 from zinc_margin.handoff.labs import Lab, find
-from zinc_margin.keeping.files import save_whole, write_whole
+from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.keeping.files import digest_of, save_whole, write_whole
+from zinc_margin.keeping.partials import entered, partial_beside
+from zinc_margin.keeping.settling import flush_folder
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import PrintSize
 
+_AT_ONCE = 1 << 20
 MANIFEST, RECEIPT = "order.json", "receipt.json"
 
 
@@ -46,7 +50,7 @@ def send(
     lines : sequence of Line
     lab : Lab
     box : Path
-        The lab's drop box, a folder.
+        The lab's drop box, a folder; the order gets one of its own in it.
     progress : callable or None
         Told the share that is done, 0 to 1.
     cancel : Event or None
@@ -63,35 +67,65 @@ def send(
     if len(set(named)) < len(named):
         raise BadRequest("Two files of the order have one name; rename one of them.")
     try:
-        box.mkdir(parents=True, exist_ok=True)
+        digests = [digest_of(line.file) for line in lines]
+        folder = box / order_name(lines, digests, lab)
+        folder.mkdir(parents=True, exist_ok=True)
+        if folder.is_symlink():
+            raise CannotDo(f"{folder} is a link to another place; nothing was sent.")
         entries = []
-        for done, line in enumerate(lines):
+        for done, (line, digest) in enumerate(zip(lines, digests, strict=True)):
             if cancel is not None and cancel.is_set():
                 raise Cancelled
-            entries.append(_sent(line, box))
+            entries.append(_sent(line, digest, folder))
             if progress is not None:
                 progress((done + 1) / len(lines))
         manifest = {"zinc_margin_order": 1, "counter": lab.key, "files": entries}
-        write_whole(box / MANIFEST, _json(manifest))
+        write_whole(folder / MANIFEST, _json(manifest))
     except OSError as why:
         raise CannotDo(f"The order could not be put into {box}: {why.strerror or why}.") from None
-    return received(box, lab)
+    return received(folder, lab)
 
 
-def _sent(line: Line, box: Path) -> dict[str, Any]:
-    digest, goal = digest_of(line.file), box / line.file.name
-    if not (goal.is_file() and digest_of(goal) == digest):
-        part = goal.with_name(f".{goal.name}.part")
-        try:
-            shutil.copyfile(line.file, part)
-            os.replace(part, goal)
-        finally:
-            with suppress(OSError):
-                part.unlink()
+def order_name(lines: Sequence[Line], digests: Sequence[str], lab: Lab) -> str:
+    """Return the name of an order's folder; the same order has the same name again.
+
+    Parameters
+    ----------
+    lines : sequence of Line
+    digests : sequence of str
+        SHA-256 of their files.
+    lab : Lab
+    """
+    told = [lab.key, *(f"{digest} {line}" for line, digest in zip(lines, digests, strict=True))]
+    return f"order-{hashlib.sha256(os.fsencode(chr(10).join(told))).hexdigest()[:12]}"
+
+
+def _sent(line: Line, digest: str, folder: Path) -> dict[str, Any]:
+    goal = folder / line.file.name
+    if goal.is_symlink() or not (goal.is_file() and digest_of(goal) == digest):
+        _copy(line.file, goal, digest)
     return {
         "name": goal.name, "sha256": digest, "bytes": goal.stat().st_size, "copies": line.copies,
         "width_mm": str(line.size.width_mm), "height_mm": str(line.size.height_mm),
     }  # fmt: skip
+
+
+def _copy(source: Path, goal: Path, digest: str) -> None:
+    """Copy a file by a name that nobody can have put a link at, and hold it against its digest."""
+    part = partial_beside(goal)
+    try:
+        with entered(part):
+            with source.open("rb") as given, Outgoing(part) as file:
+                while piece := given.read(_AT_ONCE):
+                    file.write(piece)
+                file.check()
+            if digest_of(part) != digest:
+                raise CannotDo(f"{source} changed while it was sent; send the order again.")
+            os.replace(part, goal)
+            flush_folder(goal.parent)
+    finally:
+        with suppress(OSError):
+            part.unlink()
 
 
 def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
@@ -100,7 +134,7 @@ def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     Parameters
     ----------
     box : Path
-        The lab's drop box, a folder.
+        The order's own folder.
     lab : Lab or None
 
     Raises
@@ -117,6 +151,7 @@ def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     answers = [_answer(box, entry, lab) for entry in entries]
     receipt = {
         "zinc_margin_receipt": 1,
+        "folder": box.name,
         "counter": lab.key,
         "accepted": all(answer["accepted"] for answer in answers),
         "files": answers,

@@ -17,7 +17,7 @@ from zinc_margin.handoff import names
 from zinc_margin.handoff.conversion import file_bands
 from zinc_margin.handoff.formats.pdf import pdf_page
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
-from zinc_margin.handoff.make import Written, made_whole, make_file
+from zinc_margin.handoff.make import Journal, Written, made_whole, make_file
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -73,6 +73,7 @@ def map_page(photo: Photo, plan: Plan, name: str, cancel: Event | None = None) -
 def make_pieces(
     photo: Photo, plan: Plan, folder: Path, overwrite: bool = False,
     progress: Progress | None = None, cancel: Event | None = None,
+    journal: Journal | None = None,
 ) -> list[Written]:  # fmt: skip
     """Write every piece as a file of its own, and the map; numbered in the order of laying.
 
@@ -87,6 +88,7 @@ def make_pieces(
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
+    journal : Journal or None
 
     Raises
     ------
@@ -103,7 +105,7 @@ def make_pieces(
     result = []
     for done, (each, goal) in enumerate(zip(plans, goals, strict=True)):
         part = part_of(progress, done, len(plans))
-        result.append(make_file(photo, each, goal, overwrite, part, cancel))
+        result.append(make_file(photo, each, goal, overwrite, part, cancel, journal))
     codes_drawn = map_page(photo, plan, photo.facts.path.stem, cancel)
     held = io.BytesIO()
     shown = Image.fromarray(codes_drawn if codes_drawn.shape[2] == 3 else codes_drawn[..., 0])
@@ -115,6 +117,7 @@ def make_pieces(
 def make_pieces_pdf(
     photo: Photo, plan: Plan, out: Path, overwrite: bool = False,
     progress: Progress | None = None, cancel: Event | None = None,
+    journal: Journal | None = None,
 ) -> Written:  # fmt: skip
     """Write every piece as a page of one PDF, the map as its last.
 
@@ -129,6 +132,7 @@ def make_pieces_pdf(
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
+    journal : Journal or None
 
     Raises
     ------
@@ -152,7 +156,7 @@ def make_pieces_pdf(
         part.write(pdf_data(list(pages()), title))
         return plan
 
-    return made_whole(photo, plan, out, overwrite, write)
+    return made_whole(photo, plan, out, overwrite, write, journal)
 
 
 def part_of(progress: Progress | None, done: int, count: int) -> Progress | None:

@@ -11,7 +11,8 @@ import json
 import os
 import re
 import secrets
-from collections.abc import Iterator
+import stat
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
@@ -36,8 +37,10 @@ def _folder() -> Path:
 
 
 @contextmanager
-def entered(part: Path) -> Iterator[None]:
+def entered(part: Path) -> Iterator[Callable[[Path], None]]:
     """Note a partial file for as long as it is written; where that cannot be noted, go on.
+
+    It yields what notes a placeholder beside it: an empty file that holds the goal's name.
 
     Parameters
     ----------
@@ -49,13 +52,19 @@ def entered(part: Path) -> Iterator[None]:
         entry.parent.mkdir(parents=True, exist_ok=True)
         descriptor = os.open(entry, os.O_RDWR | os.O_CREAT | os.O_EXCL, 0o600)
     except OSError:
-        yield
+        yield lambda placeholder: None
         return
+
+    def note(**paths: Path) -> None:
+        named = {"partial": str(part)} | {key: str(path) for key, path in paths.items()}
+        with suppress(OSError):
+            os.pwrite(descriptor, json.dumps(named).encode(), 0)
+
     try:
         with suppress(OSError):
             fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
-            os.write(descriptor, json.dumps({"partial": str(part)}).encode())
-        yield
+        note()
+        yield lambda placeholder: note(placeholder=placeholder)
     finally:
         with suppress(OSError):
             entry.unlink()
@@ -70,20 +79,30 @@ def swept() -> list[Path]:
             descriptor = os.open(entry, os.O_RDWR)
             try:
                 fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
-                part = _noted(os.read(descriptor, 100_000))
-                if part is not None and part.is_file():
-                    part.unlink()
-                    removed.append(part)
+                for remains in _noted(os.read(descriptor, 100_000)):
+                    remains.unlink()
+                    removed.append(remains)
                 entry.unlink()
             finally:
                 os.close(descriptor)
     return removed
 
 
-def _noted(raw: bytes) -> Path | None:
-    """Return the partial of an entry; only a file by a partial's name is ever taken away."""
+def _noted(raw: bytes) -> Iterator[Path]:
+    """Yield what is left of an entry: a file by a partial's name, an empty one that held a name."""
     try:
-        part = Path(json.loads(raw)["partial"])
-    except (ValueError, KeyError, TypeError):
-        return None
-    return part if part.is_absolute() and _PARTIAL.fullmatch(part.name) else None
+        named = json.loads(raw)
+        part, placeholder = Path(named["partial"]), Path(named.get("placeholder", os.devnull))
+    except (ValueError, KeyError, TypeError, AttributeError):
+        return
+    if not (part.is_absolute() and _PARTIAL.fullmatch(part.name)):
+        return
+    if part.is_file():
+        yield part
+    if placeholder.parent == part.parent and _is_empty(placeholder):
+        yield placeholder
+
+
+def _is_empty(path: Path) -> bool:
+    status = path.lstat() if os.path.lexists(path) else None
+    return status is not None and stat.S_ISREG(status.st_mode) and status.st_size == 0

@@ -5,6 +5,7 @@ from __future__ import annotations
 import ctypes
 import errno
 import os
+from collections.abc import Callable
 from contextlib import suppress
 from functools import cache
 from pathlib import Path
@@ -16,13 +17,15 @@ _KEEP = 1
 """RENAME_NOREPLACE, linux/fs.h."""
 
 
-def settle_new(part: Path, goal: Path) -> None:
+def settle_new(part: Path, goal: Path, note: Callable[[Path], None] = lambda goal: None) -> None:
     """Give a partial the name of its goal, which must not be there; it may raise OSError.
 
     Parameters
     ----------
     part, goal : Path
         In one folder.
+    note : callable
+        Told of a placeholder before there is one.
 
     Raises
     ------
@@ -36,6 +39,7 @@ def settle_new(part: Path, goal: Path) -> None:
         raise
     except OSError:  # many removable disks have no hard links
         if not _renamed(part, goal):
+            note(goal)
             os.close(os.open(goal, os.O_CREAT | os.O_EXCL | os.O_WRONLY))
             try:
                 os.replace(part, goal)
