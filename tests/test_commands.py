@@ -19,6 +19,7 @@ from zinc_margin.docket import presets, versions
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.size import SizeLine
+from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.sizes import parse_size
 
 
@@ -163,8 +164,10 @@ def test_one_of_several_versions_is_started_from(run, jpeg, tmp_path):
         run("plan", jpeg, "--docket", path, "--docket-version", "small", "--json")[1]
     )
     assert report["print"]["label"] == "A6"
-    presets.save(Preset("Small", "", one), path)
-    refused(run("plan", jpeg, "--docket", path), 2, "is a standing docket, not a docket")
+    with pytest.raises(CannotDo, match="holds something else"):
+        presets.save(Preset("Small", "", one), path)
+    presets.save(Preset("Small", "", one), tmp_path / "small.json")
+    refused(run("plan", jpeg, "--docket", tmp_path / "small.json"), 2, "is a standing docket, not")
 
 
 def test_a_frame_must_have_the_sizes_shape(run, jpeg):

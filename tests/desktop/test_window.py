@@ -23,6 +23,7 @@ from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.keeping.own import OwnPaper
+from zinc_margin.measure.errors import BadRequest
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.crop import framing
@@ -723,8 +724,8 @@ def test_broken_lists_of_ones_own_are_said_and_left(qapp, tmp_path, monkeypatch,
         window.table.open_line("sharpen")
         settled(window)
         assert "left as it is" in window.message.findChild(QLabel).text()
-        window.table.papers.keep(OwnPaper("kiln rag", Fraction(1, 20)))
-        assert (folder / "papers-new.json").exists()
+        with pytest.raises(BadRequest, match="left as it is"):
+            window.table.papers.keep(OwnPaper("kiln rag", Fraction(1, 20)))
         assert (folder / "papers.json").read_text() == "{ broken"
     finally:
         window.close()

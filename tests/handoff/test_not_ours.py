@@ -10,9 +10,10 @@ import pytest
 
 from tests.conftest import docket_of, facts_of
 from zinc_margin.commands.program import main
-from zinc_margin.docket import store, versions
+from zinc_margin.docket import presets, racks, store, versions
 from zinc_margin.handoff import report
 from zinc_margin.handoff.batch import Item
+from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.plan.build import plan
 
@@ -80,3 +81,32 @@ def test_no_name_is_a_formula(name):
     rows = list(csv.DictReader(io.StringIO(report.table([item(name)]))))
     assert rows[0]["photo"] == f"'{name}"
     assert float(rows[0]["width_mm"]) == 60  # figures stay figures
+
+
+def test_nothing_else_takes_another_files_place(jpeg, capsys, monkeypatch):
+    """Slips, test strips, presets, racks and lists of one's own, where a letter lies already."""
+    monkeypatch.chdir(jpeg.parent)
+    strip = ["strip", jpeg.name, "--size", "6x4cm", "--on", "9x6cm", "--out"]
+    make = ["make", jpeg.name, "--size", "6x4cm", "--slip", "--out"]
+    sizes = OwnSizes(jpeg.parent / "mine" / "sizes.json")
+    for name, write in (
+        ("out.tif.slip.txt", lambda path: main([*make, "out.tif"])),
+        ("strip.png", lambda path: main([*strip, path.name])),
+        ("p.json", lambda path: main(["standing", "--export", "Album", path.name])),
+        ("q.json", lambda path: presets.save(presets.shipped()[0], path)),
+        ("r.json", lambda path: racks.save([(jpeg, [docket_of()])], path)),
+        ("s.json", sizes.write),
+    ):
+        path = jpeg.with_name(name)
+        path.write_text("a letter")
+        try:
+            assert write(path) not in (0, None)
+        except CannotDo as why:
+            assert "was kept" in str(why)
+        assert path.read_text() == "a letter", name
+        path.unlink()
+        assert write(path) in (0, None), capsys.readouterr().err
+        assert path.stat().st_size
+        if name.endswith("son") and name != "p.json":
+            write(path)  # one of our own
+    assert not (jpeg.parent / "out-2.tif").exists()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from threading import Thread
 
 import pytest
 from hypothesis import given
@@ -10,10 +11,11 @@ from hypothesis import strategies as st
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json
+from zinc_margin.keeping import shared
 from zinc_margin.keeping.documents import document_text, read_document
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.own import OwnPaper, OwnPapers, OwnSizes
-from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import parse_size
 
 PLAIN = st.recursive(
@@ -66,10 +68,64 @@ def test_a_list_that_is_damaged_is_left_as_it_is(tmp_path, keeper, body):
     path = tmp_path / "mine.json"
     text = body.replace("WORD", keeper.word)
     path.write_text(text)
-    with pytest.raises(BadRequest, match="left as it is") as why:
-        keeper(path)
-    assert str(path) in str(why.value)
+    own = keeper(path)
+    assert own.all == ()
+    assert all("left as it is" in said and str(path) in said for said in own.broken)
+    with pytest.raises(BadRequest, match="left as it is"):
+        keeper.read(path)
     assert path.read_text() == text
+
+
+def test_what_is_good_in_a_list_is_had_and_the_rest_stays_in_it(tmp_path):
+    path = tmp_path / "sizes.json"
+    sizes = OwnSizes(path)
+    sizes.add("House", parse_size("54x36cm"))
+    sizes.add("Card", parse_size("10x15cm"))
+    raw = json.loads(path.read_text())
+    strange = {"label": "of a later version", "circle_mm": "300"}
+    raw["sizes"].insert(1, strange)
+    path.write_text(json.dumps(raw))
+    again = OwnSizes(path)
+    assert [size.label for size in again.all] == ["House", "Card"]
+    (said,) = again.broken
+    assert "size 2" in said and str(path) in said
+    again.add("Roll end", parse_size("61x30cm"))
+    assert strange in json.loads(path.read_text())["sizes"]
+    assert [size.label for size in OwnSizes(path).all] == ["House", "Card", "Roll end"]
+
+
+@pytest.mark.parametrize("keeper", [OwnSizes, OwnPapers])
+def test_two_windows_keep_each_others(tmp_path, keeper):
+    def keep(own, name):
+        if isinstance(own, OwnSizes):
+            own.add(name, parse_size("10x10cm"))
+        else:
+            own.keep(OwnPaper(name, parse_size("1x1mm").width_mm / 20))
+
+    windows = [keeper(tmp_path / "mine" / "own.json") for _ in range(4)]
+
+    def work(at):
+        for n in range(6):
+            keep(windows[at], f"of {at} number {n}")
+
+    threads = [Thread(target=work, args=(at,)) for at in range(4)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(60)
+    assert len(keeper(tmp_path / "mine" / "own.json").all) == 24
+    windows[0].remove("of 3 number 5")
+    assert len(windows[0].all) == 23
+
+
+def test_one_who_holds_on_is_not_waited_for_for_ever(tmp_path, monkeypatch):
+    monkeypatch.setattr(shared, "_PATIENCE", 0.05)
+    own = OwnSizes(tmp_path / "sizes.json")
+    with shared.alone_in(tmp_path), pytest.raises(CannotDo, match="Another program"):
+        own.add("House", parse_size("54x36cm"))
+    own.add("House", parse_size("54x36cm"))
+    with shared.alone_in(tmp_path / "nowhere"):
+        pass
 
 
 def test_both_lists_are_kept_by_one_rule(tmp_path):

@@ -39,11 +39,13 @@ def test_a_broken_file_is_left_as_it_is(tmp_path):
         '{"zinc_margin_papers": 1, "papers": [{}]}',
     ):
         path.write_text(text)
-        with pytest.raises(BadRequest, match="left as it is"):
-            OwnPapers(path)
+        broken = OwnPapers(path)
+        assert broken.all == () and "left as it is" in broken.broken[0]
         assert path.read_text() == text
     folder = tmp_path / "shut"
     folder.mkdir()
     folder.joinpath("papers.json").mkdir()
+    shut = OwnPapers(folder / "papers.json")
+    assert shut.broken
     with pytest.raises(CannotDo):
-        OwnPapers(folder / "papers.json")
+        shut.keep(OwnPaper("Kiln rag", Fraction("0.07")))

@@ -166,4 +166,6 @@ def preset(options: argparse.Namespace) -> int:
     else:
         for each in presets.every():
             print(f"{each.name}\n    {each.about}")
+        for sentence in presets.broken():
+            print(sentence, file=sys.stderr)
     return 0

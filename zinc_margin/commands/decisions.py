@@ -149,11 +149,30 @@ def _wish(options: argparse.Namespace) -> Wish | None:
         width, height = parse_length(options.width), parse_length(options.height)
         return Wish(size=PrintSize(f"{options.width} × {options.height}", width, height))
     if name == "size":
-        wish = parse_wish(typed, own=OwnSizes().all)
+        wish = own_wish(typed)
         if wish.max_bytes is not None:
             raise BadRequest(f"--size {typed} is a file's size; that is --max-bytes {typed}.")
         return wish
     return Wish(way=_way(options, name, typed))
+
+
+def own_wish(typed: str) -> Wish:
+    """Read a size as it was typed, perhaps the name of one of the person's own.
+
+    Parameters
+    ----------
+    typed : str
+
+    Raises
+    ------
+    BadRequest
+        It says, too, what of the person's own cannot be read.
+    """
+    own = OwnSizes()
+    try:
+        return parse_wish(typed, own=own.all)
+    except BadRequest as why:
+        raise BadRequest(" ".join((str(why), *own.broken))) from None
 
 
 def _way(options: argparse.Namespace, name: str, typed: str) -> Way:

@@ -224,14 +224,15 @@ def paper_of(options: argparse.Namespace) -> dict[str, Any]:
     name = options.paper
     if name is None:
         return {}
-    own = OwnPapers().find(name)
+    papers = OwnPapers()
+    own = papers.find(name)
     if own is not None:
         return {"paper": own.name, "sigma_mm": own.sigma_mm, "strength": own.strength}
     if name.strip().lower() == SCREEN:
         return {"paper": SCREEN, "sigma_mm": None}
     try:
         return {"paper": find_paper(name).name, "sigma_mm": None}
-    except BadRequest:
+    except BadRequest as why:
         if options.paper_blur is None:
-            raise
+            raise BadRequest(" ".join((str(why), *papers.broken))) from None
         return {"paper": checked("sharpen", "paper", name)}

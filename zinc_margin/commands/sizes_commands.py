@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import argparse
 import json
+import sys
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from zinc_margin.commands.as_json import SCHEMA, carried_report, exact, photo_report, rung_report
+from zinc_margin.commands.decisions import own_wish
 from zinc_margin.docket.docket import Docket
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure import words
@@ -94,6 +96,8 @@ def _sizes(options: argparse.Namespace) -> int:
         ]
         print_json({"schema": SCHEMA, "sizes": rows})
         return 0
+    for sentence in own.broken:
+        print(sentence, file=sys.stderr)
     for one in shown:
         text = ""
         if isinstance(one, PrintSize):
@@ -182,7 +186,7 @@ def _ladder(options: argparse.Namespace) -> int:
 
 
 def _compare(options: argparse.Namespace) -> int:
-    wish = parse_wish(options.size, own=OwnSizes().all)
+    wish = own_wish(options.size)
     if wish.max_bytes is not None:
         raise BadRequest(f"--size {options.size} is a file's size, not a print's.")
     line = replace(_docket(options).size, size=wish.size, way=wish.way, lie=wish.lie)

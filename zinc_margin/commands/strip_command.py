@@ -65,6 +65,6 @@ def _strip(options: argparse.Namespace) -> int:
         papers,
     )
     with interruptible() as cancel:
-        out = write_strip(Path(options.out), photo, laid, progress_line(), cancel)
+        out = write_strip(Path(options.out), photo, laid, False, progress_line(), cancel)
     print(f"{laid.title}\n{', '.join(laid.labels)}\nWritten: {out}")
     return 0

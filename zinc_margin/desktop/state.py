@@ -6,7 +6,7 @@ Whoever wants to know of changes subscribes; every behaviour is tested here with
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
@@ -31,14 +31,14 @@ from zinc_margin.desktop.events import (
 )
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.view import View
-from zinc_margin.docket import racks, store, versions
+from zinc_margin.docket import presets, racks, store, versions
 from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff import labs
 from zinc_margin.keeping.own import OwnPapers, OwnSizes
-from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import mark
 from zinc_margin.pixels.ability import this_machine
@@ -59,7 +59,7 @@ class Table:
         self.chosen: list[Print] = []
         self._own = own
         self._papers: OwnPapers | None = None
-        self.trouble = " ".join(labs.broken())
+        self.trouble = " ".join((*labs.broken(), *presets.broken()))
         self._carried: tuple[list[object], tuple[Carried, ...]] | None = None
         self.units = units or usual_units()
         self.line = "size"
@@ -84,24 +84,20 @@ class Table:
     def own(self) -> OwnSizes:
         """The person's own sizes, read when they are first needed."""
         if self._own is None:
-            self._own = self._opened(OwnSizes, OwnSizes.usual_file())
+            self._own = OwnSizes()
+            self._say_broken(self._own.broken)
         return self._own
 
     @property
     def papers(self) -> OwnPapers:
         """The person's own papers, read when they are first needed."""
         if self._papers is None:
-            self._papers = self._opened(OwnPapers, OwnPapers.usual_file())
+            self._papers = OwnPapers()
+            self._say_broken(self._papers.broken)
         return self._papers
 
-    def _opened(self, kind: Callable[[Path], Any], path: Path) -> Any:
-        """Read a list of the person's own; one that is broken is left, and said."""
-        for place in (path, path.with_name(f"{path.stem}-new.json")):
-            try:
-                return kind(place)
-            except ZincError as why:
-                self.trouble = str(why)
-        return kind(path.with_name(f"{path.stem}-{os.getpid()}.json"))
+    def _say_broken(self, sentences: Iterable[str]) -> None:
+        self.trouble = " ".join((*filter(None, (self.trouble,)), *sentences))
 
     def own_changed(self) -> None:
         """Tell everyone that the person's own sizes have changed."""

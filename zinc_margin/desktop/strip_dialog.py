@@ -136,4 +136,7 @@ class StripDialog(PageDialog):
             self.save.setEnabled(True)
             self.sentence.setText(str(why))
 
-        self.lane.run(lambda job: write_strip(path, photo, strip, None, job.cancel), done, failed)
+        # whether a file is to be replaced was asked by whoever asked for its name
+        self.lane.run(
+            lambda job: write_strip(path, photo, strip, True, None, job.cancel), done, failed
+        )

@@ -17,8 +17,9 @@ from zinc_margin.docket.docket import VERSION as DOCKET_VERSION
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.keeping.documents import document_text, read_document
-from zinc_margin.keeping.files import read_text, save_own
+from zinc_margin.keeping.files import check_ours, make_folder, read_text, save_whole
 from zinc_margin.keeping.folders import own_folder
+from zinc_margin.keeping.shared import alone_in
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.plain import Wrong, number, plain
@@ -163,7 +164,8 @@ def save(preset: Preset, path: Path) -> None:
     ------
     CannotDo
     """
-    save_own(path, to_json(preset))
+    check_ours(path, '"zinc_margin_standing"')
+    save_whole(path, to_json(preset))
 
 
 def keep(preset: Preset) -> Path:
@@ -173,8 +175,10 @@ def keep(preset: Preset) -> Path:
     ----------
     preset : Preset
     """
-    path = _place_of(preset.name)
-    save(preset, path)
+    make_folder(usual_folder())
+    with alone_in(usual_folder()):
+        path = _place_of(preset.name)
+        save_whole(path, to_json(preset))
     return path
 
 
@@ -211,14 +215,29 @@ def _place_of(name: str) -> Path:
 
 def _kept() -> Iterator[tuple[Path, Preset]]:
     """Yield a person's own and their files; what is broken is passed over."""
-    for path in sorted(usual_folder().glob("*.json")):
+    for path in _files():
         with suppress(ZincError):
             yield path, load(path)
+
+
+def _files() -> list[Path]:
+    return sorted(usual_folder().glob("*.json"))
 
 
 def own() -> tuple[Preset, ...]:
     """Return a person's own; a file that is broken is passed over."""
     return tuple(preset for _, preset in _kept())
+
+
+def broken() -> tuple[str, ...]:
+    """Return a sentence for every file of a person's own that cannot be read."""
+    result = []
+    for path in _files():
+        try:
+            load(path)
+        except ZincError as why:
+            result.append(str(why))
+    return tuple(result)
 
 
 def every() -> tuple[Preset, ...]:
@@ -249,4 +268,4 @@ def find(name: str) -> Preset:
     if len(near) == 1:
         return near[0]
     names = "; ".join(preset.name for preset in known)
-    raise BadRequest(f"“{name}” is no standing docket; there are {names}.")
+    raise BadRequest(" ".join((f"“{name}” is no standing docket; there are {names}.", *broken())))

@@ -10,7 +10,7 @@ from pathlib import Path
 from zinc_margin.docket import versions
 from zinc_margin.docket.docket import Docket
 from zinc_margin.keeping.documents import document_text, read_document
-from zinc_margin.keeping.files import read_text, save_whole
+from zinc_margin.keeping.files import check_ours, read_text, save_whole
 from zinc_margin.measure.errors import BadRequest
 
 VERSION = 1
@@ -56,6 +56,7 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
             "dockets": json.loads(versions.to_json(dockets)),
         })  # fmt: skip
     text = document_text({_KEY: VERSION, "photos": entries})
+    check_ours(path, f'"{_KEY}"')
     save_whole(path, text)
 
 

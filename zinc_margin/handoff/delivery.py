@@ -10,13 +10,14 @@ from threading import Event
 
 from zinc_margin.handoff import names
 from zinc_margin.handoff.make import Journal, Written, make_file
-from zinc_margin.handoff.piece_files import make_pieces, make_pieces_pdf, write_slip
+from zinc_margin.handoff.piece_files import make_pieces, make_pieces_pdf, slip_goal, write_slip
+from zinc_margin.keeping.files import check_ours
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import formats
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.file.name import subfolder
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.text.printing_notes import slip_text
+from zinc_margin.plan.text.printing_notes import SLIP_TITLE, slip_text
 
 
 def in_folder(photo: Path, plan: Plan, folder: Path) -> Path:
@@ -102,6 +103,8 @@ def _delivered(
     photo: Photo, plan: Plan, goal: Path, overwrite: bool,
     progress: Callable[[float], None] | None, cancel: Event | None, journal: Journal | None,
 ) -> list[Written]:  # fmt: skip
+    if plan.file.printing_notes and not many_files(plan):
+        check_ours(slip_goal(goal), SLIP_TITLE)  # before anything is made
     if many_files(plan):
         if _is_file_name(goal) and not goal.is_dir():
             raise BadRequest(

@@ -9,6 +9,8 @@ from pathlib import Path
 
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
+from zinc_margin.keeping.shared import alone_in
+from zinc_margin.measure.errors import CannotDo
 from zinc_margin.plan.model import Plan
 
 _NEW = 0.4
@@ -72,12 +74,12 @@ def learn(plan: Plan, seconds: float) -> None:
     pixels = plan.page.width * plan.page.height
     if pixels < _LEAST_PIXELS:
         return
-    _known.cache_clear()  # another window may have learned meanwhile
-    known = _known(_file())
-    pace = seconds / pixels * 1e9
-    before = known.get(_kind(plan), pace)
-    known[_kind(plan)] = round(before + _NEW * (pace - before), 2)
-    with suppress(OSError):
-        path = _file()
+    pace, path = seconds / pixels * 1e9, _file()
+    with suppress(OSError, CannotDo):
         path.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(path, json.dumps({"ns_per_pixel": known}, indent=2).encode("utf-8"))
+        with alone_in(path.parent):
+            _known.cache_clear()  # another window may have learned meanwhile
+            known = _known(path)
+            before = known.get(_kind(plan), pace)
+            known[_kind(plan)] = round(before + _NEW * (pace - before), 2)
+            write_whole(path, json.dumps({"ns_per_pixel": known}, indent=2).encode("utf-8"))

@@ -19,13 +19,14 @@ from zinc_margin.handoff.formats.pdf import pdf_page
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Journal, Written, made_whole, make_file
 from zinc_margin.handoff.outgoing import Outgoing
-from zinc_margin.keeping.files import save_whole
-from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.keeping.files import check_ours, save_whole
+from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.sheets import Drawn, page_of
 from zinc_margin.plan.finish.piece_map import piece_map
 from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.text.printing_notes import SLIP_TITLE
 
 Progress = Callable[[float], None]
 
@@ -195,10 +196,19 @@ def write_slip(out: Path, text: str) -> Path:
 
     Raises
     ------
-    BadRequest
+    CannotDo
     """
-    goal = out.with_name(out.name + ".slip.txt")
-    if goal.is_dir():
-        raise BadRequest(f"{goal} is a folder; the slip was not written.")
+    goal = slip_goal(out)
+    check_ours(goal, SLIP_TITLE)
     _write(goal, text.encode("utf-8"))
     return goal
+
+
+def slip_goal(out: Path) -> Path:
+    """Return where a file's hand-over slip goes.
+
+    Parameters
+    ----------
+    out : Path
+    """
+    return out.with_name(out.name + ".slip.txt")

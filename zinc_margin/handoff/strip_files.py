@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import os
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
@@ -14,6 +13,7 @@ import tifffile
 from PIL import Image
 
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
+from zinc_margin.handoff.names import check_goal
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import Photo
@@ -107,7 +107,7 @@ def _rule(sheet: np.ndarray, strip: Strip, line: int) -> None:
 
 
 def write_strip(
-    out: Path, photo: Photo, strip: Strip,
+    out: Path, photo: Photo, strip: Strip, overwrite: bool = False,
     progress: Callable[[float], None] | None = None, cancel: Event | None = None,
 ) -> Path:  # fmt: skip
     """Write a test strip as TIFF, PNG or PDF, whole or not at all.
@@ -117,6 +117,8 @@ def write_strip(
     out : Path
     photo : Photo
     strip : Strip
+    overwrite : bool
+        Whether a file that is there is replaced (never the photo).
     progress : callable or None
         Told the share that is done, 0 to 1.
     cancel : Event or None
@@ -129,8 +131,7 @@ def write_strip(
     form = FORMATS.get(out.suffix.lower())
     if form is None:
         raise BadRequest(f"{out.name}: a test strip is written as .tif, .png or .pdf.")
-    if out.exists() and os.path.samefile(out, photo.facts.path):
-        raise BadRequest(f"{out} is the photo itself, which is never written to.")
+    check_goal(photo.facts.path, out, overwrite)
     sheet = drawn(photo, strip, progress, cancel)
     ppi = strip.px_per_mm * 25.4
     if form == "pdf":

@@ -25,7 +25,10 @@ def document_text(plain: object) -> str:
     plain : object
         What JSON can hold.
     """
-    return json.dumps(plain, ensure_ascii=False, indent=2) + "\n"
+    text = json.dumps(plain, ensure_ascii=False, indent=2) + "\n"
+    if any("\ud800" <= letter <= "\udfff" for letter in text):  # a file's name that is no UTF-8
+        text = json.dumps(plain, indent=2) + "\n"
+    return text
 
 
 def read_document(text: str, source: str, key: str, version: int) -> dict[str, Any]:

@@ -66,8 +66,7 @@ def check_ours(path: Path, *marks: str) -> None:
         if not head or any(mark.encode("utf-8") in head for mark in marks):
             return
     raise CannotDo(
-        f"{path} is there already and is not of this program's making; it was kept. Choose "
-        "another name."
+        f"{path} is there already and holds something else; it was kept. Choose another name."
     )
 
 
@@ -92,26 +91,23 @@ def save_whole(path: Path, data: bytes | str) -> None:
         ) from None
 
 
-def save_own(path: Path, data: str) -> None:
-    """Write one of a person's own lists, in a folder that may not be there yet.
+def make_folder(folder: Path) -> None:
+    """Make a folder, and those above it, where they are not there yet.
 
     Parameters
     ----------
-    path : Path
-    data : str
+    folder : Path
 
     Raises
     ------
     CannotDo
     """
     try:
-        path.parent.mkdir(parents=True, exist_ok=True)
+        folder.mkdir(parents=True, exist_ok=True)
     except OSError as why:
         raise CannotDo(
-            f"The folder {path.parent} could not be made: {why.strerror}. What was there is as it "
-            "was."
+            f"The folder {folder} could not be made: {why.strerror}. What was there is as it was."
         ) from None
-    save_whole(path, data)
 
 
 LARGEST_DOCKET = 1_000_000

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+import os
 from abc import abstractmethod
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any, ClassVar, Generic, TypeVar
 
 from zinc_margin.keeping.documents import document_text, read_document
-from zinc_margin.keeping.files import read_text, save_own
+from zinc_margin.keeping.files import check_ours, make_folder, read_text, save_whole
 from zinc_margin.keeping.folders import own_folder
-from zinc_margin.measure.errors import BadRequest
+from zinc_margin.keeping.shared import alone_in
+from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.makers import find_maker
 from zinc_margin.measure.papers import SCREEN, papers
@@ -30,17 +32,14 @@ _LONGEST_NAME = 60
 
 
 class OwnThings(Generic[Thing]):
-    """A list of one kind of thing; each change is written at once, whole or not at all.
+    """A list of one kind of thing that several windows may change, each change written at once.
+
+    What is good in its file is had; what is not is said (`broken`), and stays in the file.
 
     Parameters
     ----------
     path : Path, optional
         The file; it need not be there yet. Usually in the program's own folder (XDG).
-
-    Raises
-    ------
-    BadRequest, CannotDo
-        When the file is there and cannot be read; it is left as it is.
     """
 
     word: ClassVar[str]
@@ -49,7 +48,13 @@ class OwnThings(Generic[Thing]):
 
     def __init__(self, path: Path | None = None) -> None:
         self.path = path or self.usual_file()
-        self.all: tuple[Thing, ...] = self.read(self.path) if self.path.exists() else ()
+        self.all: tuple[Thing, ...] = ()
+        self.broken: tuple[str, ...] = ()
+        self._unread: list[Any] = []
+        try:
+            self._look()
+        except ZincError as why:
+            self.broken = (str(why),)
 
     @classmethod
     def usual_file(cls) -> Path:
@@ -58,7 +63,7 @@ class OwnThings(Generic[Thing]):
 
     @classmethod
     def read(cls, path: Path) -> tuple[Thing, ...]:
-        """Read a file of them.
+        """Read a file of them, in which every one is good.
 
         Parameters
         ----------
@@ -69,16 +74,34 @@ class OwnThings(Generic[Thing]):
         BadRequest, CannotDo
             The file is left as it is.
         """
+        good, _, broken = cls._sorted(path)
+        if broken:
+            raise BadRequest(broken[0])
+        return good
+
+    @classmethod
+    def _sorted(cls, path: Path) -> tuple[tuple[Thing, ...], list[Any], tuple[str, ...]]:
+        """Return what is good in a file, the entries that are not, and a sentence for each."""
         text = read_text(path, f"list of {cls.word}s")
         raw = read_document(text, str(path), f"zinc_margin_{cls.word}s", VERSION)
         entries = raw.get(f"{cls.word}s")
         if not isinstance(entries, list):
             raise BadRequest(f"{path} holds no list of {cls.word}s; it was left as it is.")
-        try:
-            return tuple(cls._read(entry) for entry in entries)
-        except (Wrong, BadRequest, KeyError, TypeError) as why:
-            sentence = why if isinstance(why, (Wrong, BadRequest)) else "lacks a field"
-            raise BadRequest(f"In {path} a {cls.word} {sentence}; it was left as it is.") from None
+        good, unread, broken = [], [], []
+        for at, entry in enumerate(entries, 1):
+            try:
+                good.append(cls._read(entry))
+            except (Wrong, BadRequest, KeyError, TypeError) as why:
+                sentence = why if isinstance(why, (Wrong, BadRequest)) else "lacks a field"
+                unread.append(entry)
+                broken.append(f"In {path} {cls.word} {at} {sentence}; it was left as it is.")
+        return tuple(good), unread, tuple(broken)
+
+    def _look(self) -> None:
+        if os.path.lexists(self.path):
+            self.all, self._unread, self.broken = self._sorted(self.path)
+        else:
+            self.all, self._unread, self.broken = (), [], ()
 
     def write(self, path: Path) -> None:
         """Write all of them to a file of the person's choice.
@@ -91,6 +114,7 @@ class OwnThings(Generic[Thing]):
         ------
         CannotDo
         """
+        check_ours(path, f'"{self._key()}"')
         self._save(path, self.all)
 
     def remove(self, name: str) -> None:
@@ -104,18 +128,29 @@ class OwnThings(Generic[Thing]):
         ------
         CannotDo
         """
-        self._change(tuple(one for one in self.all if self._name(one) != plain_text(name)))
+        self._change(lambda: (one for one in self.all if self._name(one) != plain_text(name)))
 
-    def _change(self, things: tuple[Thing, ...]) -> None:
-        if len(things) > self.most:
-            raise BadRequest(f"{self.most} {self.word}s of your own are the most.")
-        self._save(self.path, things)
-        self.all = things
+    def _change(self, changed: Callable[[], Iterable[Thing]]) -> None:
+        """Read what is there now, change that, and write it, with nobody else between.
 
-    def _save(self, path: Path, things: tuple[Thing, ...]) -> None:
-        entries = [self._plain(one) for one in things]
-        key = f"zinc_margin_{self.word}s"
-        save_own(path, document_text({key: VERSION, f"{self.word}s": entries}))
+        What is told from the outside is `self.all` as it is then.
+        """
+        make_folder(self.path.parent)
+        with alone_in(self.path.parent):
+            self._look()
+            things = tuple(changed())
+            if len(things) > self.most:
+                raise BadRequest(f"{self.most} {self.word}s of your own are the most.")
+            self._save(self.path, things, self._unread)
+            self.all = things
+
+    def _save(self, path: Path, things: tuple[Thing, ...], unread: Sequence[Any] = ()) -> None:
+        entries = [*(self._plain(one) for one in things), *unread]
+        save_whole(path, document_text({self._key(): VERSION, f"{self.word}s": entries}))
+
+    @classmethod
+    def _key(cls) -> str:
+        return f"zinc_margin_{cls.word}s"
 
     def _named(self, name: str, taken: Callable[[str], bool]) -> str:
         """Return a name as it is kept, if it is one and free."""
@@ -161,7 +196,7 @@ class OwnSizes(OwnThings[Own]):
         BadRequest, CannotDo
             When the name is no name, or is taken.
         """
-        self._change((*self.all, self._called(name, size, self.all)))
+        self._change(lambda: (*self.all, self._called(name, size, self.all)))
 
     def rename(self, name: str, new: str) -> None:
         """Call a size something else.
@@ -174,10 +209,13 @@ class OwnSizes(OwnThings[Own]):
         ------
         BadRequest, CannotDo
         """
-        at = self._find(name)
-        rest = (*self.all[:at], *self.all[at + 1 :])
-        called = self._called(new, self.all[at], rest)
-        self._change((*self.all[:at], called, *self.all[at + 1 :]))
+
+        def renamed() -> tuple[Own, ...]:
+            at = self._find(name)
+            before, after = self.all[:at], self.all[at + 1 :]
+            return (*before, self._called(new, self.all[at], (*before, *after)), *after)
+
+        self._change(renamed)
 
     def remove(self, name: str) -> None:
         """Take a size out of the list.
@@ -190,8 +228,12 @@ class OwnSizes(OwnThings[Own]):
         ------
         BadRequest, CannotDo
         """
-        self._find(name)
-        super().remove(name)
+
+        def rest() -> tuple[Own, ...]:
+            at = self._find(name)
+            return (*self.all[:at], *self.all[at + 1 :])
+
+        self._change(rest)
 
     def take_in(self, path: Path) -> tuple[int, int]:
         """Add the sizes of another such file.
@@ -209,15 +251,21 @@ class OwnSizes(OwnThings[Own]):
         ------
         BadRequest, CannotDo
         """
-        new = list(self.all)
-        names = {self._name(size) for size in new}
         others = self.read(path)
-        for size in others:
-            if self._name(size) not in names:
-                names.add(self._name(size))
-                new.append(size)
-        added = len(new) - len(self.all)
-        self._change(tuple(new))
+        added = 0
+
+        def joined() -> list[Own]:
+            nonlocal added
+            new = list(self.all)
+            names = {self._name(size) for size in new}
+            for size in others:
+                if self._name(size) not in names:
+                    names.add(self._name(size))
+                    new.append(size)
+            added = len(new) - len(self.all)
+            return new
+
+        self._change(joined)
         return added, len(others) - added
 
     def _find(self, name: str) -> int:
@@ -295,8 +343,8 @@ class OwnPapers(OwnThings[OwnPaper]):
             return name == SCREEN or any(known.name == name for known in papers())
 
         name = plain_text(self._named(paper.name, shipped))
-        rest = tuple(one for one in self.all if one.name != name)
-        self._change((*rest, replace(paper, name=name)))
+        kept = replace(paper, name=name)
+        self._change(lambda: (*(one for one in self.all if one.name != name), kept))
 
     def find(self, name: str) -> OwnPaper | None:
         """Return the paper of a name; None where there is none.

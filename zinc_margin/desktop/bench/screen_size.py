@@ -14,6 +14,8 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Switch, text
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
+from zinc_margin.keeping.shared import alone_in
+from zinc_margin.measure.errors import CannotDo
 
 _CARDS = {"card": (85.60, 53.98), "sheet": (210.0, 297.0)}
 _LEAST, _MOST = 40, 600
@@ -43,11 +45,12 @@ def screen_ppi(widget: QWidget) -> float:
 
 def keep_screen_ppi(widget: QWidget, ppi: float) -> None:
     """Remember what was found for this screen; where it cannot be kept, it must be found again."""
-    known = _known() | {widget.screen().name(): round(ppi, 2)}
-    with suppress(OSError):
-        path = _file()
+    path = _file()
+    with suppress(OSError, CannotDo):
         path.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(path, json.dumps(known, indent=2).encode("utf-8"))
+        with alone_in(path.parent):
+            known = _known() | {widget.screen().name(): round(ppi, 2)}
+            write_whole(path, json.dumps(known, indent=2).encode("utf-8"))
 
 
 class _Outline(QWidget):

@@ -16,7 +16,7 @@ from zinc_margin.docket.docket import checked
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_distance
-from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.papers import SCREEN, papers, processes, usual_paper
 from zinc_margin.plan.model import Plan
@@ -200,7 +200,7 @@ class SharpenBody(Body):
                 raise BadRequest("A paper of your own needs a blur.")
             stored = OwnPaper(name, sigma, line.strength, maker_of(one.docket.size).key)
             self.table.papers.keep(stored)
-        except BadRequest as why:
+        except ZincError as why:
             self._say(str(why))
             return
         self.decide(paper=name)

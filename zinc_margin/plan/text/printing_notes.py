@@ -8,6 +8,9 @@ from zinc_margin.plan.finish.room import side_mm
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.notes import sides_words
 
+SLIP_TITLE = "Hand-over slip"
+"""By which a slip is known for one of ours."""
+
 
 def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
     """Return the slip of a plan: what is set, and to what.
@@ -63,7 +66,7 @@ def slip_text(plan: Plan, name: str, units: str = "cm") -> str:
     """
     rows = slip(plan, name, units)
     wide = max(len(label) for label, _ in rows)
-    lines = ["Hand-over slip", ""]
+    lines = [SLIP_TITLE, ""]
     lines += [f"{label:<{wide}}  {value}" for label, value in rows]
     return "\n".join(lines) + "\n"
 
