@@ -46,6 +46,12 @@ def type_into(field, text):
     QApplication.processEvents()
 
 
+@pytest.fixture(autouse=True)
+def _state_of_its_own(tmp_path_factory, monkeypatch):
+    """What one test decides does not come back in another."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path_factory.mktemp("state")))
+
+
 @pytest.fixture
 def window(qapp):
     start()
@@ -54,7 +60,8 @@ def window(qapp):
     yield window
     # what was held down with a gesture is held no longer: a key without modifiers says so
     QTest.keyClick(window, Qt.Key.Key_F35)
-    window.close()
+    if not window.close():
+        window.close()  # it asks once while a file is being made
     window.deleteLater()
     # a window that is only meant to go would be dressed anew by every later test
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)

@@ -42,6 +42,9 @@ _VIEWS = (("crops", "every crop"), ("list", "the list"))
 _ENDED = ("made", "kept", "aside", "failed")
 
 
+_ASKED = "Close again to stop; what is made stays, and another time it goes on from there."
+
+
 class BatchDialog(QDialog):
     """Makes the files of every photo in the rack, by its own dockets or a standing one.
 
@@ -65,6 +68,7 @@ class BatchDialog(QDialog):
         self.prints, self._write, self.units = list(prints), write, units
         self.lane = Lane(keeps_all=True)
         self.run: Batch | None = None
+        self._asked = False
         self._started = 0.0
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
@@ -170,7 +174,7 @@ class BatchDialog(QDialog):
         self._work(run)
 
     def _work(self, run: Batch) -> None:
-        self.run = run
+        self.run, self._asked = run, False
         self._started = time.monotonic()
         self.start.setVisible(False)
         for fixed in (self.preset, self.check, self.where, self.crops):
@@ -202,7 +206,8 @@ class BatchDialog(QDialog):
         self.progress.setValue(done)
         gone = time.monotonic() - self._started
         left = f", {words.seconds(gone / done * (len(self.items) - done))} left" if done else ""
-        self.sentence.setText(f"{tallied(self.items)}{left}")
+        asked = f". {_ASKED}" if self._asked else ""
+        self.sentence.setText(f"{tallied(self.items)}{left}{asked}")
 
     def _ended(self) -> None:
         self._changed()
@@ -244,6 +249,14 @@ class BatchDialog(QDialog):
 
     def _open_report(self) -> None:
         QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.where.folder / "report.html")))
+
+    def reject(self) -> None:
+        """Close, asking once while files are being made."""
+        if self.lane.busy and self.run is not None and not self._asked:
+            self._asked = True
+            self._changed()
+            return
+        super().reject()
 
     def done(self, result: int) -> None:
         if self.run is not None:

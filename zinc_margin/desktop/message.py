@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
@@ -20,6 +22,10 @@ class Message(QWidget):
         self.label = text("")
         self.label.setAccessibleName("Message")
         row.addWidget(self.label, 1)
+        self._offered: Callable[[], object] = lambda: None
+        self.offered = Link("", self._take_offer)
+        self.offered.setVisible(False)
+        row.addWidget(self.offered)
         row.addWidget(Link("understood", self.dismiss, "Esc"))
         self.setVisible(False)
 
@@ -29,9 +35,21 @@ class Message(QWidget):
         self.label.setText("\n".join(self._said))
         self.setVisible(True)
 
+    def offer(self, sentence: str, words: str, call: Callable[[], object]) -> None:
+        """Say something, and offer what can be done about it in one press."""
+        self.say(sentence)
+        self._offered = call
+        self.offered.setText(words)
+        self.offered.setVisible(True)
+
+    def _take_offer(self) -> None:
+        self.dismiss()
+        self._offered()
+
     def dismiss(self) -> None:
         """Put it away."""
         self._said = []
+        self.offered.setVisible(False)
         self.setVisible(False)
 
     def paintEvent(self, event: QPaintEvent) -> None:

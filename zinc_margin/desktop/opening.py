@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtWidgets import QWidget
 
+from zinc_margin.desktop.drafts import Drafts
 from zinc_margin.desktop.imaging import small_of
 from zinc_margin.desktop.pages_dialog import PagesDialog
 from zinc_margin.desktop.state import Print, Table
@@ -36,12 +37,16 @@ class Opening:
     reading : Lane
     say : callable
         Told in one sentence what could not be done.
+    drafts : Drafts
+        Has what was decided of a photo before.
     """
 
     def __init__(
-        self, window: QWidget, table: Table, reading: Lane, say: Callable[[str], None]
-    ) -> None:
+        self, window: QWidget, table: Table, reading: Lane, say: Callable[[str], None],
+        drafts: Drafts,
+    ) -> None:  # fmt: skip
         self.window, self.table, self.reading, self.say = window, table, reading, say
+        self.drafts = drafts
         self.measuring = Lane(keeps_all=True)
         self._wanted: set[Path] = set()
 
@@ -57,11 +62,13 @@ class Opening:
     def _open_rack(self, path: Path) -> None:
         def done(entries: tuple[racks.Kept, ...]) -> None:
             for photo, dockets in entries:
-                self._open(photo, dockets)
+                self._open(photo, dockets, path)
 
         self.reading.run(lambda job: racks.load(path), done, lambda why: self.say(str(why)))
 
-    def _open(self, path: Path, dockets: tuple[Docket, ...] | None) -> None:
+    def _open(
+        self, path: Path, dockets: tuple[Docket, ...] | None, rack: Path | None = None
+    ) -> None:
         """Put one photo into the rack, with the dockets that are given, or those beside it."""
         index = self.table.find(path)
         if index is not None:
@@ -70,15 +77,18 @@ class Opening:
             self._wanted.add(path)
             self.reading.run(
                 lambda job: read_with_dockets(path, dockets),
-                lambda result: self._opened(path, *result),
+                lambda result: self._opened(path, rack or store.beside(path), *result),
                 lambda why: self._not_opened(path, why),
             )
 
-    def _opened(self, path: Path, facts: Facts, dockets: tuple[Docket, ...], remark: str) -> None:
+    def _opened(
+        self, path: Path, kept: Path, facts: Facts, dockets: tuple[Docket, ...], remark: str
+    ) -> None:
         self._wanted.discard(path)
         if remark:
             self.say(remark)
         one = self.table.add(facts, *dockets)
+        self.drafts.opened(one, kept)
         self._read_pixels(one)
         if facts.pages > 1 and one.docket.photo.page is None and pages.chosen(path) is None:
             self.ask_for_page(one)
@@ -96,7 +106,9 @@ class Opening:
     def _take_page(self, one: Print, page: int) -> None:
         def done(facts: Facts) -> None:
             if one in self.table.prints and page != one.facts.page:
-                self._read_pixels(self.table.put_page(one, facts))
+                fresh = self.table.put_page(one, facts)
+                self.drafts.keep(fresh, (Docket(),))
+                self._read_pixels(fresh)
 
         self.reading.run(
             lambda job: with_page(one.facts.path, page), done, lambda why: self.say(str(why))

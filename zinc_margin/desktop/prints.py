@@ -78,6 +78,17 @@ class Print:
         self._count += 1
         self.take_version(self._count - 1)
 
+    def begin_with(self, dockets: Sequence[Docket]) -> None:
+        """Put other versions in place of all; undo leads to what one of that name was before."""
+        before = {each.version: each for each in self.versions}
+        rows = []
+        for docket in dockets:
+            old = before.get(docket.version, docket)
+            rows.append(([docket], 0) if old == docket else ([old, docket], 1))
+        self._others, self._count = dict(enumerate(rows)), len(rows)
+        self.which = min(self.which, len(rows) - 1)
+        self.history, self.at = self._others.pop(self.which)
+
     def remove_version(self) -> None:
         """Take the version away that is worked on; the last one stays."""
         if self._count < 2:

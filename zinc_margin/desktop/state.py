@@ -130,6 +130,22 @@ class Table:
             self.activate(0)
         return one
 
+    def bring_back(self, one: Print, dockets: Sequence[Docket]) -> bool:
+        """Put other versions in place of a photo's; tell whether they are any others.
+
+        Those that cannot be planned are left out; undo leads back.
+        """
+        fit = []
+        for docket in dockets:
+            with suppress(BadRequest):
+                one.plan_of(docket)
+                fit.append(docket)
+        if not fit or tuple(fit) == one.versions:
+            return False
+        one.begin_with(fit)
+        self._tell(DocketChanged(ALL_LINES))
+        return True
+
     def put_page(self, one: Print, facts: Facts) -> Print:
         """Put another page of its file in a photo's place, with its decisions, but none of pixels.
 

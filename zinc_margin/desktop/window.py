@@ -31,6 +31,7 @@ from zinc_margin.desktop.bench.finish import SheetBench
 from zinc_margin.desktop.bench.loupe import LoupeBench
 from zinc_margin.desktop.bench.photo import PhotoBench
 from zinc_margin.desktop.bench.size import LadderBench
+from zinc_margin.desktop.drafts import Drafts
 from zinc_margin.desktop.events import (
     ActiveChanged,
     ChosenChanged,
@@ -86,7 +87,14 @@ class Window(QMainWindow):
         self.table = table or Table()
         self.reading, self.rendering = Lane(keeps_all=True), Lane()
         self.goals = GoalNames(self.reading, lambda: self._soon.start())
-        self.opening = Opening(self, self.table, self.reading, lambda why: self.message.say(why))
+        self.drafts = Drafts(
+            self, self.table, lambda why: self.message.say(why),
+            lambda *offered: self.message.offer(*offered),
+        )  # fmt: skip
+        self.opening = Opening(
+            self, self.table, self.reading, lambda why: self.message.say(why), self.drafts
+        )
+        self._asked = False
         self.setWindowTitle("Zinc Margin")
         self.setMinimumSize(QSize(1024, 700))
         self.resize(1280, 800)
@@ -296,6 +304,7 @@ class Window(QMainWindow):
     def make(self) -> None:
         """Make the file of the print being worked on."""
         if self.table.current is not None:
+            self._asked = False
             self.making.make(self.table.current)
 
     def keep_dockets(self) -> None:
@@ -306,6 +315,8 @@ class Window(QMainWindow):
             self.message.say(str(why))
             return
         if path is not None:
+            assert self.table.current is not None
+            self.drafts.keep(self.table.current)
             self.message.say(f"Its dockets are kept in {path.name}, beside the photo.")
 
     def ask_for_rack_file(self) -> None:
@@ -362,6 +373,7 @@ class Window(QMainWindow):
             self.sheet.lane,
             self.reading,
             self.opening.measuring,
+            self.drafts.lane,
         )
 
     def _show_folder(self) -> None:
@@ -440,6 +452,15 @@ class Window(QMainWindow):
         sheet.show()
 
     def closeEvent(self, event: QCloseEvent) -> None:
+        if self.making.under_way and not self._asked:
+            self._asked = True
+            self.message.offer(
+                "A file is being made. Closing now stops it, and nothing of it is left; what you "
+                "decided is kept.", "stop it and close", self.close,
+            )  # fmt: skip
+            event.ignore()
+            return
+        self.drafts.close()
         for lane in self._lanes:
             lane.stop()
         super().closeEvent(event)

@@ -102,6 +102,10 @@ class Lane:
             self._newest.cancel.set()
         self._pool.shutdown(wait=False, cancel_futures=True)
 
+    def finish(self) -> None:
+        """Do what is asked for, and let the worker end."""
+        self._pool.shutdown(wait=True)
+
     def stop(self) -> None:
         """Cancel what is under way and let the worker end."""
         if self._newest is not None:

@@ -1,0 +1,123 @@
+"""Decisions are kept as one works, away from the window, and are there when it opens again."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+from pathlib import Path
+from weakref import WeakKeyDictionary
+
+from PySide6.QtCore import QObject, QTimer
+
+from zinc_margin.desktop.events import Event, LineOpened, PixelsChanged, ViewChanged
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.work import Lane
+from zinc_margin.docket import drafts
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.errors import ZincError
+
+_WAIT_MS = 400
+"""After the last decision, so that a drag is one writing."""
+
+
+class Drafts(QObject):
+    """Keeps what was decided of every photo in the rack until it is kept beside the photo.
+
+    Parameters
+    ----------
+    say : callable
+        Told in one sentence when it cannot be done.
+    offer : callable
+        Told a sentence, words to be pressed, and what they do.
+    """
+
+    def __init__(
+        self, parent: QObject, table: Table, say: Callable[[str], None],
+        offer: Callable[[str, str, Callable[[], object]], None],
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self.table, self.say, self._offer = table, say, offer
+        self.lane = Lane(keeps_all=True)
+        self._kept: WeakKeyDictionary[Print, tuple[Docket, ...]] = WeakKeyDictionary()
+        self._drafted: WeakKeyDictionary[Print, tuple[Docket, ...] | None] = WeakKeyDictionary()
+        self._gone: list[Print] = []
+        self._returned: list[Print] = []
+        self._rack: list[Print] = []
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(_WAIT_MS)
+        self._soon.timeout.connect(self.write)
+        table.subscribe(self._on_change)
+
+    def _on_change(self, event: Event) -> None:
+        if isinstance(event, (LineOpened, ViewChanged, PixelsChanged)):
+            return
+        # a photo that leaves the rack takes what was just decided with it
+        self._gone += [one for one in self._rack if one not in self.table.prints]
+        self._rack = list(self.table.prints)
+        if self._gone:
+            self.write()
+        else:
+            self._soon.start()
+
+    def keep(self, one: Print, dockets: Sequence[Docket] | None = None) -> None:
+        """Remember how a photo's decisions are kept: as they stand, if nothing else is said."""
+        self._kept[one] = one.versions if dockets is None else tuple(dockets)
+        self._soon.start()
+
+    def opened(self, one: Print, kept: Path) -> None:
+        """Give a photo that was opened what was decided of it before, unless something newer is.
+
+        It is looked for behind whatever is still to be written.
+        """
+        self.keep(one)
+        path = one.facts.path
+
+        def done(dockets: tuple[Docket, ...]) -> None:
+            if one.versions != self._kept[one] or not self.table.bring_back(one, dockets):
+                return
+            self._drafted[one] = one.versions
+            self._returned.append(one)
+            self._offer(self.returned, "go back to what is kept", self.take_back)
+
+        self.lane.run(lambda job: drafts.load(path, kept), done)
+
+    @property
+    def returned(self) -> str:
+        """A sentence for what came back; empty when nothing did."""
+        rows = [one for one in self._returned if one in self.table.prints]
+        if not rows:
+            return ""
+        named = rows[0].name if len(rows) == 1 else f"{len(rows)} photos"
+        return f"What you decided last time for {named} is here again."
+
+    def take_back(self) -> None:
+        """Let every photo stand as it is kept; undo brings back what was dropped."""
+        for one in self._returned:
+            if one in self.table.prints and one in self._kept:
+                self.table.bring_back(one, self._kept[one])
+        self._returned.clear()
+
+    def write(self) -> None:
+        """Write what has changed since it was last written."""
+        for one in (*self._gone, *self.table.prints):
+            stands = one.versions
+            if one not in self._kept:
+                continue
+            wanted = None if stands == self._kept[one] else stands
+            if self._drafted.get(one) == wanted:
+                continue
+            self._drafted[one] = wanted
+            path = one.facts.path
+            work = partial(drafts.keep, path, wanted) if wanted else partial(drafts.drop, path)
+            self.lane.run(lambda job, work=work: work(), lambda nothing: None, self._failed)  # type: ignore[misc]
+        self._gone.clear()
+
+    def _failed(self, why: ZincError) -> None:
+        self.say(f"What you decide is not kept on its own. {why} Keep it with Ctrl+S.")
+
+    def close(self) -> None:
+        """Write what is left, and wait for it."""
+        self._soon.stop()
+        self.write()
+        self.lane.finish()
