@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import io
 import sys
 from fractions import Fraction
 from pathlib import Path
@@ -41,13 +42,14 @@ class _Parser(argparse.ArgumentParser):
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Batch one command.
+    """Run one command.
 
     Returns
     -------
     int
         0; 2 for a wrong request; 1 when it could not be done; 130 when interrupted.
     """
+    _take_any_name()
     try:
         check_complete()
         options = _parser().parse_args(arguments)
@@ -65,6 +67,13 @@ def main(arguments: list[str] | None = None) -> int:
         return _say("There is not enough memory for this; nothing was written.", 1)
     except Exception as why:
         return _say(f"Something went wrong that should not ({type(why).__name__}: {why}).", 1)
+
+
+def _take_any_name() -> None:
+    """Print names that are no UTF-8 as the bytes that they are, as other commands do."""
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="surrogateescape")
 
 
 def _say(sentence: object, code: int) -> int:

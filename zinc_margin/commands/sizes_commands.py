@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import json
 import sys
 from collections.abc import Sequence
 from dataclasses import replace
@@ -13,6 +12,7 @@ from typing import Any
 from zinc_margin.commands.as_json import SCHEMA, carried_report, exact, photo_report, rung_report
 from zinc_margin.commands.decisions import own_wish
 from zinc_margin.docket.docket import Docket
+from zinc_margin.keeping.documents import document_text
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
@@ -209,4 +209,4 @@ def _compare(options: argparse.Namespace) -> int:
 
 def print_json(report: dict[str, Any]) -> None:
     """Print one JSON object."""
-    print(json.dumps(report, ensure_ascii=False, indent=2))
+    print(document_text(report), end="")

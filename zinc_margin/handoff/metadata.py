@@ -15,7 +15,7 @@ import tifffile
 from PIL import Image
 
 from zinc_margin import __version__
-from zinc_margin.photo.own_words import ONE_AT_A_TIME, fields
+from zinc_margin.photo.own_words import ONE_AT_A_TIME, fields, metadata_of
 from zinc_margin.plan.file.embedded import decisions_text
 from zinc_margin.plan.model import Plan
 
@@ -65,7 +65,7 @@ def _carrier(photo: Path, plan: Plan, form: str) -> bytes:
         if plan.file.metadata != "none":
             with (
                 suppress(RuntimeError, ValueError, UnicodeDecodeError),
-                pyexiv2.Image(str(photo)) as source,
+                metadata_of(photo) as source,
             ):
                 source.copy_to_another_image(
                     image, exif=True, iptc=True, xmp=True, comment=False, icc=False,

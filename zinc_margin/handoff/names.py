@@ -55,7 +55,7 @@ def first_goal(photo: Path, plan: Plan, folder: Path | None = None, count: int =
     """
     file = plan.file
     if folder is None:
-        folder = Path(file.folder).expanduser() if file.folder else photo.parent
+        folder = _expanded(file.folder) if file.folder else photo.parent
     folder /= subfolder(photo, plan)
     # the pieces of a picture lie in a folder of their own, unless they are pages
     pieces = plan.pieces is not None and file.format != "pdf"
@@ -86,6 +86,13 @@ def goal(
         count += 1
         path = first_goal(photo, plan, folder, count)
     return path
+
+
+def _expanded(folder: str) -> Path:
+    try:
+        return Path(folder).expanduser()
+    except RuntimeError:  # ~somebody, whom this machine does not know
+        return Path(folder)
 
 
 def alike(path: Path) -> str:

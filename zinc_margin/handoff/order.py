@@ -20,6 +20,7 @@ from typing import Any
 from zinc_margin.handoff.checking import check, seen
 from zinc_margin.handoff.labs import Lab, find
 from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.keeping.documents import document_text
 from zinc_margin.keeping.files import digest_of, save_whole, write_whole
 from zinc_margin.keeping.partials import entered, partial_beside
 from zinc_margin.keeping.settling import flush_folder
@@ -176,4 +177,4 @@ def _answer(box: Path, entry: dict[str, Any], lab: Lab) -> dict[str, Any]:
 
 
 def _json(value: object) -> bytes:
-    return (json.dumps(value, ensure_ascii=False, indent=2) + "\n").encode("utf-8")
+    return document_text(value).encode("utf-8")

@@ -84,7 +84,8 @@ def save_whole(path: Path, data: bytes | str) -> None:
     CannotDo
     """
     try:
-        write_whole(path, data.encode("utf-8") if isinstance(data, str) else data)
+        # a name that is no UTF-8 is written as far as it can be read
+        write_whole(path, data.encode("utf-8", "replace") if isinstance(data, str) else data)
     except OSError as why:
         raise CannotDo(
             f"{path} could not be written: {why.strerror or why}. What was there is as it was."

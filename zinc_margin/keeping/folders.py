@@ -22,8 +22,10 @@ def own_folder(kind: str) -> Path:
     kind : str
         ``cache``, ``config``, ``data`` or ``state``.
     """
-    base = os.environ.get(f"XDG_{kind.upper()}_HOME") or _USUAL[kind]
-    return Path(base).expanduser() / "zinc-margin"
+    base = os.environ.get(f"XDG_{kind.upper()}_HOME", "")
+    if not os.path.isabs(base):  # which the specification has ignored
+        base = os.path.expanduser(_USUAL[kind])
+    return Path(base) / "zinc-margin"
 
 
 def kept_with(photo: Path, what: str, more: str = "") -> Path:

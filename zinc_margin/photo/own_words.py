@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from threading import Lock
@@ -42,7 +43,7 @@ def said(path: Path) -> Said:
     """
     with ONE_AT_A_TIME:
         try:
-            with pyexiv2.Image(str(path)) as image:
+            with metadata_of(path) as image:
                 reads = (image.read_exif, image.read_iptc, image.read_xmp)
                 result = {key: value for read in reads for key, value in fields(read).items()}
         except (RuntimeError, ValueError) as why:
@@ -50,6 +51,21 @@ def said(path: Path) -> Said:
             return Said(readable="unknown image type" in str(why))
     date = _first(result, _DATES)[:10].replace(":", "-")
     return Said(_first(result, _TITLES), date, _first(result, _AUTHORS))
+
+
+def metadata_of(path: Path) -> pyexiv2.Image:
+    """Open a file for Exiv2, whatever bytes its name has.
+
+    Parameters
+    ----------
+    path : Path
+
+    Raises
+    ------
+    RuntimeError, ValueError
+        When its metadata cannot be read.
+    """
+    return pyexiv2.Image(os.fsencode(path).decode("latin-1"), "latin-1")
 
 
 def fields(read: Callable[[str], dict[str, Any]]) -> dict[str, Any]:

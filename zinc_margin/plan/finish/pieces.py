@@ -135,12 +135,14 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
         return None
     per_mm = whole.width / whole.width_mm, whole.height / whole.height_mm
     edges = edges_for(line, maker)
-    lays = [_lay(line, edges, whole, per_mm, turned) for turned in (False, True)]
-    best = min(lays, key=lambda lay: (lay.count, _paper_used(lay, whole, per_mm)))
-    if best.count > MOST:
+    grids = [_grid(line, edges, whole, turned) for turned in (False, True)]
+    fewest = min(grid.count for grid in grids)
+    if fewest > MOST:  # before anything is laid: a kilometre over small sheets would take minutes
         raise BadRequest(
-            f"That would take {best.count} pieces; choose larger sheets, or a smaller print."
+            f"That would take {fewest} pieces; choose larger sheets, or a smaller print."
         )
+    lays = [_lay(grid, line, whole, per_mm) for grid in grids if grid.count == fewest]
+    best = min(lays, key=lambda lay: _paper_used(lay, whole, per_mm))
     join = round_half_up(line.join_mm * per_mm[0]), round_half_up(line.join_mm * per_mm[1])
     each = tuple(
         _piece(best, line, whole, per_mm, join, row, column, name)
@@ -155,10 +157,24 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
     )  # fmt: skip
 
 
-def _lay(
+@dataclass(frozen=True)
+class _Grid:
+    """How many pieces it takes one way round."""
+
+    columns: int
+    rows: int
+    paper: tuple[Fraction, Fraction]
+    edges: tuple[Fraction, Fraction, Fraction, Fraction]
+
+    @property
+    def count(self) -> int:
+        return self.columns * self.rows
+
+
+def _grid(
     line: FinishLine, edges: tuple[Fraction, Fraction, Fraction, Fraction], whole: Page,
-    per_mm: tuple[Fraction, Fraction], turned: bool,
-) -> _Lay:  # fmt: skip
+    turned: bool,
+) -> _Grid:  # fmt: skip
     if turned:
         edges = edges[3], edges[0], edges[1], edges[2]
     top, right, bottom, left = edges
@@ -176,10 +192,14 @@ def _lay(
     counts = [
         count_for(side, room, line.join_mm) for side, room in zip(whole_mm, most, strict=True)
     ]
+    return _Grid(min(counts[0], whole.width), min(counts[1], whole.height), paper, edges)
+
+
+def _lay(grid: _Grid, line: FinishLine, whole: Page, per_mm: tuple[Fraction, Fraction]) -> _Lay:
     join = round_half_up(line.join_mm * per_mm[0]), round_half_up(line.join_mm * per_mm[1])
     return _Lay(
-        spread(whole.width, min(counts[0], whole.width), join[0]),
-        spread(whole.height, min(counts[1], whole.height), join[1]), paper, edges,
+        spread(whole.width, grid.columns, join[0]), spread(whole.height, grid.rows, join[1]),
+        grid.paper, grid.edges,
     )  # fmt: skip
 
 
