@@ -147,7 +147,7 @@ def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
     type_into(dialog.paper_size, "A6")
     dialog.write(tmp_path / "nowhere" / "strip.png")
     until(lambda: dialog.save.isEnabled())
-    assert "could not be written" in dialog.sentence.text()
+    assert "There is no folder" in dialog.sentence.text()
     dialog.write(tmp_path / "strip.png")
     until(lambda: (tmp_path / "strip.png").exists())
     settled(opened)

@@ -51,7 +51,24 @@ def coded_profile(path: Path) -> bytes | None:
     named = _of_png(head) if head.startswith(_PNG) else _of_boxes(head)
     if named is None:
         return None
-    primaries, transfer = named
+    return named_profile(path, *named)
+
+
+def named_profile(path: Path, primaries: int, transfer: int) -> bytes | None:
+    """Return an ICC profile for named colours; None where they are none that we know.
+
+    Parameters
+    ----------
+    path : Path
+        For the sentence.
+    primaries, transfer : int
+        As ITU-T H.273 numbers them.
+
+    Raises
+    ------
+    CannotDo
+        When they are of high dynamic range, whose tones are not those of paper.
+    """
     if transfer in _HIGH_RANGE:
         raise CannotDo(
             f"{path.name} is a picture of high dynamic range ({_HIGH_RANGE[transfer]}), which is "

@@ -232,14 +232,16 @@ def _pillow(path: Path, file_bytes: int) -> Header:
 
 
 def _jpeg_xl(path: Path, file_bytes: int) -> Header:
-    """Read a JPEG XL; its size stands in its codestream, so that it is decoded for it."""
-    codes = jpeg_xl.decoded(path)
-    icc, exif = jpeg_xl.noted(path)
-    channels = 1 if codes.ndim == 2 else codes.shape[2]
-    kind, alpha = ("grey", channels == 2) if channels < 3 else ("RGB", channels == 4)
+    stream = jpeg_xl.stream_of(path)
+    if stream.real:
+        raise CannotDo(f"{path.name} holds floating-point pixels, which are not read yet.")
+    kind, bits = "grey" if stream.grey else "RGB", 8 if stream.bits <= 8 else 16
+    size = stream.width, stream.height
+    check_declared(path, *size, (SAMPLES[kind] + stream.alpha) * bits // 8, file_bytes)
+    icc = jpeg_xl.profile_of(path, stream)
     facts = _facts(
-        path, file_bytes, icc, (codes.shape[1], codes.shape[0]), _of_exif(exif),
-        format="JPEG XL", bits=8 * codes.dtype.itemsize, kind=kind, alpha=alpha, orientation=1,
+        path, file_bytes, icc, size, _of_exif(jpeg_xl.exif_of(path)),
+        format="JPEG XL", bits=bits, kind=kind, alpha=stream.alpha, orientation=1,
     )  # fmt: skip
     return Header(facts, icc, "jxl")
 
