@@ -21,7 +21,7 @@ from zinc_margin.commands import (
 )
 from zinc_margin.commands.as_json import plan_report, reach_report
 from zinc_margin.commands.decisions import checked_plan, declare, docket_of, with_interest
-from zinc_margin.commands.running import progress_line
+from zinc_margin.commands.running import hush_libraries, progress_line
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import store
 from zinc_margin.handoff.complete import check_complete
@@ -50,6 +50,7 @@ def main(arguments: list[str] | None = None) -> int:
         0; 2 for a wrong request; 1 when it could not be done; 130 when interrupted.
     """
     _take_any_name()
+    hush_libraries()
     try:
         check_complete()
         options = _parser().parse_args(arguments)

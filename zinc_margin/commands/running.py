@@ -2,14 +2,34 @@
 
 from __future__ import annotations
 
+import os
 import signal
 import sys
 import threading
 import time
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 
 from zinc_margin.measure import words
+
+
+def hush_libraries() -> None:
+    """Keep off the terminal what libraries print by themselves of a broken photo.
+
+    They write to the system's second stream; our own sentences go on under another number.
+    """
+    stream = sys.__stderr__
+    if stream is None or sys.stderr is not stream:
+        return  # somebody reads along in this process
+    with suppress(OSError, ValueError):
+        if stream.fileno() != 2:
+            return
+        stream.flush()
+        ours = os.dup(2)
+        nowhere = os.open(os.devnull, os.O_WRONLY)
+        os.dup2(nowhere, 2)
+        os.close(nowhere)
+        sys.stderr = os.fdopen(ours, "w", 1, stream.encoding, "surrogateescape")
 
 
 @contextmanager

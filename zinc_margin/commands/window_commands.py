@@ -32,10 +32,10 @@ def run(options: argparse.Namespace) -> int:
     command = [
         sys.executable, "-m", "zinc_margin.desktop", options.photo, "--return-to", str(goal)
     ]  # fmt: skip
-    return subprocess.run(command, check=False).returncode
+    return subprocess.run(command, check=False, stderr=sys.stderr).returncode
 
 
 def open_window(options: argparse.Namespace) -> int:
     """Open the window and wait for its end."""
     command = [sys.executable, "-m", "zinc_margin.desktop", *options.photos]
-    return subprocess.run(command, check=False).returncode
+    return subprocess.run(command, check=False, stderr=sys.stderr).returncode

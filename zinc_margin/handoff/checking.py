@@ -11,14 +11,17 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
+import pikepdf
 import tifffile
 from PIL import Image, ImageCms
 
 from zinc_margin.handoff.labs import Lab
+from zinc_margin.keeping.files import check_is_file
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo import jpeg_xl
 from zinc_margin.photo.limits import check_declared
 from zinc_margin.plan.file.colours import profile_name
 from zinc_margin.plan.model import Plan
@@ -57,6 +60,10 @@ class Seen:
     ppi: float | None
 
 
+_JPEG_XL = (b"\xff\x0a", b"\0\0\0\x0cJXL ")
+_AVIF = (b"avif", b"avis")
+_FORMS = {"mpo": "jpeg"}
+"""What is not called as its reader calls it."""
 _PNG_DEPTH = 24
 """Where a PNG says how many bits a sample has, in its first chunk (ISO/IEC 15948, 11.2.2)."""
 
@@ -74,17 +81,30 @@ def seen(path: Path) -> Seen:
         When it cannot be read to its end.
     """
     try:
+        check_is_file(path)
         size = path.stat().st_size
         with path.open("rb") as file:
             head = file.read(26)
         if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
             return _seen_tiff(path, size)
         if head[:5] == b"%PDF-":
+            with pikepdf.open(path, attempt_recovery=False) as held:
+                held.pages[0]
             return Seen("pdf", 0, 0, 8, size, None, "", None)
+        if head.startswith(_JPEG_XL):
+            import pillow_jxl  # noqa: F401 - Pillow then reads JPEG XL, whole as soon as it opens it
+
+            stream = jpeg_xl.stream_of(path)
+            check_declared(path, stream.width, stream.height, 4, size)
+        if head[4:8] == b"ftyp" and head[8:12] not in _AVIF:
+            import pillow_heif  # as it does HEIF
+
+            pillow_heif.register_heif_opener()
         with Image.open(path) as image:
             check_declared(path, *image.size, 4, size)
             image.load()
             form = str(image.format or "").lower()
+            form = _FORMS.get(form, form)
             bits = 16 if image.mode.startswith("I") else 8
             if form == "png":
                 bits = 16 if head[_PNG_DEPTH] == 16 else 8  # whatever the reader reduced it to
@@ -95,24 +115,41 @@ def seen(path: Path) -> Seen:
             )
             return Seen(
                 form, image.width, image.height, bits, size, _profile_name(icc), space,
-                float(noted[0]) if noted else None,
+                _ppi(*noted) if noted else None,
             )  # fmt: skip
-    except (OSError, ValueError, SyntaxError, EOFError, tifffile.TiffFileError) as why:
+    except ZincError:
+        raise
+    except FileNotFoundError:
+        raise BadRequest(f"There is no file {path}.") from None
+    except MemoryError:
+        raise CannotDo(f"{path.name} needs more memory than there is; it was not read.") from None
+    except Exception as why:  # readers fail in their own ways on damaged files
         raise BadRequest(f"{path.name} cannot be read to its end ({type(why).__name__}).") from None
+
+
+def _ppi(value: Any, *more: Any) -> float | None:
+    """Return a resolution as it is noted, or None for nonsense."""
+    try:
+        ppi = float(value)
+    except (TypeError, ValueError, ZeroDivisionError, OverflowError):
+        return None
+    return ppi if 0 < ppi < 1e6 else None
 
 
 def _seen_tiff(path: Path, size: int) -> Seen:
     with tifffile.TiffFile(path) as file:
         page = file.pages[0]
         assert isinstance(page, tifffile.TiffPage)
+        if page.imagewidth < 1 or page.imagelength < 1:
+            raise ValueError("no pixels")
         for _ in page.segments():  # to the last strip
             pass
         tags = page.tags
         icc = tags.valueof(34675)
         noted = tags.valueof(282)
         ppi = None
-        if noted:
-            ppi = noted[0] / noted[1] * (2.54 if tags.valueof(296) == 3 else 1)
+        if isinstance(noted, tuple) and len(noted) == 2 and noted[1]:
+            ppi = _ppi(noted[0] / noted[1] * (2.54 if tags.valueof(296) == 3 else 1))
         space = {5: "CMYK", 0: "grey", 1: "grey"}.get(int(page.photometric), "RGB")
         bits = int(page.dtype.itemsize * 8) if page.dtype is not None else 8
         return Seen(
@@ -126,7 +163,7 @@ def _profile_name(icc: bytes | None) -> str | None:
     try:
         profile = ImageCms.ImageCmsProfile(io.BytesIO(icc))
         return str(ImageCms.getProfileDescription(profile)).strip() or "unnamed"
-    except (OSError, ImageCms.PyCMSError):
+    except Exception:  # whatever a damaged profile does to its reader
         return "unreadable"
 
 

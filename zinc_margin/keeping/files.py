@@ -43,6 +43,24 @@ def write_whole(path: Path, data: bytes) -> None:
             part.unlink()
 
 
+def check_is_file(path: Path) -> None:
+    """Refuse a folder, and a pipe or a device, whose reading may never end; it may raise OSError.
+
+    Parameters
+    ----------
+    path : Path
+
+    Raises
+    ------
+    BadRequest
+    """
+    mode = path.stat().st_mode
+    if stat.S_ISDIR(mode):
+        raise BadRequest(f"{path} is a folder; name a file.")
+    if not stat.S_ISREG(mode):
+        raise BadRequest(f"{path} is a pipe or a device, no file; nothing was read.")
+
+
 _HEAD = 65_536
 
 
@@ -61,8 +79,10 @@ def check_ours(path: Path, *marks: str) -> None:
     """
     if not os.path.lexists(path):
         return
-    with suppress(OSError), path.open("rb") as file:
-        head = file.read(_HEAD)
+    with suppress(OSError, BadRequest):
+        check_is_file(path)
+        with path.open("rb") as file:
+            head = file.read(_HEAD)
         if not head or any(mark.encode("utf-8") in head for mark in marks):
             return
     raise CannotDo(
@@ -133,6 +153,7 @@ def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET)
         When it may not be read.
     """
     try:
+        check_is_file(path)
         if path.stat().st_size > largest:
             raise BadRequest(f"{path} is too large to be a {called}.")
         return path.read_text("utf-8")

@@ -62,7 +62,9 @@ def _tiff(path: Path) -> Foreign:
         page = file.pages.first
         bits = "floating-point" if page.sampleformat == 3 else f"{page.bitspersample}-bit"
         tint = _TINTS.get(int(page.photometric), "")
-        return Foreign("TIFF", f"{bits} {tint}".strip(), page.imagewidth, page.imagelength)
+        return Foreign(
+            "TIFF", f"{bits} {tint}".strip(), int(page.imagewidth), int(page.imagelength)
+        )
 
 
 def _pillow(path: Path) -> Foreign:

@@ -13,6 +13,7 @@ import tifffile
 from PIL import Image, PngImagePlugin
 
 from zinc_margin.facts.facts import SAMPLES, Facts
+from zinc_margin.keeping.files import check_is_file
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.resolution import HIGHEST_PPI
 from zinc_margin.photo import avif, jpeg_xl
@@ -87,8 +88,7 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
     """
     path = Path(path)
     try:
-        if path.is_dir():
-            raise BadRequest(f"{path} is a folder; name a photo.")
+        check_is_file(path)
         file_bytes = path.stat().st_size
         with path.open("rb") as file:
             start = file.read(16)
