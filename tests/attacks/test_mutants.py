@@ -29,7 +29,7 @@ def test_every_seed_opens_and_is_read_by_the_check(tmp_path):
 
 
 def test_damaged_pictures_are_refused_in_a_sentence_or_printed():
-    went, wrong, noise = attack(list(range(60)))
+    went, wrong, _ = attack(list(range(60)))
     assert not wrong, "\n".join(wrong)
     assert went["made"] and went["refused"] and sum(went.values()) == 60
 
@@ -64,7 +64,7 @@ def test_no_pipe_is_read_for_anything_else(jpeg, tmp_path, capsys):
     make = ["plan", str(jpeg), "--size", "6x4cm"]
     assert main([*make, "--docket", str(pipe)]) == 2
     assert main([*make, "--save-docket", str(pipe)]) == 1
-    assert main(["check", str(pipe), "--for", "harbour"]) == 1
+    assert main(["check", str(pipe), "--for", "harbour"]) == 2
     assert main(["inspect", zero]) == 2
     assert main(["run", str(jpeg), "--standing", f"{pipe}", "--out", str(tmp_path)]) == 2
     assert "should not" not in capsys.readouterr().err

@@ -8,6 +8,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pyexiv2
@@ -15,6 +16,7 @@ import tifffile
 from PIL import Image
 
 from zinc_margin import __version__
+from zinc_margin.handoff.places import old_pixels, place_keys
 from zinc_margin.photo.own_words import ONE_AT_A_TIME, fields, metadata_of
 from zinc_margin.plan.file.embedded import decisions_text
 from zinc_margin.plan.model import Plan
@@ -71,59 +73,94 @@ def _carrier(photo: Path, plan: Plan, form: str) -> bytes:
                     image, exif=True, iptc=True, xmp=True, comment=False, icc=False,
                     thumbnail=False,
                 )  # fmt: skip
-        _kept_back(image, plan)
-        tags: dict[str, str | None] = {
-            key: None
-            for key in fields(image.read_exif)
-            if key.startswith(("Exif.Thumbnail.", "Exif.SubImage", "Exif.Image2.", "Exif.Iop."))
-            or (key.startswith("Exif.Image.") and key.split(".")[2] in _STRUCTURE)
-        }
-        tags |= {
-            "Exif.Image.Orientation": "1",
-            "Exif.Image.XResolution": "/".join(map(str, plan.page.tag_x)),
-            "Exif.Image.YResolution": "/".join(map(str, plan.page.tag_y)),
-            "Exif.Image.ResolutionUnit": "2",
-            "Exif.Image.Software": f"Zinc Margin {__version__}",
-            # some readers go by this instead of the profile: 1 is sRGB, 65535 something else
-            "Exif.Photo.ColorSpace": "1" if plan.file.is_srgb else "65535",
-            "Exif.Photo.PixelXDimension": str(plan.page.width),
-            "Exif.Photo.PixelYDimension": str(plan.page.height),
-        }
-        image.modify_exif(tags)
-        if plan.file.embeds:
-            pyexiv2.registerNs(NAMESPACE, PREFIX)
-            image.modify_xmp({f"Xmp.{PREFIX}.docket": decisions_text(plan)})
-        stale = {key: None for key in fields(image.read_xmp) if key in _STALE_XMP}
-        if stale:
-            image.modify_xmp(stale)
+        try:
+            _make_true(image, plan)
+            result = bytes(image.get_bytes())
+        except (RuntimeError, ValueError):
+            result = b""
+    if result and not _tells(result, plan):
+        return result
+    # where something cannot be taken out of the rest, the rest goes with it
+    with ONE_AT_A_TIME, pyexiv2.ImageData(result or tiny.getvalue()) as image:
+        _clear(image)
+        _make_true(image, plan)
         return bytes(image.get_bytes())
+
+
+def _tells(raw: bytes, plan: Plan) -> bool:
+    """Tell whether a carrier still holds what it must not; its writer does not always say so."""
+    with ONE_AT_A_TIME, pyexiv2.ImageData(raw) as image:
+        exif, iptc, xmp = (
+            fields(read) for read in (image.read_exif, image.read_iptc, image.read_xmp)
+        )
+    if old_pixels(xmp):
+        return True
+    return not plan.file.places and bool(place_keys(exif, iptc, xmp))
+
+
+def _make_true(image: pyexiv2.Image, plan: Plan) -> None:
+    """Take out what is not to be carried, and write what is true of the file."""
+    _kept_back(image, plan)
+    _take_out_old_pixels(image)
+    _write_tags(image, plan)
+
+
+def _take_out_old_pixels(image: pyexiv2.Image) -> None:
+    held = fields(image.read_xmp)
+    stale = {key: None for key in held if key in _STALE_XMP} | old_pixels(held)
+    if stale:
+        image.modify_xmp(stale)
+
+
+def _write_tags(image: pyexiv2.Image, plan: Plan) -> None:
+    tags: dict[str, str | None] = {
+        key: None
+        for key in fields(image.read_exif)
+        if key.startswith(("Exif.Thumbnail.", "Exif.SubImage", "Exif.Image2.", "Exif.Iop."))
+        or (key.startswith("Exif.Image.") and key.split(".")[2] in _STRUCTURE)
+    }
+    tags |= {
+        "Exif.Image.Orientation": "1",
+        "Exif.Image.XResolution": "/".join(map(str, plan.page.tag_x)),
+        "Exif.Image.YResolution": "/".join(map(str, plan.page.tag_y)),
+        "Exif.Image.ResolutionUnit": "2",
+        "Exif.Image.Software": f"Zinc Margin {__version__}",
+        # some readers go by this instead of the profile: 1 is sRGB, 65535 something else
+        "Exif.Photo.ColorSpace": "1" if plan.file.is_srgb else "65535",
+        "Exif.Photo.PixelXDimension": str(plan.page.width),
+        "Exif.Photo.PixelYDimension": str(plan.page.height),
+    }
+    image.modify_exif(tags)
+    if plan.file.embeds:
+        pyexiv2.registerNs(NAMESPACE, PREFIX)
+        image.modify_xmp({f"Xmp.{PREFIX}.docket": decisions_text(plan)})
 
 
 def _kept_back(image: pyexiv2.Image, plan: Plan) -> None:
     """Take out of a file what is not to be carried."""
+    held = tuple(fields(read) for read in (image.read_exif, image.read_iptc, image.read_xmp))
+    changes: list[dict[str, Any]]
     if plan.file.metadata == "copyright":
-        exif = {key: None for key in fields(image.read_exif) if key not in _RIGHTS}
-        iptc = {key: None for key in fields(image.read_iptc) if key not in _RIGHTS}
-        xmp = {key: None for key in fields(image.read_xmp) if key not in _RIGHTS}
+        changes = [{key: None for key in each if key not in _RIGHTS} for each in held]
+        # what is nested does not always let itself be taken out
+        image.clear_xmp()
+        changes[2] = {key: held[2][key] for key in held[2] if key in _RIGHTS}
     elif not plan.file.places:
-        exif = {
-            key: None for key in fields(image.read_exif)
-            if key.startswith("Exif.GPSInfo.") or key == "Exif.Image.GPSTag"
-        }  # fmt: skip
-        iptc = {key: None for key in fields(image.read_iptc) if _tells_place(key)}
-        xmp = {key: None for key in fields(image.read_xmp) if _tells_place(key)}
+        gone = place_keys(*held)
+        changes = [{key: gone[key] for key in each if key in gone} for each in held]
     else:
         return
-    for gone, modify in (
-        (exif, image.modify_exif), (iptc, image.modify_iptc), (xmp, image.modify_xmp),
-    ):  # fmt: skip
-        if gone:
-            modify(gone)
+    for changed, modify in zip(
+        changes, (image.modify_exif, image.modify_iptc, image.modify_xmp), strict=True
+    ):
+        if changed:
+            modify(changed)
 
 
-def _tells_place(key: str) -> bool:
-    name = key.split(".")[-1].split("/")[0].split("[")[0].lower()
-    return any(part in name for part in ("gps", "location", "city", "country", "province", "state"))
+def _clear(image: pyexiv2.Image) -> None:
+    image.clear_exif()
+    image.clear_iptc()
+    image.clear_xmp()
 
 
 def blocks_of(photo: Path, plan: Plan) -> tuple[bytes, bytes]:

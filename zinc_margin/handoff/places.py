@@ -1,0 +1,156 @@
+"""What of a photo's metadata tells where it was taken, and what shows its pixels as they were.
+
+A place is known by its namespace and by the words of its name, whoever wrote it, and a keyword by
+the branch on which it hangs: `Places|Kilnshire|Rivermouth` takes `Rivermouth` with it wherever it
+stands alone.
+"""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Iterator, Mapping
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+_DATA = Path(__file__).parent / "data" / "places.json"
+_WORD = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+")
+_BETWEEN = re.compile(r"[|/\\>]")
+_KEYWORD_LISTS = ("keyword", "keywords", "subject", "tags", "tag", "categories", "catalog")
+_MAKER_NOTE = "Exif.Photo.MakerNote"
+_CONTACT = "CreatorContactInfo"
+"""The photographer's own address says nothing of where the photo was taken."""
+
+
+@cache
+def _known(name: str) -> frozenset[str]:
+    return frozenset(json.loads(_DATA.read_text("utf-8"))[name])
+
+
+def place_keys(
+    exif: Mapping[str, Any], iptc: Mapping[str, Any], xmp: Mapping[str, Any]
+) -> dict[str, Any]:
+    """Return what has to go so that no place is told, and what is left of lists of keywords.
+
+    Parameters
+    ----------
+    exif, iptc, xmp : mapping of str to str, list or dict
+        By their names in Exiv2.
+
+    Returns
+    -------
+    dict
+        None for what goes.
+    """
+    gone: dict[str, Any] = {}
+    for key in exif:
+        group = key.split(".")[1]
+        if group == "GPSInfo" or _tells_place(key):
+            gone[key] = None
+        elif group not in ("Image", "Photo", "Iop", "Thumbnail"):
+            gone[key] = None  # a maker's own notes: nobody knows all that they tell
+    if _MAKER_NOTE in exif:
+        gone[_MAKER_NOTE] = None
+    for key in (*iptc, *xmp):
+        if _tells_place(key):
+            gone[key] = None
+    gone |= _with_their_kin(gone, xmp)
+    named = {word.casefold() for held in (exif, iptc, xmp) for word in _hung_on_places(held)}
+    gone |= _branches(xmp, named)
+    for held in (exif, iptc, xmp):
+        for key, value in held.items():
+            if key in gone or not _lists_keywords(key):
+                continue
+            words = _texts(value)
+            left = [word for word in words if not _is_of_place(word, named)]
+            if len(left) < len(words):
+                gone[key] = (left if isinstance(value, list) else ";".join(left)) or None
+    return gone
+
+
+def old_pixels(xmp: Mapping[str, Any]) -> dict[str, None]:
+    """Return the keys that hold the picture as it was before: thumbnails, previews, depth.
+
+    Parameters
+    ----------
+    xmp : mapping
+    """
+    gone = {
+        key: None for key in xmp
+        if not _known("old_pixels").isdisjoint(_words(key.removeprefix("Xmp.")))
+    }  # fmt: skip
+    return gone | _with_their_kin(gone, xmp)
+
+
+def _with_their_kin(gone: Mapping[str, Any], xmp: Mapping[str, Any]) -> dict[str, None]:
+    """Return all of every property that something goes from: what is left would have gaps."""
+    roots = {_root(key) for key in gone if key.startswith("Xmp.")}
+    return {key: None for key in xmp if _root(key) in roots}
+
+
+def _root(key: str) -> str:
+    return re.split(r"[\[/]", key, maxsplit=1)[0]
+
+
+def _words(name: str) -> set[str]:
+    return {word.lower() for word in _WORD.findall(name)}
+
+
+def _tells_place(key: str) -> bool:
+    family, group, name = (*key.split(".", 2), "", "")[:3]
+    if _CONTACT in name:
+        return False
+    if family == "Xmp" and not _known("namespaces").isdisjoint(_words(group.lower())):
+        return True
+    return "gps" in name.lower() or not _known("words").isdisjoint(_words(name))
+
+
+def _lists_keywords(key: str) -> bool:
+    return not _words(key.split(".", 2)[-1]).isdisjoint(_KEYWORD_LISTS) or key.endswith("XMP")
+
+
+def _texts(value: Any) -> list[str]:
+    if isinstance(value, Mapping):
+        return [str(each) for each in value.values()]
+    if isinstance(value, (list, tuple)):
+        return [str(each) for each in value]
+    return [part.strip() for part in str(value).split(";")]
+
+
+def _parts(text: str) -> list[str]:
+    return [part.strip() for part in _BETWEEN.split(text) if part.strip()]
+
+
+def _begins_at_place(parts: list[str]) -> bool:
+    return len(parts) > 1 and parts[0].casefold() in _known("branches")
+
+
+def _hung_on_places(held: Mapping[str, Any]) -> Iterator[str]:
+    """Yield every word below a branch of places."""
+    for key, value in held.items():
+        if not _lists_keywords(key):
+            continue
+        for text in _texts(value):
+            parts = _parts(text)
+            if _begins_at_place(parts):
+                yield from parts[1:]
+
+
+def _is_of_place(word: str, named: set[str]) -> bool:
+    return word.strip().casefold() in named or _begins_at_place(_parts(word))
+
+
+def _branches(xmp: Mapping[str, Any], named: set[str]) -> dict[str, None]:
+    """Return the keys of trees of keywords that stand on a place; their words join `named`."""
+    gone: dict[str, None] = {}
+    for key, value in xmp.items():
+        stem, _, leaf = key.rpartition("/")
+        if not stem or "keyword" not in _words(leaf):
+            continue
+        if str(value).strip().casefold() in _known("branches") and "Children" not in stem:
+            gone[key] = None
+            for other, text in xmp.items():
+                if other != key and other.startswith(f"{stem}/") and other.endswith(leaf):
+                    named.add(str(text).strip().casefold())
+    return _with_their_kin(gone, xmp)
