@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import faulthandler
 import io
 import multiprocessing
 import os
@@ -113,6 +114,7 @@ def _work(numbers: list[int], pipe: Connection, folder: Path) -> None:
     known = list(seeds())
     for number in numbers:
         pipe.send((number, "begun"))
+        faulthandler.dump_traceback_later(_PATIENCE - 5, file=noise)
         name, data = mutant(number, known)
         path = folder / name
         path.write_bytes(data)

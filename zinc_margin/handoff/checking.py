@@ -5,6 +5,7 @@ wrote them.
 from __future__ import annotations
 
 import io
+import math
 import re
 from dataclasses import dataclass
 from fractions import Fraction
@@ -140,8 +141,10 @@ def _seen_tiff(path: Path, size: int) -> Seen:
     with tifffile.TiffFile(path) as file:
         page = file.pages[0]
         assert isinstance(page, tifffile.TiffPage)
-        if page.imagewidth < 1 or page.imagelength < 1:
-            raise ValueError("no pixels")
+        wide, high = int(page.imagewidth), int(page.imagelength)
+        if wide < 1 or high < 1 or math.prod(page.chunked) > size:
+            raise ValueError("not what the file can hold")
+        check_declared(path, wide, high, page.samplesperpixel * page.bitspersample // 8 or 1, size)
         for _ in page.segments():  # to the last strip
             pass
         tags = page.tags
