@@ -61,11 +61,13 @@ _HELD = (
 class Monkey:
     """Does so many things to a window, and remembers the last of them."""
 
-    def __init__(self, window: Window, photos: list[Path], count: int, seed: int) -> None:
+    def __init__(
+        self, window: Window, photos: list[Path], count: int, seed: int, failures: list[str]
+    ) -> None:
         self.window, self.photos, self.left = window, photos, count
         self.chance = random.Random(seed)
         self.did: deque[str] = deque(maxlen=12)
-        self.wrong: list[str] = []
+        self.failures = failures
         self.shortcuts = [keys for keys, _ in window._keys()]
         self.loop = QEventLoop()
         self.timer = QTimer()
@@ -77,17 +79,16 @@ class Monkey:
         self.loop.exec()
         self.timer.stop()
 
-    def fail(self, what: str) -> None:
-        """Note an error, and stop."""
-        self.wrong.append(what + "\nafter: " + "; ".join(self.did))
-        self.left = 0
-
     def _act(self) -> None:
         if self.left <= 0:
             for widget in QApplication.topLevelWidgets():
                 if widget is not self.window and widget.isVisible():
                     widget.close()
             self.loop.quit()
+            return
+        if self.failures:
+            self.failures.append("after: " + "; ".join(self.did))
+            self.left = 0
             return
         self.left -= 1
         if not self.window.table.prints and not self.window.busy:
@@ -231,17 +232,14 @@ def _attack(folder: Path, count: int, seed: int) -> list[str]:
     }  # fmt: skip
     opened = QDesktopServices.openUrl
     start()
-    window = Window(Table("cm"))
-    window.show()
-    window.open_photos(photos)
-    monkey = Monkey(window, photos, count, seed)
+    failures: list[str] = []
 
     def raised(kind: type[BaseException], why: BaseException, trace: TracebackType | None) -> None:
-        monkey.fail("".join(traceback.format_exception(kind, why, trace)))
+        failures.append("".join(traceback.format_exception(kind, why, trace)))
 
     def told(kind: QtMsgType, context: object, message: str) -> None:
         if kind != QtMsgType.QtDebugMsg and not any(each in message for each in _BENIGN):
-            monkey.fail(f"Qt: {message}")
+            failures.append(f"Qt: {message}")
 
     hooks = sys.excepthook, sys.unraisablehook
     said = io.StringIO()
@@ -250,6 +248,10 @@ def _attack(folder: Path, count: int, seed: int) -> list[str]:
         each.exc_type, each.exc_value or Exception(), each.exc_traceback
     )
     handler = qInstallMessageHandler(told)
+    window = Window(Table("cm"))
+    window.show()
+    window.open_photos(photos)
+    monkey = Monkey(window, photos, count, seed, failures)
     try:
         for name in kept:
             many, one = name.endswith("Names"), name.endswith("Directory")
@@ -276,7 +278,7 @@ def _attack(folder: Path, count: int, seed: int) -> list[str]:
             setattr(QFileDialog, name, call)
         QDesktopServices.openUrl = opened
         window.deleteLater()
-    wrong = monkey.wrong
+    wrong = failures
     wrong += [text for text in (*texts, *said.getvalue().splitlines()) if "should not" in text]
     wrong += [f"{path.name} is another" for path, was in held.items() if path.read_bytes() != was]
     wrong += [f"{path.name} was left" for path in folder.rglob("*.part")]

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 import tifffile
 from PIL import Image
-from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QTimer, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QPushButton, QWidget
@@ -24,6 +24,7 @@ from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.crop import framing
@@ -794,3 +795,16 @@ def test_a_file_of_several_pages_asks_which_and_remembers(window, tmp_path, scen
 
 def visible_dialogs(window):
     return [each for each in window.findChildren(PagesDialog) if each.isVisible()]
+
+
+def test_what_is_refused_in_a_press_is_said(opened):
+    """Wherever it was asked for: nothing falls over, the docket stays, and the reason is read."""
+    before = opened.table.current.docket
+
+    def pressed():
+        opened.table.decide("finish", pieces=parse_size("5x5mm"))
+
+    QTimer.singleShot(0, pressed)
+    until(opened.message.isVisible)
+    assert "overlap for joining" in opened.message.label.text()
+    assert opened.table.current.docket == before

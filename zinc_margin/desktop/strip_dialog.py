@@ -93,7 +93,7 @@ class StripDialog(PageDialog):
         except BadRequest as why:
             self.sentence.setText(str(why))
             raise
-        self.strip = strip
+        self.strip, self._laid = strip, (strengths, papers)
         self.sentence.setText(f"{strip.title}. {strip.width} × {strip.height} px.")
         photo = one.photo
 
@@ -124,7 +124,7 @@ class StripDialog(PageDialog):
         photo, strip = self.one.photo, self.strip
         if photo is None or strip is None:
             return
-        strengths, papers = self.chosen()
+        strengths, papers = self._laid  # which may be no longer what stands in the fields
         self.save.setEnabled(False)
 
         def done(out: Path) -> None:

@@ -54,6 +54,7 @@ from zinc_margin.desktop.message import Message
 from zinc_margin.desktop.opening import Opening
 from zinc_margin.desktop.preset_dialog import PresetDialog
 from zinc_margin.desktop.rack import Rack
+from zinc_margin.desktop.refusals import Refusals
 from zinc_margin.desktop.send_dialog import SendDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
@@ -101,6 +102,7 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._build()
+        self.refusals = Refusals(self.message.say)
         self.setFocus()
         keys.bind(self, self._keys())
         self._changes: list[Event] = []
@@ -460,6 +462,7 @@ class Window(QMainWindow):
             )  # fmt: skip
             event.ignore()
             return
+        self.refusals.close()
         self.drafts.close()
         for lane in self._lanes:
             lane.stop()

@@ -109,6 +109,10 @@ class Profile:
     centre: tuple[float, float]
 
 
+LEAST_SIDE = 8
+"""Pixels: below, there is no edge to follow."""
+
+
 def profile(photo: Photo, plan: Plan, place: tuple[float, float]) -> Profile:
     """Follow one edge across.
 
@@ -116,6 +120,7 @@ def profile(photo: Photo, plan: Plan, place: tuple[float, float]) -> Profile:
     ----------
     photo : Photo
     plan : Plan
+        Its print has at least `LEAST_SIDE` pixels each way.
     place : (float, float)
         Near the edge, 0 to 1 of the print each way.
     """

@@ -320,7 +320,7 @@ class LoupeBench(QWidget):
         left, top, width, height = self.seen(plan)
         return (left + width / 2) / plan.pixels.width, (top + height / 2) / plan.pixels.height
 
-    def _show_edge(self, result: Profile) -> None:
+    def _show_edge(self, result: Profile | None) -> None:
         self.edge.show_profile(result, self.table.units)
         self.panes.update()
 

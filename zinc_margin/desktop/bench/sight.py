@@ -21,7 +21,7 @@ from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.acting import acting
 from zinc_margin.pixels.invention import SEEN_FROM, invention
-from zinc_margin.pixels.profile import Profile, profile
+from zinc_margin.pixels.profile import LEAST_SIDE, Profile, profile
 from zinc_margin.plan.crop.places import Box, same_part
 from zinc_margin.plan.model import Plan
 
@@ -61,7 +61,7 @@ class Sight:
         looking: Looking,
         cancel: Event,
         show_rough: Callable[[list[np.ndarray]], None],
-        show_edge: Callable[[Profile], None],
+        show_edge: Callable[[Profile | None], None],
     ) -> tuple[list[np.ndarray], str]:
         """Return the panes' pictures, and what is to be said of them.
 
@@ -102,13 +102,23 @@ class Sight:
             return veiled(pixels, result.moved / (3 * SEEN_FROM)), invention_sentence(result)
         return pixels, ""
 
-    def _follow(self, place: tuple[float, float], show: Callable[[Profile], None]) -> None:
+    def _follow(self, place: tuple[float, float], show: Callable[[Profile | None], None]) -> None:
+        if min(self.plan.pixels.width, self.plan.pixels.height) < LEAST_SIDE:
+            show(None)  # a few pixels have no edge
+            return
         # with a classical enlargement: its edges are much the same, and there at once
         show(profile(self.photo, quick(self.plan), place))
+
+    def _middle(self) -> tuple[float, float]:
+        left, top, across, down = self.box
+        pixels = self.plan.pixels
+        return (left + across / 2) / pixels.width, (top + down / 2) / pixels.height
 
     def _strongest(self, picture: np.ndarray) -> tuple[float, float]:
         """Return where the strongest edge in sight is, 0–1 of the print."""
         light = ndimage.gaussian_filter(picture[..., 1].astype(np.float32), 1.5)
+        if min(light.shape) < 2:  # a long print, all of it in sight
+            return self._middle()
         strength = np.hypot(*np.gradient(light))
         rim = min(24, *(side // 4 for side in strength.shape))
         inner = strength[rim : -rim or None, rim : -rim or None]
