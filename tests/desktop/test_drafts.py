@@ -198,6 +198,17 @@ def test_closing_a_batch_asks_once(opened, monkeypatch, jpeg):
     until(lambda: not dialog.isVisible())
 
 
+def test_closing_the_window_stops_its_batch(opened, monkeypatch, jpeg):
+    slowly(monkeypatch)
+    opened.show_run()
+    (dialog,) = opened.findChildren(BatchDialog)
+    dialog.start.click()
+    until(lambda: any(item.state == "making" for item in dialog.items))
+    assert not opened.close() and opened.close()
+    assert not dialog.isVisible()
+    assert not list(jpeg.parent.rglob("*.part"))
+
+
 def test_a_window_that_is_killed_has_kept_what_was_decided(jpeg, tmp_path):
     """A process of its own, killed without a word half a second after the last decision."""
     words = f"""

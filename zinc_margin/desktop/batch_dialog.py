@@ -250,9 +250,14 @@ class BatchDialog(QDialog):
     def _open_report(self) -> None:
         QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.where.folder / "report.html")))
 
+    @property
+    def under_way(self) -> bool:
+        """Whether files are being made."""
+        return self.run is not None and bool(self.lane.busy)
+
     def reject(self) -> None:
         """Close, asking once while files are being made."""
-        if self.lane.busy and self.run is not None and not self._asked:
+        if self.under_way and not self._asked:
             self._asked = True
             self._changed()
             return

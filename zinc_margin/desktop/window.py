@@ -15,6 +15,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import (
     QApplication,
+    QDialog,
     QFileDialog,
     QHBoxLayout,
     QLineEdit,
@@ -454,7 +455,8 @@ class Window(QMainWindow):
         sheet.show()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if self.making.under_way and not self._asked:
+        batches = [each for each in self.findChildren(BatchDialog) if each.under_way]
+        if (self.making.under_way or batches) and not self._asked:
             self._asked = True
             self.message.offer(
                 "A file is being made. Closing now stops it, and nothing of it is left; what you "
@@ -462,6 +464,9 @@ class Window(QMainWindow):
             )  # fmt: skip
             event.ignore()
             return
+        for dialog in self.findChildren(QDialog):
+            if dialog.isVisible():
+                dialog.done(QDialog.DialogCode.Rejected)
         self.refusals.close()
         self.drafts.close()
         for lane in self._lanes:
