@@ -12,6 +12,7 @@ import pyexiv2
 import tifffile
 from PIL import Image, PngImagePlugin
 
+from tests.photo.layered import master
 from zinc_margin.photo.colour import wide_rgb
 
 WIDE, HIGH = 72, 48
@@ -96,4 +97,6 @@ def seeds() -> Iterator[tuple[str, bytes]]:
     pillow_heif.from_pillow(image).save(held, quality=70)
     yield "plain.heic", held.getvalue()
     yield "plain.jxl", bytes(imagecodecs.jpegxl_encode(rgb, level=90))
+    yield "layers.psd", master(np.dstack([rgb, rgb[..., 1]]), layers=-2, icc=icc, ppi=300)
+    yield "deep.psb", master(deep, packed=False, big=True, layers=1)
     yield "packed.jxl", bytes(imagecodecs.jpegxl_encode_jpeg(_saved(image, "JPEG")))

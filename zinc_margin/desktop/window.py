@@ -71,7 +71,7 @@ from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan.crop.places import on_print
 
 _OPENABLE = (
-    "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.avif *.heic *.heif *.jxl "
+    "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.psd *.psb *.webp *.avif *.heic *.heif *.jxl "
     "*.JPG *.JPEG *.PNG *.TIF *.TIFF *.HEIC);;Racks (*.rack.json);;All files (*)"
 )
 

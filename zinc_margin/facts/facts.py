@@ -56,6 +56,8 @@ class Facts:
         How finely a JPEG was coded, 1 to 100, by its quantisation of lightness; None for others.
     page, pages : int
         Which page of its file it is, from 1, and of how many.
+    layered : bool
+        Whether the file holds layers, beside the picture that they make.
     """
 
     path: Path
@@ -78,6 +80,7 @@ class Facts:
     jpeg_quality: int | None = None
     page: int = 1
     pages: int = 1
+    layered: bool = False
 
     @property
     def tag_ppi(self) -> Fraction | None:

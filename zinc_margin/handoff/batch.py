@@ -48,7 +48,20 @@ STATES = ("waiting", "making", "made", "kept", "aside", "failed")
 """``kept``: it was made by an earlier run and is whole."""
 
 
-PICTURES = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".avif", ".heic", ".heif", ".jxl")
+PICTURES = (
+    ".jpg",
+    ".jpeg",
+    ".png",
+    ".tif",
+    ".tiff",
+    ".psd",
+    ".psb",
+    ".webp",
+    ".avif",
+    ".heic",
+    ".heif",
+    ".jxl",
+)
 
 
 @dataclass

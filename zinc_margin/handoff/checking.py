@@ -22,7 +22,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo import jpeg_xl
+from zinc_margin.photo import jpeg_xl, psd
 from zinc_margin.photo.limits import check_declared
 from zinc_margin.plan.file.colours import profile_name
 from zinc_margin.plan.model import Plan
@@ -89,9 +89,17 @@ def seen(path: Path) -> Seen:
         if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
             return _seen_tiff(path, size)
         if head[:5] == b"%PDF-":
-            with pikepdf.open(path, attempt_recovery=False) as held:
-                held.pages[0]
+            with pikepdf.open(path, attempt_recovery=False) as pages:
+                pages.pages[0]
             return Seen("pdf", 0, 0, 8, size, None, "", None)
+        if head.startswith(psd.MARK):
+            held = psd.master_of(path)
+            check_declared(path, held.width, held.height, 8, size)
+            psd.composite(path, held)
+            return Seen(
+                "psd", held.width, held.height, held.bits, size, _profile_name(held.icc),
+                held.kind, _ppi(held.ppi[0]),
+            )  # fmt: skip
         if head.startswith(_JPEG_XL):
             import pillow_jxl  # noqa: F401 - Pillow then reads JPEG XL, whole as soon as it opens it
 

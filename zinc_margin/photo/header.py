@@ -16,7 +16,7 @@ from zinc_margin.facts.facts import SAMPLES, Facts
 from zinc_margin.keeping.files import check_is_file
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.resolution import HIGHEST_PPI
-from zinc_margin.photo import avif, jpeg_xl
+from zinc_margin.photo import avif, jpeg_xl, psd
 from zinc_margin.photo import icc as icc_profiles
 from zinc_margin.photo.coded_colours import camera_profile, coded_profile
 from zinc_margin.photo.jpeg_quality import quality_of
@@ -38,6 +38,8 @@ _GREY_WITH_ALPHA = 4
 _MULTIPLIED, _STRAIGHT = 1, 2
 """TIFF's extra samples that are an alpha (TIFF 6.0, page 31)."""
 _SUBFILE = 254
+_LAYERS = 37724
+"""A TIFF's layers lie in a tag of their own, beside the picture that they make."""
 _MOST_PAGES = 500
 _PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
 _KINDS = {"1": "grey", "L": "grey", "LA": "grey", "I;16": "grey", "I;16B": "grey", "I": "grey",
@@ -112,6 +114,8 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
             webp = start[:4] == b"RIFF" and start[8:12] == b"WEBP"
             if start.startswith((b"\xff\x0a", b"\0\0\0\x0cJXL ")):
                 return _worded(_jpeg_xl(path, file_bytes))
+            if start.startswith(psd.MARK):
+                return _worded(_psd(path, file_bytes))
             if start[4:12] in _HEIF:
                 return _worded(_heif(path, file_bytes))
             known = (b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")
@@ -126,8 +130,8 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
             f"{path.name} is damaged and could not be read; copy it again from where it came."
         ) from why
     raise CannotDo(
-        f"{path.name} is no JPEG, PNG, TIFF, WebP, AVIF, HEIF or JPEG XL picture; other formats "
-        "are not read yet."
+        f"{path.name} is no JPEG, PNG, TIFF, PSD, WebP, AVIF, HEIF or JPEG XL picture; other "
+        "formats are not read yet."
     )
 
 
@@ -246,6 +250,18 @@ def _jpeg_xl(path: Path, file_bytes: int) -> Header:
     return Header(facts, icc, "jxl")
 
 
+def _psd(path: Path, file_bytes: int) -> Header:
+    master = psd.master_of(path)
+    size = master.width, master.height
+    samples = SAMPLES[master.kind] + master.alpha
+    check_declared(path, *size, samples * master.bits // 8, file_bytes)
+    facts = _facts(
+        path, file_bytes, master.icc, size, master.ppi, format="PSD", bits=master.bits,
+        kind=master.kind, alpha=master.alpha, orientation=1, layered=master.layered,
+    )  # fmt: skip
+    return Header(facts, master.icc, "psd")
+
+
 def _heif(path: Path, file_bytes: int) -> Header:
     held = opened_heif(path)
     kind = _KINDS.get(held.mode.split(";")[0])
@@ -362,7 +378,7 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
         facts = _facts(
             path, file_bytes, icc, (page.imagewidth, page.imagelength), noted,
             format="TIFF", bits=bits, kind=kind, alpha=alpha_at is not None, page=number,
-            pages=len(pictures),
+            pages=len(pictures), layered=_LAYERS in tags,
             orientation=_orientation(int(tags.valueof(_ORIENTATION, 1) or 1)),
         )  # fmt: skip
         mode = (

@@ -14,7 +14,7 @@ from PIL import Image
 from zinc_margin.facts.facts import FLIPPED_ACROSS, FLIPPED_DOWN, SAMPLES, Facts
 from zinc_margin.keeping.files import digest_of
 from zinc_margin.measure.errors import CannotDo
-from zinc_margin.photo import avif, jpeg_xl
+from zinc_margin.photo import avif, jpeg_xl, psd
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.header import Header, opened_heif, pictures_in, read_header
@@ -111,7 +111,7 @@ def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
     facts = header.facts
     read = {
         "PNG": _from_png, "TIFF": _from_tiff, "AVIF": _from_avif,
-        "JPEG XL": _from_jpeg_xl, "HEIF": _from_heif,
+        "JPEG XL": _from_jpeg_xl, "HEIF": _from_heif, "PSD": _from_psd,
     }  # fmt: skip
     codes = read.get(facts.format, _from_pillow)(header)
     if codes.ndim == 2:
@@ -168,6 +168,11 @@ def _from_avif(header: Header) -> np.ndarray:
 
 def _from_jpeg_xl(header: Header) -> np.ndarray:
     return jpeg_xl.decoded(header.facts.path)
+
+
+def _from_psd(header: Header) -> np.ndarray:
+    path = header.facts.path
+    return psd.composite(path, psd.master_of(path))
 
 
 def _from_heif(header: Header) -> np.ndarray:

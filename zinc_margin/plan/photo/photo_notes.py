@@ -44,6 +44,8 @@ def photo_notes(plan: Plan) -> Iterator[Note]:
         yield Note("renderer-changed", "photo", remedies=(now,))
     if facts.pages > 1:
         yield Note("pages", "photo", {"page": facts.page, "pages": facts.pages})
+    if facts.layered:
+        yield Note("layers", "photo")
     tag = facts.tag_x
     if tag is not None and abs(tag / plan.target_ppi - 1) > _ODD_TAG:
         yield Note("tag-is-a-note", "photo", tag_values(facts, plan.target_ppi))

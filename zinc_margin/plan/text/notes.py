@@ -174,6 +174,10 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "pages": lambda values, units: (
         f"The file holds {values['pages']} pictures; page {values['page']} is the photo."
     ),
+    "layers": _plainly(
+        "The file holds layers; the picture that they make together is printed, as it was saved "
+        "with them."
+    ),
     "tag-is-a-note": _tag,
     "no-profile": lambda values, units: (
         "The photo carries no colour profile, so its numbers are taken as sRGB"
