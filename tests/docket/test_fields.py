@@ -5,12 +5,15 @@ from __future__ import annotations
 import argparse
 import dataclasses
 import json
+import re
 from fractions import Fraction
+from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+import zinc_margin
 from zinc_margin.commands import options as deciding
 from zinc_margin.docket import fields as kinds
 from zinc_margin.docket.docket import FIELDS, LINES, Docket, checked
@@ -243,3 +246,15 @@ def test_numbers_are_read_exactly(text, value):
 @given(st.fractions(-(10**9), 10**9))
 def test_every_exact_number_that_is_written_is_read(value):
     assert exact(plain(value)) == value
+
+
+def test_whatever_checks_a_field_names_one_that_there_is():
+    """A field's name stands as a text wherever a typed value is checked for it."""
+    named = re.compile(r'checked\(\s*"(\w+)",\s*"(\w+)"')
+    found = [
+        (path.name, *match.groups())
+        for path in Path(zinc_margin.__file__).parent.rglob("*.py")
+        for match in named.finditer(path.read_text("utf-8"))
+    ]
+    assert len(found) > 10
+    assert not [each for each in found if each[2] not in FIELDS[each[1]]]

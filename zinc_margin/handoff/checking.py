@@ -95,7 +95,10 @@ def seen(path: Path) -> Seen:
         if head.startswith(psd.MARK):
             held = psd.master_of(path)
             check_declared(path, held.width, held.height, 8, size)
-            psd.composite(path, held)
+            try:
+                psd.composite(path, held)
+            except CannotDo as why:
+                raise CannotDo(f"{path.name}: {why}.") from None
             return Seen(
                 "psd", held.width, held.height, held.bits, size, _profile_name(held.icc),
                 held.kind, _ppi(held.ppi[0]),

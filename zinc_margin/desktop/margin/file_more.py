@@ -127,7 +127,7 @@ class FileMore(QWidget):
         self.body.decide(rule=rule, name=None)
 
     def _take_mark(self, typed: str) -> None:
-        mark = checked("file", "mark", typed) if typed else None
+        mark = checked("file", "watermark", typed) if typed else None
         self.body.decide(watermark=mark, watermark_picture=None)
 
     def _ask_picture(self) -> None:
