@@ -63,7 +63,7 @@ def test_what_was_decided_comes_back(opened, jpeg, another, way):
         until(lambda: drafted(jpeg))
     later = another(jpeg)
     assert width_of(later) == 70 and later.table.current.docket.sharpen.strength == 40
-    assert "What you decided last time for kiln is here again." in later.message.label.text()
+    assert "Your print settings for kiln from last time are back." in later.message.label.text()
     assert later.message.offered.isVisible()
     assert not store.beside(jpeg).exists()  # nothing is written beside the photo unasked
 

@@ -78,7 +78,7 @@ class Drafts(QObject):
                 return
             self._drafted[one] = one.versions
             self._returned.append(one)
-            self._offer(self.returned, "go back to what is kept", self.take_back)
+            self._offer(self.returned, "discard them", self.take_back)
 
         self.lane.run(lambda job: drafts.load(path, kept), done)
 
@@ -89,7 +89,7 @@ class Drafts(QObject):
         if not rows:
             return ""
         named = rows[0].name if len(rows) == 1 else f"{len(rows)} photos"
-        return f"What you decided last time for {named} is here again."
+        return f"Your print settings for {named} from last time are back."
 
     def take_back(self) -> None:
         """Let every photo stand as it is kept; undo brings back what was dropped."""

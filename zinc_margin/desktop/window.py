@@ -459,8 +459,8 @@ class Window(QMainWindow):
         if (self.making.under_way or batches) and not self._asked:
             self._asked = True
             self.message.offer(
-                "A file is being made. Closing now stops it, and nothing of it is left; what you "
-                "decided is kept.", "stop it and close", self.close,
+                "A file is being made. Closing stops it and leaves nothing of it behind; your "
+                "print settings are kept.", "stop it and close", self.close,
             )  # fmt: skip
             event.ignore()
             return
