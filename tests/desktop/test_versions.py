@@ -309,6 +309,7 @@ def test_a_rack_is_kept_in_one_file_and_opened_with_every_version(opened, tmp_pa
     opened.margin.tabs.add.click()
     settled(opened)
     opened.keep_rack(tmp_path / "kiln.json")
+    settled(opened)
     assert "kiln.rack.json" in opened.message.label.text()
     kept = [one.versions for one in opened.table.prints]
     opened.close_photo()

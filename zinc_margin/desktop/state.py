@@ -279,38 +279,35 @@ class Table:
             self.current.remove_version()
             self._tell(DocketChanged(ALL_LINES))
 
-    def keep(self) -> Path | None:
-        """Write every version of the photo beside it.
+    def keep(self) -> Callable[[], Path] | None:
+        """Return what writes every version of the photo beside it, as they stand now.
 
-        Raises
-        ------
-        CannotDo
+        It is for another thread: a slow disk keeps nobody waiting.
         """
         one = self.current
         if one is None:
             return None
         path = store.beside(one.facts.path)
         entries = [store.with_measured(docket, one.facts) for docket in one.versions]
-        versions.save(entries, path)
-        return path
 
-    def keep_rack(self, path: Path) -> None:
-        """Write every photo's place and versions into one file.
+        def write() -> Path:
+            versions.save(entries, path)
+            return path
 
-        Raises
-        ------
-        CannotDo
-        """
-        racks.save(
-            [
-                (
-                    one.facts.path,
-                    [store.with_measured(docket, one.facts) for docket in one.versions],
-                )
-                for one in self.prints
-            ],
-            path,
-        )
+        return write
+
+    def keep_rack(self, path: Path) -> Callable[[], Path]:
+        """Return what writes every photo's place and versions, as they stand now, into one file."""
+        entries = [
+            (one.facts.path, [store.with_measured(docket, one.facts) for docket in one.versions])
+            for one in self.prints
+        ]
+
+        def write() -> Path:
+            racks.save(entries, path)
+            return path
+
+        return write
 
     # decisions
 

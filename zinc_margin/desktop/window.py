@@ -67,7 +67,6 @@ from zinc_margin.docket.docket import LINES
 from zinc_margin.handoff.order import Line
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan.crop.places import on_print
 
 _OPENABLE = (
@@ -312,15 +311,16 @@ class Window(QMainWindow):
 
     def keep_dockets(self) -> None:
         """Write the photo's dockets beside it."""
-        try:
-            path = self.table.keep()
-        except ZincError as why:
-            self.message.say(str(why))
+        one, write = self.table.current, self.table.keep()
+        if one is None or write is None:
             return
-        if path is not None:
-            assert self.table.current is not None
-            self.drafts.keep(self.table.current)
+        stands = one.versions
+
+        def done(path: Path) -> None:
+            self.drafts.keep(one, stands)
             self.message.say(f"Its dockets are kept in {path.name}, beside the photo.")
+
+        self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
 
     def ask_for_rack_file(self) -> None:
         """Ask where the whole rack is kept in one file."""
@@ -338,12 +338,12 @@ class Window(QMainWindow):
         """Write the whole rack into one file, with every photo's versions."""
         if not racks.is_rack(path):
             path = path.with_name(path.name.removesuffix(".json") + racks.ENDING)
-        try:
-            self.table.keep_rack(path)
-        except ZincError as why:
-            self.message.say(str(why))
-            return
-        self.message.say(f"The rack is kept in {path.name}; open it as you would a photo.")
+        write = self.table.keep_rack(path)
+
+        def done(path: Path) -> None:
+            self.message.say(f"The rack is kept in {path.name}; open it as you would a photo.")
+
+        self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
 
     def stop_making(self) -> None:
         """Leave what was begun in the crop, stop the file being made, or put a message away."""
