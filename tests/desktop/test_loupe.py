@@ -149,12 +149,15 @@ def test_life_size_and_from_its_distance(loupe, tmp_path, monkeypatch):
     assert seen_zoom(made, 110) == pytest.approx(life_zoom(made, 110) / 4)
     (tmp_path / "config" / "zinc-margin" / "screens.json").write_text("[]")
     assert screen_ppi(bench) > 0
-    dialog = ScreenSize(bench)
+    QTest.mouseClick(bench.calibrate, LEFT)  # it waits for nobody
+    (dialog,) = bench.findChildren(ScreenSize)
     dialog.slider.setValue(1234)
     QTest.mouseClick(dialog.kind.button("sheet"), LEFT)
     assert dialog.outline.ppi == 123.4 and dialog.outline.kind == "sheet"
     dialog.grab()
-    dialog.deleteLater()
+    dialog.accept()
+    assert screen_ppi(bench) == 123.4
+    keep_screen_ppi(bench, 96)
 
 
 def test_places_worth_looking_at(loupe):

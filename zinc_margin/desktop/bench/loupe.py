@@ -232,8 +232,7 @@ class LoupeBench(QWidget):
         )
 
     def _calibrate(self) -> None:
-        if ask_screen_ppi(self):
-            self.render_soon()
+        ask_screen_ppi(self, self.render_soon)
 
     # rendering
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 
@@ -122,10 +123,14 @@ class ScreenSize(QDialog):
         self.outline.update()
 
 
-def ask_screen_ppi(parent: QWidget) -> bool:
-    """Find the true size of the screen with the person; tell whether it was found."""
+def ask_screen_ppi(parent: QWidget, found: Callable[[], object]) -> None:
+    """Find the true size of the screen with the person; `found` is called when it was."""
     dialog = ScreenSize(parent)
-    if dialog.exec() != QDialog.DialogCode.Accepted:
-        return False
-    keep_screen_ppi(parent, dialog.outline.ppi)
-    return True
+    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+
+    def keep() -> None:
+        keep_screen_ppi(parent, dialog.outline.ppi)
+        found()
+
+    dialog.accepted.connect(keep)
+    dialog.open()
