@@ -143,16 +143,16 @@ def run_once(work: Work, after: float | None) -> tuple[bool, list[str], float]:
         return hit, wrong, took
 
 
-def attack(count: int, seed: int) -> tuple[int, list[str]]:
+def attack(count: int, seed: int, works: tuple[Work, ...] = WORKS) -> tuple[int, list[str]]:
     """Kill so many times; return how often one was hit under way, and what went wrong."""
     chance = random.Random(seed)
     # the first of each is left alone, which tells how long it takes
     long, hits, wrong = {}, 0, []
-    for work in WORKS:
+    for work in works:
         _, found, long[work.name] = run_once(work, None)
         wrong += [f"{work.name}, left alone: {each}" for each in found]
     for number in range(count):
-        work = WORKS[number % len(WORKS)]
+        work = works[number % len(works)]
         # most of the time is the start of the program; the last two thirds are where it writes
         after = long[work.name] * chance.uniform(0.3, 1.0)
         hit, found, _ = run_once(work, after)

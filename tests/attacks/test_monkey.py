@@ -7,7 +7,7 @@ import pytest
 from tests.attacks.monkey import attack
 
 
-@pytest.mark.parametrize("seed", [7, 8])
+@pytest.mark.parametrize("seed", [7])
 def test_nothing_that_hands_do_has_the_window_fall_over(qapp, seed):
     wrong = attack(150, seed)
     assert not wrong, "\n".join(wrong)

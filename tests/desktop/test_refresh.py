@@ -46,6 +46,7 @@ def disk(monkeypatch):
 
 @pytest.mark.parametrize("line", LINES)
 def test_a_refresh_touches_no_disk(opened, disk, line):
+    opened.table.decide("pixels", method="mitchell")  # rendering is not what is looked at
     opened.table.decide("size", size=parse_size("18x12cm"))
     opened.table.open_line(line)
     settled(opened)

@@ -22,6 +22,7 @@ window = Window(Table("cm"))
 window.show()
 window.open_photos([Path(sys.argv[1])])
 settled(window)
+window.table.decide("pixels", method="mitchell")  # what the pixels are does not matter here
 window.table.decide("size", size=parse_size("60x40cm"))
 window.table.open_line("pixels")
 settled(window)
