@@ -22,12 +22,17 @@ from zinc_margin.plan.text.notes import note_text
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
 
-@pytest.fixture
-def wide(window, tmp_path):
-    """A 24-megapixel photo, but not as many pixels to decode: 3000 × 2000."""
-    path = tmp_path / "estuary.png"
+@pytest.fixture(scope="module")
+def estuary(tmp_path_factory):
+    """A photo of six megapixels, which is measured once for all."""
+    path = tmp_path_factory.mktemp("photos") / "estuary.png"
     Image.fromarray(np.full((2000, 3000, 3), 120, np.uint8)).save(path)
-    window.open_photos([path])
+    return path
+
+
+@pytest.fixture
+def wide(window, estuary):
+    window.open_photos([estuary])
     settled(window)
     key(window, "2")
     type_into(body(window, "size").print_size, "30x20cm")

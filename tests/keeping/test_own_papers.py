@@ -7,7 +7,7 @@ from fractions import Fraction
 import pytest
 
 from zinc_margin.keeping.own import OwnPaper, OwnPapers
-from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.errors import BadRequest, ZincError
 
 
 def test_kept_and_found_again(tmp_path):
@@ -47,5 +47,5 @@ def test_a_broken_file_is_left_as_it_is(tmp_path):
     folder.joinpath("papers.json").mkdir()
     shut = OwnPapers(folder / "papers.json")
     assert shut.broken
-    with pytest.raises(CannotDo):
+    with pytest.raises(ZincError):
         shut.keep(OwnPaper("Kiln rag", Fraction("0.07")))
