@@ -80,6 +80,16 @@ def test_words_for_turns_bands_and_uneven_cuts():
     assert row("crop", place_x=Fraction(0)).consequence == "17 % trimmed: 10 cm right."
 
 
+@pytest.mark.parametrize("width", range(5990, 6011, 2))
+def test_no_sentence_ends_where_its_figures_should_stand(width):
+    """A tenth of a percent off a small print is no width that anybody could cut."""
+    facts = facts_of(width, 4000)
+    made = plan(facts, docket_of("9x6cm"))
+    said = entries(facts, made)["crop"].consequence
+    assert said == "Nothing trimmed." or any(each in said for each in ("left", "top")), said
+    assert "shape-residual" not in {note.code for note in made.notes}
+
+
 def test_the_summary_reads_from_top_to_bottom():
     text = summary(CAMERA, plan(CAMERA, docket_of("A3+")))
     assert text.splitlines()[0].startswith("1  6000 × 4000 px")

@@ -13,7 +13,8 @@ _LEAST_LEAN = Fraction(1, 10)
 _LEAST_SURE = 0.25
 _MUCH = 0.2
 """Share of a picture that a size may cost without a word."""
-_LEAST_MICRONS = 0.5
+_LEAST_MICRONS = 500
+"""Below, nobody would do anything about it."""
 
 
 def crop_notes(plan: Plan) -> Iterator[Note]:

@@ -130,6 +130,8 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
             f"{words.share(plan.trimmed_share)} trimmed."
         )
     text = _listed(cut.left, cut.top, cut.right, cut.bottom, units)
+    if not text:  # less than a sliver on each side
+        return "Whole picture" + level, "Nothing trimmed."
     return (
         f"Trimmed to {_shape(plan)}{level}",
         f"{_capital(words.share(plan.trimmed_share))} trimmed: {text}.",
