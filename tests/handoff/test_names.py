@@ -118,6 +118,15 @@ def test_the_counter_is_never_what_is_cut_off(rule, stem, text):
         assert len(name.encode()) <= 200 and "/" not in name and "\u202e" not in name
 
 
+@pytest.mark.parametrize("stem", ["-" * 250, ". " * 120, "_" * 199, "-" * 90 + "ü" * 90])
+@pytest.mark.parametrize("rule", RULES)
+def test_a_name_of_separators_alone_is_cut_too(rule, stem):
+    photo = Path(f"/photos/x{stem}.jpg")
+    for note in (stem, "kiln"):
+        name = ruled_name(photo, planned(rule=rule, note=note), 7)
+        assert "007" in name and len(name.encode()) <= 200
+
+
 @pytest.mark.parametrize("rule", [None, *RULES])
 def test_a_long_name_that_is_taken_is_counted_up(tmp_path, rule):
     photo = tmp_path / f"{'窯' * 80}.jpg"

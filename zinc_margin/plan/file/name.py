@@ -78,7 +78,8 @@ def safe_name(text: str, counter: str = "") -> str:
     while sum(map(bytes_of, parts)) > room:
         at = max(range(len(parts)), key=lambda each: bytes_of(parts[each]))
         body = parts[at].rstrip("-_ .")
-        parts[at] = body[:-1] + parts[at][len(body) :]
+        # the last letter goes; of what has none, the last separator
+        parts[at] = body[:-1] + parts[at][len(body) :] if body else parts[at][:-1]
     return counter.join(parts).strip(" .")
 
 
