@@ -28,7 +28,7 @@ from zinc_margin.photo.pixels import Photo
 
 # on a shared machine the same examples each time; at a desk, new ones
 settings.register_profile(
-    "steady", deadline=None, print_blob=True, derandomize=bool(os.environ.get("CI")),
+    "steady", max_examples=60, deadline=None, print_blob=True, derandomize=bool(os.environ.get("CI")),
     suppress_health_check=[HealthCheck.too_slow],  # how slow a machine is says nothing
 )  # fmt: skip
 settings.load_profile("steady")

@@ -220,7 +220,7 @@ def test_quarters_and_mirror_by_key(crop):
 def test_trim_whole_and_border_side_by_side(crop):
     fit = body(crop, "crop").fit
     names = {name: fit.button(name).accessibleName() for name in ("trim", "whole", "border")}
-    assert "11 % lost" in names["trim"] and "5 mm white" in names["whole"]
+    assert "11 % lost" in names["trim"] and "4.9 mm white" in names["whole"]
     assert "mm border" in names["border"]
     QTest.mouseClick(fit.button("border"), LEFT)
     settled(crop)

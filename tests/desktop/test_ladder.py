@@ -68,7 +68,7 @@ def test_any_place_of_the_nest_is_a_print(wide):
     settled(wide)
     assert size_of(wide) == (pytest.approx(337, abs=3), pytest.approx(141, abs=3))
     point(nest, QPointF(3, 3))
-    assert "Judged for one distance" in wide.ladder.readout.text()
+    assert "judged as it is seen from its own diagonal" in wide.ladder.readout.text()
 
 
 def test_near_the_diagonal_the_photos_shape_is_taken(wide):
@@ -136,9 +136,9 @@ def test_the_table_says_why_and_by_how_much(wide):
     model = wide.ladder.model
     row = next(i for i, rung in enumerate(model.meanings) if rung.size.label == "60 × 40 cm")
     cells = [model.data(model.index(row, column), 0) for column in range(model.columnCount())]
-    assert cells == ["60 × 40 cm", "0 %", "127", "2.36 ×", "69 cm", "thin"]
+    assert cells == ["60 × 40 cm", "0 %", "127", "2.36 ×", "69 cm", "from a distance"]
     tip = model.data(model.index(row, 0), Qt.ItemDataRole.ToolTipRole)
-    assert "looks sharp from 69 cm" in tip and "too near" in tip
+    assert "looks sharp from 69 cm" in tip and "soft from nearer" in tip
     helps = [
         model.headerData(column, Qt.Orientation.Horizontal, Qt.ItemDataRole.ToolTipRole)
         for column in range(model.columnCount())
@@ -228,7 +228,11 @@ def test_several_photos_at_one_size(three):
     QTest.mouseClick(buttons[2], LEFT, SHIFT)
     settled(three)
     rows = [[model.data(model.index(row, column), 0) for column in (0, 2, 5)] for row in range(3)]
-    assert rows == [["estuary", "254", "good"], ["tall", "127", "thin"], ["tiny", "5.1", "thin"]]
+    assert rows == [
+        ["estuary", "254", "good"],
+        ["tall", "127", "from a distance"],
+        ["tiny", "5.1", "too few pixels"],
+    ]
     assert three.rack.buttons[1].accessibleName().endswith("chosen")
     kinds = [edge.kind for edge in edges_of(three.table, three.table.current)]
     assert kinds == ["photo"] * 3

@@ -521,7 +521,7 @@ def test_notes_offer_a_way_out(opened):
     assert box.label.width() > 0.9 * box.width()
     QTest.mouseClick(link(body(opened, "size"), "Look at it from"), LEFT)
     settled(opened)
-    assert opened.table.current.plan().grade != "thin"
+    assert opened.table.current.plan().grade != "too few pixels"
 
 
 def test_stopping_leaves_nothing(opened, tmp_path):

@@ -29,7 +29,7 @@ from zinc_margin.plan.build import plan
 PPI = Fraction(12)
 """So few that a print of any size is made at once."""
 few = settings(
-    max_examples=60, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much]
+    max_examples=25, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much]
 )
 
 

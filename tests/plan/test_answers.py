@@ -25,7 +25,7 @@ def test_at_the_largest_size_nothing_is_enlarged_and_beyond_it_is():
     facts = facts_of(6000, 4000)
     width, height = answers(plan(facts, docket_of("30x20cm"))).unenlarged_mm
     at = plan(facts, docket_of(f"{width}mm x {height}mm"))
-    assert at.effective_ppi == 300 and at.grade == "full"
+    assert at.effective_ppi == 300 and at.grade == "ample"
     over = plan(facts, docket_of(f"{width + 1}mm x {height + Fraction(2, 3)}mm"))
     assert over.effective_ppi < 300
 

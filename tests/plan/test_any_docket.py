@@ -33,7 +33,7 @@ PHOTOS = st.builds(
         lean=st.none() | st.tuples(st.floats(-10, 10), st.floats(0, 1)),
     ),
 )  # fmt: skip
-many = settings(max_examples=250, suppress_health_check=[HealthCheck.too_slow])
+many = settings(max_examples=80, suppress_health_check=[HealthCheck.too_slow])
 
 
 def planned(facts: Facts, docket: Docket) -> Plan | None:

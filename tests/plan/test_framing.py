@@ -51,7 +51,7 @@ def inside(made):
             assert -1e-6 <= u <= 1 + 1e-6 and -1e-6 <= v <= 1 + 1e-6
 
 
-@settings(max_examples=300)
+@settings(max_examples=100)
 @given(
     ANGLES,
     GRIPS,
@@ -177,7 +177,7 @@ def test_scrolling_sizes_about_the_centre():
 # turning
 
 
-@settings(max_examples=200)
+@settings(max_examples=80)
 @given(ANGLES, ANGLES, st.floats(0.1, 0.9), st.floats(0.1, 0.9), st.booleans())
 def test_turning_keeps_the_frames_place_on_the_picture(first, second, x, y, mirror):
     facts = facts_of(3000, 2000)
@@ -308,7 +308,7 @@ def test_a_border_that_leaves_nothing_is_refused():
         planned("10x10cm", fit="border", border_mm=Fraction(50))
 
 
-@settings(max_examples=200)
+@settings(max_examples=80)
 @given(ANGLES, st.fractions(0, 1, max_denominator=20), st.fractions(0, 1, max_denominator=20),
        st.sampled_from(["30x20cm", "11x17cm", "9x24cm", "25x25cm"]), st.sampled_from([120, 300, 347]))  # fmt: skip
 def test_resampled_boxes_are_exact_and_never_show_the_background(turn, x, y, size, ppi):

@@ -44,7 +44,7 @@ CASES = {
     "found-edge": (with_measured(edge_px=2.4), docket_of()),
     "found-origin": (with_measured(true_share=0.5), docket_of()),
     "found-noise": (with_measured(noise=1.4), docket_of()),
-    "thin": (facts_of(900, 600), docket_of("60x40cm")),
+    "too-few-pixels": (facts_of(900, 600), docket_of("60x40cm")),
     "overspill": (PLAIN, docket_of("30x20cm", size={"overspill_mm": Fraction(3)})),
     "mat-hides": (PLAIN, mat(overlap="4mm")),
     "mat-reveals": (PLAIN, mat(reveal="4mm")),

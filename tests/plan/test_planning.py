@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from fractions import Fraction
 
 import pytest
@@ -16,11 +17,14 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import inches
 from zinc_margin.measure.sizes import catalogue
+from zinc_margin.measure.ways import Way
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.pixels.choice import default_choice
 from zinc_margin.plan.size.distance import needed_ppi, sharp_from
 from zinc_margin.plan.size.grade import GRADES, grade_for
 from zinc_margin.plan.size.reach import reach
 from zinc_margin.plan.text.notes import note_text
+from zinc_margin.plan.text.reasons import reason_of
 
 PHONE = facts_of(4032, 3024)
 CAMERA = facts_of(6000, 4000)
@@ -142,21 +146,67 @@ def test_defaults_keep_reduce_enlarge():
     assert plan(CAMERA, docket_of("50x33cm")).pixels.choice == "keep"
     reduced = plan(CAMERA, docket_of("15x10cm"))
     assert (reduced.pixels.choice, reduced.pixels.width) == ("reduce", 1772)
-    # a large print in the hand: too little for the eye, so it is enlarged
-    near = plan(CAMERA, docket_of("90x60cm", size={"distance_mm": Fraction(400)}))
-    assert near.pixels.choice == "enlarge"
-    assert plan(CAMERA, docket_of("90x60cm")).pixels.choice == "keep"
+    # 169 ppi where 180 are the least: labs query that, unless somebody says from where it is seen
+    assert plan(CAMERA, docket_of("90x60cm")).pixels.choice == "enlarge"
+    for far, choice in ((400, "enlarge"), (515, "enlarge"), (517, "keep"), (2200, "keep")):
+        seen = plan(CAMERA, docket_of("90x60cm", size={"distance_mm": Fraction(far)}))
+        assert seen.pixels.choice == choice
+    # a canvas maker asks 150; 180 least would be more than that
+    canvas = {"maker": "canvas", "distance_mm": None}
+    for width, choice in ((89, "keep"), (101, "keep"), (152, "keep"), (153, "enlarge")):
+        made = plan(CAMERA, docket_of(f"{width}x{width * 2 // 3}cm", size=canvas))
+        assert made.pixels.choice == choice, width
+
+
+@pytest.mark.parametrize(
+    ("effective", "target", "floor", "near", "is_said", "done"),
+    [
+        (600, 300, 180, 291, False, ("keep", 300)),
+        (601, 300, 180, 291, False, ("reduce", 300)),
+        (601, 150, 180, 291, False, ("reduce", 291)),  # what can be seen from near stays
+        (582, 150, 180, 291, False, ("keep", 150)),
+        (180, 300, 180, 291, False, ("keep", 300)),
+        (179, 300, 180, 291, False, ("enlarge", 300)),
+        (179, 300, 180, 175, False, ("enlarge", 300)),  # nobody has said from where
+        (179, 300, 180, 175, True, ("keep", 300)),
+        (174, 300, 180, 175, True, ("enlarge", 300)),
+        (76, 300, 180, 29, True, ("keep", 300)),  # a panorama from 3 m
+        (100, 150, 180, 175, False, ("keep", 150)),  # two thirds of what is asked
+        (99, 150, 180, 175, False, ("enlarge", 150)),
+        (134, 300, 180, 175, False, ("enlarge", 300)),
+        (207, 300, 180, 291, False, ("keep", 300)),
+    ],
+)  # fmt: skip
+def test_what_is_done_where_nobody_says(effective, target, floor, near, is_said, done):
+    asked = Fraction(effective), Fraction(target), Fraction(floor), float(near), is_said
+    assert default_choice(*asked) == done
+
+
+def test_the_grade_judges_the_file_that_is_made():
+    docket = docket_of("30x20cm", pixels={"choice": "resample"}, size={"ppi": Fraction(300)})
+    assert plan(CAMERA, docket).grade == "ample"
+    few = replace(
+        docket, pixels=replace(docket.pixels, target=Way("long-edge-px", (Fraction(1500),)))
+    )
+    made = plan(CAMERA, few)
+    assert made.pixels.width == 1500 and made.effective_ppi > 500
+    assert made.judged_ppi == pytest.approx(127) and made.grade == "from a distance"
+    assert reason_of(made).startswith("127 ppi: it looks sharp from 69 cm on")
 
 
 @pytest.mark.parametrize(
     ("effective", "needed", "expected"),
     [
-        (300, 150, "full"),
-        (299, 150, "good"),
-        (179, 150, "distant"),
-        (200, 250, "thin"),
-        (100, 150, "thin"),
+        (300, 150, "ample"),
+        (299.9, 150, "good"),
+        (267, 291, "good"),  # 13 × 9 cm in the hand: less than the eye can use, and a good print
         (180, 180, "good"),
+        (179.9, 150, "from a distance"),
+        (179.9, 400, "from a distance"),  # over half of the minimum
+        (90, 400, "from a distance"),
+        (89.9, 400, "too few pixels"),
+        (60, 60, "from a distance"),
+        (59.9, 60, "too few pixels"),
     ],
 )
 def test_grades(effective, needed, expected):
@@ -211,7 +261,7 @@ def test_a_frame_of_ones_own():
 
 def test_without_a_size_a_sensible_one_is_found():
     made = plan(CAMERA, Docket())
-    assert made.grade == "full"
+    assert made.grade == "ample"
     assert made.trimmed_share < 0.02
     assert made.size.width_mm >= 400
     tiny = plan(facts_of(40, 30), Docket())
@@ -238,9 +288,9 @@ def test_the_tag_is_only_a_note():
 def test_notes_and_their_ways_out():
     thin = plan(facts_of(640, 427), docket_of("30x20cm"))
     codes = {note.code: note for note in thin.notes}
-    assert codes["thin"].grave
-    further = plan(facts_of(640, 427), codes["thin"].remedies[0].docket)
-    assert further.grade != "thin"
+    assert codes["too-few-pixels"].grave
+    further = plan(facts_of(640, 427), codes["too-few-pixels"].remedies[0].docket)
+    assert further.grade != "too few pixels"
     assert "much-enlarged" in codes and "sharpening-bound" in codes
     square = plan(CAMERA, docket_of("30x30cm"))
     way = next(note for note in square.notes if note.code == "much-trimmed").remedies[0].docket

@@ -68,7 +68,7 @@ def test_a_picture_that_takes_its_size_from_sheets_goes_on_doing_so():
 
 def test_without_terms_every_photo_is_taken():
     made, aside = judged(facts_of(300, 200), docket_of("60x40cm"), None)
-    assert aside is None and made.grade == "thin"
+    assert aside is None and made.grade == "too few pixels"
 
 
 def test_more_trimmed_than_is_allowed_sets_a_photo_aside():

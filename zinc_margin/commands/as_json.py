@@ -87,6 +87,7 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
         "floor_ppi": exact(plan.floor_ppi),
         "effective_ppi": exact(plan.effective_ppi),
         "true_ppi": plan.true_ppi,
+        "judged_ppi": plan.judged_ppi,
         "grade": plan.grade,
         "reason": reason_of(plan),
         "sharp_from_mm": plan.sharp_from_mm,
@@ -183,7 +184,7 @@ def rung_report(rung: Rung, plan: Plan) -> dict[str, Any]:
         "enlargement": rung.enlargement,
         "sharp_from_mm": rung.sharp_from_mm,
         "grade": rung.grade,
-        "reason": reason_for(rung.effective_ppi, plan),
+        "reason": reason_for(rung, plan),
     }
 
 

@@ -27,6 +27,7 @@ from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.compare import compare
 from zinc_margin.plan.size.ladder import ladder
+from zinc_margin.plan.text.reasons import judged_from
 
 
 def declare(commands: Any) -> None:
@@ -180,8 +181,7 @@ def _ladder(options: argparse.Namespace) -> int:
             f"{words.ppi(rung.effective_ppi):>6} {times:>9} "
             f"{words.length(rung.sharp_from_mm, 'cm'):>11}  {rung.grade}"
         )
-    seen = words.length(planned_print.distance_mm, "cm")
-    print(f"Judged for one distance, {seen}.")
+    print(judged_from(planned_print))
     return 0
 
 

@@ -10,7 +10,7 @@ from dataclasses import replace
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
-from zinc_margin.plan.crop.crop import crop_part
+from zinc_margin.plan.crop.crop import CropPart, crop_part
 from zinc_margin.plan.crop.crop_notes import crop_notes
 from zinc_margin.plan.file.file import file_part
 from zinc_margin.plan.file.file_notes import file_notes
@@ -19,11 +19,12 @@ from zinc_margin.plan.finish.finish_notes import finish_notes
 from zinc_margin.plan.model import Machine, Plan
 from zinc_margin.plan.photo.photo import photo_part
 from zinc_margin.plan.photo.photo_notes import photo_notes
-from zinc_margin.plan.pixels.pixels import pixels_part
+from zinc_margin.plan.pixels.pixels import PixelsPart, pixels_part
 from zinc_margin.plan.pixels.pixels_notes import pixels_notes
 from zinc_margin.plan.sharpen.sharpen import sharpen_part
 from zinc_margin.plan.sharpen.sharpen_notes import sharpen_notes
 from zinc_margin.plan.size.distance import sharp_from
+from zinc_margin.plan.size.grade import grade_for
 from zinc_margin.plan.size.size import size_part
 from zinc_margin.plan.size.size_notes import size_notes
 from zinc_margin.plan.size.ties import ties
@@ -60,6 +61,7 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     sharpen, grain = sharpen_part(docket.sharpen, photo, sized, resampled)
     sheet, pieces = finish_part(docket.finish, facts, sized, resampled, tied.watermark)
     file = file_part(docket.file, facts, resampled.pixels, sheet, pieces)
+    judged = _judged(cropped, resampled)
     result = Plan(
         facts=facts,
         docket=docket,
@@ -82,7 +84,8 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
         needed_ppi=sized.needed_ppi,
         effective_ppi=resampled.effective_ppi,
         true_ppi=resampled.true_ppi,
-        grade=cropped.grade,
+        judged_ppi=judged,
+        grade=grade_for(judged, float(sized.target), float(sized.floor), sized.needed_ppi),
         sharp_from_mm=sharp_from(float(resampled.effective_ppi)),
         distance_mm=sized.distance_mm,
         sharpen=sharpen,
@@ -95,3 +98,12 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     )
     # notes look at the finished print
     return replace(result, notes=tuple(note for room in _NOTES for note in room(result)))
+
+
+def _judged(cropped: CropPart, resampled: PixelsPart) -> float:
+    """Return the ppi that a print is judged by: the photo's own, or the file's where it has fewer.
+
+    By the exact shape: whole pixels may miss it by half of one, which nobody sees.
+    """
+    own = float(cropped.effective_ppi)
+    return min(own, float(resampled.goal_ppi)) if resampled.pixels.choice == "reduce" else own

@@ -346,8 +346,10 @@ class Plan:
         Of the photo's own pixels on the print, the lower way.
     true_ppi : float
         The same without pixels that an earlier enlarging invented.
+    judged_ppi : float
+        By which it is judged: the photo's own, or the file's where that is reduced below it.
     grade : str
-        ``full``, ``good``, ``distant`` or ``thin``.
+        ``ample``, ``good``, ``from a distance`` or ``too few pixels``.
     sharp_from_mm, distance_mm : float
     sharpen : Sharpening or None
     grain : Grain or None
@@ -385,6 +387,7 @@ class Plan:
     needed_ppi: float
     effective_ppi: Fraction
     true_ppi: float
+    judged_ppi: float
     grade: str
     sharp_from_mm: float
     distance_mm: float

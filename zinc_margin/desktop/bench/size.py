@@ -30,10 +30,10 @@ from zinc_margin.measure.sizes import catalogue
 from zinc_margin.measure.ways import named_ways
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.compare import Carried
-from zinc_margin.plan.size.grade import GRADES
+from zinc_margin.plan.size.grade import AMPLE, GOOD, GRADES
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.text.lines import size_name
-from zinc_margin.plan.text.reasons import reason_for, reason_of
+from zinc_margin.plan.text.reasons import judged_from, reason_for, reason_of
 
 _HEADS = ("size", "trimmed", "ppi", "×", "sharp from", "grade")
 _HELP = (
@@ -42,11 +42,11 @@ _HELP = (
     "The photo's own pixels on it",
     "By how much its pixels are stretched to what is asked",
     "The nearest distance from which it looks fully sharp",
-    "full: meets what is asked. good: over your floor and sharp from where it is seen. "
-    "distant: under the floor, yet sharp from there. thin: neither.",
+    "ample: meets what is asked. good: over your floor, or two thirds of what is asked. "
+    "from a distance: under that, yet enough from there. too few pixels: less.",
 )
-_WIDTH = 420
-_WIDTHS = (92, 66, 54, 50, 80, 54)
+_WIDTH = 466
+_WIDTHS = (92, 66, 54, 50, 80, 100)
 _SPARED = (1, 3)
 """Columns that are left out of a bench narrower than this many px."""
 _NARROW = 800
@@ -213,7 +213,7 @@ class LadderBench(QWidget):
         carried = self.table.carried()
         current = self.table.chosen.index(one) if one in self.table.chosen else -1
         self._fill(("photo", *_HEADS[1:]), carried, self._photo_row, current)
-        full = sum(row.plan.grade in ("full", "good") for row in carried)
+        full = sum(row.plan.grade in (AMPLE, GOOD) for row in carried)
         name = size_name(one.plan().size, self.table.units)
         self._asked.setText(
             f"{len(carried)} photos at the size of {one.name}, {name}: {full} carry it well."
@@ -258,7 +258,7 @@ class LadderBench(QWidget):
         )
         frame = rung.way.frame if rung.way is not None else None
         outer = f", in a {words.pair(*frame, units)} frame" if frame is not None else ""
-        why = reason_for(rung.effective_ppi, plan, units)
+        why = reason_for(rung, plan, units)
         return Row(cells, f"{size_name(rung.size, units)}{outer}\n{why}")
 
     def _photo_row(self, row: Carried) -> Row:
@@ -329,18 +329,14 @@ class LadderBench(QWidget):
         if one is None:
             return
         plan = one.plan()
-        seen = words.length(plan.distance_mm, units)
         if rung is None:
-            self.readout.setText(
-                f"Judged for one distance, {seen}. Seen from its own diagonal, every size of "
-                "one photo looks equally sharp."
-            )
+            self.readout.setText(judged_from(plan, units))
             return
         more = ""
         if rung.enlargement > 1:
             asked = words.resolution(plan.target_ppi, units)
             more = f" Enlarged {words.times(rung.enlargement)} it has the {asked} asked."
-        why = reason_for(rung.effective_ppi, plan, units)
+        why = reason_for(rung, plan, units)
         self.readout.setText(
             f"{size_name(rung.size, units)}: {rung.grade}, "
             f"{words.share(rung.trimmed_share)} trimmed. {why}{more}"

@@ -11,7 +11,6 @@ from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.plan.crop.border import border_of
 from zinc_margin.plan.crop.frame import frame_for, place_for, whole_frame
 from zinc_margin.plan.crop.turned import Turned
-from zinc_margin.plan.size.grade import grade_for
 from zinc_margin.plan.size.size import SizePart
 from zinc_margin.plan.size.ties import Ties
 
@@ -35,7 +34,6 @@ class CropPart:
         Where the largest frame sits in its free room, 0–1 each.
     effective_ppi : Fraction
         Of the photo's own pixels on the print, the lower way, by the exact shape.
-    grade : str
     """
 
     turned: Turned
@@ -45,7 +43,6 @@ class CropPart:
     border_mm: Fraction
     place: tuple[Fraction, Fraction]
     effective_ppi: Fraction
-    grade: str
 
 
 Number = TypeVar("Number", Fraction, float)
@@ -101,8 +98,4 @@ def crop_part(
         frame = whole_frame(turned)
     sides = size.width_mm, size.height_mm
     effective = effective_ppi((frame.width, frame.height), sides, border, tied.fills)
-    # judged by its exact shape: whole pixels may miss it by half of one, which nobody sees
-    grade = grade_for(float(effective), float(sized.target), float(sized.floor), sized.needed_ppi)
-    return CropPart(
-        turned, frame, line.frame is not None, not tied.fills, border, place, effective, grade
-    )
+    return CropPart(turned, frame, line.frame is not None, not tied.fills, border, place, effective)

@@ -9,28 +9,55 @@ from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
+from zinc_margin.plan.size.grade import least_ppi
 from zinc_margin.plan.size.size import SizePart
 
 LEAST_FACTOR, MOST_FACTOR = Fraction(1, 100), 32
 
 
-def default_choice(effective: Fraction, target: Fraction, needed: float) -> str:
-    """Return what is done where nobody says: ``keep``, ``enlarge`` or ``reduce``.
+def default_choice(
+    effective: Fraction, target: Fraction, floor: Fraction, near: float, is_said: bool
+) -> tuple[str, Fraction]:
+    """Return what is done where nobody says, and to which resolution.
+
+    ========================================================  ==========================
+    the photo's own ppi on the print                          done
+    ========================================================  ==========================
+    over twice what is asked, and can be seen from near       reduced to the higher of both
+    under the minimum, or two thirds of what is asked         enlarged to what is asked
+    the same, but enough from the distance that was said      kept
+    all others                                                kept
+    ========================================================  ==========================
 
     Parameters
     ----------
-    effective, target : Fraction
-        In ppi: of the photo's own pixels on the print; what is asked.
-    needed : float
-        What the eye can use from the print's distance, in ppi.
+    effective, target, floor : Fraction
+        In ppi: of the photo's own pixels on the print; what is asked; the least that is taken.
+    near : float
+        What the eye can use from the near end of where the print is seen, in ppi.
+    is_said : bool
+        Whether somebody has said from where it is seen.
+
+    Returns
+    -------
+    choice : str
+        ``keep``, ``enlarge`` or ``reduce``.
+    goal : Fraction
+        In ppi.
     """
-    if effective < min(needed, float(target)):
-        return "enlarge"
-    return "reduce" if effective > 2 * target else "keep"
+    most = max(target, Fraction(near).limit_denominator(1000))
+    if effective > 2 * most:
+        return "reduce", most
+    too_few = effective < least_ppi(float(floor), float(target))
+    if too_few and not (is_said and effective >= near):
+        return "enlarge", target
+    return "keep", target
 
 
-def choice_for(line: PixelsLine, sized: SizePart, effective: Fraction, goal: Fraction) -> str:
-    """Return what happens to the pixels.
+def choice_for(
+    line: PixelsLine, sized: SizePart, effective: Fraction, goal: Fraction
+) -> tuple[str, Fraction]:
+    """Return what happens to the pixels, and the resolution of a resampled file.
 
     Parameters
     ----------
@@ -40,14 +67,14 @@ def choice_for(line: PixelsLine, sized: SizePart, effective: Fraction, goal: Fra
         In ppi: of the photo's own pixels on the print; of a resampled file.
     """
     if line.choice == "keep":
-        return "keep"
+        return "keep", goal
     if line.target is None and sized.in_pixels:
-        return "enlarge" if effective < goal else "reduce"
+        return "enlarge" if effective < goal else "reduce", goal
     if line.choice == "resample" or line.target is not None:
-        return "enlarge" if effective < goal else "reduce" if effective > goal else "keep"
+        return "enlarge" if effective < goal else "reduce" if effective > goal else "keep", goal
     if sized.maker.untouched:
-        return "keep"
-    return default_choice(effective, goal, sized.needed_ppi)
+        return "keep", goal
+    return default_choice(effective, goal, sized.floor, sized.near_ppi, sized.distance_said)
 
 
 def goal_ppi(line: PixelsLine, sized: SizePart, effective: Fraction) -> Fraction:

@@ -80,7 +80,7 @@ def pixels_part(
     """
     size, effective, measured = sized.size, cropped.effective_ppi, photo.measured
     goal = goal_ppi(line, sized, effective)
-    choice = choice_for(line, sized, effective, goal)
+    choice, goal = choice_for(line, sized, effective, goal)
     cut = kept(cropped, size) if choice == "keep" else resampled(cropped, size, goal, choice)
     _check(cut, sized)
     if not cropped.whole:

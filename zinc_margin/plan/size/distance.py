@@ -33,6 +33,20 @@ def needed_ppi(distance_mm: float) -> float:
     return 25.4 / (distance_mm * _ARC_MINUTE)
 
 
+NEAR_MM, NEAR_MOST_MM = 300.0, 500.0
+"""Between these people step up to any print."""
+
+
+def near_of(far_mm: float) -> float:
+    """Return the near end of where a print is seen, where only the far one is known.
+
+    Parameters
+    ----------
+    far_mm : float
+    """
+    return min(NEAR_MOST_MM, max(NEAR_MM, far_mm / 2))
+
+
 def usual_distance(size: PrintSize) -> float:
     """Return the print's diagonal, and never less than 30 cm.
 

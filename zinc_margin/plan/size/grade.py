@@ -1,27 +1,43 @@
-"""What grade a print has, in a word."""
+"""What grade a print has, in words."""
 
 from __future__ import annotations
 
-GRADES = ("full", "good", "distant", "thin")
+AMPLE, GOOD, DISTANT, FEW = "ample", "good", "from a distance", "too few pixels"
+GRADES = (AMPLE, GOOD, DISTANT, FEW)
+"""Best first."""
 
 
-def grade_for(effective: float, target: float, floor: float, needed: float) -> str:
-    """Return the grade of a print, in a word.
+def least_ppi(floor: float, target: float) -> float:
+    """Return the resolution from which a print is good: the minimum, never near the target.
 
     Parameters
     ----------
-    effective : float
-        Of the photo's own pixels on the print, in ppi.
+    floor : float
+        The least that is taken, in ppi.
+    target : float
+        What is asked, in ppi.
+    """
+    return min(floor, 2 * target / 3)
+
+
+def grade_for(ppi: float, target: float, floor: float, needed: float) -> str:
+    """Return the grade of a print, in words.
+
+    Parameters
+    ----------
+    ppi : float
+        Of the photo's own pixels on the print; of the file, where it has fewer.
     target : float
         What is asked, in ppi.
     floor : float
         The least that is taken, in ppi.
     needed : float
-        What the eye can use from the print's distance, in ppi.
+        What the eye can use from the far end of where the print is seen, in ppi.
     """
-    effective *= 1 + 1e-9  # who asks 300 and has 300 is not to fail by a rounding
-    if effective >= target:
-        return "full"
-    if effective >= needed:
-        return "good" if effective >= floor else "distant"
-    return "thin"
+    ppi *= 1 + 1e-9  # who asks 300 and has 300 is not to fail by a rounding
+    least = least_ppi(floor, target)
+    if ppi >= target:
+        return AMPLE
+    if ppi >= least:
+        return GOOD
+    return DISTANT if ppi >= min(needed, least / 2) else FEW

@@ -13,7 +13,7 @@ from zinc_margin.plan.crop.border import least_border
 from zinc_margin.plan.crop.crop import effective_ppi
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.asked import wished
-from zinc_margin.plan.size.distance import sharp_from
+from zinc_margin.plan.size.distance import needed_ppi, sharp_from, usual_distance
 from zinc_margin.plan.size.grade import grade_for
 from zinc_margin.plan.size.lying import lies_upright
 from zinc_margin.plan.size.ties import turned_picture
@@ -91,6 +91,12 @@ class Judge:
         turned, lie = self._turned, self._docket.size.lie
         return self.as_given(lies_upright(turned.set_width, turned.set_height, size, lie))
 
+    def _needed(self, size: PrintSize) -> float:
+        """Return what the eye can use from where it is seen; else from the size's own diagonal."""
+        if self._docket.size.distance_mm is not None:
+            return self._plan.needed_ppi
+        return needed_ppi(usual_distance(size))
+
     def following(self, way: Way) -> Rung:
         """Judge a size that follows the photo.
 
@@ -112,7 +118,7 @@ class Judge:
         way : Way or None
             For a size that follows the photo.
         """
-        turned, plan = self._turned, self._plan
+        turned = self._turned
         width, height = turned.set_width, turned.set_height
         target, floor = self._target, self._floor
         wide, high = float(size.width_mm), float(size.height_mm)
@@ -134,6 +140,6 @@ class Judge:
             effective,
             target / effective,
             sharp_from(effective),
-            grade_for(effective, target, floor, plan.needed_ppi),
+            grade_for(effective, target, floor, self._needed(size)),
             way,
         )

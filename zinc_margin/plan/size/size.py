@@ -10,7 +10,7 @@ from zinc_margin.measure.makers import Maker
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.ways import IN_PIXELS
 from zinc_margin.plan.model import Mat, Sides
-from zinc_margin.plan.size.distance import needed_ppi, usual_distance
+from zinc_margin.plan.size.distance import near_of, needed_ppi, usual_distance
 from zinc_margin.plan.size.mat import mat_of
 from zinc_margin.plan.size.printed import print_size
 from zinc_margin.plan.size.target import floor_of, maker_of, target_of
@@ -30,7 +30,9 @@ class SizePart:
     target, floor : Fraction
         In ppi.
     distance_mm, needed_ppi : float
-        From where it is seen, and what the eye can use from there.
+        From where it is seen, at the far end, and what the eye can use from there.
+    near_ppi : float
+        What the eye can use from the near end.
     distance_said : bool
     in_pixels : bool
         Whether a number of pixels was asked for, not a length.
@@ -47,6 +49,7 @@ class SizePart:
     floor: Fraction
     distance_mm: float
     needed_ppi: float
+    near_ppi: float
     distance_said: bool
     in_pixels: bool
     for_screen: bool
@@ -78,6 +81,7 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
         floor=floor_of(line),
         distance_mm=distance,
         needed_ppi=needed_ppi(distance),
+        near_ppi=needed_ppi(distance if line.distance_mm is not None else near_of(distance)),
         distance_said=line.distance_mm is not None,
         in_pixels=kind in IN_PIXELS,
         for_screen=kind in ("screen", "within-px"),

@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.plan.model import Note, Plan, Remedy
+from zinc_margin.plan.size.grade import FEW
 
 
 def size_notes(plan: Plan) -> Iterator[Note]:
@@ -17,12 +18,12 @@ def size_notes(plan: Plan) -> Iterator[Note]:
     ----------
     plan : Plan
     """
-    if plan.grade == "thin":
+    if plan.grade == FEW:
         values = {
             "ppi": plan.effective_ppi, "sharp_from_mm": plan.sharp_from_mm,
             "distance_mm": plan.distance_mm,
         }  # fmt: skip
-        yield Note("thin", "size", values, _further(plan), grave=True)
+        yield Note("too-few-pixels", "size", values, _further(plan), grave=True)
     if plan.unseen_mm.any and plan.mat is None:
         lost = plan.unseen_mm
         yield Note("overspill", "size", {"across_mm": lost.left, "down_mm": lost.top})

@@ -90,7 +90,7 @@ def _finding(values: Values, units: str) -> str:
     return f"{one.text} {one.change}"
 
 
-def _thin(values: Values, units: str) -> str:
+def _too_few(values: Values, units: str) -> str:
     return (
         f"Only {words.resolution(values['ppi'], units)} of the photo's own pixels: the print looks "
         f"fully sharp from {words.length(values['sharp_from_mm'], units)}, and it is seen from "
@@ -196,7 +196,7 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "found-edge": _finding,
     "found-origin": _finding,
     "found-noise": _finding,
-    "thin": _thin,
+    "too-few-pixels": _too_few,
     "overspill": _overspill,
     "mat-hides": lambda values, units: (
         f"The mat hides {words.small(values['overlap_mm'], units)} of the picture on every side."

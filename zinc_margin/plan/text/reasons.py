@@ -5,7 +5,8 @@ from __future__ import annotations
 from zinc_margin.measure import words
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.distance import needed_ppi, sharp_from
-from zinc_margin.plan.size.grade import grade_for
+from zinc_margin.plan.size.grade import AMPLE, DISTANT, GOOD, grade_for, least_ppi
+from zinc_margin.plan.size.ladder import Rung
 
 
 def reason(
@@ -16,12 +17,13 @@ def reason(
     units: str = "cm",
     grade: str = "",
 ) -> str:
-    """Say why: ``164 ppi; looks sharp from 53 cm; you chose 2.2 m: fine``.
+    """Say why: ``164 ppi, of 300 asked; 180 are good``.
 
     Parameters
     ----------
     effective, target, floor : float
-        Pixels per inch that the photo has on the print, that are asked, and the least taken.
+        Pixels per inch that the photo (or its file) has on the print, that are asked, and the
+        least taken.
     distance_mm : float
         From where it is seen.
     units : str
@@ -31,34 +33,47 @@ def reason(
     """
     own = words.resolution(effective, units)
     sharp = words.length(sharp_from(effective), units)
-    seen = words.length(distance_mm, units)
     grade = grade or grade_for(effective, target, floor, needed_ppi(distance_mm))
     asked = words.resolution(target, units)
-    if grade == "full":
+    least = words.resolution(least_ppi(floor, target), units)
+    if grade == AMPLE:
         return f"{own}, and {asked} are asked: met without enlarging."
-    looks = f"{own}; looks sharp from {sharp}; it is seen from {seen}"
-    if grade == "good":
-        return f"{looks}: fine."
-    if grade == "distant":
-        return (
-            f"{looks}: fine from there, though under your {words.resolution(floor, units)} "
-            "for a look from near."
-        )
-    return f"{looks}: too near for its pixels."
+    if grade == GOOD:
+        return f"{own}, where {asked} are asked and {least} still print well."
+    if grade == DISTANT:
+        return f"{own}: it looks sharp from {sharp} on, and soft from nearer."
+    return f"{own}: it looks sharp from {sharp} on only; that is too few pixels for this size."
 
 
-def reason_for(effective: float, plan: Plan, units: str = "cm") -> str:
-    """Say why another size of a plan's photo would have its grade.
+def judged_from(plan: Plan, units: str = "cm") -> str:
+    """Say from where the sizes of a photo are judged.
 
     Parameters
     ----------
-    effective : float
-        Of the photo's own pixels on the print, in ppi.
     plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
-    return reason(effective, float(plan.target_ppi), float(plan.floor_ppi), plan.distance_mm, units)
+    if plan.docket.size.distance_mm is None:
+        return "Each size is judged as it is seen from its own diagonal, at least 30 cm."
+    seen = words.length(plan.distance_mm, units)
+    return f"All sizes are judged as they are seen from {seen}."
+
+
+def reason_for(rung: Rung, plan: Plan, units: str = "cm") -> str:
+    """Say why another size of a plan's photo has its grade.
+
+    Parameters
+    ----------
+    rung : Rung
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
+    return reason(
+        rung.effective_ppi, float(plan.target_ppi), float(plan.floor_ppi), plan.distance_mm, units,
+        rung.grade,
+    )  # fmt: skip
 
 
 def reason_of(plan: Plan, units: str = "cm") -> str:
@@ -71,7 +86,7 @@ def reason_of(plan: Plan, units: str = "cm") -> str:
         ``cm``, ``in`` or ``px/cm``.
     """
     return reason(
-        float(plan.effective_ppi),
+        plan.judged_ppi,
         float(plan.target_ppi),
         float(plan.floor_ppi),
         plan.distance_mm,
