@@ -7,7 +7,6 @@ import os
 import shutil
 import time
 from collections.abc import Callable, Iterator
-from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from threading import Event
@@ -153,9 +152,6 @@ def made_whole(
             f"The memory ran out while {out.name} was made; nothing was written. A TIFF needs "
             "the least."
         ) from None
-    finally:
-        with suppress(OSError):
-            part.unlink()
     seconds = time.monotonic() - started
     pace.learn(plan, seconds)
     return Written(out, out.stat().st_size, seconds, plan)

@@ -10,7 +10,6 @@ import hashlib
 import json
 import os
 from collections.abc import Callable, Sequence
-from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -114,19 +113,15 @@ def _sent(line: Line, digest: str, folder: Path) -> dict[str, Any]:
 def _copy(source: Path, goal: Path, digest: str) -> None:
     """Copy a file by a name that nobody can have put a link at, and hold it against its digest."""
     part = partial_beside(goal)
-    try:
-        with entered(part):
-            with source.open("rb") as given, Outgoing(part) as file:
-                while piece := given.read(_AT_ONCE):
-                    file.write(piece)
-                file.check()
-            if digest_of(part) != digest:
-                raise CannotDo(f"{source} changed while it was sent; send the order again.")
-            os.replace(part, goal)
-            flush_folder(goal.parent)
-    finally:
-        with suppress(OSError):
-            part.unlink()
+    with entered(part):
+        with source.open("rb") as given, Outgoing(part) as file:
+            while piece := given.read(_AT_ONCE):
+                file.write(piece)
+            file.check()
+        if digest_of(part) != digest:
+            raise CannotDo(f"{source} changed while it was sent; send the order again.")
+        os.replace(part, goal)
+        flush_folder(goal.parent)
 
 
 def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:

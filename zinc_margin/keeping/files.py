@@ -26,21 +26,17 @@ def write_whole(path: Path, data: bytes) -> None:
     """
     path = Path(os.path.realpath(path))
     part = partial_beside(path)
-    try:
-        with entered(part):
-            with part.open("xb") as file:
-                file.write(data)
-                with suppress(OSError):
-                    os.fchmod(file.fileno(), stat.S_IMODE(path.stat().st_mode))
-                file.flush()
-                os.fsync(file.fileno())
-            if part.read_bytes() != data:  # a full disk does not always say so
-                raise OSError(errno.EIO, "the disk does not hold what was written to it")
-            os.replace(part, path)
-            flush_folder(path.parent)
-    finally:
-        with suppress(OSError):
-            part.unlink()
+    with entered(part):
+        with part.open("xb") as file:
+            file.write(data)
+            with suppress(OSError):
+                os.fchmod(file.fileno(), stat.S_IMODE(path.stat().st_mode))
+            file.flush()
+            os.fsync(file.fileno())
+        if part.read_bytes() != data:  # a full disk does not always say so
+            raise OSError(errno.EIO, "the disk does not hold what was written to it")
+        os.replace(part, path)
+        flush_folder(path.parent)
 
 
 def check_is_file(path: Path) -> None:

@@ -40,7 +40,8 @@ def _folder() -> Path:
 def entered(part: Path) -> Iterator[Callable[[Path], None]]:
     """Note a partial file for as long as it is written; where that cannot be noted, go on.
 
-    It yields what notes a placeholder beside it: an empty file that holds the goal's name.
+    What did not get its goal's name is taken away at the end, while it is still noted. It yields
+    what notes a placeholder beside it: an empty file that holds the goal's name.
 
     Parameters
     ----------
@@ -52,7 +53,11 @@ def entered(part: Path) -> Iterator[Callable[[Path], None]]:
         entry.parent.mkdir(parents=True, exist_ok=True)
         descriptor = os.open(entry, os.O_RDWR | os.O_CREAT | os.O_EXCL, 0o600)
     except OSError:
-        yield lambda placeholder: None
+        try:
+            yield lambda placeholder: None
+        finally:
+            with suppress(OSError):
+                part.unlink()
         return
 
     def note(**paths: Path) -> None:
@@ -66,8 +71,9 @@ def entered(part: Path) -> Iterator[Callable[[Path], None]]:
         note()
         yield lambda placeholder: note(placeholder=placeholder)
     finally:
-        with suppress(OSError):
-            entry.unlink()
+        for left in (part, entry):
+            with suppress(OSError):
+                left.unlink()
         os.close(descriptor)
 
 
