@@ -128,6 +128,8 @@ def test_a_draft_that_is_damaged_stops_nothing(jpeg, another):
     for text in ("{", "[]", '{"zinc_margin_docket": 1, "size": {"ppi": 1e999999999}}', "\0"):
         path.write_text(text)
         assert another(jpeg).table.current is not None
+    drafts.keep(jpeg, [Docket(version="a")])
+    assert drafted(jpeg)[0].version == "a"
 
 
 def test_a_folder_that_keeps_nothing_is_said_once(opened, jpeg, monkeypatch, tmp_path):

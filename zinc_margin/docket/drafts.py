@@ -12,7 +12,7 @@ from pathlib import Path
 
 from zinc_margin.docket import versions
 from zinc_margin.docket.docket import Docket
-from zinc_margin.keeping.files import make_folder
+from zinc_margin.keeping.files import make_folder, save_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import CannotDo, ZincError
 
@@ -42,7 +42,7 @@ def keep(photo: Path, dockets: Sequence[Docket]) -> None:
     """
     path = place_of(photo)
     make_folder(path.parent)
-    versions.save(dockets, path)
+    save_whole(path, versions.to_json(dockets))  # over a damaged one, too: the place is ours
 
 
 def drop(photo: Path) -> None:
