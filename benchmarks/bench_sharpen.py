@@ -9,6 +9,7 @@ from common import best, photo, picture, say
 from PIL import Image, ImageFilter
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.profile import profile
 from zinc_margin.pixels.render import Renderer
@@ -27,7 +28,7 @@ if __name__ == "__main__":
     docket = replace(
         lines,
         size=replace(
-            lines.size, size=parse_size("54x36cm"), ppi=Fraction(508), distance_mm=Fraction(450)
+            lines.size, size=parse_size("54x36cm"), ppi=Fraction(508), distance=Seen.at(450)
         ),
         pixels=replace(lines.pixels, choice="resample", method="lanczos"),
         sharpen=replace(lines.sharpen, paper="cotton rag"),

@@ -24,6 +24,7 @@ from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import Photo, read_photo
@@ -109,7 +110,7 @@ def planned(case: Case, photo: Photo, **sharpen: object) -> Plan:
         "", Fraction(side).limit_denominator(10**6), Fraction(side).limit_denominator(10**6)
     )
     docket = Docket(
-        size=SizeLine(size=size, ppi=Fraction(case.ppi), distance_mm=Fraction(case.distance), maker="desk"),
+        size=SizeLine(size=size, ppi=Fraction(case.ppi), distance=Seen.at(case.distance), maker="desk"),
         pixels=PixelsLine(choice="resample", method="lanczos"),
         sharpen=replace(SharpenLine(paper=case.paper), **sharpen),
     )  # fmt: skip
@@ -294,7 +295,7 @@ def kept_back() -> list[str]:
     for name in ("glazed-wall.jpg", "stacked-bowls.jpg", "kiln-lichen.jpg", "reeds.jpg"):
         photo = read_photo(folder / name)
         docket = Docket(
-            size=SizeLine(size=PrintSize("", Fraction(400), Fraction(300)), distance_mm=Fraction(450), maker="desk"),
+            size=SizeLine(size=PrintSize("", Fraction(400), Fraction(300)), distance=Seen.at(450), maker="desk"),
             pixels=PixelsLine(choice="keep"), sharpen=SharpenLine(paper="cotton rag"),
         )  # fmt: skip
         made = make_plan(photo.facts, docket)

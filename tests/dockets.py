@@ -12,6 +12,7 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import FIELDS, LINES, Docket, checked
 from zinc_margin.docket.document import field_plain
 from zinc_margin.docket.finish import Margins
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.makers import makers
 from zinc_margin.measure.papers import papers, processes
 from zinc_margin.measure.sizes import catalogue
@@ -26,7 +27,9 @@ SPECIAL = {
     "size.maker": st.sampled_from([maker.key for maker in makers()]),
     "size.ppi": st.none() | st.integers(20, 1200).map(Fraction),
     "size.floor": st.none() | st.integers(20, 400).map(Fraction),
-    "size.distance_mm": st.none() | st.integers(100, 20000).map(Fraction),
+    "size.distance": st.none() | st.lists(
+        st.integers(100, 20000).map(Fraction), min_size=2, max_size=2
+    ).map(lambda ends: Seen(*sorted(ends))),
     "crop.frame": st.none() | st.builds(
         Frame, *(st.integers(0, 500).map(Fraction),) * 2, *(st.integers(1, 900).map(Fraction),) * 2
     ),

@@ -17,6 +17,7 @@ from tests.desktop.conftest import settled
 from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
 from zinc_margin.desktop.bench.reach_edges import edges_of
 from zinc_margin.keeping.own import OwnSizes
+from zinc_margin.measure.distances import Seen
 from zinc_margin.plan.text.notes import note_text
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -106,7 +107,7 @@ def test_a_reach_edge_moves_its_figure(wide, kind):
     line, plan = one.docket.size, one.plan()
     assert line.size == before.size
     if kind == "eye":
-        assert line.distance_mm < 360 and plan.needed_ppi > 240
+        assert line.distance.far_mm < 360 and plan.far_ppi > 240
     elif kind == "asked":
         assert line.ppi > 300 and plan.target_ppi == line.ppi
     else:
@@ -153,13 +154,18 @@ def test_where_it_is_printed_and_from_where_it_is_seen(wide):
     settled(wide)
     plan = wide.table.current.plan()
     assert (plan.target_ppi, plan.floor_ppi) == (150, 150)
-    size.seat.setCurrentIndex(size.seat.findData("across a room"))
-    size.seat.activated.emit(size.seat.currentIndex())
+    type_into(size.distance, "across a room")
     settled(wide)
-    assert wide.table.current.docket.size.distance_mm == 2500
-    assert size.distance.text() == "2.5 m"
-    type_into(size.distance, "in the hand")
-    assert wide.table.current.docket.size.distance_mm == 300
+    assert wide.table.current.docket.size.distance == Seen(Fraction(2000), Fraction(4000))
+    assert (size.distance.text(), size.seen_hint.text()) == ("2–4 m", "across a room")
+    type_into(size.distance, "70-110 cm")
+    settled(wide)
+    assert wide.table.current.docket.size.distance == Seen(Fraction(700), Fraction(1100))
+    assert (size.distance.text(), size.seen_hint.text()) == ("70–110 cm", "")
+    type_into(size.distance, "")
+    settled(wide)
+    assert wide.table.current.docket.size.distance is None
+    assert size.seen_hint.text() == "by its size"
     type_into(size.ppi, "100 px/cm")
     assert wide.table.current.plan().target_ppi == 254
     assert size.maker.currentData() == ""

@@ -21,6 +21,7 @@ from zinc_margin.desktop.bench.screen_size import ScreenSize, keep_screen_ppi, s
 from zinc_margin.desktop.bench.views import Looking
 from zinc_margin.docket import store
 from zinc_margin.handoff.make import make_file
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels.display import Screen
@@ -143,7 +144,7 @@ def test_life_size_and_from_its_distance(loupe, tmp_path, monkeypatch):
     settled(loupe)
     # 12 cm at 110 pixels per inch
     assert bench.zoom * made.pixels.width == pytest.approx(120 / 25.4 * 110)
-    loupe.table.decide("size", distance_mm=Fraction(2400))
+    loupe.table.decide("size", distance=Seen.at(2400))
     bench.set_scale("distance")
     settled(loupe)
     made = loupe.table.current.plan()

@@ -151,7 +151,7 @@ def test_ppi_floor_and_distance(opened):
     type_into(size.distance, "2.2 m")
     settled(opened)
     plan = opened.table.current.plan()
-    assert (plan.target_ppi, plan.floor_ppi, plan.distance_mm) == (240, 120, 2200)
+    assert (plan.target_ppi, plan.floor_ppi, plan.far_mm) == (240, 120, 2200)
     type_into(size.ppi, "")
     assert opened.table.current.plan().target_ppi == 300
 

@@ -14,6 +14,7 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import LINES, Docket
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.docket.store import beside, load, save
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import catalogue
 
@@ -57,15 +58,13 @@ def test_every_docket_comes_back_equal(docket):
 def test_the_json_is_readable():
     raw = json.loads(
         to_json(
-            docket_of(
-                "12x9in", size={"distance_mm": Fraction(1100)}, crop={"place_y": Fraction(1, 2)}
-            )
+            docket_of("12x9in", size={"distance": Seen.at(1100)}, crop={"place_y": Fraction(1, 2)})
         )
     )
     assert raw["zinc_margin_docket"] == 1
     assert list(raw)[1:-1] == list(LINES) and list(raw)[-1] == "renderer"
     assert raw["size"]["size"] == {"label": "12 × 9 in", "width_mm": "304.8", "height_mm": "228.6"}
-    assert raw["size"]["distance_mm"] == 1100
+    assert raw["size"]["distance_mm"] == [1100, 1100]
     assert raw["crop"]["place_x"] is None and raw["crop"]["place_y"] == "0.5"
 
 
@@ -92,6 +91,8 @@ def test_unknown_fields_are_kept():
         ("size", "ppi", 0),
         ("size", "ppi", 1e9),
         ("size", "distance_mm", -3),
+        ("size", "distance_mm", [700, 0]),
+        ("size", "distance_mm", [1100, 700]),
         ("pixels", "method", "magic"),
         ("sharpen", "on", "yes"),
         ("sharpen", "process", "velvet"),

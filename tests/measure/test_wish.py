@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from fractions import Fraction as F
 
 import pytest
 
 from zinc_margin.measure.amounts import parse_bytes
-from zinc_margin.measure.distances import named_distances, parse_distance
+from zinc_margin.measure.distances import Seen, named_distances, parse_distance
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH, parse_length
 from zinc_margin.measure.makers import find_maker, makers, usual_maker
@@ -168,12 +169,20 @@ def test_no_sizes_of_files(typed):
 
 @pytest.mark.parametrize(
     ("typed", "mm"),
-    [("2.2 m", 2200), ("80cm", 800), ("80", 800), ("6 ft", 72 * INCH), ("in the hand", 300),
-     ("hand", 300), ("At a desk", 500), ("across a room", 2500), ("from across the room", 2500),
-     ("arm’s length", 700), ("its diagonal", None), ("", None), ("diagonal", None)],
+    [("2.2 m", (2200, 2200)), ("80cm", (800, 800)), ("80", (800, 800)),
+     ("6 ft", (72 * INCH, 72 * INCH)), ("70-110cm", (700, 1100)), ("70–110 cm", (700, 1100)),
+     ("1.1 m to 70 cm", (700, 1100)), ("2-4 ft", (24 * INCH, 48 * INCH)), ("70-110", (700, 1100)),
+     ("from 70 cm to 1.1 m", (700, 1100)), ("in the hand", (250, 400)), ("hand", (250, 400)),
+     ("On the desk", (400, 700)), ("from across the room", (2000, 4000)),
+     ("arm’s length", (600, 800))],
 )  # fmt: skip
 def test_distances(typed, mm):
-    assert parse_distance(typed) == mm
+    assert parse_distance(typed) == Seen(*(Fraction(end) for end in mm))
+
+
+@pytest.mark.parametrize("typed", ["", "automatic"])
+def test_a_distance_may_be_left_to_the_size(typed):
+    assert parse_distance(typed) is None
 
 
 def test_words_that_are_no_distance_name_those_that_are():
@@ -181,6 +190,8 @@ def test_words_that_are_no_distance_name_those_that_are():
         parse_distance("near enough")
     with pytest.raises(BadRequest):
         parse_distance("0 cm")
+    with pytest.raises(BadRequest):
+        parse_distance("70-0 cm")
     assert len(named_distances()) >= 5
 
 

@@ -38,6 +38,22 @@ def test_distances(mm, units, text):
 
 
 @pytest.mark.parametrize(
+    ("near", "far", "units", "text"),
+    [
+        (450, 450, "cm", "45 cm"),
+        (500, 1082, "cm", "50–108 cm"),
+        (2000, 4000, "cm", "2–4 m"),
+        (1000, 1500, "cm", "1–1.5 m"),
+        (45, 300, "cm", "45–300 mm"),
+        (508, 1092, "in", "20–43 in"),
+        (1219.2, 3048, "in", "4–10 ft"),
+    ],
+)
+def test_spans(near, far, units, text):
+    assert words.span(near, far, units) == text
+
+
+@pytest.mark.parametrize(
     ("value", "text"), [(0, "0 %"), (0.0004, "under 0.1 %"), (0.034, "3.4 %"), (0.171, "17 %")]
 )
 def test_shares(value, text):

@@ -10,6 +10,7 @@ import pytest
 
 from benchmarks import proof_sharpening as proof
 from tests.conftest import docket_of, photo_of
+from zinc_margin.measure.distances import Seen
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.acting import acting
@@ -41,7 +42,7 @@ def test_a_part_is_printed_like_the_whole(scene):
 
 def test_one_edge_across():
     photo = proof.photo_of(proof.edge(260, 30, 70))
-    docket = docket_of("26x26mm", pixels=KEPT, size={"distance_mm": Fraction(450)},
+    docket = docket_of("26x26mm", pixels=KEPT, size={"distance": Seen.at(450)},
                        sharpen={"paper": "cotton rag"})  # fmt: skip
     made = plan(photo.facts, docket)
     found = profile(photo, made, (0.5, 0.5))

@@ -11,6 +11,7 @@ from scipy import ndimage
 
 from benchmarks import proof_sharpening as proof
 from tests.conftest import docket_of, photo_of
+from zinc_margin.measure.distances import Seen
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.render import Renderer
@@ -68,7 +69,7 @@ def test_noise_in_the_dark_stays_where_edges_gain():
     photo = photo_of(codes)
     photo = replace(photo, facts=replace(photo.facts, measured=measure(photo.codes, photo.colour)))
     docket = docket_of("36x24mm", pixels={"choice": "keep"}, sharpen={"paper": "canvas"},
-                       size={"distance_mm": Fraction(450)})  # fmt: skip
+                       size={"distance": Seen.at(450)})  # fmt: skip
     made = plan(photo.facts, docket)
     before = lightness(photo.codes, photo.colour)
     after = lightness(Renderer(photo, made).region(0, 0, 360, 240), photo.colour)

@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, photo_of, resampled
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo import colour as colours
 from zinc_margin.pixels import render
@@ -36,7 +37,7 @@ DOCKETS = {
     "turned, reduced": resampled("2x1in", 50, crop={"turn": Fraction(-28)}),
     "quarter and a bit": resampled("9x14in", 40, crop={"turn": Fraction(93)}),
     "bands": resampled("10x10in", 70, crop={"fit": "whole"}),
-    "across the room": resampled("22x15in", 60, size={"distance_mm": Fraction(9000)}),
+    "across the room": resampled("22x15in", 60, size={"distance": Seen.at(9000)}),
 }
 
 

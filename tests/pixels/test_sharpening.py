@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import UNSHARPENED, docket_of, photo_of
+from zinc_margin.measure.distances import Seen
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.render import Renderer
@@ -193,7 +194,7 @@ def test_the_print_is_as_crisp_as_the_model_says(paper, ppi, distance):
     photo = photo_of(code_of(45 + 10 * ramp))
     inch = f"{size / ppi:.6f}"
     docket = docket_of(
-        f"{inch}x{inch}in", size={"distance_mm": Fraction(distance)}, pixels={"choice": "keep"},
+        f"{inch}x{inch}in", size={"distance": Seen.at(distance)}, pixels={"choice": "keep"},
         sharpen={"paper": paper},
     )  # fmt: skip
     made = plan(photo.facts, docket)

@@ -3,13 +3,14 @@ from fractions import Fraction
 import pytest
 
 from tests.conftest import docket_of, facts_of
+from zinc_margin.measure.distances import Seen
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.answers import answers
 
 
 def test_answers_in_both_directions():
     found = answers(
-        plan(facts_of(4032, 3024), docket_of("10x8in", size={"distance_mm": Fraction(1000)}))
+        plan(facts_of(4032, 3024), docket_of("10x8in", size={"distance": Seen.at(1000)}))
     )
     assert found.unenlarged_mm == (
         Fraction("13.44") * Fraction("25.4"),

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.size import SizeLine
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import PrintSize, catalogue, parse_size
 from zinc_margin.measure.ways import Way, named_ways
 from zinc_margin.plan.build import plan
@@ -26,7 +27,7 @@ TARGETS = st.sampled_from([72, 150, 240, 300, 360])
 
 def rungs_of(width, height, target=300, **size):
     facts = facts_of(width, height)
-    docket = Docket(size=SizeLine(ppi=Fraction(target), distance_mm=Fraction(700), **size))
+    docket = Docket(size=SizeLine(ppi=Fraction(target), distance=Seen.at(700), **size))
     return {
         (rung.size.family, rung.size.label): rung
         for rung in ladder(facts, docket, plan(facts, docket))
@@ -90,11 +91,9 @@ def test_more_pixels_more_ppi(photo, times):
 
 def test_the_ladder_and_the_plan_agree():
     facts = facts_of(6000, 4000)
-    docket = Docket(size=SizeLine(distance_mm=Fraction(900)))
+    docket = Docket(size=SizeLine(distance=Seen.at(900)))
     for rung in ladder(facts, docket, plan(facts, docket)):
-        line = SizeLine(
-            size=None if rung.way else rung.size, way=rung.way, distance_mm=Fraction(900)
-        )
+        line = SizeLine(size=None if rung.way else rung.size, way=rung.way, distance=Seen.at(900))
         made = plan(facts, Docket(size=line))
         assert made.effective_ppi == pytest.approx(rung.effective_ppi, rel=2e-3)
         assert made.grade == rung.grade or abs(float(made.effective_ppi) / 300 - 1) < 2e-3

@@ -10,6 +10,7 @@ import pytest
 
 from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.facts.measured import Measured
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.papers import papers
 from zinc_margin.plan.build import plan
@@ -88,9 +89,7 @@ def test_half_strength_is_half_and_none_is_none():
 
 def test_the_radius_at_the_desk():
     # at 300 ppi and 45 cm it is 1.1 px
-    made = plan(
-        facts_of(6000, 4000), resampled("50x33cm", 300, size={"distance_mm": Fraction(450)})
-    )
+    made = plan(facts_of(6000, 4000), resampled("50x33cm", 300, size={"distance": Seen.at(450)}))
     assert made.sharpen.sigma_px == pytest.approx(1.1, abs=0.03)
 
 

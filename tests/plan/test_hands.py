@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.hands import pointed, pulled, reach_pulled, step_mm
@@ -61,8 +62,8 @@ def test_a_reach_edge_moves_ppi_and_distance():
     assert floor.size.floor == 125
     eye = reach_pulled(docket, "eye", (6000, 4000), 1016, 0, free=True)
     # 150 ppi are enough from 58 cm
-    assert eye.size.distance_mm == 580
+    assert eye.size.distance == Seen.at(580)
     made = plan(facts_of(6000, 4000), eye)
-    assert abs(made.needed_ppi - 150) < 3
+    assert abs(made.far_ppi - 150) < 3
     far = reach_pulled(docket, "asked", (6000, 4000), 1e9, 0, free=True)
     assert far.size.ppi == 1

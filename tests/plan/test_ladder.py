@@ -6,6 +6,7 @@ from fractions import Fraction
 import pytest
 
 from tests.conftest import docket_of, facts_of
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import catalogue
 from zinc_margin.measure.ways import named_ways
 from zinc_margin.plan.build import plan
@@ -22,7 +23,7 @@ def test_each_rung_agrees_with_the_whole_plan(turn, fit):
     made = plan(CAMERA, docket)
     rungs = ladder(CAMERA, docket, made)
     assert len(rungs) == len(catalogue()) + len(named_ways())
-    fixed = replace(docket.size, distance_mm=Fraction(made.distance_mm))
+    fixed = replace(docket.size, distance=Seen.at(Fraction(made.far_mm)))
     for rung in rungs[::7]:
         line = replace(fixed, size=rung.size, lie="as-given")
         if rung.way is not None:

@@ -14,6 +14,7 @@ from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.commands.as_json import plan_report, reach_report
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import inches
 from zinc_margin.measure.sizes import catalogue
@@ -149,10 +150,10 @@ def test_defaults_keep_reduce_enlarge():
     # 169 ppi where 180 are the least: labs query that, unless somebody says from where it is seen
     assert plan(CAMERA, docket_of("90x60cm")).pixels.choice == "enlarge"
     for far, choice in ((400, "enlarge"), (515, "enlarge"), (517, "keep"), (2200, "keep")):
-        seen = plan(CAMERA, docket_of("90x60cm", size={"distance_mm": Fraction(far)}))
+        seen = plan(CAMERA, docket_of("90x60cm", size={"distance": Seen.at(far)}))
         assert seen.pixels.choice == choice
     # a canvas maker asks 150; 180 least would be more than that
-    canvas = {"maker": "canvas", "distance_mm": None}
+    canvas = {"maker": "canvas", "distance": None}
     for width, choice in ((89, "keep"), (101, "keep"), (152, "keep"), (153, "enlarge")):
         made = plan(CAMERA, docket_of(f"{width}x{width * 2 // 3}cm", size=canvas))
         assert made.pixels.choice == choice, width
@@ -219,11 +220,9 @@ def test_the_eye_at_one_arc_minute():
 
 
 def test_distance_is_the_diagonal_but_never_under_30_cm():
-    assert plan(CAMERA, docket_of("40x30cm")).distance_mm == 500
-    assert plan(CAMERA, docket_of("9x13cm")).distance_mm == 300
-    assert (
-        plan(CAMERA, docket_of("9x13cm", size={"distance_mm": Fraction(2200)})).distance_mm == 2200
-    )
+    assert plan(CAMERA, docket_of("40x30cm")).far_mm == 500
+    assert plan(CAMERA, docket_of("9x13cm")).far_mm == 300
+    assert plan(CAMERA, docket_of("9x13cm", size={"distance": Seen.at(2200)})).far_mm == 2200
 
 
 def test_sizes_follow_a_quarter_turn():

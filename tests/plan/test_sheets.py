@@ -13,6 +13,7 @@ from zinc_margin.docket.docket import RENDERER
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.said import Said
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.plan.build import plan
@@ -212,7 +213,7 @@ def test_the_small_plan_is_the_same_sheet():
 
 
 def test_the_wall_is_in_true_proportion():
-    one = made("60x40cm", 100, wrap_mm=F(40), wrap_own=True, sizes={"distance_mm": F(1000)})
+    one = made("60x40cm", 100, wrap_mm=F(40), wrap_own=True, sizes={"distance": Seen.at(1000)})
     found = scene(one, "standing")
     assert found.picture[2:] == (520, 320)
     assert found.figure[2] == 1720

@@ -91,7 +91,7 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
         "grade": plan.grade,
         "reason": reason_of(plan),
         "sharp_from_mm": plan.sharp_from_mm,
-        "distance_mm": plan.distance_mm,
+        "distance_mm": [plan.near_mm, plan.far_mm],
         "sharpen": None
         if sharpen is None
         else {
@@ -198,7 +198,7 @@ def carried_report(row: Carried) -> dict[str, Any]:
         "effective_ppi": exact(result.effective_ppi),
         "enlargement": result.enlargement,
         "sharp_from_mm": result.sharp_from_mm,
-        "distance_mm": result.distance_mm,
+        "distance_mm": [result.near_mm, result.far_mm],
         "grade": result.grade,
         "reason": reason_of(result),
     }

@@ -93,7 +93,9 @@ def _parser() -> argparse.ArgumentParser:
     one = commands.add_parser("reach", help="how large a photo goes")
     one.add_argument("photo", metavar="PHOTO")
     one.add_argument("--ppi", action="append", metavar="N", help="may be given several times")
-    one.add_argument("--distance", metavar="LENGTH", help="also what is enough from there")
+    one.add_argument(
+        "--distance", metavar="LENGTH", help="also what is enough from there, as near as it is seen"
+    )
     one.add_argument("--json", action="store_true", help="print one JSON object")
     one.set_defaults(run=_reach)
 
@@ -121,8 +123,8 @@ def _reach(options: argparse.Namespace) -> int:
     if options.distance is not None:
         seen = parse_distance(options.distance)
         if seen is None:
-            raise BadRequest("From its diagonal every size looks alike; give a distance.")
-        enough = needed_ppi(float(seen))
+            raise BadRequest("--distance wants a length, such as 2.2m.")
+        enough = needed_ppi(float(seen.near_mm))
         ppis.append(Fraction(min(10_000.0, max(1.0, enough))))
     if options.json:
         print_json(reach_report(facts, ppis))

@@ -60,7 +60,7 @@ def _sums(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--target", metavar="PPI", help="what is asked; 300 where nobody says")
     parser.add_argument("--floor", metavar="PPI", help="the lowest that you take; 180")
     parser.add_argument(
-        "--distance", metavar="LENGTH", help="from where it is seen: 2.2m, across a room …"
+        "--distance", metavar="LENGTH", help="viewing distance: 2.2m, 70-110cm, across a room …"
     )
     parser.add_argument("--json", action="store_true", help="print one JSON object")
 
@@ -74,7 +74,7 @@ def _docket(options: argparse.Namespace) -> Docket:
     if options.floor is not None:
         line = replace(line, floor=parse_ppi(options.floor))
     if options.distance is not None:
-        line = replace(line, distance_mm=parse_distance(options.distance))
+        line = replace(line, distance=parse_distance(options.distance))
     return replace(Docket(), size=line)
 
 
@@ -168,7 +168,7 @@ def _ladder(options: argparse.Namespace) -> int:
                 "photo": photo_report(facts),
                 "target_ppi": exact(planned_print.target_ppi),
                 "floor_ppi": exact(planned_print.floor_ppi),
-                "distance_mm": planned_print.distance_mm,
+                "distance_mm": [planned_print.near_mm, planned_print.far_mm],
                 "ladder": [rung_report(rung, planned_print) for rung in rungs],
             }
         )

@@ -25,6 +25,7 @@ from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import Way
@@ -138,7 +139,7 @@ def dockets() -> dict[str, Docket]:
     plain = Docket()
 
     def hung(size: str, metres: str, **lines: Any) -> Docket:
-        line = SizeLine(size=parse_size(size), distance_mm=Fraction(metres) * 1000)
+        line = SizeLine(size=parse_size(size), distance=Seen.at(Fraction(metres) * 1000))
         return replace(plain, size=line, **lines)
 
     return {
@@ -150,7 +151,7 @@ def dockets() -> dict[str, Docket]:
         # the large canvas
         "kiln-lichen.jpg": replace(
             hung("120x90cm", "2.5", sharpen=SharpenLine(paper="canvas")),
-            size=SizeLine(size=parse_size("120x90cm"), maker="canvas", distance_mm=Fraction(2500)),
+            size=SizeLine(size=parse_size("120x90cm"), maker="canvas", distance=Seen.at(2500)),
             finish=FinishLine(
                 wrap_mm=Fraction(38), tuck_mm=Fraction(14), wrap_strip_mm=Fraction(22),
                 wrap_soften_mm=Fraction(12), fold_marks=True,
@@ -180,7 +181,7 @@ def dockets() -> dict[str, Docket]:
         "waterfront.jpg": replace(
             plain,
             size=SizeLine(
-                size=parse_size("300x80cm"), maker="roll-half", distance_mm=Fraction(3000)
+                size=parse_size("300x80cm"), maker="roll-half", distance=Seen.at(3000)
             ),
             sharpen=SharpenLine(paper="matt", process="inkjet"),
             finish=FinishLine(pieces=parse_size("A2"), edge_mm=Fraction(10)),

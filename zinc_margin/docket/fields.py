@@ -15,6 +15,7 @@ from fractions import Fraction
 from typing import Any
 
 from zinc_margin.measure import plain
+from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import LONGEST_MM, nothing_or, parse_length, parse_number
 from zinc_margin.measure.plain import Wrong
@@ -329,6 +330,10 @@ def _yes_or_no(value: Any) -> bool:
 
 
 SWITCH = Kind(_yes_or_no, "true or false")
+SEEN = Kind(
+    plain.seen_from, "near and far: two lengths over 0", "mm", typed=parse_distance,
+    metavar="LENGTH",
+)  # fmt: skip
 SIZE = Kind(plain.size_from, "a size: `label`, `width_mm`, `height_mm`", metavar="SIZE")
 WAY = Kind(plain.way_from, "a way of giving a size: `kind` and its values", metavar="SIZE")
 

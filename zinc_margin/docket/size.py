@@ -7,18 +7,18 @@ from fractions import Fraction
 from typing import ClassVar
 
 from zinc_margin.docket.fields import (
+    SEEN,
     SIZE,
     WAY,
     Kind,
     Option,
     known,
-    length,
     number,
     one_of,
     said,
 )
 from zinc_margin.docket.line import Line
-from zinc_margin.measure.distances import parse_distance
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.makers import find_maker
 from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI, parse_ppi
@@ -55,10 +55,10 @@ class SizeLine(Line):
         nothing="half of the device's own (of a 360-ppi one, where none is known)",
         option=Option("floor", metavar="N"),
     )  # fmt: skip
-    distance_mm: Fraction | None = said(
-        length(none=False), "from where it is seen: 80cm, in the hand, across a room …",
-        nothing="the print's diagonal, at least 30 cm",
-        option=Option("distance", typed=parse_distance),
+    distance: Seen | None = said(
+        SEEN, "viewing distance: 80cm, 70-110cm, in the hand, across a room …",
+        nothing="up to the print's diagonal, at least 30 cm, and from half of that, 30 to 50 cm",
+        option="distance", key="distance_mm",
     )  # fmt: skip
     overspill_mm: Fraction | None = said(
         number(0, 100, "mm", parse_length),

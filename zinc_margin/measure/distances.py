@@ -1,53 +1,96 @@
-"""From where a print is looked at: typed lengths, and plain words."""
+"""From where a print is looked at: a range from near to far, in lengths or in plain words."""
 
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
 from fractions import Fraction
 
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.lengths import parse_length, plain_text
+from zinc_margin.measure.lengths import parse_length, plain_text, split_unit
 from zinc_margin.measure.tables import table
 
-DIAGONAL = "its diagonal"
+_BETWEEN = re.compile(r"\s*(?:-|–|—|\bto\b|\band\b)\s*")
 
 
-def named_distances() -> tuple[tuple[str, Fraction], ...]:
-    """Return the plain words and their distances in mm."""
+@dataclass(frozen=True)
+class Seen:
+    """From where a print is seen.
+
+    Attributes
+    ----------
+    near_mm, far_mm : Fraction
+        Over 0; the same where it is seen from one place.
+
+    Raises
+    ------
+    BadRequest
+        When the near end is farther than the far one.
+    """
+
+    near_mm: Fraction
+    far_mm: Fraction
+
+    def __post_init__(self) -> None:
+        if not 0 < self.near_mm <= self.far_mm:
+            raise BadRequest("A viewing distance runs from its near end to its far one.")
+
+    @classmethod
+    def at(cls, mm: Fraction | int) -> Seen:
+        """Return one distance, which is both ends.
+
+        Parameters
+        ----------
+        mm : Fraction or int
+        """
+        return cls(Fraction(mm), Fraction(mm))
+
+
+def named_distances() -> tuple[tuple[str, Seen], ...]:
+    """Return the plain words and the ranges that they stand for."""
     return tuple(
-        (entry["name"], Fraction(entry["mm"])) for entry in table("distances")["distances"]
+        (entry["name"], Seen(*(Fraction(mm) for mm in entry["mm"])))
+        for entry in table("distances")["distances"]
     )
 
 
-def parse_distance(text: str, default_unit: str = "cm") -> Fraction | None:
-    """Read a distance: ``2.2 m``, ``in the hand``, ``across a room``; None for the diagonal.
+def parse_distance(text: str, default_unit: str = "cm") -> Seen | None:
+    """Read a viewing distance; None leaves it to the print's size.
 
     Parameters
     ----------
     text : str
+        One length, two (``70-110cm``), or words: ``in the hand``, ``across a room``. Nothing, or
+        ``automatic``, leaves it open.
     default_unit : str
         The unit of a bare number, a key of `UNITS`.
 
     Raises
     ------
     BadRequest
-        When it is neither.
+        When it is none of these.
     """
     wanted = _bare(text)
-    if wanted in ("", "diagonal"):
+    if wanted in ("", "automatic"):
         return None
-    for name, length in named_distances():
+    for name, seen in named_distances():
         if wanted == _bare(name):
-            return length
-    try:
-        return parse_length(text, default_unit)
-    except BadRequest as why:
-        if any(sign.isdigit() for sign in text):
-            raise
+            return seen
+    if not any(sign.isdigit() for sign in plain_text(text)):
         names = ", ".join(name for name, _ in named_distances())
-        raise BadRequest(f"“{text}” is no distance; type a length, or {names}.") from why
+        raise BadRequest(f"“{text}” is no distance; type a length, two (70-110 cm), or {names}.")
+    ends = _BETWEEN.split(re.sub(r"^(?:from|between)\s+", "", plain_text(text)))
+    if len(ends) != 2 or not all(ends):
+        return Seen.at(parse_length(text, default_unit))
+    far = parse_length(ends[1], default_unit)
+    _, unit = split_unit(ends[0])
+    near = parse_length(ends[0], default_unit)
+    if unit is None:  # in the far end's unit, as in 70-110 cm
+        _, unit = split_unit(ends[1])
+        near = parse_length(ends[0], "mm") * (unit or parse_length("1", default_unit))
+    return Seen(min(near, far), max(near, far))
 
 
 def _bare(text: str) -> str:
     plain = plain_text(text).replace("’", "'")
-    return re.sub(r"^(?:(?:from|its|the|at|in|a|an|across)\s+)+", "", plain)
+    return re.sub(r"^(?:(?:from|its|the|at|on|in|a|an|across)\s+)+", "", plain)

@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping
 from fractions import Fraction
 from typing import Any
 
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import LONGEST_MM
 from zinc_margin.measure.sizes import PrintSize
@@ -38,6 +39,8 @@ def plain(value: Any) -> Any:
     if isinstance(value, Fraction):
         # a plain decimal where it is exact, for whoever reads the file
         return int(value) if value.denominator == 1 else _decimal(value)
+    if isinstance(value, Seen):
+        return [plain(value.near_mm), plain(value.far_mm)]
     if isinstance(value, PrintSize):
         return {
             "label": value.label,
@@ -130,6 +133,29 @@ def length_from(value: Any) -> Fraction:
     if length == 0:
         raise Wrong("must be more than 0")
     return length
+
+
+def seen_from(value: Any) -> Seen:
+    """Read from where a print is seen: the near end and the far one, in mm.
+
+    Parameters
+    ----------
+    value : Any
+        As JSON has it: a list of two lengths.
+
+    Raises
+    ------
+    Wrong
+    """
+    if isinstance(value, Seen):
+        return value
+    if not isinstance(value, list) or len(value) != 2:
+        raise Wrong("must be two lengths in mm, near and far")
+    near, far = (length_from(end) for end in value)
+    try:
+        return Seen(near, far)
+    except BadRequest as why:
+        raise Wrong(f"must be two lengths in mm: {why}") from None
 
 
 def text_from(value: Any) -> str:

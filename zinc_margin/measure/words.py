@@ -104,6 +104,32 @@ def length(mm: Number, units: str) -> str:
     return f"{trimmed_zeros(value / 10, 1 if value < 100 else 0)} cm"
 
 
+def span(near_mm: Number, far_mm: Number, units: str) -> str:
+    """Write a range of distances in one unit: ``70–110 cm``, ``2–4 m``; one, where both agree.
+
+    Parameters
+    ----------
+    near_mm, far_mm : Number
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
+    near, far = length(near_mm, units), length(far_mm, units)
+    if near == far:
+        return far
+    for name, mm, places, least in _SPANS[unit(units)]:
+        if float(near_mm) >= least:
+            ends = (trimmed_zeros(float(end) / mm, places) for end in (near_mm, far_mm))
+            return "–".join(ends) + f" {name}"
+    raise AssertionError
+
+
+_SPANS = {
+    "cm": (("m", 1000.0, 1, 1000.0), ("cm", 10.0, 0, 100.0), ("mm", 1.0, 0, 0.0)),
+    "in": (("ft", 304.8, 1, 914.0), ("in", 25.4, 0, 100.0), ("in", 25.4, 1, 0.0)),
+}
+"""Units of a range: how many mm, decimals, and from which near end they are used."""
+
+
 def small(mm: Number, units: str) -> str:
     """Write a short length, as a cut or a band: ``12.5 mm``, ``0.49 in``.
 

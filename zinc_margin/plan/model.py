@@ -340,8 +340,8 @@ class Plan:
         Left, top, width, height of the picture in the file, in pixels.
     pixels : Pixels
     target_ppi, floor_ppi : Fraction
-    needed_ppi : float
-        From the docket's distance.
+    near_ppi, far_ppi : float
+        What the eye can use from the near end of where it is seen, and from the far one.
     effective_ppi : Fraction
         Of the photo's own pixels on the print, the lower way.
     true_ppi : float
@@ -350,7 +350,9 @@ class Plan:
         By which it is judged: the photo's own, or the file's where that is reduced below it.
     grade : str
         ``ample``, ``good``, ``from a distance`` or ``too few pixels``.
-    sharp_from_mm, distance_mm : float
+    sharp_from_mm : float
+    near_mm, far_mm : float
+        From where it is seen.
     sharpen : Sharpening or None
     grain : Grain or None
     file : FileParts
@@ -384,13 +386,15 @@ class Plan:
     pixels: Pixels
     target_ppi: Fraction
     floor_ppi: Fraction
-    needed_ppi: float
+    near_ppi: float
+    far_ppi: float
     effective_ppi: Fraction
     true_ppi: float
     judged_ppi: float
     grade: str
     sharp_from_mm: float
-    distance_mm: float
+    near_mm: float
+    far_mm: float
     sharpen: Sharpening | None
     file: FileParts
     grain: Grain | None = None

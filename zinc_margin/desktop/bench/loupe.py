@@ -359,7 +359,7 @@ class LoupeBench(QWidget):
         entry = entries(one.facts, plan, unit)[self._line()]
         how = {
             "life": "Life size on this screen.",
-            "distance": "As large as the print looks from where it is seen, to someone "
+            "distance": "As large as the print looks from the nearest it is seen from, to someone "
             f"{words.length(DESK_MM, unit)} from the screen.",
             "whole": "The whole print, made small from its own pixels.",
         }.get(self.scale_name, "The file's own pixels. Drag to look elsewhere; X swaps.")

@@ -105,7 +105,7 @@ class Nest(Bench):
         own = (float(plan.size.width_mm), float(plan.size.height_mm))
         wide, high = (sorted(sides) for sides in zip(own, *self._sides, strict=True))
         # what is far larger than the photo can carry must not make the rest tiny
-        least = min(float(plan.floor_ppi), plan.needed_ppi, float(plan.target_ppi))
+        least = min(float(plan.floor_ppi), plan.far_ppi, float(plan.target_ppi))
         reached = reach(plan.turned.set_width, plan.turned.set_height, Fraction(max(1.0, least)))
         # nor must a tiny photo leave nothing else to be seen
         most_w = max(1.15 * max(float(reached[0]), own[0]), wide[:_FEWEST][-1])

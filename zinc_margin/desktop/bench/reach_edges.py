@@ -37,8 +37,8 @@ def edges_of(table: Table, one: Print) -> list[Edge]:
             _edge("photo", row.plan.turned, row.plan.target_ppi, row.facts.path.stem)
             for row in table.carried()
         ]
-    seen = words.length(plan.distance_mm, units)
-    needed = Fraction(plan.needed_ppi)
+    seen = words.length(plan.far_mm, units)
+    needed = Fraction(plan.far_ppi)
     return [
         _edge(kind, plan.turned, ppi, text)
         for kind, ppi, text in (

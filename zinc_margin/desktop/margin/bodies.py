@@ -12,7 +12,7 @@ from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.state import Print
 from zinc_margin.measure import words
-from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_distance
+from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.makers import makers, usual_maker
 from zinc_margin.measure.resolution import parse_ppi
@@ -22,6 +22,7 @@ from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.answers import answers
 from zinc_margin.plan.size.target import maker_of
+from zinc_margin.plan.text.distance_words import DISTANCES_TYPED, seen_hint
 from zinc_margin.plan.text.finding_words import finding_words
 from zinc_margin.plan.text.notes import tag_sentence
 from zinc_margin.plan.text.reasons import reason_of
@@ -133,17 +134,8 @@ class SizeBody(Body):
         )
         self.floor = Field("Lowest resolution you take", self._take_floor, 82)
         self.floor_hint = text("", soft=True, wrap=False)
-        self.distance = Field("Seen from", self._take_distance, 82)
-        self.seat = Choice(
-            "Seen from, in words",
-            (
-                ("", DIAGONAL),
-                *((name, name) for name, _ in named_distances()),
-                ("typed", "as typed"),
-            ),
-            self._take_seat,
-            112,
-        )
+        self.distance = Field("Viewing distance", self._take_distance, 118, DISTANCES_TYPED)
+        self.seen_hint = text("", soft=True, wrap=False)
         self.spill = Field("Overspill of a borderless driver", self._take_spill, 82)
         self.spill_hint = text("", soft=True, wrap=False)
         self.turn = Link("turn it the other way", self.swap, "R")
@@ -151,7 +143,7 @@ class SizeBody(Body):
         self.column.addLayout(row("", self.turn))
         self.column.addLayout(row("Asked of it", self.ppi, self.maker))
         self.column.addLayout(row("Lowest I take", self.floor, self.floor_hint))
-        self.column.addLayout(row("Seen from", self.distance, self.seat))
+        self.column.addLayout(row("Seen from", self.distance, self.seen_hint))
         self.column.addLayout(row("Borderless", self.spill, self.spill_hint))
         self._why = text("")
         self.column.addWidget(self._why)
@@ -185,16 +177,13 @@ class SizeBody(Body):
         native = maker_of(line).native
         half = f"half of its {native}" if native else "half of 360"
         self.floor_hint.setText("" if line.floor else half)
-        self.distance.show_value(words.length(plan.distance_mm, units))
-        known = {length: name for name, length in named_distances()}
-        self.seat.show_value(
-            "" if line.distance_mm is None else known.get(line.distance_mm, "typed")
-        )
+        self.distance.show_value(words.span(plan.near_mm, plan.far_mm, units))
+        self.seen_hint.setText(seen_hint(line.distance))
         self.spill.show_value(words.small(line.overspill_mm, units) if line.overspill_mm else "no")
         self.spill_hint.setText("" if line.overspill_mm else "or its overspill: 3 mm")
         self._why.setText(f"{plan.grade.capitalize()}: {reason_of(plan, units)}")
         result = answers(plan)
-        seen = words.length(plan.distance_mm, units)
+        seen = words.length(plan.far_mm, units)
         self._answers.setText(
             f"Without enlarging: up to {words.pair(*result.unenlarged_mm, units)}. Sharp from "
             f"{seen}: up to {words.pair(*result.unseen_mm, units)}. This size at "
@@ -235,14 +224,7 @@ class SizeBody(Body):
         self.decide(floor=parse_ppi(typed) if typed else None)
 
     def _take_distance(self, typed: str) -> None:
-        self.decide(distance_mm=parse_distance(typed, words.unit(self.table.units)))
-
-    def _take_seat(self, name: str) -> None:
-        if name == "typed":
-            self.distance.setFocus()
-            self.distance.selectAll()
-        else:
-            self.decide(distance_mm=parse_distance(name))
+        self.decide(distance=parse_distance(typed, words.unit(self.table.units)))
 
     def _take_spill(self, typed: str) -> None:
         unit = "in" if words.unit(self.table.units) == "in" else "mm"

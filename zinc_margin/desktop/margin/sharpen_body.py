@@ -15,13 +15,14 @@ from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure import words
-from zinc_margin.measure.distances import DIAGONAL, named_distances, parse_distance
+from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.papers import SCREEN, papers, processes, usual_paper
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import looked_right
 from zinc_margin.plan.size.target import maker_of
+from zinc_margin.plan.text.distance_words import DISTANCES_TYPED, seen_hint
 from zinc_margin.plan.text.lines import sharpening_reason
 
 _OWN = "own"
@@ -48,13 +49,8 @@ class SharpenBody(Body):
             "Printed by", (("", "as it is printed there"), *hows),
             lambda key: self.decide(process=key or None), 190,
         )  # fmt: skip
-        self.distance = Field("Seen from", self._take_distance, 82)
-        self.seat = Choice(
-            "Seen from, in words",
-            (("", DIAGONAL), *((n, n) for n, _ in named_distances()), ("typed", "as typed")),
-            self._take_seat,
-            100,
-        )
+        self.distance = Field("Viewing distance", self._take_distance, 118, DISTANCES_TYPED)
+        self.seen_hint = text("", soft=True, wrap=False)
         self.strength = SliderRow(self, "Strength, percent", 0, 200, "strength")
         self.column.addLayout(row("For", self.on))
         self.column.addLayout(row("Paper", self.paper))
@@ -64,7 +60,7 @@ class SharpenBody(Body):
         self._blur.setLayout(blur)
         self.column.addWidget(self._blur)
         self.column.addLayout(row("Printed by", self.process))
-        self.column.addLayout(row("Seen from", self.distance, self.seat))
+        self.column.addLayout(row("Seen from", self.distance, self.seen_hint))
         self.column.addLayout(row("Strength", self.strength))
         self.strip = Link("make a test strip …", self.acts.make_strip)
         self.more = Link("more", self._unfold)
@@ -114,10 +110,8 @@ class SharpenBody(Body):
         self._blur.setVisible(line.sigma_mm is not None and paper != SCREEN)
         self.blur.show_value(f"{float(line.sigma_mm):g} mm" if line.sigma_mm is not None else "")
         self.process.show_value(line.process or "")
-        self.distance.show_value(words.length(plan.distance_mm, self.table.units))
-        places = {length: name for name, length in named_distances()}
-        far = one.docket.size.distance_mm
-        self.seat.show_value("" if far is None else places.get(far, "typed"))
+        self.distance.show_value(words.span(plan.near_mm, plan.far_mm, self.table.units))
+        self.seen_hint.setText(seen_hint(one.docket.size.distance))
         shown = f"{words.trimmed_zeros(line.strength, 1)} %"
         self.strength.show_value(float(line.strength), shown, line.on)
         for widget in (self.paper, self.strip):
@@ -210,12 +204,5 @@ class SharpenBody(Body):
         self.decide(grain_mm=checked("sharpen", "grain_mm", str(size)))
 
     def _take_distance(self, typed: str) -> None:
-        distance = parse_distance(typed, words.unit(self.table.units))
-        self.table.decide("size", distance_mm=distance)
-
-    def _take_seat(self, name: str) -> None:
-        if name == "typed":
-            self.distance.setFocus()
-            self.distance.selectAll()
-        else:
-            self.table.decide("size", distance_mm=parse_distance(name))
+        seen = parse_distance(typed, words.unit(self.table.units))
+        self.table.decide("size", distance=seen)

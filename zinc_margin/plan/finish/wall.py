@@ -32,7 +32,7 @@ class Scene:
     figure : (float, float, float)
         Left, width and height of what stands there.
     angle : float
-        How many degrees of the view the picture's width fills from the docket's distance.
+        How many degrees of the view the picture's width fills from the far end of where it is seen.
     """
 
     width: float
@@ -57,7 +57,7 @@ def scene(plan: Plan, figure: str) -> Scene:
     bottom = max(80.0, _EYE_MM - high / 2)
     width = rim + wide + _GAP_MM + broad + rim
     height = max(_LEAST_SCENE_MM, bottom + high + 300.0)
-    angle = 2 * math.degrees(math.atan(wide / 2 / plan.distance_mm))
+    angle = 2 * math.degrees(math.atan(wide / 2 / plan.far_mm))
     return Scene(
         width, height, (rim, bottom, wide, high), (rim + wide + _GAP_MM, broad, tall), angle
     )

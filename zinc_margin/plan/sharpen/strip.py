@@ -202,7 +202,7 @@ def lay_out(
                     top,
                 )
             )
-    seen = words.length(first.distance_mm, "cm")
+    seen = words.span(first.near_mm, first.far_mm, "cm")
     sharp = first.sharpen
     paper = f"{sharp.paper}, {sharp.process}" if sharp is not None else "not sharpened"
     return Strip(

@@ -19,7 +19,7 @@ class Answers:
     unenlarged_mm : (Fraction, Fraction)
         The largest print of the picture's own shape that meets what is asked without new pixels.
     unseen_mm : (Fraction, Fraction)
-        The largest that still looks fully sharp from the docket's distance.
+        The largest that still looks fully sharp from the far end of where it is seen.
     pixels : (int, int)
         What the chosen size asks for at the target.
     megapixels : float
@@ -43,7 +43,7 @@ def answers(plan: Plan) -> Answers:
     pixels = pixels_for(plan.size, plan.target_ppi)
     return Answers(
         unenlarged_mm=reach(width, height, plan.target_ppi),
-        unseen_mm=reach(width, height, Fraction(plan.needed_ppi)),
+        unseen_mm=reach(width, height, Fraction(plan.far_ppi)),
         pixels=pixels,
         megapixels=pixels[0] * pixels[1] / 1e6,
     )

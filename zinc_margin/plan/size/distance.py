@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import math
 
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import PrintSize
-
-NEAREST_MM = 300.0
-
 
 _ARC_MINUTE = math.tan(math.radians(1 / 60))
 
@@ -37,14 +35,19 @@ NEAR_MM, NEAR_MOST_MM = 300.0, 500.0
 """Between these people step up to any print."""
 
 
-def near_of(far_mm: float) -> float:
-    """Return the near end of where a print is seen, where only the far one is known.
+def distances(size: PrintSize, seen: Seen | None) -> tuple[float, float]:
+    """Return the near and the far end of where a print is seen, in mm: as said, else as usual.
 
     Parameters
     ----------
-    far_mm : float
+    size : PrintSize
+    seen : Seen or None
+        As it was said.
     """
-    return min(NEAR_MOST_MM, max(NEAR_MM, far_mm / 2))
+    if seen is not None:
+        return float(seen.near_mm), float(seen.far_mm)
+    far = usual_distance(size)
+    return min(NEAR_MOST_MM, max(NEAR_MM, far / 2)), far
 
 
 def usual_distance(size: PrintSize) -> float:
@@ -54,4 +57,4 @@ def usual_distance(size: PrintSize) -> float:
     ----------
     size : PrintSize
     """
-    return max(NEAREST_MM, math.hypot(float(size.width_mm), float(size.height_mm)))
+    return max(NEAR_MM, math.hypot(float(size.width_mm), float(size.height_mm)))

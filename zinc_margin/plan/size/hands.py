@@ -9,6 +9,7 @@ from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure import words
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from zinc_margin.measure.sizes import PrintSize
@@ -116,12 +117,12 @@ def reach_pulled(
     if edge == "eye":
         distance = min(_LARGEST, sharp_from(max(1.0, exact))) / 10
         seen = _rounded(distance, free)
-        return _with_size(docket, distance_mm=max(Fraction(1), seen) * 10)
+        return _with_size(docket, distance=Seen.at(max(Fraction(1), seen) * 10))
     ppi = min(HIGHEST_PPI, max(LOWEST_PPI, _rounded(exact, free)))
     return _with_size(docket, **{"ppi" if edge == "asked" else "floor": ppi})
 
 
-def _with_size(docket: Docket, **fields: Fraction) -> Docket:
+def _with_size(docket: Docket, **fields: Fraction | Seen) -> Docket:
     return replace(docket, size=replace(docket.size, **fields))  # type: ignore[arg-type]
 
 

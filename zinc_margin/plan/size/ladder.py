@@ -93,8 +93,8 @@ class Judge:
 
     def _needed(self, size: PrintSize) -> float:
         """Return what the eye can use from where it is seen; else from the size's own diagonal."""
-        if self._docket.size.distance_mm is not None:
-            return self._plan.needed_ppi
+        if self._docket.size.distance is not None:
+            return self._plan.far_ppi
         return needed_ppi(usual_distance(size))
 
     def following(self, way: Way) -> Rung:

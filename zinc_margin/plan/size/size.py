@@ -10,7 +10,7 @@ from zinc_margin.measure.makers import Maker
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.ways import IN_PIXELS
 from zinc_margin.plan.model import Mat, Sides
-from zinc_margin.plan.size.distance import near_of, needed_ppi, usual_distance
+from zinc_margin.plan.size.distance import distances, needed_ppi
 from zinc_margin.plan.size.mat import mat_of
 from zinc_margin.plan.size.printed import print_size
 from zinc_margin.plan.size.target import floor_of, maker_of, target_of
@@ -29,10 +29,10 @@ class SizePart:
     maker : Maker
     target, floor : Fraction
         In ppi.
-    distance_mm, needed_ppi : float
-        From where it is seen, at the far end, and what the eye can use from there.
-    near_ppi : float
-        What the eye can use from the near end.
+    near_mm, far_mm : float
+        From where it is seen.
+    near_ppi, far_ppi : float
+        What the eye can use from there.
     distance_said : bool
     in_pixels : bool
         Whether a number of pixels was asked for, not a length.
@@ -47,9 +47,10 @@ class SizePart:
     maker: Maker
     target: Fraction
     floor: Fraction
-    distance_mm: float
-    needed_ppi: float
+    near_mm: float
+    far_mm: float
     near_ppi: float
+    far_ppi: float
     distance_said: bool
     in_pixels: bool
     for_screen: bool
@@ -72,17 +73,18 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
     BadRequest
     """
     size = print_size(line, tied)
-    distance = float(line.distance_mm or 0) or usual_distance(size)
+    near, far = distances(size, line.distance)
     kind = line.way.kind if line.way is not None else ""
     return SizePart(
         size=size,
         maker=maker_of(line),
         target=target_of(line),
         floor=floor_of(line),
-        distance_mm=distance,
-        needed_ppi=needed_ppi(distance),
-        near_ppi=needed_ppi(distance if line.distance_mm is not None else near_of(distance)),
-        distance_said=line.distance_mm is not None,
+        near_mm=near,
+        far_mm=far,
+        near_ppi=needed_ppi(near),
+        far_ppi=needed_ppi(far),
+        distance_said=line.distance is not None,
         in_pixels=kind in IN_PIXELS,
         for_screen=kind in ("screen", "within-px"),
         overspill_mm=overspill_of(line, size),

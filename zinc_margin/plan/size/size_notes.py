@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.plan.model import Note, Plan, Remedy
 from zinc_margin.plan.size.grade import FEW
@@ -21,7 +22,7 @@ def size_notes(plan: Plan) -> Iterator[Note]:
     if plan.grade == FEW:
         values = {
             "ppi": plan.effective_ppi, "sharp_from_mm": plan.sharp_from_mm,
-            "distance_mm": plan.distance_mm,
+            "far_mm": plan.far_mm,
         }  # fmt: skip
         yield Note("too-few-pixels", "size", values, _further(plan), grave=True)
     if plan.unseen_mm.any and plan.mat is None:
@@ -35,8 +36,8 @@ def size_notes(plan: Plan) -> Iterator[Note]:
 
 def _further(plan: Plan) -> tuple[Remedy, ...]:
     docket = plan.docket
-    if docket.size.distance_mm is not None and plan.distance_mm >= plan.sharp_from_mm:
+    if docket.size.distance is not None and plan.far_mm >= plan.sharp_from_mm:
         return ()
     further = Fraction(round_half_up(Fraction(plan.sharp_from_mm / 10) + 1) * 10)
-    seen = replace(docket, size=replace(docket.size, distance_mm=further))
-    return (Remedy("further", seen, {"distance_mm": further}),)
+    seen = replace(docket, size=replace(docket.size, distance=Seen.at(further)))
+    return (Remedy("further", seen, {"far_mm": further}),)

@@ -21,7 +21,7 @@ def life_zoom(plan: Plan, screen_ppi: float) -> float:
 
 
 def seen_zoom(plan: Plan, screen_ppi: float) -> float:
-    """Return the same for the print as large as it looks from its distance, seen from a desk.
+    """Return the same for the print as large as it looks from near by, seen from a desk.
 
     Parameters
     ----------
@@ -29,4 +29,4 @@ def seen_zoom(plan: Plan, screen_ppi: float) -> float:
     screen_ppi : float
         Of the screen.
     """
-    return life_zoom(plan, screen_ppi) * DESK_MM / plan.distance_mm
+    return life_zoom(plan, screen_ppi) * DESK_MM / plan.near_mm

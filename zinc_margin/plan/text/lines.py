@@ -234,8 +234,8 @@ def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
     if result is None:
         return "Not sharpened", "The print will look as soft as paper and pixels make it."
     grain = f" Grain {words.trimmed_zeros(plan.docket.sharpen.grain, 0)} %." if plan.grain else ""
-    seen = f", seen from {words.length(plan.distance_mm, units)}"
-    if result.paper == SCREEN and plan.docket.size.distance_mm is None:
+    seen = f", seen from {words.span(plan.near_mm, plan.far_mm, units)}"
+    if result.paper == SCREEN and plan.docket.size.distance is None:
         seen = ""
     decision = f"For {'the screen' if result.paper == SCREEN else result.paper}{seen}"
     if result.amount == 0:
@@ -265,7 +265,7 @@ def sharpening_reason(plan: Plan, units: str = "cm") -> str:
     result = plan.sharpen
     if result is None:
         return "Nothing makes up for what paper and distance take."
-    seen = words.length(plan.distance_mm, units)
+    seen = words.span(plan.near_mm, plan.far_mm, units)
     if result.paper == SCREEN:
         took = "what its pixels take"
     else:

@@ -94,7 +94,7 @@ def _too_few(values: Values, units: str) -> str:
     return (
         f"Only {words.resolution(values['ppi'], units)} of the photo's own pixels: the print looks "
         f"fully sharp from {words.length(values['sharp_from_mm'], units)}, and it is seen from "
-        f"{words.length(values['distance_mm'], units)}. Enlarging smooths the steps; it adds no "
+        f"{words.length(values['far_mm'], units)}. Enlarging smooths the steps; it adds no "
         "detail."
     )
 
@@ -264,9 +264,7 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
     "real-pixels": lambda values, units: (
         f"Reduce to its real pixels, {words.resolution(values['ppi'], units)}"
     ),
-    "further": lambda values, units: (
-        f"Look at it from {words.length(values['distance_mm'], units)}"
-    ),
+    "further": lambda values, units: f"Look at it from {words.length(values['far_mm'], units)}",
     "turn-back": lambda values, units: (
         f"Turn it back by {words.trimmed_zeros(abs(values['lean_deg']), 2)}°"
     ),

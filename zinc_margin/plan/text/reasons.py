@@ -13,7 +13,7 @@ def reason(
     effective: float,
     target: float,
     floor: float,
-    distance_mm: float,
+    far_mm: float,
     units: str = "cm",
     grade: str = "",
 ) -> str:
@@ -24,8 +24,8 @@ def reason(
     effective, target, floor : float
         Pixels per inch that the photo (or its file) has on the print, that are asked, and the
         least taken.
-    distance_mm : float
-        From where it is seen.
+    far_mm : float
+        From where it is seen, at the far end.
     units : str
         ``cm``, ``in`` or ``px/cm``.
     grade : str
@@ -33,7 +33,7 @@ def reason(
     """
     own = words.resolution(effective, units)
     sharp = words.length(sharp_from(effective), units)
-    grade = grade or grade_for(effective, target, floor, needed_ppi(distance_mm))
+    grade = grade or grade_for(effective, target, floor, needed_ppi(far_mm))
     asked = words.resolution(target, units)
     least = words.resolution(least_ppi(floor, target), units)
     if grade == AMPLE:
@@ -54,9 +54,9 @@ def judged_from(plan: Plan, units: str = "cm") -> str:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
-    if plan.docket.size.distance_mm is None:
+    if plan.docket.size.distance is None:
         return "Each size is judged as it is seen from its own diagonal, at least 30 cm."
-    seen = words.length(plan.distance_mm, units)
+    seen = words.length(plan.far_mm, units)
     return f"All sizes are judged as they are seen from {seen}."
 
 
@@ -71,7 +71,7 @@ def reason_for(rung: Rung, plan: Plan, units: str = "cm") -> str:
         ``cm``, ``in`` or ``px/cm``.
     """
     return reason(
-        rung.effective_ppi, float(plan.target_ppi), float(plan.floor_ppi), plan.distance_mm, units,
+        rung.effective_ppi, float(plan.target_ppi), float(plan.floor_ppi), plan.far_mm, units,
         rung.grade,
     )  # fmt: skip
 
@@ -89,7 +89,7 @@ def reason_of(plan: Plan, units: str = "cm") -> str:
         plan.judged_ppi,
         float(plan.target_ppi),
         float(plan.floor_ppi),
-        plan.distance_mm,
+        plan.far_mm,
         units,
         plan.grade,
     )

@@ -17,5 +17,5 @@ def wall_sentence(plan: Plan, scene: Scene, units: str) -> str:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
-    seen = words.length(plan.distance_mm, units)
+    seen = words.length(plan.far_mm, units)
     return f"Seen from {seen} it fills {scene.angle:.0f}° of the view."
