@@ -352,13 +352,13 @@ def test_reach_at_a_distance(run, jpeg):
 
 def test_size_options_of_the_ladder(run, jpeg):
     code, out, _ = run(
-        "plan", jpeg, "--sheet", "A4", "--border", "20mm", "--printed-at", "desk", "--json",
+        "plan", jpeg, "--sheet", "A4", "--border", "20mm", "--by", "desk", "--json",
         "--distance", "across a room", "--overspill", "3", "--floor", "90", "--max-bytes", "2MB",
     )  # fmt: skip
     report = json.loads(out)
     assert code == 0
     assert (report["print"]["width_mm"], report["print"]["height_mm"]) == (257, 170)
-    assert (report["printed_at"], report["target_ppi"], report["floor_ppi"]) == ("desk", 360, 90)
+    assert (report["by"], report["target_ppi"], report["floor_ppi"]) == ("desk", 360, 90)
     assert report["distance_mm"] == [2000, 4000]
     assert report["crop"]["unseen_mm"]["top"] == pytest.approx((170 - 170 / (176 / 170)) / 2)
     assert report["file"]["max_bytes"] == 2_000_000
@@ -366,7 +366,7 @@ def test_size_options_of_the_ladder(run, jpeg):
     assert report["reason"].endswith(".")
     refused(run("plan", jpeg, "--size", "A4", "--border", "2cm"), 2, "--sheet")
     refused(run("plan", jpeg, "--size", "2 MB"), 2, "--max-bytes")
-    refused(run("plan", jpeg, "--size", "A4", "--printed-at", "moon"), 2, "desk-half")
+    refused(run("plan", jpeg, "--size", "A4", "--by", "moon"), 2, "desk-half")
     refused(run("plan", jpeg, "--size", "A4", "--distance", "far off"), 2, "across a room")
 
 
@@ -446,7 +446,7 @@ def test_quarters_and_mirror_keep_every_pixel(run, tmp_path):
 def test_strips(run, jpeg, tmp_path):
     out = tmp_path / "strip.pdf"
     code, said, err = run(
-        "strip", jpeg, "--size", "12x8cm", "--strengths", "50,100,150", "--on", "A6",
+        "strip", jpeg, "--size", "12x8cm", "--strengths", "50,100,150", "--strip-sheet", "A6",
         "--at", "0.4,0.5", "--paper", "matt", "--out", out,
     )  # fmt: skip
     assert code == 0, err
@@ -459,7 +459,7 @@ def test_strips(run, jpeg, tmp_path):
         (("--at", "2,0"), "0 to 1"),
         (("--strengths", "50,900"), "0 to 300"),
         (("--strengths", "50", "--papers", "gloss"), "give one"),
-        (("--on", "2x2cm"), "do not fit"),
+        (("--strip-sheet", "2x2cm"), "do not fit"),
         (("--papers", "velvet"), "not a paper"),
     ):
         refused(

@@ -45,7 +45,7 @@ def test_a_canvas_with_all_its_measures(jpeg, tmp_path, capsys):
     code, told, _ = run(
         capsys, "make", jpeg, "--size", "30x20cm", "--ppi", "50", "--wrap", "32mm+14mm",
         "--wrap-strip", "20mm", "--wrap-soften", "10mm", "--wrap-tone", "#222",
-        "--wrap-tone-strength", "30", "--fold-marks", "--staple", "10mm",
+        "--fold-marks", "--staple", "10mm",
         "--out", tmp_path / "canvas.png", "--json",
     )  # fmt: skip
     report = json.loads(told)["sheet"]

@@ -53,9 +53,9 @@ def test_every_command_takes_a_name_that_is_no_utf8(odd, said, monkeypatch):
         with pyexiv2.Image(f"out.{ending}") as image:
             assert image.read_exif()["Exif.Image.Artist"] == "Kiln keeper"
     assert said("ladder", odd.name)[0] == 0
-    assert said("check", odd.name, "--for", "harbour", "--json")[0] == 1
+    assert said("check", odd.name, "--against", "harbour", "--json")[0] == 1
     assert said("send", odd.name, "--to", "harbour", "--size", "6x4cm", "--box", "b")[0] == 1
-    assert said("strip", odd.name, *CARD[:2], "--on", "A5", "--out", "s.png")[0] == 0
+    assert said("strip", odd.name, *CARD[:2], "--strip-sheet", "A5", "--out", "s.png")[0] == 0
     preset = presets.Preset("Card", "", Docket())
     presets.save(preset, Path("card.json"))
     code, _, err = said("run", odd.name, "--standing", "./card.json", "--out", "made")

@@ -64,7 +64,7 @@ def test_no_pipe_is_read_for_anything_else(jpeg, tmp_path, capsys):
     make = ["plan", str(jpeg), "--size", "6x4cm"]
     assert main([*make, "--docket", str(pipe)]) == 2
     assert main([*make, "--save-docket", str(pipe)]) == 1
-    assert main(["check", str(pipe), "--for", "harbour"]) == 2
+    assert main(["check", str(pipe), "--against", "harbour"]) == 2
     assert main(["inspect", zero]) == 2
     assert main(["run", str(jpeg), "--standing", f"{pipe}", "--out", str(tmp_path)]) == 2
     assert "should not" not in capsys.readouterr().err

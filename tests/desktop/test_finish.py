@@ -95,9 +95,16 @@ def test_a_canvas_is_typed_and_seen_folded(finish):
     settled(finish)
     assert head(finish).decision == "Canvas, bars 32 mm + 14 mm tuck"
     assert finish.table.current.plan().page.width_mm == 242
-    note = next(n for n in finish.table.current.plan().notes if n.code == "mirrored")
+    made = finish.table.current.plan()
+    assert (made.maker.key, made.sharpen.paper) == ("canvas", "canvas")
+    finish.table.decide("sharpen", paper="lustre")
+    settled(finish)
+    (note,) = (n for n in finish.table.current.plan().notes if n.code == "off-canvas")
     link(form, remedy_text(note.remedies[0])).click()
-    assert finish.table.current.docket.finish.wrap_soften_mm == F("11.5")
+    assert finish.table.current.plan().sharpen.paper == "canvas"
+    type_into(form.tuck, "")
+    assert finish.table.current.docket.finish.tuck_mm is None
+    type_into(form.tuck, "14")
     settled(finish)
     until(lambda: finish.sheet.image is not None)
     flat = shade(finish, finish.sheet.width() / 2, finish.sheet.height() / 2)

@@ -128,9 +128,9 @@ def test_every_field_can_be_written_or_belongs_to_the_window_alone():
         f"{line}.{name}" for line, name in EVERY
         if FIELDS[line][name].option is None and f"{line}.{name}" not in wide
     }  # fmt: skip
-    # --out says the kind, folder and name; what was measured is evidence
+    # --out says the folder and name; what was measured is evidence
     assert alone == {
-        "photo.measured", "photo.digest", "file.format", "file.folder", "file.name",
+        "photo.measured", "photo.digest", "file.folder", "file.name",
     }  # fmt: skip
 
 
@@ -163,7 +163,7 @@ def example(one):
     """Something to type for a field, of what its help says."""
     by_metavar = {
         "LENGTH": "4mm", "N": "3", "PPI": "240", "TONE": "mid-grey", "SIZE": "2MB", "DEG": "1.5",
-        "RULE": "{name}", "DIR": "prints", "{8,16}": "16", "HOW": "inkjet", "WHERE": "desk",
+        "RULE": "{name}", "DIR": "prints", "{8,16}": "16", "HOW": "inkjet", "WHO": "desk",
     }  # fmt: skip
     metavar = one.option.metavar or one.kind.metavar
     for typed in (by_metavar.get(metavar), "1", "4mm", "A4", "30x20cm", "white", "matt"):

@@ -198,14 +198,16 @@ def test_the_commands(good, tmp_path, capsys):
     assert main(["inspect", str(good)]) == 0
     told = capsys.readouterr().out
     assert "JPEG of 1181 × 787 px" in told and "prints 15 × 10 cm" in told
-    assert main(["check", str(good), "--for", "lab:harbour", "--size", "15x10cm"]) == 0
-    assert main(["check", str(good), "--for", "lab:harbour", "--size", "60x40cm", "--json"]) == 1
+    assert main(["check", str(good), "--against", "lab:harbour", "--size", "15x10cm"]) == 0
+    assert (
+        main(["check", str(good), "--against", "lab:harbour", "--size", "60x40cm", "--json"]) == 1
+    )
     report = json.loads(capsys.readouterr().out.split("\n", 1)[1])
     assert [f["code"] for f in report["files"][0]["findings"]] == ["pixels"]
     box = str(tmp_path / "box")
     asked = ["send", str(good), "--to", "harbour", "--size", "15x10cm", "--box", box]
     assert main(asked) == 0 and "accepted" in capsys.readouterr().out
-    assert main(["check", str(tmp_path / "nothing.jpg"), "--for", "harbour"]) == 2
+    assert main(["check", str(tmp_path / "nothing.jpg"), "--against", "harbour"]) == 2
 
 
 def test_a_device_is_checked_for_but_takes_no_orders(tmp_path, scene):

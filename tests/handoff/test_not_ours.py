@@ -86,7 +86,7 @@ def test_no_name_is_a_formula(name):
 def test_nothing_else_takes_another_files_place(jpeg, capsys, monkeypatch):
     """Slips, test strips, presets, racks and lists of one's own, where a letter lies already."""
     monkeypatch.chdir(jpeg.parent)
-    strip = ["strip", jpeg.name, "--size", "6x4cm", "--on", "A5", "--out"]
+    strip = ["strip", jpeg.name, "--size", "6x4cm", "--strip-sheet", "A5", "--out"]
     make = ["make", jpeg.name, "--size", "6x4cm", "--slip", "--out"]
     sizes = OwnSizes(jpeg.parent / "mine" / "sizes.json")
     for name, write in (

@@ -104,7 +104,7 @@ def test_the_command(jpeg, tmp_path, capsys):
     out = tmp_path / "sheet.png"
     made = tmp_path / "made.tif"
     assert main(["make", str(jpeg), "--size", "15x10cm", "--out", str(made)]) == 0
-    asked = ["proof-print", str(made), "--on", "desk", "--out", str(out)]
+    asked = ["proof-print", str(made), "--by", "desk", "--out", str(out)]
     assert main([*asked, "--paper-size", "A5"]) == 0
     assert "15 × 10 cm of picture at its true size on 21 × 14.8 cm" in capsys.readouterr().out
     with Image.open(out) as sheet:

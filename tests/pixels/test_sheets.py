@@ -106,13 +106,11 @@ def test_softening_grows_outwards_and_keeps_the_mean(photo):
     assert soft[:, :181].mean() == pytest.approx(plain[:, :181].mean(), abs=3)
 
 
-def test_a_tone_at_full_strength_is_plain_and_at_none_is_nothing(photo):
+def test_sides_of_one_colour_are_plain(photo):
     tone = {"wrap_tone": "#204060"}
     full = made(photo, **WRAP, **tone)
     codes = whole(photo, full)
     assert (codes[:100, :100] == (0x20, 0x40, 0x60)).all()
-    none = whole(photo, made(photo, wrap_strength=F(0), **WRAP, **tone))
-    assert np.array_equal(none, whole(photo, made(photo, **WRAP)))
     mean = whole(photo, made(photo, wrap_tone="edge", **WRAP))[5, 5].astype(float)
     rim = face(full, codes).astype(float)
     edge = np.concatenate([rim[:16].reshape(-1, 3), rim[:, -16:].reshape(-1, 3)]).mean(0)
@@ -138,8 +136,7 @@ def _sheet_once():
         rng = np.random.default_rng(8)
         photo = photo_of(rng.integers(0, 256, (400, 600, 3), np.uint8))
         one = made(
-            photo, wrap_strip_mm=F(20), wrap_soften_mm=F(15), wrap_tone="edge",
-            wrap_strength=F(30), staple_mm=F(10), caption="{name}", line_mm=F(1), **WRAP,
+            photo, wrap_strip_mm=F(20), wrap_soften_mm=F(15), staple_mm=F(10), caption="{name}", line_mm=F(1), **WRAP,
         )  # fmt: skip
         _kept.extend((photo, one, whole(photo, one)))
         assert one.page.width > 1400 and one.page.height > 1000

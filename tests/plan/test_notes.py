@@ -13,8 +13,9 @@ from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.docket.finish import Margins
 from zinc_margin.facts.measured import Measured
 from zinc_margin.facts.said import Said
+from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.measure.ways import mat_of
+from zinc_margin.measure.ways import mat_of, parse_way
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.text.notes import NOTE_CODES, note_text, remedy_text, sides_words
 
@@ -45,6 +46,13 @@ CASES = {
     "found-origin": (with_measured(true_share=0.5), docket_of()),
     "found-noise": (with_measured(noise=1.4), docket_of()),
     "too-few-pixels": (facts_of(900, 600), docket_of("60x40cm")),
+    "too-few-for-screen": (
+        facts_of(300, 200),
+        docket_of(size={"size": None, "way": parse_way("1920x1080 px")}),
+    ),
+    "more-than-seen": (
+        facts_of(4000, 3000), resampled("300x225cm", 300, size={"distance": Seen.at(3000)})
+    ),
     "overspill": (PLAIN, docket_of("30x20cm", size={"overspill_mm": Fraction(3)})),
     "mat-hides": (PLAIN, mat(overlap="4mm")),
     "mat-reveals": (PLAIN, mat(reveal="4mm")),
@@ -65,7 +73,10 @@ CASES = {
         docket_of("A4", size={"maker": "desk"}, finish=SHEET | {"scales": False}),
     ),
     "own-edge": (PLAIN, docket_of("30x20cm", finish={"wrap_mm": Fraction(32), "wrap_own": True})),
-    "mirrored": (PLAIN, docket_of("30x20cm", finish={"wrap_mm": Fraction(32)})),
+    "off-canvas": (
+        PLAIN,
+        docket_of("30x20cm", finish={"wrap_mm": Fraction(32)}, sharpen={"paper": "lustre"}),
+    ),
     "no-room-for-marks": (
         PLAIN,
         docket_of(
@@ -139,7 +150,7 @@ def test_a_clean_print_has_no_such_note(code):
 def test_notes_stand_in_the_margins_order():
     facts, docket = CASES["renderer-changed"]
     docket = dataclasses.replace(
-        docket, finish=dataclasses.replace(docket.finish, wrap_mm=Fraction(32))
+        docket, finish=dataclasses.replace(docket.finish, wrap_mm=Fraction(32), wrap_own=True)
     )
     lines = [note.line for note in plan(facts, docket).notes]
     order = ("photo", "size", "crop", "pixels", "sharpen", "finish", "file")

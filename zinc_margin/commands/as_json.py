@@ -82,7 +82,7 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "denoise": pixels.repair.denoise,
             "dehalo": pixels.repair.dehalo,
         },
-        "printed_at": plan.maker.key,
+        "by": plan.maker.key,
         "target_ppi": exact(plan.target_ppi),
         "floor_ppi": exact(plan.floor_ppi),
         "effective_ppi": exact(plan.effective_ppi),

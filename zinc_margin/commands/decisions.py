@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import re
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
@@ -15,7 +16,8 @@ from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.facts import Facts
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.lengths import nothing_or, parse_length, parse_number
+from zinc_margin.measure.lengths import nothing_or, parse_length, parse_number, plain_text
+from zinc_margin.measure.makers import find_maker
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.measure.ways import Way, mat_of, screen, within
 from zinc_margin.measure.wish import Wish, parse_wish
@@ -75,10 +77,9 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if options.ppi and options.keep_pixels:
         raise BadRequest("--ppi asks for new pixels and --keep-pixels for none; give one of them.")
     wish = _wish(options)
-    stored = docket.size.size or docket.size.way
-    if wish is None and options.sheet is None and (not options.docket or stored is None):
-        raise BadRequest("Say how large: --size, such as --size 30x20cm.")
     changes = deciding.decided(options)
+    if wish is None and not _is_sized(options, docket):
+        wish = _by_its_pixels(changes)
     size = changes["size"]
     if wish is not None:
         lie = {"lie": wish.lie} if wish.lie != "auto" else {}
@@ -86,12 +87,36 @@ def docket_of(options: argparse.Namespace) -> Docket:
     changes["sharpen"] = deciding.paper_of(options) | changes["sharpen"]
     _frame(options, changes)
     _sheet(options, changes, wish is not None)
-    if getattr(options, "format", None) is not None:
-        changes["file"]["format"] = options.format
-        if options.format == "jpeg" and changes["file"].get("bits") == 16:
-            raise BadRequest("JPEG has 8 bits; write a TIFF or PNG for 16.")
+    if options.format == "jpeg" and changes["file"].get("bits") == 16:
+        raise BadRequest("JPEG has 8 bits; write a TIFF or PNG for 16.")
     lines = {name: replace(getattr(docket, name), **fields) for name, fields in changes.items()}
     return replace(docket, **lines)
+
+
+def _is_sized(options: argparse.Namespace, docket: Docket) -> bool:
+    """Tell whether a sheet, a frame, a docket or who prints it says how large the print is."""
+    line, maker = docket.size, options.by or docket.size.maker
+    if options.sheet is not None or options.crop is not None or line.size or line.way:
+        return True
+    return maker is not None and find_maker(maker).size is not None
+
+
+def _by_its_pixels(changes: deciding.Changes) -> Wish:
+    """Return the size that a number of pixels, or a resolution, gives a print by itself.
+
+    Raises
+    ------
+    BadRequest
+        When neither is given.
+    """
+    target = changes["pixels"].pop("target", None)
+    ppi = changes["size"].get("ppi")
+    changes["pixels"].pop("choice", None)
+    if target is not None:
+        return Wish(way=target)
+    if ppi is None:
+        raise BadRequest("Say how large: --size, such as --size 30x20cm.")
+    return Wish(way=Way("reach", (ppi,)))
 
 
 def _frame(options: argparse.Namespace, changes: deciding.Changes) -> None:
@@ -182,11 +207,28 @@ def _way(options: argparse.Namespace, name: str, typed: str) -> Way:
         return within(typed)
     if name == "screen":
         return screen(typed)
+    bare = plain_text(typed)
     if name == "scale":
-        return Way("scale", (parse_number(typed.removesuffix("%"), "percentage") / 100,))
+        if bare.endswith("x"):
+            return Way("scale", (parse_number(bare.removesuffix("x"), "factor"),))
+        return Way("scale", (parse_number(bare.removesuffix("%"), "percentage") / 100,))
     if name == "megapixels":
-        return Way("megapixels", (parse_number(typed, "number of megapixels"),))
-    return Way(name.replace("_", "-"), (parse_length(typed),))
+        return _megapixels(bare)
+    pixels = re.fullmatch(r"(\d+)\s*(?:px|pixels?)", bare)
+    if pixels is None:
+        return Way(name.replace("_", "-"), (parse_length(typed),))
+    if name == "long_edge":
+        return Way("long-edge-px", (Fraction(pixels[1]),))
+    option = name.replace("_", "-")
+    raise BadRequest(
+        f"--{option} is a length on paper; for pixels type --long-edge {pixels[1]}px, or a box: "
+        f"--within {pixels[1]}x{pixels[1]}px."
+    )
+
+
+def _megapixels(typed: str) -> Way:
+    number = re.sub(r"\s*(?:mpx?|megapixels?)$", "", typed)
+    return Way("megapixels", (parse_number(number, "number of megapixels"),))
 
 
 def with_interest(facts: Facts, options: argparse.Namespace) -> Facts:

@@ -29,7 +29,9 @@ def declare(commands: Any) -> None:
     one.set_defaults(run=inspect)
     two = commands.add_parser("check", help="check files against what a lab or a device takes")
     two.add_argument("files", metavar="FILE", nargs="+")
-    two.add_argument("--for", dest="lab", metavar="lab:NAME|device:NAME|FILE", required=True)
+    two.add_argument(
+        "--against", dest="lab", metavar="lab:NAME|device:NAME|entry:NAME|FILE", required=True
+    )
     two.add_argument("--size", metavar="SIZE", help="that is ordered; else by the file's own tag")
     two.add_argument("--json", action="store_true", help="print one JSON object")
     two.set_defaults(run=check)
@@ -43,7 +45,7 @@ def declare(commands: Any) -> None:
     four = commands.add_parser("proof-print", help="print a file on a stand-in, as a picture")
     four.add_argument("file", metavar="FILE")
     four.add_argument(
-        "--on", metavar="DEVICE", default="desk", help="desk, roll; or a projector, 1920x1080px"
+        "--by", metavar="DEVICE", default="desk", help="desk, roll; or a projector, 1920x1080px"
     )
     four.add_argument("--paper-size", metavar="SIZE", help="the sheet in the device")
     four.add_argument("--paper", metavar="NAME", default="lustre", help="that blurs")
@@ -203,15 +205,15 @@ def proof_print(options: argparse.Namespace) -> int:
     file = read_photo(options.file, measured=False)
     out = Path(options.out)
     check_goal(file.facts.path, out, False)
-    if options.on.endswith("px"):
-        way = screen(options.on)
+    if options.by.endswith("px"):
+        way = screen(options.by)
         codes = project(file, int(way.values[0]), int(way.values[1]))
         write_picture(out, codes, file.colour.icc, 96)
         print(f"Shown: {out}, {codes.shape[1]} × {codes.shape[0]} px.")
         return 0
     if not options.paper_size:
         raise BadRequest("Say what sheet is in the device: --paper-size, such as A4.")
-    maker = find_maker(options.on)
+    maker = find_maker(options.by)
     spill = parse_length(options.borderless, "mm") if options.borderless else None
     result = print_sheet(file, maker, parse_size(options.paper_size), options.paper, spill)
     ppi = result.codes.shape[1] / float(result.paper.width_mm) * 25.4

@@ -21,7 +21,6 @@ from zinc_margin.keeping.files import check_ours
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.formats import formats
 from zinc_margin.photo.header import read_header
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
@@ -36,7 +35,6 @@ def declare(commands: Any) -> None:
         "--out", metavar="FILE", required=True,
         help=".tif, .jpg, .png or .pdf; or a folder, DIR/, where it is named by rule",
     )  # fmt: skip
-    parser.add_argument("--format", choices=tuple(formats()), help="of files in a folder")
     parser.add_argument(
         "--overwrite", action="store_true", help="replace FILE if it exists (never the photo)"
     )

@@ -31,6 +31,7 @@ class Wide:
     Attributes
     ----------
     flag, metavar, help : str
+        Two flags parted by a blank are one option.
     writes : tuple of str
         The fields: ``size.way``.
     read : callable or None
@@ -115,7 +116,7 @@ WIDE: tuple[Wide, ...] = (
         ("pixels.target", "pixels.choice"), _target,
     ),
     Wide(
-        "paper", "PAPER", "gloss, lustre, matt, canvas … screen, or one of yours",
+        "paper on", "PAPER", "printed on: gloss, lustre, matt, canvas … screen, or one of yours",
         ("sharpen.paper", "sharpen.sigma_mm", "sharpen.strength"),
     ),
     Wide(
@@ -161,10 +162,11 @@ def declare(parser: argparse.ArgumentParser) -> None:
             if wide.line != line:
                 continue
             text = wide.help.replace("%", "%%")
+            flags = [f"--{flag}" for flag in wide.flag.split()]
             if wide.switch:
-                parser.add_argument(f"--{wide.flag}", action="store_true", help=text)
+                parser.add_argument(*flags, action="store_true", help=text)
             else:
-                parser.add_argument(f"--{wide.flag}", metavar=wide.metavar, help=text)
+                parser.add_argument(*flags, metavar=wide.metavar, help=text)
         for said in fields.values():
             option = said.option
             if option is None:
@@ -182,7 +184,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
 
 def typed(options: argparse.Namespace, flag: str) -> Any:
     """Return what was typed after an option; None where it was not given."""
-    return getattr(options, flag.replace("-", "_"))
+    return getattr(options, flag.partition(" ")[0].replace("-", "_"))
 
 
 def decided(options: argparse.Namespace) -> Changes:

@@ -56,7 +56,7 @@ def declare(commands: Any) -> None:
 
 
 def _sums(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("--printed-at", metavar="WHERE", help="lab, desk, roll …: what it asks")
+    parser.add_argument("--by", metavar="WHO", help="who prints it: lab, desk, roll …")
     parser.add_argument("--target", metavar="PPI", help="what is asked; 300 where nobody says")
     parser.add_argument("--floor", metavar="PPI", help="the lowest that you take; 180")
     parser.add_argument(
@@ -67,8 +67,8 @@ def _sums(parser: argparse.ArgumentParser) -> None:
 
 def _docket(options: argparse.Namespace) -> Docket:
     line = Docket().size
-    if options.printed_at is not None:
-        line = replace(line, maker=find_maker(options.printed_at).key)
+    if options.by is not None:
+        line = replace(line, maker=find_maker(options.by).key)
     if options.target is not None:
         line = replace(line, ppi=parse_ppi(options.target))
     if options.floor is not None:

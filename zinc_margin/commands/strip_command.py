@@ -25,7 +25,7 @@ def declare(commands: Any) -> None:
     parser.add_argument("--strengths", metavar="N,N,…", help="percent each; 50,75,100,125,150")
     parser.add_argument("--papers", metavar="P,P,…", help="papers instead, each as it suits")
     parser.add_argument("--at", metavar="X,Y", action="append", help="a place, 0 to 1; up to three")
-    parser.add_argument("--on", metavar="SIZE", default="A5", help="the strip's own sheet; A5")
+    parser.add_argument("--strip-sheet", metavar="SIZE", default="A5", help="the strip's own; A5")
     parser.add_argument("--out", metavar="FILE", required=True, help="ends in .pdf, .tif or .png")
     parser.set_defaults(run=_strip)
 
@@ -59,7 +59,7 @@ def _strip(options: argparse.Namespace) -> int:
     plan = make_plan(photo.facts, docket, this_machine())
     laid = lay_out(
         plan,
-        parse_size(options.on),
+        parse_size(options.strip_sheet),
         places_to_test(plan, places),
         strengths,
         papers,

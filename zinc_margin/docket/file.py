@@ -108,7 +108,10 @@ class FileLine(Line):
     """Line 7 of a docket."""
 
     title: ClassVar[str] = "File"
-    format: str = said(one_of(*FORMATS), "what kind of file; a PDF's pages are its sheets", "tiff")
+    format: str | None = said(
+        one_of(*FORMATS), "what kind of file; a PDF's pages are its sheets",
+        nothing="the maker's: TIFF, for screens and uploads JPEG", option="format",
+    )  # fmt: skip
     bits: int | None = said(_BITS, "bits of each sample", nothing="as the photo", option="bits")
     quality: int = said(
         whole(1, 100), "JPEG, WebP and JPEG XL quality, 1 to 100", 95, option="quality"
@@ -131,9 +134,10 @@ class FileLine(Line):
     lossless: bool = said(
         SWITCH, "of WebP and JPEG XL", False, option=Option("lossless", sets=True)
     )
-    colour: str = said(
+    colour: str | None = said(
         one_of("own", "srgb", "wide", "grey", "icc"),
-        "in which colours: the photo's own, converted, or those of `profile`", "own",
+        "in which colours: the photo's own, converted, or those of `profile`",
+        nothing="the maker's: the photo's own, for screens and uploads sRGB",
     )  # fmt: skip
     profile: GoalProfile | None = said(_PROFILE, "an ICC profile of one's own", nothing="none")
     intent: str = said(
@@ -190,15 +194,11 @@ class FileLine(Line):
         SWITCH, "write a hand-over slip beside the file", False, option=Option("slip", sets=True)
     )
     max_bytes: int | None = said(
-        _BYTES, "of the file, such as 2MB: quality, then pixels give", nothing="no limit",
+        _BYTES, "of the file, such as 2MB: quality, then pixels give",
+        nothing="the maker's, where it has one",
         option="max-bytes",
     )  # fmt: skip
     folder: str | None = said(text(), "where the file goes", nothing="beside the photo")
     name: str | None = said(
         _FILE_NAME, "what the file is called, without its ending", nothing="by rule"
     )
-
-    @property
-    def lossy(self) -> bool:
-        """Whether its quality counts: pixels do not come back as they were."""
-        return formats()[self.format].lossy(self.lossless, self.pdf_jpeg)

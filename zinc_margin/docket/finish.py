@@ -126,8 +126,12 @@ class FinishLine(Line):
         SWITCH, "add what a borderless driver's overspill takes", False,
         option=Option("make-up", sets=True),
     )  # fmt: skip
-    wrap_mm: Fraction = said(length(500), "depth of a canvas's bars", Fraction(0))
-    tuck_mm: Fraction = said(length(500), "what is folded behind them", Fraction(0))
+    wrap_mm: Fraction | None = said(
+        length(500), "depth of a canvas's bars; 0: no sides", nothing="the maker's"
+    )
+    tuck_mm: Fraction | None = said(
+        length(500), "what is folded behind them", nothing="the maker's, with its bars"
+    )
     wrap_strip_mm: Fraction | None = said(
         length(none=False), "the strip that feeds a side; else a plain mirror",
         nothing="as wide as the side: a plain mirror", option="wrap-strip",
@@ -136,12 +140,9 @@ class FinishLine(Line):
         length(500), "softening at a side's outer edge", Fraction(0), option="wrap-soften"
     )
     wrap_tone: str | None = said(
-        _SIDES_TONE, "laid over the sides: #222, or edge: the edge's mean", nothing="none",
-        option="wrap-tone",
+        _SIDES_TONE, "sides of one plain colour: #222, or edge: the edge's mean",
+        nothing="the picture goes round", option="wrap-tone",
     )  # fmt: skip
-    wrap_strength: Fraction = said(
-        number(0, 100, "%"), "of that tone, percent", Fraction(100), option="wrap-tone-strength"
-    )
     wrap_own: bool = said(
         SWITCH, "the picture's own edge is the side", False, option=Option("wrap-own", sets=True)
     )

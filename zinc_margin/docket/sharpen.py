@@ -47,7 +47,7 @@ class SharpenLine(Line):
     )  # fmt: skip
     paper: str | None = said(
         PAPER, "gloss, lustre, matt, canvas … screen, or one of yours",
-        nothing="the usual one, or `screen` where pixels were asked for",
+        nothing="the maker's usual one; canvas where canvas sides are asked",
     )  # fmt: skip
     strength: Fraction = said(
         STRENGTH, "percent of the sharpening that is worked out, 0 to 300", Fraction(100),

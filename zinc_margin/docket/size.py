@@ -26,7 +26,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.ways import Way
 
 _PPI: Kind = number(LOWEST_PPI, HIGHEST_PPI, "ppi", parse_ppi)
-_MAKER = known(lambda name: find_maker(name).key, "a place to print that is known", "WHERE")
+_MAKER = known(lambda name: find_maker(name).key, "a maker that is known", "WHO")
 
 
 @dataclass(frozen=True)
@@ -46,8 +46,9 @@ class SizeLine(Line):
         option=Option("orient", words=("auto", "as-given")),
     )  # fmt: skip
     maker: str | None = said(
-        _MAKER, "lab, desk, desk-half, roll, press …: what it asks", nothing="a lab",
-        option="printed-at",
+        _MAKER, "who prints it: lab, lab-online, desk, roll, canvas, press, screen, entry …",
+        nothing="a lab; a canvas maker where canvas sides are asked, a screen where pixels are",
+        option="by",
     )  # fmt: skip
     ppi: Fraction | None = said(_PPI, "the resolution that is asked", nothing="the maker's")
     floor: Fraction | None = said(

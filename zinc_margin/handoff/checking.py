@@ -259,6 +259,12 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
             Finding("bits", f"It is {file.bits}-bit; {depth} bits are taken.",
                     f"Write it with {lab.bits[0]} bits.")
         )  # fmt: skip
+    longest = max(file.width, file.height)
+    if lab.most_px is not None and longest > lab.most_px:
+        rows.append(
+            Finding("too-large", f"It is {longest} px long; at most {lab.most_px} px are taken.",
+                    f"Make it {lab.most_px} px long.")
+        )  # fmt: skip
     rows += _profile_findings(file, lab)
     rows += _size_findings(file, lab, ordered)
     return rows

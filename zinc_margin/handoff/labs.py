@@ -16,6 +16,7 @@ from typing import Any
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.makers import Maker, makers
 from zinc_margin.measure.plain import Wrong, number, text_from
 
 _SHIPPED = Path(__file__).parent / "data" / "labs.json"
@@ -42,6 +43,8 @@ class Lab:
         That it wants round the ordered size.
     name_rule : str
         A regular expression that a file's name (without its ending) has to match.
+    most_px : int or None
+        Along the longer side.
     """
 
     key: str
@@ -56,11 +59,12 @@ class Lab:
     tolerance: Fraction
     bleed_mm: Fraction
     name_rule: str
+    most_px: int | None = None
 
     @property
     def takes_orders(self) -> bool:
-        """Whether orders can be sent to it; devices are there for the check alone."""
-        return not self.key.startswith("device:")
+        """Whether orders can be sent to it; devices and entries are there for the check alone."""
+        return not self.key.startswith(("device:", "entry:"))
 
 
 def _lab(raw: Mapping[str, Any], source: str) -> Lab:
@@ -85,6 +89,7 @@ def _lab(raw: Mapping[str, Any], source: str) -> Lab:
             read("profiles", texts), read("most_bytes", lambda held: int(number(0, 10**13)(held))),
             bool(raw.get("enlarges")), read("tolerance", number(0, 100)),
             read("bleed_mm", number(0, 1000)), read("name", _name_rule),
+            read("most_px", lambda held: int(number(1, 10**6)(held))) if "most_px" in raw else None,
         )  # fmt: skip
     except (KeyError, TypeError, Wrong):
         raise BadRequest(f"{source} describes no counter: {part} is missing or wrong.") from None
@@ -103,7 +108,17 @@ def _name_rule(value: Any) -> str:
 def shipped() -> tuple[Lab, ...]:
     """Return the stand-ins that come with the program."""
     raw = json.loads(_SHIPPED.read_text("utf-8"))
-    return tuple(_lab(entry, "the shipped list") for entry in raw["counters"])
+    labs = tuple(_lab(entry, "the shipped list") for entry in raw["counters"])
+    return labs + tuple(_entry(maker) for maker in makers() if maker.most_px is not None)
+
+
+def _entry(maker: Maker) -> Lab:
+    """Return what an entry takes, as its maker says it: any shape, so many pixels and bytes."""
+    one = Fraction(1)
+    return Lab(
+        f"entry:{maker.key}", maker.name, one, one, (maker.format,), (8,), ("sRGB",),
+        maker.most_bytes or 10**13, False, Fraction(100), Fraction(0), ".{1,200}", maker.most_px,
+    )  # fmt: skip
 
 
 def every() -> tuple[Lab, ...]:

@@ -8,7 +8,9 @@ from functools import cache
 
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.papers import SCREEN
 from zinc_margin.measure.tables import table
+from zinc_margin.measure.ways import Way, parse_way
 
 
 @dataclass(frozen=True)
@@ -30,6 +32,18 @@ class Maker:
         Top, right, bottom and left of a sheet that a device cannot print on, in mm.
     setting : tuple of str
         What its driver has to be told so that sizes stay true.
+    papers : tuple of str
+        What it prints on, the usual one first; ``screen`` for what is looked at on one.
+    families : tuple of str
+        Of the sizes that it sells.
+    format, colour : str
+        Of a file for it.
+    bars_mm, fold_mm : Fraction
+        The bars that it stretches a canvas on, and what it folds behind them; 0: it does not.
+    size : Way or None
+        What it takes where nobody says how large.
+    most_px, most_bytes : int or None
+        The longest side and the largest file that it takes.
     """
 
     key: str
@@ -40,6 +54,20 @@ class Maker:
     process: str = "inkjet"
     edges: tuple[Fraction, Fraction, Fraction, Fraction] | None = None
     setting: tuple[str, ...] = ()
+    papers: tuple[str, ...] = ("lustre",)
+    families: tuple[str, ...] = ()
+    format: str = "tiff"
+    colour: str = "own"
+    bars_mm: Fraction = Fraction(0)
+    fold_mm: Fraction = Fraction(0)
+    size: Way | None = None
+    most_px: int | None = None
+    most_bytes: int | None = None
+
+    @property
+    def for_screen(self) -> bool:
+        """Whether what it shows is looked at on a screen."""
+        return self.papers[0] == SCREEN
 
     @property
     def floor(self) -> Fraction:
@@ -67,6 +95,15 @@ def makers() -> tuple[Maker, ...]:
             entry.get("process", "inkjet"),
             _edges(entry.get("edges")),
             tuple(entry.get("setting", ())),
+            tuple(entry["papers"]),
+            tuple(entry["families"]),
+            entry.get("format", "tiff"),
+            entry.get("colour", "own"),
+            Fraction(entry.get("bars_mm", 0)),
+            Fraction(entry.get("fold_mm", 0)),
+            parse_way(entry["size"]) if "size" in entry else None,
+            entry.get("most_px"),
+            entry.get("most_bytes"),
         )
         for entry in table("makers")["makers"]
     )
@@ -94,4 +131,4 @@ def find_maker(name: str) -> Maker:
         if wanted in (maker.key, maker.name):
             return maker
     known = ", ".join(maker.key for maker in makers())
-    raise BadRequest(f"“{name}” is no place to print that I know; there are {known}.")
+    raise BadRequest(f"“{name}” is not a maker; there are {known}.")

@@ -34,6 +34,9 @@ WAYS: dict[str, tuple[str, ...]] = {
 IN_PIXELS = frozenset(("scale", "megapixels", "within-px", "screen", "long-edge-px"))
 """Ways that ask for pixels; print units follow from the resolution."""
 
+ON_SCREEN = frozenset(("within-px", "screen", "long-edge-px"))
+"""Of these, the ways that name a screen's pixels: such a picture is looked at on one."""
+
 TARGETS = ("scale", "megapixels", "long-edge-px", "reach")
 """Ways that can also say how many pixels a print of a given size has."""
 

@@ -77,6 +77,9 @@ def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Wa
 
 
 def _one_number(text: str, plain: str, default_unit: str) -> Way | None:
+    times = re.fullmatch(r"(.*\d)[x×]", plain)
+    if times is not None:
+        return Way("scale", (parse_number(times[1], "factor"),))
     if _RATIO.fullmatch(plain):
         return Way("shape", (parse_ratio(plain),))
     if re.fullmatch(r".*\d\s*(?:ppi|dpi|px/in|px/cm|ppcm)", plain):
@@ -108,11 +111,7 @@ def parse_target(text: str) -> Way:
     BadRequest
         When it is no number of pixels.
     """
-    plain = plain_text(text)
-    times = re.fullmatch(r"(.*\d)\s*[x×]", plain)
-    if times is not None:
-        return Way("scale", (parse_number(times[1], "factor"),))
-    way = parse_wish(text).way
+    way = parse_wish(re.sub(r"\s+([x×])$", r"\1", plain_text(text))).way
     if way is None or way.kind not in TARGETS:
         raise BadRequest(f"“{text}” is no number of pixels; type {TARGETS_TYPED}.")
     return way

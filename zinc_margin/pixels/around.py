@@ -86,12 +86,12 @@ class Sides:
         self, left: int, top: int, width: int, height: int, cancel: Event | None
     ) -> np.ndarray:
         """Return a part that lies outside the print."""
-        if self._plain:
+        if self._around.tone is not None:
+            result = np.broadcast_to(self._over(cancel), (height, width, self._channels))
+        elif self._plain:
             result = self._drawn_out(left, top, width, height, cancel)
         else:
             result = self._softened(left, top, width, height, cancel)
-        if self._around.strength:
-            result += np.float32(self._around.strength) * (self._over(cancel) - result)
         return np.rint(np.clip(result, 0, self._most)).astype(self.dtype)
 
     def _drawn_out(

@@ -23,9 +23,10 @@ from zinc_margin.plan.pixels.pixels import PixelsPart, pixels_part
 from zinc_margin.plan.pixels.pixels_notes import pixels_notes
 from zinc_margin.plan.sharpen.sharpen import sharpen_part
 from zinc_margin.plan.sharpen.sharpen_notes import sharpen_notes
+from zinc_margin.plan.size.destination import settled
 from zinc_margin.plan.size.distance import sharp_from
-from zinc_margin.plan.size.grade import grade_for
-from zinc_margin.plan.size.size import size_part
+from zinc_margin.plan.size.grade import grade_for, grade_on_screen
+from zinc_margin.plan.size.size import SizePart, size_part
 from zinc_margin.plan.size.size_notes import size_notes
 from zinc_margin.plan.size.ties import ties
 
@@ -53,18 +54,20 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     BadRequest
         When the docket asks for what cannot be: a frame outside the picture, pixels beyond count.
     """
-    photo = photo_part(facts, docket.photo)
-    tied = ties(facts, docket)
-    sized = size_part(docket.size, tied)
-    cropped = crop_part(docket.crop, tied, sized, facts.interest)
-    resampled = pixels_part(docket.pixels, facts, photo, sized, cropped, machine)
-    sharpen, grain = sharpen_part(docket.sharpen, photo, sized, resampled)
-    sheet, pieces = finish_part(docket.finish, facts, sized, resampled, tied.watermark)
-    file = file_part(docket.file, facts, resampled.pixels, sheet, pieces)
+    whole = settled(facts, docket)
+    photo = photo_part(facts, whole.photo)
+    tied = ties(facts, whole)
+    sized = size_part(whole.size, tied)
+    cropped = crop_part(whole.crop, tied, sized, facts.interest)
+    resampled = pixels_part(whole.pixels, facts, photo, sized, cropped, machine)
+    sharpen, grain = sharpen_part(whole.sharpen, photo, sized, resampled)
+    sheet, pieces = finish_part(whole.finish, facts, sized, resampled, tied.watermark)
+    file = file_part(whole.file, facts, resampled.pixels, sheet, pieces)
     judged = _judged(cropped, resampled)
     result = Plan(
         facts=facts,
         docket=docket,
+        settled=whole,
         machine=machine,
         matte=photo.matte,
         measured=photo.measured,
@@ -86,7 +89,7 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
         effective_ppi=resampled.effective_ppi,
         true_ppi=resampled.true_ppi,
         judged_ppi=judged,
-        grade=grade_for(judged, float(sized.target), float(sized.floor), sized.far_ppi),
+        grade=_grade(judged, sized),
         sharp_from_mm=sharp_from(float(resampled.effective_ppi)),
         near_mm=sized.near_mm,
         far_mm=sized.far_mm,
@@ -109,3 +112,9 @@ def _judged(cropped: CropPart, resampled: PixelsPart) -> float:
     """
     own = float(cropped.effective_ppi)
     return min(own, float(resampled.goal_ppi)) if resampled.pixels.choice == "reduce" else own
+
+
+def _grade(judged: float, sized: SizePart) -> str:
+    if sized.maker.for_screen:
+        return grade_on_screen(judged / float(sized.target))
+    return grade_for(judged, float(sized.target), float(sized.floor), sized.far_ppi)

@@ -317,6 +317,8 @@ class Plan:
     docket : Docket
     machine : Machine
         What it was worked out from.
+    settled : Docket
+        The same with what follows from where the print is made.
     matte : str
         The tone under a see-through photo.
     measured : Measured or None
@@ -370,6 +372,7 @@ class Plan:
 
     facts: Facts = field(repr=False)
     docket: Docket
+    settled: Docket = field(repr=False)
     machine: Machine
     matte: str
     measured: Measured | None = field(repr=False)

@@ -127,7 +127,7 @@ def paint_folded(painter: QPainter, room: QRectF, plan: Plan, image: QImage) -> 
     assert sheet is not None
     face = face_of(plan, image)
     wide, high = (float(side) for side in sheet.face_mm)
-    deep = float(plan.docket.finish.wrap_mm)
+    deep = float(plan.settled.finish.wrap_mm or 0)
     corners = [
         (x, y, z) for z in (0.0, deep) for y in (0.0, high) for x in (0.0, wide)
     ]  # fmt: skip

@@ -14,14 +14,13 @@ from zinc_margin.desktop.state import Print
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.lengths import parse_length
-from zinc_margin.measure.makers import makers, usual_maker
+from zinc_margin.measure.makers import makers
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.tones import NAMED, parse_tone, tone_name
 from zinc_margin.measure.wish import parse_wish
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.answers import answers
-from zinc_margin.plan.size.target import maker_of
 from zinc_margin.plan.text.distance_words import DISTANCES_TYPED, seen_hint
 from zinc_margin.plan.text.finding_words import finding_words
 from zinc_margin.plan.text.notes import tag_sentence
@@ -172,9 +171,9 @@ class SizeBody(Body):
         beside = pair if named else words.pair(size.width_mm, size.height_mm, other)
         self.other.setText(beside)
         self.ppi.show_value(words.resolution(plan.target_ppi, units))
-        self.maker.show_value("" if line.ppi else maker_of(line).key)
+        self.maker.show_value("" if line.ppi else plan.maker.key)
         self.floor.show_value(words.resolution(plan.floor_ppi, units))
-        native = maker_of(line).native
+        native = plan.maker.native
         half = f"half of its {native}" if native else "half of 360"
         self.floor_hint.setText("" if line.floor else half)
         self.distance.show_value(words.span(plan.near_mm, plan.far_mm, units))
@@ -214,7 +213,7 @@ class SizeBody(Body):
         if one is None:
             return
         if key:
-            self.decide(maker=None if key == usual_maker().key else key, ppi=None)
+            self.decide(maker=key, ppi=None)
         else:
             self.decide(ppi=one.plan().target_ppi)
             self.ppi.setFocus()

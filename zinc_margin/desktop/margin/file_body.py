@@ -114,10 +114,10 @@ class FileBody(Body):
         self._more.hide()
 
     def show_plan(self, one: Print, plan: Plan) -> None:
-        line, form = one.docket.file, one.docket.file.format
+        line, form = plan.settled.file, plan.file.format
         self.format.show_value(form)
         self.bits.show_value(str(line.bits) if line.bits else "own")
-        lossy, screen = line.lossy, formats()[form].screen
+        lossy, screen = plan.file.lossy, formats()[form].screen
         shown = {
             "compression": form == "tiff", "packed": form == "pdf", "lossless": screen,
             "bits": not lossy and not screen, "quality": lossy, "subsampling": form == "jpeg",
@@ -131,7 +131,7 @@ class FileBody(Body):
         self.subsampling.show_value(line.subsampling)
         own = [("icc", line.profile.name)] if line.profile is not None else [_COLOURS[-1]]
         self.colour.show_words([*_COLOURS[:-1], *own])
-        self.colour.show_value(line.colour)
+        self.colour.show_value(plan.file.colour)
         self.most.show_value(words.size_in_bytes(line.max_bytes) if line.max_bytes else "")
         self.most_hint.setText("" if line.max_bytes else "no limit; or 2 MB")
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))

@@ -8,7 +8,6 @@ from fractions import Fraction
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body
-from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
@@ -104,8 +103,8 @@ class FinishBody(Body):
 
     def _build_wrap(self, holder: QWidget) -> None:
         rows = stacked(holder, (0, 0, 0, 0))
-        self.bars = Field("Depth of the bars", self._length("wrap_mm"), 66)
-        self.tuck = Field("Tuck behind them", self._length("tuck_mm"), 66)
+        self.bars = Field("Depth of the bars", self._length("wrap_mm", True), 66)
+        self.tuck = Field("Tuck behind them", self._length("tuck_mm", True), 66)
         self.own = Switch(
             "Sides from", (("no", "beyond its edge"), ("yes", "its own edge")),
             lambda key: self.decide(wrap_own=key == "yes"),
@@ -115,7 +114,6 @@ class FinishBody(Body):
         )
         self.soften = Field("Softened at the outer edge", self._length("wrap_soften_mm"), 66)
         self.wrap_tone = Field("Tone over the sides", self._take_wrap_tone, 90, "#222222, edge …")
-        self.strength = SliderRow(self, "Strength of the tone, percent", 0, 100, "wrap_strength")
         self.folds = Switch("Fold marks", _YES_NO, lambda key: self.decide(fold_marks=key == "yes"))
         self.staple = Field("Plain margin for staples", self._length("staple_mm"), 66)
         rows.addLayout(row("Bars", self.bars, "tuck", self.tuck))
@@ -125,7 +123,6 @@ class FinishBody(Body):
             "pick it", lambda: self.table.look(picking=True), "Then press the picture; or type edge"
         )
         rows.addLayout(row("Tone", self.wrap_tone, self.pick))
-        rows.addLayout(row("At", self.strength))
         rows.addLayout(row("Fold marks", self.folds))
         rows.addLayout(row("Staples", self.staple, "plain, all round"))
 
@@ -142,7 +139,7 @@ class FinishBody(Body):
         return FinishLine() if one is None else one.docket.finish
 
     def show_plan(self, one: Print, plan: Plan) -> None:
-        line, units, sheet = one.docket.finish, self.table.units, plan.sheet
+        line, units, sheet = plan.settled.finish, self.table.units, plan.sheet
         self.sheet.show_value(line.sheet.label if line.sheet else "")
         self.turn.setVisible(line.sheet is not None)
         self.border.show_value(_border(line.margins, units))
@@ -173,8 +170,6 @@ class FinishBody(Body):
             "" if line.wrap_tone is None
             else EDGE if line.wrap_tone == EDGE else tone_name(line.wrap_tone)
         )  # fmt: skip
-        much = words.trimmed_zeros(line.wrap_strength, 0)
-        self.strength.show_value(float(line.wrap_strength), f"{much} %", line.wrap_tone is not None)
         self.folds.show_value("yes" if line.fold_marks else "no")
         over = line.pieces.label if line.pieces else ""
         if line.roll_mm is not None:
@@ -211,8 +206,11 @@ class FinishBody(Body):
 
         return take
 
-    def _length(self, field: str) -> Callable[[str], None]:
+    def _length(self, field: str, by_maker: bool = False) -> Callable[[str], None]:
         def take(typed: str) -> None:
+            if not typed and by_maker:
+                self.decide(**{field: None})
+                return
             read = nothing_or(typed or "0", self._unit())
             self.decide(**{field: checked("finish", field, str(read))})
 

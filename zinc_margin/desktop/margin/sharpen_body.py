@@ -18,10 +18,9 @@ from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import parse_length
-from zinc_margin.measure.papers import SCREEN, papers, processes, usual_paper
+from zinc_margin.measure.papers import SCREEN, papers, processes
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import looked_right
-from zinc_margin.plan.size.target import maker_of
 from zinc_margin.plan.text.distance_words import DISTANCES_TYPED, seen_hint
 from zinc_margin.plan.text.lines import sharpening_reason
 
@@ -103,7 +102,7 @@ class SharpenBody(Body):
         own = [(paper.name, f"{paper.name} (yours)") for paper in self.table.papers.all]
         named = [(paper.name, paper.name.capitalize()) for paper in papers()]
         known = {name for name, _ in (*named, *own)} | {SCREEN}
-        paper = result.paper if result is not None else line.paper or usual_paper()
+        paper = plan.settled.sharpen.paper or ""
         new = [(paper, paper)] if paper not in known else []
         self.paper.show_words([*named, (SCREEN, "Screen"), *own, *new, (_OWN, "one of your own …")])
         self.paper.show_value(paper)
@@ -192,7 +191,7 @@ class SharpenBody(Body):
         try:
             if sigma is None:
                 raise BadRequest("A paper of your own needs a blur.")
-            stored = OwnPaper(name, sigma, line.strength, maker_of(one.docket.size).key)
+            stored = OwnPaper(name, sigma, line.strength, one.plan().maker.key)
             self.table.papers.keep(stored)
         except ZincError as why:
             self._say(str(why))

@@ -23,15 +23,32 @@ def goal_colours(facts: Facts, line: FileLine) -> tuple[str, int]:
     (str, int)
         ``own``, ``srgb``, ``wide``, ``grey`` or ``icc``; 1, 3 or 4.
     """
-    if line.colour == "own":
-        if formats()[line.format].srgb and not is_srgb(facts):
-            return ("grey", 1) if facts.channels == 1 else ("srgb", 3)
-        return "own", facts.channels
+    if line.colour in (None, "own"):
+        srgb = line.format is not None and formats()[line.format].srgb
+        colour = as_srgb(facts) if srgb else "own"
+        return colour, 3 if colour == "srgb" else facts.channels
     if line.colour == "icc":
         if line.profile is None:
             return "own", facts.channels
         return "icc", _CHANNELS[line.profile.space]
-    return line.colour, 1 if line.colour == "grey" else 3
+    return str(line.colour), 1 if line.colour == "grey" else 3
+
+
+def as_srgb(facts: Facts) -> str:
+    """Return what brings a photo's colours to sRGB: nothing where they are, grey for a grey one.
+
+    Parameters
+    ----------
+    facts : Facts
+
+    Returns
+    -------
+    str
+        ``own``, ``grey`` or ``srgb``.
+    """
+    if is_srgb(facts):
+        return "own"
+    return "grey" if facts.channels == 1 else "srgb"
 
 
 def is_srgb(facts: Facts) -> bool:

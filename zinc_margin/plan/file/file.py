@@ -24,8 +24,9 @@ def file_part(
         None where the file is the print itself.
     pieces : Pieces or None
     """
+    assert line.format is not None  # the maker's, where the docket leaves it open
     form = formats()[line.format]
-    lossy = line.lossy
+    lossy = form.lossy(line.lossless, line.pdf_jpeg)
     bits = 8 if lossy or form.screen else line.bits or facts.working_bits
     colour, channels = goal_colours(facts, line)
     count = _pixels_written(pixels, sheet, pieces)

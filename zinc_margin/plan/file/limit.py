@@ -29,7 +29,7 @@ def with_fewer_pixels(plan: Plan, times: float) -> Plan | None:
     sides = plan.pixels.width * times, plan.pixels.height * times
     if min(sides) < _LEAST_SIDE or ppi < 1:
         return None
-    docket = plan.docket
+    docket = plan.settled
     smaller = replace(
         docket,
         size=replace(docket.size, size=plan.size, way=None, lie="as-given", ppi=ppi),

@@ -11,6 +11,7 @@ from zinc_margin.plan.finish.pieces import edges_for
 from zinc_margin.plan.finish.room import side_mm
 from zinc_margin.plan.finish.unprintable import unprintable
 from zinc_margin.plan.model import Note, Plan, Remedy
+from zinc_margin.plan.size.destination import CANVAS
 
 _MARK_ROOM_MM = Fraction(6)
 
@@ -23,18 +24,12 @@ def finish_notes(plan: Plan) -> Iterator[Note]:
     plan : Plan
     """
     yield from _edges(plan)
-    docket, line, sheet = plan.docket, plan.docket.finish, plan.sheet
+    docket, line, sheet = plan.docket, plan.settled.finish, plan.sheet
     fold = side_mm(line)
     if fold and line.wrap_own and sheet is not None:
         result = Remedy("sides-from-edge", with_finish(docket, wrap_own=False))
         yield Note("own-edge", "finish", {"side_mm": fold, "face_mm": sheet.face_mm}, (result,))
-    plain_tone = line.wrap_tone and line.wrap_strength == 100
-    mirrored = line.wrap_strip_mm is None and not line.wrap_soften_mm
-    if fold and not line.wrap_own and not plain_tone and mirrored:
-        softer = with_finish(
-            docket, wrap_strip_mm=fold * Fraction(2, 5), wrap_soften_mm=fold * Fraction(1, 4)
-        )
-        yield Note("mirrored", "finish", remedies=(Remedy("draw-out", softer),))
+    yield from _off_canvas(plan, fold)
     if plan.pieces is not None and len(plan.pieces.each) > 1:
         bare = sum(not piece.words for piece in plan.pieces.each)
         if bare:
@@ -43,6 +38,18 @@ def finish_notes(plan: Plan) -> Iterator[Note]:
             values = {"bare": bare, "count": len(plan.pieces.each)}
             left = Remedy("room-for-marks", roomy, {"room_mm": _MARK_ROOM_MM})
             yield Note("no-room-for-marks", "finish", values, (left,))
+
+
+def _off_canvas(plan: Plan, fold: Fraction) -> Iterator[Note]:
+    """Say that canvas sides do not go with a paper or a maker that was chosen."""
+    docket, sharpen = plan.docket, plan.sharpen
+    paper = CANVAS if sharpen is None or docket.sharpen.sigma_mm is not None else sharpen.paper
+    if not fold or (paper == CANVAS and CANVAS in plan.maker.papers):
+        return
+    where = docket.size if CANVAS in plan.maker.papers else replace(docket.size, maker=None)
+    canvas = replace(docket, size=where, sharpen=replace(docket.sharpen, paper=None))
+    values = {"paper": paper, "maker": plan.maker.name}
+    yield Note("off-canvas", "finish", values, (Remedy("on-canvas", canvas),), grave=True)
 
 
 def _edges(plan: Plan) -> Iterator[Note]:

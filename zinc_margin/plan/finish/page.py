@@ -96,9 +96,7 @@ class Around:
     soften : float
         How widely it is softened at its outer edge, as a share of its width.
     tone : str or None
-        Laid over it: ``#rrggbb``, or ``edge``.
-    strength : float
-        Of that tone, 0 to 1.
+        What it is plainly filled with instead: ``#rrggbb``, or ``edge``.
     """
 
     across: int
@@ -106,7 +104,6 @@ class Around:
     strip: Fraction = Fraction(1)
     soften: float = 0.0
     tone: str | None = None
-    strength: float = 0.0
 
 
 @dataclass(frozen=True)

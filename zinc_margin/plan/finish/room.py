@@ -66,7 +66,7 @@ def side_mm(line: FinishLine) -> Fraction:
     ----------
     line : FinishLine
     """
-    return line.wrap_mm + line.tuck_mm
+    return (line.wrap_mm or _ZERO) + (line.tuck_mm or _ZERO)
 
 
 def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:

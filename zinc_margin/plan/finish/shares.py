@@ -41,7 +41,7 @@ def face_on_page(plan: Plan) -> Share:
     if sheet is None or not sheet.side_mm:
         return WHOLE
     left, top, width, height = print_on_page(plan)
-    if not plan.docket.finish.wrap_own:
+    if not plan.settled.finish.wrap_own:
         return left, top, width, height
     # the sides lie inside the picture
     across = width * float(sheet.side_mm / plan.size.width_mm)

@@ -146,7 +146,6 @@ def _around(line: FinishLine, beyond: Fraction, per: tuple[Fraction, Fraction]) 
     share = Fraction(1) if strip is None else min(Fraction(1), strip / beyond)
     return Around(
         across, down, share, float(line.wrap_soften_mm / beyond), line.wrap_tone,
-        float(line.wrap_strength) / 100 if line.wrap_tone else 0.0,
     )  # fmt: skip
 
 

@@ -23,7 +23,7 @@ def small_plan(plan: Plan, longest: int) -> Plan:
     longest : int
         In pixels.
     """
-    docket, whole = plan.docket, plan.whole
+    docket, whole = plan.settled, plan.whole
     ppi = max(Fraction(1), longest * MM_PER_INCH / max(whole.width_mm, whole.height_mm))
     # never finer than the print itself
     ppi = min(ppi, Fraction(*whole.tag_x)).limit_denominator(1000)

@@ -47,7 +47,7 @@ def photo_notes(plan: Plan) -> Iterator[Note]:
     if facts.layered:
         yield Note("layers", "photo")
     tag = facts.tag_x
-    if tag is not None and abs(tag / plan.target_ppi - 1) > _ODD_TAG:
+    if not plan.maker.for_screen and tag is not None and abs(tag / plan.target_ppi - 1) > _ODD_TAG:
         yield Note("tag-is-a-note", "photo", tag_values(facts, plan.target_ppi))
     if facts.profile_use == "assumed":
         yield Note("no-profile", "photo", {"kind": facts.kind})

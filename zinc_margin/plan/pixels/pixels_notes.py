@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 
+from zinc_margin.measure.resolution import LOWEST_PPI
 from zinc_margin.plan.model import Note, Plan, Remedy
 
 _MUCH = 4
 """An enlargement, each way, that is said."""
+
+
+_HUGE_BYTES = 2 * 10**9
+"""A file this large is a burden to whoever sends, keeps and prints it."""
 
 
 def pixels_notes(plan: Plan) -> Iterator[Note]:
@@ -18,6 +25,7 @@ def pixels_notes(plan: Plan) -> Iterator[Note]:
     ----------
     plan : Plan
     """
+    yield from _enough(plan)
     pixels, docket = plan.pixels, plan.docket
     suits = plan.measured.kind if plan.measured is not None else "photo"
     if suits != "photo" and docket.pixels.kind == "photo" and pixels.choice != "keep":
@@ -28,3 +36,36 @@ def pixels_notes(plan: Plan) -> Iterator[Note]:
         yield Note("turn-resamples", "pixels", values)
     if pixels.choice == "enlarge" and pixels.scale > _MUCH:
         yield Note("much-enlarged", "pixels", {"scale": pixels.scale}, grave=True)
+
+
+def enough_ppi(plan: Plan) -> Fraction:
+    """Return the resolution that is enough from the near end of where a print is seen.
+
+    Rounded up to a whole ten, under 100 to five: nobody asks for 287 ppi.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
+    step = 10 if plan.near_ppi > 100 else 5
+    return max(LOWEST_PPI, Fraction(-(-math.ceil(plan.near_ppi) // step) * step))
+
+
+def _enough(plan: Plan) -> Iterator[Note]:
+    """Offer the resolution that can be seen, where a file has far more, or is far too large."""
+    pixels, docket = plan.pixels, plan.docket
+    if plan.maker.for_screen or plan.maker.untouched:
+        return
+    own, enough = Fraction(*pixels.tag_x), enough_ppi(plan)
+    huge = plan.file.bytes_estimate > _HUGE_BYTES
+    more = pixels.choice != "keep" and own > 2 * plan.near_ppi
+    if not (huge or more) or enough >= own:
+        return
+    choice = docket.pixels.choice
+    line = replace(docket.pixels, target=None, choice="resample" if choice == "keep" else choice)
+    fewer = replace(docket, size=replace(docket.size, ppi=enough), pixels=line)
+    values = {
+        "ppi": own, "near_mm": plan.near_mm, "enough_ppi": enough,
+        "bytes": plan.file.bytes_estimate,
+    }  # fmt: skip
+    yield Note("more-than-seen", "pixels", values, (Remedy("enough", fewer, {"ppi": enough}),))

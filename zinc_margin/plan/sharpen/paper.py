@@ -44,7 +44,7 @@ def blur_of(line: SharpenLine, sized: SizePart, output_ppi: float) -> Blur:
     BadRequest
         When the paper is not known and has no figure of its own.
     """
-    name = line.paper or (SCREEN if sized.for_screen else usual_paper())
+    name = line.paper or usual_paper()
     distance = sized.far_mm
     if name == SCREEN:
         # a screen's pixel is a box; and its print size is a matter of form, so that without a

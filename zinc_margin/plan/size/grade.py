@@ -41,3 +41,15 @@ def grade_for(ppi: float, target: float, floor: float, needed: float) -> str:
     if ppi >= least:
         return GOOD
     return DISTANT if ppi >= min(needed, least / 2) else FEW
+
+
+def grade_on_screen(share: float) -> str:
+    """Return the grade of a picture for a screen, in words.
+
+    Parameters
+    ----------
+    share : float
+        The photo's pixels against the screen's, along a side.
+    """
+    share *= 1 + 1e-9
+    return AMPLE if share >= 1 else GOOD if share >= 2 / 3 else FEW

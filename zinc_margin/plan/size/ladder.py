@@ -8,13 +8,14 @@ from dataclasses import dataclass, replace
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.sizes import PrintSize, catalogue
-from zinc_margin.measure.ways import Way, named_ways
+from zinc_margin.measure.ways import ON_SCREEN, Way, named_ways
 from zinc_margin.plan.crop.border import least_border
 from zinc_margin.plan.crop.crop import effective_ppi
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.asked import wished
+from zinc_margin.plan.size.destination import maker_of
 from zinc_margin.plan.size.distance import needed_ppi, sharp_from, usual_distance
-from zinc_margin.plan.size.grade import grade_for
+from zinc_margin.plan.size.grade import grade_for, grade_on_screen
 from zinc_margin.plan.size.lying import lies_upright
 from zinc_margin.plan.size.ties import turned_picture
 
@@ -43,6 +44,11 @@ class Rung:
     sharp_from_mm: float
     grade: str
     way: Way | None = None
+
+    @property
+    def on_screen(self) -> bool:
+        """Whether it asks for a screen's pixels."""
+        return self.way is not None and self.way.kind in ON_SCREEN
 
 
 def ladder(
@@ -104,12 +110,16 @@ class Judge:
         ----------
         way : Way
         """
-        size = wished(way, *self._shown, self._plan.target_ppi, self._lies)
-        if self._docket.size.lie == "across":
+        line = replace(self._docket.size, size=None, way=way)
+        target = line.ppi or maker_of(line, self._docket.finish).asks
+        size = wished(way, *self._shown, target, self._lies)
+        if line.lie == "across":
             size = size.swapped()
-        return self.as_given(replace(size, family=way.family), way)
+        return self.as_given(replace(size, family=way.family), way, float(target))
 
-    def as_given(self, size: PrintSize, way: Way | None = None) -> Rung:
+    def as_given(
+        self, size: PrintSize, way: Way | None = None, target: float | None = None
+    ) -> Rung:
         """Judge a size that already lies as it should.
 
         Parameters
@@ -117,10 +127,12 @@ class Judge:
         size : PrintSize
         way : Way or None
             For a size that follows the photo.
+        target : float or None
+            What is asked of it, in ppi; None: as of the plan.
         """
         turned = self._turned
         width, height = turned.set_width, turned.set_height
-        target, floor = self._target, self._floor
+        target, floor = target or self._target, self._floor
         wide, high = float(size.width_mm), float(size.height_mm)
         if turned.square:
             crop_w = min(float(width), height * wide / high)
@@ -134,12 +146,18 @@ class Judge:
             border, trimmed = float(least_border(self._docket.crop, size)), 0.0
             crop_w, crop_h = float(width), float(height)
         effective = effective_ppi((crop_w, crop_h), (wide, high), border, fills)
+        on_screen = way is not None and way.kind in ON_SCREEN
+        grade = (
+            grade_on_screen(effective / target)
+            if on_screen
+            else grade_for(effective, target, floor, self._needed(size))
+        )
         return Rung(
             size,
             0.0 if trimmed < 1e-9 else trimmed,
             effective,
             target / effective,
             sharp_from(effective),
-            grade_for(effective, target, floor, self._needed(size)),
+            grade,
             way,
         )

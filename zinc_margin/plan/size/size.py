@@ -6,14 +6,14 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from zinc_margin.docket.size import SizeLine
-from zinc_margin.measure.makers import Maker
+from zinc_margin.measure.makers import Maker, find_maker, usual_maker
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.ways import IN_PIXELS
 from zinc_margin.plan.model import Mat, Sides
 from zinc_margin.plan.size.distance import distances, needed_ppi
 from zinc_margin.plan.size.mat import mat_of
 from zinc_margin.plan.size.printed import print_size
-from zinc_margin.plan.size.target import floor_of, maker_of, target_of
+from zinc_margin.plan.size.target import floor_of, target_of
 from zinc_margin.plan.size.ties import Ties
 from zinc_margin.plan.size.unseen import overspill_of, unseen
 
@@ -36,8 +36,6 @@ class SizePart:
     distance_said : bool
     in_pixels : bool
         Whether a number of pixels was asked for, not a length.
-    for_screen : bool
-        Whether it is looked at on a screen.
     overspill_mm : Fraction
     unseen_mm : Sides
     mat : Mat or None
@@ -53,7 +51,6 @@ class SizePart:
     far_ppi: float
     distance_said: bool
     in_pixels: bool
-    for_screen: bool
     overspill_mm: Fraction
     unseen_mm: Sides
     mat: Mat | None
@@ -73,11 +70,12 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
     BadRequest
     """
     size = print_size(line, tied)
+    maker = usual_maker() if line.maker is None else find_maker(line.maker)
     near, far = distances(size, line.distance)
     kind = line.way.kind if line.way is not None else ""
     return SizePart(
         size=size,
-        maker=maker_of(line),
+        maker=maker,
         target=target_of(line),
         floor=floor_of(line),
         near_mm=near,
@@ -86,7 +84,6 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
         far_ppi=needed_ppi(far),
         distance_said=line.distance is not None,
         in_pixels=kind in IN_PIXELS,
-        for_screen=kind in ("screen", "within-px"),
         overspill_mm=overspill_of(line, size),
         unseen_mm=unseen(line, size, tied.made_up),
         mat=mat_of(line, size),

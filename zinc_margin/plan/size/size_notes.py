@@ -19,7 +19,10 @@ def size_notes(plan: Plan) -> Iterator[Note]:
     ----------
     plan : Plan
     """
-    if plan.grade == FEW:
+    if plan.grade == FEW and plan.maker.for_screen:
+        share = plan.judged_ppi / float(plan.target_ppi)
+        yield Note("too-few-for-screen", "size", {"share": share}, grave=True)
+    elif plan.grade == FEW:
         values = {
             "ppi": plan.effective_ppi, "sharp_from_mm": plan.sharp_from_mm,
             "far_mm": plan.far_mm,

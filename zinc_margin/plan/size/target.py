@@ -8,16 +8,6 @@ from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.makers import Maker, find_maker, usual_maker
 
 
-def maker_of(line: SizeLine) -> Maker:
-    """Return where a print is made.
-
-    Parameters
-    ----------
-    line : SizeLine
-    """
-    return usual_maker() if line.maker is None else find_maker(line.maker)
-
-
 def target_of(line: SizeLine) -> Fraction:
     """Return the ppi that is asked: the person's own figure, else the maker's.
 
@@ -25,7 +15,7 @@ def target_of(line: SizeLine) -> Fraction:
     ----------
     line : SizeLine
     """
-    return line.ppi or maker_of(line).asks
+    return line.ppi or _maker(line).asks
 
 
 def floor_of(line: SizeLine) -> Fraction:
@@ -35,4 +25,8 @@ def floor_of(line: SizeLine) -> Fraction:
     ----------
     line : SizeLine
     """
-    return line.floor or maker_of(line).floor
+    return line.floor or _maker(line).floor
+
+
+def _maker(line: SizeLine) -> Maker:
+    return usual_maker() if line.maker is None else find_maker(line.maker)

@@ -19,7 +19,7 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
-    line, sheet = plan.docket.finish, plan.sheet
+    line, sheet = plan.settled.finish, plan.sheet
     size = words.pair(plan.size.width_mm, plan.size.height_mm, units)
     if sheet is None:
         decision, consequence = "Plain sheet", f"The sheet is the print: {size}."
@@ -42,10 +42,10 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
 
 
 def _decision(plan: Plan, units: str) -> str:
-    line = plan.docket.finish
+    line = plan.settled.finish
     parts = []
     if side_mm(line):
-        depth = words.small(line.wrap_mm, units)
+        depth = words.small(line.wrap_mm or 0, units)
         tuck = f" + {words.small(line.tuck_mm, units)} tuck" if line.tuck_mm else ""
         parts.append(f"Canvas, bars {depth}{tuck}")
     elif line.make_up and plan.overspill_mm:
@@ -80,8 +80,6 @@ def _sides(line: FinishLine, units: str) -> str:
     text = "mirrored" if line.wrap_strip_mm is None else "drawn out"
     if line.wrap_soften_mm:
         text += ", softened"
-    if line.wrap_tone and line.wrap_strength:
-        tone = "the edge's mean" if line.wrap_tone == EDGE else tone_name(line.wrap_tone)
-        much = words.trimmed_zeros(line.wrap_strength, 0)
-        text = f"plain {tone}" if line.wrap_strength == 100 else f"{text}, {tone} at {much} %"
+    if line.wrap_tone:
+        return f"plain {'the edge’s mean' if line.wrap_tone == EDGE else tone_name(line.wrap_tone)}"
     return text

@@ -14,6 +14,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan, Repair, Sharpening
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
+from zinc_margin.plan.text.reasons import reason_of
 
 KIND_NAMES: dict[str, str] = {
     "photo": "photograph",
@@ -101,6 +102,9 @@ def _photo(facts: Facts, plan: Plan, units: str) -> tuple[str, str]:
 
 
 def _size(plan: Plan, units: str) -> tuple[str, str]:
+    if plan.maker.for_screen:
+        pixels = f"{plan.pixels.width} × {plan.pixels.height} px"
+        return f"{pixels}, for a screen", f"{plan.grade.capitalize()}: {reason_of(plan, units)}"
     own = words.resolution(plan.effective_ppi, units)
     return (
         size_name(plan.size, units),
@@ -179,13 +183,13 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     if pixels.choice == "turn":
         return f"Turned at scale 1, {name}", f"{size}. Every pixel worked out anew."
     times = words.trimmed_zeros(pixels.scale, 3)
-    at = words.resolution(Fraction(*pixels.tag_x), units)
+    at = "" if plan.maker.for_screen else f", at {words.resolution(Fraction(*pixels.tag_x), units)}"
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
         work = "Mend, enlarge" if pixels.repair.any else "Enlarge"
-        return f"{work} {times} ×, {name}", f"{size}, at {at}; {share} invented."
+        return f"{work} {times} ×, {name}", f"{size}{at}; {share} invented."
     lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
-    return f"Reduce to {times} ×, {name}", f"{size}, at {at}; {lost} given up."
+    return f"Reduce to {times} ×, {name}", f"{size}{at}; {lost} given up."
 
 
 def _repaired(repair: Repair) -> str:
@@ -212,6 +216,8 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
     own = words.resolution(plan.effective_ppi, units)
     asked = words.resolution(plan.target_ppi, units)
     maker = plan.maker
+    if plan.maker.for_screen and line.choice == "auto" and choice != "keep":
+        return "To the pixels of the screen."
     if line.target is not None and choice != "keep":
         return f"To the pixels that you asked for, from {own} of its own."
     if line.choice == "keep":
@@ -304,8 +310,10 @@ def live(plan: Plan, units: str = "cm") -> str:
     """
     frame = plan.frame
     parts = [
-        words.pair(plan.size.width_mm, plan.size.height_mm, units),
-        f"{words.resolution(plan.effective_ppi, units)} of its own: {plan.grade}",
+        _size(plan, units)[0],
+        plan.grade
+        if plan.maker.for_screen
+        else f"{words.resolution(plan.effective_ppi, units)} of its own: {plan.grade}",
         f"enlarged {words.times(plan.pixels.scale)}"
         if plan.pixels.choice == "enlarge"
         else f"{plan.pixels.width} × {plan.pixels.height} px",
@@ -370,6 +378,11 @@ def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
     pixels = f"{whole.width} × {whole.height} px"
     if plan.pieces is not None:
         pixels += f" in {len(plan.pieces.each)} pieces"
+    if plan.maker.for_screen:
+        return (
+            f"{pixels}, for a screen",
+            f"{file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}",
+        )
     return (
         f"{size} at {at}",
         f"{pixels}, {file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}",

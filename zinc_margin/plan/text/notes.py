@@ -197,6 +197,10 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "found-origin": _finding,
     "found-noise": _finding,
     "too-few-pixels": _too_few,
+    "too-few-for-screen": lambda values, units: (
+        f"The photo has {words.share(values['share'])} of the screen's pixels along each side. "
+        "Enlarging smooths the steps; it adds no detail."
+    ),
     "overspill": _overspill,
     "mat-hides": lambda values, units: (
         f"The mat hides {words.small(values['overlap_mm'], units)} of the picture on every side."
@@ -221,6 +225,11 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
         f"A turn of {words.trimmed_zeros(values['turn_deg'], 2)}° cannot keep pixels: each is "
         f"worked out anew ({values['method']}) at scale 1."
     ),
+    "more-than-seen": lambda values, units: (
+        f"The file has {words.resolution(values['ppi'], units)} and comes to "
+        f"{words.size_in_bytes(values['bytes'])}; from {words.length(values['near_mm'], units)} an "
+        f"eye sees no more than {words.resolution(values['enough_ppi'], units)}."
+    ),
     "much-enlarged": _much_enlarged,
     "grain-monochrome": _plainly(
         "Monochrome looks crisper with a little grain, of one size at any resolution."
@@ -234,9 +243,9 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
         f"{sides_words(values['lost_mm'], units)} are lost."
     ),
     "own-edge": _own_edge,
-    "mirrored": _plainly(
-        "A plain mirror shows whatever lies near the edge twice; drawn out and softened, nothing "
-        "can be recognised."
+    "off-canvas": lambda values, units: (
+        f"The canvas sides go round bars, but the print is on {values['paper']}, made by a "
+        f"{values['maker']}."
     ),
     "no-room-for-marks": lambda values, units: (
         f"{values['bare']} of the {values['count']} pieces fill their sheets, so there is no room "
@@ -264,6 +273,7 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
     "real-pixels": lambda values, units: (
         f"Reduce to its real pixels, {words.resolution(values['ppi'], units)}"
     ),
+    "enough": lambda values, units: f"Make it at {words.resolution(values['ppi'], units)}",
     "further": lambda values, units: f"Look at it from {words.length(values['far_mm'], units)}",
     "turn-back": lambda values, units: (
         f"Turn it back by {words.trimmed_zeros(abs(values['lean_deg']), 2)}°"
@@ -272,7 +282,7 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
     "take-for-that": _plainly("Take it for that"),
     "grain": _plainly("Lay a little grain on"),
     "sides-from-edge": _plainly("Make the sides from the edge instead"),
-    "draw-out": _plainly("Draw the edge out and soften it"),
+    "on-canvas": _plainly("Print it on canvas"),
     "room-for-marks": lambda values, units: (
         f"Leave {words.small(values['room_mm'], units)} for them"
     ),

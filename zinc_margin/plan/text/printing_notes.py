@@ -23,7 +23,7 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
-    docket, page = plan.docket, _page(plan)
+    docket, page = plan.settled, _page(plan)
     maker = plan.maker
     rows = [
         ("File", name),

@@ -45,6 +45,19 @@ def reason(
     return f"{own}: it looks sharp from {sharp} on only; that is too few pixels for this size."
 
 
+def reason_on_screen(share: float) -> str:
+    """Say why a picture for a screen has its grade.
+
+    Parameters
+    ----------
+    share : float
+        The photo's pixels against the screen's, along a side.
+    """
+    if share >= 1 - 1e-9:
+        return "the photo has all the pixels that it asks for."
+    return f"the photo has {words.share(share)} of the pixels along each side; the rest is added."
+
+
 def judged_from(plan: Plan, units: str = "cm") -> str:
     """Say from where the sizes of a photo are judged.
 
@@ -70,6 +83,8 @@ def reason_for(rung: Rung, plan: Plan, units: str = "cm") -> str:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
+    if rung.on_screen:
+        return reason_on_screen(rung.effective_ppi / float(plan.target_ppi))
     return reason(
         rung.effective_ppi, float(plan.target_ppi), float(plan.floor_ppi), plan.far_mm, units,
         rung.grade,
@@ -85,6 +100,8 @@ def reason_of(plan: Plan, units: str = "cm") -> str:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
+    if plan.maker.for_screen:
+        return reason_on_screen(plan.judged_ppi / float(plan.target_ppi))
     return reason(
         plan.judged_ppi,
         float(plan.target_ppi),
