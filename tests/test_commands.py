@@ -114,7 +114,7 @@ def test_make(run, jpeg, tmp_path):
         "bytes_estimate": report["file"]["bytes_estimate"],
         "max_bytes": None,
         "quality": None,
-        "seconds_estimate": None,
+        "seconds_estimate": report["file"]["seconds_estimate"],
     }
     assert report["file"]["bytes_estimate"] == pytest.approx(out.stat().st_size, rel=0.02)
     assert tifffile.imread(out).shape == (500, 700, 3)
@@ -419,7 +419,7 @@ def test_a_saved_docket_keeps_what_was_measured(run, jpeg, tmp_path):
 def test_crop_options(run, jpeg, tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     report = json.loads(
-        run("plan", jpeg, "--size", "10x10cm", "--interest", "0.25,0.5", "--mirror", "--json")[1]
+        run("plan", jpeg, "--size", "10x10cm", "--subject", "0.25,0.5", "--mirror", "--json")[1]
     )
     # mirrored, the subject lies at three quarters
     crop = report["crop"]
@@ -429,7 +429,7 @@ def test_crop_options(run, jpeg, tmp_path, monkeypatch):
     )
     bands = whole["crop"]["bands_mm"]
     assert min(bands.values()) == pytest.approx(10, abs=0.2)
-    refused(run("plan", jpeg, "--size", "10x10cm", "--interest", "2,0"), 2, "0 to 1")
+    refused(run("plan", jpeg, "--size", "10x10cm", "--subject", "2,0"), 2, "0 to 1")
     refused(run("plan", jpeg, "--size", "A4", "--fit", "whole", "--border", "1"), 2, "--fit border")
 
 
@@ -503,3 +503,75 @@ def test_a_docket_remembers_which_page_its_photo_is(run, tmp_path, scene):
     code, out, _ = run("inspect", path, "--page", 2)
     assert "60 × 90 px" in out and "The file has 2 pages; this is page 2" in out
     refused(run("plan", path, "--page", 3, "--size", "2x3cm"), 2, "there is no page 3")
+
+
+@pytest.mark.parametrize(
+    ("words", "pixels"),
+    [
+        (("--pixels", "2x"), (1200, 800)),
+        (("--pixels", "50%"), (300, 200)),
+        (("--pixels", "600px"), (600, 400)),
+        (("--ppi", "150"), (600, 400)),
+        (("--long-edge", "450px"), (450, 300)),
+        (("--scale", "2x"), (1200, 800)),
+        (("--megapixels", "0.06MP"), (300, 200)),
+        (("--size", "2x"), (1200, 800)),
+        (("--crop", "0,0,150,100"), (150, 100)),
+        (("--by", "entry"), (2000, 1333)),
+    ],
+)
+def test_every_way_of_giving_a_size_stands_alone(run, jpeg, words, pixels):
+    report = json.loads(run("plan", jpeg, *words, "--json")[1])
+    assert (report["pixels"]["width_px"], report["pixels"]["height_px"]) == pixels
+
+
+def test_a_side_in_pixels_names_the_option_that_takes_it(run, jpeg):
+    refused(run("plan", jpeg, "--width", "600px"), 2, "--long-edge 600px")
+    refused(run("plan", jpeg, "--by", "lab"), 2, "--size")
+
+
+def test_who_prints_it_and_on_what(run, jpeg):
+    asked = ("plan", jpeg, "--by", "lab", "--on", "gloss", "--size", "24x18cm", "--json")
+    report = json.loads(run(*asked)[1])
+    assert (report["by"], report["sharpen"]["paper"]) == ("lab", "gloss")
+    report = json.loads(run("plan", jpeg, "--size", "9x6cm", "--format", "png", "--json")[1])
+    assert report["file"]["format"] == "png"
+
+
+def test_needs(run):
+    rows = json.loads(run("needs", "70x50cm", "--distance", "80cm", "--json")[1])["needs"]
+    assert [row["for"] for row in rows] == ["asked", "least", "near"]
+    assert (rows[0]["width_px"], rows[0]["height_px"]) == (8268, 5906)
+    told = run("needs", "20x16in")[1]
+    assert told.startswith("20 × 16 in") and "asked by a lab" in told
+    refused(run("needs", "1 m wide"), 2, "depends on the photo")
+
+
+def test_units_as_asked_as_typed_and_as_the_locale_has_them(run, jpeg, monkeypatch):
+    def told(*words):
+        return run("plan", jpeg, *words)[1]
+
+    assert "12 × 8 in" in told("--size", "12x8in")
+    assert "30.48 × 20.32 cm" in told("--size", "12x8in", "--units", "cm")
+    assert "12 × 8 in" in told("--size", "12x8", "--units", "in")
+    monkeypatch.setenv("LANG", "en_US.UTF-8")
+    assert "6 × 4 in" in told("--size", "6x4") and "9 × 6 cm" in told("--size", "9x6cm")
+
+
+def test_an_entry_is_checked_against_its_limits(run, jpeg, tmp_path):
+    for long_edge, verdict in (("2000px", 0), ("2400px", 1)):
+        out = tmp_path / f"{long_edge}.jpg"
+        assert run("make", jpeg, "--long-edge", long_edge, "--out", str(out))[0] == 0
+        code, told, _ = run("check", str(out), "--against", "entry")
+        assert code == verdict and ("at most 2000 px" in told) == bool(verdict)
+
+
+def test_a_ladder_of_a_file_that_is_enlarged_first(run, jpeg):
+    told = run("ladder", jpeg, "--pixels", "7x", "--family", "photo")[1]
+    assert "after enlarging 7 ×" in told
+    refused(run("ladder", jpeg, "--pixels", "12MP"), 2, "a factor, such as 7x")
+
+
+def test_a_subject_is_looked_for_when_it_is_asked(run, jpeg):
+    told = run("plan", jpeg, "--size", "10x10cm", "--find-subject")[2]
+    assert told.startswith("Subject: ")

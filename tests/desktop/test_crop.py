@@ -305,17 +305,17 @@ def test_the_subject_is_marked_once_for_every_size(crop, tmp_path):
     at = box.topLeft() + QPointF(box.width() * 0.2, box.height() * 0.6)
     QTest.mouseClick(crop.crop, LEFT, pos=at.toPoint())
     settled(crop)
-    x, y = crop.table.current.facts.interest
+    x, y = crop.table.current.facts.subject
     assert (float(x), float(y)) == (pytest.approx(0.2, abs=0.01), pytest.approx(0.6, abs=0.01))
     crop.grab()
     key(crop, "2")
     type_into(body(crop, "size").print_size, "10x10cm")
     settled(crop)
     key(crop, "3")
-    assert marked(read_header(tmp_path / "estuary.png").facts).interest == (x, y)
+    assert marked(read_header(tmp_path / "estuary.png").facts).subject == (x, y)
     QTest.mouseClick(link(body(crop, "crop"), "take the mark"), LEFT)
-    assert crop.table.current.facts.interest is None
-    assert marked(read_header(tmp_path / "estuary.png").facts).interest is None
+    assert crop.table.current.facts.subject is None
+    assert marked(read_header(tmp_path / "estuary.png").facts).subject is None
 
 
 def test_consequences_are_told_while_dragging(crop):

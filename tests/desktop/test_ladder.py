@@ -15,7 +15,10 @@ from PySide6.QtWidgets import QApplication
 
 from tests.desktop.conftest import settled
 from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
+from zinc_margin.desktop.apply_dialog import ApplyDialog
 from zinc_margin.desktop.bench.reach_edges import edges_of
+from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.window import Window
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.distances import Seen
 from zinc_margin.plan.text.notes import note_text
@@ -243,7 +246,7 @@ def test_several_photos_at_one_size(three):
     kinds = [edge.kind for edge in edges_of(three.table, three.table.current)]
     assert kinds == ["photo"] * 3
     three.grab()
-    QTest.mouseClick(three.ladder.lay_on_all, LEFT)
+    QTest.mouseClick(three.ladder.size_for_all, LEFT)
     settled(three)
     sizes = [
         (float(p.plan().size.width_mm), float(p.plan().size.height_mm)) for p in three.table.prints
@@ -256,10 +259,42 @@ def test_several_photos_at_one_size(three):
     settled(three)
     assert three.table.current.name == "tall" and len(three.table.chosen) == 3
     QTest.keyClick(three, Qt.Key.Key_Z, CTRL)
-    assert three.table.current.plan().size.label != "30 × 20 cm"
+    labels = [one.plan().size.label for one in three.table.prints]
+    assert "20 × 30 cm" not in labels and labels.count("30 × 20 cm") == 1  # one undo for all
+    QTest.keyClick(three, Qt.Key.Key_Y, CTRL)
+    labels = [one.plan().size.label for one in three.table.prints]
+    assert labels == ["30 × 20 cm", "20 × 30 cm", "30 × 20 cm"]
     QTest.mouseClick(link(three.ladder, "alone"), LEFT)
     settled(three)
     assert three.table.chosen == [] and model.headerData(0, Qt.Orientation.Horizontal, 0) == "size"
+
+
+def test_more_than_the_size_is_applied_as_it_is_ticked(three):
+    three.table.decide("size", maker="canvas", ppi=Fraction(200))
+    three.table.decide("file", format="png", name="of-its-own")
+    three.table.decide("crop", place_x=Fraction(1, 4))
+    three.table.choose(three.table.prints)
+    settled(three)
+    QTest.mouseClick(three.ladder.size_for_all, LEFT)
+    assert [one.docket.size.maker for one in three.table.prints] == ["canvas", None, None]
+    three.table.undo()
+    QTest.mouseClick(three.ladder.more_for_all, LEFT)
+    (dialog,) = three.findChildren(ApplyDialog)
+    for box in dialog.boxes.values():
+        box.setChecked(False)
+    assert not dialog.apply.isEnabled()
+    for part in ("paper", "file"):
+        dialog.boxes[part].setChecked(True)
+    before = [one.docket for one in three.table.prints]
+    QTest.mouseClick(dialog.apply, LEFT)
+    settled(three)
+    for one, old in zip(three.table.prints[1:], before[1:], strict=True):
+        assert one.docket.size.size == old.size.size and one.docket.crop == old.crop
+        assert (one.docket.size.maker, one.docket.size.ppi) == ("canvas", 200)
+        assert (one.docket.file.format, one.docket.file.name) == ("png", None)
+    three.table.activate(1)
+    QTest.keyClick(three, Qt.Key.Key_Z, CTRL)
+    assert [one.docket for one in three.table.prints] == before
 
 
 def test_closing_chosen_photos_ends_the_comparison(three):
@@ -351,3 +386,33 @@ def test_mats_and_overspill_are_drawn(wide):
     assert "frame 50 × 40 cm" in body(wide, "finish")._sentence.text()
     framed = wide.sheet.grab().toImage()
     assert framed != plain
+
+
+def test_without_a_photo_sizes_say_what_they_ask_for(qtbot):
+    window = Window(Table("cm"))
+    qtbot.addWidget(window)
+    window.show()
+    settled(window)
+    model = window.ladder.model
+    window.ladder.search.setText("50 x 70")
+    settled(window)
+    cells = [model.data(model.index(0, column), 0) for column in range(6)]
+    assert cells == ["50 × 70 cm", "49", "300", "", "86 cm", "5906 × 8268"]
+    place = window.ladder.view.visualRect(model.index(0, 0)).center()
+    QTest.mouseClick(window.ladder.view.viewport(), LEFT, pos=place)
+    assert "asked by a lab" in window.ladder.readout.text()
+
+
+def test_the_units_typed_first_are_the_units_shown(window, estuary):
+    window.open_photos([estuary])
+    settled(window)
+    key(window, "2")
+    size = body(window, "size")
+    assert window.ladder.family.currentData() == "photo" and window.table.units == "cm"
+    type_into(size.print_size, "12x8 in")
+    settled(window)
+    assert window.table.units == "in" and window.ladder.family.currentData() == "photo inch"
+    assert "in" in size.spill_hint.text() and "1/2 in" in size.print_size.toolTip()
+    type_into(size.print_size, "30x20 cm")  # the first counts, then the switch
+    settled(window)
+    assert window.table.units == "in"

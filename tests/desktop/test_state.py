@@ -20,6 +20,7 @@ from zinc_margin.desktop.state import Table
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.units import usual_units
 
 
 @pytest.fixture
@@ -128,7 +129,7 @@ def test_a_docket_that_does_not_fit_is_left(table):
 )
 def test_units_from_the_locale(monkeypatch, name, units):
     monkeypatch.setenv("LANG", name)
-    assert state.usual_units() == units
+    assert usual_units() == units
 
 
 def test_lines_and_units(table):

@@ -61,26 +61,3 @@ def test_formats_are_listed_in_one_order_everywhere():
 )  # fmt: skip
 def test_when_quality_counts(key, lossless, pdf_jpeg, lossy):
     assert formats()[key].lossy(lossless, pdf_jpeg) is lossy
-
-
-@given(
-    st.sampled_from(FORMATS), st.integers(1, 10**9), st.sampled_from((1, 3, 4)),
-    st.integers(2, 100),
-)  # fmt: skip
-def test_more_pixels_channels_or_quality_never_predict_fewer_bytes(key, pixels, channels, quality):
-    form = formats()[key]
-
-    def guess(count=pixels, planes=channels, good=quality):
-        asked = good if form.lossy(False, True) else None
-        return form.predicted_bytes(count, planes, max(form.bits), asked, "none")
-
-    assert guess() > form.overhead / 3
-    assert guess(count=pixels * 2) >= guess()
-    assert guess(planes=channels + 1) >= guess()
-    assert guess(good=quality) >= guess(good=quality - 1)
-
-
-def test_a_plain_tiff_is_predicted_to_the_byte_but_for_its_head():
-    form = formats()["tiff"]
-    assert form.predicted_bytes(1000, 3, 16, None, "none") - form.overhead == 6000
-    assert form.predicted_bytes(1000, 3, 8, None, "zstd") - form.overhead == 1950

@@ -565,8 +565,8 @@ def test_the_page_that_was_chosen_is_the_photo_from_then_on(pages, jpeg):
     assert read_header(pages).facts.height == 90
     assert read_header(pages, 1).facts.height == 80
     mark(read_header(pages).facts, (Fraction(1, 4), Fraction(1, 2)))
-    assert marked(read_header(pages).facts).interest == (Fraction(1, 4), Fraction(1, 2))
-    assert marked(read_header(pages, 1).facts).interest is None
+    assert marked(read_header(pages).facts).subject == (Fraction(1, 4), Fraction(1, 2))
+    assert marked(read_header(pages, 1).facts).subject is None
     with pytest.raises(BadRequest, match="one page"):
         read_header(jpeg, 2)
 

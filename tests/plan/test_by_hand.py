@@ -103,7 +103,7 @@ def test_the_catalogue_has_its_families():
     families = {size.family for size in catalogue()} | {way.family for way in named_ways()}
     assert len(catalogue()) + len(named_ways()) >= 120
     assert families >= {
-        "photo", "photo metric", "paper", "paper inch", "frame", "square", "panorama", "canvas",
+        "photo", "photo inch", "paper", "paper inch", "frame", "square", "panorama", "canvas",
         "card", "contact and passport", "mat", "roll", "screen",
     }  # fmt: skip
     labels = {size.label for size in catalogue()}
@@ -187,7 +187,7 @@ def test_a_mat_hides_or_reveals():
 
 def test_several_photos_at_one_size_turn_as_they_lie():
     photos = [(facts_of(6000, 4000), Docket()), (facts_of(2000, 3000), docket_of("10x15cm"))]
-    rows = compare(photos, SizeLine(size=parse_size("30x20cm")))
+    rows = compare(photos, Docket(size=SizeLine(size=parse_size("30x20cm"), maker="canvas")))
     assert [(row.plan.size.width_mm, row.plan.size.height_mm) for row in rows] == [
         (300, 200), (200, 300),
     ]  # fmt: skip

@@ -256,7 +256,7 @@ def test_a_lean_is_offered_with_its_confidence_and_never_applied():
     st.sampled_from(["20x20cm", "10x30cm", "30x10cm"]),
 )
 def test_the_subject_keeps_its_relative_place(x, y, size):
-    facts = facts_of(3000, 2000, interest=(x, y))
+    facts = facts_of(3000, 2000, subject=(x, y))
     made = plan(facts, resampled(size, 100))
     share_x = (x * 3000 - made.crop.left) / made.crop.width
     share_y = (y * 2000 - made.crop.top) / made.crop.height
@@ -267,11 +267,11 @@ def test_the_subject_keeps_its_relative_place(x, y, size):
 @pytest.mark.parametrize("turn", [0, 90, 180, -90])
 @pytest.mark.parametrize("mirror", [False, True])
 def test_the_subject_turns_with_the_picture(turn, mirror):
-    facts = facts_of(3000, 2000, interest=(Fraction(1, 4), Fraction(1, 10)))
+    facts = facts_of(3000, 2000, subject=(Fraction(1, 4), Fraction(1, 10)))
     made = plan(facts, docket_of("20x20cm", crop={"turn": Fraction(turn), "mirror": mirror}))
-    x, y = made.turned.turned_place(facts.interest)
+    x, y = made.turned.turned_place(facts.subject)
     assert made.crop.left <= x <= made.crop.left + made.crop.width
-    shares = made.turned.set_share(facts.interest)
+    shares = made.turned.set_share(facts.subject)
     assert (float((Fraction(x) - made.crop.left) / made.crop.width)
             == pytest.approx(float(shares[0]), abs=1e-3))  # fmt: skip
     back = made.turned.share_of(x, y)
@@ -279,7 +279,7 @@ def test_the_subject_turns_with_the_picture(turn, mirror):
 
 
 def test_a_placed_frame_is_not_moved_by_the_subject():
-    facts = facts_of(3000, 2000, interest=(Fraction(0), Fraction(0)))
+    facts = facts_of(3000, 2000, subject=(Fraction(0), Fraction(0)))
     made = plan(facts, docket_of("20x20cm", crop={"place_x": Fraction(1)}))
     assert made.crop.left == 1000
 

@@ -20,7 +20,10 @@ from zinc_margin.pixels.source import Stored
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.model import Machine
+from zinc_margin.plan.photo.findings import findings
+from zinc_margin.plan.text.finding_words import words_of
 from zinc_margin.plan.text.lines import entries
+from zinc_margin.plan.text.repair_words import repair_reason
 
 SHARP = Measured(0.2, edge_px=0.6)
 BAD = replace(SHARP, blocks=0.6, noise=1.6, halo=0.25)
@@ -93,7 +96,7 @@ def test_what_is_found_is_mended_when_it_would_be_magnified():
     made = planned(BAD, asked)
     assert made.pixels.repair.clean == 40
     told = entries(facts_of(3000, 2000, measured=BAD), made)["pixels"]
-    assert "Mended: blocks 40 %" in told.consequence and "Nothing" not in told.consequence
+    assert "Repaired: JPEG artefacts 40 %" in told.consequence and "Nothing" not in told.consequence
     none = resampled("60x40cm", 300, pixels={"clean": Fraction(0)})
     assert planned(BAD, none).pixels.repair.clean == 0
 
@@ -184,3 +187,25 @@ def test_the_grid_is_known_however_the_picture_lies(wide, high, flag, quarters, 
     whole = whole[..., ::-1] if quarters % 2 else whole
     docket = docket_of(crop={"turn": turned.angle, "mirror": mirror})
     assert plan(facts, docket).pixels.repair.grid == begins(whole)
+
+
+def test_a_good_jpeg_is_left_alone_until_it_is_much_enlarged():
+    def clean(quality, times):
+        facts = facts_of(3000, 2000, jpeg_quality=quality, measured=SHARP)
+        ppi = Fraction(times) * 3000 / 60 * Fraction("2.54")
+        return plan(facts, resampled("60x40cm", ppi)).pixels.repair.clean
+
+    assert [clean(85, times) for times in ("1.17", "1.9", "2.1")] == [0, 0, 21]
+    assert [clean(92, times) for times in ("1.17", "4")] == [0, 0]
+    assert clean(80, "1.17") == 29
+
+
+def test_what_is_repaired_says_what_was_seen_and_what_it_costs():
+    facts = facts_of(3000, 2000, jpeg_quality=75, measured=replace(BAD, blocks=0.1))
+    made = plan(facts, resampled("60x40cm", 300))
+    told = repair_reason(made, 42.0)
+    assert "JPEG of quality 75" in told and "noise of 1.6 L*" in told and "about 42 s" in told
+    assert "quality 75" in words_of(findings(made)[0]).text and findings(made)[0].present
+    kept = plan(facts, resampled("60x40cm", 300, pixels={"clean": Fraction(40)}))
+    assert "quality" not in repair_reason(kept, 0.1)
+    assert repair_reason(planned(SHARP), 9.0) == ""

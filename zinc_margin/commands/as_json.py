@@ -9,6 +9,7 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.model import Plan, Sides
 from zinc_margin.plan.size.compare import Carried
 from zinc_margin.plan.size.ladder import Rung
+from zinc_margin.plan.size.needs import Need
 from zinc_margin.plan.size.reach import reach
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.on_paper import paper_name
@@ -181,6 +182,7 @@ def rung_report(rung: Rung, plan: Plan) -> dict[str, Any]:
         "height_mm": exact(rung.size.height_mm),
         "trimmed_share": rung.trimmed_share,
         "effective_ppi": rung.effective_ppi,
+        "judged_ppi": rung.judged_ppi,
         "enlargement": rung.enlargement,
         "sharp_from_mm": rung.sharp_from_mm,
         "grade": rung.grade,
@@ -210,6 +212,14 @@ def _print_report(plan: Plan) -> dict[str, Any]:
         "width_mm": exact(plan.size.width_mm),
         "height_mm": exact(plan.size.height_mm),
     }
+
+
+def need_report(row: Need) -> dict[str, Any]:
+    """Return one row of ``needs --json``."""
+    return {
+        "for": row.code, "ppi": exact(row.ppi), "width_px": row.pixels[0],
+        "height_px": row.pixels[1], "distance_mm": row.mm,
+    }  # fmt: skip
 
 
 def reach_report(facts: Facts, ppis: list[Fraction]) -> dict[str, Any]:

@@ -26,6 +26,7 @@ def declare(commands: Any) -> None:
     add("--standing", metavar="NAME|FILE", help="laid on each; else each has its own docket")
     add("--out", metavar="DIR", required=True)
     add("--check", metavar="lab:NAME|FILE", help="hold every file against a counter's terms")
+    add("--find-subject", action="store_true", help="faces, else what stands out, where none is")
     add("--jobs", type=int, default=2, metavar="N", help="files made at a time; 2")
     add("--look", metavar="FILE", help="write a page (.html) with every crop, and make nothing")
     add("--json", action="store_true", help="print one JSON object")
@@ -68,10 +69,10 @@ def run(options: argparse.Namespace) -> int:
     items = items_of(photos, laid, lambda path: in_racks.get(path) or beside_or_fresh(path))
     title = laid.name if laid is not None else "Run"
     if options.look:
-        return _look(items, Path(options.look), title)
+        return _look(items, Path(options.look), title, options.find_subject)
     folder = Path(options.out)
     lab = find(options.check) if options.check else None
-    started = Batch(items, folder, _teller(len(items)), options.jobs, lab)
+    started = Batch(items, folder, _teller(len(items)), options.jobs, lab, options.find_subject)
     with interruptible() as cancel:
         started.cancel = cancel
         try:
@@ -117,13 +118,14 @@ def _plain(item: Any) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _look(items: Sequence[Any], out: Path, title: str) -> int:
+def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
     """Write a page with every crop as it would be made."""
     from zinc_margin.handoff import report
     from zinc_margin.handoff.batch import tallied
     from zinc_margin.handoff.contact import contact_print
     from zinc_margin.photo.pixels import read_photo
     from zinc_margin.photo.subject import marked
+    from zinc_margin.photo.subject_found import found_words, with_found_subject
     from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.size.suits import judged
     from zinc_margin.plan.text.set_aside import set_aside_words
@@ -133,10 +135,13 @@ def _look(items: Sequence[Any], out: Path, title: str) -> int:
     for item in items:
         try:
             photo = read_photo(item.photo, page=item.docket.photo.page)
-            photo = replace(photo, facts=marked(photo.facts))
+            photo, found = replace(photo, facts=marked(photo.facts)), ""
+            if finds and photo.facts.subject is None:
+                photo, subject = with_found_subject(photo)
+                found = found_words(subject)
             item.plan, why_aside = judged(photo.facts, item.docket, item.preset, this_machine())
             aside = "" if why_aside is None else set_aside_words(why_aside)
-            item.state, item.remark = ("aside", aside) if aside else ("waiting", "")
+            item.state, item.remark = ("aside", aside) if aside else ("waiting", found)
             item.picture = contact_print(photo, item.plan)
         except ZincError as why:
             item.state, item.remark = "failed", str(why)

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import argparse
 import re
+import sys
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
 from zinc_margin.commands import options as deciding
+from zinc_margin.commands import units
 from zinc_margin.docket import versions
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket, checked
@@ -21,7 +23,9 @@ from zinc_margin.measure.makers import find_maker
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.measure.ways import Way, mat_of, screen, within
 from zinc_margin.measure.wish import Wish, parse_wish
+from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import marked
+from zinc_margin.photo.subject_found import found_words, with_found_subject
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.finish.room import scales_on
@@ -38,7 +42,9 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add = parser.add_argument
     add("photo", metavar="PHOTO")
     deciding.declare(parser)
-    add("--interest", metavar="X,Y", help="the subject, 0 to 1 each: frames keep its place")
+    units.declare(parser)
+    add("--subject", metavar="X,Y", help="the subject, 0 to 1 each: frames keep its place")
+    add("--find-subject", action="store_true", help="faces, else what stands out")
     add("--docket", metavar="FILE", help="start from a saved docket")
     add("--docket-version", metavar="NAME", help="which one, of a docket of several")
     add("--save-docket", metavar="FILE", help="write the docket")
@@ -125,7 +131,7 @@ def _frame(options: argparse.Namespace, changes: deciding.Changes) -> None:
     if options.border is not None and options.sheet is None:
         if options.fit != "border":
             raise BadRequest("--border belongs to a --sheet, or to --fit border.")
-        crop["border_mm"] = parse_length(options.border)
+        crop["border_mm"] = parse_length(options.border, units.units_of(options))
     if options.place is not None:
         x, y = numbers(options.place, 2, "--place", "0.5,0.5")
         crop |= {
@@ -143,7 +149,7 @@ def _sheet(options: argparse.Namespace, changes: deciding.Changes, sized: bool) 
     """Read the sheet; where a size is asked for besides (`sized`), the picture keeps it."""
     finish = changes["finish"]
     if options.sheet is not None:
-        sheet = parse_size(options.sheet)
+        sheet = parse_size(options.sheet, units.units_of(options))
         finish |= {"sheet": sheet, "scales": scales_on(FinishLine(), sheet, None, sized)}
     if options.border is not None and options.sheet is not None:
         even = nothing_or(options.border)
@@ -171,22 +177,25 @@ def _wish(options: argparse.Namespace) -> Wish | None:
         return None
     name, typed = values[0], getattr(options, values[0])
     if both:
-        width, height = parse_length(options.width), parse_length(options.height)
+        unit = units.units_of(options)
+        width, height = (parse_length(side, unit) for side in (options.width, options.height))
         return Wish(size=PrintSize(f"{options.width} × {options.height}", width, height))
     if name == "size":
-        wish = own_wish(typed)
+        wish = own_wish(typed, units.units_of(options))
         if wish.max_bytes is not None:
             raise BadRequest(f"--size {typed} is a file's size; that is --max-bytes {typed}.")
         return wish
     return Wish(way=_way(options, name, typed))
 
 
-def own_wish(typed: str) -> Wish:
+def own_wish(typed: str, unit: str) -> Wish:
     """Read a size as it was typed, perhaps the name of one of the person's own.
 
     Parameters
     ----------
     typed : str
+    unit : str
+        Of bare numbers.
 
     Raises
     ------
@@ -195,16 +204,17 @@ def own_wish(typed: str) -> Wish:
     """
     own = OwnSizes()
     try:
-        return parse_wish(typed, own=own.all)
+        return parse_wish(typed, unit, own.all)
     except BadRequest as why:
         raise BadRequest(" ".join((str(why), *own.broken))) from None
 
 
 def _way(options: argparse.Namespace, name: str, typed: str) -> Way:
+    unit = units.units_of(options)
     if name == "mat":
-        return mat_of(typed, options.reveal, options.overlap)
+        return mat_of(typed, options.reveal, options.overlap, unit)
     if name == "within":
-        return within(typed)
+        return within(typed, unit)
     if name == "screen":
         return screen(typed)
     bare = plain_text(typed)
@@ -216,7 +226,7 @@ def _way(options: argparse.Namespace, name: str, typed: str) -> Way:
         return _megapixels(bare)
     pixels = re.fullmatch(r"(\d+)\s*(?:px|pixels?)", bare)
     if pixels is None:
-        return Way(name.replace("_", "-"), (parse_length(typed),))
+        return Way(name.replace("_", "-"), (parse_length(typed, unit),))
     if name == "long_edge":
         return Way("long-edge-px", (Fraction(pixels[1]),))
     option = name.replace("_", "-")
@@ -231,14 +241,24 @@ def _megapixels(typed: str) -> Way:
     return Way("megapixels", (parse_number(number, "number of megapixels"),))
 
 
-def with_interest(facts: Facts, options: argparse.Namespace) -> Facts:
-    """Return facts with the subject: the one that is typed, else the photo's own mark."""
-    if options.interest is None:
-        return marked(facts)
-    x, y = numbers(options.interest, 2, "--interest", "0.3,0.6")
+def with_subject(photo: Photo, options: argparse.Namespace) -> Photo:
+    """Return a photo with its subject: the one that is typed, its own mark, or one that is found.
+
+    Raises
+    ------
+    BadRequest
+    """
+    if options.subject is None:
+        photo = replace(photo, facts=marked(photo.facts))
+        if not options.find_subject:
+            return photo
+        photo, found = with_found_subject(photo)
+        print(f"Subject: {found_words(found)}.", file=sys.stderr)
+        return photo
+    x, y = numbers(options.subject, 2, "--subject", "0.3,0.6")
     if not (0 <= x <= 1 and 0 <= y <= 1):
-        raise BadRequest(f"--interest {options.interest}: both numbers run from 0 to 1.")
-    return replace(facts, interest=(x, y))
+        raise BadRequest(f"--subject {options.subject}: both numbers run from 0 to 1.")
+    return replace(photo, facts=replace(photo.facts, subject=(x, y)))
 
 
 def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> Plan:

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import argparse
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from zinc_margin.commands.as_json import plan_report
-from zinc_margin.commands.decisions import checked_plan, docket_of, with_interest
+from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.commands.sizes_commands import print_json
+from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.names import check_goal, format_of, same_file
@@ -61,7 +61,7 @@ def run(options: argparse.Namespace) -> int:
     checked_plan(header.facts, docket, options)  # refused before any pixel is read
     docket_goal(options)
     photo = read_photo(options.photo, page=header.facts.page)
-    photo = replace(photo, facts=with_interest(photo.facts, options))
+    photo = with_subject(photo, options)
     plan = make_plan(photo.facts, docket, this_machine())
     expected = predicted(plan)
     with interruptible() as cancel:
@@ -81,7 +81,7 @@ def run(options: argparse.Namespace) -> int:
         report["written"] = files[0] if plan.pieces is None else files
         print_json(report)
         return 0
-    print(summary(photo.facts, text))
+    print(summary(photo.facts, text, units_of(options)))
     for each in result:
         print(
             f"Written: {each.path}, {words.size_in_bytes(each.bytes)}, in "

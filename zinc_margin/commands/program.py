@@ -17,15 +17,17 @@ from zinc_margin.commands import (
     sizes_commands,
     strip_command,
     together_command,
+    units,
     window_commands,
 )
 from zinc_margin.commands.as_json import plan_report, reach_report
-from zinc_margin.commands.decisions import checked_plan, declare, docket_of, with_interest
+from zinc_margin.commands.decisions import checked_plan, declare, docket_of, with_subject
 from zinc_margin.commands.running import hush_libraries, progress_line
 from zinc_margin.commands.sizes_commands import print_json
+from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
 from zinc_margin.handoff.complete import check_complete
-from zinc_margin.handoff.pace import predicted
+from zinc_margin.handoff.pace import predicted, repair_seconds
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
@@ -34,6 +36,7 @@ from zinc_margin.photo.header import read_header
 from zinc_margin.plan.size.distance import needed_ppi
 from zinc_margin.plan.size.reach import reach
 from zinc_margin.plan.text.lines import summary
+from zinc_margin.plan.text.repair_words import repair_reason
 
 
 class _Parser(argparse.ArgumentParser):
@@ -97,6 +100,7 @@ def _parser() -> argparse.ArgumentParser:
         "--distance", metavar="LENGTH", help="also what is enough from there, as near as it is seen"
     )
     one.add_argument("--json", action="store_true", help="print one JSON object")
+    units.declare(one)
     one.set_defaults(run=_reach)
 
     two = commands.add_parser("plan", help="every number of a print, without making it")
@@ -121,7 +125,7 @@ def _reach(options: argparse.Namespace) -> int:
     facts = read_header(options.photo).facts
     ppis = [parse_ppi(text) for text in options.ppi or ["300", "240", "180"]]
     if options.distance is not None:
-        seen = parse_distance(options.distance)
+        seen = parse_distance(options.distance, units_of(options))
         if seen is None:
             raise BadRequest("--distance wants a length, such as 2.2m.")
         enough = needed_ppi(float(seen.near_mm))
@@ -135,10 +139,9 @@ def _reach(options: argparse.Namespace) -> int:
     )
     for ppi in ppis:
         width, height = reach(facts.width, facts.height, ppi)
-        print(
-            f"  at {words.ppi(ppi)} ppi  {words.pair(width, height, 'cm')}  "
-            f"({words.pair(width, height, 'in')})"
-        )
+        both = [words.pair(width, height, unit) for unit in ("cm", "in")]
+        first, second = both if units_of(options) == "cm" else both[::-1]
+        print(f"  at {words.ppi(ppi)} ppi  {first}  ({second})")
     return 0
 
 
@@ -146,7 +149,7 @@ def _plan(options: argparse.Namespace) -> int:
     docket = docket_of(options)
     from zinc_margin.photo.pixels import read_photo
 
-    facts = with_interest(read_photo(options.photo, page=docket.photo.page).facts, options)
+    facts = with_subject(read_photo(options.photo, page=docket.photo.page), options).facts
     plan = checked_plan(facts, docket, options)
     make_command.save_docket(options, store.with_measured(docket, facts))
     if options.json:
@@ -154,10 +157,10 @@ def _plan(options: argparse.Namespace) -> int:
         report["file"]["seconds_estimate"] = predicted(plan)
         print_json(report)
     else:
-        print(summary(facts, plan))
-        seconds = predicted(plan)
-        if seconds is not None:
-            print(f"Making it will take about {words.seconds(seconds)}.")
+        print(summary(facts, plan, units_of(options)))
+        print(f"Making it will take about {words.seconds(predicted(plan))}.")
+        if plan.pixels.repair.any:
+            print(repair_reason(plan, repair_seconds(plan)))
     return 0
 
 

@@ -9,24 +9,36 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from zinc_margin.commands.as_json import SCHEMA, carried_report, exact, photo_report, rung_report
+from zinc_margin.commands import units
+from zinc_margin.commands.as_json import (
+    SCHEMA,
+    carried_report,
+    exact,
+    need_report,
+    photo_report,
+    rung_report,
+)
 from zinc_margin.commands.decisions import own_wish
+from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.keeping.documents import document_text
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.makers import find_maker, usual_maker
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import Way, named_ways
-from zinc_margin.measure.wish import parse_wish
+from zinc_margin.measure.wish import parse_target, parse_wish
 from zinc_margin.photo.header import read_header
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.compare import compare
 from zinc_margin.plan.size.ladder import ladder
+from zinc_margin.plan.size.needs import needs
+from zinc_margin.plan.text.needs_words import need_words
 from zinc_margin.plan.text.reasons import judged_from
 
 
@@ -40,13 +52,22 @@ def declare(commands: Any) -> None:
     sizes.add_argument("--import", dest="take_in", metavar="FILE", help="add the sizes of a file")
     sizes.add_argument("--export", metavar="FILE", help="write your own sizes to a file")
     sizes.add_argument("--json", action="store_true", help="print one JSON object")
+    units.declare(sizes)
     sizes.set_defaults(run=_sizes)
 
     one = commands.add_parser("ladder", help="every size of the catalogue for one photo")
     one.add_argument("photo", metavar="PHOTO")
     _sums(one)
     one.add_argument("--family", metavar="FAMILY")
+    one.add_argument(
+        "--pixels", metavar="N", help="enlarged first, such as 7x: sizes are judged by the file"
+    )
     one.set_defaults(run=_ladder)
+
+    asks = commands.add_parser("needs", help="how many pixels a size asks for, without a photo")
+    asks.add_argument("size", metavar="SIZE")
+    _sums(asks)
+    asks.set_defaults(run=_needs)
 
     several = commands.add_parser("compare", help="which of several photos carry a size")
     several.add_argument("photos", metavar="PHOTO", nargs="+")
@@ -63,6 +84,7 @@ def _sums(parser: argparse.ArgumentParser) -> None:
         "--distance", metavar="LENGTH", help="viewing distance: 2.2m, 70-110cm, across a room …"
     )
     parser.add_argument("--json", action="store_true", help="print one JSON object")
+    units.declare(parser)
 
 
 def _docket(options: argparse.Namespace) -> Docket:
@@ -74,7 +96,7 @@ def _docket(options: argparse.Namespace) -> Docket:
     if options.floor is not None:
         line = replace(line, floor=parse_ppi(options.floor))
     if options.distance is not None:
-        line = replace(line, distance=parse_distance(options.distance))
+        line = replace(line, distance=parse_distance(options.distance, units_of(options)))
     return replace(Docket(), size=line)
 
 
@@ -99,13 +121,15 @@ def _sizes(options: argparse.Namespace) -> int:
         return 0
     for sentence in own.broken:
         print(sentence, file=sys.stderr)
+    unit = units_of(options)
     for one in shown:
         text = ""
         if isinstance(one, PrintSize):
             both = [words.pair(one.width_mm, one.height_mm, unit) for unit in ("cm", "in")]
-            text = f"{both[0]:18}  {both[1]}"
+            first, second = both if unit == "cm" else both[::-1]
+            text = f"{first:18}  {second}"
         elif one.frame is not None:
-            text = f"in a {words.pair(*one.frame, 'cm')} frame"
+            text = f"in a {words.pair(*one.frame, unit)} frame"
         print(f"{one.family:20}  {one.label:24}  {text}".rstrip())
     return 0
 
@@ -150,10 +174,29 @@ def _family(options: argparse.Namespace, every: Sequence[PrintSize | Way]) -> st
     return str(options.family)
 
 
+def _needs(options: argparse.Namespace) -> int:
+    unit = units_of(options)
+    wish, line = own_wish(options.size, unit), _docket(options).size
+    if wish.size is None:
+        raise BadRequest(f"{options.size} depends on the photo; type two sides, such as 70x50cm.")
+    rows = needs(wish.size, line)
+    if options.json:
+        print_json({"schema": SCHEMA, "needs": [need_report(row) for row in rows]})
+        return 0
+    maker = find_maker(line.maker) if line.maker else usual_maker()
+    print(words.pair(wish.size.width_mm, wish.size.height_mm, unit))
+    for row in rows:
+        why, pixels = need_words(row, maker.name, unit)
+        print(f"  {why:36}  {pixels}")
+    return 0
+
+
 def _ladder(options: argparse.Namespace) -> int:
     own = OwnSizes().all
     family = _family(options, [*catalogue(), *named_ways(), *own])
     docket = _docket(options)
+    if options.pixels is not None:
+        docket = replace(docket, pixels=_enlarged(docket.pixels, options.pixels))
     facts = read_header(options.photo).facts
     planned_print = plan(facts, docket, this_machine())
     rungs = [
@@ -173,25 +216,35 @@ def _ladder(options: argparse.Namespace) -> int:
             }
         )
         return 0
+    unit = units_of(options)
     print(f"{'size':34} {'trimmed':>9} {'ppi':>6} {'enlarged':>9} {'sharp from':>11}  grade")
     for rung in rungs:
         times = words.times(rung.enlargement)
         print(
             f"{rung.size.label:34} {words.share(rung.trimmed_share):>9} "
-            f"{words.ppi(rung.effective_ppi):>6} {times:>9} "
-            f"{words.length(rung.sharp_from_mm, 'cm'):>11}  {rung.grade}"
+            f"{words.ppi(rung.judged_ppi):>6} {times:>9} "
+            f"{words.length(rung.sharp_from_mm, unit):>11}  {rung.grade}"
         )
-    print(judged_from(planned_print))
+    print(judged_from(planned_print, unit))
     return 0
 
 
+def _enlarged(line: PixelsLine, typed: str) -> PixelsLine:
+    target = parse_target(typed)
+    if target.kind != "scale":
+        raise BadRequest(f"--pixels {typed}: here it is a factor, such as 7x.")
+    return replace(line, choice="resample", target=target)
+
+
 def _compare(options: argparse.Namespace) -> int:
-    wish = own_wish(options.size)
+    unit = units_of(options)
+    wish = own_wish(options.size, unit)
     if wish.max_bytes is not None:
         raise BadRequest(f"--size {options.size} is a file's size, not a print's.")
-    line = replace(_docket(options).size, size=wish.size, way=wish.way, lie=wish.lie)
-    photos = ((read_header(path).facts, Docket()) for path in options.photos)
-    rows = compare(photos, line)
+    asked = _docket(options)
+    line = replace(asked.size, size=wish.size, way=wish.way, lie=wish.lie)
+    photos = ((read_header(path).facts, asked) for path in options.photos)
+    rows = compare(photos, replace(asked, size=line))
     if options.json:
         print_json({"schema": SCHEMA, "compare": [carried_report(row) for row in rows]})
         return 0
@@ -199,10 +252,10 @@ def _compare(options: argparse.Namespace) -> int:
         result = row.plan
         print(
             f"{row.facts.path.name:32} "
-            f"{words.pair(result.size.width_mm, result.size.height_mm, 'cm'):18} "
+            f"{words.pair(result.size.width_mm, result.size.height_mm, unit):18} "
             f"{words.ppi(result.effective_ppi):>6} ppi  "
             f"{words.share(result.trimmed_share):>9} trimmed  "
-            f"sharp from {words.length(result.sharp_from_mm, 'cm')}: {result.grade}"
+            f"sharp from {words.length(result.sharp_from_mm, unit)}: {result.grade}"
         )
     return 0
 

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import argparse
-from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 from zinc_margin.commands.decisions import declare as declare_decisions
-from zinc_margin.commands.decisions import docket_of, numbers, with_interest
+from zinc_margin.commands.decisions import docket_of, numbers, with_subject
 from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import checked
@@ -41,7 +40,7 @@ def _strip(options: argparse.Namespace) -> int:
     if options.strengths and options.papers:
         raise BadRequest("--strengths and --papers both say what differs; give one of them.")
     photo = read_photo(options.photo, page=docket.photo.page)
-    photo = replace(photo, facts=with_interest(photo.facts, options))
+    photo = with_subject(photo, options)
     docket = store.with_measured(docket, photo.facts)
     places = [
         (float(x), float(y))

@@ -63,7 +63,7 @@ class Making:
                 self.foot.show_end(str(why), False)
                 return
             docket = replace(docket, file=replace(docket.file, format=form))
-        interest, page = one.facts.interest, one.facts.page
+        subject, page = one.facts.subject, one.facts.page
         started = time.monotonic()
         last = [0.0]
         self.foot.show_progress(0, f"Making {one.name} …")
@@ -78,7 +78,7 @@ class Making:
 
         def work(job: Job) -> list[Written]:
             photo = measured_photo(stored) if stored else read_photo(path, page=page)
-            plan = make_plan(replace(photo.facts, interest=interest), docket, this_machine())
+            plan = make_plan(replace(photo.facts, subject=subject), docket, this_machine())
             if back is None:
                 return deliver(photo, plan, names.goal(path, plan), False, show, job.cancel)
             return deliver(photo, plan, back, True, show, job.cancel)

@@ -123,6 +123,12 @@ class Field(QLineEdit):
         if not self.property("wrong"):
             self.clearFocus()
 
+    def show_help(self, words: str) -> None:
+        """Show other words when it is pointed at; why a value was wrong goes before."""
+        self._help = words
+        if not self.property("wrong"):
+            self.setToolTip(words)
+
     def show_value(self, words: str) -> None:
         """Show what the docket says, unless the user is typing."""
         if self.hasFocus() and self.isModified() and words == self._shown:

@@ -200,13 +200,13 @@ class Print:
         self, photo: Photo, preview: np.ndarray, alpha: np.ndarray | None = None
     ) -> None:
         """Take in a decoded photo and its preview."""
-        self.learn(replace(photo.facts, interest=self.facts.interest))
+        self.learn(replace(photo.facts, subject=self.facts.subject))
         self.preview, self.photo = preview, photo
         self.alpha = self.alpha if alpha is None else alpha
 
     def take_measured(self, facts: Facts) -> None:
         """Take in what the detectors told."""
-        self.learn(replace(facts, interest=self.facts.interest))
+        self.learn(replace(facts, subject=self.facts.subject))
         if self.photo is not None:
             self.photo = replace(self.photo, facts=facts)
 

@@ -5,7 +5,6 @@ Whoever wants to know of changes subscribes; every behaviour is tested here with
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Iterable, Sequence
 from contextlib import suppress
 from dataclasses import replace
@@ -32,6 +31,7 @@ from zinc_margin.desktop.events import (
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.view import View
 from zinc_margin.docket import presets, racks, store, versions
+from zinc_margin.docket.applied import applied
 from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.photo import PhotoLine
@@ -39,12 +39,11 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff import labs
 from zinc_margin.keeping.own import OwnPapers, OwnSizes
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.units import unit_named, usual_units
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import mark
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.size.compare import Carried, compare
-
-_LOCALE_KEYS = ("LC_ALL", "LC_MEASUREMENT", "LANG")
 
 KEPT_PHOTOS = 2
 """Decoded photos held at a time; the rest are read again when they are needed."""
@@ -62,10 +61,12 @@ class Table:
         self.trouble = " ".join((*labs.broken(), *presets.broken()))
         self._carried: tuple[list[object], tuple[Carried, ...]] | None = None
         self.units = units or usual_units()
+        self._units_said = False
         self.line = "size"
         self.view = View()
         self._listeners: list[Callable[[Event], None]] = []
         self._recent: list[Print] = []
+        self._steps: list[list[tuple[Print, Docket, Docket]]] = []
 
     def subscribe(self, listener: Callable[[Event], None]) -> None:
         """Call `listener` with every event."""
@@ -193,15 +194,39 @@ class Table:
             or any(old is not new for old, new in zip(stored[0], key, strict=True))
         ):
             photos = ((each.facts, each.docket) for each in self.chosen)
-            rows = compare(photos, line, this_machine())
+            rows = compare(photos, one.docket, this_machine())
             self._carried = stored = (key, rows)
         return stored[1]
 
-    def lay_size_on_chosen(self) -> None:
-        """Give every chosen photo the size of the one that is worked on; each can undo it."""
-        for each, row in zip(self.chosen, self.carried(), strict=True):
-            if row.docket.size != each.docket.size:
-                each.write(row.docket)
+    def apply_to_chosen(self, parts: Sequence[str] = ("size",)) -> None:
+        """Give every chosen photo parts of the decisions for the one that is worked on.
+
+        It is one step of undo for all of them.
+
+        Raises
+        ------
+        BadRequest
+            When one of the prints could not be made so; none is changed then.
+        """
+        one = self.current
+        if one is None:
+            return
+        goals = [(each, applied(each.docket, one.docket, parts)) for each in self.chosen]
+        goals = [(each, docket) for each, docket in goals if docket != each.docket]
+        if goals:  # whose decisions they are: undo there takes them back from the others, too
+            goals = [(one, one.docket), *(goal for goal in goals if goal[0] is not one)]
+        for each, docket in goals:
+            try:
+                each.plan_of(docket)
+            except BadRequest as why:
+                raise BadRequest(
+                    f"{each.name} could not be made so; none was changed. {why}"
+                ) from None
+        step = [(each, each.docket, docket) for each, docket in goals]
+        for each, docket in goals:
+            each.write(docket)
+        if step:
+            self._steps.append(step)
         self._tell(DocketChanged(ALL_LINES))
 
     def close(self, index: int) -> None:
@@ -356,19 +381,30 @@ class Table:
 
     def undo(self) -> None:
         """Take back the last decision."""
-        self._stepped(Print.undo)
+        self._stepped(Print.undo, back=True)
 
     def redo(self) -> None:
         """Make the decision again that was taken back last."""
-        self._stepped(Print.redo)
+        self._stepped(Print.redo, back=False)
 
-    def _stepped(self, step: Callable[[Print], bool]) -> None:
+    def _stepped(self, step: Callable[[Print], bool], back: bool) -> None:
         one = self.current
         if one is None:
             return
-        before = one.docket
-        if step(one):
-            self._tell(docket_changed(before, one.docket))
+        left = one.docket
+        if not step(one):
+            return
+        event: Event = docket_changed(left, one.docket)
+        # in the others, too, what was decided for several at once
+        for several in self._steps:
+            ends = next(((before, after) for each, before, after in several if each is one), None)
+            if ends is None or (left, one.docket) != (ends[::-1] if back else ends):
+                continue
+            event = DocketChanged(ALL_LINES)
+            for other, before, after in several:
+                if other is not one and other.docket == (after if back else before):
+                    step(other)
+        self._tell(event)
 
     # the view
 
@@ -385,7 +421,7 @@ class Table:
         self.look(**{field_: choices[(at + 1) % len(choices)]})
 
     def put_mark(self, place: tuple[Fraction, Fraction] | None) -> None:
-        """Put the point of interest on the photo that is worked on, or take it away.
+        """Put the subject point on the photo that is worked on, or take it away.
 
         Raises
         ------
@@ -394,7 +430,7 @@ class Table:
         """
         one = self.current
         if one is not None:
-            one.learn(replace(one.facts, interest=place))
+            one.learn(replace(one.facts, subject=place))
             self._tell(DocketChanged(ALL_LINES))
             mark(one.facts, place)
 
@@ -406,12 +442,13 @@ class Table:
 
     def use_units(self, units: str) -> None:
         """Show lengths in ``cm`` or ``in``, resolutions in ppi, or (``px/cm``) both metric."""
+        self._units_said = True
         if units != self.units:
             self.units = units
             self._tell(UnitsChanged())
 
-
-def usual_units() -> str:
-    """Return inches where the locale's country reads them, else centimetres."""
-    name = next((os.environ[key] for key in _LOCALE_KEYS if os.environ.get(key)), "")
-    return "in" if name.split(".")[0].endswith(("_US", "_LR", "_MM")) else "cm"
+    def hear_units(self, typed: str) -> None:
+        """Show the units that a person types first, until the switch says others."""
+        named = unit_named(typed)
+        if named is not None and not self._units_said:
+            self.use_units(named)

@@ -67,6 +67,7 @@ from zinc_margin.docket.docket import LINES
 from zinc_margin.handoff.order import Line
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
+from zinc_margin.photo.subject_found import Found, found_subject
 from zinc_margin.plan.crop.places import on_print
 
 _OPENABLE = (
@@ -149,6 +150,7 @@ class Window(QMainWindow):
             show_place=self._show_place,
             ask_for_page=self.opening.ask_for_page,
             begin_crop=self.begin_crop,
+            find_subject=self.find_subject,
             make_strip=self.make_strip,
             lay_together=self.lay_together,
             show_batch=self.show_run,
@@ -283,6 +285,17 @@ class Window(QMainWindow):
             sharpen = self.margin.bodies["sharpen"]
             assert isinstance(sharpen, SharpenBody)
             StripDialog(self, one, self.loupe.strip_places(one), sharpen.ask_which).open()
+
+    def find_subject(self, tell: Callable[[Found | None], None]) -> None:
+        """Look for the subject of the photo that is worked on."""
+        one = self.table.current
+        if one is None or one.photo is None:
+            return
+        codes = one.photo.codes
+        self.reading.run(
+            lambda job: found_subject(codes),
+            lambda found: tell(found) if self.table.current is one else None,
+        )
 
     def ask_for_photos(self) -> None:
         """Ask which photos to open."""

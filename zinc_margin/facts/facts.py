@@ -47,7 +47,7 @@ class Facts:
         SHA-256 of the file; None until it has been read to its end.
     measured : Measured or None
         None until the pixels have been looked at.
-    interest : (Fraction, Fraction) or None
+    subject : (Fraction, Fraction) or None
         Where the subject is, as shares of the upright photo's width and height; put there by the
         person, kept with the photo.
     said : Said
@@ -75,7 +75,7 @@ class Facts:
     file_bytes: int = 0
     digest: str | None = None
     measured: Measured | None = None
-    interest: tuple[Fraction, Fraction] | None = None
+    subject: tuple[Fraction, Fraction] | None = None
     said: Said = field(default_factory=Said)
     jpeg_quality: int | None = None
     page: int = 1

@@ -7,6 +7,22 @@ from typing import Any
 
 
 @dataclass(frozen=True)
+class Coded:
+    """The bits that a photo's pixels take when they are coded, at its size and halved three times.
+
+    Attributes
+    ----------
+    lossy : tuple of float
+        Of a pixel, as a JPEG of quality 90.
+    packed : tuple of float
+        Of a sample of 8 bits, packed without loss.
+    """
+
+    lossy: tuple[float, ...]
+    packed: tuple[float, ...]
+
+
+@dataclass(frozen=True)
 class Measured:
     """What the pixels tell.
 
@@ -34,6 +50,8 @@ class Measured:
         What the picture seems to be: ``photo``, ``lettering`` or ``drawing``.
     fineness : float or None
         Power of detail at its pixels ÷ that of detail twice as coarse; None where nothing goes on.
+    coded : Coded or None
+        None for the smallest photos.
     places : tuple of (str, int, int)
         Where each tell-tale shows best: its name, x and y in the upright photo.
     """
@@ -48,6 +66,7 @@ class Measured:
     kind: str = "photo"
     fineness: float | None = None
     grid: tuple[int, int] | None = None
+    coded: Coded | None = None
 
     def plain(self) -> dict[str, Any]:
         """Return the figures as JSON has them."""
@@ -79,6 +98,16 @@ class Measured:
             lean=None if lean is None else (float(lean[0]), float(lean[1])),
             grid=None if grid is None else (int(grid[0]) % 8, int(grid[1]) % 8),
             kind=str(value.get("kind", "photo")),
+            coded=_coded(value.get("coded")),
             fineness=None if value.get("fineness") is None else float(value["fineness"]),
             **figures,
         )
+
+
+def _coded(value: Any) -> Coded | None:
+    if value is None:
+        return None
+    lossy, packed = (tuple(float(bits) for bits in value[name]) for name in ("lossy", "packed"))
+    if not len(lossy) == len(packed) == 4 or not all(0 < bits < 100 for bits in lossy + packed):
+        raise ValueError("bits out of range")
+    return Coded(lossy, packed)

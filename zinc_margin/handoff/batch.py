@@ -35,6 +35,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import marked
+from zinc_margin.photo.subject_found import with_found_subject
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.file.embedded import decisions_text
 from zinc_margin.plan.model import Plan
@@ -194,13 +195,15 @@ class Batch:
         Told an item whose state has changed; from a worker.
     check_for : Lab, optional
         Whose terms every finished file is held against.
+    finds_subject : bool
+        Whether a subject is looked for in photos that have none marked.
     """
 
     def __init__(
         self, items: Sequence[Item], folder: Path, changed: Callable[[Item], None] | None = None,
-        jobs: int = 2, check_for: Lab | None = None,
+        jobs: int = 2, check_for: Lab | None = None, finds_subject: bool = False,
     ) -> None:  # fmt: skip
-        self.check_for = check_for
+        self.check_for, self.finds_subject = check_for, finds_subject
         self.items, self.jobs = list(items), max(1, jobs)
         self.folder = Path(os.path.abspath(folder))
         self.cancel = Event()
@@ -276,15 +279,19 @@ class Batch:
     def _make(self, item: Item) -> None:
         self._set(item, "making", "")
         photo = read_photo(item.photo, page=item.docket.photo.page)
-        facts = marked(photo.facts)
-        photo = replace(photo, facts=facts)
+        photo = replace(photo, facts=marked(photo.facts))
+        if self.finds_subject:
+            photo, _ = with_found_subject(photo)
+        facts = photo.facts
         result, why = judged(facts, item.docket, item.preset, this_machine())
         aside = "" if why is None else set_aside_words(why)
         item.plan, item.picture = result, contact_print(photo, result)
         if aside:
             self._set(item, "aside", aside)
             return
-        key = hashlib.sha256(f"{facts.digest}\n{decisions_text(result)}".encode()).hexdigest()
+        key = hashlib.sha256(
+            f"{facts.digest}\n{decisions_text(result)}\n{facts.subject}".encode()
+        ).hexdigest()
         if self._is_kept(item, key):
             self._check(item)
             return

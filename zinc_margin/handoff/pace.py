@@ -1,35 +1,95 @@
-"""How long a file will take: told by what this machine needed before."""
+"""How long a file will take: from the work that it is, and from what this machine needed before.
+
+A file is so many pixels cleaned, doubled, resampled, sharpened and packed. What each takes stands
+in a table; a machine's first file tells how fast the machine is, and each later one corrects the
+kinds of work that took most of it.
+"""
 
 from __future__ import annotations
 
 import json
+from collections import Counter
 from contextlib import suppress
-from functools import lru_cache
+from functools import cache, lru_cache
 from pathlib import Path
 
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.shared import alone_in
 from zinc_margin.measure.errors import CannotDo
+from zinc_margin.pixels import nets
+from zinc_margin.pixels.compiled import compiled_anew
 from zinc_margin.plan.model import Plan
 
-_NEW = 0.4
-"""How much the latest run counts against those before."""
 _LEAST_PIXELS = 2_000_000
 """Smaller files are done before anyone asks; their time is mostly not theirs."""
+_WHOLE = "all"
+"""Beside the kinds of work: how fast the machine is."""
+_FARTHEST = 30.0
+"""No machine is so much faster or slower; such a run was disturbed."""
+_TRIES = 8
+"""How often a picture is packed until it fits a limit, about."""
 
 
-def _kind(plan: Plan) -> str:
-    work = plan.pixels.choice
-    if work != "keep" and not plan.turned.square:
-        work += ", turned"
-    if plan.pixels.doublings:
-        work += f", {plan.pixels.method} {plan.pixels.doublings}"
-    if plan.pixels.repair.any:
-        work += ", mended"
-    sharp = "sharpened" if plan.sharpen is not None and plan.sharpen.amount > 0 else "plain"
-    limit = ", within a limit" if plan.file.max_bytes is not None else ""
-    return f"{work}, {sharp}, {plan.file.format} {plan.file.bits}{limit}"
+@cache
+def _table() -> dict[str, float]:
+    path = Path(__file__).parent / "data" / "pace.json"
+    return {str(kind): float(ns) for kind, ns in json.loads(path.read_text("utf-8"))["ns"].items()}
+
+
+def work(plan: Plan) -> Counter[str]:
+    """Return the work that a plan's file is: pixels or bytes, by kind of work.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
+    pixels, page, file = plan.pixels, plan.page, plan.file
+    source = int(plan.crop.width * plan.crop.height)
+    made = pixels.width * pixels.height
+    count = page.width * page.height
+    result: Counter[str] = Counter()
+    _networks(plan, source, result)
+    if pixels.repair.dehalo:
+        result["halos"] += source
+    if pixels.choice != "keep":
+        turned = not plan.turned.square
+        result["reduce" if pixels.choice == "reduce" else "turn" if turned else "enlarge"] += (
+            source if pixels.choice == "reduce" else made
+        )
+    if plan.sharpen is not None and plan.sharpen.amount > 0:
+        result["sharpen"] += made
+    if plan.grain is not None:
+        result["grain"] += made
+    if file.colour != "own":
+        result["colour"] += count
+    packing = f" {file.compression}" if file.format == "tiff" else ""
+    times = _TRIES if file.max_bytes is not None and file.unlimited_bytes > file.max_bytes else 1
+    result[f"{file.format} {file.bits}{packing}"] += count * times
+    result["bytes"] += file.bytes_estimate
+    return result
+
+
+def _networks(plan: Plan, source: int, result: Counter[str]) -> None:
+    """Count the pixels that each network is asked for."""
+    pixels, repair = plan.pixels, plan.pixels.repair
+    cleaned = max(repair.clean, repair.denoise) >= nets.MUCH_CLEANED
+    steps = [
+        nets.enlargers(pixels.method or "", pixels.network or "", cleaned and not step)
+        for step in range(pixels.doublings)
+    ]
+    first = 0
+    if repair.clean or repair.denoise:
+        asked = nets.cleaners(pixels.method, repair, plan.facts.width * plan.facts.height)
+        result[asked[0]] += source * len(asked)
+        result["clean"] += source // 2  # both colour differences, at half the size
+        told = nets.told(asked, steps[0]) if steps else ()
+        if told:
+            result[told[0]] += source * len(told)
+            first = 1
+    for step in range(first, len(steps)):
+        for name in steps[step]:
+            result[name] += source * 4**step
 
 
 def _file() -> Path:
@@ -41,29 +101,45 @@ def _known(path: Path) -> dict[str, float]:
     """Return what is known; read once, since it is asked at every move of a frame."""
     try:
         raw = json.loads(path.read_text("utf-8"))
-        return {str(kind): float(pace) for kind, pace in raw["ns_per_pixel"].items()}
+        known = {str(kind): float(times) for kind, times in raw["times"].items()}
+        return known if all(0 < times < 1e3 for times in known.values()) else {}
     except (OSError, ValueError, KeyError, TypeError, AttributeError):
         return {}
 
 
-def predicted(plan: Plan) -> float | None:
-    """Return the seconds that a plan's file will take; None where this machine has no experience.
+def _shares(plan: Plan, known: dict[str, float]) -> dict[str, float]:
+    """Return the seconds of each kind of work, on this machine as far as it is known."""
+    table, whole = _table(), known.get(_WHOLE, 1.0)
+    return {
+        kind: count * table.get(kind, table["other"]) * 1e-9 * whole * known.get(kind, 1.0)
+        for kind, count in work(plan).items()
+    }
 
-    A kind of work that was not done yet is judged by the slowest of its like.
+
+def predicted(plan: Plan) -> float:
+    """Return the seconds that a plan's file will take; rough before this machine made its first.
 
     Parameters
     ----------
     plan : Plan
     """
-    known = _known(_file())
-    kind = _kind(plan)
-    like = [pace for other, pace in known.items() if other.split(",")[0] == kind.split(",")[0]]
-    pace = known.get(kind) or max(like, default=0.0)
-    return pace * plan.page.width * plan.page.height * 1e-9 if pace else None
+    return sum(_shares(plan, _known(_file())).values())
+
+
+def repair_seconds(plan: Plan) -> float:
+    """Return the seconds of these that repairing takes: what leaving it out would save.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
+    shares = _shares(plan, _known(_file()))
+    asked = nets.cleaners(plan.pixels.method, plan.pixels.repair, 0)
+    return sum(shares.get(kind, 0.0) for kind in {*asked, "clean", "halos"})
 
 
 def learn(plan: Plan, seconds: float) -> None:
-    """Remember how long a file took.
+    """Remember how long a file took; not where loops were compiled on the way.
 
     Parameters
     ----------
@@ -71,15 +147,24 @@ def learn(plan: Plan, seconds: float) -> None:
     seconds : float
         That it took.
     """
-    pixels = plan.page.width * plan.page.height
-    if pixels < _LEAST_PIXELS:
+    if plan.page.width * plan.page.height < _LEAST_PIXELS or compiled_anew():
         return
-    pace, path = seconds / pixels * 1e9, _file()
+    path = _file()
     with suppress(OSError, CannotDo):
         path.parent.mkdir(parents=True, exist_ok=True)
         with alone_in(path.parent):
             _known.cache_clear()  # another window may have learned meanwhile
-            known = _known(path)
-            before = known.get(_kind(plan), pace)
-            known[_kind(plan)] = round(before + _NEW * (pace - before), 2)
-            write_whole(path, json.dumps({"ns_per_pixel": known}, indent=2).encode("utf-8"))
+            known = dict(_known(path))
+            shares = _shares(plan, known)
+            told = sum(shares.values())
+            off = seconds / told
+            if not 1 / _FARTHEST < off < _FARTHEST:
+                return
+            if _WHOLE not in known:
+                known[_WHOLE] = off
+            else:
+                for kind, part in shares.items():
+                    known[kind] = known.get(kind, 1.0) * off ** (part / told)
+            times = {kind: round(each, 4) for kind, each in known.items()}
+            write_whole(path, json.dumps({"times": times}, indent=2).encode("utf-8"))
+            _known.cache_clear()

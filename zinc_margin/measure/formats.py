@@ -7,15 +7,11 @@ module of `handoff.formats` of the same key. An entry that lacks a part ends the
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
 from zinc_margin.measure.tables import table
-
-_BYTES_A_SAMPLE = {8: 0.55, 16: 1.7}
-"""Of a photograph that is packed without loss, by its bits."""
-_LOSSLESS_OVERHEAD = 4096
 
 
 @dataclass(frozen=True)
@@ -35,8 +31,8 @@ class Format:
         Bytes beside the pixels.
     size : float
         Of a lossy file, against a JPEG of the same quality.
-    bytes_of_raw : Mapping
-        Share of the raw bytes, by compression, where these are known.
+    raw : bool
+        Whether it can hold the pixels as they are, so that its size is known exactly.
     most_px : int or None
         Along a side.
     cmyk : bool
@@ -56,7 +52,7 @@ class Format:
     quality: str
     overhead: int
     size: float = 1.0
-    bytes_of_raw: Mapping[str, float] = field(default_factory=dict)
+    raw: bool = False
     most_px: int | None = None
     cmyk: bool = True
     whole: bool = False
@@ -74,30 +70,6 @@ class Format:
         return {
             "always": True, "never": False, "unless-lossless": not lossless, "pdf-jpeg": pdf_jpeg,
         }[self.quality]  # fmt: skip
-
-    def predicted_bytes(
-        self, pixels: int, channels: int, bits: int, quality: int | None, compression: str
-    ) -> int:
-        """Return about how many bytes a photograph takes.
-
-        Parameters
-        ----------
-        pixels, channels, bits : int
-        quality : int or None
-            1–100; None where nothing is lost.
-        compression : str
-            Of a TIFF.
-        """
-        samples = pixels * channels
-        if self.bytes_of_raw:
-            return int(samples * bits // 8 * self.bytes_of_raw[compression]) + self.overhead
-        if quality is None:
-            return int(samples * _BYTES_A_SAMPLE[bits]) + _LOSSLESS_OVERHEAD
-        # bits a pixel of photographs against quality: gentle up to 85, steep beyond
-        per_pixel = 0.3 + 1.5 * (quality / 85) ** 3 + max(0, quality - 85) ** 1.6 * 0.08
-        if self.size != 1:
-            per_pixel *= self.size
-        return int(pixels * per_pixel / 8) + self.overhead
 
 
 def _format(entry: Mapping[str, Any]) -> Format:

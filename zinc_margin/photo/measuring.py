@@ -7,6 +7,7 @@ import numpy as np
 from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import level, noise
 from zinc_margin.photo.blocks import blocks_of
+from zinc_margin.photo.coded import coded
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.edges import Edges, edges_of
 from zinc_margin.photo.fineness import fineness_of
@@ -46,6 +47,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
         edge_px=sigma,
         true_share=true_share(pieces),
         kind=kind_of(codes),
+        coded=coded(codes),
         fineness=fineness_of(pieces),
         lean=level.lean_of(level.small_tones(codes)),
         places=tuple(

@@ -14,7 +14,7 @@ from zinc_margin.facts.measured import Measured
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 
-EDITION = 7
+EDITION = 8
 """Goes up when the detectors change."""
 
 

@@ -1,4 +1,4 @@
-"""The point of interest that a person has put on a photo, kept with the photo between starts."""
+"""The subject point that a person has put on a photo, kept with the photo between starts."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ def _file_of(photo: Path, page: int) -> Path:
 
 
 def marked(facts: Facts) -> Facts:
-    """Return facts with the photo's point of interest, if one was put there.
+    """Return facts with the photo's subject point, if one was put there.
 
     Parameters
     ----------
@@ -31,11 +31,11 @@ def marked(facts: Facts) -> Facts:
         x, y = Fraction(record["x"]), Fraction(record["y"])
     except (OSError, ValueError, KeyError, TypeError, ZeroDivisionError):
         return facts
-    return replace(facts, interest=(x, y)) if 0 <= x <= 1 and 0 <= y <= 1 else facts
+    return replace(facts, subject=(x, y)) if 0 <= x <= 1 and 0 <= y <= 1 else facts
 
 
 def mark(facts: Facts, place: Place | None) -> None:
-    """Keep a photo's point of interest, or take it away.
+    """Keep a photo's subject point, or take it away.
 
     Parameters
     ----------

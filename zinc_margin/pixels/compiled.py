@@ -87,3 +87,10 @@ def _sweep(folder: Path) -> None:
 
 
 FOLDER = use_cache(Path(__file__).parent, own_folder("cache") / "compiled")
+
+
+def compiled_anew() -> bool:
+    """Tell whether this process had to compile a loop that was not kept from before."""
+    loops = sys.modules.get("zinc_margin.pixels.loops")
+    stats = [getattr(one, "stats", None) for one in vars(loops).values()] if loops else []
+    return any(one is not None and any(one.cache_misses.values()) for one in stats)

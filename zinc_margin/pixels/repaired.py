@@ -12,6 +12,10 @@ from zinc_margin.pixels.tiled import LUMA, SQUARE, Tiled, coded, luma_of
 from zinc_margin.plan.model import Repair
 from zinc_margin.plan.pixels.repair import NOISE_FULL
 
+_STEP, _SEAM = 0.012, 0.016
+"""Seams of a colour difference, 0 to 1, at full strength: at half the size, and what is finer."""
+_WINDOW, _FLAT = 5, np.float32(1e-4)
+"""Pixels of a window at half the size, and the variance of lightness that counts as none."""
 _MARGIN = 12  # pixels beside a tile that enlarging looks at; even
 
 
@@ -69,24 +73,27 @@ class Repaired(Tiled):
         out = np.empty_like(planes)
         for channel in (0, 2):
             difference = planes[channel] - luma
-            out[channel] = light + (self._colour(difference) if mends else difference)
+            out[channel] = light + (self._colour(difference, light) if mends else difference)
         # green is what the luma leaves
         out[1] = (light - LUMA[0] * out[0] - LUMA[2] * out[2]) / LUMA[1]
         return out, light, seen
 
-    def _colour(self, difference: np.ndarray) -> np.ndarray:
-        """Return a colour difference (H, W) mended.
+    def _colour(self, difference: np.ndarray, light: np.ndarray) -> np.ndarray:
+        """Return a colour difference (H, W) mended, led by the mended lightness (H, W).
 
-        What lies between its half size and itself is kept where it stands clear of the noise.
+        JPEG codes colour so coarsely that squares of one plain colour remain, and their seams.
+        What lies between its half size and itself is kept where it stands clear of these and of
+        the noise.
         """
-        half = difference.reshape(len(difference) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
+        half, led = _halved(difference), _halved(light)
         strengths = self._jpeg, self._noise * 0.5
         change = nets.agreed(("clean",), half * 0.5 + 0.5, strengths).change * 2
         rest = difference - _between(half)
-        if self._noise:
-            loud = np.float32((2 * NOISE_FULL * self._noise) ** 2)
-            rest *= rest**2 / (rest**2 + loud)
-        return np.asarray(_between(half + change) + rest)
+        half = half + change
+        half += _seams(half, led, _STEP * self._jpeg)
+        loud = (2 * NOISE_FULL * self._noise) ** 2 + (_SEAM * self._jpeg) ** 2
+        rest *= rest**2 / (rest**2 + np.float32(loud))
+        return np.asarray(_between(half) + rest)
 
 
 class RepairedTwice(Repaired):
@@ -130,6 +137,35 @@ class RepairedTwice(Repaired):
         y, x = 2 * (y - top), 2 * (x - left)
         goal += self._share * added[y : y + goal.shape[1], x : x + goal.shape[2]]
         return coded(goal)
+
+
+def _halved(plane: np.ndarray) -> np.ndarray:
+    """Return a plane (H, W) of even sides at half its size."""
+    return plane.reshape(len(plane) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
+
+
+def _seams(colour: np.ndarray, led: np.ndarray, step: float) -> np.ndarray:
+    """Return what takes small steps out of a colour difference (H, W) where lightness has none.
+
+    The mean of linear models of colour by lightness, over small windows (K. He, J. Sun, X. Tang,
+    "Guided image filtering", IEEE Trans. PAMI 35, 2013); of what it would change, only what is no
+    larger than a seam is taken.
+
+    Parameters
+    ----------
+    colour, led : ndarray
+        (H, W), float32: the colour difference; the lightness that leads it.
+    step : float
+        Of a seam, over 0; larger ones are the picture's own.
+    """
+
+    def mean(plane: np.ndarray) -> np.ndarray:
+        return np.asarray(ndimage.uniform_filter(plane, _WINDOW, mode="nearest"))
+
+    light, tint = mean(led), mean(colour)
+    slope = (mean(led * colour) - light * tint) / (mean(led * led) - light * light + _FLAT)
+    change = mean(slope) * led + mean(tint - slope * light) - colour
+    return np.asarray(change / (1 + (change / np.float32(max(step, 1e-6))) ** 4))
 
 
 def _between(half: np.ndarray) -> np.ndarray:

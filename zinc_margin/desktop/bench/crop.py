@@ -103,8 +103,8 @@ class CropBench(Bench):
 
     def mark_at(self, one: Print) -> tuple[float, float] | None:
         """Return where the subject lies in the turned picture, in its pixels."""
-        interest = one.facts.interest
-        return None if interest is None else one.plan().turned.turned_place(interest)
+        subject = one.facts.subject
+        return None if subject is None else one.plan().turned.turned_place(subject)
 
     def _place(self, one: Print, at: QPointF) -> tuple[float, float]:
         """Return the place of the turned picture under a place of the bench."""

@@ -21,7 +21,7 @@ def guide_lines(
     grid : (int, int)
         Columns and rows of ``grid``.
     mark : QPointF or None
-        The point of interest on the bench.
+        The subject point on the bench.
     safe : QRectF or None
         What a mat or a borderless driver leaves to be seen.
     """

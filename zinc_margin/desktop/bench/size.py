@@ -18,21 +18,27 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinc_margin.desktop.apply_dialog import ApplyDialog
 from zinc_margin.desktop.bench.mine import Mine
 from zinc_margin.desktop.bench.nest import Nest
 from zinc_margin.desktop.bench.rows import Cell, Row, Rows
 from zinc_margin.desktop.parts import Choice, Link, stacked, text
 from zinc_margin.desktop.state import Print, Table
+from zinc_margin.docket.size import SizeLine
 from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure import words
 from zinc_margin.measure.lengths import plain_text
-from zinc_margin.measure.sizes import catalogue
+from zinc_margin.measure.makers import usual_maker
+from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.measure.units import family_in
 from zinc_margin.measure.ways import named_ways
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.compare import Carried
 from zinc_margin.plan.size.grade import AMPLE, GOOD, GRADES
 from zinc_margin.plan.size.ladder import Rung
+from zinc_margin.plan.size.needs import needs
 from zinc_margin.plan.text.lines import size_name
+from zinc_margin.plan.text.needs_words import need_words
 from zinc_margin.plan.text.reasons import judged_from, reason_for, reason_of
 
 _HEADS = ("size", "trimmed", "ppi", "×", "sharp from", "grade")
@@ -45,12 +51,17 @@ _HELP = (
     "ample: meets what is asked. good: over your floor, or two thirds of what is asked. "
     "from a distance: under that, yet enough from there. too few pixels: less.",
 )
+_NEEDS = ("size", "MP", "ppi", "", "seen from", "pixels asked")
 _WIDTH = 466
 _WIDTHS = (92, 66, 54, 50, 80, 100)
 _SPARED = (1, 3)
 """Columns that are left out of a bench narrower than this many px."""
 _NARROW = 800
 _TABLE_EVERY_MS = 250
+
+
+def _bare(typed: str) -> str:
+    return plain_text(typed).replace("×", "x").replace(" ", "")
 
 
 def _toggle(words_: str, help_: str) -> QPushButton:
@@ -100,12 +111,13 @@ class LadderBench(QWidget):
     def _build_filters(self) -> QWidget:
         self._filters = QWidget()
         column = stacked(self._filters, (0, 0, 0, 0), 6)
-        families = dict.fromkeys(
-            [size.family for size in catalogue()] + [way.family for way in named_ways()] + [MINE]
+        self._families = list(
+            dict.fromkeys(
+                [size.family for size in catalogue()] + [way.family for way in named_ways()]
+            )
         )
-        shown = (("", "every size"), *((family, family) for family in families))
-        self.family = Choice("Family of sizes", shown, lambda _: self.refresh())
-        self.family.show_value("photo metric")
+        self.family = Choice("Family of sizes", (), lambda _: self.refresh())
+        self._list_families("photo")
         top = QHBoxLayout()
         top.addWidget(self.family, 1)
         self._count = text("", soft=True, wrap=False)
@@ -127,17 +139,34 @@ class LadderBench(QWidget):
         column.addLayout(below)
         return self._filters
 
+    def _list_families(self, wanted: str) -> None:
+        """List the families of the units in use, then those of the others."""
+        units = self.table.units
+        own = [one for one in self._families if family_in(one, units, self._families) == one]
+        rest = [one for one in self._families if one not in own]
+        shown = (("", "every size"), *((one, one) for one in (*own, MINE, *rest)))
+        self.family.show_words(shown)
+        self.family.show_value(family_in(wanted, units, self._families))
+        self._shown_in = units
+
     def _build_question(self) -> QWidget:
         """Make what stands over the table when several photos are chosen."""
         self._question = QWidget()
         column = stacked(self._question, (0, 0, 0, 0), 4)
         self._asked = text("")
         column.addWidget(self._asked)
-        self.lay_on_all = Link("Give all of them this size", self.table.lay_size_on_chosen)
-        column.addWidget(self.lay_on_all, 0, Qt.AlignmentFlag.AlignLeft)
+        self.size_for_all = Link("Give all of them this size", self.table.apply_to_chosen)
+        self.more_for_all = Link("apply more than the size …", self._apply_more)
+        for link in (self.size_for_all, self.more_for_all):
+            column.addWidget(link, 0, Qt.AlignmentFlag.AlignLeft)
         alone = Link("back to this photo alone", lambda: self.table.choose([]))
         column.addWidget(alone, 0, Qt.AlignmentFlag.AlignLeft)
         return self._question
+
+    def _apply_more(self) -> None:
+        dialog = ApplyDialog(self.window(), self.table)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
 
     def _build_table(self) -> None:
         self.model = Rows()
@@ -185,17 +214,49 @@ class LadderBench(QWidget):
 
     def _refresh(self) -> None:
         one = self.table.current
-        if one is None:
-            return
+        if self._shown_in != self.table.units:
+            self._list_families(self.family.currentData())
         several = bool(self.table.chosen)
         self._filters.setVisible(not several)
         self._question.setVisible(several)
         self.mine.setVisible(not several and self.family.currentData() == MINE)
-        if several:
+        for button in (self.fits, self.enough):
+            button.setVisible(one is not None)
+        if one is None:
+            self._show_needs()
+        elif several:
             self._show_photos(one)
         else:
             self._show_sizes(one)
         self._point(None)
+
+    def _show_needs(self) -> None:
+        """Show what sizes ask for while no photo is open."""
+        family, typed = self.family.currentData(), self._typed()
+        sizes = [
+            size
+            for size in (*catalogue(), *self.table.own.all)
+            if isinstance(size, PrintSize)
+            and (not family or typed or size.family == family)
+            and typed in _bare(size.label)
+        ]
+        self._fill(_NEEDS, sizes, self._need_row, -1)
+        self._count.setText(f"{len(sizes)} sizes")
+        self.nest.show_rungs(())
+
+    def _need_row(self, size: PrintSize) -> Row:
+        units = self.table.units
+        asked, *rest = rows = needs(size, SizeLine())
+        cells = (
+            size.label,
+            words.megapixels(*asked.pixels).removesuffix(" MP"),
+            words.resolution(asked.ppi, units).split()[0],
+            "",
+            words.length(rest[-1].mm or 0, units),
+            f"{asked.pixels[0]} × {asked.pixels[1]}",
+        )
+        told = (": ".join(need_words(row, usual_maker().name, units)) for row in rows)
+        return Row(cells, "\n".join((size_name(size, units), *told)))
 
     def _show_sizes(self, one: Print) -> None:
         plan = one.plan()
@@ -251,7 +312,7 @@ class LadderBench(QWidget):
         cells = (
             rung.size.label,
             words.share(rung.trimmed_share).replace("under ", "< "),
-            words.resolution(rung.effective_ppi, units).split()[0],
+            words.resolution(rung.judged_ppi, units).split()[0],
             words.times(rung.enlargement),
             words.length(rung.sharp_from_mm, units),
             rung.grade,
@@ -273,14 +334,17 @@ class LadderBench(QWidget):
         )
         return Row(cells, f"{row.facts.path.name}\n{reason_of(plan, units)}")
 
+    def _typed(self) -> str:
+        return _bare(self.search.text())
+
     def _wanted(self, rungs: Sequence[Rung], family: str) -> tuple[Rung, ...]:
         """Return the rungs that the filters leave, in the order asked for."""
-        typed = plain_text(self.search.text()).replace("×", "x").replace(" ", "")
+        typed = self._typed()
         rows = [
             rung
             for rung in rungs
             if (not family or typed or rung.size.family == family)
-            and typed in plain_text(rung.size.label).replace("×", "x").replace(" ", "")
+            and typed in _bare(rung.size.label)
             and (not self.fits.isChecked() or rung.trimmed_share < 0.005)
             and (not self.enough.isChecked() or rung.enlargement <= 1)
         ]
@@ -289,7 +353,7 @@ class LadderBench(QWidget):
             keys: tuple[Callable[[Rung], Any], ...] = (
                 lambda rung: float(rung.size.width_mm) * float(rung.size.height_mm),
                 lambda rung: rung.trimmed_share,
-                lambda rung: rung.effective_ppi,
+                lambda rung: rung.judged_ppi,
                 lambda rung: rung.enlargement,
                 lambda rung: rung.sharp_from_mm,
                 lambda rung: GRADES.index(rung.grade),
@@ -305,6 +369,8 @@ class LadderBench(QWidget):
         meaning = self.model.meanings[index.row()]
         if isinstance(meaning, Rung):
             self._choose(meaning)
+        elif isinstance(meaning, PrintSize):
+            self.readout.setText(self.model.row(index.row()).tip)
         else:
             self.table.activate(self.table.prints.index(self.table.chosen[index.row()]))
 
@@ -327,6 +393,7 @@ class LadderBench(QWidget):
     def _point(self, rung: Rung | None) -> None:
         one, units = self.table.current, self.table.units
         if one is None:
+            self.readout.setText("No photo is open: this is what each size asks for. Choose one.")
             return
         plan = one.plan()
         if rung is None:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from zinc_margin.desktop.prints import Print
+from zinc_margin.photo.subject_found import Found
 from zinc_margin.plan.model import Plan
 
 Act = Callable[[], None]
@@ -26,6 +27,8 @@ class Actions:
     ask_for_page : callable
     begin_crop : callable
         Begins to draw a ``level`` line, or to ``mark`` the subject.
+    find_subject : callable
+        Looks for the subject away from the window, and tells what it found.
     make_strip, lay_together, show_batch, show_presets, send : callable
     goal : callable
         Where a print's file will go.
@@ -38,6 +41,7 @@ class Actions:
     show_place: Callable[[int, int], None]
     ask_for_page: Act
     begin_crop: Callable[[str], None]
+    find_subject: Callable[[Callable[[Found | None], None]], None]
     make_strip: Act
     lay_together: Act
     show_batch: Act

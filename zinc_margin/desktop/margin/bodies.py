@@ -8,6 +8,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QWidget
 
+from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.state import Print
@@ -21,7 +22,7 @@ from zinc_margin.measure.wish import parse_wish
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.answers import answers
-from zinc_margin.plan.text.distance_words import DISTANCES_TYPED, seen_hint
+from zinc_margin.plan.text.distance_words import seen_hint
 from zinc_margin.plan.text.finding_words import finding_words
 from zinc_margin.plan.text.notes import tag_sentence
 from zinc_margin.plan.text.reasons import reason_of
@@ -39,15 +40,6 @@ _SHOW = {
     "edge": "show its sharpest edge",
     "noise": "show the noise",
 }
-
-
-_SIZES_TYPED = (
-    "Two sides or a name: 30x20, 8 1/2 x 11 in, A3+, A4 upright.\n"
-    "One side: 1 m wide, 60 cm high, long edge 40 cm, 2.2 m.\n"
-    "A box, a shape, all of it: within 18x13 cm, 16:9, 300 ppi.\n"
-    "A mat, a sheet: mat 36x27 cm reveal 6 mm, A3 with 2 cm border.\n"
-    "Pixels: 50 %, 12 MP, 1920x1080 px. The file: 2 MB."
-)
 
 
 class PhotoBody(Body):
@@ -119,7 +111,7 @@ class SizeBody(Body):
     """2: how large, how fine, from where."""
 
     def build(self) -> None:
-        self.print_size = Field("Print size", self._take_size, 118, _SIZES_TYPED)
+        self.print_size = Field("Print size", self._take_size, 118)
         self.other = text("", soft=True, wrap=False)
         self.ppi = Field("Resolution asked of it", self._take_ppi, 82)
         self.maker = Choice(
@@ -133,7 +125,7 @@ class SizeBody(Body):
         )
         self.floor = Field("Lowest resolution you take", self._take_floor, 82)
         self.floor_hint = text("", soft=True, wrap=False)
-        self.distance = Field("Viewing distance", self._take_distance, 118, DISTANCES_TYPED)
+        self.distance = Field("Viewing distance", self._take_distance, 118)
         self.seen_hint = text("", soft=True, wrap=False)
         self.spill = Field("Overspill of a borderless driver", self._take_spill, 82)
         self.spill_hint = text("", soft=True, wrap=False)
@@ -160,6 +152,8 @@ class SizeBody(Body):
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         units, line = self.table.units, one.docket.size
+        self.print_size.show_help(hints.hint("size", units))
+        self.distance.show_help(hints.hint("distance", units))
         size = plan.size
         named = not size.label[:1].isdigit()
         pair = words.pair(size.width_mm, size.height_mm, units)
@@ -179,7 +173,7 @@ class SizeBody(Body):
         self.distance.show_value(words.span(plan.near_mm, plan.far_mm, units))
         self.seen_hint.setText(seen_hint(line.distance))
         self.spill.show_value(words.small(line.overspill_mm, units) if line.overspill_mm else "no")
-        self.spill_hint.setText("" if line.overspill_mm else "or its overspill: 3 mm")
+        self.spill_hint.setText("" if line.overspill_mm else hints.hint("overspill", units))
         self._why.setText(f"{plan.grade.capitalize()}: {reason_of(plan, units)}")
         result = answers(plan)
         seen = words.length(plan.far_mm, units)
@@ -193,6 +187,7 @@ class SizeBody(Body):
     def _take_size(self, typed: str) -> None:
         one = self.table.current
         wish = parse_wish(typed, words.unit(self.table.units), self.table.own.all)
+        self.table.hear_units(typed)
         if one is None:
             return
         if wish.max_bytes is not None:
@@ -224,6 +219,7 @@ class SizeBody(Body):
 
     def _take_distance(self, typed: str) -> None:
         self.decide(distance=parse_distance(typed, words.unit(self.table.units)))
+        self.table.hear_units(typed)
 
     def _take_spill(self, typed: str) -> None:
         unit = "in" if words.unit(self.table.units) == "in" else "mm"

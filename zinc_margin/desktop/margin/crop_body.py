@@ -9,11 +9,11 @@ from fractions import Fraction
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QWheelEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.fit_choice import FitChoice
-from zinc_margin.desktop.parts import Choice, Field, Link, row, text
+from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, clear, row, text
 from zinc_margin.desktop.state import Print
 from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.docket.crop import CropLine
@@ -22,6 +22,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, parse_number
 from zinc_margin.measure.sizes import parse_ratio
+from zinc_margin.photo.subject_found import Found, found_words
 from zinc_margin.plan.crop import framing, turns
 from zinc_margin.plan.model import Plan
 
@@ -102,9 +103,13 @@ class CropBody(Body):
             "Surround", tuple(SURROUNDS.items()), lambda key: self.table.look(surround=key), 96
         )
         self.column.addLayout(row("Cut off, round", self.off, self.surround))
-        self.mark = Link("mark it", lambda: self.acts.begin_crop("mark"), "I, then press on it")
-        self.unmark = Link("take the mark away", lambda: self.table.put_mark(None))
-        self.column.addLayout(row("Subject", self.mark, self.unmark))
+        self.mark = Link("set it", lambda: self.acts.begin_crop("mark"), "I, then press on it")
+        self.seek = Link("find it", self._find, "Faces, else what stands out")
+        self.unmark = Link("remove it", lambda: self.table.put_mark(None))
+        self.column.addLayout(row("Subject", self.mark, self.seek, self.unmark))
+        self._offer = QVBoxLayout()
+        self.column.addLayout(self._offer)
+        self._offered_for: Print | None = None
         self.largest = Link("largest frame, as it was placed at first", self._reset)
         self.column.addLayout(row("", self.largest))
 
@@ -139,9 +144,32 @@ class CropBody(Body):
         self.grid.show_value(f"{view.grid[0]} × {view.grid[1]}")
         self.off.show_value(view.off)
         self.surround.show_value(view.surround)
-        self.unmark.setVisible(one.facts.interest is not None)
+        if self._offered_for is not one:
+            clear(self._offer)
+        self.unmark.setVisible(one.facts.subject is not None)
         fresh = replace(CropLine(), fit=line.fit, turn=line.turn, mirror=line.mirror)
         self.largest.setEnabled(replace(line, border_mm=None, extra={}) != fresh)
+
+    def _find(self) -> None:
+        clear(self._offer)
+        self._offer.addWidget(text("Looking for faces …", soft=True))
+        self.acts.find_subject(self._offer_found)
+
+    def _offer_found(self, found: Found | None) -> None:
+        """Offer what was found; nothing is decided by it."""
+        clear(self._offer)
+        self._offered_for = self.table.current
+        words_ = found_words(found)
+        said = f"{words_[:1].upper()}{words_[1:]}."
+        if found is None:
+            self._offer.addWidget(text(said, soft=True))
+            return
+
+        def take() -> None:
+            clear(self._offer)
+            self.table.put_mark((found.x, found.y))
+
+        self._offer.addWidget(NoteBox(said, (("Make it the subject point", take),)))
 
     def _plan(self) -> Plan | None:
         one = self.table.current

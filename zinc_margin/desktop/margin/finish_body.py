@@ -7,6 +7,7 @@ from fractions import Fraction
 
 from PySide6.QtWidgets import QWidget
 
+from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.parts import Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print
@@ -32,7 +33,7 @@ class FinishBody(Body):
 
     def build(self) -> None:
         fields = ", ".join("{" + name + "}" for name in FIELDS)
-        self.sheet = Field("Sheet of paper", self._take_sheet, 110, "A3+, 50 x 40 cm; empty: none")
+        self.sheet = Field("Sheet of paper", self._take_sheet, 110)
         self.turn = Link("turn", lambda: self.decide(turned=not self._line().turned))
         self.border = Field(
             "Border", self._take_border, 110, "One, or four: top, right, bottom, left"
@@ -128,10 +129,11 @@ class FinishBody(Body):
 
     def _build_pieces(self, holder: QWidget) -> None:
         rows = stacked(holder, (0, 0, 0, 0))
-        self.over = Field("Sheets or roll", self._take_pieces, 110, "A3, or 61 cm roll; empty: one")
+        self.over = Field("Sheets or roll", self._take_pieces, 110)
+        self.over_hint = text("", soft=True, wrap=False)
         self.join = Field("Overlap", self._length("join_mm"), 66)
         self.edge = Field("Unprintable edge", self._take_edge, 66, "Empty: as the device has it")
-        rows.addLayout(row("Over", self.over, "A3, 61cm-roll"))
+        rows.addLayout(row("Over", self.over, self.over_hint))
         rows.addLayout(row("Overlap", self.join, "edge", self.edge))
 
     def _line(self) -> FinishLine:
@@ -140,10 +142,13 @@ class FinishBody(Body):
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         line, units, sheet = plan.settled.finish, self.table.units, plan.sheet
+        self.sheet.show_help(hints.hint("sheet", units))
+        self.over.show_help(hints.hint("pieces", units) + "; empty: one")
+        self.over_hint.setText(hints.hint("pieces", units))
         self.sheet.show_value(line.sheet.label if line.sheet else "")
         self.turn.setVisible(line.sheet is not None)
         self.border.show_value(_border(line.margins, units))
-        self.border_hint.setText("" if line.margins else "20 mm, or four")
+        self.border_hint.setText("" if line.margins else hints.hint("border", units))
         self._scales.setVisible(line.sheet is not None)
         self.scales.show_value("yes" if line.scales else "no")
         self._lies.setVisible(line.sheet is not None and not line.scales)
@@ -221,6 +226,7 @@ class FinishBody(Body):
             self.decide(sheet=None, scales=False)
             return
         sheet = parse_size(typed, words.unit(self.table.units))
+        self.table.hear_units(typed)
         one = self.table.current
         if one is None:
             return

@@ -8,6 +8,7 @@ from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print
+from zinc_margin.handoff.pace import repair_seconds
 from zinc_margin.measure import words
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.wish import TARGETS_TYPED, parse_target
@@ -15,11 +16,12 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.pixels.methods import LEARNED
 from zinc_margin.plan.size.asked import label_of
 from zinc_margin.plan.text.lines import KIND_NAMES, pixels_reason
+from zinc_margin.plan.text.repair_words import repair_reason
 
 _MENDS = (
-    ("clean", "JPEG blocks", "Blocks taken away first, percent"),
+    ("clean", "JPEG artefacts", "JPEG artefacts repaired first, percent"),
     ("denoise", "Noise", "Noise taken away first, percent"),
-    ("dehalo", "Old halos", "Old halos taken back first, percent"),
+    ("dehalo", "Halos", "Existing halos taken back first, percent"),
 )
 
 
@@ -46,7 +48,7 @@ class PixelsBody(Body):
             field: SliderRow(self, name, 0, 100, field, "Empty: as it was found", optional=True)
             for field, _, name in _MENDS
         }
-        self._more = Link("mend something first …", self._unfold)
+        self._more = Link("repair something first …", self._unfold)
         self._folded = True
         self.column.addLayout(row("Pixels", self.choice))
         self.column.addLayout(row("Or", self.target, self.hint))
@@ -88,7 +90,8 @@ class PixelsBody(Body):
         for field, sliding in self.mends.items():
             much = getattr(repair, field)
             sliding.show_value(much, f"{words.trimmed_zeros(much, 0)} %")
-        self._why.setText(pixels_reason(plan, self.table.units))
+        why = pixels_reason(plan, self.table.units), repair_reason(plan, repair_seconds(plan))
+        self._why.setText("\n".join(filter(None, why)))
 
     def _unfold(self) -> None:
         self._folded = False

@@ -8,6 +8,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QWidget
 
+from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
@@ -21,7 +22,7 @@ from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.papers import SCREEN, papers, processes
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import looked_right
-from zinc_margin.plan.text.distance_words import DISTANCES_TYPED, seen_hint
+from zinc_margin.plan.text.distance_words import seen_hint
 from zinc_margin.plan.text.lines import sharpening_reason
 
 _OWN = "own"
@@ -48,7 +49,7 @@ class SharpenBody(Body):
             "Printed by", (("", "as it is printed there"), *hows),
             lambda key: self.decide(process=key or None), 190,
         )  # fmt: skip
-        self.distance = Field("Viewing distance", self._take_distance, 118, DISTANCES_TYPED)
+        self.distance = Field("Viewing distance", self._take_distance, 118)
         self.seen_hint = text("", soft=True, wrap=False)
         self.strength = SliderRow(self, "Strength, percent", 0, 200, "strength")
         self.column.addLayout(row("For", self.on))
@@ -110,6 +111,7 @@ class SharpenBody(Body):
         self.blur.show_value(f"{float(line.sigma_mm):g} mm" if line.sigma_mm is not None else "")
         self.process.show_value(line.process or "")
         self.distance.show_value(words.span(plan.near_mm, plan.far_mm, self.table.units))
+        self.distance.show_help(hints.hint("distance", self.table.units))
         self.seen_hint.setText(seen_hint(one.docket.size.distance))
         shown = f"{words.trimmed_zeros(line.strength, 1)} %"
         self.strength.show_value(float(line.strength), shown, line.on)
@@ -205,3 +207,4 @@ class SharpenBody(Body):
     def _take_distance(self, typed: str) -> None:
         seen = parse_distance(typed, words.unit(self.table.units))
         self.table.decide("size", distance=seen)
+        self.table.hear_units(typed)

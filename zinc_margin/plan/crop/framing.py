@@ -121,7 +121,8 @@ def snapped(
     """Return a moved frame, drawn to what it is near.
 
     It is drawn to the picture's edges, to its centre and thirds (by the frame's own centre), and,
-    where the photo has a point of interest, so that this lies on the frame's thirds or centre.
+    where the photo has a subject point, so that this lies on the frame's thirds or centre, or on
+    one of its diagonals.
 
     Parameters
     ----------
@@ -131,12 +132,34 @@ def snapped(
     near : Fraction
         How near, in pixels of the picture.
     mark : (float, float), optional
-        The point of interest, in the turned picture.
+        The subject point, in the turned picture.
     """
     box_w, box_h = plan.turned.box
     left = _drawn_to(frame.left, frame.width, box_w, near, mark and mark[0], plan.turned.square)
     top = _drawn_to(frame.top, frame.height, box_h, near, mark and mark[1], plan.turned.square)
+    if mark is not None and (left, top) == (frame.left, frame.top):
+        left, top = _to_diagonal(frame, mark, near)
     return plan.turned.brought_inside(Frame(left, top, frame.width, frame.height))
+
+
+def _to_diagonal(
+    frame: Frame, mark: tuple[float, float], near: Fraction
+) -> tuple[Fraction, Fraction]:
+    """Return where a frame begins whose nearer diagonal goes through a mark, if it is near."""
+    x, y = (Fraction(round(at * 1000), 1000) for at in mark)
+    across, down = (x - frame.left) / frame.width, (y - frame.top) / frame.height
+    steep = 1 / frame.width**2 + 1 / frame.height**2
+    best: tuple[Fraction, Fraction] | None = None
+    shortest = near**2
+    for off, sign in ((across - down, 1), (across + down - 1, -1)):
+        # the shortest way: square to the diagonal
+        by = off / frame.width / steep, -sign * off / frame.height / steep
+        length = by[0] ** 2 + by[1] ** 2
+        if length <= shortest:
+            shortest, best = length, by
+    if best is None:
+        return frame.left, frame.top
+    return frame.left + best[0], frame.top + best[1]
 
 
 def _drawn_to(

@@ -6,20 +6,26 @@ from zinc_margin.docket.file import FileLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.formats import formats
 from zinc_margin.plan.file.colours import goal_colours, is_srgb
+from zinc_margin.plan.file.predicted import pixel_bytes
 from zinc_margin.plan.finish.page import Pieces, Sheet
-from zinc_margin.plan.model import FileParts, Pixels
+from zinc_margin.plan.model import FileParts, Pixels, Sharpening
+from zinc_margin.plan.photo.photo import PhotoPart
+from zinc_margin.plan.pixels.pixels import PixelsPart
 
 
 def file_part(
-    line: FileLine, facts: Facts, pixels: Pixels, sheet: Sheet | None, pieces: Pieces | None
-) -> FileParts:
+    line: FileLine, facts: Facts, photo: PhotoPart, resampled: PixelsPart,
+    sharpen: Sharpening | None, sheet: Sheet | None, pieces: Pieces | None,
+) -> FileParts:  # fmt: skip
     """Return the File line's part of a plan; a plain TIFF's bytes are exact but for metadata.
 
     Parameters
     ----------
     line : FileLine
     facts : Facts
-    pixels : Pixels
+    photo, resampled : PhotoPart, PixelsPart
+        What the lines before made.
+    sharpen : Sharpening or None
     sheet : Sheet or None
         None where the file is the print itself.
     pieces : Pieces or None
@@ -29,13 +35,26 @@ def file_part(
     lossy = form.lossy(line.lossless, line.pdf_jpeg)
     bits = 8 if lossy or form.screen else line.bits or facts.working_bits
     colour, channels = goal_colours(facts, line)
+    pixels = resampled.pixels
     count = _pixels_written(pixels, sheet, pieces)
+    known = photo.measured.coded if photo.measured is not None else None
     quality = line.quality if lossy else None
     return FileParts(
         format=line.format,
         bits=bits,
         quality=line.quality,
-        unlimited_bytes=form.predicted_bytes(count, channels, bits, quality, line.compression),
+        unlimited_bytes=pixel_bytes(
+            form,
+            count * channels,
+            bits,
+            known,
+            float(pixels.scale),
+            0.0 if sharpen is None else sharpen.amount,
+            quality,
+            line.compression,
+            line.subsampling,
+            channels,
+        ),
         channels=channels,
         max_bytes=line.max_bytes,
         colour=colour,

@@ -57,8 +57,9 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
     soft = measured.edge_px or 0
     return (
         Finding(
-            "blocks", measured.blocks > BLOCKS_FROM,
-            {"blocks": measured.blocks, "repaired": repair.clean, "coring": core},
+            "blocks", measured.blocks > BLOCKS_FROM or repair.clean > 0,
+            {"blocks": measured.blocks, "seen": measured.blocks > BLOCKS_FROM,
+             "quality": plan.facts.jpeg_quality, "repaired": repair.clean, "coring": core},
             places.get("blocks"),
         ),
         Finding(

@@ -97,7 +97,8 @@ def pixels_part(
         doublings_for(cut.scale) if learned else 0,
         ("photo" if line.kind == "photo" else "lettering") if learned else None,
         share_for(line, measured), float(line.crisp),
-        repair_for(line, facts, measured, cropped.turned, choice == "enlarge"),
+        repair_for(line, facts, measured, cropped.turned,
+                   float(cut.scale) if choice == "enlarge" else 0.0),
     )  # fmt: skip
     return PixelsPart(
         pixels=pixels,

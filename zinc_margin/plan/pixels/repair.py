@@ -28,6 +28,11 @@ _FINE_QUALITY = 90
 """A JPEG that was coded more finely than this is not worth the time that cleaning takes."""
 
 
+_SHOWS, _SHOWS_LARGE, _LARGE = 25, 12, 2
+"""Clean-up under which nothing of JPEG's shows on a print, and is worth no time: enlarged less
+than twice each way, and more."""
+
+
 _EARLIER = 25
 """Steps that ask for so much more clean-up than the file's quality are of an earlier coding."""
 
@@ -93,7 +98,7 @@ def _grid(facts: Facts, measured: Measured | None, turned: Turned) -> tuple[int,
 
 
 def repair_for(
-    line: PixelsLine, facts: Facts, measured: Measured | None, turned: Turned, enlarged: bool
+    line: PixelsLine, facts: Facts, measured: Measured | None, turned: Turned, enlarged: float
 ) -> Repair:
     """Return what a print mends: as it is written, else as it suits when the photo is enlarged.
 
@@ -106,12 +111,14 @@ def repair_for(
     measured : Measured or None
         None while the pixels have not been looked at.
     turned : Turned
-    enlarged : bool
-        Whether the photo is enlarged.
+    enlarged : float
+        By how much, each way; 0 where it is not.
     """
     suits = suggested(measured, facts.jpeg_quality)
     usual = suits if enlarged else Repair()
-    clean = usual.clean if line.clean is None else float(line.clean)
+    shows = _SHOWS if enlarged < _LARGE else _SHOWS_LARGE
+    unasked = usual.clean if usual.clean >= shows else 0.0
+    clean = unasked if line.clean is None else float(line.clean)
     denoise = usual.denoise if line.denoise is None else float(line.denoise)
     dehalo = usual.dehalo if line.dehalo is None else float(line.dehalo)
     return Repair(clean, denoise, dehalo, suits.halo_share or 0.15, _grid(facts, measured, turned))

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
+from zinc_margin.docket.applied import applied
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.size import SizeLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.build import ABLE, plan
 from zinc_margin.plan.model import Machine, Plan
@@ -28,19 +28,20 @@ class Carried:
 
 
 def compare(
-    photos: Iterable[tuple[Facts, Docket]], line: SizeLine, machine: Machine = ABLE
+    photos: Iterable[tuple[Facts, Docket]], source: Docket, machine: Machine = ABLE
 ) -> tuple[Carried, ...]:
-    """Lay one Size line on several photos; each turns as it lies, and keeps its other lines.
+    """Give several photos the size of one; each turns as it lies, and keeps all else.
 
     Parameters
     ----------
     photos : iterable of (Facts, Docket)
-    line : SizeLine
+    source : Docket
+        That has the size.
     machine : Machine
         What this machine can do.
     """
     rows = []
     for facts, docket in photos:
-        laid = replace(docket, size=line, crop=replace(docket.crop, frame=None))
+        laid = applied(docket, source)
         rows.append(Carried(facts, laid, plan(facts, laid, machine)))
     return tuple(rows)

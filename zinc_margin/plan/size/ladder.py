@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
@@ -32,6 +33,8 @@ class Rung:
         0–1; 0 where the whole picture is shown.
     effective_ppi, enlargement, sharp_from_mm : float
         `enlargement` to the target; 1 or less where none is needed.
+    judged_ppi : float
+        By which it is graded: the file's, where an enlargement was decided before the size.
     grade : str
     way : Way or None
         For a size that follows the photo: a roll, a mat, a screen.
@@ -43,12 +46,26 @@ class Rung:
     enlargement: float
     sharp_from_mm: float
     grade: str
+    judged_ppi: float
     way: Way | None = None
 
     @property
     def on_screen(self) -> bool:
         """Whether it asks for a screen's pixels."""
         return self.way is not None and self.way.kind in ON_SCREEN
+
+
+def enlarged_first(docket: Docket) -> Fraction | None:
+    """Return by how much a photo is enlarged whatever its size; None where the size decides.
+
+    Parameters
+    ----------
+    docket : Docket
+    """
+    target = docket.pixels.target
+    if target is None or target.kind != "scale" or target.values[0] <= 1:
+        return None
+    return target.values[0]
 
 
 def ladder(
@@ -86,6 +103,7 @@ class Judge:
         self._shown = self._turned.largest_whole
         self._target, self._floor = float(plan.target_ppi), float(plan.floor_ppi)
         self._lies = docket.size.lie != "as-given"
+        self._enlarged = float(enlarged_first(docket) or 1)
 
     def fixed(self, size: PrintSize) -> Rung:
         """Judge a size that lies as the photo lies.
@@ -147,17 +165,19 @@ class Judge:
             crop_w, crop_h = float(width), float(height)
         effective = effective_ppi((crop_w, crop_h), (wide, high), border, fills)
         on_screen = way is not None and way.kind in ON_SCREEN
+        judged = effective * self._enlarged
         grade = (
-            grade_on_screen(effective / target)
+            grade_on_screen(judged / target)
             if on_screen
-            else grade_for(effective, target, floor, self._needed(size))
+            else grade_for(judged, target, floor, self._needed(size))
         )
         return Rung(
             size,
             0.0 if trimmed < 1e-9 else trimmed,
             effective,
-            target / effective,
-            sharp_from(effective),
+            target / judged,
+            sharp_from(judged),
             grade,
+            judged,
             way,
         )

@@ -4,9 +4,6 @@ from __future__ import annotations
 
 from zinc_margin.measure.distances import Seen, named_distances
 
-DISTANCES_TYPED = "80 cm; 70-110 cm; or words: " + ", ".join(name for name, _ in named_distances())
-"""What may be typed for a viewing distance."""
-
 
 def seen_hint(seen: Seen | None) -> str:
     """Say what a viewing distance comes from: its words, or the print's size.

@@ -73,6 +73,14 @@ def _left(values: Values) -> str:
 
 
 def _blocks(values: Values, units: str) -> tuple[str, str, str]:
+    if not values["seen"]:
+        quality = values["quality"]
+        came = "as a JPEG" if quality is None else f"as a JPEG of quality {quality}"
+        return (
+            f"{values['blocks']:.2f} L*",
+            f"It was saved {came}: rings and squares that hardly show here would show enlarged.",
+            _repaired(values),
+        )
     return (
         f"{values['blocks']:.2f} L*",
         f"JPEG blocks: the borders of its 8-pixel squares step by {values['blocks']:.2f} L* more "

@@ -11,10 +11,11 @@ from zinc_margin.measure.formats import formats
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.papers import SCREEN
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.model import Plan, Repair, Sharpening
+from zinc_margin.plan.model import Plan, Sharpening
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.reasons import reason_of
+from zinc_margin.plan.text.repair_words import repaired
 
 KIND_NAMES: dict[str, str] = {
     "photo": "photograph",
@@ -173,7 +174,7 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     size = f"{pixels.width} × {pixels.height} px, {words.megapixels(pixels.width, pixels.height)}"
     if pixels.choice == "keep":
         if pixels.repair.any:
-            return "Keep every pixel", f"{size}. {_repaired(pixels.repair)}."
+            return "Keep every pixel", f"{size}. Repaired: {repaired(pixels.repair)}."
         return "Keep every pixel", f"{size}. Nothing invented, nothing lost."
     assert pixels.method is not None
     name = kernels()[pixels.method].name
@@ -186,21 +187,10 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     at = "" if plan.maker.for_screen else f", at {words.resolution(Fraction(*pixels.tag_x), units)}"
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
-        work = "Mend, enlarge" if pixels.repair.any else "Enlarge"
+        work = "Repair, enlarge" if pixels.repair.any else "Enlarge"
         return f"{work} {times} ×, {name}", f"{size}{at}; {share} invented."
     lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
     return f"Reduce to {times} ×, {name}", f"{size}{at}; {lost} given up."
-
-
-def _repaired(repair: Repair) -> str:
-    parts = [
-        f"{name} {words.trimmed_zeros(much, 0)}"
-        for name, much in (
-            ("blocks", repair.clean), ("noise", repair.denoise), ("halos", repair.dehalo)
-        )
-        if much
-    ]  # fmt: skip
-    return f"Mended: {', '.join(parts)} %"
 
 
 def pixels_reason(plan: Plan, units: str = "cm") -> str:

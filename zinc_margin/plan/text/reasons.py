@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from zinc_margin.measure import words
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.distance import needed_ppi, sharp_from
 from zinc_margin.plan.size.grade import AMPLE, DISTANT, GOOD, grade_for, least_ppi
-from zinc_margin.plan.size.ladder import Rung
+from zinc_margin.plan.size.ladder import Rung, enlarged_first
 
 
 def reason(
@@ -67,6 +68,13 @@ def judged_from(plan: Plan, units: str = "cm") -> str:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
+    times = enlarged_first(plan.docket)
+    if times is not None:
+        method = kernels()[plan.pixels.method].name if plan.pixels.method else "enlarged"
+        return (
+            f"All sizes are judged by the file's pixels after enlarging {words.times(times)} "
+            f"({method}): what is added smooths steps, but is no detail of the photo's own."
+        )
     if plan.docket.size.distance is None:
         return "Each size is judged as it is seen from its own diagonal, at least 30 cm."
     seen = words.length(plan.far_mm, units)
@@ -84,9 +92,9 @@ def reason_for(rung: Rung, plan: Plan, units: str = "cm") -> str:
         ``cm``, ``in`` or ``px/cm``.
     """
     if rung.on_screen:
-        return reason_on_screen(rung.effective_ppi / float(plan.target_ppi))
+        return reason_on_screen(rung.judged_ppi / float(plan.target_ppi))
     return reason(
-        rung.effective_ppi, float(plan.target_ppi), float(plan.floor_ppi), plan.far_mm, units,
+        rung.judged_ppi, float(plan.target_ppi), float(plan.floor_ppi), plan.far_mm, units,
         rung.grade,
     )  # fmt: skip
 
