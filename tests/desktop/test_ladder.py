@@ -293,7 +293,7 @@ def test_more_than_the_size_is_applied_as_it_is_ticked(three):
         assert (one.docket.size.maker, one.docket.size.ppi) == ("canvas", 200)
         assert (one.docket.file.format, one.docket.file.name) == ("png", None)
     three.table.activate(1)
-    QTest.keyClick(three, Qt.Key.Key_Z, CTRL)
+    three.table.undo()
     assert [one.docket for one in three.table.prints] == before
 
 
