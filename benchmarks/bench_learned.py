@@ -140,7 +140,7 @@ ROWS: dict[str, tuple[Row, dict[str, object]]] = {
 def responses() -> None:
     """What each method makes of detail, by slanted edges, against the photo's own edge."""
     at = np.linspace(0, 0.5, 11)
-    for method in ("lanczos", "learned", "learned-fine"):
+    for method in ("lanczos", "ai", "ai-fine"):
         for factor in (2, 4):
             source = proof.edge(400 // factor, 25, 75)
             photo = proof.photo_of(source)
@@ -192,7 +192,7 @@ def noise_rows(photos: dict[str, np.ndarray]) -> None:
 def speed() -> None:
     """24 → 96 MP, and a region of the loupe."""
     photo = photo_of(picture())
-    for method in ("learned", "learned-fine"):
+    for method in ("ai", "ai-fine"):
         docket = Docket(
             size=SizeLine(size=PrintSize("", Fraction(6000), Fraction(4000)), ppi=Fraction("50.8")),
             pixels=PixelsLine(choice="resample", method=method), sharpen=SharpenLine(on=False),
@@ -233,12 +233,12 @@ def main() -> None:
         return
     photos = photographs(given.folder)
     print(f"{len(photos)} photographs; dB of luma PSNR over Lanczos-3, and SSIM")
-    methods = ["learned"] if given.quick else ["learned", "learned-fine"]
+    methods = ["ai"] if given.quick else ["ai", "ai-fine"]
     for name, (damage, repair) in ROWS.items():
         gains: dict[str, list[float]] = {
             method: [] for method in (*methods, "cv2 cubic", "cv2 lanczos4")
         }
-        structure: dict[str, list[float]] = {"lanczos": [], "learned": []}
+        structure: dict[str, list[float]] = {"lanczos": [], "ai": []}
         over_best = []
         for photo, true in photos.items():
             low, size = damage(true), (true.shape[1], true.shape[0])
@@ -247,14 +247,14 @@ def main() -> None:
             for method in methods:
                 made = enlarged(low, size, method=method, **repair)
                 gains[method].append(psnr(made, true) - base)
-                if method == "learned":
-                    structure["learned"].append(ssim(made, true))
+                if method == "ai":
+                    structure["ai"].append(ssim(made, true))
             structure["lanczos"].append(ssim(plain, true))
             for key, how in (("cv2 cubic", cv2.INTER_CUBIC), ("cv2 lanczos4", cv2.INTER_LANCZOS4)):
                 gains[key].append(psnr(cv2.resize(low, size, interpolation=how), true) - base)
             if "JPEG" in name:
                 best = best_classical_clean(low, size, true)
-                over_best.append(gains["learned"][-1] + base - best)
+                over_best.append(gains["ai"][-1] + base - best)
             if given.each:
                 print(
                     f"    {photo:16s} {base:6.2f} dB "

@@ -68,7 +68,7 @@ def test_plan_as_json(run, jpeg):
     assert report["schema"] == 1
     assert (report["pixels"]["width_px"], report["pixels"]["height_px"]) == (2008, 1299)
     assert report["print"]["label"] == "17 × 11 cm"
-    assert report["pixels"]["method"] == "learned"
+    assert report["pixels"]["method"] == "ai"
     assert report["crop"]["bands_mm"] == {"left": 0, "top": 0, "right": 0, "bottom": 0}
     assert "written" not in report
 

@@ -171,7 +171,7 @@ def test_where_it_is_printed_and_from_where_it_is_seen(wide):
     assert size.seen_hint.text() == "by its size"
     type_into(size.ppi, "100 px/cm")
     assert wide.table.current.plan().target_ppi == 254
-    assert size.maker.currentData() == ""
+    assert size.target_hint.text() == "instead of 150 ppi"
     type_into(size.spill, "3")
     assert wide.table.current.docket.size.overspill_mm == 3
     assert any("Borderless" in note_text(note) for note in wide.table.current.plan().notes)
@@ -294,6 +294,7 @@ def test_more_than_the_size_is_applied_as_it_is_ticked(three):
         assert (one.docket.file.format, one.docket.file.name) == ("png", None)
     three.table.activate(1)
     three.table.undo()
+    settled(three)
     assert [one.docket for one in three.table.prints] == before
 
 

@@ -16,7 +16,7 @@ from zinc_margin.plan.build import plan
 PHOTO = facts_of(6000, 4000, measured=Measured(0.2, edge_px=0.6))
 KEPT = plan(PHOTO, docket_of("50x33cm", pixels={"choice": "keep"}))
 LANCZOS = plan(PHOTO, resampled("60x40cm", 300, pixels={"method": "lanczos"}))
-LEARNED = plan(PHOTO, resampled("60x40cm", 300, pixels={"method": "learned"}))
+LEARNED = plan(PHOTO, resampled("60x40cm", 300, pixels={"method": "ai"}))
 
 
 @pytest.fixture(autouse=True)

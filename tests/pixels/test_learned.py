@@ -53,7 +53,7 @@ SMALL = photo_of(PICTURE[: FEW[1], : FEW[0]])
 
 def docket(scale, size=(330, 290), **lines):
     """A docket that makes a photo of this many pixels so many times as large."""
-    pixels = UNTOUCHED | {"method": "learned"} | lines.pop("pixels", {})
+    pixels = UNTOUCHED | {"method": "ai"} | lines.pop("pixels", {})
     return resampled(
         f"{size[0]}x{size[1]}mm", Fraction(scale) * Fraction("25.4"), pixels=pixels, **lines
     )
@@ -74,13 +74,13 @@ def psnr(one, other):
 DOCKETS = {
     "twice": docket(2),
     "by 1.7": docket("1.7"),
-    "by 3.3, finer": docket("3.3", FEW, pixels={"method": "learned-fine"}),
+    "by 3.3, finer": docket("3.3", FEW, pixels={"method": "ai-fine"}),
     "turned": docket("1.9", crop={"turn": Fraction(7)}),
     "on its side": docket("1.9", crop={"turn": Fraction(90)}),
     "mended, Lanczos": docket(2, pixels={"method": "lanczos", "clean": Fraction(60), "dehalo": Fraction(50)}),
     "cleaned, twice": docket(2, pixels={"clean": Fraction(60)}),
-    "cleaned, by 2.6, finer": docket("2.6", FEW, pixels={"method": "learned-fine", "clean": Fraction(50)}),
-    "denoised, by 3.3, finer": docket("3.3", FEW, pixels={"method": "learned-fine", "denoise": Fraction(30)}),
+    "cleaned, by 2.6, finer": docket("2.6", FEW, pixels={"method": "ai-fine", "clean": Fraction(50)}),
+    "denoised, by 3.3, finer": docket("3.3", FEW, pixels={"method": "ai-fine", "denoise": Fraction(30)}),
     "mended, kept": docket(1, pixels={"choice": "keep", "denoise": Fraction(40)}),
     "smooth": docket(2, pixels={"crisp": Fraction(-60)}),
 }  # fmt: skip
@@ -127,7 +127,7 @@ def test_it_beats_lanczos_on_what_it_never_saw():
     low = np.asarray(Image.fromarray(PICTURE).resize((165, 145), Image.Resampling.BICUBIC))
     true = PICTURE
     plain = enlarged(low, 2, method="lanczos")
-    for method in ("learned", "learned-fine"):
+    for method in ("ai", "ai-fine"):
         assert psnr(enlarged(low, 2, method=method), true) > psnr(plain, true) + 0.5
 
 
@@ -231,7 +231,7 @@ def test_cleaning_takes_blocks_away_and_brings_the_picture_nearer():
 @pytest.mark.parametrize("zoom", [1, 2])
 def test_squares_are_taken_away_wherever_the_grid_lies(zoom):
     worn = as_jpeg(PICTURE, 30)
-    how = {"choice": "keep", "method": None} if zoom == 1 else {"method": "learned"}
+    how = {"choice": "keep", "method": None} if zoom == 1 else {"method": "ai"}
     mends = how | {"clean": Fraction(100)}
     whole = enlarged(worn, zoom, **mends)
     true = enlarged(PICTURE, zoom, **how)[3 * zoom :, 5 * zoom :]
@@ -273,7 +273,7 @@ def test_tiles_of_what_is_mended_meet_without_a_seam(zoom):
 
 
 def test_mending_and_doubling_at_once_is_one_after_the_other_but_for_what_is_told(monkeypatch):
-    asked = {"clean": Fraction(60), "dehalo": Fraction(40), "method": "learned"}
+    asked = {"clean": Fraction(60), "dehalo": Fraction(40), "method": "ai"}
     monkeypatch.setattr(nets, "_TIMES_ASKED", {})
     told = enlarged(PICTURE, 2, **asked)
     agreed = nets.agreed
@@ -298,12 +298,10 @@ def test_what_was_cleaned_is_enlarged_by_what_knows_it(monkeypatch):
     cleaned = {"clean": Fraction(86)}
     plain = psnr(enlarged(worn, 2, method="lanczos", **cleaned), PICTURE)
     made = psnr(enlarged(worn, 2, **cleaned), PICTURE)
-    finer = psnr(enlarged(worn, 2, method="learned-fine", **cleaned), PICTURE)
+    finer = psnr(enlarged(worn, 2, method="ai-fine", **cleaned), PICTURE)
     assert made > plain + 0.1 and finer > made - 0.02
-    assert nets.enlargers("learned", "lettering", True) == nets.enlargers(
-        "learned", "lettering", False
-    )
-    usual = nets.enlargers("learned", "photo", False)
+    assert nets.enlargers("ai", "lettering", True) == nets.enlargers("ai", "lettering", False)
+    usual = nets.enlargers("ai", "photo", False)
     monkeypatch.setattr(nets, "enlargers", lambda *asked: usual)
     assert psnr(enlarged(worn, 2, **cleaned), PICTURE) < made
 
@@ -312,13 +310,13 @@ def test_who_waits_longer_is_asked_for_more_and_a_fine_jpeg_asks_for_less():
     def times(method, clean, pixels=6_000_000):
         return len(nets.cleaners(method, Repair(clean=clean), pixels))
 
-    for method in ("learned", "learned-fine"):
+    for method in ("ai", "ai-fine"):
         assert times(method, 86.0) == 2 * times(method, 30.0) >= 2
-    assert times("learned-fine", 86.0) > times("learned", 86.0)
+    assert times("ai-fine", 86.0) > times("ai", 86.0)
     # nor is there long to wait for a web copy
-    assert times("learned", 86.0, 640 * 427) == times("learned-fine", 86.0)
+    assert times("ai", 86.0, 640 * 427) == times("ai-fine", 86.0)
     assert times("lanczos", 86.0) == times("lanczos", 86.0, 640 * 427) == 1
-    assert nets.cleaners("learned", Repair(clean=86.0, denoise=20.0), 1) == ("clean",)
+    assert nets.cleaners("ai", Repair(clean=86.0, denoise=20.0), 1) == ("clean",)
 
 
 def test_noise_goes_and_texture_stays():

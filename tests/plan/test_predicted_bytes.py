@@ -59,7 +59,9 @@ def test_what_was_measured_tells_calm_photos_from_busy_ones(key, busy, tmp_path)
     """The bytes that come out lie within a third of those that were told."""
     rng = np.random.default_rng(4)
     rows = np.linspace(0, 200, 900)[:, None, None]
-    codes = np.clip(rows + rng.normal(0, busy, (900, 1350, 1)) + np.zeros(3), 0, 255).astype(np.uint8)
+    codes = np.clip(rows + rng.normal(0, busy, (900, 1350, 1)) + np.zeros(3), 0, 255).astype(
+        np.uint8
+    )
     facts = replace(facts_of(1350, 900), measured=measure(codes, colours.srgb()))
     made = plan(
         facts,

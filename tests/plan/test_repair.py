@@ -35,9 +35,9 @@ def planned(measured, docket=None):
 
 
 def test_the_learned_enlarger_is_taken_where_there_is_detail_to_learn_from():
-    assert planned(SHARP).pixels.method == "learned"
+    assert planned(SHARP).pixels.method == "ai"
     textured = Measured(0.2, places=(("texture", 10, 10),))
-    assert planned(textured).pixels.method == "learned"
+    assert planned(textured).pixels.method == "ai"
     soft = replace(SHARP, edge_px=2.0)
     enlarged_before = replace(SHARP, true_share=0.6)
     for measured in (soft, enlarged_before, Measured(0.2), None):
@@ -53,9 +53,9 @@ def test_the_learned_enlarger_is_taken_where_there_is_detail_to_learn_from():
 
 
 def test_written_methods_are_kept_unless_they_cannot_be():
-    fine = {"method": "learned-fine"}
+    fine = {"method": "ai-fine"}
     made = planned(None, resampled("60x40cm", 300, pixels=fine)).pixels
-    assert (made.method, made.network) == ("learned-fine", "photo")
+    assert (made.method, made.network) == ("ai-fine", "photo")
     assert planned(None, resampled("6x4in", 300, pixels=fine)).pixels.method == "lanczos"
     letters = resampled("60x40cm", 300, pixels=fine | {"kind": "lettering"})
     assert planned(None, letters).pixels.network == "lettering"
@@ -68,7 +68,7 @@ def test_without_it_everything_else_works():
         return plan(facts, docket, Machine("it is not there")).pixels
 
     assert without().method == "lanczos"
-    written = without(method="learned")
+    written = without(method="ai")
     assert written.method == "lanczos" and written.doublings == 0
     assert without(kind="lettering").method == "edges"
 
@@ -79,7 +79,7 @@ def test_without_it_everything_else_works():
 def test_it_doubles_as_often_as_is_needed(factor, doublings):
     ppi = Fraction(factor) * 3000 / 60 * Fraction("2.54")
     made = planned(SHARP, resampled("60x40cm", ppi))
-    assert made.pixels.doublings == doublings and made.pixels.method == "learned"
+    assert made.pixels.doublings == doublings and made.pixels.method == "ai"
 
 
 def test_what_is_found_is_mended_when_it_would_be_magnified():
@@ -124,7 +124,7 @@ def test_a_file_tells_how_coarsely_it_was_coded():
 
 
 def test_mending_is_kept_in_the_docket():
-    docket = resampled("60x40cm", 300, pixels={"clean": Fraction(30), "method": "learned"})
+    docket = resampled("60x40cm", 300, pixels={"clean": Fraction(30), "method": "ai"})
     assert from_json(to_json(docket)) == docket
     with pytest.raises(BadRequest, match="clean"):
         from_json(to_json(docket).replace('"clean": 30', '"clean": 130'))

@@ -137,7 +137,8 @@ WIDE: tuple[Wide, ...] = (
         lambda typed: {"finish": parse_key_line(typed)},
     ),
     Wide(
-        "wrap", "DEPTH+TUCK", "a canvas's sides: 32mm+14mm", ("finish.wrap_mm", "finish.tuck_mm"),
+        "wrap", "DEPTH+FOLD", "canvas sides, bar depth and fold: 32mm+14mm",
+        ("finish.wrap_mm", "finish.tuck_mm"),
         lambda typed: {"finish": parse_wrap(typed)},
     ),
     Wide(

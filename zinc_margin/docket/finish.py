@@ -127,13 +127,13 @@ class FinishLine(Line):
         option=Option("make-up", sets=True),
     )  # fmt: skip
     wrap_mm: Fraction | None = said(
-        length(500), "depth of a canvas's bars; 0: no sides", nothing="the maker's"
+        length(500), "bar depth of a stretched canvas; 0: no sides", nothing="the maker's"
     )
     tuck_mm: Fraction | None = said(
-        length(500), "what is folded behind them", nothing="the maker's, with its bars"
+        length(500), "fold at the back", nothing="the maker's, with its bars"
     )
     wrap_strip_mm: Fraction | None = said(
-        length(none=False), "the strip that feeds a side; else a plain mirror",
+        length(none=False), "the edge strip that a side is taken from",
         nothing="as wide as the side: a plain mirror", option="wrap-strip",
     )  # fmt: skip
     wrap_soften_mm: Fraction = said(

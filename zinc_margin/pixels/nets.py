@@ -32,19 +32,19 @@ class Answer(NamedTuple):
 
 
 _ENLARGERS: dict[tuple[str, str], Asked] = {
-    ("learned", "photo"): ("twice",),
-    ("learned-fine", "photo"): ("fine", "twice"),
-    ("learned", "lettering"): ("letters",),
-    ("learned-fine", "lettering"): ("letters",),
+    ("ai", "photo"): ("twice",),
+    ("ai-fine", "photo"): ("fine", "twice"),
+    ("ai", "lettering"): ("letters",),
+    ("ai-fine", "lettering"): ("letters",),
 }
 MUCH_CLEANED = 20
 """Strength of cleaning, of 100, from which the photo that it leaves is another kind of photo."""
 
-_AFTER_CLEANING: dict[str, Asked] = {"learned": ("mended",), "learned-fine": ("mended", "mended")}
+_AFTER_CLEANING: dict[str, Asked] = {"ai": ("mended",), "ai-fine": ("mended", "mended")}
 
 _TOLD = ("mended",)
 _TELL = ("blocks",)
-_TIMES_ASKED = {"learned": 2, "learned-fine": 4}  # that `blocks` is
+_TIMES_ASKED = {"ai": 2, "ai-fine": 4}  # that `blocks` is
 _MUCH_LOST = 50
 """Strength of cleaning from which it is asked so often; under it half as often: what lost little to
 JPEG is large, as a rule, and gains as little as a twentieth of a decibel by twice the time."""
@@ -103,7 +103,7 @@ def session(name: str) -> Any:
     except Exception as why:  # a missing library, a processor that it does not know, a lost file
         ability.tell_absent(str(why).splitlines()[0][:120])
         raise CannotDo(
-            f"The learned enlarger could not be loaded ({ability.absent()}); nothing was written. "
+            f"AI enlarging could not be loaded ({ability.absent()}); nothing was written. "
             "Choose another method in Pixels."
         ) from None
 

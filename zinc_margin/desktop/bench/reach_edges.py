@@ -42,8 +42,8 @@ def edges_of(table: Table, one: Print) -> list[Edge]:
     return [
         _edge(kind, plan.turned, ppi, text)
         for kind, ppi, text in (
-            ("asked", plan.target_ppi, f"{words.resolution(plan.target_ppi, units)} asked"),
-            ("floor", plan.floor_ppi, f"{words.resolution(plan.floor_ppi, units)}, your floor"),
+            ("asked", plan.target_ppi, f"{words.resolution(plan.target_ppi, units)}, target"),
+            ("floor", plan.floor_ppi, f"{words.resolution(plan.floor_ppi, units)}, minimum"),
             ("eye", needed, f"{words.resolution(round(needed), units)}, enough from {seen}"),
         )
     ]

@@ -41,19 +41,19 @@ from zinc_margin.plan.text.lines import size_name
 from zinc_margin.plan.text.needs_words import need_words
 from zinc_margin.plan.text.reasons import judged_from, reason_for, reason_of
 
-_HEADS = ("size", "trimmed", "ppi", "×", "sharp from", "grade")
+_HEADS = ("size", "trimmed", "ppi", "enlarged", "sharp from", "grade")
 _HELP = (
     "The print, lying as the photo lies",
     "How much of the picture its shape costs",
-    "The photo's own pixels on it",
-    "By how much its pixels are stretched to what is asked",
+    "Pixels per inch before enlarging",
+    "By how much it is enlarged to the target",
     "The nearest distance from which it looks fully sharp",
-    "ample: meets what is asked. good: over your floor, or two thirds of what is asked. "
+    "ample: meets the target. good: over the minimum, or two thirds of the target. "
     "from a distance: under that, yet enough from there. too few pixels: less.",
 )
-_NEEDS = ("size", "MP", "ppi", "", "seen from", "pixels asked")
+_NEEDS = ("size", "MP", "ppi", "", "seen from", "pixels")
 _WIDTH = 466
-_WIDTHS = (92, 66, 54, 50, 80, 100)
+_WIDTHS = (84, 64, 50, 66, 80, 102)
 _SPARED = (1, 3)
 """Columns that are left out of a bench narrower than this many px."""
 _NARROW = 800
@@ -402,7 +402,7 @@ class LadderBench(QWidget):
         more = ""
         if rung.enlargement > 1:
             asked = words.resolution(plan.target_ppi, units)
-            more = f" Enlarged {words.times(rung.enlargement)} it has the {asked} asked."
+            more = f" Enlarged {words.times(rung.enlargement)} it has the target of {asked}."
         why = reason_for(rung, plan, units)
         self.readout.setText(
             f"{size_name(rung.size, units)}: {rung.grade}, "

@@ -28,14 +28,14 @@ from zinc_margin.plan.text.notes import tag_sentence
 from zinc_margin.plan.text.reasons import reason_of
 
 _CLEAN = {
-    "blocks": "no JPEG blocks",
-    "halo": "no old halos",
+    "blocks": "no JPEG artefacts",
+    "halo": "no existing halos",
     "edge": "sharp edges",
-    "origin": "pixels of its own",
+    "origin": "not enlarged before",
     "noise": "little noise",
 }
 _SHOW = {
-    "blocks": "show the blocks",
+    "blocks": "show the artefacts",
     "halo": "show the halos",
     "edge": "show its sharpest edge",
     "noise": "show the noise",
@@ -111,31 +111,33 @@ class SizeBody(Body):
     """2: how large, how fine, from where."""
 
     def build(self) -> None:
-        self.print_size = Field("Print size", self._take_size, 118)
+        self.print_size = Field("Print size", self._take_size, 104)
         self.other = text("", soft=True, wrap=False)
-        self.ppi = Field("Resolution asked of it", self._take_ppi, 82)
+        self.ppi = Field("Target resolution", self._take_ppi, 82)
         self.maker = Choice(
-            "Printed at",
-            (
-                *((maker.key, f"{maker.name}, {maker.asks}") for maker in makers()),
-                ("", "own figure"),
-            ),
+            "Printed by",
+            (*((maker.key, maker.name) for maker in makers()),),
             self._take_maker,
-            112,
+            190,
         )
-        self.floor = Field("Lowest resolution you take", self._take_floor, 82)
+        self.target_hint = text("", soft=True, wrap=False)
+        self.floor = Field("Minimum resolution", self._take_floor, 82)
         self.floor_hint = text("", soft=True, wrap=False)
-        self.distance = Field("Viewing distance", self._take_distance, 118)
+        self.distance = Field("Viewing distance", self._take_distance, 104)
         self.seen_hint = text("", soft=True, wrap=False)
         self.spill = Field("Overspill of a borderless driver", self._take_spill, 82)
         self.spill_hint = text("", soft=True, wrap=False)
         self.turn = Link("turn it the other way", self.swap, "R")
         self.column.addLayout(row("Size", self.print_size, self.other))
         self.column.addLayout(row("", self.turn))
-        self.column.addLayout(row("Asked of it", self.ppi, self.maker))
-        self.column.addLayout(row("Lowest I take", self.floor, self.floor_hint))
-        self.column.addLayout(row("Seen from", self.distance, self.seen_hint))
-        self.column.addLayout(row("Borderless", self.spill, self.spill_hint))
+        self.column.addLayout(row("Printed by", self.maker))
+        # a screen is no matter of ppi
+        self._on_paper = [
+            self.held("Target", self.ppi, self.target_hint),
+            self.held("Minimum", self.floor, self.floor_hint),
+            self.held("Viewing distance", self.distance, self.seen_hint),
+            self.held("Borderless", self.spill, self.spill_hint),
+        ]
         self._why = text("")
         self.column.addWidget(self._why)
         self._answers = text("", soft=True)
@@ -163,9 +165,13 @@ class SizeBody(Body):
         self.print_size.show_value(size.label + lies if named else pair)
         other = "in" if words.unit(units) == "cm" else "cm"
         beside = pair if named else words.pair(size.width_mm, size.height_mm, other)
-        self.other.setText(beside)
+        self.other.setText("" if plan.maker.for_screen else beside)
         self.ppi.show_value(words.resolution(plan.target_ppi, units))
-        self.maker.show_value("" if line.ppi else plan.maker.key)
+        self.maker.show_value(plan.maker.key)
+        asks = words.resolution(plan.maker.asks, units)
+        self.target_hint.setText(f"instead of {asks}" if line.ppi else "")
+        for part in (*self._on_paper, self._answers):
+            part.setVisible(not plan.maker.for_screen)
         self.floor.show_value(words.resolution(plan.floor_ppi, units))
         native = plan.maker.native
         half = f"half of its {native}" if native else "half of 360"
@@ -204,15 +210,7 @@ class SizeBody(Body):
         self.decide(ppi=parse_ppi(typed) if typed else None)
 
     def _take_maker(self, key: str) -> None:
-        one = self.table.current
-        if one is None:
-            return
-        if key:
-            self.decide(maker=key, ppi=None)
-        else:
-            self.decide(ppi=one.plan().target_ppi)
-            self.ppi.setFocus()
-            self.ppi.selectAll()
+        self.decide(maker=key, ppi=None)
 
     def _take_floor(self, typed: str) -> None:
         self.decide(floor=parse_ppi(typed) if typed else None)

@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.actions import Actions
-from zinc_margin.desktop.parts import Choice, Field, NoteBox, Switch, clear, stacked, text
+from zinc_margin.desktop.parts import Choice, Field, NoteBox, Switch, clear, row, stacked, text
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.text.notes import note_text, remedy_text
@@ -39,6 +39,14 @@ class Body(QWidget):
 
     def build(self) -> None:
         """Make the controls."""
+
+    def held(self, label: str, *parts: QWidget | str) -> QWidget:
+        """Add a row that can be hidden, and return it."""
+        holder, layout = QWidget(), row(label, *parts)
+        layout.setContentsMargins(0, 0, 0, 0)
+        holder.setLayout(layout)
+        self.column.addWidget(holder)
+        return holder
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         """Show what the docket says and the plan makes of it."""

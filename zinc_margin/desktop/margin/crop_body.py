@@ -9,7 +9,7 @@ from fractions import Fraction
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QWheelEvent
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.fit_choice import FitChoice
@@ -60,7 +60,7 @@ class CropBody(Body):
         self.fit = FitChoice(lambda key: self.decide(fit=key))
         self.column.addWidget(self.fit)
         self.border = Field("Least border", self._take_border, 70)
-        self._border = self._holder("Border", self.border, "at least, all round")
+        self._border = self.held("Border", self.border, "at least, all round")
         self.shape = Field(
             "Shape of the frame", self._take_shape, 82,
             "A ratio, such as 16:9, 5/4 or 1.618. It frees the frame from the size.",
@@ -112,13 +112,6 @@ class CropBody(Body):
         self._offered_for: Print | None = None
         self.largest = Link("largest frame, as it was placed at first", self._reset)
         self.column.addLayout(row("", self.largest))
-
-    def _holder(self, label: str, *parts: QWidget | str) -> QWidget:
-        holder, layout = QWidget(), row(label, *parts)
-        layout.setContentsMargins(0, 0, 0, 0)
-        holder.setLayout(layout)
-        self.column.addWidget(holder)
-        return holder
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         line, units, view = one.docket.crop, self.table.units, self.table.view

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QShowEvent
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.file_more import FileMore
@@ -67,12 +67,12 @@ class FileBody(Body):
         self.folder = Link("", self.acts.choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._rows = {
-            "compression": self._held("Packed", self.compression),
-            "packed": self._held("Pictures", self.packed),
-            "lossless": self._held("Kept", self.lossless),
-            "bits": self._held("Depth", self.bits),
-            "quality": self._held("Quality", self.quality, "of 100"),
-            "subsampling": self._held("Chroma", self.subsampling),
+            "compression": self.held("Packed", self.compression),
+            "packed": self.held("Pictures", self.packed),
+            "lossless": self.held("Kept", self.lossless),
+            "bits": self.held("Depth", self.bits),
+            "quality": self.held("Quality", self.quality, "of 100"),
+            "subsampling": self.held("Chroma", self.subsampling),
         }
         self.column.addLayout(row("Colours", self.colour))
         self.column.addLayout(row("At most", self.most, self.most_hint))
@@ -100,14 +100,6 @@ class FileBody(Body):
         self.more = FileMore(self)
         self.more.setVisible(False)
         self.column.addWidget(self.more)
-
-    def _held(self, label: str, *parts: QWidget | str) -> QWidget:
-        """Return a row that can be hidden."""
-        holder, layout = QWidget(), row(label, *parts)
-        layout.setContentsMargins(0, 0, 0, 0)
-        holder.setLayout(layout)
-        self.column.addWidget(holder)
-        return holder
 
     def _unfold(self) -> None:
         self.more.show()

@@ -104,26 +104,31 @@ class FinishBody(Body):
 
     def _build_wrap(self, holder: QWidget) -> None:
         rows = stacked(holder, (0, 0, 0, 0))
-        self.bars = Field("Depth of the bars", self._length("wrap_mm", True), 66)
-        self.tuck = Field("Tuck behind them", self._length("tuck_mm", True), 66)
+        self.bars = Field("Bar depth", self._length("wrap_mm", True), 66)
+        self.tuck = Field("Fold at the back", self._length("tuck_mm", True), 66)
         self.own = Switch(
-            "Sides from", (("no", "beyond its edge"), ("yes", "its own edge")),
+            "Sides from", (("no", "the picture mirrored"), ("yes", "picture's own edge")),
             lambda key: self.decide(wrap_own=key == "yes"),
         )  # fmt: skip
         self.strip = Field(
-            "Strip that feeds a side", self._take_strip, 66, "As wide as the side: a plain mirror"
+            "Taken from an edge strip", self._take_strip, 66, "As wide as the side: a plain mirror"
         )
-        self.soften = Field("Softened at the outer edge", self._length("wrap_soften_mm"), 66)
-        self.wrap_tone = Field("Tone over the sides", self._take_wrap_tone, 90, "#222222, edge …")
+        self.soften = Field("Softened to", self._length("wrap_soften_mm"), 66)
+        self.wrap_tone = Field(
+            "Plain colour of the sides",
+            self._take_wrap_tone,
+            90,
+            "#222222, edge …; empty: the picture",
+        )
         self.folds = Switch("Fold marks", _YES_NO, lambda key: self.decide(fold_marks=key == "yes"))
         self.staple = Field("Plain margin for staples", self._length("staple_mm"), 66)
-        rows.addLayout(row("Bars", self.bars, "tuck", self.tuck))
-        rows.addLayout(row("Sides from", self.own))
-        rows.addLayout(row("Fed by", self.strip, "softened", self.soften))
+        rows.addLayout(row("Bar depth", self.bars, "fold", self.tuck))
+        rows.addLayout(row("Sides", self.own))
+        rows.addLayout(row("Edge strip", self.strip, "softened to", self.soften))
         self.pick = Link(
             "pick it", lambda: self.table.look(picking=True), "Then press the picture; or type edge"
         )
-        rows.addLayout(row("Tone", self.wrap_tone, self.pick))
+        rows.addLayout(row("Plain colour", self.wrap_tone, self.pick))
         rows.addLayout(row("Fold marks", self.folds))
         rows.addLayout(row("Staples", self.staple, "plain, all round"))
 

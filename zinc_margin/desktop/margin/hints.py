@@ -21,7 +21,7 @@ _HINTS: dict[str, tuple[str, str]] = {
         "Pixels: 50 %, 12 MP, 1920x1080 px. The file: 2 MB.",
     ),
     "distance": (f"80 cm; 70-110 cm; or words: {_NAMED}", f"30 in; 2-4 ft; or words: {_NAMED}"),
-    "overspill": ("or its overspill: 3 mm", "or its overspill: ⅛ in"),
+    "overspill": ("or such as 3 mm", "or such as ⅛ in"),
     "border": ("20 mm, or four", "¾ in, or four"),
     "sheet": ("A3+, 50 x 40 cm; empty: none", "Letter, 20 x 16 in; empty: none"),
     "pieces": ("A3, or 61 cm roll", "Letter, or 24 in roll"),

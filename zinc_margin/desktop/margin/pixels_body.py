@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
-from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
+from zinc_margin.desktop.parts import Choice, Field, Link, row, stacked, text
 from zinc_margin.desktop.state import Print
 from zinc_margin.handoff.pace import repair_seconds
 from zinc_margin.measure import words
@@ -29,23 +29,19 @@ class PixelsBody(Body):
     """4: keep the pixels, or resample them."""
 
     def build(self) -> None:
-        self.choice = Switch(
-            "Pixels",
-            (("auto", "as suits"), ("keep", "keep"), ("resample", "to asked ppi")),
-            lambda key: self.decide(choice=key, target=None),
-        )
+        self.choice = Choice("Pixels", (), lambda key: self.decide(choice=key, target=None), 190)
         self.target = Field(
-            "Pixels of the file", self._take_target, 104, f"{TARGETS_TYPED}; empty: the ppi asked."
+            "Pixels of the file", self._take_target, 104, f"{TARGETS_TYPED}; empty: the target ppi."
         )
         self.hint = text("", soft=True, wrap=False)
         self.kind = Choice(
             "Kind of picture", tuple(KIND_NAMES.items()), lambda key: self.decide(kind=key), 190
         )
-        methods = (("", "as suits the kind"), *((one.key, one.name) for one in kernels().values()))
+        methods = (("", "automatic"), *((one.key, one.name) for one in kernels().values()))
         self.method = Choice("Method", methods, lambda key: self.decide(method=key or None), 190)
         self.crisp = SliderRow(self, "From smooth to crisp", -100, 100, "crisp", "−100 to 100")
         self.mends = {
-            field: SliderRow(self, name, 0, 100, field, "Empty: as it was found", optional=True)
+            field: SliderRow(self, name, 0, 100, field, "Empty: automatic", optional=True)
             for field, _, name in _MENDS
         }
         self._more = Link("repair something first …", self._unfold)
@@ -54,7 +50,7 @@ class PixelsBody(Body):
         self.column.addLayout(row("Or", self.target, self.hint))
         self.column.addLayout(row("Kind", self.kind))
         self.column.addLayout(row("Method", self.method))
-        self.column.addLayout(row("Smooth, crisp", self.crisp))
+        self.column.addLayout(row("Smooth – crisp", self.crisp))
         self._folded_row = QWidget()
         folded = row("", self._more)
         folded.setContentsMargins(0, 0, 0, 0)
@@ -70,6 +66,13 @@ class PixelsBody(Body):
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         line = one.docket.pixels
+        asked = words.resolution(plan.target_ppi, self.table.units)
+        self.choice.show_words(
+            (
+                ("auto", "automatic"), ("keep", "keep the pixels"),
+                ("resample", "resample" if plan.maker.for_screen else f"resample to {asked}"),
+            )
+        )  # fmt: skip
         self.choice.show_value("resample" if line.target is not None else line.choice)
         self.target.show_value("" if line.target is None else label_of(line.target))
         self.hint.setText("12 MP, 1.3 x …" if line.target is None else "")
@@ -78,11 +81,11 @@ class PixelsBody(Body):
         missing = plan.machine.without_networks
         for key in LEARNED:
             self.method.offer(key, missing is None)
-        self.method.setToolTip(f"Nothing learned can be run here: {missing}." if missing else "")
+        self.method.setToolTip(f"AI cannot be run here: {missing}." if missing else "")
         method = plan.pixels.method
         resamples = method is not None and kernels()[method].mixes
         self.method.setEnabled(plan.pixels.method is not None)
-        shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "as it is"
+        shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "0"
         self.crisp.show_value(float(line.crisp), shown, resamples)
         repair = plan.pixels.repair
         self._folded_row.setVisible(self._folded and not repair.any)

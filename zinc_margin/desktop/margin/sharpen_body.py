@@ -49,7 +49,7 @@ class SharpenBody(Body):
             "Printed by", (("", "as it is printed there"), *hows),
             lambda key: self.decide(process=key or None), 190,
         )  # fmt: skip
-        self.distance = Field("Viewing distance", self._take_distance, 118)
+        self.distance = Field("Viewing distance", self._take_distance, 104)
         self.seen_hint = text("", soft=True, wrap=False)
         self.strength = SliderRow(self, "Strength, percent", 0, 200, "strength")
         self.column.addLayout(row("For", self.on))
@@ -60,7 +60,7 @@ class SharpenBody(Body):
         self._blur.setLayout(blur)
         self.column.addWidget(self._blur)
         self.column.addLayout(row("Printed by", self.process))
-        self.column.addLayout(row("Seen from", self.distance, self.seen_hint))
+        self.column.addLayout(row("Viewing distance", self.distance, self.seen_hint))
         self.column.addLayout(row("Strength", self.strength))
         self.strip = Link("make a test strip …", self.acts.make_strip)
         self.more = Link("more", self._unfold)

@@ -54,7 +54,7 @@ def method_for(
     if line.kind == "drawing" or choice != "enlarge" or scale <= LEARNED_FROM:
         return usual
     if line.kind == "lettering" or _detailed(measured):
-        return "learned" if able else usual
+        return "ai" if able else usual
     return usual
 
 

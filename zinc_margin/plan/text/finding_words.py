@@ -65,7 +65,7 @@ def _pair(sides_mm: tuple[Fraction, Fraction], units: str) -> str:
 
 
 def _repaired(values: Values) -> str:
-    return f"Taken away first, at {values['repaired']:.0f} %." if values["repaired"] else ""
+    return f"Repaired first, at {values['repaired']:.0f} %." if values["repaired"] else ""
 
 
 def _left(values: Values) -> str:
@@ -83,8 +83,8 @@ def _blocks(values: Values, units: str) -> tuple[str, str, str]:
         )
     return (
         f"{values['blocks']:.2f} L*",
-        f"JPEG blocks: the borders of its 8-pixel squares step by {values['blocks']:.2f} L* more "
-        "than the rest. Enlarging and sharpening would bring them out.",
+        f"JPEG artefacts: the borders of its 8-pixel squares step by {values['blocks']:.2f} L* "
+        "more than the rest. Enlarging and sharpening would bring them out.",
         _repaired(values) or _left(values),
     )
 
@@ -93,7 +93,7 @@ def _halo(values: Values, units: str) -> tuple[str, str, str]:
     share = words.share(values["halo"])
     return (
         share,
-        f"Old halos: edges already overshoot on both sides, by {share} of their step. It was "
+        f"Existing halos: edges already overshoot on both sides, by {share} of their step. It was "
         "sharpened before; a second time shows as outlines.",
         f"{_repaired(values)} New overshoot is held to {values['limit']:.1f} L* "
         f"instead of {values['usual']:g}.".strip(),

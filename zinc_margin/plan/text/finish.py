@@ -46,8 +46,8 @@ def _decision(plan: Plan, units: str) -> str:
     parts = []
     if side_mm(line):
         depth = words.small(line.wrap_mm or 0, units)
-        tuck = f" + {words.small(line.tuck_mm, units)} tuck" if line.tuck_mm else ""
-        parts.append(f"Canvas, bars {depth}{tuck}")
+        fold = f" + {words.small(line.tuck_mm, units)} fold" if line.tuck_mm else ""
+        parts.append(f"Canvas, bars {depth}{fold}")
     elif line.make_up and plan.overspill_mm:
         parts.append("Overspill made up for")
     if line.sheet is not None:
@@ -76,8 +76,8 @@ def _margin_words(margins: Margins, units: str) -> str:
 
 def _sides(line: FinishLine, units: str) -> str:
     if line.wrap_own:
-        return "from its own edge"
-    text = "mirrored" if line.wrap_strip_mm is None else "drawn out"
+        return "the picture's own edge"
+    text = "mirrored" if line.wrap_strip_mm is None else "from an edge strip"
     if line.wrap_soften_mm:
         text += ", softened"
     if line.wrap_tone:

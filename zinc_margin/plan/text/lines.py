@@ -109,8 +109,7 @@ def _size(plan: Plan, units: str) -> tuple[str, str]:
     own = words.resolution(plan.effective_ppi, units)
     return (
         size_name(plan.size, units),
-        f"{own} of its own pixels. Sharp from {words.length(plan.sharp_from_mm, units)}: "
-        f"{plan.grade}.",
+        f"{plan.grade.capitalize()}: {own}, sharp from {words.length(plan.sharp_from_mm, units)}.",
     )
 
 
@@ -174,23 +173,23 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     size = f"{pixels.width} × {pixels.height} px, {words.megapixels(pixels.width, pixels.height)}"
     if pixels.choice == "keep":
         if pixels.repair.any:
-            return "Keep every pixel", f"{size}. Repaired: {repaired(pixels.repair)}."
-        return "Keep every pixel", f"{size}. Nothing invented, nothing lost."
+            return "Keep the pixels", f"{size}. Repaired: {repaired(pixels.repair)}."
+        return "Keep the pixels", f"{size}. Nothing added, nothing lost."
     assert pixels.method is not None
     name = kernels()[pixels.method].name
     crisp = plan.docket.pixels.crisp
     if crisp:
         name += ", smoother" if crisp < 0 else ", crisper"
     if pixels.choice == "turn":
-        return f"Turned at scale 1, {name}", f"{size}. Every pixel worked out anew."
+        return f"Rotated at scale 1, {name}", f"{size}. Every pixel is resampled."
     times = words.trimmed_zeros(pixels.scale, 3)
     at = "" if plan.maker.for_screen else f", at {words.resolution(Fraction(*pixels.tag_x), units)}"
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
         work = "Repair, enlarge" if pixels.repair.any else "Enlarge"
-        return f"{work} {times} ×, {name}", f"{size}{at}; {share} invented."
+        return f"{work} {times} ×, {name}", f"{size}{at}; {share} new pixels."
     lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
-    return f"Reduce to {times} ×, {name}", f"{size}{at}; {lost} given up."
+    return f"Reduce to {times} ×, {name}", f"{size}{at}; {lost} fewer pixels."
 
 
 def pixels_reason(plan: Plan, units: str = "cm") -> str:
@@ -209,20 +208,20 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
     if plan.maker.for_screen and line.choice == "auto" and choice != "keep":
         return "To the pixels of the screen."
     if line.target is not None and choice != "keep":
-        return f"To the pixels that you asked for, from {own} of its own."
+        return f"Resampled to the pixels that you asked for, from {own}."
     if line.choice == "keep":
         return "Your choice."
     if line.choice == "resample":
-        return f"From {own} of its own to the {asked} asked."
+        return f"Resampled from {own} to {asked}."
     if maker.untouched:
-        return f"A {maker.name} by itself wants the photo's own pixels, cropped and untouched."
+        return f"A {maker.name} wants the photo's own pixels, cropped and untouched."
     if choice == "keep":
-        return f"{own} of its own is enough from here, so nothing is resampled."
+        return f"The photo has {own} at this size, which is enough; nothing is resampled."
     if choice == "enlarge":
-        return f"{own} of its own is too little from here, so it is enlarged to {asked}."
+        return f"The photo has {own} at this size, too few for a print; it is enlarged to {asked}."
     if choice == "turn":
-        return f"{own} of its own is enough from here; only the turn works pixels out anew."
-    return f"{own} of its own is over twice the {asked} asked, so it is reduced."
+        return f"The photo has {own} at this size, which is enough; it is resampled to be rotated."
+    return f"The photo has {own} at this size, more than can be printed or seen; it is reduced."
 
 
 def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
@@ -303,7 +302,7 @@ def live(plan: Plan, units: str = "cm") -> str:
         _size(plan, units)[0],
         plan.grade
         if plan.maker.for_screen
-        else f"{words.resolution(plan.effective_ppi, units)} of its own: {plan.grade}",
+        else f"{words.resolution(plan.effective_ppi, units)} before enlarging: {plan.grade}",
         f"enlarged {words.times(plan.pixels.scale)}"
         if plan.pixels.choice == "enlarge"
         else f"{plan.pixels.width} × {plan.pixels.height} px",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from zinc_margin.measure import words
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.distance import needed_ppi, sharp_from
+from zinc_margin.plan.size.distance import NEAR_MM, needed_ppi, sharp_from
 from zinc_margin.plan.size.grade import AMPLE, DISTANT, GOOD, grade_for, least_ppi
 from zinc_margin.plan.size.ladder import Rung, enlarged_first
 
@@ -76,7 +76,8 @@ def judged_from(plan: Plan, units: str = "cm") -> str:
             f"({method}): what is added smooths steps, but is no detail of the photo's own."
         )
     if plan.docket.size.distance is None:
-        return "Each size is judged as it is seen from its own diagonal, at least 30 cm."
+        least = words.length(NEAR_MM, units)
+        return f"Each size is judged as it is seen from its own diagonal, at least {least}."
     seen = words.length(plan.far_mm, units)
     return f"All sizes are judged as they are seen from {seen}."
 

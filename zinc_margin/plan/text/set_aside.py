@@ -16,4 +16,4 @@ def set_aside_words(why: SetAside) -> str:
     values = why.values
     if why.code == "trimmed":
         return f"would lose {words.share(values['share'])}, more than {words.share(values['most'])}"
-    return f"too small: {words.ppi(values['ppi'])} ppi of its own pixels"
+    return f"too small: {words.ppi(values['ppi'])} ppi before enlarging"
