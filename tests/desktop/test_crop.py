@@ -313,7 +313,7 @@ def test_the_subject_is_marked_once_for_every_size(crop, tmp_path):
     settled(crop)
     key(crop, "3")
     assert marked(read_header(tmp_path / "estuary.png").facts).subject == (x, y)
-    QTest.mouseClick(link(body(crop, "crop"), "take the mark"), LEFT)
+    QTest.mouseClick(link(body(crop, "crop"), "remove it"), LEFT)
     assert crop.table.current.facts.subject is None
     assert marked(read_header(tmp_path / "estuary.png").facts).subject is None
 

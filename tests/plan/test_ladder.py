@@ -52,10 +52,10 @@ def test_the_margins_words():
     assert rows["photo"].decision == "6000 × 4000 px, 24 MP, 3:2"
     assert "only a note" in rows["photo"].consequence
     assert rows["size"].decision == "50 × 40 cm"
-    assert rows["size"].consequence == "254 ppi of its own pixels. Sharp from 34 cm: good."
+    assert rows["size"].consequence == "Good: 254 ppi, sharp from 34 cm."
     assert rows["crop"].decision == "Trimmed to 5:4, level"
     assert rows["crop"].consequence == "17 % trimmed: 50 mm left and right."
-    assert rows["pixels"].decision == "Keep every pixel"
+    assert rows["pixels"].decision == "Keep the pixels"
     assert rows["size"].state == "written" and rows["crop"].state == "worked out"
     assert total(made) == ("50 × 40 cm at 254 ppi", "5000 × 4000 px, TIFF, 8-bit, 60 MB")
     inches = entries(CAMERA, plan(CAMERA, docket_of("12x9in")), "in")

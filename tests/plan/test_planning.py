@@ -329,7 +329,7 @@ def test_the_report_has_every_field_of_the_contract():
     ]
     assert report["pixels"]["ppi_x"] == pytest.approx(300.0188, abs=1e-3)
     assert set(report["sharpen"]) == {
-        "paper", "process", "paper_sigma_mm", "sigma_mm", "sigma_px", "amount", "acutance_before", "acutance_after", "bound",
+        "paper", "process", "paper_sigma_mm", "sigma_mm", "sigma_px", "amount", "acutance_before", "acutance_after", "crispness", "bound",
         "lean", "halo_limit", "noise_floor",
     }  # fmt: skip
     assert report["photo"]["profile"] is None

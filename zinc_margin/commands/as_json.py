@@ -104,6 +104,11 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "amount": sharpen.amount,
             "acutance_before": sharpen.acutance_before,
             "acutance_after": sharpen.acutance_after,
+            "crispness": None
+            if sharpen.crispness is None
+            else dict(
+                zip(("near_before", "near", "far_before", "far"), sharpen.crispness, strict=True)
+            ),
             "bound": sharpen.bound,
             "lean": sharpen.breadth,
             "halo_limit": sharpen.halo,

@@ -52,6 +52,8 @@ class Measured:
         Power of detail at its pixels ÷ that of detail twice as coarse; None where nothing goes on.
     coded : Coded or None
         None for the smallest photos.
+    bands : tuple of float or None
+        Contrast by octaves of detail, the finest first, in L* rms; None for the smallest photos.
     places : tuple of (str, int, int)
         Where each tell-tale shows best: its name, x and y in the upright photo.
     """
@@ -67,6 +69,7 @@ class Measured:
     fineness: float | None = None
     grid: tuple[int, int] | None = None
     coded: Coded | None = None
+    bands: tuple[float, ...] | None = None
 
     def plain(self) -> dict[str, Any]:
         """Return the figures as JSON has them."""
@@ -99,6 +102,7 @@ class Measured:
             grid=None if grid is None else (int(grid[0]) % 8, int(grid[1]) % 8),
             kind=str(value.get("kind", "photo")),
             coded=_coded(value.get("coded")),
+            bands=_bands(value.get("bands")),
             fineness=None if value.get("fineness") is None else float(value["fineness"]),
             **figures,
         )
@@ -111,3 +115,12 @@ def _coded(value: Any) -> Coded | None:
     if not len(lossy) == len(packed) == 4 or not all(0 < bits < 100 for bits in lossy + packed):
         raise ValueError("bits out of range")
     return Coded(lossy, packed)
+
+
+def _bands(value: Any) -> tuple[float, ...] | None:
+    if value is None:
+        return None
+    bands = tuple(float(contrast) for contrast in value)
+    if len(bands) < 2 or not all(0 <= contrast < 1000 for contrast in bands):
+        raise ValueError("contrasts out of range")
+    return bands

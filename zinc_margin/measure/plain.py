@@ -58,7 +58,8 @@ def plain(value: Any) -> Any:
 def _decimal(value: Fraction) -> str:
     for places in range(1, 10):
         if 10**places % value.denominator == 0:
-            return f"{int(value * 10**places) / 10**places:.{places}f}"
+            whole, rest = divmod(abs(int(value * 10**places)), 10**places)
+            return f"{'-' if value < 0 else ''}{whole}.{rest:0{places}d}"
     return str(value)
 
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import level, noise
+from zinc_margin.photo.bands import bands_of
 from zinc_margin.photo.blocks import blocks_of
 from zinc_margin.photo.coded import coded
 from zinc_margin.photo.colour import Colour
@@ -30,6 +31,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
     """
     loudness, noisy = noise.noise_of(sample(codes, colour, noise.SIDE, noise.MOST))
     pieces = sample(codes, colour, _SIDE, _MOST)
+    half = _SIDE // 2
     step, blocky, grid = blocks_of(pieces)
     edges = edges_of(pieces)
     result = len(edges.sigma_px)
@@ -48,6 +50,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
         true_share=true_share(pieces),
         kind=kind_of(codes),
         coded=coded(codes),
+        bands=bands_of(pieces, sample(codes[half:, half:], colour, _SIDE, _MOST)),
         fineness=fineness_of(pieces),
         lean=level.lean_of(level.small_tones(codes)),
         places=tuple(

@@ -109,14 +109,19 @@ class Sharpening:
     amount : float
     breadth : float
     acutance_before, acutance_after : float
+        Of edges, from the near end.
     bound : str or None
-        ``amount`` where the largest amount was not enough, else None.
+        What keeps it from being as crisp as the photo: the ``far`` end, the photo's ``detail``,
+        or the largest ``amount`` of all; None where nothing does.
     halo : float
         Highest overshoot beside an edge, in L*.
     noise : float
         Differences of this size, in L*, are taken for noise and left.
     shadows, highlights : float
         How much is held back at the ends, 0 to 1.
+    crispness : tuple of four float or None
+        From the near end without sharpening and with it, and from the far end likewise, 1 where it
+        is as crisp as the photo; None where the photo's spectrum is not known.
     """
 
     paper: str
@@ -133,6 +138,7 @@ class Sharpening:
     noise: float
     shadows: float = 0.8
     highlights: float = 0.5
+    crispness: tuple[float, float, float, float] | None = None
 
 
 @dataclass(frozen=True)

@@ -23,7 +23,7 @@ from zinc_margin.measure.papers import SCREEN, papers, processes
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import looked_right
 from zinc_margin.plan.text.distance_words import seen_hint
-from zinc_margin.plan.text.lines import sharpening_reason
+from zinc_margin.plan.text.sharpen_words import sharpening_reason
 
 _OWN = "own"
 _FINE = (

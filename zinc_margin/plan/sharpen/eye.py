@@ -16,6 +16,10 @@ import numpy as np
 
 from zinc_margin.plan.pixels.response import response
 
+MOST_CRISP = 1.15
+"""From the far end a print may look so much crisper than the photo."""
+
+
 MOST = 3.0
 """The largest amount: beyond it edges turn into outlines."""
 
@@ -39,14 +43,18 @@ class Restoration:
         0 to 3 at full strength.
     acutance_before, acutance_after : float
         1 where nothing that the eye could see is lost.
+    gain : float
+        Of acutance, by an amount of 1.
     bound : str or None
-        ``amount`` when the largest amount was not enough; else None.
+        ``amount`` when the largest amount was not enough, ``far`` when more would be too crisp
+        from the far end; else None.
     """
 
     sigma_mm: float
     amount: float
     acutance_before: float
     acutance_after: float
+    gain: float
     bound: str | None
 
 
@@ -103,6 +111,25 @@ def finest_sigma(
     )
 
 
+def _chain(
+    paper_sigma_mm: float, distance_mm: float, pitch: float, method: str | None, crisp: float,
+    sigma_mm: float, breadth: float,
+) -> tuple[float, float]:  # fmt: skip
+    """Return the acutance of a print without sharpening, and what an amount of 1 adds."""
+    # cycles per degree to cycles per mm on the paper
+    frequency = _PER_DEGREE / (distance_mm * np.pi / 180)
+    sensitivity = contrast_sensitivity(_PER_DEGREE)
+    chain = np.exp(-2 * (np.pi * paper_sigma_mm * frequency) ** 2)
+    samples = frequency / pitch
+    if method is None:
+        chain = chain * (samples <= 0.5)
+    else:
+        chain = chain * response(method, samples, crisp)
+    whole = float(sensitivity.sum())
+    gain = chain * sensitivity * boost(frequency, sigma_mm, breadth)
+    return float((chain * sensitivity).sum()) / whole, float(gain.sum()) / whole
+
+
 def restore(
     paper_sigma_mm: float,
     distance_mm: float,
@@ -112,6 +139,7 @@ def restore(
     breadth: float = 0.2,
     strength: float = 1.0,
     crisp: float = 0.0,
+    far_mm: float | None = None,
 ) -> Restoration:
     """Work out the sharpening for one print.
 
@@ -129,27 +157,25 @@ def restore(
         1 is the amount worked out.
     crisp : float
         How the kernel leans, −100 (smooth) to 100.
+    far_mm : float or None
+        From where the print is looked at, too, and must not be too crisp; None: from nowhere else.
     """
-    # cycles per degree to cycles per mm on the paper
-    frequency = _PER_DEGREE / (distance_mm * np.pi / 180)
-    sensitivity = contrast_sensitivity(_PER_DEGREE)
-    chain = np.exp(-2 * (np.pi * paper_sigma_mm * frequency) ** 2)
     pitch = min(output_ppi, effective_ppi) / 25.4
-    samples = frequency / pitch
-    if method is None:
-        chain = chain * (samples <= 0.5)
-    else:
-        chain = chain * response(method, samples, crisp)
     sigma = finest_sigma(paper_sigma_mm, distance_mm, output_ppi, effective_ppi)
-    whole = float(sensitivity.sum())
-    before = float((chain * sensitivity).sum()) / whole
-    gain = float((chain * sensitivity * boost(frequency, sigma, breadth)).sum()) / whole
+    before, gain = _chain(paper_sigma_mm, distance_mm, pitch, method, crisp, sigma, breadth)
     wanted = max(0.0, (1 - before) / gain) if gain > 1e-9 else 0.0
-    amount = strength * min(wanted, MOST)
+    most, bound = MOST, "amount"
+    if far_mm is not None and far_mm > distance_mm:
+        level, more = _chain(paper_sigma_mm, far_mm, pitch, method, crisp, sigma, breadth)
+        until = max(0.0, (MOST_CRISP - level) / more) if more > 1e-9 else MOST
+        if until < most:
+            most, bound = until, "far"
+    amount = strength * min(wanted, most)
     return Restoration(
         sigma_mm=sigma,
         amount=amount,
         acutance_before=before,
         acutance_after=before + amount * gain,
-        bound="amount" if wanted > MOST else None,
+        gain=gain,
+        bound=bound if wanted > most else None,
     )

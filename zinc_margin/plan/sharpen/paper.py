@@ -20,13 +20,14 @@ class Blur:
         Their names; both ``screen`` where it is looked at on one.
     sigma_mm : float
         Of the Gaussian by which they blur.
-    distance_mm : float
+    near_mm, far_mm : float
     """
 
     paper: str
     process: str
     sigma_mm: float
-    distance_mm: float
+    near_mm: float
+    far_mm: float
 
 
 def blur_of(line: SharpenLine, sized: SizePart, output_ppi: float) -> Blur:
@@ -45,15 +46,15 @@ def blur_of(line: SharpenLine, sized: SizePart, output_ppi: float) -> Blur:
         When the paper is not known and has no figure of its own.
     """
     name = line.paper or usual_paper()
-    distance = sized.far_mm
+    near, far = sized.near_mm, sized.far_mm
     if name == SCREEN:
         # a screen's pixel is a box; and its print size is a matter of form, so that without a
         # distance it is seen from its own diagonal, however small that comes out
         if not sized.distance_said:
-            distance = math.hypot(float(sized.size.width_mm), float(sized.size.height_mm))
-        return Blur(SCREEN, SCREEN, 25.4 / output_ppi / math.sqrt(12), distance)
+            near = far = math.hypot(float(sized.size.width_mm), float(sized.size.height_mm))
+        return Blur(SCREEN, SCREEN, 25.4 / output_ppi / math.sqrt(12), near, far)
     process = find_process(line.process or sized.maker.process)
     if line.sigma_mm is not None:
-        return Blur(name, process.name, printed_sigma(line.sigma_mm, process), distance)
+        return Blur(name, process.name, printed_sigma(line.sigma_mm, process), near, far)
     paper = find_paper(name)
-    return Blur(paper.name, process.name, printed_sigma(paper.sigma_mm, process), distance)
+    return Blur(paper.name, process.name, printed_sigma(paper.sigma_mm, process), near, far)

@@ -7,11 +7,15 @@ from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Grain, Pixels, Sharpening
 from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.pixels.pixels import PixelsPart
-from zinc_margin.plan.sharpen.eye import restore
+from zinc_margin.plan.sharpen.eye import MOST, restore
 from zinc_margin.plan.sharpen.grain import grain
 from zinc_margin.plan.sharpen.paper import blur_of
+from zinc_margin.plan.sharpen.photograph import Chain, wanted_amount
 from zinc_margin.plan.sharpen.restraint import coring, halo_limit, usual_breadth
 from zinc_margin.plan.size.size import SizePart
+
+_USUAL = 0.5
+"""The amount of a usual print: what strength over 100 % adds at least a share of."""
 
 
 def sharpen_part(
@@ -50,22 +54,47 @@ def _sharpening(
     breadth = usual_breadth(measured) if line.breadth is None else float(line.breadth)
     core = coring(measured, float(pixels.scale), pixels.repair)
     restored = restore(
-        blur.sigma_mm, blur.distance_mm, output_ppi, resampled.true_ppi, method, breadth,
-        float(line.strength) / 100, pixels.crisp,
+        blur.sigma_mm, blur.near_mm, output_ppi, resampled.true_ppi, method, breadth,
+        1.0, pixels.crisp, blur.far_mm,
     )  # fmt: skip
+    amount, bound, crispness = restored.amount, restored.bound, None
+    if measured is not None and measured.bands is not None:
+        chain = Chain(
+            measured.bands, measured.noise, method, float(pixels.scale), pixels.repair.clean,
+            blur.sigma_mm, float(resampled.effective_ppi), restored.sigma_mm, breadth,
+        )  # fmt: skip
+        wanted = wanted_amount(
+            chain, blur.near_mm, blur.far_mm, MOST, sized.distance_said or sized.maker.for_screen
+        )
+        amount, bound = _by_taste(wanted.amount, line), wanted.bound
+        crispness = (
+            wanted.near.crispness(0), wanted.near.crispness(amount),
+            wanted.far.crispness(0), wanted.far.crispness(amount),
+        )  # fmt: skip
+    else:
+        amount = _by_taste(amount, line)
     return Sharpening(
         paper=blur.paper,
         process=blur.process,
         paper_mm=blur.sigma_mm,
         sigma_mm=restored.sigma_mm,
         sigma_px=restored.sigma_mm / 25.4 * output_ppi,
-        amount=restored.amount,
+        amount=amount,
         breadth=breadth,
         acutance_before=restored.acutance_before,
-        acutance_after=restored.acutance_after,
-        bound=restored.bound,
+        acutance_after=restored.acutance_before + amount * restored.gain,
+        bound=bound,
+        crispness=crispness,
         halo=halo_limit(measured) if line.halo is None else float(line.halo),
         noise=core if line.noise is None else float(line.noise),
         shadows=float(line.shadows) / 100,
         highlights=float(line.highlights) / 100,
     )
+
+
+def _by_taste(amount: float, line: SharpenLine) -> float:
+    """Return an amount at the line's strength: over 100 % it is a visible step from any print."""
+    strength = float(line.strength) / 100
+    if strength <= 1:
+        return amount * strength
+    return amount + (strength - 1) * max(amount, _USUAL)

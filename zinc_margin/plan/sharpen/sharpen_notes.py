@@ -12,6 +12,8 @@ _STEPS_FROM_MM = 400
 """A print this wide shows the steps of 8 bits in a smooth sky."""
 _QUIET = 0.3
 """Noise, in L*, over which a photo has grain enough."""
+_FALLS_SHORT = 0.9
+"""A print that is less crisp than the photo by so much looks soft."""
 _A_LITTLE = Fraction(15)
 
 
@@ -24,9 +26,14 @@ def sharpen_notes(plan: Plan) -> Iterator[Note]:
     """
     yield from _grain(plan)
     result = plan.sharpen
-    if result is not None and result.bound == "amount":
-        values = {"choice": plan.pixels.choice, "acutance": result.acutance_after}
-        yield Note("sharpening-bound", "sharpen", values)
+    line = plan.docket.sharpen
+    if result is None or result.bound not in ("amount", "detail") or line.grain:
+        return
+    reached = result.acutance_after if result.crispness is None else result.crispness[1]
+    if reached < _FALLS_SHORT:
+        grained = replace(plan.docket, sharpen=replace(line, grain=_A_LITTLE))
+        values = {"bound": result.bound, "crispness": reached, "near_mm": plan.near_mm}
+        yield Note("sharpening-bound", "sharpen", values, (Remedy("grain", grained),))
 
 
 def _grain(plan: Plan) -> Iterator[Note]:

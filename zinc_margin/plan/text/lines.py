@@ -9,13 +9,13 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
 from zinc_margin.measure.kernels import kernels
-from zinc_margin.measure.papers import SCREEN
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.model import Plan, Sharpening
+from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.reasons import reason_of
 from zinc_margin.plan.text.repair_words import repaired
+from zinc_margin.plan.text.sharpen_words import sharpen_rows
 
 KIND_NAMES: dict[str, str] = {
     "photo": "photograph",
@@ -55,7 +55,7 @@ def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
         "size": _size(plan, units),
         "crop": _crop(plan, units),
         "pixels": _pixels(plan, units),
-        "sharpen": _sharpen(plan, units),
+        "sharpen": sharpen_rows(plan, units),
         "finish": finish_rows(plan, units),
         "file": _file(plan),
     }
@@ -222,57 +222,6 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
     if choice == "turn":
         return f"The photo has {own} at this size, which is enough; it is resampled to be rotated."
     return f"The photo has {own} at this size, more than can be printed or seen; it is reduced."
-
-
-def _sharpen(plan: Plan, units: str) -> tuple[str, str]:
-    result = plan.sharpen
-    if result is None:
-        return "Not sharpened", "The print will look as soft as paper and pixels make it."
-    grain = f" Grain {words.trimmed_zeros(plan.docket.sharpen.grain, 0)} %." if plan.grain else ""
-    seen = f", seen from {words.span(plan.near_mm, plan.far_mm, units)}"
-    if result.paper == SCREEN and plan.docket.size.distance is None:
-        seen = ""
-    decision = f"For {'the screen' if result.paper == SCREEN else result.paper}{seen}"
-    if result.amount == 0:
-        return decision, "Nothing to bring back: strength 0."
-    return (
-        decision,
-        f"{_radius(result)}, amount {result.amount:.2f}: crispness "
-        f"{result.acutance_before:.2f} → {result.acutance_after:.2f}.{grain}",
-    )
-
-
-def _radius(sharpening: Sharpening) -> str:
-    if sharpening.paper == SCREEN:
-        return f"{sharpening.sigma_px:.1f} px"
-    return f"{sharpening.sigma_mm:.2f} mm ({sharpening.sigma_px:.1f} px)"
-
-
-def sharpening_reason(plan: Plan, units: str = "cm") -> str:
-    """Say what sharpening makes up for, and what bounds it.
-
-    Parameters
-    ----------
-    plan : Plan
-    units : str
-        ``cm``, ``in`` or ``px/cm``.
-    """
-    result = plan.sharpen
-    if result is None:
-        return "Nothing makes up for what paper and distance take."
-    seen = words.span(plan.near_mm, plan.far_mm, units)
-    if result.paper == SCREEN:
-        took = "what its pixels take"
-    else:
-        took = f"what {result.paper} ({result.process}) takes when it is seen from {seen}"
-    if result.acutance_before > 0.995:
-        return f"Hardly anything is lost: {took} is under what an eye can tell."
-    if plan.docket.sharpen.strength != 100:
-        much = words.trimmed_zeros(plan.docket.sharpen.strength, 0)
-        return f"{much} % of what would bring back {took}."
-    if result.bound == "amount":
-        return f"Brings back part of {took}: more would turn edges into outlines."
-    return f"Brings back {took}."
 
 
 def _file(plan: Plan) -> tuple[str, str]:

@@ -135,10 +135,14 @@ def _much_enlarged(values: Values, units: str) -> str:
 
 
 def _sharpening_bound(values: Values, units: str) -> str:
-    what = "so much enlarging" if values["choice"] == "enlarge" else "this paper"
+    why = {
+        "detail": "Its detail is not in the file; more sharpening would draw outlines.",
+        "amount": "More sharpening would turn edges into outlines.",
+    }[values["bound"]]
     return (
-        f"More sharpening than is good would be needed to make up for {what}; it stops at the most "
-        f"that edges bear, and crispness at {values['acutance']:.2f}."
+        f"From {words.length(values['near_mm'], units)} the print looks "
+        f"{words.share(values['crispness'])} as sharp as the photo. {why} A little grain gives the "
+        "eye something to hold on to."
     )
 
 

@@ -1,0 +1,166 @@
+"""Sharpening by a photo's own spectrum: what the sums must keep, and that prints keep to them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy import ndimage
+
+from tests.conftest import docket_of, facts_of, resampled
+from zinc_margin.facts.measured import Measured
+from zinc_margin.measure.distances import Seen
+from zinc_margin.photo import colour as colours
+from zinc_margin.photo.bands import bands_of
+from zinc_margin.photo.measuring import measure
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.photo.sample import Sample
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.pixels.kept import kept
+from zinc_margin.plan.sharpen.eye import MOST, MOST_CRISP
+from zinc_margin.plan.sharpen.photograph import FARTHER_REPAIRED, LEAST, Chain, wanted_amount
+from zinc_margin.plan.text.sharpen_words import sharpen_rows, sharpening_reason
+
+CRISP = (1.3, 1.5, 1.7, 2.0, 2.4, 2.9, 3.3)
+SOFT = (0.2, 0.5, 1.0, 1.6, 2.2, 2.9, 3.3)
+CHAIN = Chain(CRISP, 0.2, None, 1.0, 0.0, 0.032, 300.0, 0.09, 0.2)
+
+
+def made(bands=CRISP, size="50x33cm", near=450, far=None, **lines):
+    facts = facts_of(6000, 4000, measured=Measured(0.2, edge_px=0.6, bands=bands))
+    seen = None if near is None else Seen(Fraction(near), Fraction(far or near))
+    return plan(facts, resampled(size, 300, size={"distance": seen}, **lines))
+
+
+@pytest.mark.parametrize("paper", ["gloss", "lustre", "matt"])
+@pytest.mark.parametrize("near", [300, 450, 800])
+def test_a_print_becomes_as_crisp_as_its_photo(paper, near):
+    result = made(near=near, sharpen={"paper": paper}).sharpen
+    before, after, *_ = result.crispness
+    assert before < 1 and after == pytest.approx(1, abs=1e-6) and result.bound is None
+
+
+def test_rougher_papers_and_crisper_photos_want_more():
+    amounts = [made(sharpen={"paper": p}).sharpen.amount for p in ("gloss", "lustre", "canvas")]
+    assert amounts == sorted(amounts) and amounts[0] > 0
+    assert made(CRISP).sharpen.amount > made(SOFT).sharpen.amount
+
+
+def test_from_the_far_end_it_is_never_too_crisp():
+    for far in (450, 900, 2000, 6000):
+        result = made(near=300, far=far, sharpen={"paper": "canvas"}).sharpen
+        assert result.crispness[3] <= MOST_CRISP + 1e-9
+        assert result.bound in (None, "far", "detail")
+
+
+@given(
+    st.lists(st.floats(0.05, 6), min_size=7, max_size=7).map(tuple), st.floats(1, 16),
+    st.sampled_from((0.0, 36.0, 86.0)), st.floats(250, 3000), st.floats(0.02, 0.1),
+)  # fmt: skip
+def test_the_bounds_hold_for_any_spectrum(bands, scale, cleaned, near, paper):
+    chain = replace(
+        CHAIN, bands=bands, method="ai", scale=scale, cleaned=cleaned, paper_mm=paper,
+        effective_ppi=300 / scale,
+    )  # fmt: skip
+    wanted = wanted_amount(chain, near, 2 * near, MOST)
+    a = wanted.amount
+    assert 0 <= a <= MOST
+
+    def square(three):
+        return three[0] + a * three[1] + a * a * three[2]
+
+    if a > 0:
+        assert wanted.far.crispness(a) <= MOST_CRISP + 1e-6
+        limit = max(wanted.near.apart[0] * (FARTHER_REPAIRED**2 if cleaned else 1.26), 0.09)
+        assert square(wanted.near.apart) <= limit * (1 + 1e-6)
+        assert wanted.near.crispness(a) <= 1 + 1e-6
+
+
+def test_where_nobody_says_from_where_a_wall_print_is_sharpened_too():
+    amounts = [made(SOFT, size, near=None).sharpen for size in ("30x20cm", "60x40cm", "150x100cm")]
+    assert all(0.2 < one.amount <= LEAST + 1e-9 for one in amounts)
+    crisp = [one.crispness[1] for one in amounts]
+    assert max(crisp) - min(crisp) <= 0.05
+
+
+def test_what_enlarging_keeps_falls_with_frequency_and_clean_up():
+    cycles = np.linspace(0.01, 0.9, 60)
+    for method in ("lanczos", "mitchell", "ai", "ai-fine", "edges"):
+        own = kept(method, 4, 0.0, cycles).own
+        assert own[0] == pytest.approx(1, abs=0.02) and own[-1] < 0.4
+    own = [kept("ai", 4, cleaned, cycles).own.sum() for cleaned in (0.0, 36.0, 86.0)]
+    assert own == sorted(own, reverse=True)
+    assert kept("ai", 4, 0.0, cycles).own.sum() > kept("lanczos", 4, 0.0, cycles).own.sum()
+    plain = kept(None, 1, 0.0, np.array([0.2, 0.6]))
+    assert list(plain.own) == [1, 0] and list(plain.energy) == [1, 0]
+
+
+def test_strength_over_100_is_a_visible_step_from_any_print():
+    flat = (0.01,) * 7
+    amounts = [
+        made(flat, near=3000, sharpen={"strength": Fraction(s)}).sharpen.amount
+        for s in (50, 100, 150, 200)
+    ]
+    assert all(later - earlier >= 0.24 for earlier, later in pairwise(amounts[1:]))
+    assert (
+        "crisper than the photo"
+        in sharpen_rows(made(near=450, sharpen={"strength": Fraction(200)}), "cm")[1]
+    )
+
+
+def test_the_line_says_both_ends_and_what_holds():
+    told = sharpen_rows(made(near=300, far=700, sharpen={"paper": "canvas"}), "cm")[1]
+    assert "from 30 cm" in told
+    plain = made()
+    assert sharpen_rows(plain, "cm")[1].endswith("as sharp as the photo from 45 cm.")
+    facts = facts_of(700, 467, measured=Measured(0.2, edge_px=0.6, bands=CRISP), jpeg_quality=40)
+    held = plan(facts, resampled("50x33cm", 300, size={"distance": Seen.at(300)}))
+    assert held.sharpen.bound == "detail"
+    assert "not in the file" in sharpening_reason(held)
+    (note,) = (note for note in held.notes if note.code == "sharpening-bound")
+    assert note.remedies[0].docket.sharpen.grain > 0
+
+
+def test_octaves_hold_the_contrast_that_is_there():
+    rng = np.random.default_rng(1)
+    noise = Sample(rng.normal(50, 2, (40, 128, 128)).astype(np.float32), np.zeros((40, 2), int))
+    bands = np.array(bands_of(noise))
+    # white noise: an octave has the share of frequencies that its ring is, of a plane of 1
+    rings = np.sqrt([np.pi * 0.75 * (0.5 / 2**k) ** 2 for k in range(7)]) * 2
+    assert bands[:5] == pytest.approx(rings[:5], rel=0.08)
+    assert bands_of(Sample(np.zeros((0, 128, 128), np.float32), np.zeros((0, 2), int))) is None
+
+
+def test_a_print_comes_out_as_crisp_as_it_was_told():
+    """A picture with a photo's spectrum, printed and seen as the model has it."""
+    rng = np.random.default_rng(5)
+    spectrum = np.fft.rfft2(rng.normal(0, 1, (512, 512)))
+    cycles = np.hypot(np.fft.fftfreq(512)[:, None], np.fft.rfftfreq(512)[None])
+    light = np.fft.irfft2(spectrum / np.maximum(cycles, 1 / 512) ** 1.2)
+    codes = np.clip(128 + 30 * light / light.std(), 0, 255).astype(np.uint8)[..., None].repeat(3, 2)
+    facts = facts_of(512, 512, measured=measure(codes, colours.srgb()))
+    docket = docket_of(
+        "43.349333mm x 43.349333mm", size={"distance": Seen.at(450)}, pixels={"choice": "keep"},
+        sharpen={"paper": "matt", "process": "inkjet"},
+    )  # fmt: skip
+    one = plan(facts, docket)
+    out = Renderer(Photo(facts, codes, colours.srgb()), one, bits=16).region(0, 0, 512, 512)
+
+    def seen(values, sigma_px):
+        grey = values.astype(float).mean(2)
+        return ndimage.gaussian_filter(grey, sigma_px) if sigma_px else grey
+
+    truth, got = seen(codes * 257.0, 0), seen(out, one.paper_px)
+    per_mm = cycles * 300 / 25.4
+    degree = per_mm * 450 * np.pi / 180
+    eye = (0.0192 + 0.114 * degree) * np.exp(-((0.114 * degree) ** 1.1))
+    weight = (eye * per_mm) ** 2
+    a, b = np.fft.rfft2(truth), np.fft.rfft2(got)
+    crispness = float((weight * (a * b.conj()).real).sum() / (weight * np.abs(a) ** 2).sum())
+    assert crispness == pytest.approx(one.sharpen.crispness[1], abs=0.04)

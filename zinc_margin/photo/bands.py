@@ -1,0 +1,52 @@
+"""How much contrast a photo has at each size of detail: its spectrum, by octaves.
+
+References
+----------
+G. J. Burton, I. R. Moorhead, "Color and spatial structure in natural scenes", Applied Optics 26
+(1987): the power of photographs falls by about the square of the frequency, each in its own way.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from zinc_margin.photo.sample import Sample
+
+OCTAVES = 7
+"""The finest ends at half a cycle per pixel."""
+
+
+def bands_of(*samples: Sample) -> tuple[float, ...] | None:
+    """Return the contrast of each octave, the finest first, in L* rms.
+
+    Parameters
+    ----------
+    samples : Sample
+        One or more, of one side; what a piece's window hides may lie in the middle of another's.
+
+    Returns
+    -------
+    tuple of float or None
+        None where the photo is smaller than a piece.
+    """
+    tiles = [tile for pieces in samples for tile in pieces.tiles]
+    if not tiles:
+        return None
+    side = samples[0].side
+    window = np.hanning(side).astype(np.float32)
+    window = window[:, None] * window[None]
+    shares = float((window**2).mean())
+    ring = np.hypot(np.fft.fftfreq(side)[:, None], np.fft.rfftfreq(side)[None])
+    # columns but the first and the last stand for two, of positive and of negative frequency
+    twice = np.full(side // 2 + 1, 2.0)
+    twice[[0, -1]] = 1.0
+    power = np.zeros_like(ring)
+    for tile in tiles:
+        power += np.abs(np.fft.rfft2((tile - tile.mean()) * window)) ** 2
+    power *= twice / (len(tiles) * side**4 * shares)
+    bands = []
+    for octave in range(OCTAVES):
+        high = 0.5 / 2**octave
+        inside = (ring > high / 2) & (ring <= high)
+        bands.append(round(float(np.sqrt(power[inside].sum())), 4))
+    return tuple(bands)

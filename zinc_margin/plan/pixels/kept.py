@@ -1,0 +1,102 @@
+"""What enlarging keeps of photographs' detail, as measured on photographs.
+
+`benchmarks/measure_response.py` makes the tables: known photographs reduced, enlarged again, and
+compared frequency by frequency.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+
+from zinc_margin.measure.kernels import kernels
+from zinc_margin.measure.tables import table
+
+STEP = 0.05
+"""Between the tables' frequencies, in cycles per pixel of the photo; they stand at middles."""
+_STANDS_FOR = {"ai-fine": "ai", "edges": "lanczos", "blocks": "catmull-rom"}
+_CLEANED = {None: 0.0, 75: 36.0, 40: 86.0}
+"""The clean-up that JPEGs of the measured qualities get."""
+
+
+@dataclass(frozen=True, eq=False)
+class Kept:
+    """What comes out of a photo's detail at frequencies of the photo.
+
+    Attributes
+    ----------
+    own : ndarray (N,)
+        How much of the photo's own detail comes out, 1 where all of it does.
+    energy : ndarray (N,)
+        The power of what comes out, its own or not, against the photo's.
+    taken : ndarray (N,)
+        The power that the file still holds, against the photo as it was before it was reduced.
+    """
+
+    own: np.ndarray
+    energy: np.ndarray
+    taken: np.ndarray
+
+
+@cache
+def _rows() -> dict[tuple[str, int, float], tuple[np.ndarray, np.ndarray]]:
+    return {
+        (row["method"], row["factor"], _CLEANED[row["quality"]]): (
+            np.array(row["kept"]), np.array(row["energy"]),
+        )
+        for row in table("enlarged")["rows"]
+    }  # fmt: skip
+
+
+def _at(method: str, scale: float, cleaned: float) -> tuple[np.ndarray, np.ndarray]:
+    """Return the tables for a factor and a clean-up between those that were measured."""
+    rows = _rows()
+    factors = sorted({factor for one, factor, _ in rows if one == method})
+    strengths = sorted({strength for one, _, strength in rows if one == method})
+    place = min(max(math.log2(scale), math.log2(factors[0])), math.log2(factors[-1]))
+    results = []
+    for which in (0, 1):
+        by_strength = [
+            [
+                np.interp(place, np.log2(factors), [rows[method, f, s][which][at] for f in factors])
+                for s in strengths
+            ]
+            for at in range(len(next(iter(rows.values()))[0]))
+        ]
+        results.append(np.array([np.interp(cleaned, strengths, each) for each in by_strength]))
+    return results[0], results[1]
+
+
+def kept(method: str | None, scale: float, cleaned: float, frequency: np.ndarray) -> Kept:
+    """Return what is kept of detail at some frequencies.
+
+    Parameters
+    ----------
+    method : str or None
+        A key of the kernels; None where pixels are kept.
+    scale : float
+        Output ÷ source pixels; up to 1 nothing is lost that the file had.
+    cleaned : float
+        The clean-up of JPEG's artefacts, 0 to 100.
+    frequency : ndarray (N,)
+        Cycles per pixel of the photo.
+    """
+    within = np.where(frequency <= 0.5, 1.0, 0.0)
+    if method is None or scale <= 1:
+        return Kept(within, within, within)
+    name = _STANDS_FOR.get(method, method)
+    if not kernels()[name].mixes:
+        name = "lanczos"
+    middles = (np.arange(len(next(iter(_rows().values()))[0])) + 0.5) * STEP
+    own, energy = _at(name, scale, cleaned if kernels()[method].learned else 0.0)
+    _, reduced = _at("lanczos", scale, 0.0)
+    # between once and twice as large, less was lost before
+    share = min(1.0, math.log2(scale))
+    own, energy, taken = (
+        (1 - share) * within + share * np.interp(frequency, middles, values, right=0.0)
+        for values in (own, energy, reduced)
+    )
+    return Kept(own, energy, np.clip(taken, 1e-3, 1.0))

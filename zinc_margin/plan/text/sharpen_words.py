@@ -1,0 +1,106 @@
+"""The Sharpen line in words: how crisp the print looks, and what holds sharpening back."""
+
+from __future__ import annotations
+
+from zinc_margin.measure import words
+from zinc_margin.measure.papers import SCREEN
+from zinc_margin.plan.model import Plan, Sharpening
+
+_TOUCH, _CLEARLY = 1.06, 1.15
+"""From where on a print is a touch crisper than the photo, and from where on clearly."""
+_NEARLY = 0.96
+"""A print that is so crisp looks as crisp as the photo."""
+
+
+def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
+    """Return the decision and the consequence of the Sharpen line.
+
+    Parameters
+    ----------
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
+    result = plan.sharpen
+    if result is None:
+        return "Not sharpened", "The print will look as soft as paper and pixels make it."
+    on_screen = result.paper == SCREEN
+    seen = f", seen from {words.span(plan.near_mm, plan.far_mm, units)}"
+    if on_screen and plan.docket.size.distance is None:
+        seen = ""
+    decision = f"For {'the screen' if on_screen else result.paper}{seen}"
+    if plan.docket.sharpen.strength == 0:
+        return decision, "Strength 0: nothing is sharpened."
+    grain = f" Grain {words.trimmed_zeros(plan.docket.sharpen.grain, 0)} %." if plan.grain else ""
+    before, after, _, far = _crispness(result)
+    taken = f"{'Its pixels take' if on_screen else 'Paper takes'} {words.share(max(0, 1 - before))}"
+    where = "" if on_screen else f" from {words.length(plan.near_mm, units)}"
+    told = f"{taken}; {_compared(after)}{where}."
+    if not on_screen and plan.far_mm > plan.near_mm and far > _TOUCH and after <= _TOUCH:
+        crisper = "crisper" if far > _CLEARLY else "a touch crisper"
+        told = told[:-1] + f", {crisper} from {words.length(plan.far_mm, units)}."
+    return decision, told + grain
+
+
+def _crispness(result: Sharpening) -> tuple[float, float, float, float]:
+    """Return it near and far, before and after: by the photo's spectrum, else as edges look."""
+    if result.crispness is not None:
+        return result.crispness
+    edges = result.acutance_before, result.acutance_after
+    return (*edges, *edges)
+
+
+def _compared(crispness: float) -> str:
+    if crispness > _CLEARLY:
+        return "crisper than the photo"
+    if crispness > _TOUCH:
+        return "a touch crisper than the photo"
+    if crispness >= _NEARLY:
+        return "as sharp as the photo"
+    return f"{words.share(crispness)} as sharp as the photo"
+
+
+def radius_and_amount(sharpening: Sharpening) -> str:
+    """Say how wide and how strong sharpening is.
+
+    Parameters
+    ----------
+    sharpening : Sharpening
+    """
+    radius = f"{sharpening.sigma_px:.1f} px"
+    if sharpening.paper != SCREEN:
+        radius = f"{sharpening.sigma_mm:.2f} mm ({radius})"
+    return f"Radius {radius}, amount {sharpening.amount:.2f}."
+
+
+def sharpening_reason(plan: Plan, units: str = "cm") -> str:
+    """Say what sharpening makes up for, and what bounds it.
+
+    Parameters
+    ----------
+    plan : Plan
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
+    result = plan.sharpen
+    if result is None:
+        return "Nothing makes up for what paper and distance take."
+    seen = words.length(plan.near_mm, units)
+    took = "what its pixels take"
+    if result.paper != SCREEN:
+        took = f"what {result.paper} ({result.process}) takes when it is seen from {seen}"
+    before, *_ = _crispness(result)
+    if plan.docket.sharpen.strength != 100:
+        much = words.trimmed_zeros(plan.docket.sharpen.strength, 0)
+        text = f"{much} % of what would bring back {took}."
+    elif result.bound == "detail":
+        text = "Its detail is not in the file; more sharpening would draw outlines."
+    elif result.bound == "far":
+        text = f"More would look too crisp from {words.length(plan.far_mm, units)}."
+    elif result.bound == "amount":
+        text = f"Brings back part of {took}; more would turn edges into outlines."
+    elif before > 0.995:
+        text = f"Hardly anything is lost: {took} is under what an eye can tell."
+    else:
+        text = f"Brings back {took}."
+    return f"{text} {radius_and_amount(result)}"
