@@ -322,7 +322,7 @@ def test_consequences_are_told_while_dragging(crop):
     from zinc_margin.plan.text.lines import live
 
     told = live(crop.table.current.plan())
-    assert "12 × 9 cm" in told and "ppi of its own" in told and "11 % trimmed" in told
+    assert "12 × 9 cm" in told and "ppi before enlarging" in told and "11 % trimmed" in told
     shrink(crop)
     assert live(crop.table.current.plan()) != told
     assert "shape 4:3" in live(crop.table.current.plan())

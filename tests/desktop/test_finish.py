@@ -93,7 +93,7 @@ def test_a_canvas_is_typed_and_seen_folded(finish):
     type_into(form.bars, "32 mm")
     type_into(form.tuck, "14")
     settled(finish)
-    assert head(finish).decision == "Canvas, bars 32 mm + 14 mm tuck"
+    assert head(finish).decision == "Canvas, bars 32 mm + 14 mm fold"
     assert finish.table.current.plan().page.width_mm == 242
     made = finish.table.current.plan()
     assert (made.maker.key, made.sharpen.paper) == ("canvas", "canvas")

@@ -202,7 +202,7 @@ def test_resolutions_can_be_shown_per_centimetre(wide):
     assert wide.table.units == "in"
     key(wide, "U")
     assert wide.table.units == "px/cm"
-    assert "100 px/cm of its own pixels" in heads(wide)["size"].consequence
+    assert "Good: 100 px/cm, sharp from" in heads(wide)["size"].consequence
     assert "cm" in heads(wide)["size"].decision
     assert "ppi" not in wide.margin.foot.total.text()
 
@@ -354,7 +354,7 @@ def test_blocks_are_shown_where_they_are(window, tmp_path, scene):
     window.grab()
     told = body(window, "photo")
     assert "Looking" not in told._clean.text()
-    QTest.mouseClick(link(told, "show the blocks"), LEFT)
+    QTest.mouseClick(link(told, "show the artefacts"), LEFT)
     settled(window)
     assert window.table.line == "pixels"
     x, y = next(

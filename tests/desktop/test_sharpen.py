@@ -12,9 +12,13 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.desktop.conftest import settled, type_into, until
+from zinc_margin.desktop import paper_dialog
+from zinc_margin.desktop.paper_dialog import PaperDialog
 from zinc_margin.desktop.parts import Link
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.keeping.own import OwnPapers
+from zinc_margin.photo.paper_scan import Blur
+from zinc_margin.plan.crop.places import on_print
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -159,3 +163,47 @@ def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
     QApplication.processEvents()
     line = opened.table.current.docket.sharpen
     assert line.strength == 120 and line.sigma_mm is not None
+
+
+def test_the_profile_begins_at_the_strongest_edge_and_moves_by_keys(opened, sharpen):
+    loupe = opened.loupe
+    until(lambda: loupe.edge.profile is not None)
+    measured = opened.table.current.facts.measured
+    x, y = next((x, y) for name, x, y in measured.places if name == "contrast")
+    plan = opened.table.current.plan()
+    assert loupe.centre == on_print(plan, x, y)
+    first = loupe.edge.profile.centre
+    loupe.edge.setFocus()
+    QTest.keyClick(loupe.edge, Qt.Key.Key_Down)
+    settled(opened)
+    assert loupe.edge.profile.centre != first
+    opened.table.activate(0)
+    type_into(opened.margin.bodies["size"].print_size, "12x8 cm")
+    settled(opened)
+    until(lambda: loupe.edge.profile is not None)
+    loupe.edge.grab()
+
+
+def test_a_curve_that_hides_behind_another_is_named(opened, sharpen):
+    loupe = opened.loupe
+    opened.table.decide("sharpen", strength=0)
+    settled(opened)
+    until(lambda: loupe.edge.profile is not None)
+    assert "sharpened" in loupe.edge._under(0) + loupe.edge._under(1)
+    loupe.edge.grab()
+
+
+def test_a_paper_is_measured_in_the_window(opened, sharpen, tmp_path, monkeypatch):
+    QTest.mouseClick(sharpen.measure, LEFT)
+    (dialog,) = opened.findChildren(PaperDialog)
+    dialog.write_to(tmp_path / "page.tif")
+    until(lambda: (tmp_path / "page.tif").exists() and "Written" in dialog.sentence.text())
+    monkeypatch.setattr(paper_dialog, "read_scan", lambda path, ppi: Blur(0.06, 0.02, 600.0, False))
+    dialog.read_from(tmp_path / "scan.tif")
+    until(dialog.keep.isEnabled)
+    assert "0.060 mm" in dialog.sentence.text()
+    dialog.name.setText("kiln rag")
+    QTest.mouseClick(dialog.keep, LEFT)
+    settled(opened)
+    line = opened.table.current.docket.sharpen
+    assert (line.paper, line.sigma_mm) == ("kiln rag", Fraction("0.06"))

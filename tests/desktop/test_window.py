@@ -120,7 +120,7 @@ def test_typing_a_size(opened):
     assert opened.table.current.plan().size.width_mm == Fraction("304.8")
     type_into(field, "A4")
     settled(opened)
-    assert heads(opened)["size"].decision == "A4, 29.7 × 21 cm"
+    assert heads(opened)["size"].decision == "A4, 11.69 × 8.27 in"
     assert not body(opened, "size")._said.isVisible()
 
 
@@ -428,9 +428,19 @@ def test_the_loupes_plan_is_pressed_to_look_there(opened):
 
 def test_pixels_and_sharpen_controls(opened):
     key(opened, "4")
-    QTest.mouseClick(body(opened, "pixels").choice.button("keep"), LEFT)
+    pixels = body(opened, "pixels").choice
+    assert [pixels.itemText(at) for at in range(3)] == [
+        "automatic", "keep the pixels", "resample to 300 ppi",
+    ]  # fmt: skip
+    for at in (1, 2):
+        pixels.setCurrentIndex(at)
+        pixels.activated.emit(at)
+        assert opened.table.current.docket.pixels.choice == ("keep", "resample")[at - 1]
+    pixels.setCurrentIndex(1)
+    pixels.activated.emit(1)
     assert opened.table.current.plan().pixels.choice == "keep"
-    QTest.mouseClick(body(opened, "pixels").choice.button("resample"), LEFT)
+    pixels.setCurrentIndex(2)
+    pixels.activated.emit(2)
     assert (
         opened.table.current.plan().pixels.choice != "keep"
         or opened.table.current.plan().effective_ppi == 300

@@ -14,6 +14,7 @@ from zinc_margin.commands import (
     batch_commands,
     hand_over_commands,
     make_command,
+    paper_command,
     sizes_commands,
     strip_command,
     together_command,
@@ -110,6 +111,7 @@ def _parser() -> argparse.ArgumentParser:
     make_command.declare(commands)
     sizes_commands.declare(commands)
     strip_command.declare(commands)
+    paper_command.declare(commands)
     together_command.declare(commands)
     batch_commands.declare(commands)
     hand_over_commands.declare(commands)

@@ -28,7 +28,7 @@ from PySide6.QtWidgets import (
 from zinc_margin.desktop import theme
 from zinc_margin.measure.errors import BadRequest
 
-LABEL_WIDTH = 98
+LABEL_WIDTH = 94
 
 
 def image_of(pixels: np.ndarray) -> QImage:

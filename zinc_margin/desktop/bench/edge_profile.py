@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
@@ -18,13 +20,30 @@ _CURVES = (
     ("sharpened, then printed", "both", "accent", Qt.PenStyle.SolidLine, 2.2),
 )
 _LEGEND = 168
+_ALIKE = 0.012
+"""Of the height: curves that differ by less are one to the eye."""
+_STEP = 12
+"""Output pixels by which an arrow key moves the edge."""
+_ARROWS = {
+    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}  # fmt: skip
 
 
 class EdgeProfile(QWidget):
-    """Draws a profile; nothing is worked out here."""
+    """Draws a profile; nothing is worked out here.
 
-    def __init__(self) -> None:
+    Parameters
+    ----------
+    move : callable
+        Told by how many output pixels, across and down, the arrow keys move the edge.
+    """
+
+    def __init__(self, move: Callable[[int, int], None]) -> None:
         super().__init__()
+        self._move = move
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setToolTip("Double press an edge in the picture; arrow keys move it, Shift finely")
         self.profile: Profile | None = None
         self.units = "cm"
         self.setMinimumSize(360, 118)
@@ -44,6 +63,14 @@ class EdgeProfile(QWidget):
             )
         self.update()
 
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        by = _ARROWS.get(Qt.Key(event.key()))
+        if by is None:
+            super().keyPressEvent(event)
+            return
+        step = 1 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else _STEP
+        self._move(by[0] * step, by[1] * step)
+
     def paintEvent(self, event: object) -> None:
         t = theme.tones()
         painter = QPainter(self)
@@ -55,7 +82,7 @@ class EdgeProfile(QWidget):
         painter.setFont(theme.sans(12))
         if self.profile is None:
             painter.setPen(QColor(t.soft))
-            painter.drawText(QPointF(12, 44), "Double press an edge in the picture.")
+            painter.drawText(QPointF(12, 44), "Looking for an edge …")
             return
         box = QRectF(12, 30, self.width() - _LEGEND - 24, self.height() - 52)
         self._paint_curves(painter, box)
@@ -95,11 +122,25 @@ class EdgeProfile(QWidget):
         t = theme.tones()
         left = self.width() - _LEGEND
         for row, (name, _, tone, style, thick) in enumerate(_CURVES):
-            y = 34 + row * 19
+            y = 32 + row * 28
             painter.setPen(QPen(QColor(getattr(t, tone)), thick, style))
             painter.drawLine(QPointF(left, y - 4), QPointF(left + 22, y - 4))
             painter.setPen(QColor(t.ink))
             painter.drawText(QPointF(left + 28, y), name)
+            under = self._under(row)
+            if under:
+                painter.setPen(QColor(t.soft))
+                painter.drawText(QPointF(left + 28, y + 13), under)
+
+    def _under(self, row: int) -> str:
+        """Say which curve lies over one that cannot be seen for it."""
+        assert self.profile is not None
+        lines = [getattr(self.profile, field) for _, field, *_ in _CURVES]
+        span = max(4.0, float(max(map(np.max, lines)) - min(map(np.min, lines))))
+        for over in range(row + 1, len(lines)):
+            if float(np.abs(lines[over] - lines[row]).max()) < _ALIKE * span:
+                return f"under “{_CURVES[over][0]}”"
+        return ""
 
 
 def _marks(reach: float) -> list[float]:

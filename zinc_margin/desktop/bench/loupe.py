@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from weakref import WeakKeyDictionary
 
 import numpy as np
 from PySide6.QtGui import QColor, QPainter
@@ -26,7 +27,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.profile import Profile
-from zinc_margin.plan.crop.places import Box
+from zinc_margin.plan.crop.places import Box, on_print
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import MOST_PLACES
 from zinc_margin.plan.size.zoom import DESK_MM, life_zoom, seen_zoom
@@ -52,6 +53,9 @@ class LoupeBench(QWidget):
         self._looking = Looking()
         self.veil = False
         self.edge_at: tuple[float, float] | None = None
+        self._looked: WeakKeyDictionary[Print, tuple[float, float]] = WeakKeyDictionary()
+        self._pointed: WeakKeyDictionary[Print, tuple[float, float]] = WeakKeyDictionary()
+        self._of: Print | None = None
         self._rendered: object = None
         self._sight = -1
         column = stacked(self, (14, 10, 14, 12), 8)
@@ -73,7 +77,7 @@ class LoupeBench(QWidget):
         column.addLayout(top)
         self.panes = Panes(self)
         column.addWidget(self.panes, 1)
-        self.edge = EdgeProfile()
+        self.edge = EdgeProfile(self.move_edge)
         self.edge.setFixedHeight(150)
         column.addWidget(self.edge)
         column.addLayout(self._build_below())
@@ -154,7 +158,19 @@ class LoupeBench(QWidget):
     def look_at(self, x: float, y: float) -> None:
         """Look at a place of the print, 0–1 each."""
         self.centre = (min(1.0, max(0.0, x)), min(1.0, max(0.0, y)))
+        if self.table.current is not None:
+            self._looked[self.table.current] = self.centre
         self.render_soon()
+
+    def _begin(self, one: Print, plan: Plan) -> None:
+        """Look where it was looked before in this photo, else at its strongest edge."""
+        places = plan.measured.places if plan.measured is not None else ()
+        edge = next((on_print(plan, x, y) for name, x, y in places if name == "contrast"), None)
+        self.centre = self._looked.get(one) or edge or (0.5, 0.5)
+        self.edge_at = self._pointed.get(one) or edge
+        if one is not self._of:  # the last photo's curve is not this one's
+            self._of = one
+            self.edge.show_profile(None, self.table.units)
 
     def look_next(self) -> None:
         """Look at the next place that is worth it."""
@@ -246,6 +262,7 @@ class LoupeBench(QWidget):
         if one is None or not self.isVisible():
             return
         plan = one.plan()
+        self._begin(one, plan)
         views = self.shelf.views(one)
         chosen = self.shelf.shown(self._line(), self.panes.count, views)
         shown = [views.get(key, views["this"]) for key in chosen]
@@ -336,9 +353,18 @@ class LoupeBench(QWidget):
 
     def follow_edge(self, x: float, y: float) -> None:
         """Follow the edge at a place of the print, 0–1 each way."""
-        self.edge_at = (x, y)
+        if self.table.current is not None:
+            self._pointed[self.table.current] = (min(1.0, max(0.0, x)), min(1.0, max(0.0, y)))
         self._rendered = None
         self.render_soon()
+
+    def move_edge(self, across: int, down: int) -> None:
+        """Follow the edge so many output pixels beside the one that is followed."""
+        one, at = self.table.current, self.edge.profile
+        if one is not None and at is not None:
+            pixels = one.plan().pixels
+            x, y = at.centre
+            self.follow_edge((x + across) / pixels.width, (y + down) / pixels.height)
 
     def _tell(
         self, one: Print, plan: Plan, views: dict[str, View], chosen: list[str], shown: list[View]

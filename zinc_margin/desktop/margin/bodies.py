@@ -111,7 +111,7 @@ class SizeBody(Body):
     """2: how large, how fine, from where."""
 
     def build(self) -> None:
-        self.print_size = Field("Print size", self._take_size, 104)
+        self.print_size = Field("Print size", self._take_size, 98)
         self.other = text("", soft=True, wrap=False)
         self.ppi = Field("Target resolution", self._take_ppi, 82)
         self.maker = Choice(

@@ -110,7 +110,7 @@ class CropBody(Body):
         self._offer = QVBoxLayout()
         self.column.addLayout(self._offer)
         self._offered_for: Print | None = None
-        self.largest = Link("largest frame, as it was placed at first", self._reset)
+        self.largest = Link("largest frame, as placed at first", self._reset)
         self.column.addLayout(row("", self.largest))
 
     def show_plan(self, one: Print, plan: Plan) -> None:

@@ -63,7 +63,7 @@ class FileBody(Body):
         self.colour = Choice("Colours", _COLOURS, self._take_colour, _WIDE)
         self.most = Field("File size at most", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
-        self.name = Field("File name", self._take_name, 198)
+        self.name = Field("File name", self._take_name, 188)
         self.folder = Link("", self.acts.choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._rows = {
@@ -93,7 +93,7 @@ class FileBody(Body):
         self._more = Link("more …", self._unfold)
         self.column.addLayout(
             row(
-                "", self._more, Link("run the rack …", self.acts.show_batch, "Ctrl+R"),
+                "", self._more, Link("run them …", self.acts.show_batch, "Ctrl+R"),
                 Link("standing …", self.acts.show_presets, "Keep them, lay them, hand them on"),
             )
         )  # fmt: skip

@@ -35,9 +35,9 @@ class FileMore(QWidget):
         self.body = body
         decide = body.decide
         rows = stacked(self, (0, 0, 0, 0))
-        self.rule = Field("Rule for names", self._take_rule, 198, _FIELDS)
+        self.rule = Field("Rule for names", self._take_rule, 188, _FIELDS)
         self.folders = Field(
-            "Rule for folders", self._text("folder_rule"), 198,
+            "Rule for folders", self._text("folder_rule"), 188,
             f"Folders inside the folder, parted by /: {{date}}/{{paper}}\n{_FIELDS}",
         )  # fmt: skip
         self.project = Field("Project", self._text("project"), 120, "What {project} stands for")

@@ -36,7 +36,7 @@ class FinishBody(Body):
         self.sheet = Field("Sheet of paper", self._take_sheet, 110)
         self.turn = Link("turn", lambda: self.decide(turned=not self._line().turned))
         self.border = Field(
-            "Border", self._take_border, 110, "One, or four: top, right, bottom, left"
+            "Border", self._take_border, 100, "One, or four: top, right, bottom, left"
         )
         self.border_hint = text("", soft=True, wrap=False)
         self.scales = Switch(
@@ -46,8 +46,8 @@ class FinishBody(Body):
         self.lies = Switch(
             "Lies", (("middle", "in the middle"), ("heavy", "foot heavier")), self._take_place
         )
-        self.caption = Field("Caption", self._text("caption"), 198, f"Filled: {fields}")
-        self.foot = Field("Small line at the foot", self._text("foot"), 198, f"Filled: {fields}")
+        self.caption = Field("Caption", self._text("caption"), 188, f"Filled: {fields}")
+        self.foot = Field("Small line at the foot", self._text("foot"), 188, f"Filled: {fields}")
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border, self.border_hint))
         self._scales = self._held(row("Picture", self.scales))

@@ -22,7 +22,7 @@ _HINTS: dict[str, tuple[str, str]] = {
     ),
     "distance": (f"80 cm; 70-110 cm; or words: {_NAMED}", f"30 in; 2-4 ft; or words: {_NAMED}"),
     "overspill": ("or such as 3 mm", "or such as ⅛ in"),
-    "border": ("20 mm, or four", "¾ in, or four"),
+    "border": ("20 mm; or four", "¾ in; or four"),
     "sheet": ("A3+, 50 x 40 cm; empty: none", "Letter, 20 x 16 in; empty: none"),
     "pieces": ("A3, or 61 cm roll", "Letter, or 24 in roll"),
 }

@@ -6,11 +6,13 @@ from collections.abc import Callable, Sequence
 from fractions import Fraction
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
+from zinc_margin.desktop.paper_dialog import PaperDialog
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
@@ -64,7 +66,9 @@ class SharpenBody(Body):
         self.column.addLayout(row("Strength", self.strength))
         self.strip = Link("make a test strip …", self.acts.make_strip)
         self.more = Link("more", self._unfold)
+        self.measure = Link("measure this paper …", self._measure, "By a page, printed and scanned")
         self.column.addLayout(row("", self.strip, self.more))
+        self.column.addLayout(row("", self.measure))
         self._which = QWidget()
         self._which.setVisible(False)
         self._which_row = row("Looked right", QWidget())
@@ -199,6 +203,11 @@ class SharpenBody(Body):
             self._say(str(why))
             return
         self.decide(paper=name)
+
+    def _measure(self) -> None:
+        dialog = PaperDialog(self.window(), self.table, self._take_paper)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
 
     def _take_grain_size(self, typed: str) -> None:
         size = parse_length(typed, "mm")

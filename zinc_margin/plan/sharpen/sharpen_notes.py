@@ -32,7 +32,8 @@ def sharpen_notes(plan: Plan) -> Iterator[Note]:
     reached = result.acutance_after if result.crispness is None else result.crispness[1]
     if reached < _FALLS_SHORT:
         grained = replace(plan.docket, sharpen=replace(line, grain=_A_LITTLE))
-        values = {"bound": result.bound, "crispness": reached, "near_mm": plan.near_mm}
+        bound = result.bound if plan.pixels.choice == "enlarge" else "amount"
+        values = {"bound": bound, "crispness": reached, "near_mm": plan.near_mm}
         yield Note("sharpening-bound", "sharpen", values, (Remedy("grain", grained),))
 
 

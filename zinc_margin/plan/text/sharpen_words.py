@@ -93,6 +93,8 @@ def sharpening_reason(plan: Plan, units: str = "cm") -> str:
     if plan.docket.sharpen.strength != 100:
         much = words.trimmed_zeros(plan.docket.sharpen.strength, 0)
         text = f"{much} % of what would bring back {took}."
+    elif result.bound == "detail" and plan.pixels.choice != "enlarge":
+        text = f"Brings back part of {took}; more would draw outlines."
     elif result.bound == "detail":
         text = "Its detail is not in the file; more sharpening would draw outlines."
     elif result.bound == "far":

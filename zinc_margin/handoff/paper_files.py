@@ -1,0 +1,121 @@
+"""The page by which a paper is measured, as a file; and what its scan tells."""
+
+from __future__ import annotations
+
+import io
+from pathlib import Path
+
+import numpy as np
+import tifffile
+from PIL import Image
+
+from zinc_margin.handoff.names import check_goal
+from zinc_margin.keeping.files import save_whole
+from zinc_margin.keeping.own import OwnPaper, OwnPapers
+from zinc_margin.measure import paper_page
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo import colour as colours
+from zinc_margin.photo.paper_scan import Blur, measured_blur
+from zinc_margin.photo.pixels import read_photo
+from zinc_margin.pixels.paper_page import codes, drawn
+
+USUAL_PPI = 360
+ENDINGS = (".tif", ".tiff", ".png")
+
+
+def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
+    """Write the page, on a sheet, whole or not at all.
+
+    Parameters
+    ----------
+    out : Path
+        Ends in .tif or .png.
+    sheet : PrintSize
+    ppi : float
+        The printer's own, so that its driver resamples nothing.
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    if out.suffix.lower() not in ENDINGS:
+        raise BadRequest(f"{out.name}: the page is written as .tif or .png.")
+    check_goal(Path(), out, False)
+    wide, high = sorted((float(sheet.width_mm), float(sheet.height_mm)))
+    if wide < paper_page.WIDTH + 6 or high < paper_page.HEIGHT + 6:
+        raise BadRequest(f"{sheet.label} is too small for the page; take A4, Letter or larger.")
+    block = codes(drawn(ppi))
+    whole = np.full((round(high / 25.4 * ppi), round(wide / 25.4 * ppi), 3), 65535, np.uint16)
+    top, left = ((whole.shape[at] - block.shape[at]) // 2 for at in (0, 1))
+    whole[top : top + block.shape[0], left : left + block.shape[1]] = block
+    held = io.BytesIO()
+    icc = colours.srgb().icc
+    if out.suffix.lower() == ".png":
+        eight = Image.fromarray((whole // 257).astype(np.uint8))
+        eight.save(held, "PNG", icc_profile=icc, dpi=(ppi, ppi))
+    else:
+        tifffile.imwrite(
+            held, (whole // 257).astype(np.uint8), photometric="rgb", resolution=(ppi, ppi),
+            resolutionunit=2, compression="deflate", iccprofile=icc,
+        )  # fmt: skip
+    save_whole(out, held.getvalue())
+    return out
+
+
+def read_scan(path: Path, page_ppi: float = USUAL_PPI) -> Blur:
+    """Measure a paper from a scan of the page.
+
+    Parameters
+    ----------
+    path : Path
+    page_ppi : float
+        Of the page that was printed.
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    photo = read_photo(path, measured=False)
+    return measured_blur(photo.codes[..., :3].mean(2, dtype=np.float32), page_ppi)
+
+
+def told(blur: Blur) -> str:
+    """Say what was measured.
+
+    Parameters
+    ----------
+    blur : Blur
+    """
+    if blur.too_fine:
+        return (
+            f"Too fine for this scanner: the paper blurs by about {blur.sigma_mm:.3f} mm or less, "
+            f"which a scan at {blur.scan_ppi:.0f} ppi cannot tell. Scan at a higher resolution."
+        )
+    return (
+        f"The paper blurs by {blur.sigma_mm:.3f} mm ({blur.confidence:.0%} sure; its edges differ "
+        f"by {blur.spread:.0%})."
+    )
+
+
+def keep_paper(name: str, blur: Blur, own: OwnPapers | None = None) -> OwnPaper:
+    """Keep a measured paper as one of the person's own.
+
+    Parameters
+    ----------
+    name : str
+    blur : Blur
+    own : OwnPapers or None
+
+    Raises
+    ------
+    BadRequest, CannotDo
+        Also when the scanner could not tell.
+    """
+    from fractions import Fraction
+
+    if blur.too_fine:
+        raise BadRequest(f"{told(blur)} Nothing was kept.")
+    paper = OwnPaper(name, Fraction(str(blur.sigma_mm)), Fraction(100), None)
+    (own or OwnPapers()).keep(paper)
+    return paper
