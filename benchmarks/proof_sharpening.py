@@ -371,7 +371,9 @@ def main() -> None:
         *kept_back(),
         "",
     ]  # fmt: skip
-    (docs / "sharpening.md").write_text("\n".join(page), "utf-8")
+    # what stands of photographs is `proof_photographs`' own
+    old = (docs / "sharpening.md").read_text("utf-8").partition("## On photographs")
+    (docs / "sharpening.md").write_text("\n".join(page) + "".join(old[1:]), "utf-8")
     print("\n".join(line for line in page if line.startswith(("-", "|"))))
 
 

@@ -1,0 +1,184 @@
+"""Proof of output sharpening on photographs: is a print, as seen, as crisp as the photo was?
+
+Known photographs are reduced (and coded as JPEG) and printed by the program at 300 ppi. Print and
+photo are looked at in simulation: the print blurred by its paper in reflected light, the photo not;
+then L*, filtered by the eye's contrast sensitivity. It rewrites the table at the end of
+docs/sharpening.md.
+
+    python benchmarks/proof_photographs.py PHOTO … [--side 480]
+
+References
+----------
+J. L. Mannos, D. J. Sakrison (1974): the eye's contrast sensitivity.
+"""
+
+from __future__ import annotations
+
+import argparse
+import io
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.facts.facts import Facts
+from zinc_margin.measure.distances import Seen
+from zinc_margin.measure.papers import find_paper
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo import colour as colours
+from zinc_margin.photo.jpeg_quality import quality_of
+from zinc_margin.photo.measuring import measure
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.ability import this_machine
+from zinc_margin.pixels.render import Renderer
+from zinc_margin.plan.build import plan
+from zinc_margin.plan.sharpen.eye import contrast_sensitivity
+
+PAPERS = ("gloss", "lustre", "matt", "canvas")
+FACTORS = (1, 2, 3, 4, 6)
+QUALITIES = (None, 75, 40)
+NEARS = (300, 450, 800)
+PPI = 300
+PAGE = Path(__file__).parents[1] / "docs" / "sharpening.md"
+HEAD = "## On photographs"
+
+
+@dataclass(frozen=True)
+class Shown:
+    """What one print turned out to be, against the photo: see the page's words."""
+
+    crispness: float
+    edges: float
+    nearer: float
+    bound: str | None
+
+
+def light_of(codes: np.ndarray) -> np.ndarray:
+    """Relative luminance (H, W) of sRGB values 0 to 1."""
+    linear = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4)
+    return np.asarray(linear @ np.array([0.2126, 0.7152, 0.0722]))
+
+
+def seen(light: np.ndarray, near: float, paper_mm: float) -> np.ndarray:
+    """Lightness as the eye sees it from `near` mm."""
+    border = min(int(np.ceil(near * np.tan(np.radians(1)) / 25.4 * PPI)), min(light.shape) - 1)
+    high, wide = light.shape
+    padded = np.pad(light, border, mode="reflect")
+    rows, columns = padded.shape
+    per_mm = np.hypot(np.fft.fftfreq(rows)[:, None], np.fft.rfftfreq(columns)[None]) * PPI / 25.4
+    blur = np.exp(-2 * (np.pi * paper_mm * per_mm) ** 2)
+    printed = np.fft.irfft2(np.fft.rfft2(padded) * blur, padded.shape)
+    lightness = 116 * np.cbrt(np.clip(printed, 1e-4, None)) - 16
+    eye = contrast_sensitivity(per_mm * near * np.pi / 180)
+    eye = eye / contrast_sensitivity(np.linspace(0.1, 60, 4000)).max()
+    result = np.fft.irfft2(np.fft.rfft2(lightness - lightness.mean()) * eye, padded.shape)
+    return np.asarray(result[border : border + high, border : border + wide])
+
+
+def shown(truth: np.ndarray, factor: int, quality: int | None, paper: str, near: int) -> Shown:
+    """Print a reduced photo and look at it; `truth` are the photo's codes (H, W, 3)."""
+    high, wide = truth.shape[:2]
+    small = Image.fromarray(truth).resize(
+        (wide // factor, high // factor), Image.Resampling.BICUBIC
+    )
+    known = None
+    if quality is not None:
+        held = io.BytesIO()
+        small.save(held, "JPEG", quality=quality)
+        small = Image.open(held)
+        known = quality_of(small.quantization[0])
+    codes = np.asarray(small.convert("RGB"))
+    facts = Facts(
+        Path("photo.png"), "PNG", codes.shape[1], codes.shape[0], 8, "RGB",
+        measured=measure(codes, colours.srgb()), jpeg_quality=known,
+    )  # fmt: skip
+    lines = Docket()
+    none = Fraction(0) if quality is None else None
+    photo = Photo(facts, codes, colours.srgb())
+
+    def printed(strength: int) -> tuple[np.ndarray, str | None]:
+        docket = replace(
+            lines,
+            size=replace(
+                lines.size, size=PrintSize("", Fraction(wide * 254, 3000), Fraction(high * 254, 3000)),
+                ppi=Fraction(PPI), distance=Seen.at(near),
+            ),
+            pixels=replace(lines.pixels, choice="resample", clean=none, denoise=none, dehalo=none),
+            sharpen=replace(
+                lines.sharpen, paper=paper, process="inkjet", strength=Fraction(strength)
+            ),
+        )  # fmt: skip
+        made = plan(facts, docket, this_machine())
+        out = Renderer(photo, made, bits=16).region(0, 0, wide, high)[..., :3]
+        assert made.sharpen is not None
+        sigma = float(find_paper(paper).sigma_mm)
+        return seen(light_of(out / 65535.0), near, sigma), made.sharpen.bound
+
+    ideal = seen(light_of(truth / 255.0), near, 0.0)
+    slope = np.stack(np.gradient(ideal))
+    plain, _ = printed(0)
+    sharp, bound = printed(100)
+    own = np.stack(np.gradient(sharp))
+    apart = [float(np.sqrt(np.mean((one - ideal) ** 2))) for one in (plain, sharp)]
+    return Shown(
+        float((own * slope).sum() / (slope**2).sum()),
+        float(np.sqrt((own**2).sum() / (slope**2).sum())),
+        20 * float(np.log10(apart[0] / apart[1])),
+        bound,
+    )
+
+
+def main() -> None:
+    asked = argparse.ArgumentParser(description=__doc__.splitlines()[0])
+    asked.add_argument("photos", nargs="+")
+    asked.add_argument("--side", type=int, default=480)
+    told = asked.parse_args()
+    truths = []
+    for path in told.photos:
+        image = Image.open(path).convert("RGB")
+        side = min(told.side, *(each // 48 * 48 for each in image.size))
+        left, top = (image.width - side) // 2, (image.height - side) // 2
+        truths.append(np.asarray(image.crop((left, top, left + side, top + side))))
+    rows = []
+    for factor in FACTORS:
+        for quality in QUALITIES:
+            cells = []
+            for paper in PAPERS:
+                for near in NEARS:
+                    each = [shown(truth, factor, quality, paper, near) for truth in truths]
+                    cells.append(
+                        f"{np.mean([one.crispness for one in each]):.2f} / "
+                        f"{max(one.edges for one in each):.2f} / "
+                        f"{min(one.nearer for one in each):+.1f}"
+                    )
+            kind = "clean" if quality is None else f"JPEG {quality}"
+            for paper, start in zip(PAPERS, range(0, 12, 3), strict=True):
+                rows.append(
+                    f"| ×{factor} | {kind} | {paper} | {' | '.join(cells[start : start + 3])} |"
+                )
+            print("\n".join(rows[-4:]), flush=True)
+    text = PAGE.read_text("utf-8").split(HEAD)[0].rstrip()
+    PAGE.write_text(
+        f"{text}\n\n{HEAD}\n\n{WORDS.format(count=len(truths))}\n\n"
+        "| factor | file | paper | 30 cm | 45 cm | 80 cm |\n|---|---|---|---|---|---|\n"
+        + "\n".join(rows) + "\n", "utf-8",
+    )  # fmt: skip
+
+
+WORDS = """`benchmarks/proof_photographs.py` prints {count} photographs that no table was made from, reduced by
+a factor (and coded as JPEG) before, at 300 ppi, seen from one distance. In each cell: *crispness*,
+the print's gradients along the photo's own, the mean of the photographs (1: as crisp as the photo);
+*edges*, all of its gradients, the largest of any photograph; and by how many dB the print is nearer
+to the photo than the same print not sharpened, the least of any.
+
+Where it misses: from ×3 on the file does not hold the finest detail, and sharpening stops where it
+would leave the photo, so crispness stays under 1. Photographs that are soft at their own pixels
+cannot be told from crisp ones once they are reduced; they come out up to a tenth too crisp, and up
+to 5 dB farther from the photo, at distances from it that are small (0.1 to 0.4 L* as seen)."""
+
+
+if __name__ == "__main__":
+    main()
