@@ -575,3 +575,11 @@ def test_a_ladder_of_a_file_that_is_enlarged_first(run, jpeg):
 def test_a_subject_is_looked_for_when_it_is_asked(run, jpeg):
     told = run("plan", jpeg, "--size", "10x10cm", "--find-subject")[2]
     assert told.startswith("Subject: ")
+
+
+def test_the_sizes_that_a_maker_sells(run):
+    sold = json.loads(run("sizes", "--by", "canvas", "--json")[1])["sizes"]
+    assert {one["family"] for one in sold} == {"canvas", "canvas inch"}
+    told = run("sizes", "--by", "mat", "--family", "mat inch", "--units", "in")[1]
+    assert ("Mat 7½ × 9½ in" in told and "in a 14 × 11 in frame" in told) or "11 × 14 in" in told
+    refused(run("sizes", "--by", "nobody"), 2, "not a maker")

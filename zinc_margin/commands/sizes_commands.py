@@ -46,6 +46,7 @@ def declare(commands: Any) -> None:
     """Declare the commands."""
     sizes = commands.add_parser("sizes", help="the catalogue of print sizes")
     sizes.add_argument("--family", metavar="FAMILY")
+    sizes.add_argument("--by", metavar="WHO", help="only the sizes that a maker sells")
     sizes.add_argument("--add", nargs=2, metavar=("NAME", "SIZE"), help="keep a size of your own")
     sizes.add_argument("--rename", nargs=2, metavar=("NAME", "NEW"))
     sizes.add_argument("--remove", metavar="NAME")
@@ -106,7 +107,12 @@ def _sizes(options: argparse.Namespace) -> int:
         return 0
     every: list[PrintSize | Way] = [*catalogue(), *named_ways(), *own.all]
     family = _family(options, every)
-    shown = [one for one in every if family in (None, one.family)]
+    sold = None if options.by is None else find_maker(options.by).families
+    shown = [
+        one
+        for one in every
+        if family in (None, one.family) and (sold is None or one.family in sold)
+    ]
     if options.json:
         rows = [
             {
