@@ -40,11 +40,11 @@ CASES = (
     ("--size 30x20cm --ppi 250 --bits 8", ".png"),
     ("--size 30x20cm --ppi 250 --bits 16 --no-sharpen", ".png"),
     ("--size 30x20cm --ppi 250 --quality 60", ".jpg"),
-    ("--size 30x20cm --ppi 250 --quality 98 --chroma quarter", ".jpg"),
+    ("--size 30x20cm --ppi 250 --quality 98 --subsampling 4:2:0", ".jpg"),
     ("--long-edge 2048px", ".jpg"),
     ("--long-edge 1600px", ".webp"),
     ("--long-edge 1600px", ".jxl"),
-    ("--size 30x20cm --ppi 250 --packing deflate", ".tif"),
+    ("--size 30x20cm --ppi 250 --compression deflate", ".tif"),
     ("--size 20x13cm --ppi 250 --grain 20 --colour wide", ".tif"),
 )
 

@@ -21,14 +21,14 @@ def test_a_bordered_sheet_with_words(jpeg, tmp_path, capsys):
     out = tmp_path / "sheet.tif"
     code, told, _ = run(
         capsys, "make", jpeg, "--sheet", "A3+", "--border", "20mm", "--caption", "{name}",
-        "--key-line", "0.5mm,black,2mm", "--ppi", "60", "--out", out, "--slip", "--json",
+        "--key-line", "0.5mm,black,2mm", "--ppi", "60", "--out", out, "--printing-notes", "--json",
     )  # fmt: skip
     assert code == 0
     report = json.loads(told)
     assert report["print"]["width_mm"] == 443 and report["sheet"]["width_mm"] == 483
     assert report["sheet"]["margins_mm"] == {"top": 20, "right": 20, "bottom": 20, "left": 20}
     assert tifffile.imread(out).shape == (777, 1141, 3)
-    assert "100 %" in (tmp_path / "sheet.tif.slip.txt").read_text()
+    assert "100 %" in (tmp_path / "sheet.tif.printing-notes.txt").read_text()
 
 
 def test_a_size_of_its_own_is_kept_on_a_sheet(jpeg, capsys):

@@ -48,7 +48,9 @@ def test_every_command_takes_a_name_that_is_no_utf8(odd, said, monkeypatch):
     code, out, err = said("plan", odd.name, *CARD[:4], "--json", "--save-docket", "d.json")
     assert code == 0 and "metadata-damaged" not in out
     for ending in ("jpg", "tif", "png"):
-        code, _, err = said("make", odd.name, *CARD[:4], "--slip", "--out", f"out.{ending}")
+        code, _, err = said(
+            "make", odd.name, *CARD[:4], "--printing-notes", "--out", f"out.{ending}"
+        )
         assert code == 0, err
         with pyexiv2.Image(f"out.{ending}") as image:
             assert image.read_exif()["Exif.Image.Artist"] == "Kiln keeper"

@@ -68,7 +68,7 @@ def test_a_packed_tiff_is_the_plain_one(photo, tmp_path, packing, bits):
 def test_a_jpeg_keeps_colour_as_finely_as_asked(photo, tmp_path):
     from PIL.JpegImagePlugin import get_sampling
 
-    for chroma, sampling in (("full", 0), ("half", 1), ("quarter", 2)):
+    for chroma, sampling in (("4:4:4", 0), ("4:2:2", 1), ("4:2:0", 2)):
         _, out = made(photo, tmp_path, ".jpg", subsampling=chroma)
         with Image.open(out) as read:
             assert get_sampling(read) == sampling and "progressive" not in read.info

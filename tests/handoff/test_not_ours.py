@@ -87,10 +87,10 @@ def test_nothing_else_takes_another_files_place(jpeg, capsys, monkeypatch):
     """Slips, test strips, presets, racks and lists of one's own, where a letter lies already."""
     monkeypatch.chdir(jpeg.parent)
     strip = ["strip", jpeg.name, "--size", "6x4cm", "--strip-sheet", "A5", "--out"]
-    make = ["make", jpeg.name, "--size", "6x4cm", "--slip", "--out"]
+    make = ["make", jpeg.name, "--size", "6x4cm", "--printing-notes", "--out"]
     sizes = OwnSizes(jpeg.parent / "mine" / "sizes.json")
     for name, write in (
-        ("out.tif.slip.txt", lambda path: main([*make, "out.tif"])),
+        ("out.tif.printing-notes.txt", lambda path: main([*make, "out.tif"])),
         ("strip.png", lambda path: main([*strip, path.name])),
         ("p.json", lambda path: main(["standing", "--export", "Album", path.name])),
         ("q.json", lambda path: presets.save(presets.shipped()[0], path)),

@@ -163,10 +163,10 @@ def test_a_sheet_as_png_tiff_and_jpeg_says_its_own_size(photo, tmp_path):
 
 
 def test_a_slip_lies_beside_the_file(photo, tmp_path):
-    docket = resampled("15x10cm", 100, file={"slip": True}, size={"maker": "desk"})
+    docket = resampled("15x10cm", 100, file={"printing_notes": True}, size={"maker": "desk"})
     one = plan(photo.facts, docket)
     (made,) = deliver(photo, one, in_folder(photo.facts.path, one, tmp_path))
-    slip = (made.path.parent / (made.path.name + ".slip.txt")).read_text("utf-8")
+    slip = (made.path.parent / (made.path.name + ".printing-notes.txt")).read_text("utf-8")
     assert made.path.name in slip and "100 %" in slip and "15 × 10 cm" in slip
 
 

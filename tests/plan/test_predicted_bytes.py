@@ -29,7 +29,7 @@ def guess(key, samples=3_000_000, bits=8, quality=90, compression="none", channe
     asked = quality if form.lossy(False, True) else None
     return pixel_bytes(
         form, samples, bits, kept.get("coded", CODED), kept.get("scale", 1.0),
-        kept.get("sharpened", 0.0), asked, compression, kept.get("chroma", "full"), channels,
+        kept.get("sharpened", 0.0), asked, compression, kept.get("chroma", "4:4:4"), channels,
     )  # fmt: skip
 
 

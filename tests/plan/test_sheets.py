@@ -143,7 +143,7 @@ def test_captions_are_filled_and_need_room():
     assert filled("{author} – {title}", photo, line, "") == "Bowls at dusk"
     with pytest.raises(BadRequest, match=r"knows no field .place."):
         filled("{place}", photo, line, "")
-    one = made(photo=photo, caption="{title}", foot="{name}")
+    one = made(photo=photo, caption="{title}", footer="{name}")
     assert [words.text for words in one.sheet.words] == ["Bowls at dusk", "made-up"]
     _, top, _, high = one.sheet.words[0].box
     assert one.sheet.top + one.pixels.height <= top and top + high <= one.page.height
@@ -185,7 +185,7 @@ def test_the_slip_says_what_keeps_the_size_true():
     assert told["Borderless"] == "on, past each edge by 2 mm"
     assert told["Paper size"] == "29.7 × 21 cm" and told["Orientation"] == "across"
     text = slip_text(one, "kiln.tif")
-    assert text.startswith("Hand-over slip\n") and "kiln.tif" in text
+    assert text.startswith("Printing notes\n") and "kiln.tif" in text
 
 
 @given(

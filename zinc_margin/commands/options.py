@@ -150,7 +150,7 @@ WIDE: tuple[Wide, ...] = (
         ("file.colour", "file.profile"), lambda typed: {"file": colour_of(typed)},
     ),
     Wide(
-        "mark", "TEXT", "laid on the finished page, for screens; or a picture's file",
+        "watermark", "TEXT", "laid on the finished page, for screens; or a picture's file",
         ("file.watermark", "file.watermark_picture"), _watermark,
     ),
 )  # fmt: skip

@@ -172,7 +172,7 @@ def dockets() -> dict[str, Docket]:
             finish=FinishLine(
                 sheet=parse_size("A3+"), scales=True,
                 margins=Margins(Fraction(24), Fraction(24), Fraction(40), Fraction(24)),
-                caption="{title}", foot="{name} · {edition}", edition="1 of 12",
+                caption="{title}", footer="{name} · {edition}", edition="1 of 12",
             ),
             crop=CropLine(place_x=Fraction(1, 2), place_y=Fraction(3, 5)),
             sharpen=SharpenLine(paper="baryta", process="inkjet"),

@@ -121,12 +121,11 @@ class FileLine(Line):
         option=Option("pdf-jpeg", sets=True),
     )  # fmt: skip
     compression: str = said(
-        one_of("none", "deflate", "lzw", "zstd"), "of a TIFF", "none", option="packing",
-        key="packing",
+        one_of("none", "deflate", "lzw", "zstd"), "of a TIFF", "none", option="compression",
     )  # fmt: skip
     subsampling: str = said(
-        one_of("full", "half", "quarter"), "how finely a JPEG keeps colour", "full",
-        option="chroma", key="chroma",
+        one_of("4:4:4", "4:2:2", "4:2:0"), "how finely a JPEG keeps colour", "4:4:4",
+        option="subsampling",
     )  # fmt: skip
     progressive: bool = said(
         SWITCH, "a progressive JPEG", False, option=Option("progressive", sets=True)
@@ -173,25 +172,27 @@ class FileLine(Line):
     )
     note: str | None = said(text(), "what {text} stands for", nothing="nothing", option="text")
     watermark: str | None = said(
-        text(), "a line of text laid on the finished page, for screens", nothing="none", key="mark"
+        text(), "a line of text laid on the finished page, for screens", nothing="none"
     )
     watermark_picture: str | None = said(
-        text(), "a picture's file, laid on instead", nothing="none", key="mark_picture"
+        text(), "a picture's file, laid on instead", nothing="none"
     )
     watermark_place: str = said(
-        one_of(*PLACES), "where on the page it lies", "bottom-right", option="mark-place",
-        key="mark_place",
+        one_of(*PLACES), "where on the page it lies", "bottom-right", option="watermark-place",
     )  # fmt: skip
     watermark_size: Fraction = said(
         number(Fraction(1, 2), 100, "%"), "height, percent of the shorter side", Fraction(4),
-        option="mark-size", key="mark_size",
+        option="watermark-size",
     )  # fmt: skip
     watermark_strength: Fraction = said(
-        number(0, 100, "%"), "how much it covers, percent", Fraction(60), option="mark-strength",
-        key="mark_strength",
+        number(0, 100, "%"), "how much it covers, percent", Fraction(60),
+        option="watermark-strength",
     )  # fmt: skip
-    slip: bool = said(
-        SWITCH, "write a hand-over slip beside the file", False, option=Option("slip", sets=True)
+    printing_notes: bool = said(
+        SWITCH,
+        "write printing notes beside the file",
+        False,
+        option=Option("printing-notes", sets=True),
     )
     max_bytes: int | None = said(
         _BYTES, "of the file, such as 2MB: quality, then pixels give",

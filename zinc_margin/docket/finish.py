@@ -105,8 +105,8 @@ class FinishLine(Line):
         text(), "under the picture; {title}, {date}, {name} … are filled", nothing="none",
         option="caption",
     )  # fmt: skip
-    foot: str | None = said(
-        text(), "a small line at the sheet's foot, filled likewise", nothing="none", option="foot"
+    footer: str | None = said(
+        text(), "a small line at the sheet's foot, filled likewise", nothing="none", option="footer"
     )
     edition: str | None = said(
         text(), "what {edition} stands for: 3/25", nothing="nothing", option="edition"

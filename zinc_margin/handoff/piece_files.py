@@ -187,7 +187,7 @@ def _write(goal: Path, data: bytes) -> None:
 
 
 def write_slip(out: Path, text: str) -> Path:
-    """Write a hand-over slip beside a file; an older one of that name is replaced.
+    """Write printing notes beside a file; an older one of that name is replaced.
 
     Parameters
     ----------
@@ -205,10 +205,10 @@ def write_slip(out: Path, text: str) -> Path:
 
 
 def slip_goal(out: Path) -> Path:
-    """Return where a file's hand-over slip goes.
+    """Return where a file's printing notes goes.
 
     Parameters
     ----------
     out : Path
     """
-    return out.with_name(out.name + ".slip.txt")
+    return out.with_name(out.name + ".printing-notes.txt")

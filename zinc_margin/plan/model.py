@@ -273,7 +273,7 @@ class FileParts:
     is_srgb: bool = False
     lossy: bool = False
     compression: str = "none"
-    subsampling: str = "full"
+    subsampling: str = "4:4:4"
     progressive: bool = False
     lossless: bool = False
     pdf_jpeg: bool = False

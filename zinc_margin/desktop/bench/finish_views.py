@@ -208,7 +208,7 @@ def paint_pieces(painter: QPainter, box: QRectF, plan: Plan, image: QImage) -> N
 
 
 def paint_slip(painter: QPainter, room: QRectF, rows: list[tuple[str, str]]) -> None:
-    """Write the hand-over slip on a paper of its own."""
+    """Write the printing notes on a paper of its own."""
     t = theme.tones()
     line = 26.0
     paper = QRectF(0, 0, min(660.0, room.width() - 60), 76 + line * len(rows))

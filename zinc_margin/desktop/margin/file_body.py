@@ -33,7 +33,7 @@ _COLOURS = (
 _COMPRESSIONS = (
     ("none", "not packed"), ("deflate", "deflate"), ("lzw", "LZW"), ("zstd", "Zstandard"),
 )  # fmt: skip
-_SUBSAMPLINGS = (("full", "full"), ("half", "half"), ("quarter", "quarter"))
+_SUBSAMPLINGS = (("4:4:4", "4:4:4"), ("4:2:2", "4:2:2"), ("4:2:0", "4:2:0"))
 _WIDE = 190
 
 
@@ -48,7 +48,7 @@ class FileBody(Body):
             lambda key: self.decide(bits=None if key == "own" else int(key)),
         )  # fmt: skip
         self.compression = Choice(
-            "Packed", _COMPRESSIONS, lambda key: self.decide(compression=key), _WIDE
+            "Compression", _COMPRESSIONS, lambda key: self.decide(compression=key), _WIDE
         )
         self.packed = Switch(
             "Pictures in it", (("whole", "without loss"), ("jpeg", "as JPEG")),
@@ -67,15 +67,15 @@ class FileBody(Body):
         self.folder = Link("", self.acts.choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._rows = {
-            "compression": self.held("Packed", self.compression),
+            "compression": self.held("Compression", self.compression),
             "packed": self.held("Pictures", self.packed),
             "lossless": self.held("Kept", self.lossless),
-            "bits": self.held("Depth", self.bits),
+            "bits": self.held("Bit depth", self.bits),
             "quality": self.held("Quality", self.quality, "of 100"),
-            "subsampling": self.held("Chroma", self.subsampling),
+            "subsampling": self.held("Subsampling", self.subsampling),
         }
         self.column.addLayout(row("Colours", self.colour))
-        self.column.addLayout(row("At most", self.most, self.most_hint))
+        self.column.addLayout(row("Largest file", self.most, self.most_hint))
         self.column.addLayout(row("Name", self.name))
         self.column.addLayout(row("Folder", self.folder))
         self.preset = Choice("Standing docket", (), self._lay_standing, _WIDE)

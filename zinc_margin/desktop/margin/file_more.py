@@ -74,8 +74,8 @@ class FileMore(QWidget):
         )  # fmt: skip
         self.embed = Switch("Docket in it", _YES_NO, lambda key: decide(embed=key == "yes"))
         self.slip = Switch(
-            "Hand-over slip", (("no", "no"), ("yes", "beside the file")),
-            lambda key: decide(slip=key == "yes"),
+            "Printing notes", (("no", "no"), ("yes", "beside the file")),
+            lambda key: decide(printing_notes=key == "yes"),
         )  # fmt: skip
         for label, parts in (
             ("Rule", (self.rule,)), ("Folders", (self.folders,)), ("Project", (self.project,)),
@@ -84,7 +84,7 @@ class FileMore(QWidget):
             ("Its height", (self.watermark_size, "covers", self.watermark_strength)),
             ("Intent", (self.intent,)), ("Black point", (self.black,)),
             ("Metadata", (self.carried,)), ("Place", (self.places,)),
-            ("Docket in it", (self.embed,)), ("Slip", (self.slip,)),
+            ("Docket in it", (self.embed,)), ("Printing notes", (self.slip,)),
         ):  # fmt: skip
             rows.addLayout(row(label, *parts))
 
@@ -117,7 +117,7 @@ class FileMore(QWidget):
         self.carried.show_value(line.metadata)
         self.places.show_value("yes" if line.places else "no")
         self.embed.show_value("yes" if line.embed else "no")
-        self.slip.show_value("yes" if line.slip else "no")
+        self.slip.show_value("yes" if line.printing_notes else "no")
 
     # what is typed
 

@@ -47,13 +47,13 @@ class FinishBody(Body):
             "Lies", (("middle", "in the middle"), ("heavy", "foot heavier")), self._take_place
         )
         self.caption = Field("Caption", self._text("caption"), 188, f"Filled: {fields}")
-        self.foot = Field("Small line at the foot", self._text("foot"), 188, f"Filled: {fields}")
+        self.foot = Field("Footer", self._text("footer"), 188, f"Filled: {fields}")
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border, self.border_hint))
         self._scales = self._held(row("Picture", self.scales))
         self._lies = self._held(row("Lies", self.lies))
         self.column.addLayout(row("Caption", self.caption))
-        self.column.addLayout(row("Foot line", self.foot))
+        self.column.addLayout(row("Footer", self.foot))
         self._links = {
             name: Link(shown, lambda name=name: self._unfold(name))  # type: ignore[misc]
             for name, shown in (
@@ -160,7 +160,7 @@ class FinishBody(Body):
         place = {Fraction(1, 2): "middle", _FOOT_HEAVIER: "heavy"}.get(line.place_y)
         self.lies.show_value(place if line.place_x == Fraction(1, 2) and place else "")
         self.caption.show_value(line.caption or "")
-        self.foot.show_value(line.foot or "")
+        self.foot.show_value(line.footer or "")
         self.tone.show_value(tone_name(line.tone))
         self.line_.show_value(_key_line(line, units))
         self.edition.show_value(line.edition or "")

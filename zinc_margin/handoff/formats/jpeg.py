@@ -89,7 +89,7 @@ def jpeg_data(
     picture = Image.fromarray(flat, "CMYK") if ink else Image.fromarray(flat)
     how: dict[str, Any] = {"quality": plan.file.quality} if tables is None else {"qtables": tables}
     if codes.shape[2] == 3:
-        how["subsampling"] = {"full": 0, "half": 1, "quarter": 2}[plan.file.subsampling]
+        how["subsampling"] = {"4:4:4": 0, "4:2:2": 1, "4:2:0": 2}[plan.file.subsampling]
     if plan.file.progressive:
         how["progressive"] = True
     near = tuple(round(n / d) for n, d in (plan.page.tag_x, plan.page.tag_y))

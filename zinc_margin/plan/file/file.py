@@ -71,7 +71,7 @@ def file_part(
         metadata=line.metadata,
         places=line.places,
         embeds=line.embed,
-        printing_notes=line.slip,
+        printing_notes=line.printing_notes,
         folder=line.folder,
         name=line.name,
     )

@@ -17,7 +17,7 @@ _QUALITIES = (
 )  # fmt: skip
 """Bits by JPEG quality, against those at 90: the middle of a dozen photographs."""
 
-_SUBSAMPLED = {"full": 1.0, "half": 0.87, "quarter": 0.78}
+_SUBSAMPLED = {"4:4:4": 1.0, "4:2:2": 0.87, "4:2:0": 0.78}
 
 _STRETCHED = 0.45
 """Enlarged s times each way, a pixel takes s to the minus this of the bits: little new is in it."""

@@ -36,7 +36,7 @@ def wanted(line: FinishLine, watermark: Watermark | None) -> bool:
     """
     return bool(
         watermark
-        or line.sheet or line.margins or line.caption or line.foot or line.line_mm or line.marks
+        or line.sheet or line.margins or line.caption or line.footer or line.line_mm or line.marks
         or line.bleed_mm or line.make_up or side_mm(line) or line.staple_mm
     )  # fmt: skip
 
@@ -162,9 +162,9 @@ def _kept_free(line: FinishLine, caption_mm: Fraction) -> Margins:
     marks = MARK_MM + 2 * MARK_GAP_MM if line.marks else _ZERO
     ring = max(staple, marks, 2 * (line.line_mm + line.line_gap_mm))
     below = ring
-    if line.caption or line.foot:
+    if line.caption or line.footer:
         ring = max(ring, 2 * caption_mm)
-        below = ring + 2 * caption_mm + (caption_mm if line.caption and line.foot else 0)
+        below = ring + 2 * caption_mm + (caption_mm if line.caption and line.footer else 0)
     return Margins(ring, ring, below, ring)
 
 
@@ -196,7 +196,7 @@ def _words(
     if caption:
         gap = round_half_up((line.line_mm + line.line_gap_mm) * per[1]) + round(line_px * 0.6)
         rows.append(Words(caption, (left, below + gap, width, line_px), "centre", "serif", _INK))
-    foot = filled(line.foot, facts, line, size)
+    foot = filled(line.footer, facts, line, size)
     if foot:
         small_px = max(4, round(line_px * 0.62))
         y = page.height - round(small_px * 1.8)

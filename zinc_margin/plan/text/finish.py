@@ -58,7 +58,7 @@ def _decision(plan: Plan, units: str) -> str:
         parts.append(f"bleed {words.small(line.bleed_mm, units)}")
     if line.marks:
         parts.append("crop marks")
-    if line.caption or line.foot:
+    if line.caption or line.footer:
         parts.append("captioned")
     if line.line_mm:
         parts.append("key-line")

@@ -1,4 +1,4 @@
-"""The hand-over slip: what keeps the size true at the printer, in plain lines."""
+"""The printing notes: what keeps the size true at the printer, in plain lines."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from zinc_margin.plan.finish.room import side_mm
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.notes import sides_words
 
-SLIP_TITLE = "Hand-over slip"
+SLIP_TITLE = "Printing notes"
 """By which a slip is known for one of ours."""
 
 
