@@ -115,7 +115,7 @@ def shown(folder: Path, goal: Path) -> None:
     window.show_presets()
     (preset,) = window.findChildren(PresetDialog)
     preset.list.setCurrentRow(1)
-    preset.grab().save(str(goal / "standing.png"))
+    preset.grab().save(str(goal / "presets.png"))
     preset.reject()
     with tempfile.TemporaryDirectory() as made:
         window.show_run()

@@ -167,7 +167,7 @@ def test_one_of_several_versions_is_started_from(run, jpeg, tmp_path):
     with pytest.raises(CannotDo, match="holds something else"):
         presets.save(Preset("Small", "", one), path)
     presets.save(Preset("Small", "", one), tmp_path / "small.json")
-    refused(run("plan", jpeg, "--docket", tmp_path / "small.json"), 2, "is a standing docket, not")
+    refused(run("plan", jpeg, "--docket", tmp_path / "small.json"), 2, "is a preset, not")
 
 
 def test_a_frame_must_have_the_sizes_shape(run, jpeg):

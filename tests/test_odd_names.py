@@ -60,11 +60,11 @@ def test_every_command_takes_a_name_that_is_no_utf8(odd, said, monkeypatch):
     assert said("strip", odd.name, *CARD[:2], "--strip-sheet", "A5", "--out", "s.png")[0] == 0
     preset = presets.Preset("Card", "", Docket())
     presets.save(preset, Path("card.json"))
-    code, _, err = said("run", odd.name, "--standing", "./card.json", "--out", "made")
+    code, _, err = said("batch", odd.name, "--preset", "./card.json", "--out", "made")
     assert code == 0, err
-    assert said("run", odd.name, "--standing", "./card.json", "--out", "made")[0] == 0
+    assert said("batch", odd.name, "--preset", "./card.json", "--out", "made")[0] == 0
     assert len(list(Path("made").glob("*.tif"))) == 1  # found again by its name
-    assert said("run", odd.name, "--out", "more", "--look", "look.html")[0] == 0
+    assert said("batch", odd.name, "--out", "more", "--look", "look.html")[0] == 0
     racks.save([(odd, [Docket()])], Path("all.rack.json"))
     ((photo, _),) = racks.load(Path("all.rack.json"))
     assert photo == odd

@@ -46,7 +46,7 @@ WORKS = (
          ("make", "in/0.jpg", *_PRINT, "--overwrite", "--out", f"out/{_BEFORE}"), 1),
     Work("in pieces", ("make", "in/0.jpg", *_PRINT, "--pieces", "6x6cm", "--overwrite",
                        "--out", "out/pieces/"), 0),
-    Work("a batch", ("run", "in", "--standing", "card.json", "--out", "out"), 6),
+    Work("a batch", ("batch", "in", "--preset", "card.json", "--out", "out"), 6),
 )  # fmt: skip
 
 
@@ -58,7 +58,7 @@ def prepared(folder: Path) -> dict[str, str]:
     for n in range(6):
         Image.fromarray(np.roll(noise, 100 * n, 1)).save(folder / "in" / f"{n}.jpg", quality=90)
     (folder / "card.json").write_text(
-        '{"zinc_margin_standing": 1, "name": "Card", "docket": {"size": {"size": {"label": "card",'
+        '{"zinc_margin_preset": 1, "name": "Card", "docket": {"size": {"size": {"label": "card",'
         '"width_mm": 150, "height_mm": 100}, "ppi": 150}, "pixels": {"choice": "resample"},'
         '"file": {"format": "jpeg"}}}'
     )

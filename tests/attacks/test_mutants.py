@@ -41,7 +41,7 @@ def test_broken_files_do_not_fill_the_terminal(tmp_path):
         if name.endswith((".tif", ".png")):
             (tmp_path / f"{number}-{name}").write_bytes(data)
             count += 1
-    command = [sys.executable, "-m", "zinc_margin.commands", "run", str(tmp_path)]
+    command = [sys.executable, "-m", "zinc_margin.commands", "batch", str(tmp_path)]
     done = subprocess.run(
         [*command, "--out", str(tmp_path / "out"), "--look", str(tmp_path / "look.html")],
         capture_output=True, text=True, check=False,
@@ -66,5 +66,5 @@ def test_no_pipe_is_read_for_anything_else(jpeg, tmp_path, capsys):
     assert main([*make, "--save-docket", str(pipe)]) == 1
     assert main(["check", str(pipe), "--against", "harbour"]) == 2
     assert main(["inspect", zero]) == 2
-    assert main(["run", str(jpeg), "--standing", f"{pipe}", "--out", str(tmp_path)]) == 2
+    assert main(["batch", str(jpeg), "--preset", f"{pipe}", "--out", str(tmp_path)]) == 2
     assert "should not" not in capsys.readouterr().err

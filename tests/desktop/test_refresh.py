@@ -125,12 +125,12 @@ def test_a_drag_is_one_step_back(opened):
 
 def test_a_broken_lab_is_said_and_the_window_starts(tmp_path, monkeypatch, qapp):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
-    path = own_folder("data") / "counters" / "kiln.json"
+    path = own_folder("data") / "labs" / "kiln.json"
     path.parent.mkdir(parents=True)
     path.write_text('{"key": "lab:kiln", "ppi": "1e999999999"}')
     start()
     window = Window(Table("cm"))
     window.show()
     settled(window)
-    assert "kiln.json describes no counter" in window.message.label.text()
+    assert "kiln.json does not describe a lab" in window.message.label.text()
     window.close()

@@ -1,4 +1,4 @@
-"""Versions of a photo, kept beside it, and the run in the window."""
+"""Versions of a photo, kept beside it, and the batch in the window."""
 
 from __future__ import annotations
 
@@ -96,7 +96,7 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     form.preset.activated.emit(at)
     settled(opened)
     assert opened.table.current.plan().pixels.width == 1600
-    QTest.mouseClick(link(form, "standing …"), Qt.MouseButton.LeftButton)
+    QTest.mouseClick(link(form, "presets …"), Qt.MouseButton.LeftButton)
     (dialog,) = opened.findChildren(PresetDialog)
     dialog.new_name.setText("Mine: by mail")
     dialog.new_about.setText("Small ones")
@@ -105,7 +105,7 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     dialog.small.activated.emit(dialog.small.findData("skip"))
     dialog.keep.click()
     assert dialog.chosen.name == "Mine: by mail" and dialog.remove.isVisible()
-    assert "more than 30 % are set aside" in dialog.does.text()
+    assert "more than 30 % are skipped" in dialog.does.text()
     # another of the name is not written over; handed on, taken away and taken in again it is equal
     dialog.keep.click()
     assert "already" in dialog.sentence.text()
@@ -138,8 +138,8 @@ def test_a_standing_docket_is_laid_on_the_whole_rack_and_undone(opened, tmp_path
     (at,) = (n for n, each in enumerate(dialog.every) if each.name == "Album print, 15 × 10 cm")
     dialog.list.setCurrentRow(at)
     assert dialog.here.text().startswith("kiln: ")
-    dialog.lay_all.click()
-    assert dialog.sentence.text().startswith("Laid on 2 photos")
+    dialog.apply_all.click()
+    assert dialog.sentence.text().startswith("Applied to 2 photos")
     for one in opened.table.prints:
         assert {one.plan().size.width_mm, one.plan().size.height_mm} == {150, 100}
         assert one.at == 1  # one step of undo
@@ -243,7 +243,7 @@ def test_the_run_makes_everything_in_the_rack(opened, jpeg, tmp_path, scene):
     assert dialog.list.rowCount() == 3
     dialog.start.click()
     until(lambda: dialog.open_report.isVisible())
-    assert not dialog.where.isEnabled()  # the report is where the run began
+    assert not dialog.where.isEnabled()  # the report is where the batch began
     assert dialog.sentence.text() == "3 made"
     made = sorted(path.name for path in (jpeg.parent / "prints").glob("*.tif"))
     assert len(made) == 3 and (jpeg.parent / "prints" / "report.html").exists()
@@ -276,7 +276,7 @@ def test_every_crop_of_a_run_is_looked_through_and_corrected_where_it_lies(opene
     dialog.reject()
 
 
-def test_what_a_standing_docket_would_set_aside_can_be_made_anyway(window, tmp_path, scene):
+def test_what_a_preset_would_skip_can_be_made_anyway(window, tmp_path, scene):
     path = tmp_path / "square.png"
     Image.fromarray(scene(400, 400)).save(path)
     window.open_photos([path])
@@ -284,19 +284,19 @@ def test_what_a_standing_docket_would_set_aside_can_be_made_anyway(window, tmp_p
     before = window.table.current.docket
     QTest.keyClick(window, Qt.Key.Key_R, CTRL)
     (dialog,) = window.findChildren(BatchDialog)
-    # it is laid for the run alone, and what would lose more than a quarter is set aside
+    # it is applied for the batch alone, and what would lose more than a quarter is skipped
     dialog.preset.setCurrentIndex(dialog.preset.findData("Album print, 15 × 10 cm"))
     dialog.preset.activated.emit(dialog.preset.currentIndex())
     (cell,) = dialog.crops.cells
     until(lambda: cell.anyway is not None and cell.anyway.isVisible())
-    assert "more than 25 %" in cell.aside
+    assert "more than 25 %" in cell.skipped
     QTest.mouseClick(cell.anyway, Qt.MouseButton.LeftButton)
     cell.repaint()
-    assert not cell.aside and not cell.anyway.isVisible()
+    assert not cell.skipped and not cell.anyway.isVisible()
     drag(cell, 0, -300)
     dialog.start.click()
     until(lambda: dialog.open_report.isVisible())
-    assert not dialog.where.isEnabled()  # the report is where the run began
+    assert not dialog.where.isEnabled()  # the report is where the batch began
     assert cell.item.state == "made" and cell.item.plan.crop.top == 0
     assert window.table.current.docket == before
 

@@ -75,13 +75,13 @@ def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
     (folder / "other.json").write_text('{"zinc_margin_docket": 1}')
     assert [each.name for each in presets.own()] == ["good"]
     for name, why in (
-        ("bad", "no readable JSON"), ("worse", "no readable JSON"), ("other", "not a standing docket"),
+        ("bad", "no readable JSON"), ("worse", "no readable JSON"), ("other", "not a preset"),
     ):  # fmt: skip
         with pytest.raises(BadRequest, match=why):
             presets.find(str(folder / f"{name}.json"))
-    with pytest.raises(BadRequest, match="There is no standing docket"):
+    with pytest.raises(BadRequest, match="There is no preset"):
         presets.load(folder / "gone.json")
-    with pytest.raises(BadRequest, match="“nothing like it” is no standing docket; there are good"):
+    with pytest.raises(BadRequest, match="“nothing like it” is not a preset; there are good"):
         presets.find("nothing like it")
 
 
@@ -91,7 +91,7 @@ def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
         ("name", "", "name must be a short text"), ("name", "x" * 101, "name must be"),
         ("about", 3, "about must be a text"), ("too_small", "shrink", "one of skip, make, enlarge"),
         ("most_trimmed", 2, "share from 0 to 1"), ("most_trimmed", "1/0", "share from 0 to 1"),
-        ("docket", [], "docket must hold lines"), ("zinc_margin_standing", 9, "version 9"),
+        ("docket", [], "docket must hold lines"), ("zinc_margin_preset", 9, "version 9"),
     ],
 )  # fmt: skip
 def test_wrong_values_are_named(field, value, why):

@@ -49,7 +49,7 @@ def test_a_rack_goes_round_and_moves_with_its_photos(rack, tmp_path):
 def test_a_rack_is_run_with_its_own_dockets(rack, tmp_path, capsys):
     folder, _ = rack
     out = tmp_path / "out"
-    assert main(["run", str(folder / "photos.rack.json"), "--out", str(out)]) == 0
+    assert main(["batch", str(folder / "photos.rack.json"), "--out", str(out)]) == 0
     assert "4 made" in capsys.readouterr().out
     made = sorted(path.name for path in out.glob("*.tif"))
     assert len(made) == 4 and made[:2] == ["a-9x6cm-2.tif", "a-9x6cm.tif"]

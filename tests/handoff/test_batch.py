@@ -1,4 +1,4 @@
-"""Runs: whatever happens to one photo or to the run, files are whole and made once."""
+"""Batches: whatever happens to one photo or to the batch, files are whole and made once."""
 
 from __future__ import annotations
 
@@ -124,13 +124,13 @@ def test_a_second_run_makes_nothing_again_unless_something_changed(folder, tmp_p
 def test_photos_that_do_not_suit_are_set_aside(folder, tmp_path, scene):
     Image.fromarray(scene(600, 150)).save(folder / "wide.jpg")
     items = made(folder, tmp_path / "out", small(most_trimmed=Fraction(1, 10)))
-    (aside,) = [item for item in items if item.state == "aside"]
+    (aside,) = [item for item in items if item.state == "skipped"]
     assert aside.photo.name == "wide.jpg" and "would lose" in aside.remark
     page = report.write_report(items, tmp_path / "out", "Small prints").read_text("utf-8")
     assert page.count("data:image/jpeg;base64,") == 7  # what it would have been is shown, too
     size = {"ppi": Fraction(40)}
     large = replace(small(too_small="skip"), docket=docket_of("60x40cm", size=size))
-    assert {item.state for item in made(folder, tmp_path / "large", large)} == {"aside"}
+    assert {item.state for item in made(folder, tmp_path / "large", large)} == {"skipped"}
     grown = replace(large, too_small="enlarge")
     items = made(folder, tmp_path / "grown", grown)
     assert {item.plan.pixels.choice for item in items} == {"enlarge"}
@@ -191,7 +191,7 @@ def test_killed_at_any_moment_it_goes_on(tmp_path, scene, kills):
     presets.save(small(), laid)
     out = tmp_path / "out"
     command = [
-        sys.executable, "-m", "zinc_margin.commands", "run", str(photos), "--standing", str(laid),
+        sys.executable, "-m", "zinc_margin.commands", "batch", str(photos), "--preset", str(laid),
         "--out", str(out),
     ]  # fmt: skip
     moments = random.Random(4)
@@ -366,7 +366,7 @@ def test_a_broken_journal_only_costs_time(folder, tmp_path):
     assert tallied(items) == "6 made" and len(list(out.glob("*.jpg"))) == 12
 
 
-# standing dockets
+# presets
 
 
 def test_a_standing_docket_is_kept_found_and_handed_on(tmp_path, monkeypatch):
@@ -377,7 +377,7 @@ def test_a_standing_docket_is_kept_found_and_handed_on(tmp_path, monkeypatch):
     assert presets.find("small prints") == mine and presets.own() == (mine,)
     (presets.usual_folder() / "broken.json").write_text("{")
     assert presets.own() == (mine,)
-    with pytest.raises(BadRequest, match="is no standing docket; there are Small prints; Album"):
+    with pytest.raises(BadRequest, match="is not a preset; there are Small prints; Album"):
         presets.find("nothing like it")
     with pytest.raises(BadRequest, match="most_trimmed"):
         presets.from_json(presets.to_json(mine).replace('"0.2"', '"2"'))
@@ -405,11 +405,11 @@ def test_what_belongs_to_the_photo_stays():
 def test_the_commands(folder, tmp_path, capsys, monkeypatch):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     store.save(small().docket, tmp_path / "d.json")
-    assert main(["standing", "--keep", "Mine", "--docket", str(tmp_path / "d.json")]) == 0
-    assert main(["standing"]) == 0
+    assert main(["preset", "--keep", "Mine", "--docket", str(tmp_path / "d.json")]) == 0
+    assert main(["preset"]) == 0
     assert capsys.readouterr().out.count("Mine") == 1
     look = tmp_path / "look.html"
-    asked = ["run", str(folder), "--standing", "mine", "--out", str(tmp_path / "out")]
+    asked = ["batch", str(folder), "--preset", "mine", "--out", str(tmp_path / "out")]
     assert main([*asked, "--look", str(look)]) == 0
     assert look.read_text().count("base64,") == 6 and not (tmp_path / "out").exists()
     assert main(asked) == 0
@@ -418,7 +418,7 @@ def test_the_commands(folder, tmp_path, capsys, monkeypatch):
     assert main(asked) == 1
     told = capsys.readouterr()
     assert "1 failed" in told.out and "bad.png  failed" in told.err
-    assert main(["run", str(tmp_path / "nowhere"), "--out", str(tmp_path / "o")]) == 2
+    assert main(["batch", str(tmp_path / "nowhere"), "--out", str(tmp_path / "o")]) == 2
 
 
 def test_folders_by_rule_are_made_inside_the_runs_folder_and_stay_inside(folder, tmp_path):
@@ -470,18 +470,18 @@ def test_a_folder_by_rule_is_not_left_behind_by_a_file_that_was_stopped(tmp_path
 
 def test_every_file_of_a_run_can_be_held_against_a_counter(folder, tmp_path, capsys):
     out = tmp_path / "out"
-    words = ["run", str(folder), "--out", str(out), "--check", "lab:book-press"]
+    words = ["batch", str(folder), "--out", str(out), "--against", "lab:book-press"]
     presets.save(small(), tmp_path / "small.json")
-    assert main([*words, "--standing", str(tmp_path / "small.json")]) == 1
+    assert main([*words, "--preset", str(tmp_path / "small.json")]) == 1
     assert "Estuary book press would refuse 6 of them." in capsys.readouterr().out
     rows = list(csv.DictReader(io.StringIO((out / "report.csv").read_text())))
     assert all("takes PDF or TIFF" in row["check"] for row in rows)
     assert "takes PDF or TIFF" in (out / "report.html").read_text()
-    # what is there and whole is not made again, but checked for another counter
+    # what is there and whole is not made again, but checked for another lab
     words[-1] = "device:projector"
-    assert main([*words, "--standing", str(tmp_path / "small.json")]) == 0
+    assert main([*words, "--preset", str(tmp_path / "small.json")]) == 0
     assert "6 made before" in capsys.readouterr().out
-    assert (out / "report.html").read_text().count("The counter would take it.") == 6
+    assert (out / "report.html").read_text().count("The lab would take it.") == 6
 
 
 def test_looking_through_shows_each_version_its_own_crop(folder, tmp_path):
@@ -489,7 +489,7 @@ def test_looking_through_shows_each_version_its_own_crop(folder, tmp_path):
     wide = replace(docket, version="wide", size=replace(docket.size, size=parse_size("12x3cm")))
     versions.save((docket, wide), store.beside(folder / "kiln-1.jpg"))
     page = tmp_path / "look.html"
-    words = ["run", str(folder / "kiln-1.jpg"), "--out", str(tmp_path / "o"), "--look", str(page)]
+    words = ["batch", str(folder / "kiln-1.jpg"), "--out", str(tmp_path / "o"), "--look", str(page)]
     assert main(words) == 0
     pictures = re.findall(r"base64,([^\"]+)", page.read_text())
     shapes = [Image.open(io.BytesIO(base64.b64decode(each))).size for each in pictures]

@@ -1,4 +1,4 @@
-"""Counters: every kind of bad file is refused with its own reason, good ones are taken."""
+"""Labs: every kind of bad file is refused with its own reason, good ones are taken."""
 
 from __future__ import annotations
 
@@ -177,9 +177,9 @@ def test_a_counter_of_ones_own_is_described_in_a_file(tmp_path, good):
     path.write_text(json.dumps(terms))
     assert [f.code for f in check(good, find(str(path)), SIZE)] == ["bytes"]
     path.write_text(json.dumps(terms | {"name": "("}))
-    with pytest.raises(BadRequest, match="describes no counter"):
+    with pytest.raises(BadRequest, match="does not describe a lab"):
         find(str(path))
-    with pytest.raises(BadRequest, match="no counter that I know; there are lab:harbour"):
+    with pytest.raises(BadRequest, match="not a lab on the list; there are lab:harbour"):
         find("lab:nowhere")
     assert all(lab.ppi > 0 for lab in shipped())
 
@@ -265,7 +265,7 @@ def test_a_lab_of_ones_own_that_is_wrong_says_where(tmp_path, part, value):
 
 def test_one_broken_lab_stops_no_other(tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
-    folder = own_folder("data") / "counters"
+    folder = own_folder("data") / "labs"
     folder.mkdir(parents=True)
     (folder / "a.json").write_text(json.dumps(described(ppi=ENDLESS)))
     (folder / "b.json").write_text(json.dumps(described()))
@@ -275,5 +275,5 @@ def test_one_broken_lab_stops_no_other(tmp_path, monkeypatch):
     assert find("kiln").name == "Kiln" and find("lab:harbour") is not None
     sentences = broken()
     assert len(sentences) == 3 and all(str(folder) in each for each in sentences)
-    with pytest.raises(BadRequest, match=r"no counter that I know.*a.json describes no counter"):
+    with pytest.raises(BadRequest, match=r"not a lab on the list.*a.json does not describe a lab"):
         find("lab:nowhere")

@@ -72,7 +72,7 @@ def test_reports_take_the_place_of_reports_alone(tmp_path):
 def test_the_page_of_crops_takes_no_other_pages_place(jpeg, capsys):
     page = jpeg.with_name("mine.html")
     page.write_text("<h1>mine</h1>")
-    asked = ["run", str(jpeg), "--size", "6x4cm", "--look", str(page)]
+    asked = ["batch", str(jpeg), "--size", "6x4cm", "--look", str(page)]
     assert main(asked) != 0 and page.read_text() == "<h1>mine</h1>"
 
 
@@ -92,7 +92,7 @@ def test_nothing_else_takes_another_files_place(jpeg, capsys, monkeypatch):
     for name, write in (
         ("out.tif.printing-notes.txt", lambda path: main([*make, "out.tif"])),
         ("strip.png", lambda path: main([*strip, path.name])),
-        ("p.json", lambda path: main(["standing", "--export", "Album", path.name])),
+        ("p.json", lambda path: main(["preset", "--export", "Album", path.name])),
         ("q.json", lambda path: presets.save(presets.shipped()[0], path)),
         ("r.json", lambda path: racks.save([(jpeg, [docket_of()])], path)),
         ("s.json", sizes.write),

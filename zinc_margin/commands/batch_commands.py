@@ -1,4 +1,4 @@
-"""The commands `run` and `preset`: many photos, and the dockets that are laid on them."""
+"""The commands `batch` and `preset`: many photos, and the presets that are applied to them."""
 
 from __future__ import annotations
 
@@ -20,30 +20,30 @@ from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 
 def declare(commands: Any) -> None:
     """Declare the commands."""
-    one = commands.add_parser("run", help="make the files of many photos; goes on where it stopped")
+    one = commands.add_parser("batch", help="make the files of many photos; goes on where it stopped")
     add = one.add_argument
     add("photos", metavar="FOLDER|PHOTO|RACK", nargs="+")
-    add("--standing", metavar="NAME|FILE", help="laid on each; else each has its own docket")
+    add("--preset", metavar="NAME|FILE", help="applied to each; otherwise each has its own docket")
     add("--out", metavar="DIR", required=True)
-    add("--check", metavar="lab:NAME|FILE", help="hold every file against a counter's terms")
-    add("--find-subject", action="store_true", help="faces, else what stands out, where none is")
+    add("--against", metavar="lab:NAME|FILE", help="check every file against a lab's terms")
+    add("--find-subject", action="store_true", help="use faces, or what stands out, as the subject")
     add("--jobs", type=int, default=2, metavar="N", help="files made at a time; 2")
     add("--look", metavar="FILE", help="write a page (.html) with every crop, and make nothing")
     add("--json", action="store_true", help="print one JSON object")
-    one.set_defaults(run=run)
-    two = commands.add_parser("standing", help="list, keep, hand on standing dockets")
+    one.set_defaults(run=batch)
+    two = commands.add_parser("preset", help="list, keep, import and export presets")
     add = two.add_argument
     add("--keep", metavar="NAME", help="keep the --docket under a name")
     add("--docket", metavar="FILE")
     add("--about", metavar="TEXT", default="")
     add("--too-small", choices=presets.TOO_SMALL, default="make")
-    add("--most-trimmed", metavar="PERCENT", help="photos that lose more are set aside")
+    add("--most-trimmed", metavar="PERCENT", help="photos that lose more are skipped")
     add("--import", dest="import_", metavar="FILE")
     add("--export", nargs=2, metavar=("NAME", "FILE"))
     two.set_defaults(run=preset)
 
 
-def run(options: argparse.Namespace) -> int:
+def batch(options: argparse.Namespace) -> int:
     """Make the files of a folder, or of photos."""
     from zinc_margin.docket.versions import beside_or_fresh
     from zinc_margin.handoff import report
@@ -65,13 +65,13 @@ def run(options: argparse.Namespace) -> int:
             photos += photos_in(one) if one.is_dir() else [one]
     if not photos:
         raise BadRequest(f"There are no pictures in {', '.join(options.photos)}.")
-    laid = presets.find(options.standing) if options.standing else None
-    items = items_of(photos, laid, lambda path: in_racks.get(path) or beside_or_fresh(path))
-    title = laid.name if laid is not None else "Run"
+    preset = presets.find(options.preset) if options.preset else None
+    items = items_of(photos, preset, lambda path: in_racks.get(path) or beside_or_fresh(path))
+    title = preset.name if preset is not None else "Batch"
     if options.look:
         return _look(items, Path(options.look), title, options.find_subject)
     folder = Path(options.out)
-    lab = find(options.check) if options.check else None
+    lab = find(options.against) if options.against else None
     started = Batch(items, folder, _teller(len(items)), options.jobs, lab, options.find_subject)
     with interruptible() as cancel:
         started.cancel = cancel
@@ -85,7 +85,7 @@ def run(options: argparse.Namespace) -> int:
             return 130
     page = report.write_report(items, folder, title)
     if options.json:
-        print_json({"schema": 1, "run": [_plain(item) for item in items], "report": str(page)})
+        print_json({"schema": 1, "batch": [_plain(item) for item in items], "report": str(page)})
     else:
         print(f"{tallied(items)}. Report: {page}")
         refused = sum(bool(item.refused) for item in items)
@@ -128,7 +128,7 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
     from zinc_margin.photo.subject_found import found_words, with_found_subject
     from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.size.suits import judged
-    from zinc_margin.plan.text.set_aside import set_aside_words
+    from zinc_margin.plan.text.skipped import skipped_words
 
     if out.suffix.lower() not in (".html", ".htm"):
         raise BadRequest(f"--look {out} is no page; end it in .html.")
@@ -139,19 +139,19 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
             if finds and photo.facts.subject is None:
                 photo, subject = with_found_subject(photo)
                 found = found_words(subject)
-            item.plan, why_aside = judged(photo.facts, item.docket, item.preset, this_machine())
-            aside = "" if why_aside is None else set_aside_words(why_aside)
-            item.state, item.remark = ("aside", aside) if aside else ("waiting", found)
+            item.plan, why = judged(photo.facts, item.docket, item.preset, this_machine())
+            skipped = "" if why is None else skipped_words(why)
+            item.state, item.remark = ("skipped", skipped) if skipped else ("waiting", found)
             item.picture = contact_print(photo, item.plan)
-        except ZincError as why:
-            item.state, item.remark = "failed", str(why)
+        except ZincError as error:
+            item.state, item.remark = "failed", str(error)
     report.save_page(out, items, title)
     print(f"{tallied(items)}. Look through {out}; nothing was made.")
     return 0
 
 
 def preset(options: argparse.Namespace) -> int:
-    """List, keep, import or export standing dockets."""
+    """List, keep, import or export presets."""
     if options.keep:
         if not options.docket:
             raise BadRequest("--keep wants the --docket FILE that is to be kept.")

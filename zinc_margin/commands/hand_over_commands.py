@@ -35,12 +35,12 @@ def declare(commands: Any) -> None:
     two.add_argument("--size", metavar="SIZE", help="that is ordered; else by the file's own tag")
     two.add_argument("--json", action="store_true", help="print one JSON object")
     two.set_defaults(run=check)
-    three = commands.add_parser("send", help="hand files over to a counter's drop box")
+    three = commands.add_parser("send", help="hand files over to a lab's drop box")
     three.add_argument("files", metavar="FILE", nargs="+")
     three.add_argument("--to", dest="lab", metavar="lab:NAME|FILE", required=True)
     three.add_argument("--size", metavar="SIZE", required=True)
     three.add_argument("--copies", type=int, default=1, metavar="N")
-    three.add_argument("--box", metavar="DIR", required=True, help="the counter's drop box")
+    three.add_argument("--box", metavar="DIR", required=True, help="the lab's drop box")
     three.set_defaults(run=send)
     four = commands.add_parser("proof-print", help="print a file on a stand-in, as a picture")
     four.add_argument("file", metavar="FILE")
@@ -158,7 +158,7 @@ def check(options: argparse.Namespace) -> int:
     if options.json:
         print_json(
             {
-                "schema": 1, "counter": lab.key,
+                "schema": 1, "lab": lab.key,
                 "files": [
                     {"file": str(path), "taken": not findings,
                      "findings": [vars(finding) for finding in findings]}
@@ -175,7 +175,7 @@ def check(options: argparse.Namespace) -> int:
 
 
 def send(options: argparse.Namespace) -> int:
-    """Send files; 1 when the counter refuses one."""
+    """Send files; 1 when the lab refuses one."""
     from zinc_margin.handoff.labs import find
     from zinc_margin.handoff.order import Line
     from zinc_margin.handoff.order import send as hand_over

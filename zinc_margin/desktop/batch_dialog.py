@@ -36,17 +36,17 @@ from zinc_margin.measure.errors import Cancelled, ZincError
 
 _STATES = {
     "waiting": "waiting", "making": "under way", "made": "made", "kept": "made before",
-    "aside": "set aside", "failed": "failed",
+    "skipped": "skipped", "failed": "failed",
 }  # fmt: skip
 _VIEWS = (("crops", "every crop"), ("list", "the list"))
-_ENDED = ("made", "kept", "aside", "failed")
+_ENDED = ("made", "kept", "skipped", "failed")
 
 
 _ASKED = "Close again to stop; what is made stays, and another time it goes on from there."
 
 
 class BatchDialog(QDialog):
-    """Makes the files of every photo in the rack, by its own dockets or a standing one.
+    """Makes the files of every photo in the rack, by its own dockets or by a preset.
 
     Parameters
     ----------
@@ -63,7 +63,7 @@ class BatchDialog(QDialog):
         units: str,
     ) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Run")
+        self.setWindowTitle("Batch")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.prints, self._write, self.units = list(prints), write, units
         self.lane = Lane(keeps_all=True)
@@ -73,20 +73,20 @@ class BatchDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
-        every = (("", "each by its own dockets"), *((s.name, s.name) for s in presets.every()))
-        self.preset = Choice("Laid on each", every, lambda _: self._fill(), 300)
+        every = (("", "each photo has its own settings"), *((s.name, s.name) for s in presets.every()))
+        self.preset = Choice("Preset", every, lambda _: self._fill(), 300)
         self.where = FolderLink("Folder for the files", self.prints[0].facts.path.parent / "prints")
-        self.shows = Choice("What is seen", _VIEWS, self._see, 140)
+        self.shows = Choice("What is shown", _VIEWS, self._see, 140)
         self.check = Choice(
-            "Checked for", (("", "nobody"), *((c.key, c.name) for c in labs.every())),
+            "Check against", (("", "nothing"), *((c.key, c.name) for c in labs.every())),
             lambda key: self.check.show_value(key), 190,
         )  # fmt: skip
         self.check.show_value("")
-        column.addLayout(row("Laid on", self.preset, "seen:", self.shows))
-        column.addLayout(row("Check for", self.check))
+        column.addLayout(row("Preset", self.preset, "show:", self.shows))
+        column.addLayout(row("Check against", self.check))
         column.addLayout(row("Folder", self.where))
         self.crops = CropSheet()
-        self.list = listing("Files of the run", "Photo", "Version", "State", "What came of it")
+        self.list = listing("Files of the batch", "Photo", "Version", "State", "Result")
         self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.list.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
         self.views = QStackedWidget()
@@ -95,13 +95,13 @@ class BatchDialog(QDialog):
         column.addWidget(self.views, 1)
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
-        self.progress.setAccessibleName("Progress of the run")
+        self.progress.setAccessibleName("Progress of the batch")
         self.progress.setVisible(False)
         column.addWidget(self.progress)
         below = QHBoxLayout()
         self.sentence = text("", soft=True)
         below.addWidget(self.sentence, 1)
-        self.send = Link("send them …", self._send, "Hand the files over to a counter")
+        self.send = Link("send them …", self._send, "Hand the files over to a lab")
         self.open_report = Link("the report", self._open_report)
         self.retry = Link("try the failed again", self._retry)
         self.pause = Link("pause", self._pause)
@@ -135,8 +135,8 @@ class BatchDialog(QDialog):
         self.crops.show_items([(of[item.photo], item) for item in self.items], self._corrected)
         count = len(self.items)
         self.sentence.setText(
-            f"{count} file{'' if count == 1 else 's'}. Look every crop through, and drag those "
-            "that are not right."
+            f"{count} file{'' if count == 1 else 's'}. Look at every crop, and drag those that "
+            "are not right."
         )
 
     def _see(self, view: str) -> None:
@@ -144,7 +144,7 @@ class BatchDialog(QDialog):
         self.views.setCurrentWidget(self.crops if view == "crops" else self.list)
 
     def _corrected(self, item: Item) -> None:
-        """Keep a crop that was corrected: with its version, or for this run where one is laid."""
+        """Keep a crop that was corrected: with its version, or for this batch where a preset is applied."""
         if item.preset is None:
             self._write(*self._owner(item), item.docket)
 
@@ -188,7 +188,7 @@ class BatchDialog(QDialog):
             try:
                 run.work()
             finally:
-                page = report.write_report(run.items, run.folder, "Run")
+                page = report.write_report(run.items, run.folder, "Batch")
             return page
 
         def failed(why: ZincError) -> None:

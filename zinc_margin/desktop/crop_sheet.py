@@ -1,4 +1,4 @@
-"""Every crop of a run on one sheet, to be looked through, and each corrected where it lies."""
+"""Every crop of a batch on one sheet, to be looked through, and each corrected where it lies."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.crop import framing
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suits import judged
-from zinc_margin.plan.text.set_aside import set_aside_words
+from zinc_margin.plan.text.skipped import skipped_words
 
 _PICTURE = QSize(216, 168)
 _CELL = QSize(_PICTURE.width() + 12, _PICTURE.height() + 62)
@@ -43,7 +43,7 @@ _GAP = 10
 
 
 class CropCell(QWidget):
-    """One photo of a run with its frame.
+    """One photo of a batch with its frame.
 
     The frame is dragged, or moved by the arrow keys; the wheel makes it smaller and larger, two
     presses bring back the one that it had by itself.
@@ -62,7 +62,7 @@ class CropCell(QWidget):
         super().__init__()
         self.one, self.item, self._corrected = one, item, corrected
         self._plan: Plan | None = None
-        self._aside = ""
+        self._skipped = ""
         self._picture: tuple[object, QPixmap] | None = None
         self._from: tuple[QPointF, Frame] | None = None
         self.setFixedSize(_CELL)
@@ -76,40 +76,40 @@ class CropCell(QWidget):
     # what it stands for
 
     def plan(self) -> Plan | None:
-        """Return the photo's plan in this run; None where there can be none."""
+        """Return the photo's plan in this batch; None where there can be none."""
         if self._plan is None:
             try:
                 docket, preset = self.item.docket, self.item.preset
                 self._plan, why = judged(self.one.facts, docket, preset, this_machine())
-                self._aside = "" if why is None else set_aside_words(why)
+                self._skipped = "" if why is None else skipped_words(why)
             except ZincError as error:
-                self._aside = str(error)
+                self._skipped = str(error)
             self._tell()
         return self._plan
 
     @property
-    def aside(self) -> str:
-        """Why the photo would be set aside; empty where it would not."""
+    def skipped(self) -> str:
+        """Why the photo would be skipped; empty where it would not."""
         self.plan()
-        return self._aside
+        return self._skipped
 
     def _tell(self) -> None:
         label = self.one.name
         if self.item.docket.version != Docket().version:
             label = f"{label}, {self.item.docket.version}"
-        said = self._aside
+        said = self._skipped
         if not said and self._plan is not None:
             said = f"{self._plan.size.label}: {self._plan.grade}"
         self._words = (label, said)
         self.setAccessibleName(f"{label}, {said}")
-        if self._aside and self._plan is not None and self.anyway is None:
-            # made only where it is wanted: a run may have hundreds of cells
+        if self._skipped and self._plan is not None and self.anyway is None:
+            # made only where it is wanted: a batch may have hundreds of cells
             self.anyway = Link("make it anyway", self._make_anyway)
             self.anyway.setParent(self)
             self.anyway.move(6, _PICTURE.height() + 44)
             self.anyway.adjustSize()
         if self.anyway is not None:
-            self.anyway.setVisible(bool(self._aside) and self._plan is not None)
+            self.anyway.setVisible(bool(self._skipped) and self._plan is not None)
 
     def _make_anyway(self) -> None:
         assert self.item.preset is not None
@@ -183,9 +183,9 @@ class CropCell(QWidget):
             veil = QColor(t.panel)
             veil.setAlpha(190)
             fill_around(painter, box.adjusted(-1, -1, 1, 1), frame, veil)
-        painter.setPen(QPen(QColor(t.soft if self._aside else t.accent), 2))
+        painter.setPen(QPen(QColor(t.soft if self._skipped else t.accent), 2))
         painter.drawRect(frame)
-        if self._aside:
+        if self._skipped:
             painter.drawLine(frame.topLeft(), frame.bottomRight())
         if self.hasFocus():
             painter.setPen(QPen(QColor(t.ink), 1))
@@ -258,13 +258,13 @@ class CropCell(QWidget):
 
 
 class CropSheet(QScrollArea):
-    """The cells of a run, as many side by side as there is room for."""
+    """The cells of a batch, as many side by side as there is room for."""
 
     def __init__(self) -> None:
         super().__init__()
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setAccessibleName("Every crop of the run")
+        self.setAccessibleName("Every crop of the batch")
         self._ground = QWidget()
         self._ground.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         self.setWidget(self._ground)

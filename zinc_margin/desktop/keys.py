@@ -17,7 +17,7 @@ KEYS: tuple[tuple[str, str], ...] = (
     ("Ctrl+Return", "make the file"),
     ("Ctrl+S", "keep the photo's dockets beside it"),
     ("Ctrl+Shift+S", "keep the whole rack in one file"),
-    ("Ctrl+R", "the run: everything in the rack"),
+    ("Ctrl+R", "batch: make the files of all open photos"),
     ("Esc", "stop the work under way"),
     ("Ctrl+Z", "take back a decision"),
     ("Ctrl+Shift+Z", "make it again"),

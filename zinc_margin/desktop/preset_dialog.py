@@ -28,25 +28,25 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.size.suits import judged
-from zinc_margin.plan.text.set_aside import set_aside_words
+from zinc_margin.plan.text.skipped import skipped_words
 
-_TOO_SMALL = (("make", "made, with a note"), ("enlarge", "enlarged"), ("skip", "set aside"))
-_KIND = "Standing dockets (*.json)"
+_TOO_SMALL = (("make", "made, with a note"), ("enlarge", "enlarged"), ("skip", "skipped"))
+_KIND = "Presets (*.json)"
 
 
 class PresetDialog(QDialog):
-    """Every standing docket, what it does to this photo, and what can be done with it."""
+    """Every preset, what it does to this photo, and what can be done with it."""
 
     def __init__(self, parent: QWidget, table: Table) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Standing dockets")
+        self.setWindowTitle("Presets")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.table = table
         whole = QHBoxLayout(self)
         whole.setContentsMargins(20, 18, 20, 18)
         whole.setSpacing(20)
         self.list = QListWidget()
-        self.list.setAccessibleName("Standing dockets")
+        self.list.setAccessibleName("Presets")
         self.list.setFixedWidth(280)
         self.list.currentRowChanged.connect(lambda _: self._show())
         whole.addWidget(self.list)
@@ -61,35 +61,35 @@ class PresetDialog(QDialog):
         for part in (self.name, self.about, self.does, self.here):
             right.addWidget(part)
         laid = QHBoxLayout()
-        self.lay_one = QPushButton("Lay on this photo")
-        self.lay_all = QPushButton("Lay on the whole rack")
-        self.lay_one.setObjectName("make")
-        self.lay_all.setObjectName("second")
-        self.lay_one.clicked.connect(lambda: self._lay(False))
-        self.lay_all.clicked.connect(lambda: self._lay(True))
-        for button in (self.lay_one, self.lay_all):
+        self.apply_one = QPushButton("Apply to this photo")
+        self.apply_all = QPushButton("Apply to all open photos")
+        self.apply_one.setObjectName("make")
+        self.apply_all.setObjectName("second")
+        self.apply_one.clicked.connect(lambda: self._apply(False))
+        self.apply_all.clicked.connect(lambda: self._apply(True))
+        for button in (self.apply_one, self.apply_all):
             button.setAutoDefault(False)
             laid.addWidget(button)
         laid.addStretch(1)
         right.addLayout(laid)
         links = QHBoxLayout()
-        self.hand_on = Link("hand it on …", self._ask_export)
-        self.take_in = Link("take one in …", self._ask_import)
-        self.remove = Link("remove it", self._remove)
-        for link in (self.hand_on, self.take_in, self.remove):
+        self.export_link = Link("export …", self._ask_export)
+        self.import_link = Link("import …", self._ask_import)
+        self.remove = Link("remove", self._remove)
+        for link in (self.export_link, self.import_link, self.remove):
             links.addWidget(link)
         links.addStretch(1)
         right.addLayout(links)
         right.addSpacing(14)
-        right.addWidget(text("Keep this photo's docket as a standing one:"))
+        right.addWidget(text("Keep this photo's settings as a preset:"))
         self.new_name = Field("Name", lambda _: None, 260)
         self.new_about = Field("What it is for", lambda _: None, 260)
         self.small = Choice("Photos that are too small", _TOO_SMALL, self._take_small, 160)
-        self.most = Field("Set aside when more is trimmed than", self._take_most, 70, "25 %")
+        self.most = Field("Skip when more is trimmed than", self._take_most, 70, "25 %")
         right.addLayout(row("Name", self.new_name))
         right.addLayout(row("For", self.new_about))
         right.addLayout(row("Too small", self.small))
-        right.addLayout(row("Aside", "when more is trimmed than", self.most))
+        right.addLayout(row("Skip", "when more is trimmed than", self.most))
         self.keep = QPushButton("Keep")
         self.keep.setObjectName("second")
         self.keep.setAutoDefault(False)
@@ -139,11 +139,11 @@ class PresetDialog(QDialog):
         self.about.setText(each.about)
         self.about.setVisible(bool(each.about))
         small = dict(_TOO_SMALL)[each.too_small]
-        aside = ""
+        skipped = ""
         if each.most_trimmed is not None:
-            aside = f" Photos that would lose more than {words.share(float(each.most_trimmed))} "
-            aside += "are set aside."
-        self.does.setText(f"In a run, photos that are too small are {small}.{aside}")
+            skipped = f" Photos that would lose more than {words.share(float(each.most_trimmed))} "
+            skipped += "are skipped."
+        self.does.setText(f"In a batch, photos that are too small are {small}.{skipped}")
         one = self.table.current
         self.here.setVisible(one is not None)
         if one is not None:
@@ -152,13 +152,13 @@ class PresetDialog(QDialog):
                 trimmed = words.share(plan.trimmed_share)
                 said = f"{plan.size.label}, {trimmed} trimmed, {plan.grade}"
                 if why is not None:
-                    said = set_aside_words(why)
+                    said = skipped_words(why)
             except ZincError as wrong:
                 said = str(wrong)
             self.here.setText(f"{one.name}: {said}.")
         self.remove.setVisible(each.name in self._own and self.list.currentRow() < len(self._own))
 
-    def _lay(self, on_all: bool) -> None:
+    def _apply(self, on_all: bool) -> None:
         one, each = self.table.current, self.chosen
         if one is None:
             return
@@ -172,14 +172,14 @@ class PresetDialog(QDialog):
                 refused += 1
         done = len(chosen) - refused
         self.sentence.setText(
-            f"Laid on {done} photo{'' if done == 1 else 's'}; undo takes it back for each."
+            f"Applied to {done} photo{'' if done == 1 else 's'}; undo takes it back for each."
             + (f" {refused} cannot be printed so and stayed as they were." if refused else "")
         )
         self._show()
 
     def _ask_export(self) -> None:
         start = Path.home() / f"{self.chosen.name}.json"
-        path, _ = QFileDialog.getSaveFileName(self, "Hand it on", str(start), _KIND)
+        path, _ = QFileDialog.getSaveFileName(self, "Export preset", str(start), _KIND)
         if path:
             self.export(Path(path))
 
@@ -188,12 +188,12 @@ class PresetDialog(QDialog):
         self._try(lambda: presets.save(self.chosen, path), f"Written: {path.name}.")
 
     def _ask_import(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self, "Take one in", str(Path.home()), _KIND)
+        path, _ = QFileDialog.getOpenFileName(self, "Import preset", str(Path.home()), _KIND)
         if path:
             self.import_(Path(path))
 
     def import_(self, path: Path) -> None:
-        """Keep one that was handed on."""
+        """Keep a preset from a file."""
 
         def take() -> None:
             each = presets.load(path)
@@ -204,7 +204,7 @@ class PresetDialog(QDialog):
             presets.keep(each)
             self._fill(each.name)
 
-        self._try(take, f"Taken in from {path.name}.")
+        self._try(take, f"Imported from {path.name}.")
 
     def _remove(self) -> None:
         name = self.chosen.name

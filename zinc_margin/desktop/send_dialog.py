@@ -41,7 +41,7 @@ class SendDialog(QDialog):
 
     def __init__(self, parent: QWidget, lines: Sequence[Line], units: str) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Send to a counter")
+        self.setWindowTitle("Send to a lab")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.lines = list(lines)
         self.lane = Lane()
@@ -54,7 +54,7 @@ class SendDialog(QDialog):
             tuple((each.key, each.name) for each in every() if each.takes_orders),
             self._take, 300,
         )  # fmt: skip
-        self.box = FolderLink("The counter's drop box", self.lines[0].file.parent / "order")
+        self.box = FolderLink("The lab's drop box", self.lines[0].file.parent / "order")
         column.addLayout(row("Counter", self.lab))
         column.addLayout(row("Drop box", self.box))
         self.list = listing("Files of the order", "File", "Ordered as", "Copies", "Its answer")

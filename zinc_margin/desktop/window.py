@@ -254,12 +254,12 @@ class Window(QMainWindow):
             self.table.close(self.table.active)
 
     def show_run(self) -> None:
-        """Show the run: every photo of the rack, to be made."""
+        """Show the batch: every open photo, to be made."""
         if self.table.prints:
             BatchDialog(self, self.table.prints, self.table.write_version, self.table.units).open()
 
     def show_presets(self) -> None:
-        """Show the standing dockets."""
+        """Show the presets."""
         dialog = PresetDialog(self, self.table)
         body = self.margin.bodies["file"]
         assert isinstance(body, FileBody)

@@ -1,4 +1,4 @@
-"""Preset dockets: decisions kept without a photo, to lay on any photo or a whole folder."""
+"""Presets: decisions kept without a photo, to apply to any photo or a whole folder."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ from zinc_margin.measure.plain import Wrong, number, plain
 
 VERSION = 1
 TOO_SMALL = ("skip", "make", "enlarge")
-"""What is done with a photo that has too few pixels: set aside, made as it is, or enlarged."""
+"""What is done with a photo that has too few pixels: skipped, made as it is, or enlarged."""
 
 _SHIPPED = Path(__file__).parent / "data" / "presets.json"
 
@@ -42,7 +42,7 @@ class Preset:
     too_small : str
         One of `TOO_SMALL`.
     most_trimmed : Fraction or None
-        Photos that would lose more than this share are set aside.
+        Photos that would lose more than this share are skipped.
     """
 
     name: str
@@ -67,7 +67,7 @@ class Preset:
 
 
 def to_json(preset: Preset) -> str:
-    """Write a standing docket; `from_json` reads it back equal.
+    """Write a preset; `from_json` reads it back equal.
 
     Parameters
     ----------
@@ -77,15 +77,15 @@ def to_json(preset: Preset) -> str:
     docket.pop("photo")
     most = preset.most_trimmed
     text = {
-        "zinc_margin_standing": VERSION, "name": preset.name, "about": preset.about,
+        "zinc_margin_preset": VERSION, "name": preset.name, "about": preset.about,
         "too_small": preset.too_small,
         "most_trimmed": None if most is None else plain(most), "docket": docket,
     }  # fmt: skip
     return document_text(text)
 
 
-def from_json(text: str, source: str = "the standing docket") -> Preset:
-    """Read a standing docket.
+def from_json(text: str, source: str = "the preset") -> Preset:
+    """Read a preset.
 
     Parameters
     ----------
@@ -98,7 +98,7 @@ def from_json(text: str, source: str = "the standing docket") -> Preset:
     BadRequest
         When it is none, is newer than this program, or a value is wrong (named).
     """
-    raw = read_document(text, source, "zinc_margin_standing", VERSION)
+    raw = read_document(text, source, "zinc_margin_preset", VERSION)
     return _read(raw, source)
 
 
@@ -128,18 +128,18 @@ def _read(raw: Mapping[str, Any], source: str) -> Preset:
 
 @cache
 def shipped() -> tuple[Preset, ...]:
-    """Return the standing dockets that come with the program."""
+    """Return the presets that come with the program."""
     raw = json.loads(_SHIPPED.read_text("utf-8"))
-    return tuple(_read(entry, "the shipped set") for entry in raw["standing"])
+    return tuple(_read(entry, "the shipped set") for entry in raw["presets"])
 
 
 def usual_folder() -> Path:
     """Return where a person's own are kept (XDG)."""
-    return own_folder("data") / "standing"
+    return own_folder("data") / "presets"
 
 
 def load(path: str | Path) -> Preset:
-    """Read a standing docket from a file.
+    """Read a preset from a file.
 
     Parameters
     ----------
@@ -149,11 +149,11 @@ def load(path: str | Path) -> Preset:
     ------
     BadRequest
     """
-    return from_json(read_text(Path(path), "standing docket"), str(path))
+    return from_json(read_text(Path(path), "preset"), str(path))
 
 
 def save(preset: Preset, path: Path) -> None:
-    """Write a standing docket's file, whole or not at all.
+    """Write a preset's file, whole or not at all.
 
     Parameters
     ----------
@@ -164,7 +164,7 @@ def save(preset: Preset, path: Path) -> None:
     ------
     CannotDo
     """
-    check_ours(path, '"zinc_margin_standing"')
+    check_ours(path, '"zinc_margin_preset"')
     save_whole(path, to_json(preset))
 
 
@@ -246,7 +246,7 @@ def every() -> tuple[Preset, ...]:
 
 
 def find(name: str) -> Preset:
-    """Return a standing docket by its name, one's own first, or from a file.
+    """Return a preset by its name, one's own first, or from a file.
 
     Parameters
     ----------
@@ -268,4 +268,4 @@ def find(name: str) -> Preset:
     if len(near) == 1:
         return near[0]
     names = "; ".join(preset.name for preset in known)
-    raise BadRequest(" ".join((f"“{name}” is no standing docket; there are {names}.", *broken())))
+    raise BadRequest(" ".join((f"“{name}” is not a preset; there are {names}.", *broken())))

@@ -40,12 +40,12 @@ from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.file.embedded import decisions_text
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suits import judged
-from zinc_margin.plan.text.set_aside import set_aside_words
+from zinc_margin.plan.text.skipped import skipped_words
 
-JOURNAL = "zinc-margin-run.json"
+JOURNAL = "zinc-margin-batch.json"
 
 
-STATES = ("waiting", "making", "made", "kept", "aside", "failed")
+STATES = ("waiting", "making", "made", "kept", "skipped", "failed")
 """``kept``: it was made by an earlier run and is whole."""
 
 
@@ -67,7 +67,7 @@ PICTURES = (
 
 @dataclass
 class Item:
-    """One photo of a run.
+    """One photo of a batch.
 
     Attributes
     ----------
@@ -77,7 +77,7 @@ class Item:
     state : str
         One of `STATES`.
     remark : str
-        Why it was set aside, or failed, or what its print came to.
+        Why it was skipped, or failed, or what its print came to.
     goal : Path or None
     plan : Plan or None
         As it was made.
@@ -114,7 +114,7 @@ class _Entry:
         Digest of photo and decisions.
     done : bool
     files : list of str
-        In the run's folder.
+        In the batch's folder.
     digests : list of str
         SHA-256 of each.
     """
@@ -148,7 +148,7 @@ class _Entry:
 def items_of(
     photos: Iterable[Path], preset: Preset | None, own: Callable[[Path], Sequence[Docket]]
 ) -> list[Item]:
-    """Return the run's items: laid with a standing docket, or one for each version of its own.
+    """Return the batch's items: by a preset, or one for each version of its own.
 
     Parameters
     ----------
@@ -240,7 +240,7 @@ class Batch:
         CannotDo
             When the folder cannot be written to.
         Cancelled
-            After `cancel`; what is done stays, and another run goes on from there.
+            After `cancel`; what is done stays, and the next one goes on from there.
         """
         try:
             self.folder.mkdir(parents=True, exist_ok=True)
@@ -284,10 +284,10 @@ class Batch:
             photo, _ = with_found_subject(photo)
         facts = photo.facts
         result, why = judged(facts, item.docket, item.preset, this_machine())
-        aside = "" if why is None else set_aside_words(why)
+        skipped = "" if why is None else skipped_words(why)
         item.plan, item.picture = result, contact_print(photo, result)
-        if aside:
-            self._set(item, "aside", aside)
+        if skipped:
+            self._set(item, "skipped", skipped)
             return
         key = hashlib.sha256(
             f"{facts.digest}\n{decisions_text(result)}\n{facts.subject}".encode()
@@ -343,7 +343,7 @@ class Batch:
         return True
 
     def _goal(self, item: Item, plan: Plan) -> Path:
-        """Return a name that no other item of the run takes, and that is not there."""
+        """Return a name that no other item of the batch takes, and that is not there."""
         with self._lock:
             goal = names.goal(item.photo, plan, self._taken, self.folder)
             self._taken.add(names.alike(goal))
@@ -393,7 +393,7 @@ def _entry(raw: dict[str, Any]) -> _Entry:
 
 
 def tallied(items: Sequence[Item]) -> str:
-    """Say in one row how a run stands.
+    """Say in one row how a batch stands.
 
     Parameters
     ----------
@@ -401,7 +401,7 @@ def tallied(items: Sequence[Item]) -> str:
     """
     counts = {state: sum(item.state == state for item in items) for state in STATES}
     sentence = {
-        "made": "made", "kept": "made before", "aside": "set aside", "failed": "failed",
+        "made": "made", "kept": "made before", "skipped": "skipped", "failed": "failed",
         "making": "under way", "waiting": "waiting",
     }  # fmt: skip
     return ", ".join(f"{counts[state]} {text}" for state, text in sentence.items() if counts[state])

@@ -92,7 +92,7 @@ def _lab(raw: Mapping[str, Any], source: str) -> Lab:
             read("most_px", lambda held: int(number(1, 10**6)(held))) if "most_px" in raw else None,
         )  # fmt: skip
     except (KeyError, TypeError, Wrong):
-        raise BadRequest(f"{source} describes no counter: {part} is missing or wrong.") from None
+        raise BadRequest(f"{source} does not describe a lab: {part} is missing or wrong.") from None
 
 
 def _name_rule(value: Any) -> str:
@@ -108,7 +108,7 @@ def _name_rule(value: Any) -> str:
 def shipped() -> tuple[Lab, ...]:
     """Return the stand-ins that come with the program."""
     raw = json.loads(_SHIPPED.read_text("utf-8"))
-    labs = tuple(_lab(entry, "the shipped list") for entry in raw["counters"])
+    labs = tuple(_lab(entry, "the shipped list") for entry in raw["labs"])
     return labs + tuple(_entry(maker) for maker in makers() if maker.most_px is not None)
 
 
@@ -122,7 +122,7 @@ def _entry(maker: Maker) -> Lab:
 
 
 def every() -> tuple[Lab, ...]:
-    """Return the stand-ins and the counters that a person has described."""
+    """Return those that ship and those that a person has described."""
     return (*shipped(), *(lab for lab in _own() if isinstance(lab, Lab)))
 
 
@@ -133,7 +133,7 @@ def broken() -> tuple[str, ...]:
 
 def _own() -> Iterator[Lab | str]:
     """Yield the person's own, or what is wrong with them."""
-    for path in sorted((own_folder("data") / "counters").glob("*.json")):
+    for path in sorted((own_folder("data") / "labs").glob("*.json")):
         try:
             yield find(str(path))
         except ZincError as why:
@@ -141,7 +141,7 @@ def _own() -> Iterator[Lab | str]:
 
 
 def find(name: str) -> Lab:
-    """Return a counter by its key or name, or from a file that describes one.
+    """Return a lab by its key or name, or from a file that describes one.
 
     Parameters
     ----------
@@ -155,9 +155,9 @@ def find(name: str) -> Lab:
         try:
             raw = json.loads(Path(name).read_text("utf-8"))
         except (OSError, ValueError, RecursionError):
-            raise BadRequest(f"{name} is no readable description of a counter.") from None
+            raise BadRequest(f"{name} is not a readable description of a lab.") from None
         if not isinstance(raw, dict):
-            raise BadRequest(f"{name} is no readable description of a counter.")
+            raise BadRequest(f"{name} is not a readable description of a lab.")
         return _lab(raw, name)
     wanted = plain_text(name)
     known = every()
@@ -167,5 +167,5 @@ def find(name: str) -> Lab:
             return lab
     keys = ", ".join(lab.key for lab in known)
     raise BadRequest(
-        " ".join((f"“{name}” is no counter that I know; there are {keys}.", *broken()))
+        " ".join((f"“{name}” is not a lab on the list; there are {keys}.", *broken()))
     )

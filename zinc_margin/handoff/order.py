@@ -79,7 +79,7 @@ def send(
             entries.append(_sent(line, digest, folder))
             if progress is not None:
                 progress((done + 1) / len(lines))
-        manifest = {"zinc_margin_order": 1, "counter": lab.key, "files": entries}
+        manifest = {"zinc_margin_order": 1, "lab": lab.key, "files": entries}
         write_whole(folder / MANIFEST, _json(manifest))
     except OSError as why:
         raise CannotDo(f"The order could not be put into {box}: {why.strerror or why}.") from None
@@ -140,7 +140,7 @@ def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     """
     try:
         manifest = json.loads((box / MANIFEST).read_text("utf-8"))
-        lab = lab or find(manifest["counter"])
+        lab = lab or find(manifest["lab"])
         entries = list(manifest["files"])
     except (OSError, ValueError, KeyError, TypeError):
         raise BadRequest(f"There is no readable order in {box}.") from None
@@ -148,7 +148,7 @@ def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     receipt = {
         "zinc_margin_receipt": 1,
         "folder": box.name,
-        "counter": lab.key,
+        "lab": lab.key,
         "accepted": all(answer["accepted"] for answer in answers),
         "files": answers,
     }

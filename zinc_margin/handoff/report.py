@@ -1,4 +1,4 @@
-"""What a run came to: a page to look through, and a table."""
+"""What a batch came to: a page to look through, and a table."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ p.tally { margin: 0 0 24px; color: #444; }
 .print { display: inline-block; vertical-align: top; width: 236px; margin: 0 16px 24px 0; }
 .print img { display: block; max-width: 220px; max-height: 220px; background: #fff; padding: 4px; }
 .print b { font: bold 15px serif; display: block; margin-top: 8px; word-break: break-word; }
-.failed b, .aside b { color: #8e3b2e; }
+.failed b, .skipped b { color: #8e3b2e; }
 ul { margin: 4px 0 0; padding-left: 18px; }
 """
 COLUMNS = (
@@ -87,7 +87,7 @@ def _checked(item: Item) -> tuple[str, ...]:
     """Return what the check said: that it would be taken, or why not."""
     if item.refused is None:
         return ()
-    return item.refused or ("The counter would take it.",)
+    return item.refused or ("The lab would take it.",)
 
 
 def _inert(text: str) -> str:

@@ -9,7 +9,7 @@ from zinc_margin.measure.errors import BadRequest
 
 _KINDS = {
     "zinc_margin_docket": "docket", "zinc_margin_versions": "docket of several versions",
-    "zinc_margin_standing": "standing docket", "zinc_margin_rack": "rack",
+    "zinc_margin_preset": "preset", "zinc_margin_rack": "rack",
     "zinc_margin_sizes": "list of sizes", "zinc_margin_papers": "list of papers",
 }  # fmt: skip
 """What our files are called, by the key that names their kind."""

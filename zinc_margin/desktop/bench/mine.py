@@ -32,11 +32,11 @@ class Mine(QWidget):
         column.addLayout(top)
         self.rename = Link("rename", self._rename, "Give the chosen size of yours this name")
         self.remove = Link("take out", self._remove, "Take the chosen size out of your own")
-        self.take_in = Link("take in …", self._take_in, "Add the sizes of a file")
-        self.hand_on = Link("hand on …", self._hand_on, "Write your sizes to a file")
+        self.import_link = Link("import …", self._import, "Add the sizes of a file")
+        self.export_link = Link("export …", self._export, "Write your sizes to a file")
         below = QHBoxLayout()
         below.setSpacing(12)
-        for link in (self.rename, self.remove, self.take_in, self.hand_on):
+        for link in (self.rename, self.remove, self.import_link, self.export_link):
             below.addWidget(link)
         below.addStretch(1)
         column.addLayout(below)
@@ -49,7 +49,7 @@ class Mine(QWidget):
         chosen = self._chosen()
         self.rename.setEnabled(chosen is not None)
         self.remove.setEnabled(chosen is not None)
-        self.hand_on.setEnabled(bool(own))
+        self.export_link.setEnabled(bool(own))
         if not own and not self.said.text():
             self.said.setText(
                 "None yet. Choose or type a size, give it a name here, and press keep: it is then "
@@ -90,10 +90,10 @@ class Mine(QWidget):
         if chosen is not None:
             self._do(lambda: self.table.own.remove(chosen), f"“{chosen}” is out of your sizes.")
 
-    def _take_in(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self, "Sizes to take in", "", "Sizes (*.json)")
+    def _import(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "Import sizes", "", "Sizes (*.json)")
         if path:
-            self.take_in_file(Path(path))
+            self.import_link_file(Path(path))
 
     def take_in_file(self, path: Path) -> None:
         """Add the sizes of a file."""
@@ -104,7 +104,7 @@ class Mine(QWidget):
 
         self._do(work)
 
-    def _hand_on(self) -> None:
+    def _export(self) -> None:
         path, _ = QFileDialog.getSaveFileName(self, "Write your sizes", "sizes.json")
         if path:
             count = len(self.table.own.all)

@@ -59,7 +59,7 @@ class FileBody(Body):
             lambda key: self.decide(lossless=key == "yes"),
         )  # fmt: skip
         self.quality = Field("Quality", self._take_quality, 52)
-        self.subsampling = Switch("Chroma", _SUBSAMPLINGS, lambda key: self.decide(subsampling=key))
+        self.subsampling = Switch("Subsampling", _SUBSAMPLINGS, lambda key: self.decide(subsampling=key))
         self.colour = Choice("Colours", _COLOURS, self._take_colour, _WIDE)
         self.most = Field("File size at most", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
@@ -78,13 +78,13 @@ class FileBody(Body):
         self.column.addLayout(row("Largest file", self.most, self.most_hint))
         self.column.addLayout(row("Name", self.name))
         self.column.addLayout(row("Folder", self.folder))
-        self.preset = Choice("Standing docket", (), self._lay_standing, _WIDE)
-        self.column.addLayout(row("Standing", self.preset))
+        self.preset = Choice("Preset", (), self._apply_preset, _WIDE)
+        self.column.addLayout(row("Preset", self.preset))
         self.check = Choice(
-            "Checked for", (("", "nobody"), *((c.key, c.name) for c in every())),
+            "Check against", (("", "nothing"), *((c.key, c.name) for c in every())),
             self._take_check, _WIDE,
         )  # fmt: skip
-        self.column.addLayout(row("Check for", self.check))
+        self.column.addLayout(row("Check against", self.check))
         self._findings = QVBoxLayout()
         self._findings.setSpacing(2)
         self.column.addLayout(self._findings)
@@ -93,8 +93,8 @@ class FileBody(Body):
         self._more = Link("more …", self._unfold)
         self.column.addLayout(
             row(
-                "", self._more, Link("run them …", self.acts.show_batch, "Ctrl+R"),
-                Link("standing …", self.acts.show_presets, "Keep them, lay them, hand them on"),
+                "", self._more, Link("batch …", self.acts.show_batch, "Make the files of all open photos (Ctrl+R)"),
+                Link("presets …", self.acts.show_presets, "Apply, keep, import and export presets"),
             )
         )  # fmt: skip
         self.more = FileMore(self)
@@ -170,12 +170,12 @@ class FileBody(Body):
         self.list_standing()
 
     def list_standing(self) -> None:
-        """List the standing dockets anew."""
+        """List the presets anew."""
         names = tuple((s.name, s.name) for s in presets.every())
-        self.preset.show_words((("", "lay one on this photo …"), *names))
+        self.preset.show_words((("", "apply to this photo …"), *names))
         self.preset.show_value("")
 
-    def _lay_standing(self, name: str) -> None:
+    def _apply_preset(self, name: str) -> None:
         one = self.table.current
         if one is not None and name:
             laid = presets.find(name).applied(one.docket)

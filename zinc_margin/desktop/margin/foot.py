@@ -30,7 +30,7 @@ class Foot(QWidget):
         self.progress.setAccessibleName("Progress")
         self.said = text("")
         self.show_folder = Link("show it in its folder", actions.show_folder)
-        self.send = Link("send it …", actions.send, "Hand it over to a counter")
+        self.send = Link("send it …", actions.send, "Hand it over to a lab")
         self.cancel = Link("stop", actions.stop, "Leaves nothing half-written (Esc)")
         self._under = QWidget()
         under = QHBoxLayout(self._under)

@@ -14,8 +14,8 @@ from zinc_margin.plan.model import Machine, Plan
 
 
 @dataclass(frozen=True)
-class SetAside:
-    """Why a photo is set aside.
+class Skipped:
+    """Why a photo is skipped.
 
     Attributes
     ----------
@@ -37,13 +37,13 @@ class Terms(Protocol):
 
     @property
     def most_trimmed(self) -> Fraction | None:
-        """The share over which a photo is set aside."""
+        """The share over which a photo is skipped."""
 
 
 def judged(
     facts: Facts, docket: Docket, preset: Terms | None, machine: Machine = ABLE
-) -> tuple[Plan, SetAside | None]:
-    """Return a photo's plan under a preset, and why it is set aside, if it is.
+) -> tuple[Plan, Skipped | None]:
+    """Return a photo's plan under a preset, and why it is skipped, if it is.
 
     Parameters
     ----------
@@ -64,12 +64,12 @@ def judged(
     most = preset.most_trimmed
     # a photo that loses exactly what may be lost is not to fail by a rounding
     if most is not None and planned_print.trimmed_share > float(most) + 1e-9:
-        return planned_print, SetAside(
+        return planned_print, Skipped(
             "trimmed", {"share": planned_print.trimmed_share, "most": float(most)}
         )
     if planned_print.effective_ppi < planned_print.floor_ppi:
         if preset.too_small == "skip":
-            return planned_print, SetAside("too-small", {"ppi": planned_print.effective_ppi})
+            return planned_print, Skipped("too-small", {"ppi": planned_print.effective_ppi})
         if preset.too_small == "enlarge":
             pixels = replace(docket.pixels, choice="resample")
             planned_print = plan(facts, replace(docket, pixels=pixels), machine)

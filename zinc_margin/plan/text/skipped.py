@@ -1,17 +1,17 @@
-"""Why a photo of a batch is set aside, in words."""
+"""Why a photo of a batch is skipped, in words."""
 
 from __future__ import annotations
 
 from zinc_margin.measure import words
-from zinc_margin.plan.size.suits import SetAside
+from zinc_margin.plan.size.suits import Skipped
 
 
-def set_aside_words(why: SetAside) -> str:
+def skipped_words(why: Skipped) -> str:
     """Return the remark.
 
     Parameters
     ----------
-    why : SetAside
+    why : Skipped
     """
     values = why.values
     if why.code == "trimmed":
