@@ -336,7 +336,7 @@ def test_sizes_of_ones_own(wide, tmp_path):
     QTest.mouseClick(ladder.mine.keep, LEFT)
     assert "already" in ladder.mine.said.text()
     (tmp_path / "odd.json").write_text("{")
-    ladder.mine.take_in_file(tmp_path / "odd.json")
+    ladder.mine.import_file(tmp_path / "odd.json")
     assert "left as it is" in ladder.mine.said.text()
     type_into(body(wide, "size").print_size, "hall size")
     settled(wide)

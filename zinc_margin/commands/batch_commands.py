@@ -20,7 +20,9 @@ from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 
 def declare(commands: Any) -> None:
     """Declare the commands."""
-    one = commands.add_parser("batch", help="make the files of many photos; goes on where it stopped")
+    one = commands.add_parser(
+        "batch", help="make the files of many photos; goes on where it stopped"
+    )
     add = one.add_argument
     add("photos", metavar="FOLDER|PHOTO|RACK", nargs="+")
     add("--preset", metavar="NAME|FILE", help="applied to each; otherwise each has its own docket")

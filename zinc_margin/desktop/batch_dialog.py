@@ -73,7 +73,10 @@ class BatchDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
-        every = (("", "each photo has its own settings"), *((s.name, s.name) for s in presets.every()))
+        every = (
+            ("", "each photo has its own settings"),
+            *((s.name, s.name) for s in presets.every()),
+        )
         self.preset = Choice("Preset", every, lambda _: self._fill(), 300)
         self.where = FolderLink("Folder for the files", self.prints[0].facts.path.parent / "prints")
         self.shows = Choice("What is shown", _VIEWS, self._see, 140)
@@ -144,7 +147,7 @@ class BatchDialog(QDialog):
         self.views.setCurrentWidget(self.crops if view == "crops" else self.list)
 
     def _corrected(self, item: Item) -> None:
-        """Keep a crop that was corrected: with its version, or for this batch where a preset is applied."""
+        """Keep a corrected crop: with its version, or for this batch where there is a preset."""
         if item.preset is None:
             self._write(*self._owner(item), item.docket)
 

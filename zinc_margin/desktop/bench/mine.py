@@ -93,9 +93,9 @@ class Mine(QWidget):
     def _import(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "Import sizes", "", "Sizes (*.json)")
         if path:
-            self.import_link_file(Path(path))
+            self.import_file(Path(path))
 
-    def take_in_file(self, path: Path) -> None:
+    def import_file(self, path: Path) -> None:
         """Add the sizes of a file."""
 
         def work() -> str:

@@ -59,7 +59,9 @@ class FileBody(Body):
             lambda key: self.decide(lossless=key == "yes"),
         )  # fmt: skip
         self.quality = Field("Quality", self._take_quality, 52)
-        self.subsampling = Switch("Subsampling", _SUBSAMPLINGS, lambda key: self.decide(subsampling=key))
+        self.subsampling = Switch(
+            "Subsampling", _SUBSAMPLINGS, lambda key: self.decide(subsampling=key)
+        )
         self.colour = Choice("Colours", _COLOURS, self._take_colour, _WIDE)
         self.most = Field("File size at most", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
@@ -93,7 +95,7 @@ class FileBody(Body):
         self._more = Link("more …", self._unfold)
         self.column.addLayout(
             row(
-                "", self._more, Link("batch …", self.acts.show_batch, "Make the files of all open photos (Ctrl+R)"),
+                "", self._more, Link("batch …", self.acts.show_batch, "All open photos (Ctrl+R)"),
                 Link("presets …", self.acts.show_presets, "Apply, keep, import and export presets"),
             )
         )  # fmt: skip
