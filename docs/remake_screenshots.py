@@ -132,7 +132,7 @@ def shown(folder: Path, goal: Path) -> None:
             QApplication.processEvents()
             time.sleep(0.01)
         run.where.setText("prints")
-        run.grab().save(str(goal / "run.png"))
+        run.grab().save(str(goal / "batch.png"))
         run.reject()
     window.close()
     application.quit()

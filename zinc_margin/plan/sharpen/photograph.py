@@ -14,7 +14,7 @@ J. L. Mannos, D. J. Sakrison (1974), as in `eye`.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -28,6 +28,9 @@ APART = 0.3
 """… or as far as this, in L* rms as seen."""
 _EDGES, _EDGES_REPAIRED = 1.07, 0.91
 """All gradients against the photo's, at most."""
+_UNSURE, _AS_CRISP = 3.0, 0.97
+"""What enlarging lost can only be guessed, the worse the more it is: one that lost a fifth of its
+crispness is not sharpened beyond 0.88. A print is as crisp as the photo from 0.97."""
 _RESTRAINT = 0.9
 """Of a wave's gain that coring, halo limits, shadows and highlights leave on photographs."""
 _FALLS, _FASTER = -1.8, 1.6
@@ -65,6 +68,15 @@ class Look:
         amount : float
         """
         return self.crisp[0] + amount * self.crisp[1]
+
+    def amount(self, crispness: float) -> float:
+        """Return the amount of sharpening for a crispness; negative where it is more already.
+
+        Parameters
+        ----------
+        crispness : float
+        """
+        return (crispness - self.crisp[0]) / max(self.crisp[1], 1e-9)
 
 
 @dataclass(frozen=True)
@@ -203,7 +215,8 @@ def wanted_amount(
     """Work out how much sharpening a print of a photo wants.
 
     As much as makes it as crisp as the photo from the near end; less, where from the far end it
-    would be too crisp, or where it would leave the photo.
+    would be too crisp, where it would leave the photo, or where enlarging lost too much to be
+    sure what the photo had.
 
     Parameters
     ----------
@@ -216,17 +229,22 @@ def wanted_amount(
         Whether somebody has said from where it is seen.
     """
     near, far = chain.seen_from(near_mm), chain.seen_from(far_mm)
-    full = max(0.0, (1 - near.crisp[0]) / max(near.crisp[1], 1e-9))
+    lost = 0.0
+    if chain.scale > 1:
+        lost = max(0.0, 1 - replace(chain, paper_mm=0.0).seen_from(near_mm).crisp[0])
+    sure = 1 - _UNSURE * lost**2
+    full = max(0.0, near.amount(max(sure, _AS_CRISP)))
     if not is_said:
-        full = max(full, min(LEAST, (CRISP_ENOUGH - near.crisp[0]) / max(near.crisp[1], 1e-9)))
+        full = max(full, min(LEAST, near.amount(CRISP_ENOUGH)))
     repaired = chain.cleaned > 0
     limit = _EDGES_REPAIRED if repaired else _EDGES
     farther, apart = (FARTHER_REPAIRED, 0.0) if repaired else (FARTHER, APART)
     bounds = {
-        "far": max(0.0, (MOST_CRISP - far.crisp[0]) / max(far.crisp[1], 1e-9)),
+        "far": max(0.0, far.amount(MOST_CRISP)),
         "detail": min(
             _until(near.edges, max(limit**2, near.edges[0])),
             _until(near.apart, max(near.apart[0] * farther**2, apart**2)),
+            max(0.0, near.amount(sure)) if sure < _AS_CRISP else most,
         ),
         "amount": most,
     }
