@@ -54,7 +54,7 @@ def as_new(folder: Path) -> None:
 
 def main(goal: Path) -> None:
     """Drive the real window through its lines and take its picture at each."""
-    with tempfile.TemporaryDirectory() as folder:
+    with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder:
         as_new(Path(folder))
         shown(Path(folder), goal)
 
@@ -115,6 +115,7 @@ def shown(folder: Path, goal: Path) -> None:
     window.show_presets()
     (preset,) = window.findChildren(PresetDialog)
     preset.list.setCurrentRow(1)
+    settle(window)
     preset.grab().save(str(goal / "presets.png"))
     preset.reject()
     with tempfile.TemporaryDirectory() as made:

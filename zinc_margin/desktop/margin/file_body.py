@@ -31,7 +31,7 @@ _COLOURS = (
     ("icc", "an ICC profile …"),
 )  # fmt: skip
 _COMPRESSIONS = (
-    ("none", "not packed"), ("deflate", "deflate"), ("lzw", "LZW"), ("zstd", "Zstandard"),
+    ("none", "none"), ("deflate", "deflate"), ("lzw", "LZW"), ("zstd", "Zstandard"),
 )  # fmt: skip
 _SUBSAMPLINGS = (("4:4:4", "4:4:4"), ("4:2:2", "4:2:2"), ("4:2:0", "4:2:0"))
 _WIDE = 190
