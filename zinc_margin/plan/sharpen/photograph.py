@@ -28,9 +28,10 @@ APART = 0.3
 """… or as far as this, in L* rms as seen."""
 _EDGES, _EDGES_REPAIRED = 1.07, 0.91
 """All gradients against the photo's, at most."""
-_UNSURE, _AS_CRISP = 3.0, 0.97
+_UNSURE, _AT_MOST, _AS_CRISP = 3.0, 0.75, 0.97
 """What enlarging lost can only be guessed, the worse the more it is: one that lost a fifth of its
-crispness is not sharpened beyond 0.88. A print is as crisp as the photo from 0.97."""
+crispness is not sharpened beyond 0.88. A quarter of the loss is always brought back. A print is as
+crisp as the photo from 0.97."""
 _RESTRAINT = 0.9
 """Of a wave's gain that coring, halo limits, shadows and highlights leave on photographs."""
 _FALLS, _FASTER = -1.8, 1.6
@@ -232,7 +233,7 @@ def wanted_amount(
     lost = 0.0
     if chain.scale > 1:
         lost = max(0.0, 1 - replace(chain, paper_mm=0.0).seen_from(near_mm).crisp[0])
-    sure = 1 - _UNSURE * lost**2
+    sure = 1 - min(_UNSURE * lost**2, _AT_MOST * lost)
     full = max(0.0, near.amount(max(sure, _AS_CRISP)))
     if not is_said:
         full = max(full, min(LEAST, near.amount(CRISP_ENOUGH)))
