@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import io
 import time
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+from PIL import Image
 
 from zinc_margin.facts.facts import Facts
 from zinc_margin.photo import colour as colours
+from zinc_margin.photo.jpeg_quality import quality_of
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import Photo
 
@@ -59,3 +62,23 @@ def say(what: str, ours: float, theirs: float, other: str, limit: float = 1.0) -
         f"at most {limit:g} is asked: {verdict}",
         flush=True,
     )
+
+
+def reduced(truth: np.ndarray, factor: int, quality: int | None, name: str, kind: str) -> Photo:
+    """A known photo (H, W, 3), reduced by a factor and coded as JPEG where a quality is given."""
+    high, wide = truth.shape[:2]
+    small = Image.fromarray(truth).resize(
+        (wide // factor, high // factor), Image.Resampling.BICUBIC
+    )
+    known = None
+    if quality is not None:
+        held = io.BytesIO()
+        small.save(held, "JPEG", quality=quality)
+        small = Image.open(held)
+        known = quality_of(small.quantization[0])
+    codes = np.asarray(small.convert("RGB"))
+    facts = Facts(
+        Path(name), kind, codes.shape[1], codes.shape[0], 8, "RGB",
+        measured=measure(codes, colours.srgb()), jpeg_quality=known,
+    )  # fmt: skip
+    return Photo(facts, codes, colours.srgb())

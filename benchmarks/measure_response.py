@@ -10,22 +10,18 @@ out (the part that agrees with it), `energy` how much detail comes out in all, i
 from __future__ import annotations
 
 import argparse
-import io
 import json
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
+from common import reduced
 from PIL import Image
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.jpeg_quality import quality_of
-from zinc_margin.photo.measuring import measure
-from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.pixels.render import Renderer
@@ -62,20 +58,7 @@ def compared(truth: np.ndarray, out: np.ndarray, factor: int) -> tuple[np.ndarra
 def enlarged(truth: np.ndarray, factor: int, quality: int | None, method: str) -> np.ndarray:
     """A photo reduced, coded, and enlarged by the program to what it was, not sharpened."""
     high, wide = truth.shape[:2]
-    small = Image.fromarray(truth).resize(
-        (wide // factor, high // factor), Image.Resampling.BICUBIC
-    )
-    known = None
-    if quality is not None:
-        held = io.BytesIO()
-        small.save(held, "JPEG", quality=quality)
-        small = Image.open(held)
-        known = quality_of(small.quantization[0])
-    codes = np.asarray(small.convert("RGB"))
-    facts = Facts(
-        Path("photo.jpg"), "JPEG", codes.shape[1], codes.shape[0], 8, "RGB",
-        measured=measure(codes, colours.srgb()), jpeg_quality=known,
-    )  # fmt: skip
+    photo = reduced(truth, factor, quality, "photo.jpg", "JPEG")
     lines = Docket()
     size = PrintSize("", Fraction(wide * 254, 3000), Fraction(high * 254, 3000))
     clean = None if quality is not None else Fraction(0)
@@ -88,8 +71,7 @@ def enlarged(truth: np.ndarray, factor: int, quality: int | None, method: str) -
         ),
         sharpen=replace(lines.sharpen, on=False),
     )  # fmt: skip
-    photo = Photo(facts, codes, colours.srgb())
-    made = plan(facts, docket, this_machine())
+    made = plan(photo.facts, docket, this_machine())
     return Renderer(photo, made).region(0, 0, wide, high)[..., :3]
 
 

@@ -15,24 +15,19 @@ J. L. Mannos, D. J. Sakrison (1974): the eye's contrast sensitivity.
 from __future__ import annotations
 
 import argparse
-import io
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 import numpy as np
+from common import reduced
 from PIL import Image
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.papers import find_paper
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo import colour as colours
-from zinc_margin.photo.jpeg_quality import quality_of
-from zinc_margin.photo.measuring import measure
-from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
@@ -54,7 +49,6 @@ class Shown:
     crispness: float
     edges: float
     nearer: float
-    bound: str | None
 
 
 def light_of(codes: np.ndarray) -> np.ndarray:
@@ -89,25 +83,11 @@ def shown(
 ) -> Shown:
     """Print a reduced photo and look at it; `truth` are the photo's codes (H, W, 3)."""
     high, wide = truth.shape[:2]
-    small = Image.fromarray(truth).resize(
-        (wide // factor, high // factor), Image.Resampling.BICUBIC
-    )
-    known = None
-    if quality is not None:
-        held = io.BytesIO()
-        small.save(held, "JPEG", quality=quality)
-        small = Image.open(held)
-        known = quality_of(small.quantization[0])
-    codes = np.asarray(small.convert("RGB"))
-    facts = Facts(
-        Path("photo.png"), "PNG", codes.shape[1], codes.shape[0], 8, "RGB",
-        measured=measure(codes, colours.srgb()), jpeg_quality=known,
-    )  # fmt: skip
+    photo = reduced(truth, factor, quality, "photo.png", "PNG")
     lines = Docket()
     none = Fraction(0) if quality is None else None
-    photo = Photo(facts, codes, colours.srgb())
 
-    def printed(strength: int) -> tuple[np.ndarray, str | None]:
+    def printed(strength: int) -> np.ndarray:
         docket = replace(
             lines,
             size=replace(
@@ -119,18 +99,17 @@ def shown(
                 lines.sharpen, paper=paper, process="inkjet", strength=Fraction(strength)
             ),
         )  # fmt: skip
-        made = plan(facts, docket, this_machine())
+        made = plan(photo.facts, docket, this_machine())
         out = Renderer(photo, made, bits=16).region(0, 0, wide, high)[..., :3]
-        assert made.sharpen is not None
-        return light_of(out / 65535.0), made.sharpen.bound
+        return light_of(out / 65535.0)
 
     ideal = seen(light_of(truth / 255.0), near, 0.0)
     slope = np.stack(np.gradient(ideal))
     sigma = float(find_paper(paper).sigma_mm)
     if plains.get("of") != (id(truth), factor, quality):
-        plains.update({"of": (id(truth), factor, quality), "light": printed(0)[0]})
+        plains.update({"of": (id(truth), factor, quality), "light": printed(0)})
     plain = seen(plains["light"], near, sigma)
-    light, bound = printed(100)
+    light = printed(100)
     sharp = seen(light, near, sigma)
     own = np.stack(np.gradient(sharp))
     apart = [float(np.sqrt(np.mean((one - ideal) ** 2))) for one in (plain, sharp)]
@@ -138,7 +117,6 @@ def shown(
         float((own * slope).sum() / (slope**2).sum()),
         float(np.sqrt((own**2).sum() / (slope**2).sum())),
         20 * float(np.log10(apart[0] / apart[1])),
-        bound,
     )
 
 
