@@ -38,7 +38,7 @@ class PagesDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle(f"Pages of {facts.path.name}")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self._take, self._gone = take, False
+        self._take = take
         self.lane = Lane(keeps_all=True)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
@@ -76,8 +76,6 @@ class PagesDialog(QDialog):
             )
 
     def _show_page(self, result: _FOUND) -> None:
-        if self._gone:
-            return
         page, sentence, small = result
         item = self.list.item(page - 1)
         item.setText(f"Page {page}\n{sentence}")
@@ -95,7 +93,6 @@ class PagesDialog(QDialog):
             self._take(self.list.row(item) + 1)
 
     def done(self, result: int) -> None:
-        self._gone = True
         self.lane.stop_soon()
         super().done(result)
 

@@ -132,3 +132,7 @@ class PaperDialog(QDialog):
             return
         self._kept(paper.name)
         self.accept()
+
+    def done(self, result: int) -> None:
+        self.lane.stop()
+        super().done(result)

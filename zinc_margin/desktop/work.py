@@ -21,13 +21,19 @@ class Job:
 
 
 class _Post(QObject):
-    """Carries results into the window's thread."""
+    """Carries results into the window's thread, for as long as somebody waits for them."""
 
     arrived = Signal(object)
 
     def __init__(self) -> None:
         super().__init__()
-        self.arrived.connect(lambda call: call(), Qt.ConnectionType.QueuedConnection)
+        self.ended = False
+        self.arrived.connect(self._hand_over, Qt.ConnectionType.QueuedConnection)
+
+    def _hand_over(self, call: Callable[[], None]) -> None:
+        # what was on its way when the lane ended would reach parts that are gone
+        if not self.ended:
+            call()
 
 
 class Lane:
@@ -92,24 +98,28 @@ class Lane:
         self.busy -= 1
         answer()
 
+    def _end(self) -> None:
+        self._post.ended, self.busy = True, 0
+        if self._newest is not None:
+            self._newest.cancel.set()
+
     def post(self, call: Callable[[], None]) -> None:
         """Call something in the window's thread; for progress from inside the work."""
         self._post.arrived.emit(call)
 
     def stop_soon(self) -> None:
         """Let go of what waits; what is under way ends by itself, and nobody hears of it."""
-        if self._newest is not None:
-            self._newest.cancel.set()
+        self._end()
         self._pool.shutdown(wait=False, cancel_futures=True)
 
     def finish(self) -> None:
         """Do what is asked for, and let the worker end."""
+        self._post.ended, self.busy = True, 0
         self._pool.shutdown(wait=True)
 
     def stop(self) -> None:
-        """Cancel what is under way and let the worker end."""
-        if self._newest is not None:
-            self._newest.cancel.set()
+        """Cancel what is under way and wait for the worker's end; nobody hears of it."""
+        self._end()
         self._pool.shutdown(wait=True, cancel_futures=True)
 
 
