@@ -31,10 +31,11 @@ from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import make as making
 from zinc_margin.handoff import names, report
-from zinc_margin.handoff.batch import JOURNAL, Batch, Item, items_of, photos_in, tallied
+from zinc_margin.handoff.batch import JOURNAL, Batch, Item, items_of, tallied
 from zinc_margin.handoff.delivery import deliver
 from zinc_margin.measure.errors import BadRequest, Cancelled
 from zinc_margin.measure.sizes import parse_size
+from zinc_margin.photo.endings import photos_in
 from zinc_margin.plan.build import plan
 
 

@@ -15,11 +15,12 @@ from scipy import ndimage
 from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.distances import Seen
+from zinc_margin.photo import bands as octaves_of
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.bands import bands_of
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.photo.sample import Sample
+from zinc_margin.photo.sample import Sample, overlapping
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.pixels.kept import kept
@@ -134,7 +135,18 @@ def test_octaves_hold_the_contrast_that_is_there():
     # white noise: an octave has the share of frequencies that its ring is, of a plane of 1
     rings = np.sqrt([np.pi * 0.75 * (0.5 / 2**k) ** 2 for k in range(7)]) * 2
     assert bands[:5] == pytest.approx(rings[:5], rel=0.08)
-    assert bands_of(Sample(np.zeros((0, 128, 128), np.float32), np.zeros((0, 2), int))) is None
+
+
+@pytest.mark.parametrize(("high", "wide", "octaves"), [(300, 225, 7), (100, 260, 6), (40, 40, 5)])
+def test_small_photos_have_octaves_of_all_of_them(high, wide, octaves):
+    rng = np.random.default_rng(2)
+    codes = np.full((high, wide, 1), 128, np.uint8)
+    codes[-24:, -24:] = rng.integers(0, 255, (24, 24, 1))  # in the last corner alone
+    pieces = overlapping(codes, colours.plain_grey(), octaves_of.SIDE, octaves_of.MOST)
+    bands = bands_of(pieces)
+    assert len(bands) == octaves
+    assert bands[0] > 0.5
+    assert bands_of(overlapping(codes[:12, :12], colours.plain_grey(), 128, 4)) is None
 
 
 def test_a_print_comes_out_as_crisp_as_it_was_told():

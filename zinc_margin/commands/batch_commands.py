@@ -49,8 +49,9 @@ def batch(options: argparse.Namespace) -> int:
     """Make the files of a folder, or of photos."""
     from zinc_margin.docket.versions import beside_or_fresh
     from zinc_margin.handoff import report
-    from zinc_margin.handoff.batch import Batch, items_of, photos_in, tallied
+    from zinc_margin.handoff.batch import Batch, items_of, tallied
     from zinc_margin.handoff.labs import find
+    from zinc_margin.photo.endings import photos_in
 
     if not 1 <= options.jobs <= 32:
         raise BadRequest("--jobs runs from 1 to 32.")

@@ -8,6 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
+from threading import Event
 from typing import Any
 
 import numpy as np
@@ -26,7 +27,7 @@ from zinc_margin.docket.size import SizeLine
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.distances import Seen
-from zinc_margin.measure.errors import CannotDo
+from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.colour import srgb, wide_rgb
@@ -68,6 +69,15 @@ def cache_folder() -> Path:
     return own_folder("cache") / "demo"
 
 
+def _quickest_first() -> list[str]:
+    return sorted(_PICTURES, key=lambda name: _PICTURES[name][0])
+
+
+def in_order() -> tuple[str, ...]:
+    """Return the photos' names in the order in which they are drawn."""
+    return (*_quickest_first(), WEB_COPY)
+
+
 def is_there(folder: Path) -> bool:
     """Tell whether a folder holds this edition of the demo, whole."""
     try:
@@ -82,8 +92,9 @@ def write_demo(
     folder: Path,
     progress: Progress | None = None,
     written: Callable[[Path], None] | None = None,
+    cancel: Event | None = None,
 ) -> list[Path]:
-    """Write the demo's photos and dockets, unless they are there.
+    """Write the demo's photos and dockets, unless they are there; the quickest first.
 
     Parameters
     ----------
@@ -91,10 +102,12 @@ def write_demo(
         Told the share that is done, 0 to 1.
     written : callable, optional
         Told each photo once it and its docket are there.
+    cancel : Event, optional
+        Set to stop; the photos that are there stay.
 
     Raises
     ------
-    CannotDo
+    CannotDo, Cancelled
     """
     paths = [folder / name for name in NAMES]
     if is_there(folder):
@@ -113,6 +126,8 @@ def write_demo(
         work, draw, stored = _PICTURES[name]
 
         def step(share: float) -> None:
+            if cancel is not None and cancel.is_set():
+                raise Cancelled()
             shares[name] = share * work / total
             if progress is not None:
                 progress(sum(shares.values()))
@@ -126,7 +141,7 @@ def write_demo(
     try:
         folder.mkdir(parents=True, exist_ok=True)
         with ThreadPoolExecutor(2) as pool:
-            for work in [pool.submit(make, name) for name in _PICTURES]:
+            for work in [pool.submit(make, name) for name in _quickest_first()]:
                 work.result()
         write_whole(folder / _MARK, EDITION.encode())
     except OSError as why:

@@ -13,6 +13,8 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.icon import window_icon
+from zinc_margin.desktop.remembered import Remembered
 from zinc_margin.handoff.complete import check_complete
 from zinc_margin.measure.errors import ZincError
 
@@ -35,6 +37,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
         print(f"zinc-margin: {why}", file=sys.stderr)
         return 1
     application = start()
+    dim = Remembered.load().dim
+    if theme.desktop_is_dark(application) if dim is None else dim:
+        theme.apply(application, True)
     from zinc_margin.desktop.window import Window
 
     window = Window()
@@ -42,7 +47,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         window.making.return_to(Path(options.return_to), window.close)
     window.show()
     if options.demo:
-        _open_demo(window)
+        window.look_at_demo()
     window.open_photos(options.photos)
     window.tidy_up()
     signal.signal(signal.SIGINT, lambda *_: window.close())
@@ -58,39 +63,8 @@ def start(dim: bool = False) -> QApplication:
     existing = QApplication.instance()
     application = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     application.setApplicationName("Zinc Margin")
+    application.setDesktopFileName("zinc-margin")  # by which a desktop finds name and icon
+    application.setWindowIcon(window_icon())
+    theme.follow_letters(application)
     theme.apply(application, dim)
     return application
-
-
-def _open_demo(window: object) -> None:
-    from zinc_margin.demo import folder as demo
-    from zinc_margin.desktop.window import Window
-    from zinc_margin.desktop.work import Job
-
-    assert isinstance(window, Window)
-    folder = demo.cache_folder()
-    if demo.is_there(folder):
-        window.open_photos([folder / name for name in demo.NAMES])
-        return
-    foot = window.margin.foot
-    foot.make.setEnabled(False)
-
-    def work(job: Job) -> list[Path]:
-        def show(share: float) -> None:
-            window.reading.post(
-                lambda: foot.show_progress(share, f"Drawing the demo's photos, once: {share:.0%}")
-            )
-
-        # each photo goes on the rack as soon as it is there
-        return demo.write_demo(
-            folder, show, lambda path: window.reading.post(lambda: window.open_photos([path]))
-        )
-
-    def done(paths: list[Path]) -> None:
-        foot.rest()
-
-    def failed(why: ZincError) -> None:
-        foot.rest()
-        window.message.say(str(why))
-
-    window.reading.run(work, done, failed)

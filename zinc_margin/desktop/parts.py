@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QLayout,
     QLineEdit,
     QPushButton,
+    QRadioButton,
     QSizePolicy,
     QTableWidget,
     QVBoxLayout,
@@ -114,7 +115,7 @@ class Field(QLineEdit):
         self._shown = ""
         self.said: Callable[[str], None] = lambda _: None
         if width is not None:
-            self.setFixedWidth(width)
+            self.setFixedWidth(theme.px(width))
         self.editingFinished.connect(self._finish)
         self.returnPressed.connect(self._leave)
 
@@ -175,7 +176,7 @@ class Choice(QComboBox):
         super().__init__()
         self.setAccessibleName(name)
         if width is not None:
-            self.setFixedWidth(width)
+            self.setFixedWidth(theme.px(width))
         for key, shown in words:
             self.addItem(shown, key)
         self.said: Callable[[str], None] = lambda _: None
@@ -246,11 +247,10 @@ class Switch(QWidget):
         self.said: Callable[[str], None] = lambda _: None
         self.value = words[0][0]
         self._group = QButtonGroup(self)
-        self._buttons: dict[str, QPushButton] = {}
+        self._buttons: dict[str, QRadioButton] = {}
         for key, shown in words:
-            button = QPushButton(shown)
+            button = QRadioButton(shown)
             button.setObjectName("choice")
-            button.setCheckable(True)
             button.setAccessibleName(f"{name}: {shown}")
             button.clicked.connect(lambda _=False, key=key: _taken(self, take, key))
             self._group.addButton(button)
@@ -264,7 +264,12 @@ class Switch(QWidget):
         if key in self._buttons:
             self._buttons[key].setChecked(True)
 
-    def button(self, key: str) -> QPushButton:
+    @property
+    def words(self) -> list[str]:
+        """What can be chosen."""
+        return [button.text() for button in self._buttons.values()]
+
+    def button(self, key: str) -> QRadioButton:
         """Return one word's button."""
         return self._buttons[key]
 
@@ -299,8 +304,10 @@ class NoteBox(QWidget):
         self.label = text(words)
         column.addWidget(self.label)
         for shown, pressed in ways:
+            link = Link(shown, pressed)
+            link.setProperty("note", True)
             # a link is as wide as its words; without the alignment the note would be, too
-            column.addWidget(Link(shown, pressed), 0, Qt.AlignmentFlag.AlignLeft)
+            column.addWidget(link, 0, Qt.AlignmentFlag.AlignLeft)
         outer.addLayout(column, 1)
 
 
@@ -309,12 +316,14 @@ def row(label: str, *widgets: QWidget | str) -> QHBoxLayout:
     layout = QHBoxLayout()
     layout.setSpacing(6)
     name = text(label, soft=True, wrap=False)
-    name.setFixedWidth(LABEL_WIDTH)
+    name.setFixedWidth(theme.px(LABEL_WIDTH))
     layout.addWidget(name)
     stretch = True
     for widget in widgets:
         shown = text(widget, soft=True, wrap=False) if isinstance(widget, str) else widget
         layout.addWidget(shown)
+        if name.buddy() is None and not isinstance(widget, str):
+            name.setBuddy(shown)
         stretch = stretch and shown.sizePolicy().horizontalPolicy() not in (
             QSizePolicy.Policy.Expanding,
         )

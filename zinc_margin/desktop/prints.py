@@ -182,6 +182,16 @@ class Print:
             self.history[self.at :] = self._undone
             self.at -= 1
 
+    @property
+    def can_undo(self) -> bool:
+        """Whether there is a decision to take back."""
+        return self.at > 0
+
+    @property
+    def can_redo(self) -> bool:
+        """Whether there is one to make again."""
+        return self.at + 1 < len(self.history)
+
     def undo(self) -> bool:
         """Take back the last decision; tell whether there was one."""
         if not self.at:

@@ -5,11 +5,28 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QRect, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPixmap, QWheelEvent
-from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QScrollArea, QWidget
+from PySide6.QtGui import (
+    QColor,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.imaging import cropped_preview
+from zinc_margin.desktop.parts import Link, text
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.plan.model import Plan
 
@@ -117,10 +134,11 @@ class RackPrint(QAbstractButton):
 class Rack(QScrollArea):
     """All open photos, side by side."""
 
-    def __init__(self, table: Table, open_photos: Callable[[], None]) -> None:
+    def __init__(self, table: Table, stop: Callable[[], object]) -> None:
         super().__init__()
         self.table = table
-        self.setFixedHeight(HEIGHT)
+        self.coming: tuple[str, ...] = ()
+        self.setFixedHeight(theme.px(HEIGHT))
         self.setWidgetResizable(True)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         # a bar would cover the prints: the wheel moves the rack, and what is worked on is in sight
@@ -130,8 +148,20 @@ class Rack(QScrollArea):
         self._row = QHBoxLayout(self._ground)
         self._row.setContentsMargins(14, 0, 14, 0)
         self._row.setSpacing(4)
+        self._coming = Coming(stop)
+        self._row.addWidget(self._coming)
         self._row.addStretch(1)
         self.setWidget(self._ground)
+        self._more = [QPushButton(sign, self) for sign in ("‹", "›")]
+        for button, way, name in zip(self._more, (-1, 1), ("before", "after"), strict=True):
+            button.setObjectName("more")
+            button.setAccessibleName(f"More photos {name} these")
+            button.setToolTip(f"There are more photos {name} these")
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.clicked.connect(lambda _=False, way=way: self._go_on(way))
+        bar = self.horizontalScrollBar()
+        bar.valueChanged.connect(self._show_more)
+        bar.rangeChanged.connect(self._show_more)
         self.buttons: list[RackPrint] = []
 
     def refresh(self) -> None:
@@ -157,6 +187,29 @@ class Rack(QScrollArea):
             if index == self.table.active:
                 self.ensureWidgetVisible(button, 40, 0)
 
+    def show_coming(self, names: tuple[str, ...], share: float) -> None:
+        """Show outlines of photos that are still being drawn."""
+        self.coming = names
+        self._coming.show_names(names, share)
+
+    def _go_on(self, way: int) -> None:
+        bar = self.horizontalScrollBar()
+        bar.setValue(bar.value() + way * self.width() * 2 // 3)
+
+    def _show_more(self) -> None:
+        """A full rack shows that there is more, on either side."""
+        bar = self.horizontalScrollBar()
+        left, right = self._more
+        left.setVisible(bar.value() > bar.minimum())
+        right.setVisible(bar.value() < bar.maximum())
+        for button in self._more:
+            button.setFixedSize(22, self.height() - 1)
+        right.move(self.width() - 22, 0)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._show_more()
+
     def wheelEvent(self, event: QWheelEvent) -> None:
         bar = self.horizontalScrollBar()
         bar.setValue(bar.value() - event.angleDelta().y() - event.angleDelta().x())
@@ -180,6 +233,59 @@ class Rack(QScrollArea):
         self.table.activate(index)
         for place, button in enumerate(self.buttons):
             button.setChecked(place == self.table.active)
+
+
+class Coming(QWidget):
+    """Outlines with names, of photos that are being drawn, and a word to stop it.
+
+    Parameters
+    ----------
+    stop : callable
+    """
+
+    def __init__(self, stop: Callable[[], object]) -> None:
+        super().__init__()
+        self._names: tuple[str, ...] = ()
+        line = QHBoxLayout(self)
+        line.setContentsMargins(0, 0, 0, 8)
+        self._outlines = _Outlines()
+        line.addWidget(self._outlines)
+        column = QVBoxLayout()
+        column.addStretch(1)
+        self.said = text("", wrap=False)
+        self.stop = Link("stop", stop, "The photos that are there stay (Esc)")
+        column.addWidget(self.said)
+        column.addWidget(self.stop)
+        line.addLayout(column)
+        self.setVisible(False)
+
+    def show_names(self, names: tuple[str, ...], share: float) -> None:
+        """Show what is still to come, and how far it is."""
+        self.setVisible(bool(names))
+        self.said.setText(f"Drawing the demo, once: {share:.0%}")
+        self._outlines.show_names(names)
+
+
+class _Outlines(QWidget):
+    def show_names(self, names: tuple[str, ...]) -> None:
+        self._names = names
+        self.setFixedSize(118 * len(names), HEIGHT - 10)
+        self.setAccessibleName("Being drawn: " + ", ".join(names))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.setFont(theme.sans(12))
+        for at, name in enumerate(self._names):
+            left = at * 118
+            painter.setPen(QPen(QColor(t.on_zinc), 1, Qt.PenStyle.DashLine))
+            painter.drawRect(left, 14, 60, 40)
+            painter.setPen(QColor(t.on_zinc))
+            shown = painter.fontMetrics().elidedText(
+                name.rsplit(".", 1)[0], Qt.TextElideMode.ElideRight, 112
+            )
+            painter.drawText(left, 70, shown)
 
 
 class _Ground(QWidget):

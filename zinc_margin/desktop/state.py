@@ -33,17 +33,22 @@ from zinc_margin.desktop.view import View
 from zinc_margin.docket import presets, racks, store, versions
 from zinc_margin.docket.applied import applied
 from zinc_margin.docket.crop import CropLine
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.docket import Docket, checked
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff import labs
 from zinc_margin.keeping.own import OwnPapers, OwnSizes
+from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.formats import formats
+from zinc_margin.measure.typed_print import parse_print
 from zinc_margin.measure.units import unit_named, usual_units
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import mark
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.size.compare import Carried, compare
+from zinc_margin.plan.size.ladder import Rung
+from zinc_margin.plan.size.typed import printed_by, with_typed
 
 KEPT_PHOTOS = 2
 """Decoded photos held at a time; the rest are read again when they are needed."""
@@ -349,6 +354,58 @@ class Table:
             own = getattr(one.docket, line)
             self.lay(replace(one.docket, **{line: replace(own, **fields)}))
 
+    def take_typed(self, typed: str) -> None:
+        """Take a print that is typed in a few words.
+
+        Raises
+        ------
+        BadRequest
+            When it cannot be read, or the print could not be made so.
+        """
+        own = [paper.name for paper in self.papers.all]
+        wanted = parse_print(typed, words.unit(self.units), self.own.all, own)
+        self.hear_units(typed)
+        one = self.current
+        if one is not None:
+            self.lay(with_typed(one.docket, one.plan(), wanted))
+
+    def take_rung(self, rung: Rung) -> None:
+        """Take a size of the ladder; the place in the free room stays."""
+        one = self.current
+        if one is None:
+            return
+        lie = one.docket.size.lie if one.docket.size.lie == "across" else "auto"
+        if rung.size.family == "own":
+            lie = "as-given"  # pointed at in the nest: it lies as it was pointed at
+        size = rung.size if rung.way is None else None
+        line = replace(one.docket.size, size=size, way=rung.way, lie=lie)
+        # a frame of one's own belonged to the other shape
+        crop = replace(one.docket.crop, frame=None)
+        self.lay(replace(one.docket, size=line, crop=crop))
+
+    def take_maker(self, key: str) -> None:
+        """Take who prints it, and what follows from that."""
+        one = self.current
+        if one is not None:
+            self.lay(printed_by(one.docket, key))
+
+    def take_file_name(self, typed: str) -> None:
+        """Take what the file is called; nothing typed: as the rule has it."""
+        for ending in (end for form in formats().values() for end in form.endings):
+            if typed.lower().endswith(ending):
+                typed = typed[: -len(ending)]
+        self.decide("file", name=checked("file", "name", typed) if typed else None)
+
+    def take_paper(self, name: str) -> None:
+        """Take the paper that it is printed on; one of the person's own with its strength."""
+        stored = self.papers.find(name)
+        if stored is None:
+            self.decide("sharpen", paper=name, sigma_mm=None)
+            return
+        self.decide(
+            "sharpen", paper=stored.name, sigma_mm=stored.sigma_mm, strength=stored.strength
+        )
+
     def lay(self, docket: Docket) -> None:
         """Put a whole docket in place of the one that stands; undo takes it back."""
         one = self.current
@@ -439,6 +496,11 @@ class Table:
         if line != self.line:
             self.line = line
             self._tell(LineOpened())
+
+    @property
+    def units_said(self) -> str | None:
+        """The units that a person chose or typed; None where nobody did."""
+        return self.units if self._units_said else None
 
     def use_units(self, units: str) -> None:
         """Show lengths in ``cm`` or ``in``, resolutions in ppi, or (``px/cm``) both metric."""

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cache
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontInfo, QPalette
 from PySide6.QtWidgets import QApplication
 
 from zinc_margin.fonts import ON_SCREEN, font_file
@@ -27,21 +28,42 @@ class Tones:
     on_zinc: str
     accent: str
     accent_text: str
+    filled: str
     field: str
 
 
 LIGHT = Tones(
-    paper="#f7f7f6", open_paper="#ffffff", foot="#eeeeec", ink="#1b1b1b", soft="#565656",
+    paper="#f7f7f6", open_paper="#ffffff", foot="#eeeeec", ink="#1b1b1b", soft="#484848",
     rule="#cfcfcd", zinc="#bcbcbc", rack="#d2d2d2", panel="#e6e6e6", on_zinc="#242424",
-    accent="#8e3b2e", accent_text="#8e3b2e", field="#f4f4f2",
+    accent="#8e3b2e", accent_text="#7d3226", filled="#8e3b2e", field="#f4f4f2",
 )  # fmt: skip
 DIM = Tones(
-    paper="#2b2b2b", open_paper="#333333", foot="#262626", ink="#ececec", soft="#b4b4b4",
+    paper="#2b2b2b", open_paper="#333333", foot="#262626", ink="#ececec", soft="#b8b8b8",
     rule="#4a4a4a", zinc="#3a3a3a", rack="#303030", panel="#343434", on_zinc="#e2e2e2",
-    accent="#a5483a", accent_text="#e89a8b", field="#3c3c3c",
+    accent="#d0705f", accent_text="#eba192", filled="#a5483a", field="#3c3c3c",
 )  # fmt: skip
 
 _current = LIGHT
+_scale = 1.0
+_USUAL_PX = 14.0
+"""The size of a desktop's own letters at which ours are as drawn; within an eighth they stay."""
+
+
+def px(length: float) -> int:
+    """Return a length of the window, drawn for letters of the usual size, at the desktop's."""
+    return round(length * _scale)
+
+
+def follow_letters(application: QApplication) -> None:
+    """Take over how large the desktop's letters are; before ours are set."""
+    global _scale
+    wanted = QFontInfo(application.font()).pixelSize() / _USUAL_PX
+    _scale = 1.0 if 7 / 8 <= wanted <= 9 / 8 else min(2.0, max(0.85, wanted))
+
+
+def desktop_is_dark(application: QApplication) -> bool:
+    """Tell whether the desktop asks for dark windows."""
+    return application.styleHints().colorScheme() == Qt.ColorScheme.Dark
 
 
 def tones() -> Tones:
@@ -61,7 +83,7 @@ def families() -> tuple[str, str]:
 def serif(size: int, bold: bool = True) -> QFont:
     """Return the face of decisions, at a size in px."""
     font = QFont(families()[0])
-    font.setPixelSize(size)
+    font.setPixelSize(px(size))
     font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
     return font
 
@@ -70,7 +92,7 @@ def serif(size: int, bold: bool = True) -> QFont:
 def sans(size: int = 13, bold: bool = False) -> QFont:
     """Return the face of everything else, with tabular figures."""
     font = QFont(families()[1])
-    font.setPixelSize(size)
+    font.setPixelSize(px(size))
     font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
     tag = getattr(QFont, "Tag", None)
     if tag is not None and hasattr(font, "setFeature"):
@@ -90,7 +112,7 @@ def apply(application: QApplication, dim: bool) -> None:
     for role, tone in (
         (roles.Window, t.paper), (roles.Base, t.field), (roles.AlternateBase, t.panel),
         (roles.Text, t.ink), (roles.WindowText, t.ink), (roles.Button, t.panel),
-        (roles.ButtonText, t.ink), (roles.Highlight, t.accent), (roles.ToolTipBase, t.open_paper),
+        (roles.ButtonText, t.ink), (roles.Highlight, t.filled), (roles.ToolTipBase, t.open_paper),
         (roles.ToolTipText, t.ink), (roles.PlaceholderText, t.soft),
     ):  # fmt: skip
         palette.setColor(role, QColor(tone))
@@ -104,7 +126,8 @@ def _sheet(t: Tones) -> str:
     QToolTip {{ background: {t.open_paper}; color: {t.ink}; border: 1px solid {t.rule};
         padding: 4px; }}
     QLineEdit {{ background: {t.field}; color: {t.ink}; border: none; padding: 2px 4px;
-        border-bottom: 1px solid {t.ink}; selection-background-color: {t.accent}; }}
+        border-bottom: 1px solid {t.ink}; selection-background-color: {t.filled};
+        selection-color: #ffffff; }}
     QLineEdit:focus {{ border-bottom: 2px solid {t.accent}; padding-bottom: 1px; }}
     QLineEdit[wrong="true"] {{ border-bottom: 2px dashed {t.accent_text}; padding-bottom: 1px; }}
     QComboBox {{ background: {t.field}; color: {t.ink}; border: none; padding: 2px 4px;
@@ -113,13 +136,13 @@ def _sheet(t: Tones) -> str:
     QLineEdit:disabled, QComboBox:disabled {{ color: {t.soft}; background: transparent;
         border-bottom: 1px dotted {t.soft}; }}
     QComboBox QAbstractItemView {{ background: {t.open_paper}; color: {t.ink};
-        selection-background-color: {t.accent}; selection-color: #ffffff; }}
+        selection-background-color: {t.filled}; selection-color: #ffffff; }}
     QLabel[soft="true"] {{ color: {t.soft}; }}
     QWidget#panel {{ background: {t.panel}; }}
     QWidget#rule {{ background: {t.accent}; }}
-    QPushButton#make {{ background: {t.accent}; color: #ffffff; border: none; padding: 8px;
+    QPushButton#make {{ background: {t.filled}; color: #ffffff; border: none; padding: 8px;
         font-weight: 600; }}
-    QPushButton#make:hover {{ background: {QColor(t.accent).darker(112).name()}; }}
+    QPushButton#make:hover {{ background: {QColor(t.filled).darker(112).name()}; }}
     QPushButton#make:disabled {{ background: {t.rule}; color: {t.soft}; }}
     QPushButton#make:focus {{ border: 2px solid {t.ink}; padding: 6px; }}
     QPushButton#second {{ background: transparent; color: {t.ink}; border: 1px solid {t.ink};
@@ -127,16 +150,36 @@ def _sheet(t: Tones) -> str:
     QPushButton#second:focus {{ border: 2px solid {t.accent}; padding: 6px 13px; }}
     QListWidget {{ background: {t.panel}; color: {t.ink}; border: none; outline: none; }}
     QListWidget::item {{ padding: 4px 8px; }}
-    QListWidget::item:selected {{ background: {t.accent}; color: #ffffff; }}
+    QListWidget::item:selected {{ background: {t.filled}; color: #ffffff; }}
     QPushButton#plain {{ background: transparent; color: {t.accent_text}; border: none;
         text-align: left; padding: 1px 0px; text-decoration: underline; }}
     QPushButton#plain:focus {{ border: 1px solid {t.accent_text}; }}
     QPushButton#plain:disabled {{ color: {t.soft}; text-decoration: none; }}
-    QPushButton#choice {{ background: transparent; color: {t.soft}; border: none;
-        border-bottom: 1px solid {t.rule}; padding: 3px 8px 2px 8px; }}
-    QPushButton#choice:checked {{ color: {t.ink}; border-bottom: 2px solid {t.accent};
-        padding-bottom: 1px; font-weight: 600; }}
-    QPushButton#choice:focus {{ background: {t.panel}; }}
+    QPushButton#choice, QRadioButton#choice {{ background: transparent; color: {t.soft};
+        border: 1px solid transparent; border-bottom: 1px solid {t.rule};
+        padding: 2px 7px 2px 7px; spacing: 0; }}
+    QRadioButton#choice::indicator {{ width: 0; height: 0; }}
+    QPushButton#choice:checked, QRadioButton#choice:checked {{ color: {t.ink};
+        border-bottom: 2px solid {t.accent}; padding-bottom: 1px; font-weight: 600; }}
+    QPushButton#choice:focus, QRadioButton#choice:focus {{ border: 1px solid {t.accent_text};
+        border-bottom: 2px solid {t.accent_text}; padding-bottom: 1px; }}
+    QRadioButton#choice:disabled {{ color: {t.rule}; }}
+    QPushButton#more {{ background: {t.rack}; color: {t.on_zinc}; border: none;
+        font-size: 20px; }}
+    QPushButton#more:hover {{ background: {t.panel}; }}
+    QWidget#words {{ background: {t.rack}; border-bottom: 1px solid {t.soft}; }}
+    QPushButton#word {{ background: transparent; color: {t.ink}; border: 1px solid transparent;
+        padding: 3px 7px; }}
+    QPushButton#word:hover {{ text-decoration: underline; }}
+    QPushButton#word:focus {{ border: 1px solid {t.accent_text}; }}
+    QPushButton#word:disabled {{ color: {t.soft}; text-decoration: none; font-style: italic; }}
+    QPushButton#word::menu-indicator {{ width: 0; }}
+    QMenu {{ background: {t.open_paper}; color: {t.ink}; border: 1px solid {t.soft};
+        padding: 4px 0; }}
+    QMenu::item {{ padding: 4px 20px 4px 12px; }}
+    QMenu::item:selected {{ background: {t.filled}; color: #ffffff; }}
+    QMenu::item:disabled {{ color: {t.soft}; }}
+    QMenu::separator {{ background: {t.rule}; height: 1px; margin: 4px 0; }}
     QProgressBar {{ background: {t.rule}; border: none; height: 6px; }}
     QProgressBar::chunk {{ background: {t.accent}; }}
     QSlider::groove:horizontal {{ background: {t.ink}; height: 2px; }}

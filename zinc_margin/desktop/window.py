@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QSize, Qt, QTimer, QUrl
+from PySide6.QtCore import QRect, QSize, Qt, QTimer, QUrl
 from PySide6.QtGui import (
     QCloseEvent,
     QDesktopServices,
@@ -29,9 +29,11 @@ from zinc_margin.desktop import keys, theme
 from zinc_margin.desktop.batch_dialog import BatchDialog
 from zinc_margin.desktop.bench.crop import CropBench
 from zinc_margin.desktop.bench.finish import SheetBench
+from zinc_margin.desktop.bench.invitation import Invitation
 from zinc_margin.desktop.bench.loupe import LoupeBench
 from zinc_margin.desktop.bench.photo import PhotoBench
 from zinc_margin.desktop.bench.size import LadderBench
+from zinc_margin.desktop.demo_lane import DemoLane
 from zinc_margin.desktop.drafts import Drafts
 from zinc_margin.desktop.events import (
     ActiveChanged,
@@ -42,7 +44,10 @@ from zinc_margin.desktop.events import (
     OwnChanged,
     ViewChanged,
 )
+from zinc_margin.desktop.find_dialog import Control, FindDialog
 from zinc_margin.desktop.goal_names import GoalNames
+from zinc_margin.desktop.guide_dialog import GuideDialog
+from zinc_margin.desktop.help_note import HelpNote
 from zinc_margin.desktop.keys import KeySheet
 from zinc_margin.desktop.making import Making
 from zinc_margin.desktop.margin.actions import Actions
@@ -56,24 +61,30 @@ from zinc_margin.desktop.opening import Opening
 from zinc_margin.desktop.preset_dialog import PresetDialog
 from zinc_margin.desktop.rack import Rack
 from zinc_margin.desktop.refusals import Refusals
+from zinc_margin.desktop.remembered import Remembered
 from zinc_margin.desktop.send_dialog import SendDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
 from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
+from zinc_margin.desktop.words_row import Calls, WordsRow
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import racks
 from zinc_margin.docket.docket import LINES
 from zinc_margin.handoff.order import Line
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
+from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
 from zinc_margin.photo.subject_found import Found, found_subject
 from zinc_margin.plan.crop.places import on_print
+from zinc_margin.plan.text.help_words import line_help
 
 _OPENABLE = (
-    "Photos (*.jpg *.jpeg *.png *.tif *.tiff *.psd *.psb *.webp *.avif *.heic *.heif *.jxl "
-    "*.JPG *.JPEG *.PNG *.TIF *.TIFF *.HEIC);;Racks (*.rack.json);;All files (*)"
+    f"Photos ({with_both_cases(PHOTO_ENDINGS)});;"
+    f"Lists of open photos (*{racks.ENDING});;All files (*)"
 )
+_TITLE_PX = 40
+"""What a desktop's own bar over the window takes, as far as is known before it is shown."""
 
 
 _NOT_THE_RACKS = (LineOpened, ViewChanged, OwnChanged)
@@ -86,7 +97,10 @@ class Window(QMainWindow):
 
     def __init__(self, table: Table | None = None) -> None:
         super().__init__()
+        self.remembered = Remembered.load()
         self.table = table or Table()
+        if self.remembered.units is not None:
+            self.table.use_units(self.remembered.units)
         self.reading, self.rendering = Lane(keeps_all=True), Lane()
         self.goals = GoalNames(self.reading, lambda: self._soon.start())
         self.drafts = Drafts(
@@ -96,10 +110,11 @@ class Window(QMainWindow):
         self.opening = Opening(
             self, self.table, self.reading, lambda why: self.message.say(why), self.drafts
         )
+        self.demo = DemoLane(self.open_photos, self._demo_coming, lambda why: self.message.say(why))
         self._asked = False
         self.setWindowTitle("Zinc Margin")
-        self.setMinimumSize(QSize(1024, 700))
-        self.resize(1280, 800)
+        self.setMinimumSize(QSize(960, 600))
+        self._take_place()
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._build()
@@ -116,15 +131,20 @@ class Window(QMainWindow):
 
     def _build(self) -> None:
         whole = QWidget()
-        row = QHBoxLayout(whole)
-        row.setContentsMargins(0, 0, 0, 0)
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.words = WordsRow(self.table, self._calls())
+        column.addWidget(self.words)
+        row = QHBoxLayout()
         row.setSpacing(0)
+        column.addLayout(row, 1)
         self.margin = Margin(self.table, self._actions())
         self.making = Making(self.margin.foot, self.goals.forget)
         row.addWidget(self.margin)
         right = QVBoxLayout()
         right.setSpacing(0)
-        self.rack = Rack(self.table, self.ask_for_photos)
+        self.rack = Rack(self.table, lambda: self.demo.stop())
         right.addWidget(self.rack)
         self.photo_bench = PhotoBench(self.table, self._show_place)
         self.ladder = LadderBench(self.table)
@@ -133,7 +153,13 @@ class Window(QMainWindow):
         self.loupe = LoupeBench(self.table, self.rendering)
         self.sheet = SheetBench(self.table, self.goals.path)
         self.benches = QStackedWidget()
-        for bench in (self.photo_bench, self.ladder, self.crop, self.loupe, self.sheet):
+        self.invitation = Invitation(
+            self.ask_for_photos, self.look_at_demo, lambda: self.remembered.recent,
+            lambda name: self.open_photos([name]),
+        )  # fmt: skip
+        for bench in (
+            self.invitation, self.photo_bench, self.ladder, self.crop, self.loupe, self.sheet
+        ):  # fmt: skip
             self.benches.addWidget(bench)
         right.addWidget(self.benches, 1)
         self.message = Message()
@@ -157,9 +183,45 @@ class Window(QMainWindow):
             show_presets=self.show_presets,
             send=self.send_written,
             goal=self.goals.path,
+            say=lambda sentence: self.message.say(sentence),
+            explain=self.explain,
         )
 
+    def _calls(self) -> Calls:
+        return Calls(
+            open_photos=self.ask_for_photos,
+            open_folder=self.ask_for_folder,
+            look_at_demo=self.look_at_demo,
+            keep_together=self.ask_for_rack_file,
+            recent=lambda: self.remembered.recent,
+            open_one=lambda name: self.open_photos([name]),
+            forget_recent=self.forget_recent,
+            presets=self.show_presets,
+            batch=self.show_run,
+            undo=self.table.undo,
+            redo=self.table.redo,
+            dim=self.use_dim,
+            find=self.find_control,
+            explain=self.explain_line,
+            keys=self.show_keys,
+            guide=self.show_guide,
+        )
+
+    def _take_place(self) -> None:
+        """Stand where the window stood last, as far as the screen has room."""
+        free = self.screen().availableGeometry()
+        most = free.adjusted(0, 0, 0, -_TITLE_PX)
+        if self.remembered.place is not None:
+            wanted = QRect(*self.remembered.place)
+            self.resize(wanted.size().boundedTo(most.size()))
+            if most.contains(wanted.center()):
+                self.move(wanted.topLeft())
+            return
+        self.resize(QSize(1280, 800).boundedTo(most.size()))
+
     def _bench(self) -> QWidget:
+        if self.table.current is None:
+            return self.invitation
         return {
             "photo": self.photo_bench,
             "size": self.ladder,
@@ -217,6 +279,8 @@ class Window(QMainWindow):
             ("Z", self.unless_typing(self.next_zoom)),
             ("D", self.unless_typing(self.toggle_dim)),
             ("?", self.unless_typing(self.show_keys)),
+            ("F1", self.explain_line),
+            ("Ctrl+F", self.find_control),
         )
 
     def _on_change(self, event: Event) -> None:
@@ -235,6 +299,8 @@ class Window(QMainWindow):
             self.margin.refresh()
         if not changes or any(not isinstance(each, _NOT_THE_RACKS) for each in changes):
             self.rack.refresh()
+        self.rack.setVisible(self.table.current is not None or bool(self.rack.coming))
+        self.words.refresh()
         bench = self._bench()
         self.benches.setCurrentWidget(bench)
         self.benches.setVisible(True)
@@ -299,10 +365,32 @@ class Window(QMainWindow):
 
     def ask_for_photos(self) -> None:
         """Ask which photos to open."""
-        one = self.table.current
-        folder = str(one.facts.path.parent if one else Path.home())
-        paths, _ = QFileDialog.getOpenFileNames(self, "Open photos", folder, _OPENABLE)
+        paths, _ = QFileDialog.getOpenFileNames(self, "Open photos", self._folder(), _OPENABLE)
         self.open_photos(paths)
+
+    def ask_for_folder(self) -> None:
+        """Ask for a folder, and open the photos in it."""
+        folder = QFileDialog.getExistingDirectory(self, "Open a folder of photos", self._folder())
+        if folder:
+            self.open_photos([folder])
+
+    def _folder(self) -> str:
+        one = self.table.current
+        return str(one.facts.path.parent) if one else self.remembered.folder or str(Path.home())
+
+    def look_at_demo(self) -> None:
+        """Open the demo; what is not drawn yet comes one after the other."""
+        self.demo.look()
+
+    def _demo_coming(self, names: tuple[str, ...], share: float) -> None:
+        """Show what of the demo is still being drawn."""
+        self.rack.show_coming(names, share)
+        self._soon.start()
+
+    def forget_recent(self) -> None:
+        """Let go of the list of photos that were opened."""
+        self.remembered.forget_recent()
+        self._soon.start()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():
@@ -360,7 +448,7 @@ class Window(QMainWindow):
 
     def stop_making(self) -> None:
         """Leave what was begun in the crop, stop the file being made, or put a message away."""
-        if not self.crop.leave() and not self.making.stop():
+        if not self.crop.leave() and not self.making.stop() and not self.demo.stop():
             self.message.dismiss()
 
     def tidy_up(self) -> None:
@@ -390,6 +478,7 @@ class Window(QMainWindow):
             self.reading,
             self.opening.measuring,
             self.drafts.lane,
+            self.demo.lane,
         )
 
     def _show_folder(self) -> None:
@@ -454,10 +543,56 @@ class Window(QMainWindow):
 
     def toggle_dim(self) -> None:
         """Dim the window, or light it."""
+        self.use_dim(theme.tones() is theme.LIGHT)
+
+    def use_dim(self, dim: bool) -> None:
+        """Dim the window, or light it, from now on."""
         application = QApplication.instance()
         assert isinstance(application, QApplication)
-        theme.apply(application, theme.tones() is theme.LIGHT)
+        self.remembered.dim = dim
+        theme.apply(application, dim)
         self._refresh()
+
+    def explain_line(self) -> None:
+        """Say what the open line is about, with this photo's numbers."""
+        self.explain(self.table.line)
+
+    def explain(self, line: str) -> None:
+        """Say what a line is about, with this photo's numbers."""
+        one = self.table.current
+        if one is None:
+            self.show_keys()
+            return
+        sentences = line_help(one.facts, one.plan(), line, self.table.units)
+        HelpNote(self, line.capitalize(), sentences).show_at(self.margin.lines[line].head)
+
+    def find_control(self) -> None:
+        """Ask for a control by a word, and go there."""
+        if self.table.current is not None:
+            FindDialog(self, self.margin, self.table, self.reveal).open()
+
+    def reveal(self, one: Control) -> None:
+        """Show a control of the open line, whatever hides it, and give it the keys."""
+        self._refresh()
+        body = self.margin.bodies[one.line]
+        part: QWidget | None = one.widget
+        while part is not None and part is not body:
+            if part.isHidden():
+                body.unfold(part)
+            part = part.parentWidget()
+        if one.widget.isVisible():
+            focused = one.widget
+            inside = [each for each in one.widget.findChildren(QWidget) if each.focusPolicy()]
+            if focused.focusPolicy() == Qt.FocusPolicy.NoFocus and inside:
+                focused = inside[0]
+            focused.setFocus(Qt.FocusReason.TabFocusReason)
+            self.margin.roll.ensureWidgetVisible(one.widget, 0, 60)
+            return
+        self.message.say(f"{one.name}: it does not apply to this print as it stands.")
+
+    def show_guide(self) -> None:
+        """Show the guide beside the window."""
+        GuideDialog(self).show()
 
     def show_keys(self) -> None:
         """Show every key on one sheet."""
@@ -484,4 +619,9 @@ class Window(QMainWindow):
         self.drafts.close()
         for lane in self._lanes:
             lane.stop()
+        if not self.isMaximized():
+            place = self.geometry()
+            self.remembered.place = [place.x(), place.y(), place.width(), place.height()]
+        self.remembered.units = self.table.units_said
+        self.remembered.save()
         super().closeEvent(event)

@@ -49,22 +49,6 @@ STATES = ("waiting", "making", "made", "kept", "skipped", "failed")
 """``kept``: it was made by an earlier run and is whole."""
 
 
-PICTURES = (
-    ".jpg",
-    ".jpeg",
-    ".png",
-    ".tif",
-    ".tiff",
-    ".psd",
-    ".psb",
-    ".webp",
-    ".avif",
-    ".heic",
-    ".heif",
-    ".jxl",
-)
-
-
 @dataclass
 class Item:
     """One photo of a batch.
@@ -160,27 +144,6 @@ def items_of(
     if preset is not None:
         return [Item(path, preset.applied(own(path)[0]), preset) for path in photos]
     return [Item(path, docket) for path in photos for docket in own(path)]
-
-
-def photos_in(folder: Path) -> list[Path]:
-    """Return the pictures of a folder, in the order of their names.
-
-    Parameters
-    ----------
-    folder : Path
-
-    Raises
-    ------
-    CannotDo
-    """
-    try:
-        rows = sorted(folder.iterdir())
-    except OSError as why:
-        raise CannotDo(f"The folder {folder} could not be read: {why.strerror}.") from None
-    return [
-        path for path in rows
-        if path.suffix.lower() in PICTURES and path.is_file() and not path.name.startswith(".")
-    ]  # fmt: skip
 
 
 class Batch:

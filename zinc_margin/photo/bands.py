@@ -16,23 +16,27 @@ OCTAVES = 7
 """The finest ends at half a cycle per pixel."""
 
 
-def bands_of(*samples: Sample) -> tuple[float, ...] | None:
+SIDE, MOST = 128, 512
+"""Of a piece in pixels, and how many pieces of a photo are looked at."""
+_SMALLEST = 16
+
+
+def bands_of(pieces: Sample) -> tuple[float, ...] | None:
     """Return the contrast of each octave, the finest first, in L* rms.
 
     Parameters
     ----------
-    samples : Sample
-        One or more, of one side; what a piece's window hides may lie in the middle of another's.
+    pieces : Sample
+        Half over one another: what a piece's window hides lies in the middle of another's.
 
     Returns
     -------
     tuple of float or None
-        None where the photo is smaller than a piece.
+        As many octaves as a piece can tell apart; None where the photo is a few pixels wide.
     """
-    tiles = [tile for pieces in samples for tile in pieces.tiles]
-    if not tiles:
+    tiles, side = pieces.tiles, pieces.side
+    if side < _SMALLEST:
         return None
-    side = samples[0].side
     window = np.hanning(side).astype(np.float32)
     window = window[:, None] * window[None]
     shares = float((window**2).mean())
@@ -45,7 +49,7 @@ def bands_of(*samples: Sample) -> tuple[float, ...] | None:
         power += np.abs(np.fft.rfft2((tile - tile.mean()) * window)) ** 2
     power *= twice / (len(tiles) * side**4 * shares)
     bands = []
-    for octave in range(OCTAVES):
+    for octave in range(min(OCTAVES, int(np.log2(side)))):
         high = 0.5 / 2**octave
         inside = (ring > high / 2) & (ring <= high)
         bands.append(round(float(np.sqrt(power[inside].sum())), 4))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from zinc_margin.facts.measured import Measured
-from zinc_margin.photo import level, noise
+from zinc_margin.photo import bands, level, noise
 from zinc_margin.photo.bands import bands_of
 from zinc_margin.photo.blocks import blocks_of
 from zinc_margin.photo.coded import coded
@@ -14,7 +14,7 @@ from zinc_margin.photo.edges import Edges, edges_of
 from zinc_margin.photo.fineness import fineness_of
 from zinc_margin.photo.kind import kind_of
 from zinc_margin.photo.origin import true_share
-from zinc_margin.photo.sample import sample
+from zinc_margin.photo.sample import overlapping, sample
 from zinc_margin.photo.sights import sights
 
 _SIDE, _MOST = 128, 256
@@ -31,7 +31,6 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
     """
     loudness, noisy = noise.noise_of(sample(codes, colour, noise.SIDE, noise.MOST))
     pieces = sample(codes, colour, _SIDE, _MOST)
-    half = _SIDE // 2
     step, blocky, grid = blocks_of(pieces)
     edges = edges_of(pieces)
     result = len(edges.sigma_px)
@@ -50,7 +49,7 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
         true_share=true_share(pieces),
         kind=kind_of(codes),
         coded=coded(codes),
-        bands=bands_of(pieces, sample(codes[half:, half:], colour, _SIDE, _MOST)),
+        bands=bands_of(overlapping(codes, colour, bands.SIDE, bands.MOST)),
         fineness=fineness_of(pieces),
         lean=level.lean_of(level.small_tones(codes)),
         places=tuple(

@@ -84,6 +84,38 @@ def sample(codes: np.ndarray, colour: Colour, side: int, most: int) -> Sample:
     count = down * across
     chosen = np.unique(np.linspace(0, max(0, count - 1), min(count, most)).astype(int))
     places = np.array([divmod(int(index), across) for index in chosen], int).reshape(-1, 2) * side
+    return _taken(codes, colour, side, places)
+
+
+def overlapping(codes: np.ndarray, colour: Colour, side: int, most: int) -> Sample:
+    """Take pieces of side × side pixels that lie half over one another, to the photo's edges.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C)
+    colour : Colour
+        What the codes mean.
+    side : int
+        Of a piece, in pixels; smaller where the photo is.
+    most : int
+        Of a large photo, so many are taken, evenly spread.
+
+    Returns
+    -------
+    Sample
+        Its places are any pixels.
+    """
+    side = min(side, *codes.shape[:2])
+    starts = [
+        np.linspace(0, length - side, max(1, -(-2 * (length - side) // side) + 1)).astype(int)
+        for length in codes.shape[:2]
+    ]
+    every = np.stack(np.meshgrid(*starts, indexing="ij"), axis=-1).reshape(-1, 2)
+    chosen = np.unique(np.linspace(0, len(every) - 1, min(len(every), most)).astype(int))
+    return _taken(codes, colour, side, every[chosen])
+
+
+def _taken(codes: np.ndarray, colour: Colour, side: int, places: np.ndarray) -> Sample:
     pieces = np.empty((len(places), side, side, codes.shape[2]), codes.dtype)
     for index, (top, left) in enumerate(places):
         pieces[index] = codes[top : top + side, left : left + side]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import QItemSelectionModel, QModelIndex, Qt, QTimer
@@ -105,7 +104,7 @@ class LadderBench(QWidget):
         self._soon.setInterval(_TABLE_EVERY_MS)
         self._soon.timeout.connect(self._refresh)
         self.nest.let_go.connect(self._refresh)
-        self.nest.chosen.connect(self._choose)
+        self.nest.chosen.connect(table.take_rung)
         self.nest.pointed.connect(self._point)
 
     def _build_filters(self) -> QWidget:
@@ -368,27 +367,11 @@ class LadderBench(QWidget):
     def _take(self, index: QModelIndex) -> None:
         meaning = self.model.meanings[index.row()]
         if isinstance(meaning, Rung):
-            self._choose(meaning)
+            self.table.take_rung(meaning)
         elif isinstance(meaning, PrintSize):
             self.readout.setText(self.model.row(index.row()).tip)
         else:
             self.table.activate(self.table.prints.index(self.table.chosen[index.row()]))
-
-    def _choose(self, rung: Rung) -> None:
-        one = self.table.current
-        if one is not None:
-            # the place in the free room stays; a frame of one's own belonged to the other shape
-            crop = replace(one.docket.crop, frame=None)
-            lie = one.docket.size.lie if one.docket.size.lie == "across" else "auto"
-            if rung.size.family == "own":
-                lie = "as-given"  # pointed at in the nest: it lies as it was pointed at
-            line = replace(
-                one.docket.size,
-                size=rung.size if rung.way is None else None,
-                way=rung.way,
-                lie=lie,
-            )
-            self.table.lay(replace(one.docket, size=line, crop=crop))
 
     def _point(self, rung: Rung | None) -> None:
         one, units = self.table.current, self.table.units

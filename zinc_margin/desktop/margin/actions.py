@@ -32,6 +32,10 @@ class Actions:
     make_strip, lay_together, show_batch, show_presets, send : callable
     goal : callable
         Where a print's file will go.
+    say : callable
+        Says a sentence at the window's lower edge.
+    explain : callable
+        Says what a line is about.
     """
 
     make: Act
@@ -48,3 +52,5 @@ class Actions:
     show_presets: Act
     send: Act
     goal: Callable[[Print, Plan], Path]
+    say: Callable[[str], None]
+    explain: Callable[[str], None]

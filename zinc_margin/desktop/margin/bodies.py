@@ -18,7 +18,6 @@ from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.makers import makers
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.tones import NAMED, parse_tone, tone_name
-from zinc_margin.measure.wish import parse_wish
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.answers import answers
@@ -111,13 +110,13 @@ class SizeBody(Body):
     """2: how large, how fine, from where."""
 
     def build(self) -> None:
-        self.print_size = Field("Print size", self._take_size, 98)
+        self.print_size = Field("Print size", self.table.take_typed, 98)
         self.other = text("", soft=True, wrap=False)
         self.ppi = Field("Target resolution", self._take_ppi, 82)
         self.maker = Choice(
             "Printed by",
             (*((maker.key, maker.name) for maker in makers()),),
-            self._take_maker,
+            self.table.take_maker,
             190,
         )
         self.target_hint = text("", soft=True, wrap=False)
@@ -190,27 +189,8 @@ class SizeBody(Body):
             f"{words.megapixels(*result.pixels)}."
         )
 
-    def _take_size(self, typed: str) -> None:
-        one = self.table.current
-        wish = parse_wish(typed, words.unit(self.table.units), self.table.own.all)
-        self.table.hear_units(typed)
-        if one is None:
-            return
-        if wish.max_bytes is not None:
-            self.table.decide("file", max_bytes=wish.max_bytes)
-            return
-        # a new size begins with its largest frame, kept where the old one sat
-        place = one.plan().turned.place_of(one.plan().crop)
-        crop = replace(one.docket.crop, frame=None, place_x=place[0], place_y=place[1])
-        lie = wish.lie if wish.lie != "auto" or one.docket.size.lie != "across" else "across"
-        line = replace(one.docket.size, size=wish.size, way=wish.way, lie=lie)
-        self.table.lay(replace(one.docket, size=line, crop=crop))
-
     def _take_ppi(self, typed: str) -> None:
         self.decide(ppi=parse_ppi(typed) if typed else None)
-
-    def _take_maker(self, key: str) -> None:
-        self.decide(maker=key, ppi=None)
 
     def _take_floor(self, typed: str) -> None:
         self.decide(floor=parse_ppi(typed) if typed else None)

@@ -48,6 +48,9 @@ class Body(QWidget):
         self.column.addWidget(holder)
         return holder
 
+    def unfold(self, part: QWidget) -> None:
+        """Show a part that is folded away; what does not apply stays hidden."""
+
     def show_plan(self, one: Print, plan: Plan) -> None:
         """Show what the docket says and the plan makes of it."""
 

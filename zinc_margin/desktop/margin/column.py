@@ -2,76 +2,72 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRect, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QScrollArea, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QSizePolicy, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.bodies import PhotoBody, SizeBody
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.crop_body import CropBody
+from zinc_margin.desktop.margin.destination import Destination
 from zinc_margin.desktop.margin.file_body import FileBody
 from zinc_margin.desktop.margin.finish_body import FinishBody
 from zinc_margin.desktop.margin.foot import Foot
-from zinc_margin.desktop.margin.ledger_line import NUMBER_WIDTH, Line
+from zinc_margin.desktop.margin.ledger_line import INDENT, Line
 from zinc_margin.desktop.margin.pixels_body import PixelsBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.margin.version_tabs import VersionTabs
-from zinc_margin.desktop.parts import stacked
+from zinc_margin.desktop.parts import Link, stacked, text
 from zinc_margin.desktop.state import Table
 from zinc_margin.docket.docket import LINES
-from zinc_margin.handoff.pace import predicted
-from zinc_margin.measure import words
-from zinc_margin.plan.text.lines import entries, total
+from zinc_margin.plan.text.lines import entries
 
 WIDTH = 360
 
 
 class Heading(QWidget):
-    """The photo's name over the margin."""
+    """The photo's name over the margin, and a word that makes another version of its print."""
 
-    def __init__(self) -> None:
+    def __init__(self, table: Table) -> None:
         super().__init__()
-        self.setFixedHeight(46)
-        self._name, self._version = "", "print"
+        line = QHBoxLayout(self)
+        line.setContentsMargins(INDENT, 7, 8, 0)
+        line.setSpacing(8)
+        self.name = text("", wrap=False)
+        self.name.setFont(theme.serif(17))
+        self.name.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.add = Link("new version", table.add_version, "Copy this print to vary it")
+        line.addWidget(self.name, 1)
+        line.addWidget(self.add)
+        self._whole = ""
 
-    def show_name(self, name: str, version: str = "print") -> None:
+    def show_name(self, name: str, can_add: bool) -> None:
         """Show whose margin it is."""
-        self._name, self._version = name, version
-        self.update()
+        self._whole = name
+        self.add.setVisible(can_add)
+        self._fit()
+
+    def _fit(self) -> None:
+        room = max(40, self.name.width())
+        shown = self.name.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideMiddle, room)
+        self.name.setText(shown)
+        self.name.setToolTip(self._whole if shown != self._whole else "")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        t = theme.tones()
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), QColor(t.paper))
-        painter.setPen(QColor(t.ink))
-        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
-        painter.setFont(theme.serif(17))
-        taken = max(54, painter.fontMetrics().horizontalAdvance(self._version[:14]) + 8)
-        box = QRect(
-            NUMBER_WIDTH + 8, 0, self.width() - NUMBER_WIDTH - 16 - taken, self.height() - 2
-        )
-        shown = painter.fontMetrics().elidedText(
-            self._name, Qt.TextElideMode.ElideMiddle, box.width()
-        )
-        middle = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(box, Qt.AlignmentFlag.AlignLeft | middle, shown)
-        painter.setFont(theme.sans(13))
-        painter.setPen(QColor(t.soft))
-        kind = QRect(self.width() - 102, 0, 86, self.height() - 2)
-        painter.drawText(kind, Qt.AlignmentFlag.AlignRight | middle, self._version[:14])
+        QPainter(self).fillRect(self.rect(), QColor(theme.tones().paper))
 
 
 class Ground(QWidget):
-    """The paper under the lines, with the rule that runs down to the foot."""
+    """The paper under the lines."""
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        t = theme.tones()
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), QColor(t.paper))
-        painter.setPen(QColor(t.rule))
-        painter.drawLine(NUMBER_WIDTH, 0, NUMBER_WIDTH, self.height())
+        QPainter(self).fillRect(self.rect(), QColor(theme.tones().paper))
 
 
 _BODIES: dict[str, type[Body]] = {
@@ -86,12 +82,14 @@ class Margin(QWidget):
     def __init__(self, table: Table, actions: Actions) -> None:
         super().__init__()
         self.table = table
-        self.setFixedWidth(WIDTH)
+        self.setFixedWidth(theme.px(WIDTH))
         column = stacked(self, (0, 0, 0, 0), 0)
-        self.heading = Heading()
+        self.heading = Heading(table)
         column.addWidget(self.heading)
         self.tabs = VersionTabs(table)
         column.addWidget(self.tabs)
+        self.destination = Destination(table, actions.say)
+        column.addWidget(self.destination)
         bodies: dict[str, Body] = {
             name: kind(table, name, actions) for name, kind in _BODIES.items()
         }
@@ -106,6 +104,7 @@ class Margin(QWidget):
                 bodies[name],
                 lambda name=name: table.open_line(name),  # type: ignore[misc]
             )
+            line.head.help.clicked.connect(lambda _=False, name=name: actions.explain(name))
             self.lines[name] = line
             inner.addWidget(line)
         inner.addStretch(1)
@@ -115,33 +114,29 @@ class Margin(QWidget):
         self.roll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.roll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column.addWidget(self.roll, 1)
-        self.foot = Foot(actions)
+        self.foot = Foot(table, actions)
         column.addWidget(self.foot)
+        self.paper = Ground()
+        column.addWidget(self.paper, 1)
 
     def refresh(self) -> None:
         """Bring every line up to date with the docket."""
         one = self.table.current
-        self.roll.setEnabled(one is not None)
-        self.foot.make.setEnabled(one is not None)
+        for part in (self.roll, self.destination, self.foot):
+            part.setVisible(one is not None)
+        self.paper.setVisible(one is None)
         if one is None:
-            self.heading.show_name("No photo open")
+            self.heading.show_name("No photo open", False)
             self.tabs.setVisible(False)
-            self.foot.show_total("Open a photo", "Drop it here, or press Ctrl+O.")
-            for line in self.lines.values():
-                line.setVisible(False)
             return
         plan = one.plan()
-        self.heading.show_name(one.name, one.docket.version)
-        self.tabs.setVisible(True)
+        self.heading.show_name(one.name, True)
         self.tabs.refresh(one)
+        self.destination.refresh(plan)
         for name, entry in entries(one.facts, plan, self.table.units).items():
             line = self.lines[name]
-            line.setVisible(True)
             is_open = name == self.table.line
             if is_open:
                 self.bodies[name].refresh(one, plan)
             line.show_entry(entry, is_open)
-        first, second = total(plan, self.table.units)
-        seconds = predicted(plan)
-        about = f", about {words.seconds(seconds)}" if seconds and seconds >= 1 else ""
-        self.foot.show_total(first, second + about)
+        self.foot.show_plan(one, plan, self.table.units)

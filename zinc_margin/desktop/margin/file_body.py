@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QShowEvent
-from PySide6.QtWidgets import QFileDialog, QVBoxLayout
+from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.file_more import FileMore
@@ -65,7 +65,7 @@ class FileBody(Body):
         self.colour = Choice("Colours", _COLOURS, self._take_colour, _WIDE)
         self.most = Field("File size at most", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
-        self.name = Field("File name", self._take_name, 188)
+        self.name = Field("File name", self.table.take_file_name, 188)
         self.folder = Link("", self.acts.choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._rows = {
@@ -102,6 +102,11 @@ class FileBody(Body):
         self.more = FileMore(self)
         self.more.setVisible(False)
         self.column.addWidget(self.more)
+
+    def unfold(self, part: QWidget) -> None:
+        """Show the rest of the file's controls."""
+        if part is self.more:
+            self._unfold()
 
     def _unfold(self) -> None:
         self.more.show()
@@ -211,9 +216,3 @@ class FileBody(Body):
 
     def _take_most(self, typed: str) -> None:
         self.decide(max_bytes=parse_bytes(typed) if typed else None)
-
-    def _take_name(self, typed: str) -> None:
-        for ending in (end for form in formats().values() for end in form.endings):
-            if typed.lower().endswith(ending):
-                typed = typed[: -len(ending)]
-        self.decide(name=checked("file", "name", typed) if typed else None)

@@ -200,6 +200,12 @@ class FinishBody(Body):
         self._sentence.setText(_sentence(plan, units))
         self._sentence.setVisible(sheet is not None or plan.mat is not None)
 
+    def unfold(self, part: QWidget) -> None:
+        """Show marks, canvas sides or pieces."""
+        for name, group in self._groups.items():
+            if part is group:
+                self._unfold(name)
+
     def _unfold(self, name: str) -> None:
         self._unfolded.add(name)
         self._groups[name].show()

@@ -1,25 +1,47 @@
-"""The margin's foot: the total, and the one button."""
+"""The margin's foot: the total, the file that will appear, and the one button."""
 
 from __future__ import annotations
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.actions import Actions
-from zinc_margin.desktop.margin.ledger_line import NUMBER_WIDTH
-from zinc_margin.desktop.parts import Link, stacked, text
+from zinc_margin.desktop.margin.ledger_line import INDENT
+from zinc_margin.desktop.parts import Field, Link, Switch, stacked, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.handoff.pace import predicted
+from zinc_margin.measure import words
+from zinc_margin.measure.formats import formats
+from zinc_margin.plan.file.name import ruled_name
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.text.lines import total
+
+_SHORT = {"jxl": "JXL"}
 
 
 class Foot(QWidget):
-    """What will come off the printer, in two rows, and *Make file*."""
+    """What will come off the printer, the file's name, folder and format, and *Make file*."""
 
-    def __init__(self, actions: Actions) -> None:
+    def __init__(self, table: Table, actions: Actions) -> None:
         super().__init__()
-        column = stacked(self, (NUMBER_WIDTH + 8, 12, 16, 14), 4)
+        column = stacked(self, (INDENT, 8, 8, 10), 4)
         self.total = text("")
         self.total.setFont(theme.serif(16))
         self.parts = text("", soft=True)
+        self.name = Field("File name", table.take_file_name, help_="What the file is called")
+        self.ending = text("", soft=True, wrap=False)
+        self.folder = Link("", actions.choose_folder, "Choose another folder")
+        self.format = Switch(
+            "Format",
+            tuple((form.key, _SHORT.get(form.key, form.name)) for form in formats().values()),
+            lambda key: table.decide("file", format=key),
+        )
+        for form in formats().values():
+            self.format.button(form.key).setToolTip(f"Write a {form.name}")
+        self.name.said = self.format.said = actions.say
+        self._goal = actions.goal
         self.make = QPushButton("Make file")
         self.make.setObjectName("make")
         self.make.setToolTip("Ctrl+Return")
@@ -30,14 +52,22 @@ class Foot(QWidget):
         self.progress.setAccessibleName("Progress")
         self.said = text("")
         self.show_folder = Link("show it in its folder", actions.show_folder)
-        self.send = Link("send it …", actions.send, "Hand it over to a lab")
+        self.send = Link("send it …", actions.send, "Send the file to a lab")
         self.cancel = Link("stop", actions.stop, "Leaves nothing half-written (Esc)")
         self._under = QWidget()
         under = QHBoxLayout(self._under)
         under.setContentsMargins(0, 0, 0, 0)
         under.addWidget(self.said, 1)
         under.addWidget(self.cancel)
-        for widget in (self.total, self.parts, self.make, self.progress, self._under):
+        column.addWidget(self.total)
+        column.addWidget(self.parts)
+        named = QHBoxLayout()
+        named.setSpacing(4)
+        named.addWidget(self.name, 1)
+        named.addWidget(self.ending)
+        named.addWidget(self.folder)
+        column.addLayout(named)
+        for widget in (self.format, self.make, self.progress, self._under):
             column.addWidget(widget)
         after = QHBoxLayout()
         after.setSpacing(16)
@@ -53,10 +83,23 @@ class Foot(QWidget):
             widget.setVisible(False)
         self.make.setVisible(True)
 
-    def show_total(self, first: str, second: str) -> None:
-        """Show the print in two rows."""
+    def show_plan(self, one: Print, plan: Plan, units: str) -> None:
+        """Show the print in two rows, and the file that it will be."""
+        first, second = total(plan, units)
+        seconds = predicted(plan)
+        about = f", about {words.seconds(seconds)}" if seconds and seconds >= 1 else ""
         self.total.setText(first)
-        self.parts.setText(second)
+        self.parts.setText(second + about)
+        line = plan.settled.file
+        goal = self._goal(one, plan)
+        self.name.show_value(line.name or ruled_name(one.facts.path, plan))
+        self.name.show_help(f"What the file is called. It will be {goal.name}.")
+        self.ending.setText(goal.suffix)
+        metrics = self.folder.fontMetrics()
+        label = f"in {goal.parent.name}" if line.folder else "beside the photo"
+        self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, theme.px(112)))
+        self.folder.setToolTip(f"{goal.parent}\nPress to choose another folder.")
+        self.format.show_value(plan.file.format)
 
     def show_progress(self, share: float, words: str) -> None:
         """Show work under way."""

@@ -1,107 +1,178 @@
-"""One line of the margin: a number, a decision, its consequence, and what unfolds below."""
+"""One line of the margin: its name, a decision, its consequence, and what unfolds below."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QRect, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import QRect, QSize, Qt
+from PySide6.QtGui import (
+    QAccessible,
+    QAccessibleStateChangeEvent,
+    QColor,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+)
+from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QPushButton, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import stacked
 from zinc_margin.plan.text.lines import Entry
 
-NUMBER_WIDTH = 40
+NAME_WIDTH = 86
+"""What the names of the lines take, px; the body of an open line begins farther left."""
+INDENT = 16
+"""Where bodies, heading and foot begin, px."""
 _STATES = {
-    "written": "written by you",
+    "written": "decided by you",
     "worked out": "worked out for you",
     "look": "needs a look",
 }
+_TOP, _DECISION, _ROW, _BOTTOM = 5, 22, 17, 6
+_WRAP = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap
 
 
-class LineHead(QWidget):
-    """The two rows of a line; pressing them opens it."""
+class LineHead(QAbstractButton):
+    """The two rows of a line; pressing them opens it, and says so to assistive technology."""
 
     def __init__(self, number: int, title: str, pressed: Callable[[], None]) -> None:
         super().__init__()
-        self._number, self._title, self._pressed = number, title, pressed
+        self._number, self.title = number, title
         self._entry = Entry("", "", "worked out")
-        self._open = False
-        self.setFixedHeight(54)
+        self.is_open = False
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.clicked.connect(lambda: pressed())
+        self.help = QPushButton("?", self)
+        self.help.setObjectName("word")
+        self.help.setAccessibleName(f"What is {title}?")
+        self.help.setToolTip(f"What {title} is about, with this photo's numbers (F1)")
+        self.help.setCursor(Qt.CursorShape.WhatsThisCursor)
+        self.help.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def show_entry(self, entry: Entry, is_open: bool) -> None:
         """Show a decision and its consequence."""
-        if (entry, is_open) == (self._entry, self._open):
+        if (entry, is_open) == (self._entry, self.is_open):
             return
-        self._entry, self._open = entry, is_open
+        was_open, self._entry, self.is_open = self.is_open, entry, is_open
         state = _STATES[entry.state]
-        self.setAccessibleName(f"{self._number} {self._title}: {entry.decision}, {state}")
+        self.setAccessibleName(f"{self._number} {self.title}: {entry.decision}, {state}")
         self.setAccessibleDescription(entry.consequence)
-        self.setToolTip(f"{self._title}: {state}.\n{entry.decision}\n{entry.consequence}")
+        self.setToolTip(f"{self.title}: {state}.\n{entry.decision}\n{entry.consequence}")
+        self._fit()
         self.update()
+        if was_open != is_open and QAccessible.isActive():
+            changed = QAccessible.State()
+            changed.expanded = True
+            QAccessible.updateAccessibility(QAccessibleStateChangeEvent(self, changed))
 
     @property
     def entry(self) -> Entry:
         """What is shown."""
         return self._entry
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton:
-            self._pressed()
+    def _room(self) -> QRect:
+        """Where the consequence stands, of any height."""
+        left = theme.px(NAME_WIDTH) + 4
+        return QRect(left, theme.px(_TOP + _DECISION), self.width() - left - 8, theme.px(400))
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self._pressed()
-        else:
-            super().keyPressEvent(event)
+    def _fit(self) -> None:
+        """As many rows as the consequence takes."""
+        self.ensurePolished()
+        box = self.fontMetrics().boundingRect(self._room(), _WRAP, self._entry.consequence)
+        rows = max(1, round(box.height() / max(1, self.fontMetrics().lineSpacing())))
+        self.setFixedHeight(theme.px(_TOP + _DECISION + _ROW * rows + _BOTTOM))
+        side = theme.px(18)
+        self.help.setFixedSize(side, theme.px(20))
+        self.help.move(theme.px(NAME_WIDTH) - side - 2, theme.px(_TOP + _DECISION - 2))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if event.oldSize().width() != event.size().width():
+            self._fit()
+
+    def sizeHint(self) -> QSize:
+        return QSize(theme.px(360), self.height())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.TextAntialiasing)
-        painter.setFont(theme.serif(17, bold=self._open))
-        painter.setPen(QColor(t.accent_text if self._open else t.soft))
-        painter.drawText(
-            QRect(0, 6, NUMBER_WIDTH - 8, 24),
-            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-            str(self._number),
-        )
+        painter.setFont(theme.sans(13, bold=self.is_open))
+        painter.setPen(QColor(t.accent_text if self.is_open else t.soft))
+        middle = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+        top, high = theme.px(_TOP), theme.px(_DECISION)
+        painter.drawText(QRect(12, top, 14, high), middle, str(self._number))
+        painter.drawText(QRect(theme.px(25), top, theme.px(62), high), middle, self.title)
         self._paint_state(painter, t)
-        left, width = NUMBER_WIDTH + 8, self.width() - NUMBER_WIDTH - 20
-        painter.setFont(theme.serif(16))
         painter.setPen(QColor(t.ink))
-        self._paint_text(painter, QRect(left, 6, width, 24), self._entry.decision)
+        painter.setFont(theme.serif(16))
+        room = self._room()
+        shown = painter.fontMetrics().elidedText(
+            self._entry.decision, Qt.TextElideMode.ElideRight, room.width()
+        )
+        painter.drawText(QRect(room.left(), top, room.width(), high), middle, shown)
         painter.setFont(theme.sans(13))
         painter.setPen(QColor(t.soft))
-        self._paint_text(painter, QRect(left, 29, width, 19), self._entry.consequence)
+        painter.drawText(room, _WRAP, self._entry.consequence)
         if self.hasFocus():
             painter.setPen(QColor(t.accent_text))
-            painter.drawRect(
-                NUMBER_WIDTH + 2, 2, self.width() - NUMBER_WIDTH - 6, self.height() - 5
-            )
+            painter.drawRect(self.rect().adjusted(6, 1, -3, -3))
 
     def _paint_state(self, painter: QPainter, t: theme.Tones) -> None:
-        """Draw the mark under the number: full, hollow, or a word's worth of warning."""
-        box = QRect(NUMBER_WIDTH - 17, 34, 8, 8)
+        """Draw the mark under the name: full, hollow, or a word's worth of warning."""
+        top = theme.px(_TOP + _DECISION)
         if self._entry.state == "look":
             painter.setFont(theme.sans(12, bold=True))
             painter.setPen(QColor(t.accent_text))
-            painter.drawText(
-                QRect(0, 29, NUMBER_WIDTH - 8, 18), Qt.AlignmentFlag.AlignRight, "look"
-            )
-        elif self._entry.state == "written":
+            where = QRect(theme.px(25), top, theme.px(44), theme.px(16))
+            painter.drawText(where, Qt.AlignmentFlag.AlignLeft, "look")
+            return
+        box = QRect(theme.px(26), top + theme.px(4), 8, 8)
+        if self._entry.state == "written":
             painter.fillRect(box, QColor(t.accent))
         else:
             painter.setPen(QColor(t.soft))
             painter.drawRect(box.adjusted(0, 0, -1, -1))
 
-    @staticmethod
-    def _paint_text(painter: QPainter, box: QRect, words: str) -> None:
-        shown = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, box.width())
-        painter.drawText(box, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, shown)
+
+class _Told(QAccessibleWidget):
+    """What assistive technology is told of a head: a button that unfolds something."""
+
+    def __init__(self, head: LineHead) -> None:
+        super().__init__(head, QAccessible.Role.Button)
+        self._head = head
+
+    def state(self) -> QAccessible.State:
+        result = super().state()
+        result.expandable = True
+        result.expanded = self._head.is_open
+        result.collapsed = not self._head.is_open
+        return result
+
+    def actionNames(self) -> list[str]:
+        return ["Press"]
+
+    def doAction(self, name: str) -> None:
+        if name == "Press":
+            self._head.click()
+
+
+_kept: dict[int, _Told] = {}
+
+
+def _told_of(key: str, thing: object) -> _Told | None:
+    """Make what is told of a head, once; of anything else Qt knows what to tell."""
+    if not isinstance(thing, LineHead):
+        return None
+    at = id(thing)
+    if at not in _kept:
+        _kept[at] = _Told(thing)
+        thing.destroyed.connect(lambda: _kept.pop(at, None))
+    return _kept[at]
+
+
+QAccessible.installFactory(_told_of)
 
 
 class Line(QWidget):
@@ -114,7 +185,7 @@ class Line(QWidget):
         self.body = body
         column.addWidget(self.head)
         column.addWidget(body)
-        body.setContentsMargins(NUMBER_WIDTH + 8, 0, 12, 10)
+        body.setContentsMargins(INDENT, 2, 8, 10)
         body.setVisible(False)
 
     def show_entry(self, entry: Entry, is_open: bool) -> None:
@@ -131,6 +202,5 @@ class Line(QWidget):
         painter.fillRect(self.rect(), QColor(t.open_paper if is_open else t.paper))
         painter.setPen(QColor(t.rule))
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
-        painter.drawLine(NUMBER_WIDTH, 0, NUMBER_WIDTH, self.height())
         if is_open:
             painter.fillRect(0, 0, 4, self.height(), QColor(t.accent))

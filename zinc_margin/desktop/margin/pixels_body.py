@@ -88,13 +88,20 @@ class PixelsBody(Body):
         shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "0"
         self.crisp.show_value(float(line.crisp), shown, resamples)
         repair = plan.pixels.repair
-        self._folded_row.setVisible(self._folded and not repair.any)
-        self._rows.setVisible(not self._folded or repair.any)
+        said = any(getattr(line, field) is not None for field in self.mends)
+        shown_rows = not self._folded or repair.any or said
+        self._folded_row.setVisible(not shown_rows)
+        self._rows.setVisible(shown_rows)
         for field, sliding in self.mends.items():
             much = getattr(repair, field)
             sliding.show_value(much, f"{words.trimmed_zeros(much, 0)} %")
         why = pixels_reason(plan, self.table.units), repair_reason(plan, repair_seconds(plan))
         self._why.setText("\n".join(filter(None, why)))
+
+    def unfold(self, part: QWidget) -> None:
+        """Show the repairs."""
+        if part is self._rows:
+            self._unfold()
 
     def _unfold(self) -> None:
         self._folded = False

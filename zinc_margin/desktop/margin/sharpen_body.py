@@ -154,6 +154,11 @@ class SharpenBody(Body):
         if one is not None and one.plan().sharpen is not None:
             self.table.lay(looked_right(one.plan(), strength))
 
+    def unfold(self, part: QWidget) -> None:
+        """Show the finer controls."""
+        if part is self._fine:
+            self._unfold()
+
     def _unfold(self) -> None:
         there = self._fine.isHidden()
         self._fine.setVisible(there)
@@ -170,17 +175,14 @@ class SharpenBody(Body):
         one = self.table.current
         if one is None:
             return
-        stored = self.table.papers.find(name)
         if name == _OWN:
             result = one.plan().sharpen
             sigma = Fraction(round(result.paper_mm * 1000), 1000) if result else Fraction(1, 20)
             self.decide(paper="own paper", sigma_mm=sigma)
             self.blur.setFocus()
             self.blur.selectAll()
-        elif stored is not None:
-            self.decide(paper=stored.name, sigma_mm=stored.sigma_mm, strength=stored.strength)
         else:
-            self.decide(paper=name, sigma_mm=None)
+            self.table.take_paper(name)
 
     def _take_blur(self, typed: str) -> None:
         value = parse_length(typed, "mm") if typed else None

@@ -6,8 +6,8 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.margin.ledger_line import NUMBER_WIDTH
-from zinc_margin.desktop.parts import Field, Link, Switch, clear
+from zinc_margin.desktop.margin.ledger_line import INDENT
+from zinc_margin.desktop.parts import Field, Link, Switch, clear, text
 from zinc_margin.desktop.state import Print, Table
 
 _MOST_SHOWN = 4
@@ -19,17 +19,16 @@ class VersionTabs(QWidget):
     def __init__(self, table: Table) -> None:
         super().__init__()
         self.table = table
-        self.setFixedHeight(34)
         row = QHBoxLayout(self)
-        row.setContentsMargins(NUMBER_WIDTH + 2, 2, 10, 2)
+        row.setContentsMargins(INDENT, 2, 8, 0)
         row.setSpacing(8)
+        row.addWidget(text("version:", soft=True, wrap=False))
         self._tabs = QHBoxLayout()
         row.addLayout(self._tabs)
         row.addStretch(1)
         self.name = Field("Name of this version", self._take_name, 84)
         self.remove = Link("remove", table.remove_version, "Take this version away")
-        self.add = Link("another", table.add_version, "Copy this version under another name")
-        for part in (self.name, self.remove, self.add):
+        for part in (self.name, self.remove):
             row.addWidget(part)
         self.switch: Switch | None = None
         self._shown: tuple[str, ...] = ()
@@ -53,13 +52,11 @@ class VersionTabs(QWidget):
                 self._tabs.addWidget(self.switch)
         if self.switch is not None:
             self.switch.show_value(str(one.which))
-        self.name.setVisible(several and len(names) < 4)
+        self.setVisible(several)
+        self.name.setVisible(len(names) < 4)
         self.name.show_value(one.docket.version)
-        self.remove.setVisible(several)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(t.paper))
-        painter.setPen(QColor(t.rule))
-        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)

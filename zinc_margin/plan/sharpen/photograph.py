@@ -34,9 +34,10 @@ crispness is not sharpened beyond 0.88. A quarter of the loss is always brought 
 crisp as the photo from 0.97."""
 _RESTRAINT = 0.9
 """Of a wave's gain that coring, halo limits, shadows and highlights leave on photographs."""
-_FALLS, _FASTER = -1.8, 1.6
-"""Beyond, a photo's power falls at least so steeply, and by so much more than it fell before: what
-is soft at some size of detail is softer still at a finer one."""
+_FALLS = -1.8
+"""Beyond, a photo's power falls at least so steeply, and steeper than it fell before by half of
+that: what is soft at some size of detail is softer still at a finer one. So crispness at 2 to 4
+times is told without a bias on two dozen photographs; each by itself is told within 0.15 at 4."""
 _STEPS = 0.12
 """L* rms of the steps of 8 bits, over all frequencies."""
 _TRUSTED = 0.3
@@ -180,7 +181,7 @@ def _power(
     part = (cycles >= _TRUSTED / 2) & trusted
     if part.sum() > 2 and not trusted.all():
         own = float(np.polyfit(place[part], np.log(power[part]), 1)[0])
-        slope = min(_FALLS, _FASTER * own + _FALLS / 2)
+        slope = min(_FALLS, own + _FALLS / 2)
         last, start = float(np.log(power[trusted][-1])), float(place[trusted][-1])
         power = np.where(trusted, power, np.exp(last + slope * (place - start)))
     return np.asarray(power)

@@ -339,7 +339,7 @@ def summary(facts: Facts, plan: Plan, units: str = "cm") -> str:
     """
     lines = []
     for number, (name, entry) in enumerate(entries(facts, plan, units).items(), 1):
-        lines += [f"{number}  {entry.decision}", f"   {entry.consequence}"]
-        lines += [f"   ! {note_text(note, units)}" for note in plan.notes if note.line == name]
+        lines += [f"{number} {name.capitalize():8} {entry.decision}", f"{'':11}{entry.consequence}"]
+        lines += [f"{'':11}! {note_text(note, units)}" for note in plan.notes if note.line == name]
     lines += ["", *total(plan, units)]
     return "\n".join(lines)

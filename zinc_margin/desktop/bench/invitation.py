@@ -1,0 +1,88 @@
+"""Nothing is open: one sheet that invites, and nothing else to press."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
+
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.parts import Link, clear, stacked, text
+
+_SHOWN = 5
+_WIDTH, _HEIGHT = 470, 380
+
+
+class Sheet(QWidget):
+    """A sheet of paper on the bench."""
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(theme.tones().open_paper))
+
+
+class Invitation(QWidget):
+    """Open a photo, drop it, one of the recent ones, or the demo.
+
+    Parameters
+    ----------
+    open_photos, look_at_demo : callable
+    recent : callable
+        The photos that were opened last.
+    open_one : callable
+    """
+
+    def __init__(
+        self,
+        open_photos: Callable[[], None],
+        look_at_demo: Callable[[], None],
+        recent: Callable[[], list[str]],
+        open_one: Callable[[str], None],
+    ) -> None:
+        super().__init__()
+        self._recent, self._open_one = recent, open_one
+        grid = QGridLayout(self)
+        sheet = Sheet()
+        sheet.setFixedSize(theme.px(_WIDTH), theme.px(_HEIGHT))
+        grid.addWidget(sheet, 0, 0, Qt.AlignmentFlag.AlignCenter)
+        column = stacked(sheet, (40, 34, 40, 28), 10)
+        head = text("Which photo shall be printed?")
+        head.setFont(theme.serif(22))
+        column.addWidget(head)
+        column.addWidget(
+            text("Drop photos or a folder here. The print is written down beside each of them, "
+                 "ready to be made; nothing changes the photo itself.", soft=True)
+        )  # fmt: skip
+        self.open = QPushButton("Open photos …")
+        self.open.setObjectName("make")
+        self.open.setAutoDefault(False)
+        self.open.clicked.connect(open_photos)
+        column.addWidget(self.open)
+        self.heading = text("Opened before", soft=True)
+        column.addWidget(self.heading)
+        self._list = QVBoxLayout()
+        self._list.setSpacing(2)
+        column.addLayout(self._list)
+        column.addStretch(1)
+        self.demo = Link("look at the demo", look_at_demo, "Nine made-up photos and their prints")
+        column.addWidget(self.demo)
+        self._shown: list[str] = []
+
+    def refresh(self) -> None:
+        """List the recent photos anew."""
+        names = self._recent()[:_SHOWN]
+        self.heading.setVisible(bool(names))
+        if names == self._shown:
+            return
+        self._shown = names
+        clear(self._list)
+        for name in names:
+            link = Link(Path(name).name, partial(self._open_one, name), name)
+            self._list.addWidget(link)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        QPainter(self).fillRect(self.rect(), QColor(theme.tones().zinc))

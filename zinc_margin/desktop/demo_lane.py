@@ -1,0 +1,91 @@
+"""The demo, drawn on a lane of its own: each photo is opened as soon as it is there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from zinc_margin.demo import folder as demo
+from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.measure.errors import Cancelled, ZincError
+
+
+class DemoLane:
+    """Draws what is not there yet, while everything else goes on.
+
+    Parameters
+    ----------
+    open_photos : callable
+    coming : callable
+        Told the names that are still being drawn, and the share that is done.
+    say : callable
+        Told in a sentence what went wrong.
+    """
+
+    def __init__(
+        self,
+        open_photos: Callable[[Sequence[Path]], None],
+        coming: Callable[[tuple[str, ...], float], None],
+        say: Callable[[str], None],
+    ) -> None:
+        self.lane = Lane()
+        self._open, self._coming, self._say = open_photos, coming, say
+        self._job: Job | None = None
+        self._left: list[str] = []
+        self._share = 0.0
+
+    @property
+    def under_way(self) -> bool:
+        """Whether photos are being drawn."""
+        return self._job is not None
+
+    def look(self) -> None:
+        """Open the demo, and draw what is missing."""
+        folder = demo.cache_folder()
+        if demo.is_there(folder):
+            self._open([folder / name for name in demo.NAMES])
+            return
+        if self._job is not None:
+            return
+        self._left, self._share = list(demo.in_order()), 0.0
+
+        def work(job: Job) -> list[Path]:
+            def step(share: float) -> None:
+                self.lane.post(lambda: self._stepped(share))
+
+            return demo.write_demo(
+                folder, step, lambda path: self.lane.post(lambda: self._drawn(path)), job.cancel
+            )
+
+        self._job = self.lane.run(work, lambda _: self._ended(""), self._failed)
+        self._tell()
+
+    def stop(self) -> bool:
+        """Stop drawing; the photos that are there stay. Tell whether anything was being drawn."""
+        if self._job is None:
+            return False
+        self._job.cancel.set()
+        return True
+
+    def _stepped(self, share: float) -> None:
+        if share - self._share >= 0.01:
+            self._share = share
+            self._tell()
+
+    def _drawn(self, path: Path) -> None:
+        if path.name in self._left:
+            self._left.remove(path.name)
+        self._open([path])
+        self._tell()
+
+    def _failed(self, why: ZincError) -> None:
+        self._ended("" if isinstance(why, Cancelled) else str(why))
+
+    def _ended(self, why: str) -> None:
+        self._job, self._left = None, []
+        if why:
+            self._say(why)
+        self._tell()
+
+    def _tell(self) -> None:
+        self._coming(tuple(self._left), self._share)

@@ -1,0 +1,169 @@
+"""Destination first: who prints it, on what, how large; each changed by itself in one press."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QMenu, QPushButton, QWidget, QWidgetAction
+
+from zinc_margin.desktop import theme
+from zinc_margin.desktop.margin import hints
+from zinc_margin.desktop.margin.ledger_line import INDENT
+from zinc_margin.desktop.parts import Field, text
+from zinc_margin.desktop.state import Print, Table
+from zinc_margin.keeping.own import FAMILY as MINE
+from zinc_margin.measure.makers import makers
+from zinc_margin.measure.papers import SCREEN, papers
+from zinc_margin.measure.units import family_in
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.size.ladder import Rung
+from zinc_margin.plan.text.destination_words import destination_parts
+from zinc_margin.plan.text.lines import size_name
+
+
+class Part(QPushButton):
+    """A word of the sentence; pressing it unfolds what else it could be.
+
+    Parameters
+    ----------
+    name : str
+        For assistive technology.
+    fill : callable
+        Puts the choices into the menu, each time that it opens.
+    """
+
+    def __init__(self, name: str, tip: str, fill: Callable[[QMenu], None]) -> None:
+        super().__init__()
+        self.setObjectName("plain")
+        self._name = name
+        self.setToolTip(tip)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.choices = QMenu(self)
+        self.choices.setToolTipsVisible(True)
+
+        def about() -> None:
+            self.choices.clear()
+            fill(self.choices)
+
+        self.choices.aboutToShow.connect(about)
+        self.setMenu(self.choices)
+
+    def show_value(self, words: str) -> None:
+        """Show what it is."""
+        self.setText(words)
+        self.setAccessibleName(f"{self._name}: {words}")
+
+
+class Destination(QWidget):
+    """Under the photo's name: *Printed by a lab, on lustre, at 50 × 40 cm*."""
+
+    def __init__(self, table: Table, say: Callable[[str], None]) -> None:
+        super().__init__()
+        self.table, self._say = table, say
+        grid = QGridLayout(self)
+        grid.setContentsMargins(INDENT, 4, 8, 7)
+        grid.setVerticalSpacing(1)
+        first, second = QHBoxLayout(), QHBoxLayout()
+        for line in (first, second):
+            line.setSpacing(5)
+        self.begins = text("", soft=True, wrap=False)
+        self.maker = Part("Printed by", "Who prints it, or shows it", self._fill_makers)
+        self.on = text("on", soft=True, wrap=False)
+        self.paper = Part("Paper", "What it is printed on", self._fill_papers)
+        self.at = text("at", soft=True, wrap=False)
+        self.extent = Part("Size", "How large: choose or type", self._fill_sizes)
+        above: tuple[QWidget, ...] = (self.begins, self.maker)
+        below: tuple[QWidget, ...] = (self.on, self.paper, self.at, self.extent)
+        for line, parts in ((first, above), (second, below)):
+            for part in parts:
+                line.addWidget(part)
+        for line in (first, second):
+            line.addStretch(1)
+        grid.addLayout(first, 0, 0)
+        grid.addLayout(second, 1, 0)
+
+    def refresh(self, plan: Plan) -> None:
+        """Bring the sentence up to date."""
+        begins, maker, paper, size = destination_parts(plan, self.table.units)
+        self.begins.setText(begins)
+        self.maker.show_value(maker)
+        self.on.setVisible(paper is not None)
+        self.paper.setVisible(paper is not None)
+        self.paper.show_value(paper or "")
+        self.extent.show_value(size)
+
+    def _fill_makers(self, menu: QMenu) -> None:
+        one = self.table.current
+        now = None if one is None else one.plan().maker.key
+        for maker in makers():
+            action = menu.addAction(maker.name, partial(self.table.take_maker, maker.key))
+            _mark(action, maker.key == now)
+
+    def _fill_papers(self, menu: QMenu) -> None:
+        one = self.table.current
+        if one is None:
+            return
+        plan = one.plan()
+        now, offered = plan.settled.sharpen.paper, plan.maker.papers
+        own = [paper.name for paper in self.table.papers.all]
+        rest = [each.name for each in papers() if each.name not in offered]
+        for index, names in enumerate((offered, own, rest)):
+            names = [name for name in names if name != SCREEN]
+            if index and names:
+                menu.addSeparator()
+            for name in names:
+                _mark(menu.addAction(name, partial(self.table.take_paper, name)), name == now)
+
+    def _fill_sizes(self, menu: QMenu) -> None:
+        one = self.table.current
+        if one is None:
+            return
+        typed = Field("Size, typed", self.table.take_typed, 240)
+        typed.setPlaceholderText(
+            "8x10, A3, 10x8 gloss jpeg …" if self.table.units == "in" else
+            "30x20, A3, 18x13 gloss jpeg …"
+        )  # fmt: skip
+        typed.show_help(hints.hint("size", self.table.units))
+        holder = QWidget()
+        inside = QHBoxLayout(holder)
+        inside.setContentsMargins(12, 4, 12, 6)
+        inside.addWidget(typed)
+        row = QWidgetAction(menu)
+        row.setDefaultWidget(holder)
+        menu.addAction(row)
+        plan = one.plan()
+        for rung in offered_rungs(one, plan, self.table):
+            words = f"{size_name(rung.size, self.table.units)}\t{rung.grade}"
+            action = menu.addAction(words, partial(self.table.take_rung, rung))
+            now = (plan.size.width_mm, plan.size.height_mm)
+            _mark(action, (rung.size.width_mm, rung.size.height_mm) == now)
+        menu.addSeparator()
+        menu.addAction("more sizes …", partial(self.table.open_line, "size"))
+        QTimer.singleShot(0, typed.setFocus)
+        typed.returnPressed.connect(menu.close)
+        typed.said = self._say
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme.tones()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(t.paper))
+        painter.setPen(QColor(t.ink))
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+
+
+def _mark(action: object, chosen: bool) -> None:
+    """Tick what is so now."""
+    action.setCheckable(chosen)  # type: ignore[attr-defined]
+    action.setChecked(chosen)  # type: ignore[attr-defined]
+
+
+def offered_rungs(one: Print, plan: Plan, table: Table) -> list[Rung]:
+    """Return the person's own sizes, and those that a maker sells first, in the units in use."""
+    every = one.ladder(table.own.all)
+    known = sorted({rung.size.family for rung in every})
+    sold = [family_in(family, table.units, known) for family in plan.maker.families[:1]]
+    own = [rung for rung in every if rung.size.family == MINE]
+    return [*own, *(rung for rung in every if rung.size.family in sold)]

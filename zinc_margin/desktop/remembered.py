@@ -1,0 +1,87 @@
+"""What the window remembers between starts: its place, units, tone, folders and recent photos."""
+
+from __future__ import annotations
+
+import json
+from contextlib import suppress
+from dataclasses import asdict, dataclass, field
+from pathlib import Path
+
+from zinc_margin.keeping.documents import document_text
+from zinc_margin.keeping.files import write_whole
+from zinc_margin.keeping.folders import own_folder
+
+MOST_RECENT = 12
+
+
+@dataclass
+class Remembered:
+    """Anything that is not there, or damaged, is as at the first start.
+
+    Attributes
+    ----------
+    place : list of int, or None
+        Left, top, width and height of the window on its screen.
+    units : str or None
+        ``cm``, ``in`` or ``px/cm``; None: as the locale has it.
+    dim : bool or None
+        None: as the desktop has it.
+    folder : str or None
+        From where photos were opened last.
+    recent : list of str
+        Photos, the newest first.
+    """
+
+    place: list[int] | None = None
+    units: str | None = None
+    dim: bool | None = None
+    folder: str | None = None
+    recent: list[str] = field(default_factory=list)
+
+    @classmethod
+    def load(cls) -> Remembered:
+        """Read what was remembered."""
+        result = cls()
+        with suppress(OSError, ValueError):
+            stored = json.loads(_file().read_text("utf-8"))
+            if isinstance(stored, dict):
+                result._take(stored)
+        return result
+
+    def _take(self, stored: dict[str, object]) -> None:
+        place = stored.get("place")
+        if (
+            isinstance(place, list) and len(place) == 4
+            and all(type(one) is int and abs(one) < 100_000 for one in place)
+        ):  # fmt: skip
+            self.place = place
+        if stored.get("units") in ("cm", "in", "px/cm"):
+            self.units = str(stored["units"])
+        if isinstance(stored.get("dim"), bool):
+            self.dim = bool(stored["dim"])
+        if isinstance(stored.get("folder"), str):
+            self.folder = str(stored["folder"])
+        recent = stored.get("recent")
+        if isinstance(recent, list):
+            self.recent = [one for one in recent if isinstance(one, str)][:MOST_RECENT]
+
+    def save(self) -> None:
+        """Write it; a disk that cannot take it costs nothing else."""
+        with suppress(OSError):
+            path = _file()
+            path.parent.mkdir(parents=True, exist_ok=True)
+            write_whole(path, document_text(asdict(self)).encode())
+
+    def opened(self, photo: Path) -> None:
+        """Put a photo before the other recent ones."""
+        name = str(photo)
+        self.recent = [name, *(one for one in self.recent if one != name)][:MOST_RECENT]
+        self.folder = str(photo.parent)
+
+    def forget_recent(self) -> None:
+        """Let go of the list of photos."""
+        self.recent = []
+
+
+def _file() -> Path:
+    return own_folder("state") / "window.json"

@@ -1,0 +1,97 @@
+"""A print in a few words: ``18x13 gloss jpeg``, ``60x45 cm canvas``, ``A3 desk printer matt``."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.formats import formats
+from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.makers import makers
+from zinc_margin.measure.papers import SCREEN, papers
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.ways import Way
+from zinc_margin.measure.wish import Wish, parse_wish
+
+_BETWEEN = {"on", "by", "as", "a", "an", "for", "the", "and"}
+_LONGEST = 4
+
+
+@dataclass(frozen=True)
+class TypedPrint:
+    """What was typed; None where nothing was said.
+
+    Attributes
+    ----------
+    wish : Wish or None
+        The size.
+    maker, paper, format : str or None
+        A maker's and a format's key, a paper's name.
+    """
+
+    wish: Wish | None = None
+    maker: str | None = None
+    paper: str | None = None
+    format: str | None = None
+
+
+def _named(words: str, own_papers: Sequence[str]) -> dict[str, Any]:
+    """Return what a few words name: the field of `TypedPrint`, and its value."""
+    for maker in makers():
+        if words in (maker.key, maker.name):
+            return {"maker": maker.key}
+    for name in (*own_papers, *(paper.name for paper in papers())):
+        if words == plain_text(name) and name != SCREEN:
+            return {"paper": name}
+    for form in formats().values():
+        if words in (form.key, form.name.lower(), *(ending.lstrip(".") for ending in form.endings)):
+            return {"format": form.key}
+    return {}
+
+
+def parse_print(
+    text: str, default_unit: str = "cm", own: Sequence[PrintSize | Way] = (),
+    own_papers: Sequence[str] = (),
+) -> TypedPrint:  # fmt: skip
+    """Read a size, and behind it, in any order, who prints it, on what, and the file's format.
+
+    Parameters
+    ----------
+    text : str
+    default_unit : str
+        The unit of a bare number, a key of `UNITS`.
+    own : sequence of PrintSize or Way
+        Sizes that the person has saved.
+    own_papers : sequence of str
+        Names of the person's papers.
+
+    Raises
+    ------
+    BadRequest
+        When what is left is no size; the sentence is about the whole text.
+    """
+    try:
+        return TypedPrint(parse_wish(text, default_unit, own))
+    except BadRequest as why:
+        whole = why
+    left, result = plain_text(text).replace(",", " ").split(), TypedPrint()
+    while left:
+        for count in range(min(_LONGEST, len(left)), 0, -1):
+            named = _named(" ".join(left[-count:]), own_papers)
+            if named and all(getattr(result, field) is None for field in named):
+                result, left = replace(result, **named), left[:-count]
+                break
+        else:
+            if left[-1] not in _BETWEEN:
+                break
+            left.pop()
+    if result == TypedPrint():
+        raise whole
+    if not left:
+        return result
+    try:
+        return replace(result, wish=parse_wish(" ".join(left), default_unit, own))
+    except BadRequest:
+        raise whole from None

@@ -1,0 +1,73 @@
+"""What a print that is typed in a few words changes in the docket."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from zinc_margin.docket.docket import Docket
+from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.typed_print import TypedPrint
+from zinc_margin.plan.model import Plan
+
+
+def with_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
+    """Return a docket with what was typed, and what follows from it.
+
+    Parameters
+    ----------
+    docket : Docket
+    plan : Plan
+        Of that docket.
+    typed : TypedPrint
+    """
+    if typed.maker is not None:
+        docket = printed_by(docket, typed.maker)
+    if typed.paper is not None:
+        docket = replace(docket, sharpen=replace(docket.sharpen, paper=typed.paper, sigma_mm=None))
+    if typed.format is not None:
+        docket = replace(docket, file=replace(docket.file, format=typed.format))
+    wish = typed.wish
+    if wish is None:
+        return docket
+    if wish.max_bytes is not None:
+        return replace(docket, file=replace(docket.file, max_bytes=wish.max_bytes))
+    # a new size begins with its largest frame, kept where the old one sat
+    place = plan.turned.place_of(plan.crop)
+    crop = replace(docket.crop, frame=None, place_x=place[0], place_y=place[1])
+    lie = wish.lie if wish.lie != "auto" or docket.size.lie != "across" else "across"
+    line = replace(docket.size, size=wish.size, way=wish.way, lie=lie)
+    return replace(docket, size=line, crop=crop)
+
+
+def printed_by(docket: Docket, key: str) -> Docket:
+    """Return a docket for another maker, with what follows from that.
+
+    Target, minimum and process become the maker's own. A paper stays where the maker has it, sides
+    where it stretches canvas; format and colours stay unless it asks for others.
+
+    Parameters
+    ----------
+    docket : Docket
+    key : str
+        Of `makers`.
+    """
+    maker = find_maker(key)
+    size, sharpen, finish, file = docket.size, docket.sharpen, docket.finish, docket.file
+    if sharpen.paper not in maker.papers:
+        sharpen = replace(sharpen, paper=None, sigma_mm=None)
+    if not maker.bars_mm:
+        finish = replace(finish, wrap_mm=None, tuck_mm=None)
+    if maker.format != _USUAL_FORMAT:
+        file = replace(file, format=None)
+    if maker.colour != _USUAL_COLOUR:
+        file = replace(file, colour=None, profile=None)
+    return replace(
+        docket,
+        size=replace(size, maker=maker.key, ppi=None, floor=None),
+        sharpen=replace(sharpen, process=None),
+        finish=finish,
+        file=file,
+    )
+
+
+_USUAL_FORMAT, _USUAL_COLOUR = "tiff", "own"

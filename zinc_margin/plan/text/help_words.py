@@ -1,0 +1,95 @@
+"""Each line explained in two sentences, with this photo's numbers."""
+
+from __future__ import annotations
+
+from zinc_margin.facts.facts import Facts
+from zinc_margin.measure import words
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.text.lines import entries, file_kind, pixels_reason
+from zinc_margin.plan.text.reasons import reason_of
+from zinc_margin.plan.text.sharpen_words import sharpening_reason
+
+
+def line_help(facts: Facts, plan: Plan, line: str, units: str = "cm") -> str:
+    """Say what a line is about, and what it does to this print.
+
+    Parameters
+    ----------
+    facts : Facts
+    plan : Plan
+    line : str
+        ``photo``, ``size``, ``crop``, ``pixels``, ``sharpen``, ``finish`` or ``file``.
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
+    return {
+        "photo": _photo, "size": _size, "crop": _crop, "pixels": _pixels, "sharpen": _sharpen,
+        "finish": _finish, "file": _file,
+    }[line](facts, plan, units)  # fmt: skip
+
+
+def _photo(facts: Facts, plan: Plan, units: str) -> str:
+    pixels = f"{facts.width} × {facts.height} pixels"
+    tag = "no resolution is noted in it"
+    if facts.tag_x is not None:
+        tag = f"the {words.resolution(facts.tag_x, units)} noted in it is only a note"
+    return (
+        f"A photo is a number of pixels: this one has {pixels}, and {tag}. The size of the print "
+        "decides how many of them fall on each centimetre or inch."
+    )
+
+
+def _size(facts: Facts, plan: Plan, units: str) -> str:
+    size = words.pair(plan.size.width_mm, plan.size.height_mm, units)
+    if plan.maker.for_screen:
+        return (
+            f"This picture is for a screen, so its size is in pixels: {plan.pixels.width} × "
+            f"{plan.pixels.height}. {reason_of(plan, units)[:1].upper()}"
+            f"{reason_of(plan, units)[1:]}"
+        )
+    return (
+        f"How large the print is and who prints it; everything below follows from that. "
+        f"At {size} this photo has {reason_of(plan, units)}"
+    )
+
+
+def _crop(facts: Facts, plan: Plan, units: str) -> str:
+    photo = words.shape(facts.width, facts.height)
+    ratio = plan.size.width_mm / plan.size.height_mm
+    sheet = words.shape(ratio.numerator, ratio.denominator)
+    now = entries(facts, plan, units)["crop"].consequence
+    if photo == sheet:
+        return f"Photo and print have the same shape, {photo}, so nothing has to be lost. {now}"
+    return (
+        f"The photo's shape is {photo} and the print's {sheet}: trim the photo to fill it, show "
+        f"all of it with white bands, or put it in a border. {now}"
+    )
+
+
+def _pixels(facts: Facts, plan: Plan, units: str) -> str:
+    return (
+        "How many pixels the file has: the photo's own, fewer, or more, which are made up and add "
+        f"no detail that the camera did not see. {pixels_reason(plan, units)}"
+    )
+
+
+def _sharpen(facts: Facts, plan: Plan, units: str) -> str:
+    return (
+        "Paper and distance make a print look softer than the photo; sharpening gives back what "
+        f"they take. {sharpening_reason(plan, units)}"
+    )
+
+
+def _finish(facts: Facts, plan: Plan, units: str) -> str:
+    now = entries(facts, plan, units)["finish"]
+    return (
+        "What is around the picture: sheet or roll, margins, captions, crop marks, canvas sides, "
+        f"or pieces of a poster. {now.decision}: {now.consequence[:1].lower()}{now.consequence[1:]}"
+    )
+
+
+def _file(facts: Facts, plan: Plan, units: str) -> str:
+    return (
+        f"What is written and where: {file_kind(plan)}, with its colour profile, "
+        f"{words.size_in_bytes(plan.file.bytes_estimate)}. The photo itself is never changed."
+    )
