@@ -56,6 +56,7 @@ def _state_of_its_own(tmp_path_factory, monkeypatch):
 def window(qapp):
     start()
     window = Window(Table("cm"))
+    window.resize(1280, 800)
     window.show()
     yield window
     # what was held down with a gesture is held no longer: a key without modifiers says so

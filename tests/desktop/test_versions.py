@@ -32,9 +32,9 @@ def names(window):
 
 
 def test_versions_are_added_named_kept_and_read_again(opened, jpeg):
-    tabs = opened.margin.tabs
+    tabs, heading = opened.margin.tabs, opened.margin.heading
     type_into(opened.margin.bodies["size"].print_size, "15x10cm")
-    tabs.add.click()
+    heading.add.click()
     settled(opened)
     assert names(opened) == ["print", "projector"]
     type_into(opened.margin.bodies["size"].print_size, "1920x1080 px")
@@ -63,9 +63,9 @@ def test_versions_are_added_named_kept_and_read_again(opened, jpeg):
 
 
 def test_a_version_is_taken_away_but_never_the_last(opened):
-    tabs = opened.margin.tabs
+    tabs, heading = opened.margin.tabs, opened.margin.heading
     for _ in range(3):
-        tabs.add.click()
+        heading.add.click()
         settled(opened)
     assert names(opened) == ["print", "projector", "entry", "e-mail"]
     opened.table.take_version(1)
@@ -235,7 +235,7 @@ def test_the_run_makes_everything_in_the_rack(opened, jpeg, tmp_path, scene):
     Image.fromarray(scene(300, 200)).save(other)
     opened.open_photos([other])
     settled(opened)
-    opened.margin.tabs.add.click()
+    opened.margin.heading.add.click()
     type_into(opened.margin.bodies["size"].print_size, "9x6cm")
     settled(opened)
     QTest.keyClick(opened, Qt.Key.Key_R, CTRL)
@@ -306,7 +306,7 @@ def test_a_rack_is_kept_in_one_file_and_opened_with_every_version(opened, tmp_pa
     opened.open_photos([tmp_path / "reeds.png"])
     settled(opened)
     type_into(opened.margin.bodies["size"].print_size, "6x4cm")
-    opened.margin.tabs.add.click()
+    opened.margin.heading.add.click()
     settled(opened)
     opened.keep_rack(tmp_path / "kiln.json")
     settled(opened)

@@ -62,10 +62,17 @@ def link(parent, words):
 
 def test_an_empty_window_says_what_to_do(window):
     settled(window)
-    assert window.margin.foot.total.text() == "Open a photo"
-    assert not window.margin.foot.make.isEnabled()
+    assert window.invitation.isVisible()
+    shown = [each for each in window.findChildren(QAbstractButton) if each.isVisible()]
+    can = {each.text() for each in shown if each.isEnabled()}
+    # nothing else to press but what opens something, units, tone and help
+    assert can == {
+        "Open photos …", "look at the demo", "open …", "recent", "presets …", "help",
+        "cm", "in", "px/cm", "light", "dim",
+    }  # fmt: skip
     key(window, "3")
     key(window, "Z")
+    QTest.keyClick(window, Qt.Key.Key_F1)
 
 
 def test_opening_writes_a_docket_and_make_works_at_once(opened, tmp_path):
@@ -564,7 +571,7 @@ def test_several_photos(opened, tmp_path, scene):
     assert len(opened.rack.buttons) == 3
     QTest.mouseClick(opened.rack.buttons[1], LEFT)
     settled(opened)
-    assert opened.margin.heading._name == "b"
+    assert opened.margin.heading.name.text() == "b"
     QTest.keyClick(opened, Qt.Key.Key_PageDown)
     assert opened.table.active == 2
     QTest.keyClick(opened, Qt.Key.Key_W, Qt.KeyboardModifier.ControlModifier)
@@ -667,12 +674,19 @@ def test_all_text_can_be_read(tones):
         for ground in (tones.paper, tones.open_paper, tones.foot, tones.panel, tones.field)
     ] + [
         (tones.soft, tones.paper), (tones.soft, tones.open_paper), (tones.soft, tones.foot),
-        (tones.soft, tones.panel), (tones.on_zinc, tones.zinc), (tones.on_zinc, tones.rack),
-        (tones.accent_text, tones.paper), (tones.accent_text, tones.open_paper),
-        (tones.accent_text, tones.panel), ("#ffffff", tones.accent),
+        (tones.soft, tones.panel), (tones.soft, tones.zinc), (tones.soft, tones.rack),
+        (tones.soft, tones.field), (tones.on_zinc, tones.zinc), (tones.on_zinc, tones.rack),
+        (tones.ink, tones.rack), (tones.accent_text, tones.paper),
+        (tones.accent_text, tones.open_paper), (tones.accent_text, tones.foot),
+        (tones.accent_text, tones.panel), (tones.accent_text, tones.zinc), ("#ffffff", tones.filled),
     ]  # fmt: skip
     for one, other in pairs:
         assert contrast(one, other) >= 4.5, (one, other)
+    # frames, focus and marks
+    grounds = (tones.paper, tones.open_paper, tones.foot, tones.panel, tones.zinc, tones.rack)
+    for one in (tones.accent, tones.accent_text, tones.ink):
+        for other in (*grounds, tones.field):
+            assert contrast(one, other) >= 3, (one, other)
 
 
 def test_every_control_is_named_and_reached(opened):

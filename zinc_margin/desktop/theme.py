@@ -46,7 +46,8 @@ DIM = Tones(
 _current = LIGHT
 _scale = 1.0
 _USUAL_PX = 14.0
-"""The size of a desktop's own letters at which ours are as drawn; within an eighth they stay."""
+"""The size of a desktop's own letters at which ours are as drawn. Ours are small already: they
+follow letters that are larger by more than an eighth."""
 
 
 def px(length: float) -> int:
@@ -58,7 +59,7 @@ def follow_letters(application: QApplication) -> None:
     """Take over how large the desktop's letters are; before ours are set."""
     global _scale
     wanted = QFontInfo(application.font()).pixelSize() / _USUAL_PX
-    _scale = 1.0 if 7 / 8 <= wanted <= 9 / 8 else min(2.0, max(0.85, wanted))
+    _scale = 1.0 if wanted <= 9 / 8 else min(2.0, wanted)
 
 
 def desktop_is_dark(application: QApplication) -> bool:
@@ -153,6 +154,7 @@ def _sheet(t: Tones) -> str:
     QListWidget::item:selected {{ background: {t.filled}; color: #ffffff; }}
     QPushButton#plain {{ background: transparent; color: {t.accent_text}; border: none;
         text-align: left; padding: 1px 0px; text-decoration: underline; }}
+    QPushButton#plain::menu-indicator {{ width: 0; image: none; }}
     QPushButton#plain:focus {{ border: 1px solid {t.accent_text}; }}
     QPushButton#plain:disabled {{ color: {t.soft}; text-decoration: none; }}
     QPushButton#choice, QRadioButton#choice {{ background: transparent; color: {t.soft};
@@ -172,8 +174,12 @@ def _sheet(t: Tones) -> str:
         padding: 3px 7px; }}
     QPushButton#word:hover {{ text-decoration: underline; }}
     QPushButton#word:focus {{ border: 1px solid {t.accent_text}; }}
+    QPushButton#help {{ background: transparent; color: {t.soft}; border: 1px solid transparent;
+        padding: 0; }}
+    QPushButton#help:hover {{ color: {t.accent_text}; }}
+    QPushButton#help:focus {{ border: 1px solid {t.accent_text}; }}
     QPushButton#word:disabled {{ color: {t.soft}; text-decoration: none; font-style: italic; }}
-    QPushButton#word::menu-indicator {{ width: 0; }}
+    QPushButton#word::menu-indicator {{ width: 0; image: none; }}
     QMenu {{ background: {t.open_paper}; color: {t.ink}; border: 1px solid {t.soft};
         padding: 4px 0; }}
     QMenu::item {{ padding: 4px 20px 4px 12px; }}

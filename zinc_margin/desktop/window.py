@@ -183,7 +183,7 @@ class Window(QMainWindow):
             show_presets=self.show_presets,
             send=self.send_written,
             goal=self.goals.path,
-            say=lambda sentence: self.message.say(sentence),
+            say=lambda why: self.message.say(why) if why else None,
             explain=self.explain,
         )
 
@@ -615,6 +615,7 @@ class Window(QMainWindow):
         for dialog in self.findChildren(QDialog):
             if dialog.isVisible():
                 dialog.done(QDialog.DialogCode.Rejected)
+        self._soon.stop()
         self.refusals.close()
         self.drafts.close()
         for lane in self._lanes:

@@ -115,7 +115,8 @@ class WordsRow(QWidget):
     def refresh(self) -> None:
         """Grey what cannot be pressed now."""
         one = self.table.current
-        self.batch.setEnabled(one is not None)
+        for part in (self.batch, self.seek):
+            part.setEnabled(one is not None)
         self.undo.setEnabled(one is not None and one.can_undo)
         self.redo.setEnabled(one is not None and one.can_redo)
         self.units.show_value(self.table.units)

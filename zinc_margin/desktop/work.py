@@ -58,8 +58,14 @@ class Lane:
         done: Callable[[Any], None],
         failed: Callable[[ZincError], None] | None = None,
     ) -> Job:
-        """Do `work` in the worker, then call `done` (or `failed`) in the window's thread."""
+        """Do `work` in the worker, then call `done` (or `failed`) in the window's thread.
+
+        A lane that has ended takes nothing more.
+        """
         job = Job()
+        if self._post.ended:
+            job.cancel.set()
+            return job
         if not self._keeps_all and self._newest is not None:
             self._newest.cancel.set()
         self._newest = job

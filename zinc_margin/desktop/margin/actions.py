@@ -33,7 +33,7 @@ class Actions:
     goal : callable
         Where a print's file will go.
     say : callable
-        Says a sentence at the window's lower edge.
+        Says why something cannot be, at the window's lower edge; nothing, where it can.
     explain : callable
         Says what a line is about.
     """

@@ -13,7 +13,7 @@ from PySide6.QtGui import (
     QPaintEvent,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QPushButton, QWidget
+from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QPushButton, QSizePolicy, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import stacked
@@ -42,9 +42,10 @@ class LineHead(QAbstractButton):
         self.is_open = False
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.clicked.connect(lambda: pressed())
         self.help = QPushButton("?", self)
-        self.help.setObjectName("word")
+        self.help.setObjectName("help")
         self.help.setAccessibleName(f"What is {title}?")
         self.help.setToolTip(f"What {title} is about, with this photo's numbers (F1)")
         self.help.setCursor(Qt.CursorShape.WhatsThisCursor)
@@ -92,7 +93,7 @@ class LineHead(QAbstractButton):
             self._fit()
 
     def sizeHint(self) -> QSize:
-        return QSize(theme.px(360), self.height())
+        return QSize(theme.px(200), self.height())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()
