@@ -13,7 +13,7 @@ from zinc_margin.commands import options as deciding
 from zinc_margin.commands import units
 from zinc_margin.docket import versions
 from zinc_margin.docket.crop import Frame
-from zinc_margin.docket.docket import Docket, checked
+from zinc_margin.docket.docket import Docket, checked, fresh
 from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.facts import Facts
 from zinc_margin.keeping.own import OwnSizes
@@ -57,7 +57,7 @@ def _started(options: argparse.Namespace) -> Docket:
     if not options.docket:
         if wanted is not None:
             raise BadRequest("--docket-version names a version of a --docket; give that, too.")
-        return Docket()
+        return fresh(units.units_of(options))
     held = versions.load(Path(options.docket))
     if wanted is None and len(held) == 1:
         return held[0]

@@ -32,7 +32,7 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.colour import srgb, wide_rgb
 
-EDITION = "6"
+EDITION = "7"
 """Goes up when the pictures change, so that a cached demo is drawn anew."""
 
 _MARK = ".zinc-margin-demo"

@@ -14,7 +14,7 @@ from zinc_margin.desktop.pages_dialog import PagesDialog
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.docket import racks, store, versions
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.docket import Docket, fresh
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.photo import pages
@@ -75,8 +75,9 @@ class Opening:
             self.table.activate(index)
         elif path not in self._wanted:
             self._wanted.add(path)
+            units = self.table.units
             self.reading.run(
-                lambda job: read_with_dockets(path, dockets),
+                lambda job: read_with_dockets(path, dockets, units),
                 lambda result: self._opened(path, rack or store.beside(path), *result),
                 lambda why: self._not_opened(path, why),
             )
@@ -106,9 +107,9 @@ class Opening:
     def _take_page(self, one: Print, page: int) -> None:
         def done(facts: Facts) -> None:
             if one in self.table.prints and page != one.facts.page:
-                fresh = self.table.put_page(one, facts)
-                self.drafts.keep(fresh, (Docket(),))
-                self._read_pixels(fresh)
+                other = self.table.put_page(one, facts)
+                self.drafts.keep(other, (fresh(self.table.units),))
+                self._read_pixels(other)
 
         self.reading.run(
             lambda job: with_page(one.facts.path, page), done, lambda why: self.say(str(why))
@@ -160,14 +161,14 @@ class Opening:
 
 
 def read_with_dockets(
-    path: Path, from_rack: tuple[Docket, ...] | None = None
+    path: Path, from_rack: tuple[Docket, ...] | None = None, units: str = "cm"
 ) -> tuple[Facts, tuple[Docket, ...], str]:
     """Return facts, dockets and a remark about them.
 
     The dockets are those that are given, else those beside the photo, else a fresh one.
     """
     beside = store.beside(path)
-    dockets = from_rack or (Docket(),)
+    dockets = from_rack or (fresh(units),)
     remark = ""
     if from_rack is None and beside.exists():
         try:
@@ -180,7 +181,7 @@ def read_with_dockets(
         make_plan(facts, dockets[0], this_machine())
     except BadRequest as why:
         named = "The rack's docket" if from_rack else beside.name
-        return facts, (Docket(),), f"{named} was left alone. {why}"
+        return facts, (fresh(units),), f"{named} was left alone. {why}"
     return facts, dockets, remark
 
 

@@ -33,7 +33,7 @@ from zinc_margin.desktop.view import View
 from zinc_margin.docket import presets, racks, store, versions
 from zinc_margin.docket.applied import applied
 from zinc_margin.docket.crop import CropLine
-from zinc_margin.docket.docket import Docket, checked
+from zinc_margin.docket.docket import Docket, checked, fresh
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff import labs
@@ -125,7 +125,7 @@ class Table:
             one.plan()
         except BadRequest:
             # a docket that does not fit the photo (another picture under its name): start afresh
-            one = Print(facts, [Docket()])
+            one = Print(facts, [fresh(self.units)])
         for each in more:
             with suppress(BadRequest):
                 one.add_version(each)
@@ -159,18 +159,18 @@ class Table:
         """
         index = self.prints.index(one)
         docket = replace(one.docket, photo=PhotoLine(), crop=CropLine(fit=one.docket.crop.fit))
-        fresh = Print(facts, [docket])
+        other = Print(facts, [docket])
         try:
-            fresh.plan()
+            other.plan()
         except BadRequest:
-            fresh = Print(facts, [Docket()])
-        self.prints[index] = fresh
+            other = Print(facts, [fresh(self.units)])
+        self.prints[index] = other
         self._recent = [each for each in self._recent if each is not one]
         self.chosen = []
         self._tell(PhotosChanged())
         if index == self.active:
             self._tell(ActiveChanged())
-        return fresh
+        return other
 
     def activate(self, index: int) -> None:
         """Work on another photo."""

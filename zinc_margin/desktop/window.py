@@ -111,7 +111,7 @@ class Window(QMainWindow):
             self, self.table, self.reading, lambda why: self.message.say(why), self.drafts
         )
         self.demo = DemoLane(self.open_photos, self._demo_coming, lambda why: self.message.say(why))
-        self._asked = False
+        self._asked = self._needs = False
         self.setWindowTitle("Zinc Margin")
         self.setMinimumSize(QSize(960, 600))
         self._take_place()
@@ -147,7 +147,7 @@ class Window(QMainWindow):
         self.rack = Rack(self.table, lambda: self.demo.stop())
         right.addWidget(self.rack)
         self.photo_bench = PhotoBench(self.table, self._show_place)
-        self.ladder = LadderBench(self.table)
+        self.ladder = LadderBench(self.table, lambda: self.show_needs(False))
         self.crop = CropBench(self.table)
         self.crop.said = lambda sentence: self.message.say(sentence)  # type: ignore[method-assign]
         self.loupe = LoupeBench(self.table, self.rendering)
@@ -155,7 +155,7 @@ class Window(QMainWindow):
         self.benches = QStackedWidget()
         self.invitation = Invitation(
             self.ask_for_photos, self.look_at_demo, lambda: self.remembered.recent,
-            lambda name: self.open_photos([name]),
+            lambda name: self.open_photos([name]), lambda: self.show_needs(True),
         )  # fmt: skip
         for bench in (
             self.invitation, self.photo_bench, self.ladder, self.crop, self.loupe, self.sheet
@@ -221,7 +221,7 @@ class Window(QMainWindow):
 
     def _bench(self) -> QWidget:
         if self.table.current is None:
-            return self.invitation
+            return self.ladder if self._needs else self.invitation
         return {
             "photo": self.photo_bench,
             "size": self.ladder,
@@ -299,6 +299,8 @@ class Window(QMainWindow):
             self.margin.refresh()
         if not changes or any(not isinstance(each, _NOT_THE_RACKS) for each in changes):
             self.rack.refresh()
+        self.margin.setVisible(self.table.current is not None)
+        self._needs = self._needs and self.table.current is None
         self.rack.setVisible(self.table.current is not None or bool(self.rack.coming))
         self.words.refresh()
         bench = self._bench()
@@ -386,6 +388,11 @@ class Window(QMainWindow):
         """Show what of the demo is still being drawn."""
         self.rack.show_coming(names, share)
         self._soon.start()
+
+    def show_needs(self, there: bool) -> None:
+        """Show what sizes ask for while no photo is open, or go back."""
+        self._needs = there
+        self._refresh()
 
     def forget_recent(self) -> None:
         """Let go of the list of photos that were opened."""

@@ -58,6 +58,17 @@ FIELDS: dict[str, dict[str, Said]] = {name: said_of(line) for name, line in LINE
 """What is said of every field, by line and by the field's name in the docket."""
 
 
+def fresh(units: str) -> Docket:
+    """Return a docket in which nothing is decided.
+
+    Parameters
+    ----------
+    units : str
+        ``cm``, ``in`` or ``px/cm``: those in use.
+    """
+    return Docket(size=SizeLine(units="in" if units == "in" else "cm"))
+
+
 def checked(line: str, field: str, value: Any) -> Any:
     """Return one field's value as the docket keeps it.
 

@@ -41,6 +41,9 @@ class SizeLine(Line):
         WAY, "another way of saying how large: one side, a box to fit into, a mat, pixels …",
         nothing="`size` says it",
     )  # fmt: skip
+    units: str = said(
+        one_of("cm", "in"), "in which units a size is chosen, where none is asked", "cm"
+    )
     lie: str = said(
         one_of("auto", "as-given", "across"), "auto: the size lies as the photo lies", "auto",
         option=Option("orient", words=("auto", "as-given")),

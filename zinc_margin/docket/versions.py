@@ -7,10 +7,11 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from zinc_margin.docket import document, store
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.docket import Docket, fresh
 from zinc_margin.keeping.documents import DOCKET_MARKS, document_text
 from zinc_margin.keeping.files import check_ours, read_text, save_whole
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.units import usual_units
 
 VERSION = 1
 MOST = 24
@@ -103,7 +104,7 @@ def beside_or_fresh(photo: Path) -> tuple[Docket, ...]:
     photo : Path
     """
     path = store.beside(photo)
-    return load(path) if path.exists() else (Docket(),)
+    return load(path) if path.exists() else (fresh(usual_units()),)
 
 
 def fresh_name(taken: Sequence[str]) -> str:

@@ -14,7 +14,7 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Link, clear, stacked, text
 
 _SHOWN = 5
-_WIDTH, _HEIGHT = 470, 380
+_WIDTH = 470
 
 
 class Sheet(QWidget):
@@ -30,7 +30,7 @@ class Invitation(QWidget):
 
     Parameters
     ----------
-    open_photos, look_at_demo : callable
+    open_photos, look_at_demo, show_needs : callable
     recent : callable
         The photos that were opened last.
     open_one : callable
@@ -42,20 +42,21 @@ class Invitation(QWidget):
         look_at_demo: Callable[[], None],
         recent: Callable[[], list[str]],
         open_one: Callable[[str], None],
+        show_needs: Callable[[], None],
     ) -> None:
         super().__init__()
         self._recent, self._open_one = recent, open_one
         grid = QGridLayout(self)
         sheet = Sheet()
-        sheet.setFixedSize(theme.px(_WIDTH), theme.px(_HEIGHT))
+        sheet.setFixedWidth(theme.px(_WIDTH))
         grid.addWidget(sheet, 0, 0, Qt.AlignmentFlag.AlignCenter)
         column = stacked(sheet, (40, 34, 40, 28), 10)
-        head = text("Which photo shall be printed?")
+        head = text("What would you like to print?")
         head.setFont(theme.serif(22))
         column.addWidget(head)
         column.addWidget(
-            text("Drop photos or a folder here. The print is written down beside each of them, "
-                 "ready to be made; nothing changes the photo itself.", soft=True)
+            text("Drop photos or a folder here. A print of each is worked out at once, and can be "
+                 "made at once. Your photos are never changed.", soft=True)
         )  # fmt: skip
         self.open = QPushButton("Open photos …")
         self.open.setObjectName("make")
@@ -67,9 +68,13 @@ class Invitation(QWidget):
         self._list = QVBoxLayout()
         self._list.setSpacing(2)
         column.addLayout(self._list)
-        column.addStretch(1)
+        column.addSpacing(10)
         self.demo = Link("look at the demo", look_at_demo, "Nine made-up photos and their prints")
+        self.needs = Link(
+            "how many pixels does a size need?", show_needs, "Print sizes without a photo"
+        )
         column.addWidget(self.demo)
+        column.addWidget(self.needs)
         self._shown: list[str] = []
 
     def refresh(self) -> None:

@@ -74,9 +74,10 @@ def _toggle(words_: str, help_: str) -> QPushButton:
 class LadderBench(QWidget):
     """The bench for Size."""
 
-    def __init__(self, table: Table) -> None:
+    def __init__(self, table: Table, back: Callable[[], None]) -> None:
         super().__init__()
         self.table = table
+        self.back = Link("back", back)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -98,6 +99,7 @@ class LadderBench(QWidget):
         self.readout.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.readout.setContentsMargins(2, 4, 8, 6)
         column.addWidget(self.readout)
+        column.addWidget(self.back)
         row.addWidget(side)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
@@ -221,6 +223,7 @@ class LadderBench(QWidget):
         self.mine.setVisible(not several and self.family.currentData() == MINE)
         for button in (self.fits, self.enough):
             button.setVisible(one is not None)
+        self.back.setVisible(one is None)
         if one is None:
             self._show_needs()
         elif several:

@@ -6,7 +6,9 @@ from fractions import Fraction
 
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.makers import find_maker, usual_maker
 from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.measure.units import family_in
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.size.asked import wished
@@ -40,12 +42,21 @@ def print_size(line: SizeLine, tied: Ties) -> PrintSize:
         ppi = target_of(line)
         sides = (own.width / ppi * MM_PER_INCH, own.height / ppi * MM_PER_INCH)
         return PrintSize(pair(*sides, "cm"), *sides)
-    asked = line.size or suggested_size(tied.turned, target_of(line))
+    asked = line.size or suggested_size(tied.turned, target_of(line), _sold(line))
     return lies_upright(*tied.shape, asked, line.lie)
 
 
-def suggested_size(turned: Turned, target: Fraction) -> PrintSize:
-    """Return the largest size of the catalogue that the photo fills, little trimmed.
+def _sold(line: SizeLine) -> frozenset[str]:
+    """Return the families that the maker sells, in the units in use."""
+    maker = find_maker(line.maker) if line.maker else usual_maker()
+    known = sorted({size.family for size in catalogue()})
+    return frozenset(
+        family for family in maker.families if family_in(family, line.units, known) == family
+    )
+
+
+def suggested_size(turned: Turned, target: Fraction, families: frozenset[str]) -> PrintSize:
+    """Return the largest size that the photo fills, little trimmed, of those that are sold.
 
     Where none does, its reach is taken, to the millimetre below.
 
@@ -54,11 +65,15 @@ def suggested_size(turned: Turned, target: Fraction) -> PrintSize:
     turned : Turned
     target : Fraction
         In ppi.
+    families : frozenset of str
+        Of sizes.
     """
     width, height = turned.set_width, turned.set_height
     most_w, most_h = reach(width, height, target)
     best: PrintSize | None = None
     for size in catalogue():
+        if size.family not in families:
+            continue
         lying = size.lying(height > width)
         ratio = lying.width_mm / lying.height_mm * height / width
         trimmed = 1 - min(ratio, 1 / ratio)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from zinc_margin.docket.docket import fresh
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
@@ -66,8 +67,8 @@ def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
 
 
 def _decided(plan: Plan, line: str) -> bool:
-    own = getattr(plan.docket, line)
-    return bool(own != type(own)())
+    own, units = getattr(plan.docket, line), plan.docket.size.units
+    return bool(own != getattr(fresh(units), line))
 
 
 def _sides(size: PrintSize, units: str) -> str:
