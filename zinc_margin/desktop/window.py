@@ -625,7 +625,7 @@ class Window(QMainWindow):
         self._soon.stop()
         self.refusals.close()
         self.drafts.close()
-        for lane in self._lanes:
+        for lane in (*self._lanes, self.loupe.searched.lane):
             lane.stop()
         if not self.isMaximized():
             place = self.geometry()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Protocol
 
 from zinc_margin.desktop.bench.edge_profile import EdgeProfile
-from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.state import Print, Table
 from zinc_margin.plan.model import Plan
 
 
@@ -17,6 +17,12 @@ class LookedAt(Protocol):
 
     def seen(self, plan: Plan) -> tuple[float, float, float, float]:
         """Return left, top, width and height of what is seen, in pixels of the print."""
+
+    def places(self, one: Print) -> list[tuple[str, tuple[float, float]]]:
+        """Return what is worth looking at: names and places, 0 to 1 of the print each way."""
+
+    def search(self) -> None:
+        """Look for more such places."""
 
     def zoom_of(self, plan: Plan) -> float:
         """Return screen pixels for a pixel of the print."""

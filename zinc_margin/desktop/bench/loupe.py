@@ -9,13 +9,14 @@ from weakref import WeakKeyDictionary
 
 import numpy as np
 from PySide6.QtGui import QColor, QPainter
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.edge_profile import EdgeProfile
 from zinc_margin.desktop.bench.panes import Panes
 from zinc_margin.desktop.bench.print_map import PrintMap, sights_of
 from zinc_margin.desktop.bench.screen_size import ask_screen_ppi, screen_ppi
+from zinc_margin.desktop.bench.searched import Searched
 from zinc_margin.desktop.bench.shelf import Shelf
 from zinc_margin.desktop.bench.sight import Sight
 from zinc_margin.desktop.bench.views import Looking, View
@@ -33,10 +34,11 @@ from zinc_margin.plan.sharpen.strip import MOST_PLACES
 from zinc_margin.plan.size.zoom import DESK_MM, life_zoom, seen_zoom
 from zinc_margin.plan.text.lines import entries
 
-_ZOOMS = {"50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}
+_ZOOMS = {"25": 0.25, "33": 1 / 3, "50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}
 _SCALES = (
-    ("whole", "whole"), ("50", "50 %"), ("100", "100 %"), ("200", "200 %"), ("400", "400 %"),
-    ("800", "800 %"), ("life", "life size"), ("distance", "from its distance"),
+    ("whole", "whole"), ("25", "25 %"), ("33", "33 %"), ("50", "50 %"), ("100", "100 %"),
+    ("200", "200 %"), ("400", "400 %"), ("800", "800 %"), ("life", "life size"),
+    ("distance", "from its distance"),
 )  # fmt: skip
 _STEPS = ("whole", *_ZOOMS)
 
@@ -47,10 +49,12 @@ class LoupeBench(QWidget):
     def __init__(self, table: Table, lane: Lane) -> None:
         super().__init__()
         self.table, self.lane = table, lane
+        self.panes = Panes(self)
         self.scale_name = "100"
         self.centre = (0.5, 0.5)
         self.shelf = Shelf()
         self._looking = Looking()
+        self.searched = Searched(self._found)
         self.veil = False
         self.edge_at: tuple[float, float] | None = None
         self._looked: WeakKeyDictionary[Print, tuple[float, float]] = WeakKeyDictionary()
@@ -64,10 +68,20 @@ class LoupeBench(QWidget):
         self.scale.show_value("100")
         top.addWidget(self.scale)
         self.panes_switch = Switch(
-            "Panes", (("2", "two"), ("4", "four")), lambda key: self.set_panes(int(key))
+            "Panes", (("2", "two"), ("4", "four"), ("divided", "divided")), self._take_panes
+        )
+        self.panes_switch.setToolTip(
+            "Two or four prints of one place, or one picture and a line to drag between two"
         )
         self.panes_switch.show_value("2")
         top.addWidget(self.panes_switch)
+        self.compare = QPushButton("hold to compare")
+        self.compare.setObjectName("word")
+        self.compare.setToolTip("While it is held, the first pane shows what the second does (X)")
+        self.compare.setAutoDefault(False)
+        self.compare.pressed.connect(lambda: self.panes.swap(True))
+        self.compare.released.connect(lambda: self.panes.swap(False))
+        top.addWidget(self.compare)
         self.show_veil = Link("", self.toggle_veil, "V")
         top.addSpacing(8)
         top.addWidget(self.show_veil)
@@ -75,7 +89,6 @@ class LoupeBench(QWidget):
         self.place = text("", soft=False, wrap=False)
         top.addWidget(self.place)
         column.addLayout(top)
-        self.panes = Panes(self)
         column.addWidget(self.panes, 1)
         self.edge = EdgeProfile(self.move_edge)
         self.edge.setFixedHeight(150)
@@ -95,9 +108,9 @@ class LoupeBench(QWidget):
         middle.addWidget(self.invented)
         links = QHBoxLayout()
         links.setSpacing(14)
-        self.keep = Link("keep a candidate", self.keep_candidate, "K")
+        self.keep = Link("keep to compare", self.keep_candidate, "K")
         self.next_sight = Link("next place", self.look_next, "N")
-        self.add = Link("beside a file …", self._ask_file, "A finished file, or a docket")
+        self.add = Link("compare with a file …", self._ask_file, "A finished file, or a docket")
         self.calibrate = Link("screen size …", self._calibrate)
         for link in (self.keep, self.next_sight, self.add, self.calibrate):
             links.addWidget(link)
@@ -151,8 +164,12 @@ class LoupeBench(QWidget):
 
     def set_panes(self, count: int) -> None:
         """Show two panes or four."""
-        self.panes.count = count
-        self.panes_switch.show_value(str(count))
+        self._take_panes(str(count))
+
+    def _take_panes(self, key: str) -> None:
+        self.panes.divided = key == "divided"
+        self.panes.count = 4 if key == "4" else 2
+        self.panes_switch.show_value(key)
         self.render_soon()
 
     def look_at(self, x: float, y: float) -> None:
@@ -175,11 +192,26 @@ class LoupeBench(QWidget):
     def look_next(self) -> None:
         """Look at the next place that is worth it."""
         one = self.table.current
-        result = sights_of(one) if one is not None else []
+        result = self.places(one) if one is not None else []
         if result:
             self._sight = (self._sight + 1) % len(result)
             self.look_at(*result[self._sight][1])
             self.place.setText(f"{self._sight + 1} of {len(result)}: {result[self._sight][0]}")
+        self.search()
+
+    def places(self, one: Print) -> list[tuple[str, tuple[float, float]]]:
+        """Return what is worth looking at: what measuring told, and what a search has found."""
+        return sights_of(one) + self.searched.places(one, one.plan())
+
+    def search(self) -> None:
+        """Look for faces, and for where most was added, once for each photo and enlargement."""
+        one = self.table.current
+        if one is not None and self.searched.look(one, one.plan()):
+            self.map.setToolTip("Looking for faces and for where most is added …")
+
+    def _found(self) -> None:
+        self.map.setToolTip("")
+        self.map.update()
 
     def pan(self, across: float, down: float) -> None:
         """Move by so many output pixels."""
@@ -279,7 +311,7 @@ class LoupeBench(QWidget):
         if photo is None or asked == self._rendered:
             self.panes.update()
             return
-        self.panes.stale = True
+        self.panes.stale, self.panes.is_final = True, False
         self._rendered = None
         self.panes.update()
         works = [
@@ -301,6 +333,7 @@ class LoupeBench(QWidget):
 
         def done(result: tuple[list[np.ndarray], str]) -> None:
             self._show(result[0])
+            self.panes.is_final = True
             self.invented.setText(result[1])
             self.invented.setVisible(bool(result[1]))
             self._rendered = asked
@@ -390,11 +423,11 @@ class LoupeBench(QWidget):
             "whole": "The whole print, made small from its own pixels.",
         }.get(self.scale_name, "The file's own pixels. Drag to look elsewhere; X swaps.")
         self.sentence.setText(f"{entry.decision}. {entry.consequence}\n{how}")
-        self.next_sight.setEnabled(bool(sights_of(one)))
+        self.next_sight.setEnabled(bool(self.places(one)))
         sharpening = self._line() == "sharpen"
         self.edge.setVisible(sharpening)
         there = plan.sharpen is not None if sharpening else plan.pixels.doublings > 0
-        what = "where it acts" if sharpening else "what is invented"
+        what = "what is sharpened" if sharpening else "what was added"
         self.show_veil.setText(f"{'hide' if self.veil else 'show'} {what}")
         self.show_veil.setVisible(there)
         self.invented.setVisible(self.veil and there)

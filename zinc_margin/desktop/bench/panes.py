@@ -24,7 +24,7 @@ from zinc_margin.desktop.bench.looked_at import LookedAt
 from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.plan.model import Plan
 
-_GAP = 10
+_GAP, _GRIP = 10, 8
 
 
 class Panes(QWidget):
@@ -37,14 +37,19 @@ class Panes(QWidget):
         self.images: list[QImage | None] = [None] * 4
         self.labels = [""] * 4
         self.stale = True
+        self.is_final = True
         self.swapped = False
+        self.divided, self.divide = False, 0.5
+        self._dragging = False
         self._from: QPointF | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.OpenHandCursor)
         self.setAccessibleName("Loupe; arrow keys pan, X held shows the second pane in the first")
 
     def boxes(self) -> list[QRectF]:
-        """Return where the panes are."""
+        """Return where the panes are; divided, both are all of it."""
+        if self.divided:
+            return [QRectF(self.rect())] * 2
         width = (self.width() - _GAP) // 2
         rows = 1 if self.count == 2 else 2
         height = (self.height() - _GAP * (rows - 1)) // rows
@@ -66,7 +71,7 @@ class Panes(QWidget):
         for at, box in enumerate(self.boxes()):
             source = 1 if at == 0 and self.swapped else at
             painter.save()
-            painter.setClipRect(box)
+            painter.setClipRect(self._clip(at, box))
             image = self.images[source]
             painter.fillRect(box, QColor(t.panel if image is None else t.zinc))
             if image is not None and not self.stale:
@@ -74,12 +79,41 @@ class Panes(QWidget):
             else:
                 self._paint_rough(painter, box)
             self._paint_edge(painter, box)
-            painter.setFont(theme.sans(13, bold=True))
-            halo_text(painter, QPointF(box.left() + 10, box.bottom() - 12), self.labels[source])
+            self._paint_words(painter, self._clip(at, box), source)
             painter.restore()
+        if self.divided:
+            along = self.divide * self.width()
+            for tone, wide in ((t.paper, 5.0), (t.accent, 2.0)):
+                painter.setPen(QPen(QColor(tone), wide))
+                painter.drawLine(QPointF(along, 0), QPointF(along, self.height()))
         if self.hasFocus():
             painter.setPen(QPen(QColor(t.accent), 1))
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+    def _clip(self, at: int, box: QRectF) -> QRectF:
+        """Return what of a pane is seen: on one side of the line, where one divides it."""
+        if not self.divided:
+            return box
+        left = round(self.divide * box.width())
+        return box.adjusted(left, 0, 0, 0) if at else box.adjusted(0, 0, left - box.width(), 0)
+
+    def _paint_words(self, painter: QPainter, box: QRectF, source: int) -> None:
+        painter.setFont(theme.sans(13, bold=True))
+        halo_text(painter, QPointF(box.left() + 10, box.bottom() - 12), self.labels[source])
+        if not self.is_final:
+            halo_text(painter, QPointF(box.left() + 10, box.top() + 22), "rough, working …")
+
+    def swap(self, swapped: bool) -> None:
+        """Show the second pane in the first, as long as something is held."""
+        self.swapped = swapped
+        self.update()
+
+    def _near_divide(self, at: QPointF) -> bool:
+        return self.divided and abs(at.x() - self.divide * self.width()) <= _GRIP
+
+    def _move_divide(self, share: float) -> None:
+        self.divide = min(0.98, max(0.02, share))
+        self.update()
 
     def _paint_edge(self, painter: QPainter, box: QRectF) -> None:
         """Mark the edge that is followed across."""
@@ -144,19 +178,24 @@ class Panes(QWidget):
         painter.restore()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._dragging = self._near_divide(event.position())
+        if self._dragging:
+            return
         self._from = event.position()
         self.setCursor(Qt.CursorShape.ClosedHandCursor)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         one = self.owner.table.current
-        if self._from is not None and one is not None:
+        if self._dragging:
+            self._move_divide(event.position().x() / max(1, self.width()))
+        elif self._from is not None and one is not None:
             by = self._from - event.position()
             self._from = event.position()
             ratio = self.devicePixelRatioF() / self.owner.zoom_of(one.plan())
             self.owner.pan(by.x() * ratio, by.y() * ratio)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._from = None
+        self._from, self._dragging = None, False
         self.setCursor(Qt.CursorShape.OpenHandCursor)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
@@ -166,8 +205,9 @@ class Panes(QWidget):
         step = ARROWS.get(Qt.Key(event.key()))
         one = self.owner.table.current
         if event.key() == Qt.Key.Key_X:
-            self.swapped = True
-            self.update()
+            self.swap(True)
+        elif self.divided and step and event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            self._move_divide(self.divide + step[0] * 0.05)
         elif step is None or one is None:
             super().keyPressEvent(event)
         else:
@@ -176,8 +216,7 @@ class Panes(QWidget):
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_X and not event.isAutoRepeat():
-            self.swapped = False
-            self.update()
+            self.swap(False)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.owner.render_soon()

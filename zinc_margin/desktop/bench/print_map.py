@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPen
+from PySide6.QtGui import QColor, QEnterEvent, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
@@ -20,6 +20,7 @@ SIGHTS = {
     "smooth": "smoothest tone",
     "shadow": "deepest shadow",
     "texture": "busiest texture",
+    "blocks": "JPEG artefacts in an even tone",
 }
 
 
@@ -28,9 +29,11 @@ def sights_of(one: Print) -> list[tuple[str, tuple[float, float]]]:
     measured = one.facts.measured
     if measured is None:
         return []
-    rows = []
+    rows, plan = [], one.plan()
+    blocky = plan.pixels.repair.clean > 0
     for name, x, y in measured.places:
-        place = on_print(one.plan(), x, y) if name in SIGHTS else None
+        wanted = name in SIGHTS and (name != "blocks" or blocky)
+        place = on_print(plan, x, y) if wanted else None
         if place is not None:
             rows.append((SIGHTS[name], place))
     return rows
@@ -69,9 +72,12 @@ class PrintMap(QWidget):
             painter.setPen(QPen(QColor(tone), wide))
             painter.drawRect(seen)
         painter.setFont(theme.sans(11, bold=True))
-        for number, (_, place) in enumerate(sights_of(one), 1):
+        for number, (_, place) in enumerate(self.owner.places(one), 1):
             at = QPointF(box.left() + place[0] * box.width(), box.top() + place[1] * box.height())
             halo_text(painter, at + QPointF(-3, 4), str(number))
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        self.owner.search()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         one = self.owner.table.current

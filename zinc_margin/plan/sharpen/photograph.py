@@ -30,8 +30,8 @@ _EDGES, _EDGES_REPAIRED = 1.07, 0.81
 """All gradients against the photo's, at most."""
 _UNSURE, _AT_MOST, _AS_CRISP = 3.2, 0.6, 0.97
 """What enlarging lost can only be guessed, the worse the more it is: one that lost a fifth of its
-crispness is not sharpened beyond 0.88. Two fifths of the loss are always brought back. A print is as
-crisp as the photo from 0.97."""
+crispness is not sharpened beyond 0.88. Two fifths of the loss are always brought back. A print is
+as crisp as the photo from 0.97."""
 _RESTRAINT = 0.9
 """Of a wave's gain that coring, halo limits, shadows and highlights leave on photographs."""
 _FALLS = -1.8

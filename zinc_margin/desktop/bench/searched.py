@@ -1,0 +1,104 @@
+"""Places that take a search to find: faces, and where enlarging added most."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from threading import Event
+from weakref import WeakKeyDictionary
+
+from zinc_margin.desktop.state import Print
+from zinc_margin.desktop.work import Lane
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.photo.subject_found import found_subject
+from zinc_margin.pixels.invention import invention
+from zinc_margin.plan.crop.places import on_print
+from zinc_margin.plan.model import Plan
+
+Place = tuple[str, tuple[float, float]]
+_SIDE = 160
+_GRID = (0.15, 0.5, 0.85)
+
+
+class Searched:
+    """Looks once for each photo, and once for each way of enlarging it.
+
+    Parameters
+    ----------
+    told : callable
+        Called when something was found.
+    """
+
+    def __init__(self, told: Callable[[], None]) -> None:
+        self.lane = Lane(keeps_all=True)
+        self._told = told
+        self._faces: WeakKeyDictionary[Print, tuple[float, float] | None] = WeakKeyDictionary()
+        self._added: WeakKeyDictionary[Print, tuple[object, tuple[float, float] | None]]
+        self._added = WeakKeyDictionary()
+
+    def places(self, one: Print, plan: Plan) -> list[Place]:
+        """Return what is known by now."""
+        result: list[Place] = []
+        faces = self._faces.get(one)
+        if faces is not None:
+            place = on_print(plan, *faces)
+            if place is not None:
+                result.append(("faces", place))
+        key, added = self._added.get(one, (None, None))
+        if added is not None and key == _key(plan):
+            result.append(("most added by enlarging", added))
+        return result
+
+    def look(self, one: Print, plan: Plan) -> bool:
+        """Begin to look; tell whether there is anything left to look for."""
+        photo = one.photo
+        if photo is None:
+            return False
+        begun = False
+        if one not in self._faces:
+            self._faces[one], begun = None, True
+            self.lane.run(lambda job: _faces(photo), lambda place: self._take(one, place))
+        if plan.pixels.doublings and self._added.get(one, (None, None))[0] != _key(plan):
+            key, begun = _key(plan), True
+            self._added[one] = key, None
+            self.lane.run(
+                lambda job: _most_added(photo, plan, job.cancel),
+                lambda place: self._take_added(one, key, place),
+            )
+        return begun
+
+    def _take(self, one: Print, place: tuple[float, float] | None) -> None:
+        self._faces[one] = place
+        self._told()
+
+    def _take_added(self, one: Print, key: object, place: tuple[float, float]) -> None:
+        self._added[one] = key, place
+        self._told()
+
+
+def _key(plan: Plan) -> object:
+    return repr((plan.pixels, plan.crop))
+
+
+def _faces(photo: Photo) -> tuple[float, float] | None:
+    subject = found_subject(photo.codes)
+    if subject is None or subject.kind != "faces":
+        return None
+    facts = photo.facts
+    return float(subject.x) * facts.width, float(subject.y) * facts.height
+
+
+def _most_added(photo: Photo, plan: Plan, cancel: Event) -> tuple[float, float]:
+    """Return the place, of a grid over the print and the telling ones, where most was added."""
+    pixels, measured = plan.pixels, plan.measured
+    told = [on_print(plan, x, y) for _, x, y in measured.places] if measured else []
+    grid = [(x, y) for y in _GRID for x in _GRID]
+    best, most = (0.5, 0.5), -1.0
+    for x, y in (*grid, *(place for place in told if place is not None)):
+        width, height = min(_SIDE, pixels.width), min(_SIDE, pixels.height)
+        left = min(pixels.width - width, max(0, round(x * pixels.width - width / 2)))
+        top = min(pixels.height - height, max(0, round(y * pixels.height - height / 2)))
+        part = left, top, width, height
+        added = float(invention(photo, plan, part, cancel).moved.mean())
+        if added > most:
+            best, most = (x, y), added
+    return best
