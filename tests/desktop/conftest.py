@@ -9,6 +9,7 @@ from PySide6.QtCore import QEvent, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from zinc_margin.desktop import notice
 from zinc_margin.desktop.application import start
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
@@ -76,3 +77,11 @@ def opened(window, jpeg):
     settled(window)
     assert window.table.current is not None and window.table.current.photo is not None
     return window
+
+
+@pytest.fixture(autouse=True)
+def told_elsewhere(monkeypatch):
+    """What the desktop would have been asked to show."""
+    told = []
+    monkeypatch.setattr(notice, "send", lambda *words: told.append(words))
+    return told

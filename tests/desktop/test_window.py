@@ -67,7 +67,7 @@ def test_an_empty_window_says_what_to_do(window):
     can = {each.text() for each in shown if each.isEnabled()}
     # nothing else to press but what opens something, units, tone and help
     assert can == {
-        "Open photos …", "look at the demo", "open …", "recent", "presets …", "help",
+        "Open photos …", "look at the demo", "how many pixels does a size need?", "open …", "recent", "presets …", "help",
         "cm", "in", "px/cm", "light", "dim",
     }  # fmt: skip
     key(window, "3")

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from zinc_margin.desktop.crop_sheet import CropSheet
+from zinc_margin.desktop.notice import tell_elsewhere
 from zinc_margin.desktop.parts import Choice, FolderLink, Link, listing, row, text
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.send_dialog import SendDialog
@@ -223,6 +224,7 @@ class BatchDialog(QDialog):
         self.open_report.setVisible(True)
         self.send.setVisible(bool(self._made()))
         self.sentence.setText(tallied(self.items))
+        tell_elsewhere(self.parentWidget() or self, "The batch has ended", tallied(self.items))
 
     def _pause(self) -> None:
         if self.run is not None:

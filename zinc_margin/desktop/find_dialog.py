@@ -52,10 +52,11 @@ def controls(margin: Margin) -> Iterator[Control]:
             inside = part.parentWidget()
             if isinstance(inside, SliderRow):
                 continue
-            name = part.accessibleName() or getattr(part, "text", str)()
+            named = part.slider if isinstance(part, SliderRow) else part
+            name = named.accessibleName() or getattr(part, "text", str)()
             if not name or part.property("note"):
                 continue
-            said = [name, part.toolTip(), line]
+            said = [name, named.toolTip(), line]
             if isinstance(part, Choice):
                 said += [part.itemText(at) for at in range(part.count())]
             if isinstance(part, Switch):

@@ -9,6 +9,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from zinc_margin.desktop.margin.foot import Foot
+from zinc_margin.desktop.notice import tell_elsewhere
 from zinc_margin.desktop.state import Print
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.handoff import names
@@ -91,15 +92,18 @@ class Making:
             what = files[0].path.name
             if len(files) > 1:
                 what = f"{len(files)} pieces and their map in {files[0].path.parent.name}"
-            self.foot.show_end(f"Written: {what}, {size}, in {took}.", True)
+            paths = [each.path for each in files]
+            self.foot.show_end(f"Written: {what}, {size}, in {took}.", True, paths)
+            tell_elsewhere(self.foot.window(), "The file is written", f"{what}, {size}, in {took}.")
             if back is not None:
                 self._leave()
 
         def failed(why: ZincError) -> None:
             self._job = None
-            self.foot.show_end(
-                "Stopped; nothing was written." if isinstance(why, Cancelled) else str(why), False
-            )
+            stopped = isinstance(why, Cancelled)
+            self.foot.show_end("Stopped; nothing was written." if stopped else str(why), False)
+            if not stopped:
+                tell_elsewhere(self.foot.window(), "No file was written", str(why))
 
         self._job = self.lane.run(work, done, failed)
 

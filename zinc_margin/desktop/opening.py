@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.drafts import Drafts
 from zinc_margin.desktop.imaging import small_of
 from zinc_margin.desktop.pages_dialog import PagesDialog
+from zinc_margin.desktop.remembered import Remembered
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.docket import racks, store, versions
@@ -18,6 +19,7 @@ from zinc_margin.docket.docket import Docket, fresh
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.photo import pages
+from zinc_margin.photo.endings import photos_in
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
 from zinc_margin.photo.subject import marked
@@ -39,14 +41,16 @@ class Opening:
         Told in one sentence what could not be done.
     drafts : Drafts
         Has what was decided of a photo before.
+    remembered : Remembered
+        Is told what was opened.
     """
 
     def __init__(
         self, window: QWidget, table: Table, reading: Lane, say: Callable[[str], None],
-        drafts: Drafts,
+        drafts: Drafts, remembered: Remembered,
     ) -> None:  # fmt: skip
         self.window, self.table, self.reading, self.say = window, table, reading, say
-        self.drafts = drafts
+        self.drafts, self.remembered = drafts, remembered
         self.measuring = Lane(keeps_all=True)
         self._wanted: set[Path] = set()
 
@@ -54,10 +58,21 @@ class Opening:
         """Put photos, and those of racks, into the rack; what cannot be read is named and left."""
         for one in paths:
             path = Path(one).absolute()
+            if path.is_dir():
+                self._open_folder(path)
+                continue
             if racks.is_rack(path):
                 self._open_rack(path)
                 continue
             self._open(path, None)
+
+    def _open_folder(self, folder: Path) -> None:
+        def done(photos: list[Path]) -> None:
+            self.open_photos(photos)
+            if not photos:
+                self.say(f"There are no photos in {folder}.")
+
+        self.reading.run(lambda job: photos_in(folder), done, lambda why: self.say(str(why)))
 
     def _open_rack(self, path: Path) -> None:
         def done(entries: tuple[racks.Kept, ...]) -> None:
@@ -89,6 +104,7 @@ class Opening:
         if remark:
             self.say(remark)
         one = self.table.add(facts, *dockets)
+        self.remembered.opened(path)
         self.drafts.opened(one, kept)
         self._read_pixels(one)
         if facts.pages > 1 and one.docket.photo.page is None and pages.chosen(path) is None:
@@ -174,14 +190,14 @@ def read_with_dockets(
         try:
             dockets = versions.load(beside)
         except BadRequest as why:
-            remark = f"{beside.name} was left alone. {why}"
+            remark = f"{beside.name} cannot be used and was left alone. {why}"
     stored, chosen = dockets[0].photo.page, pages.chosen(path)
     facts = marked(read_header(path, stored or chosen if from_rack else chosen or stored).facts)
     try:
         make_plan(facts, dockets[0], this_machine())
     except BadRequest as why:
-        named = "The rack's docket" if from_rack else beside.name
-        return facts, (fresh(units),), f"{named} was left alone. {why}"
+        named = "What the list says of it" if from_rack else beside.name
+        return facts, (fresh(units),), f"{named} cannot be used and was left alone. {why}"
     return facts, dockets, remark
 
 

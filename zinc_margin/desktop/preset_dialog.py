@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import (
     QDialog,
     QFileDialog,
@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.state import Table
 from zinc_margin.docket import presets
@@ -49,6 +50,7 @@ class PresetDialog(QDialog):
         self.list.setAccessibleName("Presets")
         self.list.setFixedWidth(280)
         self.list.currentRowChanged.connect(lambda _: self._show())
+        with_menu(self.list, self._menu)
         whole.addWidget(self.list)
         right = QVBoxLayout()
         right.setSpacing(8)
@@ -110,6 +112,14 @@ class PresetDialog(QDialog):
         self.small.show_value("make")
         self.resize(860, 560)
         self._fill("")
+
+    def _menu(self, at: QPoint) -> Iterator[Entry]:
+        item = self.list.itemAt(at)
+        if item is None:
+            return
+        self.list.setCurrentItem(item)
+        for part in (self.apply_one, self.apply_all, self.export_link, self.remove):
+            yield part.text(), part.click if part.isEnabled() else None
 
     def _say(self, why: str) -> None:
         if why:

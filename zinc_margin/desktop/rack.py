@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
-from PySide6.QtCore import QRect, QSize, Qt, Signal
+from PySide6.QtCore import QMimeData, QPoint, QRect, QSize, Qt, QUrl, Signal
 from PySide6.QtGui import (
     QColor,
+    QDesktopServices,
+    QDrag,
+    QDragEnterEvent,
+    QDragMoveEvent,
+    QDropEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
@@ -17,6 +22,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import (
     QAbstractButton,
+    QApplication,
     QHBoxLayout,
     QPushButton,
     QScrollArea,
@@ -25,6 +31,7 @@ from PySide6.QtWidgets import (
 )
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.imaging import cropped_preview
 from zinc_margin.desktop.parts import Link, text
 from zinc_margin.desktop.state import Print, Table
@@ -34,6 +41,7 @@ HEIGHT = 84
 _TALLEST = 62
 _WIDEST = 150
 _SMALLEST = 10
+_MIME = "application/x-zinc-margin-print"
 _CTRL, _SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
 
@@ -47,6 +55,7 @@ class RackPrint(QAbstractButton):
 
     def __init__(self, close: Callable[[], None]) -> None:
         super().__init__()
+        self._pressed: QPoint | None = None
         self.setCheckable(True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._close = close
@@ -84,7 +93,24 @@ class RackPrint(QAbstractButton):
         elif event.modifiers() & _CTRL or event.modifiers() & _SHIFT:
             self.picked.emit(bool(event.modifiers() & _SHIFT))
         else:
+            self._pressed = event.position().toPoint()
             super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Drag the photo to another place in the row."""
+        far = QApplication.startDragDistance()
+        at = event.position().toPoint()
+        if self._pressed is None or (at - self._pressed).manhattanLength() < far:
+            super().mouseMoveEvent(event)
+            return
+        self._pressed = None
+        self.setDown(False)
+        drag = QDrag(self)
+        data = QMimeData()
+        data.setData(_MIME, b"print")
+        drag.setMimeData(data)
+        drag.setPixmap(self.grab())
+        drag.exec(Qt.DropAction.MoveAction)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()
@@ -163,6 +189,8 @@ class Rack(QScrollArea):
         bar.valueChanged.connect(self._show_more)
         bar.rangeChanged.connect(self._show_more)
         self.buttons: list[RackPrint] = []
+        self.make: Callable[[], object] = lambda: None
+        self.setAcceptDrops(True)
 
     def refresh(self) -> None:
         """Bring the prints up to date."""
@@ -173,6 +201,7 @@ class Rack(QScrollArea):
             button.clicked.connect(lambda _=False, index=index: self._choose(index))
             self._row.insertWidget(index, button)
             button.picked.connect(lambda upto, index=index: self._pick(index, upto))
+            with_menu(button, lambda at, index=index: self._menu(index))  # type: ignore[misc]
             self.buttons.append(button)
         while len(self.buttons) > len(prints):
             button = self.buttons.pop()
@@ -191,6 +220,43 @@ class Rack(QScrollArea):
         """Show outlines of photos that are still being drawn."""
         self.coming = names
         self._coming.show_names(names, share)
+
+    def _menu(self, index: int) -> Iterator[Entry]:
+        """Yield what can be done with a photo."""
+        one = self.table.prints[index]
+        self.table.activate(index)
+        chosen = one in self.table.chosen
+        yield "Make file", self.make
+        yield "Choose with others" if not chosen else "Leave out", lambda: self._pick(index, False)
+        yield "New version", self.table.add_version
+        yield "", None
+        last = len(self.table.prints) - 1
+        yield "Move left", None if not index else lambda: self.table.move(index, index - 1)
+        yield "Move right", None if index == last else lambda: self.table.move(index, index + 1)
+        yield (
+            "Show in its folder",
+            lambda: QDesktopServices.openUrl(QUrl.fromLocalFile(str(one.facts.path.parent))),
+        )
+        yield "Close", lambda: self.table.close(index)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasFormat(_MIME):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
+        if event.mimeData().hasFormat(_MIME):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Put a dragged photo where it is let go."""
+        source = event.source()
+        if not isinstance(source, RackPrint) or source not in self.buttons:
+            return
+        at = self._ground.mapFrom(self, event.position().toPoint()).x()
+        before = sum(button.geometry().center().x() < at for button in self.buttons)
+        index = self.buttons.index(source)
+        self.table.move(index, before - (before > index))
+        event.acceptProposedAction()
 
     def _go_on(self, way: int) -> None:
         bar = self.horizontalScrollBar()

@@ -234,6 +234,22 @@ class Table:
             self._steps.append(step)
         self._tell(DocketChanged(ALL_LINES))
 
+    def move(self, index: int, goal: int) -> None:
+        """Put a photo elsewhere in the row."""
+        goal = min(len(self.prints) - 1, max(0, goal))
+        if index == goal:
+            return
+        working = self.current
+        self.prints.insert(goal, self.prints.pop(index))
+        if working is not None:
+            self.active = self.prints.index(working)
+        self._tell(PhotosChanged())
+
+    def move_on(self, by: int) -> None:
+        """Put the photo that is worked on so many places on in the row."""
+        if self.current is not None:
+            self.move(self.active, self.active + by)
+
     def close(self, index: int) -> None:
         """Take a photo out of the rack; its file is not touched."""
         one = self.prints.pop(index)

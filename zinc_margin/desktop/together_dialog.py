@@ -42,7 +42,10 @@ class TogetherDialog(PageDialog):
 
     def __init__(self, parent: QWidget, prints: Sequence[Print]) -> None:
         super().__init__(
-            parent, "The rack on one sheet", "The sheet with the rack on it", "Write the sheet …"
+            parent,
+            "Several photos on one sheet",
+            "The sheet with the open photos",
+            "Write the sheet …",
         )
         self.prints = list(prints)
         self.pages: tuple[SharedSheet, ...] = ()

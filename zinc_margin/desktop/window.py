@@ -33,6 +33,7 @@ from zinc_margin.desktop.bench.invitation import Invitation
 from zinc_margin.desktop.bench.loupe import LoupeBench
 from zinc_margin.desktop.bench.photo import PhotoBench
 from zinc_margin.desktop.bench.size import LadderBench
+from zinc_margin.desktop.clipboard import Clipboard
 from zinc_margin.desktop.demo_lane import DemoLane
 from zinc_margin.desktop.drafts import Drafts
 from zinc_margin.desktop.events import (
@@ -108,9 +109,17 @@ class Window(QMainWindow):
             lambda *offered: self.message.offer(*offered),
         )  # fmt: skip
         self.opening = Opening(
-            self, self.table, self.reading, lambda why: self.message.say(why), self.drafts
+            self,
+            self.table,
+            self.reading,
+            lambda why: self.message.say(why),
+            self.drafts,
+            self.remembered,
         )
         self.demo = DemoLane(self.open_photos, self._demo_coming, lambda why: self.message.say(why))
+        self.clipboard = Clipboard(
+            self.table, self.reading, self.open_photos, lambda why: self.message.say(why)
+        )
         self._asked = self._needs = False
         self.setWindowTitle("Zinc Margin")
         self.setMinimumSize(QSize(960, 600))
@@ -145,6 +154,7 @@ class Window(QMainWindow):
         right = QVBoxLayout()
         right.setSpacing(0)
         self.rack = Rack(self.table, lambda: self.demo.stop())
+        self.rack.make = self.make
         right.addWidget(self.rack)
         self.photo_bench = PhotoBench(self.table, self._show_place)
         self.ladder = LadderBench(self.table, lambda: self.show_needs(False))
@@ -280,6 +290,10 @@ class Window(QMainWindow):
             ("D", self.unless_typing(self.toggle_dim)),
             ("?", self.unless_typing(self.show_keys)),
             ("F1", self.explain_line),
+            ("Ctrl+C", self.unless_typing(self.clipboard.copy)),
+            ("Ctrl+V", self.unless_typing(self.clipboard.paste)),
+            ("Ctrl+Shift+PgUp", lambda: self.table.move_on(-1)),
+            ("Ctrl+Shift+PgDown", lambda: self.table.move_on(1)),
             ("Ctrl+F", self.find_control),
         )
 
@@ -314,7 +328,7 @@ class Window(QMainWindow):
     # opening
 
     def open_photos(self, paths: Sequence[str | Path]) -> None:
-        """Put photos into the rack; those that cannot be read are named and left."""
+        """Open photos, and those of folders; what cannot be read is named and left."""
         self.opening.open_photos(paths)
 
     def close_photo(self) -> None:
@@ -426,7 +440,7 @@ class Window(QMainWindow):
 
         def done(path: Path) -> None:
             self.drafts.keep(one, stands)
-            self.message.say(f"Its dockets are kept in {path.name}, beside the photo.")
+            self.message.say(f"The print settings are saved in {path.name}, beside the photo.")
 
         self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
 
@@ -437,7 +451,10 @@ class Window(QMainWindow):
             return
         start = str(one.facts.path.parent / f"photos{racks.ENDING}")
         path, _ = QFileDialog.getSaveFileName(
-            self, "Keep the rack", start, f"Racks (*{racks.ENDING})"
+            self,
+            "Save the open photos as one list",
+            start,
+            f"Lists of open photos (*{racks.ENDING})",
         )
         if path:
             self.keep_rack(Path(path))
@@ -449,7 +466,9 @@ class Window(QMainWindow):
         write = self.table.keep_rack(path)
 
         def done(path: Path) -> None:
-            self.message.say(f"The rack is kept in {path.name}; open it as you would a photo.")
+            self.message.say(
+                f"The open photos are listed in {path.name}. Open it as you would a photo."
+            )
 
         self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
 
@@ -466,7 +485,7 @@ class Window(QMainWindow):
                 names_ = ", ".join(str(part.parent) for part in gone)
                 self.message.say(
                     f"A file that was cut off while it was written was taken away, from {names_}; "
-                    "its photo and docket are as they were."
+                    "its photo and print settings are as they were."
                 )
 
         self.reading.run(lambda job: swept(), done)

@@ -40,10 +40,10 @@ class TypedPrint:
 def _named(words: str, own_papers: Sequence[str]) -> dict[str, Any]:
     """Return what a few words name: the field of `TypedPrint`, and its value."""
     for maker in makers():
-        if words in (maker.key, maker.name):
+        if words in (maker.key, maker.name.replace(",", "")):
             return {"maker": maker.key}
     for name in (*own_papers, *(paper.name for paper in papers())):
-        if words == plain_text(name) and name != SCREEN:
+        if words == plain_text(name).replace(",", "") and name != SCREEN:
             return {"paper": name}
     for form in formats().values():
         if words in (form.key, form.name.lower(), *(ending.lstrip(".") for ending in form.endings)):

@@ -120,17 +120,17 @@ def ruler(
     painter.restore()
 
 
-def halo_text(painter: QPainter, at: QPointF, words: str, tone: str = "#ffffff") -> None:
-    """Write words that can be read on any picture."""
+def halo_text(painter: QPainter, at: QPointF, words: str, plate: bool = False) -> None:
+    """Write words that can be read on any picture; on a plate, over lines as well."""
     device = painter.device()
     ratio = device.devicePixelRatioF() if device is not None else 1.0
-    drawn = _haloed(words, painter.font().toString(), tone, ratio)
+    drawn = _haloed(words, painter.font().toString(), plate, ratio)
     up = QFontMetricsF(painter.font()).ascent() + _HALO
     painter.drawPixmap(QPointF(round(at.x()) - _HALO, round(at.y() - up)), drawn)
 
 
 @lru_cache(maxsize=600)
-def _haloed(words: str, face: str, tone: str, ratio: float) -> QPixmap:
+def _haloed(words: str, face: str, plate: bool, ratio: float) -> QPixmap:
     """Draw words once; a painting of the nest shows dozens of them, many times a second."""
     font = QFont()
     font.fromString(face)
@@ -139,14 +139,14 @@ def _haloed(words: str, face: str, tone: str, ratio: float) -> QPixmap:
     height = math.ceil(metrics.height()) + 2 * _HALO
     picture = QPixmap(math.ceil(width * ratio), math.ceil(height * ratio))
     picture.setDevicePixelRatio(ratio)
-    picture.fill(Qt.GlobalColor.transparent)
+    picture.fill(QColor(30, 30, 30, 205) if plate else Qt.GlobalColor.transparent)
     painter = QPainter(picture)
     painter.setFont(font)
     at = QPointF(_HALO, _HALO + metrics.ascent())
     painter.setPen(QColor(0, 0, 0, 150))
     for dx, dy in ((-1, 0), (1, 0), (0, -1), (0, 1), (1, 1), (-1, -1)):
         painter.drawText(at + QPointF(dx, dy), words)
-    painter.setPen(QColor(tone))
+    painter.setPen(QColor("#ffffff"))
     painter.drawText(at, words)
     painter.end()
     return picture

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from fractions import Fraction
 
-from PySide6.QtCore import QLineF, QPointF, QRectF, QSizeF, Qt, QTimer
+from PySide6.QtCore import QLineF, QPoint, QPointF, QRectF, QSizeF, Qt, QTimer
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QWheelEvent
 
 from zinc_margin.desktop.bench.canvas import ARROWS, Bench, fitted
 from zinc_margin.desktop.bench.crop_painting import CropPainting
+from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.errors import ZincError
@@ -62,6 +64,7 @@ class CropBench(Bench):
         self.turning.setInterval(1200)
         self.turning.timeout.connect(self.update)
         self._painting = CropPainting(self)
+        with_menu(self, self._menu)
 
     # where things lie
 
@@ -272,6 +275,8 @@ class CropBench(Bench):
             self.update()
             return
         step = ARROWS.get(Qt.Key(event.key()))
+        if one is not None and self.mode == "mark" and self._mark_by_key(one, event):
+            return
         if one is None or step is None or one.docket.crop.fit != "trim":
             super().keyPressEvent(event)
             return
@@ -280,6 +285,42 @@ class CropBench(Bench):
         frame = framing.current_frame(plan)
         moved = framing.moved(plan, frame, Fraction(step[0] * times), Fraction(step[1] * times))
         self.table.lay(framing.with_frame(plan, moved))
+
+    def _mark_by_key(self, one: Print, event: QKeyEvent) -> bool:
+        """Move the subject point by a hundredth (Shift: a twentieth); Return is content with it."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            return self.leave()
+        step = ARROWS.get(Qt.Key(event.key()))
+        if step is None:
+            return False
+        by = Fraction(1, 20 if event.modifiers() & _SHIFT else 100)
+        x, y = one.facts.subject or (Fraction(1, 2), Fraction(1, 2))
+        place = tuple(
+            min(Fraction(1), max(Fraction(0), at + by * way))
+            for at, way in zip((x, y), step, strict=True)
+        )
+        try:
+            self.table.put_mark((place[0], place[1]))
+        except ZincError as why:
+            self.said(str(why))
+        return True
+
+    def _menu(self, at: QPoint) -> Iterator[Entry]:
+        """Yield what can be done here."""
+        one = self.table.current
+        if one is None:
+            return
+        yield "Put the subject point here", lambda: self._put_mark(one, QPointF(at))
+        yield (
+            "Take the subject point away",
+            None if one.facts.subject is None else lambda: self.table.put_mark(None),
+        )
+        yield "Straighten along a line", lambda: self.begin("level")
+        yield "", None
+        whole = one.docket.crop.frame is None
+        yield "The largest frame", None if whole else lambda: self.table.decide("crop", frame=None)
+        level = one.docket.crop.turn == 0
+        yield "Level again", None if level else lambda: self.table.decide("crop", turn=Fraction(0))
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():

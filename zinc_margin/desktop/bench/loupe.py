@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import partial
 from pathlib import Path
 from weakref import WeakKeyDictionary
 
 import numpy as np
+from PySide6.QtCore import QPoint, QPointF
 from PySide6.QtGui import QColor, QPainter
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -20,6 +21,7 @@ from zinc_margin.desktop.bench.searched import Searched
 from zinc_margin.desktop.bench.shelf import Shelf
 from zinc_margin.desktop.bench.sight import Sight
 from zinc_margin.desktop.bench.views import Looking, View
+from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.parts import Choice, Link, Switch, image_of, stacked, text
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Job, Lane
@@ -89,6 +91,7 @@ class LoupeBench(QWidget):
         self.place = text("", soft=False, wrap=False)
         top.addWidget(self.place)
         column.addLayout(top)
+        with_menu(self.panes, self._menu)
         column.addWidget(self.panes, 1)
         self.edge = EdgeProfile(self.move_edge)
         self.edge.setFixedHeight(150)
@@ -110,7 +113,9 @@ class LoupeBench(QWidget):
         links.setSpacing(14)
         self.keep = Link("keep to compare", self.keep_candidate, "K")
         self.next_sight = Link("next place", self.look_next, "N")
-        self.add = Link("compare with a file …", self._ask_file, "A finished file, or a docket")
+        self.add = Link(
+            "compare with a file …", self._ask_file, "A finished file, or saved print settings"
+        )
         self.calibrate = Link("screen size …", self._calibrate)
         for link in (self.keep, self.next_sight, self.add, self.calibrate):
             links.addWidget(link)
@@ -122,7 +127,7 @@ class LoupeBench(QWidget):
         for at in range(4):
             chooser = Choice(f"Pane {at + 1} shows", (), partial(self.show_in, at))
             chooser.setMinimumWidth(84)
-            chooser.setMaximumWidth(150)
+            chooser.setMaximumWidth(210)
             self.choosers.append(chooser)
             choices.addWidget(chooser)
         choices.addStretch(1)
@@ -130,6 +135,15 @@ class LoupeBench(QWidget):
         middle.addStretch(1)
         bottom.addLayout(middle, 1)
         return bottom
+
+    def _menu(self, at: QPoint) -> Iterator[Entry]:
+        """Yield what can be done with a pane."""
+        yield "Keep to compare", self.keep_candidate
+        yield "Compare with a file …", self._ask_file
+        yield "Follow the edge here", lambda: self.panes.follow(QPointF(at))
+        yield "", None
+        for key, shown in _SCALES:
+            yield shown, partial(self.set_scale, key)
 
     # scale and place
 
@@ -251,7 +265,7 @@ class LoupeBench(QWidget):
         self.show_in(0, self.shelf.keep(one, one.docket))
 
     def _ask_file(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self, "A finished file, or a docket", "")
+        path, _ = QFileDialog.getOpenFileName(self, "A finished file, or saved print settings", "")
         if path:
             self.add_file(Path(path))
 

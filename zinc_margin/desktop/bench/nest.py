@@ -149,9 +149,9 @@ class Nest(Bench):
         for outline in names:
             assert outline.spot is not None
             at = QPointF(outline.spot.left() + 2, outline.spot.bottom() - 3)
-            halo_text(painter, at, outline.rung.size.label)
+            halo_text(painter, at, outline.rung.size.label, True)
         painter.setFont(theme.sans(12, bold=True))
-        halo_text(painter, QPointF(own_spot.left() + 2, mine.top() + 16), name)
+        halo_text(painter, QPointF(own_spot.left() + 2, mine.top() + 16), name, True)
         self._paint_under(painter, one)
         painter.restore()
         ruler(painter, corner, corner.y() - 12, scale, units, upright=True)
@@ -238,7 +238,7 @@ class Nest(Bench):
         painter.setFont(theme.sans(12, bold=True))
         for _, _, text, spot in placed:
             if spot is not None:
-                halo_text(painter, QPointF(spot.left() + 2, spot.bottom() - 4), text)
+                halo_text(painter, QPointF(spot.left() + 2, spot.bottom() - 4), text, True)
 
     def _paint_under(self, painter: QPainter, one: Print) -> None:
         """Draw the size that is pointed at over everything else."""

@@ -128,13 +128,17 @@ class Panes(QWidget):
             painter.drawLine(at - way, at + way)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.follow(event.position())
+
+    def follow(self, place: QPointF) -> None:
+        """Follow the edge under a place of the panes."""
         one = self.owner.table.current
-        box = next((box for box in self.boxes() if box.contains(event.position())), None)
+        box = next((box for box in self.boxes() if box.contains(place)), None)
         if one is None or box is None:
             return
         pixels = one.plan().pixels
         origin, zoom = self._origin(one.plan(), box)
-        at = (event.position() - origin) / zoom
+        at = (place - origin) / zoom
         self.owner.follow_edge(at.x() / pixels.width, at.y() / pixels.height)
 
     def _origin(self, plan: Plan, box: QRectF) -> tuple[QPointF, float]:
@@ -178,6 +182,8 @@ class Panes(QWidget):
         painter.restore()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
         self._dragging = self._near_divide(event.position())
         if self._dragging:
             return

@@ -91,7 +91,7 @@ class ScreenSize(QDialog):
                  "both are as wide.")
         )  # fmt: skip
         self.kind = Switch(
-            "What is laid on", (("card", "bank card"), ("sheet", "sheet of A4")), self._lay
+            "What is held against it", (("card", "bank card"), ("sheet", "sheet of A4")), self._lay
         )
         self.kind.show_value("card")
         column.addWidget(self.kind)

@@ -50,7 +50,7 @@ class Shelf:
             fields["other"] = View(f"the same by {name}", other)
         for number, docket in enumerate(self.candidates.get(one, []), 1):
             text = entries(one.facts, one.plan_of(docket))["pixels"].decision
-            fields[f"one {number}"] = View(f"candidate {number}: {text}", docket)
+            fields[f"one {number}"] = View(f"kept {number}: {text}", docket)
         for number, (name, file) in enumerate(self.files.get(one, []), 1):
             fields[f"file {number}"] = View(name, None, file)
         return fields

@@ -49,13 +49,13 @@ class PhotoBody(Body):
         self._true = text("")
         self._clean = text("")
         self.matte = Field(
-            "Tone that shows where the photo is see-through",
+            "Background where the photo is see-through",
             lambda typed: self.decide(matte=parse_tone(typed or "white")),
             82,
             f"{', '.join(NAMED)}; or #f4efe4",
         )
         self._ground = QWidget()
-        laid = row("Laid on", self.matte, "where it is see-through")
+        laid = row("Background", self.matte, "where it is see-through")
         laid.setContentsMargins(0, 0, 0, 0)
         self._ground.setLayout(laid)
         self.page = Link("", self.acts.ask_for_page, "Show every page of the file")
@@ -126,7 +126,7 @@ class SizeBody(Body):
         self.seen_hint = text("", soft=True, wrap=False)
         self.spill = Field("Overspill of a borderless driver", self._take_spill, 82)
         self.spill_hint = text("", soft=True, wrap=False)
-        self.turn = Link("turn it the other way", self.swap, "R")
+        self.turn = Link("rotate the size", self.swap, "Upright or lying (R)")
         self.column.addLayout(row("Size", self.print_size, self.other))
         self.column.addLayout(row("", self.turn))
         self.column.addLayout(row("Printed by", self.maker))

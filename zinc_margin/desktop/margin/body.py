@@ -10,8 +10,19 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.actions import Actions
-from zinc_margin.desktop.parts import Choice, Field, NoteBox, Switch, clear, row, stacked, text
+from zinc_margin.desktop.parts import (
+    Choice,
+    Field,
+    Link,
+    NoteBox,
+    Switch,
+    clear,
+    row,
+    stacked,
+    text,
+)
 from zinc_margin.desktop.state import Print, Table
+from zinc_margin.measure.tables import table
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.text.notes import note_text, remedy_text
 
@@ -36,6 +47,16 @@ class Body(QWidget):
         ]  # fmt: skip
         for part in parts:
             part.said = self._say
+        self._tell_tips()
+
+    def _tell_tips(self) -> None:
+        """Give each control that says nothing of itself yet what the table says of it."""
+        tips = table("tips")["tips"].get(self.line, {})
+        for part in self.findChildren(QWidget):
+            named = part.text() if isinstance(part, Link) else ""
+            tip = tips.get(part.accessibleName() or named)
+            if tip and not part.toolTip():
+                (part.show_help if isinstance(part, Field) else part.setToolTip)(tip)
 
     def build(self) -> None:
         """Make the controls."""

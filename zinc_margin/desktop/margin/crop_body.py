@@ -35,7 +35,10 @@ class AngleField(Field):
 
     def __init__(self, take: Callable[[str], None], step: Callable[[Fraction], None]) -> None:
         super().__init__(
-            "Turn, degrees clockwise", take, 70, "Arrow keys: 0.01°, with Shift 0.1°. Wheel: 0.1°."
+            "Rotate, degrees clockwise",
+            take,
+            70,
+            "Arrow keys: 0.01°, with Shift 0.1°. Wheel: 0.1°.",
         )
         self._step = step
 
@@ -83,26 +86,28 @@ class CropBody(Body):
         self.less = Link("−0.01", lambda: self._turn_by(Fraction(-1, 100)))
         self.more = Link("+0.01", lambda: self._turn_by(Fraction(1, 100)))
         self.level = Link(
-            "along a line", lambda: self.acts.begin_crop("level"), "L, then draw the line"
+            "straighten along a line",
+            lambda: self.acts.begin_crop("level"),
+            "L, then draw the line",
         )
-        self.column.addLayout(row("Turn", self.angle, self.less, self.more))
+        self.column.addLayout(row("Rotate", self.angle, self.less, self.more))
         self.left = Link("quarter left", lambda: self._quarter(False), "[")
         self.right = Link("quarter right", lambda: self._quarter(True), "]")
         self.mirror = Link("mirror", self.mirror_it, "M")
-        self.column.addLayout(row("", self.level, self.mirror))
-        self.column.addLayout(row("", self.left, self.right))
+        self.column.addLayout(row("", self.level))
+        self.column.addLayout(row("", self.left, self.right, self.mirror))
         self.guide = Choice(
             "Guides", tuple(GUIDES.items()), lambda key: self.table.look(guide=key), 128
         )
         self.grid = Field("Columns and rows of the grid", self._take_grid, 56)
         self.column.addLayout(row("Guides", self.guide, self.grid))
         self.off = Choice(
-            "What is cut off", tuple(OFF.items()), lambda key: self.table.look(off=key), 84
+            "Trimmed part", tuple(OFF.items()), lambda key: self.table.look(off=key), 84
         )
         self.surround = Choice(
             "Surround", tuple(SURROUNDS.items()), lambda key: self.table.look(surround=key), 96
         )
-        self.column.addLayout(row("Cut off, round", self.off, self.surround))
+        self.column.addLayout(row("Trimmed, round", self.off, self.surround))
         self.mark = Link("set it", lambda: self.acts.begin_crop("mark"), "I, then press on it")
         self.seek = Link("find it", self._find, "Faces, else what stands out")
         self.unmark = Link("remove it", lambda: self.table.put_mark(None))

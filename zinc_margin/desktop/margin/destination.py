@@ -54,6 +54,7 @@ class Part(QPushButton):
     def show_value(self, words: str) -> None:
         """Show what it is."""
         self.setText(words)
+        self.setMinimumWidth(self.fontMetrics().horizontalAdvance(words) + 6)
         self.setAccessibleName(f"{self._name}: {words}")
 
 

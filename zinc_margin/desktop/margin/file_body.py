@@ -44,7 +44,7 @@ class FileBody(Body):
         kinds = tuple((form.key, form.name) for form in formats().values())
         self.format = Choice("Format", kinds, lambda key: self.decide(format=key), _WIDE)
         self.bits = Switch(
-            "Depth", (("own", "as the photo"), ("8", "8-bit"), ("16", "16-bit")),
+            "Bit depth", (("own", "as the photo"), ("8", "8-bit"), ("16", "16-bit")),
             lambda key: self.decide(bits=None if key == "own" else int(key)),
         )  # fmt: skip
         self.compression = Choice(
@@ -134,7 +134,7 @@ class FileBody(Body):
         self.most.show_value(words.size_in_bytes(line.max_bytes) if line.max_bytes else "")
         self.most_hint.setText("" if line.max_bytes else "no limit; or 2 MB")
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))
-        self.name.setToolTip(str(self.acts.goal(one, plan)))
+        self.name.show_help(f"What the file is called. It will be {self.acts.goal(one, plan)}.")
         folder = line.folder or str(one.facts.path.parent)
         metrics = self.folder.fontMetrics()
         label = line.folder or "beside the photo"

@@ -43,48 +43,48 @@ class FileMore(QWidget):
         self.project = Field("Project", self._text("project"), 120, "What {project} stands for")
         self.note = Field("Text", self._text("note"), 120, "What {text} stands for")
         self.watermark = Field(
-            "Mark on the page", self._take_mark, 120, "A line of text, for screen versions"
+            "Watermark", self._take_mark, 120, "A line of text, for screen versions"
         )
         self.picture = Link("or a picture …", self._ask_picture)
         self.watermark_place = Choice(
-            "Mark's place", tuple((place, place.replace("-", " ")) for place in PLACES),
+            "Watermark's place", tuple((place, place.replace("-", " ")) for place in PLACES),
             lambda key: decide(watermark_place=key), _WIDE,
         )  # fmt: skip
         self.watermark_size = Field(
-            "Mark's height",
+            "Watermark's height",
             self._percent("watermark_size"),
             52,
             "Percent of the page's shorter side",
         )
         self.watermark_strength = Field(
-            "Mark's strength",
+            "Watermark's strength",
             self._percent("watermark_strength"),
             52,
             "How much it covers, in percent",
         )
-        self.intent = Choice("Intent", _INTENTS, lambda key: decide(intent=key), _WIDE)
+        self.intent = Choice("Rendering intent", _INTENTS, lambda key: decide(intent=key), _WIDE)
         self.black = Switch(
             "Black point", (("yes", "compensated"), ("no", "not")),
             lambda key: decide(black_point=key == "yes"),
         )  # fmt: skip
         self.carried = Choice("Metadata", _CARRIED, lambda key: decide(metadata=key), _WIDE)
         self.places = Switch(
-            "Place", (("yes", "kept"), ("no", "left out")),
+            "Location", (("yes", "kept"), ("no", "left out")),
             lambda key: decide(places=key == "yes"),
         )  # fmt: skip
-        self.embed = Switch("Docket in it", _YES_NO, lambda key: decide(embed=key == "yes"))
+        self.embed = Switch("Print settings in it", _YES_NO, lambda key: decide(embed=key == "yes"))
         self.slip = Switch(
             "Printing notes", (("no", "no"), ("yes", "beside the file")),
             lambda key: decide(printing_notes=key == "yes"),
         )  # fmt: skip
         for label, parts in (
             ("Rule", (self.rule,)), ("Folders", (self.folders,)), ("Project", (self.project,)),
-            ("Text", (self.note,)), ("Mark", (self.watermark, self.picture)),
-            ("At", (self.watermark_place,)),
+            ("Text", (self.note,)), ("Watermark", (self.watermark, self.picture)),
+            ("Its place", (self.watermark_place,)),
             ("Its height", (self.watermark_size, "covers", self.watermark_strength)),
             ("Intent", (self.intent,)), ("Black point", (self.black,)),
-            ("Metadata", (self.carried,)), ("Place", (self.places,)),
-            ("Docket in it", (self.embed,)), ("Printing notes", (self.slip,)),
+            ("Metadata", (self.carried,)), ("Location", (self.places,)),
+            ("Settings in it", (self.embed,)), ("Printing notes", (self.slip,)),
         ):  # fmt: skip
             rows.addLayout(row(label, *parts))
 
@@ -102,7 +102,10 @@ class FileMore(QWidget):
             metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, 90) if name else "or a picture …"
         )
         self.picture.setText(label)
-        self.picture.setToolTip(f"{line.watermark_picture}\nPress to take it away." if name else "")
+        self.picture.setToolTip(
+            f"{line.watermark_picture}\nPress to take it away." if name else
+            "Lay a picture file on the page instead of words."
+        )  # fmt: skip
         marked = bool(line.watermark or line.watermark_picture)
         for part in (self.watermark_place, self.watermark_size, self.watermark_strength):
             part.setEnabled(marked)

@@ -34,7 +34,7 @@ class FinishBody(Body):
     def build(self) -> None:
         fields = ", ".join("{" + name + "}" for name in FIELDS)
         self.sheet = Field("Sheet of paper", self._take_sheet, 110)
-        self.turn = Link("turn", lambda: self.decide(turned=not self._line().turned))
+        self.turn = Link("rotate", lambda: self.decide(turned=not self._line().turned))
         self.border = Field(
             "Border", self._take_border, 100, "One, or four: top, right, bottom, left"
         )
@@ -44,14 +44,14 @@ class FinishBody(Body):
             lambda key: self.decide(scales=key == "yes"),
         )  # fmt: skip
         self.lies = Switch(
-            "Lies", (("middle", "in the middle"), ("heavy", "foot heavier")), self._take_place
+            "Placed", (("middle", "in the middle"), ("heavy", "a little higher")), self._take_place
         )
         self.caption = Field("Caption", self._text("caption"), 188, f"Filled: {fields}")
         self.foot = Field("Footer", self._text("footer"), 188, f"Filled: {fields}")
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border, self.border_hint))
         self._scales = self._held(row("Picture", self.scales))
-        self._lies = self._held(row("Lies", self.lies))
+        self._lies = self._held(row("Placed", self.lies))
         self.column.addLayout(row("Caption", self.caption))
         self.column.addLayout(row("Footer", self.foot))
         self._links = {
@@ -68,7 +68,7 @@ class FinishBody(Body):
         self._build_pieces(self._groups["pieces"])
         for group in self._groups.values():
             self.column.addWidget(group)
-        self.several = Link("the rack on one sheet …", self.acts.lay_together)
+        self.several = Link("several photos on one sheet …", self.acts.lay_together)
         self.column.addLayout(row("", self.several))
         self._sentence = text("", soft=True)
         self.column.addWidget(self._sentence)
@@ -138,7 +138,7 @@ class FinishBody(Body):
         self.over_hint = text("", soft=True, wrap=False)
         self.join = Field("Overlap", self._length("join_mm"), 66)
         self.edge = Field("Unprintable edge", self._take_edge, 66, "Empty: as the device has it")
-        rows.addLayout(row("Over", self.over, self.over_hint))
+        rows.addLayout(row("Sheets", self.over, self.over_hint))
         rows.addLayout(row("Overlap", self.join, "edge", self.edge))
 
     def _line(self) -> FinishLine:

@@ -17,7 +17,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.plan.model import Plan
 
-_NAMES = {"trim": "trim to fill", "whole": "whole, bands", "border": "own border"}
+_NAMES = {"trim": "fill (trim)", "whole": "whole picture", "border": "with a border"}
 _PICTURE = QSize(92, 66)
 _EVERY_MS = 150
 
@@ -27,7 +27,7 @@ class FitChoice(QWidget):
 
     def __init__(self, take: Callable[[str], None]) -> None:
         super().__init__()
-        self.setAccessibleName("Trim or whole")
+        self.setAccessibleName("How the picture fits")
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 2, 0, 2)
         row.setSpacing(8)

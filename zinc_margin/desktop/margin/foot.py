@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
+from collections.abc import Sequence
+from pathlib import Path
+
+from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtGui import QColor, QDrag, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.actions import Actions
@@ -19,6 +22,34 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.lines import total
 
 _SHORT = {"jxl": "JXL"}
+
+
+class Finished(QLabel):
+    """How it ended; a finished file can be dragged out of it, into another program or a folder."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWordWrap(True)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.files: tuple[Path, ...] = ()
+
+    def hold(self, files: Sequence[Path]) -> None:
+        """Take the files that may be dragged."""
+        self.files = tuple(files)
+        self.setCursor(Qt.CursorShape.OpenHandCursor if self.files else Qt.CursorShape.ArrowCursor)
+        self.setToolTip("Drag the file to where it is wanted" if self.files else "")
+
+    def carried(self) -> QMimeData:
+        """Return what a drag carries."""
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(path)) for path in self.files])
+        return data
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.files and event.buttons() & Qt.MouseButton.LeftButton:
+            drag = QDrag(self)
+            drag.setMimeData(self.carried())
+            drag.exec(Qt.DropAction.CopyAction)
 
 
 class Foot(QWidget):
@@ -50,7 +81,7 @@ class Foot(QWidget):
         self.progress.setRange(0, 1000)
         self.progress.setTextVisible(False)
         self.progress.setAccessibleName("Progress")
-        self.said = text("")
+        self.said = Finished()
         self.show_folder = Link("show it in its folder", actions.show_folder)
         self.send = Link("send it …", actions.send, "Send the file to a lab")
         self.cancel = Link("stop", actions.stop, "Leaves nothing half-written (Esc)")
@@ -111,7 +142,7 @@ class Foot(QWidget):
         self.progress.setValue(round(share * 1000))
         self.said.setText(words)
 
-    def show_end(self, words: str, has_file: bool) -> None:
+    def show_end(self, words: str, has_file: bool, files: Sequence[Path] = ()) -> None:
         """Say how it ended."""
         self.rest()
         self._under.setVisible(True)
@@ -119,6 +150,7 @@ class Foot(QWidget):
         self.said.setText(words)
         self.show_folder.setVisible(has_file)
         self.send.setVisible(has_file)
+        self.said.hold(files if has_file else ())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()

@@ -116,7 +116,7 @@ def _size(plan: Plan, units: str) -> tuple[str, str]:
 
 def _crop(plan: Plan, units: str) -> tuple[str, str]:
     turn = plan.docket.crop.turn
-    level = f", turned {words.trimmed_zeros(turn, 2)}°" if turn else ", level"
+    level = f", rotated {words.trimmed_zeros(turn, 2)}°" if turn else ", level"
     if plan.docket.crop.mirror:
         level = ", mirrored" + level
     if plan.docket.crop.fit == "border":
@@ -260,7 +260,7 @@ def live(plan: Plan, units: str = "cm") -> str:
         f"shape {words.shape(*_whole_ratio(frame.width / frame.height))}",
     ]
     if plan.docket.crop.turn:
-        parts.append(f"turned {words.trimmed_zeros(plan.docket.crop.turn, 2)}°")
+        parts.append(f"rotated {words.trimmed_zeros(plan.docket.crop.turn, 2)}°")
     return "   ·   ".join(parts)
 
 

@@ -1,0 +1,90 @@
+"""Copying and pasting: sizes as text, photos as files or pictures."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from datetime import datetime
+from pathlib import Path
+
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QApplication
+
+from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.work import Lane
+from zinc_margin.keeping.folders import own_folder
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, CannotDo
+
+
+class Clipboard:
+    """What Ctrl+C and Ctrl+V do in the window.
+
+    Parameters
+    ----------
+    table : Table
+    lane : Lane
+        On which a pasted picture is written.
+    open_photos, say : callable
+    """
+
+    def __init__(
+        self,
+        table: Table,
+        lane: Lane,
+        open_photos: Callable[[Sequence[Path]], None],
+        say: Callable[[str], None],
+    ) -> None:
+        self._table, self._lane, self._open, self._say = table, lane, open_photos, say
+
+    def copy(self) -> None:
+        """Copy the print's size, so that it can be pasted to another photo, or typed elsewhere."""
+        one = self._table.current
+        if one is None:
+            return
+        size = one.plan().size
+        text = words.pair(size.width_mm, size.height_mm, self._table.units)
+        QApplication.clipboard().setText(text)
+        self._say(f"Copied: {text}. Paste it to another photo with Ctrl+V.")
+
+    def paste(self) -> None:
+        """Take what was copied: files, a picture, or a size."""
+        held = QApplication.clipboard().mimeData()
+        files = [Path(url.toLocalFile()) for url in held.urls() if url.isLocalFile()]
+        if files:
+            self._open(files)
+        elif held.hasImage():
+            image = QApplication.clipboard().image()
+            self._lane.run(
+                lambda job: _written(image), lambda path: self._open([path]),
+                lambda why: self._say(str(why)),
+            )  # fmt: skip
+        elif held.hasText():
+            self._take_text(held.text().strip())
+
+    def _take_text(self, text: str) -> None:
+        paths = [Path(line) for line in text.splitlines()[:50]]
+        if text and all(path.is_absolute() and path.exists() for path in paths):
+            self._open(paths)
+            return
+        try:
+            self._table.take_typed(text[:200])
+        except BadRequest as why:
+            self._say(str(why))
+
+
+def _written(image: QImage) -> Path:
+    """Write a picture of the clipboard as a photo of its own, and return where it is."""
+    folder = own_folder("data") / "pasted"
+    path = folder / f"pasted-{datetime.now():%Y-%m-%d-%H%M%S}.png"
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as why:
+        raise CannotDo(
+            f"The picture could not be kept in {folder}: {why.strerror}. Save it as a file, and "
+            "open that."
+        ) from None
+    if not image.save(str(path)):
+        raise CannotDo(
+            f"The picture could not be written to {path}. Save it elsewhere, and open the file."
+        )
+    return path

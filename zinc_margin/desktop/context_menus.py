@@ -1,0 +1,51 @@
+"""Menus where one would look for them: on a photo, in the crop, in the loupe."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QMenu, QWidget
+
+Entry = tuple[str, Callable[[], object] | None]
+
+
+def with_menu(widget: QWidget, entries: Callable[[QPoint], Iterable[Entry]]) -> None:
+    """Give a widget a menu, by the second mouse button or the menu key.
+
+    Parameters
+    ----------
+    widget : QWidget
+    entries : callable
+        Told where it was asked for; returns words and what they do; None greys them, an empty
+        word draws a line.
+    """
+
+    def show(at: QPoint) -> None:
+        menu = filled(widget, entries(at))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(widget.mapToGlobal(at))
+
+    widget.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+    widget.customContextMenuRequested.connect(show)
+
+
+def filled(parent: QWidget, entries: Iterable[Entry]) -> QMenu:
+    """Return a menu of such entries.
+
+    Parameters
+    ----------
+    parent : QWidget
+    entries : iterable of (str, callable or None)
+    """
+    menu = QMenu(parent)
+    for words, call in entries:
+        if not words:
+            menu.addSeparator()
+            continue
+        action = menu.addAction(words)
+        if call is None:
+            action.setEnabled(False)
+        else:
+            action.triggered.connect(lambda _=False, call=call: call())
+    return menu
