@@ -187,7 +187,7 @@ def test_the_rack_goes_on_one_sheet(finish, jpeg, tmp_path, scene):
     settled(finish)
     QTest.keyClick(finish, Qt.Key.Key_6)
     settled(finish)
-    link(body(finish), "the rack on one sheet …").click()
+    link(body(finish), "several photos on one sheet …").click()
     (dialog,) = finish.findChildren(TogetherDialog)
     until(lambda: dialog.page.image is not None)
     assert dialog.sentence.text().startswith("One sheet of 42 × 29.7 cm")

@@ -76,7 +76,7 @@ def test_any_against_any(loupe, tmp_path):
     settled(loupe)
     one = loupe.table.current
     names = [view.label for view in bench.shelf.views(one).values()]
-    assert any("candidate 1" in name and "nlarge 3 ×, Lanczos" in name for name in names) and any(
+    assert any("kept 1" in name and "nlarge 3 ×, Lanczos" in name for name in names) and any(
         "Mitchell" in name for name in names
     )
     QTest.mouseClick(bench.panes_switch.button("4"), LEFT)
@@ -97,7 +97,7 @@ def test_any_against_any(loupe, tmp_path):
     )
     bench.add_file(tmp_path / "other.json")
     settled(loupe)
-    assert bench.panes.labels[0].startswith("candidate 3")
+    assert bench.panes.labels[0].startswith("kept 3")
     (tmp_path / "bad.json").write_text("{")
     bench.add_file(tmp_path / "bad.json")
     assert "JSON" in bench.sentence.text()

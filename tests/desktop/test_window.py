@@ -270,6 +270,24 @@ def test_the_chosen_corner_is_pulled(opened):
     assert one.docket.crop.frame is None
 
 
+def test_a_slow_hand_finds_known_sizes_too(opened):
+    """The table is judged anew while the hand still pulls; sizes go on lying as the photo lies."""
+    key(opened, "2")
+    type_into(body(opened, "size").print_size, "15x10cm")
+    settled(opened)
+    nest, one = opened.ladder.nest, opened.table.current
+    QTest.mousePress(nest, LEFT, pos=nest.rect_of(one, 150, 100).topRight().toPoint())
+    QTest.mouseMove(nest, nest.rect_of(one, 165, 112).topRight().toPoint())
+    rows = opened.ladder.model
+    until(lambda: rows.current == -1 and not opened.ladder._soon.isActive())
+    assert all(rung.size.width_mm >= rung.size.height_mm for rung in rows.meanings)
+    aim = nest.rect_of(one, 181, 129).topRight().toPoint()
+    QTest.mouseMove(nest, aim)
+    QApplication.processEvents()
+    QTest.mouseRelease(nest, LEFT, pos=aim)
+    assert one.plan().size.label == "18 × 13 cm"
+
+
 def test_families_filter(opened):
     key(opened, "2")
     opened.ladder.family.setCurrentIndex(opened.ladder.family.findData("paper"))

@@ -72,7 +72,7 @@ def test_words_for_turns_bands_and_uneven_cuts():
         return entries(CAMERA, plan(CAMERA, docket_of("50x40cm", crop=crop)))[line]
 
     assert row("crop", fit="whole").consequence == "Bands: 33.3 mm top and bottom."
-    assert row("crop", turn=Fraction(5, 2)).decision.endswith("turned 2.5°")
+    assert row("crop", turn=Fraction(5, 2)).decision.endswith("rotated 2.5°")
     assert (
         row("crop", place_x=Fraction(1, 4)).consequence == "17 % trimmed: 25 mm left, 75 mm right."
     )
@@ -91,5 +91,5 @@ def test_no_sentence_ends_where_its_figures_should_stand(width):
 
 def test_the_summary_reads_from_top_to_bottom():
     text = summary(CAMERA, plan(CAMERA, docket_of("A3+")))
-    assert text.splitlines()[0].startswith("1  6000 × 4000 px")
+    assert text.splitlines()[0].startswith("1 Photo    6000 × 4000 px")
     assert [line[0] for line in text.splitlines() if line[:1].isdigit()][:7] == list("1234567")

@@ -48,6 +48,7 @@ from zinc_margin.photo.subject import mark
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.size.compare import Carried, compare
 from zinc_margin.plan.size.ladder import Rung
+from zinc_margin.plan.size.lying import lie_of
 from zinc_margin.plan.size.typed import printed_by, with_typed
 
 KEPT_PHOTOS = 2
@@ -392,7 +393,7 @@ class Table:
             return
         lie = one.docket.size.lie if one.docket.size.lie == "across" else "auto"
         if rung.size.family == "own":
-            lie = "as-given"  # pointed at in the nest: it lies as it was pointed at
+            lie = lie_of(one.plan(), rung.size)  # it lies as it was pointed at in the nest
         size = rung.size if rung.way is None else None
         line = replace(one.docket.size, size=size, way=rung.way, lie=lie)
         # a frame of one's own belonged to the other shape

@@ -21,6 +21,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.hands import pointed, pulled, reach_pulled
 from zinc_margin.plan.size.ladder import Rung
+from zinc_margin.plan.size.lying import lie_of
 from zinc_margin.plan.size.reach import reach
 
 _GRIP = 16
@@ -303,7 +304,7 @@ class Nest(Bench):
         if pull.grip in ("corner", "right", "top"):
             known = () if free else [rung.size for rung in self.rungs]
             size = pulled(pull.start, pull.grip, x, y, known, _SNAP / pull.scale, self.table.units)
-            line = replace(one.docket.size, size=size, way=None, lie="as-given")
+            line = replace(one.docket.size, size=size, way=None, lie=lie_of(one.plan(), size))
             crop = replace(one.docket.crop, frame=None)
             self.table.slide(replace(one.docket, size=line, crop=crop))
         else:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.model import Plan
 
 
 def lies_upright(width: int, height: int, size: PrintSize, lie: str) -> PrintSize:
@@ -22,3 +23,17 @@ def lies_upright(width: int, height: int, size: PrintSize, lie: str) -> PrintSiz
         return size.swapped() if lie == "across" else size
     upright = height > width
     return size.lying(not upright if lie == "across" else upright)
+
+
+def lie_of(plan: Plan, size: PrintSize) -> str:
+    """Return what a docket says of a size that lies as it should: as the photo does, or across.
+
+    Parameters
+    ----------
+    plan : Plan
+    size : PrintSize
+    """
+    turned = plan.turned
+    lying = lies_upright(turned.set_width, turned.set_height, size, "auto")
+    alike = (lying.width_mm, lying.height_mm) == (size.width_mm, size.height_mm)
+    return "auto" if alike else "across"
