@@ -84,51 +84,52 @@ def colour_of(typed: str) -> dict[str, Any]:
 
 
 WIDE: tuple[Wide, ...] = (
-    Wide("size", "SIZE", "a name (A3+), or two sides (27x18in, 70x46cm)", _SIZE),
+    Wide("size", "SIZE", "print size: a name (A3+), or two sides (27x18in, 70x46cm)", _SIZE),
     Wide("width", "LENGTH", "one side; the other follows from the picture's shape", _SIZE),
-    Wide("height", "LENGTH", "likewise; with --width both sides", _SIZE),
+    Wide("height", "LENGTH", "the same by its height; with --width both sides", _SIZE),
     Wide("long-edge", "LENGTH", "the longer side; the other follows", _SIZE),
     Wide("short-edge", "LENGTH", "the shorter side; the other follows", _SIZE),
-    Wide("within", "SIZE", "as large as fits: 18x13cm, or 1920x1080px", _SIZE),
-    Wide("scale", "PERCENT", "of the picture's own pixels", _SIZE),
-    Wide("megapixels", "N", "of the file, never over", _SIZE),
-    Wide("screen", "WxH", "a screen's pixels, filled: 1920x1080", _SIZE),
+    Wide("within", "SIZE", "as large as fits into 18x13cm, or 1920x1080px", _SIZE),
+    Wide("scale", "PERCENT", "percent of the photo's own pixels", _SIZE),
+    Wide("megapixels", "N", "at most so many million pixels", _SIZE),
+    Wide("screen", "WxH", "fill a screen: 1920x1080", _SIZE),
     Wide("mat", "SIZE", "a mat's opening; with --reveal or --overlap", _SIZE),
-    Wide("reveal", "LENGTH", "paper seen all round inside the opening", ("size.way",)),
-    Wide("overlap", "LENGTH", "picture hidden all round behind the mat", ("size.way",)),
+    Wide("reveal", "LENGTH", "paper that shows all round inside the mat", ("size.way",)),
+    Wide("overlap", "LENGTH", "picture that the mat hides all round", ("size.way",)),
     Wide(
-        "overspill", "LENGTH", "borderless: past each edge, 3mm or 1%",
+        "overspill", "LENGTH", "borderless: overspill past each edge, 3mm or 1%",
         ("size.overspill_mm", "size.overspill_share"),
         lambda typed: {"size": parse_overspill(typed)},
     ),
     Wide(
-        "place", "X,Y", "where the frame sits in its free room, 0 to 1 each",
+        "place", "X,Y", "where the frame sits in the free room, 0 to 1 each",
         ("crop.place_x", "crop.place_y", "crop.frame"),
     ),
-    Wide("crop", "L,T,W,H", "a frame in px of the upright, turned picture", ("crop.frame",)),
-    Wide("ppi", "N", "exactly that, resampling as needed", ("size.ppi", "pixels.choice"), _ppi),
+    Wide("crop", "L,T,W,H", "frame in pixels of the upright, rotated picture", ("crop.frame",)),
+    Wide("ppi", "N", "exactly so many ppi, resampling as needed", ("size.ppi",
+    "pixels.choice"), _ppi),
     Wide(
-        "keep-pixels", "", "resample nothing; only the tag changes", ("pixels.choice",),
+        "keep-pixels", "", "keep the pixels; only the resolution tag changes", ("pixels.choice",),
         lambda typed: {"pixels": {"choice": "keep"}}, True,
     ),
     Wide(
-        "pixels", "N", "of the file: 12MP, 50%, 1.3x, 2048px (long edge), 240ppi",
+        "pixels", "N", "pixels of the file: 12MP, 50%, 1.3x, 2048px (long edge), 240ppi",
         ("pixels.target", "pixels.choice"), _target,
     ),
     Wide(
-        "paper on", "PAPER", "printed on: gloss, lustre, matt, canvas … screen, or one of yours",
+        "paper on", "PAPER", "paper: gloss, lustre, matt, canvas … or one of your own",
         ("sharpen.paper", "sharpen.sigma_mm", "sharpen.strength"),
     ),
     Wide(
-        "sheet", "SIZE", "the paper; without --size the picture takes its size",
+        "sheet", "SIZE", "sheet of paper; without --size it gives the print's size",
         ("finish.sheet", "finish.scales"),
     ),
     Wide(
-        "border", "LENGTH", "even, on the --sheet; or the least with --fit border",
+        "border", "LENGTH", "border on the --sheet, all round; or the narrowest with --fit border",
         ("finish.margins", "crop.border_mm"),
     ),
     Wide(
-        "place-on-sheet", "X,Y", "where a smaller picture lies, 0 to 1 each",
+        "place-on-sheet", "X,Y", "where a smaller picture stands on its sheet, 0 to 1 each",
         ("finish.place_x", "finish.place_y"),
     ),
     Wide(
@@ -137,20 +138,20 @@ WIDE: tuple[Wide, ...] = (
         lambda typed: {"finish": parse_key_line(typed)},
     ),
     Wide(
-        "wrap", "DEPTH+FOLD", "canvas sides, bar depth and fold: 32mm+14mm",
+        "wrap", "DEPTH+FOLD", "canvas sides: bar depth and fold, 32mm+14mm",
         ("finish.wrap_mm", "finish.tuck_mm"),
         lambda typed: {"finish": parse_wrap(typed)},
     ),
     Wide(
-        "pieces", "SIZE", "sheets to spread it over: A3, or 91cm-roll",
+        "pieces", "SIZE", "print in pieces on these sheets: A3, or 91cm-roll",
         ("finish.pieces", "finish.roll_mm"), lambda typed: {"finish": parse_pieces(typed)},
     ),
     Wide(
-        "colour", "PROFILE", "own, srgb, wide, grey, or an ICC file",
+        "colour", "PROFILE", "colours: own, srgb, wide, grey, or an ICC file",
         ("file.colour", "file.profile"), lambda typed: {"file": colour_of(typed)},
     ),
     Wide(
-        "watermark", "TEXT", "laid on the finished page, for screens; or a picture's file",
+        "watermark", "TEXT", "watermark on the finished page: text, or a picture file",
         ("file.watermark", "file.watermark_picture"), _watermark,
     ),
 )  # fmt: skip

@@ -44,27 +44,30 @@ class CropLine(Line):
 
     title: ClassVar[str] = "Crop"
     fit: str = said(
-        one_of("trim", "whole", "border"), "fill the size, or show all of it", "trim", option="fit"
+        one_of("trim", "whole", "border"),
+        "fill the size (trim), show the whole picture, or put it in a border",
+        "trim",
+        option="fit",
     )
     border_mm: Fraction | None = said(
-        length(), "the least border round the picture", nothing="a twentieth of the shorter side"
+        length(), "narrowest border around the picture", nothing="a twentieth of the shorter side"
     )
     place_x: Fraction | None = said(
-        _SHARE, "where the largest frame sits in its free room across",
+        _SHARE, "where the frame sits in the free room, across, 0 to 1",
         nothing="by the photo's subject, else the middle",
     )  # fmt: skip
     place_y: Fraction | None = said(
-        _SHARE, "likewise down", nothing="by the photo's subject, else the middle"
+        _SHARE, "where it sits, down, 0 to 1", nothing="by the photo's subject, else the middle"
     )
     frame: Frame | None = said(
         held(Frame, _frame, "left, top, width and height"),
-        "a frame in px of the upright, turned picture", nothing="the largest",
+        "frame in pixels of the upright, rotated picture", nothing="the largest",
     )  # fmt: skip
     turn: Fraction = said(
-        number(-360, 360, "degrees"), "degrees, clockwise", Fraction(0),
+        number(-360, 360, "degrees"), "rotation in degrees, clockwise", Fraction(0),
         option=Option("turn", metavar="DEG"),
     )  # fmt: skip
     mirror: bool = said(
-        SWITCH, "left and right exchanged, before the turn", False,
+        SWITCH, "mirror left and right, before rotating", False,
         option=Option("mirror", sets=True),
     )  # fmt: skip

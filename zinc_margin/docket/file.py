@@ -109,83 +109,89 @@ class FileLine(Line):
 
     title: ClassVar[str] = "File"
     format: str | None = said(
-        one_of(*FORMATS), "what kind of file; a PDF's pages are its sheets",
+        one_of(*FORMATS), "file format; a PDF has a page for each sheet",
         nothing="the maker's: TIFF, for screens and uploads JPEG", option="format",
     )  # fmt: skip
-    bits: int | None = said(_BITS, "bits of each sample", nothing="as the photo", option="bits")
+    bits: int | None = said(_BITS, "bit depth", nothing="as the photo", option="bits")
     quality: int = said(
-        whole(1, 100), "JPEG, WebP and JPEG XL quality, 1 to 100", 95, option="quality"
+        whole(1, 100), "quality of JPEG, WebP and JPEG XL, 1 to 100", 95, option="quality"
     )
     pdf_jpeg: bool = said(
-        SWITCH, "a PDF's pictures as JPEG of --quality", False,
+        SWITCH, "store the pictures of a PDF as JPEG", False,
         option=Option("pdf-jpeg", sets=True),
     )  # fmt: skip
     compression: str = said(
-        one_of("none", "deflate", "lzw", "zstd"), "of a TIFF", "none", option="compression",
+        one_of("none", "deflate", "lzw", "zstd"), "compression of a TIFF", "none",
+        option="compression",
     )  # fmt: skip
     subsampling: str = said(
-        one_of("4:4:4", "4:2:2", "4:2:0"), "how finely a JPEG keeps colour", "4:4:4",
+        one_of("4:4:4", "4:2:2", "4:2:0"), "chroma subsampling of a JPEG", "4:4:4",
         option="subsampling",
     )  # fmt: skip
     progressive: bool = said(
-        SWITCH, "a progressive JPEG", False, option=Option("progressive", sets=True)
+        SWITCH, "write a progressive JPEG", False, option=Option("progressive", sets=True)
     )
     lossless: bool = said(
-        SWITCH, "of WebP and JPEG XL", False, option=Option("lossless", sets=True)
+        SWITCH, "write WebP or JPEG XL without loss", False, option=Option("lossless", sets=True)
     )
     colour: str | None = said(
         one_of("own", "srgb", "wide", "grey", "icc"),
-        "in which colours: the photo's own, converted, or those of `profile`",
+        "colours of the file: the photo's own, converted, or by `profile`",
         nothing="the maker's: the photo's own, for screens and uploads sRGB",
     )  # fmt: skip
-    profile: GoalProfile | None = said(_PROFILE, "an ICC profile of one's own", nothing="none")
+    profile: GoalProfile | None = said(_PROFILE, "ICC profile to convert to", nothing="none")
     intent: str = said(
-        one_of("relative", "perceptual", "saturation", "absolute"), "how colours are converted",
+        one_of("relative", "perceptual", "saturation", "absolute"), "rendering intent",
         "relative", option="intent",
     )  # fmt: skip
     black_point: bool = said(
-        SWITCH, "black-point compensation", True,
-        option=Option("no-black-point", "no black-point compensation", sets=False),
+        SWITCH, "black point compensation", True,
+        option=Option("no-black-point", "no black point compensation", sets=False),
     )  # fmt: skip
     metadata: str = said(
-        one_of("all", "copyright", "none"), "carried from the photo", "all", option="metadata"
+        one_of("all", "copyright", "none"),
+        "metadata taken over from the photo",
+        "all",
+        option="metadata",
     )
     places: bool = said(
-        SWITCH, "whether where it was taken is carried", True,
-        option=Option("no-place", "leave out where it was taken", sets=False),
+        SWITCH, "keep the location where the photo was taken", True,
+        option=Option("no-place", "leave out the location", sets=False),
     )  # fmt: skip
     embed: bool = said(
-        SWITCH, "write the docket into the file's XMP", False,
+        SWITCH, "write the print settings into the file's XMP", False,
         option=Option("embed-docket", sets=True),
     )  # fmt: skip
     rule: str | None = said(
-        _NAME_RULE, "in a folder: {name}-{size}-{paper}, {counter} …; `name` wins",
+        _NAME_RULE,
+        "rule for file names: {name}-{size}-{paper}, {counter} …; `name` takes precedence",
         nothing="{name}-{size}",
-        option=Option("name", "in a folder: {name}-{size}-{paper}, {counter} …"),
+        option=Option("name",
+        "rule for file names in a folder: {name}-{size}-{paper}, {counter} …"),
     )  # fmt: skip
     folder_rule: str | None = said(
-        _FOLDER_RULE, "folders inside the folder, by rule: {date}/{paper}", nothing="none",
-        option=Option("folders", "inside DIR/, by rule: {date}/{paper}"),
+        _FOLDER_RULE, "rule for folders inside the folder: {date}/{paper}", nothing="none",
+        option=Option("folders", "rule for folders inside DIR/: {date}/{paper}"),
     )  # fmt: skip
     project: str | None = said(
         text(), "what {project} stands for", nothing="nothing", option="project"
     )
     note: str | None = said(text(), "what {text} stands for", nothing="nothing", option="text")
     watermark: str | None = said(
-        text(), "a line of text laid on the finished page, for screens", nothing="none"
+        text(), "watermark: a line of text on the finished page", nothing="none"
     )
-    watermark_picture: str | None = said(
-        text(), "a picture's file, laid on instead", nothing="none"
-    )
+    watermark_picture: str | None = said(text(), "a picture file as the watermark", nothing="none")
     watermark_place: str = said(
-        one_of(*PLACES), "where on the page it lies", "bottom-right", option="watermark-place",
+        one_of(*PLACES), "place of the watermark on the page", "bottom-right",
+        option="watermark-place",
     )  # fmt: skip
     watermark_size: Fraction = said(
-        number(Fraction(1, 2), 100, "%"), "height, percent of the shorter side", Fraction(4),
+        number(Fraction(1, 2), 100, "%"), "height of the watermark, percent of the shorter side",
+        Fraction(4),
         option="watermark-size",
     )  # fmt: skip
     watermark_strength: Fraction = said(
-        number(0, 100, "%"), "how much it covers, percent", Fraction(60),
+        number(0, 100, "%"), "strength of the watermark, percent", Fraction(60),
         option="watermark-strength",
     )  # fmt: skip
     printing_notes: bool = said(
@@ -195,11 +201,9 @@ class FileLine(Line):
         option=Option("printing-notes", sets=True),
     )
     max_bytes: int | None = said(
-        _BYTES, "of the file, such as 2MB: quality, then pixels give",
+        _BYTES, "largest file, such as 2MB; quality is lowered first, then pixels",
         nothing="the maker's, where it has one",
         option="max-bytes",
     )  # fmt: skip
-    folder: str | None = said(text(), "where the file goes", nothing="beside the photo")
-    name: str | None = said(
-        _FILE_NAME, "what the file is called, without its ending", nothing="by rule"
-    )
+    folder: str | None = said(text(), "folder of the file", nothing="beside the photo")
+    name: str | None = said(_FILE_NAME, "file name, without its ending", nothing="by rule")

@@ -86,82 +86,90 @@ class FinishLine(Line):
 
     title: ClassVar[str] = "Finish"
     sheet: PrintSize | None = said(
-        SIZE, "the paper", nothing="as large as the print with what lies round it"
+        SIZE, "sheet of paper", nothing="as large as the print and what is around it"
     )
     turned: bool = said(
-        SWITCH, "the sheet lies the other way", False, option=Option("sheet-across", sets=True)
+        SWITCH, "rotate the sheet by a quarter", False, option=Option("sheet-across", sets=True)
     )
     margins: Margins | None = said(
-        _MARGINS, "of the paper: 20,20,30,20mm", nothing="what marks and words need",
+        _MARGINS, "margins of the sheet, top, right, bottom, left: 20,20,30,20mm",
+        nothing="what marks and captions need",
         option=Option("margins", metavar="T,R,B,L", typed=parse_margins),
     )  # fmt: skip
-    scales: bool = said(SWITCH, "the picture takes the size that the sheet's margins leave", False)
+    scales: bool = said(SWITCH, "fit the picture to the room inside the margins", False)
     place_x: Fraction = said(
-        _SHARE, "where a smaller picture lies in its room, across", Fraction(1, 2)
+        _SHARE, "where a smaller picture stands on its sheet, across, 0 to 1", Fraction(1, 2)
     )
-    place_y: Fraction = said(_SHARE, "likewise down", Fraction(1, 2))
-    tone: str = said(TONE, "of the sheet: white, ivory, #f4efe4", WHITE, option="paper-tone")
+    place_y: Fraction = said(_SHARE, "where it stands, down, 0 to 1", Fraction(1, 2))
+    tone: str = said(TONE, "tone of the paper: white, ivory, #f4efe4", WHITE, option="paper-tone")
     caption: str | None = said(
-        text(), "under the picture; {title}, {date}, {name} … are filled", nothing="none",
+        text(), "caption under the picture; {title}, {date}, {name} … are filled in",
+        nothing="none",
         option="caption",
     )  # fmt: skip
     footer: str | None = said(
-        text(), "a small line at the sheet's foot, filled likewise", nothing="none", option="footer"
+        text(),
+        "small line at the foot of the sheet, filled in likewise",
+        nothing="none",
+        option="footer",
     )
     edition: str | None = said(
         text(), "what {edition} stands for: 3/25", nothing="nothing", option="edition"
     )
     caption_mm: Fraction | None = said(
-        length(none=False), "height of the caption's line", nothing="by the print",
+        length(none=False), "height of the caption", nothing="by the size of the print",
         option="caption-height",
     )  # fmt: skip
     line_mm: Fraction = said(length(100), "width of a line round the picture", Fraction(0))
-    line_gap_mm: Fraction = said(length(1000), "how far from it that line lies", Fraction(0))
-    line_tone: str = said(TONE, "of that line", "#1a1a1a")
+    line_gap_mm: Fraction = said(
+        length(1000), "distance of that line from the picture", Fraction(0)
+    )
+    line_tone: str = said(TONE, "tone of that line", "#1a1a1a")
     marks: bool = said(SWITCH, "crop marks", False, option=Option("crop-marks", sets=True))
     bleed_mm: Fraction = said(
-        length(100), "picture beyond the cut, mirrored", Fraction(0), option="bleed"
+        length(100), "bleed: picture beyond the cut, mirrored", Fraction(0), option="bleed"
     )
     make_up: bool = said(
-        SWITCH, "add what a borderless driver's overspill takes", False,
+        SWITCH, "add picture to make up for a borderless driver's overspill", False,
         option=Option("make-up", sets=True),
     )  # fmt: skip
     wrap_mm: Fraction | None = said(
         length(500), "bar depth of a stretched canvas; 0: no sides", nothing="the maker's"
     )
     tuck_mm: Fraction | None = said(
-        length(500), "fold at the back", nothing="the maker's, with its bars"
+        length(500), "canvas folded at the back", nothing="the maker's, with its bars"
     )
     wrap_strip_mm: Fraction | None = said(
-        length(none=False), "the edge strip that a side is taken from",
+        length(none=False), "edge strip of the picture that a side is taken from",
         nothing="as wide as the side: a plain mirror", option="wrap-strip",
     )  # fmt: skip
     wrap_soften_mm: Fraction = said(
-        length(500), "softening at a side's outer edge", Fraction(0), option="wrap-soften"
+        length(500), "softening at the outer edge of a side", Fraction(0), option="wrap-soften"
     )
     wrap_tone: str | None = said(
-        _SIDES_TONE, "sides of one plain colour: #222, or edge: the edge's mean",
-        nothing="the picture goes round", option="wrap-tone",
+        _SIDES_TONE, "plain colour of the sides: #222, or edge (the mean of the edge)",
+        nothing="the picture is mirrored onto the sides", option="wrap-tone",
     )  # fmt: skip
     wrap_own: bool = said(
-        SWITCH, "the picture's own edge is the side", False, option=Option("wrap-own", sets=True)
+        SWITCH,
+        "use the picture's own edge for the sides",
+        False,
+        option=Option("wrap-own", sets=True),
     )
     fold_marks: bool = said(
         SWITCH, "marks where the canvas is folded", False, option=Option("fold-marks", sets=True)
     )
     staple_mm: Fraction = said(
-        length(500), "plain material beyond the sides", Fraction(0), option="staple"
+        length(500), "plain canvas for staples beyond the sides", Fraction(0), option="staple"
     )
     pieces: PrintSize | None = said(
-        SIZE, "a sheet that the whole is spread over", nothing="it stays whole, or `roll_mm`"
+        SIZE, "sheet size when the print is made in pieces", nothing="in one piece, or `roll_mm`"
     )
     roll_mm: Fraction | None = said(
-        length(none=False), "the width of a roll that it is spread over", nothing="no roll"
+        length(none=False), "roll width when the print is made in pieces", nothing="no roll"
     )
     edge_mm: Fraction | None = said(
-        length(500), "what cannot be printed along a piece's edges", nothing="the device's",
+        length(500), "unprintable edge of each piece", nothing="the device's",
         option="edge",
     )  # fmt: skip
-    join_mm: Fraction = said(
-        length(1000), "by how much pieces overlap; 10 mm", Fraction(10), option="join"
-    )
+    join_mm: Fraction = said(length(1000), "overlap of the pieces", Fraction(10), option="join")

@@ -31,17 +31,17 @@ class PhotoLine(Line):
 
     title: ClassVar[str] = "Photo"
     matte: str = said(
-        TONE, "what a see-through photo is laid on: white, #f4efe4", WHITE,
+        TONE, "background where the photo is see-through: white, #f4efe4", WHITE,
         option="ground", key="ground",
     )  # fmt: skip
     digest: str | None = said(
-        text(), "SHA-256 of the photo's file as it was measured", nothing="not measured yet"
+        text(), "SHA-256 of the photo's file when it was measured", nothing="not measured yet"
     )
     measured: Measured | None = said(
-        _MEASURED, "what was measured of it, so that a docket makes the same file for ever",
+        _MEASURED, "what was measured in the photo, so that the same file can be made again",
         nothing="not measured yet",
     )  # fmt: skip
     page: int | None = said(
-        _PAGE, "of a TIFF of several pages, from 1", nothing="the one chosen, or the first",
+        _PAGE, "page of a file with several pages, from 1", nothing="the one chosen, or the first",
         option=Option("page"),
     )  # fmt: skip

@@ -37,30 +37,28 @@ class PixelsLine(Line):
     title: ClassVar[str] = "Pixels"
     choice: str = said(
         one_of("auto", "keep", "resample"),
-        "what is done with them: what suits, nothing, or as many as are asked", "auto",
+        "keep the pixels, resample them, or automatic", "auto",
     )  # fmt: skip
-    target: Way | None = said(
-        _TARGET, "how many pixels a resampled file has", nothing="as the ppi asks"
-    )
+    target: Way | None = said(_TARGET, "number of pixels of a resampled file", nothing="by the ppi")
     kind: str = said(
-        one_of("photo", "lettering", "drawing"), "what the picture is", "photo", option="kind"
+        one_of("photo", "lettering", "drawing"), "kind of picture", "photo", option="kind"
     )
     method: str | None = said(
-        one_of(*METHODS), "how pixels are worked out", nothing="what suits", option="method"
+        one_of(*METHODS), "resampling method", nothing="automatic", option="method"
     )
     crisp: Fraction = said(
-        number(-100, 100), "resampling from smooth (-100) to crisp (100)", Fraction(0),
+        number(-100, 100), "edges from smooth (-100) to crisp (100)", Fraction(0),
         option="crisp",
     )  # fmt: skip
     clean: Fraction | None = said(
-        _STRENGTH, "of JPEG's blocks, taken away first, 0 to 100", nothing=_BY_MEASURE,
+        _STRENGTH, "repair JPEG artefacts first, 0 to 100", nothing=_BY_MEASURE,
         option="clean",
     )  # fmt: skip
     denoise: Fraction | None = said(
-        _STRENGTH, "of the noise, taken away first, 0 to 100", nothing=_BY_MEASURE,
+        _STRENGTH, "remove noise first, 0 to 100", nothing=_BY_MEASURE,
         option="denoise",
     )  # fmt: skip
     dehalo: Fraction | None = said(
-        _STRENGTH, "of old halos beside edges, taken away first, 0 to 100", nothing=_BY_MEASURE,
+        _STRENGTH, "remove existing halos first, 0 to 100", nothing=_BY_MEASURE,
         option="dehalo",
     )  # fmt: skip

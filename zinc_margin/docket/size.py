@@ -38,14 +38,15 @@ class SizeLine(Line):
         SIZE, "how large the print is", nothing="worked out from the photo, or from `way`"
     )
     way: Way | None = said(
-        WAY, "another way of saying how large: one side, a box to fit into, a mat, pixels …",
+        WAY, "another way to give the size: one side, a box to fit into, a mat, pixels …",
         nothing="`size` says it",
     )  # fmt: skip
     units: str = said(
-        one_of("cm", "in"), "in which units a size is chosen, where none is asked", "cm"
+        one_of("cm", "in"), "units in which a size is chosen when none is given", "cm"
     )
     lie: str = said(
-        one_of("auto", "as-given", "across"), "auto: the size lies as the photo lies", "auto",
+        one_of("auto", "as-given",
+        "across"), "auto: upright or lying as the photo is; as-given: as typed", "auto",
         option=Option("orient", words=("auto", "as-given")),
     )  # fmt: skip
     maker: str | None = said(
@@ -53,9 +54,9 @@ class SizeLine(Line):
         nothing="a lab; a canvas maker where canvas sides are asked, a screen where pixels are",
         option="by",
     )  # fmt: skip
-    ppi: Fraction | None = said(_PPI, "the resolution that is asked", nothing="the maker's")
+    ppi: Fraction | None = said(_PPI, "target resolution", nothing="the maker's")
     floor: Fraction | None = said(
-        _PPI, "the lowest ppi that you take",
+        _PPI, "minimum resolution",
         nothing="half of the device's own (of a 360-ppi one, where none is known)",
         option=Option("floor", metavar="N"),
     )  # fmt: skip
@@ -66,10 +67,11 @@ class SizeLine(Line):
     )  # fmt: skip
     overspill_mm: Fraction | None = said(
         number(0, 100, "mm", parse_length),
-        "by how much a borderless driver blows the picture past each edge of the paper",
+        "how far a borderless driver enlarges the picture past each edge of the paper",
         nothing="not borderless",
     )  # fmt: skip
     overspill_share: Fraction | None = said(
-        number(0, Fraction(1, 4)), "the same as a share of the longer side; the mm win",
+        number(0, Fraction(1, 4)),
+        "the same as a share of the longer side; the length in mm takes precedence",
         nothing="not borderless",
     )  # fmt: skip

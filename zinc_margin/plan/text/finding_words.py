@@ -69,7 +69,7 @@ def _repaired(values: Values) -> str:
 
 
 def _left(values: Values) -> str:
-    return f"Sharpening leaves differences under {values['coring']:.1f} L* alone."
+    return f"Sharpening leaves differences of less than {values['coring']:.1f} L* alone."
 
 
 def _blocks(values: Values, units: str) -> tuple[str, str, str]:
@@ -78,7 +78,7 @@ def _blocks(values: Values, units: str) -> tuple[str, str, str]:
         came = "as a JPEG" if quality is None else f"as a JPEG of quality {quality}"
         return (
             f"{values['blocks']:.2f} L*",
-            f"It was saved {came}: rings and squares that hardly show here would show enlarged.",
+            f"It was saved {came}: rings and squares hardly show here, but would in a large print.",
             _repaired(values),
         )
     return (
@@ -117,7 +117,7 @@ def _origin(values: Values, units: str) -> tuple[str, str, str]:
         f"Enlarged before, {words.trimmed_zeros(1 / share, 2)} ×: only about {own[0]} × {own[1]} "
         f"of its pixels are its own. At {words.resolution(values['target_ppi'], units)} they print "
         f"{_pair(values['reach_mm'], units)}.",
-        "Sharpening reckons with its real pixels.",
+        "Sharpening goes by its real pixels.",
     )
 
 

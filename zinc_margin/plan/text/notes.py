@@ -92,19 +92,18 @@ def _finding(values: Values, units: str) -> str:
 
 def _too_few(values: Values, units: str) -> str:
     return (
-        f"Only {words.resolution(values['ppi'], units)} of the photo's own pixels: the print looks "
-        f"fully sharp from {words.length(values['sharp_from_mm'], units)}, and it is seen from "
-        f"{words.length(values['far_mm'], units)}. Enlarging smooths the steps; it adds no "
-        "detail."
+        f"The photo has only {words.resolution(values['ppi'], units)} at this size: the print "
+        f"looks sharp from {words.length(values['sharp_from_mm'], units)}, but is seen from "
+        f"{words.length(values['far_mm'], units)}. Enlarging makes it smoother, not more detailed."
     )
 
 
 def _overspill(values: Values, units: str) -> str:
     return (
-        "Borderless: the driver blows the picture up past the paper, so "
-        f"{words.small(values['across_mm'], units)} left and right and "
-        f"{words.small(values['down_mm'], units)} top and bottom of it are lost. Keep names and "
-        "faces away from there."
+        "Borderless: the printer enlarges the picture past the paper, so "
+        f"{words.small(values['across_mm'], units)} on the left and right and "
+        f"{words.small(values['down_mm'], units)} at the top and bottom are lost. Keep names and "
+        "faces away from the edge."
     )
 
 
@@ -117,8 +116,8 @@ def _level(values: Values, units: str) -> str:
     way = "clockwise" if lean > 0 else "anticlockwise"
     degrees = words.trimmed_zeros(abs(lean), 2)
     return (
-        f"Its long edges {sure} lean {degrees}° {way} (confidence {confidence:.0%}). If they were "
-        "meant level or upright:"
+        f"Its long edges {sure} lean {degrees}° {way} (confidence {confidence:.0%}). If they "
+        "should be level or upright:"
     )
 
 
@@ -156,14 +155,14 @@ def _own_edge(values: Values, units: str) -> str:
 def _byte_limit(values: Values, units: str) -> str:
     limit = words.size_in_bytes(values["most_bytes"])
     if values["bytes"] <= values["most_bytes"]:
-        return f"Likely under {limit} as it is; making it makes sure."
-    likely = f"As it is it would have about {words.size_in_bytes(values['bytes'])}. "
+        return f"Probably under {limit} as it is; this is checked when the file is made."
+    likely = f"As it is it would take about {words.size_in_bytes(values['bytes'])}. "
     if values["format"] == "jpeg":
         return (
-            f"{likely}Making it finds what fits {limit}: quality first, down to "
-            f"{values['least_quality']}, then fewer pixels."
+            f"{likely}To fit {limit}, quality is lowered first, down to {values['least_quality']}, "
+            "then the number of pixels."
         )
-    return f"{likely}Making it finds how many pixels fit {limit}. A JPEG would keep more of them."
+    return f"{likely}To fit {limit} it gets fewer pixels. A JPEG would keep more of them."
 
 
 def _plainly(text: str) -> Callable[[Values, str], str]:
@@ -172,28 +171,28 @@ def _plainly(text: str) -> Callable[[Values, str], str]:
 
 _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "renderer-changed": _plainly(
-        "This docket was made with another version of what works pixels out, so its file may "
-        "differ from the one of then in its last bits."
+        "These settings were made with another version of the program; the file may differ from "
+        "the earlier one in its last bits."
     ),
     "pages": lambda values, units: (
         f"The file holds {values['pages']} pictures; page {values['page']} is the photo."
     ),
     "layers": _plainly(
-        "The file holds layers; the picture that they make together is printed, as it was saved "
-        "with them."
+        "The file has layers. The picture that they make together, as it was saved with them, is "
+        "printed."
     ),
     "tag-is-a-note": _tag,
     "no-profile": lambda values, units: (
-        "The photo carries no colour profile, so its numbers are taken as sRGB"
-        f"{' tones' if values['kind'] == 'grey' else ''}, which is what most such files are."
+        f"The photo has no colour profile; sRGB{' tones' if values['kind'] == 'grey' else ''} "
+        "is assumed, as most such files have it."
     ),
     "damaged-profile": _plainly(
-        "The photo's colour profile is damaged and cannot be used; its numbers are taken as sRGB. "
-        "If the colours look wrong, save it again from where it came."
+        "The photo's colour profile is damaged; sRGB is assumed. If the colours look wrong, save "
+        "the photo again from where it came."
     ),
     "converted": lambda values, units: (
-        f"The photo's {'CMYK ' if values['kind'] == 'CMYK' else ''}profile works by lookup tables; "
-        "its pixels were converted once to wide RGB, 16 bits deep."
+        f"The photo's {'CMYK ' if values['kind'] == 'CMYK' else ''}profile uses lookup tables; "
+        "its pixels were converted once to wide RGB with 16 bits."
     ),
     "found-blocks": _finding,
     "found-halo": _finding,
@@ -203,7 +202,7 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "too-few-pixels": _too_few,
     "too-few-for-screen": lambda values, units: (
         f"The photo has {words.share(values['share'])} of the screen's pixels along each side. "
-        "Enlarging smooths the steps; it adds no detail."
+        "Enlarging makes it smoother, not more detailed."
     ),
     "overspill": _overspill,
     "mat-hides": lambda values, units: (
@@ -215,24 +214,24 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     ),
     "level": _level,
     "much-trimmed": lambda values, units: (
-        f"The shape of {values['label']} costs {words.share(values['share'])} of the picture."
+        f"To fit {values['label']}, {words.share(values['share'])} of the picture is trimmed."
     ),
     "shape-residual": lambda values, units: (
         f"Whole pixels miss the shape by {values['microns']:.0f} µm on the print; the tag spreads "
         "that, so both sides are exact."
     ),
     "kind": lambda values, units: (
-        f"This looks like {_KINDS[values['kind']]}, not like a photograph; it can be resampled so "
-        "that its edges stay clean."
+        f"This looks like {_KINDS[values['kind']]} rather than a photograph. It can be resampled "
+        "so that its edges stay clean."
     ),
     "turn-resamples": lambda values, units: (
-        f"A turn of {words.trimmed_zeros(values['turn_deg'], 2)}° cannot keep pixels: each is "
-        f"worked out anew ({values['method']}) at scale 1."
+        f"Rotating by {words.trimmed_zeros(values['turn_deg'], 2)}° cannot keep the pixels: each "
+        f"one is worked out anew ({values['method']}), at the same scale."
     ),
     "more-than-seen": lambda values, units: (
         f"The file has {words.resolution(values['ppi'], units)} and comes to "
-        f"{words.size_in_bytes(values['bytes'])}; from {words.length(values['near_mm'], units)} an "
-        f"eye sees no more than {words.resolution(values['enough_ppi'], units)}."
+        f"{words.size_in_bytes(values['bytes'])}; from {words.length(values['near_mm'], units)} "
+        f"nobody can see more than {words.resolution(values['enough_ppi'], units)}."
     ),
     "much-enlarged": _much_enlarged,
     "grain-monochrome": _plainly(
@@ -243,12 +242,12 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     ),
     "sharpening-bound": _sharpening_bound,
     "unprintable-edge": lambda values, units: (
-        f"The {values['maker']} cannot print to the paper's edge: of the picture "
-        f"{sides_words(values['lost_mm'], units)} are lost."
+        f"The {values['maker']} cannot print to the edge of the paper; this much of the picture "
+        f"is lost: {sides_words(values['lost_mm'], units)}."
     ),
     "own-edge": _own_edge,
     "off-canvas": lambda values, units: (
-        f"The canvas sides go round bars, but the print is on {values['paper']}, made by a "
+        f"The print has canvas sides, but it is printed on {values['paper']} by a "
         f"{values['maker']}."
     ),
     "no-room-for-marks": lambda values, units: (
@@ -257,41 +256,39 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     ),
     "byte-limit": _byte_limit,
     "jpeg-too-wide": lambda values, units: (
-        f"JPEG ends at {values['most_px']} pixels a side, and this print has more."
+        f"A JPEG can have {values['most_px']} pixels a side at most, and this print has more."
     ),
-    "metadata-damaged": _plainly(
-        "The photo's metadata is damaged and cannot be carried; the file gets only its own."
-    ),
+    "metadata-damaged": _plainly("The photo's metadata is damaged, so the file gets only its own."),
     "cuts-depth": lambda values, units: (
-        f"{formats()[values['format']].name} keeps 8 bits of this 16-bit photo; smooth skies may "
-        "show steps."
+        f"{formats()[values['format']].name} keeps only 8 bits of this 16-bit photo; smooth skies "
+        "may show steps."
     ),
     "rounded-tag": lambda values, units: (
-        f"{values['format'].upper()} itself notes the resolution in whole pixels per "
-        f"{values['unit']}; EXIF inside the file keeps it exactly."
+        f"{values['format'].upper()} stores the resolution only in whole pixels per "
+        f"{values['unit']}; the EXIF in the file has it exactly."
     ),
 }
 
 _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
-    "renderer-now": _plainly("Take it as it is made now"),
+    "renderer-now": _plainly("Use the present version"),
     "real-pixels": lambda values, units: (
         f"Reduce to its real pixels, {words.resolution(values['ppi'], units)}"
     ),
     "enough": lambda values, units: f"Make it at {words.resolution(values['ppi'], units)}",
-    "further": lambda values, units: f"Look at it from {words.length(values['far_mm'], units)}",
+    "further": lambda values, units: f"View it from {words.length(values['far_mm'], units)}",
     "turn-back": lambda values, units: (
-        f"Turn it back by {words.trimmed_zeros(abs(values['lean_deg']), 2)}°"
+        f"Rotate it back by {words.trimmed_zeros(abs(values['lean_deg']), 2)}°"
     ),
     "whole-picture": _plainly("Show the whole picture with bands"),
-    "take-for-that": _plainly("Take it for that"),
-    "grain": _plainly("Lay a little grain on"),
-    "sides-from-edge": _plainly("Make the sides from the edge instead"),
+    "take-for-that": _plainly("Treat it as that"),
+    "grain": _plainly("Add a little grain"),
+    "sides-from-edge": _plainly("Mirror the edge onto the sides instead"),
     "on-canvas": _plainly("Print it on canvas"),
     "room-for-marks": lambda values, units: (
         f"Leave {words.small(values['room_mm'], units)} for them"
     ),
     "survives-whole": lambda values, units: (
-        f"Make the picture {_pair(values['size_mm'], units)}, which survives whole"
+        f"Make the picture {_pair(values['size_mm'], units)}, so that none of it is lost"
     ),
     "write-tiff": _plainly("Write a TIFF"),
     "write-jpeg": _plainly("Write a JPEG"),
