@@ -6,10 +6,13 @@ python docs/remake_tables.py --check    says which are stale, for lint
 
 from __future__ import annotations
 
+import argparse
 import sys
 from pathlib import Path
 
+from zinc_margin.commands.helping import EXAMPLES, Parser, every_parser
 from zinc_margin.commands.options import WIDE
+from zinc_margin.commands.program import program_parser
 from zinc_margin.docket.docket import FIELDS, LINES
 from zinc_margin.docket.document import field_plain
 from zinc_margin.docket.fields import Said
@@ -54,30 +57,56 @@ def escaped(text: str) -> str:
     return text.replace("\\", "\\e").replace("-", "\\-").replace("'", "\\(aq")
 
 
-def manual_options() -> list[str]:
-    """Return the options of `plan` and `make`, line after line, as the manual page has them."""
-    rows = [".SH OPTIONS OF plan AND make"]
+def manual_commands() -> list[str]:
+    """Return every command, its examples and its options, as the manual page has them."""
+    rows = [".SH COMMANDS"]
+    programs = every_parser(program_parser())[1:]
+    told = told_of(program_parser())
+    for one in programs:
+        places = " ".join(str(each.metavar) for each in one._actions if not each.option_strings)
+        rows += [".TP", f".B {escaped(one.name)} \\fI{escaped(places)}", escaped(told[one.name])]
+    rows += [".SH EXAMPLES", ".nf"]
+    rows += [escaped(line) for lines in EXAMPLES.values() for line in lines]
+    rows += [".fi", ".SH OPTIONS OF plan, make AND strip"]
+    make = next(one for one in programs if one.name == "make")
+    shared = set()
     for line, fields in FIELDS.items():
         rows += [f".SS {LINES[line].title}"]
-        for wide in WIDE:
-            if wide.line == line:
-                rows += [".TP", entry(wide.flag, wide.metavar), escaped(wide.help)]
-        for said in fields.values():
-            option = said.option
-            if option is None:
-                continue
-            words = option.words or said.kind.words
-            metavar = "" if option.sets is not None else option.metavar or said.kind.metavar
-            if words and option.sets is None:
-                metavar = "|".join(words)
-            rows += [".TP", entry(option.flag, metavar), escaped(option.help or said.meaning)]
+        flags = {f"--{wide.flag.split()[0]}" for wide in WIDE if wide.line == line}
+        flags |= {f"--{said.option.flag}" for said in fields.values() if said.option is not None}
+        shared |= flags
+        for action in make.options:
+            if flags & set(action.option_strings):
+                rows += option_rows(action)
+    rows += [".SS In general"]
+    for action in make.options:
+        if not shared & set(action.option_strings):
+            rows += option_rows(action)
+    known = {flag for action in make.options for flag in action.option_strings}
+    for one in programs:
+        own = [each for each in one.options if not known & set(each.option_strings)]
+        if own:
+            rows += [f".SH OPTIONS OF {escaped(one.name)}"]
+            rows += [row_ for action in own for row_ in option_rows(action)]
     return rows
 
 
-def entry(flag: str, metavar: str) -> str:
-    """Return an option's head."""
-    shown = f".B \\-\\-{escaped(flag)}"
-    return f"{shown} \\fI{escaped(metavar)}" if metavar else shown
+def told_of(parser: Parser) -> dict[str, str]:
+    """Return what each command does, in a few words."""
+    choices = next(each for each in parser._actions if isinstance(each, argparse._SubParsersAction))
+    return {each.dest: str(each.help) for each in choices._choices_actions}
+
+
+def option_rows(action: argparse.Action) -> list[str]:
+    """Return one option as the manual page has it."""
+    metavar = action.metavar or ("|".join(map(str, action.choices)) if action.choices else "")
+    if isinstance(metavar, tuple):
+        metavar = " ".join(metavar)
+    if not metavar and action.nargs != 0:
+        metavar = action.dest.upper()
+    flags = ", ".join(escaped(flag) for flag in action.option_strings)
+    shown = f" \\fI{escaped(metavar)}" if metavar else ""
+    return [".TP", f".B {flags}{shown}", escaped((action.help or "").replace("%%", "%"))]
 
 
 def between(text: str, begin: str, end: str, rows: list[str]) -> str:
@@ -96,7 +125,7 @@ def documents() -> dict[Path, str]:
         json_text = between(json_text, f"<!-- {name} -->", f"<!-- /{name} -->", rows)
     manual = MANUAL.read_text("utf-8")
     begin, end = '.\\" options', '.\\" /options'
-    return {JSON: json_text, MANUAL: between(manual, begin, end, manual_options())}
+    return {JSON: json_text, MANUAL: between(manual, begin, end, manual_commands())}
 
 
 def main() -> int:

@@ -20,28 +20,33 @@ from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 
 def declare(commands: Any) -> None:
     """Declare the commands."""
-    one = commands.add_parser(
-        "batch", help="make the files of many photos; goes on where it stopped"
-    )
+    one = commands.add_parser("batch", help="make the files of many photos; run again to go on")
     add = one.add_argument
-    add("photos", metavar="FOLDER|PHOTO|RACK", nargs="+")
-    add("--preset", metavar="NAME|FILE", help="applied to each; otherwise each has its own docket")
-    add("--out", metavar="DIR", required=True)
+    add("photos", metavar="FOLDER|PHOTO|LIST", nargs="+", help="folders, photos, lists of photos")
+    add(
+        "--preset",
+        metavar="NAME|FILE",
+        help="applied to each photo; else each has its own settings",
+    )
+    add("--out", metavar="DIR", required=True, help="folder for the files")
     add("--against", metavar="lab:NAME|FILE", help="check every file against a lab's terms")
     add("--find-subject", action="store_true", help="use faces, or what stands out, as the subject")
-    add("--jobs", type=int, default=2, metavar="N", help="files made at a time; 2")
+    add("--jobs", type=int, default=2, metavar="N", help="files made at the same time; 2")
     add("--look", metavar="FILE", help="write a page (.html) with every crop, and make nothing")
     add("--json", action="store_true", help="print one JSON object")
     one.set_defaults(run=batch)
     two = commands.add_parser("preset", help="list, keep, import and export presets")
     add = two.add_argument
-    add("--keep", metavar="NAME", help="keep the --docket under a name")
-    add("--docket", metavar="FILE")
-    add("--about", metavar="TEXT", default="")
-    add("--too-small", choices=presets.TOO_SMALL, default="make")
-    add("--most-trimmed", metavar="PERCENT", help="photos that lose more are skipped")
-    add("--import", dest="import_", metavar="FILE")
-    add("--export", nargs=2, metavar=("NAME", "FILE"))
+    add("--keep", metavar="NAME", help="keep the settings of --docket as a preset")
+    add("--docket", metavar="FILE", help="saved print settings")
+    add("--about", metavar="TEXT", default="", help="what the preset is for")
+    add(
+        "--too-small", choices=presets.TOO_SMALL, default="make",
+        help="photos with too few pixels: make or skip them",
+    )  # fmt: skip
+    add("--most-trimmed", metavar="PERCENT", help="skip photos that would be trimmed more")
+    add("--import", dest="import_", metavar="FILE", help="add the presets of a file")
+    add("--export", nargs=2, metavar=("NAME", "FILE"), help="write a preset to a file")
     two.set_defaults(run=preset)
 
 

@@ -40,14 +40,14 @@ _SIZE_OPTIONS = (
 def declare(parser: argparse.ArgumentParser) -> None:
     """Declare the options of every decision."""
     add = parser.add_argument
-    add("photo", metavar="PHOTO")
+    add("photo", metavar="PHOTO", help="the finished photo; it is never changed")
     deciding.declare(parser)
     units.declare(parser)
-    add("--subject", metavar="X,Y", help="the subject, 0 to 1 each: frames keep its place")
-    add("--find-subject", action="store_true", help="faces, else what stands out")
-    add("--docket", metavar="FILE", help="start from a saved docket")
-    add("--docket-version", metavar="NAME", help="which one, of a docket of several")
-    add("--save-docket", metavar="FILE", help="write the docket")
+    add("--subject", metavar="X,Y", help="subject point, 0 to 1 each; frames keep its place")
+    add("--find-subject", action="store_true", help="find the subject: faces, else what stands out")
+    add("--docket", metavar="FILE", help="start from saved print settings (.docket.json)")
+    add("--docket-version", metavar="NAME", help="which version, where FILE has several")
+    add("--save-docket", metavar="FILE", help="save the print settings to FILE")
     add("--json", action="store_true", help="print one JSON object")
 
 

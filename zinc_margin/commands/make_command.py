@@ -33,7 +33,7 @@ def declare(commands: Any) -> None:
     declare_decisions(parser)
     parser.add_argument(
         "--out", metavar="FILE", required=True,
-        help=".tif, .jpg, .png or .pdf; or a folder, DIR/, where it is named by rule",
+        help="file to write (.tif, .jpg, .png, .pdf …), or a folder DIR/",
     )  # fmt: skip
     parser.add_argument(
         "--overwrite", action="store_true", help="replace FILE if it exists (never the photo)"

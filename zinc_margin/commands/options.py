@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from zinc_margin.docket.docket import FIELDS, checked
+from zinc_margin.docket.docket import FIELDS, LINES, checked
 from zinc_margin.docket.typed import parse_key_line, parse_overspill, parse_pieces, parse_wrap
 from zinc_margin.keeping.own import OwnPapers
 from zinc_margin.measure.errors import BadRequest
@@ -159,29 +159,30 @@ WIDE: tuple[Wide, ...] = (
 
 def declare(parser: argparse.ArgumentParser) -> None:
     """Declare the options of every decision, line after line."""
-    for line, fields in FIELDS.items():
+    for number, (line, fields) in enumerate(FIELDS.items(), 1):
+        group = parser.add_argument_group(f"{number} {LINES[line].title}")
         for wide in WIDE:
             if wide.line != line:
                 continue
             text = wide.help.replace("%", "%%")
             flags = [f"--{flag}" for flag in wide.flag.split()]
             if wide.switch:
-                parser.add_argument(*flags, action="store_true", help=text)
+                group.add_argument(*flags, action="store_true", help=text)
             else:
-                parser.add_argument(*flags, metavar=wide.metavar, help=text)
+                group.add_argument(*flags, metavar=wide.metavar, help=text)
         for said in fields.values():
             option = said.option
             if option is None:
                 continue
             text = (option.help or said.meaning).replace("%", "%%")
             if option.sets is not None:
-                parser.add_argument(f"--{option.flag}", action="store_true", help=text)
+                group.add_argument(f"--{option.flag}", action="store_true", help=text)
             elif said.kind.words:
                 words = option.words or said.kind.words
-                parser.add_argument(f"--{option.flag}", choices=words, help=text)
+                group.add_argument(f"--{option.flag}", choices=words, help=text)
             else:
                 metavar = option.metavar or said.kind.metavar
-                parser.add_argument(f"--{option.flag}", metavar=metavar, help=text)
+                group.add_argument(f"--{option.flag}", metavar=metavar, help=text)
 
 
 def typed(options: argparse.Namespace, flag: str) -> Any:

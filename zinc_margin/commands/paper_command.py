@@ -17,11 +17,13 @@ def declare(commands: Any) -> None:
     one = commands.add_parser(
         "measure-paper", help="measure how far a paper blurs: print a page, scan it"
     )
-    one.add_argument("scan", metavar="SCAN", nargs="?", help="of the page, a metal edge on it")
-    one.add_argument("--page", metavar="FILE", help="write the page: .tif or .png")
-    one.add_argument("--sheet", metavar="SIZE", default="A4", help="of the page; A4")
-    one.add_argument("--ppi", metavar="N", default="360", help="the printer's own; 360")
-    one.add_argument("--keep", metavar="NAME", help="keep what was measured as a paper of yours")
+    one.add_argument(
+        "scan", metavar="SCAN", nargs="?", help="scan of the printed page, with a metal edge on it"
+    )
+    one.add_argument("--page", metavar="FILE", help="page to write and print (.tif, .png)")
+    one.add_argument("--sheet", metavar="SIZE", default="A4", help="size of the page; A4")
+    one.add_argument("--ppi", metavar="N", default="360", help="the printer's own resolution; 360")
+    one.add_argument("--keep", metavar="NAME", help="keep the measured paper as your own")
     one.add_argument("--json", action="store_true", help="print one JSON object")
     one.set_defaults(run=run)
 

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import argparse
 import io
+import os
+import signal
 import sys
 from fractions import Fraction
 from pathlib import Path
-from typing import NoReturn
 
 from zinc_margin import __version__
 from zinc_margin.commands import (
     batch_commands,
     hand_over_commands,
+    helping,
     make_command,
     paper_command,
     sizes_commands,
@@ -23,7 +25,8 @@ from zinc_margin.commands import (
 )
 from zinc_margin.commands.as_json import plan_report, reach_report
 from zinc_margin.commands.decisions import checked_plan, declare, docket_of, with_subject
-from zinc_margin.commands.running import hush_libraries, progress_line
+from zinc_margin.commands.helping import Parser, complete, every_parser
+from zinc_margin.commands.running import hush_libraries, progress_line, quieted
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
@@ -40,11 +43,6 @@ from zinc_margin.plan.text.lines import summary
 from zinc_margin.plan.text.repair_words import repair_reason
 
 
-class _Parser(argparse.ArgumentParser):
-    def error(self, message: str) -> NoReturn:
-        raise BadRequest(f"{message[:1].upper()}{message[1:]}; see zinc-margin --help.")
-
-
 def main(arguments: list[str] | None = None) -> int:
     """Run one command.
 
@@ -53,12 +51,17 @@ def main(arguments: list[str] | None = None) -> int:
     int
         0; 2 for a wrong request; 1 when it could not be done; 130 when interrupted.
     """
+    if "_ARGCOMPLETE" in os.environ and arguments is None:
+        complete(program_parser)
     _take_any_name()
     hush_libraries()
+    if arguments is None:
+        signal.signal(signal.SIGTERM, _end)
     try:
         check_complete()
-        options = _parser().parse_args(arguments)
-        return int(options.run(options))
+        options = program_parser().parse_args(arguments)
+        with quieted(options.quiet):
+            return int(options.run(options))
     except BadRequest as why:
         return _say(why, 2)
     except (Cancelled, KeyboardInterrupt):
@@ -74,6 +77,11 @@ def main(arguments: list[str] | None = None) -> int:
         return _say(f"Something went wrong that should not ({type(why).__name__}: {why}).", 1)
 
 
+def _end(number: int, frame: object) -> None:
+    """End as an interrupt does: what is half-written goes, and a sentence says so."""
+    raise KeyboardInterrupt
+
+
 def _take_any_name() -> None:
     """Print names that are no UTF-8 as the bytes that they are, as other commands do."""
     for stream in (sys.stdout, sys.stderr):
@@ -86,16 +94,22 @@ def _say(sentence: object, code: int) -> int:
     return code
 
 
-def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(
+def program_parser() -> Parser:
+    """Return the parser of the whole program."""
+    parser = Parser(
         prog="zinc-margin",
         description="From a finished photo to a file that prints exactly as meant.",
     )
-    parser.add_argument("--version", action="version", version=f"zinc-margin {__version__}")
-    commands = parser.add_subparsers(required=True, metavar="COMMAND", parser_class=_Parser)
+    parser.add_argument(
+        "--version", action="version", version=f"zinc-margin {__version__}",
+        help="show the version",
+    )  # fmt: skip
+    commands = parser.add_subparsers(
+        required=True, metavar="COMMAND", parser_class=Parser, title="commands"
+    )
 
     one = commands.add_parser("reach", help="how large a photo goes")
-    one.add_argument("photo", metavar="PHOTO")
+    one.add_argument("photo", metavar="PHOTO", help="the finished photo")
     one.add_argument("--ppi", action="append", metavar="N", help="may be given several times")
     one.add_argument(
         "--distance", metavar="LENGTH", help="also what is enough from there, as near as it is seen"
@@ -117,9 +131,14 @@ def _parser() -> argparse.ArgumentParser:
     hand_over_commands.declare(commands)
     window_commands.declare(commands)
 
-    four = commands.add_parser("demo", help="write the demo's photos and dockets to a folder")
-    four.add_argument("folder", metavar="DIR")
+    four = commands.add_parser(
+        "demo", help="write the demo's photos and print settings to a folder"
+    )
+    four.add_argument("folder", metavar="DIR", help="where they go")
     four.set_defaults(run=_demo)
+    helping.declare(commands)
+    for each in every_parser(parser)[1:]:
+        each.add_argument("--quiet", action="store_true", help="print nothing but what went wrong")
     return parser
 
 

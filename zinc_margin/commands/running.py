@@ -8,7 +8,7 @@ import sys
 import threading
 import time
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager, redirect_stdout, suppress
 
 from zinc_margin.measure import words
 
@@ -32,6 +32,29 @@ def hush_libraries() -> None:
         sys.stderr = os.fdopen(ours, "w", 1, stream.encoding, "surrogateescape")
 
 
+_quiet = False
+
+
+@contextmanager
+def quieted(quiet: bool) -> Iterator[None]:
+    """Print nothing but what went wrong, where that is asked.
+
+    Parameters
+    ----------
+    quiet : bool
+    """
+    global _quiet
+    _quiet = quiet
+    try:
+        if quiet:
+            with open(os.devnull, "w") as nowhere, redirect_stdout(nowhere):
+                yield
+        else:
+            yield
+    finally:
+        _quiet = False
+
+
 @contextmanager
 def interruptible() -> Iterator[threading.Event]:
     """Give an event that an interrupt, or a polite kill, sets."""
@@ -49,7 +72,7 @@ def interruptible() -> Iterator[threading.Event]:
 
 def progress_line() -> Callable[[float], None] | None:
     """Return a progress line for a terminal; None in a pipe."""
-    if not sys.stderr.isatty():
+    if _quiet or not sys.stderr.isatty():
         return None
     started = time.monotonic()
 

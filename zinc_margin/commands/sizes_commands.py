@@ -44,43 +44,47 @@ from zinc_margin.plan.text.reasons import judged_from
 
 def declare(commands: Any) -> None:
     """Declare the commands."""
-    sizes = commands.add_parser("sizes", help="the catalogue of print sizes")
-    sizes.add_argument("--family", metavar="FAMILY")
+    sizes = commands.add_parser("sizes", help="list print sizes, and keep your own")
+    sizes.add_argument("--family", metavar="FAMILY", help="only this family: photo, paper, frame …")
     sizes.add_argument("--by", metavar="WHO", help="only the sizes that a maker sells")
     sizes.add_argument("--add", nargs=2, metavar=("NAME", "SIZE"), help="keep a size of your own")
-    sizes.add_argument("--rename", nargs=2, metavar=("NAME", "NEW"))
-    sizes.add_argument("--remove", metavar="NAME")
+    sizes.add_argument("--rename", nargs=2, metavar=("NAME", "NEW"), help="rename one of your own")
+    sizes.add_argument("--remove", metavar="NAME", help="remove one of your own")
     sizes.add_argument("--import", dest="take_in", metavar="FILE", help="add the sizes of a file")
     sizes.add_argument("--export", metavar="FILE", help="write your own sizes to a file")
     sizes.add_argument("--json", action="store_true", help="print one JSON object")
     units.declare(sizes)
     sizes.set_defaults(run=_sizes)
 
-    one = commands.add_parser("ladder", help="every size of the catalogue for one photo")
-    one.add_argument("photo", metavar="PHOTO")
+    one = commands.add_parser("ladder", help="all print sizes for one photo, graded")
+    one.add_argument("photo", metavar="PHOTO", help="the finished photo")
     _sums(one)
-    one.add_argument("--family", metavar="FAMILY")
+    one.add_argument("--family", metavar="FAMILY", help="only this family: photo, paper, frame …")
     one.add_argument(
         "--pixels", metavar="N", help="enlarged first, such as 7x: sizes are judged by the file"
     )
     one.set_defaults(run=_ladder)
 
-    asks = commands.add_parser("needs", help="how many pixels a size asks for, without a photo")
-    asks.add_argument("size", metavar="SIZE")
+    asks = commands.add_parser("needs", help="how many pixels a size needs, without a photo")
+    asks.add_argument("size", metavar="SIZE", help="such as 70x50cm or A3")
     _sums(asks)
     asks.set_defaults(run=_needs)
 
-    several = commands.add_parser("compare", help="which of several photos carry a size")
-    several.add_argument("photos", metavar="PHOTO", nargs="+")
-    several.add_argument("--size", metavar="SIZE", required=True)
+    several = commands.add_parser(
+        "compare", help="which of several photos have pixels enough for a size"
+    )
+    several.add_argument("photos", metavar="PHOTO", nargs="+", help="photos to compare")
+    several.add_argument("--size", metavar="SIZE", required=True, help="print size")
     _sums(several)
     several.set_defaults(run=_compare)
 
 
 def _sums(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--by", metavar="WHO", help="who prints it: lab, desk, roll …")
-    parser.add_argument("--target", metavar="PPI", help="what is asked; 300 where nobody says")
-    parser.add_argument("--floor", metavar="PPI", help="the lowest that you take; 180")
+    parser.add_argument(
+        "--target", metavar="PPI", help="target resolution; 300 if nothing else says"
+    )
+    parser.add_argument("--floor", metavar="PPI", help="minimum resolution; 180")
     parser.add_argument(
         "--distance", metavar="LENGTH", help="viewing distance: 2.2m, 70-110cm, across a room …"
     )

@@ -19,13 +19,21 @@ from zinc_margin.measure.sizes import parse_size
 
 def declare(commands: Any) -> None:
     """Declare the command."""
-    parser = commands.add_parser("strip", help="a test strip: one place, sharpened several ways")
+    parser = commands.add_parser("strip", help="make a test strip: one place at several strengths")
     declare_decisions(parser)
-    parser.add_argument("--strengths", metavar="N,N,…", help="percent each; 50,75,100,125,150")
-    parser.add_argument("--papers", metavar="P,P,…", help="papers instead, each as it suits")
-    parser.add_argument("--at", metavar="X,Y", action="append", help="a place, 0 to 1; up to three")
-    parser.add_argument("--strip-sheet", metavar="SIZE", default="A5", help="the strip's own; A5")
-    parser.add_argument("--out", metavar="FILE", required=True, help="ends in .pdf, .tif or .png")
+    parser.add_argument(
+        "--strengths", metavar="N,N,…", help="strengths in percent; 50,75,100,125,150"
+    )
+    parser.add_argument("--papers", metavar="P,P,…", help="compare papers instead")
+    parser.add_argument(
+        "--at", metavar="X,Y", action="append", help="place on the print, 0 to 1 each; up to three"
+    )
+    parser.add_argument(
+        "--strip-sheet", metavar="SIZE", default="A5", help="sheet of the strip; A5"
+    )
+    parser.add_argument(
+        "--out", metavar="FILE", required=True, help="file to write (.pdf, .tif, .png)"
+    )
     parser.set_defaults(run=_strip)
 
 

@@ -28,17 +28,17 @@ def declare(commands: Any) -> None:
         "photos",
         metavar="PHOTO",
         nargs="+",
-        help="with the dockets beside them, where there are any",
+        help="photos, with the print settings saved beside them",
     )
-    add("--sheet", metavar="SIZE", required=True)
-    add("--grid", metavar="COLUMNSxROWS", help="4x5; else every print at its own size")
-    add("--each", metavar="SIZE", help="of every print, whatever its docket says")
-    add("--border", metavar="LENGTH", default="10mm")
-    add("--gap", metavar="LENGTH", default="5mm")
-    add("--no-captions", action="store_true")
-    add("--ppi", metavar="N", default="300")
-    add("--out", metavar="FILE", required=True, help=".tif, .jpg, .png or .pdf")
-    add("--overwrite", action="store_true")
+    add("--sheet", metavar="SIZE", required=True, help="sheet of paper")
+    add("--grid", metavar="COLUMNSxROWS", help="such as 4x5; else every print has its own size")
+    add("--each", metavar="SIZE", help="size of every print")
+    add("--border", metavar="LENGTH", default="10mm", help="border of the sheet; 10mm")
+    add("--gap", metavar="LENGTH", default="5mm", help="gap between the prints; 5mm")
+    add("--no-captions", action="store_true", help="no names under the prints")
+    add("--ppi", metavar="N", default="300", help="resolution of the sheet; 300")
+    add("--out", metavar="FILE", required=True, help="file to write (.tif, .jpg, .png, .pdf)")
+    add("--overwrite", action="store_true", help="replace FILE if it exists")
     parser.set_defaults(run=run)
 
 

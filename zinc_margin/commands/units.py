@@ -14,7 +14,7 @@ _TYPED = (
 def declare(parser: argparse.ArgumentParser) -> None:
     """Declare the option."""
     parser.add_argument(
-        "--units", choices=("cm", "in"), help="of what is told and of bare numbers; by the locale"
+        "--units", choices=("cm", "in"), help="units shown and typed; by the locale"
     )
 
 

@@ -15,11 +15,13 @@ from zinc_margin.photo.header import read_header
 def declare(commands: Any) -> None:
     """Declare the commands."""
     two = commands.add_parser("open", help="open the window, with photos")
-    two.add_argument("photos", metavar="PHOTO", nargs="*")
+    two.add_argument("photos", metavar="PHOTO", nargs="*", help="photos, folders, lists of photos")
     two.set_defaults(run=open_window)
     one = commands.add_parser("edit", help="open the window on a file, and send the result back")
-    one.add_argument("photo", metavar="FILE")
-    one.add_argument("--return-to", metavar="FILE", required=True, help="where Make file writes")
+    one.add_argument("photo", metavar="FILE", help="the photo")
+    one.add_argument(
+        "--return-to", metavar="FILE", required=True, help="file that Make file writes"
+    )
     one.set_defaults(run=run)
 
 

@@ -1,0 +1,176 @@
+"""How the program explains itself: examples first, common options, and all of them when asked."""
+
+from __future__ import annotations
+
+import argparse
+from collections.abc import Callable, Sequence
+from typing import Any, NoReturn
+
+from zinc_margin.measure.errors import BadRequest
+
+COMMON = frozenset((
+    "--size", "--long-edge", "--within", "--mat", "--by", "--ppi", "--distance", "--fit",
+    "--turn", "--subject", "--pixels", "--keep-pixels", "--method", "--clean", "--paper",
+    "--strength", "--no-sharpen", "--sheet", "--border", "--caption", "--wrap", "--pieces",
+    "--format", "--quality", "--bits", "--colour", "--max-bytes", "--watermark", "--out",
+    "--overwrite", "--docket", "--units", "--json", "--quiet", "--help",
+))  # fmt: skip
+"""Options that `make --help` shows; the others come with `--help all`."""
+_MANY = 40
+"""A command of more options than this shows the common ones first."""
+EXAMPLES: dict[str, tuple[str, ...]] = {
+    "": (
+        "zinc-margin open photo.jpg",
+        "zinc-margin make photo.jpg --size 30x20cm --paper gloss --out print.jpg",
+        "zinc-margin plan photo.jpg --size 70x50cm --by lab",
+        "zinc-margin batch photos/ --preset 'Album print, 15 × 10 cm' --out prints/",
+    ),
+    "make": (
+        "zinc-margin make photo.jpg --size 18x13cm --paper gloss --out print.jpg",
+        "zinc-margin make photo.tif --size 70x50cm --by lab --out wall.tif",
+        "zinc-margin make photo.tif --size 60x45cm --by canvas --out canvas.tif",
+        "zinc-margin make photo.jpg --long-edge 2048px --max-bytes 1MB --out mail.jpg",
+    ),
+    "plan": (
+        "zinc-margin plan photo.jpg --size 70x50cm --by lab",
+        "zinc-margin plan photo.jpg --size A3 --json",
+    ),
+    "batch": (
+        "zinc-margin batch photos/ --preset 'Album print, 15 × 10 cm' --out prints/",
+        "zinc-margin batch *.tif --out prints/ --against lab:NAME",
+    ),
+    "ladder": ("zinc-margin ladder photo.jpg --by lab",),
+    "needs": ("zinc-margin needs 70x50cm --distance 80cm",),
+    "completion": (
+        "zinc-margin completion bash > ~/.local/share/bash-completion/completions/zinc-margin",
+        "zinc-margin completion zsh > ~/.zfunc/_zinc-margin",
+        "zinc-margin completion fish > ~/.config/fish/completions/zinc-margin.fish",
+    ),
+}
+
+
+class Parser(argparse.ArgumentParser):
+    """A parser that refuses abbreviations, and whose help begins with examples."""
+
+    def __init__(self, *args: Any, **known: Any) -> None:
+        known |= {"allow_abbrev": False, "add_help": False}
+        known.setdefault("formatter_class", _wide)
+        super().__init__(*args, **known)
+        self.everything = False
+        self.add_argument(
+            "-h", "--help", nargs="?", const="", choices=("", "all"), metavar="all",
+            action=_Help, default=argparse.SUPPRESS, help="show this help; all: every option",
+        )  # fmt: skip
+
+    def error(self, message: str) -> NoReturn:
+        """Say what is wrong with a line that was typed."""
+        raise BadRequest(f"{message[:1].upper()}{message[1:]}; see {self.prog} --help.")
+
+    @property
+    def name(self) -> str:
+        """The command's own name; empty for the program."""
+        return self.prog.partition(" ")[2]
+
+    @property
+    def options(self) -> list[argparse.Action]:
+        """Every option."""
+        return [action for action in self._actions if action.option_strings]
+
+    def format_help(self) -> str:
+        """Return examples, what it does, and its options."""
+        shown = self.options
+        many = len(shown) > _MANY and not self.everything
+        hidden = [one for one in shown if many and COMMON.isdisjoint(one.option_strings)]
+        before = [one.help for one in hidden]
+        for one in hidden:
+            one.help = argparse.SUPPRESS
+        self.usage = self._short_usage()
+        try:
+            text = super().format_help()
+        finally:
+            for one, told in zip(hidden, before, strict=True):
+                one.help = told
+        examples = "".join(f"  {line}\n" for line in EXAMPLES.get(self.name, ()))
+        head = f"examples:\n{examples}\n" if examples else ""
+        tail = f"\n{len(hidden)} more options: {self.prog} --help all\n" if hidden else ""
+        return head + text + tail
+
+    def _short_usage(self) -> str:
+        asked = [
+            f"{one.option_strings[-1]} {one.metavar or one.dest.upper()}"
+            for one in self.options
+            if one.required
+        ]
+        places = [
+            str(one.metavar or one.dest.upper())
+            for one in self._actions
+            if not one.option_strings and one.metavar is not argparse.SUPPRESS
+        ]
+        return " ".join((self.prog, *places, *asked, "[options]")).replace("%", "%%")
+
+
+class _Help(argparse.Action):
+    def __call__(
+        self, parser: argparse.ArgumentParser, namespace: object, values: object,
+        option_string: str | None = None,
+    ) -> None:  # fmt: skip
+        if isinstance(parser, Parser):
+            parser.everything = values == "all"
+        parser.print_help()
+        parser.exit()
+
+
+def _wide(prog: str) -> argparse.HelpFormatter:
+    return argparse.RawDescriptionHelpFormatter(prog, max_help_position=30, width=100)
+
+
+def completion_code(shell: str) -> str:
+    """Return what a shell has to read to complete the program's options.
+
+    Parameters
+    ----------
+    shell : str
+        ``bash``, ``zsh`` or ``fish``.
+    """
+    import argcomplete
+
+    return str(argcomplete.shellcode(["zinc-margin"], shell=shell))
+
+
+def complete(make_parser: Callable[[], argparse.ArgumentParser]) -> None:
+    """Answer a shell that asks how a line may go on; else nothing happens.
+
+    Parameters
+    ----------
+    make_parser : callable
+    """
+    import argcomplete
+
+    argcomplete.autocomplete(make_parser(), always_complete_options="long")
+
+
+def declare(commands: Any) -> None:
+    """Declare the command that prints what a shell reads."""
+    one = commands.add_parser("completion", help="let a shell complete commands and options")
+    one.add_argument("shell", choices=("bash", "zsh", "fish"), metavar="bash|zsh|fish",
+                     help="the shell that reads it")  # fmt: skip
+    one.set_defaults(run=_completion)
+
+
+def _completion(options: argparse.Namespace) -> int:
+    print(completion_code(options.shell), end="")
+    return 0
+
+
+def every_parser(parser: argparse.ArgumentParser) -> Sequence[Parser]:
+    """Return the program's parser and those of its commands.
+
+    Parameters
+    ----------
+    parser : ArgumentParser
+    """
+    result = [parser]
+    for action in parser._actions:
+        if isinstance(action, argparse._SubParsersAction):
+            result += list(action.choices.values())
+    return [one for one in result if isinstance(one, Parser)]
