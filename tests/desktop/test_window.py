@@ -554,7 +554,7 @@ def test_notes_offer_a_way_out(opened):
     assert heads(opened)["size"].state == "look"
     box = body(opened, "size").findChild(NoteBox)
     assert box.label.width() > 0.9 * box.width()
-    QTest.mouseClick(link(body(opened, "size"), "Look at it from"), LEFT)
+    QTest.mouseClick(link(body(opened, "size"), "View it from"), LEFT)
     settled(opened)
     assert opened.table.current.plan().grade != "too few pixels"
 

@@ -162,7 +162,7 @@ def _reach(options: argparse.Namespace) -> int:
         width, height = reach(facts.width, facts.height, ppi)
         both = [words.pair(width, height, unit) for unit in ("cm", "in")]
         first, second = both if units_of(options) == "cm" else both[::-1]
-        print(f"  at {words.ppi(ppi)} ppi  {first}  ({second})")
+        print(words.local(f"  at {words.ppi(ppi)} ppi  {first}  ({second})"))
     return 0
 
 

@@ -18,6 +18,9 @@ from zinc_margin.desktop.remembered import Remembered
 from zinc_margin.handoff.complete import check_complete
 from zinc_margin.measure.errors import ZincError
 
+_NAME = "zinc-margin"
+"""By which a desktop finds the program's own name and icon: that of its desktop file."""
+
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Open the window with photos, or with the demo."""
@@ -61,9 +64,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
 def start(dim: bool = False) -> QApplication:
     """Return the application, dressed."""
     existing = QApplication.instance()
-    application = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
-    application.setApplicationName("Zinc Margin")
-    application.setDesktopFileName("zinc-margin")  # by which a desktop finds name and icon
+    application = existing if isinstance(existing, QApplication) else QApplication([_NAME])
+    application.setApplicationName(_NAME)
+    application.setApplicationDisplayName("Zinc Margin")
+    application.setDesktopFileName(_NAME)
     application.setWindowIcon(window_icon())
     theme.follow_letters(application)
     theme.apply(application, dim)

@@ -19,7 +19,7 @@ class Message(QWidget):
         self._said: list[str] = []
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 8, 16, 8)
-        self.label = text("")
+        self.label = text("", literal=True)
         self.label.setAccessibleName("Message")
         row.addWidget(self.label, 1)
         self._offered: Callable[[], object] = lambda: None

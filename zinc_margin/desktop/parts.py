@@ -28,6 +28,7 @@ from PySide6.QtWidgets import (
 
 from zinc_margin.desktop import theme
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.words import local
 
 LABEL_WIDTH = 94
 
@@ -39,9 +40,16 @@ def image_of(pixels: np.ndarray) -> QImage:
     return QImage(pixels.data, width, height, 4 * width, QImage.Format.Format_RGB32).copy()
 
 
-def text(words: str = "", soft: bool = False, wrap: bool = True) -> QLabel:
-    """Return a label in the sans."""
-    label = QLabel(words)
+class Words(QLabel):
+    """A sentence, its decimals as the locale has them."""
+
+    def setText(self, words: str) -> None:
+        super().setText(local(words))
+
+
+def text(words: str = "", soft: bool = False, wrap: bool = True, literal: bool = False) -> QLabel:
+    """Return a label in the sans; a literal one shows names as they are."""
+    label = QLabel(words) if literal else Words(local(words))
     label.setTextFormat(Qt.TextFormat.PlainText)
     label.setWordWrap(wrap)
     label.setProperty("soft", soft)  # its tone is the style sheet's, so that it dims with the rest
@@ -114,6 +122,7 @@ class Field(QLineEdit):
         self._take = take
         self._shown = ""
         self.said: Callable[[str], None] = lambda _: None
+        self.literal = False
         if width is not None:
             self.setFixedWidth(theme.px(width))
         self.editingFinished.connect(self._finish)
@@ -132,6 +141,7 @@ class Field(QLineEdit):
 
     def show_value(self, words: str) -> None:
         """Show what the docket says, unless the user is typing."""
+        words = words if self.literal else local(words)
         if self.hasFocus() and self.isModified() and words == self._shown:
             return
         self._shown = words

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import os
+import re
 from fractions import Fraction
+from functools import cache
 from math import gcd
 
 from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.tables import table
 
 Number = float | Fraction
 
@@ -16,6 +20,33 @@ _EIGHTHS = {
     Fraction(1, 8): "⅛", Fraction(1, 4): "¼", Fraction(3, 8): "⅜", Fraction(1, 2): "½",
     Fraction(5, 8): "⅝", Fraction(3, 4): "¾", Fraction(7, 8): "⅞",
 }  # fmt: skip
+
+
+@cache
+def decimal_mark() -> str:
+    """Return how the locale writes decimals: a point or a comma."""
+    keys = ("LC_ALL", "LC_NUMERIC", "LANG")
+    name = next((os.environ[key] for key in keys if os.environ.get(key)), "").split(".")[0]
+    known = table("decimals")
+    if name in known["comma_in"]:
+        return ","
+    comma = name.split("_")[0] in known["comma"] and name not in known["point_in"]
+    return "," if comma else "."
+
+
+_DECIMAL = re.compile(r"(?<=\d)\.(?=\d)")
+
+
+def local(text: str) -> str:
+    """Write the decimals of a sentence as the locale has them; for the screen and the terminal.
+
+    Parameters
+    ----------
+    text : str
+        Without names of files.
+    """
+    mark = decimal_mark()
+    return text if mark == "." else _DECIMAL.sub(mark, text)
 
 
 def trimmed_zeros(value: Number, places: int) -> str:

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.state import Print, Table
+from zinc_margin.measure.words import local
 from zinc_margin.measure.words import unit as unit_name
 from zinc_margin.plan.finish.shares import Share
 
@@ -101,7 +102,7 @@ def ruler(
     count = int(length / unit / step + 1e-6)
     for index in range(count + 1):
         place = index * step * unit
-        words = f"{index * step:g}"
+        words = local(f"{index * step:g}")
         if upright:
             y = origin.y() - place
             painter.drawLine(QPointF(origin.x() - 8, y), QPointF(origin.x() - 1, y))
@@ -124,7 +125,7 @@ def halo_text(painter: QPainter, at: QPointF, words: str, plate: bool = False) -
     """Write words that can be read on any picture; on a plate, over lines as well."""
     device = painter.device()
     ratio = device.devicePixelRatioF() if device is not None else 1.0
-    drawn = _haloed(words, painter.font().toString(), plate, ratio)
+    drawn = _haloed(local(words), painter.font().toString(), plate, ratio)
     up = QFontMetricsF(painter.font()).ascent() + _HALO
     painter.drawPixmap(QPointF(round(at.x()) - _HALO, round(at.y() - up)), drawn)
 

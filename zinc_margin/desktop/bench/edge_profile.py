@@ -109,7 +109,7 @@ class EdgeProfile(QWidget):
         for mm in _marks(reach):
             at = place(mm, low)
             painter.drawLine(at, at + QPointF(0, 4))
-            text = words.small(abs(mm), self.units) if mm else "0"
+            text = words.local(words.small(abs(mm), self.units)) if mm else "0"
             width = painter.fontMetrics().horizontalAdvance(text)
             painter.drawText(at + QPointF(-width / 2, 17), text)
         for (_, _, tone, style, thick), line in zip(_CURVES, lines, strict=True):

@@ -352,7 +352,7 @@ class SheetBench(Bench):
         text = (
             ("The print" if plan.sheet is None else "The sheet", f"{page}, exactly"),
             ("Its pixels", f"{plan.whole.width} × {plan.whole.height}"),
-            ("Its tag", tag),
+            ("Resolution tag", tag),
             ("The file", f"{file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}"),
         )
         if (

@@ -108,7 +108,7 @@ class PhotoBench(Bench):
                 ("File", words.size_in_bytes(facts.file_bytes)),
             ),
             (
-                ("Its tag", f"{tag}: {noted}" if facts.tag_x is not None else tag),
+                ("Resolution tag", f"{tag}: {noted}" if facts.tag_x is not None else tag),
                 (
                     f"At {words.resolution(plan.target_ppi, units).split()[0]}",
                     words.pair(*reach(facts.width, facts.height, plan.target_ppi), units),

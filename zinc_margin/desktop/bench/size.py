@@ -258,7 +258,8 @@ class LadderBench(QWidget):
             f"{asked.pixels[0]} × {asked.pixels[1]}",
         )
         told = (": ".join(need_words(row, usual_maker().name, units)) for row in rows)
-        return Row(cells, "\n".join((size_name(size, units), *told)))
+        tip = "\n".join((size_name(size, units), *told))
+        return Row(tuple(words.local(cell) for cell in cells), words.local(tip))
 
     def _show_sizes(self, one: Print) -> None:
         plan = one.plan()
@@ -322,7 +323,8 @@ class LadderBench(QWidget):
         frame = rung.way.frame if rung.way is not None else None
         outer = f", in a {words.pair(*frame, units)} frame" if frame is not None else ""
         why = reason_for(rung, plan, units)
-        return Row(cells, f"{size_name(rung.size, units)}{outer}\n{why}")
+        told = f"{size_name(rung.size, units)}{outer}\n{why}"
+        return Row(tuple(words.local(cell) for cell in cells), words.local(told))
 
     def _photo_row(self, row: Carried) -> Row:
         units, plan = self.table.units, row.plan
@@ -334,7 +336,8 @@ class LadderBench(QWidget):
             words.length(plan.sharp_from_mm, units),
             plan.grade,
         )
-        return Row(cells, f"{row.facts.path.name}\n{reason_of(plan, units)}")
+        shown = (cells[0], *(words.local(cell) for cell in cells[1:]))
+        return Row(shown, f"{row.facts.path.name}\n{words.local(reason_of(plan, units))}")
 
     def _typed(self) -> str:
         return _bare(self.search.text())

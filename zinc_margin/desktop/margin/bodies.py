@@ -45,7 +45,7 @@ class PhotoBody(Body):
     """1: what the file is, what its tag is worth, and what its pixels tell."""
 
     def build(self) -> None:
-        self._facts = text("", soft=True)
+        self._facts = text("", soft=True, literal=True)
         self._true = text("")
         self._clean = text("")
         self.matte = Field(

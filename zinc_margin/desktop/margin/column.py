@@ -35,7 +35,7 @@ class Heading(QWidget):
         line = QHBoxLayout(self)
         line.setContentsMargins(INDENT, 7, 8, 0)
         line.setSpacing(8)
-        self.name = text("", wrap=False)
+        self.name = text("", wrap=False, literal=True)
         self.name.setFont(theme.serif(17))
         self.name.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.add = Link("new version", table.add_version, "Copy this print to vary it")

@@ -18,6 +18,7 @@ from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure.makers import makers
 from zinc_margin.measure.papers import SCREEN, papers
 from zinc_margin.measure.units import family_in
+from zinc_margin.measure.words import local
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.text.destination_words import destination_parts
@@ -53,6 +54,7 @@ class Part(QPushButton):
 
     def show_value(self, words: str) -> None:
         """Show what it is."""
+        words = local(words)
         self.setText(words)
         self.setMinimumWidth(self.fontMetrics().horizontalAdvance(words) + 6)
         self.setAccessibleName(f"{self._name}: {words}")
@@ -137,7 +139,7 @@ class Destination(QWidget):
         menu.addAction(row)
         plan = one.plan()
         for rung in offered_rungs(one, plan, self.table):
-            words = f"{size_name(rung.size, self.table.units)}\t{rung.grade}"
+            words = f"{local(size_name(rung.size, self.table.units))}\t{rung.grade}"
             action = menu.addAction(words, partial(self.table.take_rung, rung))
             now = (plan.size.width_mm, plan.size.height_mm)
             _mark(action, (rung.size.width_mm, rung.size.height_mm) == now)

@@ -66,6 +66,7 @@ class FileBody(Body):
         self.most = Field("File size at most", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
         self.name = Field("File name", self.table.take_file_name, 188)
+        self.name.literal = True
         self.folder = Link("", self.acts.choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._rows = {

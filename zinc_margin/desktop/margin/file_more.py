@@ -77,6 +77,8 @@ class FileMore(QWidget):
             "Printing notes", (("no", "no"), ("yes", "beside the file")),
             lambda key: decide(printing_notes=key == "yes"),
         )  # fmt: skip
+        for named in (self.rule, self.folders, self.project, self.note, self.watermark):
+            named.literal = True
         for label, parts in (
             ("Rule", (self.rule,)), ("Folders", (self.folders,)), ("Project", (self.project,)),
             ("Text", (self.note,)), ("Watermark", (self.watermark, self.picture)),

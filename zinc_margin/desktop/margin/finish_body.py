@@ -36,7 +36,7 @@ class FinishBody(Body):
         self.sheet = Field("Sheet of paper", self._take_sheet, 110)
         self.turn = Link("rotate", lambda: self.decide(turned=not self._line().turned))
         self.border = Field(
-            "Border", self._take_border, 100, "One, or four: top, right, bottom, left"
+            "Border", self._take_border, 132, "One, or four: top, right, bottom, left"
         )
         self.border_hint = text("", soft=True, wrap=False)
         self.scales = Switch(
@@ -48,6 +48,7 @@ class FinishBody(Body):
         )
         self.caption = Field("Caption", self._text("caption"), 188, f"Filled: {fields}")
         self.foot = Field("Footer", self._text("footer"), 188, f"Filled: {fields}")
+        self.caption.literal = self.foot.literal = True
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border, self.border_hint))
         self._scales = self._held(row("Picture", self.scales))
@@ -88,6 +89,7 @@ class FinishBody(Body):
             "Key-line", self._take_line, 128, "Its width, tone and gap: 0.3mm,black,2mm"
         )
         self.edition = Field("Edition", self._text("edition"), 90, "What {edition} stands for")
+        self.edition.literal = True
         self.marks = Switch("Crop marks", _YES_NO, lambda key: self.decide(marks=key == "yes"))
         self.bleed = Field(
             "Bleed", self._length("bleed_mm"), 70, "Picture beyond the cut, mirrored"

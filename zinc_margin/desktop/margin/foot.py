@@ -62,6 +62,7 @@ class Foot(QWidget):
         self.total.setFont(theme.serif(16))
         self.parts = text("", soft=True)
         self.name = Field("File name", table.take_file_name, help_="What the file is called")
+        self.name.literal = True
         self.ending = text("", soft=True, wrap=False)
         self.folder = Link("", actions.choose_folder, "Choose another folder")
         self.format = Switch(

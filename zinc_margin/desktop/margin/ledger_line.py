@@ -17,6 +17,7 @@ from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QPushButton, Q
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import stacked
+from zinc_margin.measure.words import local
 from zinc_margin.plan.text.lines import Entry
 
 NAME_WIDTH = 86
@@ -53,6 +54,7 @@ class LineHead(QAbstractButton):
 
     def show_entry(self, entry: Entry, is_open: bool) -> None:
         """Show a decision and its consequence."""
+        entry = Entry(local(entry.decision), local(entry.consequence), entry.state)
         if (entry, is_open) == (self._entry, self.is_open):
             return
         was_open, self._entry, self.is_open = self.is_open, entry, is_open

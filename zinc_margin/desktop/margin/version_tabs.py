@@ -27,6 +27,7 @@ class VersionTabs(QWidget):
         row.addLayout(self._tabs)
         row.addStretch(1)
         self.name = Field("Name of this version", self._take_name, 84)
+        self.name.literal = True
         self.remove = Link("remove", table.remove_version, "Take this version away")
         for part in (self.name, self.remove):
             row.addWidget(part)

@@ -33,6 +33,8 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
             consequence = f"The picture is {size}; the printer's edge takes some of it."
         else:
             consequence = f"The picture is {size} of {whole}."
+        if line.margins is not None and not _even(line.margins):
+            consequence = f"{_capital(_margin_words(line.margins, units))}. {consequence}"
     if plan.pieces is not None:
         laid, each = pieces_told(plan.pieces, plan.whole, units)
         decision = laid if sheet is None else f"{decision}, in pieces"
@@ -53,7 +55,8 @@ def _decision(plan: Plan, units: str) -> str:
     if line.sheet is not None:
         parts.append(f"On {line.sheet.label}" if not parts else f"on {line.sheet.label}")
     if line.margins is not None:
-        parts.append(_margin_words(line.margins, units))
+        even = _even(line.margins)
+        parts.append(_margin_words(line.margins, units) if even else "with a border")
     if line.bleed_mm:
         parts.append(f"bleed {words.small(line.bleed_mm, units)}")
     if line.marks:
@@ -62,13 +65,20 @@ def _decision(plan: Plan, units: str) -> str:
         parts.append("captioned")
     if line.line_mm:
         parts.append("key-line")
-    text = ", ".join(parts) or "Sheet"
+    return _capital(", ".join(parts) or "Sheet")
+
+
+def _capital(text: str) -> str:
     return text[:1].upper() + text[1:]
+
+
+def _even(margins: Margins) -> bool:
+    return margins.top == margins.right == margins.bottom == margins.left
 
 
 def _margin_words(margins: Margins, units: str) -> str:
     sides = (margins.top, margins.right, margins.bottom, margins.left)
-    if len(set(sides)) == 1:
+    if _even(margins):
         return f"border {words.small(sides[0], units)}"
     shown = [words.small(side, units) for side in sides]
     return "border " + ", ".join([*(part.split(" ")[0] for part in shown[:-1]), shown[-1]])

@@ -233,8 +233,8 @@ def _file(plan: Plan) -> tuple[str, str]:
         return file_kind(plan), f"{colour} At most {limit}; likely {likely}."
     return (
         file_kind(plan),
-        f"{colour} {words.size_in_bytes(plan.file.bytes_estimate)}"
-        f"{'' if plan.file.format == 'tiff' else ', about'}.",
+        f"{colour} {'' if plan.file.format == 'tiff' else 'About '}"
+        f"{words.size_in_bytes(plan.file.bytes_estimate)}.",
     )
 
 
@@ -343,4 +343,4 @@ def summary(facts: Facts, plan: Plan, units: str = "cm") -> str:
         lines += [f"{number} {name.capitalize():8} {entry.decision}", f"{'':11}{entry.consequence}"]
         lines += [f"{'':11}! {note_text(note, units)}" for note in plan.notes if note.line == name]
     lines += ["", *total(plan, units)]
-    return "\n".join(lines)
+    return words.local("\n".join(lines))
