@@ -63,10 +63,13 @@ def shown(folder: Path, goal: Path) -> None:
     """Take the pictures of the demo in a folder."""
     application = start()
     window = Window(Table(units="cm"))
+    window.resize(1280, 800)
     window.show()
+    goal.mkdir(parents=True, exist_ok=True)
+    settle(window)
+    window.grab().save(str(goal / "start.png"))
     window.open_photos([folder / name for name in demo.NAMES])
     settle(window)
-    goal.mkdir(parents=True, exist_ok=True)
 
     def shoot(name: str, photo: str, line: str, place: tuple[float, float] = (0.5, 0.5)) -> None:
         window.table.activate(demo.NAMES.index(photo))
@@ -123,7 +126,7 @@ def shown(folder: Path, goal: Path) -> None:
         (run,) = window.findChildren(BatchDialog)
         run.preset.setCurrentIndex(run.preset.findData("Lab order, 30 × 20 cm"))
         run.preset.activated.emit(run.preset.currentIndex())
-        run.folder = Path(made)
+        run.where.folder = Path(made)
         run.where.setText("prints")
         settle(window)
         run.grab().save(str(goal / "crops.png"))
