@@ -434,6 +434,15 @@ def test_a_place_off_the_screen_is_not_taken():
     assert json.loads((own_folder("state") / "window.json").read_text())["place"][0] < 5000
 
 
+def test_what_is_awaited_is_said(window, jpeg):
+    gate = Event()
+    assert not window.words.working.isVisible()
+    window.reading.run(lambda job: gate.wait(60), lambda _: None)
+    until(window.words.working.isVisible)
+    gate.set()
+    until(lambda: not window.words.working.isVisible())
+
+
 # the demo
 
 

@@ -84,6 +84,8 @@ _OPENABLE = (
     f"Photos ({with_both_cases(PHOTO_ENDINGS)});;"
     f"Lists of open photos (*{racks.ENDING});;All files (*)"
 )
+_LOOK_MS, _MOMENT_MS = 100, 300
+"""How often it is looked whether work is awaited, and from when on that is said."""
 _TITLE_PX = 40
 """What a desktop's own bar over the window takes, as far as is known before it is shown."""
 
@@ -136,7 +138,17 @@ class Window(QMainWindow):
         self._soon.setSingleShot(True)
         self._soon.setInterval(0)
         self._soon.timeout.connect(self._refresh)
+        self._waited = 0
+        self._watch = QTimer(self)
+        self._watch.setInterval(_LOOK_MS)
+        self._watch.timeout.connect(self._say_working)
+        self._watch.start()
         self._refresh()
+
+    def _say_working(self) -> None:
+        """Say so when something is awaited for longer than a moment."""
+        self._waited = self._waited + 1 if self.busy else 0
+        self.words.working.setVisible(self._waited * _LOOK_MS > _MOMENT_MS)
 
     def _build(self) -> None:
         whole = QWidget()
@@ -642,6 +654,7 @@ class Window(QMainWindow):
             if dialog.isVisible():
                 dialog.done(QDialog.DialogCode.Rejected)
         self._soon.stop()
+        self._watch.stop()
         self.refusals.close()
         self.drafts.close()
         for lane in (*self._lanes, self.loupe.searched.lane):

@@ -11,7 +11,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.parts import Switch
+from zinc_margin.desktop.parts import Switch, text
 from zinc_margin.desktop.state import Table
 from zinc_margin.measure.words import UNITS_SHOWN
 
@@ -107,6 +107,13 @@ class WordsRow(QWidget):
         for part in (self.open, self.recent, self.presets, self.batch, self.undo, self.redo):
             line.addWidget(part)
         line.addStretch(1)
+        self.working = text("working …", soft=True, wrap=False)
+        keeps = self.working.sizePolicy()
+        keeps.setRetainSizeWhenHidden(True)
+        self.working.setSizePolicy(keeps)
+        self.working.setVisible(False)
+        line.addWidget(self.working)
+        line.addSpacing(8)
         aside: tuple[QWidget, ...] = (self.units, self.tone, self.seek, self.help)
         for each in aside:
             line.addWidget(each)
