@@ -139,7 +139,7 @@ class EdgeProfile(QWidget):
         span = max(4.0, float(max(map(np.max, lines)) - min(map(np.min, lines))))
         for over in range(row + 1, len(lines)):
             if float(np.abs(lines[over] - lines[row]).max()) < _ALIKE * span:
-                return f"the same as “{_CURVES[over][0]}”"
+                return "same as the line below" if over == row + 1 else "same as the last line"
         return ""
 
 

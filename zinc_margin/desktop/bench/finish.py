@@ -221,6 +221,8 @@ class SheetBench(Bench):
             paint_unseen(painter, print_, part_of(print_, seen_of_print(plan)))
         if plan.sheet is not None and not in_pieces:
             self._paint_over(painter, plan, page, print_, scale)
+        if plan.maker.for_screen:
+            return  # a screen is no matter of centimetres
         around = box if framed else page
         gap = 16 if framed else 10
         upright = QPointF(around.left() - gap, page.bottom())
@@ -349,22 +351,23 @@ class SheetBench(Bench):
         tags = (plan.whole.tag_x, plan.whole.tag_y)
         exact_x, exact_y = (words.trimmed_zeros(Fraction(*tag), 4) for tag in tags)
         tag = f"{exact_x} ppi" if exact_x == exact_y else f"{exact_x} by {exact_y} ppi"
-        text = (
+        tells: tuple[tuple[str, str], ...] = (
             ("The print" if plan.sheet is None else "The sheet", f"{page}, exactly"),
             ("Its pixels", f"{plan.whole.width} × {plan.whole.height}"),
             ("Resolution tag", tag),
             ("The file", f"{file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}"),
         )
+        if plan.maker.for_screen:  # a screen is no matter of centimetres
+            tells = (("Its pixels", tells[1][1]), tells[3])
         if (
             self.table.line == "file"
             and plan.file.colour != "own"
             and self.out_of_gamut is not None
         ):
             gone = "nothing" if self.out_of_gamut < 0.0005 else words.share(self.out_of_gamut)
-            text = (*text[:2], ("Beyond its colours", gone), text[3])
-        text = (*text,)
-        width = (strip.width() - 56) / len(text)
-        for index, (label, value) in enumerate(text):
+            tells = (*tells[:-1][:2], ("Beyond its colours", gone), tells[-1])
+        width = (strip.width() - 56) / 4
+        for index, (label, value) in enumerate(tells):
             left = 28 + index * width
             painter.setFont(theme.sans(13))
             painter.setPen(QColor(t.soft))

@@ -8,9 +8,16 @@ from pathlib import Path
 from weakref import WeakKeyDictionary
 
 import numpy as np
-from PySide6.QtCore import QPoint, QPointF
+from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QColor, QPainter
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.edge_profile import EdgeProfile
@@ -66,7 +73,7 @@ class LoupeBench(QWidget):
         self._sight = -1
         column = stacked(self, (14, 10, 14, 12), 8)
         top = QHBoxLayout()
-        self.scale = Choice("Scale of the loupe", _SCALES, self.set_scale, 132)
+        self.scale = Choice("Scale of the loupe", _SCALES, self.set_scale, 118)
         self.scale.show_value("100")
         top.addWidget(self.scale)
         self.panes_switch = Switch(
@@ -87,9 +94,10 @@ class LoupeBench(QWidget):
         self.show_veil = Link("", self.toggle_veil, "V")
         top.addSpacing(8)
         top.addWidget(self.show_veil)
-        top.addStretch(1)
         self.place = text("", soft=False, wrap=False)
-        top.addWidget(self.place)
+        self.place.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.place.setAlignment(Qt.AlignmentFlag.AlignRight)
+        top.addWidget(self.place, 1)
         column.addLayout(top)
         with_menu(self.panes, self._menu)
         column.addWidget(self.panes, 1)
@@ -426,8 +434,7 @@ class LoupeBench(QWidget):
         unit = self.table.units
         mm = float(plan.size.width_mm) / plan.pixels.width
         self.place.setText(
-            f"{words.small(width * mm, unit)} of the print across, "
-            f"{words.small(left * mm, unit)} from its left edge"
+            f"{words.small(width * mm, unit)} across, {words.small(left * mm, unit)} from the left"
         )
         entry = entries(one.facts, plan, unit)[self._line()]
         how = {

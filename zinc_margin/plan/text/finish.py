@@ -23,6 +23,8 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
     size = words.pair(plan.size.width_mm, plan.size.height_mm, units)
     if sheet is None:
         decision, consequence = "Plain sheet", f"The sheet is the print: {size}."
+        if plan.maker.for_screen:
+            decision, consequence = "Nothing around it", "The picture alone, for a screen."
     else:
         decision = _decision(plan, units)
         whole = words.pair(sheet.page.width_mm, sheet.page.height_mm, units)

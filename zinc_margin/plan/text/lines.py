@@ -130,7 +130,7 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
     if plan.trimmed_share < 5e-4:
         return "Whole picture" + level, "Nothing trimmed."
     cut = plan.trimmed_mm
-    if turn:
+    if turn or plan.maker.for_screen:
         return f"Trimmed to {_shape(plan)}{level}", _capital(
             f"{words.share(plan.trimmed_share)} trimmed."
         )
