@@ -179,7 +179,7 @@ def test_levelling_along_a_line(crop):
 
 
 def test_the_lean_that_was_found_is_offered(crop):
-    told = link(body(crop, "crop"), "Turn it back by")
+    told = link(body(crop, "crop"), "Rotate it back by")
     assert line(crop).turn == 0
     QTest.mouseClick(told, LEFT)
     settled(crop)

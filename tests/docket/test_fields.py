@@ -128,9 +128,9 @@ def test_every_field_can_be_written_or_belongs_to_the_window_alone():
         f"{line}.{name}" for line, name in EVERY
         if FIELDS[line][name].option is None and f"{line}.{name}" not in wide
     }  # fmt: skip
-    # --out says the folder and name; what was measured is evidence
+    # --out says the folder and name; what was measured is evidence; --units is of all that is told
     assert alone == {
-        "photo.measured", "photo.digest", "file.folder", "file.name",
+        "photo.measured", "photo.digest", "size.units", "file.folder", "file.name",
     }  # fmt: skip
 
 

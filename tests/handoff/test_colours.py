@@ -102,7 +102,7 @@ def test_jpeg_xl_is_always_srgb(scene, tmp_path):
     photo = replace(photo, facts=facts)
     one, out = made(photo, tmp_path, ".jxl", lossless=True)
     assert (one.file.colour, one.file.bits) == ("srgb", 8)
-    assert "JPEG XL keeps 8 bits" in " ".join(note_text(note) for note in one.notes)
+    assert "JPEG XL keeps only 8 bits" in " ".join(note_text(note) for note in one.notes)
     assert imagecodecs.jpegxl_decode(out.read_bytes()).shape == (236, 354, 3)
     with Image.open(out) as other:  # a reader that is not our writer's
         told = ImageCms.getProfileDescription(
