@@ -201,6 +201,16 @@ def test_prints_at_their_own_sizes_lie_beside_each_other(scene, tmp_path):
     assert (sheet[:100] == 65535).all()
 
 
+def test_a_canvas_keeps_to_its_place_among_others(scene):
+    """It is printed flat there: sides would lie over its neighbours."""
+    photo = three(scene)[0]
+    (facts, docket), *_ = pairs([photo])
+    canvas = replace(docket, size=replace(docket.size, maker="canvas"))
+    (page,) = together([(facts, canvas)], Laying(A4, (2, 2), F(10), F(5), False, F(100)))
+    (cell,) = page.cells
+    assert page_of(photo, cell.plan).shape[:2] == (cell.plan.pixels.height, cell.plan.pixels.width)
+
+
 def test_colours_are_brought_into_one_space(scene, tmp_path):
     photos = three(scene)
     (page,) = together(pairs(photos), Laying(A4, None, F(10), F(5), False, F(100)))

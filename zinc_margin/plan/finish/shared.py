@@ -192,6 +192,6 @@ def _placed(docket: Docket, size: PrintSize, ppi: Fraction) -> Docket:
         docket,
         size=replace(docket.size, size=size, way=None, lie="as-given", ppi=ppi),
         pixels=replace(docket.pixels, choice="resample", target=None),
-        finish=FinishLine(),
+        finish=FinishLine(wrap_mm=Fraction(0), tuck_mm=Fraction(0)),  # nor sides of a canvas
         file=replace(docket.file, max_bytes=None),
     )
