@@ -32,7 +32,11 @@ def declare(commands: Any) -> None:
     two = commands.add_parser("check", help="check files against what a lab or a device takes")
     two.add_argument("files", metavar="FILE", nargs="+", help="finished files")
     two.add_argument(
-        "--against", dest="lab", metavar="lab:NAME|device:NAME|entry:NAME|FILE", required=True
+        "--against",
+        dest="lab",
+        metavar="lab:NAME|device:NAME|entry:NAME|FILE",
+        required=True,
+        help="whose terms are checked",
     )
     two.add_argument(
         "--size", metavar="SIZE", help="print size ordered; else by the file's own tag"
