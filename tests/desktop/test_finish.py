@@ -47,7 +47,7 @@ def test_a_sheet_a_border_and_a_caption_are_typed(finish):
     settled(finish)
     plan = finish.table.current.plan()
     assert (plan.size.width_mm, plan.size.height_mm) == (257, 160)
-    assert head(finish).decision == "On A4, border 20, 20, 30, 20 mm"
+    assert head(finish).decision == "On A4, with a border"
     type_into(form.caption, "{name}")
     settled(finish)
     assert [words.text for words in finish.table.current.plan().sheet.words] == ["kiln"]

@@ -189,7 +189,7 @@ def test_a_curve_that_hides_behind_another_is_named(opened, sharpen):
     opened.table.decide("sharpen", strength=0)
     settled(opened)
     until(lambda: loupe.edge.profile is not None)
-    assert "sharpened" in loupe.edge._under(0) + loupe.edge._under(1)
+    assert "same as" in loupe.edge._under(0) + loupe.edge._under(1)
     loupe.edge.grab()
 
 
