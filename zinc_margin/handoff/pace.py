@@ -25,6 +25,8 @@ _LEAST_PIXELS = 2_000_000
 """Smaller files are done before anyone asks; their time is mostly not theirs."""
 _WHOLE = "all"
 """Beside the kinds of work: how fast the machine is."""
+_TELLING = 1.0
+"""Seconds from which a file tells how fast the machine is; shorter ones are mostly chance."""
 _FARTHEST = 30.0
 """No machine is so much faster or slower; such a run was disturbed."""
 _TRIES = 8
@@ -67,6 +69,7 @@ def work(plan: Plan) -> Counter[str]:
     times = _TRIES if file.max_bytes is not None and file.unlimited_bytes > file.max_bytes else 1
     result[f"{file.format} {file.bits}{packing}"] += count * times
     result["bytes"] += file.bytes_estimate
+    result["start"] += 1  # whatever its size
     return result
 
 
@@ -160,7 +163,7 @@ def learn(plan: Plan, seconds: float) -> None:
             off = seconds / told
             if not 1 / _FARTHEST < off < _FARTHEST:
                 return
-            if _WHOLE not in known:
+            if _WHOLE not in known and seconds >= _TELLING:
                 known[_WHOLE] = off
             else:
                 for kind, part in shares.items():
