@@ -447,10 +447,10 @@ def test_what_is_awaited_is_said(window, jpeg):
 
 
 def small(tone):
-    def draw(step):
+    def draw(step, part):
         for share in (0.5, 1.0):
             step(share)
-        return np.full((40, 60, 3), tone, np.uint8)
+        return np.full((40 // part, 60 // part, 3), tone, np.uint8)
 
     return draw
 
@@ -460,11 +460,12 @@ def tiny_demo(monkeypatch, tmp_path):
     """A demo of two photos that are drawn at once, the second behind a gate."""
     gate = Event()
 
-    def slow(step):
+    def slow(step, part):
         step(0.1)
-        gate.wait(60)
+        if part == 1:
+            gate.wait(60)
         step(0.2)
-        return np.full((400, 600, 3), 90, np.uint8)
+        return np.full((400 // part, 600 // part, 3), 90, np.uint8)
 
     stored = lambda picture: demo._jpeg(picture, 90, 72, "x")  # noqa: E731
     pictures = {"glazed-wall.jpg": (2, slow, stored), "reeds.jpg": (1, small(120), stored)}
@@ -476,23 +477,28 @@ def tiny_demo(monkeypatch, tmp_path):
 
 def test_the_demo_comes_photo_by_photo_while_one_works(window, tiny_demo, jpeg):
     window.look_at_demo()
-    until(lambda: len(window.table.prints) == 1)
-    assert window.table.current.name == "reeds"
-    assert window.rack.coming == ("glazed-wall.jpg", demo.WEB_COPY)
+    assert window.rack.coming == ("reeds.jpg", "glazed-wall.jpg", demo.WEB_COPY)
+    until(lambda: len(window.table.prints) == 3)  # small first, while the wall is still drawn
+    wall = next(one for one in window.table.prints if one.name == "glazed-wall")
+    assert window.demo.under_way and (wall.facts.width, wall.facts.height) == (150, 100)
     window.open_photos([jpeg])  # one's own can be opened meanwhile
-    until(lambda: len(window.table.prints) == 2)
-    assert window.demo.under_way
-    tiny_demo.gate.set()
     until(lambda: len(window.table.prints) == 4)
+    window.table.activate(window.table.prints.index(wall))
+    window.table.take_typed("15x10cm")
+    tiny_demo.gate.set()
     until(lambda: not window.demo.under_way)
-    assert window.rack.coming == ()
+    until(lambda: wall.facts.width == 600 and wall.photo is not None)
+    settled(window)
+    assert wall.photo.codes.shape[:2] == (400, 600) and not window.rack._coming.isVisible()
+    assert wall.plan().size.label == "15 × 10 cm"  # what was decided meanwhile stays
 
 
 def test_drawing_the_demo_is_stopped(window, tiny_demo):
     window.look_at_demo()
-    until(lambda: len(window.table.prints) == 1)
+    until(lambda: len(window.table.prints) == 3)
     window.rack._coming.stop.click()
     tiny_demo.gate.set()
     until(lambda: not window.demo.under_way)
-    assert [one.name for one in window.table.prints] == ["reeds"]
-    assert Image.open(window.table.current.facts.path).size == (60, 40)
+    settled(window)
+    wall = next(one for one in window.table.prints if one.name == "glazed-wall")
+    assert Image.open(wall.facts.path).size == (150, 100)  # it stays as it was

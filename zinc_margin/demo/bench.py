@@ -24,13 +24,21 @@ _STACK = tuple(
 )
 
 
-def draw(progress: Callable[[float], None]) -> np.ndarray:
-    """Return the bench, (4500, 3000, 3) uint8."""
+def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
+    """Return the bench, (4500, 3000, 3) uint8.
+
+    Parameters
+    ----------
+    part : int
+        Every so many rows and columns alone are drawn: a small picture, soon there.
+    """
     rng = np.random.default_rng(73)
-    picture = np.empty((HEIGHT, WIDTH, 3), np.uint8)
-    x = np.arange(WIDTH, dtype=np.float32) / WIDTH
-    for rows in strips(HEIGHT):
-        y = (np.arange(rows.start, rows.stop, dtype=np.float32) / HEIGHT)[:, None]
+    picture = np.empty((HEIGHT // part, WIDTH // part, 3), np.uint8)
+    x = np.arange(0, WIDTH, part, dtype=np.float32) / WIDTH
+    for rows in strips(HEIGHT // part):
+        y = (np.arange(rows.start * part, rows.stop * part, part, dtype=np.float32) / HEIGHT)[
+            :, None
+        ]
         light = _wall(y, x)
         light = _shelf(light, y, x)
         light = _table(light, y, x)
@@ -43,7 +51,7 @@ def draw(progress: Callable[[float], None]) -> np.ndarray:
             -(((y - 0.45) / 0.6) ** 2)
         )
         picture[rows] = developed((light * fall[..., None]).astype(np.float32), rng, 255, 0.014)
-        progress(rows.stop / HEIGHT)
+        progress(rows.stop * part / HEIGHT)
     return picture
 
 

@@ -17,14 +17,22 @@ _RIDGES = (  # base height, roughness, seed, haze colour, hue of the near side
 )
 
 
-def draw(progress: Callable[[float], None]) -> np.ndarray:
-    """Return the estuary, (3200, 4800, 3) uint16, in the wide space's own values."""
+def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
+    """Return the estuary, (3200, 4800, 3) uint16, in the wide space's own values.
+
+    Parameters
+    ----------
+    part : int
+        Every so many rows and columns alone are drawn: a small picture, soon there.
+    """
     rng = np.random.default_rng(72)
-    picture = np.empty((HEIGHT, WIDTH, 3), np.uint16)
-    x = np.arange(WIDTH, dtype=np.float32) / WIDTH
+    picture = np.empty((HEIGHT // part, WIDTH // part, 3), np.uint16)
+    x = np.arange(0, WIDTH, part, dtype=np.float32) / WIDTH
     skylines = [_skyline(x, *ridge[:3]) for ridge in _RIDGES]
-    for rows in strips(HEIGHT):
-        y = (np.arange(rows.start, rows.stop, dtype=np.float32) / HEIGHT)[:, None]
+    for rows in strips(HEIGHT // part):
+        y = (np.arange(rows.start * part, rows.stop * part, part, dtype=np.float32) / HEIGHT)[
+            :, None
+        ]
         water = y > _WATER
         depth = np.maximum(y - _WATER, 0)
         # the mirror: places above the shore, shaken sideways and up by waves
@@ -50,7 +58,7 @@ def draw(progress: Callable[[float], None]) -> np.ndarray:
         light = light + spark[..., None] * np.array((1.1, 0.72, 0.5), np.float32)
         light = _reeds(light, y, x)
         picture[rows] = developed(light.astype(np.float32), rng, 65535, 0.0035)
-        progress(rows.stop / HEIGHT)
+        progress(rows.stop * part / HEIGHT)
     return picture
 
 

@@ -39,9 +39,13 @@ _MARK = ".zinc-margin-demo"
 Progress = Callable[[float], None]
 
 
-def _phone(progress: Progress) -> np.ndarray:
+_SMALL = 4
+"""A small picture, that is there soon, has every fourth row and column."""
+
+
+def _phone(progress: Progress, part: int) -> np.ndarray:
     """Draw an upright picture and lay it on its side, as phones store them."""
-    upright = kiln.draw(progress, seed=79, size=(2448, 3264))
+    upright = kiln.draw(progress, part, seed=79, size=(2448, 3264))
     return np.ascontiguousarray(np.rot90(upright))
 
 
@@ -49,16 +53,17 @@ def _jpegs(tag: int, title: str, orientation: int = 1) -> Callable[[np.ndarray],
     return lambda picture: _jpeg(picture, 93, tag, title, orientation)
 
 
-_PICTURES: dict[str, tuple[float, Callable[[Progress], np.ndarray], Callable[[np.ndarray], bytes]]]
+_Draw = Callable[[Progress, int], np.ndarray]
+_PICTURES: dict[str, tuple[float, _Draw, Callable[[np.ndarray], bytes]]]
 _PICTURES = {  # share of the work, what draws it, what stores it
-    "glazed-wall.jpg": (18, lambda step: tiles.draw(step), _jpegs(300, "glazed-tile wall")),
-    "estuary-dawn.tif": (12, lambda step: estuary.draw(step), lambda picture: _tiff(picture)),
-    "kiln-lichen.jpg": (11, lambda step: kiln.draw(step), _jpegs(240, "lichen on kiln brick")),
-    "stacked-bowls.jpg": (7, lambda step: bowls.draw(step), _jpegs(300, "stacked bowls")),
-    "reeds.jpg": (20, lambda step: reeds.draw(step), _jpegs(72, "reeds and wet grass")),
-    "potters-bench.jpg": (7, lambda step: bench.draw(step), _jpegs(72, "potter's bench")),
-    "waterfront.jpg": (17, lambda step: waterfront.draw(step), _jpegs(72, "the waterfront")),
-    "phone-kiln-corner.jpg": (6, lambda step: _phone(step), _jpegs(72, "a corner of the kiln", 6)),
+    "glazed-wall.jpg": (18, tiles.draw, _jpegs(300, "glazed-tile wall")),
+    "estuary-dawn.tif": (12, estuary.draw, lambda picture: _tiff(picture)),
+    "kiln-lichen.jpg": (11, kiln.draw, _jpegs(240, "lichen on kiln brick")),
+    "stacked-bowls.jpg": (7, bowls.draw, _jpegs(300, "stacked bowls")),
+    "reeds.jpg": (20, reeds.draw, _jpegs(72, "reeds and wet grass")),
+    "potters-bench.jpg": (7, bench.draw, _jpegs(72, "potter's bench")),
+    "waterfront.jpg": (17, waterfront.draw, _jpegs(72, "the waterfront")),
+    "phone-kiln-corner.jpg": (6, _phone, _jpegs(72, "a corner of the kiln", 6)),
 }
 WEB_COPY = "wall-web-copy.jpg"
 NAMES = (*_PICTURES, WEB_COPY)
@@ -93,6 +98,7 @@ def write_demo(
     progress: Progress | None = None,
     written: Callable[[Path], None] | None = None,
     cancel: Event | None = None,
+    small_first: bool = False,
 ) -> list[Path]:
     """Write the demo's photos and dockets, unless they are there; the quickest first.
 
@@ -104,6 +110,8 @@ def write_demo(
         Told each photo once it and its docket are there.
     cancel : Event, optional
         Set to stop; the photos that are there stay.
+    small_first : bool
+        Write small pictures before, which are there in a moment; the full ones take their place.
 
     Raises
     ------
@@ -122,17 +130,17 @@ def write_demo(
         if written is not None:
             written(folder / name)
 
-    def make(name: str) -> None:
+    def make(name: str, part: int = 1) -> None:
         work, draw, stored = _PICTURES[name]
 
         def step(share: float) -> None:
             if cancel is not None and cancel.is_set():
                 raise Cancelled()
-            shares[name] = share * work / total
+            shares[name] = share * work / total if part == 1 else 0.0
             if progress is not None:
                 progress(sum(shares.values()))
 
-        picture = draw(step)
+        picture = draw(step, part)
         keep(name, stored(picture))
         if name == "glazed-wall.jpg":
             small = Image.fromarray(picture).resize((640, 427), Image.Resampling.BOX)
@@ -141,8 +149,9 @@ def write_demo(
     try:
         folder.mkdir(parents=True, exist_ok=True)
         with ThreadPoolExecutor(2) as pool:
-            for work in [pool.submit(make, name) for name in _quickest_first()]:
-                work.result()
+            for part in (_SMALL, 1) if small_first else (1,):
+                for work in [pool.submit(make, name, part) for name in _quickest_first()]:
+                    work.result()
         write_whole(folder / _MARK, EDITION.encode())
     except OSError as why:
         raise CannotDo(f"The demo could not be written to {folder}: {why.strerror}.") from None

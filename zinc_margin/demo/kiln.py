@@ -18,12 +18,15 @@ _LICHENS = (  # seed, scale, how much of the wall, rim, heart
 
 
 def draw(
-    progress: Callable[[float], None], seed: int = 74, size: tuple[int, int] | None = None
-) -> np.ndarray:
+    progress: Callable[[float], None], part: int = 1, seed: int = 74,
+    size: tuple[int, int] | None = None,
+) -> np.ndarray:  # fmt: skip
     """Return the wall of the kiln, (H, W, 3) uint8.
 
     Parameters
     ----------
+    part : int
+        Every so many rows and columns alone are drawn: a small picture, soon there.
     seed : int
         Another one gives another part of the wall.
     size : (int, int), optional
@@ -32,17 +35,19 @@ def draw(
     width, height_px = size or (WIDTH, HEIGHT)
     rng = np.random.default_rng(seed)
     away = float(rng.uniform(0, 700))
-    picture = np.empty((height_px, width, 3), np.uint8)
-    x = np.arange(width, dtype=np.float32) + np.float32(away)
-    for rows in strips(height_px):
-        y = np.arange(rows.start, rows.stop, dtype=np.float32) + np.float32(away * 0.6)
+    picture = np.empty((height_px // part, width // part, 3), np.uint8)
+    x = np.arange(0, width, part, dtype=np.float32) + np.float32(away)
+    for rows in strips(height_px // part):
+        y = np.arange(rows.start * part, rows.stop * part, part, dtype=np.float32) + np.float32(
+            away * 0.6
+        )
         light, height = _bricks(y, x, seed)
         light = _lichen(light, height, y, x)
         # the sun grazes the wall from the left, so every grain has a bright and a dark side
-        slope = np.gradient(height, axis=1) * 26 + np.gradient(height, axis=0) * 14
+        slope = (np.gradient(height, axis=1) * 26 + np.gradient(height, axis=0) * 14) / part
         sun = np.clip(0.92 - slope, 0.12, 2.3)
         picture[rows] = developed((light * sun[..., None]).astype(np.float32), rng, 255, 0.009)
-        progress(rows.stop / height_px)
+        progress(rows.stop * part / height_px)
     return picture
 
 

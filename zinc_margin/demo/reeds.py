@@ -28,19 +28,25 @@ def _blades() -> np.ndarray:
     return np.stack([foot_x, foot_y, tall, lean, bow, half, depth, shade], 1).astype(np.float32)
 
 
-def draw(progress: Callable[[float], None]) -> np.ndarray:
-    """Return the reeds, (3000, 4500, 3) uint8."""
+def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
+    """Return the reeds, (3000, 4500, 3) uint8.
+
+    Parameters
+    ----------
+    part : int
+        Every so many rows and columns alone are drawn: a small picture, soon there.
+    """
     rng = np.random.default_rng(76)
-    picture = np.empty((HEIGHT, WIDTH, 3), np.uint8)
-    x = np.arange(WIDTH, dtype=np.float32) / WIDTH
+    picture = np.empty((HEIGHT // part, WIDTH // part, 3), np.uint8)
+    x = np.arange(0, WIDTH, part, dtype=np.float32) / WIDTH
     blades = _blades()
-    for rows in strips(HEIGHT):
-        y = np.arange(rows.start, rows.stop, dtype=np.float32) / HEIGHT
+    for rows in strips(HEIGHT // part):
+        y = np.arange(rows.start * part, rows.stop * part, part, dtype=np.float32) / HEIGHT
         light = _behind(y[:, None], x)
         for blade in blades:
             _grow(light, y, x, blade)
         picture[rows] = developed(light, rng, 255, 0.008)
-        progress(rows.stop / HEIGHT)
+        progress(rows.stop * part / HEIGHT)
     return picture
 
 

@@ -16,11 +16,17 @@ _GLAZES = np.array(
 )  # fmt: skip
 
 
-def draw(progress: Callable[[float], None]) -> np.ndarray:
-    """Return the wall, (4000, 6000, 3) uint8."""
+def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
+    """Return the wall, (4000, 6000, 3) uint8.
+
+    Parameters
+    ----------
+    part : int
+        Every so many rows and columns alone are drawn: a small picture, soon there.
+    """
     rng = np.random.default_rng(71)
-    picture = np.empty((HEIGHT, WIDTH, 3), np.uint8)
-    x = np.arange(WIDTH, dtype=np.float32)
+    picture = np.empty((HEIGHT // part, WIDTH // part, 3), np.uint8)
+    x = np.arange(0, WIDTH, part, dtype=np.float32)
     bend, fine, crackle = cloud(1, 2.2), cloud(2, 1.1), cloud(3, 1.5)
     table = np.random.default_rng(5)
     kinds = table.integers(0, len(_GLAZES), (64, 64))
@@ -30,8 +36,8 @@ def draw(progress: Callable[[float], None]) -> np.ndarray:
     shifts = table.normal(0, 4.0, (2, 64, 64)).astype(np.float32)
     ringed = table.random((64, 64)) < 0.6
     cos, sin = np.cos(np.radians(6.5)), np.sin(np.radians(6.5))
-    for rows in strips(HEIGHT):
-        y = np.arange(rows.start, rows.stop, dtype=np.float32)[:, None]
+    for rows in strips(HEIGHT // part):
+        y = np.arange(rows.start * part, rows.stop * part, part, dtype=np.float32)[:, None]
         wave = spread(bend, y[:, 0] / 9, x / 9) * 5
         a = (x * cos + y * sin + wave) / _PITCH + 20
         b = (-x * sin + y * cos + spread(bend, y[:, 0] / 8 + 400, x / 8) * 5) / _PITCH + 20
@@ -76,5 +82,5 @@ def draw(progress: Callable[[float], None]) -> np.ndarray:
         light = mortar + (lit - mortar) * tile[..., None]
         fall = 1.25 - 0.5 * ((x / WIDTH - 0.35) ** 2 + (y / HEIGHT - 0.3) ** 2)
         picture[rows] = developed(light * fall[..., None].astype(np.float32), rng, 255, 0.010)
-        progress(rows.stop / HEIGHT)
+        progress(rows.stop * part / HEIGHT)
     return picture

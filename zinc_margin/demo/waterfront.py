@@ -47,21 +47,27 @@ def _houses() -> tuple[np.ndarray, dict[str, np.ndarray]]:
     }
 
 
-def draw(progress: Callable[[float], None]) -> np.ndarray:
-    """Return the waterfront, (2400, 9000, 3) uint8."""
+def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
+    """Return the waterfront, (2400, 9000, 3) uint8.
+
+    Parameters
+    ----------
+    part : int
+        Every so many rows and columns alone are drawn: a small picture, soon there.
+    """
     rng = np.random.default_rng(77)
-    picture = np.empty((HEIGHT, WIDTH, 3), np.uint8)
-    x = (np.arange(WIDTH, dtype=np.float32) / WIDTH) * np.float32(_ASPECT)
-    for rows in strips(HEIGHT):
-        y = np.arange(rows.start, rows.stop, dtype=np.float32) / HEIGHT
-        light = np.empty((len(y), WIDTH, 3), np.float32)
+    picture = np.empty((HEIGHT // part, WIDTH // part, 3), np.uint8)
+    x = (np.arange(0, WIDTH, part, dtype=np.float32) / WIDTH) * np.float32(_ASPECT)
+    for rows in strips(HEIGHT // part):
+        y = np.arange(rows.start * part, rows.stop * part, part, dtype=np.float32) / HEIGHT
+        light = np.empty((len(y), len(x), 3), np.float32)
         shore = int(np.searchsorted(y, _WATER))
         if shore:
-            light[:shore] = _town(np.repeat(y[:shore, None], WIDTH, 1), x)
+            light[:shore] = _town(np.repeat(y[:shore, None], len(x), 1), x)
         if shore < len(y):
             light[shore:] = _mirror(y[shore:], x)
         picture[rows] = developed(light, rng, 255, 0.010)
-        progress(rows.stop / HEIGHT)
+        progress(rows.stop * part / HEIGHT)
     return picture
 
 

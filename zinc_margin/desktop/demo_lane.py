@@ -1,4 +1,4 @@
-"""The demo, drawn on a lane of its own: each photo is opened as soon as it is there."""
+"""The demo, drawn on a lane of its own: small pictures at once, full ones as they are done."""
 
 from __future__ import annotations
 
@@ -16,6 +16,8 @@ class DemoLane:
     Parameters
     ----------
     open_photos : callable
+    again : callable
+        Told a photo whose full picture has taken the place of the small one.
     coming : callable
         Told the names that are still being drawn, and the share that is done.
     say : callable
@@ -25,11 +27,13 @@ class DemoLane:
     def __init__(
         self,
         open_photos: Callable[[Sequence[Path]], None],
+        again: Callable[[Path], None],
         coming: Callable[[tuple[str, ...], float], None],
         say: Callable[[str], None],
     ) -> None:
         self.lane = Lane()
-        self._open, self._coming, self._say = open_photos, coming, say
+        self._open, self._again = open_photos, again
+        self._coming, self._say = coming, say
         self._job: Job | None = None
         self._left: list[str] = []
         self._share = 0.0
@@ -54,8 +58,9 @@ class DemoLane:
                 self.lane.post(lambda: self._stepped(share))
 
             return demo.write_demo(
-                folder, step, lambda path: self.lane.post(lambda: self._drawn(path)), job.cancel
-            )
+                folder, step, lambda path: self.lane.post(lambda: self._drawn(path)), job.cancel,
+                small_first=True,
+            )  # fmt: skip
 
         self._job = self.lane.run(work, lambda _: self._ended(""), self._failed)
         self._tell()
@@ -75,7 +80,9 @@ class DemoLane:
     def _drawn(self, path: Path) -> None:
         if path.name in self._left:
             self._left.remove(path.name)
-        self._open([path])
+            self._open([path])
+        else:
+            self._again(path)
         self._tell()
 
     def _failed(self, why: ZincError) -> None:
@@ -88,4 +95,4 @@ class DemoLane:
         self._tell()
 
     def _tell(self) -> None:
-        self._coming(tuple(self._left), self._share)
+        self._coming(tuple(self._left), self._share if self.under_way else 1.0)

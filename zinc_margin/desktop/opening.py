@@ -169,6 +169,22 @@ class Opening:
 
         self.measuring.run(lambda job: measured_photo(photo), done, lambda why: self.say(str(why)))
 
+    def read_anew(self, path: Path) -> None:
+        """Read an open photo whose file is another now; its decisions stay."""
+        index = self.table.find(path)
+        if index is None:
+            return
+        one = self.table.prints[index]
+
+        def done(facts: Facts) -> None:
+            if one in self.table.prints:
+                self.table.changed(one, facts)
+                self._read_pixels(one)
+
+        self.reading.run(
+            lambda job: marked(read_header(path).facts), done, lambda why: self.say(str(why))
+        )
+
     def read_again(self) -> None:
         """Decode the photo that is worked on, if its pixels were let go."""
         one = self.table.current

@@ -327,8 +327,9 @@ class Coming(QWidget):
 
     def show_names(self, names: tuple[str, ...], share: float) -> None:
         """Show what is still to come, and how far it is."""
-        self.setVisible(bool(names))
+        self.setVisible(bool(names) or share < 1)
         self.said.setText(f"Drawing the demo, once: {share:.0%}")
+        self._outlines.setVisible(bool(names))
         self._outlines.show_names(names)
 
 

@@ -275,6 +275,13 @@ class Table:
             self._recent.remove(oldest)
         self._tell(PixelsChanged())
 
+    def changed(self, one: Print, facts: Facts) -> None:
+        """Take in that a photo's file is another now: everything of its pixels is read anew."""
+        one.let_go()
+        one.preview = None
+        one.learn(facts)
+        self._tell(PhotosChanged())
+
     def measured(self, one: Print, facts: Facts) -> None:
         """Take in what the detectors found; the figures were provisional until now."""
         one.take_measured(facts)

@@ -118,7 +118,10 @@ class Window(QMainWindow):
             self.drafts,
             self.remembered,
         )
-        self.demo = DemoLane(self.open_photos, self._demo_coming, lambda why: self.message.say(why))
+        self.demo = DemoLane(
+            self.open_photos, self.opening.read_anew, self._demo_coming,
+            lambda why: self.message.say(why),
+        )  # fmt: skip
         self.clipboard = Clipboard(
             self.table, self.reading, self.open_photos, lambda why: self.message.say(why)
         )
