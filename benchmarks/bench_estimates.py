@@ -36,7 +36,7 @@ CASES = (
     ("--size 40x27cm --ppi 200 --method ai --clean 60", ".tif"),
     ("--size 40x27cm --ppi 200 --method ai --clean 30 --denoise 20", ".tif"),
     ("--size 40x27cm --ppi 200 --method ai-fine --clean 0", ".tif"),
-    ("--size 30x20cm --ppi 300 --turn 3 --method lanczos", ".tif"),
+    ("--size 30x20cm --ppi 300 --rotate 3 --method lanczos", ".tif"),
     ("--size 30x20cm --ppi 250 --bits 8", ".png"),
     ("--size 30x20cm --ppi 250 --bits 16 --no-sharpen", ".png"),
     ("--size 30x20cm --ppi 250 --quality 60", ".jpg"),

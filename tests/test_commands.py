@@ -86,7 +86,7 @@ def test_options_reach_the_plan(run, jpeg):
     assert whole["picture"] == {"left_px": 0, "top_px": 66, "width_px": 400, "height_px": 267}
     framed = report("--size", "3x2in", "--crop", "30,20,300,200", "--ppi", "100")
     assert framed["crop"]["left_px"] == 30 and framed["pixels"]["scale"] == 1
-    turned = report("--size", "3x2in", "--turn", "-2.5")
+    turned = report("--size", "3x2in", "--rotate", "-2.5")
     assert turned["crop"]["angle_deg"] == -2.5
     given = report("--size", "2x3in", "--orient", "as-given")
     assert given["print"]["height_mm"] > given["print"]["width_mm"]
@@ -135,7 +135,7 @@ def test_dockets_go_round(run, jpeg, tmp_path):
         jpeg,
         "--size",
         "A5",
-        "--turn",
+        "--rotate",
         "1.25",
         "--paper",
         "baryta",
@@ -192,8 +192,8 @@ def test_a_frame_must_have_the_sizes_shape(run, jpeg):
         ("--size", "A4", "--place", "1"),
         ("--size", "A4", "--crop", "1,2,3"),
         ("--size", "A4", "--crop", "0,0,0,0"),
-        ("--size", "A4", "--turn", "9999"),
-        ("--size", "A4", "--turn", "askew"),
+        ("--size", "A4", "--rotate", "9999"),
+        ("--size", "A4", "--rotate", "askew"),
         ("--size", "A4", "--strength", "-5"),
         ("--size", "A4", "--quality", "200"),
         ("--size", "A4", "--bits", "12"),
@@ -263,10 +263,14 @@ def test_an_interrupt_ends_it_cleanly(tmp_path):
 def test_demo_writes_a_folder(run, tmp_path, monkeypatch):
     from zinc_margin.demo import folder
 
-    for module in ("tiles", "bench", "bowls", "reeds", "waterfront", "kiln"):
-        blank = np.zeros((400, 600, 3), np.uint8)
-        monkeypatch.setattr(getattr(folder, module), "draw", lambda step, blank=blank, **_: blank)
-    monkeypatch.setattr(folder.estuary, "draw", lambda step: np.zeros((320, 480, 3), np.uint16))
+    def blank(name):
+        size, kind = ((320, 480), np.uint16) if name.endswith(".tif") else ((400, 600), np.uint8)
+        return lambda step, part: np.zeros((*size, 3), kind)
+
+    pictures = {
+        name: (share, blank(name), stored) for name, (share, _, stored) in folder._PICTURES.items()
+    }
+    monkeypatch.setattr(folder, "_PICTURES", pictures)
     code, out, _ = run("demo", tmp_path / "demo")
     assert code == 0 and len(out.splitlines()) == 9
     phone = json.loads(run("reach", tmp_path / "demo" / "phone-kiln-corner.jpg", "--json")[1])
@@ -438,7 +442,7 @@ def test_quarters_and_mirror_keep_every_pixel(run, tmp_path):
     codes = np.random.default_rng(4).integers(0, 256, (40, 60, 3)).astype(np.uint8)
     Image.fromarray(codes).save(path)
     out = tmp_path / "out.tif"
-    assert run("make", path, "--size", "3x2cm", "--keep-pixels", "--no-sharpen", "--turn", "90",
+    assert run("make", path, "--size", "3x2cm", "--keep-pixels", "--no-sharpen", "--rotate", "90",
                "--mirror", "--out", out)[0] == 0  # fmt: skip
     assert np.array_equal(tifffile.imread(out), np.rot90(codes[:, ::-1], -1))
 

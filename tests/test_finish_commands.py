@@ -53,7 +53,18 @@ def test_a_canvas_with_all_its_measures(jpeg, tmp_path, capsys):
 
 
 def test_pieces_into_a_folder_and_a_pdf(jpeg, tmp_path, capsys):
-    asked = ["make", jpeg, "--size", "60x40cm", "--ppi", "30", "--pieces", "A4", "--edge", "5mm"]
+    asked = [
+        "make",
+        jpeg,
+        "--size",
+        "60x40cm",
+        "--ppi",
+        "30",
+        "--pieces",
+        "A4",
+        "--unprintable-edge",
+        "5mm",
+    ]
     code, told, _ = run(capsys, *asked, "--join", "10mm", "--out", f"{tmp_path}/wall/", "--json")
     report = json.loads(told)
     assert code == 0 and len(report["written"]) == len(report["pieces"]["each"]) == 8
@@ -95,7 +106,7 @@ def test_several_on_one_sheet(jpeg, tmp_path, capsys):
         (["--size", "15x10cm", "--margins", "1,2"], "is no border"),
         (["--size", "15x10cm", "--overspill", "90%"], "size.overspill_share"),
         (["--size", "15x10cm", "--wrap-tone", "mauve"], "is no tone"),
-        (["--size", "90x60cm", "--pieces", "A6", "--edge", "6cm"], "leave nothing"),
+        (["--size", "90x60cm", "--pieces", "A6", "--unprintable-edge", "6cm"], "leave nothing"),
         (["--size", "15x10cm", "--place-on-sheet", "1"], "0.5,0.4"),
     ],
 )

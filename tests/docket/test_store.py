@@ -83,7 +83,7 @@ def test_unknown_fields_are_kept():
         ("crop", "place_x", 7),
         ("crop", "place_x", "one"),
         ("crop", "place_x", True),
-        ("crop", "turn", "1/0"),
+        ("crop", "rotate", "1/0"),
         ("crop", "frame", [1, 2, 3, 4]),
         ("crop", "frame", {"left": 0, "top": 0, "width": 0, "height": 5}),
         ("size", "size", {"width_mm": 0, "height_mm": 5}),

@@ -10,7 +10,7 @@ from zinc_margin.measure.errors import BadRequest
 
 COMMON = frozenset((
     "--size", "--long-edge", "--within", "--mat", "--by", "--ppi", "--distance", "--fit",
-    "--turn", "--subject", "--pixels", "--keep-pixels", "--method", "--clean", "--paper",
+    "--rotate", "--subject", "--pixels", "--keep-pixels", "--method", "--clean", "--paper",
     "--strength", "--no-sharpen", "--sheet", "--border", "--caption", "--wrap", "--pieces",
     "--format", "--quality", "--bits", "--colour", "--max-bytes", "--watermark", "--out",
     "--overwrite", "--docket", "--units", "--json", "--quiet", "--help",

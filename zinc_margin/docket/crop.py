@@ -65,7 +65,7 @@ class CropLine(Line):
     )  # fmt: skip
     turn: Fraction = said(
         number(-360, 360, "degrees"), "rotation in degrees, clockwise", Fraction(0),
-        option=Option("turn", metavar="DEG"),
+        key="rotate", option=Option("rotate", metavar="DEG"),
     )  # fmt: skip
     mirror: bool = said(
         SWITCH, "mirror left and right, before rotating", False,

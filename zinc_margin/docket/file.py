@@ -156,7 +156,7 @@ class FileLine(Line):
     )
     places: bool = said(
         SWITCH, "keep the location where the photo was taken", True,
-        option=Option("no-place", "leave out the location", sets=False),
+        key="location", option=Option("no-location", "leave out the location", sets=False),
     )  # fmt: skip
     embed: bool = said(
         SWITCH, "write the print settings into the file's XMP", False,

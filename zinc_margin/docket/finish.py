@@ -125,7 +125,9 @@ class FinishLine(Line):
         length(1000), "distance of that line from the picture", Fraction(0)
     )
     line_tone: str = said(TONE, "tone of that line", "#1a1a1a")
-    marks: bool = said(SWITCH, "crop marks", False, option=Option("crop-marks", sets=True))
+    marks: bool = said(
+        SWITCH, "crop marks", False, key="crop_marks", option=Option("crop-marks", sets=True)
+    )
     bleed_mm: Fraction = said(
         length(100), "bleed: picture beyond the cut, mirrored", Fraction(0), option="bleed"
     )
@@ -137,7 +139,10 @@ class FinishLine(Line):
         length(500), "bar depth of a stretched canvas; 0: no sides", nothing="the maker's"
     )
     tuck_mm: Fraction | None = said(
-        length(500), "canvas folded at the back", nothing="the maker's, with its bars"
+        length(500),
+        "canvas folded at the back",
+        nothing="the maker's, with its bars",
+        key="fold_mm",
     )
     wrap_strip_mm: Fraction | None = said(
         length(none=False), "edge strip of the picture that a side is taken from",
@@ -170,6 +175,6 @@ class FinishLine(Line):
     )
     edge_mm: Fraction | None = said(
         length(500), "unprintable edge of each piece", nothing="the device's",
-        option="edge",
+        key="unprintable_mm", option="unprintable-edge",
     )  # fmt: skip
     join_mm: Fraction = said(length(1000), "overlap of the pieces", Fraction(10), option="join")

@@ -31,7 +31,7 @@ class Mine(QWidget):
         top.addWidget(self.keep)
         column.addLayout(top)
         self.rename = Link("rename", self._rename, "Give the chosen size of yours this name")
-        self.remove = Link("take out", self._remove, "Take the chosen size out of your own")
+        self.remove = Link("remove", self._remove, "Remove the chosen size from your own")
         self.import_link = Link("import …", self._import, "Add the sizes of a file")
         self.export_link = Link("export …", self._export, "Write your sizes to a file")
         below = QHBoxLayout()
