@@ -493,6 +493,22 @@ def test_the_demo_comes_photo_by_photo_while_one_works(window, tiny_demo, jpeg):
     assert wall.plan().size.label == "15 × 10 cm"  # what was decided meanwhile stays
 
 
+def test_a_photo_that_could_not_be_read_while_its_file_changed_is_opened_once_more(window, jpeg):
+    whole = jpeg.read_bytes()
+    jpeg.write_bytes(whole[:300])
+    window.open_photos([jpeg])
+    settled(window)
+    assert not window.table.prints
+    jpeg.write_bytes(whole)
+    window.opening.read_anew(jpeg)
+    until(lambda: window.table.prints)
+    settled(window)
+    window.table.close(0)
+    window.opening.read_anew(jpeg)  # what a person has closed stays closed
+    settled(window)
+    assert not window.table.prints
+
+
 def test_drawing_the_demo_is_stopped(window, tiny_demo):
     window.look_at_demo()
     until(lambda: len(window.table.prints) == 3)

@@ -53,6 +53,7 @@ class Opening:
         self.drafts, self.remembered = drafts, remembered
         self.measuring = Lane(keeps_all=True)
         self._wanted: set[Path] = set()
+        self._unread: set[Path] = set()
 
     def open_photos(self, paths: Sequence[str | Path]) -> None:
         """Put photos, and those of racks, into the rack; what cannot be read is named and left."""
@@ -112,6 +113,7 @@ class Opening:
 
     def _not_opened(self, path: Path, why: ZincError) -> None:
         self._wanted.discard(path)
+        self._unread.add(path)
         self.say(str(why))
 
     def ask_for_page(self, one: Print | None = None) -> None:
@@ -153,6 +155,7 @@ class Opening:
         def failed(why: ZincError) -> None:
             self.say(str(why))
             if one in self.table.prints and one.preview is None:
+                self._unread.add(path)
                 self.table.close(self.table.prints.index(one))
 
         self.reading.run(work, done, failed)
@@ -170,9 +173,13 @@ class Opening:
         self.measuring.run(lambda job: measured_photo(photo), done, lambda why: self.say(str(why)))
 
     def read_anew(self, path: Path) -> None:
-        """Read an open photo whose file is another now; its decisions stay."""
+        """Read an open photo whose file is another now; its decisions stay.
+
+        One that could not be read while its file was changing is opened once more.
+        """
         index = self.table.find(path)
         if index is None:
+            self._once_more(path)
             return
         one = self.table.prints[index]
 
@@ -180,10 +187,17 @@ class Opening:
             if one in self.table.prints:
                 self.table.changed(one, facts)
                 self._read_pixels(one)
+            else:
+                self._once_more(path)
 
         self.reading.run(
             lambda job: marked(read_header(path).facts), done, lambda why: self.say(str(why))
         )
+
+    def _once_more(self, path: Path) -> None:
+        if path in self._unread:
+            self._unread.discard(path)
+            self.open_photos([path])
 
     def read_again(self) -> None:
         """Decode the photo that is worked on, if its pixels were let go."""
