@@ -6,14 +6,16 @@ from collections.abc import Callable, Sequence
 from datetime import datetime
 from pathlib import Path
 
+from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication
 
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.work import Lane
+from zinc_margin.keeping.files import make_folder, save_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.errors import BadRequest
 
 
 class Clipboard:
@@ -76,15 +78,9 @@ def _written(image: QImage) -> Path:
     """Write a picture of the clipboard as a photo of its own, and return where it is."""
     folder = own_folder("data") / "pasted"
     path = folder / f"pasted-{datetime.now():%Y-%m-%d-%H%M%S}.png"
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except OSError as why:
-        raise CannotDo(
-            f"The picture could not be kept in {folder}: {why.strerror}. Save it as a file, and "
-            "open that."
-        ) from None
-    if not image.save(str(path)):
-        raise CannotDo(
-            f"The picture could not be written to {path}. Save it elsewhere, and open the file."
-        )
+    held = QBuffer()
+    held.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(held, "PNG")  # type: ignore[call-overload]
+    make_folder(folder)
+    save_whole(path, bytes(held.data().data()))
     return path

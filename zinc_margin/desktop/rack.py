@@ -160,9 +160,11 @@ class RackPrint(QAbstractButton):
 class Rack(QScrollArea):
     """All open photos, side by side."""
 
-    def __init__(self, table: Table, stop: Callable[[], object]) -> None:
+    def __init__(
+        self, table: Table, stop: Callable[[], object], make: Callable[[], object]
+    ) -> None:
         super().__init__()
-        self.table = table
+        self.table, self._make = table, make
         self.coming: tuple[str, ...] = ()
         self.setFixedHeight(theme.px(HEIGHT))
         self.setWidgetResizable(True)
@@ -189,7 +191,6 @@ class Rack(QScrollArea):
         bar.valueChanged.connect(self._show_more)
         bar.rangeChanged.connect(self._show_more)
         self.buttons: list[RackPrint] = []
-        self.make: Callable[[], object] = lambda: None
         self.setAcceptDrops(True)
 
     def refresh(self) -> None:
@@ -226,7 +227,7 @@ class Rack(QScrollArea):
         one = self.table.prints[index]
         self.table.activate(index)
         chosen = one in self.table.chosen
-        yield "Make file", self.make
+        yield "Make file", self._make
         yield "Choose with others" if not chosen else "Leave out", lambda: self._pick(index, False)
         yield "New version", self.table.add_version
         yield "", None
@@ -311,7 +312,6 @@ class Coming(QWidget):
 
     def __init__(self, stop: Callable[[], object]) -> None:
         super().__init__()
-        self._names: tuple[str, ...] = ()
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 8)
         self._outlines = _Outlines()

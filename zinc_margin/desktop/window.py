@@ -45,11 +45,8 @@ from zinc_margin.desktop.events import (
     OwnChanged,
     ViewChanged,
 )
-from zinc_margin.desktop.find_dialog import Control, FindDialog
 from zinc_margin.desktop.goal_names import GoalNames
-from zinc_margin.desktop.guide_dialog import GuideDialog
-from zinc_margin.desktop.help_note import HelpNote
-from zinc_margin.desktop.keys import KeySheet
+from zinc_margin.desktop.guidance import Guidance
 from zinc_margin.desktop.making import Making
 from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.bodies import SizeBody
@@ -78,7 +75,6 @@ from zinc_margin.measure import words
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
 from zinc_margin.photo.subject_found import Found, found_subject
 from zinc_margin.plan.crop.places import on_print
-from zinc_margin.plan.text.help_words import line_help
 
 _OPENABLE = (
     f"Photos ({with_both_cases(PHOTO_ENDINGS)});;"
@@ -168,8 +164,7 @@ class Window(QMainWindow):
         row.addWidget(self.margin)
         right = QVBoxLayout()
         right.setSpacing(0)
-        self.rack = Rack(self.table, lambda: self.demo.stop())
-        self.rack.make = self.make
+        self.rack = Rack(self.table, lambda: self.demo.stop(), self.make)
         right.addWidget(self.rack)
         self.photo_bench = PhotoBench(self.table, self._show_place)
         self.ladder = LadderBench(self.table, lambda: self.show_needs(False))
@@ -189,6 +184,7 @@ class Window(QMainWindow):
         right.addWidget(self.benches, 1)
         self.message = Message()
         right.addWidget(self.message)
+        self.guidance = Guidance(self, self.table, self.margin, self.message)
         row.addLayout(right, 1)
         self.setCentralWidget(whole)
 
@@ -209,7 +205,7 @@ class Window(QMainWindow):
             send=self.send_written,
             goal=self.goals.path,
             say=lambda why: self.message.say(why) if why else None,
-            explain=self.explain,
+            explain=lambda line: self.guidance.explain(line),
         )
 
     def _calls(self) -> Calls:
@@ -226,10 +222,10 @@ class Window(QMainWindow):
             undo=self.table.undo,
             redo=self.table.redo,
             dim=self.use_dim,
-            find=self.find_control,
-            explain=self.explain_line,
-            keys=self.show_keys,
-            guide=self.show_guide,
+            find=lambda: self.guidance.find_control(),
+            explain=lambda: self.guidance.explain_line(),
+            keys=lambda: self.guidance.show_keys(),
+            guide=lambda: self.guidance.show_guide(),
         )
 
     def _take_place(self) -> None:
@@ -303,13 +299,13 @@ class Window(QMainWindow):
             ("V", self.unless_typing(self.loupe.toggle_veil)),
             ("Z", self.unless_typing(self.next_zoom)),
             ("D", self.unless_typing(self.toggle_dim)),
-            ("?", self.unless_typing(self.show_keys)),
-            ("F1", self.explain_line),
+            ("?", self.unless_typing(self.guidance.show_keys)),
+            ("F1", self.guidance.explain_line),
             ("Ctrl+C", self.unless_typing(self.clipboard.copy)),
             ("Ctrl+V", self.unless_typing(self.clipboard.paste)),
             ("Ctrl+Shift+PgUp", lambda: self.table.move_on(-1)),
             ("Ctrl+Shift+PgDown", lambda: self.table.move_on(1)),
-            ("Ctrl+F", self.find_control),
+            ("Ctrl+F", self.guidance.find_control),
         )
 
     def _on_change(self, event: Event) -> None:
@@ -593,55 +589,6 @@ class Window(QMainWindow):
         self.remembered.dim = dim
         theme.apply(application, dim)
         self._refresh()
-
-    def explain_line(self) -> None:
-        """Say what the open line is about, with this photo's numbers."""
-        self.explain(self.table.line)
-
-    def explain(self, line: str) -> None:
-        """Say what a line is about, with this photo's numbers."""
-        one = self.table.current
-        if one is None:
-            self.show_keys()
-            return
-        sentences = line_help(one.facts, one.plan(), line, self.table.units)
-        HelpNote(self, line.capitalize(), sentences).show_at(self.margin.lines[line].head)
-
-    def find_control(self) -> None:
-        """Ask for a control by a word, and go there."""
-        if self.table.current is not None:
-            FindDialog(self, self.margin, self.table, self.reveal).open()
-
-    def reveal(self, one: Control) -> None:
-        """Show a control of the open line, whatever hides it, and give it the keys."""
-        self._refresh()
-        body = self.margin.bodies[one.line]
-        part: QWidget | None = one.widget
-        while part is not None and part is not body:
-            if part.isHidden():
-                body.unfold(part)
-            part = part.parentWidget()
-        if one.widget.isVisible():
-            focused = one.widget
-            inside = [each for each in one.widget.findChildren(QWidget) if each.focusPolicy()]
-            if focused.focusPolicy() == Qt.FocusPolicy.NoFocus and inside:
-                focused = inside[0]
-            focused.setFocus(Qt.FocusReason.TabFocusReason)
-            self.margin.roll.ensureWidgetVisible(one.widget, 0, 60)
-            return
-        self.message.say(f"{one.name}: it does not apply to this print as it stands.")
-
-    def show_guide(self) -> None:
-        """Show the guide beside the window."""
-        GuideDialog(self).show()
-
-    def show_keys(self) -> None:
-        """Show every key on one sheet."""
-        sheet = KeySheet(self)
-        sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        sheet.adjustSize()
-        sheet.move(self.mapToGlobal(self.rect().center()) - sheet.rect().center())
-        sheet.show()
 
     def closeEvent(self, event: QCloseEvent) -> None:
         batches = [each for each in self.findChildren(BatchDialog) if each.under_way]

@@ -49,6 +49,16 @@ def local(text: str) -> str:
     return text if mark == "." else _DECIMAL.sub(mark, text)
 
 
+def capital(text: str) -> str:
+    """Begin a sentence with a capital.
+
+    Parameters
+    ----------
+    text : str
+    """
+    return text[:1].upper() + text[1:]
+
+
 def trimmed_zeros(value: Number, places: int) -> str:
     """Write a number with at most `places` decimals and no idle zeros.
 

@@ -43,10 +43,9 @@ class Heading(QWidget):
         line.addWidget(self.add)
         self._whole = ""
 
-    def show_name(self, name: str, can_add: bool) -> None:
+    def show_name(self, name: str) -> None:
         """Show whose margin it is."""
         self._whole = name
-        self.add.setVisible(can_add)
         self._fit()
 
     def _fit(self) -> None:
@@ -116,21 +115,14 @@ class Margin(QWidget):
         column.addWidget(self.roll, 1)
         self.foot = Foot(table, actions)
         column.addWidget(self.foot)
-        self.paper = Ground()
-        column.addWidget(self.paper, 1)
 
     def refresh(self) -> None:
         """Bring every line up to date with the docket."""
         one = self.table.current
-        for part in (self.roll, self.destination, self.foot):
-            part.setVisible(one is not None)
-        self.paper.setVisible(one is None)
         if one is None:
-            self.heading.show_name("No photo open", False)
-            self.tabs.setVisible(False)
-            return
+            return  # the margin is not shown then
         plan = one.plan()
-        self.heading.show_name(one.name, True)
+        self.heading.show_name(one.name)
         self.tabs.refresh(one)
         self.destination.refresh(plan)
         for name, entry in entries(one.facts, plan, self.table.units).items():

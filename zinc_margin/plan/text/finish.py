@@ -36,7 +36,7 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
         else:
             consequence = f"The picture is {size} of {whole}."
         if line.margins is not None and not _even(line.margins):
-            consequence = f"{_capital(_margin_words(line.margins, units))}. {consequence}"
+            consequence = f"{words.capital(_margin_words(line.margins, units))}. {consequence}"
     if plan.pieces is not None:
         laid, each = pieces_told(plan.pieces, plan.whole, units)
         decision = laid if sheet is None else f"{decision}, in pieces"
@@ -67,11 +67,7 @@ def _decision(plan: Plan, units: str) -> str:
         parts.append("captioned")
     if line.line_mm:
         parts.append("key-line")
-    return _capital(", ".join(parts) or "Sheet")
-
-
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
+    return words.capital(", ".join(parts) or "Sheet")
 
 
 def _even(margins: Margins) -> bool:

@@ -44,8 +44,7 @@ def _size(facts: Facts, plan: Plan, units: str) -> str:
     if plan.maker.for_screen:
         return (
             f"This picture is for a screen, so its size is in pixels: {plan.pixels.width} × "
-            f"{plan.pixels.height}. {reason_of(plan, units)[:1].upper()}"
-            f"{reason_of(plan, units)[1:]}"
+            f"{plan.pixels.height}. {words.capital(reason_of(plan, units))}"
         )
     return (
         f"How large the print is and who prints it; everything below follows from that. "

@@ -131,7 +131,7 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
         return "Whole picture" + level, "Nothing trimmed."
     cut = plan.trimmed_mm
     if turn or plan.maker.for_screen:
-        return f"Trimmed to {_shape(plan)}{level}", _capital(
+        return f"Trimmed to {_shape(plan)}{level}", words.capital(
             f"{words.share(plan.trimmed_share)} trimmed."
         )
     text = _listed(cut.left, cut.top, cut.right, cut.bottom, units)
@@ -139,12 +139,8 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
         return "Whole picture" + level, "Nothing trimmed."
     return (
         f"Trimmed to {_shape(plan)}{level}",
-        f"{_capital(words.share(plan.trimmed_share))} trimmed: {text}.",
+        f"{words.capital(words.share(plan.trimmed_share))} trimmed: {text}.",
     )
-
-
-def _capital(words_: str) -> str:
-    return words_[:1].upper() + words_[1:]
 
 
 def _shape(plan: Plan) -> str:

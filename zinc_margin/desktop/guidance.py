@@ -1,0 +1,81 @@
+"""Help in place: a line explained, a control found, the keys, the guide."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QWidget
+
+from zinc_margin.desktop.find_dialog import Control, FindDialog
+from zinc_margin.desktop.guide_dialog import GuideDialog
+from zinc_margin.desktop.help_note import HelpNote
+from zinc_margin.desktop.keys import KeySheet
+from zinc_margin.desktop.margin.column import Margin
+from zinc_margin.desktop.message import Message
+from zinc_margin.desktop.state import Table
+from zinc_margin.plan.text.help_words import line_help
+
+
+class Guidance:
+    """What the window answers when somebody asks.
+
+    Parameters
+    ----------
+    window : QWidget
+        Over which is answered.
+    table : Table
+    margin : Margin
+    message : Message
+    """
+
+    def __init__(self, window: QWidget, table: Table, margin: Margin, message: Message) -> None:
+        self._window, self._table = window, table
+        self._margin, self._message = margin, message
+
+    def explain_line(self) -> None:
+        """Say what the open line is about, with this photo's numbers."""
+        self.explain(self._table.line)
+
+    def explain(self, line: str) -> None:
+        """Say what a line is about, with this photo's numbers."""
+        one = self._table.current
+        if one is None:
+            self.show_keys()
+            return
+        sentences = line_help(one.facts, one.plan(), line, self._table.units)
+        HelpNote(self._window, line.capitalize(), sentences).show_at(self._margin.lines[line].head)
+
+    def find_control(self) -> None:
+        """Ask for a control by a word, and go there."""
+        if self._table.current is not None:
+            FindDialog(self._window, self._margin, self._table, self.reveal).open()
+
+    def reveal(self, one: Control) -> None:
+        """Show a control of the open line, whatever hides it, and give it the keys."""
+        self._margin.refresh()
+        body = self._margin.bodies[one.line]
+        part: QWidget | None = one.widget
+        while part is not None and part is not body:
+            if part.isHidden():
+                body.unfold(part)
+            part = part.parentWidget()
+        if one.widget.isVisible():
+            focused = one.widget
+            inside = [each for each in one.widget.findChildren(QWidget) if each.focusPolicy()]
+            if focused.focusPolicy() == Qt.FocusPolicy.NoFocus and inside:
+                focused = inside[0]
+            focused.setFocus(Qt.FocusReason.TabFocusReason)
+            self._margin.roll.ensureWidgetVisible(one.widget, 0, 60)
+            return
+        self._message.say(f"{one.name}: it does not apply to this print as it stands.")
+
+    def show_guide(self) -> None:
+        """Show the guide beside the window."""
+        GuideDialog(self._window).show()
+
+    def show_keys(self) -> None:
+        """Show every key on one sheet."""
+        sheet = KeySheet(self._window)
+        sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        sheet.adjustSize()
+        sheet.move(self._window.mapToGlobal(self._window.rect().center()) - sheet.rect().center())
+        sheet.show()
