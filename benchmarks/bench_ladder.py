@@ -63,7 +63,7 @@ def main() -> None:
     one = table.add(facts, docket)
     one.preview = np.full((1067, 1600, 4), 140, np.uint8)
     window = Window(table)
-    bench = window.ladder
+    bench = window.benches.ladder
     bench.family.show_value("")
     table.open_line("photo")
     window.show()

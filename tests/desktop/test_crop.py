@@ -36,7 +36,7 @@ def crop(window, tmp_path):
     type_into(body(window, "size").print_size, "12x9cm")
     key(window, "3")
     settled(window)
-    window.crop.setFocus()
+    window.benches.crop.setFocus()
     return window
 
 
@@ -50,7 +50,7 @@ def frame(window):
 
 def held(window, start, end, keys):
     """Drag with a key held."""
-    bench = window.crop
+    bench = window.benches.crop
     QTest.mousePress(bench, LEFT, keys, start.toPoint())
     for part in (0.5, 1):
         at = (start + (end - start) * part).toPoint()
@@ -83,7 +83,7 @@ def wheel(widget, notches, keys=NONE):
 
 def shrink(window, notches=8):
     for _ in range(notches):
-        wheel(window.crop, 1)
+        wheel(window.benches.crop, 1)
     settled(window)
 
 
@@ -94,7 +94,9 @@ def test_scrolling_sizes_the_frame_and_a_double_press_takes_the_largest(crop):
     assert small.width < start.width * Fraction(4, 5)
     assert small.width / small.height == Fraction(4, 3)
     assert small.left + small.width / 2 == pytest.approx(450, abs=0.01)
-    QTest.mouseDClick(crop.crop, LEFT, pos=crop.crop.frame_rect().center().toPoint())
+    QTest.mouseDClick(
+        crop.benches.crop, LEFT, pos=crop.benches.crop.frame_rect().center().toPoint()
+    )
     settled(crop)
     assert line(crop).frame is None
 
@@ -102,9 +104,9 @@ def test_scrolling_sizes_the_frame_and_a_double_press_takes_the_largest(crop):
 def test_sides_and_corners_keep_the_shape(crop):
     shrink(crop)
     before = frame(crop)
-    rect = crop.crop.frame_rect()
+    rect = crop.benches.crop.frame_rect()
     edge = QPointF(rect.right(), rect.top() + rect.height() * 0.3)
-    drag(crop.crop, edge, edge + QPointF(30, 0))
+    drag(crop.benches.crop, edge, edge + QPointF(30, 0))
     after = frame(crop)
     assert after.width > before.width and after.left == pytest.approx(float(before.left), abs=1)
     assert after.width / after.height == Fraction(4, 3)
@@ -113,7 +115,7 @@ def test_sides_and_corners_keep_the_shape(crop):
 
 def test_alt_sizes_from_the_centre(crop):
     shrink(crop)
-    before, corner = frame(crop), crop.crop.frame_rect().topLeft()
+    before, corner = frame(crop), crop.benches.crop.frame_rect().topLeft()
     held(crop, corner, corner - QPointF(25, 20), ALT)
     after = frame(crop)
     assert after.width > before.width
@@ -124,11 +126,11 @@ def test_alt_sizes_from_the_centre(crop):
 
 def test_moving_snaps_and_shift_frees(crop):
     shrink(crop)
-    start = crop.crop.frame_rect().center()
-    _, scale = crop.crop.room(crop.table.current)
+    start = crop.benches.crop.frame_rect().center()
+    _, scale = crop.benches.crop.room(crop.table.current)
     left = float(frame(crop).left)
     off = QPointF(-(left * scale) + 4, 0)
-    drag(crop.crop, start, start + off)
+    drag(crop.benches.crop, start, start + off)
     assert frame(crop).left == 0
     QTest.keyClick(crop, Qt.Key.Key_Z, CTRL)
     held(crop, start, start + off, SHIFT)
@@ -137,22 +139,22 @@ def test_moving_snaps_and_shift_frees(crop):
 
 def test_a_new_frame_is_drawn_outside_the_old_one(crop):
     shrink(crop, 14)
-    box, _ = crop.crop.room(crop.table.current)
+    box, _ = crop.benches.crop.room(crop.table.current)
     start = box.topLeft() + QPointF(12, 12)
-    drag(crop.crop, start, start + QPointF(150, 60))
+    drag(crop.benches.crop, start, start + QPointF(150, 60))
     drawn = frame(crop)
     assert drawn.left < 20 and drawn.top < 20 and drawn.width < 300
     assert drawn.width / drawn.height == Fraction(4, 3)
     # a mere press outside draws nothing
-    QTest.mouseClick(crop.crop, LEFT, pos=(box.bottomRight() - QPointF(10, 10)).toPoint())
+    QTest.mouseClick(crop.benches.crop, LEFT, pos=(box.bottomRight() - QPointF(10, 10)).toPoint())
     assert frame(crop) == drawn
 
 
 def test_a_drag_is_one_step_of_undo(crop):
     shrink(crop)
     before = line(crop)
-    start = crop.crop.frame_rect().center()
-    drag(crop.crop, start, start + QPointF(40, 11))
+    start = crop.benches.crop.frame_rect().center()
+    drag(crop.benches.crop, start, start + QPointF(40, 11))
     assert line(crop) != before
     QTest.keyClick(crop, Qt.Key.Key_Z, CTRL)
     assert line(crop) == before
@@ -160,22 +162,22 @@ def test_a_drag_is_one_step_of_undo(crop):
 
 def test_levelling_along_a_line(crop):
     QTest.mouseClick(link(body(crop, "crop"), "along a line"), LEFT)
-    assert crop.crop.mode == "level"
-    box, scale = crop.crop.room(crop.table.current)
+    assert crop.benches.crop.mode == "level"
+    box, scale = crop.benches.crop.room(crop.table.current)
 
     def at(x):
         y = 300 + (x - 450) * math.tan(math.radians(2))
         return QPointF(box.left() + x * scale, box.top() + y * scale)
 
-    drag(crop.crop, at(60), at(840))
+    drag(crop.benches.crop, at(60), at(840))
     settled(crop)
     assert line(crop).turn == pytest.approx(-2, abs=0.12)
-    assert crop.crop.mode == "" and crop.crop.turning.isActive() is not None
+    assert crop.benches.crop.mode == "" and crop.benches.crop.turning.isActive() is not None
     crop.grab()
     # Esc leaves it without a turn
     key(crop, "L")
     QTest.keyClick(crop, Qt.Key.Key_Escape)
-    assert crop.crop.mode == ""
+    assert crop.benches.crop.mode == ""
 
 
 def test_the_lean_that_was_found_is_offered(crop):
@@ -195,12 +197,12 @@ def test_the_angle_steps_by_hundredths_and_the_wheel_by_tenths(crop):
     assert line(crop).turn == Fraction(-9, 100)
     wheel(field, 1)
     assert line(crop).turn == Fraction(1, 100)
-    crop.crop.setFocus()
-    wheel(crop.crop, -1, CTRL)
+    crop.benches.crop.setFocus()
+    wheel(crop.benches.crop, -1, CTRL)
     assert line(crop).turn == Fraction(-9, 100)
     settled(crop)
     crop.grab()
-    assert crop.crop.turning.isActive()
+    assert crop.benches.crop.turning.isActive()
 
 
 def test_quarters_and_mirror_by_key(crop):
@@ -264,7 +266,7 @@ def test_guides_surround_and_what_is_cut_off(crop):
 
     def look():
         settled(crop)
-        return crop.crop.grab().toImage()
+        return crop.benches.crop.grab().toImage()
 
     plain = look()
     key(crop, "G")
@@ -283,11 +285,11 @@ def test_guides_surround_and_what_is_cut_off(crop):
     type_into(body(crop, "crop").grid, "0 x 2")
     assert crop.table.view.grid == (5, 2)
     crop.table.look(guide="none")
-    crop.crop.setFocus()
+    crop.benches.crop.setFocus()
     before = look()
-    QTest.keyPress(crop.crop, Qt.Key.Key_Space)
+    QTest.keyPress(crop.benches.crop, Qt.Key.Key_Space)
     assert look() != before
-    QTest.keyRelease(crop.crop, Qt.Key.Key_Space)
+    QTest.keyRelease(crop.benches.crop, Qt.Key.Key_Space)
     assert look() == before
     key(crop, "C")
     assert crop.table.view.off == "grey" and look() != before
@@ -300,10 +302,10 @@ def test_guides_surround_and_what_is_cut_off(crop):
 
 
 def test_the_subject_is_marked_once_for_every_size(crop, tmp_path):
-    box, _ = crop.crop.room(crop.table.current)
+    box, _ = crop.benches.crop.room(crop.table.current)
     key(crop, "I")
     at = box.topLeft() + QPointF(box.width() * 0.2, box.height() * 0.6)
-    QTest.mouseClick(crop.crop, LEFT, pos=at.toPoint())
+    QTest.mouseClick(crop.benches.crop, LEFT, pos=at.toPoint())
     settled(crop)
     x, y = crop.table.current.facts.subject
     assert (float(x), float(y)) == (pytest.approx(0.2, abs=0.01), pytest.approx(0.6, abs=0.01))
@@ -329,7 +331,7 @@ def test_consequences_are_told_while_dragging(crop):
 
 
 def test_what_a_mat_or_borderless_hides_is_drawn(crop):
-    plain = crop.crop.grab().toImage()
+    plain = crop.benches.crop.grab().toImage()
     crop.table.decide("size", overspill_mm=Fraction(4))
     settled(crop)
-    assert crop.crop.grab().toImage() != plain
+    assert crop.benches.crop.grab().toImage() != plain

@@ -32,7 +32,7 @@ def head(window):
 
 
 def shade(window, x, y):
-    return window.sheet.grab().toImage().pixelColor(int(x), int(y))
+    return window.benches.sheet.grab().toImage().pixelColor(int(x), int(y))
 
 
 def test_a_sheet_a_border_and_a_caption_are_typed(finish):
@@ -77,7 +77,7 @@ def test_a_choice_that_cannot_be_is_said_and_taken_back(finish):
 def test_the_picture_is_dragged_on_its_sheet(finish):
     type_into(body(finish).sheet, "A4")
     settled(finish)
-    bench = finish.sheet
+    bench = finish.benches.sheet
     start = bench.print_rect(finish.table.current.plan()).center()
     drag(bench, start, start + QPointF(0, -400))
     line = finish.table.current.docket.finish
@@ -106,9 +106,9 @@ def test_a_canvas_is_typed_and_seen_folded(finish):
     assert finish.table.current.docket.finish.tuck_mm is None
     type_into(form.tuck, "14")
     settled(finish)
-    until(lambda: finish.sheet.image is not None)
-    flat = shade(finish, finish.sheet.width() / 2, finish.sheet.height() / 2)
-    bench = finish.sheet
+    until(lambda: finish.benches.sheet.image is not None)
+    flat = shade(finish, finish.benches.sheet.width() / 2, finish.benches.sheet.height() / 2)
+    bench = finish.benches.sheet
     QTest.mouseClick(bench.views.button("folded"), Qt.MouseButton.LeftButton)
     assert bench.view == "folded"
     corner = shade(finish, bench.width() / 2, bench.height() / 2)
@@ -129,11 +129,11 @@ def test_a_tone_for_the_sides_is_picked_from_the_picture(finish):
     link(form, "canvas …").click()
     type_into(form.bars, "20 mm")
     settled(finish)
-    until(lambda: finish.sheet.image is not None)
-    place = finish.sheet.print_rect(finish.table.current.plan()).center()
+    until(lambda: finish.benches.sheet.image is not None)
+    place = finish.benches.sheet.print_rect(finish.table.current.plan()).center()
     seen = shade(finish, place.x(), place.y())
     form.pick.click()
-    QTest.mouseClick(finish.sheet, Qt.MouseButton.LeftButton, pos=place.toPoint())
+    QTest.mouseClick(finish.benches.sheet, Qt.MouseButton.LeftButton, pos=place.toPoint())
     settled(finish)
     tone = finish.table.current.docket.finish.wrap_tone
     assert max(abs(int(tone[n : n + 2], 16) - part) for n, part in
@@ -147,7 +147,7 @@ def test_what_is_shown_is_what_is_made(finish):
     link(form, "marks …").click()
     type_into(form.tone, "#204060")
     settled(finish)
-    page = finish.sheet
+    page = finish.benches.sheet
     left = page.print_rect(finish.table.current.plan())
     tone = shade(finish, left.left() - 12, left.center().y())
     assert (tone.red(), tone.green(), tone.blue()) == (0x20, 0x40, 0x60)
@@ -159,8 +159,8 @@ def test_pieces_are_made_into_a_folder_with_their_map(finish, jpeg):
     type_into(form.over, "8x6cm")
     settled(finish)
     assert "pieces" in head(finish).decision
-    assert finish.sheet.views.button("pieces").isVisible()
-    QTest.mouseClick(finish.sheet.views.button("pieces"), Qt.MouseButton.LeftButton)
+    assert finish.benches.sheet.views.button("pieces").isVisible()
+    QTest.mouseClick(finish.benches.sheet.views.button("pieces"), Qt.MouseButton.LeftButton)
     finish.margin.foot.make.click()
     until(lambda: finish.making.written is not None)
     settled(finish)
@@ -171,11 +171,11 @@ def test_pieces_are_made_into_a_folder_with_their_map(finish, jpeg):
 
 
 def test_the_slip_is_shown_for_the_chosen_device(finish):
-    QTest.mouseClick(finish.sheet.views.button("slip"), Qt.MouseButton.LeftButton)
-    lab = finish.sheet.grab().toImage()
+    QTest.mouseClick(finish.benches.sheet.views.button("slip"), Qt.MouseButton.LeftButton)
+    lab = finish.benches.sheet.grab().toImage()
     finish.table.decide("size", maker="desk")
     settled(finish)
-    assert finish.sheet.grab().toImage() != lab
+    assert finish.benches.sheet.grab().toImage() != lab
 
 
 def test_the_rack_goes_on_one_sheet(finish, jpeg, tmp_path, scene):

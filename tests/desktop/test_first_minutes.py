@@ -338,15 +338,15 @@ def test_photos_are_moved_in_the_row_by_keys_by_menu_and_by_a_drag(window, jpeg)
 def test_menus_stand_where_one_looks_for_them(opened):
     opened.table.open_line("crop")
     settled(opened)
-    middle = QPoint(opened.crop.width() // 2, opened.crop.height() // 2)
-    menu_of(opened.crop, middle)["Put the subject point here"].trigger()
+    middle = QPoint(opened.benches.crop.width() // 2, opened.benches.crop.height() // 2)
+    menu_of(opened.benches.crop, middle)["Put the subject point here"].trigger()
     x, y = opened.table.current.facts.subject
     assert 0.3 < x < 0.7 and 0.3 < y < 0.7
-    menu_of(opened.crop, middle)["Take the subject point away"].trigger()
+    menu_of(opened.benches.crop, middle)["Take the subject point away"].trigger()
     assert opened.table.current.facts.subject is None
     opened.table.open_line("sharpen")
     settled(opened)
-    assert "Follow the edge here" in menu_of(opened.loupe.panes, QPoint(40, 40))
+    assert "Follow the edge here" in menu_of(opened.benches.loupe.panes, QPoint(40, 40))
 
 
 def test_the_subject_point_is_set_by_keys_alone(opened):
@@ -354,18 +354,18 @@ def test_the_subject_point_is_set_by_keys_alone(opened):
     settled(opened)
     opened.begin_crop("mark")
     for _ in range(10):
-        QTest.keyClick(opened.crop, Qt.Key.Key_Left)
-    QTest.keyClick(opened.crop, Qt.Key.Key_Return)
+        QTest.keyClick(opened.benches.crop, Qt.Key.Key_Left)
+    QTest.keyClick(opened.benches.crop, Qt.Key.Key_Return)
     x, y = opened.table.current.facts.subject
-    assert (x, y) == (Fraction(2, 5), Fraction(1, 2)) and not opened.crop.mode
+    assert (x, y) == (Fraction(2, 5), Fraction(1, 2)) and not opened.benches.crop.mode
 
 
 def test_a_line_divides_one_picture(opened):
     opened.table.open_line("sharpen")
     settled(opened)
-    opened.loupe.panes_switch.button("divided").click()
+    opened.benches.loupe.panes_switch.button("divided").click()
     settled(opened)
-    panes = opened.loupe.panes
+    panes = opened.benches.loupe.panes
     assert panes.boxes()[0] == panes.boxes()[1] and panes.boxes()[0].width() == panes.width()
     middle = QPoint(panes.width() // 2, 60)
     QTest.mousePress(panes, LEFT, pos=middle)
@@ -375,9 +375,9 @@ def test_a_line_divides_one_picture(opened):
     panes.setFocus()
     QTest.keyClick(panes, Qt.Key.Key_Right, Qt.KeyboardModifier.AltModifier)
     assert panes.divide == pytest.approx(0.30, abs=0.02)
-    QTest.mousePress(opened.loupe.compare, LEFT)
+    QTest.mousePress(opened.benches.loupe.compare, LEFT)
     assert panes.swapped
-    QTest.mouseRelease(opened.loupe.compare, LEFT)
+    QTest.mouseRelease(opened.benches.loupe.compare, LEFT)
     assert not panes.swapped
 
 
@@ -410,9 +410,11 @@ def test_place_units_tone_and_photos_are_remembered(window, jpeg):
     assert later.remembered.dim is True and later.remembered.recent == [str(jpeg)]
     later.show()
     later._refresh()
-    assert later.invitation.isVisible() and not later.margin.isVisible()
+    assert later.benches.invitation.isVisible() and not later.margin.isVisible()
     texts = [
-        each.text() for each in later.invitation.findChildren(QWidget) if hasattr(each, "text")
+        each.text()
+        for each in later.benches.invitation.findChildren(QWidget)
+        if hasattr(each, "text")
     ]
     assert jpeg.name in texts
     later.close()

@@ -54,7 +54,7 @@ def point(widget, place: QPointF):
 
 def place(window, width_mm, height_mm):
     one = window.table.current
-    return window.ladder.nest.rect_of(one, width_mm, height_mm).topRight()
+    return window.benches.ladder.nest.rect_of(one, width_mm, height_mm).topRight()
 
 
 def size_of(window):
@@ -63,23 +63,23 @@ def size_of(window):
 
 
 def test_any_place_of_the_nest_is_a_print(wide):
-    nest = wide.ladder.nest
+    nest = wide.benches.ladder.nest
     at = place(wide, 337, 141)
     point(nest, at)
-    readout = wide.ladder.readout.text()
+    readout = wide.benches.ladder.readout.text()
     assert readout.startswith("33.") and "ppi" in readout and "trimmed" in readout
     QTest.mouseClick(nest, LEFT, pos=at.toPoint())
     settled(wide)
     assert size_of(wide) == (pytest.approx(337, abs=3), pytest.approx(141, abs=3))
     point(nest, QPointF(3, 3))
-    assert "judged as it is seen from its own diagonal" in wide.ladder.readout.text()
+    assert "judged as it is seen from its own diagonal" in wide.benches.ladder.readout.text()
 
 
 def test_near_the_diagonal_the_photos_shape_is_taken(wide):
-    wide.ladder.family.setCurrentIndex(wide.ladder.family.findData("card"))
-    wide.ladder.refresh()
+    wide.benches.ladder.family.setCurrentIndex(wide.benches.ladder.family.findData("card"))
+    wide.benches.ladder.refresh()
     settled(wide)
-    QTest.mouseClick(wide.ladder.nest, LEFT, pos=place(wide, 261, 175).toPoint())
+    QTest.mouseClick(wide.benches.ladder.nest, LEFT, pos=place(wide, 261, 175).toPoint())
     settled(wide)
     width, height = size_of(wide)
     assert width / height == pytest.approx(1.5, abs=1e-9)
@@ -87,7 +87,7 @@ def test_near_the_diagonal_the_photos_shape_is_taken(wide):
 
 
 def test_edges_of_the_chosen_print_are_pulled_one_side_at_a_time(wide):
-    nest = wide.ladder.nest
+    nest = wide.benches.ladder.nest
     right = place(wide, 300, 100)
     drag(nest, right, right + QPointF(40, 3))
     width, height = size_of(wide)
@@ -102,7 +102,7 @@ def test_edges_of_the_chosen_print_are_pulled_one_side_at_a_time(wide):
 
 @pytest.mark.parametrize("kind", ["asked", "floor", "eye"])
 def test_a_reach_edge_moves_its_figure(wide, kind):
-    nest, one = wide.ladder.nest, wide.table.current
+    nest, one = wide.benches.ladder.nest, wide.table.current
     edge = next(edge for edge in edges_of(wide.table, one) if edge.kind == kind)
     before = one.docket.size
     start = place(wide, edge.width_mm, edge.height_mm)
@@ -124,20 +124,20 @@ def test_a_reach_edge_moves_its_figure(wide, kind):
 def test_labels_of_the_nest_never_touch(wide, size, units):
     wide.resize(*size)
     wide.table.use_units(units)
-    wide.ladder.family.setCurrentIndex(0)
-    wide.ladder.refresh()
+    wide.benches.ladder.family.setCurrentIndex(0)
+    wide.benches.ladder.refresh()
     for words in ("30x20cm", "13x18cm", "1 m wide"):
         type_into(body(wide, "size").print_size, words)
         settled(wide)
         wide.grab()
-        labels = wide.ladder.nest.labels
+        labels = wide.benches.ladder.nest.labels
         assert len(labels) > 8
         for index, one in enumerate(labels):
             assert not any(one.intersects(other) for other in labels[index + 1 :])
 
 
 def test_the_table_says_why_and_by_how_much(wide):
-    model = wide.ladder.model
+    model = wide.benches.ladder.model
     row = next(i for i, rung in enumerate(model.meanings) if rung.size.label == "60 × 40 cm")
     cells = [model.data(model.index(row, column), 0) for column in range(model.columnCount())]
     assert cells == ["60 × 40 cm", "0 %", "127", "2.36 ×", "69 cm", "from a distance"]
@@ -230,7 +230,7 @@ def three(wide, tmp_path):
 
 
 def test_several_photos_at_one_size(three):
-    buttons, model = three.rack.buttons, three.ladder.model
+    buttons, model = three.rack.buttons, three.benches.ladder.model
     QTest.mouseClick(buttons[2], LEFT, CTRL)
     settled(three)
     assert [one.name for one in three.table.chosen] == ["estuary", "tiny"]
@@ -246,7 +246,7 @@ def test_several_photos_at_one_size(three):
     kinds = [edge.kind for edge in edges_of(three.table, three.table.current)]
     assert kinds == ["photo"] * 3
     three.grab()
-    QTest.mouseClick(three.ladder.size_for_all, LEFT)
+    QTest.mouseClick(three.benches.ladder.size_for_all, LEFT)
     settled(three)
     sizes = [
         (float(p.plan().size.width_mm), float(p.plan().size.height_mm)) for p in three.table.prints
@@ -254,7 +254,9 @@ def test_several_photos_at_one_size(three):
     assert sizes == [(300, 200), (200, 300), (300, 200)]
     row = model.index(1, 0)
     QTest.mouseClick(
-        three.ladder.view.viewport(), LEFT, pos=three.ladder.view.visualRect(row).center()
+        three.benches.ladder.view.viewport(),
+        LEFT,
+        pos=three.benches.ladder.view.visualRect(row).center(),
     )
     settled(three)
     assert three.table.current.name == "tall" and len(three.table.chosen) == 3
@@ -264,7 +266,7 @@ def test_several_photos_at_one_size(three):
     QTest.keyClick(three, Qt.Key.Key_Y, CTRL)
     labels = [one.plan().size.label for one in three.table.prints]
     assert labels == ["30 × 20 cm", "20 × 30 cm", "30 × 20 cm"]
-    QTest.mouseClick(link(three.ladder, "alone"), LEFT)
+    QTest.mouseClick(link(three.benches.ladder, "alone"), LEFT)
     settled(three)
     assert three.table.chosen == [] and model.headerData(0, Qt.Orientation.Horizontal, 0) == "size"
 
@@ -275,10 +277,10 @@ def test_more_than_the_size_is_applied_as_it_is_ticked(three):
     three.table.decide("crop", place_x=Fraction(1, 4))
     three.table.choose(three.table.prints)
     settled(three)
-    QTest.mouseClick(three.ladder.size_for_all, LEFT)
+    QTest.mouseClick(three.benches.ladder.size_for_all, LEFT)
     assert [one.docket.size.maker for one in three.table.prints] == ["canvas", None, None]
     three.table.undo()
-    QTest.mouseClick(three.ladder.more_for_all, LEFT)
+    QTest.mouseClick(three.benches.ladder.more_for_all, LEFT)
     (dialog,) = three.findChildren(ApplyDialog)
     for box in dialog.boxes.values():
         box.setChecked(False)
@@ -305,12 +307,12 @@ def test_closing_chosen_photos_ends_the_comparison(three):
     three.table.close(2)
     three.table.close(1)
     settled(three)
-    assert three.table.chosen == [] and three.ladder.view.isVisible()
+    assert three.table.chosen == [] and three.benches.ladder.view.isVisible()
 
 
 def test_sizes_of_ones_own(wide, tmp_path):
     wide.table._own = OwnSizes(tmp_path / "mine" / "sizes.json")
-    ladder = wide.ladder
+    ladder = wide.benches.ladder
     ladder.family.setCurrentIndex(ladder.family.findData("mine"))
     ladder.refresh()
     settled(wide)
@@ -360,32 +362,32 @@ def test_blocks_are_shown_where_they_are(window, tmp_path, scene):
     x, y = next(
         (x, y) for name, x, y in window.table.current.facts.measured.places if name == "blocks"
     )
-    assert window.loupe.centre == (
+    assert window.benches.loupe.centre == (
         pytest.approx(x / 1280, abs=0.02),
         pytest.approx(y / 840, abs=0.02),
     )
     key(window, "1")
     window.grab()
-    spot, _ = window.photo_bench.marks[0]
-    window.loupe.look_at(0, 0)
-    QTest.mouseClick(window.photo_bench, LEFT, pos=spot.center().toPoint())
+    spot, _ = window.benches.photo.marks[0]
+    window.benches.loupe.look_at(0, 0)
+    QTest.mouseClick(window.benches.photo, LEFT, pos=spot.center().toPoint())
     settled(window)
-    assert window.table.line == "pixels" and window.loupe.centre != (0, 0)
+    assert window.table.line == "pixels" and window.benches.loupe.centre != (0, 0)
 
 
 def test_mats_and_overspill_are_drawn(wide):
     key(wide, "6")
-    plain = wide.sheet.grab().toImage()
+    plain = wide.benches.sheet.grab().toImage()
     wide.table.decide("size", overspill_mm=Fraction(8))
     settled(wide)
-    spilled = wide.sheet.grab().toImage()
+    spilled = wide.benches.sheet.grab().toImage()
     assert spilled != plain
     wide.table.decide("size", overspill_mm=None)
     key(wide, "2")
     type_into(body(wide, "size").print_size, "Mat 27 × 36 cm")
     key(wide, "6")
     assert "frame 50 × 40 cm" in body(wide, "finish")._sentence.text()
-    framed = wide.sheet.grab().toImage()
+    framed = wide.benches.sheet.grab().toImage()
     assert framed != plain
 
 
@@ -394,14 +396,14 @@ def test_without_a_photo_sizes_say_what_they_ask_for(qtbot):
     qtbot.addWidget(window)
     window.show()
     settled(window)
-    model = window.ladder.model
-    window.ladder.search.setText("50 x 70")
+    model = window.benches.ladder.model
+    window.benches.ladder.search.setText("50 x 70")
     settled(window)
     cells = [model.data(model.index(0, column), 0) for column in range(6)]
     assert cells == ["50 × 70 cm", "49", "300", "", "86 cm", "5906 × 8268"]
-    place = window.ladder.view.visualRect(model.index(0, 0)).center()
-    QTest.mouseClick(window.ladder.view.viewport(), LEFT, pos=place)
-    assert "asked by a lab" in window.ladder.readout.text()
+    place = window.benches.ladder.view.visualRect(model.index(0, 0)).center()
+    QTest.mouseClick(window.benches.ladder.view.viewport(), LEFT, pos=place)
+    assert "asked by a lab" in window.benches.ladder.readout.text()
 
 
 def test_the_units_typed_first_are_the_units_shown(window, estuary):
@@ -409,10 +411,10 @@ def test_the_units_typed_first_are_the_units_shown(window, estuary):
     settled(window)
     key(window, "2")
     size = body(window, "size")
-    assert window.ladder.family.currentData() == "photo" and window.table.units == "cm"
+    assert window.benches.ladder.family.currentData() == "photo" and window.table.units == "cm"
     type_into(size.print_size, "12x8 in")
     settled(window)
-    assert window.table.units == "in" and window.ladder.family.currentData() == "photo inch"
+    assert window.table.units == "in" and window.benches.ladder.family.currentData() == "photo inch"
     assert "in" in size.spill_hint.text() and "1/2 in" in size.print_size.toolTip()
     type_into(size.print_size, "30x20 cm")  # the first counts, then the switch
     settled(window)

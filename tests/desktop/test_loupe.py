@@ -31,7 +31,7 @@ from zinc_margin.plan.size.zoom import life_zoom, seen_zoom
 
 
 def shown(window, pane):
-    image = window.loupe.panes.images[pane].convertToFormat(QImage.Format.Format_RGB32)
+    image = window.benches.loupe.panes.images[pane].convertToFormat(QImage.Format.Format_RGB32)
     raw = np.frombuffer(image.constBits(), np.uint8)
     raw = raw.reshape(image.height(), image.bytesPerLine() // 4, 4)
     return raw[:, : image.width(), :3].copy()
@@ -59,17 +59,17 @@ def test_the_loupe_is_the_file_at_ten_places(loupe, tmp_path):
     make_file(one.photo, made, out)
     whole = read_photo(out, measured=False)
     seen_as = Screen(one.photo.colour, whole.codes.dtype)
-    loupe.loupe.show_in(1, "this")
+    loupe.benches.loupe.show_in(1, "this")
     for x, y in np.random.default_rng(6).random((10, 2)):
-        loupe.loupe.look_at(x, y)
+        loupe.benches.loupe.look_at(x, y)
         settled(loupe)
-        left, top, width, height = loupe.loupe.seen(made)
+        left, top, width, height = loupe.benches.loupe.seen(made)
         part = np.ascontiguousarray(whole.codes[top : top + height, left : left + width])
         assert np.array_equal(shown(loupe, 1), seen_as.show(part)[..., :3])
 
 
 def test_any_against_any(loupe, tmp_path):
-    bench = loupe.loupe
+    bench = loupe.benches.loupe
     key(loupe, "K")
     loupe.table.decide("pixels", method="mitchell")
     key(loupe, "K")
@@ -108,7 +108,7 @@ def test_any_against_any(loupe, tmp_path):
 
 
 def test_holding_a_key_swaps(loupe):
-    panes = loupe.loupe.panes
+    panes = loupe.benches.loupe.panes
     before = panes.grab().toImage()
     QTest.keyPress(panes, Qt.Key.Key_X)
     assert panes.grab().toImage() != before
@@ -117,7 +117,7 @@ def test_holding_a_key_swaps(loupe):
 
 
 def test_from_the_whole_to_single_pixels(loupe):
-    bench, made = loupe.loupe, loupe.table.current.plan()
+    bench, made = loupe.benches.loupe, loupe.table.current.plan()
     for name, zoom in (("50", 0.5), ("100", 1), ("400", 4), ("800", 8)):
         bench.set_scale(name)
         settled(loupe)
@@ -137,7 +137,7 @@ def test_from_the_whole_to_single_pixels(loupe):
 
 def test_life_size_and_from_its_distance(loupe, tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
-    bench, made = loupe.loupe, loupe.table.current.plan()
+    bench, made = loupe.benches.loupe, loupe.table.current.plan()
     keep_screen_ppi(bench, 110)
     assert screen_ppi(bench) == 110
     bench.set_scale("life")
@@ -163,7 +163,7 @@ def test_life_size_and_from_its_distance(loupe, tmp_path, monkeypatch):
 
 
 def test_places_worth_looking_at(loupe):
-    bench = loupe.loupe
+    bench = loupe.benches.loupe
     seen = set()
     for _ in range(4):
         key(loupe, "N")
@@ -173,7 +173,7 @@ def test_places_worth_looking_at(loupe):
 
 
 def test_what_is_not_rendered_yet_is_shown_roughly(loupe):
-    bench = loupe.loupe
+    bench = loupe.benches.loupe
     settled(loupe)
     bench.look_at(0.1, 0.1)
     assert bench.panes.stale

@@ -31,7 +31,7 @@ def pixels(image):
     raw = np.frombuffer(image.constBits(), np.uint8)
     return raw.reshape(image.height(), image.bytesPerLine() // 4, 4)[:, : image.width(), :3].copy()
 seen = pixels(window.grab().toImage())
-for image in window.loupe.panes.images[:2]:
+for image in window.benches.loupe.panes.images[:2]:
     part = pixels(image)[40:-80, 10:-10]
     probe = part[:1, :40]
     rows, columns = np.where((seen[:, :, 0] == probe[0, 0, 0]) & (seen[:, :, 1] == probe[0, 0, 1]))

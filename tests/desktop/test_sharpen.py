@@ -29,7 +29,7 @@ def choose(choice, key):
 
 
 def shown(window, pane):
-    image = window.loupe.panes.images[pane]
+    image = window.benches.loupe.panes.images[pane]
     raw = np.frombuffer(image.constBits(), np.uint8)
     return raw.reshape(image.height(), image.bytesPerLine() // 4, 4)[:, : image.width()].astype(int)
 
@@ -88,7 +88,7 @@ def test_what_stands_behind_more(opened, sharpen):
 
 
 def test_the_edge_profile_follows_what_is_pointed_at(opened, sharpen):
-    loupe = opened.loupe
+    loupe = opened.benches.loupe
     until(lambda: loupe.edge.profile is not None)
     assert loupe.edge.isVisible()
     first = loupe.edge.profile
@@ -110,7 +110,7 @@ def test_the_edge_profile_follows_what_is_pointed_at(opened, sharpen):
 
 def test_as_printed_is_softer_and_v_shows_where_it_acts(opened, sharpen):
     choose(sharpen.paper, "canvas")
-    loupe = opened.loupe
+    loupe = opened.benches.loupe
     for pane, what in enumerate(("this", "printed")):
         loupe.show_in(pane, what)
     settled(opened)
@@ -133,10 +133,10 @@ def test_as_printed_is_softer_and_v_shows_where_it_acts(opened, sharpen):
 
 def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
     for x in (0.3, 0.7):
-        opened.loupe.look_at(x, 0.5)
+        opened.benches.loupe.look_at(x, 0.5)
         settled(opened)
         QTest.keyClick(opened, "p")
-    assert "2 of at most 3" in opened.loupe.place.text()
+    assert "2 of at most 3" in opened.benches.loupe.place.text()
     QTest.mouseClick(sharpen.strip, LEFT)
     QApplication.processEvents()
     dialog = next(w for w in opened.findChildren(StripDialog))
@@ -166,7 +166,7 @@ def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
 
 
 def test_the_profile_begins_at_the_strongest_edge_and_moves_by_keys(opened, sharpen):
-    loupe = opened.loupe
+    loupe = opened.benches.loupe
     until(lambda: loupe.edge.profile is not None)
     measured = opened.table.current.facts.measured
     x, y = next((x, y) for name, x, y in measured.places if name == "contrast")
@@ -185,7 +185,7 @@ def test_the_profile_begins_at_the_strongest_edge_and_moves_by_keys(opened, shar
 
 
 def test_a_curve_that_hides_behind_another_is_named(opened, sharpen):
-    loupe = opened.loupe
+    loupe = opened.benches.loupe
     opened.table.decide("sharpen", strength=0)
     settled(opened)
     until(lambda: loupe.edge.profile is not None)

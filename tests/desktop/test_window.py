@@ -62,7 +62,7 @@ def link(parent, words):
 
 def test_an_empty_window_says_what_to_do(window):
     settled(window)
-    assert window.invitation.isVisible()
+    assert window.benches.invitation.isVisible()
     shown = [each for each in window.findChildren(QAbstractButton) if each.isVisible()]
     can = {each.text() for each in shown if each.isEnabled()}
     # nothing else to press but what opens something, units, tone and help
@@ -208,25 +208,28 @@ def test_turning_the_size_by_key(opened):
 
 def test_the_ladder_chooses_by_click(opened):
     key(opened, "2")
-    view = opened.ladder.view
+    view = opened.benches.ladder.view
     row = next(
-        i for i, rung in enumerate(opened.ladder.model.meanings) if rung.size.label == "18 × 13 cm"
+        i
+        for i, rung in enumerate(opened.benches.ladder.model.meanings)
+        if rung.size.label == "18 × 13 cm"
     )
-    index = opened.ladder.model.index(row, 0)
+    index = opened.benches.ladder.model.index(row, 0)
     view.scrollTo(index)
     QTest.mouseClick(view.viewport(), LEFT, pos=view.visualRect(index).center())
     settled(opened)
     assert opened.table.current.plan().size.label == "18 × 13 cm"
-    assert opened.ladder.model.current == row
+    assert opened.benches.ladder.model.current == row
     shown = [
-        opened.ladder.model.data(opened.ladder.model.index(row, column), 0) for column in range(5)
+        opened.benches.ladder.model.data(opened.benches.ladder.model.index(row, column), 0)
+        for column in range(5)
     ]
     assert shown == ["18 × 13 cm", "7.7 %", "78.2", "3.84 ×", "1.12 m"]
 
 
 def test_the_nest_points_and_chooses(opened):
     key(opened, "2")
-    nest, one = opened.ladder.nest, opened.table.current
+    nest, one = opened.benches.ladder.nest, opened.table.current
     rung = next(rung for rung in nest.rungs if rung.size.label == "15 × 10 cm")
     box = nest.rect_of(one, 150, 100)
     at = QPoint(int(box.right()), int(box.top()))
@@ -243,7 +246,7 @@ def test_the_nest_points_and_chooses(opened):
             Qt.KeyboardModifier.NoModifier,
         ),
     )
-    assert "15 × 10 cm" in opened.ladder.readout.text()
+    assert "15 × 10 cm" in opened.benches.ladder.readout.text()
     QTest.mouseClick(nest, LEFT, pos=at)
     settled(opened)
     assert opened.table.current.plan().size == rung.size
@@ -253,7 +256,7 @@ def test_the_chosen_corner_is_pulled(opened):
     key(opened, "2")
     type_into(body(opened, "size").print_size, "15x10cm")
     settled(opened)
-    nest, one = opened.ladder.nest, opened.table.current
+    nest, one = opened.benches.ladder.nest, opened.table.current
     start = nest.rect_of(one, 150, 100).topRight()
     aim = nest.rect_of(one, 181, 129).topRight()
     drag(nest, start, aim)
@@ -275,11 +278,11 @@ def test_a_slow_hand_finds_known_sizes_too(opened):
     key(opened, "2")
     type_into(body(opened, "size").print_size, "15x10cm")
     settled(opened)
-    nest, one = opened.ladder.nest, opened.table.current
+    nest, one = opened.benches.ladder.nest, opened.table.current
     QTest.mousePress(nest, LEFT, pos=nest.rect_of(one, 150, 100).topRight().toPoint())
     QTest.mouseMove(nest, nest.rect_of(one, 165, 112).topRight().toPoint())
-    rows = opened.ladder.model
-    until(lambda: rows.current == -1 and not opened.ladder._soon.isActive())
+    rows = opened.benches.ladder.model
+    until(lambda: rows.current == -1 and not opened.benches.ladder._soon.isActive())
     assert all(rung.size.width_mm >= rung.size.height_mm for rung in rows.meanings)
     aim = nest.rect_of(one, 181, 129).topRight().toPoint()
     QTest.mouseMove(nest, aim)
@@ -290,18 +293,18 @@ def test_a_slow_hand_finds_known_sizes_too(opened):
 
 def test_families_filter(opened):
     key(opened, "2")
-    opened.ladder.family.setCurrentIndex(opened.ladder.family.findData("paper"))
-    opened.ladder.refresh()
-    assert {rung.size.family for rung in opened.ladder.model.meanings} == {"paper"}
+    opened.benches.ladder.family.setCurrentIndex(opened.benches.ladder.family.findData("paper"))
+    opened.benches.ladder.refresh()
+    assert {rung.size.family for rung in opened.benches.ladder.model.meanings} == {"paper"}
 
 
 def labels(window):
-    return [rung.size.label for rung in window.ladder.model.meanings]
+    return [rung.size.label for rung in window.benches.ladder.model.meanings]
 
 
 def test_the_table_is_searched_filtered_and_sorted(opened):
     key(opened, "2")
-    ladder = opened.ladder
+    ladder = opened.benches.ladder
     QTest.keyClicks(ladder.search, "roll 61")
     assert labels(opened) == ["Roll 61 cm"]
     ladder.search.clear()
@@ -326,10 +329,12 @@ def test_the_table_is_searched_filtered_and_sorted(opened):
 
 def test_a_roll_follows_the_photo(opened):
     key(opened, "2")
-    QTest.keyClicks(opened.ladder.search, "roll 61")
-    index = opened.ladder.model.index(0, 0)
+    QTest.keyClicks(opened.benches.ladder.search, "roll 61")
+    index = opened.benches.ladder.model.index(0, 0)
     QTest.mouseClick(
-        opened.ladder.view.viewport(), LEFT, pos=opened.ladder.view.visualRect(index).center()
+        opened.benches.ladder.view.viewport(),
+        LEFT,
+        pos=opened.benches.ladder.view.visualRect(index).center(),
     )
     settled(opened)
     plan = opened.table.current.plan()
@@ -345,8 +350,8 @@ def squared(window):
     key(window, "2")
     type_into(body(window, "size").print_size, "20x20cm")
     key(window, "3")
-    window.crop.setFocus()
-    return window.crop, window.table.current
+    window.benches.crop.setFocus()
+    return window.benches.crop, window.table.current
 
 
 def test_dragging_the_frame(opened):
@@ -407,7 +412,7 @@ def test_turning_by_field_and_links(opened):
 
 
 def shown_in(window, pane):
-    image = window.loupe.panes.images[pane].convertToFormat(QImage.Format.Format_RGB32)
+    image = window.benches.loupe.panes.images[pane].convertToFormat(QImage.Format.Format_RGB32)
     raw = np.frombuffer(image.constBits(), np.uint8).reshape(
         image.height(), image.bytesPerLine() // 4, 4
     )
@@ -419,7 +424,7 @@ def test_the_loupe_shows_the_files_own_pixels(opened, line):
     key(opened, "2")
     type_into(body(opened, "size").print_size, "60x40cm")
     key(opened, line)
-    loupe, one = opened.loupe, opened.table.current
+    loupe, one = opened.benches.loupe, opened.table.current
     loupe.look_at(0.4, 0.6)
     settled(opened)
     plan = one.plan()
@@ -444,11 +449,11 @@ def test_the_loupes_plan_is_pressed_to_look_there(opened):
     key(opened, "2")
     type_into(body(opened, "size").print_size, "60x40cm")
     key(opened, "5")
-    left = opened.loupe.seen(opened.table.current.plan())[0]
-    place = opened.loupe.map
+    left = opened.benches.loupe.seen(opened.table.current.plan())[0]
+    place = opened.benches.loupe.map
     QTest.mouseClick(place, LEFT, pos=QPoint(place.width() - 12, place.height() // 2))
     settled(opened)
-    assert opened.loupe.seen(opened.table.current.plan())[0] > left
+    assert opened.benches.loupe.seen(opened.table.current.plan())[0] > left
 
 
 def test_pixels_and_sharpen_controls(opened):
@@ -504,11 +509,11 @@ def test_colours_metadata_and_a_rule_for_the_name(opened, tmp_path, scene):
     settled(opened)
     assert heads(opened)["file"].consequence.startswith("Converted to grey")
     for shown in ("proof", "gamut", "plain"):
-        before = opened.sheet.grab().toImage()
-        QTest.mouseClick(opened.sheet.proofs.button(shown), LEFT)
+        before = opened.benches.sheet.grab().toImage()
+        QTest.mouseClick(opened.benches.sheet.proofs.button(shown), LEFT)
         settled(opened)
-        assert opened.sheet.grab().toImage() != before
-    assert opened.sheet.out_of_gamut > 0  # no colour of the photo is grey
+        assert opened.benches.sheet.grab().toImage() != before
+    assert opened.benches.sheet.out_of_gamut > 0  # no colour of the photo is grey
     link(file, "more …").click()
     type_into(file.more.rule, "{project} {counter}")
     type_into(file.more.project, "Tidewater Kilns")

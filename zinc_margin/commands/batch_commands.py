@@ -18,10 +18,9 @@ from zinc_margin.docket.typed import parse_share
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 
 
-def declare(commands: Any) -> None:
-    """Declare the commands."""
-    one = commands.add_parser("batch", help="make the files of many photos; run again to go on")
-    add = one.add_argument
+def declare_batch(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `batch`."""
+    add = parser.add_argument
     add("photos", metavar="FOLDER|PHOTO|LIST", nargs="+", help="folders, photos, lists of photos")
     add(
         "--preset",
@@ -34,9 +33,12 @@ def declare(commands: Any) -> None:
     add("--jobs", type=int, default=2, metavar="N", help="files made at the same time; 2")
     add("--look", metavar="FILE", help="write a page (.html) with every crop, and make nothing")
     add("--json", action="store_true", help="print one JSON object")
-    one.set_defaults(run=batch)
-    two = commands.add_parser("preset", help="list, keep, import and export presets")
-    add = two.add_argument
+    parser.set_defaults(run=batch)
+
+
+def declare_preset(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `preset`."""
+    add = parser.add_argument
     add("--keep", metavar="NAME", help="keep the settings of --docket as a preset")
     add("--docket", metavar="FILE", help="saved print settings")
     add("--about", metavar="TEXT", default="", help="what the preset is for")
@@ -47,7 +49,7 @@ def declare(commands: Any) -> None:
     add("--most-trimmed", metavar="PERCENT", help="skip photos that would be trimmed more")
     add("--import", dest="import_", metavar="FILE", help="add the presets of a file")
     add("--export", nargs=2, metavar=("NAME", "FILE"), help="write a preset to a file")
-    two.set_defaults(run=preset)
+    parser.set_defaults(run=preset)
 
 
 def batch(options: argparse.Namespace) -> int:

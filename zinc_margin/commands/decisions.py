@@ -25,7 +25,6 @@ from zinc_margin.measure.ways import Way, mat_of, screen, within
 from zinc_margin.measure.wish import Wish, parse_wish
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import marked
-from zinc_margin.photo.subject_found import found_words, with_found_subject
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.finish.room import scales_on
@@ -248,17 +247,29 @@ def with_subject(photo: Photo, options: argparse.Namespace) -> Photo:
     ------
     BadRequest
     """
-    if options.subject is None:
-        photo = replace(photo, facts=marked(photo.facts))
-        if not options.find_subject:
-            return photo
-        photo, found = with_found_subject(photo)
-        print(f"Subject: {found_words(found)}.", file=sys.stderr)
+    photo = replace(photo, facts=told_subject(photo.facts, options))
+    if options.subject is not None or not options.find_subject:
         return photo
+    from zinc_margin.photo.subject_found import found_words, with_found_subject
+
+    photo, found = with_found_subject(photo)
+    print(f"Subject: {found_words(found)}.", file=sys.stderr)
+    return photo
+
+
+def told_subject(facts: Facts, options: argparse.Namespace) -> Facts:
+    """Return facts with the subject that is typed, else the photo's own mark.
+
+    Raises
+    ------
+    BadRequest
+    """
+    if options.subject is None:
+        return marked(facts)
     x, y = numbers(options.subject, 2, "--subject", "0.3,0.6")
     if not (0 <= x <= 1 and 0 <= y <= 1):
         raise BadRequest(f"--subject {options.subject}: both numbers run from 0 to 1.")
-    return replace(photo, facts=replace(photo.facts, subject=(x, y)))
+    return replace(facts, subject=(x, y))
 
 
 def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> Plan:

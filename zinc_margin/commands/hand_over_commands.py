@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 from pathlib import Path
-from typing import Any
 
 from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.commands.sizes_commands import print_json
@@ -20,50 +19,52 @@ from zinc_margin.photo.foreign import foreign
 from zinc_margin.photo.header import read_header
 
 
-def declare(commands: Any) -> None:
-    """Declare the commands."""
-    one = commands.add_parser("inspect", help="say in plain words what a picture file is")
-    one.add_argument("file", metavar="FILE", help="a picture file")
-    one.add_argument(
-        "--page", type=int, metavar="N", help="page of a file with several pages, from 1"
-    )
-    one.add_argument("--json", action="store_true", help="print one JSON object")
-    one.set_defaults(run=inspect)
-    two = commands.add_parser("check", help="check files against what a lab or a device takes")
-    two.add_argument("files", metavar="FILE", nargs="+", help="finished files")
-    two.add_argument(
+def declare_inspect(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `inspect`."""
+    add = parser.add_argument
+    add("file", metavar="FILE", help="a picture file")
+    add("--page", type=int, metavar="N", help="page of a file with several pages, from 1")
+    add("--json", action="store_true", help="print one JSON object")
+    parser.set_defaults(run=inspect)
+
+
+def declare_check(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `check`."""
+    add = parser.add_argument
+    add("files", metavar="FILE", nargs="+", help="finished files")
+    add(
         "--against",
         dest="lab",
         metavar="lab:NAME|device:NAME|entry:NAME|FILE",
         required=True,
         help="whose terms are checked",
     )
-    two.add_argument(
-        "--size", metavar="SIZE", help="print size ordered; else by the file's own tag"
-    )
-    two.add_argument("--json", action="store_true", help="print one JSON object")
-    two.set_defaults(run=check)
-    three = commands.add_parser("send", help="send files to a lab's drop box")
-    three.add_argument("files", metavar="FILE", nargs="+", help="finished files")
-    three.add_argument("--to", dest="lab", metavar="lab:NAME|FILE", required=True, help="the lab")
-    three.add_argument("--size", metavar="SIZE", required=True, help="print size to order")
-    three.add_argument("--copies", type=int, default=1, metavar="N", help="prints of each; 1")
-    three.add_argument("--box", metavar="DIR", required=True, help="the lab's drop box")
-    three.set_defaults(run=send)
-    four = commands.add_parser(
-        "proof-print", help="print a file on a simulated printer, as a picture"
-    )
-    four.add_argument("file", metavar="FILE", help="a finished file")
-    four.add_argument(
-        "--by", metavar="DEVICE", default="desk", help="desk, roll; or a projector, 1920x1080px"
-    )
-    four.add_argument("--paper-size", metavar="SIZE", help="the sheet in the device")
-    four.add_argument(
-        "--paper", metavar="NAME", default="lustre", help="paper in the printer; lustre"
-    )
-    four.add_argument("--borderless", metavar="LENGTH", help="enlarged past each edge by so much")
-    four.add_argument("--out", metavar="FILE", required=True, help="picture to write (.png)")
-    four.set_defaults(run=proof_print)
+    add("--size", metavar="SIZE", help="print size ordered; else by the file's own tag")
+    add("--json", action="store_true", help="print one JSON object")
+    parser.set_defaults(run=check)
+
+
+def declare_send(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `send`."""
+    add = parser.add_argument
+    add("files", metavar="FILE", nargs="+", help="finished files")
+    add("--to", dest="lab", metavar="lab:NAME|FILE", required=True, help="the lab")
+    add("--size", metavar="SIZE", required=True, help="print size to order")
+    add("--copies", type=int, default=1, metavar="N", help="prints of each; 1")
+    add("--box", metavar="DIR", required=True, help="the lab's drop box")
+    parser.set_defaults(run=send)
+
+
+def declare_proof_print(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `proof-print`."""
+    add = parser.add_argument
+    add("file", metavar="FILE", help="a finished file")
+    add("--by", metavar="DEVICE", default="desk", help="desk, roll; or a projector, 1920x1080px")
+    add("--paper-size", metavar="SIZE", help="the sheet in the device")
+    add("--paper", metavar="NAME", default="lustre", help="paper in the printer; lustre")
+    add("--borderless", metavar="LENGTH", help="enlarged past each edge by so much")
+    add("--out", metavar="FILE", required=True, help="picture to write (.png)")
+    parser.set_defaults(run=proof_print)
 
 
 def inspect(options: argparse.Namespace) -> int:

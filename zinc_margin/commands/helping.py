@@ -50,17 +50,38 @@ EXAMPLES: dict[str, tuple[str, ...]] = {
 
 
 class Parser(argparse.ArgumentParser):
-    """A parser that refuses abbreviations, and whose help begins with examples."""
+    """A parser that refuses abbreviations, and whose help begins with examples.
 
-    def __init__(self, *args: Any, **known: Any) -> None:
+    Parameters
+    ----------
+    later : callable, optional
+        Declares its options; called when they are first needed.
+    """
+
+    def __init__(
+        self, *args: Any, later: Callable[[Parser], None] | None = None, **known: Any
+    ) -> None:
         known |= {"allow_abbrev": False, "add_help": False}
         known.setdefault("formatter_class", _wide)
         super().__init__(*args, **known)
         self.everything = False
+        self._later = later
         self.add_argument(
             "-h", "--help", nargs="?", const="", choices=("", "all"), metavar="all",
             action=_Help, default=argparse.SUPPRESS, help="show this help; all: every option",
         )  # fmt: skip
+
+    def declared(self) -> Parser:
+        """Return the parser with all its options."""
+        later, self._later = self._later, None
+        if later is not None:
+            later(self)
+        return self
+
+    def parse_known_args(self, args: Any = None, namespace: Any = None) -> Any:
+        """Read a line, as every parser does."""
+        self.declared()
+        return super().parse_known_args(args, namespace)
 
     def error(self, message: str) -> NoReturn:
         """Say what is wrong with a line that was typed."""
@@ -146,15 +167,16 @@ def complete(make_parser: Callable[[], argparse.ArgumentParser]) -> None:
     """
     import argcomplete
 
-    argcomplete.autocomplete(make_parser(), always_complete_options="long")
+    parser = make_parser()
+    every_parser(parser)  # with all their options
+    argcomplete.autocomplete(parser, always_complete_options="long")
 
 
-def declare(commands: Any) -> None:
+def declare_completion(parser: argparse.ArgumentParser) -> None:
     """Declare the command that prints what a shell reads."""
-    one = commands.add_parser("completion", help="let a shell complete commands and options")
-    one.add_argument("shell", choices=("bash", "zsh", "fish"), metavar="bash|zsh|fish",
-                     help="the shell that reads it")  # fmt: skip
-    one.set_defaults(run=_completion)
+    parser.add_argument("shell", choices=("bash", "zsh", "fish"), metavar="bash|zsh|fish",
+                        help="the shell that reads it")  # fmt: skip
+    parser.set_defaults(run=_completion)
 
 
 def _completion(options: argparse.Namespace) -> int:
@@ -163,7 +185,7 @@ def _completion(options: argparse.Namespace) -> int:
 
 
 def every_parser(parser: argparse.ArgumentParser) -> Sequence[Parser]:
-    """Return the program's parser and those of its commands.
+    """Return the program's parser and those of its commands, with all their options.
 
     Parameters
     ----------
@@ -173,4 +195,4 @@ def every_parser(parser: argparse.ArgumentParser) -> Sequence[Parser]:
     for action in parser._actions:
         if isinstance(action, argparse._SubParsersAction):
             result += list(action.choices.values())
-    return [one for one in result if isinstance(one, Parser)]
+    return [one.declared() for one in result if isinstance(one, Parser)]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 from pathlib import Path
-from typing import Any
 
 from zinc_margin.commands.as_json import plan_report
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
@@ -27,9 +26,8 @@ from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.text.lines import summary
 
 
-def declare(commands: Any) -> None:
-    """Declare the command."""
-    parser = commands.add_parser("make", help="make the file, or the files of a picture in pieces")
+def declare_make(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `make`."""
     declare_decisions(parser)
     parser.add_argument(
         "--out", metavar="FILE", required=True,

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 from pathlib import Path
-from typing import Any
 
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.measure.errors import BadRequest
@@ -12,20 +11,16 @@ from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sizes import parse_size
 
 
-def declare(commands: Any) -> None:
-    """Declare the command."""
-    one = commands.add_parser(
-        "measure-paper", help="measure how far a paper blurs: print a page, scan it"
-    )
-    one.add_argument(
-        "scan", metavar="SCAN", nargs="?", help="scan of the printed page, with a metal edge on it"
-    )
-    one.add_argument("--page", metavar="FILE", help="page to write and print (.tif, .png)")
-    one.add_argument("--sheet", metavar="SIZE", default="A4", help="size of the page; A4")
-    one.add_argument("--ppi", metavar="N", default="360", help="the printer's own resolution; 360")
-    one.add_argument("--keep", metavar="NAME", help="keep the measured paper as your own")
-    one.add_argument("--json", action="store_true", help="print one JSON object")
-    one.set_defaults(run=run)
+def declare_measure_paper(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `measure-paper`."""
+    add = parser.add_argument
+    add("scan", metavar="SCAN", nargs="?", help="scan of the printed page, with a metal edge on it")
+    add("--page", metavar="FILE", help="page to write and print (.tif, .png)")
+    add("--sheet", metavar="SIZE", default="A4", help="size of the page; A4")
+    add("--ppi", metavar="N", default="360", help="the printer's own resolution; 360")
+    add("--keep", metavar="NAME", help="keep the measured paper as your own")
+    add("--json", action="store_true", help="print one JSON object")
+    parser.set_defaults(run=run)
 
 
 def run(options: argparse.Namespace) -> int:

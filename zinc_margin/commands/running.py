@@ -10,8 +10,6 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, redirect_stdout, suppress
 
-from zinc_margin.measure import words
-
 
 def hush_libraries() -> None:
     """Keep off the terminal what libraries print by themselves of a broken photo.
@@ -74,6 +72,8 @@ def progress_line() -> Callable[[float], None] | None:
     """Return a progress line for a terminal; None in a pipe."""
     if _quiet or not sys.stderr.isatty():
         return None
+    from zinc_margin.measure import words
+
     started = time.monotonic()
 
     def show(share: float) -> None:

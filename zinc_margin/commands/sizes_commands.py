@@ -42,41 +42,44 @@ from zinc_margin.plan.text.needs_words import need_words
 from zinc_margin.plan.text.reasons import judged_from
 
 
-def declare(commands: Any) -> None:
-    """Declare the commands."""
-    sizes = commands.add_parser("sizes", help="list print sizes, and keep your own")
-    sizes.add_argument("--family", metavar="FAMILY", help="only this family: photo, paper, frame …")
-    sizes.add_argument("--by", metavar="WHO", help="only the sizes that a maker sells")
-    sizes.add_argument("--add", nargs=2, metavar=("NAME", "SIZE"), help="keep a size of your own")
-    sizes.add_argument("--rename", nargs=2, metavar=("NAME", "NEW"), help="rename one of your own")
-    sizes.add_argument("--remove", metavar="NAME", help="remove one of your own")
-    sizes.add_argument("--import", dest="take_in", metavar="FILE", help="add the sizes of a file")
-    sizes.add_argument("--export", metavar="FILE", help="write your own sizes to a file")
-    sizes.add_argument("--json", action="store_true", help="print one JSON object")
-    units.declare(sizes)
-    sizes.set_defaults(run=_sizes)
+def declare_sizes(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `sizes`."""
+    add = parser.add_argument
+    add("--family", metavar="FAMILY", help="only this family: photo, paper, frame …")
+    add("--by", metavar="WHO", help="only the sizes that a maker sells")
+    add("--add", nargs=2, metavar=("NAME", "SIZE"), help="keep a size of your own")
+    add("--rename", nargs=2, metavar=("NAME", "NEW"), help="rename one of your own")
+    add("--remove", metavar="NAME", help="remove one of your own")
+    add("--import", dest="take_in", metavar="FILE", help="add the sizes of a file")
+    add("--export", metavar="FILE", help="write your own sizes to a file")
+    add("--json", action="store_true", help="print one JSON object")
+    units.declare(parser)
+    parser.set_defaults(run=_sizes)
 
-    one = commands.add_parser("ladder", help="all print sizes for one photo, graded")
-    one.add_argument("photo", metavar="PHOTO", help="the finished photo")
-    _sums(one)
-    one.add_argument("--family", metavar="FAMILY", help="only this family: photo, paper, frame …")
-    one.add_argument(
-        "--pixels", metavar="N", help="enlarged first, such as 7x: sizes are judged by the file"
-    )
-    one.set_defaults(run=_ladder)
 
-    asks = commands.add_parser("needs", help="how many pixels a size needs, without a photo")
-    asks.add_argument("size", metavar="SIZE", help="such as 70x50cm or A3")
-    _sums(asks)
-    asks.set_defaults(run=_needs)
+def declare_ladder(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `ladder`."""
+    add = parser.add_argument
+    add("photo", metavar="PHOTO", help="the finished photo")
+    _sums(parser)
+    add("--family", metavar="FAMILY", help="only this family: photo, paper, frame …")
+    add("--pixels", metavar="N", help="enlarged first, such as 7x: sizes are judged by the file")
+    parser.set_defaults(run=_ladder)
 
-    several = commands.add_parser(
-        "compare", help="which of several photos have pixels enough for a size"
-    )
-    several.add_argument("photos", metavar="PHOTO", nargs="+", help="photos to compare")
-    several.add_argument("--size", metavar="SIZE", required=True, help="print size")
-    _sums(several)
-    several.set_defaults(run=_compare)
+
+def declare_needs(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `needs`."""
+    parser.add_argument("size", metavar="SIZE", help="such as 70x50cm or A3")
+    _sums(parser)
+    parser.set_defaults(run=_needs)
+
+
+def declare_compare(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `compare`."""
+    parser.add_argument("photos", metavar="PHOTO", nargs="+", help="photos to compare")
+    parser.add_argument("--size", metavar="SIZE", required=True, help="print size")
+    _sums(parser)
+    parser.set_defaults(run=_compare)
 
 
 def _sums(parser: argparse.ArgumentParser) -> None:

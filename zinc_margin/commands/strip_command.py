@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
 
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.decisions import docket_of, numbers, with_subject
@@ -17,23 +16,15 @@ from zinc_margin.measure.papers import find_paper
 from zinc_margin.measure.sizes import parse_size
 
 
-def declare(commands: Any) -> None:
-    """Declare the command."""
-    parser = commands.add_parser("strip", help="make a test strip: one place at several strengths")
+def declare_strip(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `strip`."""
+    add = parser.add_argument
     declare_decisions(parser)
-    parser.add_argument(
-        "--strengths", metavar="N,N,…", help="strengths in percent; 50,75,100,125,150"
-    )
-    parser.add_argument("--papers", metavar="P,P,…", help="compare papers instead")
-    parser.add_argument(
-        "--at", metavar="X,Y", action="append", help="place on the print, 0 to 1 each; up to three"
-    )
-    parser.add_argument(
-        "--strip-sheet", metavar="SIZE", default="A5", help="sheet of the strip; A5"
-    )
-    parser.add_argument(
-        "--out", metavar="FILE", required=True, help="file to write (.pdf, .tif, .png)"
-    )
+    add("--strengths", metavar="N,N,…", help="strengths in percent; 50,75,100,125,150")
+    add("--papers", metavar="P,P,…", help="compare papers instead")
+    add("--at", metavar="X,Y", action="append", help="place on the print, 0 to 1 each; up to three")
+    add("--strip-sheet", metavar="SIZE", default="A5", help="sheet of the strip; A5")
+    add("--out", metavar="FILE", required=True, help="file to write (.pdf, .tif, .png)")
     parser.set_defaults(run=_strip)
 
 

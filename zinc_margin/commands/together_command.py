@@ -6,7 +6,6 @@ import argparse
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
 
 from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.docket import store
@@ -20,9 +19,8 @@ from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.finish.shared import Laying, together
 
 
-def declare(commands: Any) -> None:
-    """Declare the command."""
-    parser = commands.add_parser("together", help="several photos on one sheet")
+def declare_together(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `together`."""
     add = parser.add_argument
     add(
         "photos",

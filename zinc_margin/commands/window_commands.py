@@ -6,27 +6,30 @@ import argparse
 import subprocess
 import sys
 from pathlib import Path
-from typing import Any
-
-from zinc_margin.handoff.names import check_goal, format_of
-from zinc_margin.photo.header import read_header
 
 
-def declare(commands: Any) -> None:
-    """Declare the commands."""
-    two = commands.add_parser("open", help="open the window, with photos")
-    two.add_argument("photos", metavar="PHOTO", nargs="*", help="photos, folders, lists of photos")
-    two.set_defaults(run=open_window)
-    one = commands.add_parser("edit", help="open the window on a file, and send the result back")
-    one.add_argument("photo", metavar="FILE", help="the photo")
-    one.add_argument(
+def declare_open(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `open`."""
+    parser.add_argument(
+        "photos", metavar="PHOTO", nargs="*", help="photos, folders, lists of photos"
+    )
+    parser.set_defaults(run=open_window)
+
+
+def declare_edit(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `edit`."""
+    parser.add_argument("photo", metavar="FILE", help="the photo")
+    parser.add_argument(
         "--return-to", metavar="FILE", required=True, help="file that Make file writes"
     )
-    one.set_defaults(run=run)
+    parser.set_defaults(run=run)
 
 
 def run(options: argparse.Namespace) -> int:
     """Open the window and wait; 0 when the file was sent back, 3 when it was not."""
+    from zinc_margin.handoff.names import check_goal, format_of
+    from zinc_margin.photo.header import read_header
+
     goal = Path(options.return_to)
     format_of(goal)
     check_goal(read_header(options.photo).facts.path, goal, True)

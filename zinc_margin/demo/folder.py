@@ -7,15 +7,14 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from fractions import Fraction
+from importlib import import_module
 from pathlib import Path
 from threading import Event
 from typing import Any
 
 import numpy as np
-import tifffile
 from PIL import Image
 
-from zinc_margin.demo import bench, bowls, estuary, kiln, reeds, tiles, waterfront
 from zinc_margin.docket import store
 from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import Docket
@@ -45,6 +44,8 @@ _SMALL = 4
 
 def _phone(progress: Progress, part: int) -> np.ndarray:
     """Draw an upright picture and lay it on its side, as phones store them."""
+    from zinc_margin.demo import kiln
+
     upright = kiln.draw(progress, part, seed=79, size=(2448, 3264))
     return np.ascontiguousarray(np.rot90(upright))
 
@@ -54,15 +55,22 @@ def _jpegs(tag: int, title: str, orientation: int = 1) -> Callable[[np.ndarray],
 
 
 _Draw = Callable[[Progress, int], np.ndarray]
+
+
+def _drawn(name: str) -> _Draw:
+    """Return what draws a picture; its module is loaded only then."""
+    return lambda progress, part: import_module(f"zinc_margin.demo.{name}").draw(progress, part)
+
+
 _PICTURES: dict[str, tuple[float, _Draw, Callable[[np.ndarray], bytes]]]
 _PICTURES = {  # share of the work, what draws it, what stores it
-    "glazed-wall.jpg": (18, tiles.draw, _jpegs(300, "glazed-tile wall")),
-    "estuary-dawn.tif": (12, estuary.draw, lambda picture: _tiff(picture)),
-    "kiln-lichen.jpg": (11, kiln.draw, _jpegs(240, "lichen on kiln brick")),
-    "stacked-bowls.jpg": (7, bowls.draw, _jpegs(300, "stacked bowls")),
-    "reeds.jpg": (20, reeds.draw, _jpegs(72, "reeds and wet grass")),
-    "potters-bench.jpg": (7, bench.draw, _jpegs(72, "potter's bench")),
-    "waterfront.jpg": (17, waterfront.draw, _jpegs(72, "the waterfront")),
+    "glazed-wall.jpg": (18, _drawn("tiles"), _jpegs(300, "glazed-tile wall")),
+    "estuary-dawn.tif": (12, _drawn("estuary"), lambda picture: _tiff(picture)),
+    "kiln-lichen.jpg": (11, _drawn("kiln"), _jpegs(240, "lichen on kiln brick")),
+    "stacked-bowls.jpg": (7, _drawn("bowls"), _jpegs(300, "stacked bowls")),
+    "reeds.jpg": (20, _drawn("reeds"), _jpegs(72, "reeds and wet grass")),
+    "potters-bench.jpg": (7, _drawn("bench"), _jpegs(72, "potter's bench")),
+    "waterfront.jpg": (17, _drawn("waterfront"), _jpegs(72, "the waterfront")),
     "phone-kiln-corner.jpg": (6, _phone, _jpegs(72, "a corner of the kiln", 6)),
 }
 WEB_COPY = "wall-web-copy.jpg"
@@ -241,6 +249,8 @@ def _jpeg(
 
 
 def _tiff(picture: np.ndarray) -> bytes:
+    import tifffile
+
     buffer = io.BytesIO()
     tifffile.imwrite(
         buffer, picture, photometric="rgb", resolution=(240, 240), resolutionunit=2,

@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from functools import cache
 
 import numpy as np
-from scipy import fft
 
 STRIP = 250
 """Rows that are drawn at a time."""
@@ -26,6 +25,8 @@ def cloud(seed: int, slope: float, size: int = 1024, stretch: float = 1.0) -> np
     ndarray (size, size), float32
         Mean 0, deviation 1.
     """
+    from scipy import fft
+
     rng = np.random.default_rng(seed)
     down = np.fft.fftfreq(size)[:, None]
     along = np.fft.rfftfreq(size)[None, :] * stretch

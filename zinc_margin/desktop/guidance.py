@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
-from zinc_margin.desktop.find_dialog import Control, FindDialog
-from zinc_margin.desktop.guide_dialog import GuideDialog
 from zinc_margin.desktop.help_note import HelpNote
 from zinc_margin.desktop.keys import KeySheet
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.message import Message
 from zinc_margin.desktop.state import Table
 from zinc_margin.plan.text.help_words import line_help
+
+if TYPE_CHECKING:
+    from zinc_margin.desktop.find_dialog import Control
 
 
 class Guidance:
@@ -46,6 +49,8 @@ class Guidance:
 
     def find_control(self) -> None:
         """Ask for a control by a word, and go there."""
+        from zinc_margin.desktop.find_dialog import FindDialog
+
         if self._table.current is not None:
             FindDialog(self._window, self._margin, self._table, self.reveal).open()
 
@@ -70,6 +75,8 @@ class Guidance:
 
     def show_guide(self) -> None:
         """Show the guide beside the window."""
+        from zinc_margin.desktop.guide_dialog import GuideDialog
+
         GuideDialog(self._window).show()
 
     def show_keys(self) -> None:

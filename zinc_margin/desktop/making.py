@@ -13,7 +13,6 @@ from zinc_margin.desktop.notice import tell_elsewhere
 from zinc_margin.desktop.state import Print
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.handoff import names
-from zinc_margin.handoff.delivery import deliver
 from zinc_margin.handoff.make import Written
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, ZincError
@@ -54,6 +53,8 @@ class Making:
 
     def make(self, one: Print) -> None:
         """Make the file of a print, as its docket stands now."""
+        from zinc_margin.handoff.delivery import deliver
+
         if self._job is not None:
             return
         docket, path, stored, back = one.docket, one.facts.path, one.photo, self._back

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.drafts import Drafts
 from zinc_margin.desktop.imaging import small_of
-from zinc_margin.desktop.pages_dialog import PagesDialog
 from zinc_margin.desktop.remembered import Remembered
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Job, Lane
@@ -118,6 +117,8 @@ class Opening:
 
     def ask_for_page(self, one: Print | None = None) -> None:
         """Ask which page of its file a photo is; of the one that is worked on, if none is given."""
+        from zinc_margin.desktop.pages_dialog import PagesDialog
+
         asked = one or self.table.current
         if asked is not None and asked.facts.pages > 1:
             PagesDialog(self.window, asked.facts, lambda page: self._take_page(asked, page)).open()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import cache
 
@@ -120,6 +122,25 @@ def apply(application: QApplication, dim: bool) -> None:
     palette.setColor(roles.HighlightedText, QColor("#ffffff"))
     application.setPalette(palette)
     application.setStyleSheet(_sheet(t))
+
+
+@contextmanager
+def undressed() -> Iterator[None]:
+    """Build a window without the sheet of styles; it is put on once, by the whole window.
+
+    Every part that is laid into another is dressed anew, so that a window whose parts are dressed
+    takes three times as long to build. Where other windows stand, theirs stays on.
+    """
+    application = QApplication.instance()
+    if not isinstance(application, QApplication) or len(application.topLevelWidgets()) > 1:
+        yield
+        return
+    sheet = application.styleSheet()
+    application.setStyleSheet("")
+    try:
+        yield
+    finally:
+        application.setStyleSheet(sheet)
 
 
 def _sheet(t: Tones) -> str:

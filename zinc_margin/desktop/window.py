@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRect, QSize, Qt, QTimer, QUrl
 from PySide6.QtGui import (
@@ -20,19 +21,12 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QMainWindow,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from zinc_margin.desktop import keys, theme
-from zinc_margin.desktop.batch_dialog import BatchDialog
-from zinc_margin.desktop.bench.crop import CropBench
-from zinc_margin.desktop.bench.finish import SheetBench
-from zinc_margin.desktop.bench.invitation import Invitation
-from zinc_margin.desktop.bench.loupe import LoupeBench
-from zinc_margin.desktop.bench.photo import PhotoBench
-from zinc_margin.desktop.bench.size import LadderBench
+from zinc_margin.desktop.benches import Asks, Benches
 from zinc_margin.desktop.clipboard import Clipboard
 from zinc_margin.desktop.demo_lane import DemoLane
 from zinc_margin.desktop.drafts import Drafts
@@ -56,25 +50,23 @@ from zinc_margin.desktop.margin.file_body import FileBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.message import Message
 from zinc_margin.desktop.opening import Opening
-from zinc_margin.desktop.preset_dialog import PresetDialog
 from zinc_margin.desktop.rack import Rack
 from zinc_margin.desktop.refusals import Refusals
 from zinc_margin.desktop.remembered import Remembered
-from zinc_margin.desktop.send_dialog import SendDialog
 from zinc_margin.desktop.state import Table
-from zinc_margin.desktop.strip_dialog import StripDialog
-from zinc_margin.desktop.together_dialog import TogetherDialog
 from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.desktop.words_row import Calls, WordsRow
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import racks
 from zinc_margin.docket.docket import LINES
-from zinc_margin.handoff.order import Line
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
-from zinc_margin.photo.subject_found import Found, found_subject
 from zinc_margin.plan.crop.places import on_print
+
+if TYPE_CHECKING:
+    from zinc_margin.desktop.bench.loupe import LoupeBench
+    from zinc_margin.photo.subject_found import Found
 
 _OPENABLE = (
     f"Photos ({with_both_cases(PHOTO_ENDINGS)});;"
@@ -127,7 +119,8 @@ class Window(QMainWindow):
         self._take_place()
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._build()
+        with theme.undressed():
+            self._build()
         self.refusals = Refusals(self.message.say)
         self.setFocus()
         keys.bind(self, self._keys())
@@ -166,21 +159,11 @@ class Window(QMainWindow):
         right.setSpacing(0)
         self.rack = Rack(self.table, lambda: self.demo.stop(), self.make)
         right.addWidget(self.rack)
-        self.photo_bench = PhotoBench(self.table, self._show_place)
-        self.ladder = LadderBench(self.table, lambda: self.show_needs(False))
-        self.crop = CropBench(self.table)
-        self.crop.said = lambda sentence: self.message.say(sentence)  # type: ignore[method-assign]
-        self.loupe = LoupeBench(self.table, self.rendering)
-        self.sheet = SheetBench(self.table, self.goals.path)
-        self.benches = QStackedWidget()
-        self.invitation = Invitation(
+        self.benches = Benches(self.table, self.rendering, Asks(
             self.ask_for_photos, self.look_at_demo, lambda: self.remembered.recent,
-            lambda name: self.open_photos([name]), lambda: self.show_needs(True),
-        )  # fmt: skip
-        for bench in (
-            self.invitation, self.photo_bench, self.ladder, self.crop, self.loupe, self.sheet
-        ):  # fmt: skip
-            self.benches.addWidget(bench)
+            lambda name: self.open_photos([name]), self.show_needs, self._show_place,
+            self.goals.path, lambda sentence: self.message.say(sentence),
+        ))  # fmt: skip
         right.addWidget(self.benches, 1)
         self.message = Message()
         right.addWidget(self.message)
@@ -240,17 +223,6 @@ class Window(QMainWindow):
             return
         self.resize(QSize(1280, 800).boundedTo(most.size()))
 
-    def _bench(self) -> QWidget:
-        if self.table.current is None:
-            return self.ladder if self._needs else self.invitation
-        return {
-            "photo": self.photo_bench,
-            "size": self.ladder,
-            "crop": self.crop,
-            "pixels": self.loupe,
-            "sharpen": self.loupe,
-        }.get(self.table.line, self.sheet)
-
     def unless_typing(self, call: Callable[[], object]) -> Callable[[], None]:
         """Leave plain keys to a field that is being typed into."""
 
@@ -293,10 +265,10 @@ class Window(QMainWindow):
             ("S", self.in_crop(lambda: look("surround", tuple(SURROUNDS)))),
             ("W", self.unless_typing(self.swap_fit)),
             ("U", self.unless_typing(self.next_units)),
-            ("K", self.unless_typing(self.loupe.keep_candidate)),
-            ("N", self.unless_typing(self.loupe.look_next)),
-            ("P", self.unless_typing(self.loupe.mark_place)),
-            ("V", self.unless_typing(self.loupe.toggle_veil)),
+            ("K", self.in_loupe(lambda loupe: loupe.keep_candidate())),
+            ("N", self.in_loupe(lambda loupe: loupe.look_next())),
+            ("P", self.in_loupe(lambda loupe: loupe.mark_place())),
+            ("V", self.in_loupe(lambda loupe: loupe.toggle_veil())),
             ("Z", self.unless_typing(self.next_zoom)),
             ("D", self.unless_typing(self.toggle_dim)),
             ("?", self.unless_typing(self.guidance.show_keys)),
@@ -328,7 +300,7 @@ class Window(QMainWindow):
         self._needs = self._needs and self.table.current is None
         self.rack.setVisible(self.table.current is not None or bool(self.rack.coming))
         self.words.refresh()
-        bench = self._bench()
+        bench = self.benches.at_line(self._needs)
         self.benches.setCurrentWidget(bench)
         self.benches.setVisible(True)
         bench.refresh()  # type: ignore[attr-defined]
@@ -348,11 +320,15 @@ class Window(QMainWindow):
 
     def show_run(self) -> None:
         """Show the batch: every open photo, to be made."""
+        from zinc_margin.desktop.batch_dialog import BatchDialog
+
         if self.table.prints:
             BatchDialog(self, self.table.prints, self.table.write_version, self.table.units).open()
 
     def show_presets(self) -> None:
         """Show the presets."""
+        from zinc_margin.desktop.preset_dialog import PresetDialog
+
         dialog = PresetDialog(self, self.table)
         body = self.margin.bodies["file"]
         assert isinstance(body, FileBody)
@@ -361,6 +337,9 @@ class Window(QMainWindow):
 
     def send_written(self) -> None:
         """Hand the file that was made last over to a lab."""
+        from zinc_margin.desktop.send_dialog import SendDialog
+        from zinc_margin.handoff.order import Line
+
         written = self.making.written
         if written is not None and written.path.is_file():
             size = written.plan.size
@@ -368,19 +347,25 @@ class Window(QMainWindow):
 
     def lay_together(self) -> None:
         """Show the photos of the rack on one sheet, to be written."""
+        from zinc_margin.desktop.together_dialog import TogetherDialog
+
         if self.table.prints:
             TogetherDialog(self, self.table.prints).open()
 
     def make_strip(self) -> None:
         """Lay a test strip out, and write it where the person says."""
+        from zinc_margin.desktop.strip_dialog import StripDialog
+
         one = self.table.current
         if one is not None and one.photo is not None:
             sharpen = self.margin.bodies["sharpen"]
             assert isinstance(sharpen, SharpenBody)
-            StripDialog(self, one, self.loupe.strip_places(one), sharpen.ask_which).open()
+            StripDialog(self, one, self.benches.loupe.strip_places(one), sharpen.ask_which).open()
 
     def find_subject(self, tell: Callable[[Found | None], None]) -> None:
         """Look for the subject of the photo that is worked on."""
+        from zinc_margin.photo.subject_found import found_subject
+
         one = self.table.current
         if one is None or one.photo is None:
             return
@@ -485,7 +470,7 @@ class Window(QMainWindow):
 
     def stop_making(self) -> None:
         """Leave what was begun in the crop, stop the file being made, or put a message away."""
-        if not self.crop.leave() and not self.making.stop() and not self.demo.stop():
+        if not self.benches.leave_crop() and not self.making.stop() and not self.demo.stop():
             self.message.dismiss()
 
     def tidy_up(self) -> None:
@@ -511,7 +496,7 @@ class Window(QMainWindow):
         return (
             self.making.lane,
             self.rendering,
-            self.sheet.lane,
+            *self.benches.lanes,
             self.reading,
             self.opening.measuring,
             self.drafts.lane,
@@ -538,7 +523,7 @@ class Window(QMainWindow):
         if self.table.current is not None:
             self.table.open_line("crop")
             self._refresh()
-            self.crop.begin(mode)
+            self.benches.crop.begin(mode)
 
     def in_crop(self, call: Callable[[], object]) -> Callable[[], None]:
         """Keys that only mean something while the crop is open."""
@@ -548,6 +533,10 @@ class Window(QMainWindow):
                 call()
 
         return self.unless_typing(run)
+
+    def in_loupe(self, call: Callable[[LoupeBench], object]) -> Callable[[], None]:
+        """Keys of the loupe."""
+        return self.unless_typing(lambda: call(self.benches.loupe))
 
     def _show_place(self, x: int, y: int) -> None:
         """Go to a place of the upright photo in the loupe."""
@@ -561,7 +550,7 @@ class Window(QMainWindow):
             )
             return
         self.table.open_line("pixels")
-        self.loupe.look_at(*place)
+        self.benches.loupe.look_at(*place)
 
     def swap_fit(self) -> None:
         one = self.table.current
@@ -574,9 +563,10 @@ class Window(QMainWindow):
         self.table.use_units(words.UNITS_SHOWN[(at + 1) % len(words.UNITS_SHOWN)])
 
     def next_zoom(self) -> None:
-        if self._bench() is self.loupe:
+        if self.table.current is not None and self.table.line in ("pixels", "sharpen"):
             after = {"100": "200", "200": "400", "400": "800", "800": "whole"}
-            self.loupe.set_scale(after.get(self.loupe.scale_name, "100"))
+            loupe = self.benches.loupe
+            loupe.set_scale(after.get(loupe.scale_name, "100"))
 
     def toggle_dim(self) -> None:
         """Dim the window, or light it."""
@@ -591,7 +581,7 @@ class Window(QMainWindow):
         self._refresh()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        batches = [each for each in self.findChildren(BatchDialog) if each.under_way]
+        batches = [each for each in self.findChildren(QDialog) if getattr(each, "under_way", False)]
         if (self.making.under_way or batches) and not self._asked:
             self._asked = True
             self.message.offer(
@@ -607,7 +597,8 @@ class Window(QMainWindow):
         self._watch.stop()
         self.refusals.close()
         self.drafts.close()
-        for lane in (*self._lanes, self.loupe.searched.lane):
+        self.benches.stop()
+        for lane in self._lanes:
             lane.stop()
         if not self.isMaximized():
             place = self.geometry()

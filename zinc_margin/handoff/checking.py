@@ -12,9 +12,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-import pikepdf
-import tifffile
-from PIL import Image, ImageCms
+from PIL import Image
 
 from zinc_margin.handoff.labs import Lab
 from zinc_margin.keeping.files import check_is_file
@@ -81,6 +79,8 @@ def seen(path: Path) -> Seen:
     BadRequest
         When it cannot be read to its end.
     """
+    import pikepdf
+
     try:
         check_is_file(path)
         size = path.stat().st_size
@@ -149,6 +149,8 @@ def _ppi(value: Any, *more: Any) -> float | None:
 
 
 def _seen_tiff(path: Path, size: int) -> Seen:
+    import tifffile
+
     with tifffile.TiffFile(path) as file:
         page = file.pages[0]
         assert isinstance(page, tifffile.TiffPage)
@@ -172,6 +174,8 @@ def _seen_tiff(path: Path, size: int) -> Seen:
 
 
 def _profile_name(icc: bytes | None) -> str | None:
+    from PIL import ImageCms
+
     if not icc:
         return None
     try:

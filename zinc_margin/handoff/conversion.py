@@ -25,7 +25,6 @@ from zinc_margin.photo.colour import (
     wide_rgb,
 )
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels import lightness
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.model import Plan
 
@@ -137,6 +136,8 @@ def eight_bits(codes: np.ndarray, top: int) -> np.ndarray:
     top : int
         In pixels.
     """
+    from zinc_margin.pixels import lightness
+
     out = np.empty(codes.shape, np.uint8)
     planes = np.ascontiguousarray(np.moveaxis(codes, 2, 0), np.float32) / np.float32(65535)
     untabled = np.empty((codes.shape[2], 0, 2), np.float32)

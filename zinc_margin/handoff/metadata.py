@@ -12,7 +12,6 @@ from typing import Any
 
 import numpy as np
 import pyexiv2
-import tifffile
 from PIL import Image
 
 from zinc_margin import __version__
@@ -58,6 +57,8 @@ def _carrier(photo: Path, plan: Plan, form: str) -> bytes:
     has only its own. Exiv2 never gets at the file itself: it rewrites files whole, and ignores
     what a full disk says to that.
     """
+    import tifffile
+
     tiny = io.BytesIO()
     if form == "TIFF":
         tifffile.imwrite(tiny, np.zeros((8, 8), np.uint8), metadata=None, software=False)

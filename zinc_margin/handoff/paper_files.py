@@ -6,7 +6,6 @@ import io
 from pathlib import Path
 
 import numpy as np
-import tifffile
 from PIL import Image
 
 from zinc_margin.handoff.names import check_goal
@@ -39,6 +38,8 @@ def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
     ------
     BadRequest, CannotDo
     """
+    import tifffile
+
     if out.suffix.lower() not in ENDINGS:
         raise BadRequest(f"{out.name}: the page is written as .tif or .png.")
     check_goal(Path(), out, False)

@@ -9,7 +9,6 @@ from pathlib import Path
 from threading import Event
 
 import numpy as np
-import tifffile
 from PIL import Image
 
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
@@ -147,6 +146,8 @@ def write_strip(
 
 
 def _data(sheet: np.ndarray, form: str, ppi: float, icc: bytes) -> bytes:
+    import tifffile
+
     flat = sheet if sheet.shape[2] == 3 else sheet[..., 0]
     held = io.BytesIO()
     if form == "png":

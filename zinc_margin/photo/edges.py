@@ -12,7 +12,6 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import ndimage
 
 from zinc_margin.photo.sample import Sample
 
@@ -75,6 +74,8 @@ def edges_of(pieces: Sample) -> Edges:
 
 
 def _edges_of_some(pieces: Sample) -> Edges:
+    from scipy import ndimage
+
     tiles = pieces.tiles
     tile, row, column, angle = _candidates(tiles)
     reach = np.arange(-_REACH, _REACH + _STEP / 2, _STEP)
@@ -93,6 +94,8 @@ def _edges_of_some(pieces: Sample) -> Edges:
 
 def _candidates(tiles: np.ndarray) -> tuple[np.ndarray, ...]:
     """Return tile, row, column and the angle across the edge of the strongest straight edges."""
+    from scipy import ndimage
+
     smooth = ndimage.gaussian_filter(tiles, (0, 1.5, 1.5), truncate=3)
     down, across = np.gradient(smooth, axis=1), np.gradient(smooth, axis=2)
     wide = (0, 3, 3)

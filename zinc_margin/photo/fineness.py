@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-from scipy import ndimage
 
 from zinc_margin.photo.sample import Sample
 
@@ -31,6 +30,8 @@ def fineness_of(pieces: Sample) -> float | None:
     float or None
         None where nothing is going on.
     """
+    from scipy import ndimage
+
     if not len(pieces.tiles):
         return None
     rows = []

@@ -6,7 +6,6 @@ import warnings
 from dataclasses import dataclass
 from pathlib import Path
 
-import tifffile
 from PIL import Image
 
 _NAMES = {"WEBP": "WebP", "JPEG2000": "JPEG 2000", "PPM": "netpbm picture"}
@@ -58,6 +57,8 @@ def foreign(path: Path) -> Foreign | None:
 
 
 def _tiff(path: Path) -> Foreign:
+    import tifffile
+
     with tifffile.TiffFile(path) as file:
         page = file.pages.first
         bits = "floating-point" if page.sampleformat == 3 else f"{page.bitspersample}-bit"

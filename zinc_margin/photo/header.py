@@ -7,9 +7,8 @@ import warnings
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import tifffile
 from PIL import Image, PngImagePlugin
 
 from zinc_margin.facts.facts import SAMPLES, Facts
@@ -23,6 +22,9 @@ from zinc_margin.photo.jpeg_quality import quality_of
 from zinc_margin.photo.limits import check_declared
 from zinc_margin.photo.own_words import said
 from zinc_margin.photo.pages import chosen
+
+if TYPE_CHECKING:
+    import tifffile
 
 Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
 # a text beside the picture says nothing of whether it is whole
@@ -327,6 +329,8 @@ def pictures_in(tiff: tifffile.TiffFile) -> list[tifffile.TiffPage]:
     ----------
     tiff : TiffFile
     """
+    import tifffile
+
     rows: list[tifffile.TiffPage] = []
     for at in range(min(len(tiff.pages), _MOST_PAGES)):
         page = tiff.pages.get(at)
@@ -339,6 +343,8 @@ def pictures_in(tiff: tifffile.TiffFile) -> list[tifffile.TiffPage]:
 
 
 def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
+    import tifffile
+
     with tifffile.TiffFile(path) as tiff:
         pictures = pictures_in(tiff)
         if not pictures:

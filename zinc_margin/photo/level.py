@@ -10,7 +10,6 @@ straight edges agree, the sums stand out.
 from __future__ import annotations
 
 import numpy as np
-from scipy import ndimage
 
 MOST_LEAN = 12.0
 """Degrees; edges that lean further were meant to."""
@@ -45,6 +44,8 @@ def lean_of(light: np.ndarray) -> tuple[float, float] | None:
         Degrees, clockwise positive, over −12 and under 12; and a confidence of 0–1: how far the
         sums along edges stand out at that lean. None where there are too few edges.
     """
+    from scipy import ndimage
+
     smooth = ndimage.gaussian_filter(np.asarray(light, np.float32), 1.0)
     across = ndimage.sobel(smooth, axis=1)[4:-4, 4:-4] / 8
     down = ndimage.sobel(smooth, axis=0)[4:-4, 4:-4] / 8

@@ -12,7 +12,6 @@ factors only odd differences show it.
 from __future__ import annotations
 
 import numpy as np
-from scipy import ndimage
 
 from zinc_margin.photo.sample import Sample
 
@@ -88,6 +87,8 @@ def _by_period(pieces: Sample, power: np.ndarray) -> float | None:
 
 def _lines(pieces: Sample) -> tuple[np.ndarray, np.ndarray]:
     """Return frequencies and how far each stands out, in first or second differences, both ways."""
+    from scipy import ndimage
+
     span = int(pieces.places.max()) + pieces.side
     size = 4096
     while size < 2 * span:

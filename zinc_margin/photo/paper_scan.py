@@ -16,7 +16,6 @@ from dataclasses import dataclass
 from itertools import combinations, permutations
 
 import numpy as np
-from scipy import ndimage
 
 from zinc_margin.measure import paper_page as page
 from zinc_margin.measure.errors import BadRequest
@@ -110,6 +109,8 @@ def measured_blur(values: np.ndarray, page_ppi: float) -> Blur:
 
 def _page_place(values: np.ndarray) -> np.ndarray:
     """Return the affine map (2, 3) from mm on the page to pixels of the scan (x, y)."""
+    from scipy import ndimage
+
     step = max(1, round(min(values.shape) / 900))
     small = ndimage.uniform_filter(values, step)[::step, ::step]
     dark = small < 0.35 * np.quantile(small, 0.9)
@@ -167,6 +168,8 @@ def _affine(places: list[tuple[float, float]]) -> tuple[float, np.ndarray] | Non
 
 def _refined(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
     """Return the map with the squares' middles found in the scan's own pixels."""
+    from scipy import ndimage
+
     per_mm = np.sqrt(abs(np.linalg.det(to_px[:, :2])))
     places = []
     for x, y in page.MARKS:
@@ -340,6 +343,8 @@ def _metal(
     light: np.ndarray, to_px: np.ndarray, per_mm: float
 ) -> Callable[[np.ndarray], np.ndarray]:
     """Return the scanner's own modulation transfer, as a function of cycles per mm."""
+    from scipy import ndimage
+
     left, top, width, height = page.METAL
     places = np.array([(left + 3, top + 6), (left + width - 3, top + height - 1)])
     corners = np.column_stack([places, np.ones(2)]) @ to_px.T

@@ -5,10 +5,10 @@ from __future__ import annotations
 import warnings
 from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import imagecodecs
 import numpy as np
-import tifffile
 from PIL import Image
 
 from zinc_margin.facts.facts import FLIPPED_ACROSS, FLIPPED_DOWN, SAMPLES, Facts
@@ -18,9 +18,11 @@ from zinc_margin.photo import avif, jpeg_xl, psd
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.header import Header, opened_heif, pictures_in, read_header
-from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.remembered import recalled, remember
 from zinc_margin.photo.strips import inflated, is_deflated
+
+if TYPE_CHECKING:
+    import tifffile
 
 
 @dataclass(frozen=True, eq=False)
@@ -83,6 +85,24 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
     return measured_photo(photo) if measured else photo
 
 
+def read_facts(path: str | Path, page: int | None = None) -> Facts:
+    """Return a photo's facts with what is measured; its pixels are read only where none is known.
+
+    Parameters
+    ----------
+    path : str or Path
+    page : int, optional
+        As `read_header` takes it.
+
+    Raises
+    ------
+    BadRequest, CannotDo
+        As `read_photo`.
+    """
+    facts = recalled(read_header(path, page).facts)
+    return facts if facts.measured is not None else read_photo(path, page=page).facts
+
+
 def measured_photo(photo: Photo) -> Photo:
     """Return the photo with its tell-tales measured, now or before.
 
@@ -97,6 +117,8 @@ def measured_photo(photo: Photo) -> Photo:
     """
     if photo.facts.measured is not None:
         return photo
+    from zinc_margin.photo.measuring import measure  # much is loaded for it
+
     path = photo.facts.path
     try:
         digest = digest_of(path)
@@ -197,6 +219,8 @@ def _from_png(header: Header) -> np.ndarray:
 
 
 def _from_tiff(header: Header) -> np.ndarray:
+    import tifffile
+
     facts = header.facts
     if header.mode == "P":
         # Pillow sets TIFFs, and nothing else, upright by itself

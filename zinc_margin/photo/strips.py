@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import zlib
+from typing import TYPE_CHECKING
 
 import imagecodecs
 import numpy as np
-import tifffile
+
+if TYPE_CHECKING:
+    import tifffile
 
 _DEFLATE = (8, 32946)
 _DIFFERENCES = 2

@@ -17,7 +17,6 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from scipy import ndimage
 
 from zinc_margin.photo.pixels import Photo
 
@@ -152,6 +151,8 @@ def _cascade() -> Any:
 
 def _small(codes: np.ndarray, longer: int) -> np.ndarray:
     """Return a photo's greys (h, w), uint8, its longer side so many pixels; never larger."""
+    from scipy import ndimage
+
     step = max(1, max(codes.shape[:2]) // (2 * longer))
     part = codes[::step, ::step].astype(np.float32) * np.float32(255 / np.iinfo(codes.dtype).max)
     grey = part @ _GREY if codes.shape[2] >= 3 else part[..., 0]
@@ -164,6 +165,8 @@ def _small(codes: np.ndarray, longer: int) -> np.ndarray:
 
 def _region(codes: np.ndarray) -> Found | None:
     """Return the middle of what stands out most from the rest of the picture."""
+    from scipy import ndimage
+
     grey = _small(codes, _SALIENT_SIDE).astype(np.float32) / 255
     spectrum = np.fft.fft2(grey)
     size = np.log(np.abs(spectrum) + 1e-6)

@@ -11,7 +11,6 @@ from itertools import pairwise
 from threading import Event
 
 import numpy as np
-from scipy.ndimage import gaussian_filter
 
 from zinc_margin.measure.tones import EDGE
 from zinc_margin.photo.colour import Colour, codes_of
@@ -201,6 +200,8 @@ def _block(sigma: float) -> int:
 
 def _blurred(wide: np.ndarray, sigma: float, here: tuple[slice, slice]) -> np.ndarray:
     """Blur by a Gaussian; a wide one of the means of blocks. Returns the part `here`."""
+    from scipy.ndimage import gaussian_filter
+
     block = _block(sigma)
     # no more than what the Gaussian sees; its corner stays on the grid of blocks
     apron = -(-int(3 * sigma + 2 * block + 2) // block) * block

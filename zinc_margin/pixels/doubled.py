@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
-from scipy import ndimage
 
-from zinc_margin.pixels import loops, nets
+from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiled import Tiled, coded, luma_of
 
@@ -50,6 +49,8 @@ def _hold(goal: np.ndarray, planes: np.ndarray, pad: int) -> None:
 
     Paper stays paper and ink stays ink; where tones hardly differ nothing is done.
     """
+    from scipy import ndimage
+
     inner = slice(pad, -pad)
     for channel, plane in enumerate(planes):
         low, high = (
@@ -87,6 +88,8 @@ def doubled(planes: np.ndarray, pad: int) -> np.ndarray:
     -------
     ndarray (C, 2 · (H − 2 · pad), 2 · (W − 2 · pad)), float32
     """
+    from zinc_margin.pixels import loops
+
     channels, rows, columns = planes.shape
     high, wide = 2 * (rows - 2 * pad), 2 * (columns - 2 * pad)
     goal = np.empty((channels, high, wide), np.float32)

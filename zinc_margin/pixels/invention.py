@@ -6,7 +6,6 @@ from dataclasses import dataclass, replace
 from threading import Event
 
 import numpy as np
-from scipy import ndimage
 
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
@@ -82,6 +81,8 @@ def judged(learned: np.ndarray, plain: np.ndarray) -> Invention:
     learned, plain : ndarray
         (H, W), L*.
     """
+    from scipy import ndimage
+
     moved = np.abs(learned - plain)
     high = ndimage.maximum_filter(plain, _BLOCK)
     low = ndimage.minimum_filter(plain, _BLOCK)

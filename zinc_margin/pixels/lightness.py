@@ -493,3 +493,35 @@ def pack(planes, final, left, top, most, out):  # type: ignore[no-untyped-def]
                 if dither > ZERO:
                     value += dither * _noise(left + x, top + y, channel)
                 out[y, x, channel] = np.int32(min(max(value, ZERO), F(most)))
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def to_screen(codes, decode, matrix, encode, out):  # type: ignore[no-untyped-def]
+    """Show codes (H, W, C) as sRGB: out (H, W, 4) uint8, blue first, as screens have it.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C), uint8 or uint16
+    decode : ndarray (C, N), float32
+        Encoded values to linear ones, on an even grid.
+    matrix : ndarray (3, C), float32
+        Linear channels to XYZ.
+    encode : ndarray (C, N, 2), float32
+        Linear values to encoded ones.
+    out : ndarray, float32
+        Where the result goes.
+    """
+    grey = codes.shape[2] == 1
+    for y in range(codes.shape[0]):
+        for x in range(codes.shape[1]):
+            r = decode[0, codes[y, x, 0]]
+            g = r
+            b = r
+            if not grey:
+                g = decode[1, codes[y, x, 1]]
+                b = decode[2, codes[y, x, 2]]
+            for channel in range(3):
+                value = matrix[channel, 0] * r + matrix[channel, 1] * g + matrix[channel, 2] * b
+                shown = look(encode, root(min(value, ONE))) * F(255) + _HALF
+                out[y, x, 2 - channel] = np.uint8(shown)
+            out[y, x, 3] = 255

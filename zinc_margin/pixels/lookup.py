@@ -10,14 +10,9 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
+from zinc_margin.pixels.tone_tables import STEPS
+
 F = np.float32
-STEPS = 1024
-"""Even steps of every lookup table; values between two are interpolated.
-
-What is compiled of the loops is kept beside them and knows this number: after a
-change here their kept files (``*.nbi``) have to go.
-"""
-
 ZERO = F(0)
 ONE = F(1)
 _STEPS = F(STEPS)

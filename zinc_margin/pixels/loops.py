@@ -8,6 +8,7 @@ import numpy as np
 from numba import njit
 
 from zinc_margin.pixels.lookup import ONE, ZERO, F, look, root
+from zinc_margin.pixels.weights import BLOCKS, LANCZOS
 
 
 @njit(cache=True, nogil=True)
@@ -339,10 +340,6 @@ def reduced(  # type: ignore[no-untyped-def]
                         line[x] = held(line[x], least[at], most[at])
             for x in range(line.shape[0]):
                 line[x] = min(max(line[x], ZERO), ONE)
-
-
-LANCZOS, CUBIC, BLOCKS = range(3)
-"""The shapes of weights, as the loops know them."""
 
 
 @njit(inline="always")

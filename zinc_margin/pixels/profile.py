@@ -13,7 +13,6 @@ from functools import lru_cache
 from threading import Event
 
 import numpy as np
-from scipy import ndimage
 
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.pixels import Photo
@@ -39,6 +38,8 @@ def printed(codes: np.ndarray, colour: Colour, sigma_px: float) -> np.ndarray:
     sigma_px : float
         In pixels of the file.
     """
+    from scipy import ndimage
+
     if sigma_px < 0.02:
         return codes
     tables = make_tables(colour, codes.dtype)
@@ -160,6 +161,8 @@ def _lightness(codes: np.ndarray, colour: Colour) -> np.ndarray:
 
 def _edge(light: np.ndarray) -> tuple[float, float, float]:
     """Return the place of the strongest edge near the middle, and the way across it."""
+    from scipy import ndimage
+
     down, across = np.gradient(ndimage.gaussian_filter(light, 1.0))
     strength = np.hypot(down, across)
     side_y, side_x = light.shape
@@ -178,6 +181,8 @@ def _edge(light: np.ndarray) -> tuple[float, float, float]:
 
 
 def _across(light: np.ndarray, x: float, y: float, angle: float, along: np.ndarray) -> np.ndarray:
+    from scipy import ndimage
+
     beside = np.arange(-_BESIDE, _BESIDE + 1)[:, None]
     xs = x + along * np.cos(angle) - beside * np.sin(angle)
     ys = y + along * np.sin(angle) + beside * np.cos(angle)

@@ -17,7 +17,6 @@ import numpy as np
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels import lightness, loops, turning
 from zinc_margin.pixels.rendered import Progress
 from zinc_margin.pixels.tiled import STOP, even
 from zinc_margin.pixels.tone_tables import Tables, make_tables
@@ -203,6 +202,8 @@ class Renderer:
 
     def _picture(self, left: int, top: int, width: int, height: int, x: int, y: int) -> np.ndarray:
         """Render part of the picture; (x, y) is its place in the file."""
+        from zinc_margin.pixels import lightness
+
         out = np.empty((height, width, self._source.channels), self.dtype)
         if self.plan.pixels.method is None and not self._toned:
             stored = self._stored(left, top, width, height)
@@ -234,6 +235,8 @@ class Renderer:
         return np.ascontiguousarray(planes[:, rows.take][:, :, columns.take])
 
     def _rendered(self, left: int, top: int, width: int, height: int) -> np.ndarray:
+        from zinc_margin.pixels import loops
+
         method = self.plan.pixels.method
         if method is None:
             crop = self.plan.crop
@@ -252,6 +255,8 @@ class Renderer:
 
     def _slab(self, left: int, top: int, width: int, height: int, table: np.ndarray) -> np.ndarray:
         """Read part of the set picture, reflected beyond its edges, as planes of floats."""
+        from zinc_margin.pixels import loops
+
         rows = reflected(np.arange(top, top + height), self._source.height)
         columns = reflected(np.arange(left, left + width), self._source.width)
         y, x = int(rows.min()), int(columns.min())
@@ -276,6 +281,8 @@ class Renderer:
     def _straight(
         self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray
     ) -> np.ndarray:
+        from zinc_margin.pixels import loops
+
         horizontal, vertical = self._axis(True, left, width), self._axis(False, top, height)
         x0, y0 = int(horizontal.starts[0]), int(vertical.starts[0])
         slab_width = int(horizontal.starts[-1]) + horizontal.weights.shape[1] - x0
@@ -306,6 +313,8 @@ class Renderer:
     def _turned(
         self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray
     ) -> np.ndarray:
+        from zinc_margin.pixels import turning
+
         plan = self.plan
         scale = float(self._scale)
         widen, taps = widening(scale), taps_for(method, scale)
@@ -355,6 +364,8 @@ class Renderer:
 
         (x, y) is the place in the file of what is returned.
         """
+        from zinc_margin.pixels import lightness
+
         tables, apron = self._tables, self._apron
         light = np.empty((planes.shape[1], planes.shape[2]), np.float32)
         height, width = light.shape[0] - 2 * apron, light.shape[1] - 2 * apron
@@ -372,6 +383,8 @@ class Renderer:
 
     def _edges(self, light: np.ndarray, height: int, width: int) -> np.ndarray:
         """Work out by how much sharpening moves lightness, (height, width)."""
+        from zinc_margin.pixels import lightness
+
         sharpen, apron = self.plan.sharpen, self._apron
         assert sharpen is not None
         inner = np.empty((5, height, width), np.float32)

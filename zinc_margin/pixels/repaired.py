@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-from scipy import ndimage
 
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import doubled
@@ -158,6 +157,7 @@ def _seams(colour: np.ndarray, led: np.ndarray, step: float) -> np.ndarray:
     step : float
         Of a seam, over 0; larger ones are the picture's own.
     """
+    from scipy import ndimage
 
     def mean(plane: np.ndarray) -> np.ndarray:
         return np.asarray(ndimage.uniform_filter(plane, _WINDOW, mode="nearest"))
@@ -187,6 +187,8 @@ def _without_halos(luma: np.ndarray, strength: float, share: float) -> np.ndarra
     What an opening or a closing takes away is thinner than they are wide; no more of it goes than
     a halo of the photo's usual overshoot would have put there.
     """
+    from scipy import ndimage
+
     low = ndimage.minimum_filter(luma, 13, mode="nearest")
     high = ndimage.maximum_filter(luma, 13, mode="nearest")
     room = (high - low) * np.float32(share)

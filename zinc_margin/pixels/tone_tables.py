@@ -9,7 +9,9 @@ import numpy as np
 
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.icc import D50
-from zinc_margin.pixels.lookup import STEPS
+
+STEPS = 1024
+"""Even steps of every lookup table; values between two are interpolated."""
 
 
 @dataclass(frozen=True, eq=False)

@@ -11,9 +11,10 @@ import numpy as np
 from numpy.polynomial import Chebyshev, Polynomial
 
 from zinc_margin.measure.kernels import kernels
-from zinc_margin.pixels import loops
 
-_SHAPES = {"lanczos": loops.LANCZOS, "cubic": loops.CUBIC, "blocks": loops.BLOCKS}
+LANCZOS, CUBIC, BLOCKS = range(3)
+"""The shapes of weights, as the compiled loops know them."""
+_SHAPES = {"lanczos": LANCZOS, "cubic": CUBIC, "blocks": BLOCKS}
 
 
 def numbers_of(method: str) -> tuple[int, float, float]:
@@ -110,6 +111,8 @@ def axis(
     crispness : float
         Away from the B-spline, or towards it; see `plan.pixels.kernels.leaning`.
     """
+    from zinc_margin.pixels import loops
+
     widen = widening(float(scale))
     taps = taps_for(method, float(scale))
     starts = np.empty(count, np.int64)
@@ -151,6 +154,8 @@ def series(method: str, crispness: float = 0.0) -> np.ndarray:
     ndarray (taps, terms), float32
         Highest power first, in −½ … ½.
     """
+    from zinc_margin.pixels import loops
+
     taps = taps_for(method, 1.0)
     nodes = np.cos((np.arange(64) + 0.5) * np.pi / 64) / 2
     weights = np.empty((len(nodes), taps))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from fractions import Fraction
 
 from PySide6.QtCore import QLineF, QPoint, QPointF, QRectF, QSizeF, Qt, QTimer
@@ -46,8 +46,9 @@ class CropBench(Bench):
         while the subject is pointed out.
     """
 
-    def __init__(self, table: Table) -> None:
+    def __init__(self, table: Table, say: Callable[[str], None]) -> None:
         super().__init__(table)
+        self._say = say
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAccessibleName("Crop frame; arrow keys move it by one pixel, with Shift by ten")
@@ -146,10 +147,7 @@ class CropBench(Bench):
             try:
                 self.table.put_mark((share[0], share[1]))
             except ZincError as why:
-                self.said(str(why))
-
-    def said(self, sentence: str) -> None:
-        """Say what went wrong; the window puts its own way here."""
+                self._say(str(why))
 
     # hands
 
@@ -302,7 +300,7 @@ class CropBench(Bench):
         try:
             self.table.put_mark((place[0], place[1]))
         except ZincError as why:
-            self.said(str(why))
+            self._say(str(why))
         return True
 
     def _menu(self, at: QPoint) -> Iterator[Entry]:

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from threading import Event
 
 import numpy as np
-from scipy import ndimage
 
 from zinc_margin.desktop.bench.views import (
     Looking,
@@ -116,6 +115,8 @@ class Sight:
 
     def _strongest(self, picture: np.ndarray) -> tuple[float, float]:
         """Return where the strongest edge in sight is, 0–1 of the print."""
+        from scipy import ndimage
+
         light = ndimage.gaussian_filter(picture[..., 1].astype(np.float32), 1.5)
         if min(light.shape) < 2:  # a long print, all of it in sight
             return self._middle()

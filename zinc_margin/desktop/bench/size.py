@@ -17,7 +17,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinc_margin.desktop.apply_dialog import ApplyDialog
 from zinc_margin.desktop.bench.mine import Mine
 from zinc_margin.desktop.bench.nest import Nest
 from zinc_margin.desktop.bench.rows import Cell, Row, Rows
@@ -165,6 +164,8 @@ class LadderBench(QWidget):
         return self._question
 
     def _apply_more(self) -> None:
+        from zinc_margin.desktop.apply_dialog import ApplyDialog
+
         dialog = ApplyDialog(self.window(), self.table)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()

@@ -16,8 +16,6 @@ from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, Switch, clea
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket import presets
 from zinc_margin.docket.docket import checked
-from zinc_margin.handoff.checking import planned, remedy
-from zinc_margin.handoff.conversion import read_profile
 from zinc_margin.handoff.labs import Lab, every, find
 from zinc_margin.measure import words
 from zinc_margin.measure.amounts import parse_bytes
@@ -153,6 +151,8 @@ class FileBody(Body):
 
     def _show_check(self, one: Print, plan: Plan) -> None:
         """Say what the lab that is chosen would refuse the file for."""
+        from zinc_margin.handoff.checking import planned, remedy
+
         result: list[tuple[str, str, str]] | None = None
         if self._lab is not None:
             stem = self.acts.goal(one, plan).stem
@@ -210,6 +210,8 @@ class FileBody(Body):
 
     def take_profile(self, path: Path) -> None:
         """Convert into the profile of a file; say why where it cannot be used."""
+        from zinc_margin.handoff.conversion import read_profile
+
         try:
             self.decide(colour="icc", profile=read_profile(path))
         except BadRequest as why:

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
-from zinc_margin.desktop.paper_dialog import PaperDialog
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
@@ -207,6 +206,8 @@ class SharpenBody(Body):
         self.decide(paper=name)
 
     def _measure(self) -> None:
+        from zinc_margin.desktop.paper_dialog import PaperDialog
+
         dialog = PaperDialog(self.window(), self.table, self._take_paper)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()

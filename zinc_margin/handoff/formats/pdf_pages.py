@@ -7,12 +7,15 @@ import zlib
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from typing import TYPE_CHECKING
 
 import numpy as np
-import pikepdf
-from pikepdf import Array, Dictionary, Name, Stream, String
 
 from zinc_margin import __version__
+
+if TYPE_CHECKING:
+    import pikepdf
+    from pikepdf import Array
 
 _Box = tuple[Fraction, Fraction, Fraction, Fraction]
 
@@ -132,6 +135,9 @@ def pdf_data(pages: Sequence[PdfPage], title: str) -> bytes:
     pages : sequence of PdfPage
     title : str
     """
+    import pikepdf
+    from pikepdf import Array, Dictionary, Name, Stream, String
+
     with pikepdf.new() as pdf:
         for page in pages:
             _add(pdf, page)
@@ -161,6 +167,9 @@ def pdf_data(pages: Sequence[PdfPage], title: str) -> bytes:
 
 
 def _add(pdf: pikepdf.Pdf, page: PdfPage) -> None:
+    import pikepdf
+    from pikepdf import Array, Dictionary, Name, Stream
+
     width, height = _points(page.width_mm), _points(page.height_mm)
     left, top, across, down = page.box_mm
     place = (_points(across), _points(down), _points(left), height - _points(top + down))
@@ -183,12 +192,16 @@ def _add(pdf: pikepdf.Pdf, page: PdfPage) -> None:
 
 def _box(box: _Box, page: PdfPage) -> Array:
     """Return a box as PDF counts it: from the bottom left, in points."""
+    from pikepdf import Array
+
     left, top, wide, high = box
     sides = left, page.height_mm - top - high, left + wide, page.height_mm - top
     return Array([_points(side) for side in sides])
 
 
 def _picture(pdf: pikepdf.Pdf, page: PdfPage) -> pikepdf.Object:
+    from pikepdf import Array, Dictionary, Name, Stream
+
     picture = page.picture
     profile = Stream(pdf, page.icc)
     profile.N = picture.channels

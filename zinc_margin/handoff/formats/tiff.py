@@ -10,7 +10,6 @@ from typing import Any, BinaryIO, cast
 
 import imagecodecs
 import numpy as np
-import tifffile
 
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands
@@ -37,6 +36,8 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
         An ICC profile.
     photo : Path
     """
+    import tifffile
+
     width, height, channels = plan.page.width, plan.page.height, plan.file.channels
     dtype = np.uint8 if plan.file.bits == 8 else np.uint16
     total = width * height * channels * plan.file.bits // 8
@@ -112,6 +113,8 @@ def _strips(bands: Bands, rows: int, channels: int) -> Iterator[np.ndarray]:
 def _append_directories(
     out: Outgoing, directories: dict[int, list[metadata.Tag]], big: bool
 ) -> None:
+    import tifffile
+
     out.seek(0)
     with tifffile.TiffFile(cast(BinaryIO, out)) as tiff:
         tags = tiff.pages[0].tags  # type: ignore[union-attr]
@@ -137,6 +140,8 @@ def is_whole(file: BinaryIO, plan: Plan) -> bool:
     file : BinaryIO
     plan : Plan
     """
+    import tifffile
+
     end = file.seek(0, os.SEEK_END)
     file.seek(0)
     with tifffile.TiffFile(file) as tiff:

@@ -1,0 +1,94 @@
+"""The commands `reach` and `plan`: a print's numbers, without making it."""
+
+from __future__ import annotations
+
+import argparse
+from fractions import Fraction
+
+from zinc_margin.commands import units
+from zinc_margin.commands.as_json import plan_report, reach_report
+from zinc_margin.commands.decisions import (
+    checked_plan,
+    declare,
+    docket_of,
+    told_subject,
+    with_subject,
+)
+from zinc_margin.commands.make_command import save_docket
+from zinc_margin.commands.sizes_commands import print_json
+from zinc_margin.commands.units import units_of
+from zinc_margin.docket import store
+from zinc_margin.handoff.pace import predicted, repair_seconds
+from zinc_margin.measure import words
+from zinc_margin.measure.distances import parse_distance
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.resolution import parse_ppi
+from zinc_margin.photo.header import read_header
+from zinc_margin.photo.pixels import read_facts, read_photo
+from zinc_margin.plan.size.distance import needed_ppi
+from zinc_margin.plan.size.reach import reach
+from zinc_margin.plan.text.lines import summary
+from zinc_margin.plan.text.repair_words import repair_reason
+
+
+def declare_reach(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `reach`."""
+    add = parser.add_argument
+    add("photo", metavar="PHOTO", help="the finished photo")
+    add("--ppi", action="append", metavar="N", help="may be given several times")
+    add("--distance", metavar="LENGTH",
+        help="also what is enough from there, as near as it is seen")  # fmt: skip
+    add("--json", action="store_true", help="print one JSON object")
+    units.declare(parser)
+    parser.set_defaults(run=_reach)
+
+
+def declare_plan(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `plan`."""
+    declare(parser)
+    parser.set_defaults(run=_plan)
+
+
+def _reach(options: argparse.Namespace) -> int:
+    facts = read_header(options.photo).facts
+    ppis = [parse_ppi(text) for text in options.ppi or ["300", "240", "180"]]
+    if options.distance is not None:
+        seen = parse_distance(options.distance, units_of(options))
+        if seen is None:
+            raise BadRequest("--distance wants a length, such as 2.2m.")
+        enough = needed_ppi(float(seen.near_mm))
+        ppis.append(Fraction(min(10_000.0, max(1.0, enough))))
+    if options.json:
+        print_json(reach_report(facts, ppis))
+        return 0
+    print(
+        f"{facts.path.name}: {facts.width} × {facts.height} px, "
+        f"{words.megapixels(facts.width, facts.height)}"
+    )
+    for ppi in ppis:
+        width, height = reach(facts.width, facts.height, ppi)
+        both = [words.pair(width, height, unit) for unit in ("cm", "in")]
+        first, second = both if units_of(options) == "cm" else both[::-1]
+        print(words.local(f"  at {words.ppi(ppi)} ppi  {first}  ({second})"))
+    return 0
+
+
+def _plan(options: argparse.Namespace) -> int:
+    docket = docket_of(options)
+    page = docket.photo.page
+    if options.find_subject and options.subject is None:
+        facts = with_subject(read_photo(options.photo, page=page), options).facts
+    else:
+        facts = told_subject(read_facts(options.photo, page), options)
+    plan = checked_plan(facts, docket, options)
+    save_docket(options, store.with_measured(docket, facts))
+    if options.json:
+        report = plan_report(facts, plan)
+        report["file"]["seconds_estimate"] = predicted(plan)
+        print_json(report)
+    else:
+        print(summary(facts, plan, units_of(options)))
+        print(f"Making it will take about {words.seconds(predicted(plan))}.")
+        if plan.pixels.repair.any:
+            print(repair_reason(plan, repair_seconds(plan)))
+    return 0

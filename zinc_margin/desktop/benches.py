@@ -1,0 +1,136 @@
+"""The benches, one for each line of the margin; each is built when it is first looked at."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING, TypeVar
+
+from PySide6.QtWidgets import QStackedWidget, QWidget
+
+from zinc_margin.desktop.prints import Print
+from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.work import Lane
+from zinc_margin.plan.model import Plan
+
+_Bench = TypeVar("_Bench", bound=QWidget)
+
+if TYPE_CHECKING:
+    from zinc_margin.desktop.bench.crop import CropBench
+    from zinc_margin.desktop.bench.finish import SheetBench
+    from zinc_margin.desktop.bench.invitation import Invitation
+    from zinc_margin.desktop.bench.loupe import LoupeBench
+    from zinc_margin.desktop.bench.photo import PhotoBench
+    from zinc_margin.desktop.bench.size import LadderBench
+
+
+@dataclass(frozen=True)
+class Asks:
+    """What the benches ask of the window."""
+
+    open_photos: Callable[[], None]
+    look_at_demo: Callable[[], None]
+    recent: Callable[[], list[str]]
+    open_one: Callable[[str], None]
+    show_needs: Callable[[bool], None]
+    show_place: Callable[[int, int], None]
+    goal: Callable[[Print, Plan], Path]
+    say: Callable[[str], None]
+
+
+class Benches(QStackedWidget):
+    """Where a photo is worked on.
+
+    Parameters
+    ----------
+    table : Table
+    lane : Lane
+        In which the loupe renders.
+    asks : Asks
+    """
+
+    def __init__(self, table: Table, lane: Lane, asks: Asks) -> None:
+        super().__init__()
+        self._table, self._lane, self._asks = table, lane, asks
+
+    @cached_property
+    def invitation(self) -> Invitation:
+        """What stands there before any photo."""
+        from zinc_margin.desktop.bench.invitation import Invitation
+
+        asks = self._asks
+        return self._added(Invitation(
+            asks.open_photos, asks.look_at_demo, asks.recent, asks.open_one,
+            lambda: asks.show_needs(True),
+        ))  # fmt: skip
+
+    @cached_property
+    def photo(self) -> PhotoBench:
+        """Of the line Photo."""
+        from zinc_margin.desktop.bench.photo import PhotoBench
+
+        return self._added(PhotoBench(self._table, self._asks.show_place))
+
+    @cached_property
+    def ladder(self) -> LadderBench:
+        """Of the line Size."""
+        from zinc_margin.desktop.bench.size import LadderBench
+
+        return self._added(LadderBench(self._table, lambda: self._asks.show_needs(False)))
+
+    @cached_property
+    def crop(self) -> CropBench:
+        """Of the line Crop."""
+        from zinc_margin.desktop.bench.crop import CropBench
+
+        return self._added(CropBench(self._table, self._asks.say))
+
+    @cached_property
+    def loupe(self) -> LoupeBench:
+        """Of the lines Pixels and Sharpen."""
+        from zinc_margin.desktop.bench.loupe import LoupeBench
+
+        return self._added(LoupeBench(self._table, self._lane))
+
+    @cached_property
+    def sheet(self) -> SheetBench:
+        """Of the lines Finish and File."""
+        from zinc_margin.desktop.bench.finish import SheetBench
+
+        return self._added(SheetBench(self._table, self._asks.goal))
+
+    def _added(self, bench: _Bench) -> _Bench:
+        self.addWidget(bench)
+        return bench
+
+    @property
+    def lanes(self) -> tuple[Lane, ...]:
+        """Those of the benches that were built, the loupe's rendering aside."""
+        return (self.sheet.lane,) if "sheet" in vars(self) else ()
+
+    def at_line(self, needs: bool) -> QWidget:
+        """Return the bench of the open line; without a photo, what invites one.
+
+        Parameters
+        ----------
+        needs : bool
+            Without a photo, how many pixels each size needs.
+        """
+        if self._table.current is None:
+            return self.ladder if needs else self.invitation
+        of = {"photo": "photo", "size": "ladder", "crop": "crop", "pixels": "loupe",
+              "sharpen": "loupe"}  # fmt: skip
+        result = getattr(self, of.get(self._table.line, "sheet"))
+        assert isinstance(result, QWidget)
+        return result
+
+    def leave_crop(self) -> bool:
+        """Leave what was begun in the crop; tell whether anything was."""
+        return "crop" in vars(self) and self.crop.leave()
+
+    def stop(self) -> None:
+        """Stop what the benches do by themselves."""
+        if "loupe" in vars(self):
+            self.loupe.searched.lane.stop()
