@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import struct
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -59,12 +60,13 @@ def parse(icc: bytes) -> Profile:
         When it is damaged.
     """
     try:
-        return _parse(icc)
+        return _parsed(icc)
     except (struct.error, IndexError, ValueError, KeyError, UnicodeDecodeError) as why:
         raise CannotDo("its colour profile is damaged") from why
 
 
-def _parse(icc: bytes) -> Profile:
+@lru_cache(maxsize=8)
+def _parsed(icc: bytes) -> Profile:
     if len(icc) < 132 or icc[36:40] != b"acsp":
         raise ValueError("no profile")
     space = icc[16:20].decode("ascii").strip()

@@ -81,7 +81,10 @@ _GRID = np.linspace(0, 0.5, 257)
 
 
 def _transfer(values: np.ndarray, x: np.ndarray) -> np.ndarray:
-    """Return the modulation transfer of weights `values` at places `x`, on `_GRID`."""
+    """Return the modulation transfer of weights `values` at places `x`, on `_GRID`.
+
+    Weights are the same on both sides, so that one side tells all.
+    """
     waves = np.cos(2 * np.pi * _GRID[:, None] * x[None, :])
     # a kernel may lift the middle by a hair; sharpening must not count on that
     return np.clip(waves @ values / values.sum(), 0.0, 1.0)
@@ -102,7 +105,7 @@ def _smooth_table() -> np.ndarray:
 
 
 def _places() -> np.ndarray:
-    return (np.arange(6000) + 0.5) / 1000 - 3
+    return (np.arange(3000) + 0.5) / 1000
 
 
 def response(method: str, frequency: np.ndarray, crisp: float = 0.0) -> np.ndarray:

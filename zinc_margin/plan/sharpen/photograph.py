@@ -28,6 +28,9 @@ APART = 0.3
 """… or as far as this, in L* rms as seen."""
 _EDGES, _EDGES_REPAIRED = 1.07, 0.81
 """All gradients against the photo's, at most."""
+_OF_REPAIRED = 0.98
+"""A repaired picture's gradients against those that stand in its file, at most: most of what the
+paper takes is brought back, and no more, for nobody knows how much of its detail is the photo's."""
 _UNSURE, _AT_MOST, _AS_CRISP = 3.2, 0.6, 0.97
 """What enlarging lost can only be guessed, the worse the more it is: one that lost a fifth of its
 crispness is not sharpened beyond 0.88. Two fifths of the loss are always brought back. A print is
@@ -231,20 +234,21 @@ def wanted_amount(
         Whether somebody has said from where it is seen.
     """
     near, far = chain.seen_from(near_mm), chain.seen_from(far_mm)
-    lost = 0.0
-    if chain.scale > 1:
-        lost = max(0.0, 1 - replace(chain, paper_mm=0.0).seen_from(near_mm).crisp[0])
+    in_file = replace(chain, paper_mm=0.0).seen_from(near_mm)
+    lost = max(0.0, 1 - in_file.crisp[0]) if chain.scale > 1 else 0.0
     sure = 1 - min(_UNSURE * lost**2, _AT_MOST * lost)
     full = max(0.0, near.amount(max(sure, _AS_CRISP)))
     if not is_said:
         full = max(full, min(LEAST, near.amount(CRISP_ENOUGH)))
     repaired = chain.cleaned > 0
-    limit = _EDGES_REPAIRED if repaired else _EDGES
-    farther, apart = (FARTHER_REPAIRED, 0.0) if repaired else (FARTHER, APART)
+    farther, apart, limit = FARTHER, APART, _EDGES**2
+    if repaired:
+        farther, apart = FARTHER_REPAIRED, 0.0
+        limit = min(_EDGES_REPAIRED**2, in_file.edges[0] * _OF_REPAIRED**2)
     bounds = {
         "far": max(0.0, far.amount(MOST_CRISP)),
         "detail": min(
-            _until(near.edges, max(limit**2, near.edges[0])),
+            _until(near.edges, max(limit, near.edges[0])),
             _until(near.apart, max(near.apart[0] * farther**2, apart**2)),
             max(0.0, near.amount(sure)) if sure < _AS_CRISP else most,
         ),
