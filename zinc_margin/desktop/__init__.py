@@ -6,12 +6,10 @@ through for garbage again and again.
 """
 
 import gc
+from importlib import import_module
 
 gc.disable()
-from zinc_margin.handoff import complete, labs, make, names, pace
-from zinc_margin.photo import pixels as _
-from zinc_margin.pixels import render, sheets
-from zinc_margin.plan import build
-
+for _part in ("handoff.complete", "handoff.make", "handoff.pace", "pixels.sheets", "plan.build"):
+    import_module(f"zinc_margin.{_part}")
 gc.freeze()
 gc.enable()

@@ -141,7 +141,7 @@ def name_of(icc: bytes) -> str:
         An ICC profile.
     """
     try:
-        return _parse(icc).name
+        return _parsed(icc).name
     except (ValueError, IndexError, KeyError, struct.error):
         return ""
 
