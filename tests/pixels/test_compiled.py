@@ -7,6 +7,8 @@ import subprocess
 import sys
 from pathlib import Path
 
+from zinc_margin.commands.compiling import compile_all
+from zinc_margin.pixels import compiled, lightness, loops, turning
 from zinc_margin.pixels.compiled import FOLDER, engine_digest, use_cache
 
 HELPER = "from numba import njit\n\n@njit\ndef glaze(x):\n    return x + {}\n"
@@ -64,3 +66,32 @@ def test_only_the_newest_caches_stay(tmp_path, monkeypatch):
 def test_the_engine_itself_is_kept_by_its_digest():
     engine = Path(sys.modules["zinc_margin.pixels.compiled"].__file__ or "").parent
     assert FOLDER.name == engine_digest(engine) and len(FOLDER.name) == 16
+
+
+def test_getting_ready_goes_through_every_loop():
+    compile_all()
+    kept = {
+        f"{module.__name__}.{name}": one
+        for module in (lightness, loops, turning)
+        for name, one in vars(module).items()
+        if hasattr(one, "signatures") and one.targetoptions.get("inline") != "always"
+    }
+    assert len(kept) > 15
+    assert [name for name, one in kept.items() if not one.signatures] == []
+
+
+def test_a_process_that_gets_ready_is_waited_for(tmp_path, monkeypatch):
+    monkeypatch.setattr(compiled, "FOLDER", tmp_path)
+    assert not compiled.is_awaited()
+    code = (
+        "import sys, time; from pathlib import Path; from zinc_margin.pixels import compiled\n"
+        "compiled.FOLDER = Path(sys.argv[1]); assert compiled.claim(); print('mine', flush=True)\n"
+        "assert not compiled.is_awaited(); sys.stdin.read(); compiled.tell_ready()"
+    )
+    run = [sys.executable, "-c", code, str(tmp_path)]
+    with subprocess.Popen(run, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as other:
+        assert other.stdout.readline() == "mine\n"
+        assert compiled.is_awaited() and not compiled.claim()
+        other.stdin.close()
+        compiled.wait()
+    assert compiled.is_ready() and not compiled.is_awaited() and other.returncode == 0

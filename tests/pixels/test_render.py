@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 import threading
 from fractions import Fraction
 
@@ -14,7 +15,7 @@ from tests.conftest import docket_of, photo_of, resampled
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo import colour as colours
-from zinc_margin.pixels import render
+from zinc_margin.pixels import lightness, render
 from zinc_margin.pixels.display import Screen, thumbnail
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
@@ -144,6 +145,19 @@ def test_the_screen_shows_true_colours():
     assert wide[0, 3, 0] > 215 and wide[0, 3, 1] < 25
     grey = Screen(colours.plain_grey(), np.dtype(np.uint8)).show(np.full((2, 2, 1), 77, np.uint8))
     assert (np.abs(grey[..., :3].astype(int) - 77) <= 1).all()
+
+
+@pytest.mark.parametrize("deep", [np.uint8, np.uint16])
+@pytest.mark.parametrize("colour", [colours.wide_rgb(), colours.plain_grey()], ids=["wide", "grey"])
+def test_a_picture_shown_without_a_loop_is_the_same(monkeypatch, colour, deep):
+    rng = np.random.default_rng(5)
+    count = 1 if colour.grey else 3
+    codes = rng.integers(0, np.iinfo(deep).max, (130, 70, count), endpoint=True).astype(deep)
+    screen = Screen(colour, codes.dtype)
+    looped = screen.show(codes)
+    monkeypatch.delitem(sys.modules, lightness.__name__)
+    assert np.array_equal(screen.show(codes), looped)
+    assert lightness.__name__ not in sys.modules
 
 
 def test_thumbnails_are_means():

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import sys
 from pathlib import Path
 
 from zinc_margin.commands.as_json import plan_report
@@ -21,6 +22,7 @@ from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.header import read_header
+from zinc_margin.pixels import compiled
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.text.lines import summary
@@ -42,6 +44,10 @@ def declare_make(parser: argparse.ArgumentParser) -> None:
 def run(options: argparse.Namespace) -> int:
     """Make what is asked for."""
     from zinc_margin.handoff.delivery import deliver, in_folder, ready
+
+    if compiled.is_awaited():
+        print("Getting ready for this machine, just this once …", file=sys.stderr)
+        compiled.wait()
     from zinc_margin.photo.pixels import read_photo
 
     swept()

@@ -53,6 +53,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         window.look_at_demo()
     window.open_photos(options.photos)
     window.tidy_up()
+    window.get_ready()
     signal.signal(signal.SIGINT, lambda *_: window.close())
     wake = QTimer()
     wake.start(200)  # lets Python see the signal

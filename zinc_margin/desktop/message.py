@@ -35,6 +35,14 @@ class Message(QWidget):
         self.label.setText("\n".join(self._said))
         self.setVisible(True)
 
+    def withdraw(self, sentence: str) -> None:
+        """Take back a sentence that holds no longer."""
+        if sentence in self._said:
+            self._said.remove(sentence)
+            self.label.setText("\n".join(self._said))
+            if not self._said:
+                self.dismiss()
+
     def offer(self, sentence: str, words: str, call: Callable[[], object]) -> None:
         """Say something, and offer what can be done about it in one press."""
         self.say(sentence)

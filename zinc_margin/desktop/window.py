@@ -39,6 +39,7 @@ from zinc_margin.desktop.events import (
     OwnChanged,
     ViewChanged,
 )
+from zinc_margin.desktop.getting_ready import GettingReady
 from zinc_margin.desktop.goal_names import GoalNames
 from zinc_margin.desktop.guidance import Guidance
 from zinc_margin.desktop.making import Making
@@ -485,6 +486,10 @@ class Window(QMainWindow):
                 )
 
         self.reading.run(lambda job: swept(), done)
+
+    def get_ready(self) -> None:
+        """Have compiled, behind the scenes, what this machine has not compiled yet."""
+        GettingReady(self, self.message.say, self.message.withdraw)
 
     @property
     def busy(self) -> bool:

@@ -7,13 +7,16 @@ the processor's features; old folders are swept.
 
 from __future__ import annotations
 
+import fcntl
 import hashlib
 import os
 import platform
 import shutil
 import sys
+import time
 from contextlib import suppress
 from pathlib import Path
+from typing import IO
 
 from zinc_margin.keeping.folders import own_folder
 
@@ -87,6 +90,57 @@ def _sweep(folder: Path) -> None:
 
 
 FOLDER = use_cache(Path(__file__).parent, own_folder("cache") / "compiled")
+
+
+_READY, _LOCK = "ready", "lock"
+
+
+def is_ready() -> bool:
+    """Tell whether every loop has been compiled on this machine."""
+    return (FOLDER / _READY).exists()
+
+
+def tell_ready() -> None:
+    """Note that every loop has been compiled."""
+    with suppress(OSError):
+        (FOLDER / _READY).touch()
+
+
+_claim: list[IO[str]] = []
+
+
+def claim() -> bool:
+    """Claim the compiling of all loops, for as long as this process lasts.
+
+    Returns
+    -------
+    bool
+        False where another process has it.
+    """
+    with suppress(OSError):
+        lock = (FOLDER / _LOCK).open("a")
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        _claim.append(lock)
+        return True
+    return False
+
+
+def is_awaited() -> bool:
+    """Tell whether another process compiles all loops at the moment."""
+    if _claim or is_ready():
+        return False
+    with suppress(OSError), (FOLDER / _LOCK).open("a") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_SH | fcntl.LOCK_NB)
+        except BlockingIOError:
+            return True
+    return False
+
+
+def wait() -> None:
+    """Wait until no other process compiles all loops."""
+    while is_awaited():
+        time.sleep(0.1)
 
 
 def compiled_anew() -> bool:

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+import sys
+
 import numpy as np
 
 from zinc_margin.photo.colour import Colour, srgb
-from zinc_margin.pixels.tone_tables import make_tables
+from zinc_margin.pixels import compiled
+from zinc_margin.pixels.tone_tables import STEPS, make_tables
+
+_SMALL, _ROWS = 12_000_000, 64
+"""Samples up to which no loop is loaded to show a picture; rows that stay in the cache."""
 
 
 class Screen:
@@ -35,11 +41,29 @@ class Screen:
         codes : ndarray
             (H, W, C), uint8 or uint16.
         """
+        out = np.empty((*codes.shape[:2], 4), np.uint8)
+        loaded = "zinc_margin.pixels.lightness" in sys.modules
+        if not loaded and (codes.size < _SMALL or not compiled.is_ready()):
+            self._show_plainly(codes, out)
+            return out
         from zinc_margin.pixels.lightness import to_screen
 
-        out = np.empty((*codes.shape[:2], 4), np.uint8)
         to_screen(np.ascontiguousarray(codes), self._decode, self._matrix, self._encode, out)
         return out
+
+    def _show_plainly(self, codes: np.ndarray, out: np.ndarray) -> None:
+        """Do the same without a compiled loop, which would have to be loaded, or even compiled."""
+        for top in range(0, len(codes), _ROWS):
+            part = codes[top : top + _ROWS]
+            places = [min(channel, codes.shape[2] - 1) for channel in range(3)]
+            red, green, blue = (self._decode[at][part[..., at]] for at in places)
+            for channel, own in enumerate(self._matrix):
+                value = own[0] * red + own[1] * green + own[2] * blue
+                place = np.sqrt(np.sqrt(np.clip(value, 0, 1))) * np.float32(STEPS)
+                line = self._encode[place.astype(np.intp)]
+                shown = line[..., 0] + place * line[..., 1]
+                out[top : top + _ROWS, :, 2 - channel] = shown * np.float32(255) + np.float32(0.5)
+        out[..., 3] = 255
 
 
 def thumbnail(codes: np.ndarray, longest: int) -> np.ndarray:

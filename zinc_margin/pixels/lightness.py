@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels.lookup import ONE, ZERO, F, look, look_inside, root
+from zinc_margin.pixels.lookup import ONE, ZERO, F, look, look_inside, put, root
 
 _HALF = F(0.5)
 _LOUDER = F(1.3)
@@ -80,7 +80,7 @@ def lightness(planes, apron, decode, luminance, out, linear):  # type: ignore[no
             for x in range(width):
                 line[x] += weight * values[x]
             if apron <= y < out.shape[0] - apron:
-                linear[channel, y - apron, :] = values[apron : width - apron]
+                put(linear[channel, y - apron, :], values[apron : width - apron])
         _compressed(line, bits, thirds, guess, width)
         for x in range(width):
             line[x] = F(116) * line[x] - F(16)
@@ -351,11 +351,11 @@ def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[
             goal = light[channel]
             for n in range(count):
                 goal[n] = line[np.uintp(where[n])]
-            line[:] = planes[channel, y + apron, apron : apron + width]
+            put(line, planes[channel, y + apron, apron : apron + width])
         for channel in range(channels):
             goal = roots[channel]
             if channels == 1:
-                goal[:count] = light[0, :count]
+                put(goal[:count], light[0, :count])
             else:
                 _mixed(to_xyz[channel], light, count, goal)
             _compressed(goal, bits, thirds, guess, count)
@@ -366,7 +366,7 @@ def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[
         for channel in range(channels):
             goal = fresh[channel]
             if channels == 1:
-                goal[:count] = roots[0, :count]
+                put(goal[:count], roots[0, :count])
             else:
                 _mixed(from_xyz[channel], roots, count, goal)
             before = light[channel]

@@ -10,7 +10,10 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
+from zinc_margin.pixels import compiled
 from zinc_margin.pixels.tone_tables import STEPS
+
+compiled.wait()  # another process may be about to have compiled all that is asked for here
 
 F = np.float32
 ZERO = F(0)
@@ -58,3 +61,15 @@ def root(value):  # type: ignore[no-untyped-def]
     value : float32
     """
     return np.sqrt(np.sqrt(max(value, ZERO)))
+
+
+@njit(inline="always")
+def put(goal, source):  # type: ignore[no-untyped-def]
+    """Copy a row into another as long; an assignment of slices takes seconds more to compile.
+
+    Parameters
+    ----------
+    goal, source : ndarray (N,)
+    """
+    for x in range(goal.shape[0]):
+        goal[x] = source[x]

@@ -7,7 +7,7 @@ import math
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels.lookup import ONE, ZERO, F, look, root
+from zinc_margin.pixels.lookup import ONE, ZERO, F, look, put, root
 from zinc_margin.pixels.weights import BLOCKS, LANCZOS
 
 
@@ -106,8 +106,8 @@ def across(planes, starts, weights, near, out, low, high):  # type: ignore[no-un
             if count > 0:
                 # the range from every sample onwards, once; then each output takes its own
                 length = row.shape[0] - count + 1
-                least[:length] = row[:length]
-                most[:length] = row[:length]
+                put(least[:length], row[:length])
+                put(most[:length], row[:length])
                 for k in range(1, count):
                     shifted = row[k : k + length]
                     for x in range(length):
@@ -247,8 +247,8 @@ def down(planes, low, high, starts, weights, near, steep, out, least, most):  # 
             if count > 0:
                 if start != known:
                     known = start
-                    least[:] = low[channel, start + first]
-                    most[:] = high[channel, start + first]
+                    put(least, low[channel, start + first])
+                    put(most, high[channel, start + first])
                     for k in range(1, count):
                         below = low[channel, start + first + k]
                         above = high[channel, start + first + k]
@@ -316,16 +316,16 @@ def reduced(  # type: ignore[no-untyped-def]
             for x in range(starts_x.shape[0]):
                 line[x] = _weighed(value, np.uintp(starts_x[x]), weights_x[x], whole)
             if count_x > 0:
-                low[:] = plane[start + first_y]
-                high[:] = plane[start + first_y]
+                put(low, plane[start + first_y])
+                put(high, plane[start + first_y])
                 for k in range(1, count_y):
                     row = plane[start + first_y + k]
                     for x in range(row.shape[0]):
                         here = row[x]
                         low[x] = here if here < low[x] else low[x]
                         high[x] = here if here > high[x] else high[x]
-                least[:length] = low[:length]
-                most[:length] = high[:length]
+                put(least[:length], low[:length])
+                put(most[:length], high[:length])
                 for k in range(1, count_x):
                     below, above = low[k : k + length], high[k : k + length]
                     for x in range(length):

@@ -7,7 +7,7 @@ import math
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels.lookup import ONE, ZERO, F
+from zinc_margin.pixels.lookup import ONE, ZERO, F, put
 from zinc_margin.pixels.loops import fill_weights, held, steeper
 
 
@@ -33,8 +33,8 @@ def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
     for channel in range(planes.shape[0]):
         for r in range(planes.shape[1]):
             line = planes[channel, r]
-            low[r] = line[:columns]
-            high[r] = line[:columns]
+            put(low[r], line[:columns])
+            put(high[r], line[:columns])
             for k in range(1, span):
                 shifted = line[k : k + columns]
                 for x in range(columns):
@@ -43,8 +43,8 @@ def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
                     high[r, x] = value if value > high[r, x] else high[r, x]
         for r in range(rows):
             below, above = least[channel, r], most[channel, r]
-            below[:] = low[r]
-            above[:] = high[r]
+            put(below, low[r])
+            put(above, high[r])
             for k in range(1, span):
                 for x in range(columns):
                     lower, higher = low[r + k, x], high[r + k, x]

@@ -1,0 +1,48 @@
+"""The first start on a machine: the loops are compiled while the window stands already."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QObject, QTimer
+
+from zinc_margin.commands import compiling
+from zinc_margin.pixels import compiled
+
+SENTENCE = (
+    "Getting ready for this machine, just this once. Everything works; sharp previews and files "
+    "wait for about half a minute."
+)
+_LOOK_MS = 300
+
+
+class GettingReady(QObject):
+    """Has the loops compiled, and says so until it is done.
+
+    Parameters
+    ----------
+    parent : QObject
+    say, withdraw : callable
+        Told the sentence.
+    """
+
+    def __init__(
+        self, parent: QObject, say: Callable[[str], None], withdraw: Callable[[str], None]
+    ) -> None:
+        super().__init__(parent)
+        self._withdraw = withdraw
+        self._process = compiling.start()
+        self._timer = QTimer(self)
+        self._timer.timeout.connect(self._look)
+        if self._is_awaited():
+            say(SENTENCE)
+            self._timer.start(_LOOK_MS)
+
+    def _is_awaited(self) -> bool:
+        running = self._process is not None and self._process.poll() is None
+        return running or compiled.is_awaited()
+
+    def _look(self) -> None:
+        if not self._is_awaited():
+            self._timer.stop()
+            self._withdraw(SENTENCE)
