@@ -302,7 +302,9 @@ def _mixed(weights, planes, count, goal):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[no-untyped-def]
+def move(  # type: ignore[no-untyped-def]
+    planes, light, apron, change, encode, to_xyz, from_xyz, out
+):
     """Move L* by `change` (H, W) at unchanged a* and b*: planes (C, H + 2·apron, …) → out.
 
     `out` (C, H, W) comes with the linear values that `lightness` left.
@@ -314,6 +316,8 @@ def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[
     ----------
     planes : ndarray (C, H, W), float32
         Working values, 0 to 1.
+    light : ndarray (H, W), float32
+        Lightness, L*, with its apron; the middle one of the cube roots.
     apron : int
         How far beyond the wanted part the working values reach, in pixels.
     change : ndarray (H, W), float32
@@ -330,7 +334,7 @@ def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[
     width = change.shape[1]
     where = np.empty(width, np.int32)
     step = np.empty(width, np.float32)
-    light = np.empty((3, width), np.float32)
+    linear = np.empty((3, width), np.float32)
     roots = np.empty((3, width), np.float32)
     fresh = np.empty((3, width), np.float32)
     share = np.empty(width, np.float32)
@@ -346,19 +350,35 @@ def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[
                 where[count] = x
                 step[count] = row[x] / F(116)
                 count += 1
+        # where most move, all are worked out as they lie, and those that stand still put back
+        whole = 2 * count > width
+        if whole:
+            count = width
+            for x in range(width):
+                step[x] = row[x] / F(116)
         for channel in range(channels):
             line = out[channel, y]
-            goal = light[channel]
-            for n in range(count):
-                goal[n] = line[np.uintp(where[n])]
+            goal = linear[channel]
+            if whole:
+                put(goal, line)
+            else:
+                for n in range(count):
+                    goal[n] = line[np.uintp(where[n])]
             put(line, planes[channel, y + apron, apron : apron + width])
+        tone = light[y + apron, apron : apron + width]
         for channel in range(channels):
             goal = roots[channel]
-            if channels == 1:
-                put(goal[:count], light[0, :count])
+            if channels == 1 or channel == 1:
+                if whole:
+                    put(goal, tone)
+                else:
+                    for n in range(count):
+                        goal[n] = tone[np.uintp(where[n])]
+                for n in range(count):
+                    goal[n] = (goal[n] + F(16)) / F(116)
             else:
-                _mixed(to_xyz[channel], light, count, goal)
-            _compressed(goal, bits, thirds, guess, count)
+                _mixed(to_xyz[channel], linear, count, goal)
+                _compressed(goal, bits, thirds, guess, count)
             for n in range(count):
                 goal[n] = _cubed(goal[n] + step[n])
         # a move that would carry a channel past its end goes only as far as that end is left free
@@ -369,7 +389,7 @@ def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[
                 put(goal[:count], roots[0, :count])
             else:
                 _mixed(from_xyz[channel], roots, count, goal)
-            before = light[channel]
+            before = linear[channel]
             for n in range(count):
                 moved = goal[n] - before[n]
                 end = ONE if moved > ZERO else ZERO
@@ -377,7 +397,7 @@ def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[
                 share[n] = min(share[n], max(room * F(0.96), ZERO))
         for channel in range(channels):
             goal = fresh[channel]
-            before = light[channel]
+            before = linear[channel]
             table = encode[channel]
             # roots by themselves, in step; a look into a table lets nothing go in step
             for n in range(count):
@@ -385,8 +405,12 @@ def move(planes, apron, change, encode, to_xyz, from_xyz, out):  # type: ignore[
             for n in range(count):
                 goal[n] = look(table, goal[n])
             line = out[channel, y]
-            for n in range(count):
-                line[np.uintp(where[n])] = goal[n]
+            if whole:
+                for x in range(width):
+                    line[x] = goal[x] if abs(row[x]) > _STILL else line[x]
+            else:
+                for n in range(count):
+                    line[np.uintp(where[n])] = goal[n]
 
 
 @njit(inline="always", error_model="numpy")
@@ -400,6 +424,19 @@ def _noise(x, y, channel):  # type: ignore[no-untyped-def]
     mixed = ((mixed ^ (mixed >> np.uint64(12))) * _MIX[4]) & _LOW32
     mixed ^= mixed >> np.uint64(15)
     return F(mixed >> np.uint64(8)) / F(16777216) - _HALF
+
+
+@njit(inline="always", error_model="numpy")
+def _dither(values, left, y, channel):  # type: ignore[no-untyped-def]
+    """Add nearly a step of noise to a row that begins at (left, y): that of `_noise`, in step."""
+    fixed = (np.uint64(y) * _MIX[1] ^ np.uint64(channel + 1) * _MIX[2]) & _LOW32
+    for x in range(values.shape[0]):
+        mixed = (np.uint64(left + x) * _MIX[0] & _LOW32) ^ fixed
+        mixed = ((mixed ^ (mixed >> np.uint64(15))) * _MIX[3]) & _LOW32
+        mixed = ((mixed ^ (mixed >> np.uint64(12))) * _MIX[4]) & _LOW32
+        mixed ^= mixed >> np.uint64(15)
+        even = F(np.int32(mixed >> np.uint64(8))) / F(16777216)
+        values[x] += F(0.98) * (even - _HALF)
 
 
 @njit(inline="always", error_model="numpy")
@@ -481,18 +518,27 @@ def pack(planes, final, left, top, most, out):  # type: ignore[no-untyped-def]
     out : ndarray, float32
         Where the result goes.
     """
-    dither = F(0.98) if most == 255 else ZERO
-    tabled = final.shape[1] > 0
+    tabled, dithered = final.shape[1] > 0, most == 255
+    channels, width, high = planes.shape[0], out.shape[1], F(most)
+    values = np.empty(width, np.float32)
+    rows = np.empty((channels, width), np.int32)
     for y in range(out.shape[0]):
-        for x in range(out.shape[1]):
-            for channel in range(planes.shape[0]):
-                value = planes[channel, y, x]
-                if tabled:
-                    value = look(final[channel], value)
-                value = value * F(most) + _HALF
-                if dither > ZERO:
-                    value += dither * _noise(left + x, top + y, channel)
-                out[y, x, channel] = np.int32(min(max(value, ZERO), F(most)))
+        for channel in range(channels):
+            row, line = planes[channel, y], rows[channel]
+            if tabled:
+                for x in range(width):
+                    values[x] = look(final[channel], row[x]) * high + _HALF
+            else:
+                for x in range(width):
+                    values[x] = row[x] * high + _HALF
+            if dithered:
+                _dither(values, left, top + y, channel)
+            for x in range(width):
+                line[x] = np.int32(min(max(values[x], ZERO), high))
+        for channel in range(channels):
+            line = rows[channel]
+            for x in range(width):
+                out[y, x, channel] = line[x]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")

@@ -55,71 +55,62 @@ def _weighed(row, start, own, whole):  # type: ignore[no-untyped-def]
     return total
 
 
-@njit(cache=True, nogil=True)
-def across(planes, starts, weights, near, out, low, high):  # type: ignore[no-untyped-def]
-    """Resample along rows.
+@njit(inline="always")
+def _summed(line, rows, start, own):  # type: ignore[no-untyped-def]
+    """Sum rows from `start` on, weighed, into a line; the usual counts are written out.
 
-    planes (C, R, S) → out (C, R, N); low and high get the range of the taps `near` (first, count).
-    With no `near` taps they are left alone.
+    Six: an enlargement by Lanczos. Four: by a cubic.
+    """
+    width = line.shape[0]
+    if own.shape[0] == 6:
+        a, b, c, d, e, f = own[0], own[1], own[2], own[3], own[4], own[5]
+        p, q, r = rows[start], rows[start + 1], rows[start + 2]
+        s, t, u = rows[start + 3], rows[start + 4], rows[start + 5]
+        for x in range(width):
+            total = a * p[x]
+            total += b * q[x]
+            total += c * r[x]
+            total += d * s[x]
+            total += e * t[x]
+            total += f * u[x]
+            line[x] = total
+    elif own.shape[0] == 4:
+        a, b, c, d = own[0], own[1], own[2], own[3]
+        p, q, r, s = rows[start], rows[start + 1], rows[start + 2], rows[start + 3]
+        for x in range(width):
+            total = a * p[x]
+            total += b * q[x]
+            total += c * r[x]
+            total += d * s[x]
+            line[x] = total
+    else:
+        line[:] = ZERO
+        for k in range(own.shape[0]):
+            weight = own[k]
+            row = rows[start + k]
+            for x in range(width):
+                line[x] += weight * row[x]
+
+
+@njit(cache=True, nogil=True)
+def across(columns, starts, weights, out):  # type: ignore[no-untyped-def]
+    """Resample a plane along its rows: all rows of an output column go in step.
+
+    So both planes lie on their sides: columns (S, R) → out (N, R).
 
     Parameters
     ----------
-    planes : ndarray (C, H, W), float32
-        Working values, 0 to 1.
+    columns : ndarray (S, R), float32
+        Working values, 0 to 1, column by column.
     starts : ndarray (N,), int64
         First sample of each output.
     weights : ndarray (N, taps), float32
         Of each output.
-    near : (int, int)
-        First and number of the taps that bound the ringing.
-    out : ndarray, float32
-        Where the result goes.
-    low : ndarray, float32
-        The lowest neighbour of each place.
-    high : ndarray, float32
-        The highest neighbour of each place.
+    out : ndarray (N, R), float32
+        Where the result goes, column by column.
     """
-    taps = weights.shape[1]
-    first, count = near
-    least = np.empty(planes.shape[2], np.float32)
-    most = np.empty(planes.shape[2], np.float32)
-    for channel in range(planes.shape[0]):
-        for r in range(planes.shape[1]):
-            row = planes[channel, r]
-            line = out[channel, r]
-            if taps == 6:  # an enlargement by Lanczos: the usual case, written out
-                for x in range(starts.shape[0]):
-                    start = np.uintp(starts[x])
-                    own = weights[x]
-                    total = own[0] * row[start]
-                    total += own[1] * row[start + np.uintp(1)]
-                    total += own[2] * row[start + np.uintp(2)]
-                    total += own[3] * row[start + np.uintp(3)]
-                    total += own[4] * row[start + np.uintp(4)]
-                    total += own[5] * row[start + np.uintp(5)]
-                    line[x] = total
-            else:
-                whole = taps // 4 * 4
-                for x in range(starts.shape[0]):
-                    start = np.uintp(starts[x])
-                    line[x] = _weighed(row, start, weights[x], whole)
-            if count > 0:
-                # the range from every sample onwards, once; then each output takes its own
-                length = row.shape[0] - count + 1
-                put(least[:length], row[:length])
-                put(most[:length], row[:length])
-                for k in range(1, count):
-                    shifted = row[k : k + length]
-                    for x in range(length):
-                        value = shifted[x]
-                        least[x] = value if value < least[x] else least[x]
-                        most[x] = value if value > most[x] else most[x]
-                below = low[channel, r]
-                above = high[channel, r]
-                for x in range(starts.shape[0]):
-                    start = np.uintp(starts[x] + first)
-                    below[x] = least[start]
-                    above[x] = most[start]
+    for x in range(starts.shape[0]):
+        _summed(out[x], columns, starts[x], weights[x])
 
 
 @njit(cache=True, nogil=True)
@@ -203,67 +194,89 @@ def steeper(value, least, most, steep):  # type: ignore[no-untyped-def]
     return inside + clear * span * (sharper - part)
 
 
+@njit(inline="always")
+def _ranges(low, high, source, count):  # type: ignore[no-untyped-def]
+    """Write the range of every `count` neighbours of a pair of rows, least and most."""
+    below, above = source
+    length = below.shape[0] - count + 1
+    put(low[:length], below[:length])
+    put(high[:length], above[:length])
+    for k in range(1, count):
+        lower, higher = below[k : k + length], above[k : k + length]
+        for x in range(length):
+            low[x] = lower[x] if lower[x] < low[x] else low[x]
+            high[x] = higher[x] if higher[x] > high[x] else high[x]
+
+
+@njit(inline="always")
+def _range_of_rows(low, high, rows, first, count):  # type: ignore[no-untyped-def]
+    """Write the range of `count` rows at every place."""
+    put(low, rows[first])
+    put(high, rows[first])
+    for k in range(1, count):
+        row = rows[first + k]
+        for x in range(low.shape[0]):
+            here = row[x]
+            low[x] = here if here < low[x] else low[x]
+            high[x] = here if here > high[x] else high[x]
+
+
 @njit(cache=True, nogil=True)
-def down(planes, low, high, starts, weights, near, steep, out, least, most):  # type: ignore[no-untyped-def]
-    """Resample along columns, and hold the ringing: planes (C, R, N) → out (C, M, N).
+def down(  # type: ignore[no-untyped-def]
+    plane, samples, starts_x, near_x, starts, weights, near, steep, out, lines
+):
+    """Resample along columns, and hold the ringing: plane (R, N) → out (M, N).
+
+    What is held to is the range of the samples (R, S) around each output.
 
     Parameters
     ----------
-    planes : ndarray (C, H, W), float32
-        Working values, 0 to 1.
-    low : ndarray, float32
-        The lowest neighbour of each place.
-    high : ndarray, float32
-        The highest neighbour of each place.
-    starts : ndarray (N,), int64
-        First sample of each output.
-    weights : ndarray (N, taps), float32
-        Of each output.
+    plane : ndarray (R, N), float32
+        Working values that are resampled along their rows already.
+    samples : ndarray (R, S), float32
+        Working values as they were.
+    starts_x : ndarray (N,), int64
+        First sample of each output, across.
+    near_x : (int, int)
+        First and number of the taps that bound the ringing, across; with none it is left alone.
+    starts : ndarray (M,), int64
+        First sample of each output, down.
+    weights : ndarray (M, taps), float32
+        Of each output, down.
     near : (int, int)
-        First and number of the taps that bound the ringing.
+        The same, down.
     steep : float32
         How much steeper edges are made; 0: not at all.
-    out : ndarray, float32
+    out : ndarray (M, N), float32
         Where the result goes.
-    least : ndarray, float32
-        The least of the neighbours.
-    most : ndarray, float32
-        The most of the neighbours.
+    lines : ndarray (6, at least N and S), float32
+        Room to work in.
     """
-    taps = weights.shape[1]
-    first, count = near
-    width = planes.shape[2]
-    for channel in range(planes.shape[0]):
-        known = -1  # several rows of an enlargement lie between the same samples
-        for y in range(starts.shape[0]):
-            start = starts[y]
-            line = out[channel, y]
-            line[:] = ZERO
-            for k in range(taps):
-                weight = weights[y, k]
-                row = planes[channel, start + k]
+    width, span = plane.shape[1], samples.shape[1]
+    below, above = lines[0, :span], lines[1, :span]
+    low, high, least, most = lines[2], lines[3], lines[4], lines[5]
+    known = -1  # several rows of an enlargement lie between the same samples
+    for y in range(starts.shape[0]):
+        start = starts[y]
+        line = out[y]
+        _summed(line, plane, start, weights[y])
+        if near[1] > 0:
+            if start != known:
+                known = start
+                _range_of_rows(below, above, samples, start + near[0], near[1])
+                _ranges(low, high, (below, above), near_x[1])
                 for x in range(width):
-                    line[x] += weight * row[x]
-            if count > 0:
-                if start != known:
-                    known = start
-                    put(least, low[channel, start + first])
-                    put(most, high[channel, start + first])
-                    for k in range(1, count):
-                        below = low[channel, start + first + k]
-                        above = high[channel, start + first + k]
-                        for x in range(width):
-                            lower, higher = below[x], above[x]
-                            least[x] = lower if lower < least[x] else least[x]
-                            most[x] = higher if higher > most[x] else most[x]
-                if steep > ZERO:
-                    for x in range(width):
-                        line[x] = steeper(line[x], least[x], most[x], steep)
-                else:
-                    for x in range(width):
-                        line[x] = held(line[x], least[x], most[x])
-            for x in range(width):
-                line[x] = min(max(line[x], ZERO), ONE)
+                    at = np.uintp(starts_x[x] + near_x[0])
+                    least[x] = low[at]
+                    most[x] = high[at]
+            if steep > ZERO:
+                for x in range(width):
+                    line[x] = steeper(line[x], least[x], most[x], steep)
+            else:
+                for x in range(width):
+                    line[x] = held(line[x], least[x], most[x])
+        for x in range(width):
+            line[x] = min(max(line[x], ZERO), ONE)
 
 
 @njit(cache=True, nogil=True)
@@ -300,7 +313,6 @@ def reduced(  # type: ignore[no-untyped-def]
     first_x, count_x = near_x
     first_y, count_y = near_y
     value, low, high, least, most = lines[0], lines[1], lines[2], lines[3], lines[4]
-    length = planes.shape[2] - max(count_x, 1) + 1
     whole = taps_x // 4 * 4
     for channel in range(planes.shape[0]):
         plane = planes[channel]
@@ -316,22 +328,8 @@ def reduced(  # type: ignore[no-untyped-def]
             for x in range(starts_x.shape[0]):
                 line[x] = _weighed(value, np.uintp(starts_x[x]), weights_x[x], whole)
             if count_x > 0:
-                put(low, plane[start + first_y])
-                put(high, plane[start + first_y])
-                for k in range(1, count_y):
-                    row = plane[start + first_y + k]
-                    for x in range(row.shape[0]):
-                        here = row[x]
-                        low[x] = here if here < low[x] else low[x]
-                        high[x] = here if here > high[x] else high[x]
-                put(least[:length], low[:length])
-                put(most[:length], high[:length])
-                for k in range(1, count_x):
-                    below, above = low[k : k + length], high[k : k + length]
-                    for x in range(length):
-                        lower, higher = below[x], above[x]
-                        least[x] = lower if lower < least[x] else least[x]
-                        most[x] = higher if higher > most[x] else most[x]
+                _range_of_rows(low, high, plane, start + first_y, count_y)
+                _ranges(least, most, (low, high), count_x)
                 for x in range(starts_x.shape[0]):
                     at = np.uintp(starts_x[x] + first_x)
                     if steep > ZERO:

@@ -296,17 +296,19 @@ class Renderer:
                 np.empty((5, slab_width), np.float32),
             )  # fmt: skip
             return out
-        between = np.empty((3, 1, slab_height, width), np.float32)
-        line = np.empty((2, width), np.float32)
+        columns = np.empty((slab_width, slab_height), np.float32)
+        turned = np.empty((width, slab_height), np.float32)
+        between = np.empty((slab_height, width), np.float32)
+        lines = np.empty((6, max(width, slab_width)), np.float32)
         # one channel after the other: what lies between the passes then stays in the cache
         for channel in range(slab.shape[0]):
-            loops.across(
-                slab[channel : channel + 1], horizontal.starts - x0, horizontal.weights,
-                horizontal.near, between[0], between[1], between[2],
-            )  # fmt: skip
+            columns[:] = slab[channel].T
+            loops.across(columns, horizontal.starts - x0, horizontal.weights, turned)
+            between[:] = turned.T
             loops.down(
-                between[0], between[1], between[2], vertical.starts - y0, vertical.weights,
-                vertical.near, self._steep, out[channel : channel + 1], line[0], line[1],
+                between, slab[channel], horizontal.starts - x0, horizontal.near,
+                vertical.starts - y0, vertical.weights, vertical.near, self._steep,
+                out[channel], lines,
             )  # fmt: skip
         return out
 
@@ -378,7 +380,9 @@ class Renderer:
         grain = self.plan.grain
         if grain is not None:
             lightness.grain(light, apron, x, y, grain.size_px, np.float32(grain.deviation), change)
-        lightness.move(planes, apron, change, tables.encode, tables.to_xyz, tables.from_xyz, out)
+        lightness.move(
+            planes, light, apron, change, tables.encode, tables.to_xyz, tables.from_xyz, out
+        )
         return out
 
     def _edges(self, light: np.ndarray, height: int, width: int) -> np.ndarray:
