@@ -21,7 +21,7 @@ def until(condition, seconds=240):
     while not condition():
         assert time.monotonic() < end, "it did not come to be"
         QApplication.processEvents()
-        time.sleep(0.005)
+        time.sleep(0.001)
     QApplication.processEvents()
     QApplication.processEvents()
 
@@ -33,7 +33,7 @@ def settled(window):
     while quiet < 4:
         assert time.monotonic() < end
         QApplication.processEvents()
-        time.sleep(0.005)
+        time.sleep(0.001)
         quiet = 0 if window.busy else quiet + 1
 
 

@@ -14,6 +14,7 @@ from zinc_margin.demo import bench, estuary, tiles
 from zinc_margin.demo.texture import cloud, spread
 from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import colour as colours
+from zinc_margin.photo import measuring
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import measured_photo, read_photo
@@ -163,6 +164,15 @@ def test_what_was_measured_is_remembered_until_the_file_changes(tmp_path, jpeg, 
     kept = next((tmp_path / "cache").rglob("*.json"))
     kept.write_text(json.dumps({"state": 1}))
     assert recalled(read_header(jpeg).facts).measured is None
+
+
+def test_a_photo_that_was_moved_is_known_again(tmp_path, jpeg, monkeypatch):
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "cache"))
+    first = read_photo(jpeg).facts
+    moved = jpeg.rename(tmp_path / "kiln-2.jpg")
+    monkeypatch.setattr(measuring, "measure", lambda *_: pytest.fail("it was measured again"))
+    again = read_photo(moved).facts
+    assert (again.measured, again.digest) == (first.measured, first.digest)
 
 
 def test_figures_go_round_as_json():

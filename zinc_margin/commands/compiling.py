@@ -60,11 +60,11 @@ def compile_all() -> None:
             codes = np.ascontiguousarray(deep.astype(np.uint8 if bits == 8 else np.uint16))
             facts = Facts(Path("noise"), "TIFF", _SIDE, _SIDE, bits, kind, measured=Measured(0.0))
             photo = Photo(facts, codes, colour)
-            Screen(colour, codes.dtype).show(codes)
             for docket in _dockets():
                 made = Renderer(photo, plan(facts, docket, this_machine()), 1, bits)
                 high, wide, _ = made.shape
                 made.region(0, 0, wide, high)
+            Screen(colour, codes.dtype).show(codes)  # by its loop, now that it is loaded
 
 
 def start() -> subprocess.Popen[bytes] | None:

@@ -18,7 +18,7 @@ from zinc_margin.photo import avif, jpeg_xl, psd
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.header import Header, opened_heif, pictures_in, read_header
-from zinc_margin.photo.remembered import recalled, remember
+from zinc_margin.photo.remembered import known_again, recalled, remember
 from zinc_margin.photo.strips import inflated, is_deflated
 
 if TYPE_CHECKING:
@@ -117,14 +117,16 @@ def measured_photo(photo: Photo) -> Photo:
     """
     if photo.facts.measured is not None:
         return photo
-    from zinc_margin.photo.measuring import measure  # much is loaded for it
-
     path = photo.facts.path
     try:
         digest = digest_of(path)
     except OSError as why:
         raise CannotDo(f"{path} could not be read again: {why.strerror or why}.") from None
-    facts = replace(photo.facts, digest=digest, measured=measure(photo.codes, photo.colour))
+    facts = known_again(replace(photo.facts, digest=digest))
+    if facts.measured is None:
+        from zinc_margin.photo.measuring import measure  # much is loaded for it
+
+        facts = replace(facts, measured=measure(photo.codes, photo.colour))
     remember(facts)
     return replace(photo, facts=facts)
 

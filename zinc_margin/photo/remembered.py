@@ -18,16 +18,24 @@ EDITION = 8
 """Goes up when the detectors change."""
 
 
-_MOST_KEPT = 2000
+_MOST_KEPT = 4000
 
 
 def _folder() -> Path:
     return own_folder("cache") / "measured"
 
 
-def _place(facts: Facts) -> Path:
-    key = os.fsencode(facts.path.absolute()) + (b"\0%d" % facts.page if facts.page > 1 else b"")
-    return _folder() / f"{hashlib.sha256(key).hexdigest()[:32]}.json"
+def _place(key: bytes, facts: Facts) -> Path:
+    page = b"\0%d" % facts.page if facts.page > 1 else b""
+    return _folder() / f"{hashlib.sha256(key + page).hexdigest()[:32]}.json"
+
+
+def _by_path(facts: Facts) -> Path:
+    return _place(os.fsencode(facts.path.absolute()), facts)
+
+
+def _by_content(facts: Facts) -> Path:
+    return _place(f"{EDITION} {facts.digest}".encode(), facts)
 
 
 def _state(path: Path) -> list[int]:
@@ -43,12 +51,27 @@ def recalled(facts: Facts) -> Facts:
     facts : Facts
     """
     try:
-        record = json.loads(_place(facts).read_text("utf-8"))
+        record = json.loads(_by_path(facts).read_text("utf-8"))
         if record["state"] != _state(facts.path):
             return facts
         return replace(
             facts, digest=str(record["digest"]), measured=Measured.from_plain(record["measured"])
         )
+    except (OSError, ValueError, KeyError, TypeError):
+        return facts
+
+
+def known_again(facts: Facts) -> Facts:
+    """Return facts with what was measured of a file of the same content, wherever it lay.
+
+    Parameters
+    ----------
+    facts : Facts
+        With the file's digest.
+    """
+    try:
+        record = json.loads(_by_content(facts).read_text("utf-8"))
+        return replace(facts, measured=Measured.from_plain(record["measured"]))
     except (OSError, ValueError, KeyError, TypeError):
         return facts
 
@@ -63,15 +86,15 @@ def remember(facts: Facts) -> None:
     if facts.measured is None or facts.digest is None:
         return
     with suppress(OSError):
-        place = _place(facts)
         stored = {
             "state": _state(facts.path),
             "digest": facts.digest,
             "measured": facts.measured.plain(),
         }
-        place.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(place, json.dumps(stored).encode("utf-8"))
-        _thin_out(place.parent)
+        _folder().mkdir(parents=True, exist_ok=True)
+        for place in (_by_path(facts), _by_content(facts)):
+            write_whole(place, json.dumps(stored).encode("utf-8"))
+        _thin_out(_folder())
 
 
 def _thin_out(folder: Path) -> None:
