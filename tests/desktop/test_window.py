@@ -422,7 +422,7 @@ def shown_in(window, pane):
 @pytest.mark.parametrize("line", ["4", "5"])
 def test_the_loupe_shows_the_files_own_pixels(opened, line):
     key(opened, "2")
-    type_into(body(opened, "size").print_size, "60x40cm")
+    type_into(body(opened, "size").print_size, "24x16cm")
     key(opened, line)
     loupe, one = opened.benches.loupe, opened.table.current
     loupe.look_at(0.4, 0.6)

@@ -38,8 +38,6 @@ def printed(codes: np.ndarray, colour: Colour, sigma_px: float) -> np.ndarray:
     sigma_px : float
         In pixels of the file.
     """
-    from scipy import ndimage
-
     if sigma_px < 0.02:
         return codes
     tables = make_tables(colour, codes.dtype)
@@ -47,9 +45,25 @@ def printed(codes: np.ndarray, colour: Colour, sigma_px: float) -> np.ndarray:
     out = np.empty_like(codes)
     for channel in range(codes.shape[2]):
         light = tables.linear[channel][codes[..., channel]]
-        soft = ndimage.gaussian_filter(light, sigma_px, mode="nearest", truncate=3.5)
+        soft = blurred(light, sigma_px)
         out[..., channel] = np.rint(np.interp(soft, *_curve(colour, codes.dtype, channel)) * most)
     return out
+
+
+def blurred(light: np.ndarray, sigma_px: float) -> np.ndarray:
+    """Blur linear light (H, W) as paper does.
+
+    Parameters
+    ----------
+    light : ndarray
+    sigma_px : float
+        In pixels of the file.
+    """
+    from scipy import ndimage
+
+    if sigma_px < 0.02:
+        return light
+    return np.asarray(ndimage.gaussian_filter(light, sigma_px, mode="nearest", truncate=3.5))
 
 
 @lru_cache(maxsize=24)
@@ -138,12 +152,9 @@ def profile(photo: Photo, plan: Plan, place: tuple[float, float]) -> Profile:
     sharp = replace(plan, grain=None)
     plain = Renderer(photo, bare, threads=1, bits=16).region(*box)
     edged = Renderer(photo, sharp, threads=1, bits=16).region(*box)
-    light = [
-        _lightness(codes, photo.colour)
-        for codes in (
-            plain, printed(plain, photo.colour, sigma), edged, printed(edged, photo.colour, sigma)
-        )
-    ]  # fmt: skip
+    shine = [_luminance(codes, photo.colour) for codes in (plain, edged)]
+    # light adds up, so that paper blurs its sum as it blurs the channels
+    light = [_lightness(each) for one in shine for each in (one, blurred(one, sigma))]
     x, y, angle = _edge(light[0])
     reach = min(side / 2 - 3, max(12.0, 8 * max(sigma, sharpen.sigma_px if sharpen else 0.0)))
     along = np.arange(-reach, reach, 0.25)
@@ -151,11 +162,15 @@ def profile(photo: Photo, plan: Plan, place: tuple[float, float]) -> Profile:
     return Profile(along / per_mm, flat, soft, crisp, both, angle, (left + x, top + y))
 
 
-def _lightness(codes: np.ndarray, colour: Colour) -> np.ndarray:
+def _luminance(codes: np.ndarray, colour: Colour) -> np.ndarray:
     tables = make_tables(colour, codes.dtype)
     light = np.zeros(codes.shape[:2])
     for channel in range(codes.shape[2]):
         light += tables.to_xyz[1, channel] * tables.linear[channel][codes[..., channel]]
+    return light
+
+
+def _lightness(light: np.ndarray) -> np.ndarray:
     return np.where(light > (6 / 29) ** 3, 116 * np.cbrt(light) - 16, light * (29 / 3) ** 3)
 
 
