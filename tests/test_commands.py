@@ -536,7 +536,7 @@ def test_a_side_in_pixels_names_the_option_that_takes_it(run, jpeg):
 
 
 def test_who_prints_it_and_on_what(run, jpeg):
-    asked = ("plan", jpeg, "--by", "lab", "--on", "gloss", "--size", "24x18cm", "--json")
+    asked = ("plan", jpeg, "--by", "lab", "--paper", "gloss", "--size", "24x18cm", "--json")
     report = json.loads(run(*asked)[1])
     assert (report["by"], report["sharpen"]["paper"]) == ("lab", "gloss")
     report = json.loads(run("plan", jpeg, "--size", "9x6cm", "--format", "png", "--json")[1])

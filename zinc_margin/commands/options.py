@@ -117,7 +117,7 @@ WIDE: tuple[Wide, ...] = (
         ("pixels.target", "pixels.choice"), _target,
     ),
     Wide(
-        "paper on", "PAPER", "paper: gloss, lustre, matt, canvas … or one of your own",
+        "paper", "PAPER", "paper: gloss, lustre, matt, canvas … or one of your own",
         ("sharpen.paper", "sharpen.sigma_mm", "sharpen.strength"),
     ),
     Wide(

@@ -30,6 +30,8 @@ _COMMANDS = {
     "inspect": ("say in plain words what a picture file is", "hand_over_commands"),
     "check": ("check files against what a lab or a device takes", "hand_over_commands"),
     "send": ("send files to a lab's drop box", "hand_over_commands"),
+    "printers": ("the printers of this system, their papers and blank edges", "print_commands"),
+    "print": ("print a photo, or a finished file, at its true size", "print_commands"),
     "proof-print": ("print a file on a simulated printer, as a picture", "hand_over_commands"),
     "open": ("open the window, with photos", "window_commands"),
     "edit": ("open the window on a file, and send the result back", "window_commands"),

@@ -1,0 +1,197 @@
+"""The commands `printers` and `print`: what printers this system has, and a page to paper."""
+
+from __future__ import annotations
+
+import argparse
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+from threading import Event
+
+from zinc_margin.commands.as_json import SCHEMA
+from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
+from zinc_margin.commands.decisions import declare as declare_decisions
+from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.sizes_commands import print_json
+from zinc_margin.commands.units import units_of
+from zinc_margin.docket.docket import Docket
+from zinc_margin.handoff.printing import page_size
+from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, find_queue, queues, wants
+from zinc_margin.handoff.to_paper import (
+    Choice,
+    chosen_medium,
+    made_pdf,
+    page_of_plan,
+    print_pdf,
+)
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.makers import makers
+from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.ways import Way
+from zinc_margin.photo.header import read_header
+from zinc_margin.photo.pixels import read_photo
+from zinc_margin.pixels.ability import this_machine
+from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.model import Plan
+
+
+def declare_printers(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `printers`."""
+    add = parser.add_argument
+    add("queue", metavar="PRINTER", nargs="?", help="one of them, with its papers and margins")
+    add("--json", action="store_true", help="print one JSON object")
+    parser.set_defaults(run=_printers)
+
+
+def declare_print(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `print`."""
+    declare_decisions(parser)
+    add = parser.add_argument
+    add("--on", dest="queue", metavar="PRINTER", required=True, help="printer of this system")
+    add("--paper-size", metavar="SIZE", help="paper; else the smallest on which the page lies")
+    add("--borderless", action="store_true", help="only papers printed on to their edges")
+    add("--paper-kind", metavar="KIND", help="kind of paper, in the printer's words")
+    add("--tray", metavar="TRAY", help="tray, in the printer's words")
+    add("--print-quality", choices=tuple(QUALITIES.values()), help="draft, normal or best")
+    add("--copies", type=int, default=1, metavar="N", help="prints; 1")
+    add("--anyway", action="store_true", help="print though blank edges take of the picture")
+    add("--no-wait", action="store_true", help="hand it over, and do not follow it")
+    parser.set_defaults(run=_print)
+
+
+def _printers(options: argparse.Namespace) -> int:
+    if options.queue is not None:
+        queue = find_queue(options.queue)
+        if options.json:
+            print_json({"schema": SCHEMA, "printer": _report(queue)})
+        else:
+            _show(queue)
+        return 0
+    found = queues()
+    if options.json:
+        print_json({"schema": SCHEMA, "printers": [_report(queue) for queue in found]})
+        return 0
+    for queue in found:
+        want = wants(queue.reasons)
+        state = queue.state if want is None else f"{queue.state}: {want}"
+        print(f"{queue.name:20}  {queue.title:24}  {state}")
+    if not found:
+        print("This system has no printer yet; add one in its settings.")
+    names = ", ".join(each.key for each in makers() if each.edges is not None)
+    print(f"Simulated, for proof-print: {names}")
+    return 0
+
+
+def _report(queue: Queue) -> dict[str, object]:
+    return {
+        "name": queue.name, "title": queue.title, "state": queue.state,
+        "wants": wants(queue.reasons), "accepts": queue.accepts,
+        "papers": [
+            {
+                "name": medium.name, "width_mm": float(medium.width_mm),
+                "height_mm": float(medium.height_mm),
+                "edges_mm": [float(edge) for edge in medium.edges_mm],
+                "kind": medium.kind, "tray": medium.tray,
+            }
+            for medium in queue.media
+        ],
+        "kinds": list(queue.kinds), "trays": list(queue.trays),
+        "qualities": [QUALITIES[one] for one in queue.qualities],
+        "dots_per_inch": list(queue.resolutions), "colour": queue.colour,
+    }  # fmt: skip
+
+
+def _show(queue: Queue) -> None:
+    want = wants(queue.reasons)
+    print(f"{queue.title}: {queue.state}" + (f"; {want}" if want else ""))
+    for medium in queue.media:
+        print(f"  {medium.name:16}  {_edges(medium)}{_by(medium)}")
+    for title, values in (
+        ("kinds of paper", queue.kinds), ("trays", queue.trays),
+        ("quality", [QUALITIES[one] for one in queue.qualities]),
+        ("dots per inch", [str(one) for one in queue.resolutions]),
+    ):  # fmt: skip
+        if values:
+            print(f"{title}: {', '.join(values)}")
+    if not queue.colour:
+        print("It prints without colour.")
+
+
+def _edges(medium: Medium) -> str:
+    if medium.is_borderless:
+        return "borderless"
+    sides = ("top", "right", "bottom", "left")
+    edges = [float(edge) for edge in medium.edges_mm]
+    if len(set(edges)) == 1:
+        return words.local(f"{edges[0]:g} mm blank all round")
+    parts = [f"{name} {edge:g}" for name, edge in zip(sides, edges, strict=True)]
+    return words.local(f"blank: {', '.join(parts)} mm")
+
+
+def _by(medium: Medium) -> str:
+    told = ", ".join(each for each in (medium.kind, medium.tray) if each)
+    return f"  ({told})" if told else ""
+
+
+def _print(options: argparse.Namespace) -> int:
+    queue = find_queue(options.queue)
+    choice = Choice(
+        parse_size(options.paper_size, units_of(options)) if options.paper_size else None,
+        options.borderless, options.paper_kind, options.tray,
+        next((key for key, name in QUALITIES.items() if name == options.print_quality), None),
+        options.copies, options.anyway,
+    )  # fmt: skip
+    path = Path(options.photo)
+    with interruptible() as cancel:
+        if path.suffix.lower() == ".pdf":
+            page = page_size(path)
+            return _sent(queue, path, path.stem, chosen_medium(queue, page, choice), choice,
+                         options, cancel)  # fmt: skip
+        docket = docket_of(options) if _is_decided(options) else _as_it_is(path)
+        docket = replace(docket, file=replace(docket.file, format="pdf"))
+        page_plan = make_plan(read_header(path).facts, docket, this_machine())
+        chosen_medium(queue, page_of_plan(page_plan), choice, page_plan)  # before pixels are read
+        photo = with_subject(read_photo(path), options)
+        plan: Plan = checked_plan(photo.facts, docket, options)
+        medium = chosen_medium(queue, page_of_plan(plan), choice, plan)
+        with made_pdf(photo, plan, progress_line(), cancel) as pdf:
+            return _sent(queue, pdf, f"{path.stem}, {plan.size.label}", medium, choice, options,
+                         cancel)  # fmt: skip
+
+
+def _is_decided(options: argparse.Namespace) -> bool:
+    asked = (
+        options.size, options.width, options.height, options.long_edge, options.short_edge,
+        options.within, options.scale, options.megapixels, options.mat, options.sheet,
+        options.docket, options.crop, options.ppi,
+    )  # fmt: skip
+    return any(each is not None for each in asked)
+
+
+def _as_it_is(path: Path) -> Docket:
+    """Return a docket that prints a finished picture as large as its resolution says."""
+    facts = read_header(path).facts
+    if facts.tag_x is None:
+        raise BadRequest(
+            f"{path.name} says no resolution, so its size on paper is not known: give --size."
+        )
+    lines = Docket()
+    return replace(
+        lines,
+        size=replace(lines.size, way=Way("reach", (Fraction(facts.tag_x),))),
+        pixels=replace(lines.pixels, choice="keep"),
+        sharpen=replace(lines.sharpen, on=False),
+    )
+
+
+def _sent(
+    queue: Queue, pdf: Path, title: str, medium: Medium, choice: Choice,
+    options: argparse.Namespace, cancel: Event,
+) -> int:  # fmt: skip
+    print(f"On {queue.title}, {medium.name}, {_edges(medium)}; not scaled.", flush=True)
+    tell = None if options.no_wait else lambda sentence: print(sentence, flush=True)
+    number = print_pdf(queue, pdf, title, medium, choice, tell, cancel)
+    if options.no_wait:
+        print(f"Handed over as job {number}.")
+    return 0

@@ -1,0 +1,299 @@
+"""The Internet Printing Protocol: requests and answers as bytes, and where they are sent.
+
+References
+----------
+RFC 8010 (2017): encoding and transport. RFC 8011 (2017): operations, attributes, states.
+"""
+
+from __future__ import annotations
+
+import http.client
+import os
+import socket
+import struct
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from itertools import count
+from pathlib import Path
+from typing import Any
+
+from zinc_margin.measure.errors import CannotDo
+
+PRINT_JOB, CANCEL_JOB, GET_JOB, GET_PRINTER, GET_QUEUES = 0x0002, 0x0008, 0x0009, 0x000B, 0x4002
+"""Operations; the last is the scheduler's own, to list its queues."""
+_OPERATION, _JOB, _END, _FIRST_VALUE = 0x01, 0x02, 0x03, 0x10
+_INTEGER, _BOOLEAN, _ENUM, _RESOLUTION, _RANGE = 0x21, 0x22, 0x23, 0x32, 0x33
+_BEGIN, _CLOSE, _MEMBER = 0x34, 0x37, 0x4A
+_WITH_LANGUAGE = (0x35, 0x36)
+NAME, KEYWORD, URI, CHARSET, LANGUAGE, MIME = 0x42, 0x44, 0x45, 0x47, 0x48, 0x49
+_SOCKETS = ("/run/cups/cups.sock", "/var/run/cups/cups.sock")
+_PATIENCE_S = 20
+_MOST_DEPTH = 8
+_numbers = count(1)
+
+
+@dataclass(frozen=True)
+class Keyed:
+    """A value that is sent with a tag of its own.
+
+    Attributes
+    ----------
+    tag : int
+    value : str or int
+    """
+
+    tag: int
+    value: str | int
+
+
+@dataclass
+class Answer:
+    """What came back.
+
+    Attributes
+    ----------
+    status : int
+    groups : list of dict
+        Attributes by their names, a list of values each; a printer or a job is a group.
+    """
+
+    status: int
+    groups: list[dict[str, list[Any]]] = field(default_factory=list)
+
+    @property
+    def first(self) -> dict[str, list[Any]]:
+        """The first printer or job; empty where there is none."""
+        return self.groups[0] if self.groups else {}
+
+
+def request(
+    operation: int, uri: str, more: Mapping[str, Any] | None = None,
+    job: Mapping[str, Any] | None = None,
+) -> bytes:  # fmt: skip
+    """Return a request as bytes.
+
+    Parameters
+    ----------
+    operation : int
+    uri : str
+        The printer's; empty for the scheduler itself.
+    more : mapping
+        Of the operation: text as keywords, numbers, `Keyed`, mappings, or lists of these.
+    job : mapping
+        The same, of a job that is made.
+    """
+    head = struct.pack(">BBHI", 2, 0, operation, next(_numbers) % 2**31)
+    given: dict[str, Any] = {
+        "attributes-charset": Keyed(CHARSET, "utf-8"),
+        "attributes-natural-language": Keyed(LANGUAGE, "en"),
+    }
+    if uri:
+        given["printer-uri"] = Keyed(URI, uri)
+    given["requesting-user-name"] = Keyed(NAME, os.environ.get("USER") or "anonymous")
+    parts = [head, bytes([_OPERATION]), _encoded({**given, **(more or {})})]
+    if job:
+        parts += [bytes([_JOB]), _encoded(job)]
+    return b"".join([*parts, bytes([_END])])
+
+
+def _encoded(attributes: Mapping[str, Any]) -> bytes:
+    out = []
+    for name, value in attributes.items():
+        values = value if isinstance(value, list) else [value]
+        for at, one in enumerate(values):
+            out.append(_attribute("" if at else name, one))
+    return b"".join(out)
+
+
+def _attribute(name: str, value: Any) -> bytes:
+    if isinstance(value, Mapping):
+        inner = [_field(_BEGIN, name, b"")]
+        for key, one in value.items():
+            inner += [_field(_MEMBER, "", key.encode()), _attribute("", one)]
+        return b"".join([*inner, _field(_CLOSE, "", b"")])
+    if isinstance(value, bool):
+        return _field(_BOOLEAN, name, bytes([value]))
+    if isinstance(value, int):
+        return _field(_INTEGER, name, struct.pack(">i", value))
+    tag, held = (value.tag, value.value) if isinstance(value, Keyed) else (KEYWORD, value)
+    data = struct.pack(">i", held) if isinstance(held, int) else str(held).encode("utf-8")
+    return _field(tag, name, data)
+
+
+def enum(value: int) -> Keyed:
+    """Return a number as IPP has those that stand for words.
+
+    Parameters
+    ----------
+    value : int
+    """
+    return Keyed(_ENUM, value)
+
+
+def _field(tag: int, name: str, value: bytes) -> bytes:
+    key = name.encode("utf-8")
+    return struct.pack(">BH", tag, len(key)) + key + struct.pack(">H", len(value)) + value
+
+
+def parsed(data: bytes) -> Answer:
+    """Read an answer.
+
+    Parameters
+    ----------
+    data : bytes
+
+    Raises
+    ------
+    CannotDo
+        When it is none.
+    """
+    try:
+        return _Reader(data).answer()
+    except (struct.error, IndexError, UnicodeDecodeError, ValueError) as why:
+        raise CannotDo("The printing system answered with something that is no IPP.") from why
+
+
+class _Reader:
+    def __init__(self, data: bytes) -> None:
+        self._data, self._at = data, 8
+        _, _, self._status, _ = struct.unpack_from(">BBHI", data)
+
+    def answer(self) -> Answer:
+        groups: list[tuple[int, dict[str, list[Any]]]] = []
+        name = ""
+        while self._data[self._at] != _END:
+            tag = self._data[self._at]
+            if tag < _FIRST_VALUE:
+                groups.append((tag, {}))
+                self._at += 1
+                continue
+            tag, key, value = self._next()
+            name = key or name
+            groups[-1][1].setdefault(name, []).append(self._value(tag, value, 0))
+        return Answer(self._status, [group for tag, group in groups if tag != _OPERATION])
+
+    def _next(self) -> tuple[int, str, bytes]:
+        tag, length = struct.unpack_from(">BH", self._data, self._at)
+        start = self._at + 3
+        key = self._data[start : start + length].decode("utf-8")
+        (size,) = struct.unpack_from(">H", self._data, start + length)
+        begin = start + length + 2
+        self._at = begin + size
+        if self._at > len(self._data):
+            raise ValueError("cut short")
+        return tag, key, self._data[begin : self._at]
+
+    def _value(self, tag: int, data: bytes, depth: int) -> Any:
+        if tag == _BEGIN:
+            return self._collection(depth + 1)
+        if tag in (_INTEGER, _ENUM):
+            return struct.unpack(">i", data)[0]
+        if tag == _BOOLEAN:
+            return data != b"\0"
+        if tag == _RESOLUTION:
+            across, down, unit = struct.unpack(">iib", data)
+            return (across, down, "dpi" if unit == 3 else "dpcm")
+        if tag == _RANGE:
+            return struct.unpack(">ii", data)
+        if tag in _WITH_LANGUAGE:
+            (skipped,) = struct.unpack_from(">H", data)
+            return data[skipped + 4 :].decode("utf-8", "replace")
+        if tag >= 0x40:
+            return data.decode("utf-8", "replace")
+        return None  # dates, and what is not known
+
+    def _collection(self, depth: int) -> dict[str, list[Any]]:
+        if depth > _MOST_DEPTH:
+            raise ValueError("nested too deep")
+        result: dict[str, list[Any]] = {}
+        member = ""
+        while True:
+            tag, _, value = self._next()
+            if tag == _CLOSE:
+                return result
+            if tag == _MEMBER:
+                member = value.decode("utf-8")
+                continue
+            result.setdefault(member, []).append(self._value(tag, value, depth))
+
+
+class _Local(http.client.HTTPConnection):
+    """HTTP through a socket of the file system."""
+
+    def __init__(self, path: str) -> None:
+        super().__init__("localhost", timeout=_PATIENCE_S)
+        self._path = path
+
+    def connect(self) -> None:
+        self.sock = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
+        self.sock.settimeout(_PATIENCE_S)
+        self.sock.connect(self._path)
+
+
+def _connection() -> http.client.HTTPConnection:
+    """Return a way to the scheduler: CUPS_SERVER, its socket, or this machine's port 631."""
+    asked = os.environ.get("CUPS_SERVER", "").partition("/")[0]
+    if os.environ.get("CUPS_SERVER", "").startswith("/"):
+        return _Local(os.environ["CUPS_SERVER"])
+    if not asked:
+        for path in _SOCKETS:
+            if Path(path).exists():
+                return _Local(path)
+    host, _, port = (asked or "localhost").partition(":")
+    return http.client.HTTPConnection(host, int(port or 631), timeout=_PATIENCE_S)
+
+
+def send(path: str, body: bytes, document: Path | None = None) -> Answer:
+    """Send a request to the scheduler, and read the answer.
+
+    Parameters
+    ----------
+    path : str
+        Of its address, such as ``/printers/desk``.
+    body : bytes
+    document : Path, optional
+        A file that follows the request.
+
+    Raises
+    ------
+    CannotDo
+        When nothing answers, or not in IPP.
+    """
+    size = len(body) + (document.stat().st_size if document is not None else 0)
+    connection = _connection()
+    try:
+        connection.putrequest("POST", path, skip_host=True)
+        connection.putheader("Host", "localhost")
+        connection.putheader("Content-Type", "application/ipp")
+        connection.putheader("Content-Length", str(size))
+        connection.endheaders()
+        connection.send(body)
+        if document is not None:
+            with document.open("rb") as file:
+                while block := file.read(1 << 20):
+                    connection.send(block)
+        answer = connection.getresponse()
+        data = answer.read()
+    except (OSError, ValueError, http.client.HTTPException) as why:
+        raise CannotDo(
+            f"The printing system (CUPS) does not answer: {_plainly(why)}. Is it running?"
+        ) from why
+    finally:
+        connection.close()
+    if answer.status != 200:
+        raise CannotDo(f"The printing system refused: {answer.status} {answer.reason}.")
+    return parsed(data)
+
+
+def _plainly(why: BaseException) -> str:
+    return getattr(why, "strerror", None) or str(why) or type(why).__name__
+
+
+def texts(values: Sequence[Any]) -> tuple[str, ...]:
+    """Return those values that are text.
+
+    Parameters
+    ----------
+    values : sequence
+    """
+    return tuple(value for value in values if isinstance(value, str))

@@ -1,0 +1,241 @@
+"""Sending a finished page to a printer at its true size, and following it to its end."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from threading import Event
+from typing import Any
+
+from zinc_margin.handoff import ipp
+from zinc_margin.handoff.queues import Medium, Queue, check_ready, find_queue, wants
+from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
+
+_POINT_MM = Fraction("25.4") / 72
+_EVERY_S = 0.3
+_DONE, _CANCELLED, _FAILED, _STOPPED, _HELD, _PRINTING = 9, 7, 8, 6, 4, 5
+MOST_COPIES = 999
+
+
+@dataclass(frozen=True)
+class Wish:
+    """How a page is printed.
+
+    Attributes
+    ----------
+    medium : Medium
+    kind, tray : str or None
+        In the printer's words; None leaves them to the printer.
+    quality : int or None
+        A key of `queues.QUALITIES`.
+    copies : int
+    """
+
+    medium: Medium
+    kind: str | None = None
+    tray: str | None = None
+    quality: int | None = None
+    copies: int = 1
+
+
+def page_size(pdf: Path) -> tuple[Fraction, Fraction]:
+    """Return the width and height in mm of a PDF's first page.
+
+    Parameters
+    ----------
+    pdf : Path
+
+    Raises
+    ------
+    CannotDo
+        When it is none.
+    """
+    import pikepdf
+
+    try:
+        with pikepdf.open(pdf, attempt_recovery=False) as pages:
+            box = [Fraction(str(each)) for each in pages.pages[0].mediabox]
+    except (pikepdf.PdfError, IndexError, ValueError, OSError) as why:
+        raise CannotDo(f"{pdf.name} is no PDF that can be printed.") from why
+    return (box[2] - box[0]) * _POINT_MM, (box[3] - box[1]) * _POINT_MM
+
+
+def laid_on(pdf: Path, medium: Medium, out: Path) -> None:
+    """Write a PDF whose pages are as large as the paper, each old page in its middle, unscaled.
+
+    A page as large as the paper, or turned on it, is centred likewise: a tenth of a millimetre
+    between A4 and what a printer calls so scales nothing.
+
+    Parameters
+    ----------
+    pdf, out : Path
+    medium : Medium
+    """
+    import pikepdf
+
+    with pikepdf.open(pdf) as source, pikepdf.new() as goal:
+        for page in source.pages:
+            box = [float(each) for each in page.mediabox]
+            wide, high = box[2] - box[0], box[3] - box[1]
+            sides = [float(side / _POINT_MM) for side in (medium.width_mm, medium.height_mm)]
+            # the paper lies as the page does; its printer turns both
+            across, down = sorted(sides, reverse=wide > high)
+            form = goal.copy_foreign(page.as_form_xobject())
+            x, y = (across - wide) / 2 - box[0], (down - high) / 2 - box[1]
+            content = f"q 1 0 0 1 {x:.4f} {y:.4f} cm /Page Do Q".encode("ascii")
+            fresh = pikepdf.Dictionary(
+                Type=pikepdf.Name.Page, MediaBox=[0, 0, across, down],
+                Resources=pikepdf.Dictionary(XObject=pikepdf.Dictionary(Page=form)),
+                Contents=goal.make_stream(content),
+            )  # fmt: skip
+            goal.pages.append(pikepdf.Page(goal.make_indirect(fresh)))
+        goal.Root.ViewerPreferences = pikepdf.Dictionary(PrintScaling=pikepdf.Name("/None"))
+        goal.save(out)
+
+
+def beyond_edges(
+    box_mm: tuple[Fraction, Fraction, Fraction, Fraction], page: tuple[Fraction, Fraction],
+    medium: Medium,
+) -> Fraction:  # fmt: skip
+    """Return by how much a picture reaches into what the printer leaves blank, at most, in mm.
+
+    Parameters
+    ----------
+    box_mm : tuple of four Fraction
+        Left, top, width and height of the picture on its page.
+    page : (Fraction, Fraction)
+        Width and height, in mm.
+    medium : Medium
+    """
+    left, top, wide, high = box_mm
+    paper = sorted((medium.width_mm, medium.height_mm), reverse=page[0] > page[1])
+    turned = (medium.width_mm > medium.height_mm) != (paper[0] > paper[1])
+    edges = medium.edges_mm
+    if turned:  # its top lies at the page's side
+        edges = (edges[3], edges[0], edges[1], edges[2])
+    at_x, at_y = (paper[0] - page[0]) / 2 + left, (paper[1] - page[1]) / 2 + top
+    reach = (
+        edges[0] - at_y, edges[1] - (paper[0] - at_x - wide),
+        edges[2] - (paper[1] - at_y - high), edges[3] - at_x,
+    )  # fmt: skip
+    return max(Fraction(0), *reach)
+
+
+def submit(queue: Queue, pdf: Path, title: str, wish: Wish) -> int:
+    """Hand a PDF over, its pages as large as the paper; return the job's number.
+
+    Parameters
+    ----------
+    queue : Queue
+    pdf : Path
+    title : str
+        Of the job.
+    wish : Wish
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    check_ready(queue)
+    if not 1 <= wish.copies <= MOST_COPIES:
+        raise BadRequest(f"{wish.copies} copies: it is 1 to {MOST_COPIES}.")
+    more = {
+        "job-name": ipp.Keyed(ipp.NAME, title[:200]),
+        "document-format": ipp.Keyed(ipp.MIME, "application/pdf"),
+    }
+    answer = ipp.send(
+        queue.path, ipp.request(ipp.PRINT_JOB, queue.uri, more, _asked(queue, wish)), pdf
+    )
+    number = answer.first.get("job-id", [None])[0]
+    if answer.status > 0x00FF or not isinstance(number, int):
+        raise CannotDo(f"{queue.name} refused the print (IPP says 0x{answer.status:04x}).")
+    return number
+
+
+def _asked(queue: Queue, wish: Wish) -> dict[str, Any]:
+    """Return a job's attributes: the paper, its margins, and that nothing is scaled."""
+    medium = wish.medium
+    hundredths = [round(side * 100) for side in (medium.width_mm, medium.height_mm)]
+    column: dict[str, Any] = {
+        "media-size": dict(zip(("x-dimension", "y-dimension"), hundredths, strict=True))
+    }
+    for side, edge in zip(("top", "right", "bottom", "left"), medium.edges_mm, strict=True):
+        column[f"media-{side}-margin"] = round(edge * 100)
+    kind, tray = wish.kind or medium.kind, wish.tray or medium.tray
+    if kind is not None:
+        column["media-type"] = kind
+    if tray is not None:
+        column["media-source"] = tray
+    job: dict[str, Any] = {"copies": wish.copies, "media-col": column, "print-scaling": "none"}
+    if wish.quality is not None:
+        job["print-quality"] = ipp.enum(wish.quality)
+    if queue.colour:
+        job["print-color-mode"] = "color"
+    return job
+
+
+def follow(
+    queue: Queue, number: int, tell: Callable[[str], None], cancel: Event | None = None
+) -> None:
+    """Follow a job to its end, telling in words how it stands.
+
+    Parameters
+    ----------
+    queue : Queue
+    number : int
+        Of the job.
+    tell : callable
+        Told a sentence whenever it changes.
+    cancel : Event, optional
+        Set by whoever wants the job cancelled.
+
+    Raises
+    ------
+    CannotDo
+        When the printer gave it up.
+    Cancelled
+    """
+    uri = f"ipp://localhost/jobs/{number}"
+    said = ""
+    while True:
+        if cancel is not None and cancel.is_set():
+            _cancel(queue, number)
+            raise Cancelled
+        asked = {"job-uri": ipp.Keyed(ipp.URI, uri)}
+        job = ipp.send("/jobs/", ipp.request(ipp.GET_JOB, "", asked)).first
+        state = job.get("job-state", [_DONE])[0]
+        if state == _DONE:
+            tell("Printed.")
+            return
+        if state in (_CANCELLED, _FAILED):
+            told = job.get("job-printer-state-message", [""])[0]
+            why = f": {told}" if isinstance(told, str) and told else ""
+            verb = "was cancelled at the printer" if state == _CANCELLED else "was given up"
+            raise CannotDo(f"The print {verb}{why}.")
+        sentence = _sentence(find_queue(queue.name), state)
+        if sentence != said:
+            said = sentence
+            tell(sentence)
+        if cancel is None:
+            time.sleep(_EVERY_S)
+        else:
+            cancel.wait(_EVERY_S)
+
+
+def _sentence(queue: Queue, state: int) -> str:
+    want = wants(queue.reasons)
+    if want is not None:
+        return f"{queue.name} stopped: {want}."
+    if state == _STOPPED or queue.state == "stopped":
+        return f"{queue.name} is stopped; the print waits."
+    if state == _HELD:
+        return f"The print is held in the queue of {queue.name}."
+    return f"Printing on {queue.name} …" if state == _PRINTING else f"Waiting for {queue.name} …"
+
+
+def _cancel(queue: Queue, number: int) -> None:
+    asked = {"job-id": number}
+    ipp.send("/jobs/", ipp.request(ipp.CANCEL_JOB, queue.uri, asked))

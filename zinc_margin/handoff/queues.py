@@ -1,0 +1,313 @@
+"""The printers of this system, and what each tells of itself: papers, margins, trays, kinds."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any
+from urllib.parse import quote
+
+from zinc_margin.handoff import ipp
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.sizes import PrintSize, catalogue
+
+_QUEUE = [
+    "printer-name", "printer-info", "printer-state", "printer-state-reasons",
+    "printer-is-accepting-jobs",
+]  # fmt: skip
+_HUNDREDTHS = 100
+"""IPP counts paper in hundredths of a millimetre."""
+_NEAR_MM = Fraction(1, 2)
+"""Papers that differ by no more are one: A4 is told as 210 or 209.9 mm."""
+QUALITIES = {3: "draft", 4: "normal", 5: "best"}
+_STATES = {3: "ready", 4: "printing", 5: "stopped"}
+
+
+@dataclass(frozen=True)
+class Medium:
+    """A paper that a printer takes, in one way.
+
+    Attributes
+    ----------
+    width_mm, height_mm : Fraction
+    edges_mm : tuple of four Fraction
+        Top, right, bottom, left: what it cannot print on.
+    kind, tray : str or None
+        As the printer calls them, where this paper goes by them alone.
+    """
+
+    width_mm: Fraction
+    height_mm: Fraction
+    edges_mm: tuple[Fraction, Fraction, Fraction, Fraction]
+    kind: str | None = None
+    tray: str | None = None
+
+    @property
+    def is_borderless(self) -> bool:
+        """Whether it is printed on to its edges."""
+        return not any(self.edges_mm)
+
+    @property
+    def name(self) -> str:
+        """What it is called: as in the catalogue, else by its sides."""
+        sides = self.width_mm, self.height_mm
+        for size in catalogue():
+            if size.family.startswith("paper") and _alike(sides, (size.width_mm, size.height_mm)):
+                return size.label
+        return words.pair(self.width_mm, self.height_mm, "cm")
+
+    def holds(self, width_mm: Fraction, height_mm: Fraction) -> bool:
+        """Tell whether a page lies on it, one way or the other.
+
+        Parameters
+        ----------
+        width_mm, height_mm : Fraction
+        """
+        page, own = sorted((width_mm, height_mm)), sorted((self.width_mm, self.height_mm))
+        return all(a <= b + _NEAR_MM for a, b in zip(page, own, strict=True))
+
+    def is_as_large(self, width_mm: Fraction, height_mm: Fraction) -> bool:
+        """Tell whether a page covers it, one way or the other.
+
+        Parameters
+        ----------
+        width_mm, height_mm : Fraction
+        """
+        return _alike((width_mm, height_mm), (self.width_mm, self.height_mm))
+
+
+def _alike(one: tuple[Fraction, Fraction], other: tuple[Fraction, Fraction]) -> bool:
+    pairs = zip(sorted(one), sorted(other), strict=True)
+    return all(abs(a - b) <= _NEAR_MM for a, b in pairs)
+
+
+@dataclass(frozen=True)
+class Queue:
+    """A printer of this system.
+
+    Attributes
+    ----------
+    name, title : str
+    state : str
+        ``ready``, ``printing`` or ``stopped``.
+    reasons : tuple of str
+        Why it is stopped, or what it wants, in IPP's words.
+    accepts : bool
+    media : tuple of Medium
+    kinds, trays : tuple of str
+        Of paper, in the printer's own words.
+    qualities : tuple of int
+        Keys of `QUALITIES`.
+    resolutions : tuple of int
+        Dots per inch; they are told, and are no pixels per inch to ask for.
+    colour : bool
+    """
+
+    name: str
+    title: str
+    state: str
+    reasons: tuple[str, ...]
+    accepts: bool
+    media: tuple[Medium, ...] = ()
+    kinds: tuple[str, ...] = ()
+    trays: tuple[str, ...] = ()
+    qualities: tuple[int, ...] = ()
+    resolutions: tuple[int, ...] = ()
+    colour: bool = False
+
+    @property
+    def path(self) -> str:
+        """Of its address at the scheduler."""
+        return f"/printers/{quote(self.name)}"
+
+    @property
+    def uri(self) -> str:
+        """Its address."""
+        return f"ipp://localhost{self.path}"
+
+
+def queues() -> tuple[Queue, ...]:
+    """Return the printers of this system.
+
+    Raises
+    ------
+    CannotDo
+        When the printing system does not answer.
+    """
+    answer = ipp.send("/", ipp.request(ipp.GET_QUEUES, "", {"requested-attributes": list(_QUEUE)}))
+    if answer.status > 0x00FF:
+        return ()  # it says so where it has none
+    return tuple(_queue(group) for group in answer.groups if group.get("printer-name"))
+
+
+def find_queue(name: str) -> Queue:
+    """Return a printer with all that it tells of itself.
+
+    Parameters
+    ----------
+    name : str
+
+    Raises
+    ------
+    BadRequest
+        When there is none of that name.
+    CannotDo
+    """
+    uri = Queue(name, "", "", (), True)
+    asked = {"requested-attributes": ["all", "media-col-database"]}
+    answer = ipp.send(uri.path, ipp.request(ipp.GET_PRINTER, uri.uri, asked))
+    if answer.status > 0x00FF or not answer.first:
+        names = ", ".join(queue.name for queue in queues()) or "none"
+        raise BadRequest(f"There is no printer “{name}” on this system; there are: {names}.")
+    return _queue(answer.first | {"printer-name": [name]})
+
+
+def _queue(group: dict[str, list[Any]]) -> Queue:
+    def one(name: str, usual: Any) -> Any:
+        values = group.get(name) or [usual]
+        return values[0]
+
+    resolutions = [
+        max(row[:2]) if row[2] == "dpi" else round(max(row[:2]) * 2.54)
+        for row in group.get("printer-resolution-supported", ())
+    ]
+    reasons = ipp.texts(group.get("printer-state-reasons", ()))
+    return Queue(
+        name=str(one("printer-name", "")),
+        title=str(one("printer-info", "") or one("printer-name", "")),
+        state=_STATES.get(one("printer-state", 0), "stopped"),
+        reasons=tuple(reason for reason in reasons if reason != "none"),
+        accepts=bool(one("printer-is-accepting-jobs", True)),
+        media=tuple(dict.fromkeys(_media(group.get("media-col-database", [])))),
+        kinds=ipp.texts(group.get("media-type-supported", ())),
+        trays=ipp.texts(group.get("media-source-supported", ())),
+        qualities=tuple(q for q in group.get("print-quality-supported", ()) if q in QUALITIES),
+        resolutions=tuple(sorted(resolutions)),
+        colour="color" in ipp.texts(group.get("print-color-mode-supported", ())),
+    )
+
+
+def _media(rows: list[dict[str, list[Any]]]) -> Iterator[Medium]:
+    for row in rows:
+        size = (row.get("media-size") or [{}])[0]
+        sides = [(size.get(key) or [None])[0] for key in ("x-dimension", "y-dimension")]
+        # a roll, or a size of one's own, is told as a range; it has no fixed margins
+        if not all(isinstance(side, int) and side > 0 for side in sides):
+            continue
+        edges = [
+            Fraction(int((row.get(f"media-{side}-margin") or [0])[0] or 0), _HUNDREDTHS)
+            for side in ("top", "right", "bottom", "left")
+        ]
+        kind, tray = (ipp.texts(row.get(f"media-{name}", ())) for name in ("type", "source"))
+        wide, high = (Fraction(int(side or 0), _HUNDREDTHS) for side in sides)
+        top, right, bottom, left = edges
+        yield Medium(
+            wide, high, (top, right, bottom, left),
+            kind[0] if kind else None, tray[0] if tray else None,
+        )  # fmt: skip
+
+
+def medium_for(
+    queue: Queue, page: tuple[Fraction, Fraction], paper: PrintSize | None = None,
+    borderless: bool = False, kind: str | None = None,
+) -> Medium:  # fmt: skip
+    """Return the paper for a page: the one that is asked for, else as large, else the smallest.
+
+    Parameters
+    ----------
+    queue : Queue
+    page : (Fraction, Fraction)
+        Width and height, in mm.
+    paper : PrintSize, optional
+        The paper that is asked for.
+    borderless : bool
+        Only papers that are printed on to their edges.
+    kind : str, optional
+        Of paper, in the printer's words.
+
+    Raises
+    ------
+    BadRequest
+        When it takes none such.
+    """
+    fit = [each for each in queue.media if each.holds(*page)]
+    if paper is not None:
+        fit = [each for each in fit if each.is_as_large(paper.width_mm, paper.height_mm)]
+    if kind is not None:
+        fit = [each for each in fit if each.kind in (None, kind)]
+    if borderless:
+        fit = [each for each in fit if each.is_borderless]
+    if not fit:
+        asked = " borderless" if borderless else ""
+        wanted = f" on {paper.label}" if paper is not None else ""
+        raise BadRequest(
+            f"{queue.name} prints no page of {float(page[0]):g} × {float(page[1]):g} mm"
+            f"{wanted}{asked}. It takes {papers_of(queue)}."
+        )
+    return min(
+        fit,
+        key=lambda each: (
+            not each.is_as_large(*page), each.width_mm * each.height_mm, sum(each.edges_mm),
+        ),
+    )  # fmt: skip
+
+
+def papers_of(queue: Queue) -> str:
+    """Return the names of a printer's papers, for a sentence.
+
+    Parameters
+    ----------
+    queue : Queue
+    """
+    names = dict.fromkeys(
+        medium.name + (" borderless" if medium.is_borderless else "") for medium in queue.media
+    )
+    return ", ".join(names) or "no paper that it tells of"
+
+
+_WORDS = {
+    "media-empty": "it is out of paper: put some in",
+    "media-needed": "it waits for its paper: put it in",
+    "media-jam": "paper is jammed: take it out",
+    "cover-open": "its cover is open: close it",
+    "door-open": "a door is open: close it",
+    "marker-supply-empty": "an ink is used up: change it",
+    "toner-empty": "its toner is used up: change it",
+    "offline": "it is switched off or unplugged",
+    "connecting-to-device": "it does not answer: is it switched on?",
+    "paused": "it was stopped by hand: start its queue again",
+    "timed-out": "it does not answer: is it switched on?",
+}
+
+
+def wants(reasons: tuple[str, ...]) -> str | None:
+    """Return what a printer wants from people, in words; None where it wants nothing.
+
+    Parameters
+    ----------
+    reasons : tuple of str
+        In IPP's words.
+    """
+    for reason in reasons:
+        plain = re.sub(r"-(report|warning|error)$", "", reason)
+        if plain in _WORDS:
+            return _WORDS[plain]
+    return None
+
+
+def check_ready(queue: Queue) -> None:
+    """Refuse a printer that takes no jobs.
+
+    Parameters
+    ----------
+    queue : Queue
+
+    Raises
+    ------
+    CannotDo
+    """
+    if not queue.accepts:
+        raise CannotDo(f"{queue.name} takes no prints at present; its queue refuses them.")
