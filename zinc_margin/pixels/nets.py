@@ -143,8 +143,9 @@ def told(cleaning: Asked, enlarging: Asked) -> Asked:
 
 
 def agreed(
-    asked: Asked, plane: np.ndarray, strengths: tuple[float, ...] = (), seen: Seen = ()
-) -> Answer:
+    asked: Asked, plane: np.ndarray, strengths: tuple[float, ...] = (), seen: Seen = (),
+    enough: float = 0.0,
+) -> Answer:  # fmt: skip
     """Return the correction to a plane, or to its enlargement by two.
 
     Where more than one is asked, each is asked for another mirror image and the mean is taken:
@@ -161,6 +162,8 @@ def agreed(
         JPEG and noise, 0 to 1, for ``clean``; JPEG for ``blocks``.
     seen : tuple of ndarray
         What those that cleaned saw, one for each that is asked; none where it is not known.
+    enough : float
+        Where the first changes less than this (rms), the others are not asked.
 
     Returns
     -------
@@ -174,6 +177,8 @@ def agreed(
         change, *more = _answers(name, plane[down, across], strengths, hint)
         changes.append(change[down, across])
         saw += [each[:, down, across] for each in more]
+        if enough and np.sqrt(np.mean(np.square(change))) < enough:
+            break
     return Answer(np.asarray(sum(changes) * np.float32(1 / len(changes))), tuple(saw))
 
 

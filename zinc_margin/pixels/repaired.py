@@ -15,6 +15,9 @@ _STEP, _SEAM = 0.012, 0.016
 """Seams of a colour difference, 0 to 1, at full strength: at half the size, and what is finer."""
 _WINDOW, _FLAT = 5, np.float32(1e-4)
 """Pixels of a window at half the size, and the variance of lightness that counts as none."""
+_ENOUGH = 0.012
+"""A tile that cleaning changes less than this (rms, 0 to 1) gains little by a second answer: on
+thirteen photographs of JPEG 40 0.02 dB in all are lost, and four tenths of the time."""
 _MARGIN = 12  # pixels beside a tile that enlarging looks at; even
 
 
@@ -63,7 +66,9 @@ class Repaired(Tiled):
         mends = bool(self._jpeg or self._noise)
         if mends:
             strengths = (self._jpeg, self._noise) if self._noise else (self._jpeg,)
-            change, seen = nets.agreed(self._asked, luma, strengths)
+            # four are asked by those who want the last bit of it
+            enough = _ENOUGH if len(self._asked) == 2 else 0.0
+            change, seen = nets.agreed(self._asked, luma, strengths, enough=enough)
             light = luma + change
         if self._halo:
             light = _without_halos(light, self._halo, self._reach)
@@ -128,7 +133,7 @@ class RepairedTwice(Repaired):
         bottom, right = top + high + 2 * _MARGIN + 2, left + wide + 2 * _MARGIN + 2
         text = tuple(each[:, top // 2 : bottom // 2, left // 2 : right // 2] for each in seen)
         part = light[top:bottom, left:right]
-        added = nets.agreed(self._enlargers, part, seen=text).change
+        added = nets.agreed(self._enlargers[: len(text)], part, seen=text).change
         goal = doubled(
             planes[:, y - _MARGIN : y + high + _MARGIN, x - _MARGIN : x + wide + _MARGIN],
             _MARGIN,
