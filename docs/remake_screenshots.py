@@ -10,6 +10,7 @@ import time
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("CUPS_SERVER", "localhost")  # a machine with a printing service
 os.environ["LANG"] = "C.UTF-8"
 
 from PySide6.QtWidgets import QApplication

@@ -66,7 +66,7 @@ def test_the_paper_is_the_one_asked_for_else_as_large_else_the_smallest():
     assert medium_for(DESK, (F(297), F(210))) is A4_BARE  # turned; without edges it loses nothing
     assert medium_for(DESK, (F(100), F(150)), parse_size("A4")) is A4_BARE
     assert medium_for(DESK, (F(100), F(100)), borderless=True) is A4_BARE
-    with pytest.raises(BadRequest, match=r"prints no page of 420 × 297 mm.*A4"):
+    with pytest.raises(BadRequest, match=r"prints no page of 42 × 29.7 cm.*A4"):
         medium_for(DESK, (F(420), F(297)))
 
 
@@ -225,7 +225,10 @@ def printer(tmp_path_factory):
             pytest.skip(f"NOT TRIED against a real printing system: {done.stderr.strip()}")
         with pytest.MonkeyPatch.context() as patch:
             patch.setenv("CUPS_SERVER", f"127.0.0.1:{port}")
+            end = time.monotonic() + 20
             while not find_queue("kiln").media:  # a queue takes a moment to know its printer
+                if time.monotonic() > end:
+                    pytest.skip("NOT TRIED against a real printing system: it tells no papers")
                 time.sleep(0.2)
         yield f"127.0.0.1:{port}", pages
     finally:

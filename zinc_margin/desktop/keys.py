@@ -17,6 +17,7 @@ KEYS: tuple[tuple[str, str], ...] = (
     ("Ctrl+Return", "make the file"),
     ("Ctrl+S", "save the print settings beside the photo"),
     ("Ctrl+Shift+S", "save the open photos as one list"),
+    ("Ctrl+P", "print it"),
     ("Ctrl+R", "batch: make the files of all open photos"),
     ("Esc", "stop the work under way"),
     ("Ctrl+Z", "undo"),

@@ -176,6 +176,7 @@ class Window(QMainWindow):
         return Actions(
             make=self.make,
             stop=self.stop_making,
+            print_it=self.print_it,
             show_folder=self._show_folder,
             choose_folder=self._choose_folder,
             show_place=self._show_place,
@@ -247,6 +248,7 @@ class Window(QMainWindow):
             ("Ctrl+S", self.keep_dockets),
             ("Ctrl+Shift+S", self.ask_for_rack_file),
             ("Ctrl+R", self.show_run),
+            ("Ctrl+P", self.print_it),
             ("Esc", self.stop_making),
             ("Ctrl+Z", self.table.undo),
             ("Ctrl+Shift+Z", self.table.redo),
@@ -335,6 +337,13 @@ class Window(QMainWindow):
         assert isinstance(body, FileBody)
         dialog.finished.connect(lambda _: body.list_standing())
         dialog.open()
+
+    def print_it(self) -> None:
+        """Print the photo that is worked on, on a printer of this system."""
+        from zinc_margin.desktop.print_dialog import PrintDialog
+
+        if self.table.current is not None:
+            PrintDialog(self, self.table.current, self.table.units).open()
 
     def send_written(self) -> None:
         """Hand the file that was made last over to a lab."""

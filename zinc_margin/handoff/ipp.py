@@ -243,6 +243,13 @@ def _connection() -> http.client.HTTPConnection:
     return http.client.HTTPConnection(host, int(port or 631), timeout=_PATIENCE_S)
 
 
+def absent() -> str | None:
+    """Return why nothing can be printed here, as far as is seen without asking; None: it may be."""
+    if os.environ.get("CUPS_SERVER") or any(Path(path).exists() for path in _SOCKETS):
+        return None
+    return "This system has no printing service (CUPS), or it does not run."
+
+
 def send(path: str, body: bytes, document: Path | None = None) -> Answer:
     """Send a request to the scheduler, and read the answer.
 

@@ -244,8 +244,8 @@ def medium_for(
         asked = " borderless" if borderless else ""
         wanted = f" on {paper.label}" if paper is not None else ""
         raise BadRequest(
-            f"{queue.name} prints no page of {float(page[0]):g} × {float(page[1]):g} mm"
-            f"{wanted}{asked}. It takes {papers_of(queue)}."
+            f"{queue.name} prints no page of {words.pair(*page, 'cm')}{wanted}{asked}. It takes "
+            f"{papers_of(queue)}."
         )
     return min(
         fit,

@@ -29,7 +29,7 @@ class Actions:
         Begins to draw a ``level`` line, or to ``mark`` the subject.
     find_subject : callable
         Looks for the subject away from the window, and tells what it found.
-    make_strip, lay_together, show_batch, show_presets, send : callable
+    print_it, make_strip, lay_together, show_batch, show_presets, send : callable
     goal : callable
         Where a print's file will go.
     say : callable
@@ -40,6 +40,7 @@ class Actions:
 
     make: Act
     stop: Act
+    print_it: Act
     show_folder: Act
     choose_folder: Act
     show_place: Callable[[int, int], None]

@@ -14,6 +14,7 @@ from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.parts import Field, Link, Switch, stacked, text
 from zinc_margin.desktop.state import Print, Table
+from zinc_margin.handoff import ipp
 from zinc_margin.handoff.pace import predicted
 from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
@@ -78,6 +79,11 @@ class Foot(QWidget):
         self.make.setObjectName("make")
         self.make.setToolTip("Ctrl+Return")
         self.make.clicked.connect(actions.make)
+        self.print = Link("print …", actions.print_it, "Print it on a printer of this system")
+        absent = ipp.absent()
+        if absent is not None:
+            self.print.setEnabled(False)
+            self.print.setToolTip(absent)
         self.progress = QProgressBar()
         self.progress.setRange(0, 1000)
         self.progress.setTextVisible(False)
@@ -99,8 +105,14 @@ class Foot(QWidget):
         named.addWidget(self.ending)
         named.addWidget(self.folder)
         column.addLayout(named)
-        for widget in (self.format, self.make, self.progress, self._under):
-            column.addWidget(widget)
+        column.addWidget(self.format)
+        making = QHBoxLayout()
+        making.setSpacing(12)
+        making.addWidget(self.make, 1)
+        making.addWidget(self.print)
+        column.addLayout(making)
+        column.addWidget(self.progress)
+        column.addWidget(self._under)
         after = QHBoxLayout()
         after.setSpacing(16)
         after.addWidget(self.show_folder)
@@ -114,6 +126,7 @@ class Foot(QWidget):
         for widget in (self.progress, self._under, self.show_folder, self.send):
             widget.setVisible(False)
         self.make.setVisible(True)
+        self.print.setVisible(True)
 
     def show_plan(self, one: Print, plan: Plan, units: str) -> None:
         """Show the print in two rows, and the file that it will be."""
@@ -136,6 +149,7 @@ class Foot(QWidget):
     def show_progress(self, share: float, words: str) -> None:
         """Show work under way."""
         self.make.setVisible(False)
+        self.print.setVisible(False)
         self.show_folder.setVisible(False)
         self.send.setVisible(False)
         for widget in (self.progress, self._under, self.cancel):

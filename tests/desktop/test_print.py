@@ -1,0 +1,104 @@
+"""Print …, with a printing system that only answers as one does."""
+
+from __future__ import annotations
+
+from fractions import Fraction as F
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.desktop.conftest import settled, type_into, until
+from zinc_margin.desktop import print_dialog
+from zinc_margin.desktop.margin.foot import Foot
+from zinc_margin.desktop.print_dialog import PrintDialog
+from zinc_margin.handoff import ipp
+from zinc_margin.handoff.queues import Medium, Queue
+from zinc_margin.measure.errors import Cancelled, CannotDo
+
+LEFT = Qt.MouseButton.LeftButton
+A4 = Medium(F(210), F(297), (F("6.35"), F("3.4"), F("6.35"), F("3.4")))
+BARE = Medium(F(210), F(297), (F(0),) * 4)
+SMALL = Medium(F(100), F(150), (F(3),) * 4)
+DESK = Queue("desk", "Desk by the window", "ready", (), True, (A4, BARE, SMALL),
+             ("photographic-glossy",), ("main",), (3, 4, 5), (600,), True)  # fmt: skip
+
+
+@pytest.fixture
+def dialog(opened, monkeypatch):
+    monkeypatch.setattr(print_dialog, "queues", lambda: (DESK,))
+    monkeypatch.setattr(print_dialog, "find_queue", lambda name: DESK)
+    type_into(opened.margin.bodies["size"].print_size, "15x10cm")
+    settled(opened)
+    QTest.keyClick(opened, Qt.Key.Key_P, Qt.KeyboardModifier.ControlModifier)
+    (dialog,) = opened.findChildren(PrintDialog)
+    until(lambda: dialog.queue is not None)
+    return dialog
+
+
+def choose(choice, part):
+    at = next(at for at in range(choice.count()) if part in choice.itemText(at))
+    choice.setCurrentIndex(at)
+    choice.activated.emit(at)
+
+
+def test_the_printer_tells_and_what_is_lost_is_said(dialog):
+    assert "15 × 10 cm" in dialog.head.text()
+    assert dialog.printer.currentText() == "Desk by the window"
+    # as large as the page, but with blank edges
+    assert "3 mm blank" in dialog.paper.currentText()
+    assert "3 mm of the picture would lie" in dialog.sentence.text()
+    assert dialog.send.text() == "Print anyway"
+    choose(dialog.paper, "borderless")
+    assert "true size" in dialog.sentence.text() and "would lie" not in dialog.sentence.text()
+    assert dialog.send.text() == "Print" and dialog.send.isEnabled()
+    assert "photo glossy" in [dialog.kind.itemText(at) for at in range(dialog.kind.count())]
+
+
+def test_it_is_printed_as_chosen_and_followed(dialog, monkeypatch):
+    sent = []
+
+    def printed(queue, pdf, title, medium, choice, tell, cancel):
+        tell("Desk stopped: it is out of paper: put some in.")
+        sent.append((pdf.read_bytes()[:5], title, medium, choice.copies, choice.quality))
+        return 7
+
+    monkeypatch.setattr(print_dialog, "print_pdf", printed)
+    choose(dialog.paper, "borderless")
+    choose(dialog.quality, "best")
+    type_into(dialog.copies, "3")
+    type_into(dialog.copies, "none")
+    assert dialog.copies.property("wrong")
+    QTest.mouseClick(dialog.send, LEFT)
+    assert not dialog.send.isEnabled() and dialog.progress.isVisible()
+    until(lambda: not dialog.under_way)
+    assert sent == [(b"%PDF-", "kiln, 15 × 10 cm", BARE, 3, 5)]
+    assert dialog.sentence.text() == "Printed on Desk by the window."
+
+
+def test_a_print_is_cancelled_or_fails_in_a_sentence(dialog, monkeypatch):
+    def waits(queue, pdf, title, medium, choice, tell, cancel):
+        cancel.wait(60)
+        raise Cancelled
+
+    monkeypatch.setattr(print_dialog, "print_pdf", waits)
+    QTest.mouseClick(dialog.send, LEFT)
+    until(lambda: dialog.progress.value() >= 990)
+    QTest.mouseClick(dialog.stop, LEFT)
+    until(lambda: not dialog.under_way)
+    assert "Cancelled" in dialog.sentence.text() and dialog.send.isEnabled()
+
+    def fails(*_):
+        raise CannotDo("The print was given up: no ink.")
+
+    monkeypatch.setattr(print_dialog, "print_pdf", fails)
+    QTest.mouseClick(dialog.send, LEFT)
+    until(lambda: not dialog.under_way)
+    assert dialog.sentence.text() == "The print was given up: no ink."
+
+
+def test_without_a_printing_service_the_word_is_greyed_with_the_reason(opened, monkeypatch):
+    monkeypatch.delenv("CUPS_SERVER", raising=False)
+    monkeypatch.setattr(ipp, "_SOCKETS", ())
+    foot = Foot(opened.table, opened._actions())
+    assert not foot.print.isEnabled() and "CUPS" in foot.print.toolTip()

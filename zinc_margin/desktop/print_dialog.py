@@ -1,0 +1,280 @@
+"""A print on paper: which printer of this system, on what, how many; followed to its end."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zinc_margin.desktop.parts import Choice, Field, Link, row, text
+from zinc_margin.desktop.prints import Print
+from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.handoff.printing import MOST_COPIES
+from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, find_queue, queues, wants
+from zinc_margin.handoff.to_paper import (
+    Choice as Chosen,
+)
+from zinc_margin.handoff.to_paper import (
+    chosen_medium,
+    made_pdf,
+    page_of_plan,
+    print_pdf,
+    taken,
+)
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.pixels import measured_photo, read_photo
+from zinc_margin.pixels.ability import this_machine
+from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.model import Plan
+
+_ANY = ""
+_WIDE = 320
+_last: list[str] = []
+"""The printer that was chosen last, while the program runs."""
+
+
+class PrintDialog(QDialog):
+    """Prints the photo that is worked on.
+
+    Parameters
+    ----------
+    one : Print
+    units : str
+        In which sizes are shown.
+    """
+
+    def __init__(self, parent: QWidget, one: Print, units: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Print")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self._one, self._units = one, units
+        self.plan: Plan = self._planned()
+        self.queue: Queue | None = None
+        self._media: dict[str, Medium] = {}
+        self.lane = Lane()
+        self._job: Job | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 18)
+        column.setSpacing(8)
+        self.head = text(self._headline())
+        column.addWidget(self.head)
+        self.printer = Choice("Printer", (), self._take_printer, _WIDE)
+        self.paper = Choice("Paper", (), self._take_paper, _WIDE)
+        self.kind = Choice("Kind of paper", (), self.kind_taken, _WIDE)
+        self.tray = Choice("Tray", (), lambda key: self.tray.show_value(key), _WIDE)
+        self.quality = Choice("Quality", (), lambda key: self.quality.show_value(key), _WIDE)
+        self.copies = Field("Copies", self._take_copies, 52)
+        self.copies.show_value("1")
+        self._copies = 1
+        self._rows = (
+            ("Printer", self.printer), ("Paper", self.paper), ("Kind of paper", self.kind),
+            ("Tray", self.tray), ("Quality", self.quality), ("Copies", self.copies),
+        )  # fmt: skip
+        for name, part in self._rows:
+            column.addLayout(row(name, part))
+        self.sentence = text("Asking for this system's printers …", soft=True)
+        column.addWidget(self.sentence, 1)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setRange(0, 1000)
+        self.progress.setAccessibleName("Progress of the print")
+        self.progress.setVisible(False)
+        column.addWidget(self.progress)
+        below = QHBoxLayout()
+        below.addStretch(1)
+        self.stop = Link("cancel the print", self._stop)
+        self.stop.setVisible(False)
+        below.addWidget(self.stop)
+        self.send = QPushButton("Print")
+        self.send.setObjectName("make")
+        self.send.setAutoDefault(False)
+        self.send.setEnabled(False)
+        self.send.clicked.connect(self.begin)
+        below.addWidget(self.send)
+        column.addLayout(below)
+        self.resize(560, 430)
+        self.lane.run(lambda job: queues(), self._list, self._failed)
+
+    def _planned(self) -> Plan:
+        docket = self._one.docket
+        docket = replace(docket, file=replace(docket.file, format="pdf"))
+        return make_plan(self._one.facts, docket, this_machine())
+
+    def _headline(self) -> str:
+        wide, high = page_of_plan(self.plan)
+        page = words.pair(wide, high, self._units)
+        if self.plan.sheet is None:
+            return f"{self._one.name}, {page}"
+        size = words.pair(self.plan.size.width_mm, self.plan.size.height_mm, self._units)
+        return f"{self._one.name}, {size} on a sheet of {page}"
+
+    # what the printer tells of itself
+
+    def _list(self, found: tuple[Queue, ...]) -> None:
+        if not found:
+            self.sentence.setText("This system has no printer yet; add one in its settings.")
+            return
+        for queue in found:
+            self.printer.addItem(queue.title, queue.name)
+        names = [queue.name for queue in found]
+        self._take_printer(_last[0] if _last and _last[0] in names else names[0])
+
+    def _take_printer(self, name: str) -> None:
+        self.printer.show_value(name)
+        self.sentence.setText("Asking the printer for its papers …")
+        self.send.setEnabled(False)
+        self.lane.run(lambda job: find_queue(name), self._show_queue, self._failed)
+
+    def _show_queue(self, queue: Queue) -> None:
+        self.queue = queue
+        _last[:] = [queue.name]
+        page = page_of_plan(self.plan)
+        self._media = {}
+        for medium in queue.media:
+            if medium.holds(*page):
+                edge = "borderless" if medium.is_borderless else f"{_most(medium)} mm blank at most"
+                self._media.setdefault(f"{medium.name}, {edge}", medium)
+        _fill(self.paper, [(name, name) for name in self._media])
+        _fill(self.kind, [(_ANY, "as the printer is set"), *((k, _plain(k)) for k in queue.kinds)])
+        _fill(self.tray, [(_ANY, "as the printer is set"), *((k, _plain(k)) for k in queue.trays)])
+        qualities = [(str(key), QUALITIES[key]) for key in queue.qualities]
+        _fill(self.quality, [(_ANY, "as the printer is set"), *qualities])
+        try:
+            best = chosen_medium(queue, page, Chosen(anyway=True))
+        except BadRequest as why:
+            self.sentence.setText(str(why))
+            return
+        self._take_paper(next(key for key, each in self._media.items() if each == best))
+
+    def _take_paper(self, name: str) -> None:
+        self.paper.show_value(name)
+        self._tell()
+
+    def kind_taken(self, key: str) -> None:
+        """Take a kind of paper."""
+        self.kind.show_value(key)
+
+    def _take_copies(self, typed: str) -> None:
+        bare = typed.strip()
+        if not bare.isdecimal() or not 1 <= int(bare) <= MOST_COPIES:
+            raise BadRequest(f"Copies run from 1 to {MOST_COPIES}; “{bare}” is none of these.")
+        self._copies = int(bare)
+        self.copies.show_value(bare)
+
+    def _tell(self) -> None:
+        """Say what will come out, and what the paper's blank edges take."""
+        medium, queue = self._media.get(self.paper.value), self.queue
+        if medium is None or queue is None:
+            return
+        lost = taken(self.plan, medium)
+        want = wants(queue.reasons)
+        said = ["It is printed at its true size, not scaled, in the middle of the paper."]
+        if lost > Fraction(1, 20):
+            said.append(
+                f"{float(lost):.2g} mm of the picture would lie on edges that the printer leaves "
+                "blank there; it says so itself. A borderless or larger paper loses nothing."
+            )
+        if want is not None:
+            said.append(f"The printer says: {want}.")
+        if not queue.colour:
+            said.append("This printer prints without colour.")
+        self.sentence.setText(" ".join(said))
+        self.send.setText("Print anyway" if lost > Fraction(1, 20) else "Print")
+        self.send.setEnabled(True)
+
+    # the print
+
+    def begin(self) -> None:
+        """Make the page, and hand it to the printer."""
+        queue, medium = self.queue, self._media.get(self.paper.value)
+        if queue is None or medium is None or self._job is not None:
+            return
+        one, stored = self._one, self._one.photo
+        path, page = one.facts.path, one.facts.page
+        quality = int(self.quality.value) if self.quality.value else None
+        choice = Chosen(
+            PrintSize(medium.name, medium.width_mm, medium.height_mm), medium.is_borderless,
+            self.kind.value or None, self.tray.value or None, quality, self._copies, True,
+        )  # fmt: skip
+        docket, subject = self.plan.docket, one.facts.subject
+        self._under_way(True)
+
+        def show(share: float) -> None:
+            self.lane.post(lambda: self.progress.setValue(round(share * 1000)))
+
+        def tell(sentence: str) -> None:
+            self.lane.post(lambda: self.sentence.setText(sentence))
+
+        def work(job: Job) -> int:
+            photo = measured_photo(stored) if stored else read_photo(path, page=page)
+            plan = make_plan(replace(photo.facts, subject=subject), docket, this_machine())
+            with made_pdf(photo, plan, show, job.cancel) as pdf:
+                title = f"{path.stem}, {plan.size.label}"
+                return print_pdf(queue, pdf, title, medium, choice, tell, job.cancel)
+
+        def done(number: int) -> None:
+            self._under_way(False)
+            self.sentence.setText(f"Printed on {queue.title}.")
+
+        def failed(why: ZincError) -> None:
+            self._under_way(False)
+            stopped = isinstance(why, Cancelled)
+            self.sentence.setText("Cancelled; the printer was told." if stopped else str(why))
+
+        self._job = self.lane.run(work, done, failed)
+
+    def _under_way(self, is_it: bool) -> None:
+        self.progress.setVisible(is_it)
+        self.stop.setVisible(is_it)
+        for _, part in self._rows:
+            part.setEnabled(not is_it)
+        self.send.setEnabled(not is_it)
+        if is_it:
+            self.progress.setValue(0)
+            self.sentence.setText("Making the page …")
+        else:
+            self._job = None
+
+    @property
+    def under_way(self) -> bool:
+        """Whether a print is being made or followed."""
+        return self._job is not None
+
+    def _stop(self) -> None:
+        if self._job is not None:
+            self._job.cancel.set()
+
+    def _failed(self, why: ZincError) -> None:
+        self.sentence.setText(str(why))
+
+    def done(self, result: int) -> None:
+        self._stop()
+        self.lane.stop()
+        super().done(result)
+
+
+def _fill(choice: Choice, rows: list[tuple[str, str]]) -> None:
+    choice.clear()
+    for key, shown in rows:
+        choice.addItem(shown, key)
+    choice.show_value(rows[0][0] if rows else _ANY)
+
+
+def _most(medium: Medium) -> str:
+    return words.local(f"{float(max(medium.edges_mm)):g}")
+
+
+def _plain(key: str) -> str:
+    """Return a printer's own word as people read it."""
+    return key.replace("-", " ").replace("photographic", "photo")
