@@ -97,7 +97,7 @@ def attacked(path: Path, folder: Path) -> str:
     except ZincError as why:
         assert str(why).endswith((".", ").")) and "\n" not in str(why), str(why)
         assert not out.exists()
-        items = items_of([path], None, beside_or_fresh)
+        items = items_of([path], [], beside_or_fresh)
         Batch(items, folder / "batch").work()
         assert "should not" not in items[0].remark, items[0].remark
         return "refused"

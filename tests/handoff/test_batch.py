@@ -56,7 +56,7 @@ def folder(tmp_path, scene):
 
 
 def made(folder, out, laid=None, **known):
-    run = Batch(items_of(photos_in(folder), laid or small(), beside_or_fresh), out, **known)
+    run = Batch(items_of(photos_in(folder), [laid or small()], beside_or_fresh), out, **known)
     run.work()
     return run.items
 
@@ -150,7 +150,7 @@ def test_it_waits_when_asked_and_stops_when_asked(folder, tmp_path):
             batch.cancel.set()
             third.set()
 
-    items = items_of(photos_in(folder), small(), beside_or_fresh)
+    items = items_of(photos_in(folder), [small()], beside_or_fresh)
     batch = Batch(items, tmp_path / "out", changed, jobs=1)
 
     def work():
@@ -176,7 +176,7 @@ def test_two_photos_of_one_name_get_two_files(tmp_path, scene):
         (tmp_path / place).mkdir()
         Image.fromarray(scene(300, 200, seed=ord(place))).save(tmp_path / place / "kiln.jpg")
     photos = [tmp_path / place / "kiln.jpg" for place in ("a", "b")]
-    run = Batch(items_of(photos, small(), beside_or_fresh), tmp_path / "out")
+    run = Batch(items_of(photos, [small()], beside_or_fresh), tmp_path / "out")
     run.work()
     assert len({item.goal for item in run.items}) == 2
 
@@ -273,7 +273,7 @@ def test_two_batches_in_one_folder_keep_each_others_entries(tmp_path, scene):
             path = tmp_path / place / f"kiln-{n}.jpg"
             Image.fromarray(scene(300, 200, seed=n + ord(place))).save(path)
         photos = photos_in(tmp_path / place)
-        batches.append(Batch(items_of(photos, small(), beside_or_fresh), tmp_path / "out"))
+        batches.append(Batch(items_of(photos, [small()], beside_or_fresh), tmp_path / "out"))
     workers = [Thread(target=batch.work) for batch in batches]
     for worker in workers:
         worker.start()
@@ -316,7 +316,7 @@ def test_names_that_some_disks_take_for_one_are_told_apart(tmp_path, scene):
         (tmp_path / place).mkdir()
         photos.append(tmp_path / place / f"{name}.jpg")
         Image.fromarray(scene(300, 200, seed=ord(place))).save(photos[-1])
-    run = Batch(items_of(photos, small(), beside_or_fresh), tmp_path / "out")
+    run = Batch(items_of(photos, [small()], beside_or_fresh), tmp_path / "out")
     run.work()
     stems = {unicodedata.normalize("NFC", item.goal.name).casefold() for item in run.items}
     assert len(stems) == 4
@@ -349,7 +349,7 @@ def test_what_failed_keeps_its_name_when_it_is_tried_again(folder, tmp_path, mon
         raise OSError(28, "full")
 
     monkeypatch.setattr(making, "_written_partial", full)
-    run = Batch(items_of(photos_in(folder), small(), beside_or_fresh), tmp_path / "out")
+    run = Batch(items_of(photos_in(folder), [small()], beside_or_fresh), tmp_path / "out")
     run.work()
     assert tallied(run.items) == "6 failed"
     monkeypatch.undo()

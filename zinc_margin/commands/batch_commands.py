@@ -21,12 +21,14 @@ from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 def declare_batch(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `batch`."""
     add = parser.add_argument
-    add("photos", metavar="FOLDER|PHOTO|LIST", nargs="+", help="folders, photos, lists of photos")
+    add("photos", metavar="FOLDER|PHOTO|LIST", nargs="*", help="folders, photos, lists of photos")
     add(
         "--preset",
         metavar="NAME|FILE",
-        help="applied to each photo; else each has its own settings",
+        action="append",
+        help="applied to each photo, may be given several times; else each has its own settings",
     )
+    add("--watch", metavar="FOLDER", help="make what arrives there, until it is stopped")
     add("--out", metavar="DIR", required=True, help="folder for the files")
     add("--against", metavar="lab:NAME|FILE", help="check every file against a lab's terms")
     add("--find-subject", action="store_true", help="use faces, or what stands out, as the subject")
@@ -62,6 +64,8 @@ def batch(options: argparse.Namespace) -> int:
 
     if not 1 <= options.jobs <= 32:
         raise BadRequest("--jobs runs from 1 to 32.")
+    if options.watch is not None:
+        return _watch(options)
     photos: list[Path] = []
     in_racks: dict[Path, tuple[Docket, ...]] = {}
     for one in map(Path, options.photos):
@@ -74,10 +78,13 @@ def batch(options: argparse.Namespace) -> int:
         else:
             photos += photos_in(one) if one.is_dir() else [one]
     if not photos:
-        raise BadRequest(f"There are no pictures in {', '.join(options.photos)}.")
-    preset = presets.find(options.preset) if options.preset else None
-    items = items_of(photos, preset, lambda path: in_racks.get(path) or beside_or_fresh(path))
-    title = preset.name if preset is not None else "Batch"
+        raise BadRequest(
+            f"There are no pictures in {', '.join(options.photos)}." if options.photos
+            else "Say which: a folder, photos, or --watch FOLDER."
+        )  # fmt: skip
+    chosen = [presets.find(name) for name in options.preset or ()]
+    items = items_of(photos, chosen, lambda path: in_racks.get(path) or beside_or_fresh(path))
+    title = ", ".join(preset.name for preset in chosen) or "Batch"
     if options.look:
         return _look(items, Path(options.look), title, options.find_subject)
     folder = Path(options.out)
@@ -103,6 +110,44 @@ def batch(options: argparse.Namespace) -> int:
             print(f"{lab.name} would refuse {refused} of them." if refused else
                   f"{lab.name} would take them all.")  # fmt: skip
     return 1 if any(item.state == "failed" or item.refused for item in items) else 0
+
+
+def _watch(options: argparse.Namespace) -> int:
+    """Make what arrives in a folder, whole, until it is stopped."""
+    from zinc_margin.docket.versions import beside_or_fresh
+    from zinc_margin.handoff.batch import Batch, items_of
+    from zinc_margin.handoff.labs import find
+    from zinc_margin.handoff.watching import EVERY_S, Arrivals
+
+    watched, folder = Path(options.watch), Path(options.out)
+    if options.photos or options.look:
+        raise BadRequest("--watch goes by itself: without photos, and without --look.")
+    if not watched.is_dir():
+        raise BadRequest(f"There is no folder {watched}.")
+    if folder.absolute().resolve() == watched.resolve():
+        raise BadRequest("--out is the folder that is watched: what is made would be made again.")
+    chosen = [presets.find(name) for name in options.preset or ()]
+    lab = find(options.against) if options.against else None
+    arrivals, made = Arrivals(watched), 0
+    print(f"Watching {watched}; Ctrl+C ends it.", file=sys.stderr)
+    with interruptible() as cancel:
+        while not cancel.wait(EVERY_S):
+            photos = arrivals.look()
+            if not photos:
+                continue
+            items = items_of(photos, chosen, beside_or_fresh)
+            started = Batch(
+                items, folder, _teller(len(items)), options.jobs, lab, options.find_subject
+            )
+            started.cancel = cancel
+            try:
+                started.work()
+            except Cancelled:
+                break
+            finally:
+                made += sum(item.state in ("made", "kept") for item in items)
+    print(f"Stopped watching {watched}: {made} file{'' if made == 1 else 's'} made.")
+    return 0
 
 
 def _teller(count: int) -> Any:

@@ -15,6 +15,7 @@ from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
+from zinc_margin.handoff import made
 from zinc_margin.handoff.printing import page_size
 from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, find_queue, queues, wants
 from zinc_margin.handoff.to_paper import (
@@ -156,8 +157,10 @@ def _print(options: argparse.Namespace) -> int:
         plan: Plan = checked_plan(photo.facts, docket, options)
         medium = chosen_medium(queue, page_of_plan(plan), choice, plan)
         with made_pdf(photo, plan, progress_line(), cancel) as pdf:
-            return _sent(queue, pdf, f"{path.stem}, {plan.size.label}", medium, choice, options,
-                         cancel)  # fmt: skip
+            title = f"{path.stem}, {plan.size.label}"
+            code = _sent(queue, pdf, title, medium, choice, options, cancel)
+        made.note(photo.facts, plan, None, queue.name)
+        return code
 
 
 def _is_decided(options: argparse.Namespace) -> bool:

@@ -30,6 +30,7 @@ _COMMANDS = {
     "inspect": ("say in plain words what a picture file is", "hand_over_commands"),
     "check": ("check files against what a lab or a device takes", "hand_over_commands"),
     "send": ("send files to a lab's drop box", "hand_over_commands"),
+    "made": ("what was made: found again, made again, or forgotten", "made_command"),
     "printers": ("the printers of this system, their papers and blank edges", "print_commands"),
     "print": ("print a photo, or a finished file, at its true size", "print_commands"),
     "proof-print": ("print a file on a simulated printer, as a picture", "hand_over_commands"),

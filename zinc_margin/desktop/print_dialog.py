@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.handoff import made
 from zinc_margin.handoff.printing import MOST_COPIES
 from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, find_queue, queues, wants
 from zinc_margin.handoff.to_paper import (
@@ -221,7 +222,9 @@ class PrintDialog(QDialog):
             plan = make_plan(replace(photo.facts, subject=subject), docket, this_machine())
             with made_pdf(photo, plan, show, job.cancel) as pdf:
                 title = f"{path.stem}, {plan.size.label}"
-                return print_pdf(queue, pdf, title, medium, choice, tell, job.cancel)
+                number = print_pdf(queue, pdf, title, medium, choice, tell, job.cancel)
+            made.note(photo.facts, plan, None, queue.name)
+            return number
 
         def done(number: int) -> None:
             self._under_way(False)

@@ -130,19 +130,23 @@ class _Entry:
 
 
 def items_of(
-    photos: Iterable[Path], preset: Preset | None, own: Callable[[Path], Sequence[Docket]]
+    photos: Iterable[Path], presets: Sequence[Preset], own: Callable[[Path], Sequence[Docket]]
 ) -> list[Item]:
-    """Return the batch's items: by a preset, or one for each version of its own.
+    """Return the batch's items: by each preset, or one for each version of its own.
 
     Parameters
     ----------
     photos : sequence of Path
-    preset : Preset or None
+    presets : sequence of Preset
     own : callable
         A photo's own dockets.
     """
-    if preset is not None:
-        return [Item(path, preset.applied(own(path)[0]), preset) for path in photos]
+    if presets:
+        return [
+            Item(path, preset.applied(own(path)[0]), preset)
+            for path in photos
+            for preset in presets
+        ]
     return [Item(path, docket) for path in photos for docket in own(path)]
 
 

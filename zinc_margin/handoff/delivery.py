@@ -8,7 +8,7 @@ from contextlib import suppress
 from pathlib import Path
 from threading import Event
 
-from zinc_margin.handoff import names
+from zinc_margin.handoff import made, names
 from zinc_margin.handoff.make import Journal, Written, make_file
 from zinc_margin.handoff.piece_files import make_pieces, make_pieces_pdf, slip_goal, write_slip
 from zinc_margin.keeping.files import check_ours
@@ -125,6 +125,8 @@ def _delivered(
         result = [make_file(photo, plan, goal, overwrite, progress, cancel, journal)]
     if plan.file.printing_notes:
         write_slip(result[0].path, slip_text(plan, result[0].path.name))
+    for written in result:
+        made.note(photo.facts, written.plan, written.path)
     return result
 
 

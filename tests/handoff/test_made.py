@@ -1,0 +1,80 @@
+"""What was made is kept, found, made again to the bit, and forgotten."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+
+import pytest
+
+from zinc_margin.commands import main
+from zinc_margin.handoff import made
+
+
+@pytest.fixture(autouse=True)
+def data(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+
+
+def printed(capsys, *line):
+    code = main([str(each) for each in line])
+    told = capsys.readouterr()
+    return code, told.out, told.err
+
+
+def test_each_print_is_kept_and_found(jpeg, tmp_path, capsys):
+    assert printed(capsys, "made")[1].startswith("Nothing was made yet")
+    for size, paper in (("15x10cm", "gloss"), ("12x8cm", "matt")):
+        out = tmp_path / f"{paper}.tif"
+        assert printed(capsys, "make", jpeg, "--size", size, "--paper", paper, "--out", out)[0] == 0
+    latest, first = made.search()
+    assert (latest.paper, first.paper) == ("matt", "gloss")
+    assert first.file == str(tmp_path / "gloss.tif") and first.photo_digest
+    assert first.digest == made.file_digest(tmp_path / "gloss.tif") and first.strength == 100
+    assert [one.paper for one in made.search("GLOSS")] == ["gloss"]
+    assert made.search("100%") == [] and len(made.search(digest=first.photo_digest)) == 2
+    rows = json.loads(printed(capsys, "made", "matt", "--json")[1])["made"]
+    assert [row["size"] for row in rows] == [latest.size]
+
+
+def test_made_again_it_has_the_same_bits_or_says_why_not(jpeg, tmp_path, capsys):
+    line = ("make", jpeg, "--size", "12x8cm", "--ppi", "200", "--out", tmp_path / "one.tif")
+    assert printed(capsys, *line)[0] == 0
+    (one,) = made.search()
+    code, out, _ = printed(capsys, "made", "--again", one.number, "--out", tmp_path / "two.tif")
+    assert code == 0 and "the same bits as before" in out
+    assert (tmp_path / "two.tif").read_bytes() == (tmp_path / "one.tif").read_bytes()
+    with jpeg.open("ab") as file:
+        file.write(b"\0")
+    out = printed(capsys, "made", "--again", one.number, "--out", tmp_path / "three.tif")[1]
+    assert "the photo's file has changed" in out or "same bits" in out
+    assert "three.tif" in out
+    for wrong, told in (
+        (("--again", one.number), "wants --out"),
+        (("--again", 999, "--out", tmp_path / "x.tif"), "number 999"),
+        (("--again", one.number, "--out", tmp_path / "one.tif"), "there already"),
+    ):
+        code, _, err = printed(capsys, "made", *wrong)
+        assert code == 2 and told in err
+    assert made.why_other(one, one.photo_digest, one.renderer + 1).startswith("the program renders")
+
+
+def test_one_word_forgets_and_files_stay(jpeg, tmp_path, capsys):
+    out = tmp_path / "one.jpg"
+    assert printed(capsys, "make", jpeg, "--size", "12x8cm", "--out", out)[0] == 0
+    assert "Forgotten: 1 print." in printed(capsys, "made", "--forget")[1]
+    assert made.search() == [] and not made.place().exists() and out.exists()
+
+
+def test_what_is_damaged_stops_no_print(jpeg, tmp_path, capsys):
+    made.place().parent.mkdir(parents=True)
+    made.place().write_bytes(b"clay" * 2000)
+    out = tmp_path / "one.jpg"
+    assert printed(capsys, "make", jpeg, "--size", "12x8cm", "--out", out)[0] == 0 and out.exists()
+    code, _, err = printed(capsys, "made")
+    assert code == 1 and "cannot be read" in err and "Traceback" not in err
+    made.place().unlink()
+    with sqlite3.connect(made.place()) as base:
+        base.execute("PRAGMA user_version = 99")
+    code, _, err = printed(capsys, "made")
+    assert code == 1 and "newer program" in err

@@ -1,0 +1,79 @@
+"""The command `made`: what was made, found again, made again, or forgotten."""
+
+from __future__ import annotations
+
+import argparse
+import time
+from dataclasses import replace
+from pathlib import Path
+
+from zinc_margin.commands.as_json import SCHEMA
+from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.sizes_commands import print_json
+from zinc_margin.docket.docket import RENDERER
+from zinc_margin.docket.document import from_json
+from zinc_margin.handoff import made
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.pixels import read_photo
+from zinc_margin.photo.subject import marked
+from zinc_margin.pixels.ability import this_machine
+from zinc_margin.plan.build import plan as make_plan
+
+
+def declare_made(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `made`."""
+    add = parser.add_argument
+    add("text", metavar="TEXT", nargs="?", default="",
+        help="in the photo's or file's name, the size, the paper, the printer")  # fmt: skip
+    add("--again", type=int, metavar="NUMBER", help="make that print again, to --out")
+    add("--out", metavar="FILE", help="file to write")
+    add("--forget", action="store_true", help="forget all that was made; files stay")
+    add("--json", action="store_true", help="print one JSON object")
+    parser.set_defaults(run=_made)
+
+
+def _made(options: argparse.Namespace) -> int:
+    if options.forget:
+        count = made.forget()
+        print(f"Forgotten: {count} print{'' if count == 1 else 's'}. The files stay.")
+        return 0
+    if options.again is not None:
+        return _again(options)
+    rows = made.search(options.text)
+    if options.json:
+        print_json({"schema": SCHEMA, "made": [
+            {name: value for name, value in vars(one).items() if name != "docket"} for one in rows
+        ]})  # fmt: skip
+        return 0
+    for one in rows:
+        when = time.strftime("%Y-%m-%d %H:%M", time.localtime(one.made))
+        goal = one.file or f"printed on {one.sent_to}"
+        print(f"{one.number:5}  {when}  {Path(one.photo).name:24}  {one.size:16}  "
+              f"{one.paper:10}  {goal}")  # fmt: skip
+    if not rows:
+        print("Nothing was made yet." if not options.text else f"Nothing fits “{options.text}”.")
+    return 0
+
+
+def _again(options: argparse.Namespace) -> int:
+    from zinc_margin.handoff.delivery import deliver
+
+    if options.out is None:
+        raise BadRequest("--again wants --out FILE; what was made before is kept as it is.")
+    one = made.find(options.again)
+    docket = replace(from_json(one.docket), renderer=RENDERER)
+    photo = read_photo(one.photo, page=docket.photo.page)
+    facts = marked(photo.facts)
+    plan = make_plan(facts, docket, this_machine())
+    with interruptible() as cancel:
+        (first, *_) = deliver(
+            replace(photo, facts=facts), plan, Path(options.out), False, progress_line(), cancel
+        )
+    if one.digest and made.file_digest(first.path) == one.digest:
+        print(f"Written: {first.path}, the same bits as before.")
+    elif one.digest:
+        why = made.why_other(one, facts.digest, RENDERER)
+        print(f"Written: {first.path}. Its bits are others than before: {why}.")
+    else:
+        print(f"Written: {first.path}. It went to a printer before, so there is no file like it.")
+    return 0

@@ -1,0 +1,218 @@
+"""What was made: each print's settings, file and digest, kept on this machine until forgotten."""
+
+from __future__ import annotations
+
+import hashlib
+import sqlite3
+import time
+from collections.abc import Iterator
+from contextlib import closing, contextmanager, suppress
+from dataclasses import dataclass, fields
+from pathlib import Path
+
+from zinc_margin.docket.document import to_json
+from zinc_margin.facts.facts import Facts
+from zinc_margin.keeping.folders import own_folder
+from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.plan.model import Plan
+
+_SCHEMA = 1
+_COLUMNS = (
+    "made REAL, photo TEXT, photo_digest TEXT, size TEXT, paper TEXT, strength REAL, ppi REAL, "
+    "file TEXT, bytes INTEGER, digest TEXT, sent_to TEXT, docket TEXT, renderer INTEGER"
+)
+
+
+@dataclass(frozen=True)
+class Made:
+    """One print that was made.
+
+    Attributes
+    ----------
+    number : int
+    made : float
+        When, in seconds since 1970.
+    photo : str
+        Its path then.
+    photo_digest : str
+        SHA-256 of the photo's file; empty where it was not known.
+    size, paper : str
+    strength, ppi : float
+    file : str
+        Empty where it went to a printer.
+    bytes : int
+    digest : str
+        BLAKE2b of the file.
+    sent_to : str
+        The printer, or who prints it.
+    docket : str
+        As JSON.
+    renderer : int
+    """
+
+    number: int
+    made: float
+    photo: str
+    photo_digest: str
+    size: str
+    paper: str
+    strength: float
+    ppi: float
+    file: str
+    bytes: int
+    digest: str
+    sent_to: str
+    docket: str
+    renderer: int
+
+
+_NAMES = [field.name for field in fields(Made)][1:]
+
+
+def place() -> Path:
+    """Return the file that it is kept in."""
+    return own_folder("data") / "made.sqlite3"
+
+
+@contextmanager
+def _opened() -> Iterator[sqlite3.Connection]:
+    place().parent.mkdir(parents=True, exist_ok=True)
+    with closing(sqlite3.connect(place(), timeout=5)) as base, base:
+        (edition,) = base.execute("PRAGMA user_version").fetchone()
+        if edition not in (0, _SCHEMA):
+            raise sqlite3.DatabaseError("it is of a newer program")
+        base.execute(f"CREATE TABLE IF NOT EXISTS made (number INTEGER PRIMARY KEY, {_COLUMNS})")
+        base.execute("CREATE INDEX IF NOT EXISTS by_photo ON made (photo_digest)")
+        base.execute(f"PRAGMA user_version = {_SCHEMA}")
+        yield base
+
+
+def file_digest(path: Path) -> str:
+    """Return the BLAKE2b of a file, in hexadecimal: as fast as disks, where SHA-256 may not be.
+
+    Parameters
+    ----------
+    path : Path
+    """
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, lambda: hashlib.blake2b(digest_size=20)).hexdigest()
+
+
+def note(facts: Facts, plan: Plan, file: Path | None, sent_to: str = "") -> None:
+    """Keep that a print was made; where that cannot be, the print is none the worse.
+
+    Parameters
+    ----------
+    facts : Facts
+    plan : Plan
+        As it was made.
+    file : Path or None
+        None for what went to a printer.
+    sent_to : str
+    """
+    sharpen, paper = plan.sharpen, plan.settled.sharpen.paper
+    with suppress(OSError, sqlite3.Error):
+        row = (
+            time.time(), str(facts.path.absolute()), facts.digest or "", plan.size.label,
+            paper or "", float(plan.docket.sharpen.strength) if sharpen else 0.0,
+            float(plan.effective_ppi), str(file.absolute()) if file else "",
+            file.stat().st_size if file else 0, file_digest(file) if file else "",
+            sent_to or plan.maker.name, to_json(plan.docket), plan.docket.renderer,
+        )  # fmt: skip
+        with _opened() as base:
+            marks = ", ".join("?" * len(_NAMES))
+            base.execute(f"INSERT INTO made ({', '.join(_NAMES)}) VALUES ({marks})", row)
+
+
+def search(text: str = "", digest: str | None = None, most: int = 200) -> list[Made]:
+    """Return what was made, the latest first.
+
+    Parameters
+    ----------
+    text : str
+        In the photo's name, the size, the paper, the file or the printer.
+    digest : str, optional
+        Only of the photo with this SHA-256.
+    most : int
+
+    Raises
+    ------
+    CannotDo
+        When what is kept cannot be read.
+    """
+    if not place().exists():
+        return []
+    where, values = [], []
+    if text:
+        all_of_it = "photo || ' ' || size || ' ' || paper || ' ' || file || ' ' || sent_to"
+        where.append(f"instr(lower({all_of_it}), lower(?))")
+        values.append(text)
+    if digest is not None:
+        where.append("photo_digest = ?")
+        values.append(digest)
+    such = f"WHERE {' AND '.join(where)}" if where else ""
+    names = ", ".join(["number", *_NAMES])
+    try:
+        with _opened() as base:
+            rows = base.execute(
+                f"SELECT {names} FROM made {such} ORDER BY made DESC, number DESC LIMIT ?",
+                (*values, most),
+            ).fetchall()
+    except (OSError, sqlite3.Error) as why:
+        raise CannotDo(
+            f"What was made is kept in {place()}, which cannot be read ({why}). Move it away to "
+            "begin anew."
+        ) from None
+    return [Made(*row) for row in rows]
+
+
+def find(number: int) -> Made:
+    """Return one print.
+
+    Parameters
+    ----------
+    number : int
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    for one in search(most=1_000_000):
+        if one.number == number:
+            return one
+    raise BadRequest(f"Nothing that was made has the number {number}.")
+
+
+def forget() -> int:
+    """Forget all that was made; return how many prints that were.
+
+    Raises
+    ------
+    CannotDo
+    """
+    count = len(search(most=1_000_000))
+    try:
+        place().unlink(missing_ok=True)
+    except OSError as why:
+        raise CannotDo(f"{place()} could not be removed: {why.strerror}.") from None
+    return count
+
+
+def why_other(one: Made, photo_digest: str | None, renderer: int) -> str:
+    """Return why a print that is made again has other bits than before.
+
+    Parameters
+    ----------
+    one : Made
+    photo_digest : str or None
+        Of the photo as it is now.
+    renderer : int
+        That made it now.
+    """
+    if one.photo_digest and photo_digest != one.photo_digest:
+        return "the photo's file has changed since"
+    if renderer != one.renderer:
+        return f"the program renders otherwise by now ({one.renderer} then, {renderer} today)"
+    if one.file.endswith(".pdf"):
+        return "a PDF carries the time at which it was made"
+    return "something outside the print settings has changed, such as a paper or a profile"
