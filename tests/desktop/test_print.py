@@ -102,3 +102,19 @@ def test_without_a_printing_service_the_word_is_greyed_with_the_reason(opened, m
     monkeypatch.setattr(ipp, "_SOCKETS", ())
     foot = Foot(opened.table, opened._actions())
     assert not foot.print.isEnabled() and "CUPS" in foot.print.toolTip()
+
+
+def test_what_was_made_is_told_in_the_photo_line_and_forgotten(opened, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    body = opened.margin.bodies["photo"]
+    type_into(opened.margin.bodies["size"].print_size, "12x8cm")
+    QTest.keyClick(opened, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
+    settled(opened)
+    QTest.keyClick(opened, Qt.Key.Key_1)
+    settled(opened)
+    assert body._made.isVisible() and "12 × 8 cm" in body._made.text()
+    assert opened.making.written.path.name in body._made.text()
+    QTest.mouseClick(body.forget, LEFT)
+    settled(opened)
+    assert not body._made.isVisible() and "1 print is forgotten" in opened.message.label.text()
+    assert opened.making.written.path.exists()

@@ -60,6 +60,7 @@ from zinc_margin.desktop.words_row import Calls, WordsRow
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import racks
 from zinc_margin.docket.docket import LINES
+from zinc_margin.handoff import made
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
@@ -177,6 +178,8 @@ class Window(QMainWindow):
             make=self.make,
             stop=self.stop_making,
             print_it=self.print_it,
+            made_before=self._made_before,
+            forget_made=self._forget_made,
             show_folder=self._show_folder,
             choose_folder=self._choose_folder,
             show_place=self._show_place,
@@ -344,6 +347,19 @@ class Window(QMainWindow):
 
         if self.table.current is not None:
             PrintDialog(self, self.table.current, self.table.units).open()
+
+    def _made_before(self, digest: str, tell: Callable[[str], None]) -> None:
+        self.reading.run(
+            lambda job: made.told(made.search(digest=digest)), tell, lambda why: tell(str(why))
+        )
+
+    def _forget_made(self) -> None:
+        def done(count: int) -> None:
+            self.message.say(
+                f"{count} print{' is' if count == 1 else 's are'} forgotten; the files stay."
+            )
+
+        self.reading.run(lambda job: made.forget(), done, lambda why: self.message.say(str(why)))
 
     def send_written(self) -> None:
         """Hand the file that was made last over to a lab."""

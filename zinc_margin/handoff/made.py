@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import sqlite3
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import closing, contextmanager, suppress
 from dataclasses import dataclass, fields
 from pathlib import Path
@@ -16,7 +16,7 @@ from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.plan.model import Plan
 
-_SCHEMA = 1
+_SCHEMA, _TOLD = 1, 3
 _COLUMNS = (
     "made REAL, photo TEXT, photo_digest TEXT, size TEXT, paper TEXT, strength REAL, ppi REAL, "
     "file TEXT, bytes INTEGER, digest TEXT, sent_to TEXT, docket TEXT, renderer INTEGER"
@@ -164,6 +164,23 @@ def search(text: str = "", digest: str | None = None, most: int = 200) -> list[M
             "begin anew."
         ) from None
     return [Made(*row) for row in rows]
+
+
+def told(rows: Sequence[Made]) -> str:
+    """Return in a sentence what was made of a photo, the latest first; empty for nothing.
+
+    Parameters
+    ----------
+    rows : sequence of Made
+    """
+    parts = [
+        f"{time.strftime('%-d %B %Y', time.localtime(one.made))}, {one.size}"
+        + (f", {one.paper}" if one.paper else "")
+        + f", {Path(one.file).name if one.file else one.sent_to}"
+        for one in rows[:_TOLD]
+    ]
+    more = f"; and {len(rows) - _TOLD} more" if len(rows) > _TOLD else ""
+    return f"Made before: {'; '.join(parts)}{more}." if parts else ""
 
 
 def find(number: int) -> Made:

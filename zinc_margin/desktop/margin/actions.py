@@ -29,7 +29,9 @@ class Actions:
         Begins to draw a ``level`` line, or to ``mark`` the subject.
     find_subject : callable
         Looks for the subject away from the window, and tells what it found.
-    print_it, make_strip, lay_together, show_batch, show_presets, send : callable
+    made_before : callable
+        Told a photo's digest; tells in a sentence what was made of it.
+    print_it, forget_made, make_strip, lay_together, show_batch, show_presets, send : callable
     goal : callable
         Where a print's file will go.
     say : callable
@@ -41,6 +43,8 @@ class Actions:
     make: Act
     stop: Act
     print_it: Act
+    made_before: Callable[[str, Callable[[str], None]], None]
+    forget_made: Act
     show_folder: Act
     choose_folder: Act
     show_place: Callable[[int, int], None]

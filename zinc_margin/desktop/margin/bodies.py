@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin import hints
@@ -68,9 +69,39 @@ class PhotoBody(Body):
         self.column.addWidget(self._true)
         self.column.addWidget(self._facts)
         self.column.addWidget(self._clean)
+        self._made = text("", soft=True, literal=True)
+        self.forget = Link("forget all that was made", self._forget, "The files stay")
+        self._digest: str | None = None
+        self.column.addWidget(self._made)
+        self.column.addWidget(self.forget)
+        self._show_made("")
+
+    def _show_made(self, sentence: str) -> None:
+        self._made.setText(sentence)
+        self._made.setVisible(bool(sentence))
+        self.forget.setVisible(bool(sentence))
+
+    def _forget(self) -> None:
+        self.acts.forget_made()
+        self._show_made("")
+
+    def _ask_what_was_made(self) -> None:
+        digest = self._digest
+        if digest is not None:
+            self.acts.made_before(
+                digest, lambda said: self._show_made(said) if digest == self._digest else None
+            )
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._ask_what_was_made()
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         facts = one.facts
+        if facts.digest != self._digest:
+            self._digest = facts.digest
+            self._show_made("")
+            self._ask_what_was_made()
         self._page.setVisible(facts.pages > 1)
         self.page.setText(f"{facts.page} of {facts.pages}; take another")
         self._ground.setVisible(facts.alpha)
