@@ -16,6 +16,7 @@ from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.reach import reach
 
 _STRIP = 128
+_LABEL = 76
 _MARKS = {"blocks": "blocks", "halo": "old halos", "edge": "its sharpest edge", "noise": "noise"}
 
 
@@ -126,10 +127,10 @@ class PhotoBench(Bench):
                 y = strip.top() + 20 + number * 31
                 painter.setFont(theme.sans(13))
                 painter.setPen(QColor(t.soft))
-                painter.drawText(QRectF(left, y, 60, 22), Qt.AlignmentFlag.AlignVCenter, label)
+                painter.drawText(QRectF(left, y, _LABEL, 22), Qt.AlignmentFlag.AlignVCenter, label)
                 painter.setPen(QColor(t.ink))
                 painter.setFont(theme.serif(15, bold=index == 2 and number > 0))
-                box = QRectF(left + 60, y, width - 70, 22)
+                box = QRectF(left + _LABEL, y, width - _LABEL - 10, 22)
                 shown = painter.fontMetrics().elidedText(
                     value, Qt.TextElideMode.ElideRight, int(box.width())
                 )
