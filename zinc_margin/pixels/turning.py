@@ -221,25 +221,28 @@ def turned_close(  # type: ignore[no-untyped-def]
                     tilt = part[column] * own[column]
                     own[column] = mirrored[column] + tilt
                     mirrored[column] = mirrored[column] - tilt
-        for channel in range(planes.shape[0]):
-            plane = planes[channel]
-            goal = out[channel, row]
-            if taps == 6:  # Lanczos: the usual case, written out
-                for column in range(columns):
-                    i, j = np.uintp(across[column]), np.uintp(along[column])
+        if taps == 6:  # Lanczos: the usual case, written out; weights are fetched for all channels
+            for column in range(columns):
+                i, j = np.uintp(across[column]), np.uintp(along[column])
+                a, b, c = wx[0, column], wx[1, column], wx[2, column]
+                d, e, f = wx[3, column], wx[4, column], wx[5, column]
+                for channel in range(planes.shape[0]):
+                    plane = planes[channel]
                     total = ZERO
                     for k in range(6):
                         line = plane[j + np.uintp(k)]
                         total += wy[k, column] * (
-                            wx[0, column] * line[i]
-                            + wx[1, column] * line[i + np.uintp(1)]
-                            + wx[2, column] * line[i + np.uintp(2)]
-                            + wx[3, column] * line[i + np.uintp(3)]
-                            + wx[4, column] * line[i + np.uintp(4)]
-                            + wx[5, column] * line[i + np.uintp(5)]
+                            a * line[i]
+                            + b * line[i + np.uintp(1)]
+                            + c * line[i + np.uintp(2)]
+                            + d * line[i + np.uintp(3)]
+                            + e * line[i + np.uintp(4)]
+                            + f * line[i + np.uintp(5)]
                         )
-                    goal[column] = total
-            else:
+                    out[channel, row, column] = total
+        else:
+            for channel in range(planes.shape[0]):
+                plane = planes[channel]
                 for column in range(columns):
                     i, j = np.uintp(across[column]), np.uintp(along[column])
                     total = ZERO
@@ -249,7 +252,9 @@ def turned_close(  # type: ignore[no-untyped-def]
                         for m in range(taps):
                             inside += wx[m, column] * line[i + np.uintp(m)]
                         total += wy[k, column] * inside
-                    goal[column] = total
+                    out[channel, row, column] = total
+        for channel in range(planes.shape[0]):
+            goal = out[channel, row]
             for column in range(columns):
                 value = goal[column]
                 if hold > 0:
