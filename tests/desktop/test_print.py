@@ -7,9 +7,11 @@ from fractions import Fraction as F
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QMenu
 
 from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop import print_dialog
+from zinc_margin.desktop.batch_dialog import BatchDialog
 from zinc_margin.desktop.margin.foot import Foot
 from zinc_margin.desktop.print_dialog import PrintDialog
 from zinc_margin.handoff import ipp
@@ -118,3 +120,49 @@ def test_what_was_made_is_told_in_the_photo_line_and_forgotten(opened, tmp_path,
     settled(opened)
     assert not body._made.isVisible() and "1 print is forgotten" in opened.message.label.text()
     assert opened.making.written.path.exists()
+
+
+# the batch in the window
+
+
+def batch_of(opened, out):
+    QTest.keyClick(opened, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
+    (dialog,) = opened.findChildren(BatchDialog)
+    dialog.where.folder = out
+    return dialog
+
+
+def test_several_presets_are_ticked_for_one_batch(opened, tmp_path):
+    dialog = batch_of(opened, tmp_path / "prints")
+    assert not dialog.more.isEnabled()
+    choose(dialog.preset, "Album print")
+    assert len(dialog.items) == 1 and dialog.more.isEnabled()
+    QTest.mouseClick(dialog.more, LEFT)
+    menu = next(each for each in dialog.findChildren(QMenu) if each.isVisible())
+    names = [action.text() for action in menu.actions()]
+    assert "Album print, 15 × 10 cm" not in names
+    next(one for one in menu.actions() if one.text().startswith("Lab order")).trigger()
+    menu.close()
+    assert [item.preset.name for item in dialog.items] == [
+        "Album print, 15 × 10 cm", "Lab order, 30 × 20 cm",
+    ]  # fmt: skip
+    assert dialog.more.text() == "and 1 more …"
+
+
+def test_a_folder_is_watched_from_the_window(opened, jpeg, tmp_path, monkeypatch):
+    folder, out = tmp_path / "in", tmp_path / "prints"
+    folder.mkdir()
+    dialog = batch_of(opened, out)
+    choose(dialog.preset, "Album print")
+    dialog.begin_watch(folder)
+    dialog._watching.setInterval(50)
+    (folder / "late.jpg").write_bytes(jpeg.read_bytes())
+    until(lambda: any(item.state == "made" for item in dialog.items))
+    assert [path.name for path in out.glob("late*")] and "1 made" in dialog.sentence.text()
+    QTest.mouseClick(dialog.watch, LEFT)
+    assert "no longer watched" in dialog.sentence.text() and dialog.preset.isEnabled()
+    (folder / "later.jpg").write_bytes(jpeg.read_bytes())
+    settled(opened)
+    assert len(dialog.items) == 1
+    dialog.begin_watch(out)
+    assert "made again" in dialog.sentence.text()

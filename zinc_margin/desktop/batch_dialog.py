@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QUrl
+from PySide6.QtCore import Qt, QTimer, QUrl
 from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import (
     QDialog,
+    QFileDialog,
     QHBoxLayout,
+    QMenu,
     QProgressBar,
     QPushButton,
     QStackedWidget,
@@ -28,10 +31,13 @@ from zinc_margin.desktop.send_dialog import SendDialog
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.docket import presets
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.presets import Preset
+from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import labs, report
-from zinc_margin.handoff.batch import Batch, Item, tallied
+from zinc_margin.handoff.batch import Batch, Item, items_of, tallied
 from zinc_margin.handoff.labs import find
 from zinc_margin.handoff.order import Line
+from zinc_margin.handoff.watching import EVERY_S, Arrivals
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, ZincError
 
@@ -86,9 +92,12 @@ class BatchDialog(QDialog):
             lambda key: self.check.show_value(key), 190,
         )  # fmt: skip
         self.check.show_value("")
-        column.addLayout(row("Preset", self.preset, "show:", self.shows))
+        self.more = Link("and others …", self._ask_for_more, "Make each photo by several presets")
+        self.others: list[str] = []
+        column.addLayout(row("Preset", self.preset, self.more, "show:", self.shows))
         column.addLayout(row("Check against", self.check))
-        column.addLayout(row("Folder", self.where))
+        self.watch = Link("watch a folder …", self._ask_for_watch, "Make what arrives there")
+        column.addLayout(row("Folder", self.where, self.watch))
         self.crops = CropSheet()
         self.list = listing("Files of the batch", "Photo", "Version", "State", "Result")
         self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
@@ -120,18 +129,24 @@ class BatchDialog(QDialog):
         column.addLayout(below)
         self.resize(1030, 700)
         self.items: list[Item] = []
+        self._arrivals: Arrivals | None = None
+        self._watch_job: Job | None = None
+        self._watching = QTimer(self)
+        self._watching.setInterval(round(EVERY_S * 1000))
+        self._watching.timeout.connect(self._look)
         self._fill()
 
     def _fill(self) -> None:
         """List what is to be made."""
-        laid = self.preset.currentData()
-        preset = presets.find(laid) if laid else None
+        laid = self._presets()
         self.items = []
         for one in self.prints:
-            if preset is not None:
+            for preset in laid:
                 self.items.append(Item(one.facts.path, preset.applied(one.docket), preset))
-            else:
+            if not laid:
                 self.items += [Item(one.facts.path, docket) for docket in one.versions]
+        self.more.setEnabled(bool(laid))
+        self.more.setText(f"and {len(self.others)} more …" if self.others else "and others …")
         self.list.setRowCount(len(self.items))
         for at in range(len(self.items)):
             self._show_item(at)
@@ -142,6 +157,96 @@ class BatchDialog(QDialog):
             f"{count} file{'' if count == 1 else 's'}. Look at every crop, and drag those that "
             "are not right."
         )
+
+    def _presets(self) -> list[Preset]:
+        """Return the presets by which each photo is made; none: each has its own settings."""
+        first = self.preset.currentData()
+        if not first:
+            self.others = []
+            return []
+        self.others = [name for name in self.others if name != first]
+        return [presets.find(name) for name in (first, *self.others)]
+
+    def _ask_for_more(self) -> None:
+        """Offer the other presets, to be ticked."""
+        menu = QMenu(self)
+        for preset in presets.every():
+            if preset.name != self.preset.currentData():
+                action = menu.addAction(preset.name)
+                action.setCheckable(True)
+                action.setChecked(preset.name in self.others)
+                action.toggled.connect(partial(self._take_other, preset.name))
+        menu.popup(self.more.mapToGlobal(self.more.rect().bottomLeft()))
+
+    def _take_other(self, name: str, is_it: bool) -> None:
+        self.others = [other for other in self.others if other != name] + [name] * is_it
+        self._fill()
+
+    # a watched folder
+
+    def _ask_for_watch(self) -> None:
+        """Ask which folder is watched; while one is, stop that."""
+        if self._arrivals is not None:
+            self._end_watch()
+            return
+        folder = QFileDialog.getExistingDirectory(self, "Folder to watch", str(self.where.folder))
+        if folder:
+            self.begin_watch(Path(folder))
+
+    def begin_watch(self, folder: Path) -> None:
+        """Make what arrives in a folder, whole, until it is stopped."""
+        if folder.resolve() == self.where.folder.absolute():
+            self.sentence.setText("That is where the files go; what is made would be made again.")
+            return
+        self._arrivals = Arrivals(folder)
+        self.watch.setText(f"stop watching {folder.name}")
+        self.items = []
+        self._changed()
+        self._see("list")
+        self.start.setVisible(False)
+        for fixed in (self.preset, self.more, self.check, self.where):
+            fixed.setEnabled(False)
+        self._watching.start()
+
+    def _look(self) -> None:
+        arrivals, laid, key = self._arrivals, self._presets(), self.check.value
+        if arrivals is None or self.lane.busy:
+            return
+        folder = self.where.folder
+
+        def work(job: Job) -> None:
+            photos = arrivals.look()
+            if photos:
+                items = items_of(photos, laid, beside_or_fresh)
+                self.lane.post(lambda: self._arrived(items))
+                run = Batch(
+                    items, folder, lambda item: self.lane.post(self._changed),
+                    check_for=find(key) if key else None,
+                )  # fmt: skip
+                run.cancel = job.cancel
+                run.work()
+
+        def failed(why: ZincError) -> None:
+            self._end_watch()
+            if not isinstance(why, Cancelled):
+                self.sentence.setText(str(why))
+
+        self._watch_job = self.lane.run(work, lambda _: None, failed)
+
+    def _arrived(self, items: list[Item]) -> None:
+        self.items += items
+        self.list.setRowCount(len(self.items))
+        self._changed()
+
+    def _end_watch(self) -> None:
+        self._watching.stop()
+        if self._watch_job is not None:
+            self._watch_job.cancel.set()
+        self._arrivals = None
+        self.watch.setText("watch a folder …")
+        for fixed in (self.preset, self.more, self.check, self.where):
+            fixed.setEnabled(True)
+        self.sentence.setText(f"{tallied(self.items)}. The folder is no longer watched.")
 
     def _see(self, view: str) -> None:
         self.shows.show_value(view)
@@ -258,7 +363,7 @@ class BatchDialog(QDialog):
     @property
     def under_way(self) -> bool:
         """Whether files are being made."""
-        return self.run is not None and bool(self.lane.busy)
+        return (self.run is not None or self._arrivals is not None) and bool(self.lane.busy)
 
     def reject(self) -> None:
         """Close, asking once while files are being made."""
@@ -269,6 +374,9 @@ class BatchDialog(QDialog):
         super().reject()
 
     def done(self, result: int) -> None:
+        self._watching.stop()
+        if self._watch_job is not None:
+            self._watch_job.cancel.set()
         if self.run is not None:
             self.run.cancel.set()
             self.run.go_on()
