@@ -215,7 +215,13 @@ def follow(
             why = f": {told}" if isinstance(told, str) and told else ""
             verb = "was cancelled at the printer" if state == _CANCELLED else "was given up"
             raise CannotDo(f"The print {verb}{why}.")
-        sentence = _sentence(find_queue(queue.name), state)
+        now = find_queue(queue.name)
+        if state == _STOPPED and now.state != "stopped" and wants(now.reasons) is None:
+            # not the printer, but what makes the page ready for it, came to nothing
+            told = job.get("job-printer-state-message", [""])[0]
+            _cancel(queue, number)
+            raise CannotDo(f"The printing system gave the print up: {told or 'it says no more'}.")
+        sentence = _sentence(now, state)
         if sentence != said:
             said = sentence
             tell(sentence)
