@@ -59,6 +59,15 @@ def test_made_again_it_has_the_same_bits_or_says_why_not(jpeg, tmp_path, capsys)
     assert made.why_other(one, one.photo_digest, one.renderer + 1).startswith("the program renders")
 
 
+def test_a_name_that_is_no_utf8_is_kept_too(jpeg, tmp_path, capsys):
+    odd = jpeg.rename(tmp_path / "kiln-\udce9.jpg")
+    assert printed(capsys, "make", odd, "--size", "12x8cm", "--out", tmp_path / "one.jpg")[0] == 0
+    (one,) = made.search("kiln-")
+    assert one.photo == str(odd)
+    line = ("made", "--again", one.number, "--out", tmp_path / "two.jpg")
+    assert "the same bits" in printed(capsys, *line)[1]
+
+
 def test_one_word_forgets_and_files_stay(jpeg, tmp_path, capsys):
     out = tmp_path / "one.jpg"
     assert printed(capsys, "make", jpeg, "--size", "12x8cm", "--out", out)[0] == 0

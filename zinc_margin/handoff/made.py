@@ -121,7 +121,19 @@ def note(facts: Facts, plan: Plan, file: Path | None, sent_to: str = "") -> None
         )  # fmt: skip
         with _opened() as base:
             marks = ", ".join("?" * len(_NAMES))
-            base.execute(f"INSERT INTO made ({', '.join(_NAMES)}) VALUES ({marks})", row)
+            base.execute(
+                f"INSERT INTO made ({', '.join(_NAMES)}) VALUES ({marks})",
+                [_held(part) if isinstance(part, str) else part for part in row],
+            )
+
+
+def _held(name: str) -> str | bytes:
+    """Return a text as it is kept: a file's name that is no UTF-8 as the bytes that it is."""
+    try:
+        name.encode("utf-8")
+    except UnicodeEncodeError:
+        return name.encode("utf-8", "surrogateescape")
+    return name
 
 
 def search(text: str = "", digest: str | None = None, most: int = 200) -> list[Made]:
@@ -144,7 +156,9 @@ def search(text: str = "", digest: str | None = None, most: int = 200) -> list[M
         return []
     where, values = [], []
     if text:
-        all_of_it = "photo || ' ' || size || ' ' || paper || ' ' || file || ' ' || sent_to"
+        all_of_it = " || ' ' || ".join(
+            f"CAST({name} AS TEXT)" for name in ("photo", "size", "paper", "file", "sent_to")
+        )
         where.append(f"instr(lower({all_of_it}), lower(?))")
         values.append(text)
     if digest is not None:
@@ -163,7 +177,13 @@ def search(text: str = "", digest: str | None = None, most: int = 200) -> list[M
             f"What was made is kept in {place()}, which cannot be read ({why}). Move it away to "
             "begin anew."
         ) from None
-    return [Made(*row) for row in rows]
+    return [
+        Made(*(
+            part.decode("utf-8", "surrogateescape") if isinstance(part, bytes) else part
+            for part in row
+        ))
+        for row in rows
+    ]  # fmt: skip
 
 
 def told(rows: Sequence[Made]) -> str:
