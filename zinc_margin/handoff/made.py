@@ -9,6 +9,7 @@ from collections.abc import Iterator, Sequence
 from contextlib import closing, contextmanager, suppress
 from dataclasses import dataclass, fields
 from pathlib import Path
+from typing import Any
 
 from zinc_margin.docket.document import to_json
 from zinc_margin.facts.facts import Facts
@@ -136,6 +137,10 @@ def _held(name: str) -> str | bytes:
     return name
 
 
+def _plain(part: Any) -> Any:
+    return part.decode("utf-8", "surrogateescape") if isinstance(part, bytes) else part
+
+
 def search(text: str = "", digest: str | None = None, most: int = 200) -> list[Made]:
     """Return what was made, the latest first.
 
@@ -177,13 +182,7 @@ def search(text: str = "", digest: str | None = None, most: int = 200) -> list[M
             f"What was made is kept in {place()}, which cannot be read ({why}). Move it away to "
             "begin anew."
         ) from None
-    return [
-        Made(*(
-            part.decode("utf-8", "surrogateescape") if isinstance(part, bytes) else part
-            for part in row
-        ))
-        for row in rows
-    ]  # fmt: skip
+    return [Made(*map(_plain, row)) for row in rows]
 
 
 def told(rows: Sequence[Made]) -> str:
