@@ -39,7 +39,7 @@ class Kept(OwnSizes):
 
     def __init__(self) -> None:
         count = WANTED - len(catalogue()) - len(named_ways())
-        self._sizes = tuple(
+        self.all = tuple(
             PrintSize(f"own {n}", Fraction(105 + 11 * n), Fraction(80 + 7 * n), "mine")
             for n in range(count)
         )
