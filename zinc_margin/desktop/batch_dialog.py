@@ -130,6 +130,7 @@ class BatchDialog(QDialog):
         self.resize(1030, 700)
         self.items: list[Item] = []
         self._arrivals: Arrivals | None = None
+        self._laid: list[Preset] = []
         self._watch_job: Job | None = None
         self._watching = QTimer(self)
         self._watching.setInterval(round(EVERY_S * 1000))
@@ -198,7 +199,7 @@ class BatchDialog(QDialog):
         if folder.resolve() == self.where.folder.absolute():
             self.sentence.setText("That is where the files go; what is made would be made again.")
             return
-        self._arrivals = Arrivals(folder)
+        self._arrivals, self._laid = Arrivals(folder), self._presets()
         self.watch.setText(f"stop watching {folder.name}")
         self.items = []
         self._changed()
@@ -209,7 +210,7 @@ class BatchDialog(QDialog):
         self._watching.start()
 
     def _look(self) -> None:
-        arrivals, laid, key = self._arrivals, self._presets(), self.check.value
+        arrivals, laid, key = self._arrivals, self._laid, self.check.value
         if arrivals is None or self.lane.busy:
             return
         folder = self.where.folder

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from fractions import Fraction
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -22,14 +21,15 @@ from zinc_margin.handoff import made
 from zinc_margin.handoff.printing import MOST_COPIES
 from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, find_queue, queues, wants
 from zinc_margin.handoff.to_paper import (
-    Choice as Chosen,
-)
-from zinc_margin.handoff.to_paper import (
+    LITTLE_MM,
     chosen_medium,
     made_pdf,
     page_of_plan,
     print_pdf,
     taken,
+)
+from zinc_margin.handoff.to_paper import (
+    Choice as Chosen,
 )
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
@@ -181,7 +181,7 @@ class PrintDialog(QDialog):
         lost = taken(self.plan, medium)
         want = wants(queue.reasons)
         said = ["It is printed at its true size, not scaled, in the middle of the paper."]
-        if lost > Fraction(1, 20):
+        if lost > LITTLE_MM:
             said.append(
                 f"{float(lost):.2g} mm of the picture would lie on edges that the printer leaves "
                 "blank there; it says so itself. A borderless or larger paper loses nothing."
@@ -191,7 +191,7 @@ class PrintDialog(QDialog):
         if not queue.colour:
             said.append("This printer prints without colour.")
         self.sentence.setText(" ".join(said))
-        self.send.setText("Print anyway" if lost > Fraction(1, 20) else "Print")
+        self.send.setText("Print anyway" if lost > LITTLE_MM else "Print")
         self.send.setEnabled(True)
 
     # the print

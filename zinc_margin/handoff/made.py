@@ -141,7 +141,9 @@ def _plain(part: Any) -> Any:
     return part.decode("utf-8", "surrogateescape") if isinstance(part, bytes) else part
 
 
-def search(text: str = "", digest: str | None = None, most: int = 200) -> list[Made]:
+def search(
+    text: str = "", digest: str | None = None, most: int = 200, number: int | None = None
+) -> list[Made]:
     """Return what was made, the latest first.
 
     Parameters
@@ -151,6 +153,8 @@ def search(text: str = "", digest: str | None = None, most: int = 200) -> list[M
     digest : str, optional
         Only of the photo with this SHA-256.
     most : int
+    number : int, optional
+        Only the print of this number.
 
     Raises
     ------
@@ -169,6 +173,9 @@ def search(text: str = "", digest: str | None = None, most: int = 200) -> list[M
     if digest is not None:
         where.append("photo_digest = ?")
         values.append(digest)
+    if number is not None:
+        where.append("number = ?")
+        values.append(str(number))
     such = f"WHERE {' AND '.join(where)}" if where else ""
     names = ", ".join(["number", *_NAMES])
     try:
@@ -213,9 +220,8 @@ def find(number: int) -> Made:
     ------
     BadRequest, CannotDo
     """
-    for one in search(most=1_000_000):
-        if one.number == number:
-            return one
+    for one in search(number=number):
+        return one
     raise BadRequest(f"Nothing that was made has the number {number}.")
 
 

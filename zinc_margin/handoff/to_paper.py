@@ -18,7 +18,8 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.model import Plan
 
-_LITTLE_MM = Fraction(1, 20)
+LITTLE_MM = Fraction(1, 20)
+"""What blank edges may take of a picture and nobody misses."""
 
 
 @dataclass(frozen=True)
@@ -100,7 +101,7 @@ def chosen_medium(
             raise BadRequest(f"{queue.name} knows no {noun} “{value}”; it has: {known}.")
     medium = medium_for(queue, page, choice.paper, choice.borderless, choice.kind)
     lost = taken(plan, medium) if plan is not None else Fraction(0)
-    if lost > _LITTLE_MM and not choice.anyway:
+    if lost > LITTLE_MM and not choice.anyway:
         raise BadRequest(
             f"{float(lost):.2g} mm of the picture would lie on edges that {queue.name} "
             f"leaves blank on {medium.name} (it says so itself). Choose a borderless paper, a "
