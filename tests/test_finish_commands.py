@@ -7,6 +7,7 @@ import json
 import pypdfium2
 import pytest
 import tifffile
+from PIL import Image
 
 from zinc_margin.commands.program import main
 
@@ -95,6 +96,27 @@ def test_several_on_one_sheet(jpeg, tmp_path, capsys):
     )  # fmt: skip
     assert code == 0 and "two.jpg" in told
     assert run(capsys, "together", jpeg, "--sheet", "A4", "--out", jpeg)[0] == 2
+
+
+def test_prints_are_asked_for_in_a_sentence(jpeg, tmp_path, capsys):
+    other = tmp_path / "wall.png"
+    Image.open(jpeg).rotate(90, expand=True).save(other)
+    line = ("together", jpeg, other, "--ppi", "60", "--crop-marks", "--out", tmp_path / "s.pdf")
+    code, told, _ = run(
+        capsys, *line, "--prints", "two 9x13 and four passport, on A4 sheets",
+        "--prints", f"{other.name}: one 13 x 18",
+    )  # fmt: skip
+    assert code == 0 and told.startswith("7 prints on 2 sheets of 21 × 29.7 cm")
+    assert len(pypdfium2.PdfDocument(tmp_path / "s.pdf")) == 2
+    for wrong, said in (
+        (("--prints", "two 9x13"), "what the prints lie on"),
+        (("--prints", "oven.tif: two 9x13 on A4"), "none of the photos"),
+        (("--prints", "two hats on A4"), "“two hats” cannot be read"),
+    ):
+        code, _, why = run(capsys, *line, "--overwrite", *wrong)
+        assert code == 2 and said in why
+    code, _, why = run(capsys, "together", jpeg, "--sheet", "A4")
+    assert code == 2 and "--out FILE, or --on PRINTER" in why
 
 
 @pytest.mark.parametrize(

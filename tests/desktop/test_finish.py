@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QLabel
 
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import drag, link
-from zinc_margin.desktop.together_dialog import TogetherDialog
 from zinc_margin.plan.text.notes import remedy_text
 
 
@@ -176,32 +175,3 @@ def test_the_slip_is_shown_for_the_chosen_device(finish):
     finish.table.decide("size", maker="desk")
     settled(finish)
     assert finish.benches.sheet.grab().toImage() != lab
-
-
-def test_the_rack_goes_on_one_sheet(finish, jpeg, tmp_path, scene):
-    from PIL import Image
-
-    other = tmp_path / "reeds.png"
-    Image.fromarray(scene(300, 450)).save(other)
-    finish.open_photos([other])
-    settled(finish)
-    QTest.keyClick(finish, Qt.Key.Key_6)
-    settled(finish)
-    link(body(finish), "several photos on one sheet …").click()
-    (dialog,) = finish.findChildren(TogetherDialog)
-    until(lambda: dialog.page.image is not None)
-    assert dialog.sentence.text().startswith("One sheet of 42 × 29.7 cm")
-    type_into(dialog.sheet, "10 x 10 mm")
-    assert "leaves nothing" in dialog.sentence.text()
-    type_into(dialog.sheet, "A4")
-    type_into(dialog.grid, "1x1")
-    assert dialog.sentence.text().startswith("2 sheets")
-    (tmp_path / "both-1.png").write_bytes(b"kept")
-    dialog.write(tmp_path / "both.png")
-    until(lambda: "there already and was kept" in dialog.sentence.text())
-    assert (tmp_path / "both-1.png").read_bytes() == b"kept"
-    out = tmp_path / "both.pdf"
-    dialog.write(out)
-    until(lambda: out.exists())
-    assert out.read_bytes().startswith(b"%PDF")
-    until(lambda: not finish.findChildren(TogetherDialog))

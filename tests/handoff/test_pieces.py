@@ -25,7 +25,7 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import wide_rgb
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.finish.shared import Laying, together
+from zinc_margin.plan.finish.shared import Laying, together, wanted
 
 A4 = parse_size("A4")
 
@@ -182,19 +182,20 @@ def three(scene):
 
 def pairs(photos, size="9x6cm"):
     docket = replace(Docket(), size=replace(Docket().size, size=parse_size(size)))
-    return [(photo.facts, docket) for photo in photos]
+    return [wanted(at, photo.facts, docket) for at, photo in enumerate(photos)]
 
 
 def test_prints_at_their_own_sizes_lie_beside_each_other(scene, tmp_path):
     photos = three(scene)
-    wish = Laying(A4, None, F(10), F(5), False, F(254))
+    wish = Laying(A4, None, F(10), F(5), False, F(254), turns=False)
     (page,) = together(pairs(photos), wish)
-    assert [(cell.left, cell.top) for cell in page.cells] == [(100, 100), (1050, 100), (100, 1050)]
-    assert [cell.plan.pixels.width for cell in page.cells] == [900, 600, 900]
+    cells = sorted(page.cells, key=lambda cell: cell.which)
+    assert [cell.plan.pixels.width for cell in cells] == [900, 600, 900]
+    assert not any(cell.turned for cell in cells)
     (made,) = make_together(photos, [page], tmp_path / "sheet.tif")
     sheet = tifffile.imread(made.path)
     assert sheet.shape == (2970, 2100, 3) and sheet.dtype == np.uint16
-    cell = page.cells[0]
+    cell = cells[0]
     part = page_of(photos[0], cell.plan).region(0, 0, 900, 600)
     found = sheet[cell.top : cell.top + 600, cell.left : cell.left + 900]
     assert np.array_equal(found, part.astype(np.uint16) * 257)
@@ -204,18 +205,21 @@ def test_prints_at_their_own_sizes_lie_beside_each_other(scene, tmp_path):
 def test_a_canvas_keeps_to_its_place_among_others(scene):
     """It is printed flat there: sides would lie over its neighbours."""
     photo = three(scene)[0]
-    (facts, docket), *_ = pairs([photo])
-    canvas = replace(docket, size=replace(docket.size, maker="canvas"))
-    (page,) = together([(facts, canvas)], Laying(A4, (2, 2), F(10), F(5), False, F(100)))
+    (one,) = pairs([photo])
+    canvas = replace(one.docket, size=replace(one.docket.size, maker="canvas"))
+    (page,) = together(
+        [wanted(0, photo.facts, canvas)], Laying(A4, (2, 2), F(10), F(5), False, F(100))
+    )
     (cell,) = page.cells
     assert page_of(photo, cell.plan).shape[:2] == (cell.plan.pixels.height, cell.plan.pixels.width)
 
 
 def test_colours_are_brought_into_one_space(scene, tmp_path):
     photos = three(scene)
-    (page,) = together(pairs(photos), Laying(A4, None, F(10), F(5), False, F(100)))
+    wish = Laying(A4, None, F(10), F(5), False, F(100), turns=False)
+    (page,) = together(pairs(photos), wish)
     (made,) = make_together(photos, [page], tmp_path / "sheet.png")
-    cell = page.cells[1]
+    cell = next(cell for cell in page.cells if cell.which == 1)
     wide = cell.plan.pixels
     part = page_of(photos[1], cell.plan).region(0, 0, wide.width, wide.height)
     goal = ImageCms.ImageCmsProfile(io.BytesIO(photos[0].colour.icc))
@@ -268,3 +272,16 @@ def test_margins_are_read_clockwise_from_the_top():
     for wrong in ("1,2,3", "a", "1,,2,3"):
         with pytest.raises(BadRequest):
             parse_margins(wrong)
+
+
+def test_a_turned_print_is_the_same_print_to_the_bit(scene, tmp_path):
+    photo = photo_of(scene(600, 400))
+    laying = Laying(parse_size("7x10cm"), None, F(5), F(5), False, F(254))
+    sheets = together(pairs([photo]), laying)
+    (cell,) = sheets[0].cells
+    assert cell.turned
+    (made,) = make_together([photo], sheets, tmp_path / "turned.tif")
+    left, top, wide, high = cell.box
+    found = tifffile.imread(made.path)[top : top + high, left : left + wide]
+    standing = page_of(photo, cell.plan).region(0, 0, high, wide)
+    assert np.array_equal(np.rot90(found, -1), standing)

@@ -179,6 +179,12 @@ def listening(port, seconds=20):
     return False
 
 
+def answers(service):
+    """Whether a daemon is at its socket, which may outlive it."""
+    with socket.socket(socket.AF_UNIX) as one:
+        return one.connect_ex(service) == 0
+
+
 @pytest.fixture(scope="module")
 def printer(tmp_path_factory):
     """A queue of a real scheduler, and a folder in which its simulated printer keeps pages."""
@@ -198,11 +204,13 @@ def printer(tmp_path_factory):
     port, to = free_port(), free_port()
     (base / "files.conf").write_text(FILES.format(at=base, user="lp"))
     (base / "cupsd.conf").write_text(CONF.format(port=port))
-    for service, needed in (
-        ("/run/dbus/system_bus_socket", ["dbus-daemon", "--system", "--fork"]),
-        ("/run/avahi-daemon/socket", ["avahi-daemon", "--no-rlimits", "-D"]),
-    ):
-        if not os.path.exists(service) and shutil.which(needed[0], path=path):
+    for service, note, needed in (
+        ("/run/dbus/system_bus_socket", "/run/dbus/pid", ["dbus-daemon", "--system", "--fork"]),
+        ("/run/avahi-daemon/socket", "/run/avahi-daemon/pid",
+         ["avahi-daemon", "--no-rlimits", "-D"]),
+    ):  # fmt: skip
+        if not answers(service) and shutil.which(needed[0], path=path):
+            Path(note).unlink(missing_ok=True)  # of one that was killed
             os.makedirs("/run/dbus", exist_ok=True)
             subprocess.run(needed, capture_output=True, check=False, env={"PATH": path})
     kept = [
@@ -306,6 +314,18 @@ def test_a_print_arrives_at_its_true_size(on_system, jpeg, capsys):
     assert sorted(box[2:]) == pytest.approx([210, 297], abs=0.05)
     assert sorted(sides) == pytest.approx([100, 150], abs=0.01)
     assert max(pixels) >= 600
+
+
+def test_sheets_with_several_prints_arrive(on_system, jpeg, capsys):
+    line = ["together", str(jpeg), "--prints", "three 13x18 on A4", "--on", "kiln"]
+    assert main([*line, "--no-captions"]) == 0, capsys.readouterr().err
+    assert "3 prints on 2 sheets" in capsys.readouterr().out
+    (came,) = on_system.glob("*.pdf")
+    with pikepdf.open(came) as pdf:
+        assert len(pdf.pages) == 2
+    box, sides, _ = picture_in(came)
+    assert sorted(box[2:]) == pytest.approx([210, 297], abs=0.05)
+    assert sorted(sides) == pytest.approx([210, 297], abs=0.01)
 
 
 def test_blank_edges_that_would_take_of_the_picture_are_refused(on_system, jpeg, capsys):

@@ -15,15 +15,16 @@ from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
-from zinc_margin.handoff import made
 from zinc_margin.handoff.printing import page_size
 from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, find_queue, queues, wants
 from zinc_margin.handoff.to_paper import (
     Choice,
+    ToPrint,
     chosen_medium,
-    made_pdf,
     page_of_plan,
+    photo_to_print,
     print_pdf,
+    taken,
 )
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
@@ -50,6 +51,13 @@ def declare_print(parser: argparse.ArgumentParser) -> None:
     declare_decisions(parser)
     add = parser.add_argument
     add("--on", dest="queue", metavar="PRINTER", required=True, help="printer of this system")
+    declare_choice(parser)
+    parser.set_defaults(run=_print)
+
+
+def declare_choice(parser: argparse.ArgumentParser) -> None:
+    """Declare what is chosen of what a printer offers."""
+    add = parser.add_argument
     add("--paper-size", metavar="SIZE", help="paper; else the smallest on which the page lies")
     add("--borderless", action="store_true", help="only papers printed on to their edges")
     add("--paper-kind", metavar="KIND", help="kind of paper, in the printer's words")
@@ -58,7 +66,6 @@ def declare_print(parser: argparse.ArgumentParser) -> None:
     add("--copies", type=int, default=1, metavar="N", help="prints; 1")
     add("--anyway", action="store_true", help="print though blank edges take of the picture")
     add("--no-wait", action="store_true", help="hand it over, and do not follow it")
-    parser.set_defaults(run=_print)
 
 
 def _printers(options: argparse.Namespace) -> int:
@@ -135,14 +142,18 @@ def _by(medium: Medium) -> str:
     return f"  ({told})" if told else ""
 
 
-def _print(options: argparse.Namespace) -> int:
-    queue = find_queue(options.queue)
-    choice = Choice(
+def choice_of(options: argparse.Namespace) -> Choice:
+    """Return what the options choose of what a printer offers."""
+    return Choice(
         parse_size(options.paper_size, units_of(options)) if options.paper_size else None,
         options.borderless, options.paper_kind, options.tray,
         next((key for key, name in QUALITIES.items() if name == options.print_quality), None),
         options.copies, options.anyway,
     )  # fmt: skip
+
+
+def _print(options: argparse.Namespace) -> int:
+    queue, choice = find_queue(options.queue), choice_of(options)
     path = Path(options.photo)
     with interruptible() as cancel:
         if path.suffix.lower() == ".pdf":
@@ -152,15 +163,35 @@ def _print(options: argparse.Namespace) -> int:
         docket = docket_of(options) if _is_decided(options) else _as_it_is(path)
         docket = replace(docket, file=replace(docket.file, format="pdf"))
         page_plan = make_plan(read_header(path).facts, docket, this_machine())
-        chosen_medium(queue, page_of_plan(page_plan), choice, page_plan)  # before pixels are read
+        page = page_of_plan(page_plan)
+        # before pixels are read
+        chosen_medium(queue, page, choice, lambda medium: taken(page_plan, medium))
         photo = with_subject(read_photo(path), options)
         plan: Plan = checked_plan(photo.facts, docket, options)
-        medium = chosen_medium(queue, page_of_plan(plan), choice, plan)
-        with made_pdf(photo, plan, progress_line(), cancel) as pdf:
-            title = f"{path.stem}, {plan.size.label}"
-            code = _sent(queue, pdf, title, medium, choice, options, cancel)
-        made.note(photo.facts, plan, None, queue.name)
-        return code
+        return printed(
+            photo_to_print(lambda form: (photo, plan), plan), queue, choice, options, cancel
+        )
+
+
+def printed(
+    what: ToPrint, queue: Queue, choice: Choice, options: argparse.Namespace, cancel: Event
+) -> int:
+    """Make a page and print it.
+
+    Parameters
+    ----------
+    what : ToPrint
+    queue : Queue
+    choice : Choice
+    options : Namespace
+        Whether the print is followed.
+    cancel : Event
+    """
+    medium = chosen_medium(queue, what.page, choice, what.lost)
+    with what.made(".pdf", progress_line(), cancel) as pdf:
+        code = _sent(queue, pdf, what.title, medium, choice, options, cancel)
+    what.note(queue.name)
+    return code
 
 
 def _is_decided(options: argparse.Namespace) -> bool:

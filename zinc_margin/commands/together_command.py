@@ -1,22 +1,31 @@
-"""The command `together`: several photos on one sheet."""
+"""The command `together`: several prints on a sheet, along a roll, or to a printer."""
 
 from __future__ import annotations
 
 import argparse
-from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
+from threading import Event
+from typing import TYPE_CHECKING
 
+from zinc_margin.commands import units
+from zinc_margin.commands.print_commands import choice_of, declare_choice, printed
 from zinc_margin.commands.running import interruptible, progress_line
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.typed import parse_grid
 from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.resolution import parse_ppi
-from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.typed_sheet import TypedSheet, parse_sheet, parse_typed_sheet
 from zinc_margin.pixels.ability import this_machine
-from zinc_margin.plan.finish.shared import Laying, together
+from zinc_margin.plan.finish.by_hand import used
+from zinc_margin.plan.finish.shared import Laying, Wanted, laid_out, sheets_of, wanted
+
+if TYPE_CHECKING:
+    from zinc_margin.photo.pixels import Photo
+    from zinc_margin.plan.finish.shared import SharedSheet
 
 
 def declare_together(parser: argparse.ArgumentParser) -> None:
@@ -28,37 +37,94 @@ def declare_together(parser: argparse.ArgumentParser) -> None:
         nargs="+",
         help="photos, with the print settings saved beside them",
     )
-    add("--sheet", metavar="SIZE", required=True, help="sheet of paper")
+    add(
+        "--prints",
+        metavar="SENTENCE",
+        action="append",
+        default=[],
+        help='such as "two 13x18, four 9x13, eight passport, on A4 sheets", of every photo; with '
+        "a photo's name and a colon before it, of that photo. Else one of each, at its own size",
+    )
+    add("--sheet", metavar="SIZE", help='sheet of paper, or a roll: A4, "61 cm roll"')
     add("--grid", metavar="COLUMNSxROWS", help="such as 4x5; else every print has its own size")
-    add("--each", metavar="SIZE", help="size of every print")
     add("--border", metavar="LENGTH", default="10mm", help="border of the sheet; 10mm")
     add("--gap", metavar="LENGTH", default="5mm", help="gap between the prints; 5mm")
     add("--no-captions", action="store_true", help="no names under the prints")
+    add("--no-turning", action="store_true", help="no print is turned to save paper")
+    add("--crop-marks", action="store_true", help="marks at the corners of every print")
     add("--ppi", metavar="N", default="300", help="resolution of the sheet; 300")
-    add("--out", metavar="FILE", required=True, help="file to write (.tif, .jpg, .png, .pdf)")
+    add("--out", metavar="FILE", help="file to write (.tif, .jpg, .png, .pdf)")
     add("--overwrite", action="store_true", help="replace FILE if it exists")
+    units.declare(parser)
+    paper = parser.add_argument_group("instead of a file")
+    paper.add_argument("--on", dest="queue", metavar="PRINTER", help="printer of this system")
+    declare_choice(parser)
     parser.set_defaults(run=run)
 
 
 def run(options: argparse.Namespace) -> int:
-    """Lay the photos out, and write the sheets."""
-    from zinc_margin.handoff.shared_files import make_together
+    """Lay the prints out, and write or print the sheets."""
+    from zinc_margin.photo.header import read_header
     from zinc_margin.photo.pixels import read_photo
 
-    wish = Laying(
-        parse_size(options.sheet), parse_grid(options.grid) if options.grid else None,
-        nothing_or(options.border), nothing_or(options.gap), not options.no_captions,
-        Fraction(parse_ppi(options.ppi)), this_machine(),
-    )  # fmt: skip
+    if (options.out is None) == (options.queue is None):
+        raise BadRequest("Say where the sheets go: --out FILE, or --on PRINTER.")
+    unit = units.units_of(options)
+    typed = [_sentence(text, options.photos, unit) for text in options.prints]
+    laying = _laying(options, [each for _, each in typed], unit)
+    facts = [read_header(path).facts for path in options.photos]
+    dockets = [_docket(Path(path)) for path in options.photos]
+
+    def asked() -> list[Wanted]:
+        result = []
+        for which, path in enumerate(options.photos):
+            own = [each for of, each in typed if of == path] or [
+                each for of, each in typed if of is None
+            ]
+            rows = [row for each in own for row in each.prints] or [(1, None)]
+            for copies, size in rows:
+                result.append(wanted(which, facts[which], dockets[which], size, copies))
+        return result
+
+    laid_out(asked(), laying)  # what cannot be laid is said before any pixel is read
     photos = [read_photo(path) for path in options.photos]
-    dockets = [_docket(Path(path), options.each) for path in options.photos]
-    pages = together(
-        [(photo.facts, docket) for photo, docket in zip(photos, dockets, strict=True)], wish
+    facts = [photo.facts for photo in photos]
+    prints = asked()
+    places = laid_out(prints, laying)
+    sheets = sheets_of(prints, laying, places)
+    page = sheets[0].page
+    noun = "sheet" if len(sheets) == 1 else "sheets"
+    size = words.pair(page.width_mm, page.height_mm, unit)
+    print(
+        f"{sum(map(len, places))} prints on {len(sheets)} {noun} of {size}; prints cover "
+        f"{words.share(used(places, laying))} of the paper.",
+        flush=True,
     )
     with interruptible() as cancel:
-        result = make_together(
-            photos, pages, Path(options.out), options.overwrite, progress_line(), cancel
-        )
+        if options.queue is not None:
+            return _to_paper(photos, sheets, options, cancel)
+        return _to_file(photos, sheets, options, cancel)
+
+
+def _to_paper(
+    photos: list[Photo], sheets: tuple[SharedSheet, ...], options: argparse.Namespace,
+    cancel: Event,
+) -> int:  # fmt: skip
+    from zinc_margin.handoff.queues import find_queue
+    from zinc_margin.handoff.to_paper import sheets_to_print
+
+    what = sheets_to_print(lambda: photos, sheets)
+    return printed(what, find_queue(options.queue), choice_of(options), options, cancel)
+
+
+def _to_file(
+    photos: list[Photo], sheets: tuple[SharedSheet, ...], options: argparse.Namespace,
+    cancel: Event,
+) -> int:  # fmt: skip
+    from zinc_margin.handoff.shared_files import make_together
+
+    out = Path(options.out)
+    result = make_together(photos, sheets, out, options.overwrite, progress_line(), cancel)
     for each in result:
         print(
             f"Written: {each.path}, {words.size_in_bytes(each.bytes)}, in "
@@ -67,10 +133,32 @@ def run(options: argparse.Namespace) -> int:
     return 0
 
 
-def _docket(photo: Path, each: str | None) -> Docket:
+def _laying(options: argparse.Namespace, typed: list[TypedSheet], unit: str) -> Laying:
+    if options.sheet is not None:
+        sheet, roll = parse_sheet(options.sheet, unit)
+    else:
+        said = next((each for each in typed if each.sheet is not None), None)
+        if said is None or said.sheet is None:
+            raise BadRequest("Say what the prints lie on: --sheet A4, or “… on A4” in --prints.")
+        sheet, roll = said.sheet, said.roll
+    return Laying(
+        sheet, parse_grid(options.grid) if options.grid else None, nothing_or(options.border),
+        nothing_or(options.gap), not options.no_captions, Fraction(parse_ppi(options.ppi)),
+        this_machine(), roll, not options.no_turning, options.crop_marks,
+    )  # fmt: skip
+
+
+def _sentence(text: str, photos: list[str], unit: str) -> tuple[str | None, TypedSheet]:
+    """Return of which photo a sentence speaks (None: of every one), and what it says."""
+    name, colon, rest = text.partition(":")
+    if colon:
+        of = next((path for path in photos if name.strip() in (path, Path(path).name)), None)
+        if of is None:
+            raise BadRequest(f"“{name.strip()}” is none of the photos that were given.")
+        return of, parse_typed_sheet(rest, unit)
+    return None, parse_typed_sheet(text, unit)
+
+
+def _docket(photo: Path) -> Docket:
     beside = store.beside(photo)
-    docket = store.load(beside) if beside.exists() else Docket()
-    if each is not None:
-        size = replace(docket.size, size=parse_size(each), way=None)
-        docket = replace(docket, size=size, crop=replace(docket.crop, frame=None))
-    return docket
+    return store.load(beside) if beside.exists() else Docket()

@@ -48,11 +48,12 @@ class PageDialog(QDialog):
 
     Parameters
     ----------
-    title, page, write : str
-        Of the window, the preview (for assistive technology) and the button.
+    title, write : str
+        Of the window and the button.
+    page : PagePreview
     """
 
-    def __init__(self, parent: QWidget, title: str, page: str, write: str) -> None:
+    def __init__(self, parent: QWidget, title: str, page: PagePreview, write: str) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -60,15 +61,28 @@ class PageDialog(QDialog):
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(20, 18, 20, 18)
         self._column.setSpacing(8)
-        self.page = PagePreview(page)
+        self.page = page
         self._column.addWidget(self.page, 1)
         self.sentence = text("", soft=True)
         self.save = QPushButton(write)
         self.save.setObjectName("make")
         self.save.clicked.connect(self.ask_where)
 
-    def lay_out(self, *lines: Sequence[QLayout]) -> None:
-        """Put rows of controls side by side under the preview, and the button below."""
+    def lay_out(
+        self, *lines: Sequence[QLayout], beside: Sequence[QWidget] = (), told: QWidget | None = None
+    ) -> None:
+        """Put rows of controls side by side under the preview, and the button below.
+
+        Parameters
+        ----------
+        lines : sequence of QLayout
+        beside : sequence of QWidget
+            Before the button.
+        told : QWidget or None
+            Between the preview and the rows.
+        """
+        if told is not None:
+            self._column.addWidget(told)
         for parts in lines:
             line = QHBoxLayout()
             line.setSpacing(24)
@@ -78,6 +92,8 @@ class PageDialog(QDialog):
             self._column.addLayout(line)
         below = QHBoxLayout()
         below.addWidget(self.sentence, 1)
+        for each in beside:
+            below.addWidget(each)
         below.addWidget(self.save)
         self._column.addLayout(below)
         for field in self.findChildren(Field):

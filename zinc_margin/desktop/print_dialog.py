@@ -1,12 +1,14 @@
-"""A print on paper: which printer of this system, on what, how many; followed to its end."""
+"""A page on paper: which printer, on what, how many; followed to its end."""
 
 from __future__ import annotations
 
 from dataclasses import replace
+from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
+    QFileDialog,
     QHBoxLayout,
     QProgressBar,
     QPushButton,
@@ -17,16 +19,16 @@ from PySide6.QtWidgets import (
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.work import Job, Lane
-from zinc_margin.handoff import made
+from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.printing import MOST_COPIES
 from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, find_queue, queues, wants
+from zinc_margin.handoff.simulated import print_simulated, simulated_queues
 from zinc_margin.handoff.to_paper import (
     LITTLE_MM,
+    ToPrint,
     chosen_medium,
-    made_pdf,
-    page_of_plan,
+    photo_to_print,
     print_pdf,
-    taken,
 )
 from zinc_margin.handoff.to_paper import (
     Choice as Chosen,
@@ -34,35 +36,54 @@ from zinc_margin.handoff.to_paper import (
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo.pixels import measured_photo, read_photo
+from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 
 _ANY = ""
+_SIMULATED = "simulated:"
 _WIDE = 320
 _last: list[str] = []
 """The printer that was chosen last, while the program runs."""
 
 
+def to_print(one: Print) -> ToPrint:
+    """Return the photo that is worked on as it goes to a printer."""
+    docket, stored, known = one.docket, one.photo, one.facts
+
+    def planned(facts: Facts, form: str) -> Plan:
+        return make_plan(
+            facts, replace(docket, file=replace(docket.file, format=form)), this_machine()
+        )
+
+    def ready(form: str) -> tuple[Photo, Plan]:
+        photo = measured_photo(stored) if stored else read_photo(known.path, page=known.page)
+        return photo, planned(replace(photo.facts, subject=known.subject), form)
+
+    return photo_to_print(ready, planned(known, "pdf"))
+
+
 class PrintDialog(QDialog):
-    """Prints the photo that is worked on.
+    """Prints a page: a photo's, or sheets with several prints.
 
     Parameters
     ----------
-    one : Print
+    what : ToPrint
     units : str
         In which sizes are shown.
+    near : Path
+        Beside which a simulated printer's picture is written, unless told otherwise.
     """
 
-    def __init__(self, parent: QWidget, one: Print, units: str) -> None:
+    def __init__(self, parent: QWidget, what: ToPrint, units: str, near: Path) -> None:
         super().__init__(parent)
         self.setWindowTitle("Print")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self._one, self._units = one, units
-        self.plan: Plan = self._planned()
+        self._what, self._units, self._near = what, units, near
         self.queue: Queue | None = None
         self._media: dict[str, Medium] = {}
+        self._simulated: dict[str, Queue] = {}
         self.lane = Lane()
         self._job: Job | None = None
         column = QVBoxLayout(self)
@@ -107,40 +128,36 @@ class PrintDialog(QDialog):
         self.resize(560, 430)
         self.lane.run(lambda job: queues(), self._list, self._failed)
 
-    def _planned(self) -> Plan:
-        docket = self._one.docket
-        docket = replace(docket, file=replace(docket.file, format="pdf"))
-        return make_plan(self._one.facts, docket, this_machine())
-
     def _headline(self) -> str:
-        wide, high = page_of_plan(self.plan)
-        page = words.pair(wide, high, self._units)
-        if self.plan.sheet is None:
-            return f"{self._one.name}, {page}"
-        size = words.pair(self.plan.size.width_mm, self.plan.size.height_mm, self._units)
-        return f"{self._one.name}, {size} on a sheet of {page}"
+        page = words.pair(*self._what.page, self._units)
+        title = self._what.title
+        return title if page in title else f"{title}, on a page of {page}"
 
     # what the printer tells of itself
 
     def _list(self, found: tuple[Queue, ...]) -> None:
-        if not found:
-            self.sentence.setText("This system has no printer yet; add one in its settings.")
-            return
         for queue in found:
             self.printer.addItem(queue.title, queue.name)
-        names = [queue.name for queue in found]
-        self._take_printer(_last[0] if _last and _last[0] in names else names[0])
+        for queue in simulated_queues():
+            self._simulated[_SIMULATED + queue.name] = queue
+            self.printer.addItem(queue.title, _SIMULATED + queue.name)
+        keys = [self.printer.itemData(at) for at in range(self.printer.count())]
+        self._take_printer(_last[0] if _last and _last[0] in keys else keys[0])
 
-    def _take_printer(self, name: str) -> None:
-        self.printer.show_value(name)
-        self.sentence.setText("Asking the printer for its papers …")
+    def _take_printer(self, key: str) -> None:
+        self.printer.show_value(key)
         self.send.setEnabled(False)
-        self.lane.run(lambda job: find_queue(name), self._show_queue, self._failed)
+        _last[:] = [key]
+        if key in self._simulated:
+            self._show_queue(self._simulated[key])
+            return
+        self.sentence.setText("Asking the printer for its papers …")
+        self.lane.run(lambda job: find_queue(key), self._show_queue, self._failed)
 
     def _show_queue(self, queue: Queue) -> None:
         self.queue = queue
-        _last[:] = [queue.name]
-        page = page_of_plan(self.plan)
+        page = self._what.page
+        self.copies.setEnabled(not queue.simulated)
         self._media = {}
         for medium in queue.media:
             if medium.holds(*page):
@@ -178,7 +195,7 @@ class PrintDialog(QDialog):
         medium, queue = self._media.get(self.paper.value), self.queue
         if medium is None or queue is None:
             return
-        lost = taken(self.plan, medium)
+        lost = self._what.lost(medium)
         want = wants(queue.reasons)
         said = ["It is printed at its true size, not scaled, in the middle of the paper."]
         if lost > LITTLE_MM:
@@ -190,6 +207,8 @@ class PrintDialog(QDialog):
             said.append(f"The printer says: {want}.")
         if not queue.colour:
             said.append("This printer prints without colour.")
+        if queue.simulated:
+            said.append("This printer is simulated: it prints a picture of the sheet, as a PNG.")
         self.sentence.setText(" ".join(said))
         self.send.setText("Print anyway" if lost > LITTLE_MM else "Print")
         self.send.setEnabled(True)
@@ -201,47 +220,68 @@ class PrintDialog(QDialog):
         queue, medium = self.queue, self._media.get(self.paper.value)
         if queue is None or medium is None or self._job is not None:
             return
-        one, stored = self._one, self._one.photo
-        path, page = one.facts.path, one.facts.page
+        kind = self.kind.value or None
+        if queue.simulated:
+            self._ask_where(queue, medium, kind)
+            return
         quality = int(self.quality.value) if self.quality.value else None
         choice = Chosen(
             PrintSize(medium.name, medium.width_mm, medium.height_mm), medium.is_borderless,
-            self.kind.value or None, self.tray.value or None, quality, self._copies, True,
+            kind, self.tray.value or None, quality, self._copies, True,
         )  # fmt: skip
-        docket, subject = self.plan.docket, one.facts.subject
+        what = self._what
         self._under_way(True)
-
-        def show(share: float) -> None:
-            self.lane.post(lambda: self.progress.setValue(round(share * 1000)))
 
         def tell(sentence: str) -> None:
             self.lane.post(lambda: self.sentence.setText(sentence))
 
-        def work(job: Job) -> int:
-            photo = measured_photo(stored) if stored else read_photo(path, page=page)
-            plan = make_plan(replace(photo.facts, subject=subject), docket, this_machine())
-            with made_pdf(photo, plan, show, job.cancel) as pdf:
-                title = f"{path.stem}, {plan.size.label}"
-                number = print_pdf(queue, pdf, title, medium, choice, tell, job.cancel)
-            made.note(photo.facts, plan, None, queue.name)
-            return number
+        def work(job: Job) -> str:
+            with what.made(".pdf", self._show, job.cancel) as pdf:
+                print_pdf(queue, pdf, what.title, medium, choice, tell, job.cancel)
+            what.note(queue.name)
+            return f"Printed on {queue.title}."
 
-        def done(number: int) -> None:
-            self._under_way(False)
-            self.sentence.setText(f"Printed on {queue.title}.")
+        self._job = self.lane.run(work, self._ended, self._stopped)
 
-        def failed(why: ZincError) -> None:
-            self._under_way(False)
-            stopped = isinstance(why, Cancelled)
-            self.sentence.setText("Cancelled; the printer was told." if stopped else str(why))
+    def _ask_where(self, queue: Queue, medium: Medium, kind: str | None) -> None:
+        near = self._near.with_name(f"{self._near.stem}-on-{medium.name}.png")
+        path, _ = QFileDialog.getSaveFileName(
+            self, "Picture of the printed sheet", str(near), "PNG (*.png)"
+        )
+        if path:
+            self.simulate(queue, medium, kind, Path(path))
 
-        self._job = self.lane.run(work, done, failed)
+    def simulate(self, queue: Queue, medium: Medium, kind: str | None, out: Path) -> None:
+        """Print on a simulated printer."""
+        what = self._what
+        self._under_way(True)
+
+        def work(job: Job) -> str:
+            with what.made(".tif", self._show, job.cancel) as page:
+                print_simulated(queue, page, medium, kind, out)
+            return f"Printed as {out.name}, in {out.parent.name}."
+
+        self._job = self.lane.run(work, self._ended, self._stopped)
+
+    def _show(self, share: float) -> None:
+        self.lane.post(lambda: self.progress.setValue(round(share * 1000)))
+
+    def _ended(self, sentence: str) -> None:
+        self._under_way(False)
+        self.sentence.setText(sentence)
+
+    def _stopped(self, why: ZincError) -> None:
+        self._under_way(False)
+        stopped = isinstance(why, Cancelled)
+        self.sentence.setText("Cancelled; nothing more is printed." if stopped else str(why))
 
     def _under_way(self, is_it: bool) -> None:
         self.progress.setVisible(is_it)
         self.stop.setVisible(is_it)
         for _, part in self._rows:
             part.setEnabled(not is_it)
+        if self.queue is not None and self.queue.simulated:
+            self.copies.setEnabled(False)
         self.send.setEnabled(not is_it)
         if is_it:
             self.progress.setValue(0)

@@ -11,7 +11,7 @@ import numpy as np
 from PIL import Image
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from zinc_margin.desktop.page_dialog import PageDialog
+from zinc_margin.desktop.page_dialog import PageDialog, PagePreview
 from zinc_margin.desktop.parts import Field, Switch, image_of, row
 from zinc_margin.desktop.state import Print
 from zinc_margin.desktop.work import Job
@@ -41,7 +41,8 @@ class StripDialog(PageDialog):
         self, parent: QWidget, one: Print, places: Sequence[tuple[float, float]],
         make: Callable[[Sequence[Fraction]], None],
     ) -> None:  # fmt: skip
-        super().__init__(parent, "Test strip", "The test strip as a page", "Write the strip …")
+        page = PagePreview("The test strip as a page")
+        super().__init__(parent, "Test strip", page, "Write the strip …")
         self.one, self._made, self._marked = one, make, tuple(places)
         self.strip: Strip | None = None
         self.places = len(self._marked)

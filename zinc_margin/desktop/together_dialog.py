@@ -1,4 +1,4 @@
-"""The rack on one sheet: seen before it is written."""
+"""Several prints on sheets: typed, laid out, moved by hand, then written or printed."""
 
 from __future__ import annotations
 
@@ -12,144 +12,316 @@ import numpy as np
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zinc_margin.desktop.page_dialog import PageDialog
-from zinc_margin.desktop.parts import Field, Switch, image_of, row
+from zinc_margin.desktop.parts import Choice, Field, Link, Switch, image_of, row, text
 from zinc_margin.desktop.prints import Print
+from zinc_margin.desktop.shared_preview import SharedPreview
 from zinc_margin.desktop.work import Job
 from zinc_margin.docket.typed import parse_grid
+from zinc_margin.handoff import ipp
 from zinc_margin.handoff.make import Written
 from zinc_margin.handoff.shared_files import make_together
+from zinc_margin.handoff.to_paper import sheets_to_print
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH, nothing_or
-from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.typed_sheet import parse_sheet, parse_typed_sheet
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.shared_pages import Together
-from zinc_margin.plan.finish.shared import Laying, SharedSheet, together
+from zinc_margin.plan.finish.by_hand import overlaps, used
+from zinc_margin.plan.finish.shared import (
+    Laying,
+    Places,
+    Wanted,
+    laid_out,
+    page_mm,
+    sheets_of,
+    wanted,
+)
 
 _SEEN_PX = 1000
+_ALL = "all"
+_BEGUN = {
+    "cm": ("two 13 x 18, four 9 x 13, eight passport", "one 13 x 18"),
+    "in": ("two 5 x 7, four 4 x 6, eight passport", "one 5 x 7"),
+}
+"""What is laid out at first of one photo, and of each of several."""
+_HAND = (
+    "Drag a print to move it. By keys: Space chooses one, arrows move it, R turns it, "
+    "Shift+Page Down takes it to the next sheet."
+)
 
 
 class TogetherDialog(PageDialog):
-    """Lays the photos of the rack on one sheet, each at its own size or all in a grid.
+    """Lays prints of the open photos on sheets: by their sizes, with little waste, or in a grid.
 
     Parameters
     ----------
     prints : sequence of Print
         With the dockets that stand.
+    units : str
+        Of bare numbers, and in which sizes are shown.
     """
 
-    def __init__(self, parent: QWidget, prints: Sequence[Print]) -> None:
-        super().__init__(
-            parent,
-            "Several photos on one sheet",
-            "The sheet with the open photos",
-            "Write the sheet …",
+    page: SharedPreview
+
+    def __init__(self, parent: QWidget, prints: Sequence[Print], units: str) -> None:
+        page = SharedPreview("The sheet with the prints", self._by_hand, self._tell_place)
+        super().__init__(parent, "Several prints on a sheet", page, "Write the sheets …")
+        self.prints, self._units = list(prints), units
+        self._typed: dict[str, str] = {}
+        self._wanted: list[Wanted] = []
+        self.laying: Laying | None = None
+        several = len(self.prints) > 1
+        self.ways = Switch("Layout", (("sizes", "by size"), ("grid", "in a grid")), self._take_way)
+        names = [(str(at), one.name) for at, one in enumerate(self.prints)]
+        self.of = Choice("Photo", [(_ALL, "every photo"), *names], self._take_photo, 170)
+        self.asked = Field(
+            "Prints", self._take_prints, 330, "two 13 x 18, four 9 x 13; empty: one of each, as set"
         )
-        self.prints = list(prints)
-        self.pages: tuple[SharedSheet, ...] = ()
-        self.sheet = Field("Sheet", self._again, 110, "A3+, 50 x 40 cm")
-        self.sheet.show_value("420 x 297 mm")
-        self.grid = Field("Grid", self._again, 70, "Columns and rows: 4x3; empty: own sizes")
+        self.sheet = Field("Sheet or roll", self._again, 110, "A4, A3+, 61 cm roll")
+        self.sheet.show_value("A3" if several else "A4" if units == "cm" else "Letter")
+        self.grid = Field("Grid", self._again, 60, "Columns and rows, such as 4x3")
         self.grid.show_value(_grid_for(len(self.prints)))
-        self.border = Field("Border", self._again, 70)
+        self.border = Field("Border", self._again, 64)
+        self.gap = Field("Between them", self._again, 64)
         self.border.show_value("10 mm")
-        self.gap = Field("Between them", self._again, 70)
         self.gap.show_value("5 mm")
-        self.captions = Switch(
-            "Names", (("yes", "under them"), ("no", "none")), self._take_captions
-        )
-        self._captioned = True
-        self.captions.show_value("yes")
+        self.captions = Switch("Names", (("yes", "below"), ("no", "none")), self._name)
+        self.turns = Switch("Turn", (("yes", "to save paper"), ("no", "never")), self._turn)
+        self.marks = Switch("Crop marks", (("yes", "yes"), ("no", "no")), self._mark)
+        self.told = text(_HAND, soft=True)
+        self.number = text("", wrap=False)
+        self.back = Link("previous", lambda: self.page.turn_page(-1), "Page Up")
+        self.on = Link("next", lambda: self.page.turn_page(1), "Page Down")
+        self.turn = Link("turn it", self.page.turn_print, "R")
+        self.anew = Link("lay out anew", self._anew, "Forget what was moved by hand")
+        self.print = Link("print …", self._print, "Print the sheets on a printer of this system")
+        absent = ipp.absent()
+        if absent is not None:
+            self.print.setToolTip(absent)
+        self._printable = absent is None
+        page.setMinimumSize(760, 380)
+        asked: tuple[QWidget | str, ...] = (self.asked, "of", self.of) if several else (self.asked,)
         self.lay_out(
-            (row("Sheet", self.sheet), row("Grid", self.grid, "empty: each at its size")),
-            (row("Border", self.border), row("Between", self.gap), row("Names", self.captions)),
-        )
-        with suppress(BadRequest):
+            (row("", self.number, self.back, self.on), row("", self.turn, self.anew)),
+            (row("Layout", self.ways, self.grid), row("Prints", *asked)),
+            (row("Sheet", self.sheet), row("Border", self.border), row("Between", self.gap)),
+            (row("Names", self.captions), row("Turn", self.turns), row("Crop marks", self.marks)),
+            beside=(self.print,), told=self.told,
+        )  # fmt: skip
+        self.captions.show_value("yes" if several else "no")
+        self.turns.show_value("yes")
+        self.marks.show_value("no")
+        self._typed[_ALL] = _BEGUN[units][several]
+        self.asked.show_value(self._typed[_ALL])
+        self._take_way("grid" if several else "sizes")
+
+    # what is asked for
+
+    def _take_way(self, key: str) -> None:
+        self.ways.show_value(key)
+        self.grid.setVisible(key == "grid")
+        for part in (self.asked, self.turns):
+            part.setEnabled(key == "sizes")
+        self.of.setEnabled(key == "sizes")
+        self._quietly()
+
+    def _name(self, key: str) -> None:
+        self.captions.show_value(key)
+        self._quietly()
+
+    def _turn(self, key: str) -> None:
+        self.turns.show_value(key)
+        self._quietly()
+
+    def _mark(self, key: str) -> None:
+        self.marks.show_value(key)
+        self._quietly()
+
+    def _take_photo(self, key: str) -> None:
+        self.of.show_value(key)
+        self.asked.show_value(self._typed.get(key, self._typed.get(_ALL, "")))
+
+    def _take_prints(self, typed: str) -> None:
+        told = parse_typed_sheet(typed, self._units)
+        key = self.of.value or _ALL
+        if key == _ALL:
+            self._typed.clear()
+        self._typed[key] = typed.strip()
+        if told.sheet is not None:
+            self.sheet.show_value(told.sheet.label)
+        self._again()
+
+    def _quietly(self) -> None:
+        with suppress(BadRequest):  # the sentence has said it
             self._again()
 
-    def _take_captions(self, key: str) -> None:
-        self._captioned = key == "yes"
-        with suppress(BadRequest):
-            self._again()
-
-    def laying(self) -> Laying:
-        """Return what the fields ask for.
-
-        Raises
-        ------
-        BadRequest
-        """
-        grid = self.grid.text().strip()
+    def _laying(self) -> Laying:
+        sheet, roll = parse_sheet(self.sheet.text(), self._units)
+        grid = parse_grid(self.grid.text()) if self.ways.value == "grid" else None
         return Laying(
-            parse_size(self.sheet.text()), parse_grid(grid) if grid else None,
-            nothing_or(self.border.text()), nothing_or(self.gap.text()), self._captioned,
-            machine=this_machine(),
+            sheet, grid, nothing_or(self.border.text()), nothing_or(self.gap.text()),
+            self.captions.value == "yes", machine=this_machine(), roll=roll,
+            turns=self.turns.value == "yes", marks=self.marks.value == "yes",
         )  # fmt: skip
 
-    def _laid(self, laying: Laying) -> tuple[SharedSheet, ...]:
-        return together([(one.facts, one.docket) for one in self.prints], laying)
+    def _asked(self) -> list[Wanted]:
+        """Return what prints are wanted of which photo."""
+        result = []
+        for at, one in enumerate(self.prints):
+            rows: tuple[tuple[int, PrintSize | None], ...] = ()
+            if self.ways.value == "sizes":
+                typed = self._typed.get(str(at), self._typed.get(_ALL, ""))
+                rows = parse_typed_sheet(typed, self._units).prints
+            for copies, size in rows or ((1, None),):
+                result.append(wanted(at, one.facts, one.docket, size, copies))
+        return result
 
     def _again(self, typed: str = "") -> None:
-        """Lay it out anew, and draw the first sheet."""
+        """Lay it out anew."""
         try:
-            laying = self.laying()
-            self.pages = self._laid(laying)
+            self.laying, self._wanted = self._laying(), self._asked()
+            places = laid_out(self._wanted, self.laying)
         except BadRequest as why:
             self.sentence.setText(str(why))
+            self.page.show_places(None, ())
+            self._allow(False)
             raise
-        count = len(self.pages)
-        page = self.pages[0].page
-        sheets = "One sheet" if count == 1 else f"{count} sheets"
-        self.sentence.setText(
-            f"{sheets} of {words.pair(page.width_mm, page.height_mm, 'cm')} at "
-            f"{words.ppi(laying.ppi)} ppi, {page.width} × {page.height} px."
+        self.page.show_places(self.laying, places)
+        self._show()
+
+    def _anew(self) -> None:
+        self.page.chosen = None
+        self._quietly()
+
+    def _by_hand(self, places: Places) -> None:
+        self._show()
+
+    # what is shown
+
+    def _show(self) -> None:
+        """Say what there is, and draw the sheet that is looked at."""
+        laying, places = self.laying, self.page.places
+        assert laying is not None
+        size = words.pair(*page_mm(laying, places[self.page.sheet]), self._units)
+        count, sheets = sum(map(len, places)), len(places)
+        wrong = overlaps(places, laying)
+        said = (
+            f"{count} print{'' if count == 1 else 's'} on "
+            f"{'one sheet' if sheets == 1 else f'{sheets} sheets'} of {size}; prints cover "
+            f"{words.share(used(places, laying))} of the paper."
         )
-        longest = max(laying.sheet.width_mm, laying.sheet.height_mm)
-        small = self._laid(replace(laying, ppi=Fraction(_SEEN_PX) * MM_PER_INCH / longest))
+        if wrong is not None:
+            said = f"Prints overlap on sheet {wrong}; move one, or lay them out anew."
+        self.sentence.setText(said)
+        self._allow(wrong is None)
+        self._tell_place()
+        self._draw()
+
+    def _allow(self, good: bool) -> None:
+        self.save.setEnabled(good)
+        self.print.setEnabled(good and self._printable)
+
+    def _tell_place(self) -> None:
+        """Say which print is chosen, and where it lies."""
+        number, count = self.page.sheet + 1, len(self.page.places)
+        self.number.setText(f"Sheet {number} of {count}")
+        self.back.setEnabled(number > 1)
+        self.on.setEnabled(number < count)
+        place = self.page.place
+        self.turn.setEnabled(place is not None)
+        if place is None:
+            self.told.setText(_HAND)
+        else:
+            one = self._wanted[place.wanted]
+            size = words.pair(place.size.width_mm, place.size.height_mm, self._units)
+            left, top = (
+                f"{words.side(side, self._units)} {words.unit(self._units)}"
+                for side in (place.left, place.top)
+            )
+            self.told.setText(
+                f"{one.facts.path.stem}, {size}: {left} from the left, {top} from the top."
+            )
+        self.page.setAccessibleDescription(f"{self.number.text()}. {self.told.text()}")
+        if self.page.image is None and self.page.places:
+            self._draw()
+
+    def _draw(self) -> None:
+        laying, shown = self.laying, self.page.places[self.page.sheet]
+        assert laying is not None
+        longest = max(page_mm(laying, shown))
+        small = replace(laying, ppi=Fraction(_SEEN_PX) * MM_PER_INCH / longest)
+        asked = list(self._wanted)
         entries = [one.photo for one in self.prints]
         paths = [one.facts.path for one in self.prints]
 
         def work(job: Job) -> np.ndarray:
-            photos = _read(entries, paths, [cell.which for cell in small[0].cells])
-            drawn = Together(photos, small[0], 8)
+            (sheet,) = sheets_of(asked, small, (shown,))
+            photos = _read(entries, paths, [cell.which for cell in sheet.cells])
+            drawn = Together(photos, sheet, 8)
             height, width, _ = drawn.shape
             return Screen(drawn.colour, drawn.dtype).show(
                 drawn.region(0, 0, width, height, job.cancel)
             )
 
-        self.lane.run(work, lambda pixels: self.page.show_image(image_of(pixels)))
+        def show(pixels: np.ndarray) -> None:
+            if self.page.places and self.page.places[self.page.sheet] == shown:
+                self.page.show_sheet(image_of(pixels), shown)
+
+        self.lane.run(work, show, self._failed)
+
+    def _failed(self, why: ZincError) -> None:
+        if isinstance(why, Cancelled):  # another drawing came in between
+            return
+        self._allow(True)
+        self.sentence.setText(str(why))
+
+    # where it goes
 
     def ask_where(self) -> None:
         """Ask for the file, and write it."""
         near = self.prints[0].facts.path.with_name("together.pdf")
         path, _ = QFileDialog.getSaveFileName(
-            self, "Write the sheet", str(near), "PDF, TIFF, JPEG, PNG (*.pdf *.tif *.jpg *.png)"
+            self, "Write the sheets", str(near), "PDF, TIFF, JPEG, PNG (*.pdf *.tif *.jpg *.png)"
         )
         if path:
             self.write(Path(path))
 
     def write(self, path: Path) -> None:
         """Write every sheet."""
-        pages = self.pages
-        if not pages:
+        if self.laying is None:
             return
+        asked, laying, places = list(self._wanted), self.laying, self.page.places
         entries = [one.photo for one in self.prints]
         paths = [one.facts.path for one in self.prints]
         self.save.setEnabled(False)
 
         def work(job: Job) -> list[Written]:
             photos = _read(entries, paths, range(len(paths)))
+            sheets = sheets_of(asked, laying, places)
             # only the one file that was named has been asked about
-            asked = len(pages) == 1 or path.suffix.lower() == ".pdf"
-            return make_together(photos, pages, path, asked, None, job.cancel)
+            over = len(sheets) == 1 or path.suffix.lower() == ".pdf"
+            return make_together(photos, sheets, path, over, None, job.cancel)
 
-        def failed(why: ZincError) -> None:
-            self.save.setEnabled(True)
-            self.sentence.setText(str(why))
+        self.lane.run(work, lambda _: self.accept(), self._failed)
 
-        self.lane.run(work, lambda _: self.accept(), failed)
+    def _print(self) -> None:
+        from zinc_margin.desktop.print_dialog import PrintDialog
+
+        if self.laying is None:
+            return
+        sheets = sheets_of(self._wanted, self.laying, self.page.places)
+        entries = [one.photo for one in self.prints]
+        paths = [one.facts.path for one in self.prints]
+
+        def read() -> list[Photo]:
+            return _read(entries, paths, range(len(paths)))
+
+        near = paths[0].with_name("together.png")
+        PrintDialog(self, sheets_to_print(read, sheets), self._units, near).open()
 
 
 def _grid_for(count: int) -> str:

@@ -343,10 +343,11 @@ class Window(QMainWindow):
 
     def print_it(self) -> None:
         """Print the photo that is worked on, on a printer of this system."""
-        from zinc_margin.desktop.print_dialog import PrintDialog
+        from zinc_margin.desktop.print_dialog import PrintDialog, to_print
 
-        if self.table.current is not None:
-            PrintDialog(self, self.table.current, self.table.units).open()
+        one = self.table.current
+        if one is not None:
+            PrintDialog(self, to_print(one), self.table.units, one.facts.path).open()
 
     def _made_before(self, digest: str, tell: Callable[[str], None]) -> None:
         self.reading.run(
@@ -376,7 +377,7 @@ class Window(QMainWindow):
         from zinc_margin.desktop.together_dialog import TogetherDialog
 
         if self.table.prints:
-            TogetherDialog(self, self.table.prints).open()
+            TogetherDialog(self, self.table.prints, self.table.units).open()
 
     def make_strip(self) -> None:
         """Lay a test strip out, and write it where the person says."""

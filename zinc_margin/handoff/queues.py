@@ -104,6 +104,8 @@ class Queue:
     resolutions : tuple of int
         Dots per inch; they are told, and are no pixels per inch to ask for.
     colour : bool
+    simulated : bool
+        Whether it is only made up, and prints pictures of sheets.
     """
 
     name: str
@@ -117,6 +119,7 @@ class Queue:
     qualities: tuple[int, ...] = ()
     resolutions: tuple[int, ...] = ()
     colour: bool = False
+    simulated: bool = False
 
     @property
     def path(self) -> str:

@@ -3,21 +3,26 @@
 from __future__ import annotations
 
 import tempfile
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 from threading import Event
+from typing import cast
 
+from zinc_margin.handoff import made
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.printing import Wish, beyond_edges, follow, laid_on, page_size, submit
 from zinc_margin.handoff.queues import Medium, Queue, medium_for
+from zinc_margin.handoff.shared_files import make_together
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.finish.shared import SharedSheet
 from zinc_margin.plan.model import Plan
 
+_BoxMm = tuple[Fraction, Fraction, Fraction, Fraction]
 LITTLE_MM = Fraction(1, 20)
 """What blank edges may take of a picture and nobody misses."""
 
@@ -75,9 +80,114 @@ def taken(plan: Plan, medium: Medium) -> Fraction:
     return beyond_edges(box, (wide, high), medium)
 
 
+@dataclass(frozen=True)
+class ToPrint:
+    """What goes to a printer, whatever it is made of.
+
+    Attributes
+    ----------
+    title : str
+        Of the job.
+    page : (Fraction, Fraction)
+        Width and height, in mm.
+    lost : callable
+        Told a `Medium`, it returns how far a picture reaches into its blank edges, in mm.
+    make : callable
+        Told a path (its ending says the format), where to tell the share that is done, and an
+        event that stops it, it writes the page there.
+    note : callable
+        Told the printer's name once the print is out.
+    """
+
+    title: str
+    page: tuple[Fraction, Fraction]
+    lost: Callable[[Medium], Fraction]
+    make: Callable[[Path, Callable[[float], None] | None, Event | None], None]
+    note: Callable[[str], None]
+
+    @contextmanager
+    def made(
+        self, ending: str, progress: Callable[[float], None] | None, cancel: Event | None
+    ) -> Iterator[Path]:
+        """Make it as a file that goes away again.
+
+        Parameters
+        ----------
+        ending : str
+            ``.pdf``, or ``.tif`` for a simulated printer.
+        progress : callable or None
+            Told the share that is done, 0 to 1.
+        cancel : Event or None
+            Set by whoever wants it to stop.
+        """
+        with tempfile.TemporaryDirectory(prefix="zinc-margin-") as folder:
+            path = Path(folder) / f"page{ending}"
+            self.make(path, progress, cancel)
+            yield path
+
+
+def photo_to_print(ready: Callable[[str], tuple[Photo, Plan]], plan: Plan) -> ToPrint:
+    """Return a photo's print as it goes to a printer.
+
+    Parameters
+    ----------
+    ready : callable
+        Told the key of a format, it returns the photo, measured, and its plan for a file of that.
+    plan : Plan
+        As far as it is known before: its page and its size count.
+    """
+    out: list[Plan] = []
+
+    def make(
+        path: Path, progress: Callable[[float], None] | None, cancel: Event | None
+    ) -> None:  # fmt: skip
+        photo, planned = ready("pdf" if path.suffix == ".pdf" else "tiff")
+        out[:] = [planned]
+        make_file(photo, out[0], path, progress=progress, cancel=cancel)
+
+    def note(printer: str) -> None:
+        made.note(out[0].facts, out[0], None, printer)
+
+    title = f"{plan.facts.path.stem}, {plan.size.label}"
+    return ToPrint(title, page_of_plan(plan), lambda medium: taken(plan, medium), make, note)
+
+
+def sheets_to_print(read: Callable[[], Sequence[Photo]], sheets: Sequence[SharedSheet]) -> ToPrint:
+    """Return sheets with several prints as they go to a printer.
+
+    Parameters
+    ----------
+    read : callable
+        Returns the photos, as the sheets count them.
+    sheets : sequence of SharedSheet
+        All as large as the first.
+    """
+    page = sheets[0].page
+    size = page.width_mm, page.height_mm
+
+    def make(
+        path: Path, progress: Callable[[float], None] | None, cancel: Event | None
+    ) -> None:  # fmt: skip
+        # a simulated printer shows one sheet
+        count = len(sheets) if path.suffix == ".pdf" else 1
+        make_together(read(), sheets[:count], path, True, progress, cancel)
+
+    def lost(medium: Medium) -> Fraction:
+        return max(
+            beyond_edges(cast("_BoxMm", tuple(Fraction(side) / each.page.width * size[0]
+                                              for side in cell.box)), size, medium)
+            for each in sheets for cell in each.cells
+        )  # fmt: skip
+
+    count = sum(len(sheet.cells) for sheet in sheets)
+    on = "a sheet" if len(sheets) == 1 else f"{len(sheets)} sheets"
+    return ToPrint(f"{count} prints on {on}", size, lost, make, lambda printer: None)
+
+
 def chosen_medium(
-    queue: Queue, page: tuple[Fraction, Fraction], choice: Choice, plan: Plan | None = None
-) -> Medium:
+    queue: Queue, page: tuple[Fraction, Fraction], choice: Choice,
+    lost: Callable[[Medium], Fraction] | None = None,
+) -> Medium:  # fmt: skip
     """Return the paper for a page.
 
     Parameters
@@ -86,8 +196,8 @@ def chosen_medium(
     page : (Fraction, Fraction)
         Width and height, in mm.
     choice : Choice
-    plan : Plan, optional
-        Of the page's picture: what would be lost of it is then refused.
+    lost : callable, optional
+        Told a paper, it returns what of the picture its blank edges take: that is then refused.
 
     Raises
     ------
@@ -100,36 +210,14 @@ def chosen_medium(
             known = ", ".join(offered) or "none"
             raise BadRequest(f"{queue.name} knows no {noun} “{value}”; it has: {known}.")
     medium = medium_for(queue, page, choice.paper, choice.borderless, choice.kind)
-    lost = taken(plan, medium) if plan is not None else Fraction(0)
-    if lost > LITTLE_MM and not choice.anyway:
+    gone = lost(medium) if lost is not None else Fraction(0)
+    if gone > LITTLE_MM and not choice.anyway:
         raise BadRequest(
-            f"{float(lost):.2g} mm of the picture would lie on edges that {queue.name} "
+            f"{float(gone):.2g} mm of the picture would lie on edges that {queue.name} "
             f"leaves blank on {medium.name} (it says so itself). Choose a borderless paper, a "
             "larger one, or a smaller print; or print it anyway."
         )
     return medium
-
-
-@contextmanager
-def made_pdf(
-    photo: Photo, plan: Plan, progress: Callable[[float], None] | None, cancel: Event | None
-) -> Iterator[Path]:
-    """Make a plan's page as a PDF that goes away again.
-
-    Parameters
-    ----------
-    photo : Photo
-    plan : Plan
-        For a PDF.
-    progress : callable or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
-    """
-    with tempfile.TemporaryDirectory(prefix="zinc-margin-") as folder:
-        pdf = Path(folder) / f"{photo.facts.path.stem[:80]}.pdf"
-        make_file(photo, plan, pdf, progress=progress, cancel=cancel)
-        yield pdf
 
 
 def print_pdf(

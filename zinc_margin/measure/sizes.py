@@ -83,6 +83,22 @@ def _by_name() -> dict[str, PrintSize]:
     return names
 
 
+@cache
+def _standing() -> frozenset[str]:
+    rows = (entry for family in table("sizes")["families"] for entry in family["sizes"])
+    return frozenset(entry["name"] for entry in rows if entry.get("stands"))
+
+
+def stands(size: PrintSize) -> bool:
+    """Tell whether a size stands, however the photo lies: a passport's does.
+
+    Parameters
+    ----------
+    size : PrintSize
+    """
+    return size.label in _standing()
+
+
 def is_known(name: str) -> bool:
     """Tell whether the catalogue has a size of this name.
 

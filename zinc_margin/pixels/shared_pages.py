@@ -9,6 +9,7 @@ import numpy as np
 
 from zinc_margin.photo.colour import Colour, as_sixteen, transformed
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.rendered import Rendered
 from zinc_margin.pixels.sheets import Banded, Drawn, page_of
 from zinc_margin.plan.finish.shared import SharedSheet as Layout
 
@@ -21,6 +22,38 @@ def common_colour(photos: Sequence[Photo]) -> Photo:
     photos : sequence of Photo
     """
     return next((photo for photo in photos if not photo.colour.grey), photos[0])
+
+
+class Turned(Banded):
+    """A print turned by a quarter, to the left.
+
+    Parameters
+    ----------
+    inner : Rendered
+        The print as it stands.
+    """
+
+    def __init__(self, inner: Rendered) -> None:
+        self._inner = inner
+        self.dtype = inner.dtype
+        high, wide, channels = inner.shape
+        self.shape = (wide, high, channels)
+
+    def region(
+        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
+    ) -> np.ndarray:
+        """Return part of it: the same pixels as of the print that stands.
+
+        Parameters
+        ----------
+        left, top, width, height : int
+            In pixels.
+        cancel : Event or None
+            Set by whoever wants it to stop.
+        """
+        # its rows are the standing print's columns, from the right
+        part = self._inner.region(self.shape[0] - top - height, left, height, width, cancel)
+        return np.rot90(part)
 
 
 class Together(Banded):
@@ -42,9 +75,15 @@ class Together(Banded):
         self.dtype = np.dtype(np.uint8 if bits == 8 else np.uint16)
         channels = 1 if self.colour.grey else 3
         self.shape = (layout.page.height, layout.page.width, channels)
-        self._pages = [page_of(photos[cell.which], cell.plan) for cell in layout.cells]
+        of_plan = {  # copies are made by one
+            id(cell.plan): page_of(photos[cell.which], cell.plan) for cell in layout.cells
+        }
+        self._pages = [
+            Turned(of_plan[id(cell.plan)]) if cell.turned else of_plan[id(cell.plan)]
+            for cell in layout.cells
+        ]
         self._colours = [photos[cell.which].colour for cell in layout.cells]
-        self._drawn = Drawn(first, self.dtype, "#ffffff", (), layout.words)
+        self._drawn = Drawn(first, self.dtype, "#ffffff", layout.marks, layout.words)
 
     def region(
         self, left: int, top: int, width: int, height: int, cancel: Event | None = None

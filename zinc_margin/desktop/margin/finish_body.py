@@ -69,7 +69,7 @@ class FinishBody(Body):
         self._build_pieces(self._groups["pieces"])
         for group in self._groups.values():
             self.column.addWidget(group)
-        self.several = Link("several photos on one sheet …", self.acts.lay_together)
+        self.several = Link("several prints on a sheet …", self.acts.lay_together)
         self.column.addLayout(row("", self.several))
         self._sentence = text("", soft=True)
         self.column.addWidget(self._sentence)
@@ -198,7 +198,6 @@ class FinishBody(Body):
             shown = bool(used[name]) or name in self._unfolded
             group.setVisible(shown)
             self._links[name].setVisible(not shown)
-        self.several.setVisible(len(self.table.prints) > 1)
         self._sentence.setText(_sentence(plan, units))
         self._sentence.setVisible(sheet is not None or plan.mat is not None)
 

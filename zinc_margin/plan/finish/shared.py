@@ -1,10 +1,11 @@
-"""Several prints on one sheet: each at its own size, or all in a grid of equal rooms."""
+"""Several prints on a sheet or along a roll: each at its size, or all in a grid of equal rooms."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from math import lcm
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.finish import FinishLine
@@ -12,17 +13,22 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import round_half_up, tag_for
-from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.sizes import PrintSize, stands
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.build import ABLE
 from zinc_margin.plan.build import plan as make_plan
-from zinc_margin.plan.finish.page import Page, Words
+from zinc_margin.plan.finish import packing
+from zinc_margin.plan.finish.page import Box, Page, Rule, Words
 from zinc_margin.plan.model import Machine, Plan
 
 _CAPTION_MM = Fraction(7, 2)
-
-
 _INK = "#1a1a1a"
+_FLAT = FinishLine(wrap_mm=Fraction(0), tuck_mm=Fraction(0))
+"""Nor sides of a canvas."""
+_MARK_MM, _MARK_OFF_MM, _MARK_WIDE_MM = Fraction(4), Fraction(1, 2), Fraction(1, 8)
+_LONGEST_ROLL_MM = 20_000
+MOST_PRINTS = 400
+"""On all sheets."""
 
 
 @dataclass(frozen=True)
@@ -32,9 +38,9 @@ class Laying:
     Attributes
     ----------
     sheet : PrintSize
-        As it lies.
+        As it lies; of a roll, its width counts.
     grid : (int, int) or None
-        Columns and rows; None: every print at its own size, row after row.
+        Columns and rows; None: every print at its own size, with the least waste.
     border_mm, gap_mm : Fraction
     captions : bool
         The photos' names under them.
@@ -42,6 +48,12 @@ class Laying:
         Of the sheet.
     machine : Machine
         What this machine can do.
+    roll : bool
+        Whether it is as long as the prints take.
+    turns : bool
+        Whether prints may be turned by a quarter where that saves paper.
+    marks : bool
+        Crop marks at every print's corners.
     """
 
     sheet: PrintSize
@@ -51,6 +63,70 @@ class Laying:
     captions: bool = True
     ppi: Fraction = Fraction(300)
     machine: Machine = ABLE
+    roll: bool = False
+    turns: bool = True
+    marks: bool = False
+
+    @property
+    def caption_mm(self) -> Fraction:
+        """How much every print's name takes below it."""
+        return _CAPTION_MM * Fraction(3, 2) if self.captions else Fraction(0)
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """Prints of one photo at one size.
+
+    Attributes
+    ----------
+    which : int
+        The photo, counted from 0.
+    facts : Facts
+    docket : Docket
+        Its size counts.
+    copies : int
+    """
+
+    which: int
+    facts: Facts
+    docket: Docket
+    copies: int = 1
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where one print lies, in mm from the sheet's corner.
+
+    Attributes
+    ----------
+    wanted : int
+        Of which entry it is a copy.
+    size : PrintSize
+        The print's own, unturned.
+    left, top : Fraction
+    turned : bool
+        By a quarter, to the left.
+    """
+
+    wanted: int
+    size: PrintSize
+    left: Fraction
+    top: Fraction
+    turned: bool = False
+
+    @property
+    def width(self) -> Fraction:
+        """How wide it lies, in mm."""
+        return self.size.height_mm if self.turned else self.size.width_mm
+
+    @property
+    def height(self) -> Fraction:
+        """How high it lies, in mm."""
+        return self.size.width_mm if self.turned else self.size.height_mm
+
+
+Places = tuple[tuple[Place, ...], ...]
+"""Sheet by sheet."""
 
 
 @dataclass(frozen=True)
@@ -60,16 +136,26 @@ class Cell:
     Attributes
     ----------
     which : int
-        Counted from 0, as they were given.
+        The photo, counted from 0.
     left, top : int
         In pixels of the sheet.
     plan : Plan
+        Of the print, unturned.
+    turned : bool
+        By a quarter, to the left.
     """
 
     which: int
     left: int
     top: int
     plan: Plan
+    turned: bool = False
+
+    @property
+    def box(self) -> Box:
+        """Where it lies, in pixels."""
+        wide, high = self.plan.pixels.width, self.plan.pixels.height
+        return (self.left, self.top, *((high, wide) if self.turned else (wide, high)))
 
 
 @dataclass(frozen=True)
@@ -79,14 +165,38 @@ class SharedSheet:
     page: Page
     cells: tuple[Cell, ...]
     words: tuple[Words, ...]
+    marks: tuple[Rule, ...] = ()
 
 
-def together(prints: Sequence[tuple[Facts, Docket]], laying: Laying) -> tuple[SharedSheet, ...]:
-    """Lay prints out on as few sheets as the way of laying takes.
+def wanted(
+    which: int, facts: Facts, docket: Docket, size: PrintSize | None = None, copies: int = 1
+) -> Wanted:
+    """Return prints of a photo: at a size of their own, or at its docket's.
 
     Parameters
     ----------
-    prints : sequence of (Facts, Docket)
+    which : int
+        The photo, counted from 0.
+    facts : Facts
+    docket : Docket
+    size : PrintSize or None
+        It lies as the photo does, but a passport's stands.
+    copies : int
+    """
+    if size is not None:
+        lie = "as-given" if stands(size) else "auto"
+        line = replace(docket.size, size=size, way=None, lie=lie)
+        # nor does a sheet of its own give it another
+        docket = replace(docket, size=line, crop=replace(docket.crop, frame=None), finish=_FLAT)
+    return Wanted(which, facts, docket, copies)
+
+
+def together(prints: Sequence[Wanted], laying: Laying) -> tuple[SharedSheet, ...]:
+    """Lay prints out on as few sheets as are found, and draw these.
+
+    Parameters
+    ----------
+    prints : sequence of Wanted
     laying : Laying
 
     Raises
@@ -94,96 +204,214 @@ def together(prints: Sequence[tuple[Facts, Docket]], laying: Laying) -> tuple[Sh
     BadRequest
         When a print is larger than the sheet's room, or the grid leaves no room.
     """
-    if not prints:
+    return sheets_of(prints, laying, laid_out(prints, laying))
+
+
+def laid_out(prints: Sequence[Wanted], laying: Laying) -> Places:
+    """Say where every print lies.
+
+    Parameters
+    ----------
+    prints : sequence of Wanted
+    laying : Laying
+
+    Raises
+    ------
+    BadRequest
+        When a print is larger than the sheet's room, or the grid leaves no room.
+    """
+    count = sum(one.copies for one in prints)
+    if not count:
         raise BadRequest("There is no photo to lay on the sheet.")
-    room = (
-        laying.sheet.width_mm - 2 * laying.border_mm, laying.sheet.height_mm - 2 * laying.border_mm
-    )  # fmt: skip
-    if min(room) <= 0:
+    if count > MOST_PRINTS:
+        raise BadRequest(f"{count} prints are more than {MOST_PRINTS}; lay them out in parts.")
+    long = laying.sheet.height_mm - 2 * laying.border_mm
+    room = laying.sheet.width_mm - 2 * laying.border_mm, None if laying.roll else long
+    if room[0] <= 0 or (room[1] is not None and room[1] <= 0):
         raise BadRequest(f"The border leaves nothing of {laying.sheet.label}.")
-    places = (
-        _own_sizes(prints, laying, room) if laying.grid is None else _in_grid(prints, laying, room)
-    )
-    return tuple(_page(prints, laying, places_on_sheet) for places_on_sheet in places)
-
-
-_Place = tuple[int, Fraction, Fraction, PrintSize]
-"""Which, left and top in mm, and how large."""
-
-
-def _caption(laying: Laying) -> Fraction:
-    return _CAPTION_MM * Fraction(3, 2) if laying.captions else Fraction(0)
+    sizes = [make_plan(one.facts, one.docket, laying.machine).size for one in prints]
+    if laying.grid is not None:
+        if laying.roll:
+            raise BadRequest("A grid needs a sheet; on a roll every print has its own size.")
+        return _in_grid(prints, sizes, laying, (room[0], long))
+    return _own_sizes(prints, sizes, laying, room)
 
 
 def _own_sizes(
-    prints: Sequence[tuple[Facts, Docket]], laying: Laying, room: tuple[Fraction, Fraction]
-) -> list[list[_Place]]:
-    pages: list[list[_Place]] = [[]]
-    x = y = row = Fraction(0)
-    for which, (facts, docket) in enumerate(prints):
-        size = make_plan(facts, docket, laying.machine).size
-        high = size.height_mm + _caption(laying)
-        if size.width_mm > room[0] or high > room[1]:
+    prints: Sequence[Wanted], sizes: Sequence[PrintSize], laying: Laying,
+    room: tuple[Fraction, Fraction | None],
+) -> Places:  # fmt: skip
+    below = laying.caption_mm
+    # whole numbers of a unit that every length is a multiple of: nothing is rounded
+    lengths = [side for size in sizes for side in (size.width_mm, size.height_mm)]
+    parts = lcm(*(one.denominator for one in (*lengths, *filter(None, room), below, laying.gap_mm)))
+
+    def whole(mm: Fraction) -> int:
+        return int(mm * parts)
+
+    pieces, of = [], []
+    for at, (one, size) in enumerate(zip(prints, sizes, strict=True)):
+        upright = whole(size.width_mm), whole(size.height_mm + below)
+        turned = whole(size.height_mm), whole(size.width_mm + below)
+        piece = packing.Piece(*upright, turned if laying.turns else None)
+        if not any(
+            wide <= whole(room[0]) and (room[1] is None or high <= whole(room[1]))
+            for wide, high in (upright, turned if laying.turns else upright)
+        ):
             raise BadRequest(
-                f"{facts.path.name} prints {pair(size.width_mm, size.height_mm, 'cm')}, which is "
-                f"more than {laying.sheet.label} holds; take a larger sheet, or a grid."
+                f"{one.facts.path.name} prints {pair(size.width_mm, size.height_mm, 'cm')}, which "
+                f"is more than {_named(laying)} holds inside its border; take a larger one, a "
+                "narrower border, or a smaller print."
             )
-        if x and x + size.width_mm > room[0]:
-            x, y, row = Fraction(0), y + row + laying.gap_mm, Fraction(0)
-        if y + high > room[1]:
-            pages.append([])
-            x = y = row = Fraction(0)
-        pages[-1].append((which, laying.border_mm + x, laying.border_mm + y, size))
-        x += size.width_mm + laying.gap_mm
-        row = max(row, high)
-    return pages
+        pieces += [piece] * one.copies
+        of += [at] * one.copies
+    inside = whole(room[0]), None if room[1] is None else whole(room[1])
+
+    def place(laid: packing.Laid) -> Place:
+        at, corner = of[laid.which], (Fraction(laid.left, parts), Fraction(laid.top, parts))
+        border = laying.border_mm
+        return Place(at, sizes[at], border + corner[0], border + corner[1], laid.turned)
+
+    sheets = packing.packed(pieces, inside, whole(laying.gap_mm))
+    return tuple(tuple(place(laid) for laid in sheet) for sheet in sheets)
+
+
+def _named(laying: Laying) -> str:
+    return f"a {laying.sheet.label}" if laying.roll else laying.sheet.label
 
 
 def _in_grid(
-    prints: Sequence[tuple[Facts, Docket]], laying: Laying, room: tuple[Fraction, Fraction]
-) -> list[list[_Place]]:
+    prints: Sequence[Wanted], sizes: Sequence[PrintSize], laying: Laying,
+    room: tuple[Fraction, Fraction],
+) -> Places:  # fmt: skip
     assert laying.grid is not None
     columns, rows = laying.grid
     wide = (room[0] - (columns - 1) * laying.gap_mm) / columns
-    high = (room[1] - (rows - 1) * laying.gap_mm) / rows - _caption(laying)
+    high = (room[1] - (rows - 1) * laying.gap_mm) / rows - laying.caption_mm
     if min(wide, high) < 5:
         raise BadRequest(f"{columns} × {rows} pictures do not fit on {laying.sheet.label}.")
-    pages: list[list[_Place]] = []
-    for which, (facts, docket) in enumerate(prints):
-        at = which % (columns * rows)
-        if at == 0:
-            pages.append([])
-        size = make_plan(facts, docket, laying.machine).size
+    sheets: list[list[Place]] = []
+    every = [at for at, one in enumerate(prints) for _ in range(one.copies)]
+    for number, at in enumerate(every):
+        cell = number % (columns * rows)
+        if cell == 0:
+            sheets.append([])
+        size = sizes[at]
         times = min(wide / size.width_mm, high / size.height_mm)
         fitted = PrintSize("", size.width_mm * times, size.height_mm * times)
-        row, column = divmod(at, columns)
+        row, column = divmod(cell, columns)
         left = laying.border_mm + column * (wide + laying.gap_mm) + (wide - fitted.width_mm) / 2
-        top = laying.border_mm + row * (high + _caption(laying) + laying.gap_mm)
+        top = laying.border_mm + row * (high + laying.caption_mm + laying.gap_mm)
         top += (high - fitted.height_mm) / 2
-        pages[-1].append((which, left, top, fitted))
-    return pages
+        sheets[-1].append(Place(at, fitted, left, top))
+    return tuple(map(tuple, sheets))
 
 
-def _page(
-    prints: Sequence[tuple[Facts, Docket]], laying: Laying, places: Sequence[_Place]
-) -> SharedSheet:
+def page_mm(laying: Laying, sheet: Sequence[Place]) -> tuple[Fraction, Fraction]:
+    """Return the width and height in mm of a sheet; a roll's is as long as its prints take.
+
+    Parameters
+    ----------
+    laying : Laying
+    sheet : sequence of Place
+    """
+    if not laying.roll:
+        return laying.sheet.width_mm, laying.sheet.height_mm
+    below = max((place.top + place.height + laying.caption_mm for place in sheet), default=0)
+    return laying.sheet.width_mm, Fraction(-int(-(below + laying.border_mm) // 1))
+
+
+def sheets_of(prints: Sequence[Wanted], laying: Laying, places: Places) -> tuple[SharedSheet, ...]:
+    """Draw sheets on which every print has its place.
+
+    Parameters
+    ----------
+    prints : sequence of Wanted
+    laying : Laying
+    places : Places
+        As laid out, or moved by hand.
+
+    Raises
+    ------
+    BadRequest
+        When the roll would be longer than any.
+    """
+    plans: dict[tuple[int, Fraction, Fraction], Plan] = {}
+
+    def plan_of(place: Place) -> Plan:
+        key = place.wanted, place.size.width_mm, place.size.height_mm
+        if key not in plans:
+            one = prints[place.wanted]
+            placed = _placed(one.docket, place.size, laying.ppi)
+            plans[key] = make_plan(one.facts, placed, laying.machine)
+        return plans[key]
+
+    return tuple(_sheet(prints, laying, sheet, plan_of) for sheet in places)
+
+
+def _sheet(
+    prints: Sequence[Wanted], laying: Laying, places: Sequence[Place],
+    plan_of: Callable[[Place], Plan],
+) -> SharedSheet:  # fmt: skip
     per_mm = laying.ppi / MM_PER_INCH
-    sides = laying.sheet.width_mm, laying.sheet.height_mm
+    sides = page_mm(laying, places)
+    if sides[1] > _LONGEST_ROLL_MM:
+        raise BadRequest(
+            f"The prints take {pair(*sides, 'm')} of the roll, which is more than "
+            f"{_LONGEST_ROLL_MM // 1000} m; lay them out in parts."
+        )
     width, height = (round_half_up(side * per_mm) for side in sides)
     page = Page(*sides, width, height, tag_for(width, sides[0]), tag_for(height, sides[1]))
     cells, words = [], []
     line = round_half_up(_CAPTION_MM * per_mm)
-    for which, left, top, size in places:
-        facts, docket = prints[which]
-        plan = make_plan(facts, _placed(docket, size, laying.ppi), laying.machine)
-        pixels = plan.pixels
-        x = min(round_half_up(left * per_mm), width - pixels.width)
-        y = min(round_half_up(top * per_mm), height - pixels.height)
-        cells.append(Cell(which, max(0, x), max(0, y), plan))
+    for place in places:
+        cell = Cell(prints[place.wanted].which, 0, 0, plan_of(place), place.turned)
+        _, _, wide, high = cell.box
+        x = max(0, min(round_half_up(place.left * per_mm), width - wide))
+        y = max(0, min(round_half_up(place.top * per_mm), height - high))
+        cells.append(replace(cell, left=x, top=y))
         if laying.captions:
-            box = (max(0, x), y + pixels.height + line // 4, pixels.width, line)
-            words.append(Words(facts.path.stem, box, "centre", "sans", _INK))
-    return SharedSheet(page, tuple(cells), tuple(words))
+            box = (x, y + high + line // 4, wide, line)
+            name = prints[place.wanted].facts.path.stem
+            words.append(Words(name, box, "centre", "sans", _INK))
+    marks = _crop_marks([cell.box for cell in cells], per_mm) if laying.marks else ()
+    return SharedSheet(page, tuple(cells), tuple(words), marks)
+
+
+def _crop_marks(boxes: Sequence[Box], per_mm: Fraction) -> tuple[Rule, ...]:
+    """Draw two ticks at every corner; none on a neighbour, where there is no room between."""
+    long, off = round_half_up(_MARK_MM * per_mm), round_half_up(_MARK_OFF_MM * per_mm)
+    thick = max(1, round_half_up(_MARK_WIDE_MM * per_mm))
+    marks = []
+    for at, (left, top, wide, high) in enumerate(boxes):
+        ticks = []
+        for x in (left, left + wide):
+            ticks += [(x - thick // 2, top - off - long, thick, long)]
+            ticks += [(x - thick // 2, top + high + off, thick, long)]
+        for y in (top, top + high):
+            ticks += [(left - off - long, y - thick // 2, long, thick)]
+            ticks += [(left + wide + off, y - thick // 2, long, thick)]
+        others = [box for which, box in enumerate(boxes) if which != at]
+        for tick in ticks:
+            clear = tick
+            for other in others:
+                clear = _clear_of(clear, other)
+            if clear[2] > 0 and clear[3] > 0:
+                marks.append(Rule(clear, _INK))
+    return tuple(marks)
+
+
+def _clear_of(tick: Box, other: Box) -> Box:
+    """Return what of a tick lies off another print: it is cut along its length, or gone."""
+    x, y, wide, high = tick
+    left, top, across, down = other
+    if x + wide <= left or left + across <= x or y + high <= top or top + down <= y:
+        return tick
+    if wide >= high:
+        before, after = left - x, x + wide - (left + across)
+        return (x, y, before, high) if before >= after else (left + across, y, after, high)
+    before, after = top - y, y + high - (top + down)
+    return (x, y, wide, before) if before >= after else (x, top + down, wide, after)
 
 
 def _placed(docket: Docket, size: PrintSize, ppi: Fraction) -> Docket:
@@ -192,6 +420,6 @@ def _placed(docket: Docket, size: PrintSize, ppi: Fraction) -> Docket:
         docket,
         size=replace(docket.size, size=size, way=None, lie="as-given", ppi=ppi),
         pixels=replace(docket.pixels, choice="resample", target=None),
-        finish=FinishLine(wrap_mm=Fraction(0), tuck_mm=Fraction(0)),  # nor sides of a canvas
+        finish=_FLAT,
         file=replace(docket.file, max_bytes=None),
     )

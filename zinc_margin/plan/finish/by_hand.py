@@ -1,0 +1,138 @@
+"""Prints on a shared sheet that are moved by hand: where they end, and what is wrong there."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.plan.finish.shared import Laying, Place, Places, page_mm
+
+SNAP_MM = Fraction(2)
+"""Within which a print that is dragged takes to a border, or to its neighbour's edge."""
+
+
+def moved(
+    places: Places, sheet: int, at: int, left: Fraction, top: Fraction, laying: Laying,
+    snap_mm: Fraction = Fraction(0),
+) -> Places:  # fmt: skip
+    """Return places with one print moved; it stays on its sheet.
+
+    Parameters
+    ----------
+    places : Places
+    sheet, at : int
+        Which sheet, and which print on it, from 0.
+    left, top : Fraction
+        Where its corner should lie, in mm.
+    laying : Laying
+    snap_mm : Fraction
+        Within which it takes to borders and neighbours; 0: never.
+    """
+    place = places[sheet][at]
+    wide, high = page_mm(laying, places[sheet])
+    if snap_mm:
+        others = [each for which, each in enumerate(places[sheet]) if which != at]
+        gap, border = laying.gap_mm, laying.border_mm
+        across = [border, wide - border - place.width]
+        down = [border]
+        if not laying.roll:
+            down.append(high - border - laying.caption_mm - place.height)
+        for each in others:
+            right, below = each.left + each.width, each.top + each.height + laying.caption_mm
+            across += [each.left, right - place.width, right + gap, each.left - gap - place.width]
+            down += [
+                each.top, each.top + each.height - place.height, below + gap,
+                each.top - gap - laying.caption_mm - place.height,
+            ]  # fmt: skip
+        left, top = _taken(left, across, snap_mm), _taken(top, down, snap_mm)
+    left = max(Fraction(0), min(left, wide - place.width))
+    top = max(Fraction(0), top if laying.roll else min(top, high - place.height))
+    return _with(places, sheet, at, replace(place, left=left, top=top))
+
+
+def turned(places: Places, sheet: int, at: int, laying: Laying) -> Places:
+    """Return places with one print turned by a quarter, about its corner.
+
+    Parameters
+    ----------
+    places : Places
+    sheet, at : int
+        Which sheet, and which print on it, from 0.
+    laying : Laying
+    """
+    place = places[sheet][at]
+    result = _with(places, sheet, at, replace(place, turned=not place.turned))
+    return moved(result, sheet, at, place.left, place.top, laying)
+
+
+def taken_to(places: Places, sheet: int, at: int, goal: int, laying: Laying) -> tuple[Places, int]:
+    """Return places with one print on another sheet, and that sheet's number.
+
+    Parameters
+    ----------
+    places : Places
+    sheet, at : int
+        Which sheet, and which print on it, from 0.
+    goal : int
+        The sheet that it is taken to; one past the last is a new one. A sheet that is left empty
+        goes.
+    laying : Laying
+    """
+    goal = max(0, min(goal, len(places)))
+    if goal == sheet or (goal == len(places) and len(places[sheet]) == 1):
+        return places, sheet
+    place = places[sheet][at]
+    sheets = [list(each) for each in places] + [[]]
+    del sheets[sheet][at]
+    sheets[goal].append(place)
+    number = goal - (1 if not sheets[sheet] and sheet < goal else 0)
+    result = tuple(tuple(each) for each in sheets if each)
+    return moved(result, number, len(result[number]) - 1, place.left, place.top, laying), number
+
+
+def overlaps(places: Places, laying: Laying) -> int | None:
+    """Return the number, from 1, of the first sheet on which prints or their names overlap.
+
+    Parameters
+    ----------
+    places : Places
+    laying : Laying
+    """
+    for number, sheet in enumerate(places, 1):
+        for at, one in enumerate(sheet):
+            if any(_meet(one, other, laying) for other in sheet[:at]):
+                return number
+    return None
+
+
+def used(places: Places, laying: Laying) -> float:
+    """Return the share of the paper that is print, 0 to 1.
+
+    Parameters
+    ----------
+    places : Places
+    laying : Laying
+    """
+    prints = sum(place.width * place.height for sheet in places for place in sheet)
+    pages = [page_mm(laying, sheet) for sheet in places]
+    return float(prints / sum(wide * high for wide, high in pages))
+
+
+def _meet(one: Place, other: Place, laying: Laying) -> bool:
+    below = laying.caption_mm
+    return (
+        one.left < other.left + other.width and other.left < one.left + one.width
+        and one.top < other.top + other.height + below
+        and other.top < one.top + one.height + below
+    )  # fmt: skip
+
+
+def _taken(value: Fraction, lines: Sequence[Fraction], within: Fraction) -> Fraction:
+    best = min(lines, key=lambda line: abs(line - value))
+    return best if abs(best - value) <= within else value
+
+
+def _with(places: Places, sheet: int, at: int, place: Place) -> Places:
+    row = (*places[sheet][:at], place, *places[sheet][at + 1 :])
+    return (*places[:sheet], row, *places[sheet + 1 :])
