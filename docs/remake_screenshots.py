@@ -7,22 +7,29 @@ import shutil
 import sys
 import tempfile
 import time
+from dataclasses import replace
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("CUPS_SERVER", "localhost")  # a machine with a printing service
 os.environ["LANG"] = "C.UTF-8"
+os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp()  # nothing of one's own is shown, or changed
 
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from zinc_margin.demo import folder as demo
+from zinc_margin.demo import hall
 from zinc_margin.desktop.application import start
 from zinc_margin.desktop.batch_dialog import BatchDialog
 from zinc_margin.desktop.page_dialog import PageDialog
+from zinc_margin.desktop.parts import Field
 from zinc_margin.desktop.preset_dialog import PresetDialog
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
+from zinc_margin.desktop.wall_dialog import WallDialog
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store
 
@@ -44,6 +51,14 @@ def seen(dialog: PageDialog) -> None:
     while dialog.page.image is None and time.monotonic() < until:
         QApplication.processEvents()
         time.sleep(0.02)
+
+
+def typed(field: Field, words: str) -> None:
+    """Type into a field, and take it."""
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, words)
+    QTest.keyClick(field, Qt.Key.Key_Return)
 
 
 def as_new(folder: Path) -> None:
@@ -99,7 +114,6 @@ def shown(folder: Path, goal: Path) -> None:
     strip.grab().save(str(goal / "strip.png"))
     strip.reject()
     shoot("finish", "potters-bench.jpg", "finish")
-    shoot("canvas", "kiln-lichen.jpg", "finish")
     for name, photo, view in (
         ("folded", "kiln-lichen.jpg", "folded"), ("wall", "kiln-lichen.jpg", "wall"),
         ("pieces", "waterfront.jpg", "pieces"),
@@ -108,10 +122,31 @@ def shown(folder: Path, goal: Path) -> None:
         settle(window)
         window.benches.sheet.show_view(view)
         shoot(name, photo, "finish")
+    window.table.activate(demo.NAMES.index("kiln-lichen.jpg"))
+    settle(window)
+    window.benches.sheet.hang()
+    (wall,) = window.findChildren(WallDialog)
+    wall.open_room(demo.cache_folder() / demo.HALL)
+    while wall.room is None:
+        QApplication.processEvents()
+    wall.page.marks = replace(wall.page.marks, corners=hall.door_corners())
+    wall.page.middle = (860.0, 640.0)
+    typed(wall.sides, "90 x 206 cm")
+    wall.resize(1040, 760)
+    shown_in = time.monotonic() + 3
+    while time.monotonic() < shown_in:
+        QApplication.processEvents()
+    wall.grab().save(str(goal / "own-wall.png"))
+    wall.reject()
     window.benches.sheet.show_view("sheet")
+    window.table.choose([])
+    window.table.activate(demo.NAMES.index("potters-bench.jpg"))
     window.lay_together()
     (rack,) = window.findChildren(TogetherDialog)
-    rack.resize(980, 720)
+    rack.ways.button("sizes").click()
+    typed(rack.asked, "two 13 x 18, two 9 x 13, four passport on A3")
+    rack.marks.button("yes").click()
+    rack.resize(1040, 760)
     seen(rack)
     rack.grab().save(str(goal / "together.png"))
     rack.reject()

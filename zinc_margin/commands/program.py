@@ -25,6 +25,7 @@ _COMMANDS = {
     "strip": ("make a test strip: one place at several strengths", "strip_command"),
     "measure-paper": ("measure how far a paper blurs: print a page, scan it", "paper_command"),
     "together": ("several prints on a sheet, of one photo or of several", "together_command"),
+    "hang": ("a print on your own photographed wall, at true size", "hang_command"),
     "batch": ("make the files of many photos; run again to go on", "batch_commands"),
     "preset": ("list, keep, import and export presets", "batch_commands"),
     "inspect": ("say in plain words what a picture file is", "hand_over_commands"),

@@ -74,6 +74,8 @@ _PICTURES = {  # share of the work, what draws it, what stores it
     "phone-kiln-corner.jpg": (6, _phone, _jpegs(72, "a corner of the kiln", 6)),
 }
 WEB_COPY = "wall-web-copy.jpg"
+HALL = "room/small-hall.jpg"
+"""Where the show is to hang; no photo of the show, so it lies in a folder of its own."""
 NAMES = (*_PICTURES, WEB_COPY)
 
 
@@ -95,7 +97,7 @@ def is_there(folder: Path) -> bool:
     """Tell whether a folder holds this edition of the demo, whole."""
     try:
         return (folder / _MARK).read_text("ascii") == EDITION and all(
-            (folder / name).exists() for name in NAMES
+            (folder / name).exists() for name in (*NAMES, HALL)
         )
     except OSError:
         return False
@@ -160,6 +162,10 @@ def write_demo(
             for part in (_SMALL, 1) if small_first else (1,):
                 for work in [pool.submit(make, name, part) for name in _quickest_first()]:
                     work.result()
+        hall = folder / HALL
+        hall.parent.mkdir(exist_ok=True)
+        drawn = import_module("zinc_margin.demo.hall").draw()
+        write_whole(hall, _jpeg(drawn, 90, 72, "the small hall"))
         write_whole(folder / _MARK, EDITION.encode())
     except OSError as why:
         raise CannotDo(f"The demo could not be written to {folder}: {why.strerror}.") from None

@@ -40,6 +40,13 @@ def image_of(pixels: np.ndarray) -> QImage:
     return QImage(pixels.data, width, height, 4 * width, QImage.Format.Format_RGB32).copy()
 
 
+def image_of_rgb(codes: np.ndarray) -> QImage:
+    """Return a picture of (H, W, 3) uint8 pixels, red first."""
+    codes = np.ascontiguousarray(codes)
+    height, width = codes.shape[:2]
+    return QImage(codes.data, width, height, 3 * width, QImage.Format.Format_RGB888).copy()
+
+
 class Words(QLabel):
     """A sentence, its decimals as the locale has them."""
 

@@ -24,7 +24,7 @@ from zinc_margin.desktop.bench.canvas import (
     shadow,
 )
 from zinc_margin.desktop.imaging import paint_print
-from zinc_margin.desktop.parts import Switch, image_of
+from zinc_margin.desktop.parts import Link, Switch, image_of
 from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.handoff import conversion
@@ -97,6 +97,7 @@ class SheetBench(Bench):
                      ("pieces", "in pieces"), ("slip", "for the printer")), self.show_view,
         )  # fmt: skip
         self.figures = Switch("Beside it", _FIGURES, self._take_figure)
+        self.own_wall = Link("on your own wall …", self.hang, "In a photograph of the room")
         self.proofs = Switch(
             "Colours", (("plain", "the photo's colours"), ("proof", "as they are converted"),
                         ("gamut", "what is beyond them")), self._take_proof,
@@ -109,6 +110,7 @@ class SheetBench(Bench):
         row.setSpacing(18)
         row.addWidget(self.views)
         row.addWidget(self.figures)
+        row.addWidget(self.own_wall)
         row.addWidget(self.proofs)
         self._bar = bar
         bar.move(16, 10)
@@ -124,6 +126,13 @@ class SheetBench(Bench):
     def _take_proof(self, proof: str) -> None:
         self.proof = proof
         self.refresh()
+
+    def hang(self) -> None:
+        """Hang the print on a wall that somebody photographed."""
+        from zinc_margin.desktop.wall_dialog import WallDialog
+
+        if self.table.current is not None:
+            WallDialog(self.window(), self.table.current, self.table.units).open()
 
     def _take_figure(self, figure: str) -> None:
         self.figure = figure
@@ -147,6 +156,7 @@ class SheetBench(Bench):
             self.proofs.setVisible(proofs)
             self.views.show_value(self.view)
             self.figures.setVisible(finishing and self.view == "wall")
+            self.own_wall.setVisible(finishing and self.view == "wall")
             self._bar.adjustSize()
             picking = self.table.view.picking and finishing
             shape = Qt.CursorShape.CrossCursor if picking else Qt.CursorShape.ArrowCursor

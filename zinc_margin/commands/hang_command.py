@@ -1,0 +1,91 @@
+"""The command `hang`: a print on a photographed wall, at its true size, as a picture."""
+
+from __future__ import annotations
+
+import argparse
+from dataclasses import replace
+from pathlib import Path
+
+from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
+from zinc_margin.commands.decisions import declare as declare_decisions
+from zinc_margin.commands.units import units_of
+from zinc_margin.keeping.own_walls import OwnWall, OwnWalls
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.room_marks import RoomMarks, Spot, parse_apart, parse_spots
+from zinc_margin.measure.sizes import parse_size
+
+
+def declare_hang(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `hang`."""
+    declare_decisions(parser)
+    add = parser.add_argument
+    add("--room", metavar="FILE", help="photograph of the room")
+    add("--points", metavar="PLACES", help='two places on the wall, in pixels: "412,880 1630,884"')
+    add("--apart", metavar="LENGTH", help="how far these are apart on the wall: 240cm")
+    add("--corners", metavar="PLACES", help="four corners of anything rectangular on the wall")
+    add("--corners-size", metavar="SIZE", help="how large that is, instead of two points: 90x200cm")
+    add("--hang-at", metavar="PLACE", help="where the print's middle hangs, in pixels")
+    add("--wall", metavar="NAME", help="a wall that was kept, instead of the above")
+    add("--keep-wall", metavar="NAME", help="keep these marks under a name")
+    add("--out", metavar="FILE", required=True, help="picture to write (.png)")
+    add("--overwrite", action="store_true", help="replace FILE if it exists")
+    parser.set_defaults(run=_hang)
+
+
+def _hang(options: argparse.Namespace) -> int:
+    from zinc_margin.handoff.on_wall import hung_in, read_room, small_page, write_hung
+    from zinc_margin.photo.pixels import read_photo
+    from zinc_margin.plan.finish.small import small_plan
+    from zinc_margin.plan.finish.wall import hung_size
+
+    docket = docket_of(options)
+    wall = _kept(options.wall) if options.wall is not None else None
+    if wall is None and options.room is None:
+        raise BadRequest("Say which room it hangs in: --room FILE, or --wall NAME.")
+    room = read_room(wall.photo if wall is not None else Path(options.room))
+    if wall is not None:
+        marks, middle = wall.marks, wall.middle
+        if (marks.width, marks.height) != (room.marks.width, room.marks.height):
+            raise BadRequest(
+                f"{room.path.name} is not the photograph that was marked; mark it anew."
+            )
+    else:
+        marks, middle = _marked(options, room.marks), None
+    if options.hang_at is not None:
+        (middle,) = parse_spots(options.hang_at, 1)
+    photo = with_subject(read_photo(options.photo, page=docket.photo.page), options)
+    plan = checked_plan(photo.facts, docket, options)
+    small = small_plan(plan, min(4000, max(marks.width, marks.height)))
+    codes = hung_in(room.codes, marks, small_page(photo, small), plan, middle)
+    out = Path(options.out)
+    write_hung(out, codes, (photo.facts.path, room.path), options.overwrite)
+    if options.keep_wall is not None:
+        OwnWalls().keep(OwnWall(options.keep_wall, room.path.absolute(), marks, middle))
+    wide, high = hung_size(plan)
+    print(f"Written: {out}; {words.pair(wide, high, units_of(options))} hang there at true size.")
+    return 0
+
+
+def _kept(name: str) -> OwnWall:
+    wall = OwnWalls().find(name)
+    if wall is None:
+        known = ", ".join(one.name for one in OwnWalls().all) or "none is kept yet"
+        raise BadRequest(f"None of your walls is called “{name}”; there are: {known}.")
+    return wall
+
+
+def _marked(options: argparse.Namespace, marks: RoomMarks) -> RoomMarks:
+    unit = units_of(options)
+    if options.points is not None:
+        one, other = parse_spots(options.points, 2)
+        marks = replace(marks, points=(one, other))
+    if options.apart is not None:
+        marks = replace(marks, apart_mm=parse_apart(options.apart, unit))
+    if options.corners is not None:
+        a, b, c, d = parse_spots(options.corners, 4)
+        corners: tuple[Spot, Spot, Spot, Spot] = a, b, c, d
+        marks = replace(marks, corners=corners)
+    if options.corners_size is not None:
+        marks = replace(marks, sides=parse_size(options.corners_size, unit))
+    return marks

@@ -1,0 +1,138 @@
+"""A print on a person's own wall, as a picture for whoever is to choose."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+from zinc_margin.handoff.names import check_goal
+from zinc_margin.keeping.files import save_whole
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.room_marks import RoomMarks, Spot
+from zinc_margin.photo.colour import srgb
+from zinc_margin.photo.focal import focal_px
+from zinc_margin.photo.pixels import Photo, read_photo
+from zinc_margin.pixels.display import Screen
+from zinc_margin.pixels.hanging import hang
+from zinc_margin.pixels.sheets import page_of
+from zinc_margin.plan.finish.own_wall import hung, usual_middle, view_of
+from zinc_margin.plan.model import Plan
+
+
+@dataclass(frozen=True, eq=False)
+class Room:
+    """A photograph of a room.
+
+    Attributes
+    ----------
+    path : Path
+    codes : ndarray (H, W, 3), uint8
+        sRGB, upright.
+    marks : RoomMarks
+        Nothing is marked yet.
+    """
+
+    path: Path
+    codes: np.ndarray
+    marks: RoomMarks
+
+
+def read_room(path: Path) -> Room:
+    """Read a photograph of a room.
+
+    Parameters
+    ----------
+    path : Path
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    photo = read_photo(path, measured=False)
+    codes = shown(photo, photo.codes)
+    high, wide = codes.shape[:2]
+    return Room(path, codes, RoomMarks(wide, high, focal_px=focal_px(path, wide, high)))
+
+
+def shown(photo: Photo, codes: np.ndarray) -> np.ndarray:
+    """Return a photo's codes (H, W, C) in sRGB, (H, W, 3) uint8.
+
+    Parameters
+    ----------
+    photo : Photo
+        Whose colours they have.
+    codes : ndarray
+        (H, W, C), uint8 or uint16.
+    """
+    screen = Screen(photo.colour, codes.dtype).show(codes)
+    return np.ascontiguousarray(screen[..., 2::-1])
+
+
+def small_page(photo: Photo, small: Plan) -> np.ndarray:
+    """Render a plan's page for a screen, (H, W, 3) uint8, sRGB.
+
+    Parameters
+    ----------
+    photo : Photo
+    small : Plan
+        Made small.
+    """
+    page = page_of(photo, small)
+    high, wide, _ = page.shape
+    return shown(photo, page.region(0, 0, wide, high))
+
+
+def hung_in(
+    codes: np.ndarray, marks: RoomMarks, page: np.ndarray, plan: Plan, middle: Spot | None
+) -> np.ndarray:
+    """Hang a page in a room.
+
+    Parameters
+    ----------
+    codes : ndarray
+        The room's, (H, W, 3), uint8, sRGB.
+    marks : RoomMarks
+        On a picture of that size.
+    page : ndarray
+        (h, w, 3), uint8, sRGB.
+    plan : Plan
+    middle : Spot or None
+        Where the print's middle hangs, in pixels of the room.
+
+    Raises
+    ------
+    BadRequest
+        When the marks do not tell where.
+    """
+    view = view_of(marks)
+    at = usual_middle(view, marks) if middle is None else view.on_wall(middle)
+    return hang(codes, page, plan, hung(plan, view, at))
+
+
+def write_hung(path: Path, codes: np.ndarray, sources: tuple[Path, ...], overwrite: bool) -> None:
+    """Write a room with its print as PNG, whole or not at all; nothing else of the files goes in.
+
+    Parameters
+    ----------
+    path : Path
+    codes : ndarray
+        (H, W, 3), uint8, sRGB.
+    sources : tuple of Path
+        The photo's and the room's, which are never written to.
+    overwrite : bool
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    if path.suffix.lower() != ".png":
+        raise BadRequest(f"{path.name}: a picture of the wall is written as .png.")
+    for source in sources:
+        check_goal(source, path, overwrite)
+    held = io.BytesIO()
+    Image.fromarray(codes).save(held, "PNG", icc_profile=srgb().icc)
+    save_whole(path, held.getvalue())

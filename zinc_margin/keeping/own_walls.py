@@ -1,0 +1,117 @@
+"""A person's own walls: photographs of rooms, with what was marked on each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+from zinc_margin.keeping.own import OwnThings
+from zinc_margin.measure.lengths import plain_text
+from zinc_margin.measure.plain import Wrong, number, plain, size_from, text_from
+from zinc_margin.measure.room_marks import RoomMarks, Spot
+
+_MOST_PX = 10**6
+
+
+@dataclass(frozen=True)
+class OwnWall:
+    """A photograph of a room, and what is marked on it.
+
+    Attributes
+    ----------
+    name : str
+    photo : Path
+    marks : RoomMarks
+    middle : Spot or None
+        Where prints hang, in pixels of the photograph; None: nobody has moved one yet.
+    """
+
+    name: str
+    photo: Path
+    marks: RoomMarks
+    middle: Spot | None = None
+
+
+class OwnWalls(OwnThings[OwnWall]):
+    """Walls, each with its photograph's place and its marks."""
+
+    word = "wall"
+    most = 200
+
+    def keep(self, wall: OwnWall) -> None:
+        """Add a wall, or put it in the place of the one of that name.
+
+        Parameters
+        ----------
+        wall : OwnWall
+
+        Raises
+        ------
+        BadRequest, CannotDo
+        """
+        kept = replace(wall, name=self._named(wall.name, lambda _: False))
+        mine = self._name(kept)
+        self._change(lambda: (*(one for one in self.all if self._name(one) != mine), kept))
+
+    def find(self, name: str) -> OwnWall | None:
+        """Return the wall of a name; None where there is none.
+
+        Parameters
+        ----------
+        name : str
+        """
+        return next((one for one in self.all if self._name(one) == plain_text(name)), None)
+
+    @classmethod
+    def _read(cls, entry: Any) -> OwnWall:
+        points = _spots(entry.get("points"), 2)
+        corners = _spots(entry.get("corners"), 4)
+        sides, apart = entry.get("sides"), entry.get("apart_mm")
+        focal, middle = entry.get("focal_px"), _spots(entry.get("middle"), 1)
+        marks = RoomMarks(
+            int(number(1, _MOST_PX)(entry["width"])), int(number(1, _MOST_PX)(entry["height"])),
+            None if points is None else (points[0], points[1]),
+            None if apart is None else number(1, _MOST_PX)(apart),
+            None if corners is None else (corners[0], corners[1], corners[2], corners[3]),
+            None if sides is None else size_from(sides),
+            None if focal is None else float(number(1, _MOST_PX)(focal)),
+        )  # fmt: skip
+        return OwnWall(
+            text_from(entry["name"]), Path(text_from(entry["photo"])), marks,
+            None if middle is None else middle[0],
+        )  # fmt: skip
+
+    @classmethod
+    def _plain(cls, thing: OwnWall) -> Any:
+        marks = thing.marks
+        return {
+            "name": thing.name, "photo": str(thing.photo), "width": marks.width,
+            "height": marks.height, "points": _listed(marks.points),
+            "apart_mm": plain(marks.apart_mm), "corners": _listed(marks.corners),
+            "sides": plain(marks.sides),
+            "focal_px": None if marks.focal_px is None else round(marks.focal_px, 2),
+            "middle": None if thing.middle is None else _listed((thing.middle,)),
+        }  # fmt: skip
+
+    @classmethod
+    def _name(cls, thing: OwnWall) -> str:
+        return plain_text(thing.name)
+
+
+def _listed(spots: tuple[Spot, ...] | None) -> list[list[float]] | None:
+    return None if spots is None else [[round(x, 2), round(y, 2)] for x, y in spots]
+
+
+def _spots(raw: Any, count: int) -> tuple[Spot, ...] | None:
+    if raw is None:
+        return None
+    if not isinstance(raw, list) or len(raw) != count:
+        raise Wrong(f"does not have {count} places")
+    spots = []
+    for each in raw:
+        if not isinstance(each, list) or len(each) != 2:
+            raise Wrong("has a place without two numbers")
+        across, down = (float(number(-_MOST_PX, _MOST_PX)(side)) for side in each)
+        spots.append((across, down))
+    return tuple(spots)

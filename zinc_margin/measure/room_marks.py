@@ -1,0 +1,116 @@
+"""What is marked on a photograph of a room: two places, and perhaps a rectangle of its wall."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import parse_length
+from zinc_margin.measure.sizes import PrintSize
+
+Spot = tuple[float, float]
+"""Across and down, in pixels of the photograph."""
+
+
+@dataclass(frozen=True)
+class RoomMarks:
+    """Marks on a photograph of a room.
+
+    Attributes
+    ----------
+    width, height : int
+        The photograph's, in pixels.
+    points : (Spot, Spot) or None
+        Two places on the wall.
+    apart_mm : Fraction or None
+        How far they are apart.
+    corners : tuple of four Spot, or None
+        Of anything on the wall that is a rectangle, in any order; None: the wall is seen straight.
+    sides : PrintSize or None
+        How large that is, as it stands on the wall; it does instead of the two places.
+    focal_px : float or None
+        The camera's focal length in pixels, where the photograph tells it.
+    """
+
+    width: int
+    height: int
+    points: tuple[Spot, Spot] | None = None
+    apart_mm: Fraction | None = None
+    corners: tuple[Spot, Spot, Spot, Spot] | None = None
+    sides: PrintSize | None = None
+    focal_px: float | None = None
+
+    def scaled(self, by: float) -> RoomMarks:
+        """Return the same marks on the photograph made smaller or larger.
+
+        Parameters
+        ----------
+        by : float
+        """
+
+        def moved(spot: Spot) -> Spot:
+            # the middle of a pixel stays the middle
+            return (spot[0] + 0.5) * by - 0.5, (spot[1] + 0.5) * by - 0.5
+
+        points, corners = self.points, self.corners
+        return replace(
+            self, width=max(1, round(self.width * by)), height=max(1, round(self.height * by)),
+            points=None if points is None else (moved(points[0]), moved(points[1])),
+            corners=None if corners is None else (
+                moved(corners[0]), moved(corners[1]), moved(corners[2]), moved(corners[3])
+            ),
+            focal_px=None if self.focal_px is None else self.focal_px * by,
+        )  # fmt: skip
+
+    @property
+    def is_enough(self) -> bool:
+        """Whether they tell how large the wall is."""
+        by_points = self.points is not None and self.apart_mm is not None
+        return by_points or (self.corners is not None and self.sides is not None)
+
+
+def parse_spots(text: str, count: int) -> tuple[Spot, ...]:
+    """Read places in pixels: ``412,880 1630,884``.
+
+    Parameters
+    ----------
+    text : str
+    count : int
+        How many there must be.
+
+    Raises
+    ------
+    BadRequest
+    """
+    spots = []
+    for part in text.replace(";", " ").split():
+        numbers = part.split(",")
+        try:
+            across, down = (float(each) for each in numbers)
+        except ValueError:
+            raise BadRequest(
+                f"“{part}” is no place; type pixels across and down, such as 412,880."
+            ) from None
+        if not (math.isfinite(across) and math.isfinite(down)):
+            raise BadRequest(f"“{part}” is no place in a picture.")
+        spots.append((across, down))
+    if len(spots) != count:
+        raise BadRequest(f"{len(spots)} places are marked where {count} are needed: “{text}”.")
+    return tuple(spots)
+
+
+def parse_apart(text: str, default_unit: str) -> Fraction:
+    """Read how far two places are apart, 1 cm to 100 m.
+
+    Parameters
+    ----------
+    text : str
+    default_unit : str
+        The unit of a bare number, a key of `UNITS`.
+    """
+    apart = parse_length(text, default_unit)
+    if not 10 <= apart <= 100_000:
+        raise BadRequest(f"“{text}”: two places on a wall are 1 cm to 100 m apart.")
+    return apart
