@@ -14,7 +14,7 @@ from zinc_margin.desktop import print_dialog
 from zinc_margin.desktop.batch_dialog import BatchDialog
 from zinc_margin.desktop.margin.foot import Foot
 from zinc_margin.desktop.print_dialog import PrintDialog
-from zinc_margin.handoff import ipp
+from zinc_margin.handoff import ipp, queues
 from zinc_margin.handoff.queues import Medium, Queue
 from zinc_margin.measure.errors import Cancelled, CannotDo
 
@@ -120,6 +120,28 @@ def test_what_was_made_is_told_in_the_photo_line_and_forgotten(opened, tmp_path,
     settled(opened)
     assert not body._made.isVisible() and "1 print is forgotten" in opened.message.label.text()
     assert opened.making.written.path.exists()
+
+
+def test_blank_edges_are_taken_from_a_printer_that_told_them(opened, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    monkeypatch.setattr(ipp, "absent", lambda: None)
+    monkeypatch.setattr(queues, "queues", lambda: (DESK,))
+    monkeypatch.setattr(queues, "find_queue", lambda name: DESK)
+    type_into(opened.margin.bodies["size"].print_size, "29.7x21cm")
+    opened.table.decide("size", maker="desk")
+    QTest.keyClick(opened, Qt.Key.Key_6)
+    settled(opened)
+    body = opened.margin.bodies["finish"]
+    assert body.edges_of.isVisible() and body.edges_of.currentText().startswith("as usual")
+    choose(body.edges_of, "ask this system")
+    until(lambda: body.edges_of.findText("told by Desk by the window") >= 0)
+    assert "1 printer told its papers" in opened.message.label.text()
+    choose(body.edges_of, "told by Desk")
+    settled(opened)
+    assert opened.table.current.docket.finish.printer == "desk"
+    assert opened.table.current.plan().maker.edges == (F("3.4"), F("6.35"), F("3.4"), F("6.35"))
+    choose(body.edges_of, "as usual")
+    assert opened.table.current.docket.finish.printer is None
 
 
 # the batch in the window

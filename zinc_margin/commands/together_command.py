@@ -121,10 +121,11 @@ def _to_file(
     photos: list[Photo], sheets: tuple[SharedSheet, ...], options: argparse.Namespace,
     cancel: Event,
 ) -> int:  # fmt: skip
-    from zinc_margin.handoff.shared_files import make_together
+    from zinc_margin.handoff.shared_files import make_together, note_prints
 
     out = Path(options.out)
     result = make_together(photos, sheets, out, options.overwrite, progress_line(), cancel)
+    note_prints(sheets, out.name)
     for each in result:
         print(
             f"Written: {each.path}, {words.size_in_bytes(each.bytes)}, in "

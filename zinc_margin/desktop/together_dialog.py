@@ -19,7 +19,7 @@ from zinc_margin.desktop.work import Job
 from zinc_margin.docket.typed import parse_grid
 from zinc_margin.handoff import ipp
 from zinc_margin.handoff.make import Written
-from zinc_margin.handoff.shared_files import make_together
+from zinc_margin.handoff.shared_files import make_together, note_prints
 from zinc_margin.handoff.to_paper import sheets_to_print
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
@@ -304,7 +304,9 @@ class TogetherDialog(PageDialog):
             sheets = sheets_of(asked, laying, places)
             # only the one file that was named has been asked about
             over = len(sheets) == 1 or path.suffix.lower() == ".pdf"
-            return make_together(photos, sheets, path, over, None, job.cancel)
+            result = make_together(photos, sheets, path, over, None, job.cancel)
+            note_prints(sheets, path.name)
+            return result
 
         self.lane.run(work, lambda _: self.accept(), self._failed)
 

@@ -180,6 +180,7 @@ class Window(QMainWindow):
             print_it=self.print_it,
             made_before=self._made_before,
             forget_made=self._forget_made,
+            ask_printers=self._ask_printers,
             show_folder=self._show_folder,
             choose_folder=self._choose_folder,
             show_place=self._show_place,
@@ -353,6 +354,16 @@ class Window(QMainWindow):
         self.reading.run(
             lambda job: made.told(made.search(digest=digest)), tell, lambda why: tell(str(why))
         )
+
+    def _ask_printers(self, then: Callable[[], object]) -> None:
+        from zinc_margin.handoff.queues import ask_all
+
+        def done(count: int) -> None:
+            told = "1 printer told its" if count == 1 else f"{count or 'No'} printers told their"
+            self.message.say(f"{told} papers and blank edges.")
+            then()
+
+        self.reading.run(lambda job: ask_all(), done, lambda why: self.message.say(str(why)))
 
     def _forget_made(self) -> None:
         def done(count: int) -> None:

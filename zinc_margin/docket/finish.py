@@ -177,4 +177,8 @@ class FinishLine(Line):
         length(500), "unprintable edge of each piece", nothing="the device's",
         key="unprintable_mm", option="unprintable-edge",
     )  # fmt: skip
+    printer: str | None = said(
+        text(), "printer of this system whose blank edges count, as it told them",
+        nothing="the device's usual ones", option="edges-of",
+    )  # fmt: skip
     join_mm: Fraction = said(length(1000), "overlap of the pieces", Fraction(10), option="join")

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 from urllib.parse import quote
 
 from zinc_margin.handoff import ipp
+from zinc_margin.keeping.own_printers import OwnPrinters
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
+from zinc_margin.measure.printer_papers import PrinterPapers
 from zinc_margin.measure.sizes import PrintSize, catalogue
 
 _QUEUE = [
@@ -256,6 +259,35 @@ def medium_for(
             not each.is_as_large(*page), each.width_mm * each.height_mm, sum(each.edges_mm),
         ),
     )  # fmt: skip
+
+
+def ask_all() -> int:
+    """Ask every printer of this system for its papers, remember them, and return how many told.
+
+    Raises
+    ------
+    CannotDo
+        When the printing system does not answer.
+    """
+    count = 0
+    for queue in queues():
+        with suppress(ZincError):  # one that is gone in between says nothing
+            told = find_queue(queue.name)
+            remember(told)
+            count += bool(told.media)
+    return count
+
+
+def remember(queue: Queue) -> None:
+    """Keep what a printer told of its papers, for plans; where that cannot be, it is asked anew.
+
+    Parameters
+    ----------
+    queue : Queue
+    """
+    papers = tuple((each.width_mm, each.height_mm, each.edges_mm) for each in queue.media)
+    with suppress(ZincError):
+        OwnPrinters().keep(PrinterPapers(queue.name, queue.title, papers))
 
 
 def papers_of(queue: Queue) -> str:

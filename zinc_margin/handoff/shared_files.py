@@ -9,7 +9,7 @@ from functools import partial
 from pathlib import Path
 from threading import Event
 
-from zinc_margin.handoff import names
+from zinc_margin.handoff import made, names
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole
@@ -81,6 +81,19 @@ def make_together(
         write = partial(_write, plan=plan, sheet=each, share=share, cancel=cancel)
         written.append(made_whole(photos[0], plan, goal, overwrite, write))
     return written
+
+
+def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
+    """Keep that prints were made on sheets with others; copies of one are one.
+
+    Parameters
+    ----------
+    sheets : sequence of SharedSheet
+    where : str
+        The file's name, or the printer's.
+    """
+    for plan in {id(cell.plan): cell.plan for sheet in sheets for cell in sheet.cells}.values():
+        made.note(plan.facts, plan, None, f"on a sheet with others, {where}")
 
 
 def _write(

@@ -15,7 +15,7 @@ from zinc_margin.handoff import made
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.printing import Wish, beyond_edges, follow, laid_on, page_size, submit
 from zinc_margin.handoff.queues import Medium, Queue, medium_for
-from zinc_margin.handoff.shared_files import make_together
+from zinc_margin.handoff.shared_files import make_together, note_prints
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo
@@ -179,9 +179,12 @@ def sheets_to_print(read: Callable[[], Sequence[Photo]], sheets: Sequence[Shared
             for each in sheets for cell in each.cells
         )  # fmt: skip
 
+    def note(printer: str) -> None:
+        note_prints(sheets, printer)
+
     count = sum(len(sheet.cells) for sheet in sheets)
     on = "a sheet" if len(sheets) == 1 else f"{len(sheets)} sheets"
-    return ToPrint(f"{count} prints on {on}", size, lost, make, lambda printer: None)
+    return ToPrint(f"{count} prints on {on}", size, lost, make, note)
 
 
 def chosen_medium(

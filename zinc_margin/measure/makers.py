@@ -30,6 +30,8 @@ class Maker:
         How it prints: a key of the processes.
     edges : tuple of four Fraction, or None
         Top, right, bottom and left of a sheet that a device cannot print on, in mm.
+    edges_by : str
+        The printer that told them; empty for a device's usual ones.
     setting : tuple of str
         What its driver has to be told so that sizes stay true.
     papers : tuple of str
@@ -63,6 +65,7 @@ class Maker:
     size: Way | None = None
     most_px: int | None = None
     most_bytes: int | None = None
+    edges_by: str = ""
 
     @property
     def for_screen(self) -> bool:

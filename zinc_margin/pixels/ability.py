@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from importlib.util import find_spec
 
+from zinc_margin.keeping.own_printers import OwnPrinters
+from zinc_margin.measure.printer_papers import PrinterPapers
 from zinc_margin.plan.model import Machine
 
 _absent: list[str | None] = []
+_printers: dict[tuple[str, int], tuple[PrinterPapers, ...]] = {}
 
 
 def absent() -> str | None:
@@ -30,4 +33,17 @@ def tell_absent(why: str | None) -> None:
 
 def this_machine() -> Machine:
     """Return what this machine can do, as far as it is known by now."""
-    return Machine(absent())
+    return Machine(absent(), _asked_printers())
+
+
+def _asked_printers() -> tuple[PrinterPapers, ...]:
+    """Return the printers that were asked once; their file is read when it has changed."""
+    path = OwnPrinters.usual_file()
+    try:
+        key = str(path), path.stat().st_mtime_ns
+    except OSError:
+        return ()
+    if key not in _printers:
+        _printers.clear()
+        _printers[key] = OwnPrinters(path).all
+    return _printers[key]

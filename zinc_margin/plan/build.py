@@ -16,6 +16,7 @@ from zinc_margin.plan.file.file import file_part
 from zinc_margin.plan.file.file_notes import file_notes
 from zinc_margin.plan.finish.finish import finish_part
 from zinc_margin.plan.finish.finish_notes import finish_notes
+from zinc_margin.plan.finish.told_edges import as_told
 from zinc_margin.plan.model import Machine, Plan
 from zinc_margin.plan.photo.photo import photo_part
 from zinc_margin.plan.photo.photo_notes import photo_notes
@@ -60,6 +61,9 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     sized = size_part(whole.size, tied)
     cropped = crop_part(whole.crop, tied, sized, facts.subject)
     resampled = pixels_part(whole.pixels, facts, photo, sized, cropped, machine)
+    picture = resampled.pixels.width, resampled.pixels.height
+    maker = as_told(whole.finish, sized.maker, machine, sized.size, picture)
+    sized = replace(sized, maker=maker)
     sharpen, grain = sharpen_part(whole.sharpen, photo, sized, resampled)
     sheet, pieces = finish_part(whole.finish, facts, sized, resampled, tied.watermark)
     file = file_part(whole.file, facts, photo, resampled, sharpen, sheet, pieces)

@@ -14,6 +14,7 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
 from zinc_margin.facts.said import Said
 from zinc_margin.measure.makers import Maker
+from zinc_margin.measure.printer_papers import PrinterPapers
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.finish.page import Page, Piece, Pieces, Sheet
@@ -47,9 +48,12 @@ class Machine:
     ----------
     without_networks : str or None
         Why what was learned cannot run here; None where it can.
+    printers : tuple of PrinterPapers
+        What the system's printers told, as far as they were asked.
     """
 
     without_networks: str | None = None
+    printers: tuple[PrinterPapers, ...] = ()
 
 
 @dataclass(frozen=True)

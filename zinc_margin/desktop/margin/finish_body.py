@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from fractions import Fraction
 
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.body import Body
-from zinc_margin.desktop.parts import Field, Link, Switch, row, stacked, text
+from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
 from zinc_margin.docket.finish import FinishLine, Margins, parse_margins
 from zinc_margin.docket.typed import parse_key_line, parse_pieces
+from zinc_margin.handoff import ipp
 from zinc_margin.measure import words
 from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.tones import EDGE, parse_tone, parse_tone_or_edge, tone_name
+from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.finish.captions import FIELDS
 from zinc_margin.plan.finish.room import scales_on, side_mm
 from zinc_margin.plan.model import Plan
@@ -25,6 +28,8 @@ from zinc_margin.plan.model import Plan
 _FOOT_HEAVIER = Fraction(4, 9)
 """Where a picture lies in its room when the paper below it is a quarter more than above."""
 
+_ASK = "\nask"
+"""No printer is called so."""
 _YES_NO = (("no", "no"), ("yes", "yes"))
 
 
@@ -48,11 +53,14 @@ class FinishBody(Body):
         )
         self.caption = Field("Caption", self._text("caption"), 188, f"Filled: {fields}")
         self.foot = Field("Footer", self._text("footer"), 188, f"Filled: {fields}")
+        self._known: list[tuple[str, str]] = []
         self.caption.literal = self.foot.literal = True
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border, self.border_hint))
         self._scales = self._held(row("Picture", self.scales))
         self._lies = self._held(row("Placed", self.lies))
+        self.edges_of = Choice("Blank edges", (), self._take_printer, 188)
+        self._edges_of = self._held(row("Blank edges", self.edges_of))
         self.column.addLayout(row("Caption", self.caption))
         self.column.addLayout(row("Footer", self.foot))
         self._links = {
@@ -163,6 +171,7 @@ class FinishBody(Body):
         self.lies.show_value(place if line.place_x == Fraction(1, 2) and place else "")
         self.caption.show_value(line.caption or "")
         self.foot.show_value(line.footer or "")
+        self._list_printers(line, plan)
         self.tone.show_value(tone_name(line.tone))
         self.line_.show_value(_key_line(line, units))
         self.edition.show_value(line.edition or "")
@@ -268,6 +277,34 @@ class FinishBody(Body):
 
     def _take_pieces(self, typed: str) -> None:
         self.decide(**(parse_pieces(typed) if typed else {"pieces": None, "roll_mm": None}))
+
+    def _list_printers(self, line: FinishLine, plan: Plan) -> None:
+        """Offer the printers that told which edges they leave blank; all were asked once."""
+        known = [("", "as usual for such a device")]
+        known += [(one.name, f"told by {one.title}") for one in plan.machine.printers]
+        if line.printer and line.printer not in dict(known):
+            known.append((line.printer, f"{line.printer}, not asked here"))
+        if ipp.absent() is None:
+            known.append((_ASK, "ask this system's printers …"))
+        if known != self._known:
+            self._known = known
+            self.edges_of.clear()
+            for key, shown in known:
+                self.edges_of.addItem(shown, key)
+        self.edges_of.show_value(line.printer or "")
+        self._edges_of.setVisible(plan.maker.edges is not None and len(known) > 1)
+
+    def _take_printer(self, key: str) -> None:
+        if key == _ASK:
+            self.edges_of.show_value(self._line().printer or "")
+            self.acts.ask_printers(self._asked)
+            return
+        self.decide(printer=key or None)
+
+    def _asked(self) -> None:
+        one = self.table.current
+        if one is not None:
+            self._list_printers(one.docket.finish, replace(one.plan(), machine=this_machine()))
 
     def _take_edge(self, typed: str) -> None:
         self.decide(edge_mm=nothing_or(typed, self._unit()) if typed else None)

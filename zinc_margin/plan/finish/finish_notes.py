@@ -63,7 +63,8 @@ def _edges(plan: Plan) -> Iterator[Note]:
             plan.docket, sheet=taken.paper, scales=True, margins=taken.edges, make_up=False
         )
         remedies = (Remedy("survives-whole", scaled, {"size_mm": taken.kept_mm}),)
-    values = {"maker": plan.maker.name, "lost_mm": taken.lost_mm}
+    maker = plan.maker
+    values = {"maker": maker.name, "told_by": maker.edges_by, "lost_mm": taken.lost_mm}
     yield Note("unprintable-edge", "finish", values, remedies, grave=True)
 
 

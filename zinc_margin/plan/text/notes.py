@@ -242,8 +242,9 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     ),
     "sharpening-bound": _sharpening_bound,
     "unprintable-edge": lambda values, units: (
-        f"The {values['maker']} cannot print to the edge of the paper; this much of the picture "
-        f"is lost: {sides_words(values['lost_mm'], units)}."
+        f"{values['told_by'] or 'The ' + values['maker']} cannot print to the edge of the paper"
+        f"{', as it told' if values['told_by'] else ''}; this much of the picture is lost: "
+        f"{sides_words(values['lost_mm'], units)}."
     ),
     "own-edge": _own_edge,
     "off-canvas": lambda values, units: (

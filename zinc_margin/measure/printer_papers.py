@@ -1,0 +1,53 @@
+"""What a printer of this system told of its papers: which edges it leaves blank on each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+Four = tuple[Fraction, Fraction, Fraction, Fraction]
+"""Top, right, bottom, left, in mm."""
+_NEAR_MM = Fraction(1, 2)
+
+
+@dataclass(frozen=True)
+class PrinterPapers:
+    """A printer's papers.
+
+    Attributes
+    ----------
+    name, title : str
+        As the system calls it, and as people do.
+    papers : tuple of (Fraction, Fraction, Four)
+        Width and height in mm, and the edges that are left blank.
+    """
+
+    name: str
+    title: str
+    papers: tuple[tuple[Fraction, Fraction, Four], ...]
+
+    def edges_on(self, width_mm: Fraction, height_mm: Fraction) -> Four | None:
+        """Return the edges of a paper as it lies; None where it has none of that size.
+
+        Where it is taken borderless, too, the edges count that are not.
+
+        Parameters
+        ----------
+        width_mm, height_mm : Fraction
+        """
+        found: Four | None = None
+        for wide, high, edges in self.papers:
+            if _near(wide, width_mm) and _near(high, height_mm):
+                lying = edges
+            elif _near(wide, height_mm) and _near(high, width_mm):
+                top, right, bottom, left = edges  # its top lies at the page's side
+                lying = (left, top, right, bottom)
+            else:
+                continue
+            if found is None or sum(lying) > sum(found):
+                found = lying
+        return found
+
+
+def _near(one: Fraction, other: Fraction) -> bool:
+    return abs(one - other) <= _NEAR_MM
