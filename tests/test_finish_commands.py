@@ -109,7 +109,7 @@ def test_prints_are_asked_for_in_a_sentence(jpeg, tmp_path, capsys):
     assert code == 0 and told.startswith("7 prints on 2 sheets of 21 × 29.7 cm")
     assert len(pypdfium2.PdfDocument(tmp_path / "s.pdf")) == 2
     code, told, _ = run(capsys, "made", "s.pdf")
-    assert code == 0 and told.count("on a sheet with others, s.pdf") == 3  # copies are one
+    assert code == 0 and told.count("printed on a sheet with others, s.pdf") == 3  # copies are one
     for wrong, said in (
         (("--prints", "two 9x13"), "what the prints lie on"),
         (("--prints", "oven.tif: two 9x13 on A4"), "none of the photos"),

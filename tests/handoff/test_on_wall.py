@@ -93,6 +93,10 @@ def test_what_it_says_is_written_whole(wall, jpeg, tmp_path, capsys, monkeypatch
         == 0
     )
     assert again.read_bytes() == out.read_bytes()
+    capsys.readouterr()
+    more = ["--wall", "the hall", "--overwrite", "--json", "--out", str(again)]
+    assert main(["hang", str(jpeg), "--size", "60x40cm", *more]) == 0
+    assert json.loads(capsys.readouterr().out)["hung_mm"] == [600, 400]
     for wrong, said in (
         ([*line, "--out", str(tmp_path / "x.png")], "Mark two places"),
         ([*line, *marked, "--out", str(tmp_path / "x.jpg")], "written as .png"),

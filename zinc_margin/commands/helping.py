@@ -16,6 +16,7 @@ COMMON = frozenset((
     "--overwrite", "--docket", "--units", "--json", "--quiet", "--help",
 ))  # fmt: skip
 """Options that `make --help` shows; the others come with `--help all`."""
+_RARE = frozenset(("--find-subject", "--docket-version", "--save-docket"))
 _MANY = 40
 """A command of more options than this shows the common ones first."""
 EXAMPLES: dict[str, tuple[str, ...]] = {
@@ -39,6 +40,17 @@ EXAMPLES: dict[str, tuple[str, ...]] = {
         "zinc-margin batch photos/ --preset 'Album print, 15 × 10 cm' --out prints/",
         "zinc-margin batch *.tif --out prints/ --against lab:NAME",
     ),
+    "together": (
+        "zinc-margin together photo.jpg --prints 'two 13x18, eight passport, on A4' --out p.pdf",
+        "zinc-margin together *.jpg --prints 'three 20x30' --sheet '61 cm roll' --out roll.tif",
+    ),
+    "hang": (
+        "zinc-margin hang photo.jpg --size 90x60cm --room hall.jpg --points '412,880 1630,884' "
+        "--apart 240cm --out hung.png",
+        "zinc-margin hang photo.jpg --size 90x60cm --wall hall --out hung.png",
+    ),
+    "print": ("zinc-margin print photo.jpg --size A4 --fit border --on PRINTER",),
+    "strip": ("zinc-margin strip photo.jpg --size 70x50cm --strengths 50,100,150 --out strip.tif",),
     "ladder": ("zinc-margin ladder photo.jpg --by lab",),
     "needs": ("zinc-margin needs 70x50cm --distance 80cm",),
     "completion": (
@@ -101,7 +113,7 @@ class Parser(argparse.ArgumentParser):
         """Return examples, what it does, and its options."""
         shown = self.options
         many = len(shown) > _MANY and not self.everything
-        hidden = [one for one in shown if many and COMMON.isdisjoint(one.option_strings)]
+        hidden = [one for one in shown if many and self._is_rare(one)]
         before = [one.help for one in hidden]
         for one in hidden:
             one.help = argparse.SUPPRESS
@@ -115,6 +127,13 @@ class Parser(argparse.ArgumentParser):
         head = f"examples:\n{examples}\n" if examples else ""
         tail = f"\n{len(hidden)} more options: {self.prog} --help all\n" if hidden else ""
         return head + text + tail
+
+    def _is_rare(self, option: argparse.Action) -> bool:
+        """Tell whether an option waits for `--help all`: a command's own ones never do."""
+        of_lines = option not in self._optionals._group_actions
+        return not COMMON.intersection(option.option_strings) and (
+            of_lines or not _RARE.isdisjoint(option.option_strings)
+        )
 
     def _short_usage(self) -> str:
         asked = [

@@ -55,9 +55,9 @@ def declare_print(parser: argparse.ArgumentParser) -> None:
     parser.set_defaults(run=_print)
 
 
-def declare_choice(parser: argparse.ArgumentParser) -> None:
+def declare_choice(group: argparse._ActionsContainer) -> None:
     """Declare what is chosen of what a printer offers."""
-    add = parser.add_argument
+    add = group.add_argument
     add("--paper-size", metavar="SIZE", help="paper; else the smallest on which the page lies")
     add("--borderless", action="store_true", help="only papers printed on to their edges")
     add("--paper-kind", metavar="KIND", help="kind of paper, in the printer's words")

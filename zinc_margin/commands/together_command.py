@@ -58,7 +58,7 @@ def declare_together(parser: argparse.ArgumentParser) -> None:
     units.declare(parser)
     paper = parser.add_argument_group("instead of a file")
     paper.add_argument("--on", dest="queue", metavar="PRINTER", help="printer of this system")
-    declare_choice(parser)
+    declare_choice(paper)
     parser.set_defaults(run=run)
 
 

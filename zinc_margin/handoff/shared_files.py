@@ -93,7 +93,7 @@ def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
         The file's name, or the printer's.
     """
     for plan in {id(cell.plan): cell.plan for sheet in sheets for cell in sheet.cells}.values():
-        made.note(plan.facts, plan, None, f"on a sheet with others, {where}")
+        made.note(plan.facts, plan, None, f"a sheet with others, {where}")
 
 
 def _write(
