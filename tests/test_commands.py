@@ -460,6 +460,8 @@ def test_strips(run, jpeg, tmp_path):
         "strip", jpeg, "--size", "12x8cm", "--papers", "gloss,cotton", "--out", tmp_path / "s.png"
     )
     assert code == 0 and "gloss, cotton rag" in said
+    code, said, err = run("strip", jpeg, "--size", "12x8cm", "--json", "--out", tmp_path / "j.png")
+    assert code == 0 and len(json.loads(said)["labels"]) == 5
     for words, told in (
         (("--at", "2,0"), "0 to 1"),
         (("--strengths", "50,900"), "0 to 300"),

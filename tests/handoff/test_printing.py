@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import shutil
 import socket
@@ -304,8 +305,22 @@ def test_a_queue_tells_its_papers_and_edges(on_system, capsys):
     assert "there are: kiln" in capsys.readouterr().err
 
 
+def until_empty(pages, seconds=30):
+    """Let a print that nobody follows arrive, and put it away."""
+    end = time.monotonic() + seconds
+    while not list(pages.glob("*.pdf")) and time.monotonic() < end:
+        time.sleep(0.1)
+    time.sleep(0.5)
+    for page in pages.glob("*.pdf"):
+        page.unlink()
+
+
 def test_a_print_arrives_at_its_true_size(on_system, jpeg, capsys):
     line = ["print", str(jpeg), "--size", "15x10cm", "--on", "kiln", "--paper-size", "A4"]
+    assert main([*line, "--json", "--no-wait"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert told["printer"] == "kiln" and told["paper"] == "A4" and told["job"] > 0
+    until_empty(on_system)
     assert main(line) == 0, capsys.readouterr().err
     said = capsys.readouterr().out
     assert "not scaled" in said and said.rstrip().endswith("Printed.")

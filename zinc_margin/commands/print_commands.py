@@ -225,9 +225,17 @@ def _sent(
     queue: Queue, pdf: Path, title: str, medium: Medium, choice: Choice,
     options: argparse.Namespace, cancel: Event,
 ) -> int:  # fmt: skip
-    print(f"On {queue.title}, {medium.name}, {_edges(medium)}; not scaled.", flush=True)
-    tell = None if options.no_wait else lambda sentence: print(sentence, flush=True)
-    number = print_pdf(queue, pdf, title, medium, choice, tell, cancel)
-    if options.no_wait:
+    def say(sentence: str) -> None:
+        if not getattr(options, "json", False):
+            print(sentence, flush=True)
+
+    say(f"On {queue.title}, {medium.name}, {_edges(medium)}; not scaled.")
+    number = print_pdf(queue, pdf, title, medium, choice, None if options.no_wait else say, cancel)
+    if getattr(options, "json", False):
+        print_json({
+            "schema": SCHEMA, "printer": queue.name, "job": number, "paper": medium.name,
+            "edges_mm": [float(edge) for edge in medium.edges_mm], "followed": not options.no_wait,
+        })  # fmt: skip
+    elif options.no_wait:
         print(f"Handed over as job {number}.")
     return 0

@@ -6,9 +6,11 @@ import argparse
 from fractions import Fraction
 from pathlib import Path
 
+from zinc_margin.commands.as_json import SCHEMA
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.decisions import docket_of, numbers, with_subject
 from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import checked
 from zinc_margin.measure.errors import BadRequest
@@ -64,5 +66,10 @@ def _strip(options: argparse.Namespace) -> int:
     )
     with interruptible() as cancel:
         out = write_strip(Path(options.out), photo, laid, False, progress_line(), cancel)
+    if options.json:
+        print_json(
+            {"schema": SCHEMA, "file": str(out), "title": laid.title, "labels": list(laid.labels)}
+        )
+        return 0
     print(f"{laid.title}\n{', '.join(laid.labels)}\nWritten: {out}")
     return 0
