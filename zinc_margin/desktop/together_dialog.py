@@ -89,9 +89,21 @@ class TogetherDialog(PageDialog):
         self.gap = Field("Between them", self._again, 64)
         self.border.show_value("10 mm")
         self.gap.show_value("5 mm")
-        self.captions = Switch("Names", (("yes", "below"), ("no", "none")), self._name)
-        self.turns = Switch("Turn", (("yes", "to save paper"), ("no", "never")), self._turn)
-        self.marks = Switch("Crop marks", (("yes", "yes"), ("no", "no")), self._mark)
+        self.captions = Switch(
+            "Names",
+            (("yes", "below"), ("no", "none")),
+            lambda key: self._switched(self.captions, key),
+        )
+        self.turns = Switch(
+            "Turn",
+            (("yes", "to save paper"), ("no", "never")),
+            lambda key: self._switched(self.turns, key),
+        )
+        self.marks = Switch(
+            "Crop marks",
+            (("yes", "yes"), ("no", "no")),
+            lambda key: self._switched(self.marks, key),
+        )
         self.told = text(_HAND, soft=True)
         self.number = text("", wrap=False)
         self.back = Link("previous", lambda: self.page.turn_page(-1), "Page Up")
@@ -129,16 +141,8 @@ class TogetherDialog(PageDialog):
         self.of.setEnabled(key == "sizes")
         self._quietly()
 
-    def _name(self, key: str) -> None:
-        self.captions.show_value(key)
-        self._quietly()
-
-    def _turn(self, key: str) -> None:
-        self.turns.show_value(key)
-        self._quietly()
-
-    def _mark(self, key: str) -> None:
-        self.marks.show_value(key)
+    def _switched(self, switch: Switch, key: str) -> None:
+        switch.show_value(key)
         self._quietly()
 
     def _take_photo(self, key: str) -> None:

@@ -130,6 +130,21 @@ class OwnThings(Generic[Thing]):
         """
         self._change(lambda: (one for one in self.all if self._name(one) != plain_text(name)))
 
+    def find(self, name: str) -> Thing | None:
+        """Return the one of a name; None where there is none.
+
+        Parameters
+        ----------
+        name : str
+        """
+        wanted = plain_text(name)
+        return next((one for one in self.all if self._name(one) == wanted), None)
+
+    def _put(self, thing: Thing) -> None:
+        """Add one, or put it in the place of the one of its name."""
+        mine = self._name(thing)
+        self._change(lambda: (*(one for one in self.all if self._name(one) != mine), thing))
+
     def _change(self, changed: Callable[[], Iterable[Thing]]) -> None:
         """Read what is there now, change that, and write it, with nobody else between.
 
@@ -342,18 +357,7 @@ class OwnPapers(OwnThings[OwnPaper]):
         def shipped(name: str) -> bool:
             return name == SCREEN or any(known.name == name for known in papers())
 
-        name = plain_text(self._named(paper.name, shipped))
-        kept = replace(paper, name=name)
-        self._change(lambda: (*(one for one in self.all if one.name != name), kept))
-
-    def find(self, name: str) -> OwnPaper | None:
-        """Return the paper of a name; None where there is none.
-
-        Parameters
-        ----------
-        name : str
-        """
-        return next((one for one in self.all if one.name == plain_text(name)), None)
+        self._put(replace(paper, name=plain_text(self._named(paper.name, shipped))))
 
     @classmethod
     def _read(cls, entry: Any) -> OwnPaper:

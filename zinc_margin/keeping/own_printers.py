@@ -6,6 +6,7 @@ from fractions import Fraction
 from typing import Any
 
 from zinc_margin.keeping.own import OwnThings
+from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.plain import Wrong, number, plain, text_from
 from zinc_margin.measure.printer_papers import PrinterPapers
 
@@ -29,18 +30,8 @@ class OwnPrinters(OwnThings[PrinterPapers]):
         ------
         BadRequest, CannotDo
         """
-        if self.find(printer.name) == printer:
-            return
-        self._change(lambda: (*(one for one in self.all if one.name != printer.name), printer))
-
-    def find(self, name: str) -> PrinterPapers | None:
-        """Return the printer of a name; None where it was not asked yet.
-
-        Parameters
-        ----------
-        name : str
-        """
-        return next((one for one in self.all if one.name == name), None)
+        if self.find(printer.name) != printer:
+            self._put(printer)
 
     @classmethod
     def _read(cls, entry: Any) -> PrinterPapers:
@@ -60,4 +51,4 @@ class OwnPrinters(OwnThings[PrinterPapers]):
 
     @classmethod
     def _name(cls, thing: PrinterPapers) -> str:
-        return thing.name
+        return plain_text(thing.name)

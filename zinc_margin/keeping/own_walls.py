@@ -50,18 +50,7 @@ class OwnWalls(OwnThings[OwnWall]):
         ------
         BadRequest, CannotDo
         """
-        kept = replace(wall, name=self._named(wall.name, lambda _: False))
-        mine = self._name(kept)
-        self._change(lambda: (*(one for one in self.all if self._name(one) != mine), kept))
-
-    def find(self, name: str) -> OwnWall | None:
-        """Return the wall of a name; None where there is none.
-
-        Parameters
-        ----------
-        name : str
-        """
-        return next((one for one in self.all if self._name(one) == plain_text(name)), None)
+        self._put(replace(wall, name=self._named(wall.name, lambda _: False)))
 
     @classmethod
     def _read(cls, entry: Any) -> OwnWall:
