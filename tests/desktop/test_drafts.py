@@ -190,7 +190,7 @@ def test_taking_a_photo_out_leaves_its_file_to_be_made(opened, jpeg):
 
 def test_closing_a_batch_asks_once(opened, monkeypatch, jpeg):
     slowly(monkeypatch)
-    opened.show_run()
+    opened.dialogs.show_batch()
     (dialog,) = opened.findChildren(BatchDialog)
     dialog.start.click()
     until(lambda: any(item.state == "making" for item in dialog.items))
@@ -202,7 +202,7 @@ def test_closing_a_batch_asks_once(opened, monkeypatch, jpeg):
 
 def test_closing_the_window_stops_its_batch(opened, monkeypatch, jpeg):
     slowly(monkeypatch)
-    opened.show_run()
+    opened.dialogs.show_batch()
     (dialog,) = opened.findChildren(BatchDialog)
     dialog.start.click()
     until(lambda: any(item.state == "making" for item in dialog.items))

@@ -29,6 +29,7 @@ from zinc_margin.desktop import keys, theme
 from zinc_margin.desktop.benches import Asks, Benches
 from zinc_margin.desktop.clipboard import Clipboard
 from zinc_margin.desktop.demo_lane import DemoLane
+from zinc_margin.desktop.dialogs import Dialogs
 from zinc_margin.desktop.drafts import Drafts
 from zinc_margin.desktop.events import (
     ActiveChanged,
@@ -47,8 +48,6 @@ from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.bodies import SizeBody
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.margin.crop_body import CropBody
-from zinc_margin.desktop.margin.file_body import FileBody
-from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.message import Message
 from zinc_margin.desktop.opening import Opening
 from zinc_margin.desktop.rack import Rack
@@ -60,7 +59,6 @@ from zinc_margin.desktop.words_row import Calls, WordsRow
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import racks
 from zinc_margin.docket.docket import LINES
-from zinc_margin.handoff import made
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
@@ -95,6 +93,7 @@ class Window(QMainWindow):
         if self.remembered.units is not None:
             self.table.use_units(self.remembered.units)
         self.reading, self.rendering = Lane(keeps_all=True), Lane()
+        self.dialogs = Dialogs(self)
         self.goals = GoalNames(self.reading, lambda: self._soon.start())
         self.drafts = Drafts(
             self, self.table, lambda why: self.message.say(why),
@@ -177,21 +176,21 @@ class Window(QMainWindow):
         return Actions(
             make=self.make,
             stop=self.stop_making,
-            print_it=self.print_it,
-            made_before=self._made_before,
-            forget_made=self._forget_made,
-            ask_printers=self._ask_printers,
+            print_it=self.dialogs.print_it,
+            made_before=self.dialogs.made_before,
+            forget_made=self.dialogs.forget_made,
+            ask_printers=self.dialogs.ask_printers,
             show_folder=self._show_folder,
             choose_folder=self._choose_folder,
             show_place=self._show_place,
             ask_for_page=self.opening.ask_for_page,
             begin_crop=self.begin_crop,
             find_subject=self.find_subject,
-            make_strip=self.make_strip,
-            lay_together=self.lay_together,
-            show_batch=self.show_run,
-            show_presets=self.show_presets,
-            send=self.send_written,
+            make_strip=self.dialogs.make_strip,
+            lay_together=self.dialogs.lay_together,
+            show_batch=self.dialogs.show_batch,
+            show_presets=self.dialogs.show_presets,
+            send=self.dialogs.send_written,
             goal=self.goals.path,
             say=lambda why: self.message.say(why) if why else None,
             explain=lambda line: self.guidance.explain(line),
@@ -206,8 +205,8 @@ class Window(QMainWindow):
             recent=lambda: self.remembered.recent,
             open_one=lambda name: self.open_photos([name]),
             forget_recent=self.forget_recent,
-            presets=self.show_presets,
-            batch=self.show_run,
+            presets=self.dialogs.show_presets,
+            batch=self.dialogs.show_batch,
             undo=self.table.undo,
             redo=self.table.redo,
             dim=self.use_dim,
@@ -251,8 +250,8 @@ class Window(QMainWindow):
             ("Ctrl+Return", self.make),
             ("Ctrl+S", self.keep_dockets),
             ("Ctrl+Shift+S", self.ask_for_rack_file),
-            ("Ctrl+R", self.show_run),
-            ("Ctrl+P", self.print_it),
+            ("Ctrl+R", self.dialogs.show_batch),
+            ("Ctrl+P", self.dialogs.print_it),
             ("Esc", self.stop_making),
             ("Ctrl+Z", self.table.undo),
             ("Ctrl+Shift+Z", self.table.redo),
@@ -324,81 +323,6 @@ class Window(QMainWindow):
     def close_photo(self) -> None:
         if self.table.current is not None:
             self.table.close(self.table.active)
-
-    def show_run(self) -> None:
-        """Show the batch: every open photo, to be made."""
-        from zinc_margin.desktop.batch_dialog import BatchDialog
-
-        if self.table.prints:
-            BatchDialog(self, self.table.prints, self.table.write_version, self.table.units).open()
-
-    def show_presets(self) -> None:
-        """Show the presets."""
-        from zinc_margin.desktop.preset_dialog import PresetDialog
-
-        dialog = PresetDialog(self, self.table)
-        body = self.margin.bodies["file"]
-        assert isinstance(body, FileBody)
-        dialog.finished.connect(lambda _: body.list_standing())
-        dialog.open()
-
-    def print_it(self) -> None:
-        """Print the photo that is worked on, on a printer of this system."""
-        from zinc_margin.desktop.print_dialog import PrintDialog, to_print
-
-        one = self.table.current
-        if one is not None:
-            PrintDialog(self, to_print(one), self.table.units, one.facts.path).open()
-
-    def _made_before(self, digest: str, tell: Callable[[str], None]) -> None:
-        self.reading.run(
-            lambda job: made.told(made.search(digest=digest)), tell, lambda why: tell(str(why))
-        )
-
-    def _ask_printers(self, then: Callable[[], object]) -> None:
-        from zinc_margin.handoff.queues import ask_all
-
-        def done(count: int) -> None:
-            told = "1 printer told its" if count == 1 else f"{count or 'No'} printers told their"
-            self.message.say(f"{told} papers and blank edges.")
-            then()
-
-        self.reading.run(lambda job: ask_all(), done, lambda why: self.message.say(str(why)))
-
-    def _forget_made(self) -> None:
-        def done(count: int) -> None:
-            self.message.say(
-                f"{count} print{' is' if count == 1 else 's are'} forgotten; the files stay."
-            )
-
-        self.reading.run(lambda job: made.forget(), done, lambda why: self.message.say(str(why)))
-
-    def send_written(self) -> None:
-        """Hand the file that was made last over to a lab."""
-        from zinc_margin.desktop.send_dialog import SendDialog
-        from zinc_margin.handoff.order import Line
-
-        written = self.making.written
-        if written is not None and written.path.is_file():
-            size = written.plan.size
-            SendDialog(self, [Line(written.path, size)], self.table.units).open()
-
-    def lay_together(self) -> None:
-        """Show the photos of the rack on one sheet, to be written."""
-        from zinc_margin.desktop.together_dialog import TogetherDialog
-
-        if self.table.prints:
-            TogetherDialog(self, self.table.prints, self.table.units).open()
-
-    def make_strip(self) -> None:
-        """Lay a test strip out, and write it where the person says."""
-        from zinc_margin.desktop.strip_dialog import StripDialog
-
-        one = self.table.current
-        if one is not None and one.photo is not None:
-            sharpen = self.margin.bodies["sharpen"]
-            assert isinstance(sharpen, SharpenBody)
-            StripDialog(self, one, self.benches.loupe.strip_places(one), sharpen.ask_which).open()
 
     def find_subject(self, tell: Callable[[Found | None], None]) -> None:
         """Look for the subject of the photo that is worked on."""

@@ -1,0 +1,113 @@
+"""The dialogs that the window opens, each loaded when it is first asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from zinc_margin.desktop.margin.file_body import FileBody
+from zinc_margin.desktop.margin.sharpen_body import SharpenBody
+from zinc_margin.handoff import made
+
+if TYPE_CHECKING:
+    from zinc_margin.desktop.window import Window
+
+
+class Dialogs:
+    """Opens them over the window, for the photo that is worked on or for all.
+
+    Parameters
+    ----------
+    window : Window
+        Its parts are looked up when a dialog is opened.
+    """
+
+    def __init__(self, window: Window) -> None:
+        self._window, self._table = window, window.table
+
+    def show_batch(self) -> None:
+        """Show the batch: every open photo, to be made."""
+        from zinc_margin.desktop.batch_dialog import BatchDialog
+
+        if self._table.prints:
+            BatchDialog(
+                self._window, self._table.prints, self._table.write_version, self._table.units
+            ).open()
+
+    def show_presets(self) -> None:
+        """Show the presets."""
+        from zinc_margin.desktop.preset_dialog import PresetDialog
+
+        dialog = PresetDialog(self._window, self._table)
+        body = self._window.margin.bodies["file"]
+        assert isinstance(body, FileBody)
+        dialog.finished.connect(lambda _: body.list_standing())
+        dialog.open()
+
+    def print_it(self) -> None:
+        """Print the photo that is worked on, on a printer of this system."""
+        from zinc_margin.desktop.print_dialog import PrintDialog, to_print
+
+        one = self._table.current
+        if one is not None:
+            PrintDialog(self._window, to_print(one), self._table.units, one.facts.path).open()
+
+    def made_before(self, digest: str, tell: Callable[[str], None]) -> None:
+        """Tell what was made of the photo with this digest."""
+        self._window.reading.run(
+            lambda job: made.told(made.search(digest=digest)), tell, lambda why: tell(str(why))
+        )
+
+    def ask_printers(self, then: Callable[[], object]) -> None:
+        """Ask every printer of this system for its papers, and call `then`."""
+        from zinc_margin.handoff.queues import ask_all
+
+        def done(count: int) -> None:
+            told = "1 printer told its" if count == 1 else f"{count or 'No'} printers told their"
+            self._window.message.say(f"{told} papers and blank edges.")
+            then()
+
+        self._window.reading.run(
+            lambda job: ask_all(), done, lambda why: self._window.message.say(str(why))
+        )
+
+    def forget_made(self) -> None:
+        """Forget all that was made."""
+
+        def done(count: int) -> None:
+            self._window.message.say(
+                f"{count} print{' is' if count == 1 else 's are'} forgotten; the files stay."
+            )
+
+        self._window.reading.run(
+            lambda job: made.forget(), done, lambda why: self._window.message.say(str(why))
+        )
+
+    def send_written(self) -> None:
+        """Hand the file that was made last over to a lab."""
+        from zinc_margin.desktop.send_dialog import SendDialog
+        from zinc_margin.handoff.order import Line
+
+        written = self._window.making.written
+        if written is not None and written.path.is_file():
+            size = written.plan.size
+            SendDialog(self._window, [Line(written.path, size)], self._table.units).open()
+
+    def lay_together(self) -> None:
+        """Show the photos of the rack on one sheet, to be written."""
+        from zinc_margin.desktop.together_dialog import TogetherDialog
+
+        if self._table.prints:
+            TogetherDialog(self._window, self._table.prints, self._table.units).open()
+
+    def make_strip(self) -> None:
+        """Lay a test strip out, and write it where the person says."""
+        from zinc_margin.desktop.strip_dialog import StripDialog
+
+        one = self._table.current
+        if one is not None and one.photo is not None:
+            sharpen = self._window.margin.bodies["sharpen"]
+            assert isinstance(sharpen, SharpenBody)
+            StripDialog(
+                self._window, one, self._window.benches.loupe.strip_places(one), sharpen.ask_which
+            ).open()
