@@ -173,6 +173,22 @@ class Blocks(nn.Module):
         return F.pixel_shuffle(last(x), 2), x
 
 
+class Surfaces(nn.Module):
+    """A faithful enlargement and noise (N, 1, H, W) in, the texture that it lacks out.
+
+    Works at half the resolution on interleaved planes.
+    """
+
+    def __init__(self, width: int, depth: int) -> None:
+        super().__init__()
+        self.chain = _chain(4 + 4, width, depth, 4, first=5)
+
+    def forward(self, plane: torch.Tensor, noise: torch.Tensor) -> torch.Tensor:
+        """Return what is to be added."""
+        given = torch.cat([F.pixel_unshuffle(plane - 0.5, 2), F.pixel_unshuffle(noise, 2)], 1)
+        return F.pixel_shuffle(self.chain(given), 2)
+
+
 SEEN = 48  # planes that `blocks` tells `mended`
 
 NETS = {
@@ -182,4 +198,5 @@ NETS = {
     "fine": lambda: Twice(48, 9),
     "mended": lambda: Repaired(32, 8, SEEN, steps=6),
     "letters": lambda: Twice(32, 5),
+    "surfaces": lambda: Surfaces(32, 7),
 }

@@ -122,9 +122,14 @@ def test_what_was_made_is_told_in_the_photo_line_and_forgotten(opened, tmp_path,
     assert opened.making.written.path.exists()
 
 
-def test_blank_edges_are_taken_from_a_printer_that_told_them(opened, tmp_path, monkeypatch):
+@pytest.fixture
+def cups(monkeypatch, tmp_path):
+    """A printing service that is there before the window is."""
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     monkeypatch.setattr(ipp, "absent", lambda: None)
+
+
+def test_blank_edges_are_taken_from_a_printer_that_told_them(cups, opened, monkeypatch):
     monkeypatch.setattr(queues, "queues", lambda: (DESK,))
     monkeypatch.setattr(queues, "find_queue", lambda name: DESK)
     type_into(opened.margin.bodies["size"].print_size, "29.7x21cm")

@@ -13,7 +13,7 @@ from zinc_margin.handoff import queues
 from zinc_margin.keeping.own_printers import OwnPrinters
 from zinc_margin.measure.printer_papers import PrinterPapers
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.pixels.ability import this_machine
+from zinc_margin.pixels.ability import forget_printers, this_machine
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.model import Machine
 from zinc_margin.plan.text.notes import note_text
@@ -84,6 +84,7 @@ def test_what_printers_told_is_remembered(tmp_path, monkeypatch, capsys):
     monkeypatch.setattr(queues, "find_queue", lambda name: queue)
     assert queues.ask_all() == 1
     OwnPrinters().path.write_text('{"zinc_margin_printers": 1, "printers": [{"name": 3}]}')
+    forget_printers()
     assert this_machine().printers == () and "printer 1" in OwnPrinters().broken[0]
     OwnPrinters().path.unlink()
     queues.remember(queue)

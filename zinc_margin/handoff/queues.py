@@ -16,6 +16,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.measure.printer_papers import PrinterPapers
 from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.pixels.ability import forget_printers
 
 _QUEUE = [
     "printer-name", "printer-info", "printer-state", "printer-state-reasons",
@@ -288,6 +289,7 @@ def remember(queue: Queue) -> None:
     papers = tuple((each.width_mm, each.height_mm, each.edges_mm) for each in queue.media)
     with suppress(ZincError):
         OwnPrinters().keep(PrinterPapers(queue.name, queue.title, papers))
+        forget_printers()
 
 
 def papers_of(queue: Queue) -> str:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from importlib.util import find_spec
+from pathlib import Path
 
 from zinc_margin.keeping.own_printers import OwnPrinters
 from zinc_margin.measure.printer_papers import PrinterPapers
 from zinc_margin.plan.model import Machine
 
 _absent: list[str | None] = []
-_printers: dict[tuple[str, int], tuple[PrinterPapers, ...]] = {}
+_printers: dict[Path, tuple[PrinterPapers, ...]] = {}
 
 
 def absent() -> str | None:
@@ -37,13 +38,13 @@ def this_machine() -> Machine:
 
 
 def _asked_printers() -> tuple[PrinterPapers, ...]:
-    """Return the printers that were asked once; their file is read when it has changed."""
+    """Return the printers that were asked once; their file is read once, as plans are instant."""
     path = OwnPrinters.usual_file()
-    try:
-        key = str(path), path.stat().st_mtime_ns
-    except OSError:
-        return ()
-    if key not in _printers:
-        _printers.clear()
-        _printers[key] = OwnPrinters(path).all
-    return _printers[key]
+    if path not in _printers:
+        _printers[path] = OwnPrinters(path).all
+    return _printers[path]
+
+
+def forget_printers() -> None:
+    """Read anew what printers told: one of them was asked."""
+    _printers.clear()

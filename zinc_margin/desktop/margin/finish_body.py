@@ -54,6 +54,7 @@ class FinishBody(Body):
         self.caption = Field("Caption", self._text("caption"), 188, f"Filled: {fields}")
         self.foot = Field("Footer", self._text("footer"), 188, f"Filled: {fields}")
         self._known: list[tuple[str, str]] = []
+        self._can_ask = ipp.absent() is None  # looked up once: a refresh touches no disk
         self.caption.literal = self.foot.literal = True
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border, self.border_hint))
@@ -284,7 +285,7 @@ class FinishBody(Body):
         known += [(one.name, f"told by {one.title}") for one in plan.machine.printers]
         if line.printer and line.printer not in dict(known):
             known.append((line.printer, f"{line.printer}, not asked here"))
-        if ipp.absent() is None:
+        if self._can_ask:
             known.append((_ASK, "ask this system's printers …"))
         if known != self._known:
             self._known = known

@@ -1,0 +1,192 @@
+"""Train `surfaces`: what enlarging by two leaves calm gets the texture of photographs again.
+
+    python -m training.surfaces --minutes 60
+
+It sees a picture that was enlarged faithfully and a plane of noise, and gives what is to be added.
+Nothing can tell it which leaf was where; asked for the least error it would add nothing. So it is
+asked for local statistics: in every octave band, in four directions, the energy about each place
+is to be the photograph's; a small judge of patches, trained against it, tells noise from texture;
+and what is coarser than an octave and a half under the finest stays as it was.
+
+References
+----------
+E. P. Simoncelli, J. Portilla (1998): texture by the energy of oriented bands.
+P. Isola et al. (2017): a judge that sees patches alone. T. Miyato et al. (2018): its norms.
+"""
+
+from __future__ import annotations
+
+import argparse
+import math
+import time
+from pathlib import Path
+
+import numpy as np
+import torch
+from torch import nn
+from torch.nn import functional as F
+from torch.nn.utils.parametrizations import spectral_norm
+
+from training.damage import blur, halve, lanczos_twice, pressed
+from training.drawings import drawing, grating
+from training.learner import Learner
+from training.pictures import gathered
+from training.train import Patches, _ready
+
+COUNT, SIDE = 8, 48  # patches in a step, and their side before enlarging
+RIM = 10
+TOP_RATE = 1.2e-3
+LAST_SHARE = 0.02
+FLOOR = (1.3 / 255) ** 2  # energy of a band that nobody sees
+BANDS = ((0.0, 0.6), (0.6, 1.2), (1.2, 2.4), (2.4, 4.8))  # blurs between which a band lies
+WEIGHTS = (1.0, 1.0, 0.6, 0.4)
+ABOUT = 8  # px, how far a place reaches
+JUDGED_FROM = 0.08  # of the time
+JUDGED = 0.012
+REPAIRED = 0.5  # of the batches
+
+
+class Judge(nn.Module):
+    """How much like a photograph's the finest detail of every patch of 23 px looks."""
+
+    def __init__(self, width: int = 32) -> None:
+        super().__init__()
+
+        def layer(inputs: int, outputs: int, step: int) -> nn.Module:
+            return spectral_norm(nn.Conv2d(inputs, outputs, 4 if step == 2 else 3, step, 1))
+
+        self.layers = nn.ModuleList((
+            layer(2, width, 2), layer(width, 2 * width, 2), layer(2 * width, 2 * width, 1),
+            layer(2 * width, 1, 1),
+        ))  # fmt: skip
+
+    def forward(self, picture: torch.Tensor, faithful: torch.Tensor) -> torch.Tensor:
+        """Return its verdicts on a picture, beside what it was made from."""
+        x = torch.cat([8 * (picture - blur(picture, 2.4)), 2 * (faithful - 0.5)], 1)
+        for layer in self.layers[:-1]:
+            x = F.leaky_relu(layer(x), 0.2)
+        return self.layers[-1](x)
+
+
+def energies(planes: torch.Tensor) -> list[torch.Tensor]:
+    """Local energy of every octave band in four directions, (N, 4, H, W) each."""
+    blurred = {sigma: blur(planes, sigma) for sigma in {s for band in BANDS for s in band}}
+    found = []
+    for fine, coarse in BANDS:
+        band = blurred[fine] - blurred[coarse]
+        step = 1 if coarse < 1 else 2 if coarse < 2 else 4
+        moved = [
+            torch.roll(band, shift, dims=(2, 3))
+            for shift in ((0, step), (step, 0), (step, step), (step, -step))
+        ]
+        parts = torch.cat([band - other for other in moved], 1) * 0.7
+        found.append(F.avg_pool2d(parts[..., RIM:-RIM, RIM:-RIM] ** 2, ABOUT, ABOUT // 2))
+    return found
+
+
+def unlike(made: torch.Tensor, truth: torch.Tensor) -> torch.Tensor:
+    """Return by how much local energies differ, in logarithms."""
+    total = made.new_zeros(())
+    for weight, ours, theirs in zip(WEIGHTS, energies(made), energies(truth), strict=True):
+        off = torch.log((ours + FLOOR) / (theirs + FLOOR))
+        total = total + weight * torch.sqrt(off**2 + 1e-3).mean()
+    return total
+
+
+def faithful(
+    random: np.random.Generator, patches: Patches, nets: dict[str, nn.Module]
+) -> tuple[torch.Tensor, torch.Tensor]:
+    """Return pictures (N, 1, 2S, 2S) as they are enlarged faithfully, and as they were."""
+
+    def one() -> np.ndarray:
+        which = random.random()
+        if which < 0.04:
+            return drawing(random, 2 * SIDE)
+        return grating(random, 2 * SIDE) if which < 0.08 else patches.one(2 * SIDE)
+
+    high = torch.from_numpy(np.stack([one() for _ in range(COUNT)]))[:, None]
+    low = halve(high, "bicubic" if random.random() < 0.7 else "area").clamp(0, 1)
+    with torch.no_grad():
+        if random.random() < REPAIRED:
+            hurt, strengths = pressed(random, low)
+            change, seen = nets["blocks"](hurt, strengths)
+            low = hurt + change
+            added = nets["mended"](low, seen)
+        else:
+            added = nets["twice"](low)
+    return lanczos_twice(low) + added, high
+
+
+def train(minutes: float, work: Path, seed: int) -> None:
+    """Train for `minutes` of processor time on top of any checkpoint in `work`."""
+    random = np.random.default_rng(seed + int(time.time()) % 100000)
+    torch.manual_seed(seed)
+    patches = Patches(gathered(work), random, as_errors_lie=True)
+    learner = Learner("surfaces", work, TOP_RATE, onward=False)
+    nets = {name: _ready(name, work) for name in ("blocks", "mended", "twice")}
+    judge = Judge()
+    ruler = torch.optim.AdamW(judge.parameters(), lr=4e-4, betas=(0.5, 0.99), weight_decay=0)
+    kept = work / "judge.pt"
+    if kept.exists():
+        judge.load_state_dict(torch.load(kept, weights_only=False))
+    running, saved = time.process_time(), learner.spent
+    told = np.zeros(5)
+    while learner.spent < minutes * 60:
+        done = learner.spent / (minutes * 60)
+        share = LAST_SHARE + (1 - LAST_SHARE) * 0.5 * (1 + math.cos(math.pi * done))
+        calm, truth = faithful(random, patches, nets)
+        noise = torch.randn_like(calm)
+        made = calm + learner.net(calm, noise)
+        bands = unlike(made, truth)
+        near = (blur(made, 1.6) - blur(truth, 1.6))[..., RIM:-RIM, RIM:-RIM]
+        off = (made - truth)[..., RIM:-RIM, RIM:-RIM]
+        loss = bands + 0.04 * torch.log((near**2).mean((1, 2, 3)) + 1e-6).mean()
+        loss = loss + 0.06 * torch.log((off**2).mean((1, 2, 3)) + 1e-6).mean()
+        judged = done > JUDGED_FROM
+        if judged:
+            judge.requires_grad_(False)
+            verdict = judge(made, calm)[..., 3:-3, 3:-3]
+            loss = loss - JUDGED * 10 * verdict.mean()
+            judge.requires_grad_(True)
+        learner.net.zero_grad(set_to_none=True)
+        loss.backward()
+        learner.step(share)
+        if judged or done > JUDGED_FROM / 2:
+            true, false = (judge(each.detach(), calm)[..., 3:-3, 3:-3] for each in (truth, made))
+            against = F.relu(1 - true).mean() + F.relu(1 + false).mean()
+            ruler.zero_grad(set_to_none=True)
+            against.backward()
+            ruler.step()
+            told[4] += float(against.detach())
+        with torch.no_grad():
+            before = (calm - truth)[..., RIM:-RIM, RIM:-RIM]
+            lost = 10 * torch.log10((off**2).mean((1, 2, 3)) / (before**2).mean((1, 2, 3)))
+            plain = float(unlike(calm, truth)) if learner.steps % 10 == 0 else 0.0
+            told[:4] += float(bands.detach()), plain, float(lost.mean()), 1
+        now = time.process_time()
+        learner.spent += (now - running) / torch.get_num_threads()
+        running = now
+        if learner.steps % 100 == 0:
+            count = told[3]
+            print(
+                f"surfaces {learner.steps} {learner.spent / 60:.1f} min  unlike "
+                f"{told[0] / count:.3f} (faithful {told[1] * 10 / count:.3f})  "
+                f"lost {told[2] / count:.2f} dB  judge {told[4] / count:.2f}",
+                flush=True,
+            )
+            told[:] = 0
+        if learner.spent - saved > 120 or learner.spent >= minutes * 60:
+            saved = learner.spent
+            learner.keep()
+            torch.save(judge.state_dict(), kept)
+
+
+if __name__ == "__main__":
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--minutes", type=float, default=60.0)
+    parser.add_argument("--work", type=Path, default=Path("training/work"))
+    parser.add_argument("--threads", type=int, default=2)
+    parser.add_argument("--seed", type=int, default=11)
+    given = parser.parse_args()
+    torch.set_num_threads(given.threads)
+    train(given.minutes, given.work, given.seed)
