@@ -217,7 +217,7 @@ def printer(tmp_path_factory):
     kept = [
         subprocess.Popen(
             [tools["ippeveprinter"], "-p", str(to), "-f", "application/pdf", "-k", "-d", str(pages),
-             "-n", "localhost", "-s", "10,5", "Kiln"],
+             "-n", "localhost", "-s", "60,60", "Kiln"],
             stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
         ),
         subprocess.Popen(
@@ -348,8 +348,10 @@ def test_blank_edges_that_would_take_of_the_picture_are_refused(on_system, jpeg,
     assert main(line) == 2
     assert "would lie on edges that kiln leaves blank on A4" in capsys.readouterr().err
     assert list(on_system.iterdir()) == []
-    assert main([*line, "--anyway"]) == 0
-    assert main([*line, "--fit", "border", "--border", "12mm"]) == 0
+    # what is printed nobody has to wait for here
+    assert main([*line, "--anyway", "--no-wait"]) == 0
+    assert main([*line, "--fit", "border", "--border", "12mm", "--no-wait"]) == 0
+    until_empty(on_system)
 
 
 def test_a_print_that_the_system_cannot_make_ready_ends_in_a_sentence(monkeypatch):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from functools import cache
 
 import numpy as np
 import pytest
@@ -21,6 +22,7 @@ from zinc_margin.pixels.paper_page import codes, drawn
 PPI = 600
 
 
+@cache
 def scanned(sigma_mm: float, turn: float = 2.0, metal: bool = True, seed: int = 1) -> np.ndarray:
     """A print of the page with dot noise, on the glass of a scanner: values (H, W), 0 to 255."""
     rng = np.random.default_rng(seed)

@@ -14,6 +14,7 @@ from zinc_margin.docket.file import GoalProfile
 from zinc_margin.docket.finish import FinishLine
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.sizes import parse_size
+from zinc_margin.measure.ways import Way
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.places import same_part
 from zinc_margin.plan.file.colours import goal_colours, is_srgb, profile_name
@@ -23,6 +24,7 @@ from zinc_margin.plan.finish.shares import face_on_page, print_on_page, seen_of_
 from zinc_margin.plan.sharpen.strip import MOST_PLACES, looked_right, places_to_test, usual_places
 from zinc_margin.plan.size.grade import GRADES, grade_for
 from zinc_margin.plan.size.suits import judged
+from zinc_margin.plan.text.skipped import skipped_words
 
 CAMERA = facts_of(6000, 4000, measured=Measured(0.2))
 
@@ -88,6 +90,15 @@ def test_too_few_pixels_are_left_made_or_enlarged_as_the_terms_say(what, aside_c
     made, aside = judged(facts_of(900, 600), kept, Terms(too_small=what))
     assert (aside.code if aside else None) == aside_code
     assert made.pixels.choice == (choice or "keep")
+
+
+@pytest.mark.parametrize(("wide", "aside_code"), [(1800, None), (1100, None), (900, "too-small")])
+def test_for_a_screen_its_own_pixels_count_and_no_ppi(wide, aside_code):
+    mail = docket_of(size={"size": None, "way": Way("long-edge-px", (Fraction(1600),))})
+    _, aside = judged(facts_of(wide, wide * 2 // 3), mail, Terms(too_small="skip"))
+    assert (aside.code if aside else None) == aside_code
+    if aside:
+        assert skipped_words(aside) == "too small: it has 56 % of the pixels along a side"
 
 
 # a byte limit

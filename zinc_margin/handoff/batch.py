@@ -334,11 +334,10 @@ def _key_of(item: Item) -> str:
 
 
 def _came_to(plan: Plan) -> str:
-    page = plan.page
-    return (
-        f"{words.pair(plan.size.width_mm, plan.size.height_mm, 'cm')}, {page.width} × "
-        f"{page.height} px, {plan.grade}"
-    )
+    page = f"{plan.page.width} × {plan.page.height} px, {plan.grade}"
+    if plan.maker.for_screen:  # a screen is no matter of centimetres
+        return page
+    return f"{words.pair(plan.size.width_mm, plan.size.height_mm, 'cm')}, {page}"
 
 
 def _journal_of(path: Path) -> dict[str, _Entry]:

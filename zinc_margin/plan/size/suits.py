@@ -11,6 +11,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.build import ABLE, plan
 from zinc_margin.plan.model import Machine, Plan
+from zinc_margin.plan.size.grade import FEW
 
 
 @dataclass(frozen=True)
@@ -67,10 +68,23 @@ def judged(
         return planned_print, Skipped(
             "trimmed", {"share": planned_print.trimmed_share, "most": float(most)}
         )
-    if planned_print.effective_ppi < planned_print.floor_ppi:
+    if _too_small(planned_print):
         if preset.too_small == "skip":
-            return planned_print, Skipped("too-small", {"ppi": planned_print.effective_ppi})
+            return planned_print, Skipped("too-small", _how_small(planned_print))
         if preset.too_small == "enlarge":
             pixels = replace(docket.pixels, choice="resample")
             planned_print = plan(facts, replace(docket, pixels=pixels), machine)
     return planned_print, None
+
+
+def _too_small(plan: Plan) -> bool:
+    """Tell whether a photo is under the floor; on a screen, ppi say nothing: its grade does."""
+    if plan.maker.for_screen:
+        return plan.grade == FEW
+    return plan.effective_ppi < plan.floor_ppi
+
+
+def _how_small(plan: Plan) -> dict[str, Any]:
+    if plan.maker.for_screen:
+        return {"share": float(plan.effective_ppi / plan.target_ppi)}
+    return {"ppi": plan.effective_ppi}

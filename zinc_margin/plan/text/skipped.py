@@ -16,4 +16,6 @@ def skipped_words(why: Skipped) -> str:
     values = why.values
     if why.code == "trimmed":
         return f"would lose {words.share(values['share'])}, more than {words.share(values['most'])}"
+    if "share" in values:
+        return f"too small: it has {words.share(values['share'])} of the pixels along a side"
     return f"too small: {words.ppi(values['ppi'])} ppi before enlarging"
