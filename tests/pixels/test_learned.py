@@ -272,6 +272,39 @@ def test_tiles_of_what_is_mended_meet_without_a_seam(zoom):
     assert difference.max() < 257 / 4  # of a step of 8 bits
 
 
+def colour_of(codes):
+    """Red and blue against lightness."""
+    planes = codes.astype(float) / np.iinfo(codes.dtype).max
+    light = planes @ (0.299, 0.587, 0.114)
+    return np.stack([planes[..., 0] - light, planes[..., 2] - light])
+
+
+def repaired(codes):
+    return enlarged(codes, 1, choice="keep", method=None, clean=Fraction(86))
+
+
+def test_colour_bleeds_less_over_hard_edges():
+    y, x = np.mgrid[:256, :256]
+    # glazed tiles: every colour has a lightness of its own
+    tiles = np.array([[150, 60, 40], [40, 70, 110], [200, 190, 160], [60, 110, 80]], np.uint8)
+    goal = tiles[((x + y // 3) // 37 + 2 * (y // 41)) % 4]
+    soft = np.stack([ndimage.gaussian_filter(goal[..., c].astype(float), 0.6) for c in range(3)], 2)
+    goal = np.rint(soft).astype(np.uint8)
+    jpeg = as_jpeg(goal, 40)
+    truth, before, after = (colour_of(each) for each in (goal, jpeg, repaired(jpeg)))
+    edge = ndimage.gaussian_gradient_magnitude(goal.mean(axis=2), 1.0) > 12
+    off = [np.abs(each - truth)[:, edge].mean() for each in (before, after)]
+    assert edge.mean() > 0.02 and off[1] < 0.75 * off[0]
+
+
+def test_lightness_alone_tints_nothing():
+    """Lettering on grey paper: colour is led by lightness, and there is none to be led."""
+    goal = np.repeat(text_picture()[..., :1], 3, axis=2) // 2 + 60
+    jpeg = as_jpeg(np.ascontiguousarray(goal), 40)
+    tint = np.abs(colour_of(repaired(jpeg)))
+    assert tint.max() < 0.012 and tint.mean() < 0.002  # what eight bits leave
+
+
 def test_mending_and_doubling_at_once_is_one_after_the_other_but_for_what_is_told(monkeypatch):
     asked = {"clean": Fraction(60), "dehalo": Fraction(40), "method": "ai"}
     monkeypatch.setattr(nets, "_TIMES_ASKED", {})

@@ -13,6 +13,9 @@ from zinc_margin.plan.pixels.repair import NOISE_FULL
 
 _STEP, _SEAM = 0.012, 0.016
 """Seams of a colour difference, 0 to 1, at full strength: at half the size, and what is finer."""
+_MOST_BLED, _BLEEDS = 0.1, 0.3
+"""What a colour difference takes back of its edges, 0 to 1, at most; and the strength of cleaning
+from which it does so whole."""
 _WINDOW, _FLAT = 5, np.float32(1e-4)
 """Pixels of a window at half the size, and the variance of lightness that counts as none."""
 _ENOUGH = 0.012
@@ -97,7 +100,19 @@ class Repaired(Tiled):
         half += _seams(half, led, _STEP * self._jpeg)
         loud = (2 * NOISE_FULL * self._noise) ** 2 + (_SEAM * self._jpeg) ** 2
         rest *= rest**2 / (rest**2 + np.float32(loud))
-        return np.asarray(_between(half) + rest)
+        return np.asarray(_between(half) + rest + self._edges(half, light, led))
+
+    def _edges(self, half: np.ndarray, light: np.ndarray, led: np.ndarray) -> np.ndarray:
+        """Return what a colour difference at half its size (h, w) lacks at full size, by lightness.
+
+        Coded at half its size or coarser, colour bleeds over hard edges of lightness. Where both
+        go together close by, the difference follows the mended lightness in its finest octave.
+        """
+        slope, _ = _lines(half, led)
+        finest = light - _between(led)
+        change = _between(_mean(slope)) * finest
+        change /= 1 + (change / np.float32(_MOST_BLED)) ** 4
+        return np.asarray(change * np.float32(min(1.0, max(self._jpeg, self._noise) / _BLEEDS)))
 
 
 class RepairedTwice(Repaired):
@@ -162,15 +177,23 @@ def _seams(colour: np.ndarray, led: np.ndarray, step: float) -> np.ndarray:
     step : float
         Of a seam, over 0; larger ones are the picture's own.
     """
+    slope, start = _lines(colour, led)
+    change = _mean(slope) * led + _mean(start) - colour
+    return np.asarray(change / (1 + (change / np.float32(max(step, 1e-6))) ** 4))
+
+
+def _lines(colour: np.ndarray, led: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Return slope and start of the line on which colour goes with lightness about each place."""
+    light, tint = _mean(led), _mean(colour)
+    slope = (_mean(led * colour) - light * tint) / (_mean(led * led) - light * light + _FLAT)
+    return slope, tint - slope * light
+
+
+def _mean(plane: np.ndarray) -> np.ndarray:
+    """Return the mean over a window about each place."""
     from scipy import ndimage
 
-    def mean(plane: np.ndarray) -> np.ndarray:
-        return np.asarray(ndimage.uniform_filter(plane, _WINDOW, mode="nearest"))
-
-    light, tint = mean(led), mean(colour)
-    slope = (mean(led * colour) - light * tint) / (mean(led * led) - light * light + _FLAT)
-    change = mean(slope) * led + mean(tint - slope * light) - colour
-    return np.asarray(change / (1 + (change / np.float32(max(step, 1e-6))) ** 4))
+    return np.asarray(ndimage.uniform_filter(plane, _WINDOW, mode="nearest"))
 
 
 def _between(half: np.ndarray) -> np.ndarray:
