@@ -133,7 +133,7 @@ def test_a_standing_docket_is_laid_on_the_whole_rack_and_undone(opened, tmp_path
     Image.fromarray(scene(300, 200)).save(tmp_path / "reeds.png")
     opened.open_photos([tmp_path / "reeds.png"])
     settled(opened)
-    opened.show_presets()
+    opened.dialogs.show_presets()
     (dialog,) = opened.findChildren(PresetDialog)
     (at,) = (n for n, each in enumerate(dialog.every) if each.name == "Album print, 15 × 10 cm")
     dialog.list.setCurrentRow(at)
