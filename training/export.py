@@ -28,6 +28,9 @@ def export(what: str, work: Path) -> Path:
     gives = ["correction"]
     if what in STRENGTHS:
         given["strengths"] = torch.zeros(1, STRENGTHS[what], 1, 1)
+    if what == "surfaces":
+        given["noise"] = torch.zeros(1, 1, 64, 64)
+        sides["noise"] = {2: "h", 3: "w"}
     if what in TOLD:
         given["seen"] = torch.zeros(1, TOLD[what], 32, 32)
     if isinstance(net(*given.values()), tuple):

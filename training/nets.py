@@ -198,5 +198,5 @@ NETS = {
     "fine": lambda: Twice(48, 9),
     "mended": lambda: Repaired(32, 8, SEEN, steps=6),
     "letters": lambda: Twice(32, 5),
-    "surfaces": lambda: Surfaces(32, 7),
+    "surfaces": lambda: Surfaces(32, 7),  # nothing ships yet
 }

@@ -37,7 +37,7 @@ COUNT, SIDE = 8, 48  # patches in a step, and their side before enlarging
 RIM = 10
 TOP_RATE = 1.2e-3
 LAST_SHARE = 0.02
-FLOOR = (1.3 / 255) ** 2  # energy of a band that nobody sees
+FLOOR = (0.6 / 255) ** 2  # energy of a band that nobody sees
 BANDS = ((0.0, 0.6), (0.6, 1.2), (1.2, 2.4), (2.4, 4.8))  # blurs between which a band lies
 WEIGHTS = (1.0, 1.0, 0.6, 0.4)
 ABOUT = 8  # px, how far a place reaches
@@ -121,7 +121,7 @@ def train(minutes: float, work: Path, seed: int) -> None:
     """Train for `minutes` of processor time on top of any checkpoint in `work`."""
     random = np.random.default_rng(seed + int(time.time()) % 100000)
     torch.manual_seed(seed)
-    patches = Patches(gathered(work), random, as_errors_lie=True)
+    patches = Patches(gathered(work), random)
     learner = Learner("surfaces", work, TOP_RATE, onward=False)
     nets = {name: _ready(name, work) for name in ("blocks", "mended", "twice")}
     judge = Judge()
