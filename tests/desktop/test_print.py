@@ -60,7 +60,7 @@ def test_the_printer_tells_and_what_is_lost_is_said(dialog):
 def test_it_is_printed_as_chosen_and_followed(dialog, monkeypatch):
     sent = []
 
-    def printed(queue, pdf, title, medium, choice, tell, cancel):
+    def printed(queue, pdf, title, medium, choice, tell, cancel, colours_done):
         tell("Desk stopped: it is out of paper: put some in.")
         sent.append((pdf.read_bytes()[:5], title, medium, choice.copies, choice.quality))
         return 7
@@ -79,7 +79,7 @@ def test_it_is_printed_as_chosen_and_followed(dialog, monkeypatch):
 
 
 def test_a_print_is_cancelled_or_fails_in_a_sentence(dialog, monkeypatch):
-    def waits(queue, pdf, title, medium, choice, tell, cancel):
+    def waits(queue, pdf, title, medium, choice, tell, cancel, colours_done):
         cancel.wait(60)
         raise Cancelled
 

@@ -101,6 +101,21 @@ def test_a_page_is_laid_in_the_middle_unscaled(tmp_path):
         assert pdf.Root.ViewerPreferences.PrintScaling == "/None"
 
 
+def test_converted_colours_are_left_alone(monkeypatch, tmp_path):
+    sent = []
+
+    def answer(path, body, document=None):
+        sent.append(body)
+        return ipp.Answer(0, [{"job-id": [3]}])
+
+    monkeypatch.setattr(ipp, "send", answer)
+    monkeypatch.setattr(printing, "check_ready", lambda queue: None)
+    for done in (False, True):
+        submit(DESK, tmp_path / "page.pdf", "kiln", Wish(A4, colours_done=done))
+    assert b"cm-calibration" not in sent[0] and b"cm-calibration" in sent[1]
+    assert all(b"print-scaling" in body for body in sent)
+
+
 def test_what_a_printer_wants_is_said_in_words():
     assert wants(("media-empty-error",)) == "it is out of paper: put some in"
     assert wants(("none", "cups-waiting-for-job-completed")) is None

@@ -191,7 +191,7 @@ def printed(
     """
     medium = chosen_medium(queue, what.page, choice, what.lost)
     with what.made(".pdf", progress_line(), cancel) as pdf:
-        code = _sent(queue, pdf, what.title, medium, choice, options, cancel)
+        code = _sent(queue, pdf, what.title, medium, choice, options, cancel, what.colours_done)
     what.note(queue.name)
     return code
 
@@ -223,14 +223,15 @@ def _as_it_is(path: Path) -> Docket:
 
 def _sent(
     queue: Queue, pdf: Path, title: str, medium: Medium, choice: Choice,
-    options: argparse.Namespace, cancel: Event,
+    options: argparse.Namespace, cancel: Event, colours_done: bool = False,
 ) -> int:  # fmt: skip
     def say(sentence: str) -> None:
         if not getattr(options, "json", False):
             print(sentence, flush=True)
 
     say(f"On {queue.title}, {medium.name}, {_edges(medium)}; not scaled.")
-    number = print_pdf(queue, pdf, title, medium, choice, None if options.no_wait else say, cancel)
+    tell = None if options.no_wait else say
+    number = print_pdf(queue, pdf, title, medium, choice, tell, cancel, colours_done)
     if getattr(options, "json", False):
         print_json({
             "schema": SCHEMA, "printer": queue.name, "job": number, "paper": medium.name,

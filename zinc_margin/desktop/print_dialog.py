@@ -207,6 +207,8 @@ class PrintDialog(QDialog):
             said.append(f"The printer says: {want}.")
         if not queue.colour:
             said.append("This printer prints without colour.")
+        if self._what.colours_done:
+            said.append("Its colours were converted by your profile; the system leaves them alone.")
         if queue.simulated:
             said.append("This printer is simulated: it prints a picture of the sheet, as a PNG.")
         self.sentence.setText(" ".join(said))
@@ -237,7 +239,9 @@ class PrintDialog(QDialog):
 
         def work(job: Job) -> str:
             with what.made(".pdf", self._show, job.cancel) as pdf:
-                print_pdf(queue, pdf, what.title, medium, choice, tell, job.cancel)
+                print_pdf(
+                    queue, pdf, what.title, medium, choice, tell, job.cancel, what.colours_done
+                )
             what.note(queue.name)
             return f"Printed on {queue.title}."
 

@@ -32,6 +32,9 @@ class Wish:
     quality : int or None
         A key of `queues.QUALITIES`.
     copies : int
+    colours_done : bool
+        Whether the page's colours were converted for this printer and paper: the system is asked
+        to leave them alone.
     """
 
     medium: Medium
@@ -39,6 +42,7 @@ class Wish:
     tray: str | None = None
     quality: int | None = None
     copies: int = 1
+    colours_done: bool = False
 
 
 def page_size(pdf: Path) -> tuple[Fraction, Fraction]:
@@ -174,6 +178,8 @@ def _asked(queue: Queue, wish: Wish) -> dict[str, Any]:
         job["print-quality"] = ipp.enum(wish.quality)
     if queue.colour:
         job["print-color-mode"] = "color"
+    if wish.colours_done:  # the filters of CUPS then convert nothing
+        job["cm-calibration"] = True
     return job
 
 

@@ -97,6 +97,8 @@ class ToPrint:
         event that stops it, it writes the page there.
     note : callable
         Told the printer's name once the print is out.
+    colours_done : bool
+        Whether its colours were converted for a printer and its paper.
     """
 
     title: str
@@ -104,6 +106,7 @@ class ToPrint:
     lost: Callable[[Medium], Fraction]
     make: Callable[[Path, Callable[[float], None] | None, Event | None], None]
     note: Callable[[str], None]
+    colours_done: bool = False
 
     @contextmanager
     def made(
@@ -149,7 +152,8 @@ def photo_to_print(ready: Callable[[str], tuple[Photo, Plan]], plan: Plan) -> To
         made.note(out[0].facts, out[0], None, printer)
 
     title = f"{plan.facts.path.stem}, {plan.size.label}"
-    return ToPrint(title, page_of_plan(plan), lambda medium: taken(plan, medium), make, note)
+    done = plan.file.colour == "icc"
+    return ToPrint(title, page_of_plan(plan), lambda medium: taken(plan, medium), make, note, done)
 
 
 def sheets_to_print(read: Callable[[], Sequence[Photo]], sheets: Sequence[SharedSheet]) -> ToPrint:
@@ -225,7 +229,7 @@ def chosen_medium(
 
 def print_pdf(
     queue: Queue, pdf: Path, title: str, medium: Medium, choice: Choice,
-    tell: Callable[[str], None] | None, cancel: Event | None = None,
+    tell: Callable[[str], None] | None, cancel: Event | None = None, colours_done: bool = False,
 ) -> int:  # fmt: skip
     """Lay a PDF on its paper, hand it to a printer, and follow it to its end.
 
@@ -241,6 +245,8 @@ def print_pdf(
         Told a sentence whenever it changes; None: the job is not followed.
     cancel : Event or None
         Set by whoever wants the job cancelled.
+    colours_done : bool
+        Whether the system is to leave the page's colours alone.
 
     Returns
     -------
@@ -251,7 +257,7 @@ def print_pdf(
     ------
     BadRequest, CannotDo, Cancelled
     """
-    wish = Wish(medium, choice.kind, choice.tray, choice.quality, choice.copies)
+    wish = Wish(medium, choice.kind, choice.tray, choice.quality, choice.copies, colours_done)
     with tempfile.TemporaryDirectory(prefix="zinc-margin-") as folder:
         laid = Path(folder) / "page.pdf"
         page_size(pdf)  # a file that is none is told of before anything is sent
