@@ -58,14 +58,14 @@ class Dialogs:
             lambda job: made.told(made.search(digest=digest)), tell, lambda why: tell(str(why))
         )
 
-    def ask_printers(self, then: Callable[[], object]) -> None:
-        """Ask every printer of this system for its papers, and call `then`."""
+    def ask_printers(self) -> None:
+        """Ask every printer of this system for its papers; plans reckon with them from then on."""
         from zinc_margin.handoff.queues import ask_all
 
         def done(count: int) -> None:
             told = "1 printer told its" if count == 1 else f"{count or 'No'} printers told their"
             self._window.message.say(f"{told} papers and blank edges.")
-            then()
+            self._table.plan_anew()
 
         self._window.reading.run(
             lambda job: ask_all(), done, lambda why: self._window.message.say(str(why))

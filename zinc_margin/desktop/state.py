@@ -526,6 +526,12 @@ class Table:
         """The units that a person chose or typed; None where nobody did."""
         return self.units if self._units_said else None
 
+    def plan_anew(self) -> None:
+        """Work every plan out anew: what is known of the machine has changed."""
+        for one in self.prints:
+            one.learn(one.facts)
+        self._tell(DocketChanged(ALL_LINES))
+
     def use_units(self, units: str) -> None:
         """Show lengths in ``cm`` or ``in``, resolutions in ppi, or (``px/cm``) both metric."""
         self._units_said = True

@@ -31,9 +31,7 @@ class Actions:
         Looks for the subject away from the window, and tells what it found.
     made_before : callable
         Told a photo's digest; tells in a sentence what was made of it.
-    ask_printers : callable
-        Asks the system's printers for their papers, then calls what it is given.
-    print_it, forget_made, make_strip, lay_together, show_batch, show_presets, send : callable
+    print_it, ask_printers, forget_made, make_strip, lay_together, show_batch, show_presets, send : callable
     goal : callable
         Where a print's file will go.
     say : callable
@@ -47,7 +45,7 @@ class Actions:
     print_it: Act
     made_before: Callable[[str, Callable[[str], None]], None]
     forget_made: Act
-    ask_printers: Callable[[Act], None]
+    ask_printers: Act
     show_folder: Act
     choose_folder: Act
     show_place: Callable[[int, int], None]

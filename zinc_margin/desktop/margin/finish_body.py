@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from fractions import Fraction
 
 from PySide6.QtWidgets import QWidget
@@ -20,7 +19,6 @@ from zinc_margin.measure import words
 from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.tones import EDGE, parse_tone, parse_tone_or_edge, tone_name
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.finish.captions import FIELDS
 from zinc_margin.plan.finish.room import scales_on, side_mm
 from zinc_margin.plan.model import Plan
@@ -298,14 +296,9 @@ class FinishBody(Body):
     def _take_printer(self, key: str) -> None:
         if key == _ASK:
             self.edges_of.show_value(self._line().printer or "")
-            self.acts.ask_printers(self._asked)
+            self.acts.ask_printers()
             return
         self.decide(printer=key or None)
-
-    def _asked(self) -> None:
-        one = self.table.current
-        if one is not None:
-            self._list_printers(one.docket.finish, replace(one.plan(), machine=this_machine()))
 
     def _take_edge(self, typed: str) -> None:
         self.decide(edge_mm=nothing_or(typed, self._unit()) if typed else None)
