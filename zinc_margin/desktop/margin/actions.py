@@ -31,7 +31,8 @@ class Actions:
         Looks for the subject away from the window, and tells what it found.
     made_before : callable
         Told a photo's digest; tells in a sentence what was made of it.
-    print_it, ask_printers, forget_made, make_strip, lay_together, show_batch, show_presets, send : callable
+    print_it, forget_made, make_strip, lay_together, show_batch, show_presets, send : callable
+    ask_printers : callable
     goal : callable
         Where a print's file will go.
     say : callable
