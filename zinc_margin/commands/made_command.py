@@ -75,7 +75,6 @@ def _again(options: argparse.Namespace) -> int:
         why = made.why_other(one, facts.digest, RENDERER)
         print(f"Written: {first.path}. Its bits are others than before: {why}.")
     else:
-        print(
-            f"Written: {first.path}. It was printed, or lay on a sheet with others, so there is no file like it."
-        )
+        lay = "It was printed, or lay on a sheet with others"
+        print(f"Written: {first.path}. {lay}, so there is no file like it.")
     return 0
