@@ -29,7 +29,7 @@ DESK = Queue("desk", "Desk by the window", "ready", (), True, (A4, BARE, SMALL),
 @pytest.fixture
 def dialog(opened, monkeypatch):
     monkeypatch.setattr(print_dialog, "queues", lambda: (DESK,))
-    monkeypatch.setattr(print_dialog, "find_queue", lambda name: DESK)
+    monkeypatch.setattr(print_dialog, "ask", lambda name: DESK)
     type_into(opened.margin.bodies["size"].print_size, "15x10cm")
     settled(opened)
     QTest.keyClick(opened, Qt.Key.Key_P, Qt.KeyboardModifier.ControlModifier)

@@ -73,9 +73,10 @@ def _hang(options: argparse.Namespace) -> int:
 
 
 def _kept(name: str) -> OwnWall:
-    wall = OwnWalls().find(name)
+    walls = OwnWalls()
+    wall = walls.find(name)
     if wall is None:
-        known = ", ".join(one.name for one in OwnWalls().all) or "none is kept yet"
+        known = ", ".join(one.name for one in walls.all) or "none is kept yet"
         raise BadRequest(f"None of your walls is called “{name}”; there are: {known}.")
     return wall
 

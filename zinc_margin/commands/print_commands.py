@@ -16,7 +16,7 @@ from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.printing import page_size
-from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, find_queue, queues, remember, wants
+from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, ask, queues, wants
 from zinc_margin.handoff.to_paper import (
     Choice,
     ToPrint,
@@ -70,8 +70,7 @@ def declare_choice(group: argparse._ActionsContainer) -> None:
 
 def _printers(options: argparse.Namespace) -> int:
     if options.queue is not None:
-        queue = find_queue(options.queue)
-        remember(queue)
+        queue = ask(options.queue)
         if options.json:
             print_json({"schema": SCHEMA, "printer": _report(queue)})
         else:
@@ -154,8 +153,7 @@ def choice_of(options: argparse.Namespace) -> Choice:
 
 
 def _print(options: argparse.Namespace) -> int:
-    queue, choice = find_queue(options.queue), choice_of(options)
-    remember(queue)
+    queue, choice = ask(options.queue), choice_of(options)
     path = Path(options.photo)
     with interruptible() as cancel:
         if path.suffix.lower() == ".pdf":

@@ -110,11 +110,11 @@ def _to_paper(
     photos: list[Photo], sheets: tuple[SharedSheet, ...], options: argparse.Namespace,
     cancel: Event,
 ) -> int:  # fmt: skip
-    from zinc_margin.handoff.queues import find_queue
+    from zinc_margin.handoff.queues import ask
     from zinc_margin.handoff.to_paper import sheets_to_print
 
     what = sheets_to_print(lambda: photos, sheets)
-    return printed(what, find_queue(options.queue), choice_of(options), options, cancel)
+    return printed(what, ask(options.queue), choice_of(options), options, cancel)
 
 
 def _to_file(

@@ -21,7 +21,7 @@ from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.printing import MOST_COPIES
-from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, find_queue, queues, remember, wants
+from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, ask, queues, wants
 from zinc_margin.handoff.simulated import print_simulated, simulated_queues
 from zinc_margin.handoff.to_paper import (
     LITTLE_MM,
@@ -152,7 +152,7 @@ class PrintDialog(QDialog):
             self._show_queue(self._simulated[key])
             return
         self.sentence.setText("Asking the printer for its papers …")
-        self.lane.run(lambda job: _asked(key), self._show_queue, self._failed)
+        self.lane.run(lambda job: ask(key), self._show_queue, self._failed)
 
     def _show_queue(self, queue: Queue) -> None:
         self.queue = queue
@@ -309,12 +309,6 @@ class PrintDialog(QDialog):
         self._stop()
         self.lane.stop()
         super().done(result)
-
-
-def _asked(name: str) -> Queue:
-    queue = find_queue(name)
-    remember(queue)
-    return queue
 
 
 def _fill(choice: Choice, rows: list[tuple[str, str]]) -> None:

@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 )
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.bench.canvas import fitted, halo_text
+from zinc_margin.desktop.bench.canvas import ARROWS, fitted, halo_text
 from zinc_margin.desktop.page_dialog import PagePreview
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks, Spot
@@ -28,10 +28,6 @@ from zinc_margin.plan.finish.own_wall import in_order
 
 _REACH = 14.0
 _GLASS, _LARGER = 150, 4.0
-_ARROWS = {
-    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}  # fmt: skip
 PRINT = "the print"
 
 
@@ -214,12 +210,12 @@ class RoomView(PagePreview):
             self.chosen = names[(at + 1) % len(names)]
             self._told()
             self.update()
-        elif key in _ARROWS and self.chosen is not None:
+        elif key in ARROWS and self.chosen is not None:
             _, scale = self._lie()
             fine = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             step = (1 if fine else 8) / scale
             x, y = self.spot_of(self.chosen)
-            right, down = _ARROWS[key]
+            right, down = ARROWS[key]
             self._move(self.chosen, (x + right * step, y + down * step))
         else:
             super().keyPressEvent(event)

@@ -9,15 +9,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import ARROWS
 from zinc_margin.desktop.page_dialog import PagePreview
 from zinc_margin.plan.finish import by_hand
 from zinc_margin.plan.finish.shared import Laying, Place, Places, page_mm
 
 _STEP_MM, _FINE_MM = Fraction(5), Fraction(1)
-_ARROWS = {
-    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}  # fmt: skip
 
 
 class SharedPreview(PagePreview):
@@ -197,9 +194,9 @@ class SharedPreview(PagePreview):
             self.chosen = ((-1 if self.chosen is None else self.chosen) + 1) % count
             self._told()
             self.update()
-        elif key in _ARROWS and self.place is not None:
+        elif key in ARROWS and self.place is not None:
             step = _FINE_MM if shift else _STEP_MM
-            right, down = _ARROWS[key]
+            right, down = ARROWS[key]
             left, top = self.place.left + right * step, self.place.top + down * step
             assert self.chosen is not None
             self._take(by_hand.moved(self.places, self.sheet, self.chosen, left, top, self.laying))

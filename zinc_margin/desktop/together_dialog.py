@@ -68,7 +68,7 @@ class TogetherDialog(PageDialog):
     page: SharedPreview
 
     def __init__(self, parent: QWidget, prints: Sequence[Print], units: str) -> None:
-        page = SharedPreview("The sheet with the prints", self._by_hand, self._tell_place)
+        page = SharedPreview("The sheet with the prints", self._by_hand, self._looked)
         super().__init__(parent, "Several prints on a sheet", page, "Write the sheets …")
         self.prints, self._units = list(prints), units
         self._typed: dict[str, str] = {}
@@ -136,9 +136,8 @@ class TogetherDialog(PageDialog):
     def _take_way(self, key: str) -> None:
         self.ways.show_value(key)
         self.grid.setVisible(key == "grid")
-        for part in (self.asked, self.turns):
+        for part in (self.asked, self.of, self.turns):
             part.setEnabled(key == "sizes")
-        self.of.setEnabled(key == "sizes")
         self._quietly()
 
     def _switched(self, switch: Switch, key: str) -> None:
@@ -250,6 +249,10 @@ class TogetherDialog(PageDialog):
                 f"{one.facts.path.stem}, {size}: {left} from the left, {top} from the top."
             )
         self.page.setAccessibleDescription(f"{self.number.text()}. {self.told.text()}")
+
+    def _looked(self) -> None:
+        """Say what is looked at now; a sheet that has no picture yet is drawn."""
+        self._tell_place()
         if self.page.image is None and self.page.places:
             self._draw()
 

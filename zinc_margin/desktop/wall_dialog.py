@@ -19,7 +19,7 @@ from zinc_margin.handoff.on_wall import Room, hung_in, read_room, small_page, wr
 from zinc_margin.keeping.own_walls import OwnWall, OwnWalls
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
-from zinc_margin.measure.room_marks import RoomMarks, Spot, parse_apart
+from zinc_margin.measure.room_marks import RoomMarks, Spot, parse_apart, scaled_spot
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
 from zinc_margin.photo.pixels import read_photo
@@ -224,9 +224,8 @@ class WallDialog(PageDialog):
         self.save.setEnabled(True)
         room = self._small
         assert room is not None
-        small = marks.scaled(room.shape[1] / marks.width)
         by = room.shape[1] / marks.width
-        at = (middle[0] + 0.5) * by - 0.5, (middle[1] + 0.5) * by - 0.5
+        small, at = marks.scaled(by), scaled_spot(middle, by)
 
         def work(job: Job) -> np.ndarray:
             return hung_in(room, small, self._page(_SEEN_PX), self.plan, at)
@@ -268,12 +267,12 @@ class WallDialog(PageDialog):
         def work(job: Job) -> None:
             codes = hung_in(room.codes, marks, self._page(_WRITTEN_PX), self.plan, middle)
             write_hung(path, codes, (source, room.path), True)
-            self.walls.keep(OwnWall(room.path.stem[:60], room.path, marks, middle))
+            self.walls.keep(_wall(room, marks, middle))
 
         def done(_: None) -> None:
             self.save.setEnabled(True)
             self.sentence.setText(f"Written: {path.name}, in {path.parent.name}.")
-            self._list_walls(room.path.stem[:60])
+            self._list_walls(_wall(room, marks, middle).name)
 
         def failed(why: ZincError) -> None:
             self.save.setEnabled(True)
@@ -285,9 +284,14 @@ class WallDialog(PageDialog):
         room, marks = self.room, self.page.marks
         if room is not None and marks is not None:
             with suppress(ZincError):  # a wall that is not kept is marked again
-                self.walls.keep(OwnWall(room.path.stem[:60], room.path, marks, self.page.middle))
+                self.walls.keep(_wall(room, marks, self.page.middle))
         self.reading.stop()
         super().done(result)
+
+
+def _wall(room: Room, marks: RoomMarks, middle: Spot) -> OwnWall:
+    """Return what is marked as it is kept: under its photograph's name."""
+    return OwnWall(room.path.stem[:60], room.path, marks, middle)
 
 
 def _reduced(codes: np.ndarray) -> Image.Image:

@@ -13,6 +13,7 @@ from typing import Any
 from zinc_margin.handoff import ipp
 from zinc_margin.handoff.queues import Medium, Queue, check_ready, find_queue, wants
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
+from zinc_margin.measure.printer_papers import turned_edges
 
 _POINT_MM = Fraction("25.4") / 72
 _EVERY_S = 0.3
@@ -118,8 +119,8 @@ def beyond_edges(
     paper = sorted((medium.width_mm, medium.height_mm), reverse=page[0] > page[1])
     turned = (medium.width_mm > medium.height_mm) != (paper[0] > paper[1])
     edges = medium.edges_mm
-    if turned:  # its top lies at the page's side
-        edges = (edges[3], edges[0], edges[1], edges[2])
+    if turned:
+        edges = turned_edges(edges)
     at_x, at_y = (paper[0] - page[0]) / 2 + left, (paper[1] - page[1]) / 2 + top
     reach = (
         edges[0] - at_y, edges[1] - (paper[0] - at_x - wide),

@@ -14,7 +14,7 @@ from zinc_margin.handoff import ipp
 from zinc_margin.keeping.own_printers import OwnPrinters
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
-from zinc_margin.measure.printer_papers import PrinterPapers
+from zinc_margin.measure.printer_papers import NEAR_MM, PrinterPapers
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.pixels.ability import forget_printers
 
@@ -24,8 +24,6 @@ _QUEUE = [
 ]  # fmt: skip
 _HUNDREDTHS = 100
 """IPP counts paper in hundredths of a millimetre."""
-_NEAR_MM = Fraction(1, 2)
-"""Papers that differ by no more are one: A4 is told as 210 or 209.9 mm."""
 QUALITIES = {3: "draft", 4: "normal", 5: "best"}
 _STATES = {3: "ready", 4: "printing", 5: "stopped"}
 
@@ -71,7 +69,7 @@ class Medium:
         width_mm, height_mm : Fraction
         """
         page, own = sorted((width_mm, height_mm)), sorted((self.width_mm, self.height_mm))
-        return all(a <= b + _NEAR_MM for a, b in zip(page, own, strict=True))
+        return all(a <= b + NEAR_MM for a, b in zip(page, own, strict=True))
 
     def is_as_large(self, width_mm: Fraction, height_mm: Fraction) -> bool:
         """Tell whether a page covers it, one way or the other.
@@ -85,7 +83,7 @@ class Medium:
 
 def _alike(one: tuple[Fraction, Fraction], other: tuple[Fraction, Fraction]) -> bool:
     pairs = zip(sorted(one), sorted(other), strict=True)
-    return all(abs(a - b) <= _NEAR_MM for a, b in pairs)
+    return all(abs(a - b) <= NEAR_MM for a, b in pairs)
 
 
 @dataclass(frozen=True)
@@ -273,10 +271,24 @@ def ask_all() -> int:
     count = 0
     for queue in queues():
         with suppress(ZincError):  # one that is gone in between says nothing
-            told = find_queue(queue.name)
-            remember(told)
-            count += bool(told.media)
+            count += bool(ask(queue.name).media)
     return count
+
+
+def ask(name: str) -> Queue:
+    """Ask a printer of this system what it takes, and remember its papers.
+
+    Parameters
+    ----------
+    name : str
+
+    Raises
+    ------
+    BadRequest, CannotDo
+    """
+    queue = find_queue(name)
+    remember(queue)
+    return queue
 
 
 def remember(queue: Queue) -> None:

@@ -7,7 +7,19 @@ from fractions import Fraction
 
 Four = tuple[Fraction, Fraction, Fraction, Fraction]
 """Top, right, bottom, left, in mm."""
-_NEAR_MM = Fraction(1, 2)
+NEAR_MM = Fraction(1, 2)
+"""Papers that differ by no more are one: A4 is told as 210 or 209.9 mm."""
+
+
+def turned_edges(edges: Four) -> Four:
+    """Return a paper's edges when it is turned: its top lies at the page's side.
+
+    Parameters
+    ----------
+    edges : Four
+    """
+    top, right, bottom, left = edges
+    return left, top, right, bottom
 
 
 @dataclass(frozen=True)
@@ -40,8 +52,7 @@ class PrinterPapers:
             if _near(wide, width_mm) and _near(high, height_mm):
                 lying = edges
             elif _near(wide, height_mm) and _near(high, width_mm):
-                top, right, bottom, left = edges  # its top lies at the page's side
-                lying = (left, top, right, bottom)
+                lying = turned_edges(edges)
             else:
                 continue
             if found is None or sum(lying) > sum(found):
@@ -50,4 +61,4 @@ class PrinterPapers:
 
 
 def _near(one: Fraction, other: Fraction) -> bool:
-    return abs(one - other) <= _NEAR_MM
+    return abs(one - other) <= NEAR_MM

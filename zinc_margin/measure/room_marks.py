@@ -51,8 +51,7 @@ class RoomMarks:
         """
 
         def moved(spot: Spot) -> Spot:
-            # the middle of a pixel stays the middle
-            return (spot[0] + 0.5) * by - 0.5, (spot[1] + 0.5) * by - 0.5
+            return scaled_spot(spot, by)
 
         points, corners = self.points, self.corners
         return replace(
@@ -69,6 +68,17 @@ class RoomMarks:
         """Whether they tell how large the wall is."""
         by_points = self.points is not None and self.apart_mm is not None
         return by_points or (self.corners is not None and self.sides is not None)
+
+
+def scaled_spot(spot: Spot, by: float) -> Spot:
+    """Return where a place is on a picture made smaller or larger; a pixel's middle stays one.
+
+    Parameters
+    ----------
+    spot : Spot
+    by : float
+    """
+    return (spot[0] + 0.5) * by - 0.5, (spot[1] + 0.5) * by - 0.5
 
 
 def parse_spots(text: str, count: int) -> tuple[Spot, ...]:

@@ -10,10 +10,12 @@ from PIL import Image, ImageChops, ImageDraw, ImageFilter
 from zinc_margin.measure.room_marks import Spot
 from zinc_margin.plan.finish.own_wall import FRAME_FACE_MM, Hung, Quad, Side
 from zinc_margin.plan.finish.shares import face_on_page
-from zinc_margin.plan.finish.wall import hung_size
+from zinc_margin.plan.finish.wall import frame_of, hung_size
 from zinc_margin.plan.model import Plan
 
 _BOARD, _BEVEL, _CUT, _MOULDING = (239, 239, 236), (255, 255, 255), (205, 205, 202), (52, 51, 49)
+_EDGE = (235, 235, 233)
+"""Of bare paper."""
 _FINE = 4
 """Outlines are drawn so many times larger, and made small: their edges are smooth."""
 _WHITE = 0.9
@@ -107,7 +109,7 @@ def _face(page: np.ndarray, plan: Plan, longest: int) -> Image.Image:
     across, down = hung_size(plan)
     per = longest / max(across, down)
     size = max(2, round(across * per)), max(2, round(down * per))
-    if plan.mat is None or plan.mat.frame is None:
+    if plan.mat is None or frame_of(plan) is None:
         return whole.resize(size, Image.Resampling.LANCZOS, part)
     result = Image.new("RGB", size, _BOARD)
     opening = [float(each) * per for each in plan.mat.opening]
@@ -135,9 +137,10 @@ def _centred(
 
 def _side(page: np.ndarray, plan: Plan, side: Side) -> Image.Image:
     """Return a side, flat: its front edge on top. A canvas's comes of the page beyond the face."""
-    if plan.sheet is None or not plan.sheet.side_mm or (plan.mat is not None and plan.mat.frame):
-        tone = _MOULDING if plan.mat is not None and plan.mat.frame is not None else (235, 235, 233)
-        return Image.new("RGB", (8, 8), tone)
+    if frame_of(plan) is not None:
+        return Image.new("RGB", (8, 8), _MOULDING)
+    if plan.sheet is None or not plan.sheet.side_mm:
+        return Image.new("RGB", (8, 8), _EDGE)
     whole = Image.fromarray(page)
     left, top, wide, high = face_on_page(plan)
     deep = float(plan.settled.finish.wrap_mm or 0)
@@ -156,7 +159,7 @@ def _side(page: np.ndarray, plan: Plan, side: Side) -> Image.Image:
         min(whole.height, round(box[3] * whole.height)),
     )  # fmt: skip
     if pixels[2] - pixels[0] < 1 or pixels[3] - pixels[1] < 1:
-        return Image.new("RGB", (8, 8), (235, 235, 233))
+        return Image.new("RGB", (8, 8), _EDGE)
     part = whole.crop(pixels)
     return part if turn is None else part.transpose(turn)
 

@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.bench.canvas import ARROWS
 from zinc_margin.measure import words
 from zinc_margin.pixels.profile import Profile
 
@@ -24,10 +25,6 @@ _ALIKE = 0.012
 """Of the height: curves that differ by less are one to the eye."""
 _STEP = 12
 """Output pixels by which an arrow key moves the edge."""
-_ARROWS = {
-    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}  # fmt: skip
 
 
 class EdgeProfile(QWidget):
@@ -64,7 +61,7 @@ class EdgeProfile(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        by = _ARROWS.get(Qt.Key(event.key()))
+        by = ARROWS.get(Qt.Key(event.key()))
         if by is None:
             super().keyPressEvent(event)
             return

@@ -11,7 +11,7 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fitted, halo_text, part_of, shadow
 from zinc_margin.plan.finish.shares import face_on_page
-from zinc_margin.plan.finish.wall import scene
+from zinc_margin.plan.finish.wall import frame_of, scene
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.wall_words import wall_sentence
 
@@ -41,7 +41,7 @@ def paint_wall(
         box.left() + left * scale, floor - (bottom + high) * scale, wide * scale, high * scale
     )
     shadow(painter, hung)
-    if plan.mat is not None and plan.mat.frame is not None:
+    if frame_of(plan) is not None:
         _paint_framed(painter, hung, plan, image, scale)
     else:
         _draw_small(painter, hung, image, face_of(plan, image))

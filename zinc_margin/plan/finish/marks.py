@@ -66,18 +66,34 @@ def crop_marks(
     """
     if not line.marks:
         return ()
-    left, top, width, height = box
     long = tuple(round_half_up(MARK_MM * by) for by in per)
     gap = tuple(max(round_half_up(MARK_GAP_MM * by), r) for by, r in zip(per, reach, strict=True))
     thick = max(1, round_half_up(_MARK_WIDE_MM * per[0]))
-    rows = []
+    ticks = corner_ticks(box, (gap[0], gap[1]), (long[0], long[1]), thick)
+    return tuple(Rule(tick, _INK) for tick in ticks)
+
+
+def corner_ticks(
+    box: Box, gap: tuple[int, int], long: tuple[int, int], thick: int
+) -> tuple[Box, ...]:
+    """Return two ticks at every corner of a box, outside it, in pixels.
+
+    Parameters
+    ----------
+    box : Box
+    gap, long : (int, int)
+        Off the box, and how long, across and down.
+    thick : int
+    """
+    left, top, width, height = box
+    ticks: list[Box] = []
     for x in (left, left + width):
         for y in (top - gap[1] - long[1], top + height + gap[1]):
-            rows.append(Rule((x - thick // 2, y, thick, long[1]), _INK))
+            ticks.append((x - thick // 2, y, thick, long[1]))
     for y in (top, top + height):
         for x in (left - gap[0] - long[0], left + width + gap[0]):
-            rows.append(Rule((x, y - thick // 2, long[0], thick), _INK))
-    return tuple(rows)
+            ticks.append((x, y - thick // 2, long[0], thick))
+    return tuple(ticks)
 
 
 def fold_marks(

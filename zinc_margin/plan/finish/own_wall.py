@@ -18,7 +18,7 @@ from dataclasses import dataclass
 
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks, Spot
-from zinc_margin.plan.finish.wall import hung_size
+from zinc_margin.plan.finish.wall import frame_of, hung_size
 from zinc_margin.plan.model import Plan
 
 FRAME_FACE_MM, FRAME_DEEP_MM = 18.0, 22.0
@@ -265,7 +265,7 @@ def depth_mm(plan: Plan) -> float:
     ----------
     plan : Plan
     """
-    if plan.mat is not None and plan.mat.frame is not None:
+    if frame_of(plan) is not None:
         return FRAME_DEEP_MM
     if plan.sheet is not None and plan.sheet.side_mm:
         return float(plan.settled.finish.wrap_mm or 0)

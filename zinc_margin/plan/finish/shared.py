@@ -18,6 +18,7 @@ from zinc_margin.measure.words import pair
 from zinc_margin.plan.build import ABLE
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.finish import packing
+from zinc_margin.plan.finish.marks import corner_ticks
 from zinc_margin.plan.finish.page import Box, Page, Rule, Words
 from zinc_margin.plan.model import Machine, Plan
 
@@ -383,16 +384,9 @@ def _crop_marks(boxes: Sequence[Box], per_mm: Fraction) -> tuple[Rule, ...]:
     long, off = round_half_up(_MARK_MM * per_mm), round_half_up(_MARK_OFF_MM * per_mm)
     thick = max(1, round_half_up(_MARK_WIDE_MM * per_mm))
     marks = []
-    for at, (left, top, wide, high) in enumerate(boxes):
-        ticks = []
-        for x in (left, left + wide):
-            ticks += [(x - thick // 2, top - off - long, thick, long)]
-            ticks += [(x - thick // 2, top + high + off, thick, long)]
-        for y in (top, top + high):
-            ticks += [(left - off - long, y - thick // 2, long, thick)]
-            ticks += [(left + wide + off, y - thick // 2, long, thick)]
+    for at, own in enumerate(boxes):
         others = [box for which, box in enumerate(boxes) if which != at]
-        for tick in ticks:
+        for tick in corner_ticks(own, (off, off), (long, long), thick):
             clear = tick
             for other in others:
                 clear = _clear_of(clear, other)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from fractions import Fraction
 
 from zinc_margin.plan.model import Plan
 
@@ -63,6 +64,16 @@ def scene(plan: Plan, figure: str) -> Scene:
     )
 
 
+def frame_of(plan: Plan) -> tuple[Fraction, Fraction] | None:
+    """Return the width and height in mm of the frame about a print's mat; None without one.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
+    return None if plan.mat is None else plan.mat.frame
+
+
 def hung_size(plan: Plan) -> tuple[float, float]:
     """Return the width and height of what hangs on the wall, in mm: face, frame or sheet.
 
@@ -70,8 +81,9 @@ def hung_size(plan: Plan) -> tuple[float, float]:
     ----------
     plan : Plan
     """
-    if plan.mat is not None and plan.mat.frame is not None:
-        return float(plan.mat.frame[0]), float(plan.mat.frame[1])
+    frame = frame_of(plan)
+    if frame is not None:
+        return float(frame[0]), float(frame[1])
     sheet = plan.sheet
     if sheet is not None and sheet.side_mm:
         return float(sheet.face_mm[0]), float(sheet.face_mm[1])
