@@ -34,20 +34,22 @@ from training.pictures import gathered
 from training.train import Patches, _ready
 
 COUNT, SIDE = 8, 48  # patches in a step, and their side before enlarging
+PAIRS, ROOM = 6400, 56  # how many are made beforehand, and their side
 RIM = 10
 TOP_RATE = 1.2e-3
 LAST_SHARE = 0.02
+AIM = 0.9  # of the photograph's energy: what goes amiss adds to it
 FLOOR = (0.6 / 255) ** 2  # energy of a band that nobody sees
 BANDS = ((0.0, 0.6), (0.6, 1.2), (1.2, 2.4), (2.4, 4.8))  # blurs between which a band lies
 WEIGHTS = (1.0, 1.0, 0.6, 0.4)
 ABOUT = 8  # px, how far a place reaches
-JUDGED_FROM = 0.08  # of the time
-JUDGED = 0.012
-REPAIRED = 0.5  # of the batches
+JUDGED_FROM = 0.05  # of the time
+JUDGED, NEAR, KEPT = 0.9, 0.35, 0.3  # pulls, beside that of the energies
+REPAIRED = 0.55  # of the pairs
 
 
 class Judge(nn.Module):
-    """How much like a photograph's the finest detail of every patch of 23 px looks."""
+    """How much like a photograph's the detail of every patch of 40 px looks."""
 
     def __init__(self, width: int = 32) -> None:
         super().__init__()
@@ -56,13 +58,14 @@ class Judge(nn.Module):
             return spectral_norm(nn.Conv2d(inputs, outputs, 4 if step == 2 else 3, step, 1))
 
         self.layers = nn.ModuleList((
-            layer(2, width, 2), layer(width, 2 * width, 2), layer(2 * width, 2 * width, 1),
-            layer(2 * width, 1, 1),
+            layer(2, width // 2, 1), layer(width // 2, width, 2), layer(width, 2 * width, 2),
+            layer(2 * width, 2 * width, 1), layer(2 * width, 2 * width, 1),
+            layer(2 * width, 2 * width, 1), layer(2 * width, 1, 1),
         ))  # fmt: skip
 
     def forward(self, picture: torch.Tensor, faithful: torch.Tensor) -> torch.Tensor:
         """Return its verdicts on a picture, beside what it was made from."""
-        x = torch.cat([8 * (picture - blur(picture, 2.4)), 2 * (faithful - 0.5)], 1)
+        x = torch.cat([8 * (picture - blur(picture, 2.4)), 4 * (faithful - blur(faithful, 6))], 1)
         for layer in self.layers[:-1]:
             x = F.leaky_relu(layer(x), 0.2)
         return self.layers[-1](x)
@@ -88,7 +91,7 @@ def unlike(made: torch.Tensor, truth: torch.Tensor) -> torch.Tensor:
     """Return by how much local energies differ, in logarithms."""
     total = made.new_zeros(())
     for weight, ours, theirs in zip(WEIGHTS, energies(made), energies(truth), strict=True):
-        off = torch.log((ours + FLOOR) / (theirs + FLOOR))
+        off = torch.log((ours + FLOOR) / (AIM * theirs + FLOOR))
         total = total + weight * torch.sqrt(off**2 + 1e-3).mean()
     return total
 
@@ -100,9 +103,9 @@ def faithful(
 
     def one() -> np.ndarray:
         which = random.random()
-        if which < 0.04:
-            return drawing(random, 2 * SIDE)
-        return grating(random, 2 * SIDE) if which < 0.08 else patches.one(2 * SIDE)
+        if which < 0.03:
+            return drawing(random, 2 * ROOM)
+        return grating(random, 2 * ROOM) if which < 0.06 else patches.one(2 * ROOM)
 
     high = torch.from_numpy(np.stack([one() for _ in range(COUNT)]))[:, None]
     low = halve(high, "bicubic" if random.random() < 0.7 else "area").clamp(0, 1)
@@ -117,15 +120,49 @@ def faithful(
     return lanczos_twice(low) + added, high
 
 
+def pairs(work: Path, random: np.random.Generator) -> torch.Tensor:
+    """Return pictures as enlarged and as they were, (pairs, 2, 2 ROOM, 2 ROOM), 16-bit floats.
+
+    They are kept in `work`: cleaning takes longer than a step of the training.
+    """
+    kept = work / "pairs.pt"
+    if not kept.exists():
+        patches = Patches(gathered(work), random)
+        nets = {name: _ready(name, work) for name in ("blocks", "mended", "twice")}
+        made = [torch.cat(faithful(random, patches, nets), 1) for _ in range(PAIRS // COUNT)]
+        torch.save(torch.cat(made).half(), kept)
+    return torch.load(kept, weights_only=False)
+
+
+def drawn(random: np.random.Generator, kept: torch.Tensor) -> tuple[torch.Tensor, torch.Tensor]:
+    """Return parts of COUNT pairs, turned and mirrored."""
+    side, found = 2 * SIDE, []
+    for which in random.integers(len(kept), size=COUNT):
+        y, x = random.integers(2 * (ROOM - SIDE) + 1, size=2)
+        pair = torch.rot90(
+            kept[which, :, y : y + side, x : x + side], int(random.integers(4)), (1, 2)
+        )
+        found.append(pair.flip(2) if random.random() < 0.5 else pair)
+    together = torch.stack(found).float()
+    return together[:, :1], together[:, 1:]
+
+
+def _pull(
+    loss: torch.Tensor, made: torch.Tensor, length: torch.Tensor | None = None
+) -> torch.Tensor:
+    """Return where a loss pulls a picture, with the length of another pull if there is one."""
+    (slope,) = torch.autograd.grad(loss, made)
+    return slope if length is None else slope * (length / (slope.norm() + 1e-12))
+
+
 def train(minutes: float, work: Path, seed: int) -> None:
     """Train for `minutes` of processor time on top of any checkpoint in `work`."""
     random = np.random.default_rng(seed + int(time.time()) % 100000)
     torch.manual_seed(seed)
-    patches = Patches(gathered(work), random)
+    kept_pairs = pairs(work, random)
     learner = Learner("surfaces", work, TOP_RATE, onward=False)
-    nets = {name: _ready(name, work) for name in ("blocks", "mended", "twice")}
     judge = Judge()
-    ruler = torch.optim.AdamW(judge.parameters(), lr=4e-4, betas=(0.5, 0.99), weight_decay=0)
+    ruler = torch.optim.AdamW(judge.parameters(), lr=3e-4, betas=(0.5, 0.99), weight_decay=0)
     kept = work / "judge.pt"
     if kept.exists():
         judge.load_state_dict(torch.load(kept, weights_only=False))
@@ -134,25 +171,29 @@ def train(minutes: float, work: Path, seed: int) -> None:
     while learner.spent < minutes * 60:
         done = learner.spent / (minutes * 60)
         share = LAST_SHARE + (1 - LAST_SHARE) * 0.5 * (1 + math.cos(math.pi * done))
-        calm, truth = faithful(random, patches, nets)
-        noise = torch.randn_like(calm)
-        made = calm + learner.net(calm, noise)
-        bands = unlike(made, truth)
-        near = (blur(made, 1.6) - blur(truth, 1.6))[..., RIM:-RIM, RIM:-RIM]
-        off = (made - truth)[..., RIM:-RIM, RIM:-RIM]
-        loss = bands + 0.04 * torch.log((near**2).mean((1, 2, 3)) + 1e-6).mean()
-        loss = loss + 0.06 * torch.log((off**2).mean((1, 2, 3)) + 1e-6).mean()
-        judged = done > JUDGED_FROM
-        if judged:
+        calm, truth = drawn(random, kept_pairs)
+        made = calm + learner.net(calm, torch.randn_like(calm))
+        picture = made.detach().requires_grad_()
+        bands = unlike(picture, truth)
+        pull = _pull(bands, picture)
+        length = pull.norm()
+        near = (blur(picture, 2.0) - blur(truth, 2.0))[..., RIM:-RIM, RIM:-RIM]
+        off = (picture - truth)[..., RIM:-RIM, RIM:-RIM]
+        coarse = torch.log((near**2).mean((1, 2, 3)) + 1e-6).mean()
+        pull = pull + KEPT * _pull(coarse, picture, length)
+        pull = pull + NEAR * _pull(
+            torch.log((off**2).mean((1, 2, 3)) + 1e-5).mean(), picture, length
+        )
+        if done > JUDGED_FROM:
             judge.requires_grad_(False)
-            verdict = judge(made, calm)[..., 3:-3, 3:-3]
-            loss = loss - JUDGED * 10 * verdict.mean()
+            verdict = judge(picture, calm)[..., 2:-2, 2:-2].mean()
+            pull = pull - JUDGED * _pull(verdict, picture, length)
             judge.requires_grad_(True)
         learner.net.zero_grad(set_to_none=True)
-        loss.backward()
+        made.backward(pull)
         learner.step(share)
-        if judged or done > JUDGED_FROM / 2:
-            true, false = (judge(each.detach(), calm)[..., 3:-3, 3:-3] for each in (truth, made))
+        if done > JUDGED_FROM / 2:
+            true, false = (judge(each.detach(), calm)[..., 2:-2, 2:-2] for each in (truth, made))
             against = F.relu(1 - true).mean() + F.relu(1 + false).mean()
             ruler.zero_grad(set_to_none=True)
             against.backward()
@@ -166,7 +207,7 @@ def train(minutes: float, work: Path, seed: int) -> None:
         now = time.process_time()
         learner.spent += (now - running) / torch.get_num_threads()
         running = now
-        if learner.steps % 100 == 0:
+        if learner.steps % 200 == 0:
             count = told[3]
             print(
                 f"surfaces {learner.steps} {learner.spent / 60:.1f} min  unlike "

@@ -187,7 +187,9 @@ def _reduced(random: np.random.Generator, high: torch.Tensor, what: str) -> torc
     return halve(blur(high, random.uniform(0, 1.5)), "area")
 
 
-def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> None:
+def train(
+    what: str, minutes: float, work: Path, seed: int, onward: bool, rate: float = 1.0
+) -> None:
     """Train `what` for `minutes` on top of any checkpoint in `work`, or of the shipped weights.
 
     `blocks` and the enlarger behind it, `repaired`, are trained as one after a while.
@@ -195,7 +197,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
     random = np.random.default_rng(seed + int(time.time()) % 100000)
     torch.manual_seed(seed)
     patches = Patches(gathered(work), random, as_errors_lie=what == "blocks")
-    top = ONWARD_RATE if onward else TOP_RATE
+    top = rate * (ONWARD_RATE if onward else TOP_RATE)
     learner = Learner(what, work, top, onward)
     taught = [learner]
     cleaners = {name: _ready(name, work) for name in CLEANERS} if what in ENLARGERS else {}
@@ -205,7 +207,7 @@ def train(what: str, minutes: float, work: Path, seed: int, onward: bool) -> Non
         cleaners = {"clean": _ready("clean", work)}
         if not onward and not learner.steps:
             learner.begin_with(cleaners["clean"])
-        taught.append(Learner("mended", work, ONWARD_RATE, onward=True))
+        taught.append(Learner("mended", work, rate * ONWARD_RATE, onward=True))
         enlarger = taught[1].net
     net = learner.net
     live = [at for each in taught for at in places(each.net, taught[-1].net)]
@@ -313,6 +315,7 @@ if __name__ == "__main__":
     parser.add_argument("--threads", type=int, default=2)
     parser.add_argument("--seed", type=int, default=7)
     parser.add_argument("--onward", action="store_true", help="begin with the shipped weights")
+    parser.add_argument("--rate", type=float, default=1.0, help="share of the usual rates")
     given = parser.parse_args()
     torch.set_num_threads(given.threads)
-    train(given.what, given.minutes, given.work, given.seed, given.onward)
+    train(given.what, given.minutes, given.work, given.seed, given.onward, given.rate)

@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING
 
 from zinc_margin.desktop.margin.file_body import FileBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
-from zinc_margin.handoff import made
 
 if TYPE_CHECKING:
     from zinc_margin.desktop.window import Window
@@ -54,6 +53,8 @@ class Dialogs:
 
     def made_before(self, digest: str, tell: Callable[[str], None]) -> None:
         """Tell what was made of the photo with this digest."""
+        from zinc_margin.handoff import made
+
         self._window.reading.run(
             lambda job: made.told(made.search(digest=digest)), tell, lambda why: tell(str(why))
         )
@@ -73,6 +74,7 @@ class Dialogs:
 
     def forget_made(self) -> None:
         """Forget all that was made."""
+        from zinc_margin.handoff import made
 
         def done(count: int) -> None:
             self._window.message.say(

@@ -1,15 +1,13 @@
-"""The Internet Printing Protocol: requests and answers as bytes, and where they are sent.
+"""The Internet Printing Protocol: requests and answers as bytes.
 
 References
 ----------
-RFC 8010 (2017): encoding and transport. RFC 8011 (2017): operations, attributes, states.
+RFC 8010 (2017): encoding. RFC 8011 (2017): operations, attributes, states.
 """
 
 from __future__ import annotations
 
-import http.client
 import os
-import socket
 import struct
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
@@ -26,8 +24,7 @@ _INTEGER, _BOOLEAN, _ENUM, _RESOLUTION, _RANGE = 0x21, 0x22, 0x23, 0x32, 0x33
 _BEGIN, _CLOSE, _MEMBER = 0x34, 0x37, 0x4A
 _WITH_LANGUAGE = (0x35, 0x36)
 NAME, KEYWORD, URI, CHARSET, LANGUAGE, MIME = 0x42, 0x44, 0x45, 0x47, 0x48, 0x49
-_SOCKETS = ("/run/cups/cups.sock", "/var/run/cups/cups.sock")
-_PATIENCE_S = 20
+SOCKETS = ("/run/cups/cups.sock", "/var/run/cups/cups.sock")
 _MOST_DEPTH = 8
 _numbers = count(1)
 
@@ -217,83 +214,11 @@ class _Reader:
             result.setdefault(member, []).append(self._value(tag, value, depth))
 
 
-class _Local(http.client.HTTPConnection):
-    """HTTP through a socket of the file system."""
-
-    def __init__(self, path: str) -> None:
-        super().__init__("localhost", timeout=_PATIENCE_S)
-        self._path = path
-
-    def connect(self) -> None:
-        self.sock = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
-        self.sock.settimeout(_PATIENCE_S)
-        self.sock.connect(self._path)
-
-
-def _connection() -> http.client.HTTPConnection:
-    """Return a way to the scheduler: CUPS_SERVER, its socket, or this machine's port 631."""
-    asked = os.environ.get("CUPS_SERVER", "").partition("/")[0]
-    if os.environ.get("CUPS_SERVER", "").startswith("/"):
-        return _Local(os.environ["CUPS_SERVER"])
-    if not asked:
-        for path in _SOCKETS:
-            if Path(path).exists():
-                return _Local(path)
-    host, _, port = (asked or "localhost").partition(":")
-    return http.client.HTTPConnection(host, int(port or 631), timeout=_PATIENCE_S)
-
-
 def absent() -> str | None:
     """Return why nothing can be printed here, as far as is seen without asking; None: it may be."""
-    if os.environ.get("CUPS_SERVER") or any(Path(path).exists() for path in _SOCKETS):
+    if os.environ.get("CUPS_SERVER") or any(Path(path).exists() for path in SOCKETS):
         return None
     return "This system has no printing service (CUPS), or it does not run."
-
-
-def send(path: str, body: bytes, document: Path | None = None) -> Answer:
-    """Send a request to the scheduler, and read the answer.
-
-    Parameters
-    ----------
-    path : str
-        Of its address, such as ``/printers/desk``.
-    body : bytes
-    document : Path, optional
-        A file that follows the request.
-
-    Raises
-    ------
-    CannotDo
-        When nothing answers, or not in IPP.
-    """
-    size = len(body) + (document.stat().st_size if document is not None else 0)
-    connection = _connection()
-    try:
-        connection.putrequest("POST", path, skip_host=True)
-        connection.putheader("Host", "localhost")
-        connection.putheader("Content-Type", "application/ipp")
-        connection.putheader("Content-Length", str(size))
-        connection.endheaders()
-        connection.send(body)
-        if document is not None:
-            with document.open("rb") as file:
-                while block := file.read(1 << 20):
-                    connection.send(block)
-        answer = connection.getresponse()
-        data = answer.read()
-    except (OSError, ValueError, http.client.HTTPException) as why:
-        raise CannotDo(
-            f"The printing system (CUPS) does not answer: {_plainly(why)}. Is it running?"
-        ) from why
-    finally:
-        connection.close()
-    if answer.status != 200:
-        raise CannotDo(f"The printing system refused: {answer.status} {answer.reason}.")
-    return parsed(data)
-
-
-def _plainly(why: BaseException) -> str:
-    return getattr(why, "strerror", None) or str(why) or type(why).__name__
 
 
 def texts(values: Sequence[Any]) -> tuple[str, ...]:

@@ -11,6 +11,7 @@ from threading import Event
 from typing import Any
 
 from zinc_margin.handoff import ipp
+from zinc_margin.handoff.channel import send
 from zinc_margin.handoff.queues import Medium, Queue, check_ready, find_queue, wants
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.printer_papers import turned_edges
@@ -151,9 +152,7 @@ def submit(queue: Queue, pdf: Path, title: str, wish: Wish) -> int:
         "job-name": ipp.Keyed(ipp.NAME, title[:200]),
         "document-format": ipp.Keyed(ipp.MIME, "application/pdf"),
     }
-    answer = ipp.send(
-        queue.path, ipp.request(ipp.PRINT_JOB, queue.uri, more, _asked(queue, wish)), pdf
-    )
+    answer = send(queue.path, ipp.request(ipp.PRINT_JOB, queue.uri, more, _asked(queue, wish)), pdf)
     number = answer.first.get("job-id", [None])[0]
     if answer.status > 0x00FF or not isinstance(number, int):
         raise CannotDo(f"{queue.name} refused the print (IPP says 0x{answer.status:04x}).")
@@ -212,7 +211,7 @@ def follow(
             _cancel(queue, number)
             raise Cancelled
         asked = {"job-uri": ipp.Keyed(ipp.URI, uri)}
-        job = ipp.send("/jobs/", ipp.request(ipp.GET_JOB, "", asked)).first
+        job = send("/jobs/", ipp.request(ipp.GET_JOB, "", asked)).first
         state = job.get("job-state", [_DONE])[0]
         if state == _DONE:
             tell("Printed.")
@@ -251,4 +250,4 @@ def _sentence(queue: Queue, state: int) -> str:
 
 def _cancel(queue: Queue, number: int) -> None:
     asked = {"job-id": number}
-    ipp.send("/jobs/", ipp.request(ipp.CANCEL_JOB, queue.uri, asked))
+    send("/jobs/", ipp.request(ipp.CANCEL_JOB, queue.uri, asked))

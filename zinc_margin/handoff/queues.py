@@ -11,6 +11,7 @@ from typing import Any
 from urllib.parse import quote
 
 from zinc_margin.handoff import ipp
+from zinc_margin.handoff.channel import send
 from zinc_margin.keeping.own_printers import OwnPrinters
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
@@ -142,7 +143,7 @@ def queues() -> tuple[Queue, ...]:
     CannotDo
         When the printing system does not answer.
     """
-    answer = ipp.send("/", ipp.request(ipp.GET_QUEUES, "", {"requested-attributes": list(_QUEUE)}))
+    answer = send("/", ipp.request(ipp.GET_QUEUES, "", {"requested-attributes": list(_QUEUE)}))
     if answer.status > 0x00FF:
         return ()  # it says so where it has none
     return tuple(_queue(group) for group in answer.groups if group.get("printer-name"))
@@ -163,7 +164,7 @@ def find_queue(name: str) -> Queue:
     """
     uri = Queue(name, "", "", (), True)
     asked = {"requested-attributes": ["all", "media-col-database"]}
-    answer = ipp.send(uri.path, ipp.request(ipp.GET_PRINTER, uri.uri, asked))
+    answer = send(uri.path, ipp.request(ipp.GET_PRINTER, uri.uri, asked))
     if answer.status > 0x00FF or not answer.first:
         names = ", ".join(queue.name for queue in queues()) or "none"
         raise BadRequest(f"There is no printer “{name}” on this system; there are: {names}.")

@@ -9,7 +9,6 @@ References
 from __future__ import annotations
 
 from collections.abc import Sequence
-from statistics import median
 
 import numpy as np
 
@@ -38,6 +37,6 @@ def quality_of(table: Sequence[int]) -> int | None:
     if steps.shape != _PRINTED.shape or steps.min() < 1:
         return None
     # every coefficient counts the same, though a maker's table weighs them otherwise
-    scale = 100 * median(steps / _PRINTED)
+    scale = 100 * float(np.median(steps / _PRINTED))
     quality = 100 - scale / 2 if scale <= 100 else 5000 / scale
     return max(1, round(quality))

@@ -1,0 +1,90 @@
+"""The way to the printing system, over which requests and answers go.
+
+References
+----------
+RFC 8010 (2017), section 4: transport by HTTP.
+"""
+
+from __future__ import annotations
+
+import http.client
+import os
+import socket
+from pathlib import Path
+
+from zinc_margin.handoff import ipp
+from zinc_margin.measure.errors import CannotDo
+
+_PATIENCE_S = 20
+
+
+class _Local(http.client.HTTPConnection):
+    """HTTP through a socket of the file system."""
+
+    def __init__(self, path: str) -> None:
+        super().__init__("localhost", timeout=_PATIENCE_S)
+        self._path = path
+
+    def connect(self) -> None:
+        self.sock = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
+        self.sock.settimeout(_PATIENCE_S)
+        self.sock.connect(self._path)
+
+
+def _connection() -> http.client.HTTPConnection:
+    """Return a way to the scheduler: CUPS_SERVER, its socket, or this machine's port 631."""
+    asked = os.environ.get("CUPS_SERVER", "").partition("/")[0]
+    if os.environ.get("CUPS_SERVER", "").startswith("/"):
+        return _Local(os.environ["CUPS_SERVER"])
+    if not asked:
+        for path in ipp.SOCKETS:
+            if Path(path).exists():
+                return _Local(path)
+    host, _, port = (asked or "localhost").partition(":")
+    return http.client.HTTPConnection(host, int(port or 631), timeout=_PATIENCE_S)
+
+
+def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:
+    """Send a request to the scheduler, and read the answer.
+
+    Parameters
+    ----------
+    path : str
+        Of its address, such as ``/printers/desk``.
+    body : bytes
+    document : Path, optional
+        A file that follows the request.
+
+    Raises
+    ------
+    CannotDo
+        When nothing answers, or not in IPP.
+    """
+    size = len(body) + (document.stat().st_size if document is not None else 0)
+    connection = _connection()
+    try:
+        connection.putrequest("POST", path, skip_host=True)
+        connection.putheader("Host", "localhost")
+        connection.putheader("Content-Type", "application/ipp")
+        connection.putheader("Content-Length", str(size))
+        connection.endheaders()
+        connection.send(body)
+        if document is not None:
+            with document.open("rb") as file:
+                while block := file.read(1 << 20):
+                    connection.send(block)
+        answer = connection.getresponse()
+        data = answer.read()
+    except (OSError, ValueError, http.client.HTTPException) as why:
+        raise CannotDo(
+            f"The printing system (CUPS) does not answer: {_plainly(why)}. Is it running?"
+        ) from why
+    finally:
+        connection.close()
+    if answer.status != 200:
+        raise CannotDo(f"The printing system refused: {answer.status} {answer.reason}.")
+    return ipp.parsed(data)
+
+
+def _plainly(why: BaseException) -> str:
+    return getattr(why, "strerror", None) or str(why) or type(why).__name__
