@@ -65,6 +65,10 @@ CASES = {
         docket_of("30x20cm", crop={"turn": Fraction(3, 2)}, pixels={"choice": "keep"}),
     ),
     "much-enlarged": (facts_of(900, 600), resampled("60x40cm", 300)),
+    "calm-surfaces": (with_measured(edge_px=1.2), resampled(
+        "210x140cm", 300, pixels={"clean": Fraction(80)}
+    )),
+    "surfaces-made-up": (PLAIN, resampled("150x100cm", 300, pixels={"method": "ai-natural"})),
     "grain-monochrome": (facts_of(6000, 4000, kind="grey", measured=CLEAN), docket_of()),
     "grain-steps": (with_measured(places=PLACES), resampled("90x60cm", 360)),
     "sharpening-bound": (facts_of(900, 600), resampled("60x40cm", 300)),

@@ -79,6 +79,7 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "tag_y": list(pixels.tag_y),
             "scale": exact(pixels.scale),
             "doublings": pixels.doublings,
+            "surface_detail": pixels.surface * 100,
             "clean": pixels.repair.clean,
             "denoise": pixels.repair.denoise,
             "dehalo": pixels.repair.dehalo,

@@ -50,6 +50,10 @@ class PixelsLine(Line):
         number(-100, 100), "edges from smooth (-100) to crisp (100)", Fraction(0),
         option="crisp",
     )  # fmt: skip
+    surface: Fraction = said(
+        number(0, 100, "%"), "surface detail that AI, natural surfaces makes up, 0 to 100",
+        Fraction(60), key="surface_detail", option="surface-detail",
+    )  # fmt: skip
     clean: Fraction | None = said(
         _STRENGTH, "repair JPEG artefacts first, 0 to 100", nothing=_BY_MEASURE,
         option="clean",

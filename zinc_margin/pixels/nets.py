@@ -34,17 +34,23 @@ class Answer(NamedTuple):
 _ENLARGERS: dict[tuple[str, str], Asked] = {
     ("ai", "photo"): ("twice",),
     ("ai-fine", "photo"): ("fine", "twice"),
+    ("ai-natural", "photo"): ("twice",),
+    ("ai-natural", "lettering"): ("letters",),
     ("ai", "lettering"): ("letters",),
     ("ai-fine", "lettering"): ("letters",),
 }
 MUCH_CLEANED = 20
 """Strength of cleaning, of 100, from which the photo that it leaves is another kind of photo."""
 
-_AFTER_CLEANING: dict[str, Asked] = {"ai": ("mended",), "ai-fine": ("mended", "mended")}
+_AFTER_CLEANING: dict[str, Asked] = {
+    "ai": ("mended",),
+    "ai-natural": ("mended",),
+    "ai-fine": ("mended", "mended"),
+}
 
 _TOLD = ("mended",)
 _TELL = ("blocks",)
-_TIMES_ASKED = {"ai": 2, "ai-fine": 4}  # that `blocks` is
+_TIMES_ASKED = {"ai": 2, "ai-natural": 2, "ai-fine": 4}  # that `blocks` is
 _MUCH_LOST = 50
 """Strength of cleaning from which it is asked so often; under it half as often: what lost little to
 JPEG is large, as a rule, and gains as little as a twentieth of a decibel by twice the time."""
@@ -180,6 +186,23 @@ def agreed(
         if enough and np.sqrt(np.mean(np.square(change))) < enough:
             break
     return Answer(np.asarray(sum(changes) * np.float32(1 / len(changes))), tuple(saw))
+
+
+def texture(plane: np.ndarray, noise: np.ndarray) -> np.ndarray:
+    """Return the texture that a faithful enlargement lacks, (H, W), float32.
+
+    Parameters
+    ----------
+    plane, noise : ndarray (H, W), float32
+        Of even sides: the enlargement, 0 to 1; noise of deviation 1.
+
+    Raises
+    ------
+    CannotDo
+    """
+    given = {"plane": plane[None, None], "noise": noise[None, None]}
+    ready = {name: np.ascontiguousarray(each, np.float32) for name, each in given.items()}
+    return np.asarray(session("surfaces").run(None, ready)[0][0, 0])
 
 
 def _answers(

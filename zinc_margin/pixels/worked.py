@@ -7,6 +7,7 @@ from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import Doubled
 from zinc_margin.pixels.repaired import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Source, Stored
+from zinc_margin.pixels.textured import Textured
 from zinc_margin.plan.model import Plan
 
 
@@ -31,9 +32,17 @@ def source_of(photo: Photo, plan: Plan) -> Source:
         text = nets.told(asked, steps[0]) if steps else ()
         if text:
             source = RepairedTwice(source, repair, asked, text, pixels.share, slope)
+            source = _textured(source, plan, 0)
             steps = steps[1:]
         else:
             source = Repaired(source, repair, asked, slope)
-    for enlargers in steps:
+    for level, enlargers in enumerate(steps, pixels.doublings - len(steps)):
         source = Doubled(source, enlargers, pixels.share, slope)
+        source = _textured(source, plan, level)
     return source
+
+
+def _textured(source: Source, plan: Plan, level: int) -> Source:
+    if not plan.pixels.surface:
+        return source
+    return Textured(source, plan.pixels.surface, level, plan.turned.slope)

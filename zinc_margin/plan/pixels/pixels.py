@@ -16,7 +16,13 @@ from zinc_margin.plan.model import Machine, Pixels, Sides
 from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.pixels.boxes import Cut, kept, resampled
 from zinc_margin.plan.pixels.choice import choice_for, goal_ppi
-from zinc_margin.plan.pixels.methods import LEARNED, doublings_for, method_for, share_for
+from zinc_margin.plan.pixels.methods import (
+    LEARNED,
+    doublings_for,
+    method_for,
+    share_for,
+    surface_for,
+)
 from zinc_margin.plan.pixels.repair import repair_for
 from zinc_margin.plan.size.size import SizePart
 
@@ -99,6 +105,7 @@ def pixels_part(
         share_for(line, measured), float(line.crisp),
         repair_for(line, facts, measured, cropped.turned,
                    float(cut.scale) if choice == "enlarge" else 0.0),
+        surface_for(line, method),
     )  # fmt: skip
     return PixelsPart(
         pixels=pixels,

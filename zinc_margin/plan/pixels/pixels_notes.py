@@ -14,6 +14,10 @@ _MUCH = 4
 """An enlargement, each way, that is said."""
 
 
+_STRONGLY, _CALM = 50, 3
+"""A repair, and an enlargement, from which a picture may look as if painted."""
+
+
 _HUGE_BYTES = 2 * 10**9
 """A file this large is a burden to whoever sends, keeps and prints it."""
 
@@ -34,8 +38,25 @@ def pixels_notes(plan: Plan) -> Iterator[Note]:
     if pixels.choice == "turn":
         values = {"turn_deg": docket.crop.turn, "method": pixels.method}
         yield Note("turn-resamples", "pixels", values)
+    yield from _surfaces(plan)
     if pixels.choice == "enlarge" and pixels.scale > _MUCH:
         yield Note("much-enlarged", "pixels", {"scale": pixels.scale}, grave=True)
+
+
+def _surfaces(plan: Plan) -> Iterator[Note]:
+    """Offer made-up texture where much was repaired and enlarged; say so where it is taken."""
+    pixels, docket = plan.pixels, plan.docket
+    if pixels.surface:
+        less = replace(docket, pixels=replace(docket.pixels, method="ai"))
+        values = {"detail": pixels.surface}
+        yield Note("surfaces-made-up", "pixels", values, (Remedy("faithful", less),))
+        return
+    if (
+        docket.pixels.method is None and pixels.method == "ai" and docket.pixels.kind == "photo"
+        and pixels.repair.clean >= _STRONGLY and pixels.scale > _CALM
+    ):  # fmt: skip
+        natural = replace(docket, pixels=replace(docket.pixels, method="ai-natural"))
+        yield Note("calm-surfaces", "pixels", {}, (Remedy("natural-surfaces", natural),))
 
 
 def enough_ppi(plan: Plan) -> Fraction:

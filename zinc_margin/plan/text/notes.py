@@ -233,6 +233,14 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
         f"{words.size_in_bytes(values['bytes'])}; from {words.length(values['near_mm'], units)} "
         f"nobody can see more than {words.resolution(values['enough_ppi'], units)}."
     ),
+    "calm-surfaces": _plainly(
+        "Strongly repaired and much enlarged, rock, leaves and skin may look as if painted. "
+        "Natural surfaces can be made up; they look like a photograph's, but are not in the file."
+    ),
+    "surfaces-made-up": _plainly(
+        "Texture is made up. Look at faces and lettering at full size: little is added there, and "
+        "what is shown was not in the file."
+    ),
     "much-enlarged": _much_enlarged,
     "grain-monochrome": _plainly(
         "Monochrome looks crisper with a little grain, of one size at any resolution."
@@ -281,6 +289,8 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
         f"Rotate it back by {words.trimmed_zeros(abs(values['lean_deg']), 2)}°"
     ),
     "whole-picture": _plainly("Show the whole picture with bands"),
+    "natural-surfaces": _plainly("Make natural surfaces up"),
+    "faithful": _plainly("Leave them as the file has them"),
     "take-for-that": _plainly("Treat it as that"),
     "grain": _plainly("Add a little grain"),
     "sides-from-edge": _plainly("Mirror the edge onto the sides instead"),
