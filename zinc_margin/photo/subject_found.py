@@ -63,7 +63,7 @@ def found_subject(codes: np.ndarray) -> Found | None:
     """
     if min(codes.shape[:2]) < 2 * _LEAST_FACE:
         return None
-    faces = _faces(codes)
+    faces = faces_in(codes)
     if faces:
         left, top = (min(face[at] for face in faces) for at in (0, 1))
         right, bottom = (max(face[at] + face[2] for face in faces) for at in (0, 1))
@@ -114,8 +114,16 @@ def _share(value: float) -> Fraction:
     return Fraction(min(1000, max(0, round(value * 1000))), 1000)
 
 
-def _faces(codes: np.ndarray) -> list[tuple[float, float, float]]:
-    """Return faces as left, top and side, in shares of the photo's longer side."""
+def faces_in(codes: np.ndarray) -> list[tuple[float, float, float]]:
+    """Return faces as left, top and side, in shares of the photo's longer side.
+
+    Parameters
+    ----------
+    codes : ndarray (H, W, C), uint8 or uint16
+        Of the upright photo.
+    """
+    if min(codes.shape[:2]) < 2 * _LEAST_FACE:
+        return []
     seen = []
     for side in _SIDES:
         small = _small(codes, side)

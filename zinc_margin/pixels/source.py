@@ -44,13 +44,13 @@ class Stored:
     """
 
     def __init__(self, photo: Photo, turned: Turned, ground: str = WHITE) -> None:
-        self._codes = _set(photo.codes, turned)
+        self._codes = as_set(photo.codes, turned)
         self.height, self.width, self.channels = self._codes.shape
         self.dtype = photo.codes.dtype
         # the codes lie on white already
         self._alpha = None
         if photo.alpha is not None and ground != WHITE:
-            self._alpha = _set(photo.alpha, turned)
+            self._alpha = as_set(photo.alpha, turned)
             top = np.iinfo(self.dtype).max
             self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
 
@@ -72,5 +72,13 @@ class Stored:
         return np.clip(laid, 0, most).astype(self.dtype)
 
 
-def _set(pixels: np.ndarray, turned: Turned) -> np.ndarray:
+def as_set(pixels: np.ndarray, turned: Turned) -> np.ndarray:
+    """Return pixels mirrored and turned by quarters.
+
+    Parameters
+    ----------
+    pixels : ndarray (H, W) or (H, W, C)
+        Of the upright photo.
+    turned : Turned
+    """
     return np.rot90(pixels[:, ::-1] if turned.mirror else pixels, -turned.quarters)

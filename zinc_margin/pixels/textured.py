@@ -6,8 +6,12 @@ gives has the energy of photographs in every octave, but nobody knows which leaf
 
 from __future__ import annotations
 
+from weakref import WeakKeyDictionary
+
 import numpy as np
 
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.photo.subject_found import faces_in
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiled import Tiled, coded, luma_of
@@ -17,6 +21,12 @@ _WINDOW = 9
 _HARD, _HARDER = np.float32(0.35), np.float32(0.60)
 """Contrast about a place, 0 to 1: over the first less is made up, over the second nothing. Eyes,
 mouths, lettering and hard edges have it, and show at once what is wrong with them."""
+_ABOUT = 15
+_CALM, _ROUGH = np.float32(1.5 / 255), np.float32(5 / 255)
+"""Deviation about a place: under the first nothing is made up, over the second all. Skies stay."""
+_IN_FACES = 0.15
+"""What is made up of faces: everybody knows how they look."""
+_FACES_SIDE = 256
 
 
 class Textured(Tiled):
@@ -30,31 +40,97 @@ class Textured(Tiled):
         How much is added, 0 to 1.
     level : int
         How often it was made twice as large: each has noise of its own.
+    bare : ndarray (h, w), float32
+        How much of that at every place of the set photo, however small it is drawn, 0 to 1.
     crispness : float
         As `Tiled` has it.
     """
 
-    def __init__(self, parent: Source, share: float, level: int, crispness: float = 0.0) -> None:
+    def __init__(
+        self, parent: Source, share: float, level: int, bare: np.ndarray, crispness: float = 0.0
+    ) -> None:
         super().__init__(parent, crispness)
-        self._share, self._level = np.float32(share), level
+        self._share, self._level, self._bare = np.float32(share), level, bare
 
     def _made(self, row: int, column: int) -> np.ndarray:
         planes = self.padded(row, column, _PAD)
         luma = luma_of(planes)
         high, wide = self.tile
-        noise = noise_at(row * high - _PAD, column * wide - _PAD, luma.shape, self._level)
-        added = nets.texture(luma, noise) * _held_back(luma) * self._share
+        top, left = row * high, column * wide
+        noise = noise_at(top - _PAD, left - _PAD, luma.shape, self._level)
+        added = nets.texture(luma, noise) * taken(luma) * self._share
         inner = slice(_PAD, _PAD + high), slice(_PAD, _PAD + wide)
-        return coded(planes[:, inner[0], inner[1]] + added[inner])
+        return coded(planes[:, inner[0], inner[1]] + added[inner] * self._outside(top, left))
+
+    def _outside(self, top: int, left: int) -> np.ndarray:
+        """Return how much is made up in a tile for what lies there, (H, W)."""
+        if self._bare.min() == 1:
+            return np.ones((1, 1), np.float32)
+        shares = []
+        for first, count, length, size in (
+            (top, self.tile[0], self.height, self._bare.shape[0]),
+            (left, self.tile[1], self.width, self._bare.shape[1]),
+        ):
+            place = (np.arange(first, first + count) + 0.5) * size / length - 0.5
+            place = np.clip(place, 0, size - 1)
+            low = np.minimum(place.astype(np.intp), size - 2)
+            shares.append((low, (place - low).astype(np.float32)))
+        (y, down), (x, across) = shares
+        rows = self._bare[y] + down[:, None] * (self._bare[y + 1] - self._bare[y])
+        return np.asarray(rows[:, x] + across * (rows[:, x + 1] - rows[:, x]))
 
 
-def _held_back(luma: np.ndarray) -> np.ndarray:
-    """Return how much may be made up at each place, 0 to 1."""
+def taken(luma: np.ndarray) -> np.ndarray:
+    """Return how much is made up at each place of a picture, (H, W), 0 to 1.
+
+    Parameters
+    ----------
+    luma : ndarray (H, W), float32
+        0 to 1.
+    """
     from scipy import ndimage
 
     span = ndimage.maximum_filter(luma, _WINDOW) - ndimage.minimum_filter(luma, _WINDOW)
-    part = np.clip((_HARDER - span) / (_HARDER - _HARD), 0, 1)
-    return np.asarray(ndimage.uniform_filter(part, _WINDOW), np.float32)
+    hard = np.clip((_HARDER - span) / (_HARDER - _HARD), 0, 1)
+    mean = ndimage.uniform_filter(luma.astype(np.float64), _ABOUT)
+    square = ndimage.uniform_filter(luma.astype(np.float64) ** 2, _ABOUT)
+    deviation = np.sqrt(np.maximum(square - mean**2, 0))
+    rough = np.clip((deviation - _CALM) / (_ROUGH - _CALM), 0, 1)
+    return np.asarray(ndimage.uniform_filter(hard, _WINDOW) * rough, np.float32)
+
+
+_seen: WeakKeyDictionary[Photo, np.ndarray] = WeakKeyDictionary()
+
+
+def without_faces(photo: Photo) -> np.ndarray:
+    """Return how much may be made up at every place of an upright photo, drawn small, 0 to 1.
+
+    Parameters
+    ----------
+    photo : Photo
+
+    Returns
+    -------
+    ndarray (h, w), float32
+    """
+    known = _seen.get(photo)
+    if known is None:
+        known = _seen[photo] = _without(faces_in(photo.codes), photo.codes.shape[:2])
+    return known
+
+
+def _without(faces: list[tuple[float, float, float]], shape: tuple[int, ...]) -> np.ndarray:
+    longer = max(shape)
+    size = [max(2, round(_FACES_SIDE * side / longer)) for side in shape]
+    bare = np.ones(size, np.float32)
+    y, x = np.mgrid[: size[0], : size[1]] + 0.5
+    for left, top, side in faces:
+        middle, down = ((at + side / 2) * _FACES_SIDE for at in (left, top))
+        # a face's box ends at chin and brow; hair around it may have its texture
+        far = np.hypot((x - middle) / 0.9, (y - down) / 1.1) / (side * _FACES_SIDE)
+        part = np.clip((far - 0.5) / 0.2, 0, 1)
+        bare = np.minimum(bare, _IN_FACES + (1 - _IN_FACES) * part).astype(np.float32)
+    return bare
 
 
 def noise_at(top: int, left: int, shape: tuple[int, ...], level: int) -> np.ndarray:

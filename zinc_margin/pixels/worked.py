@@ -6,8 +6,8 @@ from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import Doubled
 from zinc_margin.pixels.repaired import Repaired, RepairedTwice
-from zinc_margin.pixels.source import Source, Stored
-from zinc_margin.pixels.textured import Textured
+from zinc_margin.pixels.source import Source, Stored, as_set
+from zinc_margin.pixels.textured import Textured, without_faces
 from zinc_margin.plan.model import Plan
 
 
@@ -23,26 +23,25 @@ def source_of(photo: Photo, plan: Plan) -> Source:
     pixels, slope = plan.pixels, plan.turned.slope
     repair = pixels.repair
     cleaned = max(repair.clean, repair.denoise) >= nets.MUCH_CLEANED
+    bare = as_set(without_faces(photo), plan.turned) if pixels.surface else None
     steps = [
         nets.enlargers(pixels.method or "", pixels.network or "", cleaned and not step)
         for step in range(pixels.doublings)
     ]
+
+    def textured(source: Source, level: int) -> Source:
+        if bare is None:
+            return source
+        return Textured(source, pixels.surface, level, bare, slope)
+
     if repair.any:
         asked = nets.cleaners(pixels.method, repair, source.width * source.height)
         text = nets.told(asked, steps[0]) if steps else ()
         if text:
-            source = RepairedTwice(source, repair, asked, text, pixels.share, slope)
-            source = _textured(source, plan, 0)
+            source = textured(RepairedTwice(source, repair, asked, text, pixels.share, slope), 0)
             steps = steps[1:]
         else:
             source = Repaired(source, repair, asked, slope)
     for level, enlargers in enumerate(steps, pixels.doublings - len(steps)):
-        source = Doubled(source, enlargers, pixels.share, slope)
-        source = _textured(source, plan, level)
+        source = textured(Doubled(source, enlargers, pixels.share, slope), level)
     return source
-
-
-def _textured(source: Source, plan: Plan, level: int) -> Source:
-    if not plan.pixels.surface:
-        return source
-    return Textured(source, plan.pixels.surface, level, plan.turned.slope)
