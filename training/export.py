@@ -3,34 +3,53 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import onnx
 import torch
 from onnx import helper, numpy_helper
+from onnxruntime.quantization import (
+    CalibrationDataReader,
+    CalibrationMethod,
+    QuantFormat,
+    QuantType,
+    quantize_static,
+)
 
+from training.damage import jpeg, jpeg_strength
 from training.nets import NETS, SEEN
+from training.pictures import LUMA, gathered
 
 STRENGTHS = {"clean": 2, "blocks": 1}  # that a network is told
 TOLD = {"mended": SEEN}  # planes of what cleaning saw
 STORED_SMALL = ("blocks", "mended")
+IN_WHOLE_NUMBERS = {
+    "twice": range(2, 18, 2),
+    "fine": range(6, 20, 2),
+    "blocks": (4, *range(10, 26, 2)),
+    "mended": (4, *range(10, 18, 2)),
+}
+"""Layers of a network's chain whose sums are of 8-bit numbers; the others lose too much by it."""
+TRIED, TRIED_SIDE = 16, 128  # pictures that tell how large their numbers grow
+QUALITIES = (25, 35, 40, 50, 60, 75, 85)
 FEWEST_SMALL = 256
 MODELS = Path(__file__).parents[1] / "zinc_margin" / "pixels" / "models"
 
 
 def export(what: str, work: Path) -> Path:
-    """Write one network's steadied weights; its sides are left open, its sums are in float32."""
-    net = NETS[what]().eval()
-    net.load_state_dict(torch.load(work / f"{what}.pt", weights_only=False)["steady"])
+    """Write one network's steadied weights; its sides are left open."""
+    net = _steady(what, work)
     given = {"plane": torch.zeros(1, 1, 64, 64)}
     sides = {"plane": {2: "h", 3: "w"}, "correction": {2: "ch", 3: "cw"}}
     gives = ["correction"]
     if what in STRENGTHS:
         given["strengths"] = torch.zeros(1, STRENGTHS[what], 1, 1)
     if what == "surfaces":
-        given["noise"] = torch.zeros(1, 1, 64, 64)
-        sides["noise"] = {2: "h", 3: "w"}
+        given |= {"own": torch.zeros(1, 1, 64, 64), "coarse": torch.zeros(1, 1, 32, 32)}
+        sides |= {"own": {2: "h", 3: "w"}, "coarse": {2: "sh", 3: "sw"}}
     if what in TOLD:
         given["seen"] = torch.zeros(1, TOLD[what], 32, 32)
     if isinstance(net(*given.values()), tuple):
@@ -48,9 +67,70 @@ def export(what: str, work: Path) -> Path:
         opset_version=17,
         dynamo=False,
     )
+    if what in IN_WHOLE_NUMBERS:
+        in_whole_numbers(what, goal, work)
     if what in STORED_SMALL:
         onnx.save(stored_small(onnx.load(goal)), goal)
     return goal
+
+
+def _steady(what: str, work: Path) -> torch.nn.Module:
+    net = NETS[what]().eval().requires_grad_(False)
+    net.load_state_dict(torch.load(work / f"{what}.pt", weights_only=False)["steady"])
+    return net
+
+
+def in_whole_numbers(what: str, path: Path, work: Path) -> None:
+    """Have a network's inner layers sum 8-bit numbers, in place.
+
+    Weights have 7 bits, so that two products fit a number of 16 with its sign: processors that
+    have nothing better add them in such, and come out the same as those that do.
+    """
+    model = onnx.load(path)
+    for at, node in enumerate(model.graph.node):
+        node.name = node.name or f"node.{at}"
+    onnx.save(model, path)
+    layers = {f"/chain.{at}/Conv" for at in IN_WHOLE_NUMBERS[what]}
+    sums = {node.output[0] for node in model.graph.node if node.name in layers}
+    if len(sums) != len(layers):
+        raise ValueError(f"{what} has no such layers: {sorted(layers)}")
+    behind = [node.name for node in model.graph.node
+              if node.op_type == "Relu" and node.input[0] in sums]  # fmt: skip
+    quantize_static(
+        path, path, _Tried(what, work), quant_format=QuantFormat.QDQ,
+        nodes_to_quantize=[*sorted(layers), *behind], per_channel=True, reduce_range=True,
+        activation_type=QuantType.QUInt8, weight_type=QuantType.QInt8,
+        calibrate_method=CalibrationMethod.Percentile,
+    )  # fmt: skip
+
+
+class _Tried(CalibrationDataReader):
+    """What a network is given to see how large its numbers grow."""
+
+    def __init__(self, what: str, work: Path) -> None:
+        self._given = iter(list(_given(what, work)))
+
+    def get_next(self) -> dict[str, np.ndarray] | None:
+        return next(self._given, None)
+
+
+def _given(what: str, work: Path) -> Iterator[dict[str, Any]]:
+    pictures = [one for one in gathered(work) if min(one.shape[:2]) >= TRIED_SIDE]
+    cleaner = _steady("blocks", work) if what == "mended" else None
+    for at, picture in enumerate(pictures[:: len(pictures) // TRIED][:TRIED]):
+        part = picture[:TRIED_SIDE, :TRIED_SIDE].astype(np.float32)
+        plane = (part @ LUMA.astype(np.float32) / 255)[None, None]
+        if what in ("twice", "fine"):
+            yield {"plane": plane}
+            continue
+        quality = QUALITIES[at % len(QUALITIES)]
+        hurt = jpeg(plane[0, 0], quality)[None, None].astype(np.float32)
+        strength = np.full((1, 1, 1, 1), jpeg_strength(quality), np.float32)
+        if cleaner is None:
+            yield {"plane": hurt, "strengths": strength}
+            continue
+        change, seen = cleaner(torch.from_numpy(hurt), torch.from_numpy(strength))
+        yield {"plane": hurt + change.numpy(), "seen": seen.numpy()}
 
 
 def stored_small(model: onnx.ModelProto) -> onnx.ModelProto:
@@ -62,7 +142,7 @@ def stored_small(model: onnx.ModelProto) -> onnx.ModelProto:
     widened, scales = [], []
     for weight in graph.initializer:
         numbers = numpy_helper.to_array(weight)
-        if numbers.ndim != 4 or numbers.size < FEWEST_SMALL:
+        if numbers.dtype != np.float32 or numbers.ndim != 4 or numbers.size < FEWEST_SMALL:
             continue
         name = weight.name
         scale = np.abs(numbers).max((1, 2, 3), keepdims=True) / 127

@@ -174,19 +174,21 @@ class Blocks(nn.Module):
 
 
 class Surfaces(nn.Module):
-    """A faithful enlargement and noise (N, 1, H, W) in, the texture that it lacks out.
+    """A faithful enlargement and structure for it in, the texture that it lacks out.
 
-    Works at half the resolution on interleaved planes.
+    `plane` and `own`, structure for its finest octave, are (N, 1, H, W); `coarse`, for the next
+    octave, is (N, 1, H/2, W/2), nought where nothing is missing there. Works at half the
+    resolution on interleaved planes.
     """
 
     def __init__(self, width: int, depth: int) -> None:
         super().__init__()
-        self.chain = _chain(4 + 4, width, depth, 4, first=5)
+        self.chain = _chain(4 + 4 + 1, width, depth, 4, first=5)
 
-    def forward(self, plane: torch.Tensor, noise: torch.Tensor) -> torch.Tensor:
+    def forward(self, plane: torch.Tensor, own: torch.Tensor, coarse: torch.Tensor) -> torch.Tensor:
         """Return what is to be added."""
-        given = torch.cat([F.pixel_unshuffle(plane - 0.5, 2), F.pixel_unshuffle(noise, 2)], 1)
-        return F.pixel_shuffle(self.chain(given), 2)
+        halves = [F.pixel_unshuffle(each, 2) for each in (plane - 0.5, own * 0.1)]
+        return F.pixel_shuffle(self.chain(torch.cat([*halves, coarse * 0.1], 1)), 2)
 
 
 SEEN = 48  # planes that `blocks` tells `mended`

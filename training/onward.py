@@ -29,6 +29,12 @@ def shipped(what: str, net: nn.Module) -> None:
     arrays = {each.name: numpy_helper.to_array(each) for each in stored}
     for name in [name.removesuffix(".codes") for name in arrays if name.endswith(".codes")]:
         arrays[name] = arrays.pop(f"{name}.codes") * arrays.pop(f"{name}.scale")
+    for name in [name.removesuffix("_quantized") for name in arrays if name.endswith("_quantized")]:
+        whole = arrays.pop(f"{name}_quantized")
+        many = next(
+            arrays[at] for at in (f"{name}_scale", f"{name}_quantized_scale") if at in arrays
+        )
+        arrays[name] = whole * many.reshape(-1, *[1] * (whole.ndim - 1)).astype(np.float32)
     if set(arrays) >= set(net.state_dict()):
         whole = {name: torch.from_numpy(arrays[name].copy()) for name in net.state_dict()}
         net.load_state_dict(whole)

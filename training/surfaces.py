@@ -2,11 +2,12 @@
 
     python -m training.surfaces --minutes 60
 
-It sees a picture that was enlarged faithfully and a plane of noise, and gives what is to be added.
-Nothing can tell it which leaf was where; asked for the least error it would add nothing. So it is
-asked for local statistics: in every octave band, in four directions, the energy about each place
-is to be the photograph's; a small judge of patches, trained against it, tells noise from texture;
-and what is coarser than an octave and a half under the finest stays as it was.
+It sees a picture that was enlarged faithfully and structure out of the same picture at half its
+size (`zinc_margin/pixels/own_texture.py`), and gives what is to be added. Nothing can tell it which
+leaf was where; asked for the least error it would add nothing. So it is asked for local statistics:
+in every octave band, in four directions, the energy about each place is to be the photograph's; a
+small judge of patches, trained against it, tells what is made up from photographs; and what is
+coarser than an octave and a half under the finest stays as it was.
 
 References
 ----------
@@ -32,6 +33,7 @@ from training.drawings import drawing, grating
 from training.learner import Learner
 from training.pictures import gathered
 from training.train import Patches, _ready
+from zinc_margin.pixels.own_texture import PAD, own_structure
 
 COUNT, SIDE = 8, 48  # patches in a step, and their side before enlarging
 PAIRS, ROOM = 6400, 56  # how many are made beforehand, and their side
@@ -134,17 +136,40 @@ def pairs(work: Path, random: np.random.Generator) -> torch.Tensor:
     return torch.load(kept, weights_only=False)
 
 
-def drawn(random: np.random.Generator, kept: torch.Tensor) -> tuple[torch.Tensor, torch.Tensor]:
-    """Return parts of COUNT pairs, turned and mirrored."""
-    side, found = 2 * SIDE, []
-    for which in random.integers(len(kept), size=COUNT):
-        y, x = random.integers(2 * (ROOM - SIDE) + 1, size=2)
-        pair = torch.rot90(
-            kept[which, :, y : y + side, x : x + side], int(random.integers(4)), (1, 2)
-        )
-        found.append(pair.flip(2) if random.random() < 0.5 else pair)
+def structured(work: Path, kept: torch.Tensor) -> tuple[torch.Tensor, torch.Tensor]:
+    """Return structure for every pair's finest octave, (pairs, 1, 2 ROOM, 2 ROOM), and the next."""
+    place = work / "structure.pt"
+    if not place.exists():
+        own, coarse = [], []
+        for calm in kept[:, 0].float().numpy():
+            own.append(own_structure(np.pad(calm, PAD, "reflect"), 0, 0))
+            half = calm.reshape(ROOM, 2, ROOM, 2).mean((1, 3))
+            coarse.append(own_structure(np.pad(half, PAD, "reflect"), 0, 0))
+        both = [torch.from_numpy(np.stack(each))[:, None].half() for each in (own, coarse)]
+        torch.save(both, place)
+    own, coarse = torch.load(place, weights_only=False)
+    return own, coarse
+
+
+def drawn(random: np.random.Generator, *kept: torch.Tensor) -> tuple[torch.Tensor, ...]:
+    """Return parts of COUNT pairs with their structure, turned and mirrored.
+
+    As enlarged, as they were, structure for the finest octave, and for the next, which is nought
+    for some: where nothing was cleaned it is there.
+    """
+    pairs, own, coarse = kept
+    found, next_octave = [], []
+    for which in random.integers(len(pairs), size=COUNT):
+        y, x = random.integers(ROOM - SIDE + 1, size=2)
+        whole = torch.cat([pairs[which], own[which]])
+        whole = whole[:, 2 * y : 2 * (y + SIDE), 2 * x : 2 * (x + SIDE)]
+        half = coarse[which][:, y : y + SIDE, x : x + SIDE]
+        turns, mirrored = int(random.integers(4)), random.random() < 0.5
+        whole, half = (torch.rot90(each, turns, (1, 2)) for each in (whole, half))
+        found.append(whole.flip(2) if mirrored else whole)
+        next_octave.append((half.flip(2) if mirrored else half) * float(random.random() < 0.6))
     together = torch.stack(found).float()
-    return together[:, :1], together[:, 1:]
+    return together[:, :1], together[:, 1:2], together[:, 2:], torch.stack(next_octave).float()
 
 
 def train(minutes: float, work: Path, seed: int) -> None:
@@ -152,6 +177,7 @@ def train(minutes: float, work: Path, seed: int) -> None:
     random = np.random.default_rng(seed + int(time.time()) % 100000)
     torch.manual_seed(seed)
     kept_pairs = pairs(work, random)
+    structure = structured(work, kept_pairs)
     learner = Learner("surfaces", work, TOP_RATE, onward=False)
     judge = Judge()
     ruler = torch.optim.AdamW(judge.parameters(), lr=3e-4, betas=(0.5, 0.99), weight_decay=0)
@@ -163,8 +189,8 @@ def train(minutes: float, work: Path, seed: int) -> None:
     while learner.spent < minutes * 60:
         done = learner.spent / (minutes * 60)
         share = LAST_SHARE + (1 - LAST_SHARE) * 0.5 * (1 + math.cos(math.pi * done))
-        calm, truth = drawn(random, kept_pairs)
-        made = calm + learner.net(calm, torch.randn_like(calm))
+        calm, truth, own, coarse = drawn(random, kept_pairs, *structure)
+        made = calm + learner.net(calm, own, coarse)
         bands = unlike(made, truth)
         near = (blur(made, 1.6) - blur(truth, 1.6))[..., RIM:-RIM, RIM:-RIM]
         off = (made - truth)[..., RIM:-RIM, RIM:-RIM]

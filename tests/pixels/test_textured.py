@@ -7,7 +7,7 @@ from threading import Event
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 from scipy import ndimage
@@ -15,8 +15,9 @@ from scipy import ndimage
 from tests.conftest import docket_of, facts_of, photo_of
 from zinc_margin.demo.texture import cloud
 from zinc_margin.measure.ways import Way
+from zinc_margin.pixels.own_texture import PAD, own_structure
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.pixels.textured import noise_at
+from zinc_margin.pixels.textured import without_faces
 from zinc_margin.plan.build import plan
 
 
@@ -51,19 +52,26 @@ def finest(plane):
     return plane - ndimage.gaussian_filter(plane, 0.8)
 
 
-@given(st.integers(-60, 4000), st.integers(-60, 4000), st.integers(0, 2))
-def test_noise_hangs_on_the_place_alone(top, left, level):
-    block = noise_at(top, left, (24, 24), level)
-    assert np.array_equal(block[7:, 5:], noise_at(top + 7, left + 5, (17, 19), level))
-    assert not np.array_equal(block, noise_at(top, left, (24, 24), level + 1))
+def test_structure_is_of_one_strength_and_finer_than_what_it_came_from():
+    field = cloud(5, 1.0, 1024)[:480, :480].astype(np.float32) * 0.1 + 0.5
+    calm = ndimage.gaussian_filter(field, 1.2)
+    found = own_structure(calm, PAD, PAD)
+    assert found.shape == (480 - 2 * PAD,) * 2
+    assert found.std() == pytest.approx(1, abs=0.1) and abs(found.mean()) < 0.02
+    assert np.var(finest(found)) > 0.3 > 0.1 > np.var(finest(calm)) / np.var(calm)
 
 
-def test_noise_is_white_and_of_deviation_one():
-    noise = noise_at(-20, -20, (600, 600), 1)
-    assert abs(noise.mean()) < 0.01 and noise.std() == pytest.approx(1, abs=0.01)
-    for axis in (0, 1):
-        assert abs((noise * np.roll(noise, 1, axis)).mean()) < 0.01
-    assert abs((noise * np.roll(noise, (1, 1), (0, 1))).mean()) < 0.01
+@given(st.integers(0, 30), st.integers(0, 30))
+@settings(max_examples=10)
+def test_structure_hangs_on_the_place(down, across):
+    field = cloud(5, 1.0, 1024)[:500, :500].astype(np.float32) * 0.1 + 0.5
+    down, across = 2 * down, 2 * across
+    whole = own_structure(field[:440, :440], PAD, PAD)
+    part = own_structure(field[down : down + 380, across : across + 380], PAD + down, PAD + across)
+    high, wide = whole.shape[0] - down - 64, whole.shape[1] - across - 64
+    inner = slice(down + 64, down + min(high, 220)), slice(across + 64, across + min(wide, 220))
+    again = part[64 : min(high, 220), 64 : min(wide, 220)]
+    assert np.abs(whole[inner] - again).max() < 0.05  # what blurs see beyond the pad
 
 
 def test_any_part_is_the_same_to_the_bit():
@@ -115,3 +123,14 @@ def test_it_is_offered_where_a_picture_would_look_painted_and_never_unasked():
     assert plan(facts_of(900, 600), natural).pixels.surface == pytest.approx(0.6)
     letters = docket_of("90x60cm", pixels={"method": "ai-natural", "kind": "lettering"})
     assert plan(facts_of(900, 600), letters).pixels.surface == 0
+
+
+def test_faces_are_left_nearly_alone():
+    import skimage.data
+
+    codes = skimage.data.astronaut()
+    bare = without_faces(photo_of(codes))
+    assert bare.shape == (256, 256)
+    # her face lies a little left of the upper middle
+    assert bare[60, 112] < 0.2 and bare[200, 40] == 1 and bare[10, 200] == 1
+    assert without_faces(photo_of(rough())).min() == 1

@@ -188,20 +188,26 @@ def agreed(
     return Answer(np.asarray(sum(changes) * np.float32(1 / len(changes))), tuple(saw))
 
 
-def texture(plane: np.ndarray, noise: np.ndarray) -> np.ndarray:
+def texture(plane: np.ndarray, own: np.ndarray, coarse: np.ndarray) -> np.ndarray:
     """Return the texture that a faithful enlargement lacks, (H, W), float32.
 
     Parameters
     ----------
-    plane, noise : ndarray (H, W), float32
-        Of even sides: the enlargement, 0 to 1; noise of deviation 1.
+    plane : ndarray (H, W), float32
+        The enlargement, 0 to 1, of even sides.
+    own : ndarray (H, W), float32
+        Structure for its finest octave, of deviation 1.
+    coarse : ndarray (H/2, W/2), float32
+        The same for the next octave; nought where nothing is missing.
 
     Raises
     ------
     CannotDo
     """
-    given = {"plane": plane[None, None], "noise": noise[None, None]}
-    ready = {name: np.ascontiguousarray(each, np.float32) for name, each in given.items()}
+    given = {"plane": plane, "own": own, "coarse": coarse}
+    ready = {
+        name: np.ascontiguousarray(each[None, None], np.float32) for name, each in given.items()
+    }
     return np.asarray(session("surfaces").run(None, ready)[0][0, 0])
 
 

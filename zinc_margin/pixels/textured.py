@@ -1,7 +1,12 @@
 """Texture that a faithful enlargement lacks: like that of photographs, and made up.
 
-A network is given the enlargement and a plane of noise, which hangs on the place alone; what it
-gives has the energy of photographs in every octave, but nobody knows which leaf was where.
+Structure comes from the same picture at half its size (`own_texture`); a network says how much of
+it belongs where, so that every octave has the energy of photographs. Nobody knows which leaf was
+where.
+
+References
+----------
+D. Chai, K. N. Ngan, "Face segmentation using skin-color map in videophone applications" (1999).
 """
 
 from __future__ import annotations
@@ -13,10 +18,12 @@ import numpy as np
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject_found import faces_in
 from zinc_margin.pixels import nets
+from zinc_margin.pixels.own_texture import PAD, own_structure
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiled import Tiled, coded, luma_of
 
-_PAD = 24
+_REACH = 24
+"""Pixels that the network looks past its own place."""
 _WINDOW = 9
 _HARD, _HARDER = np.float32(0.35), np.float32(0.60)
 """Contrast about a place, 0 to 1: over the first less is made up, over the second nothing. Eyes,
@@ -27,6 +34,8 @@ _CALM, _ROUGH = np.float32(1.5 / 255), np.float32(5 / 255)
 _IN_FACES = 0.15
 """What is made up of faces: everybody knows how they look."""
 _FACES_SIDE = 256
+_SKIN = 0.4
+"""Of a face, at least."""
 
 
 class Textured(Tiled):
@@ -38,8 +47,8 @@ class Textured(Tiled):
         As it was enlarged.
     share : float
         How much is added, 0 to 1.
-    level : int
-        How often it was made twice as large: each has noise of its own.
+    poor : bool
+        Whether the octave under the finest is poor as well, as JPEG leaves it.
     bare : ndarray (h, w), float32
         How much of that at every place of the set photo, however small it is drawn, 0 to 1.
     crispness : float
@@ -47,20 +56,28 @@ class Textured(Tiled):
     """
 
     def __init__(
-        self, parent: Source, share: float, level: int, bare: np.ndarray, crispness: float = 0.0
+        self, parent: Source, share: float, poor: bool, bare: np.ndarray, crispness: float = 0.0
     ) -> None:
         super().__init__(parent, crispness)
-        self._share, self._level, self._bare = np.float32(share), level, bare
+        self._share, self._poor, self._bare = np.float32(share), poor, bare
 
     def _made(self, row: int, column: int) -> np.ndarray:
-        planes = self.padded(row, column, _PAD)
+        # twice as far for the next octave, which is looked for at half the size
+        far = _REACH + (2 if self._poor else 1) * PAD
+        planes = self.padded(row, column, far)
         luma = luma_of(planes)
         high, wide = self.tile
-        top, left = row * high, column * wide
-        noise = noise_at(top - _PAD, left - _PAD, luma.shape, self._level)
-        added = nets.texture(luma, noise) * taken(luma) * self._share
-        inner = slice(_PAD, _PAD + high), slice(_PAD, _PAD + wide)
-        return coded(planes[:, inner[0], inner[1]] + added[inner] * self._outside(top, left))
+        top, left = row * high - _REACH, column * wide - _REACH
+        edge = far - _REACH - PAD
+        own = own_structure(luma[edge : len(luma) - edge, edge : luma.shape[1] - edge], top, left)
+        coarse = np.zeros((own.shape[0] // 2, own.shape[1] // 2), np.float32)
+        if self._poor:
+            half = luma.reshape(luma.shape[0] // 2, 2, luma.shape[1] // 2, 2).mean((1, 3))
+            coarse = own_structure(half, top // 2, left // 2)
+        near = luma[far - _REACH : _REACH - far, far - _REACH : _REACH - far]
+        added = nets.texture(near, own, coarse) * taken(near) * self._share
+        added = added[_REACH:-_REACH, _REACH:-_REACH] * self._outside(row * high, column * wide)
+        return coded(planes[:, far:-far, far:-far] + added)
 
     def _outside(self, top: int, left: int) -> np.ndarray:
         """Return how much is made up in a tile for what lies there, (H, W)."""
@@ -115,8 +132,25 @@ def without_faces(photo: Photo) -> np.ndarray:
     """
     known = _seen.get(photo)
     if known is None:
-        known = _seen[photo] = _without(faces_in(photo.codes), photo.codes.shape[:2])
+        codes = photo.codes
+        faces = [face for face in faces_in(codes) if _is_skin(codes, *face)]
+        known = _seen[photo] = _without(faces, codes.shape[:2])
     return known
+
+
+def _is_skin(codes: np.ndarray, left: float, top: float, side: float) -> bool:
+    """Tell whether what looks like a face has skin's colour: stone and leaves make faces, too."""
+    if codes.shape[2] == 1:
+        return True
+    longer = max(codes.shape[:2])
+    x, y, width = (round(part * longer) for part in (left, top, side))
+    step = max(1, width // 64)
+    part = codes[max(0, y) : y + width : step, max(0, x) : x + width : step].astype(np.float32)
+    red, green, blue = np.moveaxis(part * np.float32(255 / np.iinfo(codes.dtype).max), 2, 0)
+    reddish = 0.5 * red - 0.4187 * green - 0.0813 * blue
+    bluish = 0.5 * blue - 0.1687 * red - 0.3313 * green
+    skin = (reddish > 5) & (reddish < 45) & (bluish > -51) & (bluish < -1)
+    return bool(skin.mean() > _SKIN)
 
 
 def _without(faces: list[tuple[float, float, float]], shape: tuple[int, ...]) -> np.ndarray:
@@ -131,33 +165,3 @@ def _without(faces: list[tuple[float, float, float]], shape: tuple[int, ...]) ->
         part = np.clip((far - 0.5) / 0.2, 0, 1)
         bare = np.minimum(bare, _IN_FACES + (1 - _IN_FACES) * part).astype(np.float32)
     return bare
-
-
-def noise_at(top: int, left: int, shape: tuple[int, ...], level: int) -> np.ndarray:
-    """Return noise of deviation 1 that hangs on the place alone, (H, W), float32.
-
-    Parameters
-    ----------
-    top, left : int
-        Of the first place; it may lie outside the picture.
-    shape : (int, int)
-    level : int
-        Another one has other noise.
-
-    References
-    ----------
-    Sums of uniform numbers; the mixing of integers is that of MurmurHash3's end (A. Appleby).
-    """
-    rows = (np.arange(top, top + shape[0]) & 0xFFFFFFFF).astype(np.uint32)[:, None]
-    columns = (np.arange(left, left + shape[1]) & 0xFFFFFFFF).astype(np.uint32)[None, :]
-    total = np.zeros(shape, np.float32)
-    with np.errstate(over="ignore"):
-        for part in range(4):
-            key = np.uint32((0x9E3779B9 * (4 * level + part + 1)) & 0xFFFFFFFF)
-            mixed = rows * np.uint32(0x85EBCA6B) ^ (columns + key) * np.uint32(0xC2B2AE35)
-            for shift, factor in ((16, 0x85EBCA6B), (13, 0xC2B2AE35)):
-                mixed = (mixed ^ (mixed >> np.uint32(shift))) * np.uint32(factor)
-            mixed ^= mixed >> np.uint32(16)
-            total += (mixed >> np.uint32(8)).astype(np.float32) * np.float32(2.0**-24)
-    # four uniform numbers have a variance of a third
-    return (total - np.float32(2)) * np.float32(3**0.5)

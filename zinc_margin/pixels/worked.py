@@ -29,19 +29,20 @@ def source_of(photo: Photo, plan: Plan) -> Source:
         for step in range(pixels.doublings)
     ]
 
-    def textured(source: Source, level: int) -> Source:
+    def textured(source: Source, first: bool) -> Source:
         if bare is None:
             return source
-        return Textured(source, pixels.surface, level, bare, slope)
+        return Textured(source, pixels.surface, cleaned and first, bare, slope)
 
     if repair.any:
         asked = nets.cleaners(pixels.method, repair, source.width * source.height)
         text = nets.told(asked, steps[0]) if steps else ()
         if text:
-            source = textured(RepairedTwice(source, repair, asked, text, pixels.share, slope), 0)
+            source = textured(RepairedTwice(source, repair, asked, text, pixels.share, slope), True)
             steps = steps[1:]
         else:
             source = Repaired(source, repair, asked, slope)
-    for level, enlargers in enumerate(steps, pixels.doublings - len(steps)):
-        source = textured(Doubled(source, enlargers, pixels.share, slope), level)
+    for left, enlargers in zip(range(len(steps), 0, -1), steps, strict=True):
+        first = left == pixels.doublings
+        source = textured(Doubled(source, enlargers, pixels.share, slope), first)
     return source

@@ -1,0 +1,108 @@
+"""Texture for what enlarging leaves calm, out of the picture itself.
+
+Photographs look alike at every scale: leaves of twice the distance are half as large. So the
+structure that an enlargement lacks in its finest octave is looked for in the same picture at half
+its size, whose finest octave is there: near the same place, where the next coarser octaves agree
+most. Patches lie over each other softly, and what they make has the same strength everywhere.
+
+References
+----------
+W. T. Freeman, T. R. Jones, E. C. Pasztor, "Example-based super-resolution" (2002); D. Glasner,
+S. Bagon, M. Irani, "Super-resolution from a single image", ICCV (2009): patches of the picture
+itself at another scale.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numba import njit
+
+from zinc_margin.pixels.lookup import F
+
+SIDE, STEP, FAR = 16, 8, 6
+"""Of a patch, from one to the next, and how far is looked each way at half the size; in pixels."""
+PAD = 48
+"""Beyond what is asked: a patch, where it may come from, and the blurs."""
+_FINE = 1.0
+_MIDDLE = (1.2, 3.0)
+_HARDLY = (0.5 / 255) ** 2
+"""Energy of a band that nobody sees."""
+
+
+def own_structure(plane: np.ndarray, top: int, left: int) -> np.ndarray:
+    """Return structure for the finest octave of a plane, of deviation about 1.
+
+    Parameters
+    ----------
+    plane : ndarray (H + 2 · PAD, W + 2 · PAD), float32
+        Lightness, 0 to 1; H and W are even.
+    top, left : int
+        Of the first place without the pad, in the picture: even. Patches lie on one grid, so that
+        the bits hang on the place alone.
+
+    Returns
+    -------
+    ndarray (H, W), float32
+    """
+    from scipy.ndimage import gaussian_filter, uniform_filter
+
+    def band(of: np.ndarray, low: float, high: float) -> np.ndarray:
+        near = gaussian_filter(of, low, truncate=3) if low else of
+        return np.asarray(near - gaussian_filter(of, high, truncate=3))
+
+    def levelled(of: np.ndarray, about: int) -> np.ndarray:
+        energy = uniform_filter((of * of).astype(np.float64), about)
+        return np.asarray(of / np.sqrt(energy + _HARDLY), np.float32)
+
+    half = 0.25 * (plane[::2, ::2] + plane[1::2, ::2] + plane[::2, 1::2] + plane[1::2, 1::2])
+    fine = levelled(band(half, 0, _FINE), 11)
+    here, there = (levelled(band(of, *_MIDDLE), 15) for of in (plane, half))
+    # how much a patch of 16 that begins at a place holds
+    strength = uniform_filter(there * there, SIDE, origin=-SIDE // 2, mode="constant")
+    strength = np.sqrt(np.maximum(strength, 0) + F(1e-5))
+    out = np.zeros(plane.shape, np.float32)
+    sums = np.zeros(plane.shape, np.float32)
+    ramp = np.sin(np.pi * (np.arange(SIDE, dtype=np.float32) + F(0.5)) / SIDE)
+    window = np.outer(ramp, ramp).astype(np.float32)
+    first = tuple(int(-(at - PAD) % STEP) for at in (top, left))
+    # every second column by itself, so that what is compared lies side by side
+    here, there = (np.stack([of[:, ::2], of[:, 1::2]]) for of in (here, there))
+    _laid(here, there, strength, fine, window, first, out, sums)
+    out /= np.sqrt(sums + F(1e-6))
+    out = band(out, 0, 1.6 * _FINE)
+    energy = uniform_filter((out * out).astype(np.float64), 21)
+    return np.asarray((out / np.sqrt(energy + 0.05))[PAD:-PAD, PAD:-PAD], np.float32)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _laid(here, there, strength, fine, window, first, out, sums):  # type: ignore[no-untyped-def]
+    """Lay patches of `fine` (half the size) on `out`, where `there` is most like `here`.
+
+    Every second place of a patch is compared: what is compared is smooth.
+    """
+    height, width = out.shape
+    rows, columns = fine.shape
+    for y in range(first[0], height - SIDE + 1, STEP):
+        for x in range(first[1], width - SIDE + 1, STEP):
+            # the same place at half the size, and the patch about it
+            v, u = (y + SIDE // 2) // 2 - SIDE // 2, (x + SIDE // 2) // 2 - SIDE // 2
+            best, best_v, best_u = F(-1e30), -1, -1
+            ours = here[x % 2]
+            for q in range(max(0, v - FAR), min(rows - SIDE, v + FAR) + 1):
+                for p in range(max(0, u - FAR), min(columns - SIDE, u + FAR) + 1):
+                    theirs = there[p % 2]
+                    like = F(0)
+                    for b in range(0, SIDE, 2):
+                        one, other = ours[y + b], theirs[q + b]
+                        for a in range(SIDE // 2):
+                            like += one[np.uintp(x // 2 + a)] * other[np.uintp(p // 2 + a)]
+                    like /= strength[q, p]
+                    if like > best:
+                        best, best_v, best_u = like, q, p
+            if best_v < 0:
+                continue
+            for b in range(SIDE):
+                for a in range(SIDE):
+                    weight = window[b, a]
+                    out[y + b, x + a] += weight * fine[best_v + b, best_u + a]
+                    sums[y + b, x + a] += weight * weight
