@@ -45,7 +45,7 @@ FLOOR = (0.6 / 255) ** 2  # energy of a band that nobody sees
 BANDS = ((0.0, 0.6), (0.6, 1.2), (1.2, 2.4), (2.4, 4.8))  # blurs between which a band lies
 WEIGHTS = (1.0, 1.0, 0.6, 0.4)
 ABOUT = 8  # px, how far a place reaches
-JUDGED_FROM = 0.12  # of the time
+JUDGED_FROM = 2.0  # of the time
 JUDGED = 0.2
 REPAIRED = 0.55  # of the pairs
 

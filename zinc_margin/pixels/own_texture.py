@@ -19,12 +19,13 @@ from numba import njit
 
 from zinc_margin.pixels.lookup import F
 
-SIDE, STEP, FAR = 16, 8, 6
+SIDE, STEP, FAR = 16, 8, 5
 """Of a patch, from one to the next, and how far is looked each way at half the size; in pixels."""
 PAD = 48
 """Beyond what is asked: a patch, where it may come from, and the blurs."""
 _FINE = 1.0
 _MIDDLE = (1.2, 3.0)
+"""Between these, in pixels of their own, picture and half picture are compared."""
 _HARDLY = (0.5 / 255) ** 2
 """Energy of a band that nobody sees."""
 
@@ -56,17 +57,19 @@ def own_structure(plane: np.ndarray, top: int, left: int) -> np.ndarray:
 
     half = 0.25 * (plane[::2, ::2] + plane[1::2, ::2] + plane[::2, 1::2] + plane[1::2, 1::2])
     fine = levelled(band(half, 0, _FINE), 11)
-    here, there = (levelled(band(of, *_MIDDLE), 15) for of in (plane, half))
-    # how much a patch of 16 that begins at a place holds
+    # the picture is compared at every second place: at half its size that is every one
+    here = levelled(band(half, *(sigma / 2 for sigma in _MIDDLE)), 7)
+    there = levelled(band(half, *_MIDDLE), 15)
+    # how much a patch that begins at a place holds
     strength = uniform_filter(there * there, SIDE, origin=-SIDE // 2, mode="constant")
     strength = np.sqrt(np.maximum(strength, 0) + F(1e-5))
+    # every second column by itself, so that what is compared lies side by side
+    there = np.stack([there[:, ::2], there[:, 1::2]])
     out = np.zeros(plane.shape, np.float32)
     sums = np.zeros(plane.shape, np.float32)
     ramp = np.sin(np.pi * (np.arange(SIDE, dtype=np.float32) + F(0.5)) / SIDE)
     window = np.outer(ramp, ramp).astype(np.float32)
     first = tuple(int(-(at - PAD) % STEP) for at in (top, left))
-    # every second column by itself, so that what is compared lies side by side
-    here, there = (np.stack([of[:, ::2], of[:, 1::2]]) for of in (here, there))
     _laid(here, there, strength, fine, window, first, out, sums)
     out /= np.sqrt(sums + F(1e-6))
     out = band(out, 0, 1.6 * _FINE)
@@ -78,7 +81,8 @@ def own_structure(plane: np.ndarray, top: int, left: int) -> np.ndarray:
 def _laid(here, there, strength, fine, window, first, out, sums):  # type: ignore[no-untyped-def]
     """Lay patches of `fine` (half the size) on `out`, where `there` is most like `here`.
 
-    Every second place of a patch is compared: what is compared is smooth.
+    Every second place of a patch is compared: what is compared is smooth. `here` is as it lies at
+    half the size; `there` is split into its even and its odd columns.
     """
     height, width = out.shape
     rows, columns = fine.shape
@@ -87,15 +91,15 @@ def _laid(here, there, strength, fine, window, first, out, sums):  # type: ignor
             # the same place at half the size, and the patch about it
             v, u = (y + SIDE // 2) // 2 - SIDE // 2, (x + SIDE // 2) // 2 - SIDE // 2
             best, best_v, best_u = F(-1e30), -1, -1
-            ours = here[x % 2]
+            j, i = y // 2, x // 2
             for q in range(max(0, v - FAR), min(rows - SIDE, v + FAR) + 1):
                 for p in range(max(0, u - FAR), min(columns - SIDE, u + FAR) + 1):
                     theirs = there[p % 2]
                     like = F(0)
                     for b in range(0, SIDE, 2):
-                        one, other = ours[y + b], theirs[q + b]
+                        ours, other = here[j + b // 2], theirs[q + b]
                         for a in range(SIDE // 2):
-                            like += one[np.uintp(x // 2 + a)] * other[np.uintp(p // 2 + a)]
+                            like += ours[np.uintp(i + a)] * other[np.uintp(p // 2 + a)]
                     like /= strength[q, p]
                     if like > best:
                         best, best_v, best_u = like, q, p

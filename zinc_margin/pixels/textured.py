@@ -55,6 +55,8 @@ class Textured(Tiled):
         As `Tiled` has it.
     """
 
+    largest = 384  # what lies around a tile is worked out as well
+
     def __init__(
         self, parent: Source, share: float, poor: bool, bare: np.ndarray, crispness: float = 0.0
     ) -> None:
