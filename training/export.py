@@ -22,18 +22,13 @@ from onnxruntime.quantization import (
 from training.damage import jpeg, jpeg_strength
 from training.nets import NETS, SEEN
 from training.pictures import LUMA, gathered
+from training.rounded import IN_WHOLE_NUMBERS
 
 STRENGTHS = {"clean": 2, "blocks": 1}  # that a network is told
 TOLD = {"mended": SEEN}  # planes of what cleaning saw
 STORED_SMALL = ("blocks", "mended")
-IN_WHOLE_NUMBERS = {
-    "twice": range(2, 18, 2),
-    "fine": range(6, 20, 2),
-    "blocks": (4, *range(10, 26, 2)),
-    "mended": (4, *range(10, 18, 2)),
-}
-"""Layers of a network's chain whose sums are of 8-bit numbers; the others lose too much by it."""
 TRIED, TRIED_SIDE = 16, 128  # pictures that tell how large their numbers grow
+MOST_WEIGHT = 64
 QUALITIES = (25, 35, 40, 50, 60, 75, 85)
 FEWEST_SMALL = 256
 MODELS = Path(__file__).parents[1] / "zinc_margin" / "pixels" / "models"
@@ -90,18 +85,24 @@ def in_whole_numbers(what: str, path: Path, work: Path) -> None:
     for at, node in enumerate(model.graph.node):
         node.name = node.name or f"node.{at}"
     onnx.save(model, path)
-    layers = {f"/chain.{at}/Conv" for at in IN_WHOLE_NUMBERS[what]}
-    sums = {node.output[0] for node in model.graph.node if node.name in layers}
-    if len(sums) != len(layers):
-        raise ValueError(f"{what} has no such layers: {sorted(layers)}")
+    ends = tuple(f"/chain.{at}/Conv" for at in IN_WHOLE_NUMBERS[what])
+    layers = [node for node in model.graph.node if node.name.endswith(ends)]
+    if len(layers) != len(ends):
+        raise ValueError(f"{what} has other layers than {ends}")
+    sums = {node.output[0] for node in layers}
     behind = [node.name for node in model.graph.node
               if node.op_type == "Relu" and node.input[0] in sums]  # fmt: skip
     quantize_static(
         path, path, _Tried(what, work), quant_format=QuantFormat.QDQ,
-        nodes_to_quantize=[*sorted(layers), *behind], per_channel=True, reduce_range=True,
+        nodes_to_quantize=[*(node.name for node in layers), *behind],
+        per_channel=True, reduce_range=True,
         activation_type=QuantType.QUInt8, weight_type=QuantType.QInt8,
         calibrate_method=CalibrationMethod.Percentile,
     )  # fmt: skip
+    for weight in onnx.load(path).graph.initializer:
+        numbers = numpy_helper.to_array(weight)
+        if numbers.dtype == np.int8 and np.abs(numbers.astype(int)).max() > MOST_WEIGHT:
+            raise ValueError(f"{weight.name} of {what} needs more than 7 bits")
 
 
 class _Tried(CalibrationDataReader):

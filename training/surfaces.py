@@ -44,6 +44,7 @@ AIM = 0.9  # of the photograph's energy: what goes amiss adds to it
 FLOOR = (0.6 / 255) ** 2  # energy of a band that nobody sees
 BANDS = ((0.0, 0.6), (0.6, 1.2), (1.2, 2.4), (2.4, 4.8))  # blurs between which a band lies
 WEIGHTS = (1.0, 1.0, 0.6, 0.4)
+PLACES = 0.4  # what each place counts beside its patch
 ABOUT = 8  # px, how far a place reaches
 JUDGED_FROM = 2.0  # of the time
 JUDGED = 0.2
@@ -90,11 +91,17 @@ def energies(planes: torch.Tensor) -> list[torch.Tensor]:
 
 
 def unlike(made: torch.Tensor, truth: torch.Tensor) -> torch.Tensor:
-    """Return by how much local energies differ, in logarithms."""
+    """Return by how much energies differ, in logarithms: about each place, and in all a patch.
+
+    Nobody knows which place has much; asked for each alone, all would get what half of them have
+    at most, and together too little.
+    """
     total = made.new_zeros(())
     for weight, ours, theirs in zip(WEIGHTS, energies(made), energies(truth), strict=True):
         off = torch.log((ours + FLOOR) / (AIM * theirs + FLOOR))
-        total = total + weight * torch.sqrt(off**2 + 1e-3).mean()
+        together = torch.log((ours.mean((1, 2, 3)) + FLOOR) / (theirs.mean((1, 2, 3)) + FLOOR))
+        about = torch.sqrt(off**2 + 1e-3).mean()
+        total = total + weight * (PLACES * about + torch.sqrt(together**2 + 1e-3).mean())
     return total
 
 

@@ -23,6 +23,7 @@ from training.nets import NETS
 from training.onward import shipped
 from training.pictures import LUMA, gathered
 from training.revived import places, revive
+from training.rounded import rounds, whole_weights
 
 USUAL_PATCHES = (16, 64)  # in a step, and their side in input pixels
 LOOKING_FAR = (8, 96)  # for `blocks`, and later
@@ -34,6 +35,7 @@ ONWARD_RATE = 4e-4  # for weights that are good already
 LAST_SHARE = 0.007  # of the rate, at the end
 ENLARGERS = ("twice", "fine", "mended")  # of photographs
 CLEANERS = ("clean", "blocks")
+WHOLE = ("twice", "fine")  # learn with numbers as they will be rounded
 REVIVED_EVERY = 500  # steps between which silent channels are looked for
 REVIVED_UNTIL = 0.6  # of the time
 ASKED_AGAIN = 12  # batches that a channel has to be silent in
@@ -210,6 +212,7 @@ def train(
         taught.append(Learner("mended", work, rate * ONWARD_RATE, onward=True))
         enlarger = taught[1].net
     net = learner.net
+    inner = rounds(what, net) if what in WHOLE else []
     live = [at for each in taught for at in places(each.net, taught[-1].net)]
     steady = [at for each in taught for at in places(each.steady, taught[-1].steady)]
     recent: list[tuple[torch.Tensor, torch.Tensor]] = []
@@ -236,7 +239,8 @@ def train(
             made, *seen = _cleaned_by(net, low, strengths)
             base, rim = low, RIM
         else:
-            made, base = enlarged(what, net, low, goal), low
+            with whole_weights(inner):
+                made, base = enlarged(what, net, low, goal), low
             while base.shape[-1] < goal.shape[-1]:
                 base = lanczos_twice(base)
             rim = RIM * goal.shape[-1] // low.shape[-1]
@@ -253,7 +257,8 @@ def train(
                 loss = loss + 0.45 * _relative(_enlarged_error(enlarger, other, few))
         for each in taught:
             each.net.zero_grad(set_to_none=True)
-        loss.backward()
+        with whole_weights(inner):
+            loss.backward()
         for each in active:
             each.step(share)
         with torch.no_grad():
