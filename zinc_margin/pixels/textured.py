@@ -28,9 +28,10 @@ _WINDOW = 9
 _HARD, _HARDER = np.float32(0.35), np.float32(0.60)
 """Contrast about a place, 0 to 1: over the first less is made up, over the second nothing. Eyes,
 mouths, lettering and hard edges have it, and show at once what is wrong with them."""
-_ABOUT = 15
-_CALM, _ROUGH = np.float32(1.5 / 255), np.float32(5 / 255)
-"""Deviation about a place: under the first nothing is made up, over the second all. Skies stay."""
+_ABOUT, _LEAST = 9, 7
+_CALM, _ROUGH = np.float32(0.8 / 255), np.float32(3 / 255)
+"""Deviation about a place, the least near by: under the first nothing is made up, over the second
+all. Skies stay, up to the edge of a roof."""
 _IN_FACES = 0.15
 """What is made up of faces: everybody knows how they look."""
 _FACES_SIDE = 256
@@ -114,7 +115,8 @@ def taken(luma: np.ndarray) -> np.ndarray:
     mean = ndimage.uniform_filter(luma.astype(np.float64), _ABOUT)
     square = ndimage.uniform_filter(luma.astype(np.float64) ** 2, _ABOUT)
     deviation = np.sqrt(np.maximum(square - mean**2, 0))
-    rough = np.clip((deviation - _CALM) / (_ROUGH - _CALM), 0, 1)
+    least = ndimage.minimum_filter(deviation, _LEAST)
+    rough = ndimage.uniform_filter(np.clip((least - _CALM) / (_ROUGH - _CALM), 0, 1), _LEAST)
     return np.asarray(ndimage.uniform_filter(hard, _WINDOW) * rough, np.float32)
 
 
