@@ -29,7 +29,7 @@ from zinc_margin.plan.build import plan
 
 FACTORS = (2, 3, 4, 6, 8)
 QUALITIES = (None, 75, 40)
-METHODS = ("lanczos", "mitchell", "catmull-rom", "ai")
+METHODS = ("lanczos", "mitchell", "catmull-rom", "ai", "ai-natural")
 STEPS = np.arange(0, 1.05, 0.05)
 """Cycles per pixel of the photo, at whose middles the tables stand."""
 
@@ -88,11 +88,12 @@ def main() -> None:
     asked = argparse.ArgumentParser(description=__doc__.splitlines()[0])
     asked.add_argument("photos", nargs="+")
     asked.add_argument("--side", type=int, default=768)
+    asked.add_argument("--method", action="append", choices=METHODS)
     told = asked.parse_args()
     truths = [crop(Path(one), told.side) for one in told.photos]
     rows = []
     for quality in QUALITIES:
-        for method in METHODS:
+        for method in told.method or METHODS:
             for factor in FACTORS:
                 parts = []
                 for truth in truths:

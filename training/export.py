@@ -19,10 +19,11 @@ from onnxruntime.quantization import (
     quantize_static,
 )
 
-from training.damage import jpeg, jpeg_strength
+from training.damage import halve, jpeg, jpeg_strength, lanczos_twice
 from training.nets import NETS, SEEN
 from training.pictures import LUMA, gathered
 from training.rounded import IN_WHOLE_NUMBERS
+from zinc_margin.pixels.own_texture import PAD, own_structure
 
 STRENGTHS = {"clean": 2, "blocks": 1}  # that a network is told
 TOLD = {"mended": SEEN}  # planes of what cleaning saw
@@ -123,6 +124,15 @@ def _given(what: str, work: Path) -> Iterator[dict[str, Any]]:
         plane = (part @ LUMA.astype(np.float32) / 255)[None, None]
         if what in ("twice", "fine"):
             yield {"plane": plane}
+            continue
+        if what == "surfaces":
+            calm = lanczos_twice(halve(torch.from_numpy(plane), "bicubic")).numpy()
+            half = calm[0, 0].reshape(TRIED_SIDE // 2, 2, TRIED_SIDE // 2, 2).mean((1, 3))
+            own, coarse = (
+                own_structure(np.pad(of, PAD, "reflect"), 0, 0)[None, None]
+                for of in (calm[0, 0], half)
+            )
+            yield {"plane": calm, "own": own, "coarse": coarse}
             continue
         quality = QUALITIES[at % len(QUALITIES)]
         hurt = jpeg(plane[0, 0], quality)[None, None].astype(np.float32)

@@ -190,6 +190,8 @@ class Surfaces(nn.Module):
         """Return what is to be added."""
         halves = [F.pixel_unshuffle(each, 2) for each in (plane - 0.5, own * 0.1)]
         much = 0.1 * F.relu(self.chain(torch.cat([*halves, coarse * 0.1], 1)))
+        # evenly about a place: shares of single pixels make dots of their own
+        much = F.avg_pool2d(F.pad(much, (4, 4, 4, 4), "replicate"), 9, 1)
         fine, next_octave = much[:, :1], much[:, 1:] * coarse
 
         def grown(half: torch.Tensor) -> torch.Tensor:

@@ -19,7 +19,7 @@ from numba import njit
 
 from zinc_margin.pixels.lookup import F
 
-SIDE, STEP, FAR = 16, 8, 5
+SIDE, STEP, FAR = 16, 8, 4
 """Of a patch, from one to the next, and how far is looked each way at half the size; in pixels."""
 PAD = 48
 """Beyond what is asked: a patch, where it may come from, and the blurs."""

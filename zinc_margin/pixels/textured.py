@@ -32,6 +32,9 @@ _ABOUT, _LEAST = 9, 7
 _CALM, _ROUGH = np.float32(0.8 / 255), np.float32(3 / 255)
 """Deviation about a place, the least near by: under the first nothing is made up, over the second
 all. Skies stay, up to the edge of a roof."""
+WHOLE, WHOLE_CLEANED = 1.35, 2.0
+"""Of what the network says, by how much texture has about the energy of photographs: it would
+rather say too little, and more so where JPEG was taken away."""
 _IN_FACES = 0.15
 """What is made up of faces: everybody knows how they look."""
 _FACES_SIDE = 256
@@ -47,7 +50,7 @@ class Textured(Tiled):
     parent : Source
         As it was enlarged.
     share : float
-        How much is added, 0 to 1.
+        Of what the network says.
     poor : bool
         Whether the octave under the finest is poor as well, as JPEG leaves it.
     bare : ndarray (h, w), float32
@@ -56,7 +59,7 @@ class Textured(Tiled):
         As `Tiled` has it.
     """
 
-    largest = 384  # what lies around a tile is worked out as well
+    largest = 512  # what lies around a tile is worked out as well
 
     def __init__(
         self, parent: Source, share: float, poor: bool, bare: np.ndarray, crispness: float = 0.0

@@ -179,13 +179,14 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
         name += ", smoother" if crisp < 0 else ", crisper"
     if pixels.choice == "turn":
         return f"Rotated at scale 1, {name}", f"{size}. Every pixel is resampled."
-    times = words.trimmed_zeros(pixels.scale, 3)
     at = "" if plan.maker.for_screen else f", at {words.resolution(Fraction(*pixels.tag_x), units)}"
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
         work = "Repair, enlarge" if pixels.repair.any else "Enlarge"
-        return f"{work} {times} ×, {name}", f"{size}{at}; {share} new pixels."
+        much = words.times(pixels.scale)
+        return f"{work} {much}, {name}", f"{size}{at}; {share} new pixels."
     lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
+    times = words.trimmed_zeros(pixels.scale, 3)
     return f"Reduce to {times} ×, {name}", f"{size}{at}; {lost} fewer pixels."
 
 

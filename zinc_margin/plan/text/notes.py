@@ -234,7 +234,7 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
         f"nobody can see more than {words.resolution(values['enough_ppi'], units)}."
     ),
     "calm-surfaces": _plainly(
-        "Strongly repaired and much enlarged, rock, leaves and skin may look as if painted. "
+        "Strongly repaired and much enlarged, rock, leaves and cloth may look as if painted. "
         "Natural surfaces can be made up; they look like a photograph's, but are not in the file."
     ),
     "surfaces-made-up": _plainly(
