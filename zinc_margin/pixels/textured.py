@@ -32,9 +32,9 @@ _ABOUT, _LEAST = 9, 7
 _CALM, _ROUGH = np.float32(0.8 / 255), np.float32(3 / 255)
 """Deviation about a place, the least near by: under the first nothing is made up, over the second
 all. Skies stay, up to the edge of a roof."""
-WHOLE, WHOLE_CLEANED = 1.35, 2.0
-"""Of what the network says, by how much texture has about the energy of photographs: it would
-rather say too little, and more so where JPEG was taken away."""
+WHOLE = 1.2
+"""Of what the network says, at most: it would rather say too little. Twice as much has the energy
+of photographs, but looks brushed."""
 _IN_FACES = 0.15
 """What is made up of faces: everybody knows how they look."""
 _FACES_SIDE = 256

@@ -7,7 +7,7 @@ from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import Doubled
 from zinc_margin.pixels.repaired import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Source, Stored, as_set
-from zinc_margin.pixels.textured import WHOLE, WHOLE_CLEANED, Textured, without_faces
+from zinc_margin.pixels.textured import WHOLE, Textured, without_faces
 from zinc_margin.plan.model import Plan
 
 
@@ -24,7 +24,7 @@ def source_of(photo: Photo, plan: Plan) -> Source:
     repair = pixels.repair
     cleaned = max(repair.clean, repair.denoise) >= nets.MUCH_CLEANED
     bare = as_set(without_faces(photo), plan.turned) if pixels.surface else None
-    surface = pixels.surface * (WHOLE_CLEANED if cleaned else WHOLE)
+    surface = pixels.surface * WHOLE
     steps = [
         nets.enlargers(pixels.method or "", pixels.network or "", cleaned and not step)
         for step in range(pixels.doublings)

@@ -17,7 +17,7 @@ from zinc_margin.measure.tables import table
 
 STEP = 0.05
 """Between the tables' frequencies, in cycles per pixel of the photo; they stand at middles."""
-_STANDS_FOR = {"ai-fine": "ai", "ai-natural": "ai", "edges": "lanczos", "blocks": "catmull-rom"}
+_STANDS_FOR = {"ai-fine": "ai", "edges": "lanczos", "blocks": "catmull-rom"}
 _CLEANED = {None: 0.0, 75: 36.0, 40: 86.0}
 """The clean-up that JPEGs of the measured qualities get."""
 
