@@ -41,13 +41,13 @@ def _dockets() -> Iterator[Docket]:
     grain = replace(plain.sharpen, grain=Fraction(2), strength=Fraction(150))
     kept = replace(plain, size=size, sharpen=grain)
     yield kept
-    for method, times in (("lanczos", 0.4), ("lanczos", 1.7), ("edges", 1.7), ("ai", 2)):
+    for method, times in (("lanczos", 0.4), ("lanczos", 1.7), ("edges", 1.7), ("ai-natural", 2)):
         side = length * Fraction(times)
         pixels = replace(plain.pixels, choice="resample", method=method)
         turned = replace(plain.crop, turn=Fraction(3))
         sized = replace(size, size=PrintSize("", side, side))
         yield replace(kept, size=sized, pixels=pixels)
-        if method != "ai":
+        if method != "ai-natural":
             yield replace(kept, size=sized, pixels=pixels, crop=turned)
 
 

@@ -70,7 +70,7 @@ def own_structure(plane: np.ndarray, top: int, left: int) -> np.ndarray:
     ramp = np.sin(np.pi * (np.arange(SIDE, dtype=np.float32) + F(0.5)) / SIDE)
     window = np.outer(ramp, ramp).astype(np.float32)
     first = tuple(int(-(at - PAD) % STEP) for at in (top, left))
-    _laid(here, there, strength, fine, window, first, out, sums)
+    laid(here, there, strength, fine, window, first, out, sums)
     out /= np.sqrt(sums + F(1e-6))
     out = band(out, 0, 1.6 * _FINE)
     energy = uniform_filter((out * out).astype(np.float64), 21)
@@ -78,11 +78,24 @@ def own_structure(plane: np.ndarray, top: int, left: int) -> np.ndarray:
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _laid(here, there, strength, fine, window, first, out, sums):  # type: ignore[no-untyped-def]
+def laid(here, there, strength, fine, window, first, out, sums):  # type: ignore[no-untyped-def]
     """Lay patches of `fine` (half the size) on `out`, where `there` is most like `here`.
 
     Every second place of a patch is compared: what is compared is smooth. `here` is as it lies at
     half the size; `there` is split into its even and its odd columns.
+
+    Parameters
+    ----------
+    here, strength, fine : ndarray (H / 2, W / 2), float32
+        The picture's middle octaves; what a patch of the half picture holds that begins at a place;
+        its finest octave.
+    there : ndarray (2, H / 2, W / 4), float32
+        The half picture's middle octaves.
+    window : ndarray (SIDE, SIDE), float32
+    first : (int, int)
+        Row and column of the first patch, even.
+    out, sums : ndarray (H, W), float32
+        Where patches are laid, and the squares of their weights.
     """
     height, width = out.shape
     rows, columns = fine.shape
