@@ -68,7 +68,7 @@ def test_a_format_that_lacks_a_part_is_named(changed, part):
     ],
 )
 def test_a_kernel_that_lacks_a_part_or_has_a_strange_one_is_named(changed, edit):
-    changed(kernels_module, kernels, "kernels", lambda held: edit(held["kernels"][3]))
+    changed(kernels_module, kernels, "kernels", lambda held: edit(held["kernels"][4]))
     with pytest.raises(CannotDo, match="table of kernels"):
         check_complete()
 

@@ -108,7 +108,7 @@ def test_converted_colours_are_left_alone(monkeypatch, tmp_path):
         sent.append(body)
         return ipp.Answer(0, [{"job-id": [3]}])
 
-    monkeypatch.setattr(ipp, "send", answer)
+    monkeypatch.setattr(printing, "send", answer)
     monkeypatch.setattr(printing, "check_ready", lambda queue: None)
     for done in (False, True):
         submit(DESK, tmp_path / "page.pdf", "kiln", Wish(A4, colours_done=done))
@@ -377,7 +377,7 @@ def test_a_print_that_the_system_cannot_make_ready_ends_in_a_sentence(monkeypatc
         sent.append(body[2:4])
         return ipp.Answer(0, [job])
 
-    monkeypatch.setattr(ipp, "send", answer)
+    monkeypatch.setattr(printing, "send", answer)
     monkeypatch.setattr(printing, "find_queue", lambda name: DESK)
     with pytest.raises(CannotDo, match="gave the print up: Filter failed"):
         follow(DESK, 3, lambda sentence: None)

@@ -73,7 +73,7 @@ def test_a_mark_of_ones_own_wins(monkeypatch):
     codes = scene(faces=((600, 100),))
     photo = Photo(facts_of(900, 600), codes, colours.srgb())
     own = replace(photo, facts=replace(photo.facts, subject=(Fraction(1, 4), Fraction(1, 4))))
-    monkeypatch.setattr(subject_found, "_faces", lambda codes: [(0.5, 0.2, 0.1)])
+    monkeypatch.setattr(subject_found, "faces_in", lambda codes: [(0.5, 0.2, 0.1)])
     assert with_found_subject(own) == (own, None)
     taken, found = with_found_subject(photo)
     assert found is not None and taken.facts.subject == (found.x, found.y)

@@ -209,7 +209,7 @@ def way_from(value: Any) -> Way:
     ------
     Wrong
     """
-    if not isinstance(value, Mapping) or value.get("kind") not in WAYS:
+    if not isinstance(value, Mapping) or value.get("kind") not in list(WAYS):  # a list is no key
         raise Wrong("must have a kind: " + ", ".join(WAYS))
     names = WAYS[value["kind"]]
     try:
