@@ -55,8 +55,10 @@ def compared(truth: np.ndarray, out: np.ndarray, factor: int) -> tuple[np.ndarra
     return tuple(sums)
 
 
-def enlarged(truth: np.ndarray, factor: int, quality: int | None, method: str) -> np.ndarray:
-    """A photo reduced, coded, and enlarged by the program to what it was, not sharpened."""
+def renderer(
+    truth: np.ndarray, factor: int, quality: int | None, bits: int | None = None, **pixels: object
+) -> Renderer:
+    """What enlarges a photo that was reduced, and coded, to what it was, not sharpened."""
     high, wide = truth.shape[:2]
     photo = reduced(truth, factor, quality, "photo.jpg", "JPEG")
     lines = Docket()
@@ -66,13 +68,18 @@ def enlarged(truth: np.ndarray, factor: int, quality: int | None, method: str) -
         lines,
         size=replace(lines.size, size=size, ppi=Fraction(300)),
         pixels=replace(
-            lines.pixels, choice="resample", method=method, clean=clean, denoise=Fraction(0),
-            dehalo=Fraction(0),
+            lines.pixels, choice="resample", clean=clean, denoise=Fraction(0),
+            dehalo=Fraction(0), **pixels,
         ),
         sharpen=replace(lines.sharpen, on=False),
     )  # fmt: skip
-    made = plan(photo.facts, docket, this_machine())
-    return Renderer(photo, made).region(0, 0, wide, high)[..., :3]
+    return Renderer(photo, plan(photo.facts, docket, this_machine()), bits=bits)
+
+
+def enlarged(truth: np.ndarray, factor: int, quality: int | None, method: str) -> np.ndarray:
+    """A photo reduced, coded, and enlarged by the program to what it was, not sharpened."""
+    high, wide = truth.shape[:2]
+    return renderer(truth, factor, quality, method=method).region(0, 0, wide, high)[..., :3]
 
 
 def crop(path: Path, side: int) -> np.ndarray:

@@ -12,21 +12,13 @@ from __future__ import annotations
 
 import argparse
 import time
-from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
-from common import reduced
-from measure_response import crop
+from measure_response import crop, renderer
 from PIL import Image
 from scipy import ndimage
-
-from zinc_margin.docket.docket import Docket
-from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.pixels.ability import this_machine
-from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.build import plan
 
 FACTOR = 4
 QUALITIES = (None, 40)
@@ -51,22 +43,9 @@ def made(
 ) -> tuple[np.ndarray, float]:
     """What the program makes of a photograph reduced by four, and how long it takes."""
     high, wide = truth.shape[:2]
-    photo = reduced(truth, FACTOR, quality, "photo.jpg", "JPEG")
-    lines = Docket()
-    size = PrintSize("", Fraction(wide * 254, 3000), Fraction(high * 254, 3000))
-    clean = None if quality is not None else Fraction(0)
-    docket = replace(
-        lines,
-        size=replace(lines.size, size=size, ppi=Fraction(300)),
-        pixels=replace(
-            lines.pixels, choice="resample", method=method, surface=detail, clean=clean,
-            denoise=Fraction(0), dehalo=Fraction(0),
-        ),
-        sharpen=replace(lines.sharpen, on=False),
-    )  # fmt: skip
-    renderer = Renderer(photo, plan(photo.facts, docket, this_machine()), bits=16)
+    renders = renderer(truth, FACTOR, quality, bits=16, method=method, surface=detail)
     begun = time.process_time()
-    codes = renderer.region(0, 0, wide, high)[..., :3]
+    codes = renders.region(0, 0, wide, high)[..., :3]
     return codes @ LUMA / 257, time.process_time() - begun
 
 

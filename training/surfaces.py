@@ -5,14 +5,12 @@
 It sees a picture that was enlarged faithfully and structure out of the same picture at half its
 size (`zinc_margin/pixels/own_texture.py`), and gives what is to be added. Nothing can tell it which
 leaf was where; asked for the least error it would add nothing. So it is asked for local statistics:
-in every octave band, in four directions, the energy about each place is to be the photograph's; a
-small judge of patches, trained against it, tells what is made up from photographs; and what is
-coarser than an octave and a half under the finest stays as it was.
+in every octave band, in four directions, the energy about each place is to be the photograph's;
+and what is coarser than an octave and a half under the finest stays as it was.
 
 References
 ----------
 E. P. Simoncelli, J. Portilla (1998): texture by the energy of oriented bands.
-P. Isola et al. (2017): a judge that sees patches alone. T. Miyato et al. (2018): its norms.
 """
 
 from __future__ import annotations
@@ -24,9 +22,7 @@ from pathlib import Path
 
 import numpy as np
 import torch
-from torch import nn
 from torch.nn import functional as F
-from torch.nn.utils.parametrizations import spectral_norm
 
 from training.damage import blur, halve, lanczos_twice, pressed
 from training.drawings import drawing, grating
@@ -46,32 +42,7 @@ BANDS = ((0.0, 0.6), (0.6, 1.2), (1.2, 2.4), (2.4, 4.8))  # blurs between which 
 WEIGHTS = (1.0, 1.0, 0.6, 0.4)
 PLACES = 0.4  # what each place counts beside its patch
 ABOUT = 8  # px, how far a place reaches
-JUDGED_FROM = 2.0  # of the time
-JUDGED = 0.2
 REPAIRED = 0.55  # of the pairs
-
-
-class Judge(nn.Module):
-    """How much like a photograph's the detail of every patch of 40 px looks."""
-
-    def __init__(self, width: int = 32) -> None:
-        super().__init__()
-
-        def layer(inputs: int, outputs: int, step: int) -> nn.Module:
-            return spectral_norm(nn.Conv2d(inputs, outputs, 4 if step == 2 else 3, step, 1))
-
-        self.layers = nn.ModuleList((
-            layer(2, width // 2, 1), layer(width // 2, width, 2), layer(width, 2 * width, 2),
-            layer(2 * width, 2 * width, 1), layer(2 * width, 2 * width, 1),
-            layer(2 * width, 2 * width, 1), layer(2 * width, 1, 1),
-        ))  # fmt: skip
-
-    def forward(self, picture: torch.Tensor, faithful: torch.Tensor) -> torch.Tensor:
-        """Return its verdicts on a picture, beside what it was made from."""
-        x = torch.cat([8 * (picture - blur(picture, 2.4)), 4 * (faithful - blur(faithful, 6))], 1)
-        for layer in self.layers[:-1]:
-            x = F.leaky_relu(layer(x), 0.2)
-        return self.layers[-1](x)
 
 
 def energies(planes: torch.Tensor) -> list[torch.Tensor]:
@@ -106,7 +77,7 @@ def unlike(made: torch.Tensor, truth: torch.Tensor) -> torch.Tensor:
 
 
 def faithful(
-    random: np.random.Generator, patches: Patches, nets: dict[str, nn.Module]
+    random: np.random.Generator, patches: Patches, nets: dict[str, torch.nn.Module]
 ) -> tuple[torch.Tensor, torch.Tensor]:
     """Return pictures (N, 1, 2S, 2S) as they are enlarged faithfully, and as they were."""
 
@@ -186,13 +157,8 @@ def train(minutes: float, work: Path, seed: int) -> None:
     kept_pairs = pairs(work, random)
     structure = structured(work, kept_pairs)
     learner = Learner("surfaces", work, TOP_RATE, onward=False)
-    judge = Judge()
-    ruler = torch.optim.AdamW(judge.parameters(), lr=3e-4, betas=(0.5, 0.99), weight_decay=0)
-    kept = work / "judge.pt"
-    if kept.exists():
-        judge.load_state_dict(torch.load(kept, weights_only=False))
     running, saved = time.process_time(), learner.spent
-    told = np.zeros(5)
+    told = np.zeros(4)
     while learner.spent < minutes * 60:
         done = learner.spent / (minutes * 60)
         share = LAST_SHARE + (1 - LAST_SHARE) * 0.5 * (1 + math.cos(math.pi * done))
@@ -203,27 +169,16 @@ def train(minutes: float, work: Path, seed: int) -> None:
         off = (made - truth)[..., RIM:-RIM, RIM:-RIM]
         loss = bands + 0.04 * torch.log((near**2).mean((1, 2, 3)) + 1e-6).mean()
         loss = loss + 0.06 * torch.log((off**2).mean((1, 2, 3)) + 1e-6).mean()
-        if done > JUDGED_FROM:
-            judge.requires_grad_(False)
-            loss = loss - JUDGED * judge(made, calm)[..., 2:-2, 2:-2].mean()
-            judge.requires_grad_(True)
         learner.net.zero_grad(set_to_none=True)
         loss.backward()
         learner.step(share)
-        if done > JUDGED_FROM / 2 and learner.steps % 2:
-            true, false = (judge(each.detach(), calm)[..., 2:-2, 2:-2] for each in (truth, made))
-            against = F.relu(1 - true).mean() + F.relu(1 + false).mean()
-            ruler.zero_grad(set_to_none=True)
-            against.backward()
-            ruler.step()
-            told[4] += 2 * float(against.detach())
         with torch.no_grad():
             before = (calm - truth)[..., RIM:-RIM, RIM:-RIM]
             lost = 10 * torch.log10(
                 ((off**2).mean((1, 2, 3)) + 1e-6) / ((before**2).mean((1, 2, 3)) + 1e-6)
             )
             plain = float(unlike(calm, truth)) if learner.steps % 10 == 0 else 0.0
-            told[:4] += float(bands.detach()), plain, float(lost.mean()), 1
+            told += float(bands.detach()), plain, float(lost.mean()), 1
         now = time.process_time()
         learner.spent += (now - running) / torch.get_num_threads()
         running = now
@@ -232,14 +187,13 @@ def train(minutes: float, work: Path, seed: int) -> None:
             print(
                 f"surfaces {learner.steps} {learner.spent / 60:.1f} min  unlike "
                 f"{told[0] / count:.3f} (faithful {told[1] * 10 / count:.3f})  "
-                f"lost {told[2] / count:.2f} dB  judge {told[4] / count:.2f}",
+                f"lost {told[2] / count:.2f} dB",
                 flush=True,
             )
             told[:] = 0
         if learner.spent - saved > 120 or learner.spent >= minutes * 60:
             saved = learner.spent
             learner.keep()
-            torch.save(judge.state_dict(), kept)
 
 
 if __name__ == "__main__":
