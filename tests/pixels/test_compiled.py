@@ -8,7 +8,18 @@ import sys
 from pathlib import Path
 
 from zinc_margin.commands.compiling import compile_all
-from zinc_margin.pixels import compiled, lightness, loops, own_texture, turning
+from zinc_margin.pixels import (
+    coding,
+    compiled,
+    edges,
+    grain,
+    halved,
+    lightness,
+    loops,
+    own_texture,
+    sharpening,
+    turning,
+)
 from zinc_margin.pixels.compiled import FOLDER, engine_digest, use_cache
 
 HELPER = "from numba import njit\n\n@njit\ndef glaze(x):\n    return x + {}\n"
@@ -72,7 +83,17 @@ def test_getting_ready_goes_through_every_loop():
     compile_all()
     kept = {
         f"{module.__name__}.{name}": one
-        for module in (lightness, loops, own_texture, turning)
+        for module in (
+            coding,
+            edges,
+            grain,
+            halved,
+            lightness,
+            loops,
+            own_texture,
+            sharpening,
+            turning,
+        )
         for name, one in vars(module).items()
         if hasattr(one, "signatures")
         and not name.startswith("_")

@@ -15,7 +15,7 @@ from tests.conftest import docket_of, photo_of, resampled
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo import colour as colours
-from zinc_margin.pixels import lightness, render
+from zinc_margin.pixels import coding, render
 from zinc_margin.pixels.display import Screen, thumbnail
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
@@ -155,9 +155,9 @@ def test_a_picture_shown_without_a_loop_is_the_same(monkeypatch, colour, deep):
     codes = rng.integers(0, np.iinfo(deep).max, (130, 70, count), endpoint=True).astype(deep)
     screen = Screen(colour, codes.dtype)
     looped = screen.show(codes)
-    monkeypatch.delitem(sys.modules, lightness.__name__)
+    monkeypatch.delitem(sys.modules, coding.__name__)
     assert np.array_equal(screen.show(codes), looped)
-    assert lightness.__name__ not in sys.modules
+    assert coding.__name__ not in sys.modules
 
 
 def test_thumbnails_are_means():

@@ -17,7 +17,7 @@ from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
-from zinc_margin.pixels import lightness, loops, turning
+from zinc_margin.pixels import coding, loops, turning
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.weights import axis, numbers_of, reflected, series
 from zinc_margin.plan.build import plan
@@ -153,7 +153,7 @@ def test_sixteen_bits_survive_a_turn_of_nothing(scene):
     tables = Renderer(photo, plan(photo.facts, docket_of("9x6cm", pixels={"choice": "keep"})))
     planes = tables._rendered(0, 0, 90, 60)
     out = np.empty((60, 90, 3), np.uint16)
-    lightness.pack(planes, tables._tables.final, 0, 0, 65535, out)
+    coding.pack(planes, 0, tables._tables.final, 0, 0, 65535, out)
     assert np.array_equal(out, codes)
 
 

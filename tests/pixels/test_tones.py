@@ -8,7 +8,7 @@ from numba import njit
 from scipy import ndimage
 
 from zinc_margin.photo.colour import srgb
-from zinc_margin.pixels import lightness
+from zinc_margin.pixels import edges
 from zinc_margin.pixels.lookup import look
 from zinc_margin.pixels.render import gaussian
 from zinc_margin.pixels.tone_tables import make_tables
@@ -26,7 +26,9 @@ def plane() -> np.ndarray:
 def test_the_range_near_by_is_that_of_a_square_window(plane, reach):
     height, width = (side - 2 * APRON for side in plane.shape)
     low, high = np.empty((2, height, width), np.float32)
-    lightness.extremes(plane, APRON, reach, low, high, np.empty_like(plane), np.empty_like(plane))
+    lows, highs = np.empty((2, plane.shape[0], width), np.float32)
+    edges.range_across(plane, (0, len(plane)), APRON, reach, lows, highs)
+    edges.range_down(lows, highs, APRON, reach, low, high)
     inner = (slice(APRON, -APRON), slice(APRON, -APRON))
     assert np.array_equal(low, ndimage.minimum_filter(plane, 2 * reach + 1)[inner])
     assert np.array_equal(high, ndimage.maximum_filter(plane, 2 * reach + 1)[inner])
@@ -38,7 +40,9 @@ def test_a_blur_is_a_gaussian(plane, sigma):
     assert len(weights) - 1 <= APRON
     height, width = (side - 2 * APRON for side in plane.shape)
     soft = np.empty((height, width), np.float32)
-    lightness.blur(plane, APRON, weights, soft, np.empty_like(plane))
+    between = np.empty((plane.shape[0], width), np.float32)
+    edges.blur_across(plane, (0, len(plane)), APRON, weights, between)
+    edges.blur_down(between, APRON, weights, soft)
     whole = np.concatenate([weights[:0:-1], weights]).astype(float)
     other = ndimage.correlate1d(plane.astype(float), whole, axis=0)
     other = ndimage.correlate1d(other, whole, axis=1)

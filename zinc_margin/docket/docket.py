@@ -18,7 +18,7 @@ from zinc_margin.docket.size import SizeLine
 
 VERSION = 1
 
-RENDERER = 16
+RENDERER = 17
 """Goes up when the same docket begins to make other bits."""
 
 

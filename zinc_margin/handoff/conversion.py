@@ -136,12 +136,12 @@ def eight_bits(codes: np.ndarray, top: int) -> np.ndarray:
     top : int
         In pixels.
     """
-    from zinc_margin.pixels import lightness
+    from zinc_margin.pixels.coding import pack
 
     out = np.empty(codes.shape, np.uint8)
     planes = np.ascontiguousarray(np.moveaxis(codes, 2, 0), np.float32) / np.float32(65535)
     untabled = np.empty((codes.shape[2], 0, 2), np.float32)
-    lightness.pack(planes, untabled, 0, top, 255, out)
+    pack(planes, 0, untabled, 0, top, 255, out)
     return out
 
 

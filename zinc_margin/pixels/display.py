@@ -42,11 +42,11 @@ class Screen:
             (H, W, C), uint8 or uint16.
         """
         out = np.empty((*codes.shape[:2], 4), np.uint8)
-        loaded = "zinc_margin.pixels.lightness" in sys.modules
+        loaded = "zinc_margin.pixels.coding" in sys.modules
         if not loaded and (codes.size < _SMALL or not compiled.is_ready()):
             self._show_plainly(codes, out)
             return out
-        from zinc_margin.pixels.lightness import to_screen
+        from zinc_margin.pixels.coding import to_screen
 
         to_screen(np.ascontiguousarray(codes), self._decode, self._matrix, self._encode, out)
         return out

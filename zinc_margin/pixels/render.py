@@ -36,8 +36,12 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.pixels.response import crispness
 from zinc_margin.plan.sharpen.eye import BROAD
 
+_BROAD_PX = 2.0
+"""From here on the broader blur works at half the size."""
+_OWN_BLUR = 1.5
+"""What halving and putting back blur by themselves; see `halved`."""
 BAND_ROWS = 512
-TILE_COLUMNS = 512
+TILE_COLUMNS = 1024
 _REGION_TILE = 480
 """A region is looked at: smaller tiles, about as large as this, so that all threads begin."""
 
@@ -76,13 +80,22 @@ class Renderer:
         sharpen = plan.sharpen
         self._sharpens = sharpen is not None and sharpen.amount > 0
         self._toned = self._sharpens or plan.grain is not None
+        self._fine = self._broad = np.empty(0, np.float32)
+        self._apron, self._near, self._halves = 0, 0, False
+        self._held: tuple[np.float32, ...] = (np.float32(0),) * 6
         if sharpen is not None and self._sharpens:
+            broad = BROAD * sharpen.sigma_px
+            self._halves = broad >= _BROAD_PX
             self._fine = gaussian(sharpen.sigma_px)
-            self._broad = gaussian(BROAD * sharpen.sigma_px)
+            self._broad = gaussian(((broad**2 - _OWN_BLUR) / 4) ** 0.5 if self._halves else broad)
             self._near = min(12, max(1, round(1.5 * sharpen.sigma_px)))
-            self._apron = max(len(self._broad) - 1, self._near)
-        else:
-            self._apron = 0
+            reach = len(self._broad) - 1
+            self._apron = max(2 * reach + 3 if self._halves else reach, self._near)
+            numbers = (
+                sharpen.amount, sharpen.breadth, sharpen.halo, sharpen.noise,
+                sharpen.shadows, sharpen.highlights,
+            )  # fmt: skip
+            self._held = tuple(np.float32(number) for number in numbers)
 
     @property
     def shape(self) -> tuple[int, int, int]:
@@ -202,7 +215,7 @@ class Renderer:
 
     def _picture(self, left: int, top: int, width: int, height: int, x: int, y: int) -> np.ndarray:
         """Render part of the picture; (x, y) is its place in the file."""
-        from zinc_margin.pixels import lightness
+        from zinc_margin.pixels import coding
 
         out = np.empty((height, width, self._source.channels), self.dtype)
         if self.plan.pixels.method is None and not self._toned:
@@ -211,9 +224,9 @@ class Renderer:
                 return stored
         planes = self._resampled(left, top, width, height)
         if self._toned:
-            planes = self._sharpened(planes, x, y)
+            self._sharpen(planes, x, y)
         most = int(np.iinfo(self.dtype).max)
-        lightness.pack(planes, self._tables.final, x, y, most, out)
+        coding.pack(planes, self._apron, self._tables.final, x, y, most, out)
         return out
 
     def _stored(self, left: int, top: int, width: int, height: int) -> np.ndarray:
@@ -232,7 +245,7 @@ class Renderer:
         planes = self._rendered(*box)
         if columns.whole and rows.whole:
             return planes
-        return np.ascontiguousarray(planes[:, rows.take][:, :, columns.take])
+        return planes.take(rows.take, axis=1).take(columns.take, axis=2)
 
     def _rendered(self, left: int, top: int, width: int, height: int) -> np.ndarray:
         from zinc_margin.pixels import loops
@@ -361,50 +374,20 @@ class Renderer:
 
     # sharpening
 
-    def _sharpened(self, planes: np.ndarray, x: int, y: int) -> np.ndarray:
-        """Sharpen working values that carry an apron, and lay grain on; return them without it.
+    def _sharpen(self, planes: np.ndarray, x: int, y: int) -> None:
+        """Sharpen working values inside their apron, and lay grain on, in place.
 
-        (x, y) is the place in the file of what is returned.
+        (x, y) is the place in the file of what lies inside the apron.
         """
-        from zinc_margin.pixels import lightness
+        from zinc_margin.pixels.sharpening import sharpen
 
-        tables, apron = self._tables, self._apron
-        light = np.empty((planes.shape[1], planes.shape[2]), np.float32)
-        height, width = light.shape[0] - 2 * apron, light.shape[1] - 2 * apron
-        out = np.empty((planes.shape[0], height, width), np.float32)
-        lightness.lightness(planes, apron, tables.decode, tables.to_xyz[1], light, out)
-        if self._sharpens:
-            change = self._edges(light, height, width)
-        else:
-            change = np.zeros((height, width), np.float32)
-        grain = self.plan.grain
+        tables, apron, f = self._tables, self._apron, np.float32
+        tones = tables.decoding, tables.encoding, tables.to_xyz, tables.from_xyz
+        grain, size, deviation = self.plan.grain, 0.0, 0.0
         if grain is not None:
-            lightness.grain(light, apron, x, y, grain.size_px, np.float32(grain.deviation), change)
-        lightness.move(
-            planes, light, apron, change, tables.encode, tables.to_xyz, tables.from_xyz, out
-        )
-        return out
-
-    def _edges(self, light: np.ndarray, height: int, width: int) -> np.ndarray:
-        """Work out by how much sharpening moves lightness, (height, width)."""
-        from zinc_margin.pixels import lightness
-
-        sharpen, apron = self.plan.sharpen, self._apron
-        assert sharpen is not None
-        inner = np.empty((5, height, width), np.float32)
-        scratch = np.empty((2, *light.shape), np.float32)
-
-        for kernel, goal in ((self._fine, inner[0]), (self._broad, inner[1])):
-            lightness.blur(light, apron, kernel, goal, scratch[0])
-        lightness.extremes(light, apron, self._near, inner[2], inner[3], scratch[0], scratch[1])
-        amount, breadth = np.float32(sharpen.amount), np.float32(sharpen.breadth)
-        halo, noise = np.float32(sharpen.halo), np.float32(sharpen.noise)
-        fine, broad, low, high, change = inner
-        ends = np.float32(sharpen.shadows), np.float32(sharpen.highlights)
-        lightness.restrain(
-            light, apron, fine, broad, low, high, amount, breadth, halo, noise, ends, change
-        )
-        return change
+            size, deviation = grain.size_px, grain.deviation
+        kernels = self._fine, self._broad, self._halves, self._near
+        sharpen(planes, apron, tones, kernels, self._held, (x, y, size, f(deviation)))
 
 
 def _apart(lefts: range, threads: int) -> list[int]:

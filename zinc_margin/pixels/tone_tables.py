@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.icc import D50
+from zinc_margin.pixels import bends
 
 STEPS = 1024
 """Even steps of every lookup table; values between two are interpolated."""
@@ -34,6 +36,8 @@ class Tables:
         Working to stored value; empty where they are the same.
     to_xyz, from_xyz : ndarray (3, C) and (C, 3), float32
         Relative to white, so that white is (1, 1, 1).
+    curves : tuple of ndarray
+        Of each channel, working values to linear ones on an even grid.
     """
 
     work: np.ndarray
@@ -43,6 +47,28 @@ class Tables:
     final: np.ndarray
     to_xyz: np.ndarray
     from_xyz: np.ndarray
+    curves: tuple[np.ndarray, ...]
+
+    @cached_property
+    def decoding(self) -> tuple[np.ndarray, np.ndarray]:
+        """The bends (C, NUMBERS) from working values to linear ones, and the tables beside them."""
+        return self._bent(bends.decoding), self.decode
+
+    @cached_property
+    def encoding(self) -> tuple[np.ndarray, np.ndarray]:
+        """The same from fourth roots of linear values to working ones."""
+        return self._bent(bends.encoding), self.encode
+
+    def _bent(self, bend: Callable[[np.ndarray], np.ndarray]) -> np.ndarray:
+        """Return all channels' bends, or none where one of them is not near its curve."""
+        known: dict[bytes, np.ndarray] = {}
+        for curve in self.curves:
+            if curve.tobytes() not in known:
+                known[curve.tobytes()] = bend(curve)
+        rows = [known[curve.tobytes()] for curve in self.curves]
+        if not all(len(row) for row in rows):
+            rows = [row[:0] for row in rows]
+        return np.array(rows, np.float32)
 
 
 @lru_cache(maxsize=12)
@@ -66,11 +92,13 @@ def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
         decode = np.array([np.interp(grid, fine, curve) for curve in colour.curves])
         encode = np.array([_inverse(curve, grid**4) for curve in colour.curves])
         final = np.empty((channels, 0, 2))
+        curves = colour.curves
     else:
         work = np.sqrt(linear)
         decode = np.repeat((grid**2)[None], channels, axis=0)
         encode = decode  # the fourth root's square is the square root
         final = np.array([_inverse(curve, grid**2) for curve in colour.curves])
+        curves = (grid**2,) * channels
     relative = colour.matrix / D50[:, None]
     inverse = np.linalg.inv(relative) if channels == 3 else np.ones((1, 3)) / 3
     return Tables(
@@ -81,6 +109,7 @@ def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
         final=_lines(final) if final.size else final.astype(np.float32),
         to_xyz=relative.astype(np.float32),
         from_xyz=inverse.astype(np.float32),
+        curves=curves,
     )
 
 

@@ -1,0 +1,305 @@
+"""What sharpening sees about each place, and how it restrains itself: the loops, compiled.
+
+Rows are summed four at a time, so that a sum is fetched and put back a quarter as often; a row is
+never written over while it is read, which would keep it from going in step.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numba import njit
+
+from zinc_margin.pixels.lightness import STILL
+from zinc_margin.pixels.lookup import ONE, ZERO, F
+
+_LOUDER = F(1.3)
+_TINY = F(1e-6)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _begun(line, o, here, p, a, b, q, c, d):  # type: ignore[no-untyped-def]
+    for x in range(line.shape[0]):
+        line[x] = o * here[x] + (p * (a[x] + b[x]) + q * (c[x] + d[x]))
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _summed(line, p, a, b, q, c, d, r, e, f, s, g, h):  # type: ignore[no-untyped-def]
+    for x in range(line.shape[0]):
+        sums = p * (a[x] + b[x]) + q * (c[x] + d[x])
+        line[x] += sums + (r * (e[x] + f[x]) + s * (g[x] + h[x]))
+
+
+@njit(inline="always", error_model="numpy")
+def _pair(weights, k):  # type: ignore[no-untyped-def]
+    """Return a pair's weight and how far off it is; beyond the last there is nothing to add."""
+    last = weights.shape[0] - 1
+    return (weights[k], k) if k <= last else (ZERO, last)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _along_row(line, row, at, weights):  # type: ignore[no-untyped-def]
+    """Sum a row's neighbours, weighed, into a line; the line lies `at` places into the row."""
+    end = at + line.shape[0]
+    p, i = _pair(weights, 1)
+    q, j = _pair(weights, 2)
+    _begun(
+        line, weights[0], row[at:end], p, row[at - i : end - i], row[at + i : end + i],
+        q, row[at - j : end - j], row[at + j : end + j],
+    )  # fmt: skip
+    for k in range(3, weights.shape[0], 4):
+        p, i = _pair(weights, k)
+        q, j = _pair(weights, k + 1)
+        r, m = _pair(weights, k + 2)
+        s, n = _pair(weights, k + 3)
+        _summed(
+            line, p, row[at - i : end - i], row[at + i : end + i],
+            q, row[at - j : end - j], row[at + j : end + j],
+            r, row[at - m : end - m], row[at + m : end + m],
+            s, row[at - n : end - n], row[at + n : end + n],
+        )  # fmt: skip
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def down_rows(line, rows, at, weights):  # type: ignore[no-untyped-def]
+    """Sum the rows about one, weighed, into a line.
+
+    Parameters
+    ----------
+    line : ndarray (W,), float32
+        Where the result goes.
+    rows : ndarray (H, W), float32
+    at : int
+        The row in the middle.
+    weights : ndarray (N,), float32
+        From the centre outwards.
+    """
+    p, i = _pair(weights, 1)
+    q, j = _pair(weights, 2)
+    _begun(line, weights[0], rows[at], p, rows[at - i], rows[at + i], q, rows[at - j], rows[at + j])
+    for k in range(3, weights.shape[0], 4):
+        p, i = _pair(weights, k)
+        q, j = _pair(weights, k + 1)
+        r, m = _pair(weights, k + 2)
+        s, n = _pair(weights, k + 3)
+        _summed(
+            line, p, rows[at - i], rows[at + i], q, rows[at - j], rows[at + j],
+            r, rows[at - m], rows[at + m], s, rows[at - n], rows[at + n],
+        )  # fmt: skip
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def blur_across(plane, rows, apron, weights, out):  # type: ignore[no-untyped-def]
+    """Blur rows of a plane along themselves.
+
+    Parameters
+    ----------
+    plane : ndarray (H, W + 2·apron), float32
+    rows : (int, int)
+        The first, and the one behind the last.
+    apron : int
+        How far beyond the wanted part the plane reaches, in pixels.
+    weights : ndarray (N,), float32
+        From the centre outwards, at most apron + 1.
+    out : ndarray (H, W), float32
+        Where the result goes.
+    """
+    for y in range(rows[0], rows[1]):
+        _along_row(out[y], plane[y], apron, weights)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def blur_down(plane, top, weights, out):  # type: ignore[no-untyped-def]
+    """Blur a plane along its columns; the first row of the result is that about row `top`.
+
+    Parameters
+    ----------
+    plane : ndarray (H, W), float32
+    top : int
+    weights : ndarray (N,), float32
+        From the centre outwards.
+    out : ndarray (M, W), float32
+        Where the result goes.
+    """
+    for y in range(out.shape[0]):
+        down_rows(out[y], plane, top + y, weights)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _range_of_four(low, high, a, b, c, d, e, f, g, h):  # type: ignore[no-untyped-def]
+    """Write the least of four rows, and the most of four."""
+    for x in range(low.shape[0]):
+        one = a[x] if a[x] < b[x] else b[x]
+        two = c[x] if c[x] < d[x] else d[x]
+        low[x] = one if one < two else two
+        one = e[x] if e[x] > f[x] else f[x]
+        two = g[x] if g[x] > h[x] else h[x]
+        high[x] = one if one > two else two
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _range_of_two(low, high, a, b, c, d):  # type: ignore[no-untyped-def]
+    """Write the least of two rows, and the most of two."""
+    for x in range(low.shape[0]):
+        low[x] = a[x] if a[x] < b[x] else b[x]
+        high[x] = c[x] if c[x] > d[x] else d[x]
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _wider(low, high, a, b):  # type: ignore[no-untyped-def]
+    """Widen a range by that of another row."""
+    for x in range(low.shape[0]):
+        low[x] = a[x] if a[x] < low[x] else low[x]
+        high[x] = b[x] if b[x] > high[x] else high[x]
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def range_across(plane, rows, apron, reach, low, high):  # type: ignore[no-untyped-def]
+    """Write the least and the most within `reach` of each place, along rows of a plane.
+
+    Windows of four (of three, where that is all) are laid over each other.
+
+    Parameters
+    ----------
+    plane : ndarray (H, W + 2·apron), float32
+    rows : (int, int)
+        The first, and the one behind the last.
+    apron : int
+        How far beyond the wanted part the plane reaches, in pixels.
+    reach : int
+    low, high : ndarray (H, W), float32
+        Where the results go.
+    """
+    width, first, rest = low.shape[1], apron - reach, max(2 * reach - 3, 0)
+    last = min(3, 2 * reach)
+    least, most = np.empty(width + rest, np.float32), np.empty(width + rest, np.float32)
+    for y in range(rows[0], rows[1]):
+        row = plane[y, first:]
+        long = width + rest
+        a, b, c, d = row[:long], row[1 : 1 + long], row[2 : 2 + long], row[last : last + long]
+        _range_of_four(least, most, a, b, c, d, a, b, c, d)
+        _range_of_two(low[y], high[y], least, least[rest:], most, most[rest:])
+        for k in range(4, rest, 4):
+            _wider(low[y], high[y], least[k:], most[k:])
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def range_down(lows, highs, top, reach, low, high):  # type: ignore[no-untyped-def]
+    """Write the least and the most within `reach` of each place, along columns.
+
+    Parameters
+    ----------
+    lows, highs : ndarray (H, W), float32
+    top : int
+        The row that the first row of the result lies on.
+    reach : int
+    low, high : ndarray (M, W), float32
+        Where the results go.
+    """
+    height, width = low.shape
+    first, rest, last = top - reach, max(2 * reach - 3, 0), min(3, 2 * reach)
+    least = np.empty((height + rest, width), np.float32)
+    most = np.empty((height + rest, width), np.float32)
+    for y in range(height + rest):
+        at = first + y
+        _range_of_four(
+            least[y], most[y], lows[at], lows[at + 1], lows[at + 2], lows[at + last],
+            highs[at], highs[at + 1], highs[at + 2], highs[at + last],
+        )  # fmt: skip
+    for y in range(height):
+        _range_of_two(low[y], high[y], least[y], least[y + rest], most[y], most[y + rest])
+        for k in range(4, rest, 4):
+            _wider(low[y], high[y], least[y + k], most[y + k])
+
+
+@njit(inline="always", error_model="numpy")
+def _bounded(value, bound):  # type: ignore[no-untyped-def]
+    """Hold a value ≥ 0 under a bound; nearly unchanged up to half of it."""
+    one, other = value * value, bound * bound
+    return value * bound / (np.sqrt(np.sqrt(one * one + other * other)) + _TINY)
+
+
+@njit(inline="always", error_model="numpy")
+def _ramp(value, start, end):  # type: ignore[no-untyped-def]
+    part = min(max((value - start) * F(ONE / (end - start)), ZERO), ONE)
+    return part * part * (F(3) - F(2) * part)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-def]
+    """Bring the places together whose lightness is to move; return how many they are.
+
+    Detail of the size of the noise is cored; deep shadows and what is nearly white are held back;
+    overshoot beside an edge is bounded, and by three quarters of what is left to black and white.
+
+    Parameters
+    ----------
+    light : ndarray, float32
+        Lightness, L*, with its apron.
+    place : (int, int)
+        Row and column of light where the others begin.
+    soft : (ndarray (H, W), ndarray (H, W)), float32
+        Lightness blurred by the finer scale and by the broader one, L*.
+    near : (ndarray (H, W), ndarray (H, W)), float32
+        The lowest and the highest neighbour of each place.
+    held : tuple of float32
+        Amount of sharpening, 0 to 3; breadth, from fine edges (0) to broad ones (1); the bound of
+        overshoot, L*; differences of this size, L*, are left alone; how much shadows and highlights
+        are held back.
+    moves : (ndarray (N,), ndarray (N,), ndarray (N,)), int32, float32, float32
+        Where places of light are written, in the order of rows, their lightness, and how far each
+        moves.
+
+    Returns
+    -------
+    int
+    """
+    amount, breadth, halo, noise, shadows, highlights = held
+    fine, broad = soft
+    low, high = near
+    where, tones, steps = moves
+    floor = (amount * noise) * (amount * noise)
+    floor = floor * floor + F(1e-30)
+    height, width = fine.shape
+    line, moving = np.empty(width, np.float32), np.empty(width, np.uint8)
+    least, most = np.empty(width, np.float32), np.empty(width, np.float32)
+    total = 0
+    for y in range(height):
+        row = light[y + place[0], place[1] : place[1] + width]
+        finer, broader = fine[y], broad[y]
+        for x in range(width):
+            change = amount * (row[x] - ((ONE - breadth) * finer[x] + breadth * broader[x]))
+            line[x] = change
+            power = change * change
+            power *= power
+            # what coring leaves still, and that is most of a photograph, is not looked at further
+            moving[x] = 1 if power * abs(change) > STILL * (power + floor) else 0
+        begin = total
+        first = np.int32((y + place[0]) * light.shape[1] + place[1])
+        for x in range(width):
+            where[total] = first + np.int32(x)
+            total += moving[x]
+        count = total - begin
+        places, tone, move = where[begin:total], tones[begin:total], steps[begin:total]
+        lower, higher = low[y], high[y]
+        for n in range(count):
+            at = np.uintp(places[n] - first)
+            move[n], tone[n], least[n], most[n] = line[at], row[at], lower[at], higher[at]
+        # without a branch, so that all go in step
+        for n in range(count):
+            change, here = move[n], tone[n]
+            power = change * change
+            power *= power
+            # noise of the same light is higher in L* where it is dark
+            louder = ONE + _LOUDER * (ONE - _ramp(here, F(12), F(50)))
+            louder *= louder
+            change *= power / (power + floor * louder * louder)
+            change *= ONE - shadows * (ONE - _ramp(here, F(8), F(16)))
+            change *= ONE - highlights * _ramp(here, F(90), F(98))
+            rises = change > ZERO
+            much = abs(change)
+            room = most[n] - here if rises else here - least[n]
+            end = F(100) - here if rises else here
+            over = max(much - room, ZERO)
+            much = _bounded(much - over + _bounded(over, halo), F(0.75) * max(end, ZERO))
+            move[n] = much if rises else -much
+    return total

@@ -1,0 +1,87 @@
+"""Grain, and the even hash of a place that it and dither come of, compiled."""
+
+from __future__ import annotations
+
+import numpy as np
+from numba import njit
+
+from zinc_margin.pixels.lookup import ONE, ZERO, F
+
+_HALF = F(0.5)
+LOW32 = np.uint64(0xFFFFFFFF)
+MIX = np.array([0x9E3779B1, 0x85EBCA77, 0xC2B2AE3D, 0x2C1B3C6D, 0x297A2D39], np.uint64)
+"""Odd factors that spread a place's bits; `coding` spreads a row of them in step."""
+
+
+@njit(inline="always", error_model="numpy")
+def _noise(x, y, channel):  # type: ignore[no-untyped-def]
+    """An even hash of a place, in −0.5 … 0.5."""
+    # products of 32-bit numbers are 64 bits wide here, so each is cut back
+    mixed = (
+        np.uint64(x) * MIX[0] ^ np.uint64(y) * MIX[1] ^ np.uint64(channel + 1) * MIX[2]
+    ) & LOW32
+    mixed = ((mixed ^ (mixed >> np.uint64(15))) * MIX[3]) & LOW32
+    mixed = ((mixed ^ (mixed >> np.uint64(12))) * MIX[4]) & LOW32
+    mixed ^= mixed >> np.uint64(15)
+    return F(mixed >> np.uint64(8)) / F(16777216) - _HALF
+
+
+@njit(inline="always", error_model="numpy")
+def _knot(i, j, layer):  # type: ignore[no-untyped-def]
+    """About a normal deviate for a knot of the grain's lattice: the sum of three even ones."""
+    total = _noise(i, j, layer) + _noise(i, j, layer + 1) + _noise(i, j, layer + 2)
+    return total * F(2)
+
+
+@njit(inline="always", error_model="numpy")
+def _lattice(x, y, spacing, layer):  # type: ignore[no-untyped-def]
+    """Smooth noise at a place: a quadratic B-spline through the nine knots around it."""
+    u, v = x / spacing, y / spacing
+    i, j = np.floor(u + 0.5), np.floor(v + 0.5)
+    s, t = F(u - i), F(v - j)
+    left, right = _HALF * (_HALF - s) * (_HALF - s), _HALF * (_HALF + s) * (_HALF + s)
+    above, below = _HALF * (_HALF - t) * (_HALF - t), _HALF * (_HALF + t) * (_HALF + t)
+    across = (left, ONE - left - right, right)
+    down = (above, ONE - above - below, below)
+    total = ZERO
+    for b in range(3):
+        for a in range(3):
+            knot = _knot(np.int64(i) + a + 4096, np.int64(j) + b + 4096, layer)
+            total += down[b] * across[a] * knot
+    return total
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-untyped-def]
+    """Add grain to the change of L*, out (H, W), strongest in mid-tones.
+
+    It hangs on the place alone: (left, top) is where `out` lies in the file. `size` is that of a
+    grain in pixels; grains finer than a pixel are seen as their mean, so fainter.
+
+    Parameters
+    ----------
+    light : ndarray (H, W), float32
+        Lightness, L*, with its apron.
+    apron : int
+        How far beyond the wanted part the working values reach, in pixels.
+    left, top : int
+        In pixels of the file.
+    size : float
+    deviation : float32
+        Of lightness in mid-tones, L*.
+    out : ndarray, float32
+        Where the result goes.
+    """
+    spacing = max(size / 2.0, 0.5)
+    faint = min(1.0, size / 1.0)
+    # the spline smooths its knots to a deviation of about 0.55; two layers lie between each other
+    scale = deviation * F(faint / (0.553 * 1.4142))
+    for y in range(out.shape[0]):
+        for x in range(out.shape[1]):
+            tone = min(max(light[y + apron, x + apron] * F(0.01), ZERO), ONE)
+            weight = F(4) * tone * (ONE - tone)
+            u, v = left + x + 0.5, top + y + 0.5
+            noise = _lattice(u, v, spacing, 11) + _lattice(
+                u + spacing * 0.5, v + spacing * 0.5, spacing, 17
+            )
+            out[y, x] += weight * scale * noise

@@ -1,0 +1,102 @@
+"""Sharpening and grain, a strip of rows at a time, so that what lies between stays in the cache."""
+
+from __future__ import annotations
+
+import numpy as np
+from numba import njit
+
+from zinc_margin.pixels.edges import blur_across, blur_down, range_across, range_down, restrain
+from zinc_margin.pixels.grain import grain
+from zinc_margin.pixels.halved import down_doubled, halved_across
+from zinc_margin.pixels.lightness import lightness, move
+from zinc_margin.pixels.lookup import ZERO
+
+_ROWS = 32
+"""Of a strip."""
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-untyped-def]
+    """Sharpen working values (C, H + 2·apron, W + 2·apron), and lay grain on, in place.
+
+    Parameters
+    ----------
+    planes : ndarray (C, H + 2·apron, W + 2·apron), float32
+        Working values, 0 to 1.
+    apron : int
+        How far beyond the wanted part they reach, in pixels.
+    tones : tuple
+        `decode` and `encode`, `to_xyz` and `from_xyz`, as `move` has them.
+    kernels : (ndarray, ndarray, bool, int)
+        The finer and the broader blur, from the centre outwards (without numbers: nothing is
+        sharpened); whether the broader one works at half the size; how far neighbours bound
+        overshoot.
+    held : tuple of float32
+        See `restrain`.
+    grained : (int, int, float, float)
+        Where what lies inside the apron begins in the file, the size of a grain in
+        pixels (0: none), and its deviation.
+    """
+    decode, encode, to_xyz, from_xyz = tones
+    fine, broad, halves, near = kernels
+    left, first, size, deviation = grained
+    channels, high, wide = planes.shape
+    height, width = high - 2 * apron, wide - 2 * apron
+    flat = planes.reshape((channels, high * wide))
+    corner = 1 - (first - apron) % 2, 1 - (left - apron) % 2
+    low, thin = (high - corner[0]) // 2 - 1, (wide - corner[1]) // 2 - 1
+    half = np.empty((low if halves else 0, thin), np.float32)
+    light = np.empty((high, wide), np.float32)
+    tone = light.reshape(high * wide)
+    soft = np.empty((high, width), np.float32)
+    shape = (low, thin - 2 * broad.shape[0] + 2) if halves else (high, width)
+    broader = np.empty(shape, np.float32)
+    lows, highs = np.empty((high, width), np.float32), np.empty((high, width), np.float32)
+    blurs = np.empty((_ROWS, width), np.float32), np.empty((_ROWS, width), np.float32)
+    ends = np.empty((_ROWS, width), np.float32), np.empty((_ROWS, width), np.float32)
+    change = np.empty((_ROWS, width), np.float32)
+    room = _ROWS * width + 1
+    where = np.empty(room, np.int32)
+    moves = where, np.empty(room, np.float32), np.empty(room, np.float32)
+    ready = 0
+    for top in range(0, height, _ROWS):
+        bottom = min(top + _ROWS, height)
+        rows, upto = bottom - top, bottom + 2 * apron
+        lightness(flat, (ready * wide, upto * wide), decode, to_xyz[1], tone)
+        count = 0
+        if broad.shape[0] > 0:
+            fresh = ready, upto
+            blur_across(light, fresh, apron, fine, soft)
+            if halves:
+                pairs = max((ready - corner[0]) // 2 - 1, 0), (upto - corner[0]) // 2 - 1
+                halved_across(light, pairs, corner, broad, half, broader)
+            else:
+                blur_across(light, fresh, apron, broad, broader)
+            range_across(light, fresh, apron, near, lows, highs)
+            finer, softer = blurs[0][:rows], blurs[1][:rows]
+            least, most = ends[0][:rows], ends[1][:rows]
+            blur_down(soft, top + apron, fine, finer)
+            if halves:
+                down_doubled(broader, top + apron, apron, corner, broad, softer)
+            else:
+                blur_down(broader, top + apron, broad, softer)
+            range_down(lows, highs, top + apron, near, least, most)
+            place = top + apron, apron
+            count = restrain(light, place, (finer, softer), (least, most), held, moves)
+        ready = upto
+        if size > 0:
+            part = change[:rows]
+            part[:] = ZERO
+            for n in range(count):
+                at = where[n]
+                part[at // wide - top - apron, at % wide - apron] = moves[2][n]
+            grain(light[top + apron :], apron, left, first + top, size, deviation, part)
+            count = 0
+            for y in range(rows):
+                for x in range(width):
+                    where[count] = (y + top + apron) * wide + apron + x
+                    moves[1][count] = light[y + top + apron, x + apron]
+                    moves[2][count] = part[y, x]
+                    count += 1
+        # rows that are moved have been looked at for all that lies beside them
+        move(flat, moves, count, decode, encode, to_xyz, from_xyz)
