@@ -21,7 +21,7 @@ from zinc_margin.measure.formats import formats
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.plan.build import plan
 
-WRITES = st.lists(st.tuples(st.integers(0, 60), st.binary(max_size=40)), max_size=12)
+WRITES = st.lists(st.tuples(st.integers(0, 60), st.binary(max_size=40), st.booleans()), max_size=12)
 
 
 @given(WRITES, st.integers(0, 200), st.integers(1, 255))
@@ -29,15 +29,18 @@ def test_any_writing_is_remembered(tmp_path_factory, writes, where, flip):
     path = tmp_path_factory.mktemp("out") / "a"
     held = io.BytesIO()
     with Outgoing(path) as out:
-        for place, data in writes:
+        for place, data, looked in writes:
             for file in (held, out):
                 file.seek(place)
                 if data:
                     file.write(data)
+            if looked:
+                out.let_go()
         whole = held.getvalue()
         out.check()
         assert path.read_bytes() == whole and out.size == len(whole)
-        if whole:
+        # what was looked at while more was written is not looked at again
+        if whole and not any(looked for _, _, looked in writes):
             at = where % len(whole)
             os.pwrite(out.fd, bytes([whole[at] ^ flip]), at)
             with pytest.raises(OSError, match="does not hold"):
@@ -46,6 +49,18 @@ def test_any_writing_is_remembered(tmp_path_factory, writes, where, flip):
             os.truncate(path, at)
             with pytest.raises(OSError, match="does not hold"):
                 out.check()
+
+
+@pytest.mark.parametrize("seen", [0, 1, 2])
+def test_what_is_spoilt_before_it_is_looked_at_is_found(tmp_path, seen):
+    with Outgoing(tmp_path / "a") as out:
+        for piece in range(3):
+            out.write(b"glaze %d" % piece)
+            if piece == seen:
+                os.pwrite(out.fd, b"#", 7 * piece + 2)
+            out.let_go()
+        with pytest.raises(OSError, match="does not hold"):
+            out.check()
 
 
 def as_format(key):

@@ -1,7 +1,8 @@
 """A file on its way out: it remembers what went into it, so that the disk can be held against it.
 
 A disk that is full or failing does not always say so. What was written is therefore read back from
-the disk and compared before anybody is told that it is there.
+the disk and compared before anybody is told that it is there: while the rest is still being made,
+as far as it has got there.
 """
 
 from __future__ import annotations
@@ -9,6 +10,7 @@ from __future__ import annotations
 import errno
 import io
 import os
+from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -40,6 +42,10 @@ class Outgoing(io.RawIOBase):
         self._end = 0
         self._pieces: list[tuple[int, int]] = []
         self._mends: list[tuple[int, bytes, bytes]] = []
+        self._pool = ThreadPoolExecutor(1, "read back")
+        self._trail: Future[tuple[int, int]] | None = None
+        self._sure = 0, 0
+        """So many pieces, and so many bytes, were found on the disk as they went out."""
 
     @property
     def size(self) -> int:
@@ -110,6 +116,8 @@ class Outgoing(io.RawIOBase):
 
     def clear(self) -> None:
         """Begin anew."""
+        self._caught_up()
+        self._sure = 0, 0
         self._file.seek(0)
         self._file.truncate()
         self._end = 0
@@ -122,8 +130,34 @@ class Outgoing(io.RawIOBase):
         return self._file.fileno()
 
     def let_go(self) -> None:
-        """Let the disk begin with what is written."""
+        """Let the disk begin with what is written, and look at what it has while more is made."""
         os.posix_fadvise(self.fd, 0, 0, os.POSIX_FADV_DONTNEED)
+        if self._trail is None or self._trail.done():
+            self._caught_up()
+            self._trail = self._pool.submit(self._followed, len(self._pieces), *self._sure)
+
+    def _followed(self, upto: int, count: int, at: int) -> tuple[int, int]:
+        """Have so many pieces on the disk; return how many of them, and bytes, stand there.
+
+        One that does not may be about to be mended: it is looked at again in the end.
+        """
+        os.fsync(self.fd)
+        os.posix_fadvise(self.fd, 0, 0, os.POSIX_FADV_DONTNEED)
+        for length, summed in self._pieces[count:upto]:
+            if not self._stands(at, length, summed):
+                break
+            count, at = count + 1, at + length
+        return count, at
+
+    def _caught_up(self) -> None:
+        """Wait for what is being looked at."""
+        if self._trail is not None:
+            self._sure, self._trail = self._trail.result(), None
+
+    def _stands(self, at: int, length: int, summed: int) -> bool:
+        """Tell whether a piece stands on the disk as it went out."""
+        piece = bytearray(os.pread(self.fd, length, at))
+        return self._unmended(piece, at) and imagecodecs.deflate_crc32(piece) == summed
 
     def check(self) -> None:
         """Have everything on the disk, and compare it with what went out.
@@ -133,16 +167,22 @@ class Outgoing(io.RawIOBase):
         OSError
             When the disk refuses, or what stands there is not what was written.
         """
+        self._caught_up()
         os.fsync(self.fd)
-        self.let_go()  # what is read below then comes from the disk, where the system heeds it
+        # what is read below then comes from the disk, where the system heeds it
+        os.posix_fadvise(self.fd, 0, 0, os.POSIX_FADV_DONTNEED)
         at = 0
-        for length, summed in self._pieces:
-            piece = bytearray(os.pread(self.fd, length, at))
-            if not self._unmended(piece, at) or imagecodecs.deflate_crc32(piece) != summed:
+        for index, (length, summed) in enumerate(self._pieces):
+            known = index < self._sure[0] and not self._is_mended(at, length)
+            if not known and not self._stands(at, length, summed):
                 raise _not_as_written(self.path)
             at += length
         if os.fstat(self.fd).st_size != at:
             raise _not_as_written(self.path)
+
+    def _is_mended(self, start: int, length: int) -> bool:
+        """Tell whether something was mended in a piece, maybe after it had been looked at."""
+        return any(at < start + length and start < at + len(new) for at, _, new in self._mends)
 
     def _unmended(self, piece: bytearray, start: int) -> bool:
         """Put back what stood in a piece at first; False where a mend does not stand in it."""
@@ -157,6 +197,7 @@ class Outgoing(io.RawIOBase):
 
     def close(self) -> None:
         """Close the file."""
+        self._pool.shutdown()
         self._file.close()
         super().close()
 

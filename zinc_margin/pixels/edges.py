@@ -11,6 +11,7 @@ from numba import njit
 
 from zinc_margin.pixels.lightness import STILL
 from zinc_margin.pixels.lookup import ONE, ZERO, F
+from zinc_margin.pixels.ranges import range_of_four, range_of_two, wider
 
 _LOUDER = F(1.3)
 _TINY = F(1e-6)
@@ -125,34 +126,6 @@ def blur_down(plane, top, weights, out):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _range_of_four(low, high, a, b, c, d, e, f, g, h):  # type: ignore[no-untyped-def]
-    """Write the least of four rows, and the most of four."""
-    for x in range(low.shape[0]):
-        one = a[x] if a[x] < b[x] else b[x]
-        two = c[x] if c[x] < d[x] else d[x]
-        low[x] = one if one < two else two
-        one = e[x] if e[x] > f[x] else f[x]
-        two = g[x] if g[x] > h[x] else h[x]
-        high[x] = one if one > two else two
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _range_of_two(low, high, a, b, c, d):  # type: ignore[no-untyped-def]
-    """Write the least of two rows, and the most of two."""
-    for x in range(low.shape[0]):
-        low[x] = a[x] if a[x] < b[x] else b[x]
-        high[x] = c[x] if c[x] > d[x] else d[x]
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _wider(low, high, a, b):  # type: ignore[no-untyped-def]
-    """Widen a range by that of another row."""
-    for x in range(low.shape[0]):
-        low[x] = a[x] if a[x] < low[x] else low[x]
-        high[x] = b[x] if b[x] > high[x] else high[x]
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
 def range_across(plane, rows, apron, reach, low, high):  # type: ignore[no-untyped-def]
     """Write the least and the most within `reach` of each place, along rows of a plane.
 
@@ -176,10 +149,10 @@ def range_across(plane, rows, apron, reach, low, high):  # type: ignore[no-untyp
         row = plane[y, first:]
         long = width + rest
         a, b, c, d = row[:long], row[1 : 1 + long], row[2 : 2 + long], row[last : last + long]
-        _range_of_four(least, most, a, b, c, d, a, b, c, d)
-        _range_of_two(low[y], high[y], least, least[rest:], most, most[rest:])
+        range_of_four(least, most, a, b, c, d, a, b, c, d)
+        range_of_two(low[y], high[y], least, least[rest:], most, most[rest:])
         for k in range(4, rest, 4):
-            _wider(low[y], high[y], least[k:], most[k:])
+            wider(low[y], high[y], least[k:], most[k:])
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -201,14 +174,14 @@ def range_down(lows, highs, top, reach, low, high):  # type: ignore[no-untyped-d
     most = np.empty((height + rest, width), np.float32)
     for y in range(height + rest):
         at = first + y
-        _range_of_four(
+        range_of_four(
             least[y], most[y], lows[at], lows[at + 1], lows[at + 2], lows[at + last],
             highs[at], highs[at + 1], highs[at + 2], highs[at + last],
         )  # fmt: skip
     for y in range(height):
-        _range_of_two(low[y], high[y], least[y], least[y + rest], most[y], most[y + rest])
+        range_of_two(low[y], high[y], least[y], least[y + rest], most[y], most[y + rest])
         for k in range(4, rest, 4):
-            _wider(low[y], high[y], least[y + k], most[y + k])
+            wider(low[y], high[y], least[y + k], most[y + k])
 
 
 @njit(inline="always", error_model="numpy")

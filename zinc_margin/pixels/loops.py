@@ -7,7 +7,8 @@ import math
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels.lookup import ONE, ZERO, F, look, put, root
+from zinc_margin.pixels.lookup import ONE, ZERO, look, put, root
+from zinc_margin.pixels.ranges import held, steeper
 from zinc_margin.pixels.weights import BLOCKS, LANCZOS
 
 
@@ -55,64 +56,6 @@ def _weighed(row, start, own, whole):  # type: ignore[no-untyped-def]
     return total
 
 
-@njit(inline="always")
-def _summed(line, rows, start, own):  # type: ignore[no-untyped-def]
-    """Sum rows from `start` on, weighed, into a line; the usual counts are written out.
-
-    Six: an enlargement by Lanczos. Four: by a cubic.
-    """
-    width = line.shape[0]
-    if own.shape[0] == 6:
-        a, b, c, d, e, f = own[0], own[1], own[2], own[3], own[4], own[5]
-        p, q, r = rows[start], rows[start + 1], rows[start + 2]
-        s, t, u = rows[start + 3], rows[start + 4], rows[start + 5]
-        for x in range(width):
-            total = a * p[x]
-            total += b * q[x]
-            total += c * r[x]
-            total += d * s[x]
-            total += e * t[x]
-            total += f * u[x]
-            line[x] = total
-    elif own.shape[0] == 4:
-        a, b, c, d = own[0], own[1], own[2], own[3]
-        p, q, r, s = rows[start], rows[start + 1], rows[start + 2], rows[start + 3]
-        for x in range(width):
-            total = a * p[x]
-            total += b * q[x]
-            total += c * r[x]
-            total += d * s[x]
-            line[x] = total
-    else:
-        line[:] = ZERO
-        for k in range(own.shape[0]):
-            weight = own[k]
-            row = rows[start + k]
-            for x in range(width):
-                line[x] += weight * row[x]
-
-
-@njit(cache=True, nogil=True)
-def across(columns, starts, weights, out):  # type: ignore[no-untyped-def]
-    """Resample a plane along its rows: all rows of an output column go in step.
-
-    So both planes lie on their sides: columns (S, R) → out (N, R).
-
-    Parameters
-    ----------
-    columns : ndarray (S, R), float32
-        Working values, 0 to 1, column by column.
-    starts : ndarray (N,), int64
-        First sample of each output.
-    weights : ndarray (N, taps), float32
-        Of each output.
-    out : ndarray (N, R), float32
-        Where the result goes, column by column.
-    """
-    for x in range(starts.shape[0]):
-        _summed(out[x], columns, starts[x], weights[x])
-
-
 @njit(cache=True, nogil=True)
 def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
     """Enlarge the inside of a plane (H, W) by two; nothing is held back.
@@ -152,49 +95,6 @@ def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
 
 
 @njit(inline="always")
-def held(value, least, most):  # type: ignore[no-untyped-def]
-    """Softly hold a resampled value near its neighbours' range.
-
-    What passes it is halved, and never passes by more than a tenth of the range.
-
-    Parameters
-    ----------
-    value : float32
-    least : ndarray, float32
-        The least of the neighbours.
-    most : ndarray, float32
-        The most of the neighbours.
-    """
-    room = (most - least) * F(0.1)
-    inside = min(max(value, least), most)
-    return inside + min(max((value - inside) * F(0.5), -room), room)
-
-
-@njit(inline="always")
-def steeper(value, least, most, steep):  # type: ignore[no-untyped-def]
-    """Hold a value inside its neighbours' range, and make the way between two tones steeper.
-
-    For lettering and drawings, whose edges are to stay edges; where tones hardly differ, they stay.
-
-    Parameters
-    ----------
-    value : float32
-    least : ndarray, float32
-        The least of the neighbours.
-    most : ndarray, float32
-        The most of the neighbours.
-    steep : float32
-        How much steeper edges are made; 0: not at all.
-    """
-    span = most - least
-    inside = min(max(value, least), most)
-    part = (inside - least) / (span + F(1e-6))
-    sharper = min(max(F(0.5) + (part - F(0.5)) * (ONE + steep), ZERO), ONE)
-    clear = min(max((span - F(0.06)) * F(8), ZERO), ONE)
-    return inside + clear * span * (sharper - part)
-
-
-@njit(inline="always")
 def _ranges(low, high, source, count):  # type: ignore[no-untyped-def]
     """Write the range of every `count` neighbours of a pair of rows, least and most."""
     below, above = source
@@ -219,64 +119,6 @@ def _range_of_rows(low, high, rows, first, count):  # type: ignore[no-untyped-de
             here = row[x]
             low[x] = here if here < low[x] else low[x]
             high[x] = here if here > high[x] else high[x]
-
-
-@njit(cache=True, nogil=True)
-def down(  # type: ignore[no-untyped-def]
-    plane, samples, starts_x, near_x, starts, weights, near, steep, out, lines
-):
-    """Resample along columns, and hold the ringing: plane (R, N) → out (M, N).
-
-    What is held to is the range of the samples (R, S) around each output.
-
-    Parameters
-    ----------
-    plane : ndarray (R, N), float32
-        Working values that are resampled along their rows already.
-    samples : ndarray (R, S), float32
-        Working values as they were.
-    starts_x : ndarray (N,), int64
-        First sample of each output, across.
-    near_x : (int, int)
-        First and number of the taps that bound the ringing, across; with none it is left alone.
-    starts : ndarray (M,), int64
-        First sample of each output, down.
-    weights : ndarray (M, taps), float32
-        Of each output, down.
-    near : (int, int)
-        The same, down.
-    steep : float32
-        How much steeper edges are made; 0: not at all.
-    out : ndarray (M, N), float32
-        Where the result goes.
-    lines : ndarray (6, at least N and S), float32
-        Room to work in.
-    """
-    width, span = plane.shape[1], samples.shape[1]
-    below, above = lines[0, :span], lines[1, :span]
-    low, high, least, most = lines[2], lines[3], lines[4], lines[5]
-    known = -1  # several rows of an enlargement lie between the same samples
-    for y in range(starts.shape[0]):
-        start = starts[y]
-        line = out[y]
-        _summed(line, plane, start, weights[y])
-        if near[1] > 0:
-            if start != known:
-                known = start
-                _range_of_rows(below, above, samples, start + near[0], near[1])
-                _ranges(low, high, (below, above), near_x[1])
-                for x in range(width):
-                    at = np.uintp(starts_x[x] + near_x[0])
-                    least[x] = low[at]
-                    most[x] = high[at]
-            if steep > ZERO:
-                for x in range(width):
-                    line[x] = steeper(line[x], least[x], most[x], steep)
-            else:
-                for x in range(width):
-                    line[x] = held(line[x], least[x], most[x])
-        for x in range(width):
-            line[x] = min(max(line[x], ZERO), ONE)
 
 
 @njit(cache=True, nogil=True)

@@ -295,6 +295,7 @@ class Renderer:
         self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray
     ) -> np.ndarray:
         from zinc_margin.pixels import loops
+        from zinc_margin.pixels.enlarged import enlarged
 
         horizontal, vertical = self._axis(True, left, width), self._axis(False, top, height)
         x0, y0 = int(horizontal.starts[0]), int(vertical.starts[0])
@@ -309,19 +310,10 @@ class Renderer:
                 np.empty((5, slab_width), np.float32),
             )  # fmt: skip
             return out
-        columns = np.empty((slab_width, slab_height), np.float32)
-        turned = np.empty((width, slab_height), np.float32)
-        between = np.empty((slab_height, width), np.float32)
-        lines = np.empty((6, max(width, slab_width)), np.float32)
-        # one channel after the other: what lies between the passes then stays in the cache
         for channel in range(slab.shape[0]):
-            columns[:] = slab[channel].T
-            loops.across(columns, horizontal.starts - x0, horizontal.weights, turned)
-            between[:] = turned.T
-            loops.down(
-                between, slab[channel], horizontal.starts - x0, horizontal.near,
-                vertical.starts - y0, vertical.weights, vertical.near, self._steep,
-                out[channel], lines,
+            enlarged(
+                slab[channel], horizontal.starts - x0, horizontal.weights, horizontal.near,
+                vertical.starts - y0, vertical.weights, vertical.near, self._steep, out[channel],
             )  # fmt: skip
         return out
 

@@ -8,7 +8,8 @@ import numpy as np
 from numba import njit
 
 from zinc_margin.pixels.lookup import ONE, ZERO, F, put
-from zinc_margin.pixels.loops import fill_weights, held, steeper
+from zinc_margin.pixels.loops import fill_weights
+from zinc_margin.pixels.ranges import held, steeper
 
 
 @njit(cache=True, nogil=True)

@@ -1,0 +1,106 @@
+"""The least and the most of rows, and how a resampled value is held near them: compiled."""
+
+from __future__ import annotations
+
+from numba import njit
+
+from zinc_margin.pixels.lookup import ONE, ZERO, F
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def range_of_four(low, high, a, b, c, d, e, f, g, h):  # type: ignore[no-untyped-def]
+    """Write the least of four rows, and the most of four.
+
+    Parameters
+    ----------
+    low, high : ndarray (N,), float32
+        Where the results go.
+    a, b, c, d : ndarray (N,), float32
+        Rows whose least is wanted.
+    e, f, g, h : ndarray (N,), float32
+        Rows whose most is wanted.
+    """
+    for x in range(low.shape[0]):
+        one = a[x] if a[x] < b[x] else b[x]
+        two = c[x] if c[x] < d[x] else d[x]
+        low[x] = one if one < two else two
+        one = e[x] if e[x] > f[x] else f[x]
+        two = g[x] if g[x] > h[x] else h[x]
+        high[x] = one if one > two else two
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def range_of_two(low, high, a, b, c, d):  # type: ignore[no-untyped-def]
+    """Write the least of two rows, and the most of two.
+
+    Parameters
+    ----------
+    low, high : ndarray (N,), float32
+        Where the results go.
+    a, b : ndarray (N,), float32
+        Rows whose least is wanted.
+    c, d : ndarray (N,), float32
+        Rows whose most is wanted.
+    """
+    for x in range(low.shape[0]):
+        low[x] = a[x] if a[x] < b[x] else b[x]
+        high[x] = c[x] if c[x] > d[x] else d[x]
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def wider(low, high, a, b):  # type: ignore[no-untyped-def]
+    """Widen a range by another.
+
+    Parameters
+    ----------
+    low, high : ndarray (N,), float32
+        The range, which is written over.
+    a, b : ndarray (N,), float32
+        The least and the most of the other.
+    """
+    for x in range(low.shape[0]):
+        low[x] = a[x] if a[x] < low[x] else low[x]
+        high[x] = b[x] if b[x] > high[x] else high[x]
+
+
+@njit(inline="always")
+def held(value, least, most):  # type: ignore[no-untyped-def]
+    """Softly hold a resampled value near its neighbours' range.
+
+    What passes it is halved, and never passes by more than a tenth of the range.
+
+    Parameters
+    ----------
+    value : float32
+    least : ndarray, float32
+        The least of the neighbours.
+    most : ndarray, float32
+        The most of the neighbours.
+    """
+    room = (most - least) * F(0.1)
+    inside = min(max(value, least), most)
+    return inside + min(max((value - inside) * F(0.5), -room), room)
+
+
+@njit(inline="always")
+def steeper(value, least, most, steep):  # type: ignore[no-untyped-def]
+    """Hold a value inside its neighbours' range, and make the way between two tones steeper.
+
+    For lettering and drawings, whose edges are to stay edges; where tones hardly differ, they stay.
+
+    Parameters
+    ----------
+    value : float32
+    least : ndarray, float32
+        The least of the neighbours.
+    most : ndarray, float32
+        The most of the neighbours.
+    steep : float32
+        How much steeper edges are made; 0: not at all.
+    """
+    span = most - least
+    inside = min(max(value, least), most)
+    part = (inside - least) / (span + F(1e-6))
+    sharper = min(max(F(0.5) + (part - F(0.5)) * (ONE + steep), ZERO), ONE)
+    clear = min(max((span - F(0.06)) * F(8), ZERO), ONE)
+    return inside + clear * span * (sharper - part)
