@@ -373,7 +373,7 @@ def main() -> None:
     ]  # fmt: skip
     # what stands of photographs is `proof_photographs`' own
     old = (docs / "sharpening.md").read_text("utf-8").partition("## On photographs")
-    (docs / "sharpening.md").write_text("\n".join(page) + "".join(old[1:]), "utf-8")
+    (docs / "sharpening.md").write_text("\n".join(page) + "\n" + "".join(old[1:]), "utf-8")
     print("\n".join(line for line in page if line.startswith(("-", "|"))))
 
 
