@@ -53,6 +53,19 @@ def _state_of_its_own(tmp_path_factory, monkeypatch):
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path_factory.mktemp("state")))
 
 
+@pytest.fixture(autouse=True)
+def _nothing_is_left(qapp):
+    """Take away the windows that a test opened: each one left would slow all later tests."""
+    yield
+    for widget in QApplication.topLevelWidgets():
+        if isinstance(widget, Window) and not widget.close():
+            widget.close()  # it asks once while a file is being made
+        widget.deleteLater()
+    # a window that is only meant to go would be dressed anew by every later test
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+    QApplication.processEvents()
+
+
 @pytest.fixture
 def window(qapp):
     start()
@@ -62,12 +75,6 @@ def window(qapp):
     yield window
     # what was held down with a gesture is held no longer: a key without modifiers says so
     QTest.keyClick(window, Qt.Key.Key_F35)
-    if not window.close():
-        window.close()  # it asks once while a file is being made
-    window.deleteLater()
-    # a window that is only meant to go would be dressed anew by every later test
-    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
-    QApplication.processEvents()
 
 
 @pytest.fixture
