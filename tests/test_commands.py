@@ -121,7 +121,7 @@ def test_make(run, jpeg, tmp_path):
 
 
 def test_make_and_plan_agree(run, jpeg, tmp_path):
-    words = (jpeg, "--size", "A6", "--paper", "canvas", "--json")
+    words = (jpeg, "--size", "A6", "--paper", "canvas", "--method", "lanczos", "--json")
     planned = json.loads(run("plan", *words)[1])
     made = json.loads(run("make", *words, "--out", tmp_path / "a.tif")[1])
     made.pop("written")
@@ -452,15 +452,19 @@ def test_strips(run, jpeg, tmp_path):
     out = tmp_path / "strip.pdf"
     code, said, err = run(
         "strip", jpeg, "--size", "12x8cm", "--strengths", "50,100,150", "--strip-sheet", "A6",
-        "--at", "0.4,0.5", "--paper", "matt", "--out", out,
+        "--at", "0.4,0.5", "--paper", "matt", "--method", "lanczos", "--out", out,
     )  # fmt: skip
     assert code == 0, err
     assert "matt" in said and "2:  100 %" in said and out.read_bytes().startswith(b"%PDF")
     code, said, err = run(
-        "strip", jpeg, "--size", "12x8cm", "--papers", "gloss,cotton", "--out", tmp_path / "s.png"
-    )
+        "strip", jpeg, "--size", "12x8cm", "--papers", "gloss,cotton", "--method", "lanczos",
+        "--out", tmp_path / "s.png",
+    )  # fmt: skip
     assert code == 0 and "gloss, cotton rag" in said
-    code, said, err = run("strip", jpeg, "--size", "12x8cm", "--json", "--out", tmp_path / "j.png")
+    code, said, err = run(
+        "strip", jpeg, "--size", "12x8cm", "--method", "lanczos", "--json",
+        "--out", tmp_path / "j.png",
+    )  # fmt: skip
     assert code == 0 and len(json.loads(said)["labels"]) == 5
     for words, told in (
         (("--at", "2,0"), "0 to 1"),
@@ -568,7 +572,8 @@ def test_units_as_asked_as_typed_and_as_the_locale_has_them(run, jpeg, monkeypat
 def test_an_entry_is_checked_against_its_limits(run, jpeg, tmp_path):
     for long_edge, verdict in (("2000px", 0), ("2400px", 1)):
         out = tmp_path / f"{long_edge}.jpg"
-        assert run("make", jpeg, "--long-edge", long_edge, "--out", str(out))[0] == 0
+        made = run("make", jpeg, "--long-edge", long_edge, "--method", "lanczos", "--out", str(out))
+        assert made[0] == 0
         code, told, _ = run("check", str(out), "--against", "entry")
         assert code == verdict and ("at most 2000 px" in told) == bool(verdict)
 

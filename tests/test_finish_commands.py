@@ -60,7 +60,7 @@ def test_pieces_into_a_folder_and_a_pdf(jpeg, tmp_path, capsys):
         "--size",
         "60x40cm",
         "--ppi",
-        "30",
+        "25",
         "--pieces",
         "A4",
         "--unprintable-edge",
@@ -76,7 +76,17 @@ def test_pieces_into_a_folder_and_a_pdf(jpeg, tmp_path, capsys):
 
 def test_a_folder_takes_a_single_file_named_by_rule(jpeg, tmp_path, capsys):
     code, _, _ = run(
-        capsys, "make", jpeg, "--size", "15x10cm", "--format", "png", "--out", f"{tmp_path}/new/"
+        capsys,
+        "make",
+        jpeg,
+        "--size",
+        "15x10cm",
+        "--ppi",
+        "100",
+        "--format",
+        "png",
+        "--out",
+        f"{tmp_path}/new/",
     )
     assert code == 0 and [path.suffix for path in (tmp_path / "new").iterdir()] == [".png"]
 

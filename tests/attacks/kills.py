@@ -26,7 +26,7 @@ from PIL import Image
 from zinc_margin.handoff.checking import seen
 from zinc_margin.measure.errors import ZincError
 
-_PRINT = ["--size", "15x10cm", "--ppi", "150"]
+_PRINT = ["--size", "15x10cm", "--ppi", "75", "--method", "lanczos"]
 _BEFORE = "before.jpg"
 
 
@@ -54,12 +54,13 @@ def prepared(folder: Path) -> dict[str, str]:
     """Put photos, a preset and an older print there; return the digests of the photos."""
     (folder / "in").mkdir(parents=True)
     (folder / "out").mkdir()
-    noise = np.random.default_rng(1).integers(90, 160, (700, 1000, 3), np.uint8)
+    noise = np.random.default_rng(1).integers(90, 160, (350, 500, 3), np.uint8)
     for n in range(6):
         Image.fromarray(np.roll(noise, 100 * n, 1)).save(folder / "in" / f"{n}.jpg", quality=90)
     (folder / "card.json").write_text(
         '{"zinc_margin_preset": 1, "name": "Card", "docket": {"size": {"size": {"label": "card",'
-        '"width_mm": 150, "height_mm": 100}, "ppi": 150}, "pixels": {"choice": "resample"},'
+        '"width_mm": 150, "height_mm": 100}, "ppi": 75}, "pixels": {"choice": "resample",'
+        ' "method": "lanczos"},'
         '"file": {"format": "jpeg"}}}'
     )
     return {path.name: digest(path) for path in (folder / "in").iterdir()}

@@ -17,6 +17,7 @@ from zinc_margin.plan.text.notes import remedy_text
 @pytest.fixture
 def finish(opened):
     type_into(opened.margin.bodies["size"].print_size, "15x10cm")
+    opened.table.decide("pixels", method="lanczos")
     QTest.keyClick(opened, Qt.Key.Key_6)
     settled(opened)
     return opened

@@ -31,6 +31,7 @@ def dialog(opened, monkeypatch):
     monkeypatch.setattr(print_dialog, "queues", lambda: (DESK,))
     monkeypatch.setattr(print_dialog, "ask", lambda name: DESK)
     type_into(opened.margin.bodies["size"].print_size, "15x10cm")
+    opened.table.decide("pixels", method="lanczos")
     settled(opened)
     QTest.keyClick(opened, Qt.Key.Key_P, Qt.KeyboardModifier.ControlModifier)
     (dialog,) = opened.findChildren(PrintDialog)
@@ -110,6 +111,7 @@ def test_what_was_made_is_told_in_the_photo_line_and_forgotten(opened, tmp_path,
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     body = opened.margin.bodies["photo"]
     type_into(opened.margin.bodies["size"].print_size, "12x8cm")
+    opened.table.decide("pixels", method="lanczos")
     QTest.keyClick(opened, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     settled(opened)
     QTest.keyClick(opened, Qt.Key.Key_1)

@@ -21,6 +21,9 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def opened_dialog(window):
+    for index in range(len(window.table.prints)):  # enlarging is not what is looked at
+        window.table.activate(index)
+        window.table.decide("pixels", method="lanczos")
     QTest.keyClick(window, Qt.Key.Key_6)
     settled(window)
     link(window.margin.bodies["finish"], "several prints on a sheet …").click()

@@ -80,7 +80,9 @@ def test_every_photo_as_it_lies_and_a_report(folder, tmp_path):
 
 
 def test_the_report_shows_prints_that_other_readers_cannot(folder, tmp_path):
-    paged = replace(small(), docket=docket_of("9x6cm", file={"format": "pdf"}))
+    paged = replace(
+        small(), docket=docket_of("9x6cm", size={"ppi": Fraction(100)}, file={"format": "pdf"})
+    )
     items = made(folder, tmp_path / "out", paged)
     with pytest.raises(OSError):
         Image.open(items[0].goal)
@@ -130,7 +132,10 @@ def test_photos_that_do_not_suit_are_set_aside(folder, tmp_path, scene):
     page = report.write_report(items, tmp_path / "out", "Small prints").read_text("utf-8")
     assert page.count("data:image/jpeg;base64,") == 7  # what it would have been is shown, too
     size = {"ppi": Fraction(40)}
-    large = replace(small(too_small="skip"), docket=docket_of("60x40cm", size=size))
+    large = replace(
+        small(too_small="skip"),
+        docket=docket_of("60x40cm", size=size, pixels={"method": "lanczos"}),
+    )
     assert {item.state for item in made(folder, tmp_path / "large", large)} == {"skipped"}
     grown = replace(large, too_small="enlarge")
     items = made(folder, tmp_path / "grown", grown)

@@ -26,7 +26,12 @@ def test_each_print_is_kept_and_found(jpeg, tmp_path, capsys):
     assert printed(capsys, "made")[1].startswith("Nothing was made yet")
     for size, paper in (("15x10cm", "gloss"), ("12x8cm", "matt")):
         out = tmp_path / f"{paper}.tif"
-        assert printed(capsys, "make", jpeg, "--size", size, "--paper", paper, "--out", out)[0] == 0
+        assert (
+            printed(
+                capsys, "make", jpeg, "--ppi", "100", "--size", size, "--paper", paper, "--out", out
+            )[0]
+            == 0
+        )
     latest, first = made.search()
     assert (latest.paper, first.paper) == ("matt", "gloss")
     assert first.file == str(tmp_path / "gloss.tif") and first.photo_digest
@@ -38,7 +43,7 @@ def test_each_print_is_kept_and_found(jpeg, tmp_path, capsys):
 
 
 def test_made_again_it_has_the_same_bits_or_says_why_not(jpeg, tmp_path, capsys):
-    line = ("make", jpeg, "--size", "12x8cm", "--ppi", "200", "--out", tmp_path / "one.tif")
+    line = ("make", jpeg, "--size", "12x8cm", "--ppi", "120", "--out", tmp_path / "one.tif")
     assert printed(capsys, *line)[0] == 0
     (one,) = made.search()
     code, out, _ = printed(capsys, "made", "--again", one.number, "--out", tmp_path / "two.tif")
@@ -61,7 +66,12 @@ def test_made_again_it_has_the_same_bits_or_says_why_not(jpeg, tmp_path, capsys)
 
 def test_a_name_that_is_no_utf8_is_kept_too(jpeg, tmp_path, capsys):
     odd = jpeg.rename(tmp_path / "kiln-\udce9.jpg")
-    assert printed(capsys, "make", odd, "--size", "12x8cm", "--out", tmp_path / "one.jpg")[0] == 0
+    assert (
+        printed(
+            capsys, "make", odd, "--size", "12x8cm", "--ppi", "100", "--out", tmp_path / "one.jpg"
+        )[0]
+        == 0
+    )
     (one,) = made.search("kiln-")
     assert one.photo == str(odd)
     line = ("made", "--again", one.number, "--out", tmp_path / "two.jpg")
@@ -70,7 +80,7 @@ def test_a_name_that_is_no_utf8_is_kept_too(jpeg, tmp_path, capsys):
 
 def test_one_word_forgets_and_files_stay(jpeg, tmp_path, capsys):
     out = tmp_path / "one.jpg"
-    assert printed(capsys, "make", jpeg, "--size", "12x8cm", "--out", out)[0] == 0
+    assert printed(capsys, "make", jpeg, "--size", "12x8cm", "--ppi", "100", "--out", out)[0] == 0
     assert "Forgotten: 1 print." in printed(capsys, "made", "--forget")[1]
     assert made.search() == [] and not made.place().exists() and out.exists()
 
@@ -79,7 +89,10 @@ def test_what_is_damaged_stops_no_print(jpeg, tmp_path, capsys):
     made.place().parent.mkdir(parents=True)
     made.place().write_bytes(b"clay" * 2000)
     out = tmp_path / "one.jpg"
-    assert printed(capsys, "make", jpeg, "--size", "12x8cm", "--out", out)[0] == 0 and out.exists()
+    assert (
+        printed(capsys, "make", jpeg, "--size", "12x8cm", "--ppi", "100", "--out", out)[0] == 0
+        and out.exists()
+    )
     code, _, err = printed(capsys, "made")
     assert code == 1 and "cannot be read" in err and "Traceback" not in err
     made.place().unlink()

@@ -107,7 +107,7 @@ def test_a_flat_picture_is_flat_in_the_file(tmp_path):
 def test_tags_profile_and_metadata(tmp_path, scene, ending):
     source = save_rich(tmp_path / "rich.jpg", scene(600, 400))
     out = tmp_path / f"out.{ending}"
-    photo, worked, _ = made(source, resampled("11x17cm", 300), out)
+    photo, worked, _ = made(source, resampled("11x17cm", 300, pixels={"method": "lanczos"}), out)
     assert photo.facts.upright
     assert (worked.pixels.width, worked.pixels.height) == (1299, 2008)
     image = Image.open(out)
@@ -211,7 +211,11 @@ def test_cancelling_leaves_nothing(jpeg, tmp_path, monkeypatch):
 
     with pytest.raises(Cancelled):
         made(
-            jpeg, resampled("30x20cm", 200), tmp_path / "out.tif", progress=progress, cancel=cancel
+            jpeg,
+            resampled("30x20cm", 200, pixels={"method": "lanczos"}),
+            tmp_path / "out.tif",
+            progress=progress,
+            cancel=cancel,
         )
     assert 0.3 < seen[-1] < 1
     assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]
