@@ -15,8 +15,9 @@ from zinc_margin.desktop.window import Window
 window = Window()
 window.show()
 window.open_photos([folder.cache_folder() / name for name in folder.NAMES])
-while len(window.table.prints) < 4:
-    app.processEvents()
+from PySide6.QtCore import QEventLoop
+while len(window.table.prints) < 4:  # it sleeps between events, as an application does
+    app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
 window.grab()
 """
 BARE = """
@@ -29,12 +30,9 @@ window.grab()
 
 
 def seconds(code: str) -> float:
-    found = []
-    for _ in range(3):
-        begun = time.perf_counter()
-        subprocess.run([sys.executable, "-c", code + "\nimport os; os._exit(0)"], check=True)
-        found.append(time.perf_counter() - begun)
-    return min(found)
+    begun = time.perf_counter()
+    subprocess.run([sys.executable, "-c", code + "\nimport os; os._exit(0)"], check=True)
+    return time.perf_counter() - begun
 
 
 if __name__ == "__main__":
@@ -42,7 +40,9 @@ if __name__ == "__main__":
     from zinc_margin.demo import folder
 
     folder.write_demo(folder.cache_folder())
-    ours, bare = seconds(OURS), seconds(BARE)
+    # in turn, since machines change their pace
+    pairs = [(seconds(OURS), seconds(BARE)) for _ in range(8)]
+    ours, bare = (min(times) for times in zip(*pairs, strict=True))
     print(
         f"window with the demo: {ours:.2f} s, {ours / bare:.1f} times a bare Qt window "
         f"({bare:.2f} s); under 2 s is asked: {'met' if ours < 2 else 'NOT met'}"

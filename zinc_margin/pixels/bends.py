@@ -13,7 +13,6 @@ L. N. Trefethen, "Approximation Theory and Approximation Practice" (2013), chapt
 from __future__ import annotations
 
 import numpy as np
-from numpy.polynomial import chebyshev
 
 DEGREE = 7
 NUMBERS = 1 + 2 * (DEGREE + 2)
@@ -27,9 +26,9 @@ _ANGLES = (np.arange(_NODES) + 0.5) * np.pi / _NODES
 _ORDERS = np.arange(DEGREE + 1)
 _TO_CHEBYSHEV = np.cos(_ORDERS[:, None] * _ANGLES) * 2 / _NODES
 _TO_CHEBYSHEV[0] /= 2
-_TO_POWERS = np.zeros((DEGREE + 1, DEGREE + 1))
-for _order, _row in enumerate(np.eye(DEGREE + 1)):
-    _TO_POWERS[: _order + 1, _order] = chebyshev.cheb2poly(_row)[: _order + 1]
+_TO_POWERS = np.eye(DEGREE + 1)
+for _order in range(2, DEGREE + 1):  # each polynomial follows from the two before
+    _TO_POWERS[:, _order] = 2 * np.roll(_TO_POWERS[:, _order - 1], 1) - _TO_POWERS[:, _order - 2]
 _FIT = _TO_POWERS @ _TO_CHEBYSHEV
 _GRID = np.linspace(0, 1, 1025)
 

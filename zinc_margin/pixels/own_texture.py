@@ -15,9 +15,6 @@ itself at another scale.
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
-
-from zinc_margin.pixels.lookup import F
 
 SIDE, STEP, FAR = 16, 8, 4
 """Of a patch, from one to the next, and how far is looked each way at half the size; in pixels."""
@@ -47,6 +44,8 @@ def own_structure(plane: np.ndarray, top: int, left: int) -> np.ndarray:
     """
     from scipy.ndimage import gaussian_filter, uniform_filter
 
+    from zinc_margin.pixels.patches import laid
+
     def band(of: np.ndarray, low: float, high: float) -> np.ndarray:
         near = gaussian_filter(of, low, truncate=3) if low else of
         return np.asarray(near - gaussian_filter(of, high, truncate=3))
@@ -62,64 +61,16 @@ def own_structure(plane: np.ndarray, top: int, left: int) -> np.ndarray:
     there = levelled(band(half, *_MIDDLE), 15)
     # how much a patch that begins at a place holds
     strength = uniform_filter(there * there, SIDE, origin=-SIDE // 2, mode="constant")
-    strength = np.sqrt(np.maximum(strength, 0) + F(1e-5))
+    strength = np.sqrt(np.maximum(strength, 0) + np.float32(1e-5))
     # every second column by itself, so that what is compared lies side by side
     there = np.stack([there[:, ::2], there[:, 1::2]])
     out = np.zeros(plane.shape, np.float32)
     sums = np.zeros(plane.shape, np.float32)
-    ramp = np.sin(np.pi * (np.arange(SIDE, dtype=np.float32) + F(0.5)) / SIDE)
+    ramp = np.sin(np.pi * (np.arange(SIDE, dtype=np.float32) + np.float32(0.5)) / SIDE)
     window = np.outer(ramp, ramp).astype(np.float32)
     first = tuple(int(-(at - PAD) % STEP) for at in (top, left))
     laid(here, there, strength, fine, window, first, out, sums)
-    out /= np.sqrt(sums + F(1e-6))
+    out /= np.sqrt(sums + np.float32(1e-6))
     out = band(out, 0, 1.6 * _FINE)
     energy = uniform_filter((out * out).astype(np.float64), 21)
     return np.asarray((out / np.sqrt(energy + 0.05))[PAD:-PAD, PAD:-PAD], np.float32)
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def laid(here, there, strength, fine, window, first, out, sums):  # type: ignore[no-untyped-def]
-    """Lay patches of `fine` (half the size) on `out`, where `there` is most like `here`.
-
-    Every second place of a patch is compared: what is compared is smooth. `here` is as it lies at
-    half the size; `there` is split into its even and its odd columns.
-
-    Parameters
-    ----------
-    here, strength, fine : ndarray (H / 2, W / 2), float32
-        The picture's middle octaves; what a patch of the half picture holds that begins at a place;
-        its finest octave.
-    there : ndarray (2, H / 2, W / 4), float32
-        The half picture's middle octaves.
-    window : ndarray (SIDE, SIDE), float32
-    first : (int, int)
-        Row and column of the first patch, even.
-    out, sums : ndarray (H, W), float32
-        Where patches are laid, and the squares of their weights.
-    """
-    height, width = out.shape
-    rows, columns = fine.shape
-    for y in range(first[0], height - SIDE + 1, STEP):
-        for x in range(first[1], width - SIDE + 1, STEP):
-            # the same place at half the size, and the patch about it
-            v, u = (y + SIDE // 2) // 2 - SIDE // 2, (x + SIDE // 2) // 2 - SIDE // 2
-            best, best_v, best_u = F(-1e30), -1, -1
-            j, i = y // 2, x // 2
-            for q in range(max(0, v - FAR), min(rows - SIDE, v + FAR) + 1):
-                for p in range(max(0, u - FAR), min(columns - SIDE, u + FAR) + 1):
-                    theirs = there[p % 2]
-                    like = F(0)
-                    for b in range(0, SIDE, 2):
-                        ours, other = here[j + b // 2], theirs[q + b]
-                        for a in range(SIDE // 2):
-                            like += ours[np.uintp(i + a)] * other[np.uintp(p // 2 + a)]
-                    like /= strength[q, p]
-                    if like > best:
-                        best, best_v, best_u = like, q, p
-            if best_v < 0:
-                continue
-            for b in range(SIDE):
-                for a in range(SIDE):
-                    weight = window[b, a]
-                    out[y + b, x + a] += weight * fine[best_v + b, best_u + a]
-                    sums[y + b, x + a] += weight * weight
