@@ -58,13 +58,13 @@ def test_the_kind_is_suggested_and_never_forced():
 
 
 def test_lettering_keeps_its_edges_without_ringing():
-    goal = lettering(3)[:450, :600]
+    goal = lettering(3)[:300, :480]
     small = np.asarray(Image.fromarray(goal).reduce(3))
     photo = photo_of(small)
 
     def enlarged(**pixels):
         pixels |= {"choice": "resample", "target": Way("scale", (Fraction(3),))}
-        docket = docket_of("40x30cm", pixels=pixels, sharpen={"on": False})
+        docket = docket_of("40x25cm", pixels=pixels, sharpen={"on": False})
         return np.concatenate(list(Renderer(photo, plan(photo.facts, docket)).bands()))
 
     def loss(made):
@@ -76,7 +76,7 @@ def test_lettering_keeps_its_edges_without_ringing():
     # nothing passes the tones that were there, and paper stays paper
     assert (clean >= 254).mean() > (plain >= 254).mean()
     for angle in (5, -20):
-        docket = docket_of("10x7.5cm", size={"ppi": 300}, crop={"turn": Fraction(angle)},
+        docket = docket_of("8x5cm", size={"ppi": 200}, crop={"turn": Fraction(angle)},
                            pixels={"choice": "resample", "kind": "lettering"}, sharpen={"on": False})  # fmt: skip
         turned = np.concatenate(list(Renderer(photo, plan(photo.facts, docket)).bands()))
         assert turned.max() == 255 and (turned >= 254).mean() > 0.4
