@@ -62,13 +62,10 @@ def pack(planes, apron, final, left, top, most, out):  # type: ignore[no-untyped
                 _dither(values, left, top + y, channel)
             for x in range(width):
                 line[x] = np.int32(min(max(values[x], ZERO), high))
-        if channels == 3:
-            red, green, blue, line = rows[0], rows[1], rows[2], out[y]
+        for channel in range(channels):
+            line = rows[channel]
             for x in range(width):
-                line[x, 0], line[x, 1], line[x, 2] = red[x], green[x], blue[x]
-        else:
-            for x in range(width):
-                out[y, x, 0] = rows[0, x]
+                out[y, x, channel] = line[x]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
