@@ -134,19 +134,24 @@ class Outgoing(io.RawIOBase):
         os.posix_fadvise(self.fd, 0, 0, os.POSIX_FADV_DONTNEED)
         if self._trail is None or self._trail.done():
             self._caught_up()
-            self._trail = self._pool.submit(self._followed, len(self._pieces), *self._sure)
+            own, upto = os.dup(self.fd), len(self._pieces)
+            self._trail = self._pool.submit(self._followed, own, upto, *self._sure)
 
-    def _followed(self, upto: int, count: int, at: int) -> tuple[int, int]:
+    def _followed(self, fd: int, upto: int, count: int, at: int) -> tuple[int, int]:
         """Have so many pieces on the disk; return how many of them, and bytes, stand there.
 
-        One that does not may be about to be mended: it is looked at again in the end.
+        One that does not may be about to be mended: it is looked at again in the end. `fd` is
+        closed: whoever gives the file up does not wait for a slow disk.
         """
-        os.fsync(self.fd)
-        os.posix_fadvise(self.fd, 0, 0, os.POSIX_FADV_DONTNEED)
-        for length, summed in self._pieces[count:upto]:
-            if not self._stands(at, length, summed):
-                break
-            count, at = count + 1, at + length
+        try:
+            os.fsync(fd)
+            os.posix_fadvise(fd, 0, 0, os.POSIX_FADV_DONTNEED)
+            for length, summed in self._pieces[count:upto]:
+                if not self._stands(fd, at, length, summed):
+                    break
+                count, at = count + 1, at + length
+        finally:
+            os.close(fd)
         return count, at
 
     def _caught_up(self) -> None:
@@ -154,9 +159,9 @@ class Outgoing(io.RawIOBase):
         if self._trail is not None:
             self._sure, self._trail = self._trail.result(), None
 
-    def _stands(self, at: int, length: int, summed: int) -> bool:
+    def _stands(self, fd: int, at: int, length: int, summed: int) -> bool:
         """Tell whether a piece stands on the disk as it went out."""
-        piece = bytearray(os.pread(self.fd, length, at))
+        piece = bytearray(os.pread(fd, length, at))
         return self._unmended(piece, at) and imagecodecs.deflate_crc32(piece) == summed
 
     def check(self) -> None:
@@ -174,7 +179,7 @@ class Outgoing(io.RawIOBase):
         at = 0
         for index, (length, summed) in enumerate(self._pieces):
             known = index < self._sure[0] and not self._is_mended(at, length)
-            if not known and not self._stands(at, length, summed):
+            if not known and not self._stands(self.fd, at, length, summed):
                 raise _not_as_written(self.path)
             at += length
         if os.fstat(self.fd).st_size != at:
@@ -197,7 +202,7 @@ class Outgoing(io.RawIOBase):
 
     def close(self) -> None:
         """Close the file."""
-        self._pool.shutdown()
+        self._pool.shutdown(wait=False)
         self._file.close()
         super().close()
 
