@@ -5,7 +5,8 @@ from __future__ import annotations
 import subprocess
 import sys
 
-HEAVY = ("numba", "onnxruntime", "scipy", "skimage", "sqlite3", "ssl", "http.client", "tifffile")
+HEAVY = ("numba", "onnxruntime", "scipy", "skimage", "sqlite3", "ssl", "http.client", "tifffile", "numpy.ma",
+         "numpy.polynomial")  # fmt: skip
 LOOK = """
 import sys
 from zinc_margin.desktop.application import start

@@ -8,7 +8,6 @@ from fractions import Fraction
 from functools import cache
 
 import numpy as np
-from numpy.polynomial import Chebyshev, Polynomial
 
 from zinc_margin.measure.kernels import kernels
 
@@ -154,6 +153,8 @@ def series(method: str, crispness: float = 0.0) -> np.ndarray:
     ndarray (taps, terms), float32
         Highest power first, in −½ … ½.
     """
+    from numpy.polynomial import Chebyshev, Polynomial
+
     from zinc_margin.pixels import loops
 
     taps = taps_for(method, 1.0)
