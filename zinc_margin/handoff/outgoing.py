@@ -43,9 +43,9 @@ class Outgoing(io.RawIOBase):
         self._pieces: list[tuple[int, int]] = []
         self._mends: list[tuple[int, bytes, bytes]] = []
         self._pool = ThreadPoolExecutor(1, "read back")
-        self._trail: Future[tuple[int, int]] | None = None
-        self._sure = 0, 0
-        """So many pieces, and so many bytes, were found on the disk as they went out."""
+        self._trail: Future[int] | None = None
+        self._sure = 0
+        """So many pieces were found on the disk as they went out."""
 
     @property
     def size(self) -> int:
@@ -117,7 +117,7 @@ class Outgoing(io.RawIOBase):
     def clear(self) -> None:
         """Begin anew."""
         self._caught_up()
-        self._sure = 0, 0
+        self._sure = 0
         self._file.seek(0)
         self._file.truncate()
         self._end = 0
@@ -135,24 +135,24 @@ class Outgoing(io.RawIOBase):
         if self._trail is None or self._trail.done():
             self._caught_up()
             own, upto = os.dup(self.fd), len(self._pieces)
-            self._trail = self._pool.submit(self._followed, own, upto, *self._sure)
+            self._trail = self._pool.submit(self._followed, own, self._sure, upto)
 
-    def _followed(self, fd: int, upto: int, count: int, at: int) -> tuple[int, int]:
-        """Have so many pieces on the disk; return how many of them, and bytes, stand there.
+    def _followed(self, fd: int, count: int, upto: int) -> int:
+        """Have pieces on the disk, `count` to `upto`; return up to where they stand there.
 
         One that does not may be about to be mended: it is looked at again in the end. `fd` is
         closed: whoever gives the file up does not wait for a slow disk.
         """
         try:
-            os.fsync(fd)
-            os.posix_fadvise(fd, 0, 0, os.POSIX_FADV_DONTNEED)
+            _flush(fd)
+            at = sum(length for length, _ in self._pieces[:count])
             for length, summed in self._pieces[count:upto]:
                 if not self._stands(fd, at, length, summed):
                     break
                 count, at = count + 1, at + length
         finally:
             os.close(fd)
-        return count, at
+        return count
 
     def _caught_up(self) -> None:
         """Wait for what is being looked at."""
@@ -173,31 +173,31 @@ class Outgoing(io.RawIOBase):
             When the disk refuses, or what stands there is not what was written.
         """
         self._caught_up()
-        os.fsync(self.fd)
-        # what is read below then comes from the disk, where the system heeds it
-        os.posix_fadvise(self.fd, 0, 0, os.POSIX_FADV_DONTNEED)
+        _flush(self.fd)
         at = 0
         for index, (length, summed) in enumerate(self._pieces):
-            known = index < self._sure[0] and not self._is_mended(at, length)
+            known = index < self._sure and not self._mended(at, length)
             if not known and not self._stands(self.fd, at, length, summed):
                 raise _not_as_written(self.path)
             at += length
         if os.fstat(self.fd).st_size != at:
             raise _not_as_written(self.path)
 
-    def _is_mended(self, start: int, length: int) -> bool:
-        """Tell whether something was mended in a piece, maybe after it had been looked at."""
-        return any(at < start + length and start < at + len(new) for at, _, new in self._mends)
+    def _mended(self, start: int, length: int) -> list[tuple[int, bytes, bytes]]:
+        """Return what was mended in a piece, maybe after it had been looked at."""
+        return [
+            mend for mend in self._mends
+            if mend[0] < start + length and start < mend[0] + len(mend[2])
+        ]  # fmt: skip
 
     def _unmended(self, piece: bytearray, start: int) -> bool:
         """Put back what stood in a piece at first; False where a mend does not stand in it."""
-        for at, before, after in reversed(self._mends):
+        for at, before, after in reversed(self._mended(start, len(piece))):
             first, last = max(at, start), min(at + len(after), start + len(piece))
-            if first < last:
-                here, there = slice(first - start, last - start), slice(first - at, last - at)
-                if piece[here] != after[there]:
-                    return False
-                piece[here] = before[there]
+            here, there = slice(first - start, last - start), slice(first - at, last - at)
+            if piece[here] != after[there]:
+                return False
+            piece[here] = before[there]
         return True
 
     def close(self) -> None:
@@ -205,6 +205,12 @@ class Outgoing(io.RawIOBase):
         self._pool.shutdown(wait=False)
         self._file.close()
         super().close()
+
+
+def _flush(fd: int) -> None:
+    """Have a file on the disk; what is read then comes from there, where the system heeds it."""
+    os.fsync(fd)
+    os.posix_fadvise(fd, 0, 0, os.POSIX_FADV_DONTNEED)
 
 
 def _not_as_written(path: Path) -> OSError:

@@ -61,10 +61,24 @@ def encoding(curve: np.ndarray) -> np.ndarray:
     -------
     ndarray (NUMBERS,) or (0,), float32
     """
-    rising, codes = curve + np.arange(len(curve)) * 1e-15, np.linspace(0, 1, len(curve))
+    linear, codes = rising(curve), np.linspace(0, 1, len(curve))
     light = _GRID**4
-    rise = np.interp(light + 1e-4, rising, codes) - np.interp(light - 1e-4, rising, codes)
-    return _bend(rising**0.25, codes, np.maximum(_NEAR_CODES, _NEAR * rise / 2e-4))
+    rise = np.interp(light + 1e-4, linear, codes) - np.interp(light - 1e-4, linear, codes)
+    return _bend(linear**0.25, codes, np.maximum(_NEAR_CODES, _NEAR * rise / 2e-4))
+
+
+def rising(curve: np.ndarray) -> np.ndarray:
+    """Return a curve that does not fall as one that rises everywhere: it can be turned round.
+
+    Parameters
+    ----------
+    curve : ndarray (N,)
+
+    Returns
+    -------
+    ndarray (N,)
+    """
+    return np.asarray(curve + np.arange(len(curve)) * 1e-15)
 
 
 def _bend(places: np.ndarray, values: np.ndarray, near: np.ndarray) -> np.ndarray:

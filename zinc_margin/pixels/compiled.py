@@ -93,6 +93,7 @@ FOLDER = use_cache(Path(__file__).parent, own_folder("cache") / "compiled")
 
 
 _READY, _LOCK = "ready", "lock"
+_ENGINE = __name__.rpartition(".")[0] + "."
 
 
 def is_ready() -> bool:
@@ -145,6 +146,7 @@ def wait() -> None:
 
 def compiled_anew() -> bool:
     """Tell whether this process had to compile a loop that was not kept from before."""
-    loops = sys.modules.get("zinc_margin.pixels.loops")
-    stats = [getattr(one, "stats", None) for one in vars(loops).values()] if loops else []
-    return any(one is not None and any(one.cache_misses.values()) for one in stats)
+    engine = [module for name, module in list(sys.modules.items()) if name.startswith(_ENGINE)]
+    ours = [one for module in engine for one in list(vars(module).values())]
+    stats = [one.stats for one in ours if hasattr(one, "py_func")]
+    return any(any(one.cache_misses.values()) for one in stats)

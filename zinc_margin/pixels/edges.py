@@ -9,10 +9,11 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels.lightness import STILL
 from zinc_margin.pixels.lookup import ONE, ZERO, F
 from zinc_margin.pixels.ranges import range_of_four, range_of_two, wider
 
+_STILL = F(1e-2)
+"""Moves of L* smaller than this, a fortieth of a step of 8 bits, are not made."""
 _LOUDER = F(1.3)
 _TINY = F(1e-6)
 
@@ -245,7 +246,7 @@ def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-
             power = change * change
             power *= power
             # what coring leaves still, and that is most of a photograph, is not looked at further
-            moving[x] = 1 if power * abs(change) > STILL * (power + floor) else 0
+            moving[x] = 1 if power * abs(change) > _STILL * (power + floor) else 0
         begin = total
         first = np.int32((y + place[0]) * light.shape[1] + place[1])
         for x in range(width):

@@ -16,6 +16,20 @@ from zinc_margin.pixels.lookup import F
 _NEAR, _FAR = F(0.75), F(0.25)
 
 
+@njit(inline="always", error_model="numpy")
+def halves_of(count, first):  # type: ignore[no-untyped-def]
+    """Return how many rows, or columns, can be halved: four go into each, two farther on.
+
+    Parameters
+    ----------
+    count : int
+        How many there are.
+    first : int
+        The first that is taken: 0 or 1.
+    """
+    return max((count - first) // 2 - 1, 0)
+
+
 @njit(cache=True, nogil=True, error_model="numpy")
 def _halved(line, rows, at, first):  # type: ignore[no-untyped-def]
     """Write every second place of a row, from four rows from `at` on, and four columns each."""

@@ -5,11 +5,9 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels.lookup import ONE, ZERO, F, along, bend_of, curved, look_inside
+from zinc_margin.pixels.lookup import ONE, ZERO, F, curved
 
-STILL = F(1e-2)
-"""Moves of L* smaller than this, a fortieth of a step of 8 bits, are not made."""
-ROOM = 1024
+_ROOM = 1024
 """Pixels that are worked out together: they stay in the nearest cache."""
 _LOW = F(6 / 29)
 _SLOPE = F(3 * (6 / 29) ** 2)
@@ -42,18 +40,6 @@ def _cubed(value):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _weighed(line, row, numbers, table, weight):  # type: ignore[no-untyped-def]
-    """Add to a line what a row is in linear light, weighed; see `curved`."""
-    if numbers.shape[0] == 0:
-        for n in range(line.shape[0]):
-            line[n] += weight * look_inside(table, row[n])
-    else:
-        bend = bend_of(numbers)
-        for n in range(line.shape[0]):
-            line[n] += weight * along(bend, row[n])
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
 def lightness(planes, part, decode, luminance, out):  # type: ignore[no-untyped-def]
     """L* (0–100) of encoded planes (C, N) → out (N,).
 
@@ -71,13 +57,16 @@ def lightness(planes, part, decode, luminance, out):  # type: ignore[no-untyped-
         Where the result goes.
     """
     bends, tables = decode
-    for start in range(part[0], part[1], ROOM):
-        stop = min(start + ROOM, part[1])
+    values = np.empty(_ROOM, np.float32)
+    for start in range(part[0], part[1], _ROOM):
+        stop = min(start + _ROOM, part[1])
         line = out[start:stop]
         line[:] = ZERO
         for channel in range(planes.shape[0]):
-            row = planes[channel, start:stop]
-            _weighed(line, row, bends[channel], tables[channel], luminance[channel])
+            curved(planes[channel, start:stop], bends[channel], tables[channel], values)
+            weight = luminance[channel]
+            for n in range(line.shape[0]):
+                line[n] += weight * values[n]
         for n in range(line.shape[0]):
             line[n] = F(116) * _compressed(line[n]) - F(16)
 
@@ -150,10 +139,10 @@ def move(planes, moves, count, decode, encode, to_xyz, from_xyz):  # type: ignor
         XYZ relative to D50 to linear channels.
     """
     channels = planes.shape[0]
-    values = np.empty((channels, ROOM), np.float32)
-    linear = np.empty((channels, ROOM), np.float32)
-    for start in range(0, count, ROOM):
-        stop = min(start + ROOM, count)
+    values = np.empty((channels, _ROOM), np.float32)
+    linear = np.empty((channels, _ROOM), np.float32)
+    for start in range(0, count, _ROOM):
+        stop = min(start + _ROOM, count)
         where, tones, steps = moves[0][start:stop], moves[1][start:stop], moves[2][start:stop]
         for channel in range(channels):
             plane, goal = planes[channel], values[channel]

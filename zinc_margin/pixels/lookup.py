@@ -75,41 +75,6 @@ def put(goal, source):  # type: ignore[no-untyped-def]
         goal[x] = source[x]
 
 
-@njit(inline="always", error_model="numpy")
-def bend_of(numbers):  # type: ignore[no-untyped-def]
-    """Return a bend's numbers one by one, so that they are fetched once for a row.
-
-    Parameters
-    ----------
-    numbers : ndarray (19,), float32
-    """
-    return (
-        numbers[0], numbers[1], numbers[2], numbers[3], numbers[4], numbers[5], numbers[6],
-        numbers[7], numbers[8], numbers[9], numbers[10], numbers[11], numbers[12], numbers[13],
-        numbers[14], numbers[15], numbers[16], numbers[17], numbers[18],
-    )  # fmt: skip
-
-
-@njit(inline="always", error_model="numpy")
-def along(bend, value):  # type: ignore[no-untyped-def]
-    """Return a bend's value at a place, 0 to 1; see `bends.bent`.
-
-    Parameters
-    ----------
-    bend : tuple of 19 float32
-    value : float32
-    """
-    split, below, a, b, c, d, e, f, g, h, above, i, j, k, l, o, p, q, r = bend  # noqa: E741
-    upper = value > split
-    s = value - (above if upper else below)
-    two = s * s
-    low = (i if upper else a) + (j if upper else b) * s
-    low += ((k if upper else c) + (l if upper else d) * s) * two
-    high = (o if upper else e) + (p if upper else f) * s
-    high += ((q if upper else g) + (r if upper else h) * s) * two
-    return low + high * (two * two)
-
-
 @njit(cache=True, nogil=True, error_model="numpy")
 def curved(values, numbers, table, out):  # type: ignore[no-untyped-def]
     """Send a row of values, 0 to 1, through a tone curve: along its bend, or through its table.
@@ -126,7 +91,18 @@ def curved(values, numbers, table, out):  # type: ignore[no-untyped-def]
     if numbers.shape[0] == 0:
         for n in range(values.shape[0]):
             out[n] = look(table, values[n])
-    else:
-        bend = bend_of(numbers)
-        for n in range(values.shape[0]):
-            out[n] = along(bend, values[n])
+        return
+    split, below, above = numbers[0], numbers[1], numbers[10]
+    a, b, c, d = numbers[2], numbers[3], numbers[4], numbers[5]
+    e, f, g, h = numbers[6], numbers[7], numbers[8], numbers[9]
+    i, j, k, l = numbers[11], numbers[12], numbers[13], numbers[14]  # noqa: E741
+    o, p, q, r = numbers[15], numbers[16], numbers[17], numbers[18]
+    for n in range(values.shape[0]):
+        upper = values[n] > split
+        s = values[n] - (above if upper else below)
+        two = s * s
+        low = (i if upper else a) + (j if upper else b) * s
+        low += ((k if upper else c) + (l if upper else d) * s) * two
+        high = (o if upper else e) + (p if upper else f) * s
+        high += ((q if upper else g) + (r if upper else h) * s) * two
+        out[n] = low + high * (two * two)

@@ -373,13 +373,13 @@ class Renderer:
         """
         from zinc_margin.pixels.sharpening import sharpen
 
-        tables, apron, f = self._tables, self._apron, np.float32
+        tables = self._tables
         tones = tables.decoding, tables.encoding, tables.to_xyz, tables.from_xyz
-        grain, size, deviation = self.plan.grain, 0.0, 0.0
-        if grain is not None:
-            size, deviation = grain.size_px, grain.deviation
+        grain = self.plan.grain
+        size, deviation = (0.0, 0.0) if grain is None else (grain.size_px, grain.deviation)
         kernels = self._fine, self._broad, self._halves, self._near
-        sharpen(planes, apron, tones, kernels, self._held, (x, y, size, f(deviation)))
+        grained = x, y, size, np.float32(deviation)
+        sharpen(planes, self._apron, tones, kernels, self._held, grained)
 
 
 def _apart(lefts: range, threads: int) -> list[int]:

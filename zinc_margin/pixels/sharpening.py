@@ -7,7 +7,7 @@ from numba import njit
 
 from zinc_margin.pixels.edges import blur_across, blur_down, range_across, range_down, restrain
 from zinc_margin.pixels.grain import grain
-from zinc_margin.pixels.halved import down_doubled, halved_across
+from zinc_margin.pixels.halved import down_doubled, halved_across, halves_of
 from zinc_margin.pixels.lightness import lightness, move
 from zinc_margin.pixels.lookup import ZERO
 
@@ -44,7 +44,7 @@ def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-un
     height, width = high - 2 * apron, wide - 2 * apron
     flat = planes.reshape((channels, high * wide))
     corner = 1 - (first - apron) % 2, 1 - (left - apron) % 2
-    low, thin = (high - corner[0]) // 2 - 1, (wide - corner[1]) // 2 - 1
+    low, thin = halves_of(high, corner[0]), halves_of(wide, corner[1])
     half = np.empty((low if halves else 0, thin), np.float32)
     light = np.empty((high, wide), np.float32)
     tone = light.reshape(high * wide)
@@ -68,7 +68,7 @@ def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-un
             fresh = ready, upto
             blur_across(light, fresh, apron, fine, soft)
             if halves:
-                pairs = max((ready - corner[0]) // 2 - 1, 0), (upto - corner[0]) // 2 - 1
+                pairs = halves_of(ready, corner[0]), halves_of(upto, corner[0])
                 halved_across(light, pairs, corner, broad, half, broader)
             else:
                 blur_across(light, fresh, apron, broad, broader)

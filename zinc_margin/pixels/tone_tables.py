@@ -61,11 +61,11 @@ class Tables:
 
     def _bent(self, bend: Callable[[np.ndarray], np.ndarray]) -> np.ndarray:
         """Return all channels' bends, or none where one of them is not near its curve."""
-        known: dict[bytes, np.ndarray] = {}
-        for curve in self.curves:
-            if curve.tobytes() not in known:
-                known[curve.tobytes()] = bend(curve)
-        rows = [known[curve.tobytes()] for curve in self.curves]
+        keys = [curve.tobytes() for curve in self.curves]  # channels mostly share theirs
+        known = {
+            key: bend(curve) for key, curve in dict(zip(keys, self.curves, strict=True)).items()
+        }
+        rows = [known[key] for key in keys]
         if not all(len(row) for row in rows):
             rows = [row[:0] for row in rows]
         return np.array(rows, np.float32)
@@ -121,5 +121,4 @@ def _lines(tables: np.ndarray) -> np.ndarray:
 
 def _inverse(curve: np.ndarray, linear: np.ndarray) -> np.ndarray:
     """Return encoded values for linear ones."""
-    rising = curve + np.arange(len(curve)) * 1e-15
-    return np.interp(linear, rising, np.linspace(0.0, 1.0, len(curve)))
+    return np.interp(linear, bends.rising(curve), np.linspace(0.0, 1.0, len(curve)))
