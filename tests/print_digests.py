@@ -34,7 +34,7 @@ from zinc_margin.plan.build import plan
 
 PLACE = Path(__file__).parent / "data" / "print_digests.json"
 SIDE = 160  # of the regions that are rendered
-PART = 8  # every eighth row and column of the demo's pictures
+PART = 4  # every fourth row and column of the demo's pictures
 DRAWN = {
     "glazed-wall.jpg": "tiles", "estuary-dawn.tif": "estuary", "kiln-lichen.jpg": "kiln",
     "stacked-bowls.jpg": "bowls", "reeds.jpg": "reeds", "potters-bench.jpg": "bench",
@@ -62,7 +62,7 @@ def _codes(name: str) -> np.ndarray:
 
 @cache
 def photo(name: str) -> Photo:
-    """A demo picture at an eighth of its size, measured."""
+    """A demo picture at a quarter of its size, measured."""
     from tests.conftest import facts_of
 
     codes = _codes(name)
