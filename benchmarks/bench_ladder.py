@@ -100,8 +100,11 @@ def main() -> None:
 
     say(
         f"nest of {WANTED} sizes painted ({painted * 1e3:.1f} ms; 16.7 are a frame at 60 a second)",
-        painted, best(by_pillow, 10), "Pillow's drawing of the same outlines and words", 2.0,
-    )  # fmt: skip
+        painted,
+        best(by_pillow, 10),
+        "Pillow's drawing of the same outlines and words",
+        2.0,
+    )
     window.close()
 
 

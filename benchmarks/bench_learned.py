@@ -195,8 +195,9 @@ def speed() -> None:
     for method in ("ai", "ai-fine"):
         docket = Docket(
             size=SizeLine(size=PrintSize("", Fraction(6000), Fraction(4000)), ppi=Fraction("50.8")),
-            pixels=PixelsLine(choice="resample", method=method), sharpen=SharpenLine(on=False),
-        )  # fmt: skip
+            pixels=PixelsLine(choice="resample", method=method),
+            sharpen=SharpenLine(on=False),
+        )
         made = plan(photo.facts, docket)
         began = time.perf_counter()
         for _ in Renderer(photo, made).bands():

@@ -39,12 +39,19 @@ if __name__ == "__main__":
     for renderer in (bare, sharp):
         renderer.region(0, 0, 200, 200)
     without, with_it = best(lambda: drain(bare)), best(lambda: drain(sharp))
-    say("sharpening 78 MP, all restraint on, beside the resampling", with_it - without, without,
-        "the resampling", 0.8)  # fmt: skip
+    say(
+        "sharpening 78 MP, all restraint on, beside the resampling",
+        with_it - without,
+        without,
+        "the resampling",
+        0.8,
+    )
     whole = Image.fromarray(SOURCE.codes).resize((10800, 7200))
     mask = best(lambda: whole.filter(ImageFilter.UnsharpMask(2, 80, 2)))
     say("sharpening 78 MP, beside", with_it - without, mask, "Pillow's UnsharpMask", 0.4)
     profile(SOURCE, made, (0.5, 0.5))
     took = best(lambda: profile(SOURCE, made, (0.41, 0.37)))
-    print(f"an edge profile: {took * 1e3:.1f} ms; under 16 ms is asked: "
-          f"{'met' if took < 0.016 else 'NOT met'}")  # fmt: skip
+    print(
+        f"an edge profile: {took * 1e3:.1f} ms; under 16 ms is asked: "
+        f"{'met' if took < 0.016 else 'NOT met'}"
+    )

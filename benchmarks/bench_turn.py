@@ -58,9 +58,14 @@ def speed() -> None:
 
 def _photo(codes: np.ndarray) -> Photo:
     facts = Facts(
-        Path("a.tif"), "TIFF", codes.shape[1], codes.shape[0], 8 * codes.itemsize, "RGB",
+        Path("a.tif"),
+        "TIFF",
+        codes.shape[1],
+        codes.shape[0],
+        8 * codes.itemsize,
+        "RGB",
         measured=Measured(0.0),
-    )  # fmt: skip
+    )
     return Photo(facts, codes, colours.srgb())
 
 
@@ -69,9 +74,7 @@ def _turned(photo: Photo, angle: Fraction) -> np.ndarray:
     turned = Turned(photo.facts.width, photo.facts.height, angle)
     width, height = (int(side) - 1 + int(side) % 2 for side in turned.largest_whole)
     box_w, box_h = turned.box
-    frame = Frame(
-        (box_w - width) / 2, (box_h - height) / 2, Fraction(width), Fraction(height)
-    )  # fmt: skip
+    frame = Frame((box_w - width) / 2, (box_h - height) / 2, Fraction(width), Fraction(height))
     docket = Docket(
         size=SizeLine(ppi=Fraction(300)),
         pixels=PixelsLine("keep"),

@@ -37,10 +37,15 @@ def picture(width: int = 6000, height: int = 4000) -> np.ndarray:
 def photo(codes: np.ndarray) -> Photo:
     """The picture as a decoded photo."""
     facts = Facts(
-        Path("picture.tif"), "TIFF", codes.shape[1], codes.shape[0], 8, "RGB",
+        Path("picture.tif"),
+        "TIFF",
+        codes.shape[1],
+        codes.shape[0],
+        8,
+        "RGB",
         # its tiles are no JPEG's: a camera's clean file, which nothing has to be mended in
         measured=replace(measure(codes, colours.srgb()), blocks=0.0, halo=0.0),
-    )  # fmt: skip
+    )
     return Photo(facts, codes, colours.srgb())
 
 
@@ -78,7 +83,13 @@ def reduced(truth: np.ndarray, factor: int, quality: int | None, name: str, kind
         known = quality_of(small.quantization[0])
     codes = np.asarray(small.convert("RGB"))
     facts = Facts(
-        Path(name), kind, codes.shape[1], codes.shape[0], 8, "RGB",
-        measured=measure(codes, colours.srgb()), jpeg_quality=known,
-    )  # fmt: skip
+        Path(name),
+        kind,
+        codes.shape[1],
+        codes.shape[0],
+        8,
+        "RGB",
+        measured=measure(codes, colours.srgb()),
+        jpeg_quality=known,
+    )
     return Photo(facts, codes, colours.srgb())

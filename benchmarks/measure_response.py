@@ -29,7 +29,7 @@ from zinc_margin.plan.build import plan
 
 FACTORS = (2, 3, 4, 6, 8)
 QUALITIES = (None, 75, 40)
-METHODS = ("lanczos", "mitchell", "catmull-rom", "ai", "ai-natural")
+METHODS = ("lanczos", "mitchell", "catmull-rom", "ai")
 STEPS = np.arange(0, 1.05, 0.05)
 """Cycles per pixel of the photo, at whose middles the tables stand."""
 
@@ -68,11 +68,15 @@ def renderer(
         lines,
         size=replace(lines.size, size=size, ppi=Fraction(300)),
         pixels=replace(
-            lines.pixels, choice="resample", clean=clean, denoise=Fraction(0),
-            dehalo=Fraction(0), **pixels,
+            lines.pixels,
+            choice="resample",
+            clean=clean,
+            denoise=Fraction(0),
+            dehalo=Fraction(0),
+            **pixels,
         ),
         sharpen=replace(lines.sharpen, on=False),
-    )  # fmt: skip
+    )
     return Renderer(photo, plan(photo.facts, docket, this_machine()), bits=bits)
 
 
@@ -109,11 +113,15 @@ def main() -> None:
                     parts.append((sums[1] / power, sums[2] / power))
                 # the middle of the photographs: one odd picture counts no more than another
                 kept, energy = (np.median([part[at] for part in parts], 0)[:-1] for at in (0, 1))
-                rows.append({
-                    "method": method, "factor": factor, "quality": quality,
-                    "kept": [round(float(one), 3) for one in kept],
-                    "energy": [round(float(one), 3) for one in energy],
-                })  # fmt: skip
+                rows.append(
+                    {
+                        "method": method,
+                        "factor": factor,
+                        "quality": quality,
+                        "kept": [round(float(one), 3) for one in kept],
+                        "energy": [round(float(one), 3) for one in energy],
+                    }
+                )
                 print(json.dumps(rows[-1]), flush=True)
 
 

@@ -47,9 +47,13 @@ def lab(codes: np.ndarray) -> np.ndarray:
     ratio = linear @ _TO_XYZ.T / _WHITE
     root = np.where(ratio > 216 / 24389, np.cbrt(ratio), (24389 / 27 * ratio + 16) / 116)
     return np.stack(
-        [116 * root[..., 1] - 16, 500 * (root[..., 0] - root[..., 1]),
-         200 * (root[..., 1] - root[..., 2])], axis=-1,
-    )  # fmt: skip
+        [
+            116 * root[..., 1] - 16,
+            500 * (root[..., 0] - root[..., 1]),
+            200 * (root[..., 1] - root[..., 2]),
+        ],
+        axis=-1,
+    )
 
 
 def seams(colour: np.ndarray) -> float:
@@ -81,10 +85,13 @@ def main() -> None:
             edge = ndimage.gaussian_gradient_magnitude(truth[..., 0], 1.0)
             hard = edge > np.quantile(edge, 0.95)
             off = [np.hypot(*(each - truth)[..., 1:].transpose(2, 0, 1)) for each in (jpeg, ours)]
-            rows.append((
-                *(each.mean() for each in off), *(each[hard].mean() for each in off),
-                *(seams(each[..., 1:]) for each in (jpeg, ours, truth)),
-            ))  # fmt: skip
+            rows.append(
+                (
+                    *(each.mean() for each in off),
+                    *(each[hard].mean() for each in off),
+                    *(seams(each[..., 1:]) for each in (jpeg, ours, truth)),
+                )
+            )
         mean = np.mean(rows, axis=0)
         print(
             f"{quality:7}   {mean[0]:.3f} → {mean[1]:.3f} ({mean[1] / mean[0]:.2f})   "

@@ -91,14 +91,16 @@ def shown(
         docket = replace(
             lines,
             size=replace(
-                lines.size, size=PrintSize("", Fraction(wide * 254, 3000), Fraction(high * 254, 3000)),
-                ppi=Fraction(PPI), distance=Seen.at(near),
+                lines.size,
+                size=PrintSize("", Fraction(wide * 254, 3000), Fraction(high * 254, 3000)),
+                ppi=Fraction(PPI),
+                distance=Seen.at(near),
             ),
             pixels=replace(lines.pixels, choice="resample", clean=none, denoise=none, dehalo=none),
             sharpen=replace(
                 lines.sharpen, paper=paper, process="inkjet", strength=Fraction(strength)
             ),
-        )  # fmt: skip
+        )
         made = plan(photo.facts, docket, this_machine())
         out = Renderer(photo, made, bits=16).region(0, 0, wide, high)[..., :3]
         return light_of(out / 65535.0)
@@ -157,8 +159,10 @@ def main() -> None:
     PAGE.write_text(
         f"{text}\n\n{HEAD}\n\n{WORDS.format(count=len(truths))}\n\n"
         "| factor | file | paper | 30 cm | 45 cm | 80 cm |\n|---|---|---|---|---|---|\n"
-        + "\n".join(rows) + "\n", "utf-8",
-    )  # fmt: skip
+        + "\n".join(rows)
+        + "\n",
+        "utf-8",
+    )
 
 
 WORDS = """`benchmarks/proof_photographs.py` prints {count} photographs that no table was made from, reduced by

@@ -79,9 +79,14 @@ def edge(side: int, low: float = 45.0, high: float = 55.0) -> np.ndarray:
 
 def photo_of(codes: np.ndarray) -> Photo:
     facts = Facts(
-        Path("edge.tif"), "TIFF", codes.shape[1], codes.shape[0], 16, "grey",
+        Path("edge.tif"),
+        "TIFF",
+        codes.shape[1],
+        codes.shape[0],
+        16,
+        "grey",
         measured=Measured(0.0),
-    )  # fmt: skip
+    )
     return Photo(facts, codes, GREY)
 
 
@@ -110,10 +115,12 @@ def planned(case: Case, photo: Photo, **sharpen: object) -> Plan:
         "", Fraction(side).limit_denominator(10**6), Fraction(side).limit_denominator(10**6)
     )
     docket = Docket(
-        size=SizeLine(size=size, ppi=Fraction(case.ppi), distance=Seen.at(case.distance), maker="desk"),
+        size=SizeLine(
+            size=size, ppi=Fraction(case.ppi), distance=Seen.at(case.distance), maker="desk"
+        ),
         pixels=PixelsLine(choice="resample", method="lanczos"),
         sharpen=replace(SharpenLine(paper=case.paper), **sharpen),
-    )  # fmt: skip
+    )
     return make_plan(photo.facts, docket)
 
 
@@ -242,9 +249,11 @@ def plot_edge(case: Case) -> str:
     )
     low, high = float(found.sharpened.min()) - 1, float(found.sharpened.max()) + 1
     for line, tone, dash in (
-        (found.file, "#565656", "2 3"), (found.printed, "#1b1b1b", ""),
-        (found.sharpened, "#8e3b2e", "6 3"), (found.both, "#8e3b2e", ""),
-    ):  # fmt: skip
+        (found.file, "#565656", "2 3"),
+        (found.printed, "#1b1b1b", ""),
+        (found.sharpened, "#8e3b2e", "6 3"),
+        (found.both, "#8e3b2e", ""),
+    ):
         points = " ".join(
             f"{360 + mm / found.mm[-1] * 310:.1f},{280 - (light - low) / (high - low) * 240:.1f}"
             for mm, light in zip(found.mm, line, strict=True)
@@ -295,9 +304,14 @@ def kept_back() -> list[str]:
     for name in ("glazed-wall.jpg", "stacked-bowls.jpg", "kiln-lichen.jpg", "reeds.jpg"):
         photo = read_photo(folder / name)
         docket = Docket(
-            size=SizeLine(size=PrintSize("", Fraction(400), Fraction(300)), distance=Seen.at(450), maker="desk"),
-            pixels=PixelsLine(choice="keep"), sharpen=SharpenLine(paper="cotton rag"),
-        )  # fmt: skip
+            size=SizeLine(
+                size=PrintSize("", Fraction(400), Fraction(300)),
+                distance=Seen.at(450),
+                maker="desk",
+            ),
+            pixels=PixelsLine(choice="keep"),
+            sharpen=SharpenLine(paper="cotton rag"),
+        )
         made = make_plan(photo.facts, docket)
         side = min(1600, made.pixels.width, made.pixels.height)
         box = ((made.pixels.width - side) // 2, (made.pixels.height - side) // 2, side, side)
@@ -370,7 +384,7 @@ def main() -> None:
         "",
         *kept_back(),
         "",
-    ]  # fmt: skip
+    ]
     # what stands of photographs is `proof_photographs`' own
     old = (docs / "sharpening.md").read_text("utf-8").partition("## On photographs")
     (docs / "sharpening.md").write_text("\n".join(page) + "\n" + "".join(old[1:]), "utf-8")

@@ -115,9 +115,10 @@ def shown(folder: Path, goal: Path) -> None:
     strip.reject()
     shoot("finish", "potters-bench.jpg", "finish")
     for name, photo, view in (
-        ("folded", "kiln-lichen.jpg", "folded"), ("wall", "kiln-lichen.jpg", "wall"),
+        ("folded", "kiln-lichen.jpg", "folded"),
+        ("wall", "kiln-lichen.jpg", "wall"),
         ("pieces", "waterfront.jpg", "pieces"),
-    ):  # fmt: skip
+    ):
         window.table.activate(demo.NAMES.index(photo))
         settle(window)
         window.benches.sheet.show_view(view)

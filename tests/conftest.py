@@ -28,9 +28,13 @@ from zinc_margin.photo.pixels import Photo
 
 # on a shared machine the same examples each time; at a desk, new ones
 settings.register_profile(
-    "steady", max_examples=60, deadline=None, print_blob=True, derandomize=bool(os.environ.get("CI")),
+    "steady",
+    max_examples=60,
+    deadline=None,
+    print_blob=True,
+    derandomize=bool(os.environ.get("CI")),
     suppress_health_check=[HealthCheck.too_slow],  # how slow a machine is says nothing
-)  # fmt: skip
+)
 settings.load_profile("steady")
 
 
@@ -55,9 +59,12 @@ def photo_of(codes: np.ndarray, colour: Colour | None = None, noise: float = 0.0
     if colour is None:
         colour = colours.plain_grey() if grey else colours.srgb()
     facts = facts_of(
-        codes.shape[1], codes.shape[0],
-        bits=8 * codes.dtype.itemsize, kind="grey" if grey else "RGB", measured=Measured(noise),
-    )  # fmt: skip
+        codes.shape[1],
+        codes.shape[0],
+        bits=8 * codes.dtype.itemsize,
+        kind="grey" if grey else "RGB",
+        measured=Measured(noise),
+    )
     return Photo(facts, codes, colour)
 
 

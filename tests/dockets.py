@@ -22,29 +22,37 @@ MM = st.fractions(0, 60, max_denominator=8)
 SIZES = st.sampled_from([size for size in catalogue() if size.width_mm > 80])
 SPECIAL = {
     "photo.matte": st.sampled_from(("#ffffff", "#204080")),
-    "photo.measured": st.none(), "photo.digest": st.none(), "photo.page": st.none(),
-    "size.size": st.none() | SIZES, "size.way": st.none() | st.sampled_from(named_ways()),
+    "photo.measured": st.none(),
+    "photo.digest": st.none(),
+    "photo.page": st.none(),
+    "size.size": st.none() | SIZES,
+    "size.way": st.none() | st.sampled_from(named_ways()),
     "size.maker": st.sampled_from([maker.key for maker in makers()]),
     "size.ppi": st.none() | st.integers(20, 1200).map(Fraction),
     "size.floor": st.none() | st.integers(20, 400).map(Fraction),
-    "size.distance": st.none() | st.lists(
-        st.integers(100, 20000).map(Fraction), min_size=2, max_size=2
-    ).map(lambda ends: Seen(*sorted(ends))),
-    "crop.frame": st.none() | st.builds(
+    "size.distance": st.none()
+    | st.lists(st.integers(100, 20000).map(Fraction), min_size=2, max_size=2).map(
+        lambda ends: Seen(*sorted(ends))
+    ),
+    "crop.frame": st.none()
+    | st.builds(
         Frame, *(st.integers(0, 500).map(Fraction),) * 2, *(st.integers(1, 900).map(Fraction),) * 2
     ),
     "crop.turn": st.sampled_from((0, 90, 180, -90, 3, Fraction(-7, 2))).map(Fraction),
     "sharpen.paper": st.none() | st.sampled_from([paper.name for paper in papers()]),
     "sharpen.process": st.none() | st.sampled_from([one.key for one in processes()]),
-    "finish.sheet": st.none() | SIZES, "finish.pieces": st.none() | SIZES,
+    "finish.sheet": st.none() | SIZES,
+    "finish.pieces": st.none() | SIZES,
     "finish.margins": st.none() | st.builds(Margins, MM, MM, MM, MM),
-    "file.profile": st.none(), "file.watermark_picture": st.none(), "file.folder": st.none(),
+    "file.profile": st.none(),
+    "file.watermark_picture": st.none(),
+    "file.folder": st.none(),
     "file.name": st.none() | st.just("kiln"),
     "file.rule": st.none() | st.just("{name}-{paper}"),
     "file.folder_rule": st.none() | st.just("{date}"),
     "file.max_bytes": st.none() | st.integers(10_000, 10**8),
     "file.bits": st.sampled_from((None, 8, 16)),
-}  # fmt: skip
+}
 
 
 def values(line: str, name: str) -> st.SearchStrategy:
@@ -64,9 +72,10 @@ def values(line: str, name: str) -> st.SearchStrategy:
     if said.kind.unit == "mm":
         low, high = max(low, Fraction(1, 10)), min(high, Fraction(60))
     within = (
-        st.integers(int(low), int(high)) if said.kind.constraint.startswith("whole")
+        st.integers(int(low), int(high))
+        if said.kind.constraint.startswith("whole")
         else st.fractions(low, high, max_denominator=16)
-    )  # fmt: skip
+    )
     return within | st.just(usual)
 
 

@@ -36,16 +36,22 @@ PLACE = Path(__file__).parent / "data" / "print_digests.json"
 SIDE = 160  # of the regions that are rendered
 PART = 4  # every fourth row and column of the demo's pictures
 DRAWN = {
-    "glazed-wall.jpg": "tiles", "estuary-dawn.tif": "estuary", "kiln-lichen.jpg": "kiln",
-    "stacked-bowls.jpg": "bowls", "reeds.jpg": "reeds", "potters-bench.jpg": "bench",
+    "glazed-wall.jpg": "tiles",
+    "estuary-dawn.tif": "estuary",
+    "kiln-lichen.jpg": "kiln",
+    "stacked-bowls.jpg": "bowls",
+    "reeds.jpg": "reeds",
+    "potters-bench.jpg": "bench",
     "waterfront.jpg": "waterfront",
-}  # fmt: skip
+}
 
 
 def processor() -> str:
     """The processor and the libraries that decide the last bits."""
     host = llvmlite.binding.get_host_cpu_name()
-    return f"{host}, NumPy {np.__version__}, Numba {numba.__version__}, ORT {onnxruntime.__version__}"
+    return (
+        f"{host}, NumPy {np.__version__}, Numba {numba.__version__}, ORT {onnxruntime.__version__}"
+    )
 
 
 @cache
@@ -89,10 +95,11 @@ def prints() -> dict[str, tuple[str, Docket]]:
     result["enlarged by AI, grained"] = (
         "reeds.jpg",
         of(
-            "50x33cm", pixels={"method": "ai-fine", "choice": "resample"},
+            "50x33cm",
+            pixels={"method": "ai-fine", "choice": "resample"},
             sharpen={"grain": Fraction(40), "paper": "matt"},
         ),
-    )  # fmt: skip
+    )
     result["reduced, 8-bit"] = (
         "glazed-wall.jpg",
         of("9x6cm", pixels={"choice": "resample"}, file={"bits": 8}),

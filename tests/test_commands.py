@@ -245,10 +245,23 @@ def test_an_interrupt_ends_it_cleanly(tmp_path):
     Image.fromarray(rng.integers(0, 256, (400, 600, 3), np.uint8)).save(photo)
     out = tmp_path / "out.tif"
     process = subprocess.Popen(
-        [sys.executable, "-m", "zinc_margin.commands", "make", photo, "--size", "150x100cm",
-         "--ppi", "300", "--out", out],
-        stderr=subprocess.PIPE, stdout=subprocess.PIPE, text=True,
-    )  # fmt: skip
+        [
+            sys.executable,
+            "-m",
+            "zinc_margin.commands",
+            "make",
+            photo,
+            "--size",
+            "150x100cm",
+            "--ppi",
+            "300",
+            "--out",
+            out,
+        ],
+        stderr=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        text=True,
+    )
     for _ in range(2400):
         if any(name.endswith(".part") for name in os.listdir(tmp_path)):
             break
@@ -291,9 +304,11 @@ def test_ways_of_giving_a_size(run, jpeg):
         assert code == 0, err
         report = json.loads(out)
         return (
-            round(report["print"]["width_mm"], 3), round(report["print"]["height_mm"], 3),
-            report["pixels"]["width_px"], report["pixels"]["height_px"],
-        )  # fmt: skip
+            round(report["print"]["width_mm"], 3),
+            round(report["print"]["height_mm"], 3),
+            report["pixels"]["width_px"],
+            report["pixels"]["height_px"],
+        )
 
     assert size("--width", "15cm")[:2] == (150, 100)
     assert size("--height", "10cm")[:2] == (150, 100)
@@ -357,9 +372,24 @@ def test_reach_at_a_distance(run, jpeg):
 
 def test_size_options_of_the_ladder(run, jpeg):
     code, out, _ = run(
-        "plan", jpeg, "--sheet", "A4", "--border", "20mm", "--by", "desk", "--json",
-        "--distance", "across a room", "--overspill", "3", "--floor", "90", "--max-bytes", "2MB",
-    )  # fmt: skip
+        "plan",
+        jpeg,
+        "--sheet",
+        "A4",
+        "--border",
+        "20mm",
+        "--by",
+        "desk",
+        "--json",
+        "--distance",
+        "across a room",
+        "--overspill",
+        "3",
+        "--floor",
+        "90",
+        "--max-bytes",
+        "2MB",
+    )
     report = json.loads(out)
     assert code == 0
     assert (report["print"]["width_mm"], report["print"]["height_mm"]) == (257, 170)
@@ -443,28 +473,71 @@ def test_quarters_and_mirror_keep_every_pixel(run, tmp_path):
     codes = np.random.default_rng(4).integers(0, 256, (40, 60, 3)).astype(np.uint8)
     Image.fromarray(codes).save(path)
     out = tmp_path / "out.tif"
-    assert run("make", path, "--size", "3x2cm", "--keep-pixels", "--no-sharpen", "--rotate", "90",
-               "--mirror", "--out", out)[0] == 0  # fmt: skip
+    assert (
+        run(
+            "make",
+            path,
+            "--size",
+            "3x2cm",
+            "--keep-pixels",
+            "--no-sharpen",
+            "--rotate",
+            "90",
+            "--mirror",
+            "--out",
+            out,
+        )[0]
+        == 0
+    )
     assert np.array_equal(tifffile.imread(out), np.rot90(codes[:, ::-1], -1))
 
 
 def test_strips(run, jpeg, tmp_path):
     out = tmp_path / "strip.pdf"
     code, said, err = run(
-        "strip", jpeg, "--size", "12x8cm", "--strengths", "50,100,150", "--strip-sheet", "A6",
-        "--at", "0.4,0.5", "--paper", "matt", "--method", "lanczos", "--out", out,
-    )  # fmt: skip
+        "strip",
+        jpeg,
+        "--size",
+        "12x8cm",
+        "--strengths",
+        "50,100,150",
+        "--strip-sheet",
+        "A6",
+        "--at",
+        "0.4,0.5",
+        "--paper",
+        "matt",
+        "--method",
+        "lanczos",
+        "--out",
+        out,
+    )
     assert code == 0, err
     assert "matt" in said and "2:  100 %" in said and out.read_bytes().startswith(b"%PDF")
     code, said, err = run(
-        "strip", jpeg, "--size", "12x8cm", "--papers", "gloss,cotton", "--method", "lanczos",
-        "--out", tmp_path / "s.png",
-    )  # fmt: skip
+        "strip",
+        jpeg,
+        "--size",
+        "12x8cm",
+        "--papers",
+        "gloss,cotton",
+        "--method",
+        "lanczos",
+        "--out",
+        tmp_path / "s.png",
+    )
     assert code == 0 and "gloss, cotton rag" in said
     code, said, err = run(
-        "strip", jpeg, "--size", "12x8cm", "--method", "lanczos", "--json",
-        "--out", tmp_path / "j.png",
-    )  # fmt: skip
+        "strip",
+        jpeg,
+        "--size",
+        "12x8cm",
+        "--method",
+        "lanczos",
+        "--json",
+        "--out",
+        tmp_path / "j.png",
+    )
     assert code == 0 and len(json.loads(said)["labels"]) == 5
     for words, told in (
         (("--at", "2,0"), "0 to 1"),
@@ -504,9 +577,18 @@ def test_a_docket_remembers_which_page_its_photo_is(run, tmp_path, scene):
             tiff.write(scene(wide, high), photometric="rgb")
     kept = tmp_path / "second.json"
     code, out, _ = run(
-        "make", path, "--page", 2, "--size", "2x3cm", "--keep-pixels", "--save-docket", kept,
-        "--out", tmp_path / "a.tif",
-    )  # fmt: skip
+        "make",
+        path,
+        "--page",
+        2,
+        "--size",
+        "2x3cm",
+        "--keep-pixels",
+        "--save-docket",
+        kept,
+        "--out",
+        tmp_path / "a.tif",
+    )
     assert code == 0 and "holds 2 pictures; page 2 is the photo" in out
     assert run("make", path, "--docket", kept, "--out", tmp_path / "b.tif")[0] == 0
     first, second = (tifffile.imread(tmp_path / f"{name}.tif") for name in "ab")

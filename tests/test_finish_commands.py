@@ -21,9 +21,24 @@ def run(capsys, *arguments):
 def test_a_bordered_sheet_with_words(jpeg, tmp_path, capsys):
     out = tmp_path / "sheet.tif"
     code, told, _ = run(
-        capsys, "make", jpeg, "--sheet", "A3+", "--border", "20mm", "--caption", "{name}",
-        "--key-line", "0.5mm,black,2mm", "--ppi", "60", "--out", out, "--printing-notes", "--json",
-    )  # fmt: skip
+        capsys,
+        "make",
+        jpeg,
+        "--sheet",
+        "A3+",
+        "--border",
+        "20mm",
+        "--caption",
+        "{name}",
+        "--key-line",
+        "0.5mm,black,2mm",
+        "--ppi",
+        "60",
+        "--out",
+        out,
+        "--printing-notes",
+        "--json",
+    )
     assert code == 0
     report = json.loads(told)
     assert report["print"]["width_mm"] == 443 and report["sheet"]["width_mm"] == 483
@@ -34,9 +49,17 @@ def test_a_bordered_sheet_with_words(jpeg, tmp_path, capsys):
 
 def test_a_size_of_its_own_is_kept_on_a_sheet(jpeg, capsys):
     code, told, _ = run(
-        capsys, "plan", jpeg, "--size", "15x10cm", "--sheet", "A4", "--margins", "20,20,30,20mm",
+        capsys,
+        "plan",
+        jpeg,
+        "--size",
+        "15x10cm",
+        "--sheet",
+        "A4",
+        "--margins",
+        "20,20,30,20mm",
         "--json",
-    )  # fmt: skip
+    )
     report = json.loads(told)
     assert code == 0 and report["print"]["width_mm"] == 150
     assert report["sheet"]["margins_mm"]["top"] == 50  # 20 + half of the 60 that are free
@@ -44,11 +67,28 @@ def test_a_size_of_its_own_is_kept_on_a_sheet(jpeg, capsys):
 
 def test_a_canvas_with_all_its_measures(jpeg, tmp_path, capsys):
     code, told, _ = run(
-        capsys, "make", jpeg, "--size", "30x20cm", "--ppi", "50", "--wrap", "32mm+14mm",
-        "--wrap-strip", "20mm", "--wrap-soften", "10mm", "--wrap-tone", "#222",
-        "--fold-marks", "--staple", "10mm",
-        "--out", tmp_path / "canvas.png", "--json",
-    )  # fmt: skip
+        capsys,
+        "make",
+        jpeg,
+        "--size",
+        "30x20cm",
+        "--ppi",
+        "50",
+        "--wrap",
+        "32mm+14mm",
+        "--wrap-strip",
+        "20mm",
+        "--wrap-soften",
+        "10mm",
+        "--wrap-tone",
+        "#222",
+        "--fold-marks",
+        "--staple",
+        "10mm",
+        "--out",
+        tmp_path / "canvas.png",
+        "--json",
+    )
     report = json.loads(told)["sheet"]
     assert code == 0 and report["width_mm"] == 300 + 92 + 20 and report["face_mm"] == [300, 200]
 
@@ -101,9 +141,19 @@ def test_an_overspill_in_percent_is_made_up_for(jpeg, capsys):
 
 def test_several_on_one_sheet(jpeg, tmp_path, capsys):
     code, told, _ = run(
-        capsys, "together", jpeg, jpeg, "--sheet", "A4", "--grid", "1x2", "--ppi", "60",
-        "--out", tmp_path / "two.jpg",
-    )  # fmt: skip
+        capsys,
+        "together",
+        jpeg,
+        jpeg,
+        "--sheet",
+        "A4",
+        "--grid",
+        "1x2",
+        "--ppi",
+        "60",
+        "--out",
+        tmp_path / "two.jpg",
+    )
     assert code == 0 and "two.jpg" in told
     assert run(capsys, "together", jpeg, "--sheet", "A4", "--out", jpeg)[0] == 2
 
@@ -113,9 +163,13 @@ def test_prints_are_asked_for_in_a_sentence(jpeg, tmp_path, capsys):
     Image.open(jpeg).rotate(90, expand=True).save(other)
     line = ("together", jpeg, other, "--ppi", "60", "--crop-marks", "--out", tmp_path / "s.pdf")
     code, told, _ = run(
-        capsys, *line, "--prints", "two 9x13 and four passport, on A4 sheets",
-        "--prints", f"{other.name}: one 13 x 18",
-    )  # fmt: skip
+        capsys,
+        *line,
+        "--prints",
+        "two 9x13 and four passport, on A4 sheets",
+        "--prints",
+        f"{other.name}: one 13 x 18",
+    )
     assert code == 0 and told.startswith("7 prints on 2 sheets of 21 × 29.7 cm")
     assert len(pypdfium2.PdfDocument(tmp_path / "s.pdf")) == 2
     code, told, _ = run(capsys, "made", "s.pdf")

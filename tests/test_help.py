@@ -87,10 +87,15 @@ def asked(line):
     """Ask as a shell does."""
     read, write = os.pipe()
     known = {
-        **os.environ, "_ARGCOMPLETE": "1", "COMP_LINE": line, "COMP_POINT": str(len(line)),
-        "_ARGCOMPLETE_IFS": "\n", "_ARGCOMPLETE_COMP_WORDBREAKS": " ", "COMP_TYPE": "9",
+        **os.environ,
+        "_ARGCOMPLETE": "1",
+        "COMP_LINE": line,
+        "COMP_POINT": str(len(line)),
+        "_ARGCOMPLETE_IFS": "\n",
+        "_ARGCOMPLETE_COMP_WORDBREAKS": " ",
+        "COMP_TYPE": "9",
         "_ARGCOMPLETE_STDOUT_FILENAME": f"/dev/fd/{write}",
-    }  # fmt: skip
+    }
     code = "import sys; sys.argv[0] = 'zinc-margin'; from zinc_margin.commands import main; main()"
     subprocess.run(
         [sys.executable, "-c", code], env=known, pass_fds=[write], check=False, timeout=120
@@ -109,10 +114,25 @@ def test_commands_options_and_choices_are_completed():
 def test_a_polite_kill_leaves_nothing_and_says_so(jpeg, tmp_path):
     out = tmp_path / "large.tif"
     child = subprocess.Popen(
-        [sys.executable, "-m", "zinc_margin.commands", "make", str(jpeg), "--size", "300x200cm",
-         "--ppi", "300", "--method", "lanczos", "--out", str(out)],
-        stderr=subprocess.PIPE, stdout=subprocess.DEVNULL, text=True,
-    )  # fmt: skip
+        [
+            sys.executable,
+            "-m",
+            "zinc_margin.commands",
+            "make",
+            str(jpeg),
+            "--size",
+            "300x200cm",
+            "--ppi",
+            "300",
+            "--method",
+            "lanczos",
+            "--out",
+            str(out),
+        ],
+        stderr=subprocess.PIPE,
+        stdout=subprocess.DEVNULL,
+        text=True,
+    )
     end = time.monotonic() + 120
     while not any(tmp_path.glob(".*")) and child.poll() is None:  # until it writes
         assert time.monotonic() < end

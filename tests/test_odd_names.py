@@ -118,12 +118,16 @@ def test_a_photo_beside_a_broken_docket_still_opens(qapp, jpeg):
     for text in (
         '{"zinc_margin_docket": 1, "photo": {"measured": {"places": []}}}',
         '{"zinc_margin_docket": 1, "photo": {"measured": {"grid": [Infinity, 1]}}}',
-        '{"zinc_margin_docket": 1, "file": {"name": 5}}', '{"zinc_margin_docket": 1, "version": []}',
-        '{"zinc_margin_docket": 1, "size": {"ppi": 1e999999999}}', "[" * 100_000,
-        '{"zinc_margin_docket": 1, "file": {"name": "\\ud800"}}', '{"zinc_margin_docket": "1"}',
-        '{"zinc_margin_versions": 1, "dockets": [[]]}', '{"zinc_margin_versions": 1, "dockets": 7}',
+        '{"zinc_margin_docket": 1, "file": {"name": 5}}',
+        '{"zinc_margin_docket": 1, "version": []}',
+        '{"zinc_margin_docket": 1, "size": {"ppi": 1e999999999}}',
+        "[" * 100_000,
+        '{"zinc_margin_docket": 1, "file": {"name": "\\ud800"}}',
+        '{"zinc_margin_docket": "1"}',
+        '{"zinc_margin_versions": 1, "dockets": [[]]}',
+        '{"zinc_margin_versions": 1, "dockets": 7}',
         '{"zinc_margin_docket": 1, "size": {"size": {"width_mm": "1/0", "height_mm": 1}}}',
-    ):  # fmt: skip
+    ):
         jpeg.with_name(jpeg.name + ".docket.json").write_text(text)
         window = Window(Table("cm"))
         window.show()

@@ -7,5 +7,4 @@ for part in "twice 78" "clean 90" "mended 30" "blocks 270" "letters 26" "fine 92
     set -- $part
     "$python" -m training.train "$1" --minutes "$2"
 done
-"$python" -m training.surfaces --minutes 30
 "$python" -m training.export

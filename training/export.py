@@ -19,11 +19,10 @@ from onnxruntime.quantization import (
     quantize_static,
 )
 
-from training.damage import halve, jpeg, jpeg_strength, lanczos_twice
+from training.damage import jpeg, jpeg_strength
 from training.nets import NETS, SEEN
 from training.pictures import LUMA, gathered
 from training.rounded import IN_WHOLE_NUMBERS
-from zinc_margin.pixels.own_texture import PAD, own_structure
 
 STRENGTHS = {"clean": 2, "blocks": 1}  # that a network is told
 TOLD = {"mended": SEEN}  # planes of what cleaning saw
@@ -43,9 +42,6 @@ def export(what: str, work: Path) -> Path:
     gives = ["correction"]
     if what in STRENGTHS:
         given["strengths"] = torch.zeros(1, STRENGTHS[what], 1, 1)
-    if what == "surfaces":
-        given |= {"own": torch.zeros(1, 1, 64, 64), "coarse": torch.zeros(1, 1, 32, 32)}
-        sides |= {"own": {2: "h", 3: "w"}, "coarse": {2: "sh", 3: "sw"}}
     if what in TOLD:
         given["seen"] = torch.zeros(1, TOLD[what], 32, 32)
     if isinstance(net(*given.values()), tuple):
@@ -91,15 +87,21 @@ def in_whole_numbers(what: str, path: Path, work: Path) -> None:
     if len(layers) != len(ends):
         raise ValueError(f"{what} has other layers than {ends}")
     sums = {node.output[0] for node in layers}
-    behind = [node.name for node in model.graph.node
-              if node.op_type == "Relu" and node.input[0] in sums]  # fmt: skip
+    behind = [
+        node.name for node in model.graph.node if node.op_type == "Relu" and node.input[0] in sums
+    ]
     quantize_static(
-        path, path, _Tried(what, work), quant_format=QuantFormat.QDQ,
+        path,
+        path,
+        _Tried(what, work),
+        quant_format=QuantFormat.QDQ,
         nodes_to_quantize=[*(node.name for node in layers), *behind],
-        per_channel=True, reduce_range=True,
-        activation_type=QuantType.QUInt8, weight_type=QuantType.QInt8,
+        per_channel=True,
+        reduce_range=True,
+        activation_type=QuantType.QUInt8,
+        weight_type=QuantType.QInt8,
         calibrate_method=CalibrationMethod.Percentile,
-    )  # fmt: skip
+    )
     for weight in onnx.load(path).graph.initializer:
         numbers = numpy_helper.to_array(weight)
         if numbers.dtype == np.int8 and np.abs(numbers.astype(int)).max() > MOST_WEIGHT:
@@ -124,15 +126,6 @@ def _given(what: str, work: Path) -> Iterator[dict[str, Any]]:
         plane = (part @ LUMA.astype(np.float32) / 255)[None, None]
         if what in ("twice", "fine"):
             yield {"plane": plane}
-            continue
-        if what == "surfaces":
-            calm = lanczos_twice(halve(torch.from_numpy(plane), "bicubic")).numpy()
-            half = calm[0, 0].reshape(TRIED_SIDE // 2, 2, TRIED_SIDE // 2, 2).mean((1, 3))
-            own, coarse = (
-                own_structure(np.pad(of, PAD, "reflect"), 0, 0)[None, None]
-                for of in (calm[0, 0], half)
-            )
-            yield {"plane": calm, "own": own, "coarse": coarse}
             continue
         quality = QUALITIES[at % len(QUALITIES)]
         hurt = jpeg(plane[0, 0], quality)[None, None].astype(np.float32)

@@ -47,8 +47,9 @@ class Learner:
         ]
         self._rest = [p for p in self.net.parameters() if not any(p is w for w in inner)]
         self._optimisers = [
-            Muon(inner, lr=top), torch.optim.AdamW(self._rest, lr=top, weight_decay=1e-4)
-        ]  # fmt: skip
+            Muon(inner, lr=top),
+            torch.optim.AdamW(self._rest, lr=top, weight_decay=1e-4),
+        ]
         if self.kept.exists():
             state = torch.load(self.kept, weights_only=False)
             self.net.load_state_dict(state["net"])

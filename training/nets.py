@@ -173,33 +173,6 @@ class Blocks(nn.Module):
         return F.pixel_shuffle(last(x), 2), x
 
 
-class Surfaces(nn.Module):
-    """A faithful enlargement and structure for it in, the texture that it lacks out.
-
-    `plane` and `own`, structure for its finest octave, are (N, 1, H, W); `coarse`, for the next
-    octave, is (N, 1, H/2, W/2), nought where nothing is missing there. A chain at half the size
-    says how much of either belongs where, and makes nothing of its own: asked for pixels, it made
-    lattices, which have the energy of leaves as well.
-    """
-
-    def __init__(self, width: int, depth: int) -> None:
-        super().__init__()
-        self.chain = _chain(4 + 4 + 1, width, depth, 2, first=5)
-
-    def forward(self, plane: torch.Tensor, own: torch.Tensor, coarse: torch.Tensor) -> torch.Tensor:
-        """Return what is to be added."""
-        halves = [F.pixel_unshuffle(each, 2) for each in (plane - 0.5, own * 0.1)]
-        much = 0.1 * F.relu(self.chain(torch.cat([*halves, coarse * 0.1], 1)))
-        # evenly about a place: shares of single pixels make dots of their own
-        much = F.avg_pool2d(F.pad(much, (4, 4, 4, 4), "replicate"), 9, 1)
-        fine, next_octave = much[:, :1], much[:, 1:] * coarse
-
-        def grown(half: torch.Tensor) -> torch.Tensor:
-            return F.interpolate(half, scale_factor=2.0, mode="bilinear", align_corners=False)
-
-        return grown(fine) * own + grown(next_octave)
-
-
 SEEN = 48  # planes that `blocks` tells `mended`
 
 NETS = {
@@ -209,5 +182,4 @@ NETS = {
     "fine": lambda: Twice(48, 9),
     "mended": lambda: Repaired(32, 8, SEEN, steps=6),
     "letters": lambda: Twice(32, 5),
-    "surfaces": lambda: Surfaces(32, 5),  # nothing ships yet
 }

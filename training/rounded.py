@@ -21,7 +21,6 @@ IN_WHOLE_NUMBERS = {
     "fine": range(6, 20, 2),
     "blocks": (4, *range(10, 26, 2)),
     "mended": (4, *range(10, 18, 2)),
-    "surfaces": range(2, 12, 2),
 }
 """Layers of a network's chain whose sums are of 8-bit numbers; the others lose too much by it."""
 _MOST = 63  # of a weight, so that two products fit 16 bits with their sign

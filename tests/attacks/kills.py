@@ -42,12 +42,18 @@ class Work:
 WORKS = (
     Work("a TIFF", ("make", "in/0.jpg", *_PRINT, "--out", "out/a.tif"), 1),
     Work("a PNG", ("make", "in/0.jpg", *_PRINT, "--out", "out/a.png"), 1),
-    Work("in place of another",
-         ("make", "in/0.jpg", *_PRINT, "--overwrite", "--out", f"out/{_BEFORE}"), 1),
-    Work("in pieces", ("make", "in/0.jpg", *_PRINT, "--pieces", "6x6cm", "--overwrite",
-                       "--out", "out/pieces/"), 0),
+    Work(
+        "in place of another",
+        ("make", "in/0.jpg", *_PRINT, "--overwrite", "--out", f"out/{_BEFORE}"),
+        1,
+    ),
+    Work(
+        "in pieces",
+        ("make", "in/0.jpg", *_PRINT, "--pieces", "6x6cm", "--overwrite", "--out", "out/pieces/"),
+        0,
+    ),
     Work("a batch", ("batch", "in", "--preset", "card.json", "--out", "out"), 6),
-)  # fmt: skip
+)
 
 
 def prepared(folder: Path) -> dict[str, str]:
@@ -109,9 +115,12 @@ def run_once(work: Work, after: float | None) -> tuple[bool, list[str], float]:
         known = os.environ | home | {"PYTHONPATH": str(Path(__file__).parents[2])}
         began = time.monotonic()
         process = subprocess.Popen(
-            command(work.words), cwd=folder, env=known,
-            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
+            command(work.words),
+            cwd=folder,
+            env=known,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         hit = False
         try:
             if process.wait(after):
@@ -131,9 +140,10 @@ def run_once(work: Work, after: float | None) -> tuple[bool, list[str], float]:
                 wrong.append(f"again: {again.stderr.decode()[-300:]}")
         wrong += [f"again: {each}" for each in wrongs(folder, photos, older, True)]
         made = [
-            path for path in (folder / "out").rglob("*")
+            path
+            for path in (folder / "out").rglob("*")
             if path.suffix in (".jpg", ".tif", ".png") and path.is_file()
-        ]  # fmt: skip
+        ]
         if work.files and len(made) != work.files:
             wrong.append(f"{len(made)} files where there have to be {work.files}")
         if older is not None and digest(folder / "out" / _BEFORE) == older:
@@ -158,8 +168,10 @@ def attack(count: int, seed: int, works: tuple[Work, ...] = WORKS) -> tuple[int,
         after = long[work.name] * chance.uniform(0.3, 1.0)
         hit, found, _ = run_once(work, after)
         hits += hit
-        wrong += [f"{work.name}, killed after {after:.2f} s of {long[work.name]:.2f}: {each}"
-                  for each in found]  # fmt: skip
+        wrong += [
+            f"{work.name}, killed after {after:.2f} s of {long[work.name]:.2f}: {each}"
+            for each in found
+        ]
     return hits, wrong
 
 

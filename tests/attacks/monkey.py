@@ -41,21 +41,64 @@ from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
 
 WORDS = (
-    "30x20cm", "A3+", "16:9", "300", "12 MP", "2.2 m", "8 1/2 x 11", "0", "-3", "1e999999999", "½",
-    "2 MB", "a" * 300, "", " ", "ÿ", "\u202e", "50%", "10x15 in", "5", "100", "80 cm", "#204060",
-    "{name}-{counter}", "../../x", "~nosuchuser/x", "1/0", "nan", "A5", "9x6cm", "0.5", "45", "3mm",
-)  # fmt: skip
+    "30x20cm",
+    "A3+",
+    "16:9",
+    "300",
+    "12 MP",
+    "2.2 m",
+    "8 1/2 x 11",
+    "0",
+    "-3",
+    "1e999999999",
+    "½",
+    "2 MB",
+    "a" * 300,
+    "",
+    " ",
+    "ÿ",
+    "\u202e",
+    "50%",
+    "10x15 in",
+    "5",
+    "100",
+    "80 cm",
+    "#204060",
+    "{name}-{counter}",
+    "../../x",
+    "~nosuchuser/x",
+    "1/0",
+    "nan",
+    "A5",
+    "9x6cm",
+    "0.5",
+    "45",
+    "3mm",
+)
 KEYS = (
-    Qt.Key.Key_Tab, Qt.Key.Key_Backtab, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up,
-    Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Space, Qt.Key.Key_Home,
-    Qt.Key.Key_End, Qt.Key.Key_Delete, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
-)  # fmt: skip
+    Qt.Key.Key_Tab,
+    Qt.Key.Key_Backtab,
+    Qt.Key.Key_Left,
+    Qt.Key.Key_Right,
+    Qt.Key.Key_Up,
+    Qt.Key.Key_Down,
+    Qt.Key.Key_Return,
+    Qt.Key.Key_Escape,
+    Qt.Key.Key_Space,
+    Qt.Key.Key_Home,
+    Qt.Key.Key_End,
+    Qt.Key.Key_Delete,
+    Qt.Key.Key_PageUp,
+    Qt.Key.Key_PageDown,
+)
 _BENIGN = ("This plugin does not support", "Populating font family")
 _HELD = (
-    Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.NoModifier,
-    Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.AltModifier,
+    Qt.KeyboardModifier.NoModifier,
+    Qt.KeyboardModifier.NoModifier,
+    Qt.KeyboardModifier.ShiftModifier,
+    Qt.KeyboardModifier.AltModifier,
     Qt.KeyboardModifier.ControlModifier,
-)  # fmt: skip
+)
 
 
 class Monkey:
@@ -94,10 +137,17 @@ class Monkey:
         if not self.window.table.prints and not self.window.busy:
             self.window.open_photos(self.photos)
         act = self.chance.choices(
-            (self._key, self._shortcut, self._click, self._drag, self._type, self._wheel,
-             self._resize),
+            (
+                self._key,
+                self._shortcut,
+                self._click,
+                self._drag,
+                self._type,
+                self._wheel,
+                self._resize,
+            ),
             (12, 18, 40, 14, 12, 6, 1),
-        )[0]  # fmt: skip
+        )[0]
         act()
 
     def _top(self) -> QWidget:
@@ -106,9 +156,10 @@ class Monkey:
     def _widget(self, kind: type[QWidget] = QWidget) -> QWidget | None:
         top = self._top()
         rows = [
-            each for each in top.findChildren(kind)
+            each
+            for each in top.findChildren(kind)
             if each.isVisible() and each.isEnabled() and each.width() > 2 and each.height() > 2
-        ]  # fmt: skip
+        ]
         return self.chance.choice(rows) if rows else None
 
     def _spot(self, widget: QWidget) -> QPoint:
@@ -180,9 +231,15 @@ class Monkey:
         self._note("wheel", type(widget).__name__)
         turn = QPoint(0, self.chance.choice((-120, 120, 1200, -1200)))
         event = QWheelEvent(
-            spot, QPointF(widget.mapToGlobal(spot.toPoint())), QPoint(), turn,
-            Qt.MouseButton.NoButton, self.chance.choice(_HELD), Qt.ScrollPhase.NoScrollPhase, False,
-        )  # fmt: skip
+            spot,
+            QPointF(widget.mapToGlobal(spot.toPoint())),
+            QPoint(),
+            turn,
+            Qt.MouseButton.NoButton,
+            self.chance.choice(_HELD),
+            Qt.ScrollPhase.NoScrollPhase,
+            False,
+        )
         QCoreApplication.sendEvent(widget, event)
 
     def _resize(self) -> None:
@@ -227,9 +284,13 @@ def _attack(folder: Path, count: int, seed: int) -> list[str]:
     answers = [("", ""), (str(folder / "no use.json"), ""), (str(folder / "new.json"), "")]
     kept = {
         name: getattr(QFileDialog, name)
-        for name in ("getOpenFileName", "getOpenFileNames", "getSaveFileName",
-                     "getExistingDirectory")
-    }  # fmt: skip
+        for name in (
+            "getOpenFileName",
+            "getOpenFileNames",
+            "getSaveFileName",
+            "getExistingDirectory",
+        )
+    }
     opened = QDesktopServices.openUrl
     start()
     failures: list[str] = []
@@ -255,10 +316,15 @@ def _attack(folder: Path, count: int, seed: int) -> list[str]:
     try:
         for name in kept:
             many, one = name.endswith("Names"), name.endswith("Directory")
-            setattr(QFileDialog, name, staticmethod(
-                lambda *asked, many=many, one=one, **known:
-                ([], "") if many else str(folder) if one else chance.choice(answers)
-            ))  # fmt: skip
+            setattr(
+                QFileDialog,
+                name,
+                staticmethod(
+                    lambda *asked, many=many, one=one, **known: (
+                        ([], "") if many else str(folder) if one else chance.choice(answers)
+                    )
+                ),
+            )
         QDesktopServices.openUrl = staticmethod(lambda url: True)
         with redirect_stderr(said):
             monkey.work()

@@ -35,11 +35,16 @@ def _saved(image: Image.Image, form: str, **known: object) -> bytes:
 def _worded(data: bytes) -> bytes:
     """With EXIF, a place, IPTC, XMP and a thumbnail."""
     with pyexiv2.ImageData(data) as image:
-        image.modify_exif({
-            "Exif.Image.Artist": "Kiln keeper", "Exif.Image.XResolution": "300/1",
-            "Exif.Image.YResolution": "300/1", "Exif.Image.Orientation": "6",
-            "Exif.Photo.ExposureTime": "1/125", "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1",
-        })  # fmt: skip
+        image.modify_exif(
+            {
+                "Exif.Image.Artist": "Kiln keeper",
+                "Exif.Image.XResolution": "300/1",
+                "Exif.Image.YResolution": "300/1",
+                "Exif.Image.Orientation": "6",
+                "Exif.Photo.ExposureTime": "1/125",
+                "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1",
+            }
+        )
         image.modify_iptc({"Iptc.Application2.Caption": "Stacked bowls"})
         image.modify_xmp({"Xmp.dc.title": "Bowls", "Xmp.dc.creator": ["Kiln keeper"]})
         return bytes(image.get_bytes())

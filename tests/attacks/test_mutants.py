@@ -44,8 +44,10 @@ def test_broken_files_do_not_fill_the_terminal(tmp_path):
     command = [sys.executable, "-m", "zinc_margin.commands", "batch", str(tmp_path)]
     done = subprocess.run(
         [*command, "--out", str(tmp_path / "out"), "--look", str(tmp_path / "look.html")],
-        capture_output=True, text=True, check=False,
-    )  # fmt: skip
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     assert count >= 30 and done.returncode == 0
     assert done.stdout.count("\n") == 1 and not done.stderr, done.stderr
 

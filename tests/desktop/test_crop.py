@@ -74,9 +74,15 @@ def move(widget, at, keys):
 def wheel(widget, notches, keys=NONE):
     at = QPointF(widget.rect().center())
     event = QWheelEvent(
-        at, widget.mapToGlobal(at), QPoint(), QPoint(0, 120 * notches), Qt.MouseButton.NoButton,
-        keys, Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        at,
+        widget.mapToGlobal(at),
+        QPoint(),
+        QPoint(0, 120 * notches),
+        Qt.MouseButton.NoButton,
+        keys,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(widget, event)
     QApplication.processEvents()
 

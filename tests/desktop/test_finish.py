@@ -136,8 +136,13 @@ def test_a_tone_for_the_sides_is_picked_from_the_picture(finish):
     QTest.mouseClick(finish.benches.sheet, Qt.MouseButton.LeftButton, pos=place.toPoint())
     settled(finish)
     tone = finish.table.current.docket.finish.wrap_tone
-    assert max(abs(int(tone[n : n + 2], 16) - part) for n, part in
-               ((1, seen.red()), (3, seen.green()), (5, seen.blue()))) < 40  # fmt: skip
+    assert (
+        max(
+            abs(int(tone[n : n + 2], 16) - part)
+            for n, part in ((1, seen.red()), (3, seen.green()), (5, seen.blue()))
+        )
+        < 40
+    )
     assert not finish.table.view.picking
 
 

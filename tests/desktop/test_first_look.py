@@ -5,8 +5,18 @@ from __future__ import annotations
 import subprocess
 import sys
 
-HEAVY = ("numba", "onnxruntime", "scipy", "skimage", "sqlite3", "ssl", "http.client", "tifffile", "numpy.ma",
-         "numpy.polynomial")  # fmt: skip
+HEAVY = (
+    "numba",
+    "onnxruntime",
+    "scipy",
+    "skimage",
+    "sqlite3",
+    "ssl",
+    "http.client",
+    "tifffile",
+    "numpy.ma",
+    "numpy.polynomial",
+)
 LOOK = """
 import sys
 from zinc_margin.desktop.application import start

@@ -45,8 +45,11 @@ def type_size(window, typed):
     part = window.margin.destination.extent
     part.choices.aboutToShow.emit()
     field = part.choices.actions()[0].defaultWidget().findChild(QWidget, "")
-    field = next(each for each in part.choices.actions()[0].defaultWidget().children()
-                 if hasattr(each, "setPlaceholderText"))  # fmt: skip
+    field = next(
+        each
+        for each in part.choices.actions()[0].defaultWidget().children()
+        if hasattr(each, "setPlaceholderText")
+    )
     type_into(field, typed)
 
 
@@ -171,11 +174,15 @@ def test_f1_explains_the_open_line(opened):
 @pytest.mark.parametrize(
     ("typed", "line", "name"),
     [
-        ("border", "finish", "Border"), ("sRGB", "file", "Colours"),
-        ("dpi", "size", "Target resolution"), ("metadata", "file", ""),
-        ("unsharp", "sharpen", "Strength"), ("noise", "pixels", ""), ("overshoot", "sharpen", ""),
+        ("border", "finish", "Border"),
+        ("sRGB", "file", "Colours"),
+        ("dpi", "size", "Target resolution"),
+        ("metadata", "file", ""),
+        ("unsharp", "sharpen", "Strength"),
+        ("noise", "pixels", ""),
+        ("overshoot", "sharpen", ""),
     ],
-)  # fmt: skip
+)
 def test_a_control_is_found_by_any_of_its_names(opened, typed, line, name):
     QTest.keyClick(opened, Qt.Key.Key_F, CTRL)
     (dialog,) = opened.findChildren(FindDialog)
@@ -217,11 +224,26 @@ def tree(interface):
 def test_nothing_in_the_tree_is_without_a_name_or_a_role(opened):
     roles = QAccessible.Role
     known = {
-        roles.Button, roles.RadioButton, roles.CheckBox, roles.EditableText, roles.ComboBox,
-        roles.Slider, roles.List, roles.Table, roles.Tree, roles.ListItem, roles.Client,
-        roles.ButtonMenu, roles.Cell, roles.Window, roles.MenuItem, roles.PopupMenu,
-        roles.SpinBox, roles.Pane, roles.TableCell if hasattr(roles, "TableCell") else roles.Cell,
-    }  # fmt: skip
+        roles.Button,
+        roles.RadioButton,
+        roles.CheckBox,
+        roles.EditableText,
+        roles.ComboBox,
+        roles.Slider,
+        roles.List,
+        roles.Table,
+        roles.Tree,
+        roles.ListItem,
+        roles.Client,
+        roles.ButtonMenu,
+        roles.Cell,
+        roles.Window,
+        roles.MenuItem,
+        roles.PopupMenu,
+        roles.SpinBox,
+        roles.Pane,
+        roles.TableCell if hasattr(roles, "TableCell") else roles.Cell,
+    }
     for line in opened.margin.lines:
         opened.table.open_line(line)
         settled(opened)
@@ -319,9 +341,7 @@ def three(window, jpeg):
 def test_photos_are_moved_in_the_row_by_keys_by_menu_and_by_a_drag(window, jpeg):
     three(window, jpeg)
     names = lambda: [one.name for one in window.table.prints]  # noqa: E731
-    QTest.keyClick(
-        window, Qt.Key.Key_PageDown, CTRL | Qt.KeyboardModifier.ShiftModifier
-    )  # fmt: skip
+    QTest.keyClick(window, Qt.Key.Key_PageDown, CTRL | Qt.KeyboardModifier.ShiftModifier)
     settled(window)
     assert names() == ["b", "a", "c"] and window.table.current.name == "a"
     words = menu_of(window.rack.buttons[2], QPoint(5, 5))
@@ -330,9 +350,12 @@ def test_photos_are_moved_in_the_row_by_keys_by_menu_and_by_a_drag(window, jpeg)
     assert names() == ["b", "c", "a"]
     button = window.rack.buttons[0]
     event = QDropEvent(
-        QPointF(window.rack.width() - 5, 40), Qt.DropAction.MoveAction, QMimeData(), LEFT,
+        QPointF(window.rack.width() - 5, 40),
+        Qt.DropAction.MoveAction,
+        QMimeData(),
+        LEFT,
         Qt.KeyboardModifier.NoModifier,
-    )  # fmt: skip
+    )
     event.source = lambda: button
     window.rack.dropEvent(event)
     settled(window)

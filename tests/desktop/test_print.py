@@ -22,8 +22,19 @@ LEFT = Qt.MouseButton.LeftButton
 A4 = Medium(F(210), F(297), (F("6.35"), F("3.4"), F("6.35"), F("3.4")))
 BARE = Medium(F(210), F(297), (F(0),) * 4)
 SMALL = Medium(F(100), F(150), (F(3),) * 4)
-DESK = Queue("desk", "Desk by the window", "ready", (), True, (A4, BARE, SMALL),
-             ("photographic-glossy",), ("main",), (3, 4, 5), (600,), True)  # fmt: skip
+DESK = Queue(
+    "desk",
+    "Desk by the window",
+    "ready",
+    (),
+    True,
+    (A4, BARE, SMALL),
+    ("photographic-glossy",),
+    ("main",),
+    (3, 4, 5),
+    (600,),
+    True,
+)
 
 
 @pytest.fixture
@@ -173,8 +184,9 @@ def test_several_presets_are_ticked_for_one_batch(opened, tmp_path):
     next(one for one in menu.actions() if one.text().startswith("Lab order")).trigger()
     menu.close()
     assert [item.preset.name for item in dialog.items] == [
-        "Album print, 15 × 10 cm", "Lab order, 30 × 20 cm",
-    ]  # fmt: skip
+        "Album print, 15 × 10 cm",
+        "Lab order, 30 × 20 cm",
+    ]
     assert dialog.more.text() == "and 1 more …"
 
 

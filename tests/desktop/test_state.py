@@ -148,5 +148,6 @@ def test_an_event_says_which_lines_have_changed(table):
     table.undo()
     table.redo()
     assert table.told == [
-        DocketChanged(frozenset({"crop"})), *[DocketChanged(frozenset({"sharpen"}))] * 3
-    ]  # fmt: skip
+        DocketChanged(frozenset({"crop"})),
+        *[DocketChanged(frozenset({"sharpen"}))] * 3,
+    ]

@@ -67,9 +67,19 @@ def test_an_empty_window_says_what_to_do(window):
     can = {each.text() for each in shown if each.isEnabled()}
     # nothing else to press but what opens something, units, tone and help
     assert can == {
-        "Open photos …", "look at the demo", "how many pixels does a size need?", "open …", "recent", "presets …", "help",
-        "cm", "in", "px/cm", "light", "dim",
-    }  # fmt: skip
+        "Open photos …",
+        "look at the demo",
+        "how many pixels does a size need?",
+        "open …",
+        "recent",
+        "presets …",
+        "help",
+        "cm",
+        "in",
+        "px/cm",
+        "light",
+        "dim",
+    }
     key(window, "3")
     key(window, "Z")
     QTest.keyClick(window, Qt.Key.Key_F1)
@@ -460,8 +470,10 @@ def test_pixels_and_sharpen_controls(opened):
     key(opened, "4")
     pixels = body(opened, "pixels").choice
     assert [pixels.itemText(at) for at in range(3)] == [
-        "automatic", "keep the pixels", "resample to 300 ppi",
-    ]  # fmt: skip
+        "automatic",
+        "keep the pixels",
+        "resample to 300 ppi",
+    ]
     for at in (1, 2):
         pixels.setCurrentIndex(at)
         pixels.activated.emit(at)
@@ -696,13 +708,23 @@ def test_all_text_can_be_read(tones):
         (tones.ink, ground)
         for ground in (tones.paper, tones.open_paper, tones.foot, tones.panel, tones.field)
     ] + [
-        (tones.soft, tones.paper), (tones.soft, tones.open_paper), (tones.soft, tones.foot),
-        (tones.soft, tones.panel), (tones.soft, tones.zinc), (tones.soft, tones.rack),
-        (tones.soft, tones.field), (tones.on_zinc, tones.zinc), (tones.on_zinc, tones.rack),
-        (tones.ink, tones.rack), (tones.accent_text, tones.paper),
-        (tones.accent_text, tones.open_paper), (tones.accent_text, tones.foot),
-        (tones.accent_text, tones.panel), (tones.accent_text, tones.zinc), ("#ffffff", tones.filled),
-    ]  # fmt: skip
+        (tones.soft, tones.paper),
+        (tones.soft, tones.open_paper),
+        (tones.soft, tones.foot),
+        (tones.soft, tones.panel),
+        (tones.soft, tones.zinc),
+        (tones.soft, tones.rack),
+        (tones.soft, tones.field),
+        (tones.on_zinc, tones.zinc),
+        (tones.on_zinc, tones.rack),
+        (tones.ink, tones.rack),
+        (tones.accent_text, tones.paper),
+        (tones.accent_text, tones.open_paper),
+        (tones.accent_text, tones.foot),
+        (tones.accent_text, tones.panel),
+        (tones.accent_text, tones.zinc),
+        ("#ffffff", tones.filled),
+    ]
     for one, other in pairs:
         assert contrast(one, other) >= 4.5, (one, other)
     # frames, focus and marks

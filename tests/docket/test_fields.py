@@ -24,21 +24,51 @@ from zinc_margin.measure.plain import exact, plain
 
 EVERY = [(line, name) for line, fields in FIELDS.items() for name in fields]
 ODD = (
-    None, True, False, -1, 0, 1, 2**70, -1e300, float("nan"), float("inf"), "", " ", "1/0", "nan",
-    "1e999", "-0.0000001", "\0", "x" * 5000, [], [1, 2], {}, {"a": 1}, {"kind": "side"},
-    {"width_mm": "0", "height_mm": "5"}, {"width_mm": "1/0"}, {"path": 1},
-)  # fmt: skip
+    None,
+    True,
+    False,
+    -1,
+    0,
+    1,
+    2**70,
+    -1e300,
+    float("nan"),
+    float("inf"),
+    "",
+    " ",
+    "1/0",
+    "nan",
+    "1e999",
+    "-0.0000001",
+    "\0",
+    "x" * 5000,
+    [],
+    [1, 2],
+    {},
+    {"a": 1},
+    {"kind": "side"},
+    {"width_mm": "0", "height_mm": "5"},
+    {"width_mm": "1/0"},
+    {"path": 1},
+)
 JSON = st.recursive(
-    st.none() | st.booleans() | st.integers() | st.floats() | st.text(max_size=20)
+    st.none()
+    | st.booleans()
+    | st.integers()
+    | st.floats()
+    | st.text(max_size=20)
     | st.fractions().map(str),
-    lambda inner: st.lists(inner, max_size=4)
-    | st.dictionaries(
-        st.sampled_from(("width_mm", "height_mm", "label", "kind", "values", "left", "x"))
-        | st.text(max_size=5),
-        inner, max_size=4,
+    lambda inner: (
+        st.lists(inner, max_size=4)
+        | st.dictionaries(
+            st.sampled_from(("width_mm", "height_mm", "label", "kind", "values", "left", "x"))
+            | st.text(max_size=5),
+            inner,
+            max_size=4,
+        )
     ),
     max_leaves=6,
-)  # fmt: skip
+)
 
 
 def with_field(line, name, value):
@@ -125,13 +155,18 @@ def test_every_field_can_be_written_or_belongs_to_the_window_alone():
     wide = {field for one in deciding.WIDE for field in one.writes}
     assert wide <= {f"{line}.{name}" for line, name in EVERY}
     alone = {
-        f"{line}.{name}" for line, name in EVERY
+        f"{line}.{name}"
+        for line, name in EVERY
         if FIELDS[line][name].option is None and f"{line}.{name}" not in wide
-    }  # fmt: skip
+    }
     # --out says the folder and name; what was measured is evidence; --units is of all that is told
     assert alone == {
-        "photo.measured", "photo.digest", "size.units", "file.folder", "file.name",
-    }  # fmt: skip
+        "photo.measured",
+        "photo.digest",
+        "size.units",
+        "file.folder",
+        "file.name",
+    }
 
 
 @pytest.mark.parametrize(("line", "name"), EVERY)
@@ -162,9 +197,18 @@ def test_an_option_writes_its_own_field_and_no_other(line, name):
 def example(one):
     """Something to type for a field, of what its help says."""
     by_metavar = {
-        "LENGTH": "4mm", "N": "3", "PPI": "240", "TONE": "mid-grey", "SIZE": "2MB", "DEG": "1.5",
-        "RULE": "{name}", "DIR": "prints", "{8,16}": "16", "HOW": "inkjet", "WHO": "desk",
-    }  # fmt: skip
+        "LENGTH": "4mm",
+        "N": "3",
+        "PPI": "240",
+        "TONE": "mid-grey",
+        "SIZE": "2MB",
+        "DEG": "1.5",
+        "RULE": "{name}",
+        "DIR": "prints",
+        "{8,16}": "16",
+        "HOW": "inkjet",
+        "WHO": "desk",
+    }
     metavar = one.option.metavar or one.kind.metavar
     for typed in (by_metavar.get(metavar), "1", "4mm", "A4", "30x20cm", "white", "matt"):
         try:
@@ -222,9 +266,25 @@ def test_unknown_fields_are_kept_where_they_stood():
 
 @pytest.mark.parametrize(
     "odd",
-    ["1e999999999", "-1e999999999", "1e-999999999", "9" * 401, 10**401, "1_000", "１２", "0x10",
-     "1/0", "1 /2", "inf", "1e5/3", "", "-", ".", "e5"],
-)  # fmt: skip
+    [
+        "1e999999999",
+        "-1e999999999",
+        "1e-999999999",
+        "9" * 401,
+        10**401,
+        "1_000",
+        "１２",
+        "0x10",
+        "1/0",
+        "1 /2",
+        "inf",
+        "1e5/3",
+        "",
+        "-",
+        ".",
+        "e5",
+    ],
+)
 def test_a_number_is_bounded_before_it_is_read(odd):
     with pytest.raises(ValueError, match=r"no number|by zero"):
         exact(odd)
@@ -236,9 +296,18 @@ def test_a_number_is_bounded_before_it_is_read(odd):
 
 @pytest.mark.parametrize(
     ("text", "value"),
-    [("1/3", Fraction(1, 3)), (" 2.50 ", Fraction(5, 2)), ("-7", -7), (".5", Fraction(1, 2)),
-     ("5.", 5), ("1e3", 1000), ("2.5E-2", Fraction(1, 40)), (3, 3), (0.1, Fraction(1, 10))],
-)  # fmt: skip
+    [
+        ("1/3", Fraction(1, 3)),
+        (" 2.50 ", Fraction(5, 2)),
+        ("-7", -7),
+        (".5", Fraction(1, 2)),
+        ("5.", 5),
+        ("1e3", 1000),
+        ("2.5E-2", Fraction(1, 40)),
+        (3, 3),
+        (0.1, Fraction(1, 10)),
+    ],
+)
 def test_numbers_are_read_exactly(text, value):
     assert exact(text) == value
 

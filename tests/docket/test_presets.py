@@ -29,9 +29,11 @@ def own_folder(tmp_path, monkeypatch):
 
 
 @given(
-    names, st.text(max_size=200), st.sampled_from(presets.TOO_SMALL),
+    names,
+    st.text(max_size=200),
+    st.sampled_from(presets.TOO_SMALL),
     st.none() | st.fractions(0, 1, max_denominator=1000),
-)  # fmt: skip
+)
 def test_what_is_written_is_read_back_equal(name, about, small, most):
     docket = docket_of("15x10cm", file={"format": "jpeg"}, crop={"fit": "whole"})
     one = Preset(name, about, replace(docket, photo=PhotoLine()), small, most)
@@ -40,10 +42,15 @@ def test_what_is_written_is_read_back_equal(name, about, small, most):
 
 def test_a_photos_own_turn_mirror_and_figures_stay_under_a_standing_docket():
     own = docket_of(
-        "20x20cm", crop={"turn": Fraction(3, 2), "mirror": True, "fit": "trim",
-                         "frame": Frame(*map(Fraction, (1, 2, 30, 30)))},
+        "20x20cm",
+        crop={
+            "turn": Fraction(3, 2),
+            "mirror": True,
+            "fit": "trim",
+            "frame": Frame(*map(Fraction, (1, 2, 30, 30))),
+        },
         photo={"digest": "ab", "measured": Measured(0.5), "page": 3},
-    )  # fmt: skip
+    )
     applied = presets.find("Album print, 15 × 10 cm").applied(own)
     assert (applied.crop.turn, applied.crop.mirror, applied.crop.frame) == (
         Fraction(3, 2),
@@ -75,8 +82,10 @@ def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
     (folder / "other.json").write_text('{"zinc_margin_docket": 1}')
     assert [each.name for each in presets.own()] == ["good"]
     for name, why in (
-        ("bad", "no readable JSON"), ("worse", "no readable JSON"), ("other", "not a preset"),
-    ):  # fmt: skip
+        ("bad", "no readable JSON"),
+        ("worse", "no readable JSON"),
+        ("other", "not a preset"),
+    ):
         with pytest.raises(BadRequest, match=why):
             presets.find(str(folder / f"{name}.json"))
     with pytest.raises(BadRequest, match="There is no preset"):
@@ -88,12 +97,16 @@ def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
 @pytest.mark.parametrize(
     ("field", "value", "why"),
     [
-        ("name", "", "name must be a short text"), ("name", "x" * 101, "name must be"),
-        ("about", 3, "about must be a text"), ("too_small", "shrink", "one of skip, make, enlarge"),
-        ("most_trimmed", 2, "share from 0 to 1"), ("most_trimmed", "1/0", "share from 0 to 1"),
-        ("docket", [], "docket must hold lines"), ("zinc_margin_preset", 9, "version 9"),
+        ("name", "", "name must be a short text"),
+        ("name", "x" * 101, "name must be"),
+        ("about", 3, "about must be a text"),
+        ("too_small", "shrink", "one of skip, make, enlarge"),
+        ("most_trimmed", 2, "share from 0 to 1"),
+        ("most_trimmed", "1/0", "share from 0 to 1"),
+        ("docket", [], "docket must hold lines"),
+        ("zinc_margin_preset", 9, "version 9"),
     ],
-)  # fmt: skip
+)
 def test_wrong_values_are_named(field, value, why):
     raw = json.loads(presets.to_json(presets.shipped()[0])) | {field: value}
     with pytest.raises(BadRequest, match=why):

@@ -39,8 +39,10 @@ def test_a_rack_goes_round_and_moves_with_its_photos(rack, tmp_path):
     folder.rename(tmp_path / "moved")
     found = racks.load(tmp_path / "moved" / "photos.rack.json")
     assert [path for path, _ in found] == [
-        tmp_path / "moved" / "in" / "a.png", tmp_path / "moved" / "b.png", tmp_path / "outside.png",
-    ]  # fmt: skip
+        tmp_path / "moved" / "in" / "a.png",
+        tmp_path / "moved" / "b.png",
+        tmp_path / "outside.png",
+    ]
     assert [dockets for _, dockets in found] == [dockets for _, dockets in kept]
     raw = json.loads((tmp_path / "moved" / "photos.rack.json").read_text())
     assert raw["photos"][0]["photo"] == "in/a.png"
@@ -58,14 +60,15 @@ def test_a_rack_is_run_with_its_own_dockets(rack, tmp_path, capsys):
 @pytest.mark.parametrize(
     ("text", "why"),
     [
-        ("{", "no readable JSON"), ("[]", "no rack of Zinc Margin"),
+        ("{", "no readable JSON"),
+        ("[]", "no rack of Zinc Margin"),
         ('{"zinc_margin_rack": 2}', "version 2"),
         ('{"zinc_margin_rack": 1, "photos": {}}', "must be a list"),
         ('{"zinc_margin_rack": 1, "photos": [{"photo": ""}]}', "photo 1 has no place"),
         ('{"zinc_margin_rack": 1, "photos": [{"photo": "a"}]}', "photo 1 is no docket"),
         ('{"zinc_margin_rack": 1, "photos": ["a"]}', "photo 1 has no place"),
     ],
-)  # fmt: skip
+)
 def test_a_broken_rack_is_named_and_left(tmp_path, text, why):
     path = tmp_path / "x.rack.json"
     path.write_text(text)

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import docket_of
+from tests.conftest import docket_of, facts_of
 from zinc_margin.demo.folder import dockets
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import LINES, Docket
@@ -17,6 +17,7 @@ from zinc_margin.docket.store import beside, load, save
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import catalogue
+from zinc_margin.plan.build import plan
 
 shares = st.fractions(0, 1, max_denominator=997)
 optional_ppi = st.none() | st.fractions(1, 10000, max_denominator=99)
@@ -149,3 +150,16 @@ def test_files(tmp_path):
 def test_the_demos_dockets_come_back(tmp_path):
     for docket in dockets().values():
         assert to_json(from_json(to_json(docket))) == to_json(docket)
+
+
+def test_a_removed_method_becomes_plain_ai_with_a_note_until_it_is_accepted():
+    text = to_json(Docket()).replace('"method": null', '"method": "ai-natural"')
+    text = text.replace('"crisp": 0', '"crisp": 0, "surface_detail": "60"')
+    docket = from_json(text)
+    assert docket.pixels.method == "ai"
+    assert "surface_detail" not in to_json(docket)
+    assert from_json(to_json(docket)) == docket
+    note = next(one for one in plan(facts_of(900, 600), docket).notes if one.line == "pixels")
+    assert note.code == "method-removed"
+    accepted = note.remedies[0].docket
+    assert all(one.code != "method-removed" for one in plan(facts_of(900, 600), accepted).notes)

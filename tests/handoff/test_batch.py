@@ -40,8 +40,9 @@ from zinc_margin.plan.build import plan
 
 
 def small(**known) -> Preset:
-    docket = docket_of("9x6cm", size={"ppi": Fraction(100)}, pixels={"choice": "resample"},
-                       file={"format": "jpeg"})  # fmt: skip
+    docket = docket_of(
+        "9x6cm", size={"ppi": Fraction(100)}, pixels={"choice": "resample"}, file={"format": "jpeg"}
+    )
     return Preset("Small prints", "For the test", docket, **known)
 
 
@@ -197,9 +198,16 @@ def test_killed_at_any_moment_it_goes_on(tmp_path, scene, kills):
     presets.save(small(), laid)
     out = tmp_path / "out"
     command = [
-        sys.executable, "-m", "zinc_margin.commands", "batch", str(photos), "--preset", str(laid),
-        "--out", str(out),
-    ]  # fmt: skip
+        sys.executable,
+        "-m",
+        "zinc_margin.commands",
+        "batch",
+        str(photos),
+        "--preset",
+        str(laid),
+        "--out",
+        str(out),
+    ]
     moments = random.Random(4)
     for _ in range(kills):
         process = subprocess.Popen(command, stderr=subprocess.DEVNULL, stdout=subprocess.DEVNULL)
@@ -255,11 +263,17 @@ def test_the_names_in_a_journal_never_leave_its_folder(folder, tmp_path, name):
     assert again[0].goal == first.goal and outside.exists()
 
 
-@pytest.mark.parametrize("spoil", [
-    lambda entry: entry.update(files=[1]), lambda entry: entry.update(files="x", digests=None),
-    lambda entry: entry.update(files=["a\0b"]), lambda entry: entry.pop("digests"),
-    lambda entry: entry.clear(), lambda entry: entry.update(key=[]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "spoil",
+    [
+        lambda entry: entry.update(files=[1]),
+        lambda entry: entry.update(files="x", digests=None),
+        lambda entry: entry.update(files=["a\0b"]),
+        lambda entry: entry.pop("digests"),
+        lambda entry: entry.clear(),
+        lambda entry: entry.update(key=[]),
+    ],
+)
 def test_an_entry_that_is_none_costs_one_making(folder, tmp_path, spoil):
     out = tmp_path / "out"
     made(folder, out)
@@ -429,8 +443,11 @@ def test_the_commands(folder, tmp_path, capsys, monkeypatch):
 
 def test_folders_by_rule_are_made_inside_the_runs_folder_and_stay_inside(folder, tmp_path):
     laid = small()
-    ruled = replace(laid.docket.file, folder_rule="{project}/{size} {version}/..x/{author}",
-                    project="../Kiln: walls")  # fmt: skip
+    ruled = replace(
+        laid.docket.file,
+        folder_rule="{project}/{size} {version}/..x/{author}",
+        project="../Kiln: walls",
+    )
     laid = replace(laid, docket=replace(laid.docket, file=ruled))
     out = tmp_path / "out"
     items = made(folder, out, laid)
@@ -463,9 +480,11 @@ def test_a_folder_by_rule_is_not_left_behind_by_a_file_that_was_stopped(tmp_path
     stopped = Event()
     stopped.set()
     docket = docket_of(
-        "9x6cm", size={"ppi": Fraction(100)}, pixels={"choice": "resample"},
+        "9x6cm",
+        size={"ppi": Fraction(100)},
+        pixels={"choice": "resample"},
         file={"folder": str(tmp_path), "folder_rule": "a/{size}"},
-    )  # fmt: skip
+    )
     made_plan = plan(photo.facts, docket)
     goal = names.goal(photo.facts.path, made_plan)
     assert goal.parent == tmp_path / "a" / "9x6cm"

@@ -119,9 +119,14 @@ def test_sixteen_bits_agree_with_little_cms_itself(scene, tmp_path):
         0, 0, one.pixels.width, one.pixels.height
     )
     reference = imagecodecs.cms_transform(
-        codes / 65535, wide_rgb().icc, srgb().icc, colorspace="rgb", outcolorspace="rgb",
-        outdtype="float64", intent=1,
-    )  # fmt: skip
+        codes / 65535,
+        wide_rgb().icc,
+        srgb().icc,
+        colorspace="rgb",
+        outcolorspace="rgb",
+        outdtype="float64",
+        intent=1,
+    )
     found = tifffile.imread(out) / 65535
     assert np.abs(found - np.clip(reference, 0, 1)).max() < 1 / 4096
     with tifffile.TiffFile(out) as file:
@@ -140,9 +145,13 @@ def test_inks_through_an_icc_file(photo, tmp_path, ending):
     goal = ImageCms.ImageCmsProfile(io.BytesIO(icc.read_bytes()))
     own = ImageCms.ImageCmsProfile(io.BytesIO(srgb().icc))
     turn = ImageCms.buildTransform(
-        own, goal, "RGB", "CMYK", ImageCms.Intent.RELATIVE_COLORIMETRIC,
+        own,
+        goal,
+        "RGB",
+        "CMYK",
+        ImageCms.Intent.RELATIVE_COLORIMETRIC,
         ImageCms.Flags.BLACKPOINTCOMPENSATION,
-    )  # fmt: skip
+    )
     ink = np.asarray(ImageCms.applyTransform(Image.fromarray(codes), turn)).astype(int)
     if ending == ".tif":
         found = tifffile.imread(out).astype(int)
@@ -196,9 +205,13 @@ def tagged(tmp_path, scene):
     Image.fromarray(scene(300, 200)).save(path)
     with pyexiv2.Image(str(path)) as image:
         image.modify_exif(
-            {"Exif.Image.Artist": "Tidewater", "Exif.Image.Copyright": "made up",
-             "Exif.Image.Model": "Box", "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1"}
-        )  # fmt: skip
+            {
+                "Exif.Image.Artist": "Tidewater",
+                "Exif.Image.Copyright": "made up",
+                "Exif.Image.Model": "Box",
+                "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1",
+            }
+        )
         image.modify_iptc({"Iptc.Application2.City": "Kilnmouth"})
         image.modify_xmp({"Xmp.dc.title": "The kiln"})
     return read_photo(path)

@@ -42,9 +42,11 @@ def test_the_shipped_program_is_whole():
 
 def test_a_format_that_nothing_writes_is_named(changed):
     changed(
-        formats_module, formats, "formats",
+        formats_module,
+        formats,
+        "formats",
         lambda held: held["formats"].append(held["formats"][0] | {"key": "slate"}),
-    )  # fmt: skip
+    )
     assert registry.missing_writers() == ["slate"]
     with pytest.raises(CannotDo, match="what writes slate is missing"):
         check_complete()

@@ -169,10 +169,19 @@ def test_what_did_not_arrive_whole_is_noticed(tmp_path, good):
 
 def test_a_counter_of_ones_own_is_described_in_a_file(tmp_path, good):
     terms = {
-        "key": "lab:mine", "title": "Mine", "ppi": "250", "floor": "200", "formats": ["jpeg"],
-        "bits": [8], "profiles": ["sRGB"], "most_bytes": 1000, "enlarges": False,
-        "tolerance": "0.01", "bleed_mm": "0", "name": ".*",
-    }  # fmt: skip
+        "key": "lab:mine",
+        "title": "Mine",
+        "ppi": "250",
+        "floor": "200",
+        "formats": ["jpeg"],
+        "bits": [8],
+        "profiles": ["sRGB"],
+        "most_bytes": 1000,
+        "enlarges": False,
+        "tolerance": "0.01",
+        "bleed_mm": "0",
+        "name": ".*",
+    }
     path = tmp_path / "mine.json"
     path.write_text(json.dumps(terms))
     assert [f.code for f in check(good, find(str(path)), SIZE)] == ["bytes"]
@@ -240,22 +249,43 @@ ENDLESS = "1e999999999"
 
 def described(**changes):
     raw = {
-        "key": "lab:kiln", "title": "Kiln", "ppi": "300", "floor": "150", "formats": ["jpeg"],
-        "bits": [8], "profiles": [], "most_bytes": 10**7, "enlarges": False, "tolerance": "1",
-        "bleed_mm": "0", "name": ".*",
-    }  # fmt: skip
+        "key": "lab:kiln",
+        "title": "Kiln",
+        "ppi": "300",
+        "floor": "150",
+        "formats": ["jpeg"],
+        "bits": [8],
+        "profiles": [],
+        "most_bytes": 10**7,
+        "enlarges": False,
+        "tolerance": "1",
+        "bleed_mm": "0",
+        "name": ".*",
+    }
     return raw | changes
 
 
 @pytest.mark.parametrize(
     ("part", "value"),
     [
-        ("ppi", ENDLESS), ("ppi", "0"), ("ppi", None), ("ppi", "1/0"), ("floor", [1]),
-        ("tolerance", ENDLESS), ("bleed_mm", "-1"), ("bits", ["x"]), ("bits", 8),
-        ("formats", "jpeg"), ("formats", [3]), ("profiles", {}), ("most_bytes", ENDLESS),
-        ("name", "("), ("title", 3), ("key", ""),
+        ("ppi", ENDLESS),
+        ("ppi", "0"),
+        ("ppi", None),
+        ("ppi", "1/0"),
+        ("floor", [1]),
+        ("tolerance", ENDLESS),
+        ("bleed_mm", "-1"),
+        ("bits", ["x"]),
+        ("bits", 8),
+        ("formats", "jpeg"),
+        ("formats", [3]),
+        ("profiles", {}),
+        ("most_bytes", ENDLESS),
+        ("name", "("),
+        ("title", 3),
+        ("key", ""),
     ],
-)  # fmt: skip
+)
 def test_a_lab_of_ones_own_that_is_wrong_says_where(tmp_path, part, value):
     path = tmp_path / "kiln.json"
     path.write_text(json.dumps(described(**{part: value})))

@@ -39,8 +39,16 @@ PACKET = """<?xpacket begin="" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <xmp:Thumbnails><rdf:Alt><rdf:li rdf:parseType="Resource"><xmpGImg:format>JPEG</xmpGImg:format><xmpGImg:image>OLDPIXELS</xmpGImg:image></rdf:li></rdf:Alt></xmp:Thumbnails>
 </rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end="w"?>"""
 
-TOLD = (b"51.5123", b"1.512345", b"Rivermouth", b"Kilnshire", b"Tideland", b"Old quay", b"Quayside",
-        b"+30")  # fmt: skip
+TOLD = (
+    b"51.5123",
+    b"1.512345",
+    b"Rivermouth",
+    b"Kilnshire",
+    b"Tideland",
+    b"Old quay",
+    b"Quayside",
+    b"+30",
+)
 
 
 @pytest.fixture
@@ -48,17 +56,26 @@ def told(jpeg):
     """A photo that tells where it was taken in every way."""
     with pyexiv2.Image(str(jpeg)) as image:
         image.modify_raw_xmp(PACKET.replace("OLDPIXELS", base64.b64encode(b"old pixels").decode()))
-        image.modify_exif({
-            "Exif.Image.Artist": "Kiln keeper", "Exif.Image.XPKeywords": "kiln;Rivermouth",
-            "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1", "Exif.GPSInfo.GPSMapDatum": "Tideland",
-            "Exif.GPSInfo.GPSAreaInformation": "Rivermouth",
-        })  # fmt: skip
-        image.modify_iptc({
-            "Iptc.Application2.City": "Rivermouth", "Iptc.Application2.SubLocation": "Old quay",
-            "Iptc.Application2.ProvinceState": "Kilnshire", "Iptc.Application2.LocationName": ["Old quay"],
-            "Iptc.Application2.CountryName": "Tideland", "Iptc.Application2.Caption": "Bowls",
-            "Iptc.Application2.Keywords": ["kiln", "Rivermouth", "Quayside"],
-        })  # fmt: skip
+        image.modify_exif(
+            {
+                "Exif.Image.Artist": "Kiln keeper",
+                "Exif.Image.XPKeywords": "kiln;Rivermouth",
+                "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1",
+                "Exif.GPSInfo.GPSMapDatum": "Tideland",
+                "Exif.GPSInfo.GPSAreaInformation": "Rivermouth",
+            }
+        )
+        image.modify_iptc(
+            {
+                "Iptc.Application2.City": "Rivermouth",
+                "Iptc.Application2.SubLocation": "Old quay",
+                "Iptc.Application2.ProvinceState": "Kilnshire",
+                "Iptc.Application2.LocationName": ["Old quay"],
+                "Iptc.Application2.CountryName": "Tideland",
+                "Iptc.Application2.Caption": "Bowls",
+                "Iptc.Application2.Keywords": ["kiln", "Rivermouth", "Quayside"],
+            }
+        )
     return jpeg
 
 
@@ -109,33 +126,48 @@ def test_what_cannot_be_taken_out_of_the_rest_takes_the_rest_with_it(told, tmp_p
 @pytest.mark.parametrize(
     ("key", "tells"),
     [
-        ("Xmp.drone-dji.FlightYawDegree", True), ("Xmp.geo.lat", True),
-        ("Xmp.anything.MAPLatitude", True), ("Xmp.exif.GPSAltitude", True),
-        ("Xmp.Camera.GPSXYAccuracy", True), ("Xmp.photoshop.City", True),
-        ("Xmp.iptcExt.LocationShown[1]/Iptc4xmpExt:City", True), ("Exif.Panasonic.City", True),
-        ("Exif.Photo.MakerNote", True), ("Exif.Image.GPSTag", True),
-        ("Xmp.xmpRights.WebStatement", False), ("Xmp.photoshop.Credit", False),
+        ("Xmp.drone-dji.FlightYawDegree", True),
+        ("Xmp.geo.lat", True),
+        ("Xmp.anything.MAPLatitude", True),
+        ("Xmp.exif.GPSAltitude", True),
+        ("Xmp.Camera.GPSXYAccuracy", True),
+        ("Xmp.photoshop.City", True),
+        ("Xmp.iptcExt.LocationShown[1]/Iptc4xmpExt:City", True),
+        ("Exif.Panasonic.City", True),
+        ("Exif.Photo.MakerNote", True),
+        ("Exif.Image.GPSTag", True),
+        ("Xmp.xmpRights.WebStatement", False),
+        ("Xmp.photoshop.Credit", False),
         ("Xmp.iptc.CreatorContactInfo/Iptc4xmpCore:CiAdrCity", False),
-        ("Exif.Photo.ExposureTime", False), ("Xmp.xmp.Rating", False), ("Xmp.dc.title", False),
-        ("Iptc.Application2.CountryCode", True), ("Iptc.Application2.Byline", False),
+        ("Exif.Photo.ExposureTime", False),
+        ("Xmp.xmp.Rating", False),
+        ("Xmp.dc.title", False),
+        ("Iptc.Application2.CountryCode", True),
+        ("Iptc.Application2.Byline", False),
     ],
-)  # fmt: skip
+)
 def test_a_place_is_known_by_its_name_whoever_wrote_it(key, tells):
     held = {key: "x"}
     family = key.split(".")[0]
     gone = place_keys(
-        held if family == "Exif" else {}, held if family == "Iptc" else {},
+        held if family == "Exif" else {},
+        held if family == "Iptc" else {},
         held if family == "Xmp" else {},
-    )  # fmt: skip
+    )
     assert (key in gone) == tells
 
 
-VALUES = st.one_of(st.text(max_size=20), st.lists(st.text(max_size=12), max_size=4),
-                   st.dictionaries(st.text(max_size=4), st.text(max_size=12), max_size=2))  # fmt: skip
+VALUES = st.one_of(
+    st.text(max_size=20),
+    st.lists(st.text(max_size=12), max_size=4),
+    st.dictionaries(st.text(max_size=4), st.text(max_size=12), max_size=2),
+)
 
 
-@given(st.dictionaries(st.text(max_size=20).map("Xmp.".__add__), VALUES, max_size=8),
-       st.dictionaries(st.text(max_size=20).map("Exif.a.".__add__), VALUES, max_size=8))  # fmt: skip
+@given(
+    st.dictionaries(st.text(max_size=20).map("Xmp.".__add__), VALUES, max_size=8),
+    st.dictionaries(st.text(max_size=20).map("Exif.a.".__add__), VALUES, max_size=8),
+)
 def test_any_metadata_is_looked_through(xmp, exif):
     gone = place_keys(exif, {}, xmp)
     assert set(gone) <= {*xmp, *exif} and set(old_pixels(xmp)) <= set(xmp)

@@ -48,13 +48,17 @@ def save_rich(path: Path, picture: np.ndarray) -> Path:
     with pyexiv2.Image(str(path)) as image:
         image.modify_exif(
             {
-                "Exif.Image.Make": "Tidewater", "Exif.Image.Orientation": "6",
-                "Exif.Image.Copyright": "Kiln keeper", "Exif.Image.XResolution": "72/1",
-                "Exif.Photo.ExposureTime": "1/125", "Exif.Photo.PixelXDimension": "600",
+                "Exif.Image.Make": "Tidewater",
+                "Exif.Image.Orientation": "6",
+                "Exif.Image.Copyright": "Kiln keeper",
+                "Exif.Image.XResolution": "72/1",
+                "Exif.Photo.ExposureTime": "1/125",
+                "Exif.Photo.PixelXDimension": "600",
                 "Exif.Photo.LensModel": "a long name that does not fit four bytes",
-                "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1", "Exif.GPSInfo.GPSLatitudeRef": "N",
+                "Exif.GPSInfo.GPSLatitude": "51/1 30/1 0/1",
+                "Exif.GPSInfo.GPSLatitudeRef": "N",
             }
-        )  # fmt: skip
+        )
         image.modify_iptc(
             {"Iptc.Application2.Caption": "Stacked bowls", "Iptc.Application2.City": "Rivermouth"}
         )
@@ -140,9 +144,12 @@ def test_tags_profile_and_metadata(tmp_path, scene, ending):
 def test_a_photo_that_is_a_tiff_carries_too(tmp_path, scene):
     source = tmp_path / "s.tif"
     tifffile.imwrite(
-        source, scene(60, 40, np.uint16), photometric="rgb", compression="zlib",
+        source,
+        scene(60, 40, np.uint16),
+        photometric="rgb",
+        compression="zlib",
         extratags=[(315, 2, 0, "Kiln keeper", True)],
-    )  # fmt: skip
+    )
     made(source, resampled("6x4cm", 300), tmp_path / "o.tif")
     with tifffile.TiffFile(tmp_path / "o.tif") as tiff:
         tags = tiff.pages[0].tags

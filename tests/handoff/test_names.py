@@ -27,8 +27,9 @@ PHOTO = Path("/photos/kiln corner.jpg")
 FACTS = photo_of(np.zeros((40, 60, 3), np.uint8)).facts
 pieces_of_rules = st.lists(
     st.sampled_from([*(f"{{{name}}}" for name in NAME_FIELDS), "/", "..", " ", "-", "a", "ü"]),
-    min_size=1, max_size=9,
-).map("".join)  # fmt: skip
+    min_size=1,
+    max_size=9,
+).map("".join)
 
 
 def planned(facts=FACTS, size="15x10cm", **file):
@@ -62,9 +63,7 @@ def test_empty_fields_leave_no_empty_folders():
 
 def test_pieces_are_named_by_rule_where_it_says_how_and_numbered_otherwise():
     def piece(**file):
-        docket = docket_of(
-            "60x40cm", size={"ppi": 50}, finish=parse_pieces("A4"), file=file
-        )  # fmt: skip
+        docket = docket_of("60x40cm", size={"ppi": 50}, finish=parse_pieces("A4"), file=file)
         whole = plan(FACTS, docket)
         third = whole.pieces.each[2]
         return names.piece_goal(PHOTO, replace(whole, cut=third), Path("/out")).name
@@ -104,8 +103,14 @@ def test_a_folder_rule_never_leads_up_wherever_its_blanks_stand(rule):
 
 
 LONG = st.text(st.sampled_from("aü窯😀-. \u202e"), min_size=60, max_size=300)
-RULES = ("{name}-{counter}", "{counter}-{name}", "{text}{counter}{name}", "{name}-{counter}-{text}",
-         "{counter}", "{name}_{counter}_{counter}")  # fmt: skip
+RULES = (
+    "{name}-{counter}",
+    "{counter}-{name}",
+    "{text}{counter}{name}",
+    "{name}-{counter}-{text}",
+    "{counter}",
+    "{name}_{counter}_{counter}",
+)
 
 
 @given(st.sampled_from(RULES), LONG, LONG)
@@ -150,8 +155,11 @@ def test_a_name_of_ones_own_is_cut_by_bytes(tmp_path):
 
 @given(st.text(max_size=80) | st.binary(max_size=80).map(os.fsdecode), st.integers(4, 60))
 def test_names_are_cut_between_letters(name, most):
-    name = "".join(letter for letter in name if not "\ud800" <= letter <= "\udc7f"
-                   and not "\udd00" <= letter <= "\udfff")  # fmt: skip
+    name = "".join(
+        letter
+        for letter in name
+        if not "\ud800" <= letter <= "\udc7f" and not "\udd00" <= letter <= "\udfff"
+    )
     short = shortened(name, most)
     assert len(os.fsencode(short)) <= most and name.startswith(short)
     assert short == name or len(os.fsencode(short)) > most - 4

@@ -30,8 +30,9 @@ def test_the_first_file_tells_how_fast_the_machine_is():
     before = pace.predicted(KEPT), pace.predicted(LEARNED)
     pace.learn(KEPT, 3 * before[0])
     assert (pace.predicted(KEPT), pace.predicted(LEARNED)) == (
-        pytest.approx(3 * before[0], rel=1e-3), pytest.approx(3 * before[1], rel=1e-3)
-    )  # fmt: skip
+        pytest.approx(3 * before[0], rel=1e-3),
+        pytest.approx(3 * before[1], rel=1e-3),
+    )
 
 
 def test_later_files_correct_what_took_most_of_them():

@@ -110,8 +110,9 @@ def test_pieces_as_pages_of_a_pdf(photo, tmp_path, lossy):
         assert len(pdf.pages) == len(one.pieces.each) + 1
         for page, piece in zip(pdf.pages, one.pieces.each, strict=False):
             sides = [float(side) / 72 * 25.4 for side in page.MediaBox[2:]]
-            assert sides == pytest.approx([float(piece.page.width_mm), float(piece.page.height_mm)],
-                                          abs=0.01)  # fmt: skip
+            assert sides == pytest.approx(
+                [float(piece.page.width_mm), float(piece.page.height_mm)], abs=0.01
+            )
             image = page.Resources.XObject.P
             assert (image.Width, image.Height) == (piece.page.width, piece.page.height)
             assert bytes(image.ColorSpace[1].read_bytes()) == photo.colour.icc
@@ -225,9 +226,13 @@ def test_colours_are_brought_into_one_space(scene, tmp_path):
     goal = ImageCms.ImageCmsProfile(io.BytesIO(photos[0].colour.icc))
     own = ImageCms.ImageCmsProfile(io.BytesIO(photos[1].colour.icc))
     turn = ImageCms.buildTransform(
-        own, goal, "RGB", "RGB", ImageCms.Intent.RELATIVE_COLORIMETRIC,
+        own,
+        goal,
+        "RGB",
+        "RGB",
+        ImageCms.Intent.RELATIVE_COLORIMETRIC,
         ImageCms.Flags.BLACKPOINTCOMPENSATION,
-    )  # fmt: skip
+    )
     eight = Image.fromarray((part // 257).astype(np.uint8))
     expected = np.asarray(ImageCms.applyTransform(eight, turn)).astype(int)
     with Image.open(made.path) as read:

@@ -35,10 +35,20 @@ DESK = Queue("desk", "Desk", "ready", (), True, (A4, A4_BARE, CARD), kinds=("pho
 # bytes
 
 
-@given(st.lists(st.one_of(
-    st.integers(-2**31, 2**31 - 1), st.booleans(), st.text("abc-é", max_size=20),
-    st.dictionaries(st.text("xyz-", min_size=1), st.integers(0, 99999), min_size=1, max_size=3),
-), min_size=1, max_size=4))  # fmt: skip
+@given(
+    st.lists(
+        st.one_of(
+            st.integers(-(2**31), 2**31 - 1),
+            st.booleans(),
+            st.text("abc-é", max_size=20),
+            st.dictionaries(
+                st.text("xyz-", min_size=1), st.integers(0, 99999), min_size=1, max_size=3
+            ),
+        ),
+        min_size=1,
+        max_size=4,
+    )
+)
 def test_what_is_sent_can_be_read(values):
     body = ipp.request(ipp.GET_JOB, "ipp://localhost/printers/desk", job={"told": values})
     (job,) = ipp.parsed(body).groups
@@ -222,30 +232,56 @@ def printer(tmp_path_factory):
     (base / "cupsd.conf").write_text(CONF.format(port=port))
     for service, note, needed in (
         ("/run/dbus/system_bus_socket", "/run/dbus/pid", ["dbus-daemon", "--system", "--fork"]),
-        ("/run/avahi-daemon/socket", "/run/avahi-daemon/pid",
-         ["avahi-daemon", "--no-rlimits", "-D"]),
-    ):  # fmt: skip
+        (
+            "/run/avahi-daemon/socket",
+            "/run/avahi-daemon/pid",
+            ["avahi-daemon", "--no-rlimits", "-D"],
+        ),
+    ):
         if not answers(service) and shutil.which(needed[0], path=path):
             Path(note).unlink(missing_ok=True)  # of one that was killed
             os.makedirs("/run/dbus", exist_ok=True)
             subprocess.run(needed, capture_output=True, check=False, env={"PATH": path})
     kept = [
         subprocess.Popen(
-            [tools["ippeveprinter"], "-p", str(to), "-f", "application/pdf", "-k", "-d", str(pages),
-             "-n", "localhost", "-s", "60,60", "Kiln"],
-            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+            [
+                tools["ippeveprinter"],
+                "-p",
+                str(to),
+                "-f",
+                "application/pdf",
+                "-k",
+                "-d",
+                str(pages),
+                "-n",
+                "localhost",
+                "-s",
+                "60,60",
+                "Kiln",
+            ],
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
         ),
         subprocess.Popen(
             [tools["cupsd"], "-f", "-c", str(base / "cupsd.conf"), "-s", str(base / "files.conf")],
-            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
         ),
-    ]  # fmt: skip
+    ]
     try:
         if not (listening(to) and listening(port)):
             pytest.skip("NOT TRIED against a real printing system: it does not start here")
         env = {"PATH": path, "CUPS_SERVER": f"127.0.0.1:{port}"}
-        add = [tools["lpadmin"], "-p", "kiln", "-E", "-v", f"ipp://localhost:{to}/ipp/print",
-               "-m", "everywhere"]  # fmt: skip
+        add = [
+            tools["lpadmin"],
+            "-p",
+            "kiln",
+            "-E",
+            "-v",
+            f"ipp://localhost:{to}/ipp/print",
+            "-m",
+            "everywhere",
+        ]
         done = subprocess.run(add, env=env, capture_output=True, text=True, check=False)
         if done.returncode:
             pytest.skip(f"NOT TRIED against a real printing system: {done.stderr.strip()}")
@@ -302,8 +338,14 @@ def picture_in(pdf):
 def product(one, other):
     a, b, c, d, e, f = one
     g, h, i, j, k, m = other
-    return [a * g + b * i, a * h + b * j, c * g + d * i, c * h + d * j,
-            e * g + f * i + k, e * h + f * j + m]  # fmt: skip
+    return [
+        a * g + b * i,
+        a * h + b * j,
+        c * g + d * i,
+        c * h + d * j,
+        e * g + f * i + k,
+        e * h + f * j + m,
+    ]
 
 
 def test_a_queue_tells_its_papers_and_edges(on_system, capsys):

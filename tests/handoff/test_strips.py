@@ -124,9 +124,12 @@ def test_a_pdf_keeps_every_pixel(dtype, channels):
     codes = rng.integers(0, np.iinfo(dtype).max + 1, (40, 60, channels)).astype(dtype)
     packed = Picture.of_bands([codes[:17], codes[17:18], codes[18:]])
     page = PdfPage(
-        Fraction(100), Fraction(80), (Fraction(20), Fraction(10), Fraction(60), Fraction(40)),
-        packed, srgb().icc,
-    )  # fmt: skip
+        Fraction(100),
+        Fraction(80),
+        (Fraction(20), Fraction(10), Fraction(60), Fraction(40)),
+        packed,
+        srgb().icc,
+    )
     data = pdf_data([page, page], "Tidewater Kilns")
     with pikepdf.open(io.BytesIO(data)) as pdf:
         assert len(pdf.pages) == 2

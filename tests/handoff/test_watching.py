@@ -32,8 +32,18 @@ def test_a_photo_counts_when_two_looks_find_it_alike(tmp_path, jpeg):
 def test_a_folder_is_watched_until_it_is_stopped(tmp_path, jpeg):
     folder, out = tmp_path / "in", tmp_path / "out"
     folder.mkdir()
-    command = [sys.executable, "-m", "zinc_margin.commands", "batch", "--watch", str(folder),
-               "--preset", "Album print, 15 × 10 cm", "--out", str(out)]  # fmt: skip
+    command = [
+        sys.executable,
+        "-m",
+        "zinc_margin.commands",
+        "batch",
+        "--watch",
+        str(folder),
+        "--preset",
+        "Album print, 15 × 10 cm",
+        "--out",
+        str(out),
+    ]
     with subprocess.Popen(
         command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
     ) as run:

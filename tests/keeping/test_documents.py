@@ -59,11 +59,20 @@ def test_deep_nesting_is_no_crash():
 
 @pytest.mark.parametrize("keeper", [OwnSizes, OwnPapers])
 @pytest.mark.parametrize(
-    "body", ["", "{", "[]", "null", '{"zinc_margin_WORDs": 1}', '{"zinc_margin_WORDs": 2}',
-             '{"zinc_margin_WORDs": 1, "WORDs": [null]}', '{"zinc_margin_WORDs": 1, "WORDs": {}}',
-             '{"zinc_margin_WORDs": 1, "WORDs": [{"name": 3}]}',
-             '{"zinc_margin_WORDs": 1, "WORDs": [{"width_mm": "x"}]}'],
-)  # fmt: skip
+    "body",
+    [
+        "",
+        "{",
+        "[]",
+        "null",
+        '{"zinc_margin_WORDs": 1}',
+        '{"zinc_margin_WORDs": 2}',
+        '{"zinc_margin_WORDs": 1, "WORDs": [null]}',
+        '{"zinc_margin_WORDs": 1, "WORDs": {}}',
+        '{"zinc_margin_WORDs": 1, "WORDs": [{"name": 3}]}',
+        '{"zinc_margin_WORDs": 1, "WORDs": [{"width_mm": "x"}]}',
+    ],
+)
 def test_a_list_that_is_damaged_is_left_as_it_is(tmp_path, keeper, body):
     path = tmp_path / "mine.json"
     text = body.replace("WORD", keeper.word)

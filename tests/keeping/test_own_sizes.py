@@ -61,11 +61,18 @@ def test_lists_can_be_handed_on(own, tmp_path):
 
 @pytest.mark.parametrize(
     "text",
-    ["", "{", "[]", "{}", '{"zinc_margin_sizes": 2, "sizes": []}', '{"zinc_margin_sizes": 1}',
-     '{"zinc_margin_sizes": 1, "sizes": [{"label": "x", "width_mm": 0, "height_mm": 1}]}',
-     '{"zinc_margin_sizes": 1, "sizes": [7]}',
-     '{"zinc_margin_sizes": 1, "sizes": [{"kind": "width", "mm": 5}]}'],
-)  # fmt: skip
+    [
+        "",
+        "{",
+        "[]",
+        "{}",
+        '{"zinc_margin_sizes": 2, "sizes": []}',
+        '{"zinc_margin_sizes": 1}',
+        '{"zinc_margin_sizes": 1, "sizes": [{"label": "x", "width_mm": 0, "height_mm": 1}]}',
+        '{"zinc_margin_sizes": 1, "sizes": [7]}',
+        '{"zinc_margin_sizes": 1, "sizes": [{"kind": "width", "mm": 5}]}',
+    ],
+)
 def test_broken_files_are_named_and_left(tmp_path, text):
     path = tmp_path / "sizes.json"
     path.write_text(text)

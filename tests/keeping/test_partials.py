@@ -57,8 +57,19 @@ def test_a_killed_run_leaves_a_partial_that_the_next_start_removes(tmp_path):
         np.random.default_rng(1).integers(0, 255, (900, 1400, 3)).astype(np.uint8)
     ).save(photo)
     out = tmp_path / "wall.tif"
-    make = [sys.executable, "-m", "zinc_margin.commands", "make", str(photo), "--size", "2x1.3m",
-            "--ppi", "200", "--out", str(out)]  # fmt: skip
+    make = [
+        sys.executable,
+        "-m",
+        "zinc_margin.commands",
+        "make",
+        str(photo),
+        "--size",
+        "2x1.3m",
+        "--ppi",
+        "200",
+        "--out",
+        str(out),
+    ]
     process = subprocess.Popen(make, env=os.environ)
     try:
         end = time.monotonic() + 240

@@ -23,11 +23,14 @@ def locale(monkeypatch):
 @pytest.mark.parametrize(
     ("name", "told"),
     [
-        ("de_DE.UTF-8", "45,7 × 30,5 cm, 2. and v1"), ("fr_FR", "45,7 × 30,5 cm, 2. and v1"),
-        ("de_CH.UTF-8", "45.7 × 30.5 cm, 2. and v1"), ("en_GB.UTF-8", "45.7 × 30.5 cm, 2. and v1"),
-        ("C", "45.7 × 30.5 cm, 2. and v1"), ("en_ZA.UTF-8", "45,7 × 30,5 cm, 2. and v1"),
+        ("de_DE.UTF-8", "45,7 × 30,5 cm, 2. and v1"),
+        ("fr_FR", "45,7 × 30,5 cm, 2. and v1"),
+        ("de_CH.UTF-8", "45.7 × 30.5 cm, 2. and v1"),
+        ("en_GB.UTF-8", "45.7 × 30.5 cm, 2. and v1"),
+        ("C", "45.7 × 30.5 cm, 2. and v1"),
+        ("en_ZA.UTF-8", "45,7 × 30,5 cm, 2. and v1"),
     ],
-)  # fmt: skip
+)
 def test_a_sentence_has_the_locales_decimals(locale, name, told):
     locale(name)
     assert words.local("45.7 × 30.5 cm, 2. and v1") == told

@@ -54,10 +54,15 @@ def test_formats_are_listed_in_one_order_everywhere():
 @pytest.mark.parametrize(
     ("key", "lossless", "pdf_jpeg", "lossy"),
     [
-        ("tiff", False, True, False), ("png", False, False, False), ("jpeg", True, False, True),
-        ("webp", False, False, True), ("webp", True, False, False), ("jxl", True, True, False),
-        ("pdf", False, False, False), ("pdf", False, True, True),
+        ("tiff", False, True, False),
+        ("png", False, False, False),
+        ("jpeg", True, False, True),
+        ("webp", False, False, True),
+        ("webp", True, False, False),
+        ("jxl", True, True, False),
+        ("pdf", False, False, False),
+        ("pdf", False, True, True),
     ],
-)  # fmt: skip
+)
 def test_when_quality_counts(key, lossless, pdf_jpeg, lossy):
     assert formats()[key].lossy(lossless, pdf_jpeg) is lossy

@@ -98,11 +98,35 @@ WAYS = [
     ("Roll 61 cm", "short-edge", (610,)),
 ]
 REFUSED = [
-    "", "   ", "300", "nonsense", "12 x", "x 9", "12 x 9 x 3", "12 x nine", "-5 x 4", "0 x 4",
-    "12 x 9 parsecs", "1/0 x 4", "9e99 m", "2 km x 1 km", "A99", "16:0", "1000:1", "0 %",
-    "0 MP", "0 x 0 px", "300000 ppi", "within", "mat 36x27 reveal 20 cm", "A4 with 15 cm border",
-    "1 kB", "1 m wide landscape", "٣x٤ cm ½½", "12 x 9 cm upright lying",
-]  # fmt: skip
+    "",
+    "   ",
+    "300",
+    "nonsense",
+    "12 x",
+    "x 9",
+    "12 x 9 x 3",
+    "12 x nine",
+    "-5 x 4",
+    "0 x 4",
+    "12 x 9 parsecs",
+    "1/0 x 4",
+    "9e99 m",
+    "2 km x 1 km",
+    "A99",
+    "16:0",
+    "1000:1",
+    "0 %",
+    "0 MP",
+    "0 x 0 px",
+    "300000 ppi",
+    "within",
+    "mat 36x27 reveal 20 cm",
+    "A4 with 15 cm border",
+    "1 kB",
+    "1 m wide landscape",
+    "٣x٤ cm ½½",
+    "12 x 9 cm upright lying",
+]
 
 
 def test_the_table_is_long_enough():
@@ -151,10 +175,17 @@ def test_own_names_come_first():
 
 @pytest.mark.parametrize(
     ("typed", "count"),
-    [("2 MB", 2_000_000), ("2mb", 2_000_000), ("1.5 MB", 1_500_000), ("500 kB", 500_000),
-     ("1,5 MiB", 1_572_864), ("800000", 800_000), ("at most 2 MB", 2_000_000),
-     ("under 3 GB", 3_000_000_000)],
-)  # fmt: skip
+    [
+        ("2 MB", 2_000_000),
+        ("2mb", 2_000_000),
+        ("1.5 MB", 1_500_000),
+        ("500 kB", 500_000),
+        ("1,5 MiB", 1_572_864),
+        ("800000", 800_000),
+        ("at most 2 MB", 2_000_000),
+        ("under 3 GB", 3_000_000_000),
+    ],
+)
 def test_sizes_of_files(typed, count):
     if typed[-1] in "bB":
         assert parse_wish(typed).max_bytes == count
@@ -169,13 +200,24 @@ def test_no_sizes_of_files(typed):
 
 @pytest.mark.parametrize(
     ("typed", "mm"),
-    [("2.2 m", (2200, 2200)), ("80cm", (800, 800)), ("80", (800, 800)),
-     ("6 ft", (72 * INCH, 72 * INCH)), ("70-110cm", (700, 1100)), ("70–110 cm", (700, 1100)),
-     ("1.1 m to 70 cm", (700, 1100)), ("2-4 ft", (24 * INCH, 48 * INCH)), ("70-110", (700, 1100)),
-     ("from 70 cm to 1.1 m", (700, 1100)), ("in the hand", (250, 400)), ("hand", (250, 400)),
-     ("On the desk", (400, 700)), ("from across the room", (2000, 4000)),
-     ("arm’s length", (600, 800))],
-)  # fmt: skip
+    [
+        ("2.2 m", (2200, 2200)),
+        ("80cm", (800, 800)),
+        ("80", (800, 800)),
+        ("6 ft", (72 * INCH, 72 * INCH)),
+        ("70-110cm", (700, 1100)),
+        ("70–110 cm", (700, 1100)),
+        ("1.1 m to 70 cm", (700, 1100)),
+        ("2-4 ft", (24 * INCH, 48 * INCH)),
+        ("70-110", (700, 1100)),
+        ("from 70 cm to 1.1 m", (700, 1100)),
+        ("in the hand", (250, 400)),
+        ("hand", (250, 400)),
+        ("On the desk", (400, 700)),
+        ("from across the room", (2000, 4000)),
+        ("arm’s length", (600, 800)),
+    ],
+)
 def test_distances(typed, mm):
     assert parse_distance(typed) == Seen(*(Fraction(end) for end in mm))
 

@@ -11,9 +11,15 @@ MODES = {"grey": 1, "RGB": 3, "CMYK": 4}
 
 
 def master(
-    codes: np.ndarray, kind: str = "RGB", packed: bool = True, big: bool = False,
-    layers: int = 0, merged: bool = True, icc: bytes = b"", ppi: int | None = None,
-) -> bytes:  # fmt: skip
+    codes: np.ndarray,
+    kind: str = "RGB",
+    packed: bool = True,
+    big: bool = False,
+    layers: int = 0,
+    merged: bool = True,
+    icc: bytes = b"",
+    ppi: int | None = None,
+) -> bytes:
     """Return a PSD (or PSB) whose composite is `codes`, (H, W, C) uint8 or uint16."""
     height, width, channels = codes.shape
     bits = codes.dtype.itemsize * 8
@@ -42,7 +48,13 @@ def master(
     info = struct.pack(">h", layers) + bytes(30) if layers else b""
     section = struct.pack(wide, len(info)) + info if layers else b""
     return (
-        struct.pack(">4sH6xHIIHH", b"8BPS", 2 if big else 1, channels, height, width, bits, MODES[kind])
-        + struct.pack(">I", 0) + struct.pack(">I", len(resources)) + resources
-        + struct.pack(wide, len(section)) + section + data
-    )  # fmt: skip
+        struct.pack(
+            ">4sH6xHIIHH", b"8BPS", 2 if big else 1, channels, height, width, bits, MODES[kind]
+        )
+        + struct.pack(">I", 0)
+        + struct.pack(">I", len(resources))
+        + resources
+        + struct.pack(wide, len(section))
+        + section
+        + data
+    )

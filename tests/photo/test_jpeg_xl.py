@@ -68,9 +68,10 @@ def test_nothing_is_decoded_for_named_colours(tmp_path, scene, monkeypatch):
     path.write_bytes(bytes(imagecodecs.jpegxl_encode(scene(90, 60), level=90)))
     decoded = []
     monkeypatch.setattr(
-        imagecodecs, "jpegxl_decode",
+        imagecodecs,
+        "jpegxl_decode",
         lambda data, real=imagecodecs.jpegxl_decode: decoded.append(1) or real(data),
-    )  # fmt: skip
+    )
     monkeypatch.setattr(pillow_jxl, "Decoder", None)
     assert read_header(path).facts.width == 90 and not decoded
     read_photo(path, measured=False)
@@ -108,8 +109,11 @@ def test_a_bomb_is_refused_before_it_is_decoded(tmp_path, monkeypatch):
 @given(st.binary(max_size=80))
 def test_any_bytes_are_one_sentence(tmp_path_factory, data):
     path = tmp_path_factory.mktemp("jxl") / "a.jxl"
-    for start in (b"\xff\x0a", b"\0\0\0\x0cJXL \r\n\x87\n", b"\0\0\0\x0cJXL \r\n\x87\n"
-                  + struct.pack(">I4s", 8 + len(data), b"jxlc") + b"\xff\x0a"):  # fmt: skip
+    for start in (
+        b"\xff\x0a",
+        b"\0\0\0\x0cJXL \r\n\x87\n",
+        b"\0\0\0\x0cJXL \r\n\x87\n" + struct.pack(">I4s", 8 + len(data), b"jxlc") + b"\xff\x0a",
+    ):
         path.write_bytes(start + data)
         with pytest.raises(CannotDo, match=r"a\.jxl"):
             read_photo(path, measured=False)

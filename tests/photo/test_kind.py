@@ -76,7 +76,12 @@ def test_lettering_keeps_its_edges_without_ringing():
     # nothing passes the tones that were there, and paper stays paper
     assert (clean >= 254).mean() > (plain >= 254).mean()
     for angle in (5, -20):
-        docket = docket_of("8x5cm", size={"ppi": 200}, crop={"turn": Fraction(angle)},
-                           pixels={"choice": "resample", "kind": "lettering"}, sharpen={"on": False})  # fmt: skip
+        docket = docket_of(
+            "8x5cm",
+            size={"ppi": 200},
+            crop={"turn": Fraction(angle)},
+            pixels={"choice": "resample", "kind": "lettering"},
+            sharpen={"on": False},
+        )
         turned = np.concatenate(list(Renderer(photo, plan(photo.facts, docket)).bands()))
         assert turned.max() == 255 and (turned >= 254).mean() > 0.4

@@ -155,8 +155,10 @@ def test_every_kind_of_tiff_comes_upright_once(tmp_path, kind, orientation):
 
 
 def test_a_jpeg_that_holds_a_second_picture_is_a_jpeg(tmp_path):
-    pictures = [Image.fromarray(np.kron(samples(3, high=5, wide=8), np.ones((8, 8, 1), np.uint8)))
-                for _ in range(2)]  # fmt: skip
+    pictures = [
+        Image.fromarray(np.kron(samples(3, high=5, wide=8), np.ones((8, 8, 1), np.uint8)))
+        for _ in range(2)
+    ]
     exif = Image.Exif()
     exif[0x010F], exif[0x011A], exif[0x011B], exif[0x0128] = "Tidewater", 300.0, 300.0, 2
     exif.get_ifd(0x8769)[0xA001] = 0xFFFF  # uncalibrated: what the next says

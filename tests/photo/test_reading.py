@@ -120,9 +120,12 @@ def test_orientation_is_a_view_of_the_same_pixels():
 def test_tags_turn_with_the_picture(tmp_path):
     path = tmp_path / "a.tif"
     tifffile.imwrite(
-        path, np.zeros((20, 30), np.uint8), resolution=((300, 1), (150, 1)), resolutionunit=2,
+        path,
+        np.zeros((20, 30), np.uint8),
+        resolution=((300, 1), (150, 1)),
+        resolutionunit=2,
         extratags=[(274, 3, 1, 6, True)],
-    )  # fmt: skip
+    )
     facts = read_header(path).facts
     assert (facts.width, facts.height) == (20, 30)
     assert (facts.tag_x, facts.tag_y) == (150, 300)
@@ -295,9 +298,12 @@ def test_profiles_that_we_make_are_read_back_and_by_others(gamma):
 def test_our_srgb_agrees_with_another_librarys():
     ramp = np.stack([np.arange(256, dtype=np.uint8)] * 3, -1)[None]
     other = imagecodecs.cms_transform(
-        ramp, imagecodecs.cms_profile("srgb"), colours.srgb().icc, colorspace="rgb",
+        ramp,
+        imagecodecs.cms_profile("srgb"),
+        colours.srgb().icc,
+        colorspace="rgb",
         outcolorspace="rgb",
-    )  # fmt: skip
+    )
     assert np.abs(other.astype(int) - ramp).max() <= 1
 
 
@@ -552,9 +558,7 @@ def test_any_page_of_a_tiff_is_a_photo_and_small_copies_are_none(pages, scene):
 
 
 def test_pages_of_palettes_are_read_by_their_place_among_all(tmp_path, scene):
-    first, second = (
-        Image.fromarray(scene(*size)).convert("P") for size in ((50, 40), (40, 50))
-    )  # fmt: skip
+    first, second = (Image.fromarray(scene(*size)).convert("P") for size in ((50, 40), (40, 50)))
     first.save(tmp_path / "p.tif", save_all=True, append_images=[second])
     photo = read_photo(tmp_path / "p.tif", page=2)
     assert np.array_equal(photo.codes, np.asarray(second.convert("RGB")))

@@ -42,8 +42,9 @@ def test_a_part_is_printed_like_the_whole(scene):
 
 def test_one_edge_across():
     photo = proof.photo_of(proof.edge(260, 30, 70))
-    docket = docket_of("26x26mm", pixels=KEPT, size={"distance": Seen.at(450)},
-                       sharpen={"paper": "cotton rag"})  # fmt: skip
+    docket = docket_of(
+        "26x26mm", pixels=KEPT, size={"distance": Seen.at(450)}, sharpen={"paper": "cotton rag"}
+    )
     made = plan(photo.facts, docket)
     found = profile(photo, made, (0.5, 0.5))
     assert np.degrees(found.angle) == pytest.approx(5, abs=1.5)
@@ -88,9 +89,11 @@ def grained(ppi, side_mm=20, grain=60, size="0.3", tone=118, **lines):
     side = round(side_mm / 25.4 * ppi)
     photo = photo_of(np.full((side, side, 3), tone, np.uint8))
     docket = docket_of(
-        f"{side / ppi:.8f}x{side / ppi:.8f}in", pixels=KEPT,
-        sharpen={"grain": Fraction(grain), "grain_mm": Fraction(size), "on": False}, **lines,
-    )  # fmt: skip
+        f"{side / ppi:.8f}x{side / ppi:.8f}in",
+        pixels=KEPT,
+        sharpen={"grain": Fraction(grain), "grain_mm": Fraction(size), "on": False},
+        **lines,
+    )
     made = plan(photo.facts, docket)
     return photo, made, Renderer(photo, made, bits=16)
 

@@ -73,8 +73,12 @@ def test_noise_in_the_dark_stays_where_edges_gain():
             photo.facts, measured=replace(measure(photo.codes, photo.colour), bands=None)
         ),
     )
-    docket = docket_of("36x24mm", pixels={"choice": "keep"}, sharpen={"paper": "canvas"},
-                       size={"distance": Seen.at(450)})  # fmt: skip
+    docket = docket_of(
+        "36x24mm",
+        pixels={"choice": "keep"},
+        sharpen={"paper": "canvas"},
+        size={"distance": Seen.at(450)},
+    )
     made = plan(photo.facts, docket)
     before = lightness(photo.codes, photo.colour)
     after = lightness(Renderer(photo, made).region(0, 0, 360, 240), photo.colour)
@@ -90,8 +94,11 @@ def test_nothing_clips_that_was_not_clipped():
     codes = np.kron(rng.integers(0, 2, (12, 18, 3)) * 236 + 8, np.ones((10, 10, 1)))
     photo = photo_of(codes.astype(np.uint8))
     for paper, strength in (("canvas", 200), ("lustre", 100)):
-        docket = docket_of("18x12mm", pixels={"choice": "keep"},
-                           sharpen={"paper": paper, "strength": Fraction(strength)})  # fmt: skip
+        docket = docket_of(
+            "18x12mm",
+            pixels={"choice": "keep"},
+            sharpen={"paper": paper, "strength": Fraction(strength)},
+        )
         made = Renderer(photo, plan(photo.facts, docket), bits=16).region(0, 0, 180, 120)
         assert np.abs(made / 257.0 - codes).max() > 3
         assert made.max() < 65535 and made.min() > 0

@@ -228,9 +228,10 @@ def test_there_and_back_again():
     inner = twice[30:-30, 30:-30, 0].astype(float)
     best = min(
         np.abs(codes[y : y + inner.shape[0], x : x + inner.shape[1]] - inner).mean()
-        for y in range(60, 110) for x in range(60, 110)
+        for y in range(60, 110)
+        for x in range(60, 110)
         if y + inner.shape[0] <= 240 and x + inner.shape[1] <= 240
-    )  # fmt: skip
+    )
     assert best < 65535 * 0.004
 
 
@@ -275,8 +276,13 @@ def test_quarter_turns_and_a_turn_of_nothing_lose_nothing(turn):
     photo = photo_of(codes)
 
     def made(**crop):
-        docket = docket_of("6x4cm", size={"lie": "auto"}, pixels={"choice": "keep"},
-                           sharpen={"on": False}, crop={"fit": "whole"} | crop)  # fmt: skip
+        docket = docket_of(
+            "6x4cm",
+            size={"lie": "auto"},
+            pixels={"choice": "keep"},
+            sharpen={"on": False},
+            crop={"fit": "whole"} | crop,
+        )
         made_plan = plan(photo.facts, docket)
         left, top, width, height = made_plan.picture
         whole = np.concatenate(list(Renderer(photo, made_plan, bits=16).bands()))
@@ -293,8 +299,13 @@ def test_quarter_turns_and_a_turn_of_nothing_lose_nothing(turn):
 def test_a_turn_shows_no_background_even_in_the_corners():
     photo = photo_of(np.full((400, 600, 3), 200, np.uint8))
     for turn, place in ((3, 0), (-17, 1), (44, Fraction(1, 2))):
-        docket = docket_of("9x6cm", size={"ppi": Fraction(300)}, pixels={"choice": "resample"},
-                           sharpen={"on": False}, crop={"turn": Fraction(turn), "place_x": Fraction(place)})  # fmt: skip
+        docket = docket_of(
+            "9x6cm",
+            size={"ppi": Fraction(300)},
+            pixels={"choice": "resample"},
+            sharpen={"on": False},
+            crop={"turn": Fraction(turn), "place_x": Fraction(place)},
+        )
         whole = np.concatenate(list(Renderer(photo, plan(photo.facts, docket)).bands()))
         assert (whole == 200).all()
 

@@ -194,9 +194,11 @@ def test_the_print_is_as_crisp_as_the_model_says(paper, ppi, distance):
     photo = photo_of(code_of(45 + 10 * ramp))
     inch = f"{size / ppi:.6f}"
     docket = docket_of(
-        f"{inch}x{inch}in", size={"distance": Seen.at(distance)}, pixels={"choice": "keep"},
+        f"{inch}x{inch}in",
+        size={"distance": Seen.at(distance)},
+        pixels={"choice": "keep"},
         sharpen={"paper": paper},
-    )  # fmt: skip
+    )
     made = plan(photo.facts, docket)
     assert made.effective_ppi == pytest.approx(ppi, rel=1e-3)
     sharp = Renderer(photo, made).region(0, 0, size, size)

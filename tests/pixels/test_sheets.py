@@ -35,8 +35,9 @@ def whole(photo, one):
 
 def face(one, codes):
     sheet = one.sheet
-    return codes[sheet.top : sheet.top + one.pixels.height,
-                 sheet.left : sheet.left + one.pixels.width]  # fmt: skip
+    return codes[
+        sheet.top : sheet.top + one.pixels.height, sheet.left : sheet.left + one.pixels.width
+    ]
 
 
 WRAP = {"wrap_mm": F(32), "tuck_mm": F(14)}
@@ -119,8 +120,11 @@ def test_sides_of_one_colour_are_plain(photo):
 
 @settings(max_examples=25)
 @given(
-    st.integers(0, 1400), st.integers(0, 1000), st.integers(1, 500), st.integers(1, 400),
-)  # fmt: skip
+    st.integers(0, 1400),
+    st.integers(0, 1000),
+    st.integers(1, 500),
+    st.integers(1, 400),
+)
 def test_any_region_is_part_of_the_whole(left, top, width, height):
     photo, one, codes = _sheet_once()
     width, height = min(width, one.page.width - left), min(height, one.page.height - top)
@@ -136,8 +140,14 @@ def _sheet_once():
         rng = np.random.default_rng(8)
         photo = photo_of(rng.integers(0, 256, (400, 600, 3), np.uint8))
         one = made(
-            photo, wrap_strip_mm=F(20), wrap_soften_mm=F(15), staple_mm=F(10), caption="{name}", line_mm=F(1), **WRAP,
-        )  # fmt: skip
+            photo,
+            wrap_strip_mm=F(20),
+            wrap_soften_mm=F(15),
+            staple_mm=F(10),
+            caption="{name}",
+            line_mm=F(1),
+            **WRAP,
+        )
         _kept.extend((photo, one, whole(photo, one)))
         assert one.page.width > 1400 and one.page.height > 1000
     return _kept
@@ -145,9 +155,14 @@ def _sheet_once():
 
 def test_words_and_lines_are_drawn_in_their_tone(photo):
     one = made(
-        photo, sheet=parse_size("A3"), tone="#f6f1e4", caption="Tidewater", line_mm=F(2),
-        line_tone="#800000", line_gap_mm=F(2),
-    )  # fmt: skip
+        photo,
+        sheet=parse_size("A3"),
+        tone="#f6f1e4",
+        caption="Tidewater",
+        line_mm=F(2),
+        line_tone="#800000",
+        line_gap_mm=F(2),
+    )
     codes, sheet = whole(photo, one), one.sheet
     assert (codes[3, 3] == (0xF6, 0xF1, 0xE4)).all()
     assert (codes[sheet.top - 12, sheet.left + 50] == (0x80, 0, 0)).all()

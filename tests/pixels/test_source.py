@@ -65,9 +65,12 @@ def test_a_see_through_photo_lies_on_the_tone(tmp_path, scene, dtype, ending, tu
     photo = read_photo(path)
     top = np.iinfo(dtype).max
     docket = docket_of(
-        "6x4in", pixels={"choice": "keep"}, sharpen={"on": False}, crop={"turn": Fraction(turn)},
+        "6x4in",
+        pixels={"choice": "keep"},
+        sharpen={"on": False},
+        crop={"turn": Fraction(turn)},
         photo={"matte": "#204060"},
-    )  # fmt: skip
+    )
     made = Renderer(photo, plan(photo.facts, docket)).region(
         *((0, 0, 60, 40) if not turn else (0, 0, 40, 60))
     )

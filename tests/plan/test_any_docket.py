@@ -24,15 +24,23 @@ from zinc_margin.plan.text.notes import note_text, remedy_text
 from zinc_margin.plan.text.printing_notes import slip_text
 
 PHOTOS = st.builds(
-    facts_of, st.integers(1, 9000), st.integers(1, 9000), bits=st.sampled_from((8, 16)),
+    facts_of,
+    st.integers(1, 9000),
+    st.integers(1, 9000),
+    bits=st.sampled_from((8, 16)),
     kind=st.sampled_from(("RGB", "grey")),
-    measured=st.none() | st.builds(
-        Measured, st.floats(0, 3), blocks=st.floats(0, 2), halo=st.floats(0, 1),
-        edge_px=st.none() | st.floats(0.3, 4), true_share=st.floats(0.1, 1),
+    measured=st.none()
+    | st.builds(
+        Measured,
+        st.floats(0, 3),
+        blocks=st.floats(0, 2),
+        halo=st.floats(0, 1),
+        edge_px=st.none() | st.floats(0.3, 4),
+        true_share=st.floats(0.1, 1),
         kind=st.sampled_from(("photo", "lettering", "drawing")),
         lean=st.none() | st.tuples(st.floats(-10, 10), st.floats(0, 1)),
     ),
-)  # fmt: skip
+)
 many = settings(max_examples=80, suppress_health_check=[HealthCheck.too_slow])
 
 
@@ -70,8 +78,9 @@ def test_the_sums_hold(facts, docket):
     if made.sheet is not None:
         page = made.sheet.page
         for pixels, tag, mm in (
-            (page.width, page.tag_x, page.width_mm), (page.height, page.tag_y, page.height_mm),
-        ):  # fmt: skip
+            (page.width, page.tag_x, page.width_mm),
+            (page.height, page.tag_y, page.height_mm),
+        ):
             # a tag is two whole numbers of 32 bits, which sides such as 12711850/5299 mm outrun
             assert abs(pixels / Fraction(*tag) * Fraction("25.4") - mm) < Fraction(1, 10**6)
         assert min(made.sheet.lost_mm) >= 0

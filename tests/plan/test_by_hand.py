@@ -61,9 +61,14 @@ def test_the_sums_of_every_size_agree_with_a_hand_sum(photo, target):
         needed = 25.4 / (700 * math.tan(math.pi / 180 / 60))
         least = min(180, target * 2 / 3)
         expected = (
-            "ample" if ppi >= target else "good" if ppi >= least else
-            "from a distance" if ppi >= min(needed, least / 2) else "too few pixels"
-        )  # fmt: skip
+            "ample"
+            if ppi >= target
+            else "good"
+            if ppi >= least
+            else "from a distance"
+            if ppi >= min(needed, least / 2)
+            else "too few pixels"
+        )
         assert rung.grade == expected
 
 
@@ -103,9 +108,20 @@ def test_the_catalogue_has_its_families():
     families = {size.family for size in catalogue()} | {way.family for way in named_ways()}
     assert len(catalogue()) + len(named_ways()) >= 120
     assert families >= {
-        "photo", "photo inch", "paper", "paper inch", "frame", "square", "panorama", "canvas",
-        "card", "contact and passport", "mat", "roll", "screen",
-    }  # fmt: skip
+        "photo",
+        "photo inch",
+        "paper",
+        "paper inch",
+        "frame",
+        "square",
+        "panorama",
+        "canvas",
+        "card",
+        "contact and passport",
+        "mat",
+        "roll",
+        "screen",
+    }
     labels = {size.label for size in catalogue()}
     assert labels >= {"A0", "A3+", "A2+", "B4", "Letter", "Tabloid", "Arch D"}
     rolls = {way.values[0] for way in named_ways() if way.family == "roll"}
@@ -130,10 +146,13 @@ def test_own_sizes_stand_in_the_ladder():
         (340, 500, "340 ppi, and 300 ppi are asked: met without enlarging."),
         (200, 2200, "200 ppi, where 300 ppi are asked and 180 ppi still print well."),
         (164, 2200, "164 ppi: it looks sharp from 53 cm on, and soft from nearer."),
-        (60, 500, "60 ppi: it looks sharp from 1.46 m on only; that is too few pixels for this "
-                  "size."),
+        (
+            60,
+            500,
+            "60 ppi: it looks sharp from 1.46 m on only; that is too few pixels for this size.",
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_grade_says_why(effective, distance, says):
     assert reason(effective, 300, 180, distance) == says
 
@@ -189,7 +208,8 @@ def test_several_photos_at_one_size_turn_as_they_lie():
     photos = [(facts_of(6000, 4000), Docket()), (facts_of(2000, 3000), docket_of("10x15cm"))]
     rows = compare(photos, Docket(size=SizeLine(size=parse_size("30x20cm"), maker="canvas")))
     assert [(row.plan.size.width_mm, row.plan.size.height_mm) for row in rows] == [
-        (300, 200), (200, 300),
-    ]  # fmt: skip
+        (300, 200),
+        (200, 300),
+    ]
     assert rows[0].plan.grade == "ample" and rows[1].plan.effective_ppi < 300
     assert rows[1].docket.size.size.label == "30 × 20 cm"

@@ -59,9 +59,10 @@ def test_what_was_chosen_for_a_screen_stays():
         CAMERA,
         docket_of(
             size={"size": None, "way": parse_way("600 px")},
-            sharpen={"paper": "matt"}, file={"colour": "own", "format": "png"},
+            sharpen={"paper": "matt"},
+            file={"colour": "own", "format": "png"},
         ),
-    )  # fmt: skip
+    )
     assert (made.sharpen.paper, made.file.colour, made.file.format) == ("matt", "own", "png")
     assert on_screen("600 px", maker="desk").sharpen.paper == "lustre"
 
@@ -123,8 +124,12 @@ def test_an_entry_has_a_size_and_a_limit_by_itself():
     made = by("entry", facts=CAMERA, size={"size": None})
     assert (made.pixels.width, made.pixels.height) == (2000, 1333)
     assert (made.file.max_bytes, made.file.format, made.file.colour) == (2_000_000, "jpeg", "srgb")
-    smaller = by("entry", facts=CAMERA, size={"size": None, "way": parse_way("1500 px")},
-                 file={"max_bytes": 500_000})  # fmt: skip
+    smaller = by(
+        "entry",
+        facts=CAMERA,
+        size={"size": None, "way": parse_way("1500 px")},
+        file={"max_bytes": 500_000},
+    )
     assert (smaller.pixels.width, smaller.file.max_bytes) == (1500, 500_000)
 
 

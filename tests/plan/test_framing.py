@@ -140,9 +140,15 @@ def test_ways_that_follow_the_frame_are_free():
     assert not framing.is_free(docket_of("A4"))
 
 
-@pytest.mark.parametrize(("side", "value", "sides"), [
-    ("width", 1200, (1200, 800)), ("height", 500, (750, 500)), ("left", 100, (1500, 1000)), ("top", 30, (1500, 1000)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("side", "value", "sides"),
+    [
+        ("width", 1200, (1200, 800)),
+        ("height", 500, (750, 500)),
+        ("left", 100, (1500, 1000)),
+        ("top", 30, (1500, 1000)),
+    ],
+)
 def test_numbers_can_be_typed(side, value, sides):
     made = planned(frame=Frame(*(Fraction(n) for n in (900, 600, 1500, 1000))))
     frame = framing.typed(made, side, Fraction(value))
@@ -272,8 +278,9 @@ def test_the_subject_turns_with_the_picture(turn, mirror):
     x, y = made.turned.turned_place(facts.subject)
     assert made.crop.left <= x <= made.crop.left + made.crop.width
     shares = made.turned.set_share(facts.subject)
-    assert (float((Fraction(x) - made.crop.left) / made.crop.width)
-            == pytest.approx(float(shares[0]), abs=1e-3))  # fmt: skip
+    assert float((Fraction(x) - made.crop.left) / made.crop.width) == pytest.approx(
+        float(shares[0]), abs=1e-3
+    )
     back = made.turned.share_of(x, y)
     assert back == (pytest.approx(0.25), pytest.approx(0.1))
 
@@ -289,8 +296,12 @@ def test_a_placed_frame_is_not_moved_by_the_subject():
 
 @pytest.mark.parametrize("choice", ["keep", "resample"])
 def test_a_border_of_ones_own(choice):
-    docket = docket_of("30x30cm", size={"ppi": Fraction(254)}, pixels={"choice": choice},
-                       crop={"fit": "border", "border_mm": Fraction(20)})  # fmt: skip
+    docket = docket_of(
+        "30x30cm",
+        size={"ppi": Fraction(254)},
+        pixels={"choice": choice},
+        crop={"fit": "border", "border_mm": Fraction(20)},
+    )
     made = plan(FACTS, docket)
     bands = made.bands_mm
     assert min(bands.left, bands.top) == pytest.approx(20, abs=0.06)
@@ -309,8 +320,13 @@ def test_a_border_that_leaves_nothing_is_refused():
 
 
 @settings(max_examples=80)
-@given(ANGLES, st.fractions(0, 1, max_denominator=20), st.fractions(0, 1, max_denominator=20),
-       st.sampled_from(["30x20cm", "11x17cm", "9x24cm", "25x25cm"]), st.sampled_from([120, 300, 347]))  # fmt: skip
+@given(
+    ANGLES,
+    st.fractions(0, 1, max_denominator=20),
+    st.fractions(0, 1, max_denominator=20),
+    st.sampled_from(["30x20cm", "11x17cm", "9x24cm", "25x25cm"]),
+    st.sampled_from([120, 300, 347]),
+)
 def test_resampled_boxes_are_exact_and_never_show_the_background(turn, x, y, size, ppi):
     made = plan(FACTS, resampled(size, ppi, crop={"turn": turn, "place_x": x, "place_y": y}))
     inside(made)

@@ -38,8 +38,9 @@ def corners_inside(turned, frame, slack=1e-3):
     return all(
         -slack <= x0 + xx * s + xy * t <= turned.width + slack
         and -slack <= y0 + yx * s + yy * t <= turned.height + slack
-        for s in (0, w) for t in (0, h)
-    )  # fmt: skip
+        for s in (0, w)
+        for t in (0, h)
+    )
 
 
 @given(sides, sides, angles, ratios, places, places)

@@ -51,7 +51,8 @@ CASES = {
         docket_of(size={"size": None, "way": parse_way("1920x1080 px")}),
     ),
     "more-than-seen": (
-        facts_of(4000, 3000), resampled("300x225cm", 300, size={"distance": Seen.at(3000)})
+        facts_of(4000, 3000),
+        resampled("300x225cm", 300, size={"distance": Seen.at(3000)}),
     ),
     "overspill": (PLAIN, docket_of("30x20cm", size={"overspill_mm": Fraction(3)})),
     "mat-hides": (PLAIN, mat(overlap="4mm")),
@@ -65,11 +66,15 @@ CASES = {
         docket_of("30x20cm", crop={"turn": Fraction(3, 2)}, pixels={"choice": "keep"}),
     ),
     "much-enlarged": (facts_of(900, 600), resampled("60x40cm", 300)),
-    "calm-surfaces": (with_measured(edge_px=1.2), resampled(
-        "210x140cm", 300, pixels={"clean": Fraction(80)}
-    )),
-    "surfaces-made-up": (PLAIN, resampled("150x100cm", 300, pixels={"method": "ai-natural"})),
+    "method-removed": (
+        PLAIN,
+        docket_of(pixels={"method": "ai", "extra": {"removed_method": "AI, natural surfaces"}}),
+    ),
     "grain-monochrome": (facts_of(6000, 4000, kind="grey", measured=CLEAN), docket_of()),
+    "grain-smoothed": (
+        with_measured(edge_px=1.2),
+        resampled("210x140cm", 300, pixels={"clean": Fraction(80)}),
+    ),
     "grain-steps": (with_measured(places=PLACES), resampled("90x60cm", 360)),
     "sharpening-bound": (facts_of(900, 600), resampled("60x40cm", 300)),
     "unprintable-edge": (
@@ -86,7 +91,9 @@ CASES = {
         docket_of(
             "410x277mm",
             finish={
-                "pieces": parse_size("210x277mm"), "edge_mm": Fraction(0), "join_mm": Fraction(10),
+                "pieces": parse_size("210x277mm"),
+                "edge_mm": Fraction(0),
+                "join_mm": Fraction(10),
             },
         ),
     ),
@@ -95,13 +102,14 @@ CASES = {
     "layers": (facts_of(6000, 4000, layered=True), docket_of()),
     "metadata-damaged": (facts_of(6000, 4000, said=Said(readable=False)), docket_of()),
     "cuts-depth": (
-        facts_of(6000, 4000, bits=16), docket_of("30x20cm", file={"format": "jpeg"}),
+        facts_of(6000, 4000, bits=16),
+        docket_of("30x20cm", file={"format": "jpeg"}),
     ),
     "rounded-tag": (
         facts_of(1003, 701),
         docket_of("30x20cm", pixels={"choice": "keep"}, file={"format": "png"}),
     ),
-}  # fmt: skip
+}
 
 
 def note_of(code):
@@ -144,9 +152,14 @@ def test_a_way_out_is_a_docket_that_can_be_planned_and_kept(code):
 @pytest.mark.parametrize("code", NOTE_CODES)
 def test_a_clean_print_has_no_such_note(code):
     facts = facts_of(
-        6000, 4000, measured=CLEAN, profile="sRGB", profile_use="own",
-        tag_x=Fraction(300), tag_y=Fraction(300),
-    )  # fmt: skip
+        6000,
+        4000,
+        measured=CLEAN,
+        profile="sRGB",
+        profile_use="own",
+        tag_x=Fraction(300),
+        tag_y=Fraction(300),
+    )
     made = plan(facts, resampled("30x20cm", 300))
     assert code not in [note.code for note in made.notes]
 

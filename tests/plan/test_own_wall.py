@@ -48,9 +48,11 @@ def off_by(view, spot, places, off=0.0):
 
 
 @given(
-    st.floats(5, 30) | st.floats(-30, -5), st.floats(5, 15) | st.floats(-15, -5),
-    st.floats(1100, 2600), st.permutations(range(4)),
-)  # fmt: skip
+    st.floats(5, 30) | st.floats(-30, -5),
+    st.floats(5, 15) | st.floats(-15, -5),
+    st.floats(1100, 2600),
+    st.permutations(range(4)),
+)
 def test_corners_of_anything_and_one_length_tell_the_whole_wall(yaw, pitch, focal, order):
     spot = camera(yaw, pitch, focal)
     marks = marked(spot)
@@ -92,12 +94,18 @@ def test_a_camera_that_tells_its_focal_length_is_believed():
     [
         (RoomMarks(WIDE, HIGH), "Mark two places on the wall"),
         (RoomMarks(WIDE, HIGH, ((5, 5), (5, 6)), F(100)), "well apart"),
-        (RoomMarks(WIDE, HIGH, ((5, 5), (500, 6)), F(100), ((0, 0), (9, 9), (18, 18), (4, 4))),
-         "no corners of a rectangle"),
-        (RoomMarks(WIDE, HIGH, ((5, 5), (500, 6)), F(100),
-                   ((0, 0), (900, 0), (300, 200), (0, 900))), "no corners of a rectangle"),
+        (
+            RoomMarks(WIDE, HIGH, ((5, 5), (500, 6)), F(100), ((0, 0), (9, 9), (18, 18), (4, 4))),
+            "no corners of a rectangle",
+        ),
+        (
+            RoomMarks(
+                WIDE, HIGH, ((5, 5), (500, 6)), F(100), ((0, 0), (900, 0), (300, 200), (0, 900))
+            ),
+            "no corners of a rectangle",
+        ),
     ],
-)  # fmt: skip
+)
 def test_marks_that_tell_nothing_are_refused(marks, said):
     with pytest.raises(BadRequest, match=said):
         view_of(marks)

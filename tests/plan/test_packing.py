@@ -37,8 +37,10 @@ def boxes_of(sheet, gap=0):
 @settings(max_examples=40)
 @given(
     st.lists(st.tuples(st.integers(5, 190), st.integers(5, 190)), min_size=1, max_size=25),
-    st.integers(0, 12), st.booleans(), st.booleans(),
-)  # fmt: skip
+    st.integers(0, 12),
+    st.booleans(),
+    st.booleans(),
+)
 def test_every_print_has_a_place_of_its_own_that_a_trimmer_reaches(sizes, gap, turns, roll):
     pieces = cards(*sizes, turns=turns)
     sheets = packed(pieces, (A4[0], None if roll else A4[1]), gap)

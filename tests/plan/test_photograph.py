@@ -61,14 +61,22 @@ def test_from_the_far_end_it_is_never_too_crisp():
 
 
 @given(
-    st.lists(st.floats(0.05, 6), min_size=7, max_size=7).map(tuple), st.floats(1, 16),
-    st.sampled_from((0.0, 36.0, 86.0)), st.floats(250, 3000), st.floats(0.02, 0.1),
-)  # fmt: skip
+    st.lists(st.floats(0.05, 6), min_size=7, max_size=7).map(tuple),
+    st.floats(1, 16),
+    st.sampled_from((0.0, 36.0, 86.0)),
+    st.floats(250, 3000),
+    st.floats(0.02, 0.1),
+)
 def test_the_bounds_hold_for_any_spectrum(bands, scale, cleaned, near, paper):
     chain = replace(
-        CHAIN, bands=bands, method="ai", scale=scale, cleaned=cleaned, paper_mm=paper,
+        CHAIN,
+        bands=bands,
+        method="ai",
+        scale=scale,
+        cleaned=cleaned,
+        paper_mm=paper,
         effective_ppi=300 / scale,
-    )  # fmt: skip
+    )
     wanted = wanted_amount(chain, near, 2 * near, MOST)
     a = wanted.amount
     assert 0 <= a <= MOST
@@ -158,9 +166,11 @@ def test_a_print_comes_out_as_crisp_as_it_was_told():
     codes = np.clip(128 + 30 * light / light.std(), 0, 255).astype(np.uint8)[..., None].repeat(3, 2)
     facts = facts_of(512, 512, measured=measure(codes, colours.srgb()))
     docket = docket_of(
-        "43.349333mm x 43.349333mm", size={"distance": Seen.at(450)}, pixels={"choice": "keep"},
+        "43.349333mm x 43.349333mm",
+        size={"distance": Seen.at(450)},
+        pixels={"choice": "keep"},
         sharpen={"paper": "matt", "process": "inkjet"},
-    )  # fmt: skip
+    )
     one = plan(facts, docket)
     out = Renderer(Photo(facts, codes, colours.srgb()), one, bits=16).region(0, 0, 512, 512)
 

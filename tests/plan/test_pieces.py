@@ -46,9 +46,13 @@ def test_no_count_could_be_smaller(length, most, overlap):
 
 
 @given(
-    st.integers(300, 4000), st.integers(300, 4000), st.integers(20, 150), st.integers(0, 25),
-    st.sampled_from(["A4", "A3", "A2", "61cm-roll", "91cm-roll", "50x50cm"]), st.integers(0, 12),
-)  # fmt: skip
+    st.integers(300, 4000),
+    st.integers(300, 4000),
+    st.integers(20, 150),
+    st.integers(0, 25),
+    st.sampled_from(["A4", "A3", "A2", "61cm-roll", "91cm-roll", "50x50cm"]),
+    st.integers(0, 12),
+)
 def test_pieces_of_any_print_join_to_it_exactly(wide, high, ppi, join, over, edge):
     try:
         one = made(f"{wide}x{high}mm", ppi, join_mm=F(join), edge_mm=F(edge), **parse_pieces(over))

@@ -49,9 +49,10 @@ def test_reach_of_a_phone_picture():
 )
 def test_ten_by_eight_from_a_phone_picture(place):
     docket = docket_of(
-        "10x8in", pixels={"choice": "keep"},
+        "10x8in",
+        pixels={"choice": "keep"},
         crop={"place_x": Fraction(place[0]), "place_y": Fraction(place[1])},
-    )  # fmt: skip
+    )
     made = plan(PHONE, docket)
     assert (made.crop.width, made.crop.height) == (3780, 3024)
     assert made.effective_ppi == 378
@@ -105,15 +106,20 @@ def test_every_size_of_the_catalogue(facts, ppi):
 
 
 @given(
-    st.integers(1, 9000), st.integers(1, 9000), st.sampled_from(catalogue()),
-    st.sampled_from(["trim", "whole"]), st.fractions(0, 1, max_denominator=50),
-    st.fractions(-180, 180, max_denominator=100), st.sampled_from(["auto", "keep", "resample"]),
-)  # fmt: skip
+    st.integers(1, 9000),
+    st.integers(1, 9000),
+    st.sampled_from(catalogue()),
+    st.sampled_from(["trim", "whole"]),
+    st.fractions(0, 1, max_denominator=50),
+    st.fractions(-180, 180, max_denominator=100),
+    st.sampled_from(["auto", "keep", "resample"]),
+)
 def test_any_photo_any_size(width, height, size, fit, place, turn, choice):
     docket = docket_of(
-        size={"size": size, "ppi": Fraction(97)}, pixels={"choice": choice},
+        size={"size": size, "ppi": Fraction(97)},
+        pixels={"choice": choice},
         crop={"fit": fit, "place_x": place, "turn": turn},
-    )  # fmt: skip
+    )
     made = plan(facts_of(width, height), docket)
     left, top, inner_w, inner_h = made.picture
     # of a sliver a few pixels wide, turned, no whole pixel is left
@@ -177,7 +183,7 @@ def test_defaults_keep_reduce_enlarge():
         (134, 300, 180, 175, False, ("enlarge", 300)),
         (207, 300, 180, 291, False, ("keep", 300)),
     ],
-)  # fmt: skip
+)
 def test_what_is_done_where_nobody_says(effective, target, floor, near, is_said, done):
     asked = Fraction(effective), Fraction(target), Fraction(floor), float(near), is_said
     assert default_choice(*asked) == done
@@ -320,18 +326,36 @@ def test_the_report_has_every_field_of_the_contract():
         "pages",
     }
     assert set(report["crop"]) == {
-        "left_px", "top_px", "width_px", "height_px", "angle_deg", "trimmed_share", "trimmed_mm",
-        "bands_mm", "unseen_mm",
-    }  # fmt: skip
+        "left_px",
+        "top_px",
+        "width_px",
+        "height_px",
+        "angle_deg",
+        "trimmed_share",
+        "trimmed_mm",
+        "bands_mm",
+        "unseen_mm",
+    }
     assert report["pixels"]["tag_x"] == [
         Fraction(2008 * 254, 1700).numerator,
         Fraction(2008 * 254, 1700).denominator,
     ]
     assert report["pixels"]["ppi_x"] == pytest.approx(300.0188, abs=1e-3)
     assert set(report["sharpen"]) == {
-        "paper", "process", "paper_sigma_mm", "sigma_mm", "sigma_px", "amount", "acutance_before", "acutance_after", "crispness", "bound",
-        "lean", "halo_limit", "noise_floor",
-    }  # fmt: skip
+        "paper",
+        "process",
+        "paper_sigma_mm",
+        "sigma_mm",
+        "sigma_px",
+        "amount",
+        "acutance_before",
+        "acutance_after",
+        "crispness",
+        "bound",
+        "lean",
+        "halo_limit",
+        "noise_floor",
+    }
     assert report["photo"]["profile"] is None
     rows = reach_report(PHONE, [Fraction(300)])["reach"]
     assert rows == [

@@ -28,15 +28,26 @@ def guess(key, samples=3_000_000, bits=8, quality=90, compression="none", channe
     form = formats()[key]
     asked = quality if form.lossy(False, True) else None
     return pixel_bytes(
-        form, samples, bits, kept.get("coded", CODED), kept.get("scale", 1.0),
-        kept.get("sharpened", 0.0), asked, compression, kept.get("chroma", "4:4:4"), channels,
-    )  # fmt: skip
+        form,
+        samples,
+        bits,
+        kept.get("coded", CODED),
+        kept.get("scale", 1.0),
+        kept.get("sharpened", 0.0),
+        asked,
+        compression,
+        kept.get("chroma", "4:4:4"),
+        channels,
+    )
 
 
 @given(
-    st.sampled_from(FORMATS), st.integers(1000, 10**9), st.integers(2, 100), st.floats(0.05, 20),
+    st.sampled_from(FORMATS),
+    st.integers(1000, 10**9),
+    st.integers(2, 100),
+    st.floats(0.05, 20),
     st.floats(0, 3),
-)  # fmt: skip
+)
 def test_more_pixels_quality_or_sharpening_never_predict_fewer_bytes(
     key, samples, quality, scale, amount
 ):

@@ -165,9 +165,13 @@ def begins(marked: np.ndarray) -> tuple[int, int]:
 
 
 @given(
-    st.integers(17, 60), st.integers(17, 60), st.integers(1, 8), st.integers(0, 3), st.booleans(),
+    st.integers(17, 60),
+    st.integers(17, 60),
+    st.integers(1, 8),
+    st.integers(0, 3),
+    st.booleans(),
     st.one_of(st.none(), st.tuples(st.integers(0, 7), st.integers(0, 7))),
-)  # fmt: skip
+)
 def test_the_grid_is_known_however_the_picture_lies(wide, high, flag, quarters, mirror, seen):
     rows, columns = np.mgrid[:high, :wide]
     marked = np.stack([rows & 8, columns & 8], 2).astype(np.uint8)

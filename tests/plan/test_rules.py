@@ -171,11 +171,13 @@ def test_the_column_that_looked_right_becomes_a_paper_of_ones_own():
         ({}, {"colour": "wide"}, ("wide", 3), "Wide RGB"),
         ({}, {"colour": "grey"}, ("grey", 1), "Grey"),
         (
-            {}, {"colour": "icc", "profile": GoalProfile("/p.icc", "Press", "CMYK")},
-            ("icc", 4), "Press",
+            {},
+            {"colour": "icc", "profile": GoalProfile("/p.icc", "Press", "CMYK")},
+            ("icc", 4),
+            "Press",
         ),
     ],
-)  # fmt: skip
+)
 def test_into_which_colours_a_file_goes(known, file, goal, name):
     made = plan(facts_of(600, 400, **known), docket_of("6x4cm", file=file))
     assert goal_colours(made.facts, made.docket.file) == goal

@@ -54,9 +54,13 @@ def test_a_roll_is_as_long_as_its_prints():
     laying = Laying(sheet, captions=False, roll=roll, ppi=F(100))
     (made,) = together(prints("four 20x30", TALL), laying)
     assert made.page.width_mm == 610
-    assert made.page.height_mm == max(
-        place.top + place.height for place in laid_out(prints("four 20x30", TALL), laying)[0]
-    ) + 10  # fmt: skip
+    assert (
+        made.page.height_mm
+        == max(
+            place.top + place.height for place in laid_out(prints("four 20x30", TALL), laying)[0]
+        )
+        + 10
+    )
     with pytest.raises(BadRequest, match="more than a roll of 61 cm holds"):
         together(prints("one 90x120"), laying)
     with pytest.raises(BadRequest, match="more than 20 m"):

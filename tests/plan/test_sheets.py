@@ -166,11 +166,17 @@ def test_marks_lie_outside_the_cut_and_its_bleed():
 
 def test_a_docket_keeps_the_whole_line():
     line = {
-        "sheet": PrintSize("A3", F(297), F(420)), "scales": True,
+        "sheet": PrintSize("A3", F(297), F(420)),
+        "scales": True,
         "margins": Margins(F(1), F(2), F(3), F("4.5")),
-        "tone": "#f6f1e4", "caption": "{title}", "wrap_tone": "edge", "roll_mm": F(610),
-        "wrap_strip_mm": F("0.5"), "edge_mm": F(5), "marks": True,
-    }  # fmt: skip
+        "tone": "#f6f1e4",
+        "caption": "{title}",
+        "wrap_tone": "edge",
+        "roll_mm": F(610),
+        "wrap_strip_mm": F("0.5"),
+        "edge_mm": F(5),
+        "marks": True,
+    }
     docket = docket_of(finish=line)
     assert from_json(to_json(docket)) == docket
     broken = to_json(docket).replace('"edge"', '"egde"')
@@ -189,9 +195,12 @@ def test_the_slip_says_what_keeps_the_size_true():
 
 
 @given(
-    st.integers(100, 900), st.integers(100, 900), st.integers(0, 40), st.integers(72, 400),
+    st.integers(100, 900),
+    st.integers(100, 900),
+    st.integers(0, 40),
+    st.integers(72, 400),
     st.booleans(),
-)  # fmt: skip
+)
 def test_the_print_lies_inside_its_sheet_whatever_is_asked(wide, high, border, ppi, scales):
     paper = parse_size(f"{wide + 100} x {high + 100} mm")
     one = made(f"{wide}x{high}mm", ppi, sheet=paper, scales=scales, margins=even(border))

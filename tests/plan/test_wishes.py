@@ -84,9 +84,12 @@ def test_megapixels_are_never_passed(width, height, megapixels):
 
 
 @given(
-    st.integers(10, 9000), st.integers(10, 9000),
-    st.sampled_from(["1 m wide", "30 cm high", "long edge 40 cm", "short edge 7 in", "within 18x13 cm", "33 %"]),
-)  # fmt: skip
+    st.integers(10, 9000),
+    st.integers(10, 9000),
+    st.sampled_from(
+        ["1 m wide", "30 cm high", "long edge 40 cm", "short edge 7 in", "within 18x13 cm", "33 %"]
+    ),
+)
 def test_turning_the_photo_turns_the_print(width, height, words):
     assume(max(width, height) < 50 * min(width, height))  # no file holds the rest
     made = asked(facts_of(width, height), words)
@@ -108,9 +111,22 @@ def test_a_frame_of_ones_own_gives_the_shape():
 
 def test_ways_go_round_as_json():
     for kind, names in WAYS.items():
-        words = {"mat": "mat 36x27cm reveal 6mm", "within": "within 18x13cm", "within-px": "within 80x60 px",
-                 "screen": "80x60 px", "scale": "33.3 %", "megapixels": "2.5 MP", "width": "1/3 m wide",
-                 "height": "1 ft high", "sheet": "A3 border 2 cm", "shape": "1.618:1", "reach": "240 ppi", "long-edge-px": "1600 px", "long-edge": "long edge 1 m", "short-edge": "short edge 1 in"}[kind]  # fmt: skip
+        words = {
+            "mat": "mat 36x27cm reveal 6mm",
+            "within": "within 18x13cm",
+            "within-px": "within 80x60 px",
+            "screen": "80x60 px",
+            "scale": "33.3 %",
+            "megapixels": "2.5 MP",
+            "width": "1/3 m wide",
+            "height": "1 ft high",
+            "sheet": "A3 border 2 cm",
+            "shape": "1.618:1",
+            "reach": "240 ppi",
+            "long-edge-px": "1600 px",
+            "long-edge": "long edge 1 m",
+            "short-edge": "short edge 1 in",
+        }[kind]
         docket = docket_of(size={"size": None, "way": parse_wish(words).way})
         text = to_json(docket)
         assert all(f'"{name}"' in text for name in names)

@@ -79,7 +79,6 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "tag_y": list(pixels.tag_y),
             "scale": exact(pixels.scale),
             "doublings": pixels.doublings,
-            "surface_detail": pixels.surface * 100,
             "clean": pixels.repair.clean,
             "denoise": pixels.repair.denoise,
             "dehalo": pixels.repair.dehalo,
@@ -169,14 +168,18 @@ def _pieces_report(plan: Plan) -> dict[str, Any] | None:
         "waste": pieces.waste,
         "each": [
             {
-                "number": piece.number, "row": piece.row, "column": piece.column,
-                "part_px": list(piece.part), "left_px": piece.left, "top_px": piece.top,
+                "number": piece.number,
+                "row": piece.row,
+                "column": piece.column,
+                "part_px": list(piece.part),
+                "left_px": piece.left,
+                "top_px": piece.top,
                 "sheet_mm": [exact(piece.page.width_mm), exact(piece.page.height_mm)],
                 "sheet_px": [piece.page.width, piece.page.height],
             }
             for piece in pieces.each
         ],
-    }  # fmt: skip
+    }
 
 
 def rung_report(rung: Rung, plan: Plan) -> dict[str, Any]:
@@ -223,9 +226,12 @@ def _print_report(plan: Plan) -> dict[str, Any]:
 def need_report(row: Need) -> dict[str, Any]:
     """Return one row of ``needs --json``."""
     return {
-        "for": row.code, "ppi": exact(row.ppi), "width_px": row.pixels[0],
-        "height_px": row.pixels[1], "distance_mm": row.mm,
-    }  # fmt: skip
+        "for": row.code,
+        "ppi": exact(row.ppi),
+        "width_px": row.pixels[0],
+        "height_px": row.pixels[1],
+        "distance_mm": row.mm,
+    }
 
 
 def reach_report(facts: Facts, ppis: list[Fraction]) -> dict[str, Any]:

@@ -45,9 +45,11 @@ def declare_preset(parser: argparse.ArgumentParser) -> None:
     add("--docket", metavar="FILE", help="saved print settings")
     add("--about", metavar="TEXT", default="", help="what the preset is for")
     add(
-        "--too-small", choices=presets.TOO_SMALL, default="make",
+        "--too-small",
+        choices=presets.TOO_SMALL,
+        default="make",
         help="photos with too few pixels: make or skip them",
-    )  # fmt: skip
+    )
     add("--most-trimmed", metavar="PERCENT", help="skip photos that would be trimmed more")
     add("--import", dest="import_", metavar="FILE", help="add the presets of a file")
     add("--export", nargs=2, metavar=("NAME", "FILE"), help="write a preset to a file")
@@ -79,9 +81,10 @@ def batch(options: argparse.Namespace) -> int:
             photos += photos_in(one) if one.is_dir() else [one]
     if not photos:
         raise BadRequest(
-            f"There are no pictures in {', '.join(options.photos)}." if options.photos
+            f"There are no pictures in {', '.join(options.photos)}."
+            if options.photos
             else "Say which: a folder, photos, or --watch FOLDER."
-        )  # fmt: skip
+        )
     chosen = [presets.find(name) for name in options.preset or ()]
     items = items_of(photos, chosen, lambda path: in_racks.get(path) or beside_or_fresh(path))
     title = ", ".join(preset.name for preset in chosen) or "Batch"
@@ -107,8 +110,11 @@ def batch(options: argparse.Namespace) -> int:
         print(f"{tallied(items)}. Report: {page}")
         refused = sum(bool(item.refused) for item in items)
         if lab is not None:
-            print(f"{lab.name} would refuse {refused} of them." if refused else
-                  f"{lab.name} would take them all.")  # fmt: skip
+            print(
+                f"{lab.name} would refuse {refused} of them."
+                if refused
+                else f"{lab.name} would take them all."
+            )
     return 1 if any(item.state == "failed" or item.refused for item in items) else 0
 
 
@@ -166,11 +172,14 @@ def _teller(count: int) -> Any:
 
 def _plain(item: Any) -> dict[str, Any]:
     return {
-        "photo": str(item.photo), "state": item.state, "remark": item.remark or None,
-        "file": str(item.goal) if item.goal is not None else None, "bytes": item.bytes,
+        "photo": str(item.photo),
+        "state": item.state,
+        "remark": item.remark or None,
+        "file": str(item.goal) if item.goal is not None else None,
+        "bytes": item.bytes,
         "seconds": item.seconds,
         "refused": None if item.refused is None else list(item.refused),
-    }  # fmt: skip
+    }
 
 
 def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:

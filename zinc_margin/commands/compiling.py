@@ -41,13 +41,13 @@ def _dockets() -> Iterator[Docket]:
     grain = replace(plain.sharpen, grain=Fraction(2), strength=Fraction(150))
     kept = replace(plain, size=size, sharpen=grain)
     yield kept
-    for method, times in (("lanczos", 0.4), ("lanczos", 1.7), ("edges", 1.7), ("ai-natural", 2)):
+    for method, times in (("lanczos", 0.4), ("lanczos", 1.7), ("edges", 1.7), ("ai", 2)):
         side = length * Fraction(times)
         pixels = replace(plain.pixels, choice="resample", method=method)
         turned = replace(plain.crop, turn=Fraction(3))
         sized = replace(size, size=PrintSize("", side, side))
         yield replace(kept, size=sized, pixels=pixels)
-        if method != "ai-natural":
+        if method != "ai":
             yield replace(kept, size=sized, pixels=pixels, crop=turned)
 
 
@@ -73,9 +73,12 @@ def start() -> subprocess.Popen[bytes] | None:
         return None
     with suppress(OSError):
         return subprocess.Popen(
-            [sys.executable, "-m", "zinc_margin.commands.compiling"], stdin=subprocess.DEVNULL,
-            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True,
-        )  # fmt: skip
+            [sys.executable, "-m", "zinc_margin.commands.compiling"],
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )
     return None
 
 

@@ -31,9 +31,17 @@ from zinc_margin.plan.finish.room import scales_on
 from zinc_margin.plan.model import Plan
 
 _SIZE_OPTIONS = (
-    "size", "width", "height", "long_edge", "short_edge", "within", "scale", "megapixels",
-    "screen", "mat",
-)  # fmt: skip
+    "size",
+    "width",
+    "height",
+    "long_edge",
+    "short_edge",
+    "within",
+    "scale",
+    "megapixels",
+    "screen",
+    "mat",
+)
 
 
 def declare(parser: argparse.ArgumentParser) -> None:

@@ -78,7 +78,7 @@ def inspect(options: argparse.Namespace) -> int:
             facts.path, facts.format, (facts.width, facts.height), f"{facts.bits}-bit {facts.kind}"
         ),
         _colours(facts),
-    ]  # fmt: skip
+    ]
     if facts.jpeg_quality is not None:
         parts.append(f"It was coded at a quality of about {facts.jpeg_quality} of 100.")
     if facts.alpha:
@@ -87,9 +87,7 @@ def inspect(options: argparse.Namespace) -> int:
         parts.append("It is stored lying or mirrored; its flag sets it upright, as told here.")
     size = None
     if facts.tag_x is not None and facts.tag_y is not None:
-        size = (
-            facts.width / facts.tag_x * MM_PER_INCH, facts.height / facts.tag_y * MM_PER_INCH
-        )  # fmt: skip
+        size = (facts.width / facts.tag_x * MM_PER_INCH, facts.height / facts.tag_y * MM_PER_INCH)
         parts.append(
             f"By its tag, {words.trimmed_zeros(facts.tag_x, 2)} ppi, it prints "
             f"{words.pair(*size, 'cm')} ({words.pair(*size, 'in')})."
@@ -107,16 +105,25 @@ def inspect(options: argparse.Namespace) -> int:
     if options.json:
         print_json(
             {
-                "schema": 1, "file": str(facts.path), "format": facts.format,
-                "width_px": facts.width, "height_px": facts.height, "bits": facts.bits,
-                "kind": facts.kind, "profile": facts.profile, "bytes": facts.file_bytes,
+                "schema": 1,
+                "file": str(facts.path),
+                "format": facts.format,
+                "width_px": facts.width,
+                "height_px": facts.height,
+                "bits": facts.bits,
+                "kind": facts.kind,
+                "profile": facts.profile,
+                "bytes": facts.file_bytes,
                 "jpeg_quality": facts.jpeg_quality,
                 "tag_ppi": None if facts.tag_x is None else float(facts.tag_x),
                 "prints_mm": None if size is None else [float(side) for side in size],
-                "title": said.title or None, "author": said.author or None,
-                "date": said.date or None, "page": facts.page, "pages": facts.pages,
+                "title": said.title or None,
+                "author": said.author or None,
+                "date": said.date or None,
+                "page": facts.page,
+                "pages": facts.pages,
             }
-        )  # fmt: skip
+        )
     else:
         print("\n".join(parts))
     return 0
@@ -145,11 +152,17 @@ def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
     if plainly:
         print_json(
             {
-                "schema": 1, "file": str(path), "format": result.format, "opened": False,
-                "width_px": result.width, "height_px": result.height, "kind": result.kind,
-                "bytes": path.stat().st_size, "why": why,
+                "schema": 1,
+                "file": str(path),
+                "format": result.format,
+                "opened": False,
+                "width_px": result.width,
+                "height_px": result.height,
+                "kind": result.kind,
+                "bytes": path.stat().st_size,
+                "why": why,
             }
-        )  # fmt: skip
+        )
         return 0
     print(_is_a(path, result.format, (result.width, result.height), result.kind))
     print(f"It cannot be printed from here as it is: {why}")
@@ -171,14 +184,18 @@ def check(options: argparse.Namespace) -> int:
     if options.json:
         print_json(
             {
-                "schema": 1, "lab": lab.key,
+                "schema": 1,
+                "lab": lab.key,
                 "files": [
-                    {"file": str(path), "taken": not findings,
-                     "findings": [vars(finding) for finding in findings]}
+                    {
+                        "file": str(path),
+                        "taken": not findings,
+                        "findings": [vars(finding) for finding in findings],
+                    }
                     for path, findings in fields.items()
                 ],
             }
-        )  # fmt: skip
+        )
     else:
         for path, findings in fields.items():
             print(f"{path.name}: {'would be taken' if not findings else 'would be refused'}")

@@ -8,13 +8,45 @@ from typing import Any, NoReturn
 
 from zinc_margin.measure.errors import BadRequest
 
-COMMON = frozenset((
-    "--size", "--long-edge", "--within", "--mat", "--by", "--ppi", "--distance", "--fit",
-    "--rotate", "--subject", "--pixels", "--keep-pixels", "--method", "--clean", "--paper",
-    "--strength", "--no-sharpen", "--sheet", "--border", "--caption", "--wrap", "--pieces",
-    "--format", "--quality", "--bits", "--colour", "--max-bytes", "--watermark", "--out",
-    "--overwrite", "--docket", "--units", "--json", "--quiet", "--help",
-))  # fmt: skip
+COMMON = frozenset(
+    (
+        "--size",
+        "--long-edge",
+        "--within",
+        "--mat",
+        "--by",
+        "--ppi",
+        "--distance",
+        "--fit",
+        "--rotate",
+        "--subject",
+        "--pixels",
+        "--keep-pixels",
+        "--method",
+        "--clean",
+        "--paper",
+        "--strength",
+        "--no-sharpen",
+        "--sheet",
+        "--border",
+        "--caption",
+        "--wrap",
+        "--pieces",
+        "--format",
+        "--quality",
+        "--bits",
+        "--colour",
+        "--max-bytes",
+        "--watermark",
+        "--out",
+        "--overwrite",
+        "--docket",
+        "--units",
+        "--json",
+        "--quiet",
+        "--help",
+    )
+)
 """Options that `make --help` shows; the others come with `--help all`."""
 _RARE = frozenset(("--find-subject", "--docket-version", "--save-docket"))
 _MANY = 40
@@ -79,9 +111,16 @@ class Parser(argparse.ArgumentParser):
         self.everything = False
         self._later = later
         self.add_argument(
-            "-h", "--help", nargs="?", const="", choices=("", "all"), metavar="all",
-            action=_Help, default=argparse.SUPPRESS, help="show this help; all: every option",
-        )  # fmt: skip
+            "-h",
+            "--help",
+            nargs="?",
+            const="",
+            choices=("", "all"),
+            metavar="all",
+            action=_Help,
+            default=argparse.SUPPRESS,
+            help="show this help; all: every option",
+        )
 
     def declared(self) -> Parser:
         """Return the parser with all its options."""
@@ -151,9 +190,12 @@ class Parser(argparse.ArgumentParser):
 
 class _Help(argparse.Action):
     def __call__(
-        self, parser: argparse.ArgumentParser, namespace: object, values: object,
+        self,
+        parser: argparse.ArgumentParser,
+        namespace: object,
+        values: object,
         option_string: str | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         if isinstance(parser, Parser):
             parser.everything = values == "all"
         parser.print_help()
@@ -193,8 +235,12 @@ def complete(make_parser: Callable[[], argparse.ArgumentParser]) -> None:
 
 def declare_completion(parser: argparse.ArgumentParser) -> None:
     """Declare the command that prints what a shell reads."""
-    parser.add_argument("shell", choices=("bash", "zsh", "fish"), metavar="bash|zsh|fish",
-                        help="the shell that reads it")  # fmt: skip
+    parser.add_argument(
+        "shell",
+        choices=("bash", "zsh", "fish"),
+        metavar="bash|zsh|fish",
+        help="the shell that reads it",
+    )
     parser.set_defaults(run=_completion)
 
 

@@ -23,8 +23,13 @@ from zinc_margin.plan.build import plan as make_plan
 def declare_made(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `made`."""
     add = parser.add_argument
-    add("text", metavar="TEXT", nargs="?", default="",
-        help="in the photo's or file's name, the size, the paper, the printer")  # fmt: skip
+    add(
+        "text",
+        metavar="TEXT",
+        nargs="?",
+        default="",
+        help="in the photo's or file's name, the size, the paper, the printer",
+    )
     add("--again", type=int, metavar="NUMBER", help="make that print again, to --out")
     add("--out", metavar="FILE", help="file to write")
     add("--forget", action="store_true", help="forget all that was made; files stay")
@@ -41,15 +46,23 @@ def _made(options: argparse.Namespace) -> int:
         return _again(options)
     rows = made.search(options.text)
     if options.json:
-        print_json({"schema": SCHEMA, "made": [
-            {name: value for name, value in vars(one).items() if name != "docket"} for one in rows
-        ]})  # fmt: skip
+        print_json(
+            {
+                "schema": SCHEMA,
+                "made": [
+                    {name: value for name, value in vars(one).items() if name != "docket"}
+                    for one in rows
+                ],
+            }
+        )
         return 0
     for one in rows:
         when = time.strftime("%Y-%m-%d %H:%M", time.localtime(one.made))
         goal = one.file or f"printed on {one.sent_to}"
-        print(f"{one.number:5}  {when}  {Path(one.photo).name:24}  {one.size:16}  "
-              f"{one.paper:10}  {goal}")  # fmt: skip
+        print(
+            f"{one.number:5}  {when}  {Path(one.photo).name:24}  {one.size:16}  "
+            f"{one.paper:10}  {goal}"
+        )
     if not rows:
         print("Nothing was made yet." if not options.text else f"Nothing fits “{options.text}”.")
     return 0

@@ -32,9 +32,11 @@ def declare_make(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `make`."""
     declare_decisions(parser)
     parser.add_argument(
-        "--out", metavar="FILE", required=True,
+        "--out",
+        metavar="FILE",
+        required=True,
         help="file to write (.tif, .jpg, .png, .pdf …), or a folder DIR/",
-    )  # fmt: skip
+    )
     parser.add_argument(
         "--overwrite", action="store_true", help="replace FILE if it exists (never the photo)"
     )

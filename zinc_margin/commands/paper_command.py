@@ -40,11 +40,17 @@ def run(options: argparse.Namespace) -> int:
     blur = read_scan(Path(options.scan), ppi)
     kept = keep_paper(options.keep, blur) if options.keep else None
     if options.json:
-        print_json({
-            "schema": 1, "sigma_mm": blur.sigma_mm, "spread": blur.spread,
-            "confidence": blur.confidence, "scan_ppi": blur.scan_ppi, "too_fine": blur.too_fine,
-            "kept": kept.name if kept else None,
-        })  # fmt: skip
+        print_json(
+            {
+                "schema": 1,
+                "sigma_mm": blur.sigma_mm,
+                "spread": blur.spread,
+                "confidence": blur.confidence,
+                "scan_ppi": blur.scan_ppi,
+                "too_fine": blur.too_fine,
+                "kept": kept.name if kept else None,
+            }
+        )
     else:
         print(told(blur) + (f" Kept as “{kept.name}”." if kept else ""))
     return 1 if blur.too_fine else 0

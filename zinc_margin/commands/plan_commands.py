@@ -36,8 +36,9 @@ def declare_reach(parser: argparse.ArgumentParser) -> None:
     add = parser.add_argument
     add("photo", metavar="PHOTO", help="the finished photo")
     add("--ppi", action="append", metavar="N", help="may be given several times")
-    add("--distance", metavar="LENGTH",
-        help="also what is enough from there, as near as it is seen")  # fmt: skip
+    add(
+        "--distance", metavar="LENGTH", help="also what is enough from there, as near as it is seen"
+    )
     add("--json", action="store_true", help="print one JSON object")
     units.declare(parser)
     parser.set_defaults(run=_reach)

@@ -93,21 +93,28 @@ def _printers(options: argparse.Namespace) -> int:
 
 def _report(queue: Queue) -> dict[str, object]:
     return {
-        "name": queue.name, "title": queue.title, "state": queue.state,
-        "wants": wants(queue.reasons), "accepts": queue.accepts,
+        "name": queue.name,
+        "title": queue.title,
+        "state": queue.state,
+        "wants": wants(queue.reasons),
+        "accepts": queue.accepts,
         "papers": [
             {
-                "name": medium.name, "width_mm": float(medium.width_mm),
+                "name": medium.name,
+                "width_mm": float(medium.width_mm),
                 "height_mm": float(medium.height_mm),
                 "edges_mm": [float(edge) for edge in medium.edges_mm],
-                "kind": medium.kind, "tray": medium.tray,
+                "kind": medium.kind,
+                "tray": medium.tray,
             }
             for medium in queue.media
         ],
-        "kinds": list(queue.kinds), "trays": list(queue.trays),
+        "kinds": list(queue.kinds),
+        "trays": list(queue.trays),
         "qualities": [QUALITIES[one] for one in queue.qualities],
-        "dots_per_inch": list(queue.resolutions), "colour": queue.colour,
-    }  # fmt: skip
+        "dots_per_inch": list(queue.resolutions),
+        "colour": queue.colour,
+    }
 
 
 def _show(queue: Queue) -> None:
@@ -116,10 +123,11 @@ def _show(queue: Queue) -> None:
     for medium in queue.media:
         print(f"  {medium.name:16}  {_edges(medium)}{_by(medium)}")
     for title, values in (
-        ("kinds of paper", queue.kinds), ("trays", queue.trays),
+        ("kinds of paper", queue.kinds),
+        ("trays", queue.trays),
         ("quality", [QUALITIES[one] for one in queue.qualities]),
         ("dots per inch", [str(one) for one in queue.resolutions]),
-    ):  # fmt: skip
+    ):
         if values:
             print(f"{title}: {', '.join(values)}")
     if not queue.colour:
@@ -146,10 +154,13 @@ def choice_of(options: argparse.Namespace) -> Choice:
     """Return what the options choose of what a printer offers."""
     return Choice(
         parse_size(options.paper_size, units_of(options)) if options.paper_size else None,
-        options.borderless, options.paper_kind, options.tray,
+        options.borderless,
+        options.paper_kind,
+        options.tray,
         next((key for key, name in QUALITIES.items() if name == options.print_quality), None),
-        options.copies, options.anyway,
-    )  # fmt: skip
+        options.copies,
+        options.anyway,
+    )
 
 
 def _print(options: argparse.Namespace) -> int:
@@ -158,8 +169,9 @@ def _print(options: argparse.Namespace) -> int:
     with interruptible() as cancel:
         if path.suffix.lower() == ".pdf":
             page = page_size(path)
-            return _sent(queue, path, path.stem, chosen_medium(queue, page, choice), choice,
-                         options, cancel)  # fmt: skip
+            return _sent(
+                queue, path, path.stem, chosen_medium(queue, page, choice), choice, options, cancel
+            )
         docket = docket_of(options) if _is_decided(options) else _as_it_is(path)
         docket = replace(docket, file=replace(docket.file, format="pdf"))
         page_plan = make_plan(read_header(path).facts, docket, this_machine())
@@ -196,10 +208,20 @@ def printed(
 
 def _is_decided(options: argparse.Namespace) -> bool:
     asked = (
-        options.size, options.width, options.height, options.long_edge, options.short_edge,
-        options.within, options.scale, options.megapixels, options.mat, options.sheet,
-        options.docket, options.crop, options.ppi,
-    )  # fmt: skip
+        options.size,
+        options.width,
+        options.height,
+        options.long_edge,
+        options.short_edge,
+        options.within,
+        options.scale,
+        options.megapixels,
+        options.mat,
+        options.sheet,
+        options.docket,
+        options.crop,
+        options.ppi,
+    )
     return any(each is not None for each in asked)
 
 
@@ -220,9 +242,15 @@ def _as_it_is(path: Path) -> Docket:
 
 
 def _sent(
-    queue: Queue, pdf: Path, title: str, medium: Medium, choice: Choice,
-    options: argparse.Namespace, cancel: Event, colours_done: bool = False,
-) -> int:  # fmt: skip
+    queue: Queue,
+    pdf: Path,
+    title: str,
+    medium: Medium,
+    choice: Choice,
+    options: argparse.Namespace,
+    cancel: Event,
+    colours_done: bool = False,
+) -> int:
     def say(sentence: str) -> None:
         if not getattr(options, "json", False):
             print(sentence, flush=True)
@@ -231,10 +259,16 @@ def _sent(
     tell = None if options.no_wait else say
     number = print_pdf(queue, pdf, title, medium, choice, tell, cancel, colours_done)
     if getattr(options, "json", False):
-        print_json({
-            "schema": SCHEMA, "printer": queue.name, "job": number, "paper": medium.name,
-            "edges_mm": [float(edge) for edge in medium.edges_mm], "followed": not options.no_wait,
-        })  # fmt: skip
+        print_json(
+            {
+                "schema": SCHEMA,
+                "printer": queue.name,
+                "job": number,
+                "paper": medium.name,
+                "edges_mm": [float(edge) for edge in medium.edges_mm],
+                "followed": not options.no_wait,
+            }
+        )
     elif options.no_wait:
         print(f"Handed over as job {number}.")
     return 0

@@ -100,9 +100,11 @@ def program_parser() -> Parser:
         description="From a finished photo to a file that prints exactly as meant.",
     )
     parser.add_argument(
-        "--version", action="version", version=f"zinc-margin {__version__}",
+        "--version",
+        action="version",
+        version=f"zinc-margin {__version__}",
         help="show the version",
-    )  # fmt: skip
+    )
     commands = parser.add_subparsers(
         required=True, metavar="COMMAND", parser_class=Parser, title="commands"
     )

@@ -107,9 +107,11 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _to_paper(
-    photos: list[Photo], sheets: tuple[SharedSheet, ...], options: argparse.Namespace,
+    photos: list[Photo],
+    sheets: tuple[SharedSheet, ...],
+    options: argparse.Namespace,
     cancel: Event,
-) -> int:  # fmt: skip
+) -> int:
     from zinc_margin.handoff.queues import ask
     from zinc_margin.handoff.to_paper import sheets_to_print
 
@@ -118,9 +120,11 @@ def _to_paper(
 
 
 def _to_file(
-    photos: list[Photo], sheets: tuple[SharedSheet, ...], options: argparse.Namespace,
+    photos: list[Photo],
+    sheets: tuple[SharedSheet, ...],
+    options: argparse.Namespace,
     cancel: Event,
-) -> int:  # fmt: skip
+) -> int:
     from zinc_margin.handoff.shared_files import make_together, note_prints
 
     out = Path(options.out)
@@ -143,10 +147,17 @@ def _laying(options: argparse.Namespace, typed: list[TypedSheet], unit: str) -> 
             raise BadRequest("Say what the prints lie on: --sheet A4, or “… on A4” in --prints.")
         sheet, roll = said.sheet, said.roll
     return Laying(
-        sheet, parse_grid(options.grid) if options.grid else None, nothing_or(options.border),
-        nothing_or(options.gap), not options.no_captions, Fraction(parse_ppi(options.ppi)),
-        this_machine(), roll, not options.no_turning, options.crop_marks,
-    )  # fmt: skip
+        sheet,
+        parse_grid(options.grid) if options.grid else None,
+        nothing_or(options.border),
+        nothing_or(options.gap),
+        not options.no_captions,
+        Fraction(parse_ppi(options.ppi)),
+        this_machine(),
+        roll,
+        not options.no_turning,
+        options.crop_marks,
+    )
 
 
 def _sentence(text: str, photos: list[str], unit: str) -> tuple[str | None, TypedSheet]:

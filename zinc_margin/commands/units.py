@@ -7,8 +7,16 @@ import argparse
 from zinc_margin.measure.units import unit_named, usual_units
 
 _TYPED = (
-    "size", "width", "height", "long_edge", "short_edge", "within", "mat", "sheet", "distance",
-)  # fmt: skip
+    "size",
+    "width",
+    "height",
+    "long_edge",
+    "short_edge",
+    "within",
+    "mat",
+    "sheet",
+    "distance",
+)
 
 
 def declare(parser: argparse.ArgumentParser) -> None:

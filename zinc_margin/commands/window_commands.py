@@ -34,9 +34,7 @@ def run(options: argparse.Namespace) -> int:
     format_of(goal)
     check_goal(read_header(options.photo).facts.path, goal, True)
     # a process of its own: nothing but the window knows Qt
-    command = [
-        sys.executable, "-m", "zinc_margin.desktop", options.photo, "--return-to", str(goal)
-    ]  # fmt: skip
+    command = [sys.executable, "-m", "zinc_margin.desktop", options.photo, "--return-to", str(goal)]
     return subprocess.run(command, check=False, stderr=sys.stderr).returncode
 
 

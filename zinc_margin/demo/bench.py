@@ -119,9 +119,16 @@ def cast(light: np.ndarray, y: np.ndarray, x: np.ndarray, bowl: tuple) -> np.nda
 
 
 def throw(
-    light: np.ndarray, y: np.ndarray, x: np.ndarray, centre: float, foot: float, half: float,
-    height: float, glaze: tuple[float, ...], inner: tuple[float, ...],
-) -> np.ndarray:  # fmt: skip
+    light: np.ndarray,
+    y: np.ndarray,
+    x: np.ndarray,
+    centre: float,
+    foot: float,
+    half: float,
+    height: float,
+    glaze: tuple[float, ...],
+    inner: tuple[float, ...],
+) -> np.ndarray:
     """Set a bowl, lit from the left, into light (R, C, 3) and return it.
 
     Parameters

@@ -182,7 +182,9 @@ def dockets() -> dict[str, Docket]:
 
     return {
         "glazed-wall.jpg": hung(
-            "90x60cm", "1.1", sharpen=SharpenLine(paper="cotton rag", process="inkjet"),
+            "90x60cm",
+            "1.1",
+            sharpen=SharpenLine(paper="cotton rag", process="inkjet"),
             pixels=PixelsLine(choice="resample"),
         ),
         "estuary-dawn.tif": replace(plain, size=SizeLine(size=parse_size("50x40cm"))),
@@ -191,26 +193,35 @@ def dockets() -> dict[str, Docket]:
             hung("120x90cm", "2.5", sharpen=SharpenLine(paper="canvas")),
             size=SizeLine(size=parse_size("120x90cm"), maker="canvas", distance=Seen.at(2500)),
             finish=FinishLine(
-                wrap_mm=Fraction(38), tuck_mm=Fraction(14), wrap_strip_mm=Fraction(22),
-                wrap_soften_mm=Fraction(12), fold_marks=True,
+                wrap_mm=Fraction(38),
+                tuck_mm=Fraction(14),
+                wrap_strip_mm=Fraction(22),
+                wrap_soften_mm=Fraction(12),
+                fold_marks=True,
             ),
         ),
         # the show's house size, in a bought mat
         "stacked-bowls.jpg": replace(
-            plain, size=SizeLine(way=Way("mat", (Fraction(400), Fraction(400), Fraction(5)))),
+            plain,
+            size=SizeLine(way=Way("mat", (Fraction(400), Fraction(400), Fraction(5)))),
             sharpen=SharpenLine(paper="matt", process="inkjet"),
         ),
         # for the projector at the opening
         "reeds.jpg": replace(
-            plain, size=SizeLine(way=Way("screen", (Fraction(1920), Fraction(1080)))),
+            plain,
+            size=SizeLine(way=Way("screen", (Fraction(1920), Fraction(1080)))),
             file=FileLine(format="jpeg", quality=92),
         ),
         "potters-bench.jpg": replace(
-            plain, size=SizeLine(size=parse_size("A3+"), maker="desk"),
+            plain,
+            size=SizeLine(size=parse_size("A3+"), maker="desk"),
             finish=FinishLine(
-                sheet=parse_size("A3+"), scales=True,
+                sheet=parse_size("A3+"),
+                scales=True,
                 margins=Margins(Fraction(24), Fraction(24), Fraction(40), Fraction(24)),
-                caption="{title}", footer="{name} · {edition}", edition="1 of 12",
+                caption="{title}",
+                footer="{name} · {edition}",
+                edition="1 of 12",
             ),
             crop=CropLine(place_x=Fraction(1, 2), place_y=Fraction(3, 5)),
             sharpen=SharpenLine(paper="baryta", process="inkjet"),
@@ -218,22 +229,22 @@ def dockets() -> dict[str, Docket]:
         # the poster over the door
         "waterfront.jpg": replace(
             plain,
-            size=SizeLine(
-                size=parse_size("300x80cm"), maker="roll-half", distance=Seen.at(3000)
-            ),
+            size=SizeLine(size=parse_size("300x80cm"), maker="roll-half", distance=Seen.at(3000)),
             sharpen=SharpenLine(paper="matt", process="inkjet"),
             finish=FinishLine(pieces=parse_size("A2"), edge_mm=Fraction(10)),
         ),
         # the lab's order
         "phone-kiln-corner.jpg": replace(
-            plain, size=SizeLine(size=parse_size("20x15cm"), maker="lab"),
+            plain,
+            size=SizeLine(size=parse_size("20x15cm"), maker="lab"),
             file=FileLine(format="jpeg", quality=95),
         ),
         WEB_COPY: replace(
-            plain, size=SizeLine(size=parse_size("20x30cm")),
+            plain,
+            size=SizeLine(size=parse_size("20x30cm")),
             file=FileLine(format="jpeg", quality=95),
         ),
-    }  # fmt: skip
+    }
 
 
 def _jpeg(
@@ -248,9 +259,14 @@ def _jpeg(
         exif[0x8298] = "Made up for the demo; free to use"
         exif[0x0112] = orientation
     Image.fromarray(picture).save(
-        buffer, "JPEG", quality=quality, subsampling=0 if title else 2, dpi=(tag, tag),
-        exif=exif, **({"icc_profile": srgb().icc} if title else {}),
-    )  # fmt: skip
+        buffer,
+        "JPEG",
+        quality=quality,
+        subsampling=0 if title else 2,
+        dpi=(tag, tag),
+        exif=exif,
+        **({"icc_profile": srgb().icc} if title else {}),
+    )
     return buffer.getvalue()
 
 
@@ -259,9 +275,15 @@ def _tiff(picture: np.ndarray) -> bytes:
 
     buffer = io.BytesIO()
     tifffile.imwrite(
-        buffer, picture, photometric="rgb", resolution=(240, 240), resolutionunit=2,
-        iccprofile=wide_rgb().icc, metadata=None, software=False,
+        buffer,
+        picture,
+        photometric="rgb",
+        resolution=(240, 240),
+        resolutionunit=2,
+        iccprofile=wide_rgb().icc,
+        metadata=None,
+        software=False,
         description="Tidewater Kilns, estuary at dawn",
         extratags=[(315, 2, 0, "Tidewater Kilns", True)],
-    )  # fmt: skip
+    )
     return buffer.getvalue()

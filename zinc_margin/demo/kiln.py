@@ -18,9 +18,11 @@ _LICHENS = (  # seed, scale, how much of the wall, rim, heart
 
 
 def draw(
-    progress: Callable[[float], None], part: int = 1, seed: int = 74,
+    progress: Callable[[float], None],
+    part: int = 1,
+    seed: int = 74,
     size: tuple[int, int] | None = None,
-) -> np.ndarray:  # fmt: skip
+) -> np.ndarray:
     """Return the wall of the kiln, (H, W, 3) uint8.
 
     Parameters

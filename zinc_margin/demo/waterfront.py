@@ -18,8 +18,14 @@ _WALLS = np.array(
      (0.43, 0.30, 0.17), (0.30, 0.12, 0.08), (0.40, 0.42, 0.38)], np.float32
 )  # fmt: skip
 _KILNS = ((0.62, 0.42, 0.085), (0.80, 0.36, 0.075), (1.93, 0.45, 0.095), (2.62, 0.38, 0.08))
-_BOATS = ((0.30, 0.13, 0.20), (1.18, 0.10, 0.16), (1.50, 0.15, 0.25), (2.32, 0.12, 0.19),
-          (3.05, 0.16, 0.24), (3.46, 0.09, 0.14))  # fmt: skip
+_BOATS = (
+    (0.30, 0.13, 0.20),
+    (1.18, 0.10, 0.16),
+    (1.50, 0.15, 0.25),
+    (2.32, 0.12, 0.19),
+    (3.05, 0.16, 0.24),
+    (3.46, 0.09, 0.14),
+)
 
 
 @cache
@@ -153,9 +159,11 @@ def _row(light: np.ndarray, y: np.ndarray, x: np.ndarray) -> np.ndarray:
     glass = step(0.0, 0.02, 0.225 - wx) * step(0.0, 0.02, 0.285 - wy)
     bars = np.maximum(step(0.0, 0.012, 0.022 - wx), step(0.0, 0.012, 0.024 - wy))
     key = (np.floor(cell_x) * 7 + np.floor(cell_y) * 13 + which * 5).astype(int) % 11
-    pane = np.array((0.035, 0.045, 0.055), np.float32) + (key == 3)[..., None] * np.array(
-        (0.55, 0.36, 0.14), np.float32
-    ) + (key > 8)[..., None] * np.array((0.22, 0.28, 0.33), np.float32)  # fmt: skip
+    pane = (
+        np.array((0.035, 0.045, 0.055), np.float32)
+        + (key == 3)[..., None] * np.array((0.55, 0.36, 0.14), np.float32)
+        + (key > 8)[..., None] * np.array((0.22, 0.28, 0.33), np.float32)
+    )
     face = mix(face, (0.60, 0.58, 0.53), frame * 0.9)
     face = face + (pane - face) * (glass * (1 - bars * 0.9))[..., None]
     tiles = np.abs(up / 0.0075 % 1 - 0.5)
@@ -177,8 +185,11 @@ def _boat(
     hull = step(0.0, 0.0007, ys - deck) * step(0.0, 0.006, ends - np.abs(u))
     paint = _WALLS[(n * 2 + 1) % len(_WALLS)] * np.float32(0.75)
     stripe = step(0.0, 0.0008, 0.006 - np.abs(ys - deck - 0.009))
-    colour = mix(paint * (0.75 - 0.3 * u)[..., None] * np.ones((*ys.shape, 1), np.float32),
-                 (0.62, 0.60, 0.55), stripe)  # fmt: skip
+    colour = mix(
+        paint * (0.75 - 0.3 * u)[..., None] * np.ones((*ys.shape, 1), np.float32),
+        (0.62, 0.60, 0.55),
+        stripe,
+    )
     part = part + (colour - part) * hull[..., None]
     top = _WATER - long * 0.16 - mast
     pole = step(0.0, 0.0004, 0.0016 - np.abs(xs - at - 0.02)) * (ys > top) * (ys < deck)

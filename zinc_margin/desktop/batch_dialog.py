@@ -42,9 +42,13 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, ZincError
 
 _STATES = {
-    "waiting": "waiting", "making": "under way", "made": "made", "kept": "made before",
-    "skipped": "skipped", "failed": "failed",
-}  # fmt: skip
+    "waiting": "waiting",
+    "making": "under way",
+    "made": "made",
+    "kept": "made before",
+    "skipped": "skipped",
+    "failed": "failed",
+}
 _VIEWS = (("crops", "every crop"), ("list", "the list"))
 _ENDED = ("made", "kept", "skipped", "failed")
 
@@ -88,9 +92,11 @@ class BatchDialog(QDialog):
         self.where = FolderLink("Folder for the files", self.prints[0].facts.path.parent / "prints")
         self.shows = Choice("What is shown", _VIEWS, self._see, 140)
         self.check = Choice(
-            "Check against", (("", "nothing"), *((c.key, c.name) for c in labs.every())),
-            lambda key: self.check.show_value(key), 190,
-        )  # fmt: skip
+            "Check against",
+            (("", "nothing"), *((c.key, c.name) for c in labs.every())),
+            lambda key: self.check.show_value(key),
+            190,
+        )
         self.check.show_value("")
         self.more = Link("and others …", self._ask_for_more, "Make each photo by several presets")
         self.others: list[str] = []
@@ -221,9 +227,11 @@ class BatchDialog(QDialog):
                 items = items_of(photos, laid, beside_or_fresh)
                 self.lane.post(lambda: self._arrived(items))
                 run = Batch(
-                    items, folder, lambda item: self.lane.post(self._changed),
+                    items,
+                    folder,
+                    lambda item: self.lane.post(self._changed),
                     check_for=find(key) if key else None,
-                )  # fmt: skip
+                )
                 run.cancel = job.cancel
                 run.work()
 
@@ -268,9 +276,11 @@ class BatchDialog(QDialog):
         state = "would be refused" if item.refused else _STATES[item.state]
         goal = item.goal.name if item.goal is not None else ""
         cells = (
-            item.photo.name, item.docket.version, state,
+            item.photo.name,
+            item.docket.version,
+            state,
             " ".join(item.refused or ()) or item.remark or goal,
-        )  # fmt: skip
+        )
         for column, shown in enumerate(cells):
             self.list.setItem(at, column, QTableWidgetItem(shown))
 
@@ -278,9 +288,11 @@ class BatchDialog(QDialog):
         """Make everything that waits."""
         key = self.check.value
         run = Batch(
-            self.items, self.where.folder, lambda item: self.lane.post(self._changed),
+            self.items,
+            self.where.folder,
+            lambda item: self.lane.post(self._changed),
             check_for=find(key) if key else None,
-        )  # fmt: skip
+        )
         self._work(run)
 
     def _work(self, run: Batch) -> None:

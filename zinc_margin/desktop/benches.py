@@ -61,10 +61,15 @@ class Benches(QStackedWidget):
         from zinc_margin.desktop.bench.invitation import Invitation
 
         asks = self._asks
-        return self._added(Invitation(
-            asks.open_photos, asks.look_at_demo, asks.recent, asks.open_one,
-            lambda: asks.show_needs(True),
-        ))  # fmt: skip
+        return self._added(
+            Invitation(
+                asks.open_photos,
+                asks.look_at_demo,
+                asks.recent,
+                asks.open_one,
+                lambda: asks.show_needs(True),
+            )
+        )
 
     @cached_property
     def photo(self) -> PhotoBench:
@@ -120,8 +125,13 @@ class Benches(QStackedWidget):
         """
         if self._table.current is None:
             return self.ladder if needs else self.invitation
-        of = {"photo": "photo", "size": "ladder", "crop": "crop", "pixels": "loupe",
-              "sharpen": "loupe"}  # fmt: skip
+        of = {
+            "photo": "photo",
+            "size": "ladder",
+            "crop": "crop",
+            "pixels": "loupe",
+            "sharpen": "loupe",
+        }
         result = getattr(self, of.get(self._table.line, "sheet"))
         assert isinstance(result, QWidget)
         return result

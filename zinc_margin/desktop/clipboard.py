@@ -57,9 +57,10 @@ class Clipboard:
         elif held.hasImage():
             image = QApplication.clipboard().image()
             self._lane.run(
-                lambda job: _written(image), lambda path: self._open([path]),
+                lambda job: _written(image),
+                lambda path: self._open([path]),
                 lambda why: self._say(str(why)),
-            )  # fmt: skip
+            )
         elif held.hasText():
             self._take_text(held.text().strip())
 

@@ -133,9 +133,11 @@ class CropCell(QWidget):
         scale = box.width() / float(plan.turned.box[0])
         frame = plan.crop if plan.docket.crop.fit != "trim" else framing.current_frame(plan)
         return QRectF(
-            box.left() + float(frame.left) * scale, box.top() + float(frame.top) * scale,
-            float(frame.width) * scale, float(frame.height) * scale,
-        )  # fmt: skip
+            box.left() + float(frame.left) * scale,
+            box.top() + float(frame.top) * scale,
+            float(frame.width) * scale,
+            float(frame.height) * scale,
+        )
 
     def _seen(self, plan: Plan, box: QRectF) -> QPixmap | None:
         ratio = self.devicePixelRatioF()

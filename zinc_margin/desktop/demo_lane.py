@@ -58,9 +58,12 @@ class DemoLane:
                 self.lane.post(lambda: self._stepped(share))
 
             return demo.write_demo(
-                folder, step, lambda path: self.lane.post(lambda: self._drawn(path)), job.cancel,
+                folder,
+                step,
+                lambda path: self.lane.post(lambda: self._drawn(path)),
+                job.cancel,
                 small_first=True,
-            )  # fmt: skip
+            )
 
         self._job = self.lane.run(work, lambda _: self._ended(""), self._failed)
         self._tell()

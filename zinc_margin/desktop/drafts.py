@@ -32,9 +32,12 @@ class Drafts(QObject):
     """
 
     def __init__(
-        self, parent: QObject, table: Table, say: Callable[[str], None],
+        self,
+        parent: QObject,
+        table: Table,
+        say: Callable[[str], None],
         offer: Callable[[str, str, Callable[[], object]], None],
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(parent)
         self.table, self.say, self._offer = table, say, offer
         self.lane = Lane(keeps_all=True)

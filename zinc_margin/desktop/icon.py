@@ -7,8 +7,13 @@ from PySide6.QtGui import QColor, QIcon, QPainter, QPixmap
 
 _SIZES = (16, 24, 32, 48, 64, 128, 256)
 _ZINC, _PAPER, _INK, _OXIDE, _SKY, _LAND = (
-    "#bcbcba", "#f8f8f6", "#222222", "#8e3b2e", "#566a78", "#2c3236",
-)  # fmt: skip
+    "#bcbcba",
+    "#f8f8f6",
+    "#222222",
+    "#8e3b2e",
+    "#566a78",
+    "#2c3236",
+)
 
 
 def window_icon() -> QIcon:

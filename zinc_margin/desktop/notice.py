@@ -9,10 +9,15 @@ from PySide6.QtCore import QProcess
 from PySide6.QtWidgets import QApplication, QWidget
 
 _BUS = (
-    "call", "--session", "--dest", "org.freedesktop.Notifications",
-    "--object-path", "/org/freedesktop/Notifications",
-    "--method", "org.freedesktop.Notifications.Notify",
-)  # fmt: skip
+    "call",
+    "--session",
+    "--dest",
+    "org.freedesktop.Notifications",
+    "--object-path",
+    "/org/freedesktop/Notifications",
+    "--method",
+    "org.freedesktop.Notifications.Notify",
+)
 
 
 def by_desktop(title: str, sentence: str) -> None:

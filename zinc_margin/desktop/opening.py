@@ -45,9 +45,14 @@ class Opening:
     """
 
     def __init__(
-        self, window: QWidget, table: Table, reading: Lane, say: Callable[[str], None],
-        drafts: Drafts, remembered: Remembered,
-    ) -> None:  # fmt: skip
+        self,
+        window: QWidget,
+        table: Table,
+        reading: Lane,
+        say: Callable[[str], None],
+        drafts: Drafts,
+        remembered: Remembered,
+    ) -> None:
         self.window, self.table, self.reading, self.say = window, table, reading, say
         self.drafts, self.remembered = drafts, remembered
         self.measuring = Lane(keeps_all=True)

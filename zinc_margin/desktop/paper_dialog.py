@@ -58,9 +58,10 @@ class PaperDialog(QDialog):
         self.read = QPushButton("Read a scan …")
         self.keep = QPushButton("Keep this paper")
         for button, style, act in (
-            (self.write, "second", self._ask_page), (self.read, "second", self._ask_scan),
+            (self.write, "second", self._ask_page),
+            (self.read, "second", self._ask_scan),
             (self.keep, "make", self._keep),
-        ):  # fmt: skip
+        ):
             button.setObjectName(style)
             button.setAutoDefault(False)
             button.clicked.connect(act)
@@ -113,9 +114,10 @@ class PaperDialog(QDialog):
             return
         self.sentence.setText("Measuring …")
         self.lane.run(
-            lambda job: read_scan(path, ppi), self._show,
+            lambda job: read_scan(path, ppi),
+            self._show,
             lambda why: self.sentence.setText(str(why)),
-        )  # fmt: skip
+        )
 
     def _show(self, blur: Blur) -> None:
         self.blur = blur

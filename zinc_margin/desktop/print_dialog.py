@@ -100,9 +100,13 @@ class PrintDialog(QDialog):
         self.copies.show_value("1")
         self._copies = 1
         self._rows = (
-            ("Printer", self.printer), ("Paper", self.paper), ("Kind of paper", self.kind),
-            ("Tray", self.tray), ("Quality", self.quality), ("Copies", self.copies),
-        )  # fmt: skip
+            ("Printer", self.printer),
+            ("Paper", self.paper),
+            ("Kind of paper", self.kind),
+            ("Tray", self.tray),
+            ("Quality", self.quality),
+            ("Copies", self.copies),
+        )
         for name, part in self._rows:
             column.addLayout(row(name, part))
         self.sentence = text("Asking for this system's printers …", soft=True)
@@ -228,9 +232,14 @@ class PrintDialog(QDialog):
             return
         quality = int(self.quality.value) if self.quality.value else None
         choice = Chosen(
-            PrintSize(medium.name, medium.width_mm, medium.height_mm), medium.is_borderless,
-            kind, self.tray.value or None, quality, self._copies, True,
-        )  # fmt: skip
+            PrintSize(medium.name, medium.width_mm, medium.height_mm),
+            medium.is_borderless,
+            kind,
+            self.tray.value or None,
+            quality,
+            self._copies,
+            True,
+        )
         what = self._what
         self._under_way(True)
 

@@ -51,9 +51,10 @@ class Remembered:
     def _take(self, stored: dict[str, object]) -> None:
         place = stored.get("place")
         if (
-            isinstance(place, list) and len(place) == 4
+            isinstance(place, list)
+            and len(place) == 4
             and all(type(one) is int and abs(one) < 100_000 for one in place)
-        ):  # fmt: skip
+        ):
             self.place = place
         if stored.get("units") in ("cm", "in", "px/cm"):
             self.units = str(stored["units"])

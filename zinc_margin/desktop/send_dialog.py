@@ -52,8 +52,9 @@ class SendDialog(QDialog):
         self.lab = Choice(
             "Counter",
             tuple((each.key, each.name) for each in every() if each.takes_orders),
-            self._take, 300,
-        )  # fmt: skip
+            self._take,
+            300,
+        )
         self.box = FolderLink("The lab's drop box", self.lines[0].file.parent / "order")
         column.addLayout(row("Counter", self.lab))
         column.addLayout(row("Drop box", self.box))
@@ -173,9 +174,10 @@ class SendDialog(QDialog):
         def failed(why: ZincError) -> None:
             self._under_way(False)
             self.sentence.setText(
-                "Stopped; sending again goes on from here." if isinstance(why, Cancelled)
+                "Stopped; sending again goes on from here."
+                if isinstance(why, Cancelled)
                 else str(why)
-            )  # fmt: skip
+            )
 
         self._job = self.lane.run(work, done, failed)
 

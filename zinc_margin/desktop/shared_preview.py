@@ -91,9 +91,11 @@ class SharedPreview(PagePreview):
         """Return where a print lies, in pixels of the screen."""
         sheet, scale = self._lie()
         return QRectF(
-            sheet.left() + float(place.left) * scale, sheet.top() + float(place.top) * scale,
-            float(place.width) * scale, float(place.height) * scale,
-        )  # fmt: skip
+            sheet.left() + float(place.left) * scale,
+            sheet.top() + float(place.top) * scale,
+            float(place.width) * scale,
+            float(place.height) * scale,
+        )
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -130,9 +132,11 @@ class SharedPreview(PagePreview):
             return
         per = self.image.width() / sheet.width()
         part = QRectF(
-            (was.left() - sheet.left()) * per, (was.top() - sheet.top()) * per,
-            was.width() * per, was.height() * per,
-        )  # fmt: skip
+            (was.left() - sheet.left()) * per,
+            (was.top() - sheet.top()) * per,
+            was.width() * per,
+            was.height() * per,
+        )
         painter.drawImage(now, self.image, part)
 
     # by hand
@@ -166,9 +170,14 @@ class SharedPreview(PagePreview):
             return
         x, y = self._mm(event.position())
         self.places = by_hand.moved(
-            self.places, self.sheet, self.chosen, x - self._grip[0], y - self._grip[1],
-            self.laying, by_hand.SNAP_MM,
-        )  # fmt: skip
+            self.places,
+            self.sheet,
+            self.chosen,
+            x - self._grip[0],
+            y - self._grip[1],
+            self.laying,
+            by_hand.SNAP_MM,
+        )
         self._told()
         self.update()
 

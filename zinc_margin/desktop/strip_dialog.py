@@ -38,9 +38,12 @@ class StripDialog(PageDialog):
     """
 
     def __init__(
-        self, parent: QWidget, one: Print, places: Sequence[tuple[float, float]],
+        self,
+        parent: QWidget,
+        one: Print,
+        places: Sequence[tuple[float, float]],
         make: Callable[[Sequence[Fraction]], None],
-    ) -> None:  # fmt: skip
+    ) -> None:
         page = PagePreview("The test strip as a page")
         super().__init__(parent, "Test strip", page, "Write the strip …")
         self.one, self._made, self._marked = one, make, tuple(places)

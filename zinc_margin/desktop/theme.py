@@ -35,15 +35,37 @@ class Tones:
 
 
 LIGHT = Tones(
-    paper="#f7f7f6", open_paper="#ffffff", foot="#eeeeec", ink="#1b1b1b", soft="#484848",
-    rule="#cfcfcd", zinc="#bcbcbc", rack="#d2d2d2", panel="#e6e6e6", on_zinc="#242424",
-    accent="#8e3b2e", accent_text="#7d3226", filled="#8e3b2e", field="#f4f4f2",
-)  # fmt: skip
+    paper="#f7f7f6",
+    open_paper="#ffffff",
+    foot="#eeeeec",
+    ink="#1b1b1b",
+    soft="#484848",
+    rule="#cfcfcd",
+    zinc="#bcbcbc",
+    rack="#d2d2d2",
+    panel="#e6e6e6",
+    on_zinc="#242424",
+    accent="#8e3b2e",
+    accent_text="#7d3226",
+    filled="#8e3b2e",
+    field="#f4f4f2",
+)
 DIM = Tones(
-    paper="#2b2b2b", open_paper="#333333", foot="#262626", ink="#ececec", soft="#b8b8b8",
-    rule="#4a4a4a", zinc="#3a3a3a", rack="#303030", panel="#343434", on_zinc="#e2e2e2",
-    accent="#d0705f", accent_text="#eba192", filled="#a5483a", field="#3c3c3c",
-)  # fmt: skip
+    paper="#2b2b2b",
+    open_paper="#333333",
+    foot="#262626",
+    ink="#ececec",
+    soft="#b8b8b8",
+    rule="#4a4a4a",
+    zinc="#3a3a3a",
+    rack="#303030",
+    panel="#343434",
+    on_zinc="#e2e2e2",
+    accent="#d0705f",
+    accent_text="#eba192",
+    filled="#a5483a",
+    field="#3c3c3c",
+)
 
 _current = LIGHT
 _scale = 1.0
@@ -113,11 +135,18 @@ def apply(application: QApplication, dim: bool) -> None:
     palette = QPalette()
     roles = QPalette.ColorRole
     for role, tone in (
-        (roles.Window, t.paper), (roles.Base, t.field), (roles.AlternateBase, t.panel),
-        (roles.Text, t.ink), (roles.WindowText, t.ink), (roles.Button, t.panel),
-        (roles.ButtonText, t.ink), (roles.Highlight, t.filled), (roles.ToolTipBase, t.open_paper),
-        (roles.ToolTipText, t.ink), (roles.PlaceholderText, t.soft),
-    ):  # fmt: skip
+        (roles.Window, t.paper),
+        (roles.Base, t.field),
+        (roles.AlternateBase, t.panel),
+        (roles.Text, t.ink),
+        (roles.WindowText, t.ink),
+        (roles.Button, t.panel),
+        (roles.ButtonText, t.ink),
+        (roles.Highlight, t.filled),
+        (roles.ToolTipBase, t.open_paper),
+        (roles.ToolTipText, t.ink),
+        (roles.PlaceholderText, t.soft),
+    ):
         palette.setColor(role, QColor(tone))
     palette.setColor(roles.HighlightedText, QColor("#ffffff"))
     application.setPalette(palette)

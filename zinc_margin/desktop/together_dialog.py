@@ -122,8 +122,9 @@ class TogetherDialog(PageDialog):
             (row("Layout", self.ways, self.grid), row("Prints", *asked)),
             (row("Sheet", self.sheet), row("Border", self.border), row("Between", self.gap)),
             (row("Names", self.captions), row("Turn", self.turns), row("Crop marks", self.marks)),
-            beside=(self.print,), told=self.told,
-        )  # fmt: skip
+            beside=(self.print,),
+            told=self.told,
+        )
         self.captions.show_value("yes" if several else "no")
         self.turns.show_value("yes")
         self.marks.show_value("no")
@@ -166,10 +167,16 @@ class TogetherDialog(PageDialog):
         sheet, roll = parse_sheet(self.sheet.text(), self._units)
         grid = parse_grid(self.grid.text()) if self.ways.value == "grid" else None
         return Laying(
-            sheet, grid, nothing_or(self.border.text()), nothing_or(self.gap.text()),
-            self.captions.value == "yes", machine=this_machine(), roll=roll,
-            turns=self.turns.value == "yes", marks=self.marks.value == "yes",
-        )  # fmt: skip
+            sheet,
+            grid,
+            nothing_or(self.border.text()),
+            nothing_or(self.gap.text()),
+            self.captions.value == "yes",
+            machine=this_machine(),
+            roll=roll,
+            turns=self.turns.value == "yes",
+            marks=self.marks.value == "yes",
+        )
 
     def _asked(self) -> list[Wanted]:
         """Return what prints are wanted of which photo."""

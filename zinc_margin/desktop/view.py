@@ -43,5 +43,9 @@ GUIDES: dict[str, str] = {
 }
 OFF: dict[str, str] = {"tinted": "tinted", "grey": "grey", "hidden": "hidden"}
 SURROUNDS: dict[str, str] = {
-    "zinc": "zinc", "light": "light", "mid": "mid grey", "dark": "dark", "none": "none",
-}  # fmt: skip
+    "zinc": "zinc",
+    "light": "light",
+    "mid": "mid grey",
+    "dark": "dark",
+    "none": "none",
+}

@@ -96,9 +96,11 @@ class Window(QMainWindow):
         self.dialogs = Dialogs(self)
         self.goals = GoalNames(self.reading, lambda: self._soon.start())
         self.drafts = Drafts(
-            self, self.table, lambda why: self.message.say(why),
+            self,
+            self.table,
+            lambda why: self.message.say(why),
             lambda *offered: self.message.offer(*offered),
-        )  # fmt: skip
+        )
         self.opening = Opening(
             self,
             self.table,
@@ -108,9 +110,11 @@ class Window(QMainWindow):
             self.remembered,
         )
         self.demo = DemoLane(
-            self.open_photos, self.opening.read_anew, self._demo_coming,
+            self.open_photos,
+            self.opening.read_anew,
+            self._demo_coming,
             lambda why: self.message.say(why),
-        )  # fmt: skip
+        )
         self.clipboard = Clipboard(
             self.table, self.reading, self.open_photos, lambda why: self.message.say(why)
         )
@@ -160,11 +164,20 @@ class Window(QMainWindow):
         right.setSpacing(0)
         self.rack = Rack(self.table, lambda: self.demo.stop(), self.make)
         right.addWidget(self.rack)
-        self.benches = Benches(self.table, self.rendering, Asks(
-            self.ask_for_photos, self.look_at_demo, lambda: self.remembered.recent,
-            lambda name: self.open_photos([name]), self.show_needs, self._show_place,
-            self.goals.path, lambda sentence: self.message.say(sentence),
-        ))  # fmt: skip
+        self.benches = Benches(
+            self.table,
+            self.rendering,
+            Asks(
+                self.ask_for_photos,
+                self.look_at_demo,
+                lambda: self.remembered.recent,
+                lambda name: self.open_photos([name]),
+                self.show_needs,
+                self._show_place,
+                self.goals.path,
+                lambda sentence: self.message.say(sentence),
+            ),
+        )
         right.addWidget(self.benches, 1)
         self.message = Message()
         right.addWidget(self.message)
@@ -240,8 +253,10 @@ class Window(QMainWindow):
     def _keys(self) -> Iterator[tuple[str, Callable[[], object]]]:
         """Yield every key and what it does."""
         size, crop, look = (
-            self.margin.bodies["size"], self.margin.bodies["crop"], self.table.look_next
-        )  # fmt: skip
+            self.margin.bodies["size"],
+            self.margin.bodies["crop"],
+            self.table.look_next,
+        )
         assert isinstance(size, SizeBody) and isinstance(crop, CropBody)
         for number, line in enumerate(LINES, 1):
             yield str(number), self.unless_typing(partial(self.table.open_line, line))
@@ -552,8 +567,10 @@ class Window(QMainWindow):
             self._asked = True
             self.message.offer(
                 "A file is being made. Closing stops it and leaves nothing of it behind; your "
-                "print settings are kept.", "stop it and close", self.close,
-            )  # fmt: skip
+                "print settings are kept.",
+                "stop it and close",
+                self.close,
+            )
             event.ignore()
             return
         for dialog in self.findChildren(QDialog):

@@ -98,10 +98,12 @@ class WordsRow(QWidget):
         self.help = Word("help", "This line, the keys, the guide")
         helps = QMenu(self.help)
         for shown, call in (
-            ("What is this line?\tF1", calls.explain), ("Find a control …\tCtrl+F", calls.find),
-            ("Keys\t?", calls.keys), ("The guide", calls.guide),
+            ("What is this line?\tF1", calls.explain),
+            ("Find a control …\tCtrl+F", calls.find),
+            ("Keys\t?", calls.keys),
+            ("The guide", calls.guide),
             ("Look at the demo", calls.look_at_demo),
-        ):  # fmt: skip
+        ):
             helps.addAction(shown, call)
         self.help.setMenu(helps)
         for part in (self.open, self.recent, self.presets, self.batch, self.undo, self.redo):
@@ -140,8 +142,9 @@ class WordsRow(QWidget):
             menu.addAction("Forget these", self._calls.forget_recent)
             menu.addSeparator()
         menu.addAction("Open a folder …", self._calls.open_folder)
-        keep = menu.addAction("Save the open photos as one list …\tCtrl+Shift+S",
-                              self._calls.keep_together)  # fmt: skip
+        keep = menu.addAction(
+            "Save the open photos as one list …\tCtrl+Shift+S", self._calls.keep_together
+        )
         keep.setEnabled(self.table.current is not None)
         menu.addAction("Look at the demo", self._calls.look_at_demo)
 

@@ -38,9 +38,14 @@ def applied(docket: Docket, source: Docket, parts: Collection[str] = ("size",)) 
     if "paper" in parts:
         other = source.size
         size = replace(
-            size, maker=other.maker, ppi=other.ppi, floor=other.floor, distance=other.distance,
-            overspill_mm=other.overspill_mm, overspill_share=other.overspill_share,
-        )  # fmt: skip
+            size,
+            maker=other.maker,
+            ppi=other.ppi,
+            floor=other.floor,
+            distance=other.distance,
+            overspill_mm=other.overspill_mm,
+            overspill_share=other.overspill_share,
+        )
         docket = replace(docket, sharpen=source.sharpen)
     if "pixels" in parts:
         docket = replace(docket, pixels=source.pixels)

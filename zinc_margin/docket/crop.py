@@ -53,21 +53,28 @@ class CropLine(Line):
         length(), "narrowest border around the picture", nothing="a twentieth of the shorter side"
     )
     place_x: Fraction | None = said(
-        _SHARE, "where the frame sits in the free room, across, 0 to 1",
+        _SHARE,
+        "where the frame sits in the free room, across, 0 to 1",
         nothing="by the photo's subject, else the middle",
-    )  # fmt: skip
+    )
     place_y: Fraction | None = said(
         _SHARE, "where it sits, down, 0 to 1", nothing="by the photo's subject, else the middle"
     )
     frame: Frame | None = said(
         held(Frame, _frame, "left, top, width and height"),
-        "frame in pixels of the upright, rotated picture", nothing="the largest",
-    )  # fmt: skip
+        "frame in pixels of the upright, rotated picture",
+        nothing="the largest",
+    )
     turn: Fraction = said(
-        number(-360, 360, "degrees"), "rotation in degrees, clockwise", Fraction(0),
-        key="rotate", option=Option("rotate", metavar="DEG"),
-    )  # fmt: skip
+        number(-360, 360, "degrees"),
+        "rotation in degrees, clockwise",
+        Fraction(0),
+        key="rotate",
+        option=Option("rotate", metavar="DEG"),
+    )
     mirror: bool = said(
-        SWITCH, "mirror left and right, before rotating", False,
+        SWITCH,
+        "mirror left and right, before rotating",
+        False,
         option=Option("mirror", sets=True),
-    )  # fmt: skip
+    )

@@ -49,9 +49,14 @@ class Docket:
 
 
 LINES: dict[str, type[Line]] = {
-    "photo": PhotoLine, "size": SizeLine, "crop": CropLine, "pixels": PixelsLine,
-    "sharpen": SharpenLine, "finish": FinishLine, "file": FileLine,
-}  # fmt: skip
+    "photo": PhotoLine,
+    "size": SizeLine,
+    "crop": CropLine,
+    "pixels": PixelsLine,
+    "sharpen": SharpenLine,
+    "finish": FinishLine,
+    "file": FileLine,
+}
 """The lines by their names, in the order of the work."""
 
 FIELDS: dict[str, dict[str, Said]] = {name: said_of(line) for name, line in LINES.items()}

@@ -9,6 +9,7 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import FIELDS, LINES, RENDERER, VERSION, Docket, checked
 from zinc_margin.docket.file import GoalProfile
 from zinc_margin.docket.finish import Margins
+from zinc_margin.docket.pixels import without_removed_methods
 from zinc_margin.facts.measured import Measured
 from zinc_margin.keeping.documents import document_text, read_document
 from zinc_margin.measure.errors import BadRequest
@@ -69,6 +70,8 @@ def from_json(text: str, source: str = "the docket") -> Docket:
         held = raw.pop(name, {})
         if not isinstance(held, dict):
             raise BadRequest(f"In {source}, {name} must hold fields.")
+        if name == "pixels":
+            held = without_removed_methods(held)
         known = {}
         for field, one in fields.items():
             if one.key in held:

@@ -120,9 +120,14 @@ class Said:
 
 
 def said(
-    kind: Kind, meaning: str, default: Any = None, *, nothing: str = "",
-    option: Option | str | None = None, key: str = "",
-) -> Any:  # fmt: skip
+    kind: Kind,
+    meaning: str,
+    default: Any = None,
+    *,
+    nothing: str = "",
+    option: Option | str | None = None,
+    key: str = "",
+) -> Any:
     """Return a dataclass field that says everything of itself.
 
     Parameters
@@ -211,9 +216,12 @@ def number(
         Reads what a person types.
     """
     return Kind(
-        plain.number(low, high), f"{_short(low)} to {_short(high)}", unit,
-        typed=typed or (signed_number if low < 0 else plain_number), metavar="N",
-    )  # fmt: skip
+        plain.number(low, high),
+        f"{_short(low)} to {_short(high)}",
+        unit,
+        typed=typed or (signed_number if low < 0 else plain_number),
+        metavar="N",
+    )
 
 
 def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
@@ -331,9 +339,12 @@ def _yes_or_no(value: Any) -> bool:
 
 SWITCH = Kind(_yes_or_no, "true or false")
 SEEN = Kind(
-    plain.seen_from, "near and far: two lengths over 0", "mm", typed=parse_distance,
+    plain.seen_from,
+    "near and far: two lengths over 0",
+    "mm",
+    typed=parse_distance,
     metavar="LENGTH",
-)  # fmt: skip
+)
 SIZE = Kind(plain.size_from, "a size: `label`, `width_mm`, `height_mm`", metavar="SIZE")
 WAY = Kind(plain.way_from, "a way of giving a size: `kind` and its values", metavar="SIZE")
 

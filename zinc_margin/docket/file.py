@@ -16,15 +16,32 @@ from zinc_margin.measure.formats import formats
 from zinc_margin.measure.plain import Wrong
 
 NAME_FIELDS = (
-    "name", "title", "author", "project", "text", "size", "ppi", "paper", "version", "date",
-    "counter", "piece",
-)  # fmt: skip
+    "name",
+    "title",
+    "author",
+    "project",
+    "text",
+    "size",
+    "ppi",
+    "paper",
+    "version",
+    "date",
+    "counter",
+    "piece",
+)
 """What a name's rule may hold in braces."""
 
 PLACES = (
-    "top-left", "top", "top-right", "left", "middle", "right", "bottom-left", "bottom",
+    "top-left",
+    "top",
+    "top-right",
+    "left",
+    "middle",
+    "right",
+    "bottom-left",
+    "bottom",
     "bottom-right",
-)  # fmt: skip
+)
 FORMATS = tuple(formats())
 
 
@@ -97,9 +114,12 @@ _NAME_RULE = Kind(_name_rule, "a name without folders, of words and fields", met
 _FOLDER_RULE = Kind(_folder_rule, "folders parted by /, of words and fields", metavar="RULE")
 _FILE_NAME = Kind(_file_name, "a file's name without a folder")
 _BYTES = Kind(
-    whole(LEAST_BYTES, 10**13).read, f"whole, from {LEAST_BYTES}", "bytes",
-    typed=parse_bytes, metavar="SIZE",
-)  # fmt: skip
+    whole(LEAST_BYTES, 10**13).read,
+    f"whole, from {LEAST_BYTES}",
+    "bytes",
+    typed=parse_bytes,
+    metavar="SIZE",
+)
 _PROFILE = held(GoalProfile, _profile, "path, name and space (RGB, GRAY or CMYK)")
 
 
@@ -109,25 +129,33 @@ class FileLine(Line):
 
     title: ClassVar[str] = "File"
     format: str | None = said(
-        one_of(*FORMATS), "file format; a PDF has a page for each sheet",
-        nothing="the maker's: TIFF, for screens and uploads JPEG", option="format",
-    )  # fmt: skip
+        one_of(*FORMATS),
+        "file format; a PDF has a page for each sheet",
+        nothing="the maker's: TIFF, for screens and uploads JPEG",
+        option="format",
+    )
     bits: int | None = said(_BITS, "bit depth", nothing="as the photo", option="bits")
     quality: int = said(
         whole(1, 100), "quality of JPEG, WebP and JPEG XL, 1 to 100", 95, option="quality"
     )
     pdf_jpeg: bool = said(
-        SWITCH, "store the pictures of a PDF as JPEG", False,
+        SWITCH,
+        "store the pictures of a PDF as JPEG",
+        False,
         option=Option("pdf-jpeg", sets=True),
-    )  # fmt: skip
+    )
     compression: str = said(
-        one_of("none", "deflate", "lzw", "zstd"), "compression of a TIFF", "none",
+        one_of("none", "deflate", "lzw", "zstd"),
+        "compression of a TIFF",
+        "none",
         option="compression",
-    )  # fmt: skip
+    )
     subsampling: str = said(
-        one_of("4:4:4", "4:2:2", "4:2:0"), "chroma subsampling of a JPEG", "4:4:4",
+        one_of("4:4:4", "4:2:2", "4:2:0"),
+        "chroma subsampling of a JPEG",
+        "4:4:4",
         option="subsampling",
-    )  # fmt: skip
+    )
     progressive: bool = said(
         SWITCH, "write a progressive JPEG", False, option=Option("progressive", sets=True)
     )
@@ -138,16 +166,20 @@ class FileLine(Line):
         one_of("own", "srgb", "wide", "grey", "icc"),
         "colours of the file: the photo's own, converted, or by `profile`",
         nothing="the maker's: the photo's own, for screens and uploads sRGB",
-    )  # fmt: skip
+    )
     profile: GoalProfile | None = said(_PROFILE, "ICC profile to convert to", nothing="none")
     intent: str = said(
-        one_of("relative", "perceptual", "saturation", "absolute"), "rendering intent",
-        "relative", option="intent",
-    )  # fmt: skip
+        one_of("relative", "perceptual", "saturation", "absolute"),
+        "rendering intent",
+        "relative",
+        option="intent",
+    )
     black_point: bool = said(
-        SWITCH, "black point compensation", True,
+        SWITCH,
+        "black point compensation",
+        True,
         option=Option("no-black-point", "no black point compensation", sets=False),
-    )  # fmt: skip
+    )
     metadata: str = said(
         one_of("all", "copyright", "none"),
         "metadata taken over from the photo",
@@ -155,24 +187,32 @@ class FileLine(Line):
         option="metadata",
     )
     places: bool = said(
-        SWITCH, "keep the location where the photo was taken", True,
-        key="location", option=Option("no-location", "leave out the location", sets=False),
-    )  # fmt: skip
+        SWITCH,
+        "keep the location where the photo was taken",
+        True,
+        key="location",
+        option=Option("no-location", "leave out the location", sets=False),
+    )
     embed: bool = said(
-        SWITCH, "write the print settings into the file's XMP", False,
+        SWITCH,
+        "write the print settings into the file's XMP",
+        False,
         option=Option("embed-docket", sets=True),
-    )  # fmt: skip
+    )
     rule: str | None = said(
         _NAME_RULE,
         "rule for file names: {name}-{size}-{paper}, {counter} …; `name` takes precedence",
         nothing="{name}-{size}",
-        option=Option("name",
-        "rule for file names in a folder: {name}-{size}-{paper}, {counter} …"),
-    )  # fmt: skip
+        option=Option(
+            "name", "rule for file names in a folder: {name}-{size}-{paper}, {counter} …"
+        ),
+    )
     folder_rule: str | None = said(
-        _FOLDER_RULE, "rule for folders inside the folder: {date}/{paper}", nothing="none",
+        _FOLDER_RULE,
+        "rule for folders inside the folder: {date}/{paper}",
+        nothing="none",
         option=Option("folders", "rule for folders inside DIR/: {date}/{paper}"),
-    )  # fmt: skip
+    )
     project: str | None = said(
         text(), "what {project} stands for", nothing="nothing", option="project"
     )
@@ -182,18 +222,23 @@ class FileLine(Line):
     )
     watermark_picture: str | None = said(text(), "a picture file as the watermark", nothing="none")
     watermark_place: str = said(
-        one_of(*PLACES), "place of the watermark on the page", "bottom-right",
+        one_of(*PLACES),
+        "place of the watermark on the page",
+        "bottom-right",
         option="watermark-place",
-    )  # fmt: skip
+    )
     watermark_size: Fraction = said(
-        number(Fraction(1, 2), 100, "%"), "height of the watermark, percent of the shorter side",
+        number(Fraction(1, 2), 100, "%"),
+        "height of the watermark, percent of the shorter side",
         Fraction(4),
         option="watermark-size",
-    )  # fmt: skip
+    )
     watermark_strength: Fraction = said(
-        number(0, 100, "%"), "strength of the watermark, percent", Fraction(60),
+        number(0, 100, "%"),
+        "strength of the watermark, percent",
+        Fraction(60),
         option="watermark-strength",
-    )  # fmt: skip
+    )
     printing_notes: bool = said(
         SWITCH,
         "write printing notes beside the file",
@@ -201,9 +246,10 @@ class FileLine(Line):
         option=Option("printing-notes", sets=True),
     )
     max_bytes: int | None = said(
-        _BYTES, "largest file, such as 2MB; quality is lowered first, then pixels",
+        _BYTES,
+        "largest file, such as 2MB; quality is lowered first, then pixels",
         nothing="the maker's, where it has one",
         option="max-bytes",
-    )  # fmt: skip
+    )
     folder: str | None = said(text(), "folder of the file", nothing="beside the photo")
     name: str | None = said(_FILE_NAME, "file name, without its ending", nothing="by rule")

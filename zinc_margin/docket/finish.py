@@ -92,10 +92,11 @@ class FinishLine(Line):
         SWITCH, "rotate the sheet by a quarter", False, option=Option("sheet-across", sets=True)
     )
     margins: Margins | None = said(
-        _MARGINS, "margins of the sheet, top, right, bottom, left: 20,20,30,20mm",
+        _MARGINS,
+        "margins of the sheet, top, right, bottom, left: 20,20,30,20mm",
         nothing="what marks and captions need",
         option=Option("margins", metavar="T,R,B,L", typed=parse_margins),
-    )  # fmt: skip
+    )
     scales: bool = said(SWITCH, "fit the picture to the room inside the margins", False)
     place_x: Fraction = said(
         _SHARE, "where a smaller picture stands on its sheet, across, 0 to 1", Fraction(1, 2)
@@ -103,10 +104,11 @@ class FinishLine(Line):
     place_y: Fraction = said(_SHARE, "where it stands, down, 0 to 1", Fraction(1, 2))
     tone: str = said(TONE, "tone of the paper: white, ivory, #f4efe4", WHITE, option="paper-tone")
     caption: str | None = said(
-        text(), "caption under the picture; {title}, {date}, {name} … are filled in",
+        text(),
+        "caption under the picture; {title}, {date}, {name} … are filled in",
         nothing="none",
         option="caption",
-    )  # fmt: skip
+    )
     footer: str | None = said(
         text(),
         "small line at the foot of the sheet, filled in likewise",
@@ -117,9 +119,11 @@ class FinishLine(Line):
         text(), "what {edition} stands for: 3/25", nothing="nothing", option="edition"
     )
     caption_mm: Fraction | None = said(
-        length(none=False), "height of the caption", nothing="by the size of the print",
+        length(none=False),
+        "height of the caption",
+        nothing="by the size of the print",
         option="caption-height",
-    )  # fmt: skip
+    )
     line_mm: Fraction = said(length(100), "width of a line round the picture", Fraction(0))
     line_gap_mm: Fraction = said(
         length(1000), "distance of that line from the picture", Fraction(0)
@@ -132,9 +136,11 @@ class FinishLine(Line):
         length(100), "bleed: picture beyond the cut, mirrored", Fraction(0), option="bleed"
     )
     make_up: bool = said(
-        SWITCH, "add picture to make up for a borderless driver's overspill", False,
+        SWITCH,
+        "add picture to make up for a borderless driver's overspill",
+        False,
         option=Option("make-up", sets=True),
-    )  # fmt: skip
+    )
     wrap_mm: Fraction | None = said(
         length(500), "bar depth of a stretched canvas; 0: no sides", nothing="the maker's"
     )
@@ -145,16 +151,20 @@ class FinishLine(Line):
         key="fold_mm",
     )
     wrap_strip_mm: Fraction | None = said(
-        length(none=False), "edge strip of the picture that a side is taken from",
-        nothing="as wide as the side: a plain mirror", option="wrap-strip",
-    )  # fmt: skip
+        length(none=False),
+        "edge strip of the picture that a side is taken from",
+        nothing="as wide as the side: a plain mirror",
+        option="wrap-strip",
+    )
     wrap_soften_mm: Fraction = said(
         length(500), "softening at the outer edge of a side", Fraction(0), option="wrap-soften"
     )
     wrap_tone: str | None = said(
-        _SIDES_TONE, "plain colour of the sides: #222, or edge (the mean of the edge)",
-        nothing="the picture is mirrored onto the sides", option="wrap-tone",
-    )  # fmt: skip
+        _SIDES_TONE,
+        "plain colour of the sides: #222, or edge (the mean of the edge)",
+        nothing="the picture is mirrored onto the sides",
+        option="wrap-tone",
+    )
     wrap_own: bool = said(
         SWITCH,
         "use the picture's own edge for the sides",
@@ -174,11 +184,16 @@ class FinishLine(Line):
         length(none=False), "roll width when the print is made in pieces", nothing="no roll"
     )
     edge_mm: Fraction | None = said(
-        length(500), "unprintable edge of each piece", nothing="the device's",
-        key="unprintable_mm", option="unprintable-edge",
-    )  # fmt: skip
+        length(500),
+        "unprintable edge of each piece",
+        nothing="the device's",
+        key="unprintable_mm",
+        option="unprintable-edge",
+    )
     printer: str | None = said(
-        text(), "printer of this system whose blank edges count, as it told them",
-        nothing="the device's usual ones", option="edges-of",
-    )  # fmt: skip
+        text(),
+        "printer of this system whose blank edges count, as it told them",
+        nothing="the device's usual ones",
+        option="edges-of",
+    )
     join_mm: Fraction = said(length(1000), "overlap of the pieces", Fraction(10), option="join")

@@ -31,17 +31,23 @@ class PhotoLine(Line):
 
     title: ClassVar[str] = "Photo"
     matte: str = said(
-        TONE, "background where the photo is see-through: white, #f4efe4", WHITE,
-        option="ground", key="ground",
-    )  # fmt: skip
+        TONE,
+        "background where the photo is see-through: white, #f4efe4",
+        WHITE,
+        option="ground",
+        key="ground",
+    )
     digest: str | None = said(
         text(), "SHA-256 of the photo's file when it was measured", nothing="not measured yet"
     )
     measured: Measured | None = said(
-        _MEASURED, "what was measured in the photo, so that the same file can be made again",
+        _MEASURED,
+        "what was measured in the photo, so that the same file can be made again",
         nothing="not measured yet",
-    )  # fmt: skip
+    )
     page: int | None = said(
-        _PAGE, "page of a file with several pages, from 1", nothing="the one chosen, or the first",
+        _PAGE,
+        "page of a file with several pages, from 1",
+        nothing="the one chosen, or the first",
         option=Option("page"),
-    )  # fmt: skip
+    )

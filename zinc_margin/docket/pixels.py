@@ -17,6 +17,18 @@ from zinc_margin.measure.ways import TARGETS, Way
 METHODS = tuple(kernels())
 """How pixels can be worked out; those that were learned only enlarge."""
 
+REMOVED_METHOD = "removed_method"
+"""Among a line's unknown fields: the name of a method that the program no longer has."""
+_NATURAL = "ai-natural"
+
+
+def without_removed_methods(held: dict[str, Any]) -> dict[str, Any]:
+    """Return the fields of a Pixels line as JSON has them, with plain AI for a removed method."""
+    if held.get("method") != _NATURAL:
+        return held
+    rest = {key: value for key, value in held.items() if key != "surface_detail"}
+    return rest | {"method": "ai", REMOVED_METHOD: "AI, natural surfaces"}
+
 
 def _target(value: Any) -> Way:
     way = plain.way_from(value)
@@ -37,8 +49,9 @@ class PixelsLine(Line):
     title: ClassVar[str] = "Pixels"
     choice: str = said(
         one_of("auto", "keep", "resample"),
-        "keep the pixels, resample them, or automatic", "auto",
-    )  # fmt: skip
+        "keep the pixels, resample them, or automatic",
+        "auto",
+    )
     target: Way | None = said(_TARGET, "number of pixels of a resampled file", nothing="by the ppi")
     kind: str = said(
         one_of("photo", "lettering", "drawing"), "kind of picture", "photo", option="kind"
@@ -47,22 +60,26 @@ class PixelsLine(Line):
         one_of(*METHODS), "resampling method", nothing="automatic", option="method"
     )
     crisp: Fraction = said(
-        number(-100, 100), "edges from smooth (-100) to crisp (100)", Fraction(0),
+        number(-100, 100),
+        "edges from smooth (-100) to crisp (100)",
+        Fraction(0),
         option="crisp",
-    )  # fmt: skip
-    surface: Fraction = said(
-        number(0, 100, "%"), "surface detail that AI, natural surfaces makes up, 0 to 100",
-        Fraction(60), key="surface_detail", option="surface-detail",
-    )  # fmt: skip
+    )
     clean: Fraction | None = said(
-        _STRENGTH, "repair JPEG artefacts first, 0 to 100", nothing=_BY_MEASURE,
+        _STRENGTH,
+        "repair JPEG artefacts first, 0 to 100",
+        nothing=_BY_MEASURE,
         option="clean",
-    )  # fmt: skip
+    )
     denoise: Fraction | None = said(
-        _STRENGTH, "remove noise first, 0 to 100", nothing=_BY_MEASURE,
+        _STRENGTH,
+        "remove noise first, 0 to 100",
+        nothing=_BY_MEASURE,
         option="denoise",
-    )  # fmt: skip
+    )
     dehalo: Fraction | None = said(
-        _STRENGTH, "remove existing halos first, 0 to 100", nothing=_BY_MEASURE,
+        _STRENGTH,
+        "remove existing halos first, 0 to 100",
+        nothing=_BY_MEASURE,
         option="dehalo",
-    )  # fmt: skip
+    )

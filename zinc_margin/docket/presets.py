@@ -77,10 +77,13 @@ def to_json(preset: Preset) -> str:
     docket.pop("photo")
     most = preset.most_trimmed
     text = {
-        "zinc_margin_preset": VERSION, "name": preset.name, "about": preset.about,
+        "zinc_margin_preset": VERSION,
+        "name": preset.name,
+        "about": preset.about,
         "too_small": preset.too_small,
-        "most_trimmed": None if most is None else plain(most), "docket": docket,
-    }  # fmt: skip
+        "most_trimmed": None if most is None else plain(most),
+        "docket": docket,
+    }
     return document_text(text)
 
 

@@ -51,10 +51,12 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
     for photo, dockets in photos:
         place = Path(os.path.abspath(photo))
         inside = place.is_relative_to(folder)
-        entries.append({
-            "photo": place.relative_to(folder).as_posix() if inside else str(place),
-            "dockets": json.loads(versions.to_json(dockets)),
-        })  # fmt: skip
+        entries.append(
+            {
+                "photo": place.relative_to(folder).as_posix() if inside else str(place),
+                "dockets": json.loads(versions.to_json(dockets)),
+            }
+        )
     text = document_text({_KEY: VERSION, "photos": entries})
     check_ours(path, f'"{_KEY}"')
     save_whole(path, text)

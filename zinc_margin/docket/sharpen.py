@@ -42,38 +42,53 @@ class SharpenLine(Line):
 
     title: ClassVar[str] = "Sharpen"
     on: bool = said(
-        SWITCH, "sharpen for the print", True,
+        SWITCH,
+        "sharpen for the print",
+        True,
         option=Option("no-sharpen", "no sharpening, and no grain", sets=False),
-    )  # fmt: skip
+    )
     paper: str | None = said(
-        PAPER, "paper: gloss, lustre, matt, canvas … screen, or one of your own",
+        PAPER,
+        "paper: gloss, lustre, matt, canvas … screen, or one of your own",
         nothing="the maker's usual one; canvas where canvas sides are asked",
-    )  # fmt: skip
+    )
     strength: Fraction = said(
-        STRENGTH, "strength, percent of the amount worked out, 0 to 300", Fraction(100),
+        STRENGTH,
+        "strength, percent of the amount worked out, 0 to 300",
+        Fraction(100),
         option="strength",
-    )  # fmt: skip
+    )
     sigma_mm: Fraction | None = said(
-        SIGMA, "blur (sigma) of a paper of your own, such as 0.06mm", nothing="the paper's",
+        SIGMA,
+        "blur (sigma) of a paper of your own, such as 0.06mm",
+        nothing="the paper's",
         option="paper-blur",
-    )  # fmt: skip
+    )
     process: str | None = said(
-        _PROCESS, "printing process: inkjet, exposure, dye, press …", nothing="the maker's",
+        _PROCESS,
+        "printing process: inkjet, exposure, dye, press …",
+        nothing="the maker's",
         option="process",
-    )  # fmt: skip
+    )
     breadth: Fraction | None = said(
-        number(0, 1), "from the finest edges (0) to broad ones (1)",
-        nothing="0.2, more for a soft photo", option="lean", key="lean",
-    )  # fmt: skip
+        number(0, 1),
+        "from the finest edges (0) to broad ones (1)",
+        nothing="0.2, more for a soft photo",
+        option="lean",
+        key="lean",
+    )
     halo: Fraction | None = said(
-        _LIGHTNESS, "highest overshoot beside an edge, in L*", nothing="by the photo",
+        _LIGHTNESS,
+        "highest overshoot beside an edge, in L*",
+        nothing="by the photo",
         option="halo",
-    )  # fmt: skip
+    )
     noise: Fraction | None = said(
-        _LIGHTNESS, "noise floor: smaller differences, in L*, are left alone",
+        _LIGHTNESS,
+        "noise floor: smaller differences, in L*, are left alone",
         nothing="by the photo",
         option="noise-floor",
-    )  # fmt: skip
+    )
     shadows: Fraction = said(
         _SHARE, "how much less deep shadows are sharpened, percent", Fraction(80), option="shadows"
     )
@@ -85,6 +100,8 @@ class SharpenLine(Line):
     )
     grain: Fraction = said(number(0, 100), "grain, 0 to 100", Fraction(0), option="grain")
     grain_mm: Fraction = said(
-        _GRAIN_SIZE, "size of the grain on the print, such as 0.15mm", Fraction(3, 20),
+        _GRAIN_SIZE,
+        "size of the grain on the print, such as 0.15mm",
+        Fraction(3, 20),
         option="grain-size",
-    )  # fmt: skip
+    )

@@ -38,40 +38,46 @@ class SizeLine(Line):
         SIZE, "how large the print is", nothing="worked out from the photo, or from `way`"
     )
     way: Way | None = said(
-        WAY, "another way to give the size: one side, a box to fit into, a mat, pixels …",
+        WAY,
+        "another way to give the size: one side, a box to fit into, a mat, pixels …",
         nothing="`size` says it",
-    )  # fmt: skip
+    )
     units: str = said(
         one_of("cm", "in"), "units in which a size is chosen when none is given", "cm"
     )
     lie: str = said(
-        one_of("auto", "as-given",
-        "across"), "auto: upright or lying as the photo is; as-given: as typed", "auto",
+        one_of("auto", "as-given", "across"),
+        "auto: upright or lying as the photo is; as-given: as typed",
+        "auto",
         option=Option("orient", words=("auto", "as-given")),
-    )  # fmt: skip
+    )
     maker: str | None = said(
-        _MAKER, "who prints it: lab, lab-online, desk, roll, canvas, press, screen, entry …",
+        _MAKER,
+        "who prints it: lab, lab-online, desk, roll, canvas, press, screen, entry …",
         nothing="a lab; a canvas maker where canvas sides are asked, a screen where pixels are",
         option="by",
-    )  # fmt: skip
+    )
     ppi: Fraction | None = said(_PPI, "target resolution", nothing="the maker's")
     floor: Fraction | None = said(
-        _PPI, "minimum resolution",
+        _PPI,
+        "minimum resolution",
         nothing="half of the device's own (of a 360-ppi one, where none is known)",
         option=Option("floor", metavar="N"),
-    )  # fmt: skip
+    )
     distance: Seen | None = said(
-        SEEN, "viewing distance: 80cm, 70-110cm, in the hand, across a room …",
+        SEEN,
+        "viewing distance: 80cm, 70-110cm, in the hand, across a room …",
         nothing="up to the print's diagonal, at least 30 cm, and from half of that, 30 to 50 cm",
-        option="distance", key="distance_mm",
-    )  # fmt: skip
+        option="distance",
+        key="distance_mm",
+    )
     overspill_mm: Fraction | None = said(
         number(0, 100, "mm", parse_length),
         "how far a borderless driver enlarges the picture past each edge of the paper",
         nothing="not borderless",
-    )  # fmt: skip
+    )
     overspill_share: Fraction | None = said(
         number(0, Fraction(1, 4)),
         "the same as a share of the longer side; the length in mm takes precedence",
         nothing="not borderless",
-    )  # fmt: skip
+    )

@@ -10,9 +10,12 @@ FACES = {"sans": "SourceSans3-Regular", "serif": "SourceSerif4-Regular"}
 """The faces that are printed."""
 
 ON_SCREEN = (
-    "SourceSans3-Regular", "SourceSans3-Semibold", "SourceSans3-It", "SourceSerif4-Regular",
+    "SourceSans3-Regular",
+    "SourceSans3-Semibold",
+    "SourceSans3-It",
+    "SourceSerif4-Regular",
     "SourceSerif4-Semibold",
-)  # fmt: skip
+)
 
 
 def font_file(name: str) -> Path:

@@ -167,9 +167,14 @@ class Batch:
     """
 
     def __init__(
-        self, items: Sequence[Item], folder: Path, changed: Callable[[Item], None] | None = None,
-        jobs: int = 2, check_for: Lab | None = None, finds_subject: bool = False,
-    ) -> None:  # fmt: skip
+        self,
+        items: Sequence[Item],
+        folder: Path,
+        changed: Callable[[Item], None] | None = None,
+        jobs: int = 2,
+        check_for: Lab | None = None,
+        finds_subject: bool = False,
+    ) -> None:
         self.check_for, self.finds_subject = check_for, finds_subject
         self.items, self.jobs = list(items), max(1, jobs)
         self.folder = Path(os.path.abspath(folder))
@@ -367,7 +372,11 @@ def tallied(items: Sequence[Item]) -> str:
     """
     counts = {state: sum(item.state == state for item in items) for state in STATES}
     sentence = {
-        "made": "made", "kept": "made before", "skipped": "skipped", "failed": "failed",
-        "making": "under way", "waiting": "waiting",
-    }  # fmt: skip
+        "made": "made",
+        "kept": "made before",
+        "skipped": "skipped",
+        "failed": "failed",
+        "making": "under way",
+        "waiting": "waiting",
+    }
     return ", ".join(f"{counts[state]} {text}" for state, text in sentence.items() if counts[state])

@@ -100,9 +100,15 @@ def seen(path: Path) -> Seen:
             except CannotDo as why:
                 raise CannotDo(f"{path.name}: {why}.") from None
             return Seen(
-                "psd", held.width, held.height, held.bits, size, _profile_name(held.icc),
-                held.kind, _ppi(held.ppi[0]),
-            )  # fmt: skip
+                "psd",
+                held.width,
+                held.height,
+                held.bits,
+                size,
+                _profile_name(held.icc),
+                held.kind,
+                _ppi(held.ppi[0]),
+            )
         if head.startswith(_JPEG_XL):
             import pillow_jxl  # noqa: F401 - Pillow then reads JPEG XL, whole as soon as it opens it
 
@@ -126,9 +132,15 @@ def seen(path: Path) -> Seen:
                 image.mode.partition(";")[0], "RGB"
             )
             return Seen(
-                form, image.width, image.height, bits, size, _profile_name(icc), space,
+                form,
+                image.width,
+                image.height,
+                bits,
+                size,
+                _profile_name(icc),
+                space,
                 _ppi(*noted) if noted else None,
-            )  # fmt: skip
+            )
     except ZincError:
         raise
     except FileNotFoundError:
@@ -215,10 +227,15 @@ def planned(plan: Plan, name: str, lab: Lab) -> list[Finding]:
     page, file = plan.page, plan.file
     space = {1: "grey", 3: "RGB", 4: "CMYK"}[file.channels]
     will = Seen(
-        file.format, page.width, page.height, file.bits, file.bytes_estimate,
-        profile_name(plan), space,
+        file.format,
+        page.width,
+        page.height,
+        file.bits,
+        file.bytes_estimate,
+        profile_name(plan),
+        space,
         page.tag_x[0] / page.tag_x[1],
-    )  # fmt: skip
+    )
     bleed = plan.sheet.bleed_mm if plan.sheet is not None else 0
     ordered = plan.size
     if plan.sheet is not None and not bleed:
@@ -241,34 +258,49 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
     if file.format not in lab.formats:
         takes = " or ".join(form.upper() for form in lab.formats)
         rows.append(
-            Finding("format", f"It is a {file.format.upper()}; {lab.name} takes {takes}.",
-                    f"Write a {lab.formats[0].upper()}.")
-        )  # fmt: skip
+            Finding(
+                "format",
+                f"It is a {file.format.upper()}; {lab.name} takes {takes}.",
+                f"Write a {lab.formats[0].upper()}.",
+            )
+        )
     if file.bytes > lab.most_bytes:
         most = words.size_in_bytes(lab.most_bytes)
         rows.append(
-            Finding("bytes", f"It has {words.size_in_bytes(file.bytes)}; at most {most} are taken.",
-                    f"Write it with at most {most}.")
-        )  # fmt: skip
+            Finding(
+                "bytes",
+                f"It has {words.size_in_bytes(file.bytes)}; at most {most} are taken.",
+                f"Write it with at most {most}.",
+            )
+        )
     if re.fullmatch(lab.name_rule, stem) is None:
         rows.append(
-            Finding("name", f"Its name “{stem}” is not one that {lab.name} takes.",
-                    "Name it plainly: letters, figures, hyphens.")
-        )  # fmt: skip
+            Finding(
+                "name",
+                f"Its name “{stem}” is not one that {lab.name} takes.",
+                "Name it plainly: letters, figures, hyphens.",
+            )
+        )
     if file.format == "pdf":
         return rows
     if file.bits not in lab.bits:
         depth = " or ".join(str(bits) for bits in lab.bits)
         rows.append(
-            Finding("bits", f"It is {file.bits}-bit; {depth} bits are taken.",
-                    f"Write it with {lab.bits[0]} bits.")
-        )  # fmt: skip
+            Finding(
+                "bits",
+                f"It is {file.bits}-bit; {depth} bits are taken.",
+                f"Write it with {lab.bits[0]} bits.",
+            )
+        )
     longest = max(file.width, file.height)
     if lab.most_px is not None and longest > lab.most_px:
         rows.append(
-            Finding("too-large", f"It is {longest} px long; at most {lab.most_px} px are taken.",
-                    f"Make it {lab.most_px} px long.")
-        )  # fmt: skip
+            Finding(
+                "too-large",
+                f"It is {longest} px long; at most {lab.most_px} px are taken.",
+                f"Make it {lab.most_px} px long.",
+            )
+        )
     rows += _profile_findings(file, lab)
     rows += _size_findings(file, lab, ordered)
     return rows
@@ -324,14 +356,20 @@ def _size_findings(file: Seen, lab: Lab, ordered: PrintSize | None) -> list[Find
     if off > lab.tolerance:
         with_bleed = f" with {words.small(lab.bleed_mm, 'cm')} of bleed" if bleed else ""
         rows.append(
-            Finding("shape", f"Its shape is {words.share(off)} off {shown}{with_bleed}.",
-                    "Crop it to the ordered size.")
-        )  # fmt: skip
+            Finding(
+                "shape",
+                f"Its shape is {words.share(off)} off {shown}{with_bleed}.",
+                "Crop it to the ordered size.",
+            )
+        )
     ppi = min(file.width / float(wide), file.height / float(high)) * 25.4
     least = lab.floor
     if ppi < float(least) * 0.999:
         rows.append(
-            Finding("pixels", f"It has {ppi:.0f} ppi at {shown}; at least {float(least):g} are "
-                    "printed.", f"Enlarge it to {float(lab.ppi):g} ppi, or order it smaller.")
-        )  # fmt: skip
+            Finding(
+                "pixels",
+                f"It has {ppi:.0f} ppi at {shown}; at least {float(least):g} are printed.",
+                f"Enlarge it to {float(lab.ppi):g} ppi, or order it smaller.",
+            )
+        )
     return rows

@@ -21,10 +21,17 @@ from zinc_margin.measure.sizes import catalogue
 from zinc_margin.measure.ways import named_ways
 
 _READ: tuple[tuple[str, Callable[[], object]], ...] = (
-    ("formats", formats), ("kernels", kernels), ("papers", papers), ("processes", processes),
-    ("makers", makers), ("usual maker", usual_maker), ("sizes", catalogue), ("ways", named_ways),
-    ("labs", labs.shipped), ("presets", presets.shipped),
-)  # fmt: skip
+    ("formats", formats),
+    ("kernels", kernels),
+    ("papers", papers),
+    ("processes", processes),
+    ("makers", makers),
+    ("usual maker", usual_maker),
+    ("sizes", catalogue),
+    ("ways", named_ways),
+    ("labs", labs.shipped),
+    ("presets", presets.shipped),
+)
 
 
 def missing_parts() -> Iterator[str]:

@@ -29,8 +29,11 @@ from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.model import Plan
 
 INTENTS = {
-    "perceptual": PERCEPTUAL, "relative": RELATIVE, "saturation": SATURATION, "absolute": ABSOLUTE,
-}  # fmt: skip
+    "perceptual": PERCEPTUAL,
+    "relative": RELATIVE,
+    "saturation": SATURATION,
+    "absolute": ABSOLUTE,
+}
 _WRITTEN = ("RGB", "GRAY", "CMYK")
 _LARGEST_PROFILE = 30_000_000
 _FAR = 3.0
@@ -53,8 +56,9 @@ def read_profile(path: str | Path) -> GoalProfile:
     icc = _bytes_of(path)
     space = icc[16:20].decode("ascii", "replace").strip()
     if space not in _WRITTEN or icc[12:16] == b"link":
-        raise BadRequest(f"{path.name} is a profile of {space or 'nothing'}; RGB, grey or CMYK are "
-                         "written.")  # fmt: skip
+        raise BadRequest(
+            f"{path.name} is a profile of {space or 'nothing'}; RGB, grey or CMYK are written."
+        )
     return GoalProfile(str(path), profiles.name_of(icc) or path.stem, space)
 
 
@@ -95,9 +99,11 @@ def goal_of(plan: Plan, own: Colour) -> Profiled:
 
 
 def file_bands(
-    photo: Photo, plan: Plan, progress: Callable[[float], None] | None = None,
+    photo: Photo,
+    plan: Plan,
+    progress: Callable[[float], None] | None = None,
     cancel: Event | None = None,
-) -> tuple[Iterator[np.ndarray], bytes]:  # fmt: skip
+) -> tuple[Iterator[np.ndarray], bytes]:
     """Return a plan's finished bands in the colours of its file, and the profile to embed.
 
     Parameters
@@ -116,9 +122,12 @@ def file_bands(
 
 
 def _converted_bands(
-    photo: Photo, plan: Plan, goal: Profiled,
-    progress: Callable[[float], None] | None, cancel: Event | None,
-) -> Iterator[np.ndarray]:  # fmt: skip
+    photo: Photo,
+    plan: Plan,
+    goal: Profiled,
+    progress: Callable[[float], None] | None,
+    cancel: Event | None,
+) -> Iterator[np.ndarray]:
     file, top = plan.file, 0
     for band in page_of(photo, plan, bits=16).bands(progress, cancel):
         out = transformed(band, photo.colour.profiled, goal, INTENTS[file.intent], file.black_point)

@@ -45,10 +45,14 @@ def many_files(plan: Plan) -> bool:
 
 
 def deliver(
-    photo: Photo, plan: Plan, goal: Path, overwrite: bool = False,
-    progress: Callable[[float], None] | None = None, cancel: Event | None = None,
+    photo: Photo,
+    plan: Plan,
+    goal: Path,
+    overwrite: bool = False,
+    progress: Callable[[float], None] | None = None,
+    cancel: Event | None = None,
     journal: Journal | None = None,
-) -> list[Written]:  # fmt: skip
+) -> list[Written]:
     """Make everything that a plan asks for.
 
     Parameters
@@ -100,9 +104,14 @@ def _folders_by_rule(photo: Photo, plan: Plan, goal: Path) -> list[Path]:
 
 
 def _delivered(
-    photo: Photo, plan: Plan, goal: Path, overwrite: bool,
-    progress: Callable[[float], None] | None, cancel: Event | None, journal: Journal | None,
-) -> list[Written]:  # fmt: skip
+    photo: Photo,
+    plan: Plan,
+    goal: Path,
+    overwrite: bool,
+    progress: Callable[[float], None] | None,
+    cancel: Event | None,
+    journal: Journal | None,
+) -> list[Written]:
     if plan.file.printing_notes and not many_files(plan):
         check_ours(slip_goal(goal), SLIP_TITLE)  # before anything is made
     if many_files(plan):

@@ -64,9 +64,11 @@ class Answer:
 
 
 def request(
-    operation: int, uri: str, more: Mapping[str, Any] | None = None,
+    operation: int,
+    uri: str,
+    more: Mapping[str, Any] | None = None,
     job: Mapping[str, Any] | None = None,
-) -> bytes:  # fmt: skip
+) -> bytes:
     """Return a request as bytes.
 
     Parameters

@@ -83,14 +83,20 @@ def _lab(raw: Mapping[str, Any], source: str) -> Lab:
     resolution = number(1, 10_000)
     try:
         return Lab(
-            read("key", text_from), read("title", text_from),
-            read("ppi", resolution), read("floor", resolution), read("formats", texts),
+            read("key", text_from),
+            read("title", text_from),
+            read("ppi", resolution),
+            read("floor", resolution),
+            read("formats", texts),
             read("bits", lambda held: tuple(int(number(8, 16)(bits)) for bits in held)),
-            read("profiles", texts), read("most_bytes", lambda held: int(number(0, 10**13)(held))),
-            bool(raw.get("enlarges")), read("tolerance", number(0, 100)),
-            read("bleed_mm", number(0, 1000)), read("name", _name_rule),
+            read("profiles", texts),
+            read("most_bytes", lambda held: int(number(0, 10**13)(held))),
+            bool(raw.get("enlarges")),
+            read("tolerance", number(0, 100)),
+            read("bleed_mm", number(0, 1000)),
+            read("name", _name_rule),
             read("most_px", lambda held: int(number(1, 10**6)(held))) if "most_px" in raw else None,
-        )  # fmt: skip
+        )
     except (KeyError, TypeError, Wrong):
         raise BadRequest(f"{source} does not describe a lab: {part} is missing or wrong.") from None
 
@@ -116,9 +122,20 @@ def _entry(maker: Maker) -> Lab:
     """Return what an entry takes, as its maker says it: any shape, so many pixels and bytes."""
     one = Fraction(1)
     return Lab(
-        f"entry:{maker.key}", maker.name, one, one, (maker.format,), (8,), ("sRGB",),
-        maker.most_bytes or 10**13, False, Fraction(100), Fraction(0), ".{1,200}", maker.most_px,
-    )  # fmt: skip
+        f"entry:{maker.key}",
+        maker.name,
+        one,
+        one,
+        (maker.format,),
+        (8,),
+        ("sRGB",),
+        maker.most_bytes or 10**13,
+        False,
+        Fraction(100),
+        Fraction(0),
+        ".{1,200}",
+        maker.most_px,
+    )
 
 
 def every() -> tuple[Lab, ...]:

@@ -114,12 +114,20 @@ def note(facts: Facts, plan: Plan, file: Path | None, sent_to: str = "") -> None
     sharpen, paper = plan.sharpen, plan.settled.sharpen.paper
     with suppress(OSError, sqlite3.Error):
         row = (
-            time.time(), str(facts.path.absolute()), facts.digest or "", plan.size.label,
-            paper or "", float(plan.docket.sharpen.strength) if sharpen else 0.0,
-            float(plan.effective_ppi), str(file.absolute()) if file else "",
-            file.stat().st_size if file else 0, file_digest(file) if file else "",
-            sent_to or plan.maker.name, to_json(plan.docket), plan.docket.renderer,
-        )  # fmt: skip
+            time.time(),
+            str(facts.path.absolute()),
+            facts.digest or "",
+            plan.size.label,
+            paper or "",
+            float(plan.docket.sharpen.strength) if sharpen else 0.0,
+            float(plan.effective_ppi),
+            str(file.absolute()) if file else "",
+            file.stat().st_size if file else 0,
+            file_digest(file) if file else "",
+            sent_to or plan.maker.name,
+            to_json(plan.docket),
+            plan.docket.renderer,
+        )
         with _opened() as base:
             marks = ", ".join("?" * len(_NAMES))
             base.execute(

@@ -21,32 +21,86 @@ from zinc_margin.plan.file.embedded import decisions_text
 from zinc_margin.plan.model import Plan
 
 _STRUCTURE = (
-    "NewSubfileType", "SubfileType", "ImageWidth", "ImageLength", "BitsPerSample", "Compression",
-    "PhotometricInterpretation", "FillOrder", "StripOffsets", "SamplesPerPixel", "RowsPerStrip",
-    "StripByteCounts", "PlanarConfiguration", "Predictor", "ColorMap", "TileWidth", "TileLength",
-    "TileOffsets", "TileByteCounts", "SubIFDs", "ExtraSamples", "SampleFormat", "JPEGTables",
-    "JPEGProc", "JPEGInterchangeFormat", "JPEGInterchangeFormatLength", "YCbCrSubSampling",
-    "YCbCrPositioning", "YCbCrCoefficients", "ReferenceBlackWhite", "InterColorProfile",
-    "XMLPacket", "IPTCNAA", "ImageResources", "PageNumber",
-)  # fmt: skip
+    "NewSubfileType",
+    "SubfileType",
+    "ImageWidth",
+    "ImageLength",
+    "BitsPerSample",
+    "Compression",
+    "PhotometricInterpretation",
+    "FillOrder",
+    "StripOffsets",
+    "SamplesPerPixel",
+    "RowsPerStrip",
+    "StripByteCounts",
+    "PlanarConfiguration",
+    "Predictor",
+    "ColorMap",
+    "TileWidth",
+    "TileLength",
+    "TileOffsets",
+    "TileByteCounts",
+    "SubIFDs",
+    "ExtraSamples",
+    "SampleFormat",
+    "JPEGTables",
+    "JPEGProc",
+    "JPEGInterchangeFormat",
+    "JPEGInterchangeFormatLength",
+    "YCbCrSubSampling",
+    "YCbCrPositioning",
+    "YCbCrCoefficients",
+    "ReferenceBlackWhite",
+    "InterColorProfile",
+    "XMLPacket",
+    "IPTCNAA",
+    "ImageResources",
+    "PageNumber",
+)
 _STALE_XMP = (
-    *(f"Xmp.tiff.{name}" for name in (
-        "Orientation", "XResolution", "YResolution", "ResolutionUnit", "ImageWidth", "ImageLength",
-        "BitsPerSample", "Compression", "PhotometricInterpretation", "SamplesPerPixel",
-        "PlanarConfiguration", "YCbCrSubSampling", "YCbCrPositioning")),
-    "Xmp.exif.PixelXDimension", "Xmp.exif.PixelYDimension", "Xmp.exif.ColorSpace",
-)  # fmt: skip
+    *(
+        f"Xmp.tiff.{name}"
+        for name in (
+            "Orientation",
+            "XResolution",
+            "YResolution",
+            "ResolutionUnit",
+            "ImageWidth",
+            "ImageLength",
+            "BitsPerSample",
+            "Compression",
+            "PhotometricInterpretation",
+            "SamplesPerPixel",
+            "PlanarConfiguration",
+            "YCbCrSubSampling",
+            "YCbCrPositioning",
+        )
+    ),
+    "Xmp.exif.PixelXDimension",
+    "Xmp.exif.PixelYDimension",
+    "Xmp.exif.ColorSpace",
+)
 
 
 NAMESPACE, PREFIX = "https://zinc-margin.example/ns/docket/1.0/", "zincmargin"
 """Our own XMP: one property, `docket`, the docket as JSON; see docs/json.md."""
 
 _RIGHTS = frozenset(
-    ("Exif.Image.Copyright", "Exif.Image.Artist", "Iptc.Application2.Copyright",
-     "Iptc.Application2.Byline", "Iptc.Application2.Credit", "Xmp.dc.rights", "Xmp.dc.creator",
-     "Xmp.xmpRights.Marked", "Xmp.xmpRights.WebStatement", "Xmp.xmpRights.UsageTerms",
-     "Xmp.xmpRights.Owner", "Xmp.photoshop.Credit")
-)  # fmt: skip
+    (
+        "Exif.Image.Copyright",
+        "Exif.Image.Artist",
+        "Iptc.Application2.Copyright",
+        "Iptc.Application2.Byline",
+        "Iptc.Application2.Credit",
+        "Xmp.dc.rights",
+        "Xmp.dc.creator",
+        "Xmp.xmpRights.Marked",
+        "Xmp.xmpRights.WebStatement",
+        "Xmp.xmpRights.UsageTerms",
+        "Xmp.xmpRights.Owner",
+        "Xmp.photoshop.Credit",
+    )
+)
 
 
 def _carrier(photo: Path, plan: Plan, form: str) -> bytes:
@@ -71,9 +125,14 @@ def _carrier(photo: Path, plan: Plan, form: str) -> bytes:
                 metadata_of(photo) as source,
             ):
                 source.copy_to_another_image(
-                    image, exif=True, iptc=True, xmp=True, comment=False, icc=False,
+                    image,
+                    exif=True,
+                    iptc=True,
+                    xmp=True,
+                    comment=False,
+                    icc=False,
                     thumbnail=False,
-                )  # fmt: skip
+                )
         try:
             _make_true(image, plan)
             result = bytes(image.get_bytes())

@@ -40,9 +40,12 @@ class Line:
 
 
 def send(
-    lines: Sequence[Line], lab: Lab, box: Path,
-    progress: Callable[[float], None] | None = None, cancel: Event | None = None,
-) -> dict[str, Any]:  # fmt: skip
+    lines: Sequence[Line],
+    lab: Lab,
+    box: Path,
+    progress: Callable[[float], None] | None = None,
+    cancel: Event | None = None,
+) -> dict[str, Any]:
     """Write an order into a lab's drop box, and return its receipt.
 
     Parameters
@@ -105,9 +108,13 @@ def _sent(line: Line, digest: str, folder: Path) -> dict[str, Any]:
     if goal.is_symlink() or not (goal.is_file() and digest_of(goal) == digest):
         _copy(line.file, goal, digest)
     return {
-        "name": goal.name, "sha256": digest, "bytes": goal.stat().st_size, "copies": line.copies,
-        "width_mm": str(line.size.width_mm), "height_mm": str(line.size.height_mm),
-    }  # fmt: skip
+        "name": goal.name,
+        "sha256": digest,
+        "bytes": goal.stat().st_size,
+        "copies": line.copies,
+        "width_mm": str(line.size.width_mm),
+        "height_mm": str(line.size.height_mm),
+    }
 
 
 def _copy(source: Path, goal: Path, digest: str) -> None:

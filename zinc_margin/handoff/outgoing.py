@@ -186,9 +186,10 @@ class Outgoing(io.RawIOBase):
     def _mended(self, start: int, length: int) -> list[tuple[int, bytes, bytes]]:
         """Return what was mended in a piece, maybe after it had been looked at."""
         return [
-            mend for mend in self._mends
+            mend
+            for mend in self._mends
             if mend[0] < start + length and start < mend[0] + len(mend[2])
-        ]  # fmt: skip
+        ]
 
     def _unmended(self, piece: bytearray, start: int) -> bool:
         """Put back what stood in a piece at first; False where a mend does not stand in it."""

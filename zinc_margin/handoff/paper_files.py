@@ -57,9 +57,14 @@ def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
         eight.save(held, "PNG", icc_profile=icc, dpi=(ppi, ppi))
     else:
         tifffile.imwrite(
-            held, (whole // 257).astype(np.uint8), photometric="rgb", resolution=(ppi, ppi),
-            resolutionunit=2, compression="deflate", iccprofile=icc,
-        )  # fmt: skip
+            held,
+            (whole // 257).astype(np.uint8),
+            photometric="rgb",
+            resolution=(ppi, ppi),
+            resolutionunit=2,
+            compression="deflate",
+            iccprofile=icc,
+        )
     save_whole(out, held.getvalue())
     return out
 

@@ -72,10 +72,14 @@ def map_page(photo: Photo, plan: Plan, name: str, cancel: Event | None = None) -
 
 
 def make_pieces(
-    photo: Photo, plan: Plan, folder: Path, overwrite: bool = False,
-    progress: Progress | None = None, cancel: Event | None = None,
+    photo: Photo,
+    plan: Plan,
+    folder: Path,
+    overwrite: bool = False,
+    progress: Progress | None = None,
+    cancel: Event | None = None,
     journal: Journal | None = None,
-) -> list[Written]:  # fmt: skip
+) -> list[Written]:
     """Write every piece as a file of its own, and the map; numbered in the order of laying.
 
     Parameters
@@ -116,10 +120,14 @@ def make_pieces(
 
 
 def make_pieces_pdf(
-    photo: Photo, plan: Plan, out: Path, overwrite: bool = False,
-    progress: Progress | None = None, cancel: Event | None = None,
+    photo: Photo,
+    plan: Plan,
+    out: Path,
+    overwrite: bool = False,
+    progress: Progress | None = None,
+    cancel: Event | None = None,
     journal: Journal | None = None,
-) -> Written:  # fmt: skip
+) -> Written:
     """Write every piece as a page of one PDF, the map as its last.
 
     Parameters

@@ -77,9 +77,10 @@ def old_pixels(xmp: Mapping[str, Any]) -> dict[str, None]:
     xmp : mapping
     """
     gone = {
-        key: None for key in xmp
+        key: None
+        for key in xmp
         if not _known("old_pixels").isdisjoint(_words(key.removeprefix("Xmp.")))
-    }  # fmt: skip
+    }
     return gone | _with_their_kin(gone, xmp)
 
 

@@ -52,9 +52,13 @@ class Printed:
 
 
 def print_sheet(
-    file: Photo, maker: Maker, paper: PrintSize, surface: str = "lustre",
-    overspill_mm: Fraction | None = None, ppi: Fraction | None = None,
-) -> Printed:  # fmt: skip
+    file: Photo,
+    maker: Maker,
+    paper: PrintSize,
+    surface: str = "lustre",
+    overspill_mm: Fraction | None = None,
+    ppi: Fraction | None = None,
+) -> Printed:
     """Print a file on a sheet, simulated.
 
     Parameters
@@ -78,8 +82,9 @@ def print_sheet(
     """
     facts = file.facts
     if facts.tag_x is None or facts.tag_y is None:
-        raise BadRequest(f"{facts.path.name} notes no resolution, so a printer does not know how "
-                         "large it is.")  # fmt: skip
+        raise BadRequest(
+            f"{facts.path.name} notes no resolution, so a printer does not know how large it is."
+        )
     width = facts.width / facts.tag_x * MM_PER_INCH
     height = facts.height / facts.tag_y * MM_PER_INCH
     paper = lies_upright(round_half_up(width * 1000), round_half_up(height * 1000), paper, "auto")

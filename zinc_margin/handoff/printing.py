@@ -93,19 +93,21 @@ def laid_on(pdf: Path, medium: Medium, out: Path) -> None:
             x, y = (across - wide) / 2 - box[0], (down - high) / 2 - box[1]
             content = f"q 1 0 0 1 {x:.4f} {y:.4f} cm /Page Do Q".encode("ascii")
             fresh = pikepdf.Dictionary(
-                Type=pikepdf.Name.Page, MediaBox=[0, 0, across, down],
+                Type=pikepdf.Name.Page,
+                MediaBox=[0, 0, across, down],
                 Resources=pikepdf.Dictionary(XObject=pikepdf.Dictionary(Page=form)),
                 Contents=goal.make_stream(content),
-            )  # fmt: skip
+            )
             goal.pages.append(pikepdf.Page(goal.make_indirect(fresh)))
         goal.Root.ViewerPreferences = pikepdf.Dictionary(PrintScaling=pikepdf.Name("/None"))
         goal.save(out)
 
 
 def beyond_edges(
-    box_mm: tuple[Fraction, Fraction, Fraction, Fraction], page: tuple[Fraction, Fraction],
+    box_mm: tuple[Fraction, Fraction, Fraction, Fraction],
+    page: tuple[Fraction, Fraction],
     medium: Medium,
-) -> Fraction:  # fmt: skip
+) -> Fraction:
     """Return by how much a picture reaches into what the printer leaves blank, at most, in mm.
 
     Parameters
@@ -124,9 +126,11 @@ def beyond_edges(
         edges = turned_edges(edges)
     at_x, at_y = (paper[0] - page[0]) / 2 + left, (paper[1] - page[1]) / 2 + top
     reach = (
-        edges[0] - at_y, edges[1] - (paper[0] - at_x - wide),
-        edges[2] - (paper[1] - at_y - high), edges[3] - at_x,
-    )  # fmt: skip
+        edges[0] - at_y,
+        edges[1] - (paper[0] - at_x - wide),
+        edges[2] - (paper[1] - at_y - high),
+        edges[3] - at_x,
+    )
     return max(Fraction(0), *reach)
 
 

@@ -20,9 +20,12 @@ from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.pixels.ability import forget_printers
 
 _QUEUE = [
-    "printer-name", "printer-info", "printer-state", "printer-state-reasons",
+    "printer-name",
+    "printer-info",
+    "printer-state",
+    "printer-state-reasons",
     "printer-is-accepting-jobs",
-]  # fmt: skip
+]
 _HUNDREDTHS = 100
 """IPP counts paper in hundredths of a millimetre."""
 QUALITIES = {3: "draft", 4: "normal", 5: "best"}
@@ -211,15 +214,21 @@ def _media(rows: list[dict[str, list[Any]]]) -> Iterator[Medium]:
         wide, high = (Fraction(int(side or 0), _HUNDREDTHS) for side in sides)
         top, right, bottom, left = edges
         yield Medium(
-            wide, high, (top, right, bottom, left),
-            kind[0] if kind else None, tray[0] if tray else None,
-        )  # fmt: skip
+            wide,
+            high,
+            (top, right, bottom, left),
+            kind[0] if kind else None,
+            tray[0] if tray else None,
+        )
 
 
 def medium_for(
-    queue: Queue, page: tuple[Fraction, Fraction], paper: PrintSize | None = None,
-    borderless: bool = False, kind: str | None = None,
-) -> Medium:  # fmt: skip
+    queue: Queue,
+    page: tuple[Fraction, Fraction],
+    paper: PrintSize | None = None,
+    borderless: bool = False,
+    kind: str | None = None,
+) -> Medium:
     """Return the paper for a page: the one that is asked for, else as large, else the smallest.
 
     Parameters
@@ -256,9 +265,11 @@ def medium_for(
     return min(
         fit,
         key=lambda each: (
-            not each.is_as_large(*page), each.width_mm * each.height_mm, sum(each.edges_mm),
+            not each.is_as_large(*page),
+            each.width_mm * each.height_mm,
+            sum(each.edges_mm),
         ),
-    )  # fmt: skip
+    )
 
 
 def ask_all() -> int:

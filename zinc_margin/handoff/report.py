@@ -25,9 +25,23 @@ p.tally { margin: 0 0 24px; color: #444; }
 ul { margin: 4px 0 0; padding-left: 18px; }
 """
 COLUMNS = (
-    "photo", "state", "file", "width_mm", "height_mm", "width_px", "height_px", "ppi", "grade",
-    "trimmed_share", "bytes", "seconds", "sha256", "remark", "notes", "check",
-)  # fmt: skip
+    "photo",
+    "state",
+    "file",
+    "width_mm",
+    "height_mm",
+    "width_px",
+    "height_px",
+    "ppi",
+    "grade",
+    "trimmed_share",
+    "bytes",
+    "seconds",
+    "sha256",
+    "remark",
+    "notes",
+    "check",
+)
 
 
 _MARK = '<meta name="generator" content="Zinc Margin">'
@@ -110,19 +124,28 @@ def table(items: Sequence[Item]) -> str:
         figures: list[object] = [""] * 7
         if result is not None:
             figures = [
-                float(result.size.width_mm), float(result.size.height_mm), result.page.width,
-                result.page.height, words.ppi(result.effective_ppi), result.grade,
+                float(result.size.width_mm),
+                float(result.size.height_mm),
+                result.page.width,
+                result.page.height,
+                words.ppi(result.effective_ppi),
+                result.grade,
                 round(result.trimmed_share, 4),
-            ]  # fmt: skip
+            ]
         writer.writerow(
             [
-                _inert(item.photo.name), item.state,
+                _inert(item.photo.name),
+                item.state,
                 _inert(item.goal.name) if item.goal is not None else "",
-                *figures, item.bytes or "", round(item.seconds, 2) or "",
-                item.digest, _inert(item.remark),
-                _inert(" | ".join(_notes(item))), _inert(" | ".join(_checked(item))),
+                *figures,
+                item.bytes or "",
+                round(item.seconds, 2) or "",
+                item.digest,
+                _inert(item.remark),
+                _inert(" | ".join(_notes(item))),
+                _inert(" | ".join(_checked(item))),
             ]
-        )  # fmt: skip
+        )
     return held.getvalue()
 
 

@@ -26,9 +26,13 @@ _NOBODY = Path(os.devnull)
 
 
 def make_together(
-    photos: Sequence[Photo], sheets: Sequence[SharedSheet], out: Path, overwrite: bool = False,
-    progress: Callable[[float], None] | None = None, cancel: Event | None = None,
-) -> list[Written]:  # fmt: skip
+    photos: Sequence[Photo],
+    sheets: Sequence[SharedSheet],
+    out: Path,
+    overwrite: bool = False,
+    progress: Callable[[float], None] | None = None,
+    cancel: Event | None = None,
+) -> list[Written]:
     """Write sheets of prints: one file a sheet, numbered when there are several, or one PDF.
 
     Parameters
@@ -67,11 +71,13 @@ def make_together(
         def write_pdf(part: Outgoing) -> Plan:
             result = [
                 PdfPage.filled(
-                    sheet.page.width_mm, sheet.page.height_mm,
-                    Picture.of_bands(each.bands(share, cancel)), each.colour.icc,
+                    sheet.page.width_mm,
+                    sheet.page.height_mm,
+                    Picture.of_bands(each.bands(share, cancel)),
+                    each.colour.icc,
                 )
                 for sheet, each, share in zip(sheets, drawn, shares, strict=True)
-            ]  # fmt: skip
+            ]
             part.write(pdf_data(result, out.stem))
             return plans[0]
 
@@ -97,9 +103,12 @@ def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
 
 
 def _write(
-    part: Outgoing, plan: Plan, sheet: Together, share: Callable[[float], None] | None,
+    part: Outgoing,
+    plan: Plan,
+    sheet: Together,
+    share: Callable[[float], None] | None,
     cancel: Event | None,
-) -> Plan:  # fmt: skip
+) -> Plan:
     registry.write(part, sheet.bands(share, cancel), plan, sheet.colour.icc, _NOBODY)
     return plan
 

@@ -22,9 +22,16 @@ def _queue(maker: Maker) -> Queue:
     sizes = [size for size in catalogue() if size.family in maker.families]
     media = tuple(Medium(size.width_mm, size.height_mm, maker.edges) for size in sizes)
     return Queue(
-        maker.key, f"{maker.name} (simulated)", "ready", (), True, media, maker.papers,
-        colour=True, simulated=True,
-    )  # fmt: skip
+        maker.key,
+        f"{maker.name} (simulated)",
+        "ready",
+        (),
+        True,
+        media,
+        maker.papers,
+        colour=True,
+        simulated=True,
+    )
 
 
 def print_simulated(queue: Queue, page: Path, medium: Medium, kind: str | None, out: Path) -> None:

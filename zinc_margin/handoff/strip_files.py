@@ -72,9 +72,14 @@ def drawn(
 
 
 def _write(
-    sheet: np.ndarray, words: str, left: int, top: int, height: int, face: str,
+    sheet: np.ndarray,
+    words: str,
+    left: int,
+    top: int,
+    height: int,
+    face: str,
     widest: int | None = None,
-) -> None:  # fmt: skip
+) -> None:
     ink = written(words, height, face, widest or sheet.shape[1] - 2 * left)
     part = sheet[top : top + ink.shape[0], left : left + ink.shape[1]]
     ink = ink[: part.shape[0], : part.shape[1], None]
@@ -106,9 +111,13 @@ def _rule(sheet: np.ndarray, strip: Strip, line: int) -> None:
 
 
 def write_strip(
-    out: Path, photo: Photo, strip: Strip, overwrite: bool = False,
-    progress: Callable[[float], None] | None = None, cancel: Event | None = None,
-) -> Path:  # fmt: skip
+    out: Path,
+    photo: Photo,
+    strip: Strip,
+    overwrite: bool = False,
+    progress: Callable[[float], None] | None = None,
+    cancel: Event | None = None,
+) -> Path:
     """Write a test strip as TIFF, PNG or PDF, whole or not at all.
 
     Parameters
@@ -155,7 +164,12 @@ def _data(sheet: np.ndarray, form: str, ppi: float, icc: bytes) -> bytes:
         Image.fromarray(eight.astype(np.uint8)).save(held, "PNG", dpi=(ppi, ppi), icc_profile=icc)
     else:
         tifffile.imwrite(
-            held, flat, photometric="rgb" if flat.ndim == 3 else "minisblack",
-            resolution=(ppi, ppi), resolutionunit=2, iccprofile=icc, metadata=None,
-        )  # fmt: skip
+            held,
+            flat,
+            photometric="rgb" if flat.ndim == 3 else "minisblack",
+            resolution=(ppi, ppi),
+            resolutionunit=2,
+            iccprofile=icc,
+            metadata=None,
+        )
     return held.getvalue()

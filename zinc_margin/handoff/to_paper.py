@@ -141,9 +141,7 @@ def photo_to_print(ready: Callable[[str], tuple[Photo, Plan]], plan: Plan) -> To
     """
     out: list[Plan] = []
 
-    def make(
-        path: Path, progress: Callable[[float], None] | None, cancel: Event | None
-    ) -> None:  # fmt: skip
+    def make(path: Path, progress: Callable[[float], None] | None, cancel: Event | None) -> None:
         photo, planned = ready("pdf" if path.suffix == ".pdf" else "tiff")
         out[:] = [planned]
         make_file(photo, out[0], path, progress=progress, cancel=cancel)
@@ -169,19 +167,23 @@ def sheets_to_print(read: Callable[[], Sequence[Photo]], sheets: Sequence[Shared
     page = sheets[0].page
     size = page.width_mm, page.height_mm
 
-    def make(
-        path: Path, progress: Callable[[float], None] | None, cancel: Event | None
-    ) -> None:  # fmt: skip
+    def make(path: Path, progress: Callable[[float], None] | None, cancel: Event | None) -> None:
         # a simulated printer shows one sheet
         count = len(sheets) if path.suffix == ".pdf" else 1
         make_together(read(), sheets[:count], path, True, progress, cancel)
 
     def lost(medium: Medium) -> Fraction:
         return max(
-            beyond_edges(cast("_BoxMm", tuple(Fraction(side) / each.page.width * size[0]
-                                              for side in cell.box)), size, medium)
-            for each in sheets for cell in each.cells
-        )  # fmt: skip
+            beyond_edges(
+                cast(
+                    "_BoxMm", tuple(Fraction(side) / each.page.width * size[0] for side in cell.box)
+                ),
+                size,
+                medium,
+            )
+            for each in sheets
+            for cell in each.cells
+        )
 
     def note(printer: str) -> None:
         note_prints(sheets, printer)
@@ -192,9 +194,11 @@ def sheets_to_print(read: Callable[[], Sequence[Photo]], sheets: Sequence[Shared
 
 
 def chosen_medium(
-    queue: Queue, page: tuple[Fraction, Fraction], choice: Choice,
+    queue: Queue,
+    page: tuple[Fraction, Fraction],
+    choice: Choice,
     lost: Callable[[Medium], Fraction] | None = None,
-) -> Medium:  # fmt: skip
+) -> Medium:
     """Return the paper for a page.
 
     Parameters
@@ -211,8 +215,9 @@ def chosen_medium(
     BadRequest
     """
     for value, offered, noun in (
-        (choice.kind, queue.kinds, "kind of paper"), (choice.tray, queue.trays, "tray"),
-    ):  # fmt: skip
+        (choice.kind, queue.kinds, "kind of paper"),
+        (choice.tray, queue.trays, "tray"),
+    ):
         if value is not None and value not in offered:
             known = ", ".join(offered) or "none"
             raise BadRequest(f"{queue.name} knows no {noun} “{value}”; it has: {known}.")
@@ -228,9 +233,15 @@ def chosen_medium(
 
 
 def print_pdf(
-    queue: Queue, pdf: Path, title: str, medium: Medium, choice: Choice,
-    tell: Callable[[str], None] | None, cancel: Event | None = None, colours_done: bool = False,
-) -> int:  # fmt: skip
+    queue: Queue,
+    pdf: Path,
+    title: str,
+    medium: Medium,
+    choice: Choice,
+    tell: Callable[[str], None] | None,
+    cancel: Event | None = None,
+    colours_done: bool = False,
+) -> int:
     """Lay a PDF on its paper, hand it to a printer, and follow it to its end.
 
     Parameters

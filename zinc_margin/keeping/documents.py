@@ -8,12 +8,15 @@ from typing import Any
 from zinc_margin.measure.errors import BadRequest
 
 _KINDS = {
-    "zinc_margin_docket": "docket", "zinc_margin_versions": "docket of several versions",
-    "zinc_margin_preset": "preset", "zinc_margin_rack": "rack",
-    "zinc_margin_sizes": "list of sizes", "zinc_margin_papers": "list of papers",
+    "zinc_margin_docket": "docket",
+    "zinc_margin_versions": "docket of several versions",
+    "zinc_margin_preset": "preset",
+    "zinc_margin_rack": "rack",
+    "zinc_margin_sizes": "list of sizes",
+    "zinc_margin_papers": "list of papers",
     "zinc_margin_printers": "list of printers",
     "zinc_margin_walls": "list of walls",
-}  # fmt: skip
+}
 """What our files are called, by the key that names their kind."""
 DOCKET_MARKS = ('"zinc_margin_docket"', '"zinc_margin_versions"')
 """What a file of ours that holds dockets begins with; either may take the other's place."""

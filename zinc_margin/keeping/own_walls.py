@@ -59,29 +59,36 @@ class OwnWalls(OwnThings[OwnWall]):
         sides, apart = entry.get("sides"), entry.get("apart_mm")
         focal, middle = entry.get("focal_px"), _spots(entry.get("middle"), 1)
         marks = RoomMarks(
-            int(number(1, _MOST_PX)(entry["width"])), int(number(1, _MOST_PX)(entry["height"])),
+            int(number(1, _MOST_PX)(entry["width"])),
+            int(number(1, _MOST_PX)(entry["height"])),
             None if points is None else (points[0], points[1]),
             None if apart is None else number(1, _MOST_PX)(apart),
             None if corners is None else (corners[0], corners[1], corners[2], corners[3]),
             None if sides is None else size_from(sides),
             None if focal is None else float(number(1, _MOST_PX)(focal)),
-        )  # fmt: skip
+        )
         return OwnWall(
-            text_from(entry["name"]), Path(text_from(entry["photo"])), marks,
+            text_from(entry["name"]),
+            Path(text_from(entry["photo"])),
+            marks,
             None if middle is None else middle[0],
-        )  # fmt: skip
+        )
 
     @classmethod
     def _plain(cls, thing: OwnWall) -> Any:
         marks = thing.marks
         return {
-            "name": thing.name, "photo": str(thing.photo), "width": marks.width,
-            "height": marks.height, "points": _listed(marks.points),
-            "apart_mm": plain(marks.apart_mm), "corners": _listed(marks.corners),
+            "name": thing.name,
+            "photo": str(thing.photo),
+            "width": marks.width,
+            "height": marks.height,
+            "points": _listed(marks.points),
+            "apart_mm": plain(marks.apart_mm),
+            "corners": _listed(marks.corners),
             "sides": plain(marks.sides),
             "focal_px": None if marks.focal_px is None else round(marks.focal_px, 2),
             "middle": None if thing.middle is None else _listed((thing.middle,)),
-        }  # fmt: skip
+        }
 
     @classmethod
     def _name(cls, thing: OwnWall) -> str:

@@ -68,8 +68,11 @@ class Format:
             As the docket has them.
         """
         return {
-            "always": True, "never": False, "unless-lossless": not lossless, "pdf-jpeg": pdf_jpeg,
-        }[self.quality]  # fmt: skip
+            "always": True,
+            "never": False,
+            "unless-lossless": not lossless,
+            "pdf-jpeg": pdf_jpeg,
+        }[self.quality]
 
 
 def _format(entry: Mapping[str, Any]) -> Format:

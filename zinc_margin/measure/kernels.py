@@ -32,8 +32,6 @@ class Kernel:
         Of a cubic, as Mitchell and Netravali (1988) have them; 0 for other shapes.
     learned : bool
         Whether networks enlarge, and the shape does only what is left.
-    textures : bool
-        Whether texture is made up, as much as is asked for.
     steepens : bool
         Whether edges are made steeper as the enlargement grows.
     """
@@ -45,7 +43,6 @@ class Kernel:
     c: float = 0.0
     learned: bool = False
     steepens: bool = False
-    textures: bool = False
 
     @property
     def support(self) -> float:

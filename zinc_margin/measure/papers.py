@@ -60,11 +60,13 @@ def processes() -> tuple[Process, ...]:
     """Return the ways of printing, in their order; the first is the usual one."""
     return tuple(
         Process(
-            entry["key"], entry["name"], Fraction(entry["factor"]),
+            entry["key"],
+            entry["name"],
+            Fraction(entry["factor"]),
             Fraction(entry["lines_per_inch"]) if "lines_per_inch" in entry else None,
         )
         for entry in table("processes")["processes"]
-    )  # fmt: skip
+    )
 
 
 def find_process(name: str) -> Process:

@@ -55,13 +55,15 @@ class RoomMarks:
 
         points, corners = self.points, self.corners
         return replace(
-            self, width=max(1, round(self.width * by)), height=max(1, round(self.height * by)),
+            self,
+            width=max(1, round(self.width * by)),
+            height=max(1, round(self.height * by)),
             points=None if points is None else (moved(points[0]), moved(points[1])),
-            corners=None if corners is None else (
-                moved(corners[0]), moved(corners[1]), moved(corners[2]), moved(corners[3])
-            ),
+            corners=None
+            if corners is None
+            else (moved(corners[0]), moved(corners[1]), moved(corners[2]), moved(corners[3])),
             focal_px=None if self.focal_px is None else self.focal_px * by,
-        )  # fmt: skip
+        )
 
     @property
     def is_enough(self) -> bool:

@@ -52,9 +52,11 @@ def _named(words: str, own_papers: Sequence[str]) -> dict[str, Any]:
 
 
 def parse_print(
-    text: str, default_unit: str = "cm", own: Sequence[PrintSize | Way] = (),
+    text: str,
+    default_unit: str = "cm",
+    own: Sequence[PrintSize | Way] = (),
     own_papers: Sequence[str] = (),
-) -> TypedPrint:  # fmt: skip
+) -> TypedPrint:
     """Read a size, and behind it, in any order, who prints it, on what, and the file's format.
 
     Parameters

@@ -12,10 +12,28 @@ from zinc_margin.measure.lengths import parse_length, plain_text
 from zinc_margin.measure.sizes import PrintSize, catalogue, parse_size
 
 _NUMBERS = (
-    "no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven",
-    "twelve", "thirteen", "fourteen", "fifteen", "sixteen", "seventeen", "eighteen", "nineteen",
+    "no",
+    "one",
+    "two",
+    "three",
+    "four",
+    "five",
+    "six",
+    "seven",
+    "eight",
+    "nine",
+    "ten",
+    "eleven",
+    "twelve",
+    "thirteen",
+    "fourteen",
+    "fifteen",
+    "sixteen",
+    "seventeen",
+    "eighteen",
+    "nineteen",
     "twenty",
-)  # fmt: skip
+)
 _MORE = {"a": 1, "an": 1, "a pair of": 2, "a dozen": 12, "two dozen": 24, "thirty": 30, "forty": 40}
 _COUNTS = {**{name: at for at, name in enumerate(_NUMBERS)}, **_MORE}
 _COUNTED = re.compile(r"(\d{1,4})(?:\s*(?:×|x|\*|times\b)\s*|\s+)(?=\S)")
@@ -66,8 +84,11 @@ def parse_sheet(text: str, default_unit: str = "cm") -> tuple[PrintSize, bool]:
     if roll is not None:
         wide = parse_length(roll["behind"] or roll["before"], default_unit)
         shown = (roll["behind"] or roll["before"]).strip()
-        label = f"roll of {shown}" if any(map(str.isalpha, shown)) else (
-            f"roll of {shown} {default_unit}")  # fmt: skip
+        label = (
+            f"roll of {shown}"
+            if any(map(str.isalpha, shown))
+            else (f"roll of {shown} {default_unit}")
+        )
         return PrintSize(label, wide, wide), True
     bare = re.sub(r"^(?:an?|one)\s+|\s*(?:sheets?|papers?|paper)$", "", plain)
     return parse_size(bare, default_unit), False

@@ -144,9 +144,13 @@ Profiled = tuple[bytes, str]
 
 
 def transformed(
-    codes: np.ndarray, own: Profiled, goal: Profiled, intent: int = RELATIVE,
-    black_point: bool = False, depth: str = "uint16",
-) -> np.ndarray:  # fmt: skip
+    codes: np.ndarray,
+    own: Profiled,
+    goal: Profiled,
+    intent: int = RELATIVE,
+    black_point: bool = False,
+    depth: str = "uint16",
+) -> np.ndarray:
     """Convert codes (H, W, C) from one profile's into another's by Little CMS, (H, W, K).
 
     Parameters
@@ -169,10 +173,15 @@ def transformed(
     flags = _EXACT | (imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION if black_point else 0)
     try:
         result = imagecodecs.cms_transform(
-            np.ascontiguousarray(flat if flat.shape[2] > 1 else flat[..., 0]), own[0], goal[0],
-            colorspace=SPACES[own[1]], outcolorspace=SPACES[goal[1]], outdtype=depth,
-            intent=intent, flags=flags,
-        )  # fmt: skip
+            np.ascontiguousarray(flat if flat.shape[2] > 1 else flat[..., 0]),
+            own[0],
+            goal[0],
+            colorspace=SPACES[own[1]],
+            outcolorspace=SPACES[goal[1]],
+            outdtype=depth,
+            intent=intent,
+            flags=flags,
+        )
     except (RuntimeError, ValueError, TypeError) as why:
         raise CannotDo("The colour profile could not be used; choose another.") from why
     return np.asarray(result).reshape(*codes.shape[:2], -1)

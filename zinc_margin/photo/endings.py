@@ -8,9 +8,19 @@ from pathlib import Path
 from zinc_margin.measure.errors import CannotDo
 
 PHOTO_ENDINGS = (
-    ".jpg", ".jpeg", ".png", ".tif", ".tiff", ".psd", ".psb", ".webp", ".avif", ".heic", ".heif",
+    ".jpg",
+    ".jpeg",
+    ".png",
+    ".tif",
+    ".tiff",
+    ".psd",
+    ".psb",
+    ".webp",
+    ".avif",
+    ".heic",
+    ".heif",
     ".jxl",
-)  # fmt: skip
+)
 
 
 def photos_in(folder: Path) -> list[Path]:
@@ -29,9 +39,10 @@ def photos_in(folder: Path) -> list[Path]:
     except OSError as why:
         raise CannotDo(f"The folder {folder} could not be read: {why.strerror}.") from None
     return [
-        path for path in rows
+        path
+        for path in rows
         if path.suffix.lower() in PHOTO_ENDINGS and path.is_file() and not path.name.startswith(".")
-    ]  # fmt: skip
+    ]
 
 
 def with_both_cases(endings: Iterable[str]) -> str:

@@ -10,12 +10,22 @@ from PIL import Image
 
 _NAMES = {"WEBP": "WebP", "JPEG2000": "JPEG 2000", "PPM": "netpbm picture"}
 _MODES = {
-    "1": "1-bit black and white", "L": "8-bit grey", "LA": "8-bit grey with see-through parts",
-    "P": "8-bit palette", "PA": "8-bit palette with see-through parts", "RGB": "8-bit RGB",
-    "RGBA": "8-bit RGB with see-through parts", "CMYK": "8-bit CMYK", "YCbCr": "8-bit YCbCr",
-    "LAB": "8-bit Lab", "HSV": "8-bit HSV", "I": "32-bit grey", "F": "floating-point grey",
-    "I;16": "16-bit grey", "I;16B": "16-bit grey",
-}  # fmt: skip
+    "1": "1-bit black and white",
+    "L": "8-bit grey",
+    "LA": "8-bit grey with see-through parts",
+    "P": "8-bit palette",
+    "PA": "8-bit palette with see-through parts",
+    "RGB": "8-bit RGB",
+    "RGBA": "8-bit RGB with see-through parts",
+    "CMYK": "8-bit CMYK",
+    "YCbCr": "8-bit YCbCr",
+    "LAB": "8-bit Lab",
+    "HSV": "8-bit HSV",
+    "I": "32-bit grey",
+    "F": "floating-point grey",
+    "I;16": "16-bit grey",
+    "I;16B": "16-bit grey",
+}
 _TINTS = {0: "grey", 1: "grey", 2: "RGB", 3: "palette", 5: "CMYK", 6: "YCbCr", 8: "Lab"}
 
 

@@ -44,9 +44,20 @@ _LAYERS = 37724
 """A TIFF's layers lie in a tag of their own, beside the picture that they make."""
 _MOST_PAGES = 500
 _PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
-_KINDS = {"1": "grey", "L": "grey", "LA": "grey", "I;16": "grey", "I;16B": "grey", "I": "grey",
-          "P": "RGB", "PA": "RGB", "RGB": "RGB", "RGBA": "RGB", "YCbCr": "RGB",
-          "CMYK": "CMYK"}  # fmt: skip
+_KINDS = {
+    "1": "grey",
+    "L": "grey",
+    "LA": "grey",
+    "I;16": "grey",
+    "I;16B": "grey",
+    "I": "grey",
+    "P": "RGB",
+    "PA": "RGB",
+    "RGB": "RGB",
+    "RGBA": "RGB",
+    "YCbCr": "RGB",
+    "CMYK": "CMYK",
+}
 
 
 @dataclass(frozen=True)
@@ -177,9 +188,13 @@ def _profile_use(icc: bytes | None, kind: str) -> tuple[str | None, str]:
 
 
 def _facts(
-    path: Path, file_bytes: int, icc: bytes | None, size: tuple[int, int], tags: tuple[Any, Any],
+    path: Path,
+    file_bytes: int,
+    icc: bytes | None,
+    size: tuple[int, int],
+    tags: tuple[Any, Any],
     **known: Any,
-) -> Facts:  # fmt: skip
+) -> Facts:
     width, height = size
     if width < 1 or height < 1:
         raise CannotDo(f"{path.name} says that it has no pixels; it is damaged.")
@@ -194,9 +209,16 @@ def _facts(
     if known["orientation"] >= 5:
         width, height, tag_x, tag_y = height, width, tag_y, tag_x
     return Facts(
-        path=path, width=width, height=height, profile=profile, profile_use=use,
-        tag_x=tag_x, tag_y=tag_y, file_bytes=file_bytes, **known,
-    )  # fmt: skip
+        path=path,
+        width=width,
+        height=height,
+        profile=profile,
+        profile_use=use,
+        tag_x=tag_x,
+        tag_y=tag_y,
+        file_bytes=file_bytes,
+        **known,
+    )
 
 
 def _pillow(path: Path, file_bytes: int) -> Header:
@@ -229,11 +251,18 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         if kind == "RGB" and form == "JPEG" and icc is None:
             icc = camera_profile(exif)
         facts = _facts(
-            path, file_bytes, icc, image.size, tags,
-            format=form, bits=bits, kind=kind, alpha=alpha,
+            path,
+            file_bytes,
+            icc,
+            image.size,
+            tags,
+            format=form,
+            bits=bits,
+            kind=kind,
+            alpha=alpha,
             orientation=_orientation(exif.get(_ORIENTATION)),
             jpeg_quality=quality_of(getattr(image, "quantization", {}).get(0, ())),
-        )  # fmt: skip
+        )
         return Header(facts, icc, mode)
 
 
@@ -246,9 +275,17 @@ def _jpeg_xl(path: Path, file_bytes: int) -> Header:
     check_declared(path, *size, (SAMPLES[kind] + stream.alpha) * bits // 8, file_bytes)
     icc = jpeg_xl.profile_of(path, stream)
     facts = _facts(
-        path, file_bytes, icc, size, _of_exif(jpeg_xl.exif_of(path)),
-        format="JPEG XL", bits=bits, kind=kind, alpha=stream.alpha, orientation=1,
-    )  # fmt: skip
+        path,
+        file_bytes,
+        icc,
+        size,
+        _of_exif(jpeg_xl.exif_of(path)),
+        format="JPEG XL",
+        bits=bits,
+        kind=kind,
+        alpha=stream.alpha,
+        orientation=1,
+    )
     return Header(facts, icc, "jxl")
 
 
@@ -258,9 +295,18 @@ def _psd(path: Path, file_bytes: int) -> Header:
     samples = SAMPLES[master.kind] + master.alpha
     check_declared(path, *size, samples * master.bits // 8, file_bytes)
     facts = _facts(
-        path, file_bytes, master.icc, size, master.ppi, format="PSD", bits=master.bits,
-        kind=master.kind, alpha=master.alpha, orientation=1, layered=master.layered,
-    )  # fmt: skip
+        path,
+        file_bytes,
+        master.icc,
+        size,
+        master.ppi,
+        format="PSD",
+        bits=master.bits,
+        kind=master.kind,
+        alpha=master.alpha,
+        orientation=1,
+        layered=master.layered,
+    )
     return Header(facts, master.icc, "psd")
 
 
@@ -276,9 +322,17 @@ def _heif(path: Path, file_bytes: int) -> Header:
     if icc is None and kind == "RGB":
         icc = coded_profile(path)
     facts = _facts(
-        path, file_bytes, icc, held.size, (None, None),
-        format="HEIF", bits=bits, kind=kind, alpha=alpha, orientation=1,
-    )  # fmt: skip
+        path,
+        file_bytes,
+        icc,
+        held.size,
+        (None, None),
+        format="HEIF",
+        bits=bits,
+        kind=kind,
+        alpha=alpha,
+        orientation=1,
+    )
     return Header(facts, icc, "heif")
 
 
@@ -382,11 +436,20 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
             tags.valueof(_Y_RESOLUTION),
         )
         facts = _facts(
-            path, file_bytes, icc, (page.imagewidth, page.imagelength), noted,
-            format="TIFF", bits=bits, kind=kind, alpha=alpha_at is not None, page=number,
-            pages=len(pictures), layered=_LAYERS in tags,
+            path,
+            file_bytes,
+            icc,
+            (page.imagewidth, page.imagelength),
+            noted,
+            format="TIFF",
+            bits=bits,
+            kind=kind,
+            alpha=alpha_at is not None,
+            page=number,
+            pages=len(pictures),
+            layered=_LAYERS in tags,
             orientation=_orientation(int(tags.valueof(_ORIENTATION, 1) or 1)),
-        )  # fmt: skip
+        )
         mode = (
             "P"
             if photometric in (3, 6) or page.bitspersample == 1

@@ -55,12 +55,15 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
         places=tuple(
             (name, place[0], place[1])
             for name, place in (
-                ("noise", noisy), ("blocks", blocky), ("halo", where), ("edge", sharpest),
+                ("noise", noisy),
+                ("blocks", blocky),
+                ("halo", where),
+                ("edge", sharpest),
                 *sights(pieces, edges).items(),
             )
             if place is not None
         ),
-    )  # fmt: skip
+    )
 
 
 def _halo(edges: Edges) -> tuple[float, tuple[int, int]]:

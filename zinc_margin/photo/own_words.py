@@ -23,9 +23,12 @@ _LONGEST = 200
 
 
 _TITLES = (
-    "Xmp.dc.title", "Iptc.Application2.ObjectName", "Xmp.dc.description",
-    "Iptc.Application2.Caption", "Exif.Image.ImageDescription",
-)  # fmt: skip
+    "Xmp.dc.title",
+    "Iptc.Application2.ObjectName",
+    "Xmp.dc.description",
+    "Iptc.Application2.Caption",
+    "Exif.Image.ImageDescription",
+)
 
 
 _AUTHORS = ("Xmp.dc.creator", "Iptc.Application2.Byline", "Exif.Image.Artist")

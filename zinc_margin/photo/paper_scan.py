@@ -227,8 +227,9 @@ def _terms(x: np.ndarray, y: np.ndarray) -> np.ndarray:
 def _linear(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
     """Return reflected light, by what the patches are known to reflect."""
     levels = _means(values, to_px, np.array(page.PATCHES), 0.32 * page.PATCH)
-    light = np.array([((step + 16) / 116) ** 3 if step > 8 else step / 903.3
-                      for step in page.STEPS])  # fmt: skip
+    light = np.array(
+        [((step + 16) / 116) ** 3 if step > 8 else step / 903.3 for step in page.STEPS]
+    )
     order = np.argsort(levels)
     levels, light = np.maximum.accumulate(levels[order]), light[order]
     if len(np.unique(np.round(levels, 4))) < 6:
@@ -248,8 +249,12 @@ def _response(
 ) -> np.ndarray | None:
     """Return the modulation transfer of one slanted edge at frequencies in cycles per mm."""
     half = target.side / 2 * _INSIDE
-    corners = np.array([(target.x + a * half, target.y + b * half, 1.0)
-                        for a in (-1, 1) for b in (-1, 1)]) @ to_px.T  # fmt: skip
+    corners = (
+        np.array(
+            [(target.x + a * half, target.y + b * half, 1.0) for a in (-1, 1) for b in (-1, 1)]
+        )
+        @ to_px.T
+    )
     x0, y0 = np.maximum(0, np.floor(corners.min(0)).astype(int))
     x1, y1 = np.ceil(corners.max(0)).astype(int)
     part = light[y0:y1, x0:x1]

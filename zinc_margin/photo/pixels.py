@@ -134,9 +134,13 @@ def measured_photo(photo: Photo) -> Photo:
 def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
     facts = header.facts
     read = {
-        "PNG": _from_png, "TIFF": _from_tiff, "AVIF": _from_avif,
-        "JPEG XL": _from_jpeg_xl, "HEIF": _from_heif, "PSD": _from_psd,
-    }  # fmt: skip
+        "PNG": _from_png,
+        "TIFF": _from_tiff,
+        "AVIF": _from_avif,
+        "JPEG XL": _from_jpeg_xl,
+        "HEIF": _from_heif,
+        "PSD": _from_psd,
+    }
     codes = read.get(facts.format, _from_pillow)(header)
     if codes.ndim == 2:
         codes = codes[..., None]

@@ -95,9 +95,18 @@ def master_of(path: Path) -> Master:
         if channels < samples:
             raise ValueError("channels are missing")
         return Master(
-            width, height, bits, channels, kind, layers != 0, layers < 0 and channels > samples,
-            icc, ppi, file.tell(), version == 2,
-        )  # fmt: skip
+            width,
+            height,
+            bits,
+            channels,
+            kind,
+            layers != 0,
+            layers < 0 and channels > samples,
+            icc,
+            ppi,
+            file.tell(),
+            version == 2,
+        )
 
 
 def _skip(file: BinaryIO, size: int) -> None:

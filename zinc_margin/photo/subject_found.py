@@ -73,9 +73,12 @@ def found_subject(codes: np.ndarray) -> Found | None:
         high = codes.shape[0] / max(codes.shape[:2])
         wide = codes.shape[1] / max(codes.shape[:2])
         return Found(
-            _share((left + right) / 2 / wide), _share((top + bottom) / 2 / high), "faces",
-            len(faces), round(sure, 2),
-        )  # fmt: skip
+            _share((left + right) / 2 / wide),
+            _share((top + bottom) / 2 / high),
+            "faces",
+            len(faces),
+            round(sure, 2),
+        )
     return _region(codes)
 
 
@@ -128,13 +131,18 @@ def faces_in(codes: np.ndarray) -> list[tuple[float, float, float]]:
     for side in _SIDES:
         small = _small(codes, side)
         boxes = _cascade().detect_multi_scale(
-            small, scale_factor=1.2, step_ratio=1, min_size=(_LEAST_FACE, _LEAST_FACE),
-            max_size=(max(small.shape), max(small.shape)), min_neighbor_number=_NEIGHBOURS,
+            small,
+            scale_factor=1.2,
+            step_ratio=1,
+            min_size=(_LEAST_FACE, _LEAST_FACE),
+            max_size=(max(small.shape), max(small.shape)),
+            min_neighbor_number=_NEIGHBOURS,
             intersection_score_threshold=0.5,
-        )  # fmt: skip
+        )
         longer = max(small.shape)
-        seen.append([(box["c"] / longer, box["r"] / longer, box["width"] / longer)
-                     for box in boxes])  # fmt: skip
+        seen.append(
+            [(box["c"] / longer, box["r"] / longer, box["width"] / longer) for box in boxes]
+        )
     # a face is one at both sizes; a pattern that looks like one at a single size is none
     faces: list[tuple[float, float, float]] = []
     for one in seen[0]:
@@ -194,6 +202,9 @@ def _region(codes: np.ndarray) -> Found | None:
         return None
     row, column = ndimage.center_of_mass(salient, marks, best)
     return Found(
-        _share((column + 0.5) / grey.shape[1]), _share((row + 0.5) / grey.shape[0]), "region", 0,
+        _share((column + 0.5) / grey.shape[1]),
+        _share((row + 0.5) / grey.shape[0]),
+        "region",
+        0,
         round(min(0.6, share), 2),
-    )  # fmt: skip
+    )

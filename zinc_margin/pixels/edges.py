@@ -45,20 +45,36 @@ def _along_row(line, row, at, weights):  # type: ignore[no-untyped-def]
     p, i = _pair(weights, 1)
     q, j = _pair(weights, 2)
     _begun(
-        line, weights[0], row[at:end], p, row[at - i : end - i], row[at + i : end + i],
-        q, row[at - j : end - j], row[at + j : end + j],
-    )  # fmt: skip
+        line,
+        weights[0],
+        row[at:end],
+        p,
+        row[at - i : end - i],
+        row[at + i : end + i],
+        q,
+        row[at - j : end - j],
+        row[at + j : end + j],
+    )
     for k in range(3, weights.shape[0], 4):
         p, i = _pair(weights, k)
         q, j = _pair(weights, k + 1)
         r, m = _pair(weights, k + 2)
         s, n = _pair(weights, k + 3)
         _summed(
-            line, p, row[at - i : end - i], row[at + i : end + i],
-            q, row[at - j : end - j], row[at + j : end + j],
-            r, row[at - m : end - m], row[at + m : end + m],
-            s, row[at - n : end - n], row[at + n : end + n],
-        )  # fmt: skip
+            line,
+            p,
+            row[at - i : end - i],
+            row[at + i : end + i],
+            q,
+            row[at - j : end - j],
+            row[at + j : end + j],
+            r,
+            row[at - m : end - m],
+            row[at + m : end + m],
+            s,
+            row[at - n : end - n],
+            row[at + n : end + n],
+        )
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -84,9 +100,20 @@ def down_rows(line, rows, at, weights):  # type: ignore[no-untyped-def]
         r, m = _pair(weights, k + 2)
         s, n = _pair(weights, k + 3)
         _summed(
-            line, p, rows[at - i], rows[at + i], q, rows[at - j], rows[at + j],
-            r, rows[at - m], rows[at + m], s, rows[at - n], rows[at + n],
-        )  # fmt: skip
+            line,
+            p,
+            rows[at - i],
+            rows[at + i],
+            q,
+            rows[at - j],
+            rows[at + j],
+            r,
+            rows[at - m],
+            rows[at + m],
+            s,
+            rows[at - n],
+            rows[at + n],
+        )
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -176,9 +203,17 @@ def range_down(lows, highs, top, reach, low, high):  # type: ignore[no-untyped-d
     for y in range(height + rest):
         at = first + y
         range_of_four(
-            least[y], most[y], lows[at], lows[at + 1], lows[at + 2], lows[at + last],
-            highs[at], highs[at + 1], highs[at + 2], highs[at + last],
-        )  # fmt: skip
+            least[y],
+            most[y],
+            lows[at],
+            lows[at + 1],
+            lows[at + 2],
+            lows[at + last],
+            highs[at],
+            highs[at + 1],
+            highs[at + 2],
+            highs[at + last],
+        )
     for y in range(height):
         range_of_two(low[y], high[y], least[y], least[y + rest], most[y], most[y + rest])
         for k in range(4, rest, 4):

@@ -167,9 +167,17 @@ def enlarged(  # type: ignore[no-untyped-def]
             a, b, c, d = samples[at], samples[at + 1], samples[at + 2], samples[at + 3]
             range_of_four(below, above, a, b, c, d, a, b, c, d)
             range_of_four(
-                low[:length], high[:length], below, below[1:], below[2:], below[3:],
-                above, above[1:], above[2:], above[3:],
-            )  # fmt: skip
+                low[:length],
+                high[:length],
+                below,
+                below[1:],
+                below[2:],
+                below[3:],
+                above,
+                above[1:],
+                above[2:],
+                above[3:],
+            )
             for x in range(width):
                 place = np.uintp(starts_x[x] + near_x[0])
                 least[x] = low[place]

@@ -103,9 +103,11 @@ def _face(page: np.ndarray, plan: Plan, longest: int) -> Image.Image:
     whole = Image.fromarray(page)
     left, top, wide, high = face_on_page(plan)
     part = (
-        left * whole.width, top * whole.height, (left + wide) * whole.width,
+        left * whole.width,
+        top * whole.height,
+        (left + wide) * whole.width,
         (top + high) * whole.height,
-    )  # fmt: skip
+    )
     across, down = hung_size(plan)
     per = longest / max(across, down)
     size = max(2, round(across * per)), max(2, round(down * per))
@@ -154,10 +156,11 @@ def _side(page: np.ndarray, plan: Plan, side: Side) -> Image.Image:
         "bottom": ((left, bottom, right, bottom + down), None),
     }[side.name]
     pixels = (
-        max(0, round(box[0] * whole.width)), max(0, round(box[1] * whole.height)),
+        max(0, round(box[0] * whole.width)),
+        max(0, round(box[1] * whole.height)),
         min(whole.width, round(box[2] * whole.width)),
         min(whole.height, round(box[3] * whole.height)),
-    )  # fmt: skip
+    )
     if pixels[2] - pixels[0] < 1 or pixels[3] - pixels[1] < 1:
         return Image.new("RGB", (8, 8), _EDGE)
     part = whole.crop(pixels)

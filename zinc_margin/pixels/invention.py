@@ -45,7 +45,7 @@ def classical(plan: Plan) -> Plan:
     ----------
     plan : Plan
     """
-    pixels = replace(plan.pixels, doublings=0, network=None, method="lanczos", surface=0.0)
+    pixels = replace(plan.pixels, doublings=0, network=None, method="lanczos")
     return replace(plan, pixels=pixels)
 
 

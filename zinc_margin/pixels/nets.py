@@ -34,8 +34,6 @@ class Answer(NamedTuple):
 _ENLARGERS: dict[tuple[str, str], Asked] = {
     ("ai", "photo"): ("twice",),
     ("ai-fine", "photo"): ("fine", "twice"),
-    ("ai-natural", "photo"): ("twice",),
-    ("ai-natural", "lettering"): ("letters",),
     ("ai", "lettering"): ("letters",),
     ("ai-fine", "lettering"): ("letters",),
 }
@@ -44,13 +42,12 @@ MUCH_CLEANED = 20
 
 _AFTER_CLEANING: dict[str, Asked] = {
     "ai": ("mended",),
-    "ai-natural": ("mended",),
     "ai-fine": ("mended", "mended"),
 }
 
 _TOLD = ("mended",)
 _TELL = ("blocks",)
-_TIMES_ASKED = {"ai": 2, "ai-natural": 2, "ai-fine": 4}  # that `blocks` is
+_TIMES_ASKED = {"ai": 2, "ai-fine": 4}  # that `blocks` is
 _MUCH_LOST = 50
 """Strength of cleaning from which it is asked so often; under it half as often: what lost little to
 JPEG is large, as a rule, and gains as little as a twentieth of a decibel by twice the time."""
@@ -149,9 +146,12 @@ def told(cleaning: Asked, enlarging: Asked) -> Asked:
 
 
 def agreed(
-    asked: Asked, plane: np.ndarray, strengths: tuple[float, ...] = (), seen: Seen = (),
+    asked: Asked,
+    plane: np.ndarray,
+    strengths: tuple[float, ...] = (),
+    seen: Seen = (),
     enough: float = 0.0,
-) -> Answer:  # fmt: skip
+) -> Answer:
     """Return the correction to a plane, or to its enlargement by two.
 
     Where more than one is asked, each is asked for another mirror image and the mean is taken:
@@ -186,29 +186,6 @@ def agreed(
         if enough and np.sqrt(np.mean(np.square(change))) < enough:
             break
     return Answer(np.asarray(sum(changes) * np.float32(1 / len(changes))), tuple(saw))
-
-
-def texture(plane: np.ndarray, own: np.ndarray, coarse: np.ndarray) -> np.ndarray:
-    """Return the texture that a faithful enlargement lacks, (H, W), float32.
-
-    Parameters
-    ----------
-    plane : ndarray (H, W), float32
-        The enlargement, 0 to 1, of even sides.
-    own : ndarray (H, W), float32
-        Structure for its finest octave, of deviation 1.
-    coarse : ndarray (H/2, W/2), float32
-        The same for the next octave; nought where nothing is missing.
-
-    Raises
-    ------
-    CannotDo
-    """
-    given = {"plane": plane, "own": own, "coarse": coarse}
-    ready = {
-        name: np.ascontiguousarray(each[None, None], np.float32) for name, each in given.items()
-    }
-    return np.asarray(session("surfaces").run(None, ready)[0][0, 0])
 
 
 def _answers(

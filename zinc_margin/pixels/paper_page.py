@@ -53,9 +53,13 @@ def drawn(ppi: float) -> np.ndarray:
     for words, x, y, size in (
         ("Zinc Margin: print at 100 %, without scaling", 20.0, 1.5, 4.0),
         ("0 to 10 cm: measure it", 122.0, 100.5, 3.2),
-        ("For the scan lay a metal ruler here, its edge across the box, slightly aslant", 32.0,
-         123.0, 3.2),
-    ):  # fmt: skip
+        (
+            "For the scan lay a metal ruler here, its edge across the box, slightly aslant",
+            32.0,
+            123.0,
+            3.2,
+        ),
+    ):
         ink = written(words, max(6, round(size * per)))
         y0, x0 = round(y * per), round(x * per)
         part = light[y0 : y0 + ink.shape[0], x0 : x0 + ink.shape[1]]

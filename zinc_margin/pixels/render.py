@@ -92,9 +92,13 @@ class Renderer:
             reach = len(self._broad) - 1
             self._apron = max(2 * reach + 3 if self._halves else reach, self._near)
             numbers = (
-                sharpen.amount, sharpen.breadth, sharpen.halo, sharpen.noise,
-                sharpen.shadows, sharpen.highlights,
-            )  # fmt: skip
+                sharpen.amount,
+                sharpen.breadth,
+                sharpen.halo,
+                sharpen.noise,
+                sharpen.shadows,
+                sharpen.highlights,
+            )
             self._held = tuple(np.float32(number) for number in numbers)
 
     @property
@@ -305,16 +309,30 @@ class Renderer:
         out = np.empty((slab.shape[0], height, width), np.float32)
         if self._scale < 1:
             loops.reduced(
-                slab, horizontal.starts - x0, horizontal.weights, horizontal.near,
-                vertical.starts - y0, vertical.weights, vertical.near, self._steep, out,
+                slab,
+                horizontal.starts - x0,
+                horizontal.weights,
+                horizontal.near,
+                vertical.starts - y0,
+                vertical.weights,
+                vertical.near,
+                self._steep,
+                out,
                 np.empty((5, slab_width), np.float32),
-            )  # fmt: skip
+            )
             return out
         for channel in range(slab.shape[0]):
             enlarged(
-                slab[channel], horizontal.starts - x0, horizontal.weights, horizontal.near,
-                vertical.starts - y0, vertical.weights, vertical.near, self._steep, out[channel],
-            )  # fmt: skip
+                slab[channel],
+                horizontal.starts - x0,
+                horizontal.weights,
+                horizontal.near,
+                vertical.starts - y0,
+                vertical.weights,
+                vertical.near,
+                self._steep,
+                out[channel],
+            )
         return out
 
     def _turned(
@@ -331,14 +349,15 @@ class Renderer:
         steps = np.array([xx, xy, yx, yy]) / scale
         # every output's place is counted from the print's own corner, so tiles agree to the bit
         corners = [
-            (x0 + steps[0] * (c + 0.5) + steps[1] * (r + 0.5),
-             y0 + steps[2] * (c + 0.5) + steps[3] * (r + 0.5))
-            for c in (left, left + width) for r in (top, top + height)
-        ]  # fmt: skip
+            (
+                x0 + steps[0] * (c + 0.5) + steps[1] * (r + 0.5),
+                y0 + steps[2] * (c + 0.5) + steps[3] * (r + 0.5),
+            )
+            for c in (left, left + width)
+            for r in (top, top + height)
+        ]
         margin = taps // 2 + 3
-        place = (
-            int(min(x for x, _ in corners)) - margin, int(min(y for _, y in corners)) - margin
-        )  # fmt: skip
+        place = (int(min(x for x, _ in corners)) - margin, int(min(y for _, y in corners)) - margin)
         size = (
             int(max(x for x, _ in corners)) + margin + 2 - place[0],
             int(max(y for _, y in corners)) + margin + 2 - place[1],
@@ -354,14 +373,34 @@ class Renderer:
             )
             turning.range_of(slab, 4, least, most)
             turning.turned_close(
-                slab, least, most, (x0 - 0.5, y0 - 0.5), steps, (left, top), place,
-                series(method, self._crispness), hold, self._steep, out,
-            )  # fmt: skip
+                slab,
+                least,
+                most,
+                (x0 - 0.5, y0 - 0.5),
+                steps,
+                (left, top),
+                place,
+                series(method, self._crispness),
+                hold,
+                self._steep,
+                out,
+            )
             return out
         turning.turned(
-            slab, (x0 - 0.5, y0 - 0.5), steps, (left, top), place, *numbers_of(method),
-            widen, kernels()[method].support, self._crispness, taps, hold, self._steep, out,
-        )  # fmt: skip
+            slab,
+            (x0 - 0.5, y0 - 0.5),
+            steps,
+            (left, top),
+            place,
+            *numbers_of(method),
+            widen,
+            kernels()[method].support,
+            self._crispness,
+            taps,
+            hold,
+            self._steep,
+            out,
+        )
         return out
 
     # sharpening

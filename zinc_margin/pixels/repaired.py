@@ -133,9 +133,14 @@ class RepairedTwice(Repaired):
     pad = Repaired.pad + 16
 
     def __init__(
-        self, parent: Source, repair: Repair, asked: nets.Asked, enlargers: nets.Asked,
-        share: float, crispness: float = 0.0,
-    ) -> None:  # fmt: skip
+        self,
+        parent: Source,
+        repair: Repair,
+        asked: nets.Asked,
+        enlargers: nets.Asked,
+        share: float,
+        crispness: float = 0.0,
+    ) -> None:
         super().__init__(parent, repair, asked, crispness)
         self._enlargers, self._share = enlargers, np.float32(share)
 

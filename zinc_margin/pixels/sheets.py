@@ -169,9 +169,14 @@ class Drawn:
     """Paper, lines and lettering in a photo's own codes."""
 
     def __init__(
-        self, photo: Photo, dtype: np.dtype, tone: str, marks: Sequence[Rule],
-        words: Sequence[Words], overlay: Overlay | None = None,
-    ) -> None:  # fmt: skip
+        self,
+        photo: Photo,
+        dtype: np.dtype,
+        tone: str,
+        marks: Sequence[Rule],
+        words: Sequence[Words],
+        overlay: Overlay | None = None,
+    ) -> None:
         self._most = int(np.iinfo(dtype).max)
         self._dtype, self._colour = dtype, photo.colour
         self._paper = self._codes(tone)
@@ -215,8 +220,9 @@ class Drawn:
             if part.size:
                 share = ink[
                     max(0, top - y) : max(0, top - y) + part.shape[0],
-                    max(0, left - x) : max(0, left - x) + part.shape[1], None,
-                ]  # fmt: skip
+                    max(0, left - x) : max(0, left - x) + part.shape[1],
+                    None,
+                ]
                 mixed = part + share * (codes.astype(np.float32) - part)
                 part[:] = np.rint(mixed).astype(out.dtype)
         if self._overlay is not None:

@@ -32,8 +32,14 @@ from zinc_margin.plan.size.size_notes import size_notes
 from zinc_margin.plan.size.ties import ties
 
 _NOTES = (
-    photo_notes, size_notes, crop_notes, pixels_notes, sharpen_notes, finish_notes, file_notes
-)  # fmt: skip
+    photo_notes,
+    size_notes,
+    crop_notes,
+    pixels_notes,
+    sharpen_notes,
+    finish_notes,
+    file_notes,
+)
 
 ABLE = Machine()
 """A machine that can do all that is planned for."""

@@ -214,8 +214,6 @@ class Pixels:
         How a kernel leans, −100 (smooth) to 100 (crisp).
     repair : Repair
         What is taken away before anything else.
-    surface : float
-        How much texture is made up, 0 to 1.
     """
 
     choice: str
@@ -230,7 +228,6 @@ class Pixels:
     share: float = 1.0
     crisp: float = 0.0
     repair: Repair = field(default_factory=Repair)
-    surface: float = 0.0
 
 
 @dataclass(frozen=True)

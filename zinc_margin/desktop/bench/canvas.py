@@ -172,9 +172,11 @@ def part_of(frame: QRectF, share: Share) -> QRectF:
     """Return a part of a frame on the screen."""
     left, top, width, height = share
     return QRectF(
-        frame.left() + left * frame.width(), frame.top() + top * frame.height(),
-        width * frame.width(), height * frame.height(),
-    )  # fmt: skip
+        frame.left() + left * frame.width(),
+        frame.top() + top * frame.height(),
+        width * frame.width(),
+        height * frame.height(),
+    )
 
 
 def fitted(width: float, height: float, room: QRectF) -> QRectF:

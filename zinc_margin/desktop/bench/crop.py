@@ -92,9 +92,11 @@ class CropBench(Bench):
         """Return where a frame lies on the bench."""
         box, scale = self.room(one)
         return QRectF(
-            box.left() + float(frame.left) * scale, box.top() + float(frame.top) * scale,
-            float(frame.width) * scale, float(frame.height) * scale,
-        )  # fmt: skip
+            box.left() + float(frame.left) * scale,
+            box.top() + float(frame.top) * scale,
+            float(frame.width) * scale,
+            float(frame.height) * scale,
+        )
 
     def frame_rect(self) -> QRectF:
         """Return where the current frame lies on the bench."""

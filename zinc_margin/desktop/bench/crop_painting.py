@@ -177,9 +177,11 @@ class CropPainting:
         left, top, width, _ = plan.picture
         scale = picture.width() / width
         sheet = QRectF(
-            picture.left() - left * scale, picture.top() - top * scale,
-            plan.pixels.width * scale, plan.pixels.height * scale,
-        )  # fmt: skip
+            picture.left() - left * scale,
+            picture.top() - top * scale,
+            plan.pixels.width * scale,
+            plan.pixels.height * scale,
+        )
         fill_around(painter, sheet, picture, QColor("#ffffff"))
         painter.setPen(QPen(QColor(theme.tones().accent), 2))
         painter.drawRect(sheet)

@@ -93,15 +93,27 @@ class SheetBench(Bench):
         self._grip: tuple[QPointF, float, float] | None = None
         self.setMouseTracking(True)
         self.views = Switch(
-            "Show", (("sheet", "the sheet"), ("wall", "on the wall"), ("folded", "folded"),
-                     ("pieces", "in pieces"), ("slip", "for the printer")), self.show_view,
-        )  # fmt: skip
+            "Show",
+            (
+                ("sheet", "the sheet"),
+                ("wall", "on the wall"),
+                ("folded", "folded"),
+                ("pieces", "in pieces"),
+                ("slip", "for the printer"),
+            ),
+            self.show_view,
+        )
         self.figures = Switch("Beside it", _FIGURES, self._take_figure)
         self.own_wall = Link("on your own wall …", self.hang, "In a photograph of the room")
         self.proofs = Switch(
-            "Colours", (("plain", "the photo's colours"), ("proof", "as they are converted"),
-                        ("gamut", "what is beyond them")), self._take_proof,
-        )  # fmt: skip
+            "Colours",
+            (
+                ("plain", "the photo's colours"),
+                ("proof", "as they are converted"),
+                ("gamut", "what is beyond them"),
+            ),
+            self._take_proof,
+        )
         self.proof = "plain"
         self.out_of_gamut: float | None = None
         bar = QWidget(self)
@@ -171,8 +183,16 @@ class SheetBench(Bench):
         proof = "plain" if self.table.line == "finish" else self.proof
         file = docket.file
         goal_ = (plan.file.colour, file.profile, file.intent, file.black_point, proof)
-        key = (id(one), id(photo), docket.photo, docket.crop, docket.finish, plan.size, plan.whole,
-               goal_)  # fmt: skip
+        key = (
+            id(one),
+            id(photo),
+            docket.photo,
+            docket.crop,
+            docket.finish,
+            plan.size,
+            plan.whole,
+            goal_,
+        )
         if photo is None or key == self._key:
             return
         if self._key is not None and self._key[0] != id(one):  # type: ignore[index]
@@ -277,9 +297,13 @@ class SheetBench(Bench):
             by = page.width() / self.image.width()
             painter.setPen(accent)
             painter.drawRect(
-                QRectF(page.left() + face.left() * by, page.top() + face.top() * by,
-                       face.width() * by, face.height() * by)
-            )  # fmt: skip
+                QRectF(
+                    page.left() + face.left() * by,
+                    page.top() + face.top() * by,
+                    face.width() * by,
+                    face.height() * by,
+                )
+            )
 
     # the picture is moved on its sheet by hand
 

@@ -31,8 +31,11 @@ def guide_lines(
             QLineF(frame.topRight(), frame.bottomLeft()),
         ]
     if kind == "mark" and mark is not None:
-        return _lines(frame, [(mark.x() - frame.left()) / frame.width()],
-                      [(mark.y() - frame.top()) / frame.height()])  # fmt: skip
+        return _lines(
+            frame,
+            [(mark.x() - frame.left()) / frame.width()],
+            [(mark.y() - frame.top()) / frame.height()],
+        )
     if kind == "safe":
         inner = safe or frame.adjusted(
             frame.width() / 20, frame.height() / 20, -frame.width() / 20, -frame.height() / 20

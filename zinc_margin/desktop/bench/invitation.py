@@ -55,9 +55,12 @@ class Invitation(QWidget):
         head.setFont(theme.serif(22))
         column.addWidget(head)
         column.addWidget(
-            text("Drop photos or a folder here. A print of each is worked out at once, and can be "
-                 "made at once. Your photos are never changed.", soft=True)
-        )  # fmt: skip
+            text(
+                "Drop photos or a folder here. A print of each is worked out at once, and can be "
+                "made at once. Your photos are never changed.",
+                soft=True,
+            )
+        )
         self.open = QPushButton("Open photos …")
         self.open.setObjectName("make")
         self.open.setAutoDefault(False)

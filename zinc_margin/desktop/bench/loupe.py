@@ -45,10 +45,17 @@ from zinc_margin.plan.text.lines import entries
 
 _ZOOMS = {"25": 0.25, "33": 1 / 3, "50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}
 _SCALES = (
-    ("whole", "whole"), ("25", "25 %"), ("33", "33 %"), ("50", "50 %"), ("100", "100 %"),
-    ("200", "200 %"), ("400", "400 %"), ("800", "800 %"), ("life", "life size"),
+    ("whole", "whole"),
+    ("25", "25 %"),
+    ("33", "33 %"),
+    ("50", "50 %"),
+    ("100", "100 %"),
+    ("200", "200 %"),
+    ("400", "400 %"),
+    ("800", "800 %"),
+    ("life", "life size"),
     ("distance", "from its distance"),
-)  # fmt: skip
+)
 _STEPS = ("whole", *_ZOOMS)
 
 
@@ -341,9 +348,15 @@ class LoupeBench(QWidget):
         ]
 
         sight = Sight(
-            photo, plan, works, box, zoom, self._veil(), self._line() == "sharpen",
+            photo,
+            plan,
+            works,
+            box,
+            zoom,
+            self._veil(),
+            self._line() == "sharpen",
             self._edge_place(plan),
-        )  # fmt: skip
+        )
 
         def work(job: Job) -> tuple[list[np.ndarray], str]:
             def post(show: Callable[..., None], what: object) -> None:

@@ -173,9 +173,11 @@ class Panes(QWidget):
         spare_x = max(0.0, (box.width() - width * zoom) / 2)
         spare_y = max(0.0, (box.height() - height * zoom) / 2)
         goal = QRectF(
-            box.left() + spare_x - left * zoom, box.top() + spare_y - top * zoom,
-            plan.pixels.width * zoom, plan.pixels.height * zoom,
-        )  # fmt: skip
+            box.left() + spare_x - left * zoom,
+            box.top() + spare_y - top * zoom,
+            plan.pixels.width * zoom,
+            plan.pixels.height * zoom,
+        )
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         paint_print(painter, one, plan, goal)

@@ -87,9 +87,11 @@ class ScreenSize(QDialog):
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(10)
         column.addWidget(
-            text("Lay a bank card, or the short side of a sheet of A4, on the outline; slide until "
-                 "both are as wide.")
-        )  # fmt: skip
+            text(
+                "Lay a bank card, or the short side of a sheet of A4, on the outline; slide until "
+                "both are as wide."
+            )
+        )
         self.kind = Switch(
             "What is held against it", (("card", "bank card"), ("sheet", "sheet of A4")), self._lay
         )

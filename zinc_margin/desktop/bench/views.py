@@ -50,9 +50,13 @@ def original(one: Print) -> Docket:
     """Return the docket that blows the photo's own pixels up plainly."""
     nothing = one.docket.pixels.crisp * 0
     blocks = replace(
-        one.docket.pixels, method="blocks", crisp=nothing,
-        clean=nothing, denoise=nothing, dehalo=nothing,
-    )  # fmt: skip
+        one.docket.pixels,
+        method="blocks",
+        crisp=nothing,
+        clean=nothing,
+        denoise=nothing,
+        dehalo=nothing,
+    )
     return replace(one.docket, pixels=blocks, sharpen=replace(one.docket.sharpen, on=False))
 
 

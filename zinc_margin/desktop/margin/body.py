@@ -43,8 +43,10 @@ class Body(QWidget):
         self.column.addLayout(self._notes)
         self._shown: Sequence[tuple[str, tuple[str, ...]]] = ()
         parts: list[Field | Switch | Choice] = [
-            *self.findChildren(Field), *self.findChildren(Switch), *self.findChildren(Choice)
-        ]  # fmt: skip
+            *self.findChildren(Field),
+            *self.findChildren(Switch),
+            *self.findChildren(Choice),
+        ]
         for part in parts:
             part.said = self._say
         self._tell_tips()

@@ -70,9 +70,14 @@ class Ground(QWidget):
 
 
 _BODIES: dict[str, type[Body]] = {
-    "photo": PhotoBody, "size": SizeBody, "crop": CropBody, "pixels": PixelsBody,
-    "sharpen": SharpenBody, "finish": FinishBody, "file": FileBody,
-}  # fmt: skip
+    "photo": PhotoBody,
+    "size": SizeBody,
+    "crop": CropBody,
+    "pixels": PixelsBody,
+    "sharpen": SharpenBody,
+    "finish": FinishBody,
+    "file": FileBody,
+}
 
 
 class Margin(QWidget):

@@ -26,8 +26,12 @@ from zinc_margin.photo.subject_found import Found, found_words
 from zinc_margin.plan.crop import framing, turns
 from zinc_margin.plan.model import Plan
 
-_SIDES = {"width": "Width of the frame", "height": "Height of the frame",
-          "left": "Frame from the left", "top": "Frame from the top"}  # fmt: skip
+_SIDES = {
+    "width": "Width of the frame",
+    "height": "Height of the frame",
+    "left": "Frame from the left",
+    "top": "Frame from the top",
+}
 
 
 class AngleField(Field):
@@ -65,19 +69,23 @@ class CropBody(Body):
         self.border = Field("Least border", self._take_border, 70)
         self._border = self.held("Border", self.border, "at least, all round")
         self.shape = Field(
-            "Shape of the frame", self._take_shape, 82,
+            "Shape of the frame",
+            self._take_shape,
+            82,
             "A ratio, such as 16:9, 5/4 or 1.618. It frees the frame from the size.",
-        )  # fmt: skip
+        )
         self.free = Link("free", self._free, "Let the frame give the print its shape")
         self.as_photo = Link("as photo", self._as_photo, "The whole picture's own shape")
         self.column.addLayout(row("Shape", self.shape, self.free, self.as_photo))
         self.sides = {
             side: Field(
-                name, lambda typed, side=side: self._take_side(side, typed), 70,  # type: ignore[misc]
+                name,
+                lambda typed, side=side: self._take_side(side, typed),
+                70,  # type: ignore[misc]
                 "Pixels of the picture, or with a unit a length on the print: 1200, 12 cm",
             )
             for side, name in _SIDES.items()
-        }  # fmt: skip
+        }
         self.column.addLayout(row("Frame", self.sides["width"], "×", self.sides["height"], "px"))
         self.column.addLayout(row("From", self.sides["left"], ",", self.sides["top"], "px"))
         self._frame = text("", soft=True)

@@ -126,9 +126,10 @@ class Destination(QWidget):
             return
         typed = Field("Size, typed", self.table.take_typed, 240)
         typed.setPlaceholderText(
-            "8x10, A3, 10x8 gloss jpeg …" if self.table.units == "in" else
-            "30x20, A3, 18x13 gloss jpeg …"
-        )  # fmt: skip
+            "8x10, A3, 10x8 gloss jpeg …"
+            if self.table.units == "in"
+            else "30x20, A3, 18x13 gloss jpeg …"
+        )
         typed.show_help(hints.hint("size", self.table.units))
         holder = QWidget()
         inside = QHBoxLayout(holder)

@@ -25,12 +25,18 @@ from zinc_margin.plan.file.name import ruled_name
 from zinc_margin.plan.model import Plan
 
 _COLOURS = (
-    ("own", "as the photo"), ("srgb", "sRGB"), ("wide", "wide RGB"), ("grey", "grey"),
+    ("own", "as the photo"),
+    ("srgb", "sRGB"),
+    ("wide", "wide RGB"),
+    ("grey", "grey"),
     ("icc", "an ICC profile …"),
-)  # fmt: skip
+)
 _COMPRESSIONS = (
-    ("none", "none"), ("deflate", "deflate"), ("lzw", "LZW"), ("zstd", "Zstandard"),
-)  # fmt: skip
+    ("none", "none"),
+    ("deflate", "deflate"),
+    ("lzw", "LZW"),
+    ("zstd", "Zstandard"),
+)
 _SUBSAMPLINGS = (("4:4:4", "4:4:4"), ("4:2:2", "4:2:2"), ("4:2:0", "4:2:0"))
 _WIDE = 190
 
@@ -42,20 +48,23 @@ class FileBody(Body):
         kinds = tuple((form.key, form.name) for form in formats().values())
         self.format = Choice("Format", kinds, lambda key: self.decide(format=key), _WIDE)
         self.bits = Switch(
-            "Bit depth", (("own", "as the photo"), ("8", "8-bit"), ("16", "16-bit")),
+            "Bit depth",
+            (("own", "as the photo"), ("8", "8-bit"), ("16", "16-bit")),
             lambda key: self.decide(bits=None if key == "own" else int(key)),
-        )  # fmt: skip
+        )
         self.compression = Choice(
             "Compression", _COMPRESSIONS, lambda key: self.decide(compression=key), _WIDE
         )
         self.packed = Switch(
-            "Pictures in it", (("whole", "without loss"), ("jpeg", "as JPEG")),
+            "Pictures in it",
+            (("whole", "without loss"), ("jpeg", "as JPEG")),
             lambda key: self.decide(pdf_jpeg=key == "jpeg"),
-        )  # fmt: skip
+        )
         self.lossless = Switch(
-            "Loss", (("no", "by quality"), ("yes", "without loss")),
+            "Loss",
+            (("no", "by quality"), ("yes", "without loss")),
             lambda key: self.decide(lossless=key == "yes"),
-        )  # fmt: skip
+        )
         self.quality = Field("Quality", self._take_quality, 52)
         self.subsampling = Switch(
             "Subsampling", _SUBSAMPLINGS, lambda key: self.decide(subsampling=key)
@@ -82,9 +91,11 @@ class FileBody(Body):
         self.preset = Choice("Preset", (), self._apply_preset, _WIDE)
         self.column.addLayout(row("Preset", self.preset))
         self.check = Choice(
-            "Check against", (("", "nothing"), *((c.key, c.name) for c in every())),
-            self._take_check, _WIDE,
-        )  # fmt: skip
+            "Check against",
+            (("", "nothing"), *((c.key, c.name) for c in every())),
+            self._take_check,
+            _WIDE,
+        )
         self.column.addLayout(row("Check against", self.check))
         self._findings = QVBoxLayout()
         self._findings.setSpacing(2)
@@ -94,10 +105,12 @@ class FileBody(Body):
         self._more = Link("more …", self._unfold)
         self.column.addLayout(
             row(
-                "", self._more, Link("batch …", self.acts.show_batch, "All open photos (Ctrl+R)"),
+                "",
+                self._more,
+                Link("batch …", self.acts.show_batch, "All open photos (Ctrl+R)"),
                 Link("presets …", self.acts.show_presets, "Apply, keep, import and export presets"),
             )
-        )  # fmt: skip
+        )
         self.more = FileMore(self)
         self.more.setVisible(False)
         self.column.addWidget(self.more)
@@ -117,9 +130,13 @@ class FileBody(Body):
         self.bits.show_value(str(line.bits) if line.bits else "own")
         lossy, screen = plan.file.lossy, formats()[form].screen
         shown = {
-            "compression": form == "tiff", "packed": form == "pdf", "lossless": screen,
-            "bits": not lossy and not screen, "quality": lossy, "subsampling": form == "jpeg",
-        }  # fmt: skip
+            "compression": form == "tiff",
+            "packed": form == "pdf",
+            "lossless": screen,
+            "bits": not lossy and not screen,
+            "quality": lossy,
+            "subsampling": form == "jpeg",
+        }
         for name, there in shown.items():
             self._rows[name].setVisible(there)
         self.compression.show_value(line.compression)

@@ -18,9 +18,11 @@ from zinc_margin.measure import words
 from zinc_margin.plan.model import Plan
 
 _INTENTS = (
-    ("relative", "relative"), ("perceptual", "perceptual"), ("saturation", "saturation"),
+    ("relative", "relative"),
+    ("perceptual", "perceptual"),
+    ("saturation", "saturation"),
     ("absolute", "absolute"),
-)  # fmt: skip
+)
 _CARRIED = (("all", "all of it"), ("copyright", "copyright only"), ("none", "nothing"))
 _YES_NO = (("no", "no"), ("yes", "yes"))
 _WIDE = 190
@@ -37,9 +39,11 @@ class FileMore(QWidget):
         rows = stacked(self, (0, 0, 0, 0))
         self.rule = Field("Rule for names", self._take_rule, 188, _FIELDS)
         self.folders = Field(
-            "Rule for folders", self._text("folder_rule"), 188,
+            "Rule for folders",
+            self._text("folder_rule"),
+            188,
             f"Folders inside the folder, parted by /: {{date}}/{{paper}}\n{_FIELDS}",
-        )  # fmt: skip
+        )
         self.project = Field("Project", self._text("project"), 120, "What {project} stands for")
         self.note = Field("Text", self._text("note"), 120, "What {text} stands for")
         self.watermark = Field(
@@ -47,9 +51,11 @@ class FileMore(QWidget):
         )
         self.picture = Link("or a picture …", self._ask_picture)
         self.watermark_place = Choice(
-            "Watermark's place", tuple((place, place.replace("-", " ")) for place in PLACES),
-            lambda key: decide(watermark_place=key), _WIDE,
-        )  # fmt: skip
+            "Watermark's place",
+            tuple((place, place.replace("-", " ")) for place in PLACES),
+            lambda key: decide(watermark_place=key),
+            _WIDE,
+        )
         self.watermark_size = Field(
             "Watermark's height",
             self._percent("watermark_size"),
@@ -64,30 +70,39 @@ class FileMore(QWidget):
         )
         self.intent = Choice("Rendering intent", _INTENTS, lambda key: decide(intent=key), _WIDE)
         self.black = Switch(
-            "Black point", (("yes", "compensated"), ("no", "not")),
+            "Black point",
+            (("yes", "compensated"), ("no", "not")),
             lambda key: decide(black_point=key == "yes"),
-        )  # fmt: skip
+        )
         self.carried = Choice("Metadata", _CARRIED, lambda key: decide(metadata=key), _WIDE)
         self.places = Switch(
-            "Location", (("yes", "kept"), ("no", "left out")),
+            "Location",
+            (("yes", "kept"), ("no", "left out")),
             lambda key: decide(places=key == "yes"),
-        )  # fmt: skip
+        )
         self.embed = Switch("Print settings in it", _YES_NO, lambda key: decide(embed=key == "yes"))
         self.slip = Switch(
-            "Printing notes", (("no", "no"), ("yes", "beside the file")),
+            "Printing notes",
+            (("no", "no"), ("yes", "beside the file")),
             lambda key: decide(printing_notes=key == "yes"),
-        )  # fmt: skip
+        )
         for named in (self.rule, self.folders, self.project, self.note, self.watermark):
             named.literal = True
         for label, parts in (
-            ("Rule", (self.rule,)), ("Folders", (self.folders,)), ("Project", (self.project,)),
-            ("Text", (self.note,)), ("Watermark", (self.watermark, self.picture)),
+            ("Rule", (self.rule,)),
+            ("Folders", (self.folders,)),
+            ("Project", (self.project,)),
+            ("Text", (self.note,)),
+            ("Watermark", (self.watermark, self.picture)),
             ("Its place", (self.watermark_place,)),
             ("Its height", (self.watermark_size, "covers", self.watermark_strength)),
-            ("Intent", (self.intent,)), ("Black point", (self.black,)),
-            ("Metadata", (self.carried,)), ("Location", (self.places,)),
-            ("Settings in it", (self.embed,)), ("Printing notes", (self.slip,)),
-        ):  # fmt: skip
+            ("Intent", (self.intent,)),
+            ("Black point", (self.black,)),
+            ("Metadata", (self.carried,)),
+            ("Location", (self.places,)),
+            ("Settings in it", (self.embed,)),
+            ("Printing notes", (self.slip,)),
+        ):
             rows.addLayout(row(label, *parts))
 
     def show_plan(self, one: Print, plan: Plan) -> None:
@@ -105,9 +120,10 @@ class FileMore(QWidget):
         )
         self.picture.setText(label)
         self.picture.setToolTip(
-            f"{line.watermark_picture}\nPress to take it away." if name else
-            "Lay a picture file on the page instead of words."
-        )  # fmt: skip
+            f"{line.watermark_picture}\nPress to take it away."
+            if name
+            else "Lay a picture file on the page instead of words."
+        )
         marked = bool(line.watermark or line.watermark_picture)
         for part in (self.watermark_place, self.watermark_size, self.watermark_strength):
             part.setEnabled(marked)

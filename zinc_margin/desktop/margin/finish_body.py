@@ -43,9 +43,10 @@ class FinishBody(Body):
         )
         self.border_hint = text("", soft=True, wrap=False)
         self.scales = Switch(
-            "Picture on the sheet", (("yes", "fills the room"), ("no", "keeps its size")),
+            "Picture on the sheet",
+            (("yes", "fills the room"), ("no", "keeps its size")),
             lambda key: self.decide(scales=key == "yes"),
-        )  # fmt: skip
+        )
         self.lies = Switch(
             "Placed", (("middle", "in the middle"), ("heavy", "a little higher")), self._take_place
         )
@@ -65,9 +66,11 @@ class FinishBody(Body):
         self._links = {
             name: Link(shown, lambda name=name: self._unfold(name))  # type: ignore[misc]
             for name, shown in (
-                ("marks", "marks …"), ("wrap", "canvas …"), ("pieces", "in pieces …")
+                ("marks", "marks …"),
+                ("wrap", "canvas …"),
+                ("pieces", "in pieces …"),
             )
-        }  # fmt: skip
+        }
         self.column.addLayout(row("", *self._links.values()))
         self._groups = {name: QWidget() for name in self._links}
         self._unfolded: set[str] = set()
@@ -102,9 +105,10 @@ class FinishBody(Body):
             "Bleed", self._length("bleed_mm"), 70, "Picture beyond the cut, mirrored"
         )
         self.make_up = Switch(
-            "Overspill", (("no", "lost"), ("yes", "made up for")),
+            "Overspill",
+            (("no", "lost"), ("yes", "made up for")),
             lambda key: self.decide(make_up=key == "yes"),
-        )  # fmt: skip
+        )
         rows.addLayout(row("Paper tone", self.tone))
         rows.addLayout(row("Key-line", self.line_))
         rows.addLayout(row("Edition", self.edition))
@@ -116,9 +120,10 @@ class FinishBody(Body):
         self.bars = Field("Bar depth", self._length("wrap_mm", True), 66)
         self.tuck = Field("Fold at the back", self._length("tuck_mm", True), 66)
         self.own = Switch(
-            "Sides from", (("no", "the picture mirrored"), ("yes", "picture's own edge")),
+            "Sides from",
+            (("no", "the picture mirrored"), ("yes", "picture's own edge")),
             lambda key: self.decide(wrap_own=key == "yes"),
-        )  # fmt: skip
+        )
         self.strip = Field(
             "Taken from an edge strip", self._take_strip, 66, "As wide as the side: a plain mirror"
         )
@@ -179,17 +184,23 @@ class FinishBody(Body):
         self.make_up.setEnabled(spills)
         self.make_up.show_value("yes" if line.make_up else "no")
         for field, value in (
-            (self.bleed, line.bleed_mm), (self.bars, line.wrap_mm), (self.tuck, line.tuck_mm),
-            (self.soften, line.wrap_soften_mm), (self.staple, line.staple_mm),
+            (self.bleed, line.bleed_mm),
+            (self.bars, line.wrap_mm),
+            (self.tuck, line.tuck_mm),
+            (self.soften, line.wrap_soften_mm),
+            (self.staple, line.staple_mm),
             (self.join, line.join_mm),
-        ):  # fmt: skip
+        ):
             field.show_value(words.small(value, units) if value else "0")
         self.strip.show_value(words.small(line.wrap_strip_mm or side_mm(line), units))
         self.own.show_value("yes" if line.wrap_own else "no")
         self.wrap_tone.show_value(
-            "" if line.wrap_tone is None
-            else EDGE if line.wrap_tone == EDGE else tone_name(line.wrap_tone)
-        )  # fmt: skip
+            ""
+            if line.wrap_tone is None
+            else EDGE
+            if line.wrap_tone == EDGE
+            else tone_name(line.wrap_tone)
+        )
         self.folds.show_value("yes" if line.fold_marks else "no")
         over = line.pieces.label if line.pieces else ""
         if line.roll_mm is not None:
@@ -197,11 +208,15 @@ class FinishBody(Body):
         self.over.show_value(over)
         self.edge.show_value(words.small(line.edge_mm, units) if line.edge_mm is not None else "")
         used = {
-            "marks": line.marks or line.bleed_mm or line.line_mm or line.edition or line.make_up
+            "marks": line.marks
+            or line.bleed_mm
+            or line.line_mm
+            or line.edition
+            or line.make_up
             or line.tone != FinishLine().tone,
             "wrap": side_mm(line) or line.staple_mm,
             "pieces": plan.pieces is not None,
-        }  # fmt: skip
+        }
         for name, group in self._groups.items():
             shown = bool(used[name]) or name in self._unfolded
             group.setVisible(shown)

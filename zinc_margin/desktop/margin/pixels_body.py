@@ -40,13 +40,6 @@ class PixelsBody(Body):
         methods = (("", "automatic"), *((one.key, one.name) for one in kernels().values()))
         self.method = Choice("Method", methods, lambda key: self.decide(method=key or None), 190)
         self.crisp = SliderRow(self, "From smooth to crisp", -100, 100, "crisp", "−100 to 100")
-        self.surface = SliderRow(
-            self, "Surface detail, percent", 0, 100, "surface", "How much texture is made up"
-        )
-        self._surface = QWidget()
-        textured = row("Surface detail", self.surface)
-        textured.setContentsMargins(0, 0, 0, 0)
-        self._surface.setLayout(textured)
         self.mends = {
             field: SliderRow(self, name, 0, 100, field, "Empty: automatic", optional=True)
             for field, _, name in _MENDS
@@ -58,7 +51,6 @@ class PixelsBody(Body):
         self.column.addLayout(row("Kind", self.kind))
         self.column.addLayout(row("Method", self.method))
         self.column.addLayout(row("Smooth – crisp", self.crisp))
-        self.column.addWidget(self._surface)
         self._folded_row = QWidget()
         folded = row("", self._more)
         folded.setContentsMargins(0, 0, 0, 0)
@@ -77,10 +69,11 @@ class PixelsBody(Body):
         asked = words.resolution(plan.target_ppi, self.table.units)
         self.choice.show_words(
             (
-                ("auto", "automatic"), ("keep", "keep the pixels"),
+                ("auto", "automatic"),
+                ("keep", "keep the pixels"),
                 ("resample", "resample" if plan.maker.for_screen else f"resample to {asked}"),
             )
-        )  # fmt: skip
+        )
         self.choice.show_value("resample" if line.target is not None else line.choice)
         self.target.show_value("" if line.target is None else label_of(line.target))
         self.hint.setText("12 MP, 1.3 x …" if line.target is None else "")
@@ -95,9 +88,6 @@ class PixelsBody(Body):
         self.method.setEnabled(plan.pixels.method is not None)
         shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "0"
         self.crisp.show_value(float(line.crisp), shown, resamples)
-        self._surface.setVisible(method is not None and kernels()[method].textures)
-        much = float(line.surface)
-        self.surface.show_value(much, f"{words.trimmed_zeros(line.surface, 0)} %")
         repair = plan.pixels.repair
         said = any(getattr(line, field) is not None for field in self.mends)
         shown_rows = not self._folded or repair.any or said

@@ -39,17 +39,20 @@ class SharpenBody(Body):
 
     def build(self) -> None:
         self.on = Switch(
-            "Sharpen", (("on", "for this print"), ("off", "not at all")),
+            "Sharpen",
+            (("on", "for this print"), ("off", "not at all")),
             lambda key: self.decide(on=key == "on"),
-        )  # fmt: skip
+        )
         self.paper = Choice("Paper", (), self._take_paper, 190)
         self.blur = Field("Blur of a paper of your own", self._take_blur, 82, "Its sigma: 0.06 mm")
         self.keep = Link("keep this paper", self._keep_paper, "For this maker, with this strength")
         hows = tuple((one.key, one.name) for one in processes())
         self.process = Choice(
-            "Printed by", (("", "as it is printed there"), *hows),
-            lambda key: self.decide(process=key or None), 190,
-        )  # fmt: skip
+            "Printed by",
+            (("", "as it is printed there"), *hows),
+            lambda key: self.decide(process=key or None),
+            190,
+        )
         self.distance = Field("Viewing distance", self._take_distance, 104)
         self.seen_hint = text("", soft=True, wrap=False)
         self.strength = SliderRow(self, "Strength, percent", 0, 200, "strength")

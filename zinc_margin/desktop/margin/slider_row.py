@@ -29,9 +29,15 @@ class SliderRow(QWidget):
     """
 
     def __init__(
-        self, body: Body, name: str, low: int, high: int, field: str,
-        help_: str = "", optional: bool = False,
-    ) -> None:  # fmt: skip
+        self,
+        body: Body,
+        name: str,
+        low: int,
+        high: int,
+        field: str,
+        help_: str = "",
+        optional: bool = False,
+    ) -> None:
         super().__init__()
         self._body, self._field, self._optional = body, field, optional
         self.slider = body.sliding(name, low, high, field)

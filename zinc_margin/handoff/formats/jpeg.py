@@ -95,7 +95,11 @@ def jpeg_data(
     near = tuple(round(n / d) for n, d in (plan.page.tag_x, plan.page.tag_y))
     buffer = io.BytesIO()
     picture.save(
-        buffer, "JPEG", optimize=False, icc_profile=icc,
-        dpi=near if max(near) <= 65535 else None, **how,
-    )  # fmt: skip
+        buffer,
+        "JPEG",
+        optimize=False,
+        icc_profile=icc,
+        dpi=near if max(near) <= 65535 else None,
+        **how,
+    )
     return buffer.getvalue()

@@ -68,5 +68,6 @@ def pdf_page(bands: Bands, plan: Plan, icc: bytes) -> PdfPage:
     if sheet is None or plan.cut is not None or not sheet.cut:
         return pdf
     top, right, bottom, left = sheet.margins_mm
-    return pdf.cut_at((left, top, page.width_mm - left - right, page.height_mm - top - bottom),
-                       sheet.bleed_mm)  # fmt: skip
+    return pdf.cut_at(
+        (left, top, page.width_mm - left - right, page.height_mm - top - bottom), sheet.bleed_mm
+    )

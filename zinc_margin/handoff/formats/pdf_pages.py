@@ -177,10 +177,12 @@ def _add(pdf: pikepdf.Pdf, page: PdfPage) -> None:
     drawing = f"q {place[0]:.6f} 0 0 {place[1]:.6f} {place[2]:.6f} {place[3]:.6f} cm /P Do Q"
     box = Array([0, 0, width, height])
     result = Dictionary(
-        Type=Name.Page, MediaBox=box, CropBox=box,
+        Type=Name.Page,
+        MediaBox=box,
+        CropBox=box,
         Resources=Dictionary(XObject=Dictionary(P=picture)),
         Contents=pdf.make_indirect(Stream(pdf, drawing.encode("ascii"))),
-    )  # fmt: skip
+    )
     trim = page.trim_mm or page.box_mm
     more = page.bleed_mm
     result.TrimBox = _box(trim, page)
@@ -216,9 +218,11 @@ def _picture(pdf: pikepdf.Pdf, page: PdfPage) -> pikepdf.Object:
     else:
         result.Filter = Name.FlateDecode
         result.DecodeParms = Dictionary(
-            Predictor=15, Colors=picture.channels, BitsPerComponent=picture.bits,
+            Predictor=15,
+            Colors=picture.channels,
+            BitsPerComponent=picture.bits,
             Columns=picture.width,
-        )  # fmt: skip
+        )
     result.Type, result.Subtype = Name.XObject, Name.Image
     result.Width, result.Height, result.BitsPerComponent = (
         picture.width,

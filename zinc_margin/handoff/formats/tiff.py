@@ -90,9 +90,7 @@ def _segments(strips: Bands, plan: Plan) -> Iterator[np.ndarray] | Iterator[byte
         "lzw": imagecodecs.lzw_encode,
         "zstd": lambda data: imagecodecs.zstd_encode(data, level=9),
     }[compression]
-    return (
-        bytes(pack(imagecodecs.delta_encode(strip, axis=1).tobytes())) for strip in strips
-    )  # fmt: skip
+    return (bytes(pack(imagecodecs.delta_encode(strip, axis=1).tobytes())) for strip in strips)
 
 
 def _strips(bands: Bands, rows: int, channels: int) -> Iterator[np.ndarray]:

@@ -38,9 +38,16 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
     exif, xmp = metadata.blocks_of(photo, plan)
     held = io.BytesIO()
     Image.fromarray(flat).save(
-        held, "WEBP", quality=plan.file.quality, lossless=plan.file.lossless, method=4,
-        icc_profile=icc, exact=True, exif=exif, xmp=xmp,
-    )  # fmt: skip
+        held,
+        "WEBP",
+        quality=plan.file.quality,
+        lossless=plan.file.lossless,
+        method=4,
+        icc_profile=icc,
+        exact=True,
+        exif=exif,
+        xmp=xmp,
+    )
     out.write(held.getbuffer())
 
 

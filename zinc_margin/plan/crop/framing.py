@@ -17,9 +17,19 @@ SMALLEST = Fraction(8)
 
 
 FOLLOWING = frozenset(
-    ("width", "height", "long-edge", "short-edge", "within", "scale", "megapixels", "within-px",
-     "long-edge-px", "reach")
-)  # fmt: skip
+    (
+        "width",
+        "height",
+        "long-edge",
+        "short-edge",
+        "within",
+        "scale",
+        "megapixels",
+        "within-px",
+        "long-edge-px",
+        "reach",
+    )
+)
 """Ways of giving a size in which the print takes the frame's shape."""
 
 
@@ -327,9 +337,11 @@ def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
     width = max(least, min(most, frame.width * times))
     height = width * frame.height / frame.width
     grown = Frame(
-        frame.left + (frame.width - width) / 2, frame.top + (frame.height - height) / 2,
-        width, height,
-    )  # fmt: skip
+        frame.left + (frame.width - width) / 2,
+        frame.top + (frame.height - height) / 2,
+        width,
+        height,
+    )
     return plan.turned.brought_inside(grown)
 
 
@@ -393,9 +405,11 @@ def shaped(plan: Plan, ratio: Fraction) -> Docket:
     frame = current_frame(plan)
     width = min(frame.width, frame.height * ratio)
     cut = Frame(
-        frame.left + (frame.width - width) / 2, frame.top + (frame.height - width / ratio) / 2,
-        width, width / ratio,
-    )  # fmt: skip
+        frame.left + (frame.width - width) / 2,
+        frame.top + (frame.height - width / ratio) / 2,
+        width,
+        width / ratio,
+    )
     return _freed(plan, cut)
 
 

@@ -127,9 +127,11 @@ class Turned:
         """
         if self.square:
             return Frame(
-                (self.set_width - width) * place_x, (self.set_height - height) * place_y,
-                width, height,
-            )  # fmt: skip
+                (self.set_width - width) * place_x,
+                (self.set_height - height) * place_y,
+                width,
+                height,
+            )
         half_x, half_y = self._half(width, height)
         u = half_x + float(place_x) * max(0.0, self.set_width - 2 * half_x)
         v = half_y + float(place_y) * max(0.0, self.set_height - 2 * half_y)

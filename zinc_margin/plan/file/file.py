@@ -14,9 +14,14 @@ from zinc_margin.plan.pixels.pixels import PixelsPart
 
 
 def file_part(
-    line: FileLine, facts: Facts, photo: PhotoPart, resampled: PixelsPart,
-    sharpen: Sharpening | None, sheet: Sheet | None, pieces: Pieces | None,
-) -> FileParts:  # fmt: skip
+    line: FileLine,
+    facts: Facts,
+    photo: PhotoPart,
+    resampled: PixelsPart,
+    sharpen: Sharpening | None,
+    sheet: Sheet | None,
+    pieces: Pieces | None,
+) -> FileParts:
     """Return the File line's part of a plan; a plain TIFF's bytes are exact but for metadata.
 
     Parameters

@@ -51,13 +51,19 @@ def _filled(rule: str, photo: Path, plan: Plan, counter: str) -> str:
     """Return a rule with its fields filled in."""
     line = plan.docket.file
     values = {
-        "name": photo.stem, "title": plan.said.title, "author": plan.said.author,
-        "project": line.project or "", "text": line.note or "", "size": _short_size(plan),
+        "name": photo.stem,
+        "title": plan.said.title,
+        "author": plan.said.author,
+        "project": line.project or "",
+        "text": line.note or "",
+        "size": _short_size(plan),
         "ppi": f"{round(plan.page.tag_x[0] / plan.page.tag_x[1])}ppi",
         "paper": plan.sharpen.paper if plan.sharpen is not None else "",
-        "version": plan.docket.version, "date": plan.said.date, "counter": counter,
+        "version": plan.docket.version,
+        "date": plan.said.date,
+        "counter": counter,
         "piece": "" if plan.cut is None else _piece_name(plan),
-    }  # fmt: skip
+    }
     result = re.sub(r"\{([^{}]*)\}", lambda match: values.get(match[1], ""), rule)
     # what stood between two fields goes with an empty one
     return re.sub(r"([-_ .])[-_ .]*(?=[-_.])", r"\1", result).strip("-_ ")

@@ -33,9 +33,17 @@ _PACKED = {"none": 1.0, "lzw": 1.12, "deflate": 1.0, "zstd": 1.0}
 
 
 def pixel_bytes(
-    form: Format, samples: int, bits: int, coded: Coded | None, scale: float, sharpened: float,
-    quality: int | None, compression: str, subsampling: str, channels: int,
-) -> int:  # fmt: skip
+    form: Format,
+    samples: int,
+    bits: int,
+    coded: Coded | None,
+    scale: float,
+    sharpened: float,
+    quality: int | None,
+    compression: str,
+    subsampling: str,
+    channels: int,
+) -> int:
     """Return about how many bytes a picture takes in a file.
 
     Parameters

@@ -44,9 +44,12 @@ def watermark_of(line: FileLine) -> Watermark | None:
     if not line.watermark and not line.watermark_picture:
         return None
     return Watermark(
-        line.watermark, line.watermark_picture, line.watermark_place,
-        float(line.watermark_size), float(line.watermark_strength) / 100,
-    )  # fmt: skip
+        line.watermark,
+        line.watermark_picture,
+        line.watermark_place,
+        float(line.watermark_size),
+        float(line.watermark_strength) / 100,
+    )
 
 
 def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:

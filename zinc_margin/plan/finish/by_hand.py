@@ -13,9 +13,14 @@ SNAP_MM = Fraction(2)
 
 
 def moved(
-    places: Places, sheet: int, at: int, left: Fraction, top: Fraction, laying: Laying,
+    places: Places,
+    sheet: int,
+    at: int,
+    left: Fraction,
+    top: Fraction,
+    laying: Laying,
     snap_mm: Fraction = Fraction(0),
-) -> Places:  # fmt: skip
+) -> Places:
     """Return places with one print moved; it stays on its sheet.
 
     Parameters
@@ -42,9 +47,11 @@ def moved(
             right, below = each.left + each.width, each.top + each.height + laying.caption_mm
             across += [each.left, right - place.width, right + gap, each.left - gap - place.width]
             down += [
-                each.top, each.top + each.height - place.height, below + gap,
+                each.top,
+                each.top + each.height - place.height,
+                below + gap,
                 each.top - gap - laying.caption_mm - place.height,
-            ]  # fmt: skip
+            ]
         left, top = _taken(left, across, snap_mm), _taken(top, down, snap_mm)
     left = max(Fraction(0), min(left, wide - place.width))
     top = max(Fraction(0), top if laying.roll else min(top, high - place.height))
@@ -122,10 +129,11 @@ def used(places: Places, laying: Laying) -> float:
 def _meet(one: Place, other: Place, laying: Laying) -> bool:
     below = laying.caption_mm
     return (
-        one.left < other.left + other.width and other.left < one.left + one.width
+        one.left < other.left + other.width
+        and other.left < one.left + one.width
         and one.top < other.top + other.height + below
         and other.top < one.top + one.height + below
-    )  # fmt: skip
+    )
 
 
 def _taken(value: Fraction, lines: Sequence[Fraction], within: Fraction) -> Fraction:

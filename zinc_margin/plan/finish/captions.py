@@ -32,9 +32,13 @@ def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
     if not text:
         return ""
     values = {
-        "name": facts.path.stem, "title": facts.said.title, "date": facts.said.date,
-        "author": facts.said.author, "edition": line.edition or "", "size": size,
-    }  # fmt: skip
+        "name": facts.path.stem,
+        "title": facts.said.title,
+        "date": facts.said.date,
+        "author": facts.said.author,
+        "edition": line.edition or "",
+        "size": size,
+    }
     unknown = [name for name in re.findall(r"\{([^{}]*)\}", text) if name not in values]
     if unknown:
         known = ", ".join("{" + name + "}" for name in FIELDS)

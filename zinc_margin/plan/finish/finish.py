@@ -13,9 +13,12 @@ from zinc_margin.plan.size.size import SizePart
 
 
 def finish_part(
-    line: FinishLine, facts: Facts, sized: SizePart, resampled: PixelsPart,
+    line: FinishLine,
+    facts: Facts,
+    sized: SizePart,
+    resampled: PixelsPart,
     watermark: Watermark | None,
-) -> tuple[Sheet | None, Pieces | None]:  # fmt: skip
+) -> tuple[Sheet | None, Pieces | None]:
     """Return the Finish line's part of a plan: its sheet and its pieces, each perhaps none.
 
     Parameters

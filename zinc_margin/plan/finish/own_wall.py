@@ -109,8 +109,10 @@ class WallView:
             raise BadRequest("That place is not on the marked wall.")
         at = [times * r - o for r, o in zip(ray, self.origin, strict=True)]
         rr, dd, rd = (
-            _dot(self.right, self.right), _dot(self.down, self.down), _dot(self.right, self.down)
-        )  # fmt: skip
+            _dot(self.right, self.right),
+            _dot(self.down, self.down),
+            _dot(self.right, self.down),
+        )
         ar, ad = _dot(at, self.right), _dot(at, self.down)
         whole = rr * dd - rd * rd
         return (ar * dd - ad * rd) / whole, (ad * rr - ar * rd) / whole
@@ -196,8 +198,10 @@ def _scaled(view: WallView, across: float, down: float) -> WallView:
     return WallView(
         (view.right[0] * across, view.right[1] * across, view.right[2] * across),
         (view.down[0] * down, view.down[1] * down, view.down[2] * down),
-        view.origin, view.middle, view.focal,
-    )  # fmt: skip
+        view.origin,
+        view.middle,
+        view.focal,
+    )
 
 
 def _by_corners(corners: Quad, middle: Spot, longest: int, marks: RoomMarks) -> WallView:
@@ -304,9 +308,11 @@ def hung(plan: Plan, view: WallView, middle_mm: Spot) -> Hung:
     face, back = quad(deep), quad(0.0)
     sides = []
     for name, (one, other), shade in (
-        ("left", (0, 3), 0.78), ("right", (1, 2), 0.78), ("top", (0, 1), 0.95),
+        ("left", (0, 3), 0.78),
+        ("right", (1, 2), 0.78),
+        ("top", (0, 1), 0.95),
         ("bottom", (3, 2), 0.55),
-    ):  # fmt: skip
+    ):
         side = face[one], face[other], back[other], back[one]
         # seen when it goes round the same way as its neighbours do from outside
         turn = _area(side)

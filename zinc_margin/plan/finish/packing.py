@@ -143,9 +143,14 @@ def _orders(pieces: Sequence[Piece]) -> Iterator[list[int]]:
 
 
 def _once(
-    pieces: Sequence[Piece], order: Sequence[int], box: tuple[int, int], gap: int, rule: _Rule,
-    lying: bool, flat: bool,
-) -> tuple[list[list[Laid]], int]:  # fmt: skip
+    pieces: Sequence[Piece],
+    order: Sequence[int],
+    box: tuple[int, int],
+    gap: int,
+    rule: _Rule,
+    lying: bool,
+    flat: bool,
+) -> tuple[list[list[Laid]], int]:
     """Lay them in one order; tell how many places were looked at, too."""
     sheets: list[list[Laid]] = []
     frees: list[list[_Free]] = []

@@ -65,9 +65,11 @@ def piece_map(plan: Plan, name: str, units: str = "cm") -> PieceMap:
         x, y, wide, high = (round_half_up(side * scale) for side in piece.part)
         x, y = left + x, top + y
         marks += [
-            Rule((x, y, wide, thick), _JOIN), Rule((x, y + high - thick, wide, thick), _JOIN),
-            Rule((x, y, thick, high), _JOIN), Rule((x + wide - thick, y, thick, high), _JOIN),
-        ]  # fmt: skip
+            Rule((x, y, wide, thick), _JOIN),
+            Rule((x, y + high - thick, wide, thick), _JOIN),
+            Rule((x, y, thick, high), _JOIN),
+            Rule((x + wide - thick, y, thick, high), _JOIN),
+        ]
         label = min(line * 2, max(8, high // 3))
         plate = (
             x + wide // 2 - label,

@@ -151,10 +151,16 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
     )
     used = _paper_used(best, whole, per_mm)
     return Pieces(
-        len(best.rows), len(best.columns), each, join,
-        None if line.roll_mm is not None else line.pieces, line.roll_mm, line.join_mm,
-        max(0.0, 1 - float(whole.width_mm * whole.height_mm) / used), _map_leaf(whole),
-    )  # fmt: skip
+        len(best.rows),
+        len(best.columns),
+        each,
+        join,
+        None if line.roll_mm is not None else line.pieces,
+        line.roll_mm,
+        line.join_mm,
+        max(0.0, 1 - float(whole.width_mm * whole.height_mm) / used),
+        _map_leaf(whole),
+    )
 
 
 @dataclass(frozen=True)
@@ -172,9 +178,11 @@ class _Grid:
 
 
 def _grid(
-    line: FinishLine, edges: tuple[Fraction, Fraction, Fraction, Fraction], whole: Page,
+    line: FinishLine,
+    edges: tuple[Fraction, Fraction, Fraction, Fraction],
+    whole: Page,
     turned: bool,
-) -> _Grid:  # fmt: skip
+) -> _Grid:
     if turned:
         edges = edges[3], edges[0], edges[1], edges[2]
     top, right, bottom, left = edges
@@ -198,9 +206,11 @@ def _grid(
 def _lay(grid: _Grid, line: FinishLine, whole: Page, per_mm: tuple[Fraction, Fraction]) -> _Lay:
     join = round_half_up(line.join_mm * per_mm[0]), round_half_up(line.join_mm * per_mm[1])
     return _Lay(
-        spread(whole.width, grid.columns, join[0]), spread(whole.height, grid.rows, join[1]),
-        grid.paper, grid.edges,
-    )  # fmt: skip
+        spread(whole.width, grid.columns, join[0]),
+        spread(whole.height, grid.rows, join[1]),
+        grid.paper,
+        grid.edges,
+    )
 
 
 def _leaf_sides(lay: _Lay, part: Box, per_mm: tuple[Fraction, Fraction]) -> list[Fraction]:
@@ -225,9 +235,15 @@ def _paper_used(lay: _Lay, whole: Page, per_mm: tuple[Fraction, Fraction]) -> fl
 
 
 def _piece(
-    lay: _Lay, line: FinishLine, whole: Page, per_mm: tuple[Fraction, Fraction],
-    join: tuple[int, int], row: int, column: int, name: str,
-) -> Piece:  # fmt: skip
+    lay: _Lay,
+    line: FinishLine,
+    whole: Page,
+    per_mm: tuple[Fraction, Fraction],
+    join: tuple[int, int],
+    row: int,
+    column: int,
+    name: str,
+) -> Piece:
     x, wide = lay.columns[column]
     y, high = lay.rows[row]
     sides = _leaf_sides(lay, (x, y, wide, high), per_mm)
@@ -253,18 +269,29 @@ def _piece(
     room = min(free_x, 2 * 10**9) // 2, min(free_y, 2 * 10**9) // 2
     marks = _joining(at_x, at_y, wide, high, room, per_mm, join, has)
     words = _label(
-        piece_label(name, (row + 1, len(lay.rows)), (column + 1, len(lay.columns)),
-                    (number, lay.count)),
-        at_x, at_y, wide, high, room, per_mm,
-    )  # fmt: skip
+        piece_label(
+            name, (row + 1, len(lay.rows)), (column + 1, len(lay.columns)), (number, lay.count)
+        ),
+        at_x,
+        at_y,
+        wide,
+        high,
+        room,
+        per_mm,
+    )
     return Piece(number, row + 1, column + 1, page, at_x, at_y, (x, y, wide, high), marks, words)
 
 
 def _joining(
-    left: int, top: int, wide: int, high: int, room: tuple[int, int],
-    per_mm: tuple[Fraction, Fraction], join: tuple[int, int],
+    left: int,
+    top: int,
+    wide: int,
+    high: int,
+    room: tuple[int, int],
+    per_mm: tuple[Fraction, Fraction],
+    join: tuple[int, int],
     has: tuple[bool, bool, bool, bool],
-) -> tuple[Rule, ...]:  # fmt: skip
+) -> tuple[Rule, ...]:
     """Draw trim lines at a part's corners, and marks where its neighbours' edges come to lie.
 
     Outside of the picture, where there is room.
@@ -293,9 +320,14 @@ def _joining(
 
 
 def _label(
-    text: str, left: int, top: int, wide: int, high: int, room: tuple[int, int],
+    text: str,
+    left: int,
+    top: int,
+    wide: int,
+    high: int,
+    room: tuple[int, int],
     per_mm: tuple[Fraction, Fraction],
-) -> tuple[Words, ...]:  # fmt: skip
+) -> tuple[Words, ...]:
     """Write which piece it is, under the picture; nothing where there is no room."""
     line = round_half_up(_MARK_MM * per_mm[1])
     gap = round_half_up(_GAP_MM * per_mm[1])

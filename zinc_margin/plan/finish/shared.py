@@ -239,9 +239,11 @@ def laid_out(prints: Sequence[Wanted], laying: Laying) -> Places:
 
 
 def _own_sizes(
-    prints: Sequence[Wanted], sizes: Sequence[PrintSize], laying: Laying,
+    prints: Sequence[Wanted],
+    sizes: Sequence[PrintSize],
+    laying: Laying,
     room: tuple[Fraction, Fraction | None],
-) -> Places:  # fmt: skip
+) -> Places:
     below = laying.caption_mm
     # whole numbers of a unit that every length is a multiple of: nothing is rounded
     lengths = [side for size in sizes for side in (size.width_mm, size.height_mm)]
@@ -282,9 +284,11 @@ def _named(laying: Laying) -> str:
 
 
 def _in_grid(
-    prints: Sequence[Wanted], sizes: Sequence[PrintSize], laying: Laying,
+    prints: Sequence[Wanted],
+    sizes: Sequence[PrintSize],
+    laying: Laying,
     room: tuple[Fraction, Fraction],
-) -> Places:  # fmt: skip
+) -> Places:
     assert laying.grid is not None
     columns, rows = laying.grid
     wide = (room[0] - (columns - 1) * laying.gap_mm) / columns
@@ -351,9 +355,11 @@ def sheets_of(prints: Sequence[Wanted], laying: Laying, places: Places) -> tuple
 
 
 def _sheet(
-    prints: Sequence[Wanted], laying: Laying, places: Sequence[Place],
+    prints: Sequence[Wanted],
+    laying: Laying,
+    places: Sequence[Place],
     plan_of: Callable[[Place], Plan],
-) -> SharedSheet:  # fmt: skip
+) -> SharedSheet:
     per_mm = laying.ppi / MM_PER_INCH
     sides = page_mm(laying, places)
     if sides[1] > _LONGEST_ROLL_MM:

@@ -25,9 +25,11 @@ def print_on_page(plan: Plan) -> Share:
     wide, high = plan.whole.width_mm, plan.whole.height_mm
     top, _, _, left = plan.sheet.margins_mm
     return (
-        float(left / wide), float(top / high),
-        float(plan.size.width_mm / wide), float(plan.size.height_mm / high),
-    )  # fmt: skip
+        float(left / wide),
+        float(top / high),
+        float(plan.size.width_mm / wide),
+        float(plan.size.height_mm / high),
+    )
 
 
 def face_on_page(plan: Plan) -> Share:
@@ -58,7 +60,8 @@ def seen_of_print(plan: Plan) -> Share:
     """
     lost, size = plan.unseen_mm, plan.size
     return (
-        float(lost.left / size.width_mm), float(lost.top / size.height_mm),
+        float(lost.left / size.width_mm),
+        float(lost.top / size.height_mm),
         float(1 - (lost.left + lost.right) / size.width_mm),
         float(1 - (lost.top + lost.bottom) / size.height_mm),
-    )  # fmt: skip
+    )

@@ -36,15 +36,26 @@ def wanted(line: FinishLine, watermark: Watermark | None) -> bool:
     """
     return bool(
         watermark
-        or line.sheet or line.margins or line.caption or line.footer or line.line_mm or line.marks
-        or line.bleed_mm or line.make_up or side_mm(line) or line.staple_mm
-    )  # fmt: skip
+        or line.sheet
+        or line.margins
+        or line.caption
+        or line.footer
+        or line.line_mm
+        or line.marks
+        or line.bleed_mm
+        or line.make_up
+        or side_mm(line)
+        or line.staple_mm
+    )
 
 
 def sheet_for(
-    line: FinishLine, facts: Facts, sized: SizePart, resampled: PixelsPart,
+    line: FinishLine,
+    facts: Facts,
+    sized: SizePart,
+    resampled: PixelsPart,
     watermark: Watermark | None,
-) -> Sheet | None:  # fmt: skip
+) -> Sheet | None:
     """Lay out the sheet; None where the file is the print itself.
 
     Parameters
@@ -86,8 +97,11 @@ def sheet_for(
     left_mm = keep.left + free[0] * line.place_x + beyond
     top_mm = keep.top + free[1] * line.place_y + beyond
     margins = (
-        top_mm, sides[0] - left_mm - size.width_mm, sides[1] - top_mm - size.height_mm, left_mm
-    )  # fmt: skip
+        top_mm,
+        sides[0] - left_mm - size.width_mm,
+        sides[1] - top_mm - size.height_mm,
+        left_mm,
+    )
     wide, high = (_across(sides[i], body_px[i], body[i], per[i]) for i in (0, 1))
     page = Page(*sides, wide, high, tag_for(wide, sides[0]), tag_for(high, sides[1]))
     left = round_half_up(left_mm * per[0])
@@ -112,14 +126,30 @@ def sheet_for(
     if min(face) <= 0:
         raise BadRequest("The canvas's sides are wider than the picture; no face would be left.")
     return Sheet(
-        page, line.tone, left, top, around,
-        (*key_line(line, box, per), *crop_marks(line, box, reach, per, page),
-         *fold_marks(line, box, reach, per)),
-        (*_words(line, facts, said, box, reach, per, page, caption_mm),
-         *_marked(watermark, line, facts, said, page)),
-        margins, edges, lost, stored, fold, face,  # type: ignore[arg-type]
-        watermark_picture(watermark, page), line.bleed_mm, bool(line.marks or line.bleed_mm),
-    )  # fmt: skip
+        page,
+        line.tone,
+        left,
+        top,
+        around,
+        (
+            *key_line(line, box, per),
+            *crop_marks(line, box, reach, per, page),
+            *fold_marks(line, box, reach, per),
+        ),
+        (
+            *_words(line, facts, said, box, reach, per, page, caption_mm),
+            *_marked(watermark, line, facts, said, page),
+        ),
+        margins,
+        edges,
+        lost,
+        stored,
+        fold,
+        face,  # type: ignore[arg-type]
+        watermark_picture(watermark, page),
+        line.bleed_mm,
+        bool(line.marks or line.bleed_mm),
+    )
 
 
 def _per_mm(size: PrintSize, pixels: Pixels, ppi: Fraction) -> tuple[Fraction, Fraction]:
@@ -145,8 +175,12 @@ def _around(line: FinishLine, beyond: Fraction, per: tuple[Fraction, Fraction]) 
     strip = line.wrap_strip_mm
     share = Fraction(1) if strip is None else min(Fraction(1), strip / beyond)
     return Around(
-        across, down, share, float(line.wrap_soften_mm / beyond), line.wrap_tone,
-    )  # fmt: skip
+        across,
+        down,
+        share,
+        float(line.wrap_soften_mm / beyond),
+        line.wrap_tone,
+    )
 
 
 def _kept_free(line: FinishLine, caption_mm: Fraction) -> Margins:
@@ -184,9 +218,15 @@ def _marked(
 
 
 def _words(
-    line: FinishLine, facts: Facts, size: str, box: Box, reach: tuple[int, int],
-    per: tuple[Fraction, Fraction], page: Page, caption_mm: Fraction,
-) -> tuple[Words, ...]:  # fmt: skip
+    line: FinishLine,
+    facts: Facts,
+    size: str,
+    box: Box,
+    reach: tuple[int, int],
+    per: tuple[Fraction, Fraction],
+    page: Page,
+    caption_mm: Fraction,
+) -> tuple[Words, ...]:
     """Set the caption under the picture and the small line at the foot; `size` in words."""
     rows = []
     left, top, width, height = box

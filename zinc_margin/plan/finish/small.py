@@ -33,11 +33,14 @@ def small_plan(plan: Plan, longest: int) -> Plan:
         size=size,
         crop=docket.crop,
         pixels=PixelsLine(
-            choice="resample", method="lanczos", clean=Fraction(0), denoise=Fraction(0),
+            choice="resample",
+            method="lanczos",
+            clean=Fraction(0),
+            denoise=Fraction(0),
             dehalo=Fraction(0),
         ),
         sharpen=replace(docket.sharpen, on=False, grain=Fraction(0)),
         finish=replace(docket.finish, pieces=None, roll_mm=None),
         file=replace(docket.file, format="tiff", bits=8, max_bytes=None),
-    )  # fmt: skip
+    )
     return make_plan(plan.facts, small, plan.machine)

@@ -57,35 +57,50 @@ def findings(plan: Plan) -> tuple[Finding, ...]:
     soft = measured.edge_px or 0
     return (
         Finding(
-            "blocks", measured.blocks > BLOCKS_FROM or repair.clean > 0,
-            {"blocks": measured.blocks, "seen": measured.blocks > BLOCKS_FROM,
-             "quality": plan.facts.jpeg_quality, "repaired": repair.clean, "coring": core},
+            "blocks",
+            measured.blocks > BLOCKS_FROM or repair.clean > 0,
+            {
+                "blocks": measured.blocks,
+                "seen": measured.blocks > BLOCKS_FROM,
+                "quality": plan.facts.jpeg_quality,
+                "repaired": repair.clean,
+                "coring": core,
+            },
             places.get("blocks"),
         ),
         Finding(
-            "halo", measured.halo > HALO_FROM,
-            {"halo": measured.halo, "repaired": repair.dehalo, "limit": halo_limit(measured),
-             "usual": HALO},
+            "halo",
+            measured.halo > HALO_FROM,
+            {
+                "halo": measured.halo,
+                "repaired": repair.dehalo,
+                "limit": halo_limit(measured),
+                "usual": HALO,
+            },
             places.get("halo"),
         ),
         Finding(
-            "edge", soft > SOFT_FROM,
+            "edge",
+            soft > SOFT_FROM,
             {"edge_px": measured.edge_px, "lean": usual_breadth(measured), "usual": LEAN},
             places.get("edge"),
         ),
         Finding("origin", measured.true_share < ENLARGED_UNDER, _origin(plan, measured), None),
         Finding(
-            "noise", measured.noise > NOISE_FROM,
+            "noise",
+            measured.noise > NOISE_FROM,
             {"noise": measured.noise, "repaired": repair.denoise, "coring": core},
             places.get("noise"),
         ),
-    )  # fmt: skip
+    )
 
 
 def _origin(plan: Plan, measured: Measured) -> Mapping[str, Any]:
     share, facts = measured.true_share, plan.facts
     own = (round(facts.width * share), round(facts.height * share))
     return {
-        "true_share": share, "own_px": own, "target_ppi": plan.target_ppi,
+        "true_share": share,
+        "own_px": own,
+        "target_ppi": plan.target_ppi,
         "reach_mm": reach(*own, plan.target_ppi),
-    }  # fmt: skip
+    }

@@ -45,10 +45,11 @@ class Kept:
 def _rows() -> dict[tuple[str, int, float], tuple[np.ndarray, np.ndarray]]:
     return {
         (row["method"], row["factor"], _CLEANED[row["quality"]]): (
-            np.array(row["kept"]), np.array(row["energy"]),
+            np.array(row["kept"]),
+            np.array(row["energy"]),
         )
         for row in table("enlarged")["rows"]
-    }  # fmt: skip
+    }
 
 
 def _at(method: str, scale: float, cleaned: float) -> tuple[np.ndarray, np.ndarray]:

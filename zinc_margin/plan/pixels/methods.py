@@ -104,17 +104,3 @@ def share_for(line: PixelsLine, measured: Measured | None) -> float:
         return share
     smeared = (_FINE - measured.fineness) / (_FINE - _SMEARED)
     return share * (1 + _MORE * min(1.0, max(0.0, smeared)))
-
-
-def surface_for(line: PixelsLine, method: str | None) -> float:
-    """Return how much texture is made up, 0 to 1: by the one method that does, of photographs.
-
-    Parameters
-    ----------
-    line : PixelsLine
-    method : str or None
-        A key of the kernels; None where pixels are kept.
-    """
-    if method is None or not kernels()[method].textures or line.kind != "photo":
-        return 0.0
-    return float(line.surface) / 100

@@ -21,7 +21,6 @@ from zinc_margin.plan.pixels.methods import (
     doublings_for,
     method_for,
     share_for,
-    surface_for,
 )
 from zinc_margin.plan.pixels.repair import repair_for
 from zinc_margin.plan.size.size import SizePart
@@ -66,9 +65,13 @@ class PixelsPart:
 
 
 def pixels_part(
-    line: PixelsLine, facts: Facts, photo: PhotoPart, sized: SizePart, cropped: CropPart,
+    line: PixelsLine,
+    facts: Facts,
+    photo: PhotoPart,
+    sized: SizePart,
+    cropped: CropPart,
     machine: Machine,
-) -> PixelsPart:  # fmt: skip
+) -> PixelsPart:
     """Return the Pixels line's part of a plan.
 
     Parameters
@@ -98,15 +101,20 @@ def pixels_part(
         method = method_for(line, choice, cut.scale, measured, machine)
     learned = method in LEARNED
     pixels = Pixels(
-        choice, method, *cut.size,
-        tag_for(cut.size[0], size.width_mm), tag_for(cut.size[1], size.height_mm), cut.scale,
+        choice,
+        method,
+        *cut.size,
+        tag_for(cut.size[0], size.width_mm),
+        tag_for(cut.size[1], size.height_mm),
+        cut.scale,
         doublings_for(cut.scale) if learned else 0,
         ("photo" if line.kind == "photo" else "lettering") if learned else None,
-        share_for(line, measured), float(line.crisp),
-        repair_for(line, facts, measured, cropped.turned,
-                   float(cut.scale) if choice == "enlarge" else 0.0),
-        surface_for(line, method),
-    )  # fmt: skip
+        share_for(line, measured),
+        float(line.crisp),
+        repair_for(
+            line, facts, measured, cropped.turned, float(cut.scale) if choice == "enlarge" else 0.0
+        ),
+    )
     return PixelsPart(
         pixels=pixels,
         crop=cut.crop,

@@ -7,15 +7,12 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
+from zinc_margin.docket.pixels import REMOVED_METHOD
 from zinc_margin.measure.resolution import LOWEST_PPI
 from zinc_margin.plan.model import Note, Plan, Remedy
 
 _MUCH = 4
 """An enlargement, each way, that is said."""
-
-
-_STRONGLY, _CALM = 50, 3
-"""A repair, and an enlargement, from which a picture may look as if painted."""
 
 
 _HUGE_BYTES = 2 * 10**9
@@ -38,25 +35,18 @@ def pixels_notes(plan: Plan) -> Iterator[Note]:
     if pixels.choice == "turn":
         values = {"turn_deg": docket.crop.turn, "method": pixels.method}
         yield Note("turn-resamples", "pixels", values)
-    yield from _surfaces(plan)
+    yield from _method_removed(plan)
     if pixels.choice == "enlarge" and pixels.scale > _MUCH:
         yield Note("much-enlarged", "pixels", {"scale": pixels.scale}, grave=True)
 
 
-def _surfaces(plan: Plan) -> Iterator[Note]:
-    """Offer made-up texture where much was repaired and enlarged; say so where it is taken."""
-    pixels, docket = plan.pixels, plan.docket
-    if pixels.surface:
-        less = replace(docket, pixels=replace(docket.pixels, method="ai"))
-        values = {"detail": pixels.surface}
-        yield Note("surfaces-made-up", "pixels", values, (Remedy("faithful", less),))
-        return
-    if (
-        docket.pixels.method is None and pixels.method == "ai" and docket.pixels.kind == "photo"
-        and pixels.repair.clean >= _STRONGLY and pixels.scale > _CALM
-    ):  # fmt: skip
-        natural = replace(docket, pixels=replace(docket.pixels, method="ai-natural"))
-        yield Note("calm-surfaces", "pixels", {}, (Remedy("natural-surfaces", natural),))
+def _method_removed(plan: Plan) -> Iterator[Note]:
+    line = plan.docket.pixels
+    was = line.extra.get(REMOVED_METHOD)
+    if was is not None:
+        extra = {key: value for key, value in line.extra.items() if key != REMOVED_METHOD}
+        kept = replace(plan.docket, pixels=replace(line, extra=extra))
+        yield Note("method-removed", "pixels", {"was": was}, (Remedy("plain-ai", kept),))
 
 
 def enough_ppi(plan: Plan) -> Fraction:
@@ -86,7 +76,9 @@ def _enough(plan: Plan) -> Iterator[Note]:
     line = replace(docket.pixels, target=None, choice="resample" if choice == "keep" else choice)
     fewer = replace(docket, size=replace(docket.size, ppi=enough), pixels=line)
     values = {
-        "ppi": own, "near_mm": plan.near_mm, "enough_ppi": enough,
+        "ppi": own,
+        "near_mm": plan.near_mm,
+        "enough_ppi": enough,
         "bytes": plan.file.bytes_estimate,
-    }  # fmt: skip
+    }
     yield Note("more-than-seen", "pixels", values, (Remedy("enough", fewer, {"ppi": enough}),))

@@ -112,9 +112,14 @@ def finest_sigma(
 
 
 def _chain(
-    paper_sigma_mm: float, distance_mm: float, pitch: float, method: str | None, crisp: float,
-    sigma_mm: float, breadth: float,
-) -> tuple[float, float]:  # fmt: skip
+    paper_sigma_mm: float,
+    distance_mm: float,
+    pitch: float,
+    method: str | None,
+    crisp: float,
+    sigma_mm: float,
+    breadth: float,
+) -> tuple[float, float]:
     """Return the acutance of a print without sharpening, and what an amount of 1 adds."""
     # cycles per degree to cycles per mm on the paper
     frequency = _PER_DEGREE / (distance_mm * np.pi / 180)

@@ -54,23 +54,39 @@ def _sharpening(
     breadth = usual_breadth(measured) if line.breadth is None else float(line.breadth)
     core = coring(measured, float(pixels.scale), pixels.repair)
     restored = restore(
-        blur.sigma_mm, blur.near_mm, output_ppi, resampled.true_ppi, method, breadth,
-        1.0, pixels.crisp, blur.far_mm,
-    )  # fmt: skip
+        blur.sigma_mm,
+        blur.near_mm,
+        output_ppi,
+        resampled.true_ppi,
+        method,
+        breadth,
+        1.0,
+        pixels.crisp,
+        blur.far_mm,
+    )
     amount, bound, crispness = restored.amount, restored.bound, None
     if measured is not None and measured.bands is not None:
         chain = Chain(
-            measured.bands, measured.noise, method, float(pixels.scale), pixels.repair.clean,
-            blur.sigma_mm, float(resampled.effective_ppi), restored.sigma_mm, breadth,
-        )  # fmt: skip
+            measured.bands,
+            measured.noise,
+            method,
+            float(pixels.scale),
+            pixels.repair.clean,
+            blur.sigma_mm,
+            float(resampled.effective_ppi),
+            restored.sigma_mm,
+            breadth,
+        )
         wanted = wanted_amount(
             chain, blur.near_mm, blur.far_mm, MOST, sized.distance_said or sized.maker.for_screen
         )
         amount, bound = _by_taste(wanted.amount, line), wanted.bound
         crispness = (
-            wanted.near.crispness(0), wanted.near.crispness(amount),
-            wanted.far.crispness(0), wanted.far.crispness(amount),
-        )  # fmt: skip
+            wanted.near.crispness(0),
+            wanted.near.crispness(amount),
+            wanted.far.crispness(0),
+            wanted.far.crispness(amount),
+        )
     else:
         amount = _by_taste(amount, line)
     return Sharpening(

@@ -15,6 +15,8 @@ _QUIET = 0.3
 _FALLS_SHORT = 0.9
 """A print that is less crisp than the photo by so much looks soft."""
 _A_LITTLE = Fraction(15)
+_STRONG_REPAIR, _MUCH_ENLARGED = 50, 3
+"""Repair (of 100) and enlargement from which AI leaves natural surfaces too smooth."""
 
 
 def sharpen_notes(plan: Plan) -> Iterator[Note]:
@@ -45,7 +47,10 @@ def _grain(plan: Plan) -> Iterator[Note]:
     grained = Remedy("grain", replace(docket, sharpen=replace(line, grain=_A_LITTLE)))
     smooth = any(name == "smooth" for name, _, _ in measured.places)
     wide = max(plan.size.width_mm, plan.size.height_mm) >= _STEPS_FROM_MM
-    if plan.facts.kind == "grey":
+    smoothed = plan.pixels.repair.clean >= _STRONG_REPAIR and plan.pixels.scale > _MUCH_ENLARGED
+    if smoothed and plan.pixels.doublings and plan.pixels.network == "photo":
+        yield Note("grain-smoothed", "sharpen", remedies=(grained,))
+    elif plan.facts.kind == "grey":
         yield Note("grain-monochrome", "sharpen", remedies=(grained,))
     elif smooth and wide and plan.file.bits == 8 and plan.pixels.choice == "enlarge":
         yield Note("grain-steps", "sharpen", remedies=(grained,))

@@ -24,9 +24,10 @@ def size_notes(plan: Plan) -> Iterator[Note]:
         yield Note("too-few-for-screen", "size", {"share": share}, grave=True)
     elif plan.grade == FEW:
         values = {
-            "ppi": plan.effective_ppi, "sharp_from_mm": plan.sharp_from_mm,
+            "ppi": plan.effective_ppi,
+            "sharp_from_mm": plan.sharp_from_mm,
             "far_mm": plan.far_mm,
-        }  # fmt: skip
+        }
         yield Note("too-few-pixels", "size", values, _further(plan), grave=True)
     if plan.unseen_mm.any and plan.mat is None:
         lost = plan.unseen_mm

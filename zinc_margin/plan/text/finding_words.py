@@ -130,5 +130,9 @@ def _noise(values: Values, units: str) -> tuple[str, str, str]:
 
 
 _TOLD: Mapping[str, Callable[[Values, str], tuple[str, str, str]]] = {
-    "blocks": _blocks, "halo": _halo, "edge": _edge, "origin": _origin, "noise": _noise,
-}  # fmt: skip
+    "blocks": _blocks,
+    "halo": _halo,
+    "edge": _edge,
+    "origin": _origin,
+    "noise": _noise,
+}

@@ -23,9 +23,14 @@ def line_help(facts: Facts, plan: Plan, line: str, units: str = "cm") -> str:
         ``cm``, ``in`` or ``px/cm``.
     """
     return {
-        "photo": _photo, "size": _size, "crop": _crop, "pixels": _pixels, "sharpen": _sharpen,
-        "finish": _finish, "file": _file,
-    }[line](facts, plan, units)  # fmt: skip
+        "photo": _photo,
+        "size": _size,
+        "crop": _crop,
+        "pixels": _pixels,
+        "sharpen": _sharpen,
+        "finish": _finish,
+        "file": _file,
+    }[line](facts, plan, units)
 
 
 def _photo(facts: Facts, plan: Plan, units: str) -> str:

@@ -275,10 +275,12 @@ def colour_words(plan: Plan) -> str:
     """
     profile = plan.file.profile
     return {
-        "own": "Profile embedded.", "srgb": "Converted to sRGB.", "wide": "Converted to wide RGB.",
+        "own": "Profile embedded.",
+        "srgb": "Converted to sRGB.",
+        "wide": "Converted to wide RGB.",
         "grey": "Converted to grey.",
         "icc": f"Converted to {profile.name if profile is not None else 'a profile'}.",
-    }[plan.file.colour]  # fmt: skip
+    }[plan.file.colour]
 
 
 def file_kind(plan: Plan) -> str:

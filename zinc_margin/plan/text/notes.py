@@ -233,17 +233,17 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
         f"{words.size_in_bytes(values['bytes'])}; from {words.length(values['near_mm'], units)} "
         f"nobody can see more than {words.resolution(values['enough_ppi'], units)}."
     ),
-    "calm-surfaces": _plainly(
-        "Strongly repaired and much enlarged, rock, leaves and cloth may look as if painted. "
-        "Natural surfaces can be made up; they look like a photograph's, but are not in the file."
-    ),
-    "surfaces-made-up": _plainly(
-        "Texture is made up. Look at faces and lettering at full size: little is added there, and "
-        "what is shown was not in the file."
+    "method-removed": lambda values, units: (
+        f"These print settings use {values['was']}, which the program no longer has; plain AI "
+        "enlarges instead."
     ),
     "much-enlarged": _much_enlarged,
     "grain-monochrome": _plainly(
         "Monochrome looks crisper with a little grain, of one size at any resolution."
+    ),
+    "grain-smoothed": _plainly(
+        "After this much repair and enlarging, rock, leaves and cloth may look painted; a little "
+        "grain gives them back some texture."
     ),
     "grain-steps": _plainly(
         "Large smooth tones of 8 bits may show steps on paper; a little grain breaks them up."
@@ -289,8 +289,7 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
         f"Rotate it back by {words.trimmed_zeros(abs(values['lean_deg']), 2)}°"
     ),
     "whole-picture": _plainly("Show the whole picture with bands"),
-    "natural-surfaces": _plainly("Make natural surfaces up"),
-    "faithful": _plainly("Leave them as the file has them"),
+    "plain-ai": _plainly("Keep plain AI"),
     "take-for-that": _plainly("Treat it as that"),
     "grain": _plainly("Add a little grain"),
     "sides-from-edge": _plainly("Mirror the edge onto the sides instead"),

@@ -95,9 +95,13 @@ def reason_for(rung: Rung, plan: Plan, units: str = "cm") -> str:
     if rung.on_screen:
         return reason_on_screen(rung.judged_ppi / float(plan.target_ppi))
     return reason(
-        rung.judged_ppi, float(plan.target_ppi), float(plan.floor_ppi), plan.far_mm, units,
+        rung.judged_ppi,
+        float(plan.target_ppi),
+        float(plan.floor_ppi),
+        plan.far_mm,
+        units,
         rung.grade,
-    )  # fmt: skip
+    )
 
 
 def reason_of(plan: Plan, units: str = "cm") -> str:

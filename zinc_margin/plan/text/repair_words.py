@@ -16,10 +16,12 @@ def repaired(repair: Repair) -> str:
     parts = [
         f"{name} {words.trimmed_zeros(much, 0)} %"
         for name, much in (
-            ("JPEG artefacts", repair.clean), ("noise", repair.denoise), ("halos", repair.dehalo)
+            ("JPEG artefacts", repair.clean),
+            ("noise", repair.denoise),
+            ("halos", repair.dehalo),
         )
         if much
-    ]  # fmt: skip
+    ]
     return ", ".join(parts)
 
 
