@@ -80,12 +80,7 @@ def _started(options: argparse.Namespace) -> Docket:
 
 
 def docket_of(options: argparse.Namespace) -> Docket:
-    """Return the docket that the options ask for.
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Return the docket that the options ask for."""
     docket = _started(options)
     if options.ppi and options.keep_pixels:
         raise BadRequest("--ppi asks for new pixels and --keep-pixels for none; give one of them.")
@@ -200,7 +195,6 @@ def own_wish(typed: str, unit: str) -> Wish:
 
     Parameters
     ----------
-    typed : str
     unit : str
         Of bare numbers.
 
@@ -249,12 +243,7 @@ def _megapixels(typed: str) -> Way:
 
 
 def with_subject(photo: Photo, options: argparse.Namespace) -> Photo:
-    """Return a photo with its subject: the one that is typed, its own mark, or one that is found.
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Return a photo with its subject: the typed one, its own mark, or the one found."""
     photo = replace(photo, facts=told_subject(photo.facts, options))
     if options.subject is not None or not options.find_subject:
         return photo
@@ -266,12 +255,7 @@ def with_subject(photo: Photo, options: argparse.Namespace) -> Photo:
 
 
 def told_subject(facts: Facts, options: argparse.Namespace) -> Facts:
-    """Return facts with the subject that is typed, else the photo's own mark.
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Return facts with the subject that is typed, else the photo's own mark."""
     if options.subject is None:
         return marked(facts)
     x, y = numbers(options.subject, 2, "--subject", "0.3,0.6")
@@ -300,12 +284,7 @@ def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> P
 
 
 def numbers(text: str, count: int, option: str, example: str) -> list[Fraction]:
-    """Read so many numbers, with signs, from what was typed after an option.
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read so many numbers, with signs, from what was typed after an option."""
     parts = text.split(",")
     if len(parts) != count:
         raise BadRequest(f"{option} {text} cannot be read; type it like {option} {example}.")

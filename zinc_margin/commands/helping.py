@@ -220,12 +220,7 @@ def completion_code(shell: str) -> str:
 
 
 def complete(make_parser: Callable[[], argparse.ArgumentParser]) -> None:
-    """Answer a shell that asks how a line may go on; else nothing happens.
-
-    Parameters
-    ----------
-    make_parser : callable
-    """
+    """Answer a shell that asks how a line may go on; else nothing happens."""
     import argcomplete
 
     parser = make_parser()
@@ -250,12 +245,7 @@ def _completion(options: argparse.Namespace) -> int:
 
 
 def every_parser(parser: argparse.ArgumentParser) -> Sequence[Parser]:
-    """Return the program's parser and those of its commands, with all their options.
-
-    Parameters
-    ----------
-    parser : ArgumentParser
-    """
+    """Return the program's parser and those of its commands, with all their options."""
     result = [parser]
     for action in parser._actions:
         if isinstance(action, argparse._SubParsersAction):

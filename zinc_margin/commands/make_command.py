@@ -97,24 +97,14 @@ def run(options: argparse.Namespace) -> int:
 
 
 def save_docket(options: argparse.Namespace, docket: Docket) -> None:
-    """Write the docket where it was asked for.
-
-    Raises
-    ------
-    BadRequest, CannotDo
-    """
+    """Write the docket where it was asked for."""
     path = docket_goal(options)
     if path is not None:
         store.save(docket, path)
 
 
 def docket_goal(options: argparse.Namespace) -> Path | None:
-    """Return where the docket is to go, once it is known that nothing is lost there.
-
-    Raises
-    ------
-    BadRequest, CannotDo
-    """
+    """Return where the docket is to go, once it is known that nothing is lost there."""
     if not options.save_docket:
         return None
     path = Path(options.save_docket)

@@ -70,12 +70,7 @@ def _watermark(typed: str) -> Changes:
 
 
 def colour_of(typed: str) -> dict[str, Any]:
-    """Read a file's colours: a word, or an ICC file.
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read a file's colours: a word, or an ICC file."""
     from zinc_margin.handoff.conversion import read_profile
 
     if typed in ("own", "srgb", "wide", "grey"):
@@ -224,12 +219,7 @@ def typed(options: argparse.Namespace, flag: str) -> Any:
 
 
 def decided(options: argparse.Namespace) -> Changes:
-    """Return the changes of all options that are read by themselves.
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Return the changes of all options that are read by themselves."""
     entries: Changes = {line: {} for line in FIELDS}
     for line, fields in FIELDS.items():
         for name, said in fields.items():

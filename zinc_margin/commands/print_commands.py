@@ -192,12 +192,8 @@ def printed(
 
     Parameters
     ----------
-    what : ToPrint
-    queue : Queue
-    choice : Choice
     options : Namespace
         Whether the print is followed.
-    cancel : Event
     """
     medium = chosen_medium(queue, what.page, choice, what.lost)
     with what.made(".pdf", progress_line(), cancel) as pdf:

@@ -35,12 +35,7 @@ _quiet = False
 
 @contextmanager
 def quieted(quiet: bool) -> Iterator[None]:
-    """Print nothing but what went wrong, where that is asked.
-
-    Parameters
-    ----------
-    quiet : bool
-    """
+    """Print nothing but what went wrong, where that is asked."""
     global _quiet
     _quiet = quiet
     try:

@@ -122,10 +122,6 @@ def write_demo(
         Set to stop; the photos that are there stay.
     small_first : bool
         Write small pictures before, which are there in a moment; the full ones take their place.
-
-    Raises
-    ------
-    CannotDo, Cancelled
     """
     paths = [folder / name for name in NAMES]
     if is_there(folder):

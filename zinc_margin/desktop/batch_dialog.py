@@ -61,7 +61,6 @@ class BatchDialog(QDialog):
 
     Parameters
     ----------
-    prints : sequence of Print
     write : callable
         Told a print, which of its versions, and the docket that it has from now on.
     """

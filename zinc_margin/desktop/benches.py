@@ -45,10 +45,8 @@ class Benches(QStackedWidget):
 
     Parameters
     ----------
-    table : Table
     lane : Lane
         In which the loupe renders.
-    asks : Asks
     """
 
     def __init__(self, table: Table, lane: Lane, asks: Asks) -> None:

@@ -23,10 +23,8 @@ class Clipboard:
 
     Parameters
     ----------
-    table : Table
     lane : Lane
         On which a pasted picture is written.
-    open_photos, say : callable
     """
 
     def __init__(

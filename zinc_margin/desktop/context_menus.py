@@ -15,7 +15,6 @@ def with_menu(widget: QWidget, entries: Callable[[QPoint], Iterable[Entry]]) -> 
 
     Parameters
     ----------
-    widget : QWidget
     entries : callable
         Told where it was asked for; returns words and what they do; None greys them, an empty
         word draws a line.
@@ -31,13 +30,7 @@ def with_menu(widget: QWidget, entries: Callable[[QPoint], Iterable[Entry]]) -> 
 
 
 def filled(parent: QWidget, entries: Iterable[Entry]) -> QMenu:
-    """Return a menu of such entries.
-
-    Parameters
-    ----------
-    parent : QWidget
-    entries : iterable of (str, callable or None)
-    """
+    """Return a menu of such entries."""
     menu = QMenu(parent)
     for words, call in entries:
         if not words:

@@ -15,7 +15,6 @@ class DemoLane:
 
     Parameters
     ----------
-    open_photos : callable
     again : callable
         Told a photo whose full picture has taken the place of the small one.
     coming : callable

@@ -37,12 +37,7 @@ class Control:
 
 
 def controls(margin: Margin) -> Iterator[Control]:
-    """Yield every control of the seven lines.
-
-    Parameters
-    ----------
-    margin : Margin
-    """
+    """Yield every control of the seven lines."""
     others = data_table("synonyms")["synonyms"]
     for line, body in margin.bodies.items():
         parts: list[QWidget] = []

@@ -21,7 +21,6 @@ class GettingReady(QObject):
 
     Parameters
     ----------
-    parent : QObject
     say, withdraw : callable
         Told the sentence.
     """

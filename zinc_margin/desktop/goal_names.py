@@ -16,7 +16,6 @@ class GoalNames:
 
     Parameters
     ----------
-    lane : Lane
     changed : callable
         Told when a name has turned out to be taken.
     """

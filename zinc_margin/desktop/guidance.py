@@ -25,9 +25,6 @@ class Guidance:
     ----------
     window : QWidget
         Over which is answered.
-    table : Table
-    margin : Margin
-    message : Message
     """
 
     def __init__(self, window: QWidget, table: Table, margin: Margin, message: Message) -> None:

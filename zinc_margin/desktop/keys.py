@@ -80,7 +80,6 @@ def bind(parent: QWidget, calls: Iterable[tuple[str, Callable[[], object]]]) -> 
 
     Parameters
     ----------
-    parent : QWidget
     calls : iterable of (str, callable)
         A key, and what it does.
     """

@@ -35,13 +35,7 @@ send: Callable[[str, str], None] = by_desktop
 
 
 def tell_elsewhere(window: QWidget, title: str, sentence: str) -> None:
-    """Tell how work ended, where nobody is looking at the window.
-
-    Parameters
-    ----------
-    window : QWidget
-    title, sentence : str
-    """
+    """Tell how work ended, where nobody is looking at the window."""
     if not window.isActiveWindow() or window.isMinimized():
         QApplication.alert(window)
         send(title, sentence)

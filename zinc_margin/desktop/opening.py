@@ -35,7 +35,6 @@ class Opening:
     ----------
     window : QWidget
         Over which is asked.
-    reading : Lane
     say : callable
         Told in one sentence what could not be done.
     drafts : Drafts

@@ -50,7 +50,6 @@ class PageDialog(QDialog):
     ----------
     title, write : str
         Of the window and the button.
-    page : PagePreview
     """
 
     def __init__(self, parent: QWidget, title: str, page: PagePreview, write: str) -> None:
@@ -75,7 +74,6 @@ class PageDialog(QDialog):
 
         Parameters
         ----------
-        lines : sequence of QLayout
         beside : sequence of QWidget
             Before the button.
         told : QWidget or None

@@ -69,7 +69,6 @@ class PrintDialog(QDialog):
 
     Parameters
     ----------
-    what : ToPrint
     units : str
         In which sizes are shown.
     near : Path

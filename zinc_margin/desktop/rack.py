@@ -303,12 +303,7 @@ class Rack(QScrollArea):
 
 
 class Coming(QWidget):
-    """Outlines with names, of photos that are being drawn, and a word to stop it.
-
-    Parameters
-    ----------
-    stop : callable
-    """
+    """Outlines with names, of photos that are being drawn, and a word to stop it."""
 
     def __init__(self, stop: Callable[[], object]) -> None:
         super().__init__()

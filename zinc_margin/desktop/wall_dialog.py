@@ -44,7 +44,6 @@ class WallDialog(PageDialog):
 
     Parameters
     ----------
-    one : Print
     units : str
         Of bare numbers, and in which lengths are shown.
     """

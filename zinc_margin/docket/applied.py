@@ -25,7 +25,6 @@ def applied(docket: Docket, source: Docket, parts: Collection[str] = ("size",)) 
 
     Parameters
     ----------
-    docket, source : Docket
     parts : collection of str
         Keys of `PARTS`.
     """

@@ -33,12 +33,7 @@ def field_plain(value: Any) -> Any:
 
 
 def to_json(docket: Docket) -> str:
-    """Write a docket; `from_json` reads it back equal.
-
-    Parameters
-    ----------
-    docket : Docket
-    """
+    """Write a docket; `from_json` reads it back equal."""
     lines: dict[str, Any] = {"zinc_margin_docket": VERSION}
     for name, fields in FIELDS.items():
         line = getattr(docket, name)
@@ -55,7 +50,6 @@ def from_json(text: str, source: str = "the docket") -> Docket:
 
     Parameters
     ----------
-    text : str
     source : str
         What the sentences call it.
 

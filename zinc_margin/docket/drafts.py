@@ -18,44 +18,20 @@ from zinc_margin.measure.errors import CannotDo, ZincError
 
 
 def place_of(photo: Path) -> Path:
-    """Return where a photo's draft lies.
-
-    Parameters
-    ----------
-    photo : Path
-    """
+    """Return where a photo's draft lies."""
     place = os.fsencode(os.path.realpath(photo))
     return own_folder("state") / "drafts" / f"{hashlib.sha256(place).hexdigest()[:32]}.json"
 
 
 def keep(photo: Path, dockets: Sequence[Docket]) -> None:
-    """Keep what was decided, every version of it.
-
-    Parameters
-    ----------
-    photo : Path
-    dockets : sequence of Docket
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Keep what was decided, every version of it."""
     path = place_of(photo)
     make_folder(path.parent)
     save_whole(path, versions.to_json(dockets))  # over a damaged one, too: the place is ours
 
 
 def drop(photo: Path) -> None:
-    """Take a draft away; it need not be there.
-
-    Parameters
-    ----------
-    photo : Path
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Take a draft away; it need not be there."""
     path = place_of(photo)
     try:
         path.unlink(missing_ok=True)
@@ -68,7 +44,6 @@ def load(photo: Path, kept: Path | None = None) -> tuple[Docket, ...]:
 
     Parameters
     ----------
-    photo : Path
     kept : Path or None
         Where dockets of the photo are kept: what is newer there stands instead of the draft.
     """

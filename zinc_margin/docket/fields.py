@@ -109,10 +109,6 @@ class Said:
         ----------
         value : Any
             As JSON has it.
-
-        Raises
-        ------
-        Wrong
         """
         if value is None and self.nothing:
             return None
@@ -183,7 +179,6 @@ def read_field(line: str, one: Said, value: Any) -> Any:
     ----------
     line : str
         For the sentence.
-    one : Said
     value : object
         As JSON has it; an exact fraction is taken, too.
 
@@ -209,7 +204,6 @@ def number(
 
     Parameters
     ----------
-    low, high : Fraction or int
     unit : str
         For the documents.
     typed : Typed or None
@@ -225,13 +219,7 @@ def number(
 
 
 def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
-    """Return the kind of lengths in mm up to `high`; with `none` it may be no length at all.
-
-    Parameters
-    ----------
-    high : Fraction or int
-    none : bool
-    """
+    """Return the kind of lengths in mm up to `high`; with `none` it may be no length at all."""
     if none:
         sentence = f"0 to {_short(high)}"
         return Kind(plain.number(0, high), sentence, "mm", typed=nothing_or, metavar="LENGTH")
@@ -245,15 +233,10 @@ def whole(low: int, high: int, unit: str = "", metavar: str = "N") -> Kind:
 
     Parameters
     ----------
-    low, high : int
     unit : str
         For the documents.
     metavar : str
         What stands for it in the help.
-
-    Raises
-    ------
-    Wrong
     """
 
     def read(value: Any) -> int:
@@ -291,10 +274,6 @@ def known(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
         ``a tone``.
     metavar : str
         What stands for it in the help.
-
-    Raises
-    ------
-    Wrong
     """
 
     def look_up(value: Any) -> Any:
@@ -315,10 +294,6 @@ def held(cls: type, read: Callable[[Mapping[str, Any]], Any], what: str) -> Kind
         From JSON's object; raises `Wrong`.
     what : str
         Which fields it holds.
-
-    Raises
-    ------
-    Wrong
     """
 
     def look(value: Any) -> Any:
@@ -353,22 +328,12 @@ WAY = Kind(plain.way_from, "a way of giving a size: `kind` and its values", meta
 
 
 def plain_number(typed: str) -> Fraction:
-    """Read a number that is not negative; a percent sign may follow.
-
-    Parameters
-    ----------
-    typed : str
-    """
+    """Read a number that is not negative; a percent sign may follow."""
     return parse_number(typed.strip().removesuffix("%").strip())
 
 
 def signed_number(typed: str) -> Fraction:
-    """Read a number with its sign; a percent sign may follow.
-
-    Parameters
-    ----------
-    typed : str
-    """
+    """Read a number with its sign; a percent sign may follow."""
     bare = typed.strip()
     sign = -1 if bare.startswith(("-", "−")) else 1
     return sign * plain_number(bare.lstrip("-−+"))

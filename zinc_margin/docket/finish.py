@@ -53,10 +53,6 @@ def parse_margins(text: str, default_unit: str = "mm") -> Margins:
         ``20mm`` or ``20,20,30,20mm``.
     default_unit : str
         Of bare numbers.
-
-    Raises
-    ------
-    BadRequest
     """
     parts = [part.strip() for part in text.split(",")]
     if len(parts) not in (1, 4) or not all(parts):

@@ -67,12 +67,7 @@ class Preset:
 
 
 def to_json(preset: Preset) -> str:
-    """Write a preset; `from_json` reads it back equal.
-
-    Parameters
-    ----------
-    preset : Preset
-    """
+    """Write a preset; `from_json` reads it back equal."""
     docket = json.loads(document.to_json(preset.docket))
     docket.pop("photo")
     most = preset.most_trimmed
@@ -92,7 +87,6 @@ def from_json(text: str, source: str = "the preset") -> Preset:
 
     Parameters
     ----------
-    text : str
     source : str
         What the sentences call it.
 
@@ -142,42 +136,18 @@ def usual_folder() -> Path:
 
 
 def load(path: str | Path) -> Preset:
-    """Read a preset from a file.
-
-    Parameters
-    ----------
-    path : str or Path
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read a preset from a file."""
     return from_json(read_text(Path(path), "preset"), str(path))
 
 
 def save(preset: Preset, path: Path) -> None:
-    """Write a preset's file, whole or not at all.
-
-    Parameters
-    ----------
-    preset : Preset
-    path : Path
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Write a preset's file, whole or not at all."""
     check_ours(path, '"zinc_margin_preset"')
     save_whole(path, to_json(preset))
 
 
 def keep(preset: Preset) -> Path:
-    """Keep one of a person's own, in place of the one of that name.
-
-    Parameters
-    ----------
-    preset : Preset
-    """
+    """Keep one of a person's own, in place of the one of that name."""
     make_folder(usual_folder())
     with alone_in(usual_folder()):
         path = _place_of(preset.name)
@@ -186,16 +156,7 @@ def keep(preset: Preset) -> Path:
 
 
 def remove(name: str) -> None:
-    """Take one of a person's own away.
-
-    Parameters
-    ----------
-    name : str
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Take one of a person's own away."""
     try:
         _place_of(name).unlink()
     except OSError as why:
@@ -250,10 +211,6 @@ def every() -> tuple[Preset, ...]:
 
 def find(name: str) -> Preset:
     """Return a preset by its name, one's own first, or from a file.
-
-    Parameters
-    ----------
-    name : str
 
     Raises
     ------

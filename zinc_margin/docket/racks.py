@@ -24,12 +24,7 @@ Kept = tuple[Path, tuple[Docket, ...]]
 
 
 def is_rack(path: Path) -> bool:
-    """Tell by its ending whether a file is a rack's.
-
-    Parameters
-    ----------
-    path : Path
-    """
+    """Tell by its ending whether a file is a rack's."""
     return path.name.lower().endswith(ENDING)
 
 
@@ -40,11 +35,6 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
     ----------
     photos : sequence of tuple[Path, Sequence[Docket]]
         Their places, and the versions of their dockets.
-    path : Path
-
-    Raises
-    ------
-    CannotDo
     """
     folder = Path(os.path.abspath(path)).parent
     entries = []
@@ -64,10 +54,6 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
 
 def load(path: Path) -> tuple[Kept, ...]:
     """Read a rack: every photo's place, absolute, and its versions; the photos need not be there.
-
-    Parameters
-    ----------
-    path : Path
 
     Raises
     ------

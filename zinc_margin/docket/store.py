@@ -13,13 +13,7 @@ from zinc_margin.keeping.files import check_ours, read_text, save_whole
 
 
 def with_measured(docket: Docket, facts: Facts) -> Docket:
-    """Return the docket with what was measured of its photo, to be kept with it.
-
-    Parameters
-    ----------
-    docket : Docket
-    facts : Facts
-    """
+    """Return the docket with what was measured of its photo, to be kept with it."""
     page = facts.page if facts.pages > 1 else None
     stored = docket.photo
     if facts.measured is None or (stored.digest, stored.page) == (facts.digest, page):
@@ -29,36 +23,16 @@ def with_measured(docket: Docket, facts: Facts) -> Docket:
 
 
 def beside(photo: Path) -> Path:
-    """Return where a photo's docket is kept when it lies beside the photo.
-
-    Parameters
-    ----------
-    photo : Path
-    """
+    """Return where a photo's docket is kept when it lies beside the photo."""
     return photo.with_name(photo.name + ".docket.json")
 
 
 def save(docket: Docket, path: Path) -> None:
-    """Write a docket's file, whole or not at all.
-
-    Parameters
-    ----------
-    docket : Docket
-    path : Path
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Write a docket's file, whole or not at all."""
     check_ours(path, *DOCKET_MARKS)
     save_whole(path, to_json(docket))
 
 
 def load(path: str | Path) -> Docket:
-    """Read a docket from a file.
-
-    Parameters
-    ----------
-    path : str or Path
-    """
+    """Read a docket from a file."""
     return from_json(read_text(Path(path)), str(path))

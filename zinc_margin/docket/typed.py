@@ -14,16 +14,7 @@ from zinc_margin.measure.tones import parse_tone
 
 
 def parse_wrap(text: str) -> dict[str, Fraction]:
-    """Read a canvas's sides: the bars' depth, and perhaps a tuck: ``32mm+14mm``.
-
-    Parameters
-    ----------
-    text : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read a canvas's sides: the bars' depth, and perhaps a tuck: ``32mm+14mm``."""
     parts = text.split("+")
     if len(parts) > 2:
         raise BadRequest(f"--wrap {text} cannot be read; type it like 32mm+14mm.")
@@ -34,12 +25,7 @@ def parse_wrap(text: str) -> dict[str, Fraction]:
 
 
 def parse_pieces(text: str) -> dict[str, Any]:
-    """Read what a picture is spread over: a sheet, or a roll's width: ``91cm-roll``.
-
-    Parameters
-    ----------
-    text : str
-    """
+    """Read what a picture is spread over: a sheet, or a roll's width: ``91cm-roll``."""
     roll = re.fullmatch(r"(?:roll\s+)?(.+?)[\s-]*roll|roll\s+(.+)", plain_text(text))
     if roll is not None:
         return {"roll_mm": parse_length(roll[1] or roll[2]), "pieces": None}
@@ -47,16 +33,7 @@ def parse_pieces(text: str) -> dict[str, Any]:
 
 
 def parse_share(text: str) -> Fraction:
-    """Read a percentage as a share from 0 to 1.
-
-    Parameters
-    ----------
-    text : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read a percentage as a share from 0 to 1."""
     share = parse_number(text.strip().removesuffix("%").strip(), "percentage") / 100
     if not 0 <= share <= 1:
         raise BadRequest(f"“{text}”: a percentage runs from 0 to 100 %.")
@@ -64,12 +41,7 @@ def parse_share(text: str) -> Fraction:
 
 
 def parse_overspill(text: str) -> dict[str, Fraction | None]:
-    """Read an overspill: a length, or percent of the longer side.
-
-    Parameters
-    ----------
-    text : str
-    """
+    """Read an overspill: a length, or percent of the longer side."""
     if text.strip().endswith("%"):
         share = parse_number(text.strip()[:-1].strip(), "percentage") / 100
         share_kept = checked("size", "overspill_share", str(share))
@@ -78,16 +50,7 @@ def parse_overspill(text: str) -> dict[str, Fraction | None]:
 
 
 def parse_key_line(text: str) -> dict[str, Any]:
-    """Read a key-line: its width, and perhaps its tone and how far off it lies.
-
-    Parameters
-    ----------
-    text : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read a key-line: its width, and perhaps its tone and how far off it lies."""
     parts = [part.strip() for part in text.split(",")]
     fields: dict[str, Any] = {"line_mm": nothing_or(parts[0])}
     if len(parts) > 1:
@@ -100,16 +63,7 @@ def parse_key_line(text: str) -> dict[str, Any]:
 
 
 def parse_grid(text: str) -> tuple[int, int]:
-    """Read ``4x5``: columns and rows.
-
-    Parameters
-    ----------
-    text : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read ``4x5``: columns and rows."""
     match = re.fullmatch(r"\s*(\d{1,2})\s*[x×*]\s*(\d{1,2})\s*", text)
     if match is None or "0" in (match[1], match[2]):
         raise BadRequest(f"“{text}” is no grid; type columns and rows, such as 4x5.")

@@ -40,13 +40,8 @@ def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
 
     Parameters
     ----------
-    text : str
     source : str
         What the sentences call it.
-
-    Raises
-    ------
-    BadRequest
     """
     try:
         raw = json.loads(text)
@@ -66,16 +61,7 @@ def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
 
 
 def load(path: Path) -> tuple[Docket, ...]:
-    """Read the versions in a file.
-
-    Parameters
-    ----------
-    path : Path
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read the versions in a file."""
     return from_json(read_text(path), str(path))
 
 
@@ -86,34 +72,19 @@ def save(dockets: Sequence[Docket], path: Path) -> None:
     ----------
     dockets : sequence of Docket
         At least one.
-    path : Path
-
-    Raises
-    ------
-    CannotDo
     """
     check_ours(path, *DOCKET_MARKS)
     save_whole(path, to_json(dockets))
 
 
 def beside_or_fresh(photo: Path) -> tuple[Docket, ...]:
-    """Return the versions beside a photo; a fresh docket where there are none.
-
-    Parameters
-    ----------
-    photo : Path
-    """
+    """Return the versions beside a photo; a fresh docket where there are none."""
     path = store.beside(photo)
     return load(path) if path.exists() else (fresh(usual_units()),)
 
 
 def fresh_name(taken: Sequence[str]) -> str:
-    """Return a name that none of the others has.
-
-    Parameters
-    ----------
-    taken : sequence of str
-    """
+    """Return a name that none of the others has."""
     for name in NAMES:
         if name not in taken:
             return name

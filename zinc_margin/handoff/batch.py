@@ -136,8 +136,6 @@ def items_of(
 
     Parameters
     ----------
-    photos : sequence of Path
-    presets : sequence of Preset
     own : callable
         A photo's own dockets.
     """
@@ -155,7 +153,6 @@ class Batch:
 
     Parameters
     ----------
-    items : sequence of Item
     folder : Path
         Where files and the journal go.
     changed : callable, optional
@@ -364,12 +361,7 @@ def _entry(raw: dict[str, Any]) -> _Entry:
 
 
 def tallied(items: Sequence[Item]) -> str:
-    """Say in one row how a batch stands.
-
-    Parameters
-    ----------
-    items : sequence of Item
-    """
+    """Say in one row how a batch stands."""
     counts = {state: sum(item.state == state for item in items) for state in STATES}
     sentence = {
         "made": "made",

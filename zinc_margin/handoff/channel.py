@@ -51,7 +51,6 @@ def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:
     ----------
     path : str
         Of its address, such as ``/printers/desk``.
-    body : bytes
     document : Path, optional
         A file that follows the request.
 

@@ -70,10 +70,6 @@ _PNG_DEPTH = 24
 def seen(path: Path) -> Seen:
     """Read a file as a lab does: with the libraries' own readers, to its last pixel.
 
-    Parameters
-    ----------
-    path : Path
-
     Raises
     ------
     BadRequest
@@ -202,8 +198,6 @@ def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Findin
 
     Parameters
     ----------
-    path : Path
-    lab : Lab
     ordered : PrintSize, optional
         The size that is ordered; else the file's own tag says.
     """
@@ -219,10 +213,8 @@ def planned(plan: Plan, name: str, lab: Lab) -> list[Finding]:
 
     Parameters
     ----------
-    plan : Plan
     name : str
         The file's, without its ending.
-    lab : Lab
     """
     page, file = plan.page, plan.file
     space = {1: "grey", 3: "RGB", 4: "CMYK"}[file.channels]
@@ -248,11 +240,8 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
 
     Parameters
     ----------
-    file : Seen
     stem : str
         The file's name without its ending.
-    lab : Lab
-    ordered : PrintSize or None
     """
     rows = []
     if file.format not in lab.formats:
@@ -313,7 +302,6 @@ def remedy(code: str, lab: Lab) -> dict[str, Any]:
     ----------
     code : str
         Of a finding.
-    lab : Lab
     """
     if code == "format":
         return {"format": lab.formats[0]}

@@ -20,13 +20,7 @@ _RING = 7
 
 
 def contact_print(photo: Photo, plan: Plan) -> bytes:
-    """Return a small sRGB JPEG of the print (or the sheet) that a plan makes.
-
-    Parameters
-    ----------
-    photo : Photo
-    plan : Plan
-    """
+    """Return a small sRGB JPEG of the print (or the sheet) that a plan makes."""
     page = page_of(photo, small_plan(plan, _SIDE))
     height, width, _ = page.shape
     codes = page.region(0, 0, width, height)

@@ -43,10 +43,6 @@ _FAR = 3.0
 def read_profile(path: str | Path) -> GoalProfile:
     """Read what an ICC file is.
 
-    Parameters
-    ----------
-    path : str or Path
-
     Raises
     ------
     BadRequest
@@ -79,7 +75,6 @@ def goal_of(plan: Plan, own: Colour) -> Profiled:
 
     Parameters
     ----------
-    plan : Plan
     own : Colour
         The photo's.
 
@@ -108,8 +103,6 @@ def file_bands(
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
     progress : callable or None
         Told the share that is done, 0 to 1.
     cancel : Event or None
@@ -166,7 +159,6 @@ def out_of_gamut(codes: np.ndarray, own: Colour, goal: Profiled) -> np.ndarray:
         (H, W, C), uint8 or uint16.
     own : Colour
         The photo's.
-    goal : Profiled
     """
     there = transformed(codes, own.profiled, goal)
     apart = lab_of(codes, own.profiled) - lab_of(there, goal)
@@ -184,7 +176,6 @@ def soft_proof(
         (H, W, C), uint8 or uint16.
     own : Colour
         The photo's.
-    goal : Profiled
     intent : str
         ``relative``, ``perceptual``, ``saturation`` or ``absolute``.
     black_point : bool

@@ -21,26 +21,14 @@ from zinc_margin.plan.text.printing_notes import SLIP_TITLE, slip_text
 
 
 def in_folder(photo: Path, plan: Plan, folder: Path) -> Path:
-    """Return where a plan's file goes in a folder, named by rule; for pieces the folder itself.
-
-    Parameters
-    ----------
-    photo : Path
-    plan : Plan
-    folder : Path
-    """
+    """Return where a plan's file goes in a folder, named by rule; for pieces the folder itself."""
     if many_files(plan):
         return folder
     return names.goal(photo, plan, folder=folder)
 
 
 def many_files(plan: Plan) -> bool:
-    """Tell whether a plan makes several files: pieces, unless they are the pages of a PDF.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Tell whether a plan makes several files: pieces, unless they are the pages of a PDF."""
     return plan.pieces is not None and plan.file.format != "pdf"
 
 
@@ -57,8 +45,6 @@ def deliver(
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
     goal : Path
         A file; of a picture in pieces a folder (made where it is not there), or a PDF.
     overwrite : bool
@@ -67,11 +53,6 @@ def deliver(
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
-    journal : Journal or None
-
-    Raises
-    ------
-    BadRequest, CannotDo, Cancelled
     """
     made_folders = _folders_by_rule(photo, plan, goal)
     try:
@@ -148,16 +129,7 @@ def _count(plan: Plan) -> int:
 
 
 def ready(folder: Path) -> bool:
-    """Make a folder where there is none; tell whether it was made.
-
-    Parameters
-    ----------
-    folder : Path
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Make a folder where there is none; tell whether it was made."""
     try:
         if folder.is_dir():
             return False

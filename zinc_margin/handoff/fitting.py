@@ -44,9 +44,6 @@ def write_within(
 
     Parameters
     ----------
-    part : Outgoing
-    photo : Photo
-    plan : Plan
     progress : Progress or None
         Told the share that is done, 0 to 1.
     cancel : Event or None

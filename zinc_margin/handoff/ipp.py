@@ -73,7 +73,6 @@ def request(
 
     Parameters
     ----------
-    operation : int
     uri : str
         The printer's; empty for the scheduler itself.
     more : mapping
@@ -120,12 +119,7 @@ def _attribute(name: str, value: Any) -> bytes:
 
 
 def enum(value: int) -> Keyed:
-    """Return a number as IPP has those that stand for words.
-
-    Parameters
-    ----------
-    value : int
-    """
+    """Return a number as IPP has those that stand for words."""
     return Keyed(_ENUM, value)
 
 
@@ -136,10 +130,6 @@ def _field(tag: int, name: str, value: bytes) -> bytes:
 
 def parsed(data: bytes) -> Answer:
     """Read an answer.
-
-    Parameters
-    ----------
-    data : bytes
 
     Raises
     ------
@@ -224,10 +214,5 @@ def absent() -> str | None:
 
 
 def texts(values: Sequence[Any]) -> tuple[str, ...]:
-    """Return those values that are text.
-
-    Parameters
-    ----------
-    values : sequence
-    """
+    """Return those values that are text."""
     return tuple(value for value in values if isinstance(value, str))

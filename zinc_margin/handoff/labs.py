@@ -158,16 +158,7 @@ def _own() -> Iterator[Lab | str]:
 
 
 def find(name: str) -> Lab:
-    """Return a lab by its key or name, or from a file that describes one.
-
-    Parameters
-    ----------
-    name : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Return a lab by its key or name, or from a file that describes one."""
     if name.endswith(".json"):
         try:
             raw = json.loads(Path(name).read_text("utf-8"))

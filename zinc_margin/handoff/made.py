@@ -89,12 +89,7 @@ def _opened() -> Iterator[sqlite3.Connection]:
 
 
 def file_digest(path: Path) -> str:
-    """Return the BLAKE2b of a file, in hexadecimal: as fast as disks, where SHA-256 may not be.
-
-    Parameters
-    ----------
-    path : Path
-    """
+    """Return the BLAKE2b of a file, in hexadecimal: as fast as disks, where SHA-256 may not be."""
     with path.open("rb") as file:
         return hashlib.file_digest(file, lambda: hashlib.blake2b(digest_size=20)).hexdigest()
 
@@ -104,12 +99,10 @@ def note(facts: Facts, plan: Plan, file: Path | None, sent_to: str = "") -> None
 
     Parameters
     ----------
-    facts : Facts
     plan : Plan
         As it was made.
     file : Path or None
         None for what went to a printer.
-    sent_to : str
     """
     sharpen, paper = plan.sharpen, plan.settled.sharpen.paper
     with suppress(OSError, sqlite3.Error):
@@ -160,7 +153,6 @@ def search(
         In the photo's name, the size, the paper, the file or the printer.
     digest : str, optional
         Only of the photo with this SHA-256.
-    most : int
     number : int, optional
         Only the print of this number.
 
@@ -201,12 +193,7 @@ def search(
 
 
 def told(rows: Sequence[Made]) -> str:
-    """Return in a sentence what was made of a photo, the latest first; empty for nothing.
-
-    Parameters
-    ----------
-    rows : sequence of Made
-    """
+    """Return in a sentence what was made of a photo, the latest first; empty for nothing."""
     parts = [
         f"{time.strftime('%-d %B %Y', time.localtime(one.made))}, {one.size}"
         + (f", {one.paper}" if one.paper else "")
@@ -218,28 +205,14 @@ def told(rows: Sequence[Made]) -> str:
 
 
 def find(number: int) -> Made:
-    """Return one print.
-
-    Parameters
-    ----------
-    number : int
-
-    Raises
-    ------
-    BadRequest, CannotDo
-    """
+    """Return one print."""
     for one in search(number=number):
         return one
     raise BadRequest(f"Nothing that was made has the number {number}.")
 
 
 def forget() -> int:
-    """Forget all that was made; return how many prints that were.
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Forget all that was made; return how many prints that were."""
     count = len(search(most=1_000_000))
     try:
         place().unlink(missing_ok=True)
@@ -253,7 +226,6 @@ def why_other(one: Made, photo_digest: str | None, renderer: int) -> str:
 
     Parameters
     ----------
-    one : Made
     photo_digest : str or None
         Of the photo as it is now.
     renderer : int

@@ -78,16 +78,12 @@ def make_file(
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
-    out : Path
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
     progress : callable or None
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
-    journal : Journal or None
 
     Raises
     ------
@@ -113,13 +109,8 @@ def made_whole(
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
-    out : Path
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
-    write : callable
-    journal : Journal or None
 
     Raises
     ------

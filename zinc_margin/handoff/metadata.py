@@ -224,13 +224,7 @@ def _clear(image: pyexiv2.Image) -> None:
 
 
 def blocks_of(photo: Path, plan: Plan) -> tuple[bytes, bytes]:
-    """Return the EXIF and XMP of a plan's file, for formats that Exiv2 does not write.
-
-    Parameters
-    ----------
-    photo : Path
-    plan : Plan
-    """
+    """Return the EXIF and XMP of a plan's file, for formats that Exiv2 does not write."""
     with Image.open(io.BytesIO(_carrier(photo, plan, "JPEG"))) as image:
         return image.info.get("exif", b"").removeprefix(b"Exif\0\0"), image.info.get("xmp", b"")
 
@@ -239,13 +233,7 @@ _APP1, _APP13, _SCAN = 0xE1, 0xED, 0xDA
 
 
 def segments(photo: Path, plan: Plan) -> bytes:
-    """Return the EXIF, XMP and IPTC of a JPEG of a plan, as segments to lie behind its first.
-
-    Parameters
-    ----------
-    photo : Path
-    plan : Plan
-    """
+    """Return the EXIF, XMP and IPTC of a JPEG of a plan, as segments to lie behind its first."""
     raw, at, result = _carrier(photo, plan, "JPEG"), 2, b""
     while raw[at + 1] != _SCAN:
         end = at + 2 + struct.unpack_from(">H", raw, at + 2)[0]
@@ -256,13 +244,7 @@ def segments(photo: Path, plan: Plan) -> bytes:
 
 
 def chunks(photo: Path, plan: Plan) -> bytes:
-    """Return the EXIF, XMP and IPTC of a PNG of a plan, as chunks to lie behind its header.
-
-    Parameters
-    ----------
-    photo : Path
-    plan : Plan
-    """
+    """Return the EXIF, XMP and IPTC of a PNG of a plan, as chunks to lie behind its header."""
     raw, at, result = _carrier(photo, plan, "PNG"), 8, b""
     while at < len(raw):
         end = at + 12 + struct.unpack_from(">I", raw, at)[0]
@@ -296,11 +278,6 @@ EXIF_IFD, GPS_IFD = 34665, 34853
 
 def tiff_tags(photo: Path, plan: Plan) -> tuple[list[Tag], dict[int, list[Tag]]]:
     """Return what a TIFF of this plan has to carry.
-
-    Parameters
-    ----------
-    photo : Path
-    plan : Plan
 
     Returns
     -------
@@ -340,8 +317,6 @@ def pack_directory(tags: list[Tag], start: int, big: bool) -> bytes:
 
     Parameters
     ----------
-    tags : list of Tag
-    start : int
     big : bool
         Whether it is a BigTIFF, with 64-bit places.
     """

@@ -23,10 +23,6 @@ from zinc_margin.plan.model import Plan
 def format_of(path: Path) -> str:
     """Return the format that a file's ending asks for.
 
-    Parameters
-    ----------
-    path : Path
-
     Raises
     ------
     BadRequest
@@ -46,8 +42,6 @@ def first_goal(photo: Path, plan: Plan, folder: Path | None = None, count: int =
 
     Parameters
     ----------
-    photo : Path
-    plan : Plan
     folder : Path, optional
         In place of the plan's own.
     count : int
@@ -73,8 +67,6 @@ def goal(
 
     Parameters
     ----------
-    photo : Path
-    plan : Plan
     taken : set of str
         Names that others of the same work have, as `alike` gives them.
     folder : Path, optional
@@ -96,56 +88,27 @@ def _expanded(folder: str) -> Path:
 
 
 def alike(path: Path) -> str:
-    """Return what two names share that some disks take for one: capitals, composed letters.
-
-    Parameters
-    ----------
-    path : Path
-    """
+    """Return what two names share that some disks take for one: capitals, composed letters."""
     return unicodedata.normalize("NFC", str(path)).casefold()
 
 
 def ending_of(plan: Plan) -> str:
-    """Return the ending of a plan's files, with its dot.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the ending of a plan's files, with its dot."""
     return formats()[plan.file.format].endings[0]
 
 
 def piece_goal(photo: Path, plan: Plan, folder: Path) -> Path:
-    """Return where one piece's file goes: numbered, so that they sort in the order of laying.
-
-    Parameters
-    ----------
-    photo : Path
-    plan : Plan
-    folder : Path
-    """
+    """Return where one piece's file goes: numbered, so that they sort in the order of laying."""
     return folder / f"{piece_file_name(photo, plan)}{ending_of(plan)}"
 
 
 def map_goal(photo: Path, plan: Plan, folder: Path) -> Path:
-    """Return where the map of a picture in pieces goes: before its pieces.
-
-    Parameters
-    ----------
-    photo : Path
-    plan : Plan
-    folder : Path
-    """
+    """Return where the map of a picture in pieces goes: before its pieces."""
     return folder / f"{map_file_name(photo, plan)}.png"
 
 
 def same_file(one: Path, other: Path) -> bool:
-    """Tell whether two paths lead to one file, through any link.
-
-    Parameters
-    ----------
-    one, other : Path
-    """
+    """Tell whether two paths lead to one file, through any link."""
     try:
         return os.path.samefile(one, other)
     except OSError:
@@ -157,13 +120,8 @@ def check_goal(photo: Path, out: Path, overwrite: bool) -> None:
 
     Parameters
     ----------
-    photo, out : Path
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
-
-    Raises
-    ------
-    BadRequest, CannotDo
     """
     if same_file(photo, out):
         raise BadRequest(

@@ -42,16 +42,7 @@ class Room:
 
 
 def read_room(path: Path) -> Room:
-    """Read a photograph of a room.
-
-    Parameters
-    ----------
-    path : Path
-
-    Raises
-    ------
-    BadRequest, CannotDo
-    """
+    """Read a photograph of a room."""
     photo = read_photo(path, measured=False)
     codes = shown(photo, photo.codes)
     high, wide = codes.shape[:2]
@@ -77,7 +68,6 @@ def small_page(photo: Photo, small: Plan) -> np.ndarray:
 
     Parameters
     ----------
-    photo : Photo
     small : Plan
         Made small.
     """
@@ -99,7 +89,6 @@ def hung_in(
         On a picture of that size.
     page : ndarray
         (h, w, 3), uint8, sRGB.
-    plan : Plan
     middle : Spot or None
         Where the print's middle hangs, in pixels of the room.
 
@@ -118,16 +107,10 @@ def write_hung(path: Path, codes: np.ndarray, sources: tuple[Path, ...], overwri
 
     Parameters
     ----------
-    path : Path
     codes : ndarray
         (H, W, 3), uint8, sRGB.
     sources : tuple of Path
         The photo's and the room's, which are never written to.
-    overwrite : bool
-
-    Raises
-    ------
-    BadRequest, CannotDo
     """
     if path.suffix.lower() != ".png":
         raise BadRequest(f"{path.name}: a picture of the wall is written as .png.")

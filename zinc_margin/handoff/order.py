@@ -50,8 +50,6 @@ def send(
 
     Parameters
     ----------
-    lines : sequence of Line
-    lab : Lab
     box : Path
         The lab's drop box, a folder; the order gets one of its own in it.
     progress : callable or None
@@ -94,10 +92,8 @@ def order_name(lines: Sequence[Line], digests: Sequence[str], lab: Lab) -> str:
 
     Parameters
     ----------
-    lines : sequence of Line
     digests : sequence of str
         SHA-256 of their files.
-    lab : Lab
     """
     told = [lab.key, *(f"{digest} {line}" for line, digest in zip(lines, digests, strict=True))]
     return f"order-{hashlib.sha256(os.fsencode(chr(10).join(told))).hexdigest()[:12]}"
@@ -138,7 +134,6 @@ def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     ----------
     box : Path
         The order's own folder.
-    lab : Lab or None
 
     Raises
     ------

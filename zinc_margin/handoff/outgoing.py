@@ -25,10 +25,6 @@ class Outgoing(io.RawIOBase):
     Writers may go back and mend what they wrote, as TIFF's do with their offsets: such mends are
     kept in memory with what stood there before.
 
-    Parameters
-    ----------
-    path : Path
-
     Raises
     ------
     OSError
@@ -104,7 +100,6 @@ class Outgoing(io.RawIOBase):
 
         Parameters
         ----------
-        offset : int
         whence : int
             As `io.IOBase.seek` has it.
         """

@@ -40,12 +40,7 @@ def _table() -> dict[str, float]:
 
 
 def work(plan: Plan) -> Counter[str]:
-    """Return the work that a plan's file is: pixels or bytes, by kind of work.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the work that a plan's file is: pixels or bytes, by kind of work."""
     pixels, page, file = plan.pixels, plan.page, plan.file
     source = int(plan.crop.width * plan.crop.height)
     made = pixels.width * pixels.height
@@ -120,22 +115,12 @@ def _shares(plan: Plan, known: dict[str, float]) -> dict[str, float]:
 
 
 def predicted(plan: Plan) -> float:
-    """Return the seconds that a plan's file will take; rough before this machine made its first.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the seconds that a plan's file will take; rough before this machine made its first."""
     return sum(_shares(plan, _known(_file())).values())
 
 
 def repair_seconds(plan: Plan) -> float:
-    """Return the seconds of these that repairing takes: what leaving it out would save.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the seconds of these that repairing takes: what leaving it out would save."""
     shares = _shares(plan, _known(_file()))
     asked = nets.cleaners(plan.pixels.method, plan.pixels.repair, 0)
     return sum(shares.get(kind, 0.0) for kind in {*asked, "clean", "halos"})
@@ -146,7 +131,6 @@ def learn(plan: Plan, seconds: float) -> None:
 
     Parameters
     ----------
-    plan : Plan
     seconds : float
         That it took.
     """

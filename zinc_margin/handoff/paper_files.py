@@ -30,13 +30,8 @@ def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
     ----------
     out : Path
         Ends in .tif or .png.
-    sheet : PrintSize
     ppi : float
         The printer's own, so that its driver resamples nothing.
-
-    Raises
-    ------
-    BadRequest, CannotDo
     """
     import tifffile
 
@@ -74,25 +69,15 @@ def read_scan(path: Path, page_ppi: float = USUAL_PPI) -> Blur:
 
     Parameters
     ----------
-    path : Path
     page_ppi : float
         Of the page that was printed.
-
-    Raises
-    ------
-    BadRequest, CannotDo
     """
     photo = read_photo(path, measured=False)
     return measured_blur(photo.codes[..., :3].mean(2, dtype=np.float32), page_ppi)
 
 
 def told(blur: Blur) -> str:
-    """Say what was measured.
-
-    Parameters
-    ----------
-    blur : Blur
-    """
+    """Say what was measured."""
     if blur.too_fine:
         return (
             f"Too fine for this scanner: the paper blurs by about {blur.sigma_mm:.3f} mm or less, "
@@ -106,12 +91,6 @@ def told(blur: Blur) -> str:
 
 def keep_paper(name: str, blur: Blur, own: OwnPapers | None = None) -> OwnPaper:
     """Keep a measured paper as one of the person's own.
-
-    Parameters
-    ----------
-    name : str
-    blur : Blur
-    own : OwnPapers or None
 
     Raises
     ------

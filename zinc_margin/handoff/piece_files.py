@@ -32,12 +32,7 @@ Progress = Callable[[float], None]
 
 
 def piece_plans(plan: Plan) -> list[Plan]:
-    """Return one plan for every piece, in the order of laying.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return one plan for every piece, in the order of laying."""
     assert plan.pieces is not None
     return [replace(plan, cut=piece) for piece in plan.pieces.each]
 
@@ -47,9 +42,6 @@ def map_page(photo: Photo, plan: Plan, name: str, cancel: Event | None = None) -
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
-    name : str
     cancel : Event or None
         Set by whoever wants it to stop.
     """
@@ -84,16 +76,12 @@ def make_pieces(
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
-    folder : Path
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
     progress : Progress or None
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
-    journal : Journal or None
 
     Raises
     ------
@@ -132,20 +120,12 @@ def make_pieces_pdf(
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
-    out : Path
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
     progress : Progress or None
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
-    journal : Journal or None
-
-    Raises
-    ------
-    BadRequest, CannotDo, Cancelled
     """
     plans = piece_plans(plan)
 
@@ -195,17 +175,7 @@ def _write(goal: Path, data: bytes) -> None:
 
 
 def write_slip(out: Path, text: str) -> Path:
-    """Write printing notes beside a file; an older one of that name is replaced.
-
-    Parameters
-    ----------
-    out : Path
-    text : str
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Write printing notes beside a file; an older one of that name is replaced."""
     goal = slip_goal(out)
     check_ours(goal, SLIP_TITLE)
     _write(goal, text.encode("utf-8"))
@@ -213,10 +183,5 @@ def write_slip(out: Path, text: str) -> Path:
 
 
 def slip_goal(out: Path) -> Path:
-    """Return where a file's printing notes goes.
-
-    Parameters
-    ----------
-    out : Path
-    """
+    """Return where a file's printing notes goes."""
     return out.with_name(out.name + ".printing-notes.txt")

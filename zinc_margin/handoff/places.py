@@ -70,12 +70,7 @@ def place_keys(
 
 
 def old_pixels(xmp: Mapping[str, Any]) -> dict[str, None]:
-    """Return the keys that hold the picture as it was before: thumbnails, previews, depth.
-
-    Parameters
-    ----------
-    xmp : mapping
-    """
+    """Return the keys that hold the picture as it was before: thumbnails, previews, depth."""
     gone = {
         key: None
         for key in xmp

@@ -65,7 +65,6 @@ def print_sheet(
     ----------
     file : Photo
         The file as it was read back.
-    maker : Maker
     paper : PrintSize
         The sheet in the device.
     surface : str
@@ -157,16 +156,10 @@ def write_picture(path: Path, codes: np.ndarray, icc: bytes, ppi: float) -> None
 
     Parameters
     ----------
-    path : Path
     codes : ndarray
         (H, W, C), uint8 or uint16.
     icc : bytes
         An ICC profile.
-    ppi : float
-
-    Raises
-    ------
-    BadRequest, CannotDo
     """
     if path.suffix.lower() != ".png":
         raise BadRequest(f"{path.name}: what a stand-in shows is written as .png.")

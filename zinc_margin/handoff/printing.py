@@ -50,10 +50,6 @@ class Wish:
 def page_size(pdf: Path) -> tuple[Fraction, Fraction]:
     """Return the width and height in mm of a PDF's first page.
 
-    Parameters
-    ----------
-    pdf : Path
-
     Raises
     ------
     CannotDo
@@ -74,11 +70,6 @@ def laid_on(pdf: Path, medium: Medium, out: Path) -> None:
 
     A page as large as the paper, or turned on it, is centred likewise: a tenth of a millimetre
     between A4 and what a printer calls so scales nothing.
-
-    Parameters
-    ----------
-    pdf, out : Path
-    medium : Medium
     """
     import pikepdf
 
@@ -116,7 +107,6 @@ def beyond_edges(
         Left, top, width and height of the picture on its page.
     page : (Fraction, Fraction)
         Width and height, in mm.
-    medium : Medium
     """
     left, top, wide, high = box_mm
     paper = sorted((medium.width_mm, medium.height_mm), reverse=page[0] > page[1])
@@ -139,15 +129,8 @@ def submit(queue: Queue, pdf: Path, title: str, wish: Wish) -> int:
 
     Parameters
     ----------
-    queue : Queue
-    pdf : Path
     title : str
         Of the job.
-    wish : Wish
-
-    Raises
-    ------
-    BadRequest, CannotDo
     """
     check_ready(queue)
     if not 1 <= wish.copies <= MOST_COPIES:
@@ -194,7 +177,6 @@ def follow(
 
     Parameters
     ----------
-    queue : Queue
     number : int
         Of the job.
     tell : callable

@@ -66,22 +66,12 @@ class Medium:
         return words.pair(self.width_mm, self.height_mm, "cm")
 
     def holds(self, width_mm: Fraction, height_mm: Fraction) -> bool:
-        """Tell whether a page lies on it, one way or the other.
-
-        Parameters
-        ----------
-        width_mm, height_mm : Fraction
-        """
+        """Tell whether a page lies on it, one way or the other."""
         page, own = sorted((width_mm, height_mm)), sorted((self.width_mm, self.height_mm))
         return all(a <= b + NEAR_MM for a, b in zip(page, own, strict=True))
 
     def is_as_large(self, width_mm: Fraction, height_mm: Fraction) -> bool:
-        """Tell whether a page covers it, one way or the other.
-
-        Parameters
-        ----------
-        width_mm, height_mm : Fraction
-        """
+        """Tell whether a page covers it, one way or the other."""
         return _alike((width_mm, height_mm), (self.width_mm, self.height_mm))
 
 
@@ -154,10 +144,6 @@ def queues() -> tuple[Queue, ...]:
 
 def find_queue(name: str) -> Queue:
     """Return a printer with all that it tells of itself.
-
-    Parameters
-    ----------
-    name : str
 
     Raises
     ------
@@ -233,7 +219,6 @@ def medium_for(
 
     Parameters
     ----------
-    queue : Queue
     page : (Fraction, Fraction)
         Width and height, in mm.
     paper : PrintSize, optional
@@ -288,28 +273,14 @@ def ask_all() -> int:
 
 
 def ask(name: str) -> Queue:
-    """Ask a printer of this system what it takes, and remember its papers.
-
-    Parameters
-    ----------
-    name : str
-
-    Raises
-    ------
-    BadRequest, CannotDo
-    """
+    """Ask a printer of this system what it takes, and remember its papers."""
     queue = find_queue(name)
     remember(queue)
     return queue
 
 
 def remember(queue: Queue) -> None:
-    """Keep what a printer told of its papers, for plans; where that cannot be, it is asked anew.
-
-    Parameters
-    ----------
-    queue : Queue
-    """
+    """Keep what a printer told of its papers, for plans; where that cannot be, it is asked anew."""
     papers = tuple((each.width_mm, each.height_mm, each.edges_mm) for each in queue.media)
     with suppress(ZincError):
         OwnPrinters().keep(PrinterPapers(queue.name, queue.title, papers))
@@ -317,12 +288,7 @@ def remember(queue: Queue) -> None:
 
 
 def papers_of(queue: Queue) -> str:
-    """Return the names of a printer's papers, for a sentence.
-
-    Parameters
-    ----------
-    queue : Queue
-    """
+    """Return the names of a printer's papers, for a sentence."""
     names = dict.fromkeys(
         medium.name + (" borderless" if medium.is_borderless else "") for medium in queue.media
     )
@@ -360,15 +326,6 @@ def wants(reasons: tuple[str, ...]) -> str | None:
 
 
 def check_ready(queue: Queue) -> None:
-    """Refuse a printer that takes no jobs.
-
-    Parameters
-    ----------
-    queue : Queue
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Refuse a printer that takes no jobs."""
     if not queue.accepts:
         raise CannotDo(f"{queue.name} takes no prints at present; its queue refuses them.")

@@ -48,30 +48,13 @@ _MARK = '<meta name="generator" content="Zinc Margin">'
 
 
 def save_page(path: Path, items: Sequence[Item], title: str) -> None:
-    """Write the page, in place of an older one of ours alone.
-
-    Parameters
-    ----------
-    path : Path
-    items : sequence of Item
-    title : str
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Write the page, in place of an older one of ours alone."""
     check_ours(path, _MARK)
     save_whole(path, page(items, title))
 
 
 def page(items: Sequence[Item], title: str) -> str:
-    """Return the report as one HTML page that needs nothing beside it.
-
-    Parameters
-    ----------
-    items : sequence of Item
-    title : str
-    """
+    """Return the report as one HTML page that needs nothing beside it."""
     prints = []
     for item in items:
         source = base64.b64encode(item.picture).decode() if item.picture else ""
@@ -110,12 +93,7 @@ def _inert(text: str) -> str:
 
 
 def table(items: Sequence[Item]) -> str:
-    """Return the report as CSV, a row a photo.
-
-    Parameters
-    ----------
-    items : sequence of Item
-    """
+    """Return the report as CSV, a row a photo."""
     held = io.StringIO()
     writer = csv.writer(held)
     writer.writerow(COLUMNS)
@@ -150,18 +128,7 @@ def table(items: Sequence[Item]) -> str:
 
 
 def write_report(items: Sequence[Item], folder: Path, title: str) -> Path:
-    """Write both reports into a folder, in place of older ones; return the page.
-
-    Parameters
-    ----------
-    items : sequence of Item
-    folder : Path
-    title : str
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Write both reports into a folder, in place of older ones; return the page."""
     goal = folder / "report.html"
     rows = folder / "report.csv"
     check_ours(rows, ",".join(COLUMNS))

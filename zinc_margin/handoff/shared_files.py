@@ -37,19 +37,12 @@ def make_together(
 
     Parameters
     ----------
-    photos : sequence of Photo
-    sheets : sequence of SharedSheet
-    out : Path
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
     progress : callable or None
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
-
-    Raises
-    ------
-    BadRequest, CannotDo, Cancelled
     """
     form = names.format_of(out)
     goals = [out]
@@ -94,7 +87,6 @@ def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
 
     Parameters
     ----------
-    sheets : sequence of SharedSheet
     where : str
         The file's name, or the printer's.
     """

@@ -43,15 +43,10 @@ def print_simulated(queue: Queue, page: Path, medium: Medium, kind: str | None, 
         A simulated one.
     page : Path
         An image file with its resolution.
-    medium : Medium
     kind : str or None
         A paper of the shipped list; None: the printer's usual one.
     out : Path
         Of the picture, ``.png``.
-
-    Raises
-    ------
-    BadRequest, CannotDo
     """
     file = read_photo(page, measured=False)
     maker = find_maker(queue.name)

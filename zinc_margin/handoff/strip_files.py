@@ -34,8 +34,6 @@ def drawn(
 
     Parameters
     ----------
-    photo : Photo
-    strip : Strip
     progress : callable or None
         Told the share that is done, 0 to 1.
     cancel : Event or None
@@ -45,10 +43,6 @@ def drawn(
     -------
     ndarray (H, W, C), uint8 or uint16
         In the photo's own colours and depth.
-
-    Raises
-    ------
-    Cancelled
     """
     renderers = [Renderer(photo, each) for each in strip.plans]
     dtype = renderers[0].dtype
@@ -122,19 +116,12 @@ def write_strip(
 
     Parameters
     ----------
-    out : Path
-    photo : Photo
-    strip : Strip
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
     progress : callable or None
         Told the share that is done, 0 to 1.
     cancel : Event or None
         Set by whoever wants it to stop.
-
-    Raises
-    ------
-    BadRequest, CannotDo, Cancelled
     """
     form = FORMATS.get(out.suffix.lower())
     if form is None:

@@ -53,23 +53,12 @@ class Choice:
 
 
 def page_of_plan(plan: Plan) -> tuple[Fraction, Fraction]:
-    """Return the width and height in mm of a plan's page.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the width and height in mm of a plan's page."""
     return plan.page.width_mm, plan.page.height_mm
 
 
 def taken(plan: Plan, medium: Medium) -> Fraction:
-    """Return how far a planned picture reaches into a paper's blank edges, at most, in mm.
-
-    Parameters
-    ----------
-    plan : Plan
-    medium : Medium
-    """
+    """Return how far a planned picture reaches into a paper's blank edges, at most, in mm."""
     wide, high = page_of_plan(plan)
     top, right, bottom, left = plan.sheet.margins_mm if plan.sheet else (Fraction(0),) * 4
     # a border is white and part of the print: what it loses nobody sees
@@ -203,16 +192,10 @@ def chosen_medium(
 
     Parameters
     ----------
-    queue : Queue
     page : (Fraction, Fraction)
         Width and height, in mm.
-    choice : Choice
     lost : callable, optional
         Told a paper, it returns what of the picture its blank edges take: that is then refused.
-
-    Raises
-    ------
-    BadRequest
     """
     for value, offered, noun in (
         (choice.kind, queue.kinds, "kind of paper"),
@@ -246,12 +229,8 @@ def print_pdf(
 
     Parameters
     ----------
-    queue : Queue
-    pdf : Path
     title : str
         Of the job.
-    medium : Medium
-    choice : Choice
     tell : callable or None
         Told a sentence whenever it changes; None: the job is not followed.
     cancel : Event or None
@@ -263,10 +242,6 @@ def print_pdf(
     -------
     int
         The job's number.
-
-    Raises
-    ------
-    BadRequest, CannotDo, Cancelled
     """
     wish = Wish(medium, choice.kind, choice.tray, choice.quality, choice.copies, colours_done)
     with tempfile.TemporaryDirectory(prefix="zinc-margin-") as folder:

@@ -13,12 +13,7 @@ _State = tuple[int, int, int]
 
 
 class Arrivals:
-    """Photos that arrive in a folder, each told once for each state of its file.
-
-    Parameters
-    ----------
-    folder : Path
-    """
+    """Photos that arrive in a folder, each told once for each state of its file."""
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder

@@ -41,10 +41,8 @@ def read_document(text: str, source: str, key: str, version: int) -> dict[str, A
 
     Parameters
     ----------
-    text : str
     source : str
         What the sentences call it.
-    key : str
     version : int
         That this program reads.
 

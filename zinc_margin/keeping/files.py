@@ -18,11 +18,6 @@ def write_whole(path: Path, data: bytes) -> None:
     """Write a small file so that it is there whole or not at all; it may raise OSError.
 
     A file that was there keeps its permissions; a link goes on leading to it.
-
-    Parameters
-    ----------
-    path : Path
-    data : bytes
     """
     path = Path(os.path.realpath(path))
     part = partial_beside(path)
@@ -40,16 +35,7 @@ def write_whole(path: Path, data: bytes) -> None:
 
 
 def check_is_file(path: Path) -> None:
-    """Refuse a folder, and a pipe or a device, whose reading may never end; it may raise OSError.
-
-    Parameters
-    ----------
-    path : Path
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Refuse a folder, and a pipe or device whose reading may never end; may raise OSError."""
     mode = path.stat().st_mode
     if stat.S_ISDIR(mode):
         raise BadRequest(f"{path} is a folder; name a file.")
@@ -65,13 +51,8 @@ def check_ours(path: Path, *marks: str) -> None:
 
     Parameters
     ----------
-    path : Path
     *marks : str
         What one of ours holds near its beginning, one of them.
-
-    Raises
-    ------
-    CannotDo
     """
     if not os.path.lexists(path):
         return
@@ -91,13 +72,8 @@ def save_whole(path: Path, data: bytes | str) -> None:
 
     Parameters
     ----------
-    path : Path
     data : bytes or str
         Text is written as UTF-8.
-
-    Raises
-    ------
-    CannotDo
     """
     try:
         # a name that is no UTF-8 is written as far as it can be read
@@ -109,16 +85,7 @@ def save_whole(path: Path, data: bytes | str) -> None:
 
 
 def make_folder(folder: Path) -> None:
-    """Make a folder, and those above it, where they are not there yet.
-
-    Parameters
-    ----------
-    folder : Path
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Make a folder, and those above it, where they are not there yet."""
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as why:
@@ -135,7 +102,6 @@ def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET)
 
     Parameters
     ----------
-    path : Path
     called : str
         What the sentences call it.
     largest : int
@@ -162,11 +128,6 @@ def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET)
 
 
 def digest_of(path: Path) -> str:
-    """Return the SHA-256 of a file, in hexadecimal; it may raise OSError.
-
-    Parameters
-    ----------
-    path : Path
-    """
+    """Return the SHA-256 of a file, in hexadecimal; it may raise OSError."""
     with path.open("rb") as file:
         return hashlib.file_digest(file, "sha256").hexdigest()

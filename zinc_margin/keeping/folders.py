@@ -35,10 +35,8 @@ def kept_with(photo: Path, what: str, more: str = "") -> Path:
 
     Parameters
     ----------
-    photo : Path
     what : str
         What the sentences call it.
-    more : str
     """
     status = photo.stat()
     key = f"{photo.name}\0{status.st_size}\0{status.st_mtime_ns}{more}"

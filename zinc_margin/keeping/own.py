@@ -65,10 +65,6 @@ class OwnThings(Generic[Thing]):
     def read(cls, path: Path) -> tuple[Thing, ...]:
         """Read a file of them, in which every one is good.
 
-        Parameters
-        ----------
-        path : Path
-
         Raises
         ------
         BadRequest, CannotDo
@@ -104,39 +100,16 @@ class OwnThings(Generic[Thing]):
             self.all, self._unread, self.broken = (), [], ()
 
     def write(self, path: Path) -> None:
-        """Write all of them to a file of the person's choice.
-
-        Parameters
-        ----------
-        path : Path
-
-        Raises
-        ------
-        CannotDo
-        """
+        """Write all of them to a file of the person's choice."""
         check_ours(path, f'"{self._key()}"')
         self._save(path, self.all)
 
     def remove(self, name: str) -> None:
-        """Forget the one of a name.
-
-        Parameters
-        ----------
-        name : str
-
-        Raises
-        ------
-        CannotDo
-        """
+        """Forget the one of a name."""
         self._change(lambda: (one for one in self.all if self._name(one) != plain_text(name)))
 
     def find(self, name: str) -> Thing | None:
-        """Return the one of a name; None where there is none.
-
-        Parameters
-        ----------
-        name : str
-        """
+        """Return the one of a name; None where there is none."""
         wanted = plain_text(name)
         return next((one for one in self.all if self._name(one) == wanted), None)
 
@@ -204,7 +177,6 @@ class OwnSizes(OwnThings[Own]):
         ----------
         name : str
             1 to 60 letters; it begins with none that would read as a size itself.
-        size : PrintSize or Way
 
         Raises
         ------
@@ -214,16 +186,7 @@ class OwnSizes(OwnThings[Own]):
         self._change(lambda: (*self.all, self._called(name, size, self.all)))
 
     def rename(self, name: str, new: str) -> None:
-        """Call a size something else.
-
-        Parameters
-        ----------
-        name, new : str
-
-        Raises
-        ------
-        BadRequest, CannotDo
-        """
+        """Call a size something else."""
 
         def renamed() -> tuple[Own, ...]:
             at = self._find(name)
@@ -233,16 +196,7 @@ class OwnSizes(OwnThings[Own]):
         self._change(renamed)
 
     def remove(self, name: str) -> None:
-        """Take a size out of the list.
-
-        Parameters
-        ----------
-        name : str
-
-        Raises
-        ------
-        BadRequest, CannotDo
-        """
+        """Take a size out of the list."""
 
         def rest() -> tuple[Own, ...]:
             at = self._find(name)
@@ -253,18 +207,10 @@ class OwnSizes(OwnThings[Own]):
     def take_in(self, path: Path) -> tuple[int, int]:
         """Add the sizes of another such file.
 
-        Parameters
-        ----------
-        path : Path
-
         Returns
         -------
         (int, int)
             How many were added, and how many names were there already and kept.
-
-        Raises
-        ------
-        BadRequest, CannotDo
         """
         others = self.read(path)
         added = 0
@@ -343,10 +289,6 @@ class OwnPapers(OwnThings[OwnPaper]):
 
     def keep(self, paper: OwnPaper) -> None:
         """Add a paper, or put it in the place of the one of that name.
-
-        Parameters
-        ----------
-        paper : OwnPaper
 
         Raises
         ------

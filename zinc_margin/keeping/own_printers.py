@@ -20,16 +20,7 @@ class OwnPrinters(OwnThings[PrinterPapers]):
     most = 100
 
     def keep(self, printer: PrinterPapers) -> None:
-        """Add a printer, or put it in the place of the one of that name.
-
-        Parameters
-        ----------
-        printer : PrinterPapers
-
-        Raises
-        ------
-        BadRequest, CannotDo
-        """
+        """Add a printer, or put it in the place of the one of that name."""
         if self.find(printer.name) != printer:
             self._put(printer)
 

@@ -40,16 +40,7 @@ class OwnWalls(OwnThings[OwnWall]):
     most = 200
 
     def keep(self, wall: OwnWall) -> None:
-        """Add a wall, or put it in the place of the one of that name.
-
-        Parameters
-        ----------
-        wall : OwnWall
-
-        Raises
-        ------
-        BadRequest, CannotDo
-        """
+        """Add a wall, or put it in the place of the one of that name."""
         self._put(replace(wall, name=self._named(wall.name, lambda _: False)))
 
     @classmethod

@@ -23,12 +23,7 @@ _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part", re.DOTALL)
 
 
 def partial_beside(goal: Path) -> Path:
-    """Return a new hidden name beside a file that is to be written.
-
-    Parameters
-    ----------
-    goal : Path
-    """
+    """Return a new hidden name beside a file that is to be written."""
     return goal.with_name(f".{shortened(goal.name)}.{secrets.token_hex(4)}.part")
 
 

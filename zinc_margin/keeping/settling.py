@@ -51,12 +51,7 @@ def settle_new(part: Path, goal: Path, note: Callable[[Path], None] = lambda goa
 
 
 def flush_folder(folder: Path) -> None:
-    """Have a folder's names on the disk, where the disk does that.
-
-    Parameters
-    ----------
-    folder : Path
-    """
+    """Have a folder's names on the disk, where the disk does that."""
     with suppress(OSError):
         descriptor = os.open(folder, os.O_RDONLY)
         try:

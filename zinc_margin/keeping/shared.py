@@ -25,10 +25,6 @@ def alone_in(folder: Path) -> Iterator[None]:
 
     Where a disk has no locks, or there is no such folder, the work goes on without.
 
-    Parameters
-    ----------
-    folder : Path
-
     Raises
     ------
     CannotDo

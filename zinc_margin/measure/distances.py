@@ -37,12 +37,7 @@ class Seen:
 
     @classmethod
     def at(cls, mm: Fraction | int) -> Seen:
-        """Return one distance, which is both ends.
-
-        Parameters
-        ----------
-        mm : Fraction or int
-        """
+        """Return one distance, which is both ends."""
         return cls(Fraction(mm), Fraction(mm))
 
 

@@ -34,12 +34,7 @@ _NUMBER = re.compile(r"(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)|(\d+(?:[.,]\d*)?|[.,]\d+)"
 
 
 def plain_text(text: str) -> str:
-    """Return `text` lower-cased, with typographic fractions and signs spelled plainly.
-
-    Parameters
-    ----------
-    text : str
-    """
+    """Return `text` lower-cased, with typographic fractions and signs spelled plainly."""
     for sign, spelled in _VULGAR.items():
         text = text.replace(sign, " " + spelled)
     text = text.replace("''", '"')
@@ -51,7 +46,6 @@ def parse_number(text: str, what: str = "number") -> Fraction:
 
     Parameters
     ----------
-    text : str
     what : str
         What the sentences call it.
 
@@ -73,12 +67,7 @@ def parse_number(text: str, what: str = "number") -> Fraction:
 
 
 def split_unit(text: str) -> tuple[str, Fraction | None]:
-    """Split a trailing unit of length off; the unit comes as mm, or None when there is none.
-
-    Parameters
-    ----------
-    text : str
-    """
+    """Split a trailing unit of length off; the unit comes as mm, or None when there is none."""
     plain = plain_text(text)
     for name in sorted(UNITS, key=len, reverse=True):
         if plain.endswith(name):
@@ -102,10 +91,6 @@ def parse_length(text: str, default_unit: str = "cm") -> Fraction:
     -------
     Fraction
         Millimetres, greater than 0 and at most `LONGEST_MM`.
-
-    Raises
-    ------
-    BadRequest
     """
     feet = re.fullmatch(r"(\d+)\s*(?:ft|feet|foot|'|′)\s*(.+)", plain_text(text))
     if feet is not None and feet.group(2):
@@ -126,7 +111,6 @@ def nothing_or(text: str, default_unit: str = "mm") -> Fraction:
 
     Parameters
     ----------
-    text : str
     default_unit : str
         The unit of a bare number, a key of `UNITS`.
 
@@ -134,10 +118,6 @@ def nothing_or(text: str, default_unit: str = "mm") -> Fraction:
     -------
     Fraction
         In mm, 0 or more.
-
-    Raises
-    ------
-    BadRequest
     """
     if re.fullmatch(r"0+([.,]0+)?\s*[a-z]*", text.strip().lower()):
         return Fraction(0)
@@ -145,10 +125,5 @@ def nothing_or(text: str, default_unit: str = "mm") -> Fraction:
 
 
 def inches(mm: Fraction) -> Fraction:
-    """Return a length in inches.
-
-    Parameters
-    ----------
-    mm : Fraction
-    """
+    """Return a length in inches."""
     return mm / MM_PER_INCH

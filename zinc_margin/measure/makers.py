@@ -120,10 +120,6 @@ def usual_maker() -> Maker:
 def find_maker(name: str) -> Maker:
     """Return a maker by its key or name.
 
-    Parameters
-    ----------
-    name : str
-
     Raises
     ------
     BadRequest

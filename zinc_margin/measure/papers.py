@@ -70,16 +70,7 @@ def processes() -> tuple[Process, ...]:
 
 
 def find_process(name: str) -> Process:
-    """Return the process of that key or name.
-
-    Parameters
-    ----------
-    name : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Return the process of that key or name."""
     wanted = plain_text(name)
     for process in processes():
         if wanted in (process.key, process.name):
@@ -97,7 +88,6 @@ def printed_sigma(paper_mm: Fraction, process: Process) -> float:
     ----------
     paper_mm : Fraction
         Sigma of the paper's blur, in mm.
-    process : Process
     """
     sigma = float(paper_mm * process.factor)
     if process.lines_per_inch is None:
@@ -107,10 +97,6 @@ def printed_sigma(paper_mm: Fraction, process: Process) -> float:
 
 def find_paper(name: str) -> Paper:
     """Return the paper called `name`, or the only one whose name begins so.
-
-    Parameters
-    ----------
-    name : str
 
     Raises
     ------

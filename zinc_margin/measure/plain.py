@@ -31,10 +31,6 @@ def plain(value: Any) -> Any:
     ----------
     value : Fraction, PrintSize, Way, or whatever JSON holds already
         Fractions become whole numbers, decimals where these are exact, else ``"1/3"``.
-
-    Returns
-    -------
-    int, str, dict or `value` itself
     """
     if isinstance(value, Fraction):
         # a plain decimal where it is exact, for whoever reads the file
@@ -100,10 +96,6 @@ def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fractio
     -------
     callable
         It takes an int, a float, or a text such as ``"0.5"`` or ``"1/3"``, and raises `Wrong`.
-
-    Raises
-    ------
-    Wrong
     """
 
     def read(value: Any) -> Fraction:
@@ -125,10 +117,6 @@ def length_from(value: Any) -> Fraction:
     ----------
     value : Any
         As JSON has it.
-
-    Raises
-    ------
-    Wrong
     """
     length = number(0, LONGEST_MM)(value)
     if length == 0:
@@ -143,10 +131,6 @@ def seen_from(value: Any) -> Seen:
     ----------
     value : Any
         As JSON has it: a list of two lengths.
-
-    Raises
-    ------
-    Wrong
     """
     if isinstance(value, Seen):
         return value
@@ -166,10 +150,6 @@ def text_from(value: Any) -> str:
     ----------
     value : Any
         As JSON has it.
-
-    Raises
-    ------
-    Wrong
     """
     if not isinstance(value, str) or not value or len(value) > 4000 or "\0" in value:
         raise Wrong("must be a short text")
@@ -185,10 +165,6 @@ def size_from(value: Any) -> PrintSize:
     ----------
     value : Any
         As JSON has it.
-
-    Raises
-    ------
-    Wrong
     """
     if not isinstance(value, Mapping):
         raise Wrong("must hold width_mm and height_mm")
@@ -204,10 +180,6 @@ def way_from(value: Any) -> Way:
     ----------
     value : Any
         As JSON has it.
-
-    Raises
-    ------
-    Wrong
     """
     if not isinstance(value, Mapping) or value.get("kind") not in list(WAYS):  # a list is no key
         raise Wrong("must have a kind: " + ", ".join(WAYS))

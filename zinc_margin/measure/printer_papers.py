@@ -12,12 +12,7 @@ NEAR_MM = Fraction(1, 2)
 
 
 def turned_edges(edges: Four) -> Four:
-    """Return a paper's edges when it is turned: its top lies at the page's side.
-
-    Parameters
-    ----------
-    edges : Four
-    """
+    """Return a paper's edges when it is turned: its top lies at the page's side."""
     top, right, bottom, left = edges
     return left, top, right, bottom
 
@@ -42,10 +37,6 @@ class PrinterPapers:
         """Return the edges of a paper as it lies; None where it has none of that size.
 
         Where it is taken borderless, too, the edges count that are not.
-
-        Parameters
-        ----------
-        width_mm, height_mm : Fraction
         """
         found: Four | None = None
         for wide, high, edges in self.papers:

@@ -16,10 +16,6 @@ _LARGEST_PART = 2**32 - 1
 def parse_ppi(text: str) -> Fraction:
     """Read ``300``, ``300 ppi``, ``300dpi`` or ``118 px/cm`` (converted, not renamed).
 
-    Parameters
-    ----------
-    text : str
-
     Raises
     ------
     BadRequest
@@ -51,7 +47,6 @@ def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
     ----------
     pixels : int
         Of the photo.
-    length_mm : Fraction
     """
     exact = pixels * MM_PER_INCH / length_mm
     if exact.numerator <= _LARGEST_PART and exact.denominator <= _LARGEST_PART:
@@ -62,10 +57,5 @@ def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
 
 
 def round_half_up(value: Fraction) -> int:
-    """Round to the nearest whole number, halves upwards.
-
-    Parameters
-    ----------
-    value : Fraction
-    """
+    """Round to the nearest whole number, halves upwards."""
     return (value + Fraction(1, 2)).__floor__()

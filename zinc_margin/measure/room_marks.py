@@ -43,12 +43,7 @@ class RoomMarks:
     focal_px: float | None = None
 
     def scaled(self, by: float) -> RoomMarks:
-        """Return the same marks on the photograph made smaller or larger.
-
-        Parameters
-        ----------
-        by : float
-        """
+        """Return the same marks on the photograph made smaller or larger."""
 
         def moved(spot: Spot) -> Spot:
             return scaled_spot(spot, by)
@@ -73,13 +68,7 @@ class RoomMarks:
 
 
 def scaled_spot(spot: Spot, by: float) -> Spot:
-    """Return where a place is on a picture made smaller or larger; a pixel's middle stays one.
-
-    Parameters
-    ----------
-    spot : Spot
-    by : float
-    """
+    """Return where a place is on a picture made smaller or larger; a pixel's middle stays one."""
     return (spot[0] + 0.5) * by - 0.5, (spot[1] + 0.5) * by - 0.5
 
 
@@ -88,13 +77,8 @@ def parse_spots(text: str, count: int) -> tuple[Spot, ...]:
 
     Parameters
     ----------
-    text : str
     count : int
         How many there must be.
-
-    Raises
-    ------
-    BadRequest
     """
     spots = []
     for part in text.replace(";", " ").split():
@@ -118,7 +102,6 @@ def parse_apart(text: str, default_unit: str) -> Fraction:
 
     Parameters
     ----------
-    text : str
     default_unit : str
         The unit of a bare number, a key of `UNITS`.
     """

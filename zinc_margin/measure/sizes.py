@@ -35,12 +35,7 @@ class PrintSize:
     family: str = "own"
 
     def lying(self, upright: bool) -> PrintSize:
-        """Return this size with its long side up (`upright`) or across.
-
-        Parameters
-        ----------
-        upright : bool
-        """
+        """Return this size with its long side up (`upright`) or across."""
         if self.width_mm == self.height_mm or (self.height_mm > self.width_mm) == upright:
             return self
         return self.swapped()
@@ -90,22 +85,12 @@ def _standing() -> frozenset[str]:
 
 
 def stands(size: PrintSize) -> bool:
-    """Tell whether a size stands, however the photo lies: a passport's does.
-
-    Parameters
-    ----------
-    size : PrintSize
-    """
+    """Tell whether a size stands, however the photo lies: a passport's does."""
     return size.label in _standing()
 
 
 def is_known(name: str) -> bool:
-    """Tell whether the catalogue has a size of this name.
-
-    Parameters
-    ----------
-    name : str
-    """
+    """Tell whether the catalogue has a size of this name."""
     return _tidy(name) in _by_name()
 
 
@@ -165,7 +150,6 @@ def decimal(value: Fraction, places: int = 4) -> str:
 
     Parameters
     ----------
-    value : Fraction
     places : int
         Decimals, at most.
     """
@@ -174,16 +158,7 @@ def decimal(value: Fraction, places: int = 4) -> str:
 
 
 def parse_ratio(text: str) -> Fraction:
-    """Read an aspect ratio: ``16:9``, ``5/4``, ``1.5``, ``3x2``, ``1.618:1``.
-
-    Parameters
-    ----------
-    text : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read an aspect ratio: ``16:9``, ``5/4``, ``1.5``, ``3x2``, ``1.618:1``."""
     parts = re.split(r"\s*[:/x×]\s*", plain_text(text))
     if len(parts) > 2 or not all(parts):
         raise BadRequest(f"“{text}” is not a ratio; type one such as 3:2.")

@@ -10,11 +10,6 @@ from typing import Any
 
 @cache
 def table(name: str) -> dict[str, Any]:
-    """Return a data file's object by its name without ending; not to be changed.
-
-    Parameters
-    ----------
-    name : str
-    """
+    """Return a data file's object by its name without ending; not to be changed."""
     text = resources.files(__package__).joinpath(f"data/{name}.json").read_text("utf-8")
     return dict(json.loads(text))

@@ -21,16 +21,7 @@ NAMED = {
 
 
 def parse_tone(text: str) -> str:
-    """Return a tone as ``#rrggbb`` in sRGB.
-
-    Parameters
-    ----------
-    text : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Return a tone as ``#rrggbb`` in sRGB."""
     plain = " ".join(text.lower().split()).replace("gray", "grey")
     if plain in NAMED:
         return NAMED[plain]
@@ -43,16 +34,7 @@ def parse_tone(text: str) -> str:
 
 
 def parse_tone_or_edge(text: str) -> str:
-    """Return a tone as ``#rrggbb``, or ``edge`` for the mean of the picture's own edge.
-
-    Parameters
-    ----------
-    text : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Return a tone as ``#rrggbb``, or ``edge`` for the mean of the picture's own edge."""
     return EDGE if text.strip().lower() == EDGE else parse_tone(text)
 
 

@@ -61,7 +61,6 @@ def parse_print(
 
     Parameters
     ----------
-    text : str
     default_unit : str
         The unit of a bare number, a key of `UNITS`.
     own : sequence of PrintSize or Way

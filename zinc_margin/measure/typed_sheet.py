@@ -64,7 +64,6 @@ def parse_sheet(text: str, default_unit: str = "cm") -> tuple[PrintSize, bool]:
 
     Parameters
     ----------
-    text : str
     default_unit : str
         The unit of bare numbers, a key of `UNITS`.
 
@@ -74,10 +73,6 @@ def parse_sheet(text: str, default_unit: str = "cm") -> tuple[PrintSize, bool]:
         Of a roll as wide as it is high: only its width counts.
     bool
         Whether it is a roll.
-
-    Raises
-    ------
-    BadRequest
     """
     plain = plain_text(text)
     roll = _ROLL.fullmatch(plain)

@@ -42,7 +42,6 @@ def family_in(family: str, units: str, known: list[str]) -> str:
 
     Parameters
     ----------
-    family : str
     units : str
         ``cm``, ``in`` or ``px/cm``.
     known : list of str

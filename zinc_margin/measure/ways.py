@@ -184,7 +184,6 @@ def within(text: str, default_unit: str = "cm") -> Way:
 
     Parameters
     ----------
-    text : str
     default_unit : str
         The unit of a bare number, a key of `UNITS`.
     """
@@ -196,16 +195,7 @@ def within(text: str, default_unit: str = "cm") -> Way:
 
 
 def screen(text: str) -> Way:
-    """Read a screen's pixels: ``1920x1080``.
-
-    Parameters
-    ----------
-    text : str
-
-    Raises
-    ------
-    BadRequest
-    """
+    """Read a screen's pixels: ``1920x1080``."""
     plain = plain_text(text)
     pixels = _PAIR_OF_PIXELS.fullmatch(plain if plain.endswith(("px", "s", "l")) else plain + " px")
     if pixels is None:
@@ -224,10 +214,6 @@ def mat_of(opening: str, reveal: str | None, overlap: str | None, default_unit: 
         A length, or nothing.
     default_unit : str
         The unit of a bare number, a key of `UNITS`.
-
-    Raises
-    ------
-    BadRequest
     """
     if reveal is not None and overlap is not None:
         raise BadRequest("A mat has a reveal or an overlap, not both.")

@@ -102,10 +102,6 @@ TARGETS_TYPED = "12 MP, 50 %, 1.3 x, 2048 px (the long edge), 240 ppi"
 def parse_target(text: str) -> Way:
     """Read how many pixels the file of a print is to have.
 
-    Parameters
-    ----------
-    text : str
-
     Raises
     ------
     BadRequest

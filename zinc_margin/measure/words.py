@@ -50,12 +50,7 @@ def local(text: str) -> str:
 
 
 def capital(text: str) -> str:
-    """Begin a sentence with a capital.
-
-    Parameters
-    ----------
-    text : str
-    """
+    """Begin a sentence with a capital."""
     return text[:1].upper() + text[1:]
 
 
@@ -64,7 +59,6 @@ def trimmed_zeros(value: Number, places: int) -> str:
 
     Parameters
     ----------
-    value : Number
     places : int
         Decimals, at most.
     """
@@ -79,7 +73,6 @@ def in_inches(mm: Number, places: int = 2) -> str:
 
     Parameters
     ----------
-    mm : Number
     places : int
         Decimals, at most.
     """
@@ -106,7 +99,6 @@ def side(mm: Number, units: str) -> str:
 
     Parameters
     ----------
-    mm : Number
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -118,7 +110,6 @@ def pair(width_mm: Number, height_mm: Number, units: str) -> str:
 
     Parameters
     ----------
-    width_mm, height_mm : Number
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -130,7 +121,6 @@ def length(mm: Number, units: str) -> str:
 
     Parameters
     ----------
-    mm : Number
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -150,7 +140,6 @@ def span(near_mm: Number, far_mm: Number, units: str) -> str:
 
     Parameters
     ----------
-    near_mm, far_mm : Number
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -176,7 +165,6 @@ def small(mm: Number, units: str) -> str:
 
     Parameters
     ----------
-    mm : Number
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -187,12 +175,7 @@ def small(mm: Number, units: str) -> str:
 
 
 def ppi(value: Number) -> str:
-    """Write a resolution without its unit.
-
-    Parameters
-    ----------
-    value : Number
-    """
+    """Write a resolution without its unit."""
     return trimmed_zeros(value, 0 if float(value) >= 100 else 1)
 
 
@@ -201,7 +184,6 @@ def resolution(value: Number, units: str = "cm") -> str:
 
     Parameters
     ----------
-    value : Number
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -212,12 +194,7 @@ def resolution(value: Number, units: str = "cm") -> str:
 
 
 def share(value: Number) -> str:
-    """Write a share of 0–1 in percent: ``0 %``, ``under 0.1 %``, ``3.4 %``, ``17 %``.
-
-    Parameters
-    ----------
-    value : Number
-    """
+    """Write a share of 0–1 in percent: ``0 %``, ``under 0.1 %``, ``3.4 %``, ``17 %``."""
     percent = float(value) * 100
     if 0 < percent < 0.1:
         return "under 0.1 %"

@@ -13,12 +13,7 @@ _HIGH, _TWELVE = 0x40, 0x20
 
 
 def depth(path: Path) -> int:
-    """Return the bits of each sample, 8, 10 or 12, as the ``av1C`` box has them.
-
-    Parameters
-    ----------
-    path : Path
-    """
+    """Return the bits of each sample, 8, 10 or 12, as the ``av1C`` box has them."""
     with path.open("rb") as file:
         head = file.read(_HEAD)
     at = head.find(b"av1C")
@@ -33,7 +28,6 @@ def decoded(path: Path, channels: int) -> np.ndarray:
 
     Parameters
     ----------
-    path : Path
     channels : int
         Of the picture, alpha with it.
     """

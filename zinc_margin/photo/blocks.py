@@ -23,10 +23,6 @@ def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None, tuple[int,
     Every phase of the grid is tried (a cropped JPEG keeps its blocks); only what one phase alone
     has counts, so that pictures enlarged ×2 or ×4 are not mistaken for blocks.
 
-    Parameters
-    ----------
-    pieces : Sample
-
     Returns
     -------
     excess : float

@@ -37,10 +37,6 @@ _HIGH_RANGE = {16: "PQ", 18: "HLG"}
 def coded_profile(path: Path) -> bytes | None:
     """Return an ICC profile for the colours that a file names; None where it names none we know.
 
-    Parameters
-    ----------
-    path : Path
-
     Raises
     ------
     CannotDo
@@ -78,12 +74,7 @@ def named_profile(path: Path, primaries: int, transfer: int) -> bytes | None:
 
 
 def camera_profile(exif: Image.Exif) -> bytes | None:
-    """Return opRGB's profile where a camera's EXIF says that its colours are those.
-
-    Parameters
-    ----------
-    exif : Exif
-    """
+    """Return opRGB's profile where a camera's EXIF says that its colours are those."""
     try:
         if exif.get_ifd(ExifTags.IFD.Interop).get(1) != "R03":
             return None

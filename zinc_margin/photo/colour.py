@@ -155,8 +155,6 @@ def transformed(
 
     Parameters
     ----------
-    codes : uint8 or uint16
-    own, goal : (bytes, str)
     intent : int
         One of the four of ICC.
     black_point : bool
@@ -222,17 +220,12 @@ def through_tables(codes: np.ndarray, icc: bytes, space: str) -> np.ndarray:
     Parameters
     ----------
     codes : ndarray (H, W, C), uint8 or uint16
-    icc : bytes
     space : str
         ``RGB`` or ``CMYK``.
 
     Returns
     -------
     ndarray (H, W, 3), uint16
-
-    Raises
-    ------
-    CannotDo
     """
     out = np.empty((*codes.shape[:2], 3), np.uint16)
     # in strips: lcms through the library wants whole arrays, and a copy of a large one is dear

@@ -49,12 +49,7 @@ class Edges:
 
 
 def edges_of(pieces: Sample) -> Edges:
-    """Find straight, isolated edges and read their profiles; two threads share the pieces.
-
-    Parameters
-    ----------
-    pieces : Sample
-    """
+    """Find straight, isolated edges and read their profiles; two threads share the pieces."""
     with ThreadPoolExecutor(2) as pool:
         both = [
             Sample(pieces.tiles[share::2], pieces.places[share::2])

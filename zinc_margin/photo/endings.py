@@ -24,16 +24,7 @@ PHOTO_ENDINGS = (
 
 
 def photos_in(folder: Path) -> list[Path]:
-    """Return the photos of a folder by name, without hidden ones and those of folders in it.
-
-    Parameters
-    ----------
-    folder : Path
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Return the photos of a folder by name, without hidden ones and those of folders in it."""
     try:
         rows = sorted(folder.iterdir())
     except OSError as why:
@@ -46,10 +37,5 @@ def photos_in(folder: Path) -> list[Path]:
 
 
 def with_both_cases(endings: Iterable[str]) -> str:
-    """Return endings as patterns for a dialog that minds capitals.
-
-    Parameters
-    ----------
-    endings : iterable of str
-    """
+    """Return endings as patterns for a dialog that minds capitals."""
     return " ".join(f"*{each}" for one in endings for each in (one, one.upper()))

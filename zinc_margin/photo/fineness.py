@@ -21,10 +21,6 @@ def fineness_of(pieces: Sample) -> float | None:
     as a rule, which tells nothing of its pixels. About 0.3 for a picture that was reduced and is
     sharp at its pixels, 0.2 and less for one that was smeared over them.
 
-    Parameters
-    ----------
-    pieces : Sample
-
     Returns
     -------
     float or None

@@ -16,7 +16,6 @@ def focal_px(path: Path, width: int, height: int) -> float | None:
 
     Parameters
     ----------
-    path : Path
     width, height : int
         Of the whole picture, in pixels.
 

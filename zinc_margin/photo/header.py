@@ -90,7 +90,6 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
 
     Parameters
     ----------
-    path : str or Path
     page : int, optional
         Of a file of several, from 1; else the one that was chosen before, else the first.
 
@@ -337,12 +336,7 @@ def _heif(path: Path, file_bytes: int) -> Header:
 
 
 def opened_heif(path: Path) -> Any:
-    """Return a HEIF's main picture, set upright as its own boxes say, in the depth it has.
-
-    Parameters
-    ----------
-    path : Path
-    """
+    """Return a HEIF's main picture, set upright as its own boxes say, in the depth it has."""
     import pillow_heif  # a large library, which few photos need
 
     with path.open("rb") as file:  # by its bytes: the library reads others' paths at its own risk
@@ -377,12 +371,7 @@ def _noted(image: Image.Image, form: str) -> tuple[Fraction | None, Fraction | N
 
 
 def pictures_in(tiff: tifffile.TiffFile) -> list[tifffile.TiffPage]:
-    """Return the pages of a TIFF that are pictures; the small copies of one are not.
-
-    Parameters
-    ----------
-    tiff : TiffFile
-    """
+    """Return the pages of a TIFF that are pictures; the small copies of one are not."""
     import tifffile
 
     rows: list[tifffile.TiffPage] = []

@@ -85,10 +85,6 @@ class _Bits:
 def stream_of(path: Path) -> Stream:
     """Read the header of a JPEG XL's codestream.
 
-    Parameters
-    ----------
-    path : Path
-
     Raises
     ------
     ValueError
@@ -235,16 +231,7 @@ def _boxes(path: Path) -> Iterator[tuple[bytes, int, int]]:
 
 
 def decoded(path: Path) -> np.ndarray:
-    """Return the pixels, (H, W) or (H, W, C), uint8 or uint16; of an animation the first.
-
-    Parameters
-    ----------
-    path : Path
-
-    Raises
-    ------
-    CannotDo
-    """
+    """Return the pixels, (H, W) or (H, W, C), uint8 or uint16; of an animation the first."""
     codes = np.asarray(imagecodecs.jpegxl_decode(path.read_bytes()))
     if codes.ndim == 4:
         codes = codes[0]
@@ -255,11 +242,6 @@ def decoded(path: Path) -> np.ndarray:
 
 def profile_of(path: Path, stream: Stream) -> bytes | None:
     """Return the ICC profile of the pixels that `decoded` gives.
-
-    Parameters
-    ----------
-    path : Path
-    stream : Stream
 
     Raises
     ------
@@ -293,12 +275,7 @@ def _decoded_profile(path: Path, size: int, time: int) -> bytes | None:
 
 
 def exif_of(path: Path) -> Image.Exif:
-    """Return a file's EXIF; empty where it has none, or it is damaged.
-
-    Parameters
-    ----------
-    path : Path
-    """
+    """Return a file's EXIF; empty where it has none, or it is damaged."""
     exif = Image.Exif()
     with path.open("rb") as file:
         if file.read(2) == _BARE:

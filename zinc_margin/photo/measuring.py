@@ -27,7 +27,6 @@ def measure(codes: np.ndarray, colour: Colour) -> Measured:
     Parameters
     ----------
     codes : ndarray (H, W, C), uint8 or uint16
-    colour : Colour
     """
     loudness, noisy = noise.noise_of(sample(codes, colour, noise.SIDE, noise.MOST))
     pieces = sample(codes, colour, _SIDE, _MOST)

@@ -21,10 +21,6 @@ def noise_of(pieces: Sample) -> tuple[float, tuple[int, int] | None]:
 
     It is that of the quietest fifth of the pieces that are neither nearly black nor nearly white
     (there, tones are cut off and noise hides). The place is (x, y) of a piece of that loudness.
-
-    Parameters
-    ----------
-    pieces : Sample
     """
     tiles = pieces.tiles
     seen = tiles.mean(axis=(1, 2))

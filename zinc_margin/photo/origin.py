@@ -31,10 +31,6 @@ def true_share(pieces: Sample) -> float:
     4.5), and a spectrum that falls away where detail of the smaller picture ends. Blur alone has
     no period; repeats in the picture itself do not empty the spectrum. A heavy JPEG made after
     the enlarging wipes the period out.
-
-    Parameters
-    ----------
-    pieces : Sample
     """
     if len(pieces.tiles) < 4:
         return 1.0

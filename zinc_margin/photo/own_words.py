@@ -38,12 +38,7 @@ _DATES = ("Exif.Photo.DateTimeOriginal", "Xmp.photoshop.DateCreated", "Exif.Imag
 
 
 def said(path: Path) -> Said:
-    """Read a photo's own words; nothing where they cannot be read.
-
-    Parameters
-    ----------
-    path : Path
-    """
+    """Read a photo's own words; nothing where they cannot be read."""
     with ONE_AT_A_TIME:
         try:
             with metadata_of(path) as image:
@@ -58,10 +53,6 @@ def said(path: Path) -> Said:
 
 def metadata_of(path: Path) -> pyexiv2.Image:
     """Open a file for Exiv2, whatever bytes its name has.
-
-    Parameters
-    ----------
-    path : Path
 
     Raises
     ------

@@ -11,12 +11,7 @@ from zinc_margin.measure.errors import CannotDo
 
 
 def chosen(photo: Path) -> int | None:
-    """Return the page (from 1) that was chosen; None where nobody was asked yet.
-
-    Parameters
-    ----------
-    photo : Path
-    """
+    """Return the page (from 1) that was chosen; None where nobody was asked yet."""
     try:
         page = json.loads(kept_with(photo, "pages").read_text("utf-8"))["page"]
     except (OSError, ValueError, KeyError, TypeError):
@@ -29,13 +24,8 @@ def choose(photo: Path, page: int) -> None:
 
     Parameters
     ----------
-    photo : Path
     page : int
         From 1.
-
-    Raises
-    ------
-    CannotDo
     """
     try:
         path = kept_with(photo, "pages")

@@ -53,7 +53,6 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
 
     Parameters
     ----------
-    path : str or Path
     measured : bool
         False leaves the measuring to `measured_photo`, unless it is remembered.
     page : int, optional
@@ -90,7 +89,6 @@ def read_facts(path: str | Path, page: int | None = None) -> Facts:
 
     Parameters
     ----------
-    path : str or Path
     page : int, optional
         As `read_header` takes it.
 
@@ -105,10 +103,6 @@ def read_facts(path: str | Path, page: int | None = None) -> Facts:
 
 def measured_photo(photo: Photo) -> Photo:
     """Return the photo with its tell-tales measured, now or before.
-
-    Parameters
-    ----------
-    photo : Photo
 
     Raises
     ------

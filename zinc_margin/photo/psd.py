@@ -60,10 +60,6 @@ class Master:
 def master_of(path: Path) -> Master:
     """Read the header of a PSD or PSB.
 
-    Parameters
-    ----------
-    path : Path
-
     Raises
     ------
     CannotDo
@@ -152,11 +148,6 @@ def _layers(file: BinaryIO, wide: int) -> int:
 
 def composite(path: Path, master: Master) -> np.ndarray:
     """Return the composite, (H, W, C), uint8 or uint16; its alpha, if it has one, is straight.
-
-    Parameters
-    ----------
-    path : Path
-    master : Master
 
     Raises
     ------

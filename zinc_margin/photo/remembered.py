@@ -44,12 +44,7 @@ def _state(path: Path) -> list[int]:
 
 
 def recalled(facts: Facts) -> Facts:
-    """Return facts with what was measured of this very file before, if anything was.
-
-    Parameters
-    ----------
-    facts : Facts
-    """
+    """Return facts with what was measured of this very file before, if anything was."""
     try:
         record = json.loads(_by_path(facts).read_text("utf-8"))
         if record["state"] != _state(facts.path):
@@ -77,12 +72,7 @@ def known_again(facts: Facts) -> Facts:
 
 
 def remember(facts: Facts) -> None:
-    """Keep what was measured; where the cache cannot be written, it is measured again.
-
-    Parameters
-    ----------
-    facts : Facts
-    """
+    """Keep what was measured; where the cache cannot be written, it is measured again."""
     if facts.measured is None or facts.digest is None:
         return
     with suppress(OSError):

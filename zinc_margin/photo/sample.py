@@ -72,7 +72,6 @@ def sample(codes: np.ndarray, colour: Colour, side: int, most: int) -> Sample:
         What the codes mean.
     side : int
         Of a piece, in pixels.
-    most : int
 
     Returns
     -------

@@ -13,11 +13,6 @@ Place = tuple[int, int]
 def sights(pieces: Sample, edges: Edges) -> dict[str, Place]:
     """Return where to look: x and y in the photo.
 
-    Parameters
-    ----------
-    pieces : Sample
-    edges : Edges
-
     Returns
     -------
     dict

@@ -16,21 +16,12 @@ _DIFFERENCES = 2
 
 
 def is_deflated(page: tifffile.TiffPage) -> bool:
-    """Tell whether a page lies in strips of Deflate, which `inflated` reads.
-
-    Parameters
-    ----------
-    page : TiffPage
-    """
+    """Tell whether a page lies in strips of Deflate, which `inflated` reads."""
     return int(page.compression) in _DEFLATE and not page.is_tiled and page.predictor in (1, 2)
 
 
 def inflated(page: tifffile.TiffPage) -> np.ndarray:
     """Return a page's samples; what a strip holds beyond its rows is left.
-
-    Parameters
-    ----------
-    page : TiffPage
 
     Returns
     -------

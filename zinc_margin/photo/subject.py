@@ -20,12 +20,7 @@ def _file_of(photo: Path, page: int) -> Path:
 
 
 def marked(facts: Facts) -> Facts:
-    """Return facts with the photo's subject point, if one was put there.
-
-    Parameters
-    ----------
-    facts : Facts
-    """
+    """Return facts with the photo's subject point, if one was put there."""
     try:
         record = json.loads(_file_of(facts.path, facts.page).read_text("utf-8"))
         x, y = Fraction(record["x"]), Fraction(record["y"])
@@ -39,13 +34,8 @@ def mark(facts: Facts, place: Place | None) -> None:
 
     Parameters
     ----------
-    facts : Facts
     place : Place or None
         As shares of the upright photo; None takes it away.
-
-    Raises
-    ------
-    CannotDo
     """
     photo = facts.path
     try:

@@ -83,12 +83,7 @@ def found_subject(codes: np.ndarray) -> Found | None:
 
 
 def with_found_subject(photo: Photo) -> tuple[Photo, Found | None]:
-    """Return a photo with the subject that is found, unless it has one of its own.
-
-    Parameters
-    ----------
-    photo : Photo
-    """
+    """Return a photo with the subject that is found, unless it has one of its own."""
     if photo.facts.subject is not None:
         return photo, None
     found = found_subject(photo.codes)
@@ -98,12 +93,7 @@ def with_found_subject(photo: Photo) -> tuple[Photo, Found | None]:
 
 
 def found_words(found: Found | None) -> str:
-    """Say what was found.
-
-    Parameters
-    ----------
-    found : Found or None
-    """
+    """Say what was found."""
     if found is None:
         return "no subject found"
     if found.kind == "region":

@@ -22,8 +22,6 @@ def acting(
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
     box : (int, int, int, int)
         Left, top, width and height in the file.
     cancel : Event or None
@@ -33,10 +31,6 @@ def acting(
     -------
     acts, held : ndarray (H, W)
         Per cent of white, without sign.
-
-    Raises
-    ------
-    Cancelled
     """
     _, _, width, height = box
     if plan.sharpen is None:

@@ -28,8 +28,6 @@ class Sides:
 
     Parameters
     ----------
-    around : Around
-    inner : what renders the print
     colour : Colour
         Of its codes.
     """

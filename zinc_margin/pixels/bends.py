@@ -112,10 +112,6 @@ def bent(numbers: np.ndarray, places: np.ndarray) -> np.ndarray:
     numbers : ndarray (NUMBERS,), float32
     places : ndarray
         0 to 1.
-
-    Returns
-    -------
-    ndarray, float32
     """
     at = places.astype(np.float32)
     halves = numbers[1:].reshape(2, DEGREE + 2)[(at > numbers[0]).astype(int)]

@@ -62,10 +62,6 @@ def use_cache(sources: Path, caches: Path) -> Path:
         The engine's folder.
     caches : Path
         Under which the folders of all engines lie.
-
-    Returns
-    -------
-    Path
     """
     digest = engine_digest(sources)
     inherited = os.environ.get(_VARIABLE, "")

@@ -19,7 +19,6 @@ class Screen:
 
     Parameters
     ----------
-    colour : Colour
     dtype : numpy dtype
         Of the codes that will be shown.
     """
@@ -73,7 +72,6 @@ def thumbnail(codes: np.ndarray, longest: int) -> np.ndarray:
     ----------
     codes : ndarray
         (H, W, C), uint8 or uint16.
-    longest : int
     """
     factor = max(1, -(-max(codes.shape[:2]) // longest))
     if factor == 1:

@@ -80,7 +80,6 @@ def doubled(planes: np.ndarray, pad: int) -> np.ndarray:
 
     Parameters
     ----------
-    planes : ndarray
     pad : int
         Pixels on each side that are only looked at; 3 at least.
 

@@ -143,7 +143,6 @@ def blur_down(plane, top, weights, out):  # type: ignore[no-untyped-def]
     Parameters
     ----------
     plane : ndarray (H, W), float32
-    top : int
     weights : ndarray (N,), float32
         From the centre outwards.
     out : ndarray (M, W), float32
@@ -166,7 +165,6 @@ def range_across(plane, rows, apron, reach, low, high):  # type: ignore[no-untyp
         The first, and the one behind the last.
     apron : int
         How far beyond the wanted part the plane reaches, in pixels.
-    reach : int
     low, high : ndarray (H, W), float32
         Where the results go.
     """
@@ -192,7 +190,6 @@ def range_down(lows, highs, top, reach, low, high):  # type: ignore[no-untyped-d
     lows, highs : ndarray (H, W), float32
     top : int
         The row that the first row of the result lies on.
-    reach : int
     low, high : ndarray (M, W), float32
         Where the results go.
     """
@@ -257,10 +254,6 @@ def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-
     moves : (ndarray (N,), ndarray (N,), ndarray (N,)), int32, float32, float32
         Where places of light are written, in the order of rows, their lightness, and how far each
         moves.
-
-    Returns
-    -------
-    int
     """
     amount, breadth, halo, noise, shadows, highlights = held
     fine, broad = soft

@@ -66,7 +66,6 @@ def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-unt
         How far beyond the wanted part the working values reach, in pixels.
     left, top : int
         In pixels of the file.
-    size : float
     deviation : float32
         Of lightness in mid-tones, L*.
     out : ndarray, float32

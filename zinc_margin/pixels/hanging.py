@@ -33,7 +33,6 @@ def hang(room: np.ndarray, page: np.ndarray, plan: Plan, hung: Hung) -> np.ndarr
         (H, W, 3), uint8, sRGB.
     page : ndarray
         (h, w, 3), uint8, sRGB: the plan's whole page, small.
-    plan : Plan
     hung : Hung
         In pixels of the room.
     """

@@ -39,12 +39,7 @@ class Invention:
 
 
 def classical(plan: Plan) -> Plan:
-    """Return the same plan with nothing learned in its enlarging.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the same plan with nothing learned in its enlarging."""
     pixels = replace(plan.pixels, doublings=0, network=None, method="lanczos")
     return replace(plan, pixels=pixels)
 
@@ -56,16 +51,10 @@ def invention(
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
     box : (int, int, int, int)
         Left, top, width and height in the file.
     cancel : Event or None
         Set by whoever wants it to stop.
-
-    Raises
-    ------
-    Cancelled
     """
     bare = replace(plan, sharpen=None)
     learned = lightness_of(Renderer(photo, bare).region(*box, cancel))

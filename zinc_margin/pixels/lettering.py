@@ -20,7 +20,6 @@ def written(words: str, height: int, face: str = "sans", widest: int | None = No
 
     Parameters
     ----------
-    words : str
     height : int
         Of a line, in pixels.
     face : str

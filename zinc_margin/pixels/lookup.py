@@ -32,7 +32,6 @@ def look_inside(table, value):  # type: ignore[no-untyped-def]
     ----------
     table : ndarray, float32
         Values on an even grid.
-    value : float32
     """
     place = value * _STEPS
     index = np.uintp(np.int32(place))  # unsigned: no look for an index counted from the end
@@ -47,19 +46,13 @@ def look(table, value):  # type: ignore[no-untyped-def]
     ----------
     table : ndarray, float32
         Values on an even grid.
-    value : float32
     """
     return look_inside(table, min(max(value, ZERO), ONE))
 
 
 @njit(inline="always")
 def root(value):  # type: ignore[no-untyped-def]
-    """Return the fourth root: the place in a table of encoded values.
-
-    Parameters
-    ----------
-    value : float32
-    """
+    """Return the fourth root: the place in a table of encoded values."""
     return np.sqrt(np.sqrt(max(value, ZERO)))
 
 

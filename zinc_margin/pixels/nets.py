@@ -83,10 +83,6 @@ def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
 def session(name: str) -> Any:
     """Return a network, loaded; several threads may run it at once.
 
-    Parameters
-    ----------
-    name : str
-
     Raises
     ------
     CannotDo

@@ -12,12 +12,7 @@ _FINE = 4
 
 
 def reflected(l_star: float) -> float:
-    """Return the share of light that a tone of some L* reflects.
-
-    Parameters
-    ----------
-    l_star : float
-    """
+    """Return the share of light that a tone of some L* reflects."""
     return ((l_star + 16) / 116) ** 3 if l_star > 8 else l_star / 903.3
 
 

@@ -55,7 +55,6 @@ def blurred(light: np.ndarray, sigma_px: float) -> np.ndarray:
 
     Parameters
     ----------
-    light : ndarray
     sigma_px : float
         In pixels of the file.
     """
@@ -80,7 +79,6 @@ def as_printed(
 
     Parameters
     ----------
-    renderer : Renderer
     box : (int, int, int, int)
         Left, top, width and height in the file.
     sigma_px : float
@@ -133,7 +131,6 @@ def profile(photo: Photo, plan: Plan, place: tuple[float, float]) -> Profile:
 
     Parameters
     ----------
-    photo : Photo
     plan : Plan
         Its print has at least `LEAST_SIDE` pixels each way.
     place : (float, float)

@@ -71,7 +71,6 @@ def held(value, least, most):  # type: ignore[no-untyped-def]
 
     Parameters
     ----------
-    value : float32
     least : ndarray, float32
         The least of the neighbours.
     most : ndarray, float32
@@ -90,7 +89,6 @@ def steeper(value, least, most, steep):  # type: ignore[no-untyped-def]
 
     Parameters
     ----------
-    value : float32
     least : ndarray, float32
         The least of the neighbours.
     most : ndarray, float32

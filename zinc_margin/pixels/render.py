@@ -51,7 +51,6 @@ class Renderer:
 
     Parameters
     ----------
-    photo : Photo
     plan : Plan
         Made from the photo's facts.
     threads : int, optional

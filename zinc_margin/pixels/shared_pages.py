@@ -15,12 +15,7 @@ from zinc_margin.plan.finish.shared import SharedSheet as Layout
 
 
 def common_colour(photos: Sequence[Photo]) -> Photo:
-    """Return the photo whose colours the page takes: the first in colour, else the first.
-
-    Parameters
-    ----------
-    photos : sequence of Photo
-    """
+    """Return the photo whose colours the page takes: the first in colour, else the first."""
     return next((photo for photo in photos if not photo.colour.grey), photos[0])
 
 
@@ -63,7 +58,6 @@ class Together(Banded):
     ----------
     photos : sequence of Photo
         As the layout counts them.
-    layout : Page
     bits : int
         8 or 16.
     """
@@ -123,7 +117,6 @@ def converted(codes: np.ndarray, own: Colour, goal: Colour, dtype: np.dtype) -> 
         (H, W, C), uint8 or uint16.
     own : Colour
         The photo's.
-    goal : Colour
     dtype : dtype
         uint8 or uint16.
     """

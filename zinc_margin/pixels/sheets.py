@@ -34,8 +34,6 @@ def page_of(
 
     Parameters
     ----------
-    photo : Photo
-    plan : Plan
     threads : int or None
         All processors by default.
     bits : int or None

@@ -36,7 +36,6 @@ class Stored:
 
     Parameters
     ----------
-    photo : Photo
     turned : Turned
         Its mirror and its quarter turns are taken.
     ground : str
@@ -79,6 +78,5 @@ def as_set(pixels: np.ndarray, turned: Turned) -> np.ndarray:
     ----------
     pixels : ndarray (H, W) or (H, W, C)
         Of the upright photo.
-    turned : Turned
     """
     return np.rot90(pixels[:, ::-1] if turned.mirror else pixels, -turned.quarters)

@@ -174,23 +174,13 @@ def _stopped() -> bool:
 
 
 def luma_of(planes: np.ndarray) -> np.ndarray:
-    """Return the lightness (H, W) of planes (C, H, W).
-
-    Parameters
-    ----------
-    planes : ndarray
-    """
+    """Return the lightness (H, W) of planes (C, H, W)."""
     if planes.shape[0] == 1:
         return planes[0]
     return np.asarray(planes[0] * LUMA[0] + planes[1] * LUMA[1] + planes[2] * LUMA[2])
 
 
 def coded(planes: np.ndarray) -> np.ndarray:
-    """Return planes (C, H, W) as codes (H, W, C), uint16.
-
-    Parameters
-    ----------
-    planes : ndarray
-    """
+    """Return planes (C, H, W) as codes (H, W, C), uint16."""
     codes = np.clip(planes, 0, 1) * _MOST + np.float32(0.5)
     return np.ascontiguousarray(codes.astype(_DEEP).transpose(1, 2, 0))

@@ -22,7 +22,6 @@ def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
     ----------
     planes : ndarray (C, H, W), float32
         Working values, 0 to 1.
-    span : int
     least : ndarray, float32
         The least of the neighbours.
     most : ndarray, float32

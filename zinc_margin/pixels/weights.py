@@ -104,7 +104,6 @@ def axis(
         Where the box begins, in source pixels.
     scale : Fraction
         Output ÷ source pixels.
-    first : int
     count : int
         How many, 1 or more.
     crispness : float

@@ -11,13 +11,7 @@ from zinc_margin.plan.model import Plan
 
 
 def source_of(photo: Photo, plan: Plan) -> Source:
-    """Return what a plan resamples: the photo as it is set, mended and made larger as it asks.
-
-    Parameters
-    ----------
-    photo : Photo
-    plan : Plan
-    """
+    """Return what a plan resamples: the photo as it is set, mended and made larger as it asks."""
     source: Source = Stored(photo, plan.turned, plan.matte)
     pixels, slope = plan.pixels, plan.turned.slope
     repair = pixels.repair

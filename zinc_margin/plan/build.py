@@ -52,7 +52,6 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     ----------
     facts : Facts
         Their measured part may be absent; sharpening then takes the photo for clean.
-    docket : Docket
     machine : Machine
         What this machine can do.
 

@@ -30,10 +30,8 @@ class Invitation(QWidget):
 
     Parameters
     ----------
-    open_photos, look_at_demo, show_needs : callable
     recent : callable
         The photos that were opened last.
-    open_one : callable
     """
 
     def __init__(

@@ -62,12 +62,7 @@ class Sight:
         show_rough: Callable[[list[np.ndarray]], None],
         show_edge: Callable[[Profile | None], None],
     ) -> tuple[list[np.ndarray], str]:
-        """Return the panes' pictures, and what is to be said of them.
-
-        Raises
-        ------
-        Cancelled
-        """
+        """Return the panes' pictures, and what is to be said of them."""
         if self.follows and self.edge_at is not None:
             self._follow(self.edge_at, show_edge)
         if any(is_slow(result) for _, result in self.works):

@@ -19,7 +19,6 @@ class SliderRow(QWidget):
         Whose line the number belongs to.
     name : str
         For assistive technology.
-    low, high : int
     field : str
         The number's name in the docket.
     help_ : str

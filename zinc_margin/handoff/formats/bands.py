@@ -18,7 +18,6 @@ def gathered(bands: Bands, plan: Plan) -> np.ndarray:
     ----------
     bands : Bands
         From the top, (rows, W, C) each.
-    plan : Plan
     """
     width, height, channels = plan.page.width, plan.page.height, plan.file.channels
     whole = np.empty((height, width, channels), np.uint8 if plan.file.bits == 8 else np.uint16)

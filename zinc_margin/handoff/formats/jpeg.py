@@ -24,26 +24,17 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
     Parameters
     ----------
-    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
-    plan : Plan
     icc : bytes
         An ICC profile.
-    photo : Path
     """
     data = jpeg_data(gathered(bands, plan), plan, icc)
     out.write(with_segments(data, metadata.segments(photo, plan)))
 
 
 def is_whole(file: BinaryIO, plan: Plan) -> bool:
-    """Tell whether segments and scans lead to the end of the picture, and no further.
-
-    Parameters
-    ----------
-    file : BinaryIO
-    plan : Plan
-    """
+    """Tell whether segments and scans lead to the end of the picture, and no further."""
     data, at = file.read(), 2
     while data[at : at + 2] != b"\xff\xd9":
         if data[at] != 0xFF:
@@ -59,13 +50,7 @@ def is_whole(file: BinaryIO, plan: Plan) -> bool:
 
 
 def with_segments(data: bytes, segments: bytes) -> bytes:
-    """Return a JPEG with segments of metadata behind its first, which says that it is JFIF.
-
-    Parameters
-    ----------
-    data : bytes
-    segments : bytes
-    """
+    """Return a JPEG with segments of metadata behind its first, which says that it is JFIF."""
     at = 4 + int.from_bytes(data[4:6], "big") if data[2:4] == b"\xff\xe0" else 2
     return data[:at] + segments + data[at:]
 
@@ -78,7 +63,6 @@ def jpeg_data(
     Parameters
     ----------
     codes : ndarray (H, W, C), uint8
-    plan : Plan
     icc : bytes
         An ICC profile.
     tables : list of two lists of 64, optional

@@ -20,13 +20,10 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
     Parameters
     ----------
-    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
-    plan : Plan
     icc : bytes
         An ICC profile.
-    photo : Path
     """
     codes = gathered(bands, plan)
     flat = codes if codes.shape[2] == 3 else codes[..., 0]
@@ -36,13 +33,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
 
 def is_whole(file: BinaryIO, plan: Plan) -> bool:
-    """Tell whether the boxes lead to the end, a codestream among them.
-
-    Parameters
-    ----------
-    file : BinaryIO
-    plan : Plan
-    """
+    """Tell whether the boxes lead to the end, a codestream among them."""
     end, at, kinds = file.seek(0, os.SEEK_END), 0, set()
     while at < end:
         file.seek(at)

@@ -19,25 +19,16 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
     Parameters
     ----------
-    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
-    plan : Plan
     icc : bytes
         An ICC profile.
-    photo : Path
     """
     out.write(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
 
 
 def is_whole(file: BinaryIO, plan: Plan) -> bool:
-    """Tell whether the end is there, and leads back to the table of the file's parts.
-
-    Parameters
-    ----------
-    file : BinaryIO
-    plan : Plan
-    """
+    """Tell whether the end is there, and leads back to the table of the file's parts."""
     end = file.seek(0, os.SEEK_END)
     file.seek(max(0, end - 1024))
     found = re.search(rb"startxref\s+(\d+)\s+%%EOF\s*$", file.read())
@@ -54,7 +45,6 @@ def pdf_page(bands: Bands, plan: Plan, icc: bytes) -> PdfPage:
     ----------
     bands : Bands
         From the top, (rows, W, C) each.
-    plan : Plan
     icc : bytes
         An ICC profile.
     """

@@ -102,8 +102,6 @@ class PdfPage:
 
         Parameters
         ----------
-        width_mm, height_mm : Fraction
-        picture : Picture
         icc : bytes
             An ICC profile.
         """
@@ -128,13 +126,7 @@ def _points(mm: Fraction) -> float:
 
 
 def pdf_data(pages: Sequence[PdfPage], title: str) -> bytes:
-    """Return pages as a PDF file that asks for no scaling when it is printed.
-
-    Parameters
-    ----------
-    pages : sequence of PdfPage
-    title : str
-    """
+    """Return pages as a PDF file that asks for no scaling when it is printed."""
     import pikepdf
     from pikepdf import Array, Dictionary, Name, Stream, String
 

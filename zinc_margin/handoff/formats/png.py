@@ -21,13 +21,10 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
     Parameters
     ----------
-    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
-    plan : Plan
     icc : bytes
         An ICC profile.
-    photo : Path
     """
     width, height, channels = plan.page.width, plan.page.height, plan.file.channels
 
@@ -61,13 +58,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
 
 def is_whole(file: BinaryIO, plan: Plan) -> bool:
-    """Tell whether the chunks lead to the last one, and no further.
-
-    Parameters
-    ----------
-    file : BinaryIO
-    plan : Plan
-    """
+    """Tell whether the chunks lead to the last one, and no further."""
     end, at, kind = file.seek(0, os.SEEK_END), 8, b""
     while at < end and kind != b"IEND":
         file.seek(at)

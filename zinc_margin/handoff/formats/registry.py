@@ -33,12 +33,7 @@ def _module_of(key: str) -> str:
 
 @cache
 def writer(key: str) -> Write:
-    """Return what writes a format, which is loaded when it is first used.
-
-    Parameters
-    ----------
-    key : str
-    """
+    """Return what writes a format, which is loaded when it is first used."""
     write: Write = import_module(_module_of(key)).write
     return write
 
@@ -48,10 +43,8 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
     Parameters
     ----------
-    out : Outgoing
     bands : iterator of ndarray (rows, W, C), uint8 or uint16
         From the top, of the plan's size.
-    plan : Plan
     icc : bytes
         Profile to embed.
     photo : Path
@@ -86,16 +79,7 @@ def is_whole(key: str, file: BinaryIO, plan: Plan) -> bool:
 
 
 def check(plan: Plan) -> None:
-    """Refuse beforehand what a format cannot hold or this machine cannot write.
-
-    Parameters
-    ----------
-    plan : Plan
-
-    Raises
-    ------
-    BadRequest, CannotDo
-    """
+    """Refuse beforehand what a format cannot hold or this machine cannot write."""
     form, file = formats()[plan.file.format], plan.file
     width, height = plan.page.width, plan.page.height
     if file.format == "pdf":

@@ -28,13 +28,10 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
     Parameters
     ----------
-    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
-    plan : Plan
     icc : bytes
         An ICC profile.
-    photo : Path
     """
     import tifffile
 
@@ -131,13 +128,7 @@ def _append_directories(
 
 
 def is_whole(file: BinaryIO, plan: Plan) -> bool:
-    """Tell whether the one directory and its strips lie in the file, down to the last row.
-
-    Parameters
-    ----------
-    file : BinaryIO
-    plan : Plan
-    """
+    """Tell whether the one directory and its strips lie in the file, down to the last row."""
     import tifffile
 
     end = file.seek(0, os.SEEK_END)

@@ -23,13 +23,10 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
     Parameters
     ----------
-    out : Outgoing
     bands : Bands
         From the top, (rows, W, C) each.
-    plan : Plan
     icc : bytes
         An ICC profile.
-    photo : Path
     """
     codes = gathered(bands, plan)
     flat = codes if codes.shape[2] == 3 else np.repeat(codes, 3, axis=2)
@@ -52,13 +49,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 
 
 def is_whole(file: BinaryIO, plan: Plan) -> bool:
-    """Tell whether the chunks lead to the end that the file's head names.
-
-    Parameters
-    ----------
-    file : BinaryIO
-    plan : Plan
-    """
+    """Tell whether the chunks lead to the end that the file's head names."""
     end = file.seek(0, os.SEEK_END)
     file.seek(4)
     at = 12

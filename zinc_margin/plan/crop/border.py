@@ -13,11 +13,6 @@ from zinc_margin.measure.words import small
 def border_of(line: CropLine, size: PrintSize) -> Fraction:
     """Return the least border round the picture, in mm; 0 where none is asked for.
 
-    Parameters
-    ----------
-    line : CropLine
-    size : PrintSize
-
     Raises
     ------
     BadRequest
@@ -38,13 +33,7 @@ def border_of(line: CropLine, size: PrintSize) -> Fraction:
 
 
 def least_border(line: CropLine, size: PrintSize) -> Fraction:
-    """Return the border that a size would have; a tenth of it where the asked one is too wide.
-
-    Parameters
-    ----------
-    line : CropLine
-    size : PrintSize
-    """
+    """Return the border that a size would have; a tenth of it where the asked one is too wide."""
     try:
         return border_of(line, size)
     except BadRequest:

@@ -78,9 +78,6 @@ def crop_part(
 
     Parameters
     ----------
-    line : CropLine
-    tied : Ties
-    sized : SizePart
     subject : (Fraction, Fraction) or None
         As shares of the upright photo's width and height.
 

@@ -18,12 +18,7 @@ _LEAST_MICRONS = 500
 
 
 def crop_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Crop line.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Yield the notes of the Crop line."""
     docket = plan.docket
     yield from _level(plan)
     if docket.crop.fit == "trim" and docket.crop.frame is None and plan.trimmed_share > _MUCH:

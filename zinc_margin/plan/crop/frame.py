@@ -22,7 +22,6 @@ def place_for(
     ----------
     line : CropLine
         A place of its own wins.
-    turned : Turned
     subject : (Fraction, Fraction) or None
         As shares of the upright photo's width and height.
     """
@@ -42,8 +41,6 @@ def frame_for(
 
     Parameters
     ----------
-    line : CropLine
-    turned : Turned
     ratio : Fraction
         Width ÷ height.
     place : (Fraction, Fraction)
@@ -64,11 +61,6 @@ def frame_for(
 
 
 def whole_frame(turned: Turned) -> Frame:
-    """Return the frame that shows all of the picture (or, turned, all without empty corners).
-
-    Parameters
-    ----------
-    turned : Turned
-    """
+    """Return the frame that shows all of the picture (or, turned, all without empty corners)."""
     width, height = turned.largest_whole
     return turned.placed(width, height, _HALF, _HALF)

@@ -40,23 +40,13 @@ SIDES = ("left", "right", "top", "bottom")
 
 
 def is_free(docket: Docket) -> bool:
-    """Tell whether the frame's shape is free: no size is asked for, or one that follows it.
-
-    Parameters
-    ----------
-    docket : Docket
-    """
+    """Tell whether the frame's shape is free: no size is asked for, or one that follows it."""
     line = docket.size
     return line.size is None and (line.way is None or line.way.kind in FOLLOWING)
 
 
 def current_frame(plan: Plan) -> Frame:
-    """Return the frame of the print's exact shape that the plan's crop stands for.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the frame of the print's exact shape that the plan's crop stands for."""
     if plan.docket.crop.frame is not None and is_free(plan.docket):
         return plan.docket.crop.frame
     return plan.frame
@@ -67,7 +57,6 @@ def with_frame(plan: Plan, frame: Frame) -> Docket:
 
     Parameters
     ----------
-    plan : Plan
     frame : Frame
         In px of the turned picture.
     """
@@ -113,7 +102,6 @@ def moved(plan: Plan, frame: Frame, across: Fraction, down: Fraction) -> Frame:
 
     Parameters
     ----------
-    plan : Plan
     frame : Frame
         In px of the turned picture.
     across : Fraction
@@ -136,7 +124,6 @@ def snapped(
 
     Parameters
     ----------
-    plan : Plan
     frame : Frame
         In px of the turned picture.
     near : Fraction
@@ -201,7 +188,6 @@ def stretched(
 
     Parameters
     ----------
-    plan : Plan
     frame : Frame
         In px of the turned picture.
     grip : str
@@ -326,7 +312,6 @@ def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
 
     Parameters
     ----------
-    plan : Plan
     frame : Frame
         In px of the turned picture.
     times : Fraction
@@ -350,7 +335,6 @@ def drawn(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> F
 
     Parameters
     ----------
-    plan : Plan
     start : (float, float)
         Where it begins, in px of the turned picture.
     end : (float, float)
@@ -377,10 +361,8 @@ def typed(plan: Plan, side: str, value: Fraction) -> Frame:
 
     Parameters
     ----------
-    plan : Plan
     side : str
         ``left``, ``top``, ``width`` or ``height``; of a fixed shape the other side follows.
-    value : Fraction
     """
     frame = current_frame(plan)
     if side in ("left", "top"):
@@ -398,7 +380,6 @@ def shaped(plan: Plan, ratio: Fraction) -> Docket:
 
     Parameters
     ----------
-    plan : Plan
     ratio : Fraction
         Width ÷ height.
     """
@@ -414,22 +395,12 @@ def shaped(plan: Plan, ratio: Fraction) -> Docket:
 
 
 def freed(plan: Plan) -> Docket:
-    """Return the docket with the same frame, and no size asked for: its shape is free.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the docket with the same frame, and no size asked for: its shape is free."""
     return _freed(plan, current_frame(plan))
 
 
 def as_photo(plan: Plan) -> Docket:
-    """Return the docket with the largest frame of the photo's own shape, and no size asked for.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the docket with the largest frame of the photo's own shape, and no size asked for."""
     width, height = plan.turned.largest_whole
     half = Fraction(1, 2)
     return _freed(plan, plan.turned.placed(width, height, half, half))

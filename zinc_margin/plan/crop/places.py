@@ -10,11 +10,6 @@ Box = tuple[int, int, int, int]
 def on_print(plan: Plan, x: float, y: float) -> tuple[float, float] | None:
     """Return where a place of the upright photo lies on the print, 0–1 each way.
 
-    Parameters
-    ----------
-    plan : Plan
-    x, y : float
-
     Returns
     -------
     (float, float) or None
@@ -36,7 +31,6 @@ def on_photo(plan: Plan, u: float, v: float) -> tuple[float, float]:
 
     Parameters
     ----------
-    plan : Plan
     u : float
         0 to 1, across the print's picture.
     v : float
@@ -52,7 +46,6 @@ def same_part(other: Plan, plan: Plan, box: Box) -> Box:
 
     Parameters
     ----------
-    other, plan : Plan
     box : (int, int, int, int)
         Left, top, width and height in the pixels of `plan`.
 

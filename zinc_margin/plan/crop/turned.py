@@ -285,12 +285,7 @@ class Turned:
         return {0: (x, y), 1: (1 - y, x), 2: (1 - x, 1 - y), 3: (y, 1 - x)}[self.quarters]
 
     def share_of(self, x: float, y: float) -> tuple[Fraction, Fraction]:
-        """Return which place of the upright picture (as shares) lies at one of the turned one.
-
-        Parameters
-        ----------
-        x, y : float
-        """
+        """Return which place of the upright picture (as shares) lies at one of the turned one."""
         u, v = self._to_picture(x, y)
         s, t = (
             Fraction(round(part / side * 10**9), 10**9)

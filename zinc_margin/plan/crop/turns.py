@@ -20,7 +20,6 @@ def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
 
     Parameters
     ----------
-    plan : Plan
     angle : Fraction
         Degrees, clockwise, over −360 and under 360.
     along : bool
@@ -61,7 +60,6 @@ def quarter(plan: Plan, right: bool) -> Docket:
 
     Parameters
     ----------
-    plan : Plan
     right : bool
         Clockwise; else the other way.
     """
@@ -80,12 +78,7 @@ def _turned_place(line: CropLine, right: bool) -> CropLine:
 
 
 def mirrored(plan: Plan) -> Docket:
-    """Return the docket with what is seen mirrored: the picture, its turn and its frame.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the docket with what is seen mirrored: the picture, its turn and its frame."""
     line = plan.docket.crop
     frame = line.frame
     if frame is not None:
@@ -103,7 +96,6 @@ def levelled(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -
 
     Parameters
     ----------
-    plan : Plan
     start : (float, float)
         Where it begins, in px of the turned picture.
     end : (float, float)

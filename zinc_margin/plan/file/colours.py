@@ -13,11 +13,6 @@ _CHANNELS = {"RGB": 3, "GRAY": 1, "CMYK": 4}
 def goal_colours(facts: Facts, line: FileLine) -> tuple[str, int]:
     """Return what a file is converted to, and the channels that it then has.
 
-    Parameters
-    ----------
-    facts : Facts
-    line : FileLine
-
     Returns
     -------
     (str, int)
@@ -37,10 +32,6 @@ def goal_colours(facts: Facts, line: FileLine) -> tuple[str, int]:
 def as_srgb(facts: Facts) -> str:
     """Return what brings a photo's colours to sRGB: nothing where they are, grey for a grey one.
 
-    Parameters
-    ----------
-    facts : Facts
-
     Returns
     -------
     str
@@ -52,12 +43,7 @@ def as_srgb(facts: Facts) -> str:
 
 
 def is_srgb(facts: Facts) -> bool:
-    """Tell whether a photo's colours are sRGB, by its profile's name or for want of one.
-
-    Parameters
-    ----------
-    facts : Facts
-    """
+    """Tell whether a photo's colours are sRGB, by its profile's name or for want of one."""
     if facts.profile_use == "converted":
         return False
     return facts.profile is None or "srgb" in facts.profile.lower()
@@ -67,12 +53,7 @@ _NAMES = {"srgb": "sRGB", "wide": "Wide RGB", "grey": "Grey"}
 
 
 def profile_name(plan: Plan) -> str:
-    """Return the name of the profile that a plan's file will carry.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the name of the profile that a plan's file will carry."""
     if plan.file.colour == "icc" and plan.file.profile is not None:
         return plan.file.profile.name
     return _NAMES.get(plan.file.colour) or plan.facts.profile or "sRGB"

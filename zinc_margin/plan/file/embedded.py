@@ -7,10 +7,5 @@ from zinc_margin.plan.model import Plan
 
 
 def decisions_text(plan: Plan) -> str:
-    """Return the docket of a plan as JSON.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the docket of a plan as JSON."""
     return to_json(plan.docket)

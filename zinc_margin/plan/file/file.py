@@ -26,14 +26,10 @@ def file_part(
 
     Parameters
     ----------
-    line : FileLine
-    facts : Facts
     photo, resampled : PhotoPart, PixelsPart
         What the lines before made.
-    sharpen : Sharpening or None
     sheet : Sheet or None
         None where the file is the print itself.
-    pieces : Pieces or None
     """
     assert line.format is not None  # the maker's, where the docket leaves it open
     form = formats()[line.format]

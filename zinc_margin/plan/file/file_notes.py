@@ -16,12 +16,7 @@ _COUNTED = {"jpeg": "inch", "png": "metre"}
 
 
 def file_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the File line.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Yield the notes of the File line."""
     key, pixels = plan.file.format, plan.pixels
     form = formats()[key]
     tiff = Remedy("write-tiff", _written_as(plan, "tiff"))

@@ -16,7 +16,6 @@ def with_fewer_pixels(plan: Plan, times: float) -> Plan | None:
 
     Parameters
     ----------
-    plan : Plan
     times : float
         Over 0, of the plan's own pixels each way.
 

@@ -25,8 +25,6 @@ def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
 
     Parameters
     ----------
-    photo : Path
-    plan : Plan
     counter : int
         What ``{counter}`` stands for, from 1.
     """
@@ -36,13 +34,7 @@ def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
 
 
 def subfolder(photo: Path, plan: Plan) -> Path:
-    """Return the folders by rule, inside the docket's own; an empty path where there are none.
-
-    Parameters
-    ----------
-    photo : Path
-    plan : Plan
-    """
+    """Return the folders by rule, inside the docket's own; an empty path where there are none."""
     parts = (plan.docket.file.folder_rule or "").split("/")
     return Path(*filter(None, (safe_name(_filled(part, photo, plan, "001")) for part in parts)))
 
@@ -74,7 +66,6 @@ def safe_name(text: str, counter: str = "") -> str:
 
     Parameters
     ----------
-    text : str
     counter : str
         What stands for `_COUNTER` in it, and is never what is cut off.
     """
@@ -95,12 +86,7 @@ def _short_size(plan: Plan) -> str:
 
 
 def is_counted(plan: Plan) -> bool:
-    """Tell whether a rule counts names up itself.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Tell whether a rule counts names up itself."""
     line = plan.docket.file
     return line.name is None and line.rule is not None and "{counter}" in line.rule
 
@@ -110,7 +96,6 @@ def piece_file_name(photo: Path, plan: Plan) -> str:
 
     Parameters
     ----------
-    photo : Path
     plan : Plan
         Of the one piece.
     """
@@ -121,13 +106,7 @@ def piece_file_name(photo: Path, plan: Plan) -> str:
 
 
 def map_file_name(photo: Path, plan: Plan) -> str:
-    """Return what the map of a picture in pieces is called: it sorts before its pieces.
-
-    Parameters
-    ----------
-    photo : Path
-    plan : Plan
-    """
+    """Return what the map of a picture in pieces is called: it sorts before its pieces."""
     pieces = plan.pieces
     assert pieces is not None
     return f"{_piece_base(photo, plan)}-{0:0{len(str(len(pieces.each)))}d}-map"

@@ -48,7 +48,6 @@ def pixel_bytes(
 
     Parameters
     ----------
-    form : Format
     samples : int
         Its pixels times its channels.
     bits : int
@@ -63,7 +62,6 @@ def pixel_bytes(
         1–100; None where nothing is lost.
     compression, subsampling : str
         Of a TIFF; of a JPEG.
-    channels : int
     """
     if form.raw and compression == "none":
         return samples * bits // 8 + form.overhead

@@ -35,12 +35,7 @@ class Watermark:
 
 
 def watermark_of(line: FileLine) -> Watermark | None:
-    """Return the watermark that a File line asks for; None without one.
-
-    Parameters
-    ----------
-    line : FileLine
-    """
+    """Return the watermark that a File line asks for; None without one."""
     if not line.watermark and not line.watermark_picture:
         return None
     return Watermark(
@@ -53,14 +48,7 @@ def watermark_of(line: FileLine) -> Watermark | None:
 
 
 def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:
-    """Return the text that is laid on, its fields filled; None without one.
-
-    Parameters
-    ----------
-    mark : Watermark
-    text : str
-    page : Page
-    """
+    """Return the text that is laid on, its fields filled; None without one."""
     if not text or mark.picture:
         return None
     box, _, _ = _room(mark, page)
@@ -69,13 +57,7 @@ def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:
 
 
 def watermark_picture(mark: Watermark | None, page: Page) -> Overlay | None:
-    """Return the picture that is laid on; None without one.
-
-    Parameters
-    ----------
-    mark : Watermark or None
-    page : Page
-    """
+    """Return the picture that is laid on; None without one."""
     if mark is None or not mark.picture:
         return None
     box, across, down = _room(mark, page)

@@ -25,12 +25,10 @@ def moved(
 
     Parameters
     ----------
-    places : Places
     sheet, at : int
         Which sheet, and which print on it, from 0.
     left, top : Fraction
         Where its corner should lie, in mm.
-    laying : Laying
     snap_mm : Fraction
         Within which it takes to borders and neighbours; 0: never.
     """
@@ -63,10 +61,8 @@ def turned(places: Places, sheet: int, at: int, laying: Laying) -> Places:
 
     Parameters
     ----------
-    places : Places
     sheet, at : int
         Which sheet, and which print on it, from 0.
-    laying : Laying
     """
     place = places[sheet][at]
     result = _with(places, sheet, at, replace(place, turned=not place.turned))
@@ -78,13 +74,11 @@ def taken_to(places: Places, sheet: int, at: int, goal: int, laying: Laying) -> 
 
     Parameters
     ----------
-    places : Places
     sheet, at : int
         Which sheet, and which print on it, from 0.
     goal : int
         The sheet that it is taken to; one past the last is a new one. A sheet that is left empty
         goes.
-    laying : Laying
     """
     goal = max(0, min(goal, len(places)))
     if goal == sheet or (goal == len(places) and len(places[sheet]) == 1):
@@ -99,13 +93,7 @@ def taken_to(places: Places, sheet: int, at: int, goal: int, laying: Laying) -> 
 
 
 def overlaps(places: Places, laying: Laying) -> int | None:
-    """Return the number, from 1, of the first sheet on which prints or their names overlap.
-
-    Parameters
-    ----------
-    places : Places
-    laying : Laying
-    """
+    """Return the number, from 1, of the first sheet on which prints or their names overlap."""
     for number, sheet in enumerate(places, 1):
         for at, one in enumerate(sheet):
             if any(_meet(one, other, laying) for other in sheet[:at]):
@@ -114,13 +102,7 @@ def overlaps(places: Places, laying: Laying) -> int | None:
 
 
 def used(places: Places, laying: Laying) -> float:
-    """Return the share of the paper that is print, 0 to 1.
-
-    Parameters
-    ----------
-    places : Places
-    laying : Laying
-    """
+    """Return the share of the paper that is print, 0 to 1."""
     prints = sum(place.width * place.height for sheet in places for place in sheet)
     pages = [page_mm(laying, sheet) for sheet in places]
     return float(prints / sum(wide * high for wide, high in pages))

@@ -19,8 +19,6 @@ def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
     ----------
     text : str or None
         With fields in braces.
-    facts : Facts
-    line : FinishLine
     size : str
         The print's, in words.
 

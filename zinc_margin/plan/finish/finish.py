@@ -23,7 +23,6 @@ def finish_part(
 
     Parameters
     ----------
-    line : FinishLine
     facts : Facts
         For what is written on the sheet.
     sized, resampled : SizePart, PixelsPart

@@ -17,12 +17,7 @@ _MARK_ROOM_MM = Fraction(6)
 
 
 def finish_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Finish line.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Yield the notes of the Finish line."""
     yield from _edges(plan)
     docket, line, sheet = plan.docket, plan.settled.finish, plan.sheet
     fold = side_mm(line)
@@ -69,10 +64,5 @@ def _edges(plan: Plan) -> Iterator[Note]:
 
 
 def with_finish(docket: Docket, **fields: object) -> Docket:
-    """Return the docket with other fields of its Finish line.
-
-    Parameters
-    ----------
-    docket : Docket
-    """
+    """Return the docket with other fields of its Finish line."""
     return replace(docket, finish=replace(docket.finish, **fields))  # type: ignore[arg-type]

@@ -24,7 +24,6 @@ def key_line(line: FinishLine, box: Box, per: tuple[Fraction, Fraction]) -> tupl
 
     Parameters
     ----------
-    line : FinishLine
     box : Box
         Left, top, width and height of the print on its sheet, in pixels.
     per : (Fraction, Fraction)
@@ -55,14 +54,12 @@ def crop_marks(
 
     Parameters
     ----------
-    line : FinishLine
     box : Box
         Left, top, width and height of the print on its sheet, in pixels.
     reach : (int, int)
         How far the picture is carried on beyond its edge, in pixels.
     per : (Fraction, Fraction)
         Pixels for a mm, each way.
-    page : Page
     """
     if not line.marks:
         return ()
@@ -80,10 +77,8 @@ def corner_ticks(
 
     Parameters
     ----------
-    box : Box
     gap, long : (int, int)
         Off the box, and how long, across and down.
-    thick : int
     """
     left, top, width, height = box
     ticks: list[Box] = []
@@ -103,7 +98,6 @@ def fold_marks(
 
     Parameters
     ----------
-    line : FinishLine
     box : Box
         Left, top, width and height of the print on its sheet, in pixels.
     reach : (int, int)

@@ -90,10 +90,6 @@ class WallView:
     def on_wall(self, spot: Spot) -> Spot:
         """Return what place on the wall, in mm, a place in the photograph shows.
 
-        Parameters
-        ----------
-        spot : Spot
-
         Raises
         ------
         BadRequest
@@ -161,10 +157,6 @@ class Hung:
 
 def view_of(marks: RoomMarks) -> WallView:
     """Return how the wall lies, from what is marked.
-
-    Parameters
-    ----------
-    marks : RoomMarks
 
     Raises
     ------
@@ -263,12 +255,7 @@ def in_order(corners: Quad) -> Quad:
 
 
 def depth_mm(plan: Plan) -> float:
-    """Return how far what hangs there stands off the wall, in mm.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return how far what hangs there stands off the wall, in mm."""
     if frame_of(plan) is not None:
         return FRAME_DEEP_MM
     if plan.sheet is not None and plan.sheet.side_mm:
@@ -281,8 +268,6 @@ def hung(plan: Plan, view: WallView, middle_mm: Spot) -> Hung:
 
     Parameters
     ----------
-    plan : Plan
-    view : WallView
     middle_mm : Spot
         Where its middle hangs, on the wall.
 
@@ -337,13 +322,7 @@ def hung(plan: Plan, view: WallView, middle_mm: Spot) -> Hung:
 
 
 def usual_middle(view: WallView, marks: RoomMarks) -> Spot:
-    """Return where a print hangs at first, in mm on the wall: just over the photograph's middle.
-
-    Parameters
-    ----------
-    view : WallView
-    marks : RoomMarks
-    """
+    """Return where a print hangs at first, in mm on the wall: just over the photograph's middle."""
     return view.on_wall(((marks.width - 1) / 2, (marks.height - 1) / 2.4))
 
 

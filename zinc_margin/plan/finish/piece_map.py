@@ -43,8 +43,6 @@ def piece_map(plan: Plan, name: str, units: str = "cm") -> PieceMap:
 
     Parameters
     ----------
-    plan : Plan
-    name : str
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

@@ -43,7 +43,6 @@ def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
     ----------
     length : Fraction
         In mm.
-    most : Fraction
     overlap : Fraction
         In mm.
 
@@ -70,7 +69,6 @@ def spread(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
         In pixels.
     count : int
         How many, 1 or more.
-    overlap : int
 
     Returns
     -------
@@ -102,13 +100,7 @@ class _Lay:
 
 
 def edges_for(line: FinishLine, maker: Maker) -> tuple[Fraction, Fraction, Fraction, Fraction]:
-    """Return what cannot be printed along a piece's top, right, bottom and left, in mm.
-
-    Parameters
-    ----------
-    line : FinishLine
-    maker : Maker
-    """
+    """Return what cannot be printed along a piece's top, right, bottom and left, in mm."""
     if line.edge_mm is not None:
         return (line.edge_mm,) * 4
     return maker.edges or (Fraction(0),) * 4
@@ -119,10 +111,8 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
 
     Parameters
     ----------
-    line : FinishLine
     maker : Maker
         Whose edges cannot be printed on.
-    whole : Page
     name : str
         For the labels.
 

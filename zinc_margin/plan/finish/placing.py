@@ -18,7 +18,6 @@ def placed(plan: Plan, x: float, y: float, right_mm: float, down_mm: float) -> D
 
     Parameters
     ----------
-    plan : Plan
     x, y : float
         Its place before, 0 to 1 each.
     right_mm, down_mm : float

@@ -21,7 +21,6 @@ def paper_for(line: FinishLine, width: int, height: int) -> PrintSize | None:
 
     Parameters
     ----------
-    line : FinishLine
     width, height : int
         In pixels.
     """
@@ -36,7 +35,6 @@ def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> 
 
     Parameters
     ----------
-    line : FinishLine
     size_line : SizeLine
         Says what a borderless driver passes the edge by.
     width, height : int
@@ -60,12 +58,7 @@ def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> 
 
 
 def side_mm(line: FinishLine) -> Fraction:
-    """Return the width of a canvas's sides: bar depth and tuck.
-
-    Parameters
-    ----------
-    line : FinishLine
-    """
+    """Return the width of a canvas's sides: bar depth and tuck."""
     return (line.wrap_mm or _ZERO) + (line.tuck_mm or _ZERO)
 
 
@@ -74,7 +67,6 @@ def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
 
     Parameters
     ----------
-    line : FinishLine
     overspill_mm : Fraction
         Past each edge, in mm; 0 where the print is not borderless.
     """

@@ -178,11 +178,8 @@ def wanted(
     ----------
     which : int
         The photo, counted from 0.
-    facts : Facts
-    docket : Docket
     size : PrintSize or None
         It lies as the photo does, but a passport's stands.
-    copies : int
     """
     if size is not None:
         lie = "as-given" if stands(size) else "auto"
@@ -195,11 +192,6 @@ def wanted(
 def together(prints: Sequence[Wanted], laying: Laying) -> tuple[SharedSheet, ...]:
     """Lay prints out on as few sheets as are found, and draw these.
 
-    Parameters
-    ----------
-    prints : sequence of Wanted
-    laying : Laying
-
     Raises
     ------
     BadRequest
@@ -210,11 +202,6 @@ def together(prints: Sequence[Wanted], laying: Laying) -> tuple[SharedSheet, ...
 
 def laid_out(prints: Sequence[Wanted], laying: Laying) -> Places:
     """Say where every print lies.
-
-    Parameters
-    ----------
-    prints : sequence of Wanted
-    laying : Laying
 
     Raises
     ------
@@ -313,13 +300,7 @@ def _in_grid(
 
 
 def page_mm(laying: Laying, sheet: Sequence[Place]) -> tuple[Fraction, Fraction]:
-    """Return the width and height in mm of a sheet; a roll's is as long as its prints take.
-
-    Parameters
-    ----------
-    laying : Laying
-    sheet : sequence of Place
-    """
+    """Return the width and height in mm of a sheet; a roll's is as long as its prints take."""
     if not laying.roll:
         return laying.sheet.width_mm, laying.sheet.height_mm
     below = max((place.top + place.height + laying.caption_mm for place in sheet), default=0)
@@ -331,8 +312,6 @@ def sheets_of(prints: Sequence[Wanted], laying: Laying, places: Places) -> tuple
 
     Parameters
     ----------
-    prints : sequence of Wanted
-    laying : Laying
     places : Places
         As laid out, or moved by hand.
 

@@ -14,12 +14,7 @@ WHOLE: Share = (0.0, 0.0, 1.0, 1.0)
 
 
 def print_on_page(plan: Plan) -> Share:
-    """Return where the print lies on its page.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return where the print lies on its page."""
     if plan.sheet is None:
         return WHOLE
     wide, high = plan.whole.width_mm, plan.whole.height_mm
@@ -33,12 +28,7 @@ def print_on_page(plan: Plan) -> Share:
 
 
 def face_on_page(plan: Plan) -> Share:
-    """Return what of a page is seen from the front once a canvas is on its bars.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return what of a page is seen from the front once a canvas is on its bars."""
     sheet = plan.sheet
     if sheet is None or not sheet.side_mm:
         return WHOLE
@@ -52,12 +42,7 @@ def face_on_page(plan: Plan) -> Share:
 
 
 def seen_of_print(plan: Plan) -> Share:
-    """Return what a mat or a borderless driver leaves to be seen of a print.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return what a mat or a borderless driver leaves to be seen of a print."""
     lost, size = plan.unseen_mm, plan.size
     return (
         float(lost.left / size.width_mm),

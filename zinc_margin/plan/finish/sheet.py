@@ -27,13 +27,7 @@ _INK = "#1a1a1a"
 
 
 def wanted(line: FinishLine, watermark: Watermark | None) -> bool:
-    """Tell whether more than the plain print is asked for.
-
-    Parameters
-    ----------
-    line : FinishLine
-    watermark : Watermark or None
-    """
+    """Tell whether more than the plain print is asked for."""
     return bool(
         watermark
         or line.sheet
@@ -60,12 +54,10 @@ def sheet_for(
 
     Parameters
     ----------
-    line : FinishLine
     facts : Facts
         For what is written on it.
     sized, resampled : SizePart, PixelsPart
         What the lines before made.
-    watermark : Watermark or None
 
     Raises
     ------

@@ -19,7 +19,6 @@ def small_plan(plan: Plan, longest: int) -> Plan:
 
     Parameters
     ----------
-    plan : Plan
     longest : int
         In pixels.
     """

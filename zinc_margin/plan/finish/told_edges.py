@@ -22,8 +22,6 @@ def as_told(
 
     Parameters
     ----------
-    line : FinishLine
-    maker : Maker
     machine : Machine
         Which printers were asked.
     size : PrintSize

@@ -37,12 +37,7 @@ class Taken:
 
 
 def unprintable(plan: Plan) -> Taken | None:
-    """Return what the device's edges take of a print; None where they take nothing.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return what the device's edges take of a print; None where they take nothing."""
     edges, sheet = plan.maker.edges, plan.sheet
     if edges is None or plan.pieces is not None:
         return None
@@ -61,12 +56,7 @@ def unprintable(plan: Plan) -> Taken | None:
 
 
 def is_paper(size: PrintSize) -> bool:
-    """Tell whether a print is as large as a paper that is sold.
-
-    Parameters
-    ----------
-    size : PrintSize
-    """
+    """Tell whether a print is as large as a paper that is sold."""
     sides = sorted((size.width_mm, size.height_mm))
     return any(
         sides == sorted((paper.width_mm, paper.height_mm))

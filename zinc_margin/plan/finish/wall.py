@@ -48,7 +48,6 @@ def scene(plan: Plan, figure: str) -> Scene:
 
     Parameters
     ----------
-    plan : Plan
     figure : str
         A key of `FIGURES`.
     """
@@ -65,22 +64,12 @@ def scene(plan: Plan, figure: str) -> Scene:
 
 
 def frame_of(plan: Plan) -> tuple[Fraction, Fraction] | None:
-    """Return the width and height in mm of the frame about a print's mat; None without one.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the width and height in mm of the frame about a print's mat; None without one."""
     return None if plan.mat is None else plan.mat.frame
 
 
 def hung_size(plan: Plan) -> tuple[float, float]:
-    """Return the width and height of what hangs on the wall, in mm: face, frame or sheet.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return the width and height of what hangs on the wall, in mm: face, frame or sheet."""
     frame = frame_of(plan)
     if frame is not None:
         return float(frame[0]), float(frame[1])

@@ -42,12 +42,7 @@ class Finding:
 
 
 def findings(plan: Plan) -> tuple[Finding, ...]:
-    """Return all five findings of a measured photo; none of one that is not measured yet.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return all five findings of a measured photo; none of one that is not measured yet."""
     measured = plan.measured
     if measured is None:
         return ()

@@ -30,7 +30,6 @@ def photo_part(facts: Facts, line: PhotoLine) -> PhotoPart:
 
     Parameters
     ----------
-    facts : Facts
     line : PhotoLine
         Its own figures hold for the photo of its digest, else the facts' do.
     """

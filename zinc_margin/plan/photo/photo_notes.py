@@ -21,7 +21,6 @@ def tag_values(facts: Facts, target: Fraction) -> Mapping[str, Any]:
 
     Parameters
     ----------
-    facts : Facts
     target : Fraction
         In ppi.
     """
@@ -32,12 +31,7 @@ def tag_values(facts: Facts, target: Fraction) -> Mapping[str, Any]:
 
 
 def photo_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Photo line.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Yield the notes of the Photo line."""
     facts, docket = plan.facts, plan.docket
     if docket.renderer != RENDERER:
         now = Remedy("renderer-now", replace(docket, renderer=RENDERER))

@@ -23,7 +23,6 @@ def whole_pixels(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
     ----------
     turned : Turned
         By whole quarters.
-    frame : Frame
     ratio : Fraction
         Width ÷ height.
     """
@@ -50,8 +49,6 @@ def whole_scale(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
 
     Parameters
     ----------
-    turned : Turned
-    frame : Frame
     ratio : Fraction
         Width ÷ height.
     """
@@ -94,13 +91,7 @@ class Cut:
 
 
 def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
-    """Return the pixels of a print at a resolution, each side rounded half up, at least 1.
-
-    Parameters
-    ----------
-    size : PrintSize
-    ppi : Fraction
-    """
+    """Return the pixels of a print at a resolution, each side rounded half up, at least 1."""
     return (
         max(1, round_half_up(size.width_mm / MM_PER_INCH * ppi)),
         max(1, round_half_up(size.height_mm / MM_PER_INCH * ppi)),
@@ -111,11 +102,6 @@ def kept(cropped: CropPart, size: PrintSize) -> Cut:
     """Keep every pixel: a box of whole pixels, the tag makes the size exact.
 
     A picture turned by other than quarters keeps its scale, though not its pixels.
-
-    Parameters
-    ----------
-    cropped : CropPart
-    size : PrintSize
     """
     turned, frame, border = cropped.turned, cropped.frame, cropped.border_mm
     ratio = size.width_mm / size.height_mm
@@ -143,8 +129,6 @@ def resampled(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) ->
 
     Parameters
     ----------
-    cropped : CropPart
-    size : PrintSize
     ppi : Fraction
         Of the file.
     choice : str

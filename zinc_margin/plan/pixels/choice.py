@@ -61,8 +61,6 @@ def choice_for(
 
     Parameters
     ----------
-    line : PixelsLine
-    sized : SizePart
     effective, goal : Fraction
         In ppi: of the photo's own pixels on the print; of a resampled file.
     """
@@ -82,8 +80,6 @@ def goal_ppi(line: PixelsLine, sized: SizePart, effective: Fraction) -> Fraction
 
     Parameters
     ----------
-    line : PixelsLine
-    sized : SizePart
     effective : Fraction
         Of the photo's own pixels on the print, in ppi.
 

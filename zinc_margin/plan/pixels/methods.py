@@ -36,14 +36,12 @@ def method_for(
 
     Parameters
     ----------
-    line : PixelsLine
     choice : str
         ``reduce``, ``enlarge`` or ``turn``.
     scale : Fraction
         Output ÷ source pixels.
     measured : Measured or None
         None while the pixels have not been looked at.
-    machine : Machine
     """
     usual = METHOD_OF[line.kind]
     able = machine.without_networks is None
@@ -95,7 +93,6 @@ def share_for(line: PixelsLine, measured: Measured | None) -> float:
 
     Parameters
     ----------
-    line : PixelsLine
     measured : Measured or None
         None while the pixels have not been looked at.
     """

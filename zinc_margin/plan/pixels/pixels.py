@@ -76,11 +76,8 @@ def pixels_part(
 
     Parameters
     ----------
-    line : PixelsLine
-    facts : Facts
     photo, sized, cropped : PhotoPart, SizePart, CropPart
         What the lines before made.
-    machine : Machine
 
     Raises
     ------

@@ -20,12 +20,7 @@ _HUGE_BYTES = 2 * 10**9
 
 
 def pixels_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Pixels line.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Yield the notes of the Pixels line."""
     yield from _enough(plan)
     pixels, docket = plan.pixels, plan.docket
     suits = plan.measured.kind if plan.measured is not None else "photo"
@@ -53,10 +48,6 @@ def enough_ppi(plan: Plan) -> Fraction:
     """Return the resolution that is enough from the near end of where a print is seen.
 
     Rounded up to a whole ten, under 100 to five: nobody asks for 287 ppi.
-
-    Parameters
-    ----------
-    plan : Plan
     """
     step = 10 if plan.near_ppi > 100 else 5
     return max(LOWEST_PPI, Fraction(-(-math.ceil(plan.near_ppi) // step) * step))

@@ -106,11 +106,8 @@ def repair_for(
 
     Parameters
     ----------
-    line : PixelsLine
-    facts : Facts
     measured : Measured or None
         None while the pixels have not been looked at.
-    turned : Turned
     enlarged : float
         By how much, each way; 0 where it is not.
     """

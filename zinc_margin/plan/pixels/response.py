@@ -49,7 +49,6 @@ def kernel(method: str, x: np.ndarray) -> np.ndarray:
     ----------
     method : str
         A key of the kernels.
-    x : ndarray
     """
     one = kernels()[method]
     x = np.abs(np.asarray(x, np.float64))
@@ -115,7 +114,6 @@ def response(method: str, frequency: np.ndarray, crisp: float = 0.0) -> np.ndarr
 
     Parameters
     ----------
-    method : str
     frequency : ndarray (N,)
         Cycles per sample.
     crisp : float

@@ -14,7 +14,6 @@ def grain(line: SharpenLine, output_ppi: float) -> Grain | None:
 
     Parameters
     ----------
-    line : SharpenLine
     output_ppi : float
         Of the file.
     """

@@ -35,8 +35,6 @@ def blur_of(line: SharpenLine, sized: SizePart, output_ppi: float) -> Blur:
 
     Parameters
     ----------
-    line : SharpenLine
-    sized : SizePart
     output_ppi : float
         Of the file.
 

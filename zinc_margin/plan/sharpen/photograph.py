@@ -66,21 +66,11 @@ class Look:
     apart: tuple[float, float, float]
 
     def crispness(self, amount: float) -> float:
-        """Return the crispness with an amount of sharpening.
-
-        Parameters
-        ----------
-        amount : float
-        """
+        """Return the crispness with an amount of sharpening."""
         return self.crisp[0] + amount * self.crisp[1]
 
     def amount(self, crispness: float) -> float:
-        """Return the amount of sharpening for a crispness; negative where it is more already.
-
-        Parameters
-        ----------
-        crispness : float
-        """
+        """Return the amount of sharpening for a crispness; negative where it is more already."""
         return (crispness - self.crisp[0]) / max(self.crisp[1], 1e-9)
 
 
@@ -119,12 +109,7 @@ class Chain:
     breadth: float
 
     def seen_from(self, distance_mm: float) -> Look:
-        """Return how a print looks from a distance.
-
-        Parameters
-        ----------
-        distance_mm : float
-        """
+        """Return how a print looks from a distance."""
         most = 0.5 * max(1.0, self.scale) if self.scale > 1 else 0.5 * min(1.0, self.scale)
         cycles = (np.arange(800) + 0.5) / 800 * most
         per_mm = cycles * self.effective_ppi / 25.4
@@ -163,8 +148,6 @@ def _power(
 
     Parameters
     ----------
-    bands : tuple of float
-    noise : float
     cycles : ndarray (N,)
     taken : ndarray (N,)
         The share of it that the file still has.
@@ -225,7 +208,6 @@ def wanted_amount(
 
     Parameters
     ----------
-    chain : Chain
     near_mm, far_mm : float
         From where it is seen.
     most : float

@@ -25,7 +25,6 @@ def sharpen_part(
 
     Parameters
     ----------
-    line : SharpenLine
     photo, sized, resampled : PhotoPart, SizePart, PixelsPart
         What the lines before made.
 

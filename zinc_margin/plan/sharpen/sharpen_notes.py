@@ -20,12 +20,7 @@ _STRONG_REPAIR, _MUCH_ENLARGED = 50, 3
 
 
 def sharpen_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Sharpen line.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Yield the notes of the Sharpen line."""
     yield from _grain(plan)
     result = plan.sharpen
     line = plan.docket.sharpen

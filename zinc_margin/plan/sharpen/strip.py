@@ -83,12 +83,7 @@ class Strip:
 
 
 def usual_places(plan: Plan) -> tuple[tuple[float, float], ...]:
-    """Return up to three places worth testing: the strongest edge, texture, the deepest shadow.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Return up to three places worth testing: the strongest edge, texture, the deepest shadow."""
     result = plan.measured
     places = []
     for wanted in ("contrast", "texture", "shadow"):
@@ -106,7 +101,6 @@ def places_to_test(
 
     Parameters
     ----------
-    plan : Plan
     marked : sequence of (float, float)
         0 to 1 of the print each way.
     most : int, optional

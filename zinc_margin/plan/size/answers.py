@@ -33,12 +33,7 @@ class Answers:
 
 
 def answers(plan: Plan) -> Answers:
-    """Answer for the picture as it is turned, and the size that is chosen.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Answer for the picture as it is turned, and the size that is chosen."""
     width, height = plan.turned.set_width, plan.turned.set_height
     pixels = pixels_for(plan.size, plan.target_ppi)
     return Answers(

@@ -16,7 +16,6 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
 
     Parameters
     ----------
-    way : Way
     width, height : Fraction
         Of what is printed, in source pixels: its shape is the print's, but for mats and screens.
     ppi : Fraction
@@ -65,7 +64,6 @@ def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tu
 
     Parameters
     ----------
-    way : Way
     width, height : Fraction
         In px of the turned picture.
     lies : bool
@@ -105,12 +103,7 @@ def _lying(
 
 
 def label_of(way: Way) -> str:
-    """Return what a way is called, so that it can be typed again.
-
-    Parameters
-    ----------
-    way : Way
-    """
+    """Return what a way is called, so that it can be typed again."""
     if way.label:
         return way.label
     values = [decimal(value / 10, 2) for value in way.values]

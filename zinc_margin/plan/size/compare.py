@@ -34,7 +34,6 @@ def compare(
 
     Parameters
     ----------
-    photos : iterable of (Facts, Docket)
     source : Docket
         That has the size.
     machine : Machine

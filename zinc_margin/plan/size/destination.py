@@ -23,13 +23,7 @@ _NONE = Fraction(0)
 
 
 def maker_of(size: SizeLine, finish: FinishLine) -> Maker:
-    """Return who prints: as said, else as the size and the sheet ask for.
-
-    Parameters
-    ----------
-    size : SizeLine
-    finish : FinishLine
-    """
+    """Return who prints: as said, else as the size and the sheet ask for."""
     if size.maker is not None:
         return find_maker(size.maker)
     if size.way is not None and size.way.kind in ON_SCREEN:
@@ -42,13 +36,7 @@ def _asks_sides(finish: FinishLine) -> bool:
 
 
 def settled(facts: Facts, docket: Docket) -> Docket:
-    """Return a docket with what it leaves open to the maker filled in.
-
-    Parameters
-    ----------
-    facts : Facts
-    docket : Docket
-    """
+    """Return a docket with what it leaves open to the maker filled in."""
     size, sharpen, finish, file = docket.size, docket.sharpen, docket.finish, docket.file
     maker = maker_of(size, finish)
     way = size.way

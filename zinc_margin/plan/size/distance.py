@@ -11,12 +11,7 @@ _ARC_MINUTE = math.tan(math.radians(1 / 60))
 
 
 def sharp_from(ppi: float) -> float:
-    """Return the nearest distance, in mm, from which `ppi` looks fully sharp (1 arc-minute).
-
-    Parameters
-    ----------
-    ppi : float
-    """
+    """Return the nearest distance, in mm, from which `ppi` looks fully sharp (1 arc-minute)."""
     return 25.4 / (ppi * _ARC_MINUTE)
 
 
@@ -40,7 +35,6 @@ def distances(size: PrintSize, seen: Seen | None) -> tuple[float, float]:
 
     Parameters
     ----------
-    size : PrintSize
     seen : Seen or None
         As it was said.
     """
@@ -51,10 +45,5 @@ def distances(size: PrintSize, seen: Seen | None) -> tuple[float, float]:
 
 
 def usual_distance(size: PrintSize) -> float:
-    """Return the print's diagonal, and never less than 30 cm.
-
-    Parameters
-    ----------
-    size : PrintSize
-    """
+    """Return the print's diagonal, and never less than 30 cm."""
     return max(NEAR_MM, math.hypot(float(size.width_mm), float(size.height_mm)))

@@ -72,7 +72,6 @@ def pulled(
     known : sequence of PrintSize
         Sizes to snap to: by the corner when both sides are nearer than `near_mm`, by an edge
         when the moved side is as long as one of theirs.
-    near_mm : float
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -101,7 +100,6 @@ def reach_pulled(
 
     Parameters
     ----------
-    docket : Docket
     edge : str
         ``asked``, ``floor`` or ``eye``.
     shape_px : (int, int)

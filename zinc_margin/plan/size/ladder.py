@@ -56,12 +56,7 @@ class Rung:
 
 
 def enlarged_first(docket: Docket) -> Fraction | None:
-    """Return by how much a photo is enlarged whatever its size; None where the size decides.
-
-    Parameters
-    ----------
-    docket : Docket
-    """
+    """Return by how much a photo is enlarged whatever its size; None where the size decides."""
     target = docket.pixels.target
     if target is None or target.kind != "scale" or target.values[0] <= 1:
         return None
@@ -77,9 +72,6 @@ def ladder(
 
     Parameters
     ----------
-    facts : Facts
-    docket : Docket
-    plan : Plan
     own : sequence of PrintSize or Way
         The person's sizes.
     """
@@ -106,12 +98,7 @@ class Judge:
         self._enlarged = float(enlarged_first(docket) or 1)
 
     def fixed(self, size: PrintSize) -> Rung:
-        """Judge a size that lies as the photo lies.
-
-        Parameters
-        ----------
-        size : PrintSize
-        """
+        """Judge a size that lies as the photo lies."""
         turned, lie = self._turned, self._docket.size.lie
         return self.as_given(lies_upright(turned.set_width, turned.set_height, size, lie))
 
@@ -122,12 +109,7 @@ class Judge:
         return needed_ppi(usual_distance(size))
 
     def following(self, way: Way) -> Rung:
-        """Judge a size that follows the photo.
-
-        Parameters
-        ----------
-        way : Way
-        """
+        """Judge a size that follows the photo."""
         line = replace(self._docket.size, size=None, way=way)
         target = line.ppi or maker_of(line, self._docket.finish).asks
         size = wished(way, *self._shown, target, self._lies)
@@ -142,7 +124,6 @@ class Judge:
 
         Parameters
         ----------
-        size : PrintSize
         way : Way or None
             For a size that follows the photo.
         target : float or None

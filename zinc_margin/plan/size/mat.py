@@ -8,13 +8,7 @@ from zinc_margin.plan.model import Mat
 
 
 def mat_of(line: SizeLine, size: PrintSize) -> Mat | None:
-    """Return the mat that a Size line asks for, lying as the print lies.
-
-    Parameters
-    ----------
-    line : SizeLine
-    size : PrintSize
-    """
+    """Return the mat that a Size line asks for, lying as the print lies."""
     way = line.way
     if way is None or way.kind != "mat":
         return None

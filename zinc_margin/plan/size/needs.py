@@ -41,7 +41,6 @@ def needs(size: PrintSize, line: SizeLine) -> tuple[Need, ...]:
 
     Parameters
     ----------
-    size : PrintSize
     line : SizeLine
         Says who prints it, what is asked, and from where it is seen.
     """

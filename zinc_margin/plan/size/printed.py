@@ -26,7 +26,6 @@ def print_size(line: SizeLine, tied: Ties) -> PrintSize:
 
     Parameters
     ----------
-    line : SizeLine
     tied : Ties
         What the lines below say before.
     """
@@ -62,7 +61,6 @@ def suggested_size(turned: Turned, target: Fraction, families: frozenset[str]) -
 
     Parameters
     ----------
-    turned : Turned
     target : Fraction
         In ppi.
     families : frozenset of str
@@ -90,10 +88,5 @@ def suggested_size(turned: Turned, target: Fraction, families: frozenset[str]) -
 
 
 def area(size: PrintSize) -> Fraction:
-    """Return a size's area in square mm.
-
-    Parameters
-    ----------
-    size : PrintSize
-    """
+    """Return a size's area in square mm."""
     return size.width_mm * size.height_mm

@@ -14,6 +14,5 @@ def reach(width: int, height: int, ppi: Fraction) -> tuple[Fraction, Fraction]:
     ----------
     width, height : int
         In pixels.
-    ppi : Fraction
     """
     return width / ppi * MM_PER_INCH, height / ppi * MM_PER_INCH

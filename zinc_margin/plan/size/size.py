@@ -61,13 +61,8 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
 
     Parameters
     ----------
-    line : SizeLine
     tied : Ties
         What the lines below have to say before.
-
-    Raises
-    ------
-    BadRequest
     """
     size = print_size(line, tied)
     maker = usual_maker() if line.maker is None else find_maker(line.maker)

@@ -13,12 +13,7 @@ from zinc_margin.plan.size.grade import FEW
 
 
 def size_notes(plan: Plan) -> Iterator[Note]:
-    """Yield the notes of the Size line.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Yield the notes of the Size line."""
     if plan.grade == FEW and plan.maker.for_screen:
         share = plan.judged_ppi / float(plan.target_ppi)
         yield Note("too-few-for-screen", "size", {"share": share}, grave=True)

@@ -48,16 +48,10 @@ def judged(
 
     Parameters
     ----------
-    facts : Facts
     docket : Docket
         With the preset applied.
     preset : Terms or None
         Says what happens to photos that do not suit; None: nothing does.
-    machine : Machine
-
-    Raises
-    ------
-    BadRequest
     """
     planned_print = plan(facts, docket, machine)
     if preset is None:

@@ -9,22 +9,12 @@ from zinc_margin.measure.makers import Maker, find_maker, usual_maker
 
 
 def target_of(line: SizeLine) -> Fraction:
-    """Return the ppi that is asked: the person's own figure, else the maker's.
-
-    Parameters
-    ----------
-    line : SizeLine
-    """
+    """Return the ppi that is asked: the person's own figure, else the maker's."""
     return line.ppi or _maker(line).asks
 
 
 def floor_of(line: SizeLine) -> Fraction:
-    """Return the ppi under which enlarging is preferred.
-
-    Parameters
-    ----------
-    line : SizeLine
-    """
+    """Return the ppi under which enlarging is preferred."""
     return line.floor or _maker(line).floor
 
 

@@ -50,23 +50,12 @@ class Ties:
 
 
 def turned_picture(facts: Facts, docket: Docket) -> Turned:
-    """Return the upright picture, mirrored and turned as the docket says.
-
-    Parameters
-    ----------
-    facts : Facts
-    docket : Docket
-    """
+    """Return the upright picture, mirrored and turned as the docket says."""
     return Turned(facts.width, facts.height, docket.crop.turn, docket.crop.mirror)
 
 
 def ties(facts: Facts, docket: Docket) -> Ties:
     """Return what the lines below have to say before the size is known.
-
-    Parameters
-    ----------
-    facts : Facts
-    docket : Docket
 
     Raises
     ------

@@ -15,10 +15,8 @@ def with_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
 
     Parameters
     ----------
-    docket : Docket
     plan : Plan
         Of that docket.
-    typed : TypedPrint
     """
     if typed.maker is not None:
         docket = printed_by(docket, typed.maker)
@@ -47,7 +45,6 @@ def printed_by(docket: Docket, key: str) -> Docket:
 
     Parameters
     ----------
-    docket : Docket
     key : str
         Of `makers`.
     """

@@ -17,8 +17,6 @@ def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:
 
     Parameters
     ----------
-    line : SizeLine
-    size : PrintSize
     made_up : bool
         Whether the sheet makes up for the overspill.
     """
@@ -35,13 +33,7 @@ def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:
 
 
 def overspill_of(line: SizeLine, size: PrintSize) -> Fraction:
-    """Return by how much a borderless driver passes each edge, in mm; 0 where it does not.
-
-    Parameters
-    ----------
-    line : SizeLine
-    size : PrintSize
-    """
+    """Return by how much a borderless driver passes each edge, in mm; 0 where it does not."""
     if line.overspill_mm is not None:
         return line.overspill_mm
     if line.overspill_share is not None:

@@ -13,7 +13,6 @@ def life_zoom(plan: Plan, screen_ppi: float) -> float:
 
     Parameters
     ----------
-    plan : Plan
     screen_ppi : float
         Of the screen.
     """
@@ -25,7 +24,6 @@ def seen_zoom(plan: Plan, screen_ppi: float) -> float:
 
     Parameters
     ----------
-    plan : Plan
     screen_ppi : float
         Of the screen.
     """

@@ -14,7 +14,6 @@ def destination_parts(plan: Plan, units: str) -> tuple[str, str, str | None, str
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

@@ -40,7 +40,6 @@ def finding_words(plan: Plan, units: str = "cm") -> tuple[FindingWords, ...]:
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -52,7 +51,6 @@ def words_of(finding: Finding, units: str = "cm") -> FindingWords:
 
     Parameters
     ----------
-    finding : Finding
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

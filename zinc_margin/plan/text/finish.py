@@ -15,7 +15,6 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

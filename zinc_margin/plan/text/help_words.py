@@ -15,8 +15,6 @@ def line_help(facts: Facts, plan: Plan, line: str, units: str = "cm") -> str:
 
     Parameters
     ----------
-    facts : Facts
-    plan : Plan
     line : str
         ``photo``, ``size``, ``crop``, ``pixels``, ``sharpen``, ``finish`` or ``file``.
     units : str

@@ -46,8 +46,6 @@ def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
 
     Parameters
     ----------
-    facts : Facts
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -80,7 +78,6 @@ def size_name(size: PrintSize, units: str) -> str:
 
     Parameters
     ----------
-    size : PrintSize
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -195,7 +192,6 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -240,7 +236,6 @@ def live(plan: Plan, units: str = "cm") -> str:
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -267,12 +262,7 @@ def _whole_ratio(ratio: Fraction) -> tuple[int, int]:
 
 
 def colour_words(plan: Plan) -> str:
-    """Say in which colours a file is written.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Say in which colours a file is written."""
     profile = plan.file.profile
     return {
         "own": "Profile embedded.",
@@ -284,12 +274,7 @@ def colour_words(plan: Plan) -> str:
 
 
 def file_kind(plan: Plan) -> str:
-    """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``.
-
-    Parameters
-    ----------
-    plan : Plan
-    """
+    """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
     form, file = formats()[plan.file.format], plan.file
     name = form.name
     lossless = ", without loss" if form.screen and file.lossless else ""
@@ -305,7 +290,6 @@ def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -332,8 +316,6 @@ def summary(facts: Facts, plan: Plan, units: str = "cm") -> str:
 
     Parameters
     ----------
-    facts : Facts
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

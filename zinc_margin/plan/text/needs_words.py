@@ -11,7 +11,6 @@ def need_words(need: Need, maker: str, units: str = "cm") -> tuple[str, str]:
 
     Parameters
     ----------
-    need : Need
     maker : str
         The name of who prints it.
     units : str

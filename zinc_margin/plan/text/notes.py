@@ -26,7 +26,6 @@ def note_text(note: Note, units: str = "cm") -> str:
 
     Parameters
     ----------
-    note : Note
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -38,7 +37,6 @@ def remedy_text(remedy: Remedy, units: str = "cm") -> str:
 
     Parameters
     ----------
-    remedy : Remedy
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -50,8 +48,6 @@ def tag_sentence(facts: Facts, plan: Plan, units: str = "cm") -> str:
 
     Parameters
     ----------
-    facts : Facts
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

@@ -16,7 +16,6 @@ def piece_label(name: str, row: Of, column: Of, number: Of) -> str:
 
     Parameters
     ----------
-    name : str
     row, column, number : Of
         Which, from 1, and of how many.
     """
@@ -27,12 +26,7 @@ def piece_label(name: str, row: Of, column: Of, number: Of) -> str:
 
 
 def paper_name(pieces: Pieces) -> str:
-    """Return what pieces are printed on: a sheet's name, or a roll.
-
-    Parameters
-    ----------
-    pieces : Pieces
-    """
+    """Return what pieces are printed on: a sheet's name, or a roll."""
     if pieces.roll_mm is not None:
         return f"a roll {small(pieces.roll_mm, 'cm')} wide"
     assert pieces.paper is not None
@@ -40,12 +34,7 @@ def paper_name(pieces: Pieces) -> str:
 
 
 def laid_words(pieces: Pieces) -> str:
-    """Say over what a picture is spread.
-
-    Parameters
-    ----------
-    pieces : Pieces
-    """
+    """Say over what a picture is spread."""
     return (
         f"{len(pieces.each)} pieces, {pieces.columns} across and {pieces.rows} down, on "
         f"{paper_name(pieces)}"
@@ -57,7 +46,6 @@ def map_head(pieces: Pieces, whole: Page, units: str) -> str:
 
     Parameters
     ----------
-    pieces : Pieces
     whole : Page
         The page that is spread.
     units : str

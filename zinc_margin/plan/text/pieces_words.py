@@ -12,7 +12,6 @@ def pieces_told(pieces: Pieces, whole: Page, units: str) -> tuple[str, str]:
 
     Parameters
     ----------
-    pieces : Pieces
     whole : Page
         The page that is spread.
     units : str

@@ -17,7 +17,6 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
 
     Parameters
     ----------
-    plan : Plan
     name : str
         The file's.
     units : str
@@ -59,8 +58,6 @@ def slip_text(plan: Plan, name: str, units: str = "cm") -> str:
 
     Parameters
     ----------
-    plan : Plan
-    name : str
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

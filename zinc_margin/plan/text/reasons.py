@@ -64,7 +64,6 @@ def judged_from(plan: Plan, units: str = "cm") -> str:
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -87,8 +86,6 @@ def reason_for(rung: Rung, plan: Plan, units: str = "cm") -> str:
 
     Parameters
     ----------
-    rung : Rung
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -109,7 +106,6 @@ def reason_of(plan: Plan, units: str = "cm") -> str:
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

@@ -7,12 +7,7 @@ from zinc_margin.plan.model import Plan, Repair
 
 
 def repaired(repair: Repair) -> str:
-    """Say what is repaired, and how strongly: ``JPEG artefacts 36 %, noise 20 %``.
-
-    Parameters
-    ----------
-    repair : Repair
-    """
+    """Say what is repaired, and how strongly: ``JPEG artefacts 36 %, noise 20 %``."""
     parts = [
         f"{name} {words.trimmed_zeros(much, 0)} %"
         for name, much in (
@@ -30,7 +25,6 @@ def repair_reason(plan: Plan, seconds: float) -> str:
 
     Parameters
     ----------
-    plan : Plan
     seconds : float
         That repairing takes.
     """

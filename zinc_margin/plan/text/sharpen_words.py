@@ -17,7 +17,6 @@ def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -61,12 +60,7 @@ def _compared(crispness: float) -> str:
 
 
 def radius_and_amount(sharpening: Sharpening) -> str:
-    """Say how wide and how strong sharpening is.
-
-    Parameters
-    ----------
-    sharpening : Sharpening
-    """
+    """Say how wide and how strong sharpening is."""
     radius = f"{sharpening.sigma_px:.1f} px"
     if sharpening.paper != SCREEN:
         radius = f"{sharpening.sigma_mm:.2f} mm ({radius})"
@@ -78,7 +72,6 @@ def sharpening_reason(plan: Plan, units: str = "cm") -> str:
 
     Parameters
     ----------
-    plan : Plan
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

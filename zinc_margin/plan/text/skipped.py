@@ -7,12 +7,7 @@ from zinc_margin.plan.size.suits import Skipped
 
 
 def skipped_words(why: Skipped) -> str:
-    """Return the remark.
-
-    Parameters
-    ----------
-    why : Skipped
-    """
+    """Return the remark."""
     values = why.values
     if why.code == "trimmed":
         return f"would lose {words.share(values['share'])}, more than {words.share(values['most'])}"

@@ -12,8 +12,6 @@ def wall_sentence(plan: Plan, scene: Scene, units: str) -> str:
 
     Parameters
     ----------
-    plan : Plan
-    scene : Scene
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
