@@ -36,6 +36,7 @@ from PySide6.QtGui import QDesktopServices, QKeySequence, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QWidget
 
+from zinc_margin.desktop import keys as sheet
 from zinc_margin.desktop.application import start
 from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
@@ -111,7 +112,7 @@ class Monkey:
         self.chance = random.Random(seed)
         self.did: deque[str] = deque(maxlen=12)
         self.failures = failures
-        self.shortcuts = [keys for keys, _ in window._keys()]
+        self.shortcuts = [sequence for key in sheet.KEYS for sequence in key.acts]
         self.loop = QEventLoop()
         self.timer = QTimer()
         self.timer.timeout.connect(self._act)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 from fractions import Fraction
-from threading import Event
 
 import numpy as np
 import pytest
@@ -21,6 +20,7 @@ from zinc_margin.desktop.bench.screen_size import ScreenSize, keep_screen_ppi, s
 from zinc_margin.desktop.bench.views import Looking
 from zinc_margin.docket import store
 from zinc_margin.handoff.make import make_file
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo.pixels import read_photo
@@ -188,13 +188,13 @@ def test_a_large_part_is_made_small_in_strips_and_can_be_stopped():
     photo = photo_of(codes)
     made = plan(photo.facts, docket_of("31x26cm", pixels={"choice": "keep"}, sharpen={"on": False}))
     box = (0, 0, 3100, 2600)
-    small = Looking().shown(photo, made, box, 0.25, Event())
+    small = Looking().shown(photo, made, box, 0.25, Job())
     assert small.shape == (650, 775, 4)
     whole = Screen(photo.colour, np.dtype(np.uint8)).show(Renderer(photo, made).region(*box))
     means = whole.reshape(650, 4, 775, 4, 4).mean(axis=(1, 3))
     assert np.abs(small.astype(float) - means).max() < 1.01
-    stop = Event()
-    stop.set()
+    stop = Job()
+    stop.cancel()
     with pytest.raises(Cancelled):
         Looking().shown(photo, made, box, 0.25, stop)
 

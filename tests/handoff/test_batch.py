@@ -33,6 +33,7 @@ from zinc_margin.handoff import make as making
 from zinc_margin.handoff import names, report
 from zinc_margin.handoff.batch import JOURNAL, Batch, Item, items_of, tallied
 from zinc_margin.handoff.delivery import deliver
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, Cancelled
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.endings import photos_in
@@ -153,7 +154,7 @@ def test_it_waits_when_asked_and_stops_when_asked(folder, tmp_path):
             batch.pause()
             paused.set()
         if item.state == "made" and seen.count("made") == 3:
-            batch.cancel.set()
+            batch.job.cancel()
             third.set()
 
     items = items_of(photos_in(folder), [small()], beside_or_fresh)
@@ -477,8 +478,8 @@ def test_a_folder_by_rule_goes_again_when_its_file_could_not_be_made(folder, tmp
 
 def test_a_folder_by_rule_is_not_left_behind_by_a_file_that_was_stopped(tmp_path):
     photo = photo_of(np.zeros((60, 90, 3), np.uint8))
-    stopped = Event()
-    stopped.set()
+    stopped = Job()
+    stopped.cancel()
     docket = docket_of(
         "9x6cm",
         size={"ppi": Fraction(100)},
@@ -489,7 +490,7 @@ def test_a_folder_by_rule_is_not_left_behind_by_a_file_that_was_stopped(tmp_path
     goal = names.goal(photo.facts.path, made_plan)
     assert goal.parent == tmp_path / "a" / "9x6cm"
     with pytest.raises(Cancelled):
-        deliver(photo, made_plan, goal, False, None, stopped)
+        deliver(photo, made_plan, goal, False, stopped)
     assert list(tmp_path.iterdir()) == []
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 from fractions import Fraction
-from threading import Event
 
 import numpy as np
 import pytest
@@ -12,6 +11,7 @@ from PIL import Image
 
 from tests.conftest import photo_of, resampled
 from zinc_margin.handoff.make import make_file
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.text.notes import note_text
@@ -94,13 +94,15 @@ def test_what_cannot_fit_is_said_and_leaves_nothing(photo, tmp_path):
 
 def test_it_can_be_stopped(photo, tmp_path):
     docket = resampled("9x6cm", 254, file={"format": "jpeg", "max_bytes": 20_000})
-    cancel, told = Event(), []
+    told = []
 
-    def progress(share):
+    def show(share, left):
         told.append(share)
         if len(told) > 1:
-            cancel.set()
+            job.cancel()
+
+    job = Job(show, every_s=0)
 
     with pytest.raises(Cancelled):
-        make_file(photo, plan(photo.facts, docket), tmp_path / "out.jpg", False, progress, cancel)
+        make_file(photo, plan(photo.facts, docket), tmp_path / "out.jpg", False, job)
     assert list(tmp_path.iterdir()) == [] and told == sorted(told)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import os
 from fractions import Fraction
-from threading import Event
 
 import numpy as np
 import pytest
@@ -21,6 +20,7 @@ from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, order_name, received, send
 from zinc_margin.keeping.files import digest_of
 from zinc_margin.keeping.folders import own_folder
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb, wide_rgb
@@ -97,9 +97,9 @@ def test_each_kind_of_bad_file_has_its_own_reason(tmp_path, good, how):
 def test_sending_goes_on_where_it_was_cut_off(tmp_path, good):
     other = tmp_path / "second.jpg"
     other.write_bytes(good.read_bytes())
-    box, stop = tmp_path / "box", Event()
+    box, stop = tmp_path / "box", Job(lambda share, left: stop.cancel(), every_s=0)
     with pytest.raises(Cancelled):
-        send([Line(good, SIZE), Line(other, SIZE)], HARBOUR, box, lambda share: stop.set(), stop)
+        send([Line(good, SIZE), Line(other, SIZE)], HARBOUR, box, stop)
     (folder,) = box.iterdir()
     assert [path.name for path in folder.iterdir()] == [good.name]
     os.utime(folder / good.name, (1, 1))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import threading
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
@@ -24,6 +23,7 @@ from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats import tiff as tiff_format
 from zinc_margin.handoff.formats.registry import write
 from zinc_margin.handoff.make import make_file
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.formats import formats
 from zinc_margin.photo import colour as colours
@@ -208,21 +208,21 @@ def test_a_name_taken_meanwhile_is_kept(jpeg, tmp_path, monkeypatch):
 
 def test_cancelling_leaves_nothing(jpeg, tmp_path, monkeypatch):
     monkeypatch.setattr(render, "BAND_ROWS", 20)
-    cancel = threading.Event()
     seen = []
 
-    def progress(share):
+    def show(share, left):
         seen.append(share)
         if share > 0.3:
-            cancel.set()
+            job.cancel()
+
+    job = Job(show, every_s=0)
 
     with pytest.raises(Cancelled):
         made(
             jpeg,
             resampled("30x20cm", 200, pixels={"method": "lanczos"}),
             tmp_path / "out.tif",
-            progress=progress,
-            cancel=cancel,
+            job=job,
         )
     assert 0.3 < seen[-1] < 1
     assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]

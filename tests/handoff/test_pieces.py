@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 from dataclasses import replace
 from fractions import Fraction as F
-from threading import Event
 
 import numpy as np
 import pikepdf
@@ -20,6 +19,7 @@ from zinc_margin.docket.finish import Margins
 from zinc_margin.handoff.delivery import deliver, in_folder
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.shared_files import make_together
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import wide_rgb
@@ -75,21 +75,23 @@ def test_a_name_that_is_taken_stops_it_before_anything_is_written(photo, tmp_pat
 
 
 def test_pieces_that_were_begun_and_stopped_leave_only_whole_files(photo, tmp_path):
-    one, stop = in_pieces(photo), Event()
+    one = in_pieces(photo)
 
-    def after_two(share: float) -> None:
+    def after_two(share: float, left: float | None) -> None:
         if share > 2.2 / len(one.pieces.each):
-            stop.set()
+            stop.cancel()
+
+    stop = Job(after_two, every_s=0)
 
     with pytest.raises(Cancelled):
-        deliver(photo, one, tmp_path / "wall", progress=after_two, cancel=stop)
+        deliver(photo, one, tmp_path / "wall", job=stop)
     left = sorted((tmp_path / "wall").iterdir())
     assert 1 <= len(left) <= 3
     for path in left:
         tifffile.imread(path)
-    stop.set()
+    stop.cancel()
     with pytest.raises(Cancelled):
-        deliver(photo, one, tmp_path / "other", cancel=stop)
+        deliver(photo, one, tmp_path / "other", job=stop)
     assert not (tmp_path / "other").exists()
 
 

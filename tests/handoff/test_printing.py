@@ -22,6 +22,7 @@ from zinc_margin.commands import main
 from zinc_margin.handoff import ipp, printing
 from zinc_margin.handoff.printing import Wish, beyond_edges, follow, laid_on, submit
 from zinc_margin.handoff.queues import Medium, Queue, find_queue, medium_for, queues, wants
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import parse_size
 
@@ -445,8 +446,8 @@ def test_a_job_is_followed_and_can_be_cancelled(on_system, jpeg, tmp_path):
     wish = Wish(medium_for(queue, (F(70), F(70)), parse_size("A4")), copies=40)
     laid_on(tmp_path / "page.pdf", wish.medium, tmp_path / "laid.pdf")
     number = submit(queue, tmp_path / "laid.pdf", "kiln", wish)
-    stop, told = threading.Event(), []
-    stop.set()
+    stop, told = Job(), []
+    stop.cancel()
     with pytest.raises(Cancelled):
         follow(queue, number, told.append, stop)
     with pytest.raises(CannotDo, match="cancelled at the printer"):

@@ -7,7 +7,6 @@ import sys
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
-from threading import Event
 
 import numpy as np
 import pytest
@@ -18,6 +17,7 @@ import zinc_margin
 from tests.conftest import photo_of, resampled
 from zinc_margin.demo.texture import cloud
 from zinc_margin.facts.measured import Measured
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.measuring import measure
 from zinc_margin.pixels import ability, nets, render, tiled
@@ -405,8 +405,8 @@ def test_old_halos_are_taken_back():
 
 
 def test_it_stops_when_it_is_told_to():
-    stop = Event()
-    stop.set()
+    stop = Job()
+    stop.cancel()
     made = plan(PHOTO.facts, docket(2))
     renderer = Renderer(PHOTO, made)
     with pytest.raises(Cancelled):

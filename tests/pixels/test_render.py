@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, photo_of, resampled
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo import colour as colours
@@ -104,17 +105,18 @@ def test_bands_in_paper_white():
 def test_progress_rises_to_one(monkeypatch):
     monkeypatch.setattr(render, "BAND_ROWS", 64)
     seen = []
-    for _ in Renderer(PHOTO, plan(PHOTO.facts, DOCKETS["enlarged"])).bands(progress=seen.append):
+    job = Job(lambda share, left: seen.append(share), every_s=0)
+    for _ in Renderer(PHOTO, plan(PHOTO.facts, DOCKETS["enlarged"])).bands(job):
         pass
     assert seen == sorted(seen) and seen[-1] == 1 and len(seen) > 10
 
 
 def test_cancelling_ends_it_and_leaves_no_thread(monkeypatch):
     monkeypatch.setattr(render, "BAND_ROWS", 16)
-    cancel = threading.Event()
-    bands = Renderer(PHOTO, plan(PHOTO.facts, DOCKETS["enlarged"])).bands(cancel=cancel)
+    job = Job()
+    bands = Renderer(PHOTO, plan(PHOTO.facts, DOCKETS["enlarged"])).bands(job)
     next(bands)
-    cancel.set()
+    job.cancel()
     with pytest.raises(Cancelled):
         for _ in bands:
             pass

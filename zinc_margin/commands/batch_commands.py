@@ -93,8 +93,8 @@ def batch(options: argparse.Namespace) -> int:
     folder = Path(options.out)
     lab = find(options.against) if options.against else None
     started = Batch(items, folder, _teller(len(items)), options.jobs, lab, options.find_subject)
-    with interruptible() as cancel:
-        started.cancel = cancel
+    with interruptible() as job:
+        started.job = job
         try:
             started.work()
         except Cancelled:
@@ -136,8 +136,8 @@ def _watch(options: argparse.Namespace) -> int:
     lab = find(options.against) if options.against else None
     arrivals, made = Arrivals(watched), 0
     print(f"Watching {watched}; Ctrl+C ends it.", file=sys.stderr)
-    with interruptible() as cancel:
-        while not cancel.wait(EVERY_S):
+    with interruptible() as job:
+        while not job.wait(EVERY_S):
             photos = arrivals.look()
             if not photos:
                 continue
@@ -145,7 +145,7 @@ def _watch(options: argparse.Namespace) -> int:
             started = Batch(
                 items, folder, _teller(len(items)), options.jobs, lab, options.find_subject
             )
-            started.cancel = cancel
+            started.job = job
             try:
                 started.work()
             except Cancelled:

@@ -7,6 +7,7 @@ import re
 import sys
 from dataclasses import replace
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 
 from zinc_margin.commands import options as deciding
@@ -14,8 +15,10 @@ from zinc_margin.commands import units
 from zinc_margin.docket import versions
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket, checked, fresh
+from zinc_margin.docket.document import to_json
 from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.facts import Facts
+from zinc_margin.keeping import log
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import nothing_or, parse_length, parse_number, plain_text
@@ -98,7 +101,9 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if options.format == "jpeg" and changes["file"].get("bits") == 16:
         raise BadRequest("JPEG has 8 bits; write a TIFF or PNG for 16.")
     lines = {name: replace(getattr(docket, name), **fields) for name, fields in changes.items()}
-    return replace(docket, **lines)
+    docket = replace(docket, **lines)
+    log.describe(partial(to_json, docket))
+    return docket
 
 
 def _is_sized(options: argparse.Namespace, docket: Docket) -> bool:

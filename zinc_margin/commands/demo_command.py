@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from zinc_margin.commands.running import progress_line
+from zinc_margin.commands.running import interruptible
 
 
 def declare_demo(parser: argparse.ArgumentParser) -> None:
@@ -17,6 +17,8 @@ def declare_demo(parser: argparse.ArgumentParser) -> None:
 def _demo(options: argparse.Namespace) -> int:
     from zinc_margin.demo.folder import write_demo
 
-    for path in write_demo(Path(options.folder), progress_line()):
+    with interruptible() as job:
+        paths = write_demo(Path(options.folder), job)
+    for path in paths:
         print(path)
     return 0

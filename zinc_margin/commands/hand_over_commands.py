@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.running import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.names import check_goal
@@ -218,8 +218,8 @@ def send(options: argparse.Namespace) -> int:
         if not path.is_file():
             raise BadRequest(f"There is no file {path}.")
         lines.append(Line(path, size, options.copies))
-    with interruptible() as cancel:
-        receipt = hand_over(lines, lab, Path(options.box), progress_line(), cancel)
+    with interruptible() as job:
+        receipt = hand_over(lines, lab, Path(options.box), job)
     for answer in receipt["files"]:
         state = "accepted" if answer["accepted"] else f"refused: {' '.join(answer['reasons'])}"
         print(f"{answer['name']}: {state}")

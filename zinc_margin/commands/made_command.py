@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from zinc_margin.commands.as_json import SCHEMA
-from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.running import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket.docket import RENDERER
 from zinc_margin.docket.document import from_json
@@ -78,10 +78,8 @@ def _again(options: argparse.Namespace) -> int:
     photo = read_photo(one.photo, page=docket.photo.page)
     facts = marked(photo.facts)
     plan = make_plan(facts, docket, this_machine())
-    with interruptible() as cancel:
-        (first, *_) = deliver(
-            replace(photo, facts=facts), plan, Path(options.out), False, progress_line(), cancel
-        )
+    with interruptible() as job:
+        (first, *_) = deliver(replace(photo, facts=facts), plan, Path(options.out), False, job)
     if one.digest and made.file_digest(first.path) == one.digest:
         print(f"Written: {first.path}, the same bits as before.")
     elif one.digest:

@@ -9,7 +9,7 @@ from pathlib import Path
 from zinc_margin.commands.as_json import plan_report
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
 from zinc_margin.commands.decisions import declare as declare_decisions
-from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.running import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
@@ -70,11 +70,11 @@ def run(options: argparse.Namespace) -> int:
     photo = with_subject(photo, options)
     plan = make_plan(photo.facts, docket, this_machine())
     expected = predicted(plan)
-    with interruptible() as cancel:
+    with interruptible() as job:
         if folder and plan.pieces is None:
             ready(out)
         goal = in_folder(header.facts.path, plan, out) if folder else out
-        result = deliver(photo, plan, goal, options.overwrite, progress_line(), cancel)
+        result = deliver(photo, plan, goal, options.overwrite, job)
     save_docket(options, store.with_measured(docket, photo.facts))
     text = plan if plan.pieces is not None else result[0].plan
     if options.json:

@@ -6,12 +6,11 @@ import argparse
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
-from threading import Event
 
 from zinc_margin.commands.as_json import SCHEMA
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
 from zinc_margin.commands.decisions import declare as declare_decisions
-from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.running import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
@@ -26,6 +25,7 @@ from zinc_margin.handoff.to_paper import (
     print_pdf,
     taken,
 )
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.makers import makers
@@ -166,11 +166,11 @@ def choice_of(options: argparse.Namespace) -> Choice:
 def _print(options: argparse.Namespace) -> int:
     queue, choice = ask(options.queue), choice_of(options)
     path = Path(options.photo)
-    with interruptible() as cancel:
+    with interruptible() as job:
         if path.suffix.lower() == ".pdf":
             page = page_size(path)
             return _sent(
-                queue, path, path.stem, chosen_medium(queue, page, choice), choice, options, cancel
+                queue, path, path.stem, chosen_medium(queue, page, choice), choice, options, job
             )
         docket = docket_of(options) if _is_decided(options) else _as_it_is(path)
         docket = replace(docket, file=replace(docket.file, format="pdf"))
@@ -181,12 +181,12 @@ def _print(options: argparse.Namespace) -> int:
         photo = with_subject(read_photo(path), options)
         plan: Plan = checked_plan(photo.facts, docket, options)
         return printed(
-            photo_to_print(lambda form: (photo, plan), plan), queue, choice, options, cancel
+            photo_to_print(lambda form: (photo, plan), plan), queue, choice, options, job
         )
 
 
 def printed(
-    what: ToPrint, queue: Queue, choice: Choice, options: argparse.Namespace, cancel: Event
+    what: ToPrint, queue: Queue, choice: Choice, options: argparse.Namespace, job: Job
 ) -> int:
     """Make a page and print it.
 
@@ -196,8 +196,8 @@ def printed(
         Whether the print is followed.
     """
     medium = chosen_medium(queue, what.page, choice, what.lost)
-    with what.made(".pdf", progress_line(), cancel) as pdf:
-        code = _sent(queue, pdf, what.title, medium, choice, options, cancel, what.colours_done)
+    with what.made(".pdf", job) as pdf:
+        code = _sent(queue, pdf, what.title, medium, choice, options, job, what.colours_done)
     what.note(queue.name)
     return code
 
@@ -244,7 +244,7 @@ def _sent(
     medium: Medium,
     choice: Choice,
     options: argparse.Namespace,
-    cancel: Event,
+    job: Job,
     colours_done: bool = False,
 ) -> int:
     def say(sentence: str) -> None:
@@ -253,7 +253,7 @@ def _sent(
 
     say(f"On {queue.title}, {medium.name}, {_edges(medium)}; not scaled.")
     tell = None if options.no_wait else say
-    number = print_pdf(queue, pdf, title, medium, choice, tell, cancel, colours_done)
+    number = print_pdf(queue, pdf, title, medium, choice, tell, job, colours_done)
     if getattr(options, "json", False):
         print_json(
             {

@@ -12,6 +12,7 @@ from importlib import import_module
 from zinc_margin import __version__
 from zinc_margin.commands.helping import Parser, complete
 from zinc_margin.commands.running import hush_libraries, quieted
+from zinc_margin.keeping import log
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 
 _COMMANDS = {
@@ -32,6 +33,7 @@ _COMMANDS = {
     "check": ("check files against what a lab or a device takes", "hand_over_commands"),
     "send": ("send files to a lab's drop box", "hand_over_commands"),
     "made": ("what was made: found again, made again, or forgotten", "made_command"),
+    "log": ("recorded failures: tracebacks, versions and print settings", "log_command"),
     "printers": ("the printers of this system, their papers and blank edges", "print_commands"),
     "print": ("print a photo, or a finished file, at its true size", "print_commands"),
     "proof-print": ("print a file on a simulated printer, as a picture", "hand_over_commands"),
@@ -73,7 +75,7 @@ def main(arguments: list[str] | None = None) -> int:
     except MemoryError:
         return _say("There is not enough memory for this; nothing was written.", 1)
     except Exception as why:
-        return _say(f"Something went wrong that should not ({type(why).__name__}: {why}).", 1)
+        return _say(log.record(why), 1)
 
 
 def _end(number: int, frame: object) -> None:

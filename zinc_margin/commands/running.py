@@ -5,10 +5,10 @@ from __future__ import annotations
 import os
 import signal
 import sys
-import threading
-import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager, redirect_stdout, suppress
+
+from zinc_margin.keeping.job import Job
 
 
 def hush_libraries() -> None:
@@ -49,13 +49,13 @@ def quieted(quiet: bool) -> Iterator[None]:
 
 
 @contextmanager
-def interruptible() -> Iterator[threading.Event]:
-    """Give an event that an interrupt, or a polite kill, sets."""
-    cancel = threading.Event()
-    before = signal.signal(signal.SIGINT, lambda *_: cancel.set())
-    terminated = signal.signal(signal.SIGTERM, lambda *_: cancel.set())
+def interruptible() -> Iterator[Job]:
+    """Yield a job with a progress line that an interrupt, or a polite kill, cancels."""
+    job = Job(_line if not _quiet and sys.stderr.isatty() else None)
+    before = signal.signal(signal.SIGINT, lambda *_: job.cancel())
+    terminated = signal.signal(signal.SIGTERM, lambda *_: job.cancel())
     try:
-        yield cancel
+        yield job
     finally:
         signal.signal(signal.SIGINT, before)
         signal.signal(signal.SIGTERM, terminated)
@@ -63,17 +63,9 @@ def interruptible() -> Iterator[threading.Event]:
             print(file=sys.stderr, end="\r\x1b[K")
 
 
-def progress_line() -> Callable[[float], None] | None:
-    """Return a progress line for a terminal; None in a pipe."""
-    if _quiet or not sys.stderr.isatty():
-        return None
+def _line(share: float, left: float | None) -> None:
+    """Show progress and the time left in one line of the terminal."""
     from zinc_margin.measure import words
 
-    started = time.monotonic()
-
-    def show(share: float) -> None:
-        gone = time.monotonic() - started
-        left = words.seconds(gone / share - gone) if share > 0.05 else "…"
-        print(f"\r\x1b[K{share:4.0%}  {left} left", end="", file=sys.stderr, flush=True)
-
-    return show
+    rest = "…" if left is None else words.seconds(left)
+    print(f"\r\x1b[K{share:4.0%}  {rest} left", end="", file=sys.stderr, flush=True)

@@ -9,7 +9,7 @@ from pathlib import Path
 from zinc_margin.commands.as_json import SCHEMA
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.decisions import docket_of, numbers, with_subject
-from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.running import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import checked
@@ -64,8 +64,8 @@ def _strip(options: argparse.Namespace) -> int:
         strengths,
         papers,
     )
-    with interruptible() as cancel:
-        out = write_strip(Path(options.out), photo, laid, False, progress_line(), cancel)
+    with interruptible() as job:
+        out = write_strip(Path(options.out), photo, laid, False, job)
     if options.json:
         print_json(
             {"schema": SCHEMA, "file": str(out), "title": laid.title, "labels": list(laid.labels)}

@@ -5,15 +5,15 @@ from __future__ import annotations
 import argparse
 from fractions import Fraction
 from pathlib import Path
-from threading import Event
 from typing import TYPE_CHECKING
 
 from zinc_margin.commands import units
 from zinc_margin.commands.print_commands import choice_of, declare_choice, printed
-from zinc_margin.commands.running import interruptible, progress_line
+from zinc_margin.commands.running import interruptible
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.typed import parse_grid
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import nothing_or
@@ -100,35 +100,35 @@ def run(options: argparse.Namespace) -> int:
         f"{words.share(used(places, laying))} of the paper.",
         flush=True,
     )
-    with interruptible() as cancel:
+    with interruptible() as job:
         if options.queue is not None:
-            return _to_paper(photos, sheets, options, cancel)
-        return _to_file(photos, sheets, options, cancel)
+            return _to_paper(photos, sheets, options, job)
+        return _to_file(photos, sheets, options, job)
 
 
 def _to_paper(
     photos: list[Photo],
     sheets: tuple[SharedSheet, ...],
     options: argparse.Namespace,
-    cancel: Event,
+    job: Job,
 ) -> int:
     from zinc_margin.handoff.queues import ask
     from zinc_margin.handoff.to_paper import sheets_to_print
 
     what = sheets_to_print(lambda: photos, sheets)
-    return printed(what, ask(options.queue), choice_of(options), options, cancel)
+    return printed(what, ask(options.queue), choice_of(options), options, job)
 
 
 def _to_file(
     photos: list[Photo],
     sheets: tuple[SharedSheet, ...],
     options: argparse.Namespace,
-    cancel: Event,
+    job: Job,
 ) -> int:
     from zinc_margin.handoff.shared_files import make_together, note_prints
 
     out = Path(options.out)
-    result = make_together(photos, sheets, out, options.overwrite, progress_line(), cancel)
+    result = make_together(photos, sheets, out, options.overwrite, job)
     note_prints(sheets, out.name)
     for each in result:
         print(

@@ -9,7 +9,6 @@ from dataclasses import replace
 from fractions import Fraction
 from importlib import import_module
 from pathlib import Path
-from threading import Event
 from typing import Any
 
 import numpy as np
@@ -25,8 +24,9 @@ from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.distances import Seen
-from zinc_margin.measure.errors import Cancelled, CannotDo
+from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.colour import srgb, wide_rgb
@@ -105,21 +105,16 @@ def is_there(folder: Path) -> bool:
 
 def write_demo(
     folder: Path,
-    progress: Progress | None = None,
+    job: Job = IDLE,
     written: Callable[[Path], None] | None = None,
-    cancel: Event | None = None,
     small_first: bool = False,
 ) -> list[Path]:
     """Write the demo's photos and dockets, unless they are there; the quickest first.
 
     Parameters
     ----------
-    progress : callable, optional
-        Told the share that is done, 0 to 1.
     written : callable, optional
         Told each photo once it and its docket are there.
-    cancel : Event, optional
-        Set to stop; the photos that are there stay.
     small_first : bool
         Write small pictures before, which are there in a moment; the full ones take their place.
     """
@@ -140,11 +135,9 @@ def write_demo(
         work, draw, stored = _PICTURES[name]
 
         def step(share: float) -> None:
-            if cancel is not None and cancel.is_set():
-                raise Cancelled()
+            job.check()
             shares[name] = share * work / total if part == 1 else 0.0
-            if progress is not None:
-                progress(sum(shares.values()))
+            job.report(sum(shares.values()))
 
         picture = draw(step, part)
         keep(name, stored(picture))

@@ -28,7 +28,7 @@ from zinc_margin.desktop.notice import tell_elsewhere
 from zinc_margin.desktop.parts import Choice, FolderLink, Link, listing, row, text
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.send_dialog import SendDialog
-from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import presets
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.presets import Preset
@@ -38,8 +38,9 @@ from zinc_margin.handoff.batch import Batch, Item, items_of, tallied
 from zinc_margin.handoff.labs import find
 from zinc_margin.handoff.order import Line
 from zinc_margin.handoff.watching import EVERY_S, Arrivals
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import Cancelled, ZincError
+from zinc_margin.measure.errors import ZincError
 
 _STATES = {
     "waiting": "waiting",
@@ -231,15 +232,14 @@ class BatchDialog(QDialog):
                     lambda item: self.lane.post(self._changed),
                     check_for=find(key) if key else None,
                 )
-                run.cancel = job.cancel
+                run.job = job
                 run.work()
 
         def failed(why: ZincError) -> None:
             self._end_watch()
-            if not isinstance(why, Cancelled):
-                self.sentence.setText(str(why))
+            self.sentence.setText(str(why))
 
-        self._watch_job = self.lane.run(work, lambda _: None, failed)
+        self._watch_job = self.lane.run(work, lambda _: None, failed, self._end_watch)
 
     def _arrived(self, items: list[Item]) -> None:
         self.items += items
@@ -249,7 +249,7 @@ class BatchDialog(QDialog):
     def _end_watch(self) -> None:
         self._watching.stop()
         if self._watch_job is not None:
-            self._watch_job.cancel.set()
+            self._watch_job.cancel()
         self._arrivals = None
         self.watch.setText("watch a folder …")
         for fixed in (self.preset, self.more, self.check, self.where):
@@ -306,6 +306,7 @@ class BatchDialog(QDialog):
             part.setVisible(there)
 
         def work(job: Job) -> Path:
+            run.job = job
             try:
                 run.work()
             finally:
@@ -314,10 +315,9 @@ class BatchDialog(QDialog):
 
         def failed(why: ZincError) -> None:
             self._ended()
-            if not isinstance(why, Cancelled):
-                self.sentence.setText(str(why))
+            self.sentence.setText(str(why))
 
-        self.lane.run(work, lambda page: self._ended(), failed)
+        self.lane.run(work, lambda page: self._ended(), failed, self._ended)
 
     def _changed(self) -> None:
         for at in range(len(self.items)):
@@ -350,7 +350,7 @@ class BatchDialog(QDialog):
 
     def _stop(self) -> None:
         if self.run is not None:
-            self.run.cancel.set()
+            self.run.job.cancel()
             self.sentence.setText("Stopping …")
 
     def _retry(self) -> None:
@@ -388,9 +388,9 @@ class BatchDialog(QDialog):
     def done(self, result: int) -> None:
         self._watching.stop()
         if self._watch_job is not None:
-            self._watch_job.cancel.set()
+            self._watch_job.cancel()
         if self.run is not None:
-            self.run.cancel.set()
+            self.run.job.cancel()
             self.run.go_on()
         self.lane.stop()
         super().done(result)

@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from zinc_margin.demo import folder as demo
-from zinc_margin.desktop.work import Job, Lane
-from zinc_margin.measure.errors import Cancelled, ZincError
+from zinc_margin.desktop.work import Lane
+from zinc_margin.keeping.job import Job
 
 
 class DemoLane:
@@ -53,25 +53,27 @@ class DemoLane:
         self._left, self._share = list(demo.in_order()), 0.0
 
         def work(job: Job) -> list[Path]:
-            def step(share: float) -> None:
-                self.lane.post(lambda: self._stepped(share))
-
             return demo.write_demo(
                 folder,
-                step,
+                job,
                 lambda path: self.lane.post(lambda: self._drawn(path)),
-                job.cancel,
                 small_first=True,
             )
 
-        self._job = self.lane.run(work, lambda _: self._ended(""), self._failed)
+        self._job = self.lane.run(
+            work,
+            lambda _: self._ended(""),
+            lambda why: self._ended(str(why)),
+            lambda: self._ended(""),
+            lambda share, left: self._stepped(share),
+        )
         self._tell()
 
     def stop(self) -> bool:
         """Stop drawing; the photos that are there stay. Tell whether anything was being drawn."""
         if self._job is None:
             return False
-        self._job.cancel.set()
+        self._job.cancel()
         return True
 
     def _stepped(self, share: float) -> None:
@@ -86,9 +88,6 @@ class DemoLane:
         else:
             self._again(path)
         self._tell()
-
-    def _failed(self, why: ZincError) -> None:
-        self._ended("" if isinstance(why, Cancelled) else str(why))
 
     def _ended(self, why: str) -> None:
         self._job, self._left = None, []

@@ -68,7 +68,7 @@ class Dialogs:
             self._window.message.say(f"{told} papers and blank edges.")
             self._table.plan_anew()
 
-        self._window.reading.run(
+        self._window.network.run(
             lambda job: ask_all(), done, lambda why: self._window.message.say(str(why))
         )
 

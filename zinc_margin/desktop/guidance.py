@@ -71,10 +71,16 @@ class Guidance:
         self._message.say(f"{one.name}: it does not apply to this print as it stands.")
 
     def show_guide(self) -> None:
-        """Show the guide beside the window."""
-        from zinc_margin.desktop.guide_dialog import GuideDialog
+        """Show the guide."""
+        from zinc_margin.desktop.text_dialog import guide_dialog
 
-        GuideDialog(self._window).show()
+        guide_dialog(self._window).show()
+
+    def show_log(self) -> None:
+        """Show the recorded failures."""
+        from zinc_margin.desktop.text_dialog import log_dialog
+
+        log_dialog(self._window).show()
 
     def show_keys(self) -> None:
         """Show every key on one sheet."""

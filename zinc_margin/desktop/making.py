@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import time
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -11,11 +10,12 @@ from pathlib import Path
 from zinc_margin.desktop.margin.foot import Foot
 from zinc_margin.desktop.notice import tell_elsewhere
 from zinc_margin.desktop.state import Print
-from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.desktop.work import Lane
 from zinc_margin.handoff import names
 from zinc_margin.handoff.make import Written
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import Cancelled, ZincError
+from zinc_margin.measure.errors import ZincError
 from zinc_margin.photo.pixels import measured_photo, read_photo
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
@@ -66,24 +66,14 @@ class Making:
                 return
             docket = replace(docket, file=replace(docket.file, format=form))
         subject, page = one.facts.subject, one.facts.page
-        started = time.monotonic()
-        last = [0.0]
         self.foot.show_progress(0, f"Making {one.name} …")
-
-        def show(share: float) -> None:
-            now = time.monotonic()
-            if now - last[0] > 0.05:
-                last[0] = now
-                gone = now - started
-                left = f"{words.seconds(gone / share - gone)} left" if share > 0.03 else ""
-                self.lane.post(lambda: self._show(share, left))
 
         def work(job: Job) -> list[Written]:
             photo = measured_photo(stored) if stored else read_photo(path, page=page)
             plan = make_plan(replace(photo.facts, subject=subject), docket, this_machine())
             if back is None:
-                return deliver(photo, plan, names.goal(path, plan), False, show, job.cancel)
-            return deliver(photo, plan, back, True, show, job.cancel)
+                return deliver(photo, plan, names.goal(path, plan), False, job)
+            return deliver(photo, plan, back, True, job)
 
         def done(files: list[Written]) -> None:
             self._job, self.written = None, files[0]
@@ -101,21 +91,24 @@ class Making:
 
         def failed(why: ZincError) -> None:
             self._job = None
-            stopped = isinstance(why, Cancelled)
-            self.foot.show_end("Stopped; nothing was written." if stopped else str(why), False)
-            if not stopped:
-                tell_elsewhere(self.foot.window(), "No file was written", str(why))
+            self.foot.show_end(str(why), False)
+            tell_elsewhere(self.foot.window(), "No file was written", str(why))
 
-        self._job = self.lane.run(work, done, failed)
+        def stopped() -> None:
+            self._job = None
+            self.foot.show_end("Stopped; nothing was written.", False)
 
-    def _show(self, share: float, left: str) -> None:
-        if self._job is not None and not self._job.cancel.is_set():
-            self.foot.show_progress(share, f"{share:.0%}  {left}")
+        self._job = self.lane.run(work, done, failed, stopped, self._show)
+
+    def _show(self, share: float, left: float | None) -> None:
+        if self._job is not None and not self._job.cancelled:
+            rest = "" if left is None else f"{words.seconds(left)} left"
+            self.foot.show_progress(share, f"{share:.0%}  {rest}")
 
     def stop(self) -> bool:
         """Stop the file that is being made; nothing is left of it. Tell whether there was one."""
         if self._job is None:
             return False
-        self._job.cancel.set()
+        self._job.cancel()
         self.foot.said.setText("Stopping …")
         return True

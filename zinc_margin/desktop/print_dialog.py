@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.prints import Print
-from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.desktop.work import Lane
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.printing import MOST_COPIES
 from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, ask, queues, wants
@@ -33,8 +33,9 @@ from zinc_margin.handoff.to_paper import (
 from zinc_margin.handoff.to_paper import (
     Choice as Chosen,
 )
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
+from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
 from zinc_margin.pixels.ability import this_machine
@@ -246,14 +247,12 @@ class PrintDialog(QDialog):
             self.lane.post(lambda: self.sentence.setText(sentence))
 
         def work(job: Job) -> str:
-            with what.made(".pdf", self._show, job.cancel) as pdf:
-                print_pdf(
-                    queue, pdf, what.title, medium, choice, tell, job.cancel, what.colours_done
-                )
+            with what.made(".pdf", job) as pdf:
+                print_pdf(queue, pdf, what.title, medium, choice, tell, job, what.colours_done)
             what.note(queue.name)
             return f"Printed on {queue.title}."
 
-        self._job = self.lane.run(work, self._ended, self._stopped)
+        self._job = self.lane.run(work, self._ended, self._broken_off, self._cancelled, self._show)
 
     def _ask_where(self, queue: Queue, medium: Medium, kind: str | None) -> None:
         near = self._near.with_name(f"{self._near.stem}-on-{medium.name}.png")
@@ -269,23 +268,26 @@ class PrintDialog(QDialog):
         self._under_way(True)
 
         def work(job: Job) -> str:
-            with what.made(".tif", self._show, job.cancel) as page:
+            with what.made(".tif", job) as page:
                 print_simulated(queue, page, medium, kind, out)
             return f"Printed as {out.name}, in {out.parent.name}."
 
-        self._job = self.lane.run(work, self._ended, self._stopped)
+        self._job = self.lane.run(work, self._ended, self._broken_off, self._cancelled, self._show)
 
-    def _show(self, share: float) -> None:
-        self.lane.post(lambda: self.progress.setValue(round(share * 1000)))
+    def _show(self, share: float, left: float | None) -> None:
+        self.progress.setValue(round(share * 1000))
 
     def _ended(self, sentence: str) -> None:
         self._under_way(False)
         self.sentence.setText(sentence)
 
-    def _stopped(self, why: ZincError) -> None:
+    def _broken_off(self, why: ZincError) -> None:
         self._under_way(False)
-        stopped = isinstance(why, Cancelled)
-        self.sentence.setText("Cancelled; nothing more is printed." if stopped else str(why))
+        self.sentence.setText(str(why))
+
+    def _cancelled(self) -> None:
+        self._under_way(False)
+        self.sentence.setText("Cancelled; nothing more is printed.")
 
     def _under_way(self, is_it: bool) -> None:
         self.progress.setVisible(is_it)
@@ -308,7 +310,7 @@ class PrintDialog(QDialog):
 
     def _stop(self) -> None:
         if self._job is not None:
-            self._job.cancel.set()
+            self._job.cancel()
 
     def _failed(self, why: ZincError) -> None:
         self.sentence.setText(str(why))

@@ -6,6 +6,7 @@ import sys
 from collections.abc import Callable
 from types import TracebackType
 
+from zinc_margin.keeping import log
 from zinc_margin.measure.errors import ZincError
 
 
@@ -30,10 +31,7 @@ class Refusals:
             return
         self._before(kind, why, trace)
         if isinstance(why, Exception):
-            self._say(
-                f"Something went wrong that should not ({kind.__name__}: {why}). What you decided "
-                "is kept."
-            )
+            self._say(f"{log.record(why)} What you decided is kept.")
 
     def close(self) -> None:
         """Take nothing more."""

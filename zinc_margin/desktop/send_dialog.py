@@ -17,12 +17,13 @@ from PySide6.QtWidgets import (
 )
 
 from zinc_margin.desktop.parts import Choice, FolderLink, Link, listing, row, text
-from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.desktop.work import Lane
 from zinc_margin.handoff.checking import check
 from zinc_margin.handoff.labs import every, find
 from zinc_margin.handoff.order import Line, send
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
+from zinc_margin.measure.errors import BadRequest, ZincError
 
 _MOST_COPIES = 10_000
 _COPIES, _ANSWER = 2, 3
@@ -100,7 +101,7 @@ class SendDialog(QDialog):
         def work(job: Job) -> list[str]:
             answers = []
             for line in self.lines:
-                if job.cancel.is_set():
+                if job.cancelled:
                     break
                 try:
                     findings = check(line.file, result, line.size)
@@ -154,10 +155,7 @@ class SendDialog(QDialog):
         self._under_way(True)
 
         def work(job: Job) -> dict[str, Any]:
-            def show(share: float) -> None:
-                self.lane.post(lambda: self.progress.setValue(round(share * 1000)))
-
-            return send(lines, result, folder, show, job.cancel)
+            return send(lines, result, folder, job)
 
         def done(receipt: dict[str, Any]) -> None:
             self._under_way(False)
@@ -173,13 +171,19 @@ class SendDialog(QDialog):
 
         def failed(why: ZincError) -> None:
             self._under_way(False)
-            self.sentence.setText(
-                "Stopped; sending again goes on from here."
-                if isinstance(why, Cancelled)
-                else str(why)
-            )
+            self.sentence.setText(str(why))
 
-        self._job = self.lane.run(work, done, failed)
+        def stopped() -> None:
+            self._under_way(False)
+            self.sentence.setText("Stopped; sending again goes on from here.")
+
+        self._job = self.lane.run(
+            work,
+            done,
+            failed,
+            stopped,
+            lambda share, left: self.progress.setValue(round(share * 1000)),
+        )
 
     def _under_way(self, is_it: bool) -> None:
         self.progress.setVisible(is_it)
@@ -192,7 +196,7 @@ class SendDialog(QDialog):
 
     def _stop(self) -> None:
         if self._job is not None:
-            self._job.cancel.set()
+            self._job.cancel()
 
     def done(self, result: int) -> None:
         self.lane.stop()

@@ -14,10 +14,10 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from zinc_margin.desktop.page_dialog import PageDialog, PagePreview
 from zinc_margin.desktop.parts import Field, Switch, image_of, row
 from zinc_margin.desktop.state import Print
-from zinc_margin.desktop.work import Job
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import checked
 from zinc_margin.handoff.strip_files import drawn, write_strip
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import parse_number
 from zinc_margin.measure.papers import find_paper
@@ -104,7 +104,7 @@ class StripDialog(PageDialog):
         def work(job: Job) -> np.ndarray | None:
             if photo is None:
                 return None
-            codes = drawn(photo, strip, None, job.cancel)
+            codes = drawn(photo, strip, job)
             shown = Screen(photo.colour, codes.dtype).show(codes)
             half = max(1, round(max(shown.shape) / 1600))
             return np.asarray(Image.fromarray(shown, "RGBA").reduce(half))
@@ -141,6 +141,4 @@ class StripDialog(PageDialog):
             self.sentence.setText(str(why))
 
         # whether a file is to be replaced was asked by whoever asked for its name
-        self.lane.run(
-            lambda job: write_strip(path, photo, strip, True, None, job.cancel), done, failed
-        )
+        self.lane.run(lambda job: write_strip(path, photo, strip, True, job), done, failed)

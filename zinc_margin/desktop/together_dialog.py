@@ -15,14 +15,14 @@ from zinc_margin.desktop.page_dialog import PageDialog
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, image_of, row, text
 from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.shared_preview import SharedPreview
-from zinc_margin.desktop.work import Job
 from zinc_margin.docket.typed import parse_grid
 from zinc_margin.handoff import ipp
 from zinc_margin.handoff.make import Written
 from zinc_margin.handoff.shared_files import make_together, note_prints
 from zinc_margin.handoff.to_paper import sheets_to_print
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
+from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH, nothing_or
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.typed_sheet import parse_sheet, parse_typed_sheet
@@ -277,9 +277,7 @@ class TogetherDialog(PageDialog):
             photos = _read(entries, paths, [cell.which for cell in sheet.cells])
             drawn = Together(photos, sheet, 8)
             height, width, _ = drawn.shape
-            return Screen(drawn.colour, drawn.dtype).show(
-                drawn.region(0, 0, width, height, job.cancel)
-            )
+            return Screen(drawn.colour, drawn.dtype).show(drawn.region(0, 0, width, height, job))
 
         def show(pixels: np.ndarray) -> None:
             if self.page.places and self.page.places[self.page.sheet] == shown:
@@ -288,8 +286,6 @@ class TogetherDialog(PageDialog):
         self.lane.run(work, show, self._failed)
 
     def _failed(self, why: ZincError) -> None:
-        if isinstance(why, Cancelled):  # another drawing came in between
-            return
         self._allow(True)
         self.sentence.setText(str(why))
 
@@ -318,7 +314,7 @@ class TogetherDialog(PageDialog):
             sheets = sheets_of(asked, laying, places)
             # only the one file that was named has been asked about
             over = len(sheets) == 1 or path.suffix.lower() == ".pdf"
-            result = make_together(photos, sheets, path, over, None, job.cancel)
+            result = make_together(photos, sheets, path, over, job)
             note_prints(sheets, path.name)
             return result
 

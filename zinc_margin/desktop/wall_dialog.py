@@ -18,7 +18,7 @@ from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.handoff.on_wall import Room, hung_in, read_room, small_page, write_hung
 from zinc_margin.keeping.own_walls import OwnWall, OwnWalls
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
+from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.room_marks import RoomMarks, Spot, parse_apart, scaled_spot
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
@@ -243,8 +243,7 @@ class WallDialog(PageDialog):
         return self._pages[longest]
 
     def _failed(self, why: ZincError) -> None:
-        if not isinstance(why, Cancelled):
-            self.sentence.setText(str(why))
+        self.sentence.setText(str(why))
 
     # where it goes
 

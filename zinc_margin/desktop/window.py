@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
+from operator import methodcaller
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -59,6 +60,8 @@ from zinc_margin.desktop.words_row import Calls, WordsRow
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import racks
 from zinc_margin.docket.docket import LINES
+from zinc_margin.docket.document import to_json
+from zinc_margin.keeping import log
 from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
@@ -93,6 +96,8 @@ class Window(QMainWindow):
         if self.remembered.units is not None:
             self.table.use_units(self.remembered.units)
         self.reading, self.rendering = Lane(keeps_all=True), Lane()
+        # a printer that is switched off answers after twenty seconds; photos open meanwhile
+        self.network = Lane(keeps_all=True)
         self.dialogs = Dialogs(self)
         self.goals = GoalNames(self.reading, lambda: self._soon.start())
         self.drafts = Drafts(
@@ -127,8 +132,9 @@ class Window(QMainWindow):
         with theme.undressed():
             self._build()
         self.refusals = Refusals(self.message.say)
+        log.describe(self._docket_text)
         self.setFocus()
-        keys.bind(self, self._keys())
+        keys.bind(self, self._keyed())
         self._changes: list[Event] = []
         self.table.subscribe(self._on_change)
         self._soon = QTimer(self)
@@ -227,6 +233,7 @@ class Window(QMainWindow):
             explain=lambda: self.guidance.explain_line(),
             keys=lambda: self.guidance.show_keys(),
             guide=lambda: self.guidance.show_guide(),
+            log=lambda: self.guidance.show_log(),
         )
 
     def _take_place(self) -> None:
@@ -250,56 +257,59 @@ class Window(QMainWindow):
 
         return run
 
-    def _keys(self) -> Iterator[tuple[str, Callable[[], object]]]:
-        """Yield every key and what it does."""
-        size, crop, look = (
-            self.margin.bodies["size"],
-            self.margin.bodies["crop"],
-            self.table.look_next,
-        )
+    def _docket_text(self) -> str | None:
+        """Return the current docket, for the log of failures."""
+        one = self.table.current
+        return None if one is None else to_json(one.docket)
+
+    def _keyed(self) -> Mapping[str, Callable[[], object]]:
+        """Return every action that has a key, by its name in `keys.KEYS`."""
+        size, crop = self.margin.bodies["size"], self.margin.bodies["crop"]
+        look, table, plain = self.table.look_next, self.table, self.unless_typing
         assert isinstance(size, SizeBody) and isinstance(crop, CropBody)
-        for number, line in enumerate(LINES, 1):
-            yield str(number), self.unless_typing(partial(self.table.open_line, line))
-        yield from (
-            ("Ctrl+O", self.ask_for_photos),
-            ("Ctrl+Return", self.make),
-            ("Ctrl+S", self.keep_dockets),
-            ("Ctrl+Shift+S", self.ask_for_rack_file),
-            ("Ctrl+R", self.dialogs.show_batch),
-            ("Ctrl+P", self.dialogs.print_it),
-            ("Esc", self.stop_making),
-            ("Ctrl+Z", self.table.undo),
-            ("Ctrl+Shift+Z", self.table.redo),
-            ("Ctrl+Y", self.table.redo),
-            ("Ctrl+W", self.close_photo),
-            ("PgUp", lambda: self.table.activate(self.table.active - 1)),
-            ("PgDown", lambda: self.table.activate(self.table.active + 1)),
-            ("Ctrl+A", self.unless_typing(lambda: self.table.choose(self.table.prints))),
-            ("R", self.unless_typing(size.swap)),
-            ("[", self.in_crop(crop.left.click)),
-            ("]", self.in_crop(crop.right.click)),
-            ("M", self.in_crop(crop.mirror_it)),
-            ("L", self.unless_typing(lambda: self.begin_crop("level"))),
-            ("I", self.unless_typing(lambda: self.begin_crop("mark"))),
-            ("G", self.in_crop(lambda: look("guide", tuple(GUIDES)))),
-            ("C", self.in_crop(lambda: look("off", tuple(OFF)))),
-            ("S", self.in_crop(lambda: look("surround", tuple(SURROUNDS)))),
-            ("W", self.unless_typing(self.swap_fit)),
-            ("U", self.unless_typing(self.next_units)),
-            ("K", self.in_loupe(lambda loupe: loupe.keep_candidate())),
-            ("N", self.in_loupe(lambda loupe: loupe.look_next())),
-            ("P", self.in_loupe(lambda loupe: loupe.mark_place())),
-            ("V", self.in_loupe(lambda loupe: loupe.toggle_veil())),
-            ("Z", self.unless_typing(self.next_zoom)),
-            ("D", self.unless_typing(self.toggle_dim)),
-            ("?", self.unless_typing(self.guidance.show_keys)),
-            ("F1", self.guidance.explain_line),
-            ("Ctrl+C", self.unless_typing(self.clipboard.copy)),
-            ("Ctrl+V", self.unless_typing(self.clipboard.paste)),
-            ("Ctrl+Shift+PgUp", lambda: self.table.move_on(-1)),
-            ("Ctrl+Shift+PgDown", lambda: self.table.move_on(1)),
-            ("Ctrl+F", self.guidance.find_control),
-        )
+        lines = {
+            f"line {number}": plain(partial(table.open_line, line))
+            for number, line in enumerate(LINES, 1)
+        }
+        return lines | {
+            "open": self.ask_for_photos,
+            "make": self.make,
+            "save": self.keep_dockets,
+            "save list": self.ask_for_rack_file,
+            "batch": self.dialogs.show_batch,
+            "print": self.dialogs.print_it,
+            "stop": self.stop_making,
+            "undo": table.undo,
+            "redo": table.redo,
+            "close": self.close_photo,
+            "photo before": lambda: table.activate(table.active - 1),
+            "photo after": lambda: table.activate(table.active + 1),
+            "choose all": plain(lambda: table.choose(table.prints)),
+            "rotate size": plain(size.swap),
+            "quarter left": self.in_crop(crop.left.click),
+            "quarter right": self.in_crop(crop.right.click),
+            "mirror": self.in_crop(crop.mirror_it),
+            "straighten": plain(partial(self.begin_crop, "level")),
+            "subject": plain(partial(self.begin_crop, "mark")),
+            "guides": self.in_crop(partial(look, "guide", tuple(GUIDES))),
+            "trimmed part": self.in_crop(partial(look, "off", tuple(OFF))),
+            "surround": self.in_crop(partial(look, "surround", tuple(SURROUNDS))),
+            "fit": plain(self.swap_fit),
+            "units": plain(self.next_units),
+            "keep to compare": self.in_loupe(methodcaller("keep_candidate")),
+            "next place": self.in_loupe(methodcaller("look_next")),
+            "strip place": self.in_loupe(methodcaller("mark_place")),
+            "veil": self.in_loupe(methodcaller("toggle_veil")),
+            "zoom": plain(self.next_zoom),
+            "dim": plain(self.toggle_dim),
+            "keys": plain(self.guidance.show_keys),
+            "explain": self.guidance.explain_line,
+            "copy": plain(self.clipboard.copy),
+            "paste": plain(self.clipboard.paste),
+            "move back": partial(table.move_on, -1),
+            "move on": partial(table.move_on, 1),
+            "find": self.guidance.find_control,
+        }
 
     def _on_change(self, event: Event) -> None:
         if isinstance(event, DocketChanged) and not self.making.under_way:
@@ -479,6 +489,7 @@ class Window(QMainWindow):
             self.rendering,
             *self.benches.lanes,
             self.reading,
+            self.network,
             self.opening.measuring,
             self.drafts.lane,
             self.demo.lane,

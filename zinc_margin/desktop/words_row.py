@@ -33,7 +33,7 @@ class Calls:
     presets, batch, undo, redo : callable
     dim : callable
         Told whether the window is to be dim.
-    find, explain, keys, guide : callable
+    find, explain, keys, guide, log : callable
     """
 
     open_photos: Act
@@ -52,6 +52,7 @@ class Calls:
     explain: Act
     keys: Act
     guide: Act
+    log: Act
 
 
 class Word(QPushButton):
@@ -102,6 +103,7 @@ class WordsRow(QWidget):
             ("Find a control …\tCtrl+F", calls.find),
             ("Keys\t?", calls.keys),
             ("The guide", calls.guide),
+            ("Log of failures", calls.log),
             ("Look at the demo", calls.look_at_demo),
         ):
             helps.addAction(shown, call)

@@ -1,48 +1,44 @@
-"""Work away from the window: threads, the newest request first, results back in the window."""
+"""Work in threads: requests wait in lanes, results return to the window's thread."""
 
 from __future__ import annotations
 
-import sys
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from threading import Event
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QObject, Qt, Signal
 
+from zinc_margin.keeping import log
+from zinc_margin.keeping.job import Job, Show
 from zinc_margin.measure.errors import Cancelled, ZincError
 
-
-class Job:
-    """One piece of work under way; `cancel` is seen by the work itself."""
-
-    def __init__(self) -> None:
-        self.cancel = Event()
+Failed = Callable[[ZincError], None]
 
 
 class _Post(QObject):
-    """Carries results into the window's thread, for as long as somebody waits for them."""
+    """Carries calls into the window's thread until the lane ends."""
 
     arrived = Signal(object)
 
     def __init__(self) -> None:
         super().__init__()
         self.ended = False
-        self.arrived.connect(self._hand_over, Qt.ConnectionType.QueuedConnection)
+        self.arrived.connect(self._call, Qt.ConnectionType.QueuedConnection)
 
-    def _hand_over(self, call: Callable[[], None]) -> None:
-        # what was on its way when the lane ended would reach parts that are gone
+    def _call(self, call: Callable[[], None]) -> None:
+        # a call that was on its way when the lane ended would reach widgets that are gone
         if not self.ended:
             call()
 
 
 class Lane:
-    """A single worker; of several waiting requests only the newest is carried out.
+    """One worker. A cancelled request neither runs nor delivers.
 
     Parameters
     ----------
     keeps_all : bool
-        Carry out every request, in turn.
+        Carry out every request, in turn; otherwise a new request cancels the one before.
     """
 
     def __init__(self, keeps_all: bool = False) -> None:
@@ -56,82 +52,85 @@ class Lane:
         self,
         work: Callable[[Job], Any],
         done: Callable[[Any], None],
-        failed: Callable[[ZincError], None] | None = None,
+        failed: Failed | None = None,
+        stopped: Callable[[], None] | None = None,
+        show: Show | None = None,
     ) -> Job:
-        """Do `work` in the worker, then call `done` (or `failed`) in the window's thread.
+        """Do `work` in the worker; call one of the others in the window's thread at its end.
 
-        A lane that has ended takes nothing more.
+        Parameters
+        ----------
+        done : callable
+            Receives the result.
+        failed : callable, optional
+            Receives the error.
+        stopped : callable, optional
+            Called once a cancelled job's work has ended, or when its turn comes.
+        show : Show, optional
+            Receives progress, in the window's thread.
         """
-        job = Job()
+        job = Job(None if show is None else self._shower(show))
         if self._post.ended:
-            job.cancel.set()
+            job.cancel()
             return job
         if not self._keeps_all and self._newest is not None:
-            self._newest.cancel.set()
+            self._newest.cancel()
         self._newest = job
         self.busy += 1
-        self._pool.submit(self._carry_out, job, work, done, failed)
+        self._pool.submit(self._carry_out, job, work, done, failed, stopped or _nothing)
         return job
+
+    def _shower(self, show: Show) -> Show:
+        return lambda share, left: self.post(partial(show, share, left))
 
     def _carry_out(
         self,
         job: Job,
         work: Callable[[Job], Any],
         done: Callable[[Any], None],
-        failed: Callable[[ZincError], None] | None,
+        failed: Failed | None,
+        stopped: Callable[[], None],
     ) -> None:
-        answer: Callable[[], None] = _nothing
+        deliver: Callable[[], None] = _nothing
         try:
-            if not job.cancel.is_set() or failed is not None:
-                result = work(job)
-                if not job.cancel.is_set() or failed is not None:
-                    answer = _bound(done, result)
-        except Cancelled as why:
-            if failed is not None:
-                answer = _bound(failed, why)
-        except ZincError as why:
-            if failed is not None:
-                answer = _bound(failed, why)
-        except Exception as why:  # a worker must answer, or the window would wait for ever
-            text = f"Something went wrong that should not ({type(why).__name__}: {why})."
-            if failed is not None:
-                answer = _bound(failed, ZincError(text))
-            else:
-                print(f"zinc-margin: {text}", file=sys.stderr)
-        self._post.arrived.emit(_bound(self._arrive, answer))
+            job.check()
+            deliver = partial(done, work(job))
+        except Cancelled:
+            job.cancel()  # the work itself may end so: a print that was cancelled at the printer
+        except Exception as why:  # without an answer the window would wait for ever
+            error = why if isinstance(why, ZincError) else ZincError(log.record(why))
+            deliver = partial(failed, error) if failed is not None else _nothing
+        self._post.arrived.emit(partial(self._arrive, job, deliver, stopped))
 
-    def _arrive(self, answer: Callable[[], None]) -> None:
+    def _arrive(self, job: Job, deliver: Callable[[], None], stopped: Callable[[], None]) -> None:
         self.busy -= 1
-        answer()
+        # a job can also be cancelled while its result is on the way
+        (stopped if job.cancelled else deliver)()
 
     def _end(self) -> None:
         self._post.ended, self.busy = True, 0
         if self._newest is not None:
-            self._newest.cancel.set()
+            self._newest.cancel()
 
     def post(self, call: Callable[[], None]) -> None:
-        """Call something in the window's thread; for progress from inside the work."""
+        """Call something in the window's thread, from inside the work."""
         self._post.arrived.emit(call)
 
     def stop_soon(self) -> None:
-        """Let go of what waits; what is under way ends by itself, and nobody hears of it."""
+        """Drop waiting requests; let the current one end by itself, unheard."""
         self._end()
         self._pool.shutdown(wait=False, cancel_futures=True)
 
     def finish(self) -> None:
-        """Do what is asked for, and let the worker end."""
+        """Carry out all requests, then end the worker."""
         self._post.ended, self.busy = True, 0
         self._pool.shutdown(wait=True)
 
     def stop(self) -> None:
-        """Cancel what is under way and wait for the worker's end; nobody hears of it."""
+        """Cancel the current request and wait for the worker's end, unheard."""
         self._end()
         self._pool.shutdown(wait=True, cancel_futures=True)
 
 
 def _nothing() -> None:
     pass
-
-
-def _bound(call: Callable[[Any], None], value: Any) -> Callable[[], None]:
-    return lambda: call(value)

@@ -21,14 +21,16 @@ from threading import Event
 from typing import Any
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.document import to_json
 from zinc_margin.docket.presets import Preset
 from zinc_margin.handoff import names
 from zinc_margin.handoff.checking import check
 from zinc_margin.handoff.contact import contact_print
 from zinc_margin.handoff.delivery import deliver, many_files
 from zinc_margin.handoff.labs import Lab
-from zinc_margin.handoff.make import Journal
+from zinc_margin.keeping import log
 from zinc_margin.keeping.files import digest_of, save_whole
+from zinc_margin.keeping.job import Job, Journal
 from zinc_margin.keeping.partials import swept
 from zinc_margin.keeping.shared import alone_in
 from zinc_margin.measure import words
@@ -175,7 +177,7 @@ class Batch:
         self.check_for, self.finds_subject = check_for, finds_subject
         self.items, self.jobs = list(items), max(1, jobs)
         self.folder = Path(os.path.abspath(folder))
-        self.cancel = Event()
+        self.job = Job()
         self._going = Event()
         self._going.set()
         self._changed = changed or (lambda item: None)
@@ -222,13 +224,13 @@ class Batch:
             for item in waiting:
                 while len(going) >= self.jobs:
                     _, going = wait(going, return_when=FIRST_COMPLETED)
-                while not self._going.wait(0.1) and not self.cancel.is_set():
+                while not self._going.wait(0.1) and not self.job.cancelled:
                     pass
-                if self.cancel.is_set():
+                if self.job.cancelled:
                     break
                 going.add(pool.submit(self._one, item))
             wait(going)
-        if self.cancel.is_set():
+        if self.job.cancelled:
             raise Cancelled
         return self.items
 
@@ -242,8 +244,7 @@ class Batch:
         except MemoryError:
             self._set(item, "failed", f"{item.photo.name} needs more memory than there is.")
         except Exception as why:  # one photo's fault is its own
-            text = f"Something went wrong that should not ({type(why).__name__}: {why})."
-            self._set(item, "failed", text)
+            self._set(item, "failed", log.record(why, to_json(item.docket)))
 
     def _make(self, item: Item) -> None:
         self._set(item, "making", "")
@@ -273,7 +274,7 @@ class Batch:
         journal = Journal(note, lambda taken: self._goal(item, result))
         goal = self._goal(item, result)
         try:
-            files = deliver(photo, result, goal, False, None, self.cancel, journal)
+            files = deliver(photo, result, goal, False, self.job.of_file(journal))
         except BaseException:
             with self._lock:
                 self._taken.discard(names.alike(goal))

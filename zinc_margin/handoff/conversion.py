@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
-from threading import Event
 
 import numpy as np
 
 from zinc_margin.docket.file import GoalProfile
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo import icc as profiles
 from zinc_margin.photo.colour import (
@@ -96,33 +96,23 @@ def goal_of(plan: Plan, own: Colour) -> Profiled:
 def file_bands(
     photo: Photo,
     plan: Plan,
-    progress: Callable[[float], None] | None = None,
-    cancel: Event | None = None,
+    job: Job = IDLE,
 ) -> tuple[Iterator[np.ndarray], bytes]:
-    """Return a plan's finished bands in the colours of its file, and the profile to embed.
-
-    Parameters
-    ----------
-    progress : callable or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
-    """
+    """Return a plan's finished bands in the colours of its file, and the profile to embed."""
     if plan.file.colour == "own":
-        return page_of(photo, plan).bands(progress, cancel), photo.colour.icc
+        return page_of(photo, plan).bands(job), photo.colour.icc
     goal = goal_of(plan, photo.colour)
-    return _converted_bands(photo, plan, goal, progress, cancel), goal[0]
+    return _converted_bands(photo, plan, goal, job), goal[0]
 
 
 def _converted_bands(
     photo: Photo,
     plan: Plan,
     goal: Profiled,
-    progress: Callable[[float], None] | None,
-    cancel: Event | None,
+    job: Job,
 ) -> Iterator[np.ndarray]:
     file, top = plan.file, 0
-    for band in page_of(photo, plan, bits=16).bands(progress, cancel):
+    for band in page_of(photo, plan, bits=16).bands(job):
         out = transformed(band, photo.colour.profiled, goal, INTENTS[file.intent], file.black_point)
         yield eight_bits(out, top) if file.bits == 8 else out
         top += len(band)

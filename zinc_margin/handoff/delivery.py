@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
-from threading import Event
 
 from zinc_margin.handoff import made, names
-from zinc_margin.handoff.make import Journal, Written, make_file
+from zinc_margin.handoff.make import Written, make_file
 from zinc_margin.handoff.piece_files import make_pieces, make_pieces_pdf, slip_goal, write_slip
 from zinc_margin.keeping.files import check_ours
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import formats
 from zinc_margin.photo.pixels import Photo
@@ -37,9 +36,7 @@ def deliver(
     plan: Plan,
     goal: Path,
     overwrite: bool = False,
-    progress: Callable[[float], None] | None = None,
-    cancel: Event | None = None,
-    journal: Journal | None = None,
+    job: Job = IDLE,
 ) -> list[Written]:
     """Make everything that a plan asks for.
 
@@ -49,14 +46,10 @@ def deliver(
         A file; of a picture in pieces a folder (made where it is not there), or a PDF.
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
-    progress : callable or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
     """
     made_folders = _folders_by_rule(photo, plan, goal)
     try:
-        return _delivered(photo, plan, goal, overwrite, progress, cancel, journal)
+        return _delivered(photo, plan, goal, overwrite, job)
     except BaseException:
         for folder in made_folders:
             with suppress(OSError):  # with files in it, it stays
@@ -89,9 +82,7 @@ def _delivered(
     plan: Plan,
     goal: Path,
     overwrite: bool,
-    progress: Callable[[float], None] | None,
-    cancel: Event | None,
-    journal: Journal | None,
+    job: Job,
 ) -> list[Written]:
     if plan.file.printing_notes and not many_files(plan):
         check_ours(slip_goal(goal), SLIP_TITLE)  # before anything is made
@@ -103,16 +94,16 @@ def _delivered(
             )
         is_new = ready(goal)
         try:
-            result = make_pieces(photo, plan, goal, overwrite, progress, cancel, journal)
+            result = make_pieces(photo, plan, goal, overwrite, job)
         except BaseException:
             if is_new:
                 with suppress(OSError):  # with pieces in it, it stays
                     os.rmdir(goal)
             raise
     elif plan.pieces is not None:
-        result = [make_pieces_pdf(photo, plan, goal, overwrite, progress, cancel, journal)]
+        result = [make_pieces_pdf(photo, plan, goal, overwrite, job)]
     else:
-        result = [make_file(photo, plan, goal, overwrite, progress, cancel, journal)]
+        result = [make_file(photo, plan, goal, overwrite, job)]
     if plan.file.printing_notes:
         write_slip(result[0].path, slip_text(plan, result[0].path.name))
     for written in result:

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import io
 import math
-from collections.abc import Callable
 from dataclasses import replace
 from functools import cache
-from threading import Event
 
 import numpy as np
 from PIL import Image
@@ -17,14 +15,14 @@ from zinc_margin.handoff.formats.bands import gathered
 from zinc_margin.handoff.formats.jpeg import jpeg_data, with_segments
 from zinc_margin.handoff.formats.registry import write
 from zinc_margin.handoff.outgoing import Outgoing
-from zinc_margin.measure.errors import Cancelled, CannotDo
+from zinc_margin.keeping.job import IDLE, Job
+from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.file.file_notes import LEAST_QUALITY
 from zinc_margin.plan.file.limit import with_fewer_pixels
 from zinc_margin.plan.model import Plan
 
-Progress = Callable[[float], None]
 ENOUGH = 0.985
 """Of the limit: where the search rests."""
 
@@ -37,17 +35,9 @@ def write_within(
     part: Outgoing,
     photo: Photo,
     plan: Plan,
-    progress: Progress | None = None,
-    cancel: Event | None = None,
+    job: Job = IDLE,
 ) -> Plan:
     """Write a file that has at most the plan's `max_bytes`, and at least 97 % of them if it bound.
-
-    Parameters
-    ----------
-    progress : Progress or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
 
     Returns
     -------
@@ -59,7 +49,7 @@ def write_within(
     CannotDo
         When not even the smallest picture fits.
     """
-    search = _Search(part, photo, plan, progress, cancel)
+    search = _Search(part, photo, plan, job)
     return search.jpeg() if plan.file.format == "jpeg" else search.pixels_alone()
 
 
@@ -69,12 +59,11 @@ class _Search:
         part: Outgoing,
         photo: Photo,
         plan: Plan,
-        progress: Progress | None,
-        cancel: Event | None,
+        job: Job,
     ) -> None:
         assert plan.file.max_bytes is not None
         self.part, self.photo, self.plan, self.limit = part, photo, plan, plan.file.max_bytes
-        self.progress, self.cancel = progress, cancel
+        self.job = job
         self.tries = 0
         self.icc = conversion.goal_of(plan, photo.colour)[0]
 
@@ -157,12 +146,12 @@ class _Search:
         return smaller
 
     def _rendered(self, plan: Plan) -> np.ndarray:
-        bands, _ = conversion.file_bands(self.photo, plan, self._report(), self.cancel)
+        bands, _ = conversion.file_bands(self.photo, plan, self._next_job())
         return gathered(bands, plan)
 
     def _write_bands(self, plan: Plan) -> int:
         self.part.clear()
-        bands, icc = conversion.file_bands(self.photo, plan, self._report(), self.cancel)
+        bands, icc = conversion.file_bands(self.photo, plan, self._next_job())
         write(self.part, bands, plan, icc, self.photo.facts.path)
         return self.part.size
 
@@ -173,8 +162,7 @@ class _Search:
         return self.part.size
 
     def _encoded(self, codes: np.ndarray, plan: Plan, step: int) -> bytes:
-        if self.cancel is not None and self.cancel.is_set():
-            raise Cancelled
+        self.job.check()
         return jpeg_data(codes, plan, self.icc, _tables(step))
 
     def _tired(self) -> bool:
@@ -183,13 +171,10 @@ class _Search:
             raise CannotDo("No size of the picture fits the limit; nothing was written.")
         return self.tries > _MOST_TRIES
 
-    def _report(self) -> Progress | None:
-        """Return progress for one rendering: each takes half of what is left of the bar."""
-        if self.progress is None:
-            return None
-        done = 1 - 0.5**self.tries
-        text = self.progress
-        return lambda share: text(min(0.99, done + share * 0.5 ** (self.tries + 1)))
+    def _next_job(self) -> Job:
+        """Return the job of one rendering: each takes half of the rest of the bar."""
+        rest = 0.99 * 0.5**self.tries
+        return self.job.part(0.99 - rest, rest / 2)
 
 
 @cache

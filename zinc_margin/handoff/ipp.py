@@ -77,8 +77,6 @@ def request(
         The printer's; empty for the scheduler itself.
     more : mapping
         Of the operation: text as keywords, numbers, `Keyed`, mappings, or lists of these.
-    job : mapping
-        The same, of a job that is made.
     """
     head = struct.pack(">BBHI", 2, 0, operation, next(_numbers) % 2**31)
     given: dict[str, Any] = {

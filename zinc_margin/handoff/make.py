@@ -9,7 +9,6 @@ import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from threading import Event
 from typing import BinaryIO, cast
 
 import numpy as np
@@ -19,9 +18,10 @@ from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.registry import check
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.files import digest_of
+from zinc_margin.keeping.job import IDLE, Job, Journal
 from zinc_margin.keeping.partials import entered, partial_beside
 from zinc_margin.keeping.settling import flush_folder, settle_new
-from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
+from zinc_margin.measure.errors import CannotDo, ZincError
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.model import Plan
@@ -46,30 +46,12 @@ class Written:
     plan: Plan
 
 
-@dataclass(frozen=True)
-class Journal:
-    """What a finished file is entered in before it takes its name.
-
-    Attributes
-    ----------
-    note : callable
-        Told the name and the file's SHA-256.
-    another : callable
-        Gives another name for one that was taken meanwhile.
-    """
-
-    note: Callable[[Path, str], None]
-    another: Callable[[Path], Path]
-
-
 def make_file(
     photo: Photo,
     plan: Plan,
     out: Path,
     overwrite: bool = False,
-    progress: Callable[[float], None] | None = None,
-    cancel: Event | None = None,
-    journal: Journal | None = None,
+    job: Job = IDLE,
 ) -> Written:
     """Render a plan and write its file.
 
@@ -80,10 +62,6 @@ def make_file(
     ----------
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
-    progress : callable or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
 
     Raises
     ------
@@ -92,9 +70,9 @@ def make_file(
     """
 
     def write(part: Outgoing) -> Plan:
-        return _written_partial(part, photo, plan, progress, cancel)
+        return _written_partial(part, photo, plan, job)
 
-    return made_whole(photo, plan, out, overwrite, write, journal)
+    return made_whole(photo, plan, out, overwrite, write, job)
 
 
 def made_whole(
@@ -103,7 +81,7 @@ def made_whole(
     out: Path,
     overwrite: bool,
     write: Callable[[Outgoing], Plan],
-    journal: Journal | None = None,
+    job: Job = IDLE,
 ) -> Written:
     """Let `write` fill a partial file beside the goal, and give it the goal's name when it is done.
 
@@ -120,7 +98,7 @@ def made_whole(
     started = time.monotonic()
     out = Path(os.path.abspath(out))
     # with a journal the name is another one when this one is taken
-    names.check_goal(photo.facts.path, out, overwrite or journal is not None)
+    names.check_goal(photo.facts.path, out, overwrite or job.journal is not None)
     check(plan)
     _check_room(out, plan)
     part = partial_beside(out)
@@ -133,7 +111,7 @@ def made_whole(
                 os.replace(part, out)
                 flush_folder(out.parent)
             else:
-                out = _settled(part, out, journal, note)
+                out = _settled(part, out, job.journal, note)
     except ZincError:
         raise
     except OSError as why:
@@ -152,30 +130,26 @@ def _written_partial(
     part: Outgoing,
     photo: Photo,
     plan: Plan,
-    progress: Callable[[float], None] | None,
-    cancel: Event | None,
+    job: Job,
 ) -> Plan:
     if plan.file.max_bytes is not None:
-        return fitting.write_within(part, photo, plan, progress, cancel)
-    result, icc = conversion.file_bands(photo, plan, progress, cancel)
-    registry.write(part, _flushed(result, part, cancel), plan, icc, photo.facts.path)
+        return fitting.write_within(part, photo, plan, job)
+    result, icc = conversion.file_bands(photo, plan, job)
+    registry.write(part, _flushed(result, part, job), plan, icc, photo.facts.path)
     return plan
 
 
 _AT_ONCE = 64
 
 
-def _flushed(
-    bands: Iterator[np.ndarray], part: Outgoing, cancel: Event | None
-) -> Iterator[np.ndarray]:
+def _flushed(bands: Iterator[np.ndarray], part: Outgoing, job: Job) -> Iterator[np.ndarray]:
     """Pass bands on, and let the disk begin with what is written while the next are rendered.
 
     They go in slices, so that a slow disk does not keep one who cancels waiting.
     """
     for band in bands:
         for top in range(0, len(band), _AT_ONCE):
-            if cancel is not None and cancel.is_set():
-                raise Cancelled
+            job.check()
             yield band[top : top + _AT_ONCE]
         part.let_go()
 

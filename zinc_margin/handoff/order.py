@@ -9,11 +9,10 @@ from __future__ import annotations
 import hashlib
 import json
 import os
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from threading import Event
 from typing import Any
 
 from zinc_margin.handoff.checking import check, seen
@@ -21,9 +20,10 @@ from zinc_margin.handoff.labs import Lab, find
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.documents import document_text
 from zinc_margin.keeping.files import digest_of, save_whole, write_whole
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.keeping.partials import entered, partial_beside
 from zinc_margin.keeping.settling import flush_folder
-from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
+from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import PrintSize
 
 _AT_ONCE = 1 << 20
@@ -43,8 +43,7 @@ def send(
     lines: Sequence[Line],
     lab: Lab,
     box: Path,
-    progress: Callable[[float], None] | None = None,
-    cancel: Event | None = None,
+    job: Job = IDLE,
 ) -> dict[str, Any]:
     """Write an order into a lab's drop box, and return its receipt.
 
@@ -52,10 +51,6 @@ def send(
     ----------
     box : Path
         The lab's drop box, a folder; the order gets one of its own in it.
-    progress : callable or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
 
     Raises
     ------
@@ -75,11 +70,9 @@ def send(
             raise CannotDo(f"{folder} is a link to another place; nothing was sent.")
         entries = []
         for done, (line, digest) in enumerate(zip(lines, digests, strict=True)):
-            if cancel is not None and cancel.is_set():
-                raise Cancelled
+            job.check()
             entries.append(_sent(line, digest, folder))
-            if progress is not None:
-                progress((done + 1) / len(lines))
+            job.report((done + 1) / len(lines))
         manifest = {"zinc_margin_order": 1, "lab": lab.key, "files": entries}
         write_whole(folder / MANIFEST, _json(manifest))
     except OSError as why:

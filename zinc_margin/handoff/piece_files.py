@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import io
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import replace
 from pathlib import Path
-from threading import Event
 
 import numpy as np
 from PIL import Image
@@ -17,9 +16,10 @@ from zinc_margin.handoff import names
 from zinc_margin.handoff.conversion import file_bands
 from zinc_margin.handoff.formats.pdf import pdf_page
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
-from zinc_margin.handoff.make import Journal, Written, made_whole, make_file
+from zinc_margin.handoff.make import Written, made_whole, make_file
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.files import check_ours, save_whole
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.sheets import Drawn, page_of
@@ -28,8 +28,6 @@ from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.printing_notes import SLIP_TITLE
 
-Progress = Callable[[float], None]
-
 
 def piece_plans(plan: Plan) -> list[Plan]:
     """Return one plan for every piece, in the order of laying."""
@@ -37,19 +35,13 @@ def piece_plans(plan: Plan) -> list[Plan]:
     return [replace(plan, cut=piece) for piece in plan.pieces.each]
 
 
-def map_page(photo: Photo, plan: Plan, name: str, cancel: Event | None = None) -> np.ndarray:
-    """Draw the assembly map, (H, W, C) uint8 in the photo's colours.
-
-    Parameters
-    ----------
-    cancel : Event or None
-        Set by whoever wants it to stop.
-    """
+def map_page(photo: Photo, plan: Plan, name: str, job: Job = IDLE) -> np.ndarray:
+    """Draw the assembly map, (H, W, C) uint8 in the photo's colours."""
     laid = piece_map(plan, name)
     left, top, wide, high = laid.picture
     small = page_of(photo, small_plan(plan, max(wide, high)))
     height, width, _ = small.shape
-    codes = small.region(0, 0, width, height, cancel)
+    codes = small.region(0, 0, width, height, job)
     if codes.dtype != np.uint8:
         codes = (codes // 257).astype(np.uint8)
     bands = [
@@ -68,9 +60,7 @@ def make_pieces(
     plan: Plan,
     folder: Path,
     overwrite: bool = False,
-    progress: Progress | None = None,
-    cancel: Event | None = None,
-    journal: Journal | None = None,
+    job: Job = IDLE,
 ) -> list[Written]:
     """Write every piece as a file of its own, and the map; numbered in the order of laying.
 
@@ -78,10 +68,6 @@ def make_pieces(
     ----------
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
-    progress : Progress or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
 
     Raises
     ------
@@ -97,9 +83,8 @@ def make_pieces(
         names.check_goal(photo.facts.path, goal, overwrite)
     result = []
     for done, (each, goal) in enumerate(zip(plans, goals, strict=True)):
-        part = part_of(progress, done, len(plans))
-        result.append(make_file(photo, each, goal, overwrite, part, cancel, journal))
-    codes_drawn = map_page(photo, plan, photo.facts.path.stem, cancel)
+        result.append(make_file(photo, each, goal, overwrite, job.step(done, len(plans))))
+    codes_drawn = map_page(photo, plan, photo.facts.path.stem, job)
     held = io.BytesIO()
     shown = Image.fromarray(codes_drawn if codes_drawn.shape[2] == 3 else codes_drawn[..., 0])
     shown.save(held, "PNG", dpi=(150, 150), icc_profile=photo.colour.icc)
@@ -112,9 +97,7 @@ def make_pieces_pdf(
     plan: Plan,
     out: Path,
     overwrite: bool = False,
-    progress: Progress | None = None,
-    cancel: Event | None = None,
-    journal: Journal | None = None,
+    job: Job = IDLE,
 ) -> Written:
     """Write every piece as a page of one PDF, the map as its last.
 
@@ -122,21 +105,16 @@ def make_pieces_pdf(
     ----------
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
-    progress : Progress or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
     """
     plans = piece_plans(plan)
 
     def pages() -> Iterator[PdfPage]:
         for done, each in enumerate(plans):
-            share = part_of(progress, done, len(plans))
-            bands, icc = file_bands(photo, each, share, cancel)
+            bands, icc = file_bands(photo, each, job.step(done, len(plans)))
             yield pdf_page(bands, each, icc)
         assert plan.pieces is not None
         page = plan.pieces.map
-        codes_drawn = map_page(photo, plan, photo.facts.path.stem, cancel)
+        codes_drawn = map_page(photo, plan, photo.facts.path.stem, job)
         picture = Picture.of_bands([codes_drawn])
         yield PdfPage.filled(page.width_mm, page.height_mm, picture, photo.colour.icc)
 
@@ -145,24 +123,7 @@ def make_pieces_pdf(
         part.write(pdf_data(list(pages()), title))
         return plan
 
-    return made_whole(photo, plan, out, overwrite, write, journal)
-
-
-def part_of(progress: Progress | None, done: int, count: int) -> Progress | None:
-    """Return the progress of one of several files, as part of the whole's.
-
-    Parameters
-    ----------
-    progress : Progress or None
-        Told the share that is done, 0 to 1.
-    done : int
-        How many files are made, from 0.
-    count : int
-        How many, 1 or more.
-    """
-    if progress is None:
-        return None
-    return lambda share: progress((done + share) / count)
+    return made_whole(photo, plan, out, overwrite, write, job)
 
 
 def _write(goal: Path, data: bytes) -> None:

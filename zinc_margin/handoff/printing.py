@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from threading import Event
 from typing import Any
 
 from zinc_margin.handoff import ipp
 from zinc_margin.handoff.channel import send
 from zinc_margin.handoff.queues import Medium, Queue, check_ready, find_queue, wants
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.printer_papers import turned_edges
 
@@ -170,9 +169,7 @@ def _asked(queue: Queue, wish: Wish) -> dict[str, Any]:
     return job
 
 
-def follow(
-    queue: Queue, number: int, tell: Callable[[str], None], cancel: Event | None = None
-) -> None:
+def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = IDLE) -> None:
     """Follow a job to its end, telling in words how it stands.
 
     Parameters
@@ -181,8 +178,6 @@ def follow(
         Of the job.
     tell : callable
         Told a sentence whenever it changes.
-    cancel : Event, optional
-        Set by whoever wants the job cancelled.
 
     Raises
     ------
@@ -193,34 +188,31 @@ def follow(
     uri = f"ipp://localhost/jobs/{number}"
     said = ""
     while True:
-        if cancel is not None and cancel.is_set():
+        if job.cancelled:
             _cancel(queue, number)
             raise Cancelled
         asked = {"job-uri": ipp.Keyed(ipp.URI, uri)}
-        job = send("/jobs/", ipp.request(ipp.GET_JOB, "", asked)).first
-        state = job.get("job-state", [_DONE])[0]
+        answer = send("/jobs/", ipp.request(ipp.GET_JOB, "", asked)).first
+        state = answer.get("job-state", [_DONE])[0]
         if state == _DONE:
             tell("Printed.")
             return
         if state in (_CANCELLED, _FAILED):
-            told = job.get("job-printer-state-message", [""])[0]
+            told = answer.get("job-printer-state-message", [""])[0]
             why = f": {told}" if isinstance(told, str) and told else ""
             verb = "was cancelled at the printer" if state == _CANCELLED else "was given up"
             raise CannotDo(f"The print {verb}{why}.")
         now = find_queue(queue.name)
         if state == _STOPPED and now.state != "stopped" and wants(now.reasons) is None:
             # not the printer, but what makes the page ready for it, came to nothing
-            told = job.get("job-printer-state-message", [""])[0]
+            told = answer.get("job-printer-state-message", [""])[0]
             _cancel(queue, number)
             raise CannotDo(f"The printing system gave the print up: {told or 'it says no more'}.")
         sentence = _sentence(now, state)
         if sentence != said:
             said = sentence
             tell(sentence)
-        if cancel is None:
-            time.sleep(_EVERY_S)
-        else:
-            cancel.wait(_EVERY_S)
+        job.wait(_EVERY_S)
 
 
 def _sentence(queue: Queue, state: int) -> str:

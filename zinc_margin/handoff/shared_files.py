@@ -7,14 +7,13 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
-from threading import Event
 
 from zinc_margin.handoff import made, names
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole
 from zinc_margin.handoff.outgoing import Outgoing
-from zinc_margin.handoff.piece_files import part_of
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.shared_pages import Together
 from zinc_margin.plan.finish.page import Piece
@@ -30,8 +29,7 @@ def make_together(
     sheets: Sequence[SharedSheet],
     out: Path,
     overwrite: bool = False,
-    progress: Callable[[float], None] | None = None,
-    cancel: Event | None = None,
+    job: Job = IDLE,
 ) -> list[Written]:
     """Write sheets of prints: one file a sheet, numbered when there are several, or one PDF.
 
@@ -39,10 +37,6 @@ def make_together(
     ----------
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
-    progress : callable or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
     """
     form = names.format_of(out)
     goals = [out]
@@ -52,7 +46,7 @@ def make_together(
     for goal in goals:
         for photo in photos:
             names.check_goal(photo.facts.path, goal, overwrite)
-    shares = [part_of(progress, done, len(sheets)) for done in range(len(sheets))]
+    jobs = [job.step(done, len(sheets)) for done in range(len(sheets))]
     bits = 16 if form != "jpeg" and all(_deep(sheet) for sheet in sheets) else 8
     drawn = [Together(photos, sheet, bits) for sheet in sheets]
     plans = [
@@ -66,18 +60,18 @@ def make_together(
                 PdfPage.filled(
                     sheet.page.width_mm,
                     sheet.page.height_mm,
-                    Picture.of_bands(each.bands(share, cancel)),
+                    Picture.of_bands(each.bands(step)),
                     each.colour.icc,
                 )
-                for sheet, each, share in zip(sheets, drawn, shares, strict=True)
+                for sheet, each, step in zip(sheets, drawn, jobs, strict=True)
             ]
             part.write(pdf_data(result, out.stem))
             return plans[0]
 
         return [made_whole(photos[0], plans[0], out, overwrite, write_pdf)]
     written = []
-    for goal, plan, each, share in zip(goals, plans, drawn, shares, strict=True):
-        write = partial(_write, plan=plan, sheet=each, share=share, cancel=cancel)
+    for goal, plan, each, step in zip(goals, plans, drawn, jobs, strict=True):
+        write = partial(_write, plan=plan, sheet=each, job=step)
         written.append(made_whole(photos[0], plan, goal, overwrite, write))
     return written
 
@@ -99,9 +93,9 @@ def _write(
     plan: Plan,
     sheet: Together,
     share: Callable[[float], None] | None,
-    cancel: Event | None,
+    job: Job,
 ) -> Plan:
-    registry.write(part, sheet.bands(share, cancel), plan, sheet.colour.icc, _NOBODY)
+    registry.write(part, sheet.bands(job), plan, sheet.colour.icc, _NOBODY)
     return plan
 
 

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
-from threading import Event
 
 import numpy as np
 from PIL import Image
@@ -14,6 +12,7 @@ from PIL import Image
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.names import check_goal
 from zinc_margin.keeping.files import save_whole
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.lettering import written
@@ -27,17 +26,9 @@ _INK = 0.12
 def drawn(
     photo: Photo,
     strip: Strip,
-    progress: Callable[[float], None] | None = None,
-    cancel: Event | None = None,
+    job: Job = IDLE,
 ) -> np.ndarray:
     """Render a test strip.
-
-    Parameters
-    ----------
-    progress : callable or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
 
     Returns
     -------
@@ -50,12 +41,9 @@ def drawn(
     sheet = np.full((strip.height, strip.width, photo.codes.shape[2]), most, dtype)
     width, height = strip.side
     for done, patch in enumerate(strip.patches, 1):
-        part = renderers[patch.variant].region(
-            patch.from_left, patch.from_top, width, height, cancel
-        )
+        part = renderers[patch.variant].region(patch.from_left, patch.from_top, width, height, job)
         sheet[patch.top : patch.top + height, patch.left : patch.left + width] = part
-        if progress is not None:
-            progress(done / len(strip.patches))
+        job.report(done / len(strip.patches))
     line = round(strip.label * 0.8)
     _write(sheet, strip.title, strip.rim, strip.rim, round(line * 1.25), "serif")
     for column, label in enumerate(strip.labels):
@@ -109,8 +97,7 @@ def write_strip(
     photo: Photo,
     strip: Strip,
     overwrite: bool = False,
-    progress: Callable[[float], None] | None = None,
-    cancel: Event | None = None,
+    job: Job = IDLE,
 ) -> Path:
     """Write a test strip as TIFF, PNG or PDF, whole or not at all.
 
@@ -118,16 +105,12 @@ def write_strip(
     ----------
     overwrite : bool
         Whether a file that is there is replaced (never the photo).
-    progress : callable or None
-        Told the share that is done, 0 to 1.
-    cancel : Event or None
-        Set by whoever wants it to stop.
     """
     form = FORMATS.get(out.suffix.lower())
     if form is None:
         raise BadRequest(f"{out.name}: a test strip is written as .tif, .png or .pdf.")
     check_goal(photo.facts.path, out, overwrite)
-    sheet = drawn(photo, strip, progress, cancel)
+    sheet = drawn(photo, strip, job)
     ppi = strip.px_per_mm * 25.4
     if form == "pdf":
         mm = Fraction(strip.width) / Fraction(ppi) * Fraction("25.4")

@@ -8,7 +8,6 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from threading import Event
 from typing import cast
 
 from zinc_margin.handoff import made
@@ -16,6 +15,7 @@ from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.printing import Wish, beyond_edges, follow, laid_on, page_size, submit
 from zinc_margin.handoff.queues import Medium, Queue, medium_for
 from zinc_margin.handoff.shared_files import make_together, note_prints
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo
@@ -82,8 +82,7 @@ class ToPrint:
     lost : callable
         Told a `Medium`, it returns how far a picture reaches into its blank edges, in mm.
     make : callable
-        Told a path (its ending says the format), where to tell the share that is done, and an
-        event that stops it, it writes the page there.
+        Writes the page to a path, whose ending names the format.
     note : callable
         Told the printer's name once the print is out.
     colours_done : bool
@@ -93,28 +92,22 @@ class ToPrint:
     title: str
     page: tuple[Fraction, Fraction]
     lost: Callable[[Medium], Fraction]
-    make: Callable[[Path, Callable[[float], None] | None, Event | None], None]
+    make: Callable[[Path, Job], None]
     note: Callable[[str], None]
     colours_done: bool = False
 
     @contextmanager
-    def made(
-        self, ending: str, progress: Callable[[float], None] | None, cancel: Event | None
-    ) -> Iterator[Path]:
+    def made(self, ending: str, job: Job = IDLE) -> Iterator[Path]:
         """Make it as a file that goes away again.
 
         Parameters
         ----------
         ending : str
             ``.pdf``, or ``.tif`` for a simulated printer.
-        progress : callable or None
-            Told the share that is done, 0 to 1.
-        cancel : Event or None
-            Set by whoever wants it to stop.
         """
         with tempfile.TemporaryDirectory(prefix="zinc-margin-") as folder:
             path = Path(folder) / f"page{ending}"
-            self.make(path, progress, cancel)
+            self.make(path, job)
             yield path
 
 
@@ -130,10 +123,10 @@ def photo_to_print(ready: Callable[[str], tuple[Photo, Plan]], plan: Plan) -> To
     """
     out: list[Plan] = []
 
-    def make(path: Path, progress: Callable[[float], None] | None, cancel: Event | None) -> None:
+    def make(path: Path, job: Job) -> None:
         photo, planned = ready("pdf" if path.suffix == ".pdf" else "tiff")
         out[:] = [planned]
-        make_file(photo, out[0], path, progress=progress, cancel=cancel)
+        make_file(photo, out[0], path, job=job)
 
     def note(printer: str) -> None:
         made.note(out[0].facts, out[0], None, printer)
@@ -156,10 +149,10 @@ def sheets_to_print(read: Callable[[], Sequence[Photo]], sheets: Sequence[Shared
     page = sheets[0].page
     size = page.width_mm, page.height_mm
 
-    def make(path: Path, progress: Callable[[float], None] | None, cancel: Event | None) -> None:
+    def make(path: Path, job: Job) -> None:
         # a simulated printer shows one sheet
         count = len(sheets) if path.suffix == ".pdf" else 1
-        make_together(read(), sheets[:count], path, True, progress, cancel)
+        make_together(read(), sheets[:count], path, True, job)
 
     def lost(medium: Medium) -> Fraction:
         return max(
@@ -222,7 +215,7 @@ def print_pdf(
     medium: Medium,
     choice: Choice,
     tell: Callable[[str], None] | None,
-    cancel: Event | None = None,
+    job: Job = IDLE,
     colours_done: bool = False,
 ) -> int:
     """Lay a PDF on its paper, hand it to a printer, and follow it to its end.
@@ -233,8 +226,6 @@ def print_pdf(
         Of the job.
     tell : callable or None
         Told a sentence whenever it changes; None: the job is not followed.
-    cancel : Event or None
-        Set by whoever wants the job cancelled.
     colours_done : bool
         Whether the system is to leave the page's colours alone.
 
@@ -250,5 +241,5 @@ def print_pdf(
         laid_on(pdf, medium, laid)
         number = submit(queue, laid, title, wish)
     if tell is not None:
-        follow(queue, number, tell, cancel)
+        follow(queue, number, tell, job)
     return number

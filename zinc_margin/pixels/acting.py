@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from threading import Event
 
 import numpy as np
 
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.invention import lightness_of
 from zinc_margin.pixels.render import Renderer
@@ -16,7 +16,7 @@ _UNBOUND = 1e6
 
 
 def acting(
-    photo: Photo, plan: Plan, box: tuple[int, int, int, int], cancel: Event | None = None
+    photo: Photo, plan: Plan, box: tuple[int, int, int, int], job: Job = IDLE
 ) -> tuple[np.ndarray, np.ndarray]:
     """Return by how much sharpening moves each place, and how much more it would without restraint.
 
@@ -24,8 +24,6 @@ def acting(
     ----------
     box : (int, int, int, int)
         Left, top, width and height in the file.
-    cancel : Event or None
-        Set by whoever wants it to stop.
 
     Returns
     -------
@@ -39,7 +37,7 @@ def acting(
     free = replace(plan.sharpen, halo=_UNBOUND, noise=1e-6, shadows=0.0, highlights=0.0)
     bare, done, unbound = (
         lightness_of(
-            Renderer(photo, replace(plan, sharpen=how, grain=None), bits=16).region(*box, cancel)
+            Renderer(photo, replace(plan, sharpen=how, grain=None), bits=16).region(*box, job)
         )
         for how in (None, plan.sharpen, free)
     )

@@ -8,10 +8,10 @@ nothing at the edge, so the first pixels beyond it are those inside it, to the b
 from __future__ import annotations
 
 from itertools import pairwise
-from threading import Event
 
 import numpy as np
 
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.tones import EDGE
 from zinc_margin.photo.colour import Colour, codes_of
 from zinc_margin.pixels.rendered import Rendered
@@ -23,7 +23,7 @@ _FINE = 4.0
 """Wider Gaussians than this work on means of blocks."""
 
 
-class Sides:
+class Sides(Rendered):
     """A print and what lies beyond its edges, in the print's own pixels: from −across on.
 
     Parameters
@@ -37,34 +37,29 @@ class Sides:
         self.dtype = inner.dtype
         self._most = int(np.iinfo(inner.dtype).max)
         self._height, self._width, self._channels = inner.shape
+        self.shape = (
+            self._height + 2 * around.down,
+            self._width + 2 * around.across,
+            self._channels,
+        )
         self._tone: np.ndarray | None = None
         soften = around.soften * min(around.across, around.down)
         self._sigma = soften / 2  # so many pixels at the outer edge; both sides of a point
         self._plain = self._sigma < _LEAST_SIGMA
 
-    @property
-    def shape(self) -> tuple[int, int, int]:
-        """Height, width and channels, with what lies around."""
-        around = self._around
-        return self._height + 2 * around.down, self._width + 2 * around.across, self._channels
-
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
         """Return a part; (0, 0) is the print's own corner, so left and top may be negative.
 
         Parameters
         ----------
         left, top, width, height : int
             In pixels.
-        cancel : Event or None
-            Set by whoever wants it to stop.
         """
         out = np.empty((height, width, self._channels), self.dtype)
         x0, x1 = max(left, 0), min(left + width, self._width)
         y0, y1 = max(top, 0), min(top + height, self._height)
         if x0 < x1 and y0 < y1:
-            face = self._inner.region(x0, y0, x1 - x0, y1 - y0, cancel)
+            face = self._inner.region(x0, y0, x1 - x0, y1 - y0, job)
             out[y0 - top : y1 - top, x0 - left : x1 - left] = face
         else:
             x0 = x1 = left
@@ -75,38 +70,32 @@ class Sides:
             for start in range(x, x + wide, _TILE):
                 if high > 0:
                     box = (start, y, min(_TILE, x + wide - start), high)
-                    result = self._side(*box, cancel)
+                    result = self._side(*box, job)
                     out[y - top : y - top + high, start - left : start - left + box[2]] = result
         return out
 
-    def _side(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None
-    ) -> np.ndarray:
+    def _side(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
         """Return a part that lies outside the print."""
         if self._around.tone is not None:
-            result = np.broadcast_to(self._over(cancel), (height, width, self._channels))
+            result = np.broadcast_to(self._over(job), (height, width, self._channels))
         elif self._plain:
-            result = self._drawn_out(left, top, width, height, cancel)
+            result = self._drawn_out(left, top, width, height, job)
         else:
-            result = self._softened(left, top, width, height, cancel)
+            result = self._softened(left, top, width, height, job)
         return np.rint(np.clip(result, 0, self._most)).astype(self.dtype)
 
-    def _drawn_out(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None
-    ) -> np.ndarray:
+    def _drawn_out(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
         """Read the print where each point of a box takes it from, (height, width, C) float32."""
         around = self._around
         first_x, second_x, share_x = _read_at(left, width, self._width, float(around.strip))
         first_y, second_y, share_y = _read_at(top, height, self._height, float(around.strip))
         x0, x1 = int(first_x.min()), int(second_x.max()) + 1
         y0, y1 = int(first_y.min()), int(second_y.max()) + 1
-        from_print = self._inner.region(x0, y0, x1 - x0, y1 - y0, cancel)
+        from_print = self._inner.region(x0, y0, x1 - x0, y1 - y0, job)
         rows = _mixed(from_print, first_y - y0, second_y - y0, share_y, 0)
         return _mixed(rows, first_x - x0, second_x - x0, share_x, 1)
 
-    def _softened(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None
-    ) -> np.ndarray:
+    def _softened(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
         """The same, softened the more the further out."""
         sigmas = [self._sigma]
         while sigmas[-1] / 2 >= _LEAST_SIGMA:
@@ -118,7 +107,7 @@ class Sides:
         x0, y0 = (left - apron) // block * block, (top - apron) // block * block
         x1 = -(-(left + width + apron) // block) * block
         y1 = -(-(top + height + apron) // block) * block
-        wide = self._drawn_out(x0, y0, x1 - x0, y1 - y0, cancel)
+        wide = self._drawn_out(x0, y0, x1 - x0, y1 - y0, job)
         here = (slice(top - y0, top - y0 + height), slice(left - x0, left - x0 + width))
         spread = self._spread(left, top, width, height)
         out = np.zeros((height, width, self._channels), np.float32)
@@ -144,25 +133,25 @@ class Sides:
             outs.append(out / max(1, reach - 1))
         return np.minimum(np.maximum(outs[0][:, None], outs[1][None, :]), 1.0) * self._sigma
 
-    def _over(self, cancel: Event | None) -> np.ndarray:
+    def _over(self, job: Job) -> np.ndarray:
         """Return the tone that is laid over the sides, as codes."""
         if self._tone is None:
             tone = self._around.tone
             if tone == EDGE:
-                self._tone = self._edge_mean(cancel)
+                self._tone = self._edge_mean(job)
             else:
                 assert tone is not None
                 self._tone = (codes_of(tone, self._colour) * self._most).astype(np.float32)
         return self._tone
 
-    def _edge_mean(self, cancel: Event | None) -> np.ndarray:
+    def _edge_mean(self, job: Job) -> np.ndarray:
         """Return the mean of patches along the print's edge."""
         side = min(16, self._width, self._height)
         right, bottom = self._width - side, self._height - side
         places = {(round(right * k / 11), y) for k in range(12) for y in (0, bottom)}
         places |= {(x, round(bottom * k / 11)) for k in range(12) for x in (0, right)}
         means = [
-            self._inner.region(x, y, side, side, cancel).mean(axis=(0, 1), dtype=np.float64)
+            self._inner.region(x, y, side, side, job).mean(axis=(0, 1), dtype=np.float64)
             for x, y in sorted(places)
         ]
         return np.mean(means, axis=0).astype(np.float32)

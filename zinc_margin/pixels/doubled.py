@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from zinc_margin.keeping.job import Job
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiled import Tiled, coded, luma_of
@@ -33,9 +34,9 @@ class Doubled(Tiled):
         reach = max(nets.REACH[name] for name in asked)
         self._pad = reach + reach % 2 + 2
 
-    def _made(self, row: int, column: int) -> np.ndarray:
+    def _made(self, row: int, column: int, job: Job) -> np.ndarray:
         pad = self._pad
-        planes = self.padded(row, column, pad)
+        planes = self.padded(row, column, pad, job)
         goal = doubled(planes, pad)
         added = nets.agreed(self._asked, luma_of(planes)).change * self._share
         goal += added[2 * pad : -2 * pad, 2 * pad : -2 * pad]

@@ -144,7 +144,7 @@ def _side(page: np.ndarray, plan: Plan, side: Side) -> Image.Image:
         return Image.new("RGB", (8, 8), _EDGE)
     whole = Image.fromarray(page)
     left, top, wide, high = face_on_page(plan)
-    deep = float(plan.settled.finish.wrap_mm or 0)
+    deep = float(plan.sheet.bars_mm)
     across = deep * wide / float(plan.sheet.face_mm[0])
     down = deep * high / float(plan.sheet.face_mm[1])
     right, bottom = left + wide, top + high

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from threading import Event
 
 import numpy as np
 
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.tiled import LUMA
@@ -45,7 +45,7 @@ def classical(plan: Plan) -> Plan:
 
 
 def invention(
-    photo: Photo, plan: Plan, box: tuple[int, int, int, int], cancel: Event | None = None
+    photo: Photo, plan: Plan, box: tuple[int, int, int, int], job: Job = IDLE
 ) -> Invention:
     """Compare a region of a learned enlargement with the classical one.
 
@@ -53,12 +53,10 @@ def invention(
     ----------
     box : (int, int, int, int)
         Left, top, width and height in the file.
-    cancel : Event or None
-        Set by whoever wants it to stop.
     """
     bare = replace(plan, sharpen=None)
-    learned = lightness_of(Renderer(photo, bare).region(*box, cancel))
-    plain = lightness_of(Renderer(photo, classical(bare)).region(*box, cancel))
+    learned = lightness_of(Renderer(photo, bare).region(*box, job))
+    plain = lightness_of(Renderer(photo, classical(bare)).region(*box, job))
     return judged(learned, plain)
 
 

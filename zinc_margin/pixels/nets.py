@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from zinc_margin.keeping import log
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.pixels import ability
 from zinc_margin.plan.model import Repair
@@ -100,6 +101,7 @@ def session(name: str) -> Any:
             str(_MODELS / f"{name}.onnx"), options, providers=["CPUExecutionProvider"]
         )
     except Exception as why:  # a missing library, a processor that it does not know, a lost file
+        log.record(why)
         ability.tell_absent(str(why).splitlines()[0][:120])
         raise CannotDo(
             f"AI enlarging could not be loaded ({ability.absent()}); nothing was written. "

@@ -10,10 +10,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from threading import Event
 
 import numpy as np
 
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
@@ -73,7 +73,7 @@ def _curve(colour: Colour, dtype: np.dtype, channel: int) -> tuple[np.ndarray, n
 
 
 def as_printed(
-    renderer: Renderer, box: tuple[int, int, int, int], sigma_px: float, cancel: Event | None = None
+    renderer: Renderer, box: tuple[int, int, int, int], sigma_px: float, job: Job = IDLE
 ) -> np.ndarray:
     """Return part of a file as its paper will show it.
 
@@ -83,15 +83,13 @@ def as_printed(
         Left, top, width and height in the file.
     sigma_px : float
         In pixels of the file.
-    cancel : Event or None
-        Set by whoever wants it to stop.
     """
     left, top, width, height = box
     full_height, full_width, _ = renderer.shape
     reach = int(np.ceil(3.5 * sigma_px)) + 1
     x0, y0 = max(0, left - reach), max(0, top - reach)
     x1, y1 = min(full_width, left + width + reach), min(full_height, top + height + reach)
-    codes = renderer.region(x0, y0, x1 - x0, y1 - y0, cancel)
+    codes = renderer.region(x0, y0, x1 - x0, y1 - y0, job)
     soft = printed(codes, renderer.photo.colour, sigma_px)
     return soft[top - y0 : top - y0 + height, left - x0 : left - x0 + width]
 

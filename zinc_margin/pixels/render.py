@@ -9,16 +9,15 @@ import os
 from collections import deque
 from collections.abc import Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
-from threading import Event
 from typing import Any
 
 import numpy as np
 
-from zinc_margin.measure.errors import Cancelled
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels.rendered import Progress
-from zinc_margin.pixels.tiled import STOP, even
+from zinc_margin.pixels.rendered import BAND_ROWS, Rendered
+from zinc_margin.pixels.tiled import even
 from zinc_margin.pixels.tone_tables import Tables, make_tables
 from zinc_margin.pixels.weights import (
     HOLD,
@@ -40,13 +39,12 @@ _BROAD_PX = 2.0
 """From here on the broader blur works at half the size."""
 _OWN_BLUR = 1.5
 """What halving and putting back blur by themselves; see `halved`."""
-BAND_ROWS = 512
 TILE_COLUMNS = 1024
 _REGION_TILE = 480
 """A region is looked at: smaller tiles, about as large as this, so that all threads begin."""
 
 
-class Renderer:
+class Renderer(Rendered):
     """Renders one plan of one photo.
 
     Parameters
@@ -67,6 +65,7 @@ class Renderer:
         self.threads = threads or max(1, min(16, os.cpu_count() or 1))
         eight = (bits or plan.file.bits) == 8
         self.dtype: np.dtype[Any] = np.dtype(np.uint8 if eight else np.uint16)
+        self.shape = (plan.pixels.height, plan.pixels.width, photo.codes.shape[2])
         self._source = source_of(photo, plan)
         self._tables: Tables = make_tables(photo.colour, self._source.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}
@@ -100,24 +99,13 @@ class Renderer:
             )
             self._held = tuple(np.float32(number) for number in numbers)
 
-    @property
-    def shape(self) -> tuple[int, int, int]:
-        """Height, width and channels of the file."""
-        return self.plan.pixels.height, self.plan.pixels.width, self.photo.codes.shape[2]
-
     def bands(
-        self, progress: Progress | None = None, cancel: Event | None = None
+        self,
+        job: Job = IDLE,
     ) -> Iterator[np.ndarray]:
         """Yield the whole file, `BAND_ROWS` rows at a time, from the top.
 
         Three bands are in flight; memory does not depend on the print's height.
-
-        Parameters
-        ----------
-        progress : Progress or None
-            Told the share that is done, 0 to 1.
-        cancel : Event or None
-            Set by whoever wants it to stop.
 
         Raises
         ------
@@ -125,7 +113,6 @@ class Renderer:
             Soon after `cancel` is set.
         """
         height, width, channels = self.shape
-        stop = cancel or Event()
         tops = deque(range(0, height, BAND_ROWS))
         lefts = _apart(range(0, width, TILE_COLUMNS), self.threads)
         flying: deque[tuple[np.ndarray, list[Future[None]]]] = deque()
@@ -133,10 +120,9 @@ class Renderer:
         pool = ThreadPoolExecutor(self.threads, "render")
 
         def tile(band: np.ndarray, left: int, top: int) -> None:
-            STOP.event = stop
-            if not stop.is_set():
+            if not job.cancelled:
                 part = band[:, left : left + TILE_COLUMNS]
-                self._fill(part, left, top)
+                self._fill(part, left, top, job)
 
         try:
             while tops or flying:
@@ -148,10 +134,8 @@ class Renderer:
                 for work in tiles:
                     work.result()
                     done += 1
-                    if stop.is_set():
-                        raise Cancelled
-                    if progress is not None:
-                        progress(done / total)
+                    job.check()
+                    job.report(done / total)
                 yield band
         finally:
             stop_pending = [work for _, tiles in flying for work in tiles]
@@ -159,17 +143,13 @@ class Renderer:
                 work.cancel()
             pool.shutdown(wait=True)
 
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
         """Return part of the file, the same to the bit as in its bands.
 
         Parameters
         ----------
         left, top, width, height : int
             Inside the file.
-        cancel : Event or None
-            Set by whoever wants it to stop.
 
         Returns
         -------
@@ -184,15 +164,12 @@ class Renderer:
         if left < 0 or top < 0 or left + width > full_width or top + height > full_height:
             raise ValueError("the region reaches outside the file")
         out = np.empty((height, width, channels), self.dtype)
-        stop = cancel or Event()
 
         def tile(place: tuple[int, int]) -> None:
             x, y = place
-            STOP.event = stop
-            if stop.is_set():
-                raise Cancelled
+            job.check()
             part = out[y : y + step_y, x : x + step_x]
-            self._fill(part, left + x, top + y)
+            self._fill(part, left + x, top + y, job)
 
         step_x, step_y = (
             even(side, max(1, round(side / _REGION_TILE))) for side in (width, height)
@@ -205,7 +182,7 @@ class Renderer:
 
     # one tile, in file pixels: bands of paper white, and the picture
 
-    def _fill(self, out: np.ndarray, left: int, top: int) -> None:
+    def _fill(self, out: np.ndarray, left: int, top: int, job: Job) -> None:
         height, width = out.shape[:2]
         px, py, pw, ph = self.plan.picture
         x0, x1 = max(left, px), min(left + width, px + pw)
@@ -213,70 +190,74 @@ class Renderer:
         if (x0, y0, x1, y1) != (left, top, left + width, top + height):
             out[:] = np.iinfo(self.dtype).max
         if x0 < x1 and y0 < y1:
-            part = self._picture(x0 - px, y0 - py, x1 - x0, y1 - y0, x0, y0)
+            part = self._picture(x0 - px, y0 - py, x1 - x0, y1 - y0, (x0, y0), job)
             out[y0 - top : y1 - top, x0 - left : x1 - left] = part
 
-    def _picture(self, left: int, top: int, width: int, height: int, x: int, y: int) -> np.ndarray:
-        """Render part of the picture; (x, y) is its place in the file."""
+    def _picture(
+        self, left: int, top: int, width: int, height: int, at: tuple[int, int], job: Job
+    ) -> np.ndarray:
+        """Render part of the picture; `at` is its place in the file."""
         from zinc_margin.pixels import coding
 
         out = np.empty((height, width, self._source.channels), self.dtype)
         if self.plan.pixels.method is None and not self._toned:
-            stored = self._stored(left, top, width, height)
+            stored = self._stored(left, top, width, height, job)
             if stored.dtype == self.dtype:
                 return stored
-        planes = self._resampled(left, top, width, height)
+        planes = self._resampled(left, top, width, height, job)
         if self._toned:
-            self._sharpen(planes, x, y)
+            self._sharpen(planes, *at)
         most = int(np.iinfo(self.dtype).max)
-        coding.pack(planes, self._apron, self._tables.final, x, y, most, out)
+        coding.pack(planes, self._apron, self._tables.final, *at, most, out)
         return out
 
-    def _stored(self, left: int, top: int, width: int, height: int) -> np.ndarray:
+    def _stored(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
         x, y = int(self.plan.crop.left) + left, int(self.plan.crop.top) + top
-        return self._source.block(y, x, height, width)
+        return self._source.block(y, x, height, width, job)
 
     # resampling
 
-    def _resampled(self, left: int, top: int, width: int, height: int) -> np.ndarray:
+    def _resampled(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
         """Return working values (C, H + 2·apron, W + 2·apron), reflected at the picture's rim."""
         apron = self._apron
         _, _, picture_width, picture_height = self.plan.picture
         columns = _span(left - apron, width + 2 * apron, picture_width)
         rows = _span(top - apron, height + 2 * apron, picture_height)
         box = (columns.inner, rows.inner, columns.count, rows.count)
-        planes = self._rendered(*box)
+        planes = self._rendered(*box, job)
         if columns.whole and rows.whole:
             return planes
         return planes.take(rows.take, axis=1).take(columns.take, axis=2)
 
-    def _rendered(self, left: int, top: int, width: int, height: int) -> np.ndarray:
+    def _rendered(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
         from zinc_margin.pixels import loops
 
         method = self.plan.pixels.method
         if method is None:
             crop = self.plan.crop
             return self._slab(
-                int(crop.left) + left, int(crop.top) + top, width, height, self._tables.work
+                int(crop.left) + left, int(crop.top) + top, width, height, self._tables.work, job
             )
         linear = self._scale < 1
         table = self._tables.linear if linear else self._tables.work
         if self.plan.turned.square:
-            planes = self._straight(method, left, top, width, height, table)
+            planes = self._straight(method, left, top, width, height, table, job)
         else:
-            planes = self._turned(method, left, top, width, height, table)
+            planes = self._turned(method, left, top, width, height, table, job)
         if linear:
             loops.encoded(planes, self._tables.encode)
         return planes
 
-    def _slab(self, left: int, top: int, width: int, height: int, table: np.ndarray) -> np.ndarray:
+    def _slab(
+        self, left: int, top: int, width: int, height: int, table: np.ndarray, job: Job
+    ) -> np.ndarray:
         """Read part of the set picture, reflected beyond its edges, as planes of floats."""
         from zinc_margin.pixels import loops
 
         rows = reflected(np.arange(top, top + height), self._source.height)
         columns = reflected(np.arange(left, left + width), self._source.width)
         y, x = int(rows.min()), int(columns.min())
-        block = self._source.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x)
+        block = self._source.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x, job)
         planes = np.empty((block.shape[2], height, width), np.float32)
         loops.unpack(block, table, rows - y, columns - x, planes)
         return planes
@@ -295,7 +276,7 @@ class Renderer:
         return entry
 
     def _straight(
-        self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray
+        self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray, job: Job
     ) -> np.ndarray:
         from zinc_margin.pixels import loops
         from zinc_margin.pixels.enlarged import enlarged
@@ -304,7 +285,7 @@ class Renderer:
         x0, y0 = int(horizontal.starts[0]), int(vertical.starts[0])
         slab_width = int(horizontal.starts[-1]) + horizontal.weights.shape[1] - x0
         slab_height = int(vertical.starts[-1]) + vertical.weights.shape[1] - y0
-        slab = self._slab(x0, y0, slab_width, slab_height, table)
+        slab = self._slab(x0, y0, slab_width, slab_height, table, job)
         out = np.empty((slab.shape[0], height, width), np.float32)
         if self._scale < 1:
             loops.reduced(
@@ -335,7 +316,7 @@ class Renderer:
         return out
 
     def _turned(
-        self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray
+        self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray, job: Job
     ) -> np.ndarray:
         from zinc_margin.pixels import turning
 
@@ -361,7 +342,7 @@ class Renderer:
             int(max(x for x, _ in corners)) + margin + 2 - place[0],
             int(max(y for _, y in corners)) + margin + 2 - place[1],
         )
-        slab = self._slab(*place, *size, table)
+        slab = self._slab(*place, *size, table, job)
         out = np.empty((slab.shape[0], height, width), np.float32)
         mixes = kernels()[method].mixes
         hold = HOLD if mixes else 0.0

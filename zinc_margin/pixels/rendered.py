@@ -1,47 +1,55 @@
-"""What can be rendered whole or in part: a print, a sheet, a piece of one."""
+"""Finished pixels that can be rendered whole or in part: a print, a sheet, a piece of one."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from threading import Event
-from typing import Any, Protocol
+from abc import ABC, abstractmethod
+from collections.abc import Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from typing import Any
 
 import numpy as np
 
-Progress = Callable[[float], None]
+from zinc_margin.keeping.job import IDLE, Job
+
+BAND_ROWS = 512
 
 
-class Rendered(Protocol):
-    """Finished pixels, on demand; any part is the same to the bit as in the whole."""
+class Rendered(ABC):
+    """Finished pixels, on demand; any part has the same bits as in the whole.
+
+    Attributes
+    ----------
+    shape : (int, int, int)
+        Height, width and channels.
+    """
 
     dtype: np.dtype[Any]
+    shape: tuple[int, int, int]
 
-    @property
-    def shape(self) -> tuple[int, int, int]:
-        """Height, width and channels."""
+    @abstractmethod
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
+        """Return a part, (height, width, C); raise Cancelled soon after the job is cancelled."""
 
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
-        """Return a part, (height, width, C).
+    def bands(self, job: Job = IDLE) -> Iterator[np.ndarray]:
+        """Yield the whole in bands of `BAND_ROWS` rows; one is rendered while another is written.
 
-        Parameters
-        ----------
-        left, top, width, height : int
-            In pixels.
-        cancel : Event or None
-            Set by whoever wants it to stop.
+        Raises
+        ------
+        Cancelled
+            Soon after the job is cancelled.
         """
+        height, width, _ = self.shape
+        tops = range(0, height, BAND_ROWS)
 
-    def bands(
-        self, progress: Progress | None = None, cancel: Event | None = None
-    ) -> Iterator[np.ndarray]:
-        """Yield the whole from the top.
+        def band(top: int) -> np.ndarray:
+            return self.region(0, top, width, min(BAND_ROWS, height - top), job)
 
-        Parameters
-        ----------
-        progress : Progress or None
-            Told the share that is done, 0 to 1.
-        cancel : Event or None
-            Set by whoever wants it to stop.
-        """
+        with ThreadPoolExecutor(1, "page") as pool:
+            coming: Future[np.ndarray] = pool.submit(band, 0)
+            for done, top in enumerate(tops, 1):
+                result = coming.result()
+                if done < len(tops):
+                    coming = pool.submit(band, top + BAND_ROWS)
+                job.check()
+                job.report(done / len(tops))
+                yield result

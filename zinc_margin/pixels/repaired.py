@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from zinc_margin.keeping.job import Job
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import doubled
 from zinc_margin.pixels.source import Source
@@ -45,8 +46,8 @@ class Repaired(Tiled):
         self._halo, self._reach = repair.dehalo / 100, repair.halo_share
         self._grid = repair.grid
 
-    def _made(self, row: int, column: int) -> np.ndarray:
-        around = self.padded(row, column, self.pad)
+    def _made(self, row: int, column: int, job: Job) -> np.ndarray:
+        around = self.padded(row, column, self.pad, job)
         y, x = self._inner()
         repaired, _, _ = self._repaired(around)
         high, wide = self.tile
@@ -144,8 +145,8 @@ class RepairedTwice(Repaired):
         super().__init__(parent, repair, asked, crispness)
         self._enlargers, self._share = enlargers, np.float32(share)
 
-    def _made(self, row: int, column: int) -> np.ndarray:
-        planes, light, seen = self._repaired(self.padded(row, column, self.pad))
+    def _made(self, row: int, column: int, job: Job) -> np.ndarray:
+        planes, light, seen = self._repaired(self.padded(row, column, self.pad, job))
         y, x = self._inner()
         high, wide = self.tile
         # what was seen lies at half the size, so that the enlarger begins at an even place

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from threading import Event
 
 import numpy as np
 
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.colour import Colour, as_sixteen, transformed
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.rendered import Rendered
-from zinc_margin.pixels.sheets import Banded, Drawn, page_of
+from zinc_margin.pixels.sheets import Drawn, page_of
 from zinc_margin.plan.finish.shared import SharedSheet as Layout
 
 
@@ -19,7 +19,7 @@ def common_colour(photos: Sequence[Photo]) -> Photo:
     return next((photo for photo in photos if not photo.colour.grey), photos[0])
 
 
-class Turned(Banded):
+class Turned(Rendered):
     """A print turned by a quarter, to the left.
 
     Parameters
@@ -34,24 +34,20 @@ class Turned(Banded):
         high, wide, channels = inner.shape
         self.shape = (wide, high, channels)
 
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
         """Return part of it: the same pixels as of the print that stands.
 
         Parameters
         ----------
         left, top, width, height : int
             In pixels.
-        cancel : Event or None
-            Set by whoever wants it to stop.
         """
         # its rows are the standing print's columns, from the right
-        part = self._inner.region(self.shape[0] - top - height, left, height, width, cancel)
+        part = self._inner.region(self.shape[0] - top - height, left, height, width, job)
         return np.rot90(part)
 
 
-class Together(Banded):
+class Together(Rendered):
     """A page of prints.
 
     Parameters
@@ -79,17 +75,13 @@ class Together(Banded):
         self._colours = [photos[cell.which].colour for cell in layout.cells]
         self._drawn = Drawn(first, self.dtype, "#ffffff", layout.marks, layout.words)
 
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
         """Return part of the page.
 
         Parameters
         ----------
         left, top, width, height : int
             In pixels.
-        cancel : Event or None
-            Set by whoever wants it to stop.
         """
         out = self._drawn.paper(height, width)
         for cell, rendered, colour in zip(
@@ -99,7 +91,7 @@ class Together(Banded):
             x0, x1 = max(left, cell.left), min(left + width, cell.left + wide)
             y0, y1 = max(top, cell.top), min(top + height, cell.top + high)
             if x0 < x1 and y0 < y1:
-                part = rendered.region(x0 - cell.left, y0 - cell.top, x1 - x0, y1 - y0, cancel)
+                part = rendered.region(x0 - cell.left, y0 - cell.top, x1 - x0, y1 - y0, job)
                 shown = converted(part, colour, self.colour, self.dtype)
                 out[y0 - top : y1 - top, x0 - left : x1 - left] = shown
         self._drawn.onto(out, left, top)

@@ -5,25 +5,22 @@ Every pixel depends on its place alone, so bands, regions and pieces agree to th
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
-from collections.abc import Iterator, Sequence
-from concurrent.futures import Future, ThreadPoolExecutor
-from threading import Event
+from collections.abc import Sequence
 
 import numpy as np
 from PIL import Image
 
-from zinc_margin.measure.errors import BadRequest, Cancelled
+from zinc_margin.keeping.job import IDLE, Job
+from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.colour import codes_of, srgb, transformed
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.around import Sides
 from zinc_margin.pixels.lettering import written
-from zinc_margin.pixels.render import Progress, Renderer
+from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.rendered import Rendered
 from zinc_margin.plan.finish.page import Overlay, Piece, Rule, Sheet, Words
 from zinc_margin.plan.model import Plan
 
-BAND_ROWS = 512
 _INK = 0.12
 
 
@@ -47,64 +44,7 @@ def page_of(
     return inner
 
 
-class Banded(ABC):
-    """A page that is put together region by region."""
-
-    dtype: np.dtype
-    shape: tuple[int, int, int]
-
-    @abstractmethod
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
-        """Return a part, (height, width, C).
-
-        Parameters
-        ----------
-        left, top, width, height : int
-            In pixels.
-        cancel : Event or None
-            Set by whoever wants it to stop.
-        """
-
-    def bands(
-        self, progress: Progress | None = None, cancel: Event | None = None
-    ) -> Iterator[np.ndarray]:
-        """Yield the page, `BAND_ROWS` at a time; the next band is made while one is written.
-
-        Parameters
-        ----------
-        progress : Progress or None
-            Told the share that is done, 0 to 1.
-        cancel : Event or None
-            Set by whoever wants it to stop.
-
-        Raises
-        ------
-        Cancelled
-            Soon after `cancel` is set.
-        """
-        height, width, _ = self.shape
-        stop = cancel or Event()
-        tops = range(0, height, BAND_ROWS)
-
-        def band(top: int) -> np.ndarray:
-            return self.region(0, top, width, min(BAND_ROWS, height - top), stop)
-
-        with ThreadPoolExecutor(1, "page") as pool:
-            coming: Future[np.ndarray] = pool.submit(band, 0)
-            for done, top in enumerate(tops, 1):
-                result = coming.result()
-                if done < len(tops):
-                    coming = pool.submit(band, top + BAND_ROWS)
-                if stop.is_set():
-                    raise Cancelled
-                if progress is not None:
-                    progress(done / len(tops))
-                yield result
-
-
-class _Sheet(Banded):
+class _Sheet(Rendered):
     """The print on its sheet."""
 
     def __init__(self, photo: Photo, sheet: Sheet, inner: Rendered) -> None:
@@ -117,9 +57,7 @@ class _Sheet(Banded):
         if sheet.around is not None:
             self._sides = Sides(sheet.around, inner, photo.colour)
 
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
         """Return part of the sheet; the same to the bit however it is divided."""
         out = self._drawn.paper(height, width)
         sheet, (print_h, print_w) = self._sheet, self._print
@@ -130,13 +68,13 @@ class _Sheet(Banded):
         y0 = max(top, sheet.top - reach[1])
         y1 = min(top + height, sheet.top + print_h + reach[1])
         if x0 < x1 and y0 < y1:
-            part = inner.region(x0 - sheet.left, y0 - sheet.top, x1 - x0, y1 - y0, cancel)
+            part = inner.region(x0 - sheet.left, y0 - sheet.top, x1 - x0, y1 - y0, job)
             out[y0 - top : y1 - top, x0 - left : x1 - left] = part
         self._drawn.onto(out, left, top)
         return out
 
 
-class _Piece(Banded):
+class _Piece(Rendered):
     """One piece of a whole on a sheet of its own."""
 
     def __init__(self, photo: Photo, piece: Piece, whole: Rendered) -> None:
@@ -145,9 +83,7 @@ class _Piece(Banded):
         self.shape = (piece.page.height, piece.page.width, whole.shape[2])
         self._drawn = Drawn(photo, self.dtype, "#ffffff", piece.marks, piece.words)
 
-    def region(
-        self, left: int, top: int, width: int, height: int, cancel: Event | None = None
-    ) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
         """Return part of the piece's sheet."""
         out = self._drawn.paper(height, width)
         piece = self._piece
@@ -156,7 +92,7 @@ class _Piece(Banded):
         y0, y1 = max(top, piece.top), min(top + height, piece.top + high)
         if x0 < x1 and y0 < y1:
             part = self._whole.region(
-                from_x + x0 - piece.left, from_y + y0 - piece.top, x1 - x0, y1 - y0, cancel
+                from_x + x0 - piece.left, from_y + y0 - piece.top, x1 - x0, y1 - y0, job
             )
             out[y0 - top : y1 - top, x0 - left : x1 - left] = part
         self._drawn.onto(out, left, top)

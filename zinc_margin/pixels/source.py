@@ -6,6 +6,7 @@ from typing import Protocol
 
 import numpy as np
 
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.tones import WHITE
 from zinc_margin.photo.colour import codes_of
 from zinc_margin.photo.pixels import Photo
@@ -20,7 +21,7 @@ class Source(Protocol):
     channels: int
     dtype: np.dtype
 
-    def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
+    def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> np.ndarray:
         """Return codes (height, width, C) of a part that lies inside.
 
         Parameters
@@ -53,7 +54,7 @@ class Stored:
             top = np.iinfo(self.dtype).max
             self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
 
-    def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
+    def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> np.ndarray:
         """Return codes (height, width, C) of a part that lies inside.
 
         Parameters

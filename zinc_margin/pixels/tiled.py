@@ -12,10 +12,10 @@ import threading
 from abc import ABC, abstractmethod
 from collections import OrderedDict
 from concurrent.futures import Future
-from threading import Event
 
 import numpy as np
 
+from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.weights import reflected
@@ -28,9 +28,6 @@ _MOST_BYTES = 600_000_000
 
 SQUARE = 8
 """Pixels of a side of what JPEG codes at once; tiles are whole squares of it."""
-
-STOP = threading.local()
-"""``STOP.event``, where a thread has one, tells it between two tiles to stop."""
 
 
 class Tiled(ABC):
@@ -62,7 +59,7 @@ class Tiled(ABC):
         """Return a tile's own height and width."""
         return self.tile[0] * self.zoom, self.tile[1] * self.zoom
 
-    def block(self, top: int, left: int, height: int, width: int) -> np.ndarray:
+    def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> np.ndarray:
         """Return codes (height, width, C), uint16, of a part that lies inside.
 
         Parameters
@@ -81,7 +78,7 @@ class Tiled(ABC):
         for waits in (False, True):
             others = []
             for row, column in places:
-                tile = self._tile(row, column, waits)
+                tile = self._tile(row, column, waits, job)
                 if tile is None:
                     others.append((row, column))
                     continue
@@ -94,7 +91,7 @@ class Tiled(ABC):
             places = others
         return out
 
-    def _tile(self, row: int, column: int, waits: bool) -> np.ndarray | None:
+    def _tile(self, row: int, column: int, waits: bool, job: Job) -> np.ndarray | None:
         """Return a tile; none where another thread works on it and this one does not wait."""
         key = (row, column)
         while True:
@@ -113,14 +110,12 @@ class Tiled(ABC):
                 try:
                     return entry.result()
                 except Cancelled:
-                    # another view was given up, this one was not
-                    if _stopped():
-                        raise
+                    # another view was given up; this one goes on unless it was, too
+                    job.check()
                     continue
             try:
-                if _stopped():
-                    raise Cancelled
-                result = self._made(row, column)
+                job.check()
+                result = self._made(row, column, job)
             except BaseException as why:
                 with self._lock:
                     self._tiles.pop(key, None)
@@ -129,7 +124,7 @@ class Tiled(ABC):
             entry.set_result(result)
             return result
 
-    def padded(self, row: int, column: int, pad: int) -> np.ndarray:
+    def padded(self, row: int, column: int, pad: int, job: Job) -> np.ndarray:
         """Return a tile of the parent with its surroundings, as planes (C, H, W) of 0 to 1.
 
         Parameters
@@ -143,13 +138,13 @@ class Tiled(ABC):
         rows = reflected(row * high + np.arange(-pad, high + pad), self.parent.height)
         columns = reflected(column * wide + np.arange(-pad, wide + pad), self.parent.width)
         y, x = int(rows.min()), int(columns.min())
-        block = self.parent.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x)
+        block = self.parent.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x, job)
         codes = block[rows - y][:, columns - x]
         most = np.float32(np.iinfo(codes.dtype).max)
         return np.ascontiguousarray(codes.transpose(2, 0, 1)).astype(np.float32) / most
 
     @abstractmethod
-    def _made(self, row: int, column: int) -> np.ndarray:
+    def _made(self, row: int, column: int, job: Job) -> np.ndarray:
         """Work one tile out: codes (H · zoom, W · zoom, C), uint16."""
 
 
@@ -166,11 +161,6 @@ def even(length: int, count: int, step: int = 1) -> int:
         In pixels.
     """
     return -(-length // (count * step)) * step
-
-
-def _stopped() -> bool:
-    event: Event | None = getattr(STOP, "event", None)
-    return event is not None and event.is_set()
 
 
 def luma_of(planes: np.ndarray) -> np.ndarray:

@@ -26,8 +26,9 @@ from zinc_margin.desktop.bench.canvas import (
 from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.parts import Link, Switch, image_of
 from zinc_margin.desktop.state import Print, Table
-from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.desktop.work import Lane
 from zinc_margin.handoff import conversion
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
@@ -202,7 +203,7 @@ class SheetBench(Bench):
         def work(job: Job) -> tuple[np.ndarray, float | None]:
             page = page_of(photo, small_plan(plan, _SMALL))
             height, width, _ = page.shape
-            codes = page.region(0, 0, width, height, job.cancel)
+            codes = page.region(0, 0, width, height, job)
             return _shown(photo, plan, codes, proof)
 
         def done(result: tuple[np.ndarray, float | None]) -> None:

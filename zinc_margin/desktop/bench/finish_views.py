@@ -127,7 +127,7 @@ def paint_folded(painter: QPainter, room: QRectF, plan: Plan, image: QImage) -> 
     assert sheet is not None
     face = face_of(plan, image)
     wide, high = (float(side) for side in sheet.face_mm)
-    deep = float(plan.settled.finish.wrap_mm or 0)
+    deep = float(sheet.bars_mm)
     corners = [(x, y, z) for z in (0.0, deep) for y in (0.0, high) for x in (0.0, wide)]
     flat = [_seen(*corner) for corner in corners]
     xs, ys = [p.x() for p in flat], [p.y() for p in flat]

@@ -31,8 +31,9 @@ from zinc_margin.desktop.bench.views import Looking, View
 from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.parts import Choice, Link, Switch, image_of, stacked, text
 from zinc_margin.desktop.state import Print, Table
-from zinc_margin.desktop.work import Job, Lane
+from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import store
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.photo.pixels import Photo, read_photo
@@ -360,10 +361,10 @@ class LoupeBench(QWidget):
 
         def work(job: Job) -> tuple[list[np.ndarray], str]:
             def post(show: Callable[..., None], what: object) -> None:
-                self.lane.post(lambda: None if job.cancel.is_set() else show(what))
+                self.lane.post(lambda: None if job.cancelled else show(what))
 
             return sight.render(
-                self._looking, job.cancel, partial(post, self._show), partial(post, self._show_edge)
+                self._looking, job, partial(post, self._show), partial(post, self._show_edge)
             )
 
         def done(result: tuple[list[np.ndarray], str]) -> None:

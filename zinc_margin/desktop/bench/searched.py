@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from threading import Event
 from weakref import WeakKeyDictionary
 
 from zinc_margin.desktop.state import Print
 from zinc_margin.desktop.work import Lane
+from zinc_margin.keeping.job import Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject_found import found_subject
 from zinc_margin.pixels.invention import invention
@@ -61,7 +61,7 @@ class Searched:
             key, begun = _key(plan), True
             self._added[one] = key, None
             self.lane.run(
-                lambda job: _most_added(photo, plan, job.cancel),
+                lambda job: _most_added(photo, plan, job),
                 lambda place: self._take_added(one, key, place),
             )
         return begun
@@ -87,7 +87,7 @@ def _faces(photo: Photo) -> tuple[float, float] | None:
     return float(subject.x) * facts.width, float(subject.y) * facts.height
 
 
-def _most_added(photo: Photo, plan: Plan, cancel: Event) -> tuple[float, float]:
+def _most_added(photo: Photo, plan: Plan, job: Job) -> tuple[float, float]:
     """Return the place, of a grid over the print and the telling ones, where most was added."""
     pixels, measured = plan.pixels, plan.measured
     told = [on_print(plan, x, y) for _, x, y in measured.places] if measured else []
@@ -98,7 +98,7 @@ def _most_added(photo: Photo, plan: Plan, cancel: Event) -> tuple[float, float]:
         left = min(pixels.width - width, max(0, round(x * pixels.width - width / 2)))
         top = min(pixels.height - height, max(0, round(y * pixels.height - height / 2)))
         part = left, top, width, height
-        added = float(invention(photo, plan, part, cancel).moved.mean())
+        added = float(invention(photo, plan, part, job).moved.mean())
         if added > most:
             best, most = (x, y), added
     return best

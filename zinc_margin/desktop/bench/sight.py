@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from threading import Event
 
 import numpy as np
 
@@ -16,6 +15,7 @@ from zinc_margin.desktop.bench.views import (
     quick,
     veiled,
 )
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.acting import acting
@@ -58,7 +58,7 @@ class Sight:
     def render(
         self,
         looking: Looking,
-        cancel: Event,
+        job: Job,
         show_rough: Callable[[list[np.ndarray]], None],
         show_edge: Callable[[Profile | None], None],
     ) -> tuple[list[np.ndarray], str]:
@@ -68,10 +68,10 @@ class Sight:
         if any(is_slow(result) for _, result in self.works):
             # a plain rendering at once; what is learned or mended follows
             show_rough(
-                [self._picture(looking, v, quick(result), cancel)[0] for v, result in self.works]
+                [self._picture(looking, v, quick(result), job)[0] for v, result in self.works]
             )
         try:
-            rows = [self._picture(looking, view, result, cancel) for view, result in self.works]
+            rows = [self._picture(looking, view, result, job) for view, result in self.works]
         except CannotDo as why:  # what was learned cannot be run here; what is there stays
             return [], str(why)
         if self.follows and self.edge_at is None:
@@ -79,20 +79,20 @@ class Sight:
         return [pixels for pixels, _ in rows], " ".join({text for _, text in rows if text})
 
     def _picture(
-        self, looking: Looking, view: View, other: Plan, cancel: Event
+        self, looking: Looking, view: View, other: Plan, job: Job
     ) -> tuple[np.ndarray, str]:
         if view.file is not None:
             return looking.of_file(view.file, other, self.box, self.zoom), ""
         part = same_part(other, self.plan, self.box)
         scale = self.zoom * self.box[2] / part[2]
-        pixels = looking.shown(self.photo, other, part, scale, cancel, view.printed)
+        pixels = looking.shown(self.photo, other, part, scale, job, view.printed)
         if self.box[2] * self.box[3] > _MOST_VEILED:
             return pixels, ""
         if self.veil == "acting" and other.sharpen is not None:
-            acts, held = acting(self.photo, other, part, cancel)
+            acts, held = acting(self.photo, other, part, job)
             return veiled(pixels, acts / 5, held / 5), _ACTING
         if self.veil == "invented" and other.pixels.doublings:
-            result = invention(self.photo, other, part, cancel)
+            result = invention(self.photo, other, part, job)
             return veiled(pixels, result.moved / (3 * SEEN_FROM)), invention_sentence(result)
         return pixels, ""
 

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from threading import Event
 
 import numpy as np
 from PIL import Image
 
 from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import Docket
+from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.invention import SEEN_FROM, Invention, classical
@@ -99,7 +98,7 @@ class Looking:
         self._screens: dict[tuple[int, int], tuple[Photo, Screen]] = {}
 
     def shown(
-        self, photo: Photo, plan: Plan, box: Box, zoom: float, cancel: Event, printed: bool = False
+        self, photo: Photo, plan: Plan, box: Box, zoom: float, job: Job, printed: bool = False
     ) -> np.ndarray:
         """Return output pixels of a region as the screen shows them; runs in a worker.
 
@@ -116,8 +115,7 @@ class Looking:
         -------
         ndarray (H, W, 4), uint8
         """
-        if cancel.is_set():
-            raise Cancelled
+        job.check()
         key = repr((plan.docket, plan.sharpen, plan.pixels))
         stored = self._renderers.get(key)
         if stored is None or stored[0] is not photo:
@@ -126,15 +124,15 @@ class Looking:
             stored = (photo, Renderer(photo, plan))
             self._renderers[key] = stored
         if zoom <= 0.5 and box[2] * box[3] > _AT_ONCE:
-            return self._in_strips(photo, stored[1], box, zoom, cancel)
+            return self._in_strips(photo, stored[1], box, zoom, job)
         if printed:
-            codes = as_printed(stored[1], box, plan.paper_px, cancel)
+            codes = as_printed(stored[1], box, plan.paper_px, job)
         else:
-            codes = stored[1].region(*box, cancel)
+            codes = stored[1].region(*box, job)
         return _scaled(self._screen(photo, codes), zoom)
 
     def _in_strips(
-        self, photo: Photo, renderer: Renderer, box: Box, zoom: float, cancel: Event
+        self, photo: Photo, renderer: Renderer, box: Box, zoom: float, job: Job
     ) -> np.ndarray:
         """Make a large part of a print small, strip after strip: it never lies in memory whole."""
         left, top, width, height = box
@@ -142,7 +140,7 @@ class Looking:
         rows = max(1, 512 // step) * step
         strips = []
         for y in range(0, height, rows):
-            strip = renderer.region(left, top + y, width, min(rows, height - y), cancel)
+            strip = renderer.region(left, top + y, width, min(rows, height - y), job)
             strips.append(
                 np.asarray(Image.fromarray(self._screen(photo, strip), "RGBA").reduce(step))
             )

@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
+from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QWheelEvent
@@ -80,8 +81,8 @@ class CropBody(Body):
         self.sides = {
             side: Field(
                 name,
-                lambda typed, side=side: self._take_side(side, typed),
-                70,  # type: ignore[misc]
+                partial(self._take_side, side),
+                70,
                 "Pixels of the picture, or with a unit a length on the print: 1200, 12 cm",
             )
             for side, name in _SIDES.items()

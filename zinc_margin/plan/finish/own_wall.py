@@ -259,7 +259,7 @@ def depth_mm(plan: Plan) -> float:
     if frame_of(plan) is not None:
         return FRAME_DEEP_MM
     if plan.sheet is not None and plan.sheet.side_mm:
-        return float(plan.settled.finish.wrap_mm or 0)
+        return float(plan.sheet.bars_mm)
     return _PAPER_MM
 
 

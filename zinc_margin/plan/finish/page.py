@@ -106,7 +106,10 @@ class Around:
     tone: str | None = None
 
 
-@dataclass(frozen=True)
+FourMm = tuple[Fraction, Fraction, Fraction, Fraction]
+
+
+@dataclass(frozen=True, kw_only=True)
 class Sheet:
     """A finished sheet.
 
@@ -127,6 +130,8 @@ class Sheet:
         The largest picture that survives whole, where any is lost.
     side_mm : Fraction
         Width of the canvas's sides; 0 without.
+    bars_mm : Fraction
+        Depth of the canvas's bars, a part of `side_mm`.
     face_mm : (Fraction, Fraction)
         What is seen from the front.
     overlay : Overlay or None
@@ -144,11 +149,12 @@ class Sheet:
     around: Around | None
     marks: tuple[Rule, ...]
     words: tuple[Words, ...]
-    margins_mm: tuple[Fraction, Fraction, Fraction, Fraction]
-    edges_mm: tuple[Fraction, Fraction, Fraction, Fraction]
-    lost_mm: tuple[Fraction, Fraction, Fraction, Fraction]
+    margins_mm: FourMm
+    edges_mm: FourMm
+    lost_mm: FourMm
     kept_mm: tuple[Fraction, Fraction] | None
     side_mm: Fraction
+    bars_mm: Fraction
     face_mm: tuple[Fraction, Fraction]
     overlay: Overlay | None = None
     bleed_mm: Fraction = Fraction(0)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from typing import cast
 
 from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.facts import Facts
@@ -14,7 +15,7 @@ from zinc_margin.measure.words import pair, small
 from zinc_margin.plan.file.watermark import Watermark, watermark_picture, watermark_words
 from zinc_margin.plan.finish.captions import filled
 from zinc_margin.plan.finish.marks import MARK_GAP_MM, MARK_MM, crop_marks, fold_marks, key_line
-from zinc_margin.plan.finish.page import Around, Box, Page, Sheet, Words
+from zinc_margin.plan.finish.page import Around, Box, FourMm, Page, Sheet, Words
 from zinc_margin.plan.finish.room import beyond_mm, paper_for, side_mm
 from zinc_margin.plan.model import Pixels
 from zinc_margin.plan.pixels.pixels import PixelsPart
@@ -118,29 +119,30 @@ def sheet_for(
     if min(face) <= 0:
         raise BadRequest("The canvas's sides are wider than the picture; no face would be left.")
     return Sheet(
-        page,
-        line.tone,
-        left,
-        top,
-        around,
-        (
+        page=page,
+        tone=line.tone,
+        left=left,
+        top=top,
+        around=around,
+        marks=(
             *key_line(line, box, per),
             *crop_marks(line, box, reach, per, page),
             *fold_marks(line, box, reach, per),
         ),
-        (
+        words=(
             *_words(line, facts, said, box, reach, per, page, caption_mm),
             *_marked(watermark, line, facts, said, page),
         ),
-        margins,
-        edges,
-        lost,
-        stored,
-        fold,
-        face,  # type: ignore[arg-type]
-        watermark_picture(watermark, page),
-        line.bleed_mm,
-        bool(line.marks or line.bleed_mm),
+        margins_mm=margins,
+        edges_mm=edges,
+        lost_mm=cast("FourMm", lost),
+        kept_mm=stored,
+        side_mm=fold,
+        bars_mm=line.wrap_mm or _ZERO,
+        face_mm=face,
+        overlay=watermark_picture(watermark, page),
+        bleed_mm=line.bleed_mm,
+        cut=bool(line.marks or line.bleed_mm),
     )
 
 

@@ -1,0 +1,119 @@
+"""A job: long-running work with progress, time left and a way to cancel it."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from threading import Event
+
+from zinc_margin.measure.errors import Cancelled
+
+Show = Callable[[float, float | None], None]
+"""Receives the share that is done, 0 to 1, and the seconds left, None while unknown."""
+
+_EVERY_S = 0.05
+"""Progress is shown no more often: a window cannot draw faster, and a terminal flickers."""
+_KNOWN_FROM = 0.03
+"""The share from which elapsed time predicts the rest."""
+
+
+@dataclass(frozen=True)
+class Journal:
+    """A record that a finished file is entered in before it gets its name.
+
+    Attributes
+    ----------
+    note : callable
+        Receives the name and the file's SHA-256.
+    another : callable
+        Returns another name for one that was taken in the meantime.
+    """
+
+    note: Callable[[Path, str], None]
+    another: Callable[[Path], Path]
+
+
+class Job:
+    """Long-running work: whoever does it reports progress and checks for cancellation.
+
+    Parameters
+    ----------
+    show : Show or None
+        Shows progress; called from the working thread.
+    journal : Journal or None
+        Where finished files are entered.
+    every_s : float
+        Least time between two calls of `show`, in seconds.
+    """
+
+    def __init__(
+        self,
+        show: Show | None = None,
+        journal: Journal | None = None,
+        every_s: float = _EVERY_S,
+    ) -> None:
+        self.journal = journal
+        self._show, self._every_s = show, every_s
+        self._stop = Event()
+        self._started = time.monotonic()
+        self._shown = 0.0
+        self._part = (0.0, 1.0)
+
+    @property
+    def cancelled(self) -> bool:
+        """Whether the work should end; it then neither finishes nor delivers."""
+        return self._stop.is_set()
+
+    def cancel(self) -> None:
+        """Ask the work to end."""
+        self._stop.set()
+
+    def check(self) -> None:
+        """Raise Cancelled if the job was cancelled."""
+        if self._stop.is_set():
+            raise Cancelled
+
+    def wait(self, seconds: float) -> bool:
+        """Wait, but no longer than until the job is cancelled; return whether it was."""
+        return self._stop.wait(seconds)
+
+    def report(self, share: float) -> None:
+        """Show the share of this job (or part) that is done, 0 to 1."""
+        now = time.monotonic()
+        if self._show is None or (now - self._shown < self._every_s and share < 1):
+            return
+        self._shown = now
+        start, length = self._part
+        whole = start + length * share
+        gone = now - self._started
+        self._show(whole, gone / whole - gone if whole > _KNOWN_FROM else None)
+
+    def part(self, start: float, length: float) -> Job:
+        """Return a job for a part of this one: its whole progress is `length` of this one's."""
+        part = Job(self._show, self.journal, self._every_s)
+        part._stop, part._started = self._stop, self._started
+        part._part = (self._part[0] + self._part[1] * start, self._part[1] * length)
+        return part
+
+    def step(self, done: int, count: int) -> Job:
+        """Return the job of one of `count` equal steps, after `done` of them."""
+        return self.part(done / count, 1 / count)
+
+    def of_file(self, journal: Journal) -> Job:
+        """Return the job of one of many files: with a journal, without progress of its own."""
+        file = Job(None, journal)
+        file._stop = self._stop
+        return file
+
+
+class _Idle(Job):
+    """Shared by every caller that neither watches nor cancels."""
+
+    def cancel(self) -> None:
+        raise RuntimeError("the idle job is shared and cannot be cancelled")
+
+
+IDLE = _Idle()
+"""For work that nobody watches or cancels."""

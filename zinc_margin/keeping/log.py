@@ -1,0 +1,142 @@
+"""The log of failures: a small rotating file in XDG state.
+
+An entry holds the sentence, the traceback, versions and the docket; no pictures, no locations and
+no home folder.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import platform
+import re
+import threading
+import time
+import traceback
+from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import asdict, dataclass, fields
+from importlib import metadata
+from pathlib import Path
+
+from zinc_margin import __version__
+from zinc_margin.keeping.folders import own_folder
+
+_LARGEST = 200_000
+"""Bytes; a full log becomes the one before, which is then dropped: two files at most."""
+_LONGEST = 20_000
+"""Letters of one traceback or docket: an endless recursion has a thousand frames."""
+_LIBRARIES = ("numpy", "numba", "onnxruntime", "pillow", "imagecodecs", "PySide6-Essentials")
+_PATHS = re.compile(r'"(?:[^"\n]*[/\\])[^"\n]*"')
+
+_lock = threading.Lock()  # workers fail at the same time; lines must not mix
+_docket: list[Callable[[], str | None]] = []
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One failure.
+
+    Attributes
+    ----------
+    time : float
+        In seconds since 1970.
+    sentence : str
+        What the user was shown.
+    versions : str
+    traceback : str
+    docket : str or None
+        The print settings at that time as JSON, without paths.
+    """
+
+    time: float
+    sentence: str
+    versions: str
+    traceback: str
+    docket: str | None
+
+
+def place() -> Path:
+    """Return the path of the log."""
+    return own_folder("state") / "log.jsonl"
+
+
+def _before() -> Path:
+    return place().with_suffix(".1.jsonl")
+
+
+def describe(docket: Callable[[], str | None]) -> None:
+    """Record this docket, as JSON, with failures from here on, in the whole process."""
+    _docket[:] = [docket]
+
+
+def record(why: BaseException, docket: str | None = None) -> str:
+    """Record a failure; return the sentence for the user, which names the log.
+
+    A failure to record is ignored: the user needs the first failure's sentence.
+    """
+    sentence = (
+        f"Something went wrong that should not ({type(why).__name__}: {why}). "
+        "Details: zinc-margin log."
+    )
+    if docket is None:
+        with suppress(Exception):  # the docket may be what is broken
+            docket = _docket[-1]() if _docket else None
+    trace = "".join(traceback.format_exception(why))
+    entry = Entry(
+        time.time(), _private(sentence), _versions(), _private(trace), _without_paths(docket)
+    )
+    with suppress(OSError), _lock:
+        path = place()
+        path.parent.mkdir(parents=True, exist_ok=True)
+        if path.exists() and path.stat().st_size > _LARGEST:
+            os.replace(path, _before())
+        with path.open("a", encoding="utf-8", errors="backslashreplace") as file:
+            file.write(json.dumps(asdict(entry)) + "\n")
+    return sentence
+
+
+def entries() -> list[Entry]:
+    """Return the recorded failures, the latest first; unreadable lines are left out."""
+    result = []
+    names = [field.name for field in fields(Entry)]
+    for path in (_before(), place()):
+        with suppress(OSError):
+            for line in path.read_text("utf-8", "replace").splitlines():
+                with suppress(ValueError, KeyError, TypeError):
+                    raw = json.loads(line)
+                    result.append(Entry(float(raw["time"]), *(raw[name] for name in names[1:])))
+    return result[::-1]
+
+
+def entry_text(entry: Entry) -> str:
+    """Return an entry as text for people who help."""
+    when = time.strftime("%-d %B %Y, %H:%M:%S", time.localtime(entry.time))
+    docket = "" if entry.docket is None else f"\nPrint settings:\n{entry.docket}\n"
+    return f"{when}: {entry.sentence}\n{entry.versions}\n\n{entry.traceback}{docket}"
+
+
+def clear() -> None:
+    """Remove the log."""
+    for path in (place(), _before()):
+        path.unlink(missing_ok=True)
+
+
+def _versions() -> str:
+    found = [f"Zinc Margin {__version__}", f"Python {platform.python_version()}"]
+    for name in _LIBRARIES:
+        with suppress(metadata.PackageNotFoundError):
+            found.append(f"{name} {metadata.version(name)}")
+    return ", ".join([*found, f"{platform.system()} {platform.machine()}"])
+
+
+def _private(text: str) -> str:
+    """Return a text without the name of the user's home folder."""
+    home = os.path.expanduser("~")
+    short = text if home in ("/", "~") else text.replace(home, "~")
+    return short if len(short) <= _LONGEST else f"{short[:1000]}\n…\n{short[-_LONGEST:]}"
+
+
+def _without_paths(docket: str | None) -> str | None:
+    """Return a docket's JSON with paths replaced: folders and files name people and places."""
+    return None if docket is None else _PATHS.sub('"…"', docket)[:_LONGEST]
