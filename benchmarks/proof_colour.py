@@ -20,7 +20,7 @@ from scipy import ndimage
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.repaired import Repaired
 from zinc_margin.pixels.source import Source
-from zinc_margin.plan.model import Repair
+from zinc_margin.plan.parts import Repair
 
 SIDE = 768
 QUALITIES = (25, 40, 60)

@@ -18,7 +18,6 @@ from zinc_margin.keeping.own_walls import OwnWall, OwnWalls
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.finish.small import small_plan
 
 
 @pytest.fixture
@@ -47,7 +46,7 @@ MARKS = RoomMarks(1200, 800, ((100.0, 600.0), (1100.0, 600.0)), F(2500))  # 0.4 
 def test_it_covers_as_much_of_the_wall_as_it_is_large(wall):
     photo, room = red(), read_room(wall)
     made = plan(photo.facts, docket_of("60x40cm"))
-    page = small_page(photo, small_plan(made, 900))
+    page = small_page(photo, made.small(900))
     out = hung_in(room.codes, MARKS, page, made, (600.0, 300.0))
     there = reddish(out)
     rows, columns = np.flatnonzero(there.any(axis=1)), np.flatnonzero(there.any(axis=0))
@@ -68,7 +67,7 @@ def test_it_covers_as_much_of_the_wall_as_it_is_large(wall):
 def test_a_canvas_shows_its_side_and_a_mat_its_frame(wall):
     photo, room = red(), read_room(wall)
     canvas = plan(photo.facts, docket_of("60x40cm", finish={"wrap_mm": F(40)}))
-    page = small_page(photo, small_plan(canvas, 900))
+    page = small_page(photo, canvas.small(900))
     out = hung_in(room.codes, MARKS, page, canvas, (1000.0, 300.0))
     there = np.flatnonzero(reddish(out)[300])
     front = out[300, there[-1] - 20, 0]

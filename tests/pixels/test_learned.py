@@ -28,7 +28,7 @@ from zinc_margin.pixels.repaired import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Stored
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.turned import Turned
-from zinc_margin.plan.model import Repair
+from zinc_margin.plan.parts import Repair
 
 FONTS = Path(zinc_margin.__file__).parent / "fonts"
 UNTOUCHED = {"clean": Fraction(0), "denoise": Fraction(0), "dehalo": Fraction(0)}

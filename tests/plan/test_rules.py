@@ -18,7 +18,6 @@ from zinc_margin.measure.ways import Way
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.places import same_part
 from zinc_margin.plan.file.colours import goal_colours, is_srgb, profile_name
-from zinc_margin.plan.file.limit import with_fewer_pixels
 from zinc_margin.plan.finish.room import scales_on
 from zinc_margin.plan.finish.shares import face_on_page, print_on_page, seen_of_print
 from zinc_margin.plan.sharpen.strip import MOST_PLACES, looked_right, places_to_test, usual_places
@@ -107,7 +106,7 @@ def test_for_a_screen_its_own_pixels_count_and_no_ppi(wide, aside_code):
 @given(st.floats(0.02, 1.5))
 def test_fewer_pixels_leave_the_print_as_large(times):
     made = plan(CAMERA, docket_of("30x20cm", pixels={"choice": "keep"}))
-    fewer = with_fewer_pixels(made, times)
+    fewer = made.fewer_pixels(times)
     assert fewer is not None
     assert (fewer.size.width_mm, fewer.size.height_mm) == (300, 200)
     assert fewer.pixels.width == pytest.approx(made.pixels.width * times, abs=1)
@@ -117,9 +116,9 @@ def test_fewer_pixels_leave_the_print_as_large(times):
 
 def test_a_picture_of_no_pixels_is_none():
     made = plan(facts_of(600, 400), docket_of("30x20cm"))
-    assert with_fewer_pixels(made, 0.001) is None
-    assert with_fewer_pixels(made, 15 / made.pixels.height) is None
-    assert with_fewer_pixels(made, 17 / made.pixels.height).pixels.height == 17
+    assert made.fewer_pixels(0.001) is None
+    assert made.fewer_pixels(15 / made.pixels.height) is None
+    assert made.fewer_pixels(17 / made.pixels.height).pixels.height == 17
 
 
 # test strips

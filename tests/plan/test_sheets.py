@@ -19,7 +19,6 @@ from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.finish.captions import filled
 from zinc_margin.plan.finish.placing import placed
-from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.finish.wall import scene
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.printing_notes import slip, slip_text
@@ -215,7 +214,7 @@ def test_the_print_lies_inside_its_sheet_whatever_is_asked(wide, high, border, p
 
 def test_the_small_plan_is_the_same_sheet():
     one = made(sheet=A3, scales=True, margins=even(15), caption="{name}", marks=False)
-    small = small_plan(one, 800)
+    small = one.small(800)
     assert abs(max(small.page.width, small.page.height) - 800) <= 2
     assert small.sheet.margins_mm == one.sheet.margins_mm and small.size == one.size
     assert small.sharpen is None

@@ -6,7 +6,8 @@ from fractions import Fraction
 from typing import Any
 
 from zinc_margin.facts.facts import Facts
-from zinc_margin.plan.model import Plan, Sides
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.parts import Sides
 from zinc_margin.plan.size.compare import Carried
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.needs import Need

@@ -38,7 +38,6 @@ def declare_hang(parser: argparse.ArgumentParser) -> None:
 def _hang(options: argparse.Namespace) -> int:
     from zinc_margin.handoff.on_wall import hung_in, read_room, small_page, write_hung
     from zinc_margin.photo.pixels import read_photo
-    from zinc_margin.plan.finish.small import small_plan
     from zinc_margin.plan.finish.wall import hung_size
 
     docket = docket_of(options)
@@ -58,7 +57,7 @@ def _hang(options: argparse.Namespace) -> int:
         (middle,) = parse_spots(options.hang_at, 1)
     photo = with_subject(read_photo(options.photo, page=docket.photo.page), options)
     plan = checked_plan(photo.facts, docket, options)
-    small = small_plan(plan, min(4000, max(marks.width, marks.height)))
+    small = plan.small(min(4000, max(marks.width, marks.height)))
     codes = hung_in(room.codes, marks, small_page(photo, small), plan, middle)
     out = Path(options.out)
     write_hung(out, codes, (photo.facts.path, room.path), options.overwrite)

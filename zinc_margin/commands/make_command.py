@@ -25,6 +25,7 @@ from zinc_margin.photo.header import read_header
 from zinc_margin.pixels import compiled
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.lines import summary
 
 
@@ -77,6 +78,7 @@ def run(options: argparse.Namespace) -> int:
         result = deliver(photo, plan, goal, options.overwrite, job)
     save_docket(options, store.with_measured(docket, photo.facts))
     text = plan if plan.pieces is not None else result[0].plan
+    assert isinstance(text, Plan)  # only its type is narrower: handoff reads no docket
     if options.json:
         report = plan_report(photo.facts, text)
         report["file"]["seconds_estimate"] = expected

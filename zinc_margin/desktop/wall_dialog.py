@@ -24,7 +24,6 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.plan.finish.own_wall import hung, usual_middle, view_of
-from zinc_margin.plan.finish.small import small_plan
 from zinc_margin.plan.finish.wall import hung_size
 
 _SEEN_PX, _WRITTEN_PX = 1500, 4000
@@ -239,7 +238,7 @@ class WallDialog(PageDialog):
         """Return the print's page; called by a worker."""
         if longest not in self._pages:
             photo = self._one.photo or read_photo(self._one.facts.path, measured=False)
-            self._pages[longest] = small_page(photo, small_plan(self.plan, longest))
+            self._pages[longest] = small_page(photo, self.plan.small(longest))
         return self._pages[longest]
 
     def _failed(self, why: ZincError) -> None:

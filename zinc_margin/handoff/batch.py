@@ -39,7 +39,6 @@ from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import marked
 from zinc_margin.photo.subject_found import with_found_subject
 from zinc_margin.pixels.ability import this_machine
-from zinc_margin.plan.file.embedded import decisions_text
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suits import judged
 from zinc_margin.plan.text.skipped import skipped_words
@@ -260,7 +259,7 @@ class Batch:
             self._set(item, "skipped", skipped)
             return
         key = hashlib.sha256(
-            f"{facts.digest}\n{decisions_text(result)}\n{facts.subject}".encode()
+            f"{facts.digest}\n{result.record.text()}\n{facts.subject}".encode()
         ).hexdigest()
         if self._is_kept(item, key):
             self._check(item)

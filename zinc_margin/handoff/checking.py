@@ -23,7 +23,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import jpeg_xl, psd
 from zinc_margin.photo.limits import check_declared
 from zinc_margin.plan.file.colours import profile_name
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 
 @dataclass(frozen=True)
@@ -208,7 +208,7 @@ def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Findin
     return findings_of(file, path.stem, lab, ordered)
 
 
-def planned(plan: Plan, name: str, lab: Lab) -> list[Finding]:
+def planned(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
     """Return what a lab would refuse a file for that is not made yet.
 
     Parameters

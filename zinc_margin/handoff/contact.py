@@ -11,17 +11,16 @@ from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.crop.places import on_print
-from zinc_margin.plan.finish.small import small_plan
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _SIDE = 220
 _RING = 7
 """Pixels from the subject's middle to the ring round it."""
 
 
-def contact_print(photo: Photo, plan: Plan) -> bytes:
+def contact_print(photo: Photo, plan: PrintPlan) -> bytes:
     """Return a small sRGB JPEG of the print (or the sheet) that a plan makes."""
-    page = page_of(photo, small_plan(plan, _SIDE))
+    page = page_of(photo, plan.small(_SIDE))
     height, width, _ = page.shape
     codes = page.region(0, 0, width, height)
     shown = Screen(photo.colour, codes.dtype).show(codes)
@@ -32,7 +31,7 @@ def contact_print(photo: Photo, plan: Plan) -> bytes:
     return held.getvalue()
 
 
-def _mark_subject(picture: Image.Image, plan: Plan) -> None:
+def _mark_subject(picture: Image.Image, plan: PrintPlan) -> None:
     """Draw a small ring where the photo's subject lies on the print."""
     if plan.facts.subject is None:
         return

@@ -26,7 +26,7 @@ from zinc_margin.photo.colour import (
 )
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 INTENTS = {
     "perceptual": PERCEPTUAL,
@@ -70,7 +70,7 @@ def _bytes_of(path: Path) -> bytes:
     return icc
 
 
-def goal_of(plan: Plan, own: Colour) -> Profiled:
+def goal_of(plan: PrintPlan, own: Colour) -> Profiled:
     """Return the profile that a plan's file carries, and its space.
 
     Parameters
@@ -95,7 +95,7 @@ def goal_of(plan: Plan, own: Colour) -> Profiled:
 
 def file_bands(
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     job: Job = IDLE,
 ) -> tuple[Iterator[np.ndarray], bytes]:
     """Return a plan's finished bands in the colours of its file, and the profile to embed."""
@@ -107,7 +107,7 @@ def file_bands(
 
 def _converted_bands(
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     goal: Profiled,
     job: Job,
 ) -> Iterator[np.ndarray]:

@@ -15,25 +15,25 @@ from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import formats
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.file.name import subfolder
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 from zinc_margin.plan.text.printing_notes import SLIP_TITLE, slip_text
 
 
-def in_folder(photo: Path, plan: Plan, folder: Path) -> Path:
+def in_folder(photo: Path, plan: PrintPlan, folder: Path) -> Path:
     """Return where a plan's file goes in a folder, named by rule; for pieces the folder itself."""
     if many_files(plan):
         return folder
     return names.goal(photo, plan, folder=folder)
 
 
-def many_files(plan: Plan) -> bool:
+def many_files(plan: PrintPlan) -> bool:
     """Tell whether a plan makes several files: pieces, unless they are the pages of a PDF."""
     return plan.pieces is not None and plan.file.format != "pdf"
 
 
 def deliver(
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     goal: Path,
     overwrite: bool = False,
     job: Job = IDLE,
@@ -57,7 +57,7 @@ def deliver(
         raise
 
 
-def _folders_by_rule(photo: Photo, plan: Plan, goal: Path) -> list[Path]:
+def _folders_by_rule(photo: Photo, plan: PrintPlan, goal: Path) -> list[Path]:
     """Make the folders that a rule asks for, where they are not there; the innermost comes first.
 
     The folder that holds them has to be there: it is the person's.
@@ -79,7 +79,7 @@ def _folders_by_rule(photo: Photo, plan: Plan, goal: Path) -> list[Path]:
 
 def _delivered(
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     goal: Path,
     overwrite: bool,
     job: Job,
@@ -115,7 +115,7 @@ def _is_file_name(goal: Path) -> bool:
     return any(goal.suffix.lower() in form.endings for form in formats().values())
 
 
-def _count(plan: Plan) -> int:
+def _count(plan: PrintPlan) -> int:
     return 1 if plan.pieces is None else len(plan.pieces.each)
 
 

@@ -20,8 +20,7 @@ from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.file.file_notes import LEAST_QUALITY
-from zinc_margin.plan.file.limit import with_fewer_pixels
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 ENOUGH = 0.985
 """Of the limit: where the search rests."""
@@ -34,14 +33,14 @@ _MOST_TRIES = 12
 def write_within(
     part: Outgoing,
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     job: Job = IDLE,
-) -> Plan:
+) -> PrintPlan:
     """Write a file that has at most the plan's `max_bytes`, and at least 97 % of them if it bound.
 
     Returns
     -------
-    Plan
+    PrintPlan
         As it was made.
 
     Raises
@@ -58,7 +57,7 @@ class _Search:
         self,
         part: Outgoing,
         photo: Photo,
-        plan: Plan,
+        plan: PrintPlan,
         job: Job,
     ) -> None:
         assert plan.file.max_bytes is not None
@@ -67,7 +66,7 @@ class _Search:
         self.tries = 0
         self.icc = conversion.goal_of(plan, photo.colour)[0]
 
-    def jpeg(self) -> Plan:
+    def jpeg(self) -> PrintPlan:
         """Lower the quality; where the least quality is still too much, the pixels too."""
         codes = self._rendered(self.plan)
         size = self._write_jpeg(codes, self.plan, None)
@@ -102,7 +101,7 @@ class _Search:
             self._write_jpeg(codes, plan, _tables(max(low * _STEPS, step - _STEPS)))
         return plan
 
-    def _finest(self, codes: np.ndarray, plan: Plan, low: int, high: int, budget: int) -> int:
+    def _finest(self, codes: np.ndarray, plan: PrintPlan, low: int, high: int, budget: int) -> int:
         """Return the highest step from `low` (which fits) to `high` whose data fit."""
         while high - low > 1:
             middle = (low + high) // 2
@@ -115,7 +114,7 @@ class _Search:
                     break
         return low
 
-    def pixels_alone(self) -> Plan:
+    def pixels_alone(self) -> PrintPlan:
         """Write with ever better guesses of how many pixels fit."""
         plan, times = self.plan, 1.0
         fits, too_large = 0.0, math.inf
@@ -135,9 +134,9 @@ class _Search:
             times = guess
             plan = self._smaller(times)
 
-    def _smaller(self, times: float) -> Plan:
+    def _smaller(self, times: float) -> PrintPlan:
         """Return the plan with its pixels shrunk by a factor each way; the print stays as large."""
-        smaller = with_fewer_pixels(self.plan, times)
+        smaller = self.plan.fewer_pixels(times)
         if smaller is None:
             raise CannotDo(
                 f"{size_in_bytes(self.limit)} are too few for this picture, its profile and its "
@@ -145,23 +144,25 @@ class _Search:
             )
         return smaller
 
-    def _rendered(self, plan: Plan) -> np.ndarray:
+    def _rendered(self, plan: PrintPlan) -> np.ndarray:
         bands, _ = conversion.file_bands(self.photo, plan, self._next_job())
         return gathered(bands, plan)
 
-    def _write_bands(self, plan: Plan) -> int:
+    def _write_bands(self, plan: PrintPlan) -> int:
         self.part.clear()
         bands, icc = conversion.file_bands(self.photo, plan, self._next_job())
         write(self.part, bands, plan, icc, self.photo.facts.path)
         return self.part.size
 
-    def _write_jpeg(self, codes: np.ndarray, plan: Plan, tables: list[list[int]] | None) -> int:
+    def _write_jpeg(
+        self, codes: np.ndarray, plan: PrintPlan, tables: list[list[int]] | None
+    ) -> int:
         data = jpeg_data(codes, plan, self.icc, tables)
         self.part.clear()
         self.part.write(with_segments(data, metadata.segments(self.photo.facts.path, plan)))
         return self.part.size
 
-    def _encoded(self, codes: np.ndarray, plan: Plan, step: int) -> bytes:
+    def _encoded(self, codes: np.ndarray, plan: PrintPlan, step: int) -> bytes:
         self.job.check()
         return jpeg_data(codes, plan, self.icc, _tables(step))
 

@@ -11,11 +11,10 @@ from dataclasses import dataclass, fields
 from pathlib import Path
 from typing import Any
 
-from zinc_margin.docket.document import to_json
 from zinc_margin.facts.facts import Facts
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _SCHEMA, _TOLD = 1, 3
 _COLUMNS = (
@@ -94,32 +93,32 @@ def file_digest(path: Path) -> str:
         return hashlib.file_digest(file, lambda: hashlib.blake2b(digest_size=20)).hexdigest()
 
 
-def note(facts: Facts, plan: Plan, file: Path | None, sent_to: str = "") -> None:
+def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") -> None:
     """Keep that a print was made; where that cannot be, the print is none the worse.
 
     Parameters
     ----------
-    plan : Plan
+    plan : PrintPlan
         As it was made.
     file : Path or None
         None for what went to a printer.
     """
-    sharpen, paper = plan.sharpen, plan.settled.sharpen.paper
+    record = plan.record
     with suppress(OSError, sqlite3.Error):
         row = (
             time.time(),
             str(facts.path.absolute()),
             facts.digest or "",
             plan.size.label,
-            paper or "",
-            float(plan.docket.sharpen.strength) if sharpen else 0.0,
+            record.paper,
+            record.strength if plan.sharpen else 0.0,
             float(plan.effective_ppi),
             str(file.absolute()) if file else "",
             file.stat().st_size if file else 0,
             file_digest(file) if file else "",
             sent_to or plan.maker.name,
-            to_json(plan.docket),
-            plan.docket.renderer,
+            record.text(),
+            record.renderer,
         )
         with _opened() as base:
             marks = ", ".join("?" * len(_NAMES))

@@ -24,7 +24,7 @@ from zinc_margin.keeping.settling import flush_folder, settle_new
 from zinc_margin.measure.errors import CannotDo, ZincError
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 
 @dataclass(frozen=True)
@@ -36,19 +36,19 @@ class Written:
     path : Path
     bytes : int
     seconds : float
-    plan : Plan
+    plan : PrintPlan
         As it was made; under a byte limit with fewer pixels, or a lower quality, than was planned.
     """
 
     path: Path
     bytes: int
     seconds: float
-    plan: Plan
+    plan: PrintPlan
 
 
 def make_file(
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     out: Path,
     overwrite: bool = False,
     job: Job = IDLE,
@@ -69,7 +69,7 @@ def make_file(
         The goal is then as it was.
     """
 
-    def write(part: Outgoing) -> Plan:
+    def write(part: Outgoing) -> PrintPlan:
         return _written_partial(part, photo, plan, job)
 
     return made_whole(photo, plan, out, overwrite, write, job)
@@ -77,10 +77,10 @@ def make_file(
 
 def made_whole(
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     out: Path,
     overwrite: bool,
-    write: Callable[[Outgoing], Plan],
+    write: Callable[[Outgoing], PrintPlan],
     job: Job = IDLE,
 ) -> Written:
     """Let `write` fill a partial file beside the goal, and give it the goal's name when it is done.
@@ -129,9 +129,9 @@ def made_whole(
 def _written_partial(
     part: Outgoing,
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     job: Job,
-) -> Plan:
+) -> PrintPlan:
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, job)
     result, icc = conversion.file_bands(photo, plan, job)
@@ -154,7 +154,7 @@ def _flushed(bands: Iterator[np.ndarray], part: Outgoing, job: Job) -> Iterator[
         part.let_go()
 
 
-def _check_written(file: Outgoing, plan: Plan) -> None:
+def _check_written(file: Outgoing, plan: PrintPlan) -> None:
     """Refuse what does not stand on the disk as it was written, or does not reach its end."""
     file.check()
     if not registry.is_whole(plan.file.format, cast(BinaryIO, file), plan):
@@ -164,7 +164,7 @@ def _check_written(file: Outgoing, plan: Plan) -> None:
         )
 
 
-def _check_room(out: Path, plan: Plan) -> None:
+def _check_room(out: Path, plan: PrintPlan) -> None:
     # only TIFF's bytes are known for certain; the others are given the benefit of the doubt
     needed = plan.file.bytes_estimate * (1.0 if plan.file.format == "tiff" else 0.3)
     try:

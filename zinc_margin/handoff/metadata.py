@@ -17,8 +17,7 @@ from PIL import Image
 from zinc_margin import __version__
 from zinc_margin.handoff.places import old_pixels, place_keys
 from zinc_margin.photo.own_words import ONE_AT_A_TIME, fields, metadata_of
-from zinc_margin.plan.file.embedded import decisions_text
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _STRUCTURE = (
     "NewSubfileType",
@@ -103,7 +102,7 @@ _RIGHTS = frozenset(
 )
 
 
-def _carrier(photo: Path, plan: Plan, form: str) -> bytes:
+def _carrier(photo: Path, plan: PrintPlan, form: str) -> bytes:
     """Return a tiny picture that holds the photo's EXIF, IPTC and XMP, made true for a plan's file.
 
     Orientation is reset, pixel sizes and resolution are the file's own, the thumbnail and the
@@ -147,7 +146,7 @@ def _carrier(photo: Path, plan: Plan, form: str) -> bytes:
         return bytes(image.get_bytes())
 
 
-def _tells(raw: bytes, plan: Plan) -> bool:
+def _tells(raw: bytes, plan: PrintPlan) -> bool:
     """Tell whether a carrier still holds what it must not; its writer does not always say so."""
     with ONE_AT_A_TIME, pyexiv2.ImageData(raw) as image:
         exif, iptc, xmp = (
@@ -158,7 +157,7 @@ def _tells(raw: bytes, plan: Plan) -> bool:
     return not plan.file.places and bool(place_keys(exif, iptc, xmp))
 
 
-def _make_true(image: pyexiv2.Image, plan: Plan) -> None:
+def _make_true(image: pyexiv2.Image, plan: PrintPlan) -> None:
     """Take out what is not to be carried, and write what is true of the file."""
     _kept_back(image, plan)
     _take_out_old_pixels(image)
@@ -172,7 +171,7 @@ def _take_out_old_pixels(image: pyexiv2.Image) -> None:
         image.modify_xmp(stale)
 
 
-def _write_tags(image: pyexiv2.Image, plan: Plan) -> None:
+def _write_tags(image: pyexiv2.Image, plan: PrintPlan) -> None:
     tags: dict[str, str | None] = {
         key: None
         for key in fields(image.read_exif)
@@ -193,10 +192,10 @@ def _write_tags(image: pyexiv2.Image, plan: Plan) -> None:
     image.modify_exif(tags)
     if plan.file.embeds:
         pyexiv2.registerNs(NAMESPACE, PREFIX)
-        image.modify_xmp({f"Xmp.{PREFIX}.docket": decisions_text(plan)})
+        image.modify_xmp({f"Xmp.{PREFIX}.docket": plan.record.text()})
 
 
-def _kept_back(image: pyexiv2.Image, plan: Plan) -> None:
+def _kept_back(image: pyexiv2.Image, plan: PrintPlan) -> None:
     """Take out of a file what is not to be carried."""
     held = tuple(fields(read) for read in (image.read_exif, image.read_iptc, image.read_xmp))
     changes: list[dict[str, Any]]
@@ -223,7 +222,7 @@ def _clear(image: pyexiv2.Image) -> None:
     image.clear_xmp()
 
 
-def blocks_of(photo: Path, plan: Plan) -> tuple[bytes, bytes]:
+def blocks_of(photo: Path, plan: PrintPlan) -> tuple[bytes, bytes]:
     """Return the EXIF and XMP of a plan's file, for formats that Exiv2 does not write."""
     with Image.open(io.BytesIO(_carrier(photo, plan, "JPEG"))) as image:
         return image.info.get("exif", b"").removeprefix(b"Exif\0\0"), image.info.get("xmp", b"")
@@ -232,7 +231,7 @@ def blocks_of(photo: Path, plan: Plan) -> tuple[bytes, bytes]:
 _APP1, _APP13, _SCAN = 0xE1, 0xED, 0xDA
 
 
-def segments(photo: Path, plan: Plan) -> bytes:
+def segments(photo: Path, plan: PrintPlan) -> bytes:
     """Return the EXIF, XMP and IPTC of a JPEG of a plan, as segments to lie behind its first."""
     raw, at, result = _carrier(photo, plan, "JPEG"), 2, b""
     while raw[at + 1] != _SCAN:
@@ -243,7 +242,7 @@ def segments(photo: Path, plan: Plan) -> bytes:
     return result
 
 
-def chunks(photo: Path, plan: Plan) -> bytes:
+def chunks(photo: Path, plan: PrintPlan) -> bytes:
     """Return the EXIF, XMP and IPTC of a PNG of a plan, as chunks to lie behind its header."""
     raw, at, result = _carrier(photo, plan, "PNG"), 8, b""
     while at < len(raw):
@@ -276,7 +275,7 @@ _CARRIED = (270, 271, 272, 305, 306, 315, 700, 33432, 33723)
 EXIF_IFD, GPS_IFD = 34665, 34853
 
 
-def tiff_tags(photo: Path, plan: Plan) -> tuple[list[Tag], dict[int, list[Tag]]]:
+def tiff_tags(photo: Path, plan: PrintPlan) -> tuple[list[Tag], dict[int, list[Tag]]]:
     """Return what a TIFF of this plan has to carry.
 
     Returns

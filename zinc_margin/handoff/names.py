@@ -17,7 +17,7 @@ from zinc_margin.plan.file.name import (
     ruled_name,
     subfolder,
 )
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 
 def format_of(path: Path) -> str:
@@ -37,7 +37,7 @@ def format_of(path: Path) -> str:
     )
 
 
-def first_goal(photo: Path, plan: Plan, folder: Path | None = None, count: int = 1) -> Path:
+def first_goal(photo: Path, plan: PrintPlan, folder: Path | None = None, count: int = 1) -> Path:
     """Return where a plan's file would go, were nothing there; no disk is looked at.
 
     Parameters
@@ -61,7 +61,7 @@ def first_goal(photo: Path, plan: Plan, folder: Path | None = None, count: int =
 
 
 def goal(
-    photo: Path, plan: Plan, taken: Set[str] = frozenset(), folder: Path | None = None
+    photo: Path, plan: PrintPlan, taken: Set[str] = frozenset(), folder: Path | None = None
 ) -> Path:
     """Return where a plan's file goes, counted up past files that are there, or `taken`.
 
@@ -92,17 +92,17 @@ def alike(path: Path) -> str:
     return unicodedata.normalize("NFC", str(path)).casefold()
 
 
-def ending_of(plan: Plan) -> str:
+def ending_of(plan: PrintPlan) -> str:
     """Return the ending of a plan's files, with its dot."""
     return formats()[plan.file.format].endings[0]
 
 
-def piece_goal(photo: Path, plan: Plan, folder: Path) -> Path:
+def piece_goal(photo: Path, plan: PrintPlan, folder: Path) -> Path:
     """Return where one piece's file goes: numbered, so that they sort in the order of laying."""
     return folder / f"{piece_file_name(photo, plan)}{ending_of(plan)}"
 
 
-def map_goal(photo: Path, plan: Plan, folder: Path) -> Path:
+def map_goal(photo: Path, plan: PrintPlan, folder: Path) -> Path:
     """Return where the map of a picture in pieces goes: before its pieces."""
     return folder / f"{map_file_name(photo, plan)}.png"
 

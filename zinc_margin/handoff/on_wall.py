@@ -20,7 +20,7 @@ from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.hanging import hang
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.finish.own_wall import hung, usual_middle, view_of
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 
 @dataclass(frozen=True, eq=False)
@@ -63,12 +63,12 @@ def shown(photo: Photo, codes: np.ndarray) -> np.ndarray:
     return np.ascontiguousarray(screen[..., 2::-1])
 
 
-def small_page(photo: Photo, small: Plan) -> np.ndarray:
+def small_page(photo: Photo, small: PrintPlan) -> np.ndarray:
     """Render a plan's page for a screen, (H, W, 3) uint8, sRGB.
 
     Parameters
     ----------
-    small : Plan
+    small : PrintPlan
         Made small.
     """
     page = page_of(photo, small)
@@ -77,7 +77,7 @@ def small_page(photo: Photo, small: Plan) -> np.ndarray:
 
 
 def hung_in(
-    codes: np.ndarray, marks: RoomMarks, page: np.ndarray, plan: Plan, middle: Spot | None
+    codes: np.ndarray, marks: RoomMarks, page: np.ndarray, plan: PrintPlan, middle: Spot | None
 ) -> np.ndarray:
     """Hang a page in a room.
 

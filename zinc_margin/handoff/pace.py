@@ -19,7 +19,7 @@ from zinc_margin.keeping.shared import alone_in
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.compiled import compiled_anew
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _LEAST_PIXELS = 2_000_000
 """Smaller files are done before anyone asks; their time is mostly not theirs."""
@@ -39,7 +39,7 @@ def _table() -> dict[str, float]:
     return {str(kind): float(ns) for kind, ns in json.loads(path.read_text("utf-8"))["ns"].items()}
 
 
-def work(plan: Plan) -> Counter[str]:
+def work(plan: PrintPlan) -> Counter[str]:
     """Return the work that a plan's file is: pixels or bytes, by kind of work."""
     pixels, page, file = plan.pixels, plan.page, plan.file
     source = int(plan.crop.width * plan.crop.height)
@@ -68,7 +68,7 @@ def work(plan: Plan) -> Counter[str]:
     return result
 
 
-def _networks(plan: Plan, source: int, result: Counter[str]) -> None:
+def _networks(plan: PrintPlan, source: int, result: Counter[str]) -> None:
     """Count the pixels that each network is asked for."""
     pixels, repair = plan.pixels, plan.pixels.repair
     cleaned = max(repair.clean, repair.denoise) >= nets.MUCH_CLEANED
@@ -105,7 +105,7 @@ def _known(path: Path) -> dict[str, float]:
         return {}
 
 
-def _shares(plan: Plan, known: dict[str, float]) -> dict[str, float]:
+def _shares(plan: PrintPlan, known: dict[str, float]) -> dict[str, float]:
     """Return the seconds of each kind of work, on this machine as far as it is known."""
     table, whole = _table(), known.get(_WHOLE, 1.0)
     return {
@@ -114,19 +114,19 @@ def _shares(plan: Plan, known: dict[str, float]) -> dict[str, float]:
     }
 
 
-def predicted(plan: Plan) -> float:
+def predicted(plan: PrintPlan) -> float:
     """Return the seconds that a plan's file will take; rough before this machine made its first."""
     return sum(_shares(plan, _known(_file())).values())
 
 
-def repair_seconds(plan: Plan) -> float:
+def repair_seconds(plan: PrintPlan) -> float:
     """Return the seconds of these that repairing takes: what leaving it out would save."""
     shares = _shares(plan, _known(_file()))
     asked = nets.cleaners(plan.pixels.method, plan.pixels.repair, 0)
     return sum(shares.get(kind, 0.0) for kind in {*asked, "clean", "halos"})
 
 
-def learn(plan: Plan, seconds: float) -> None:
+def learn(plan: PrintPlan, seconds: float) -> None:
     """Remember how long a file took; not where loops were compiled on the way.
 
     Parameters

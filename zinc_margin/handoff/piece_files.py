@@ -24,22 +24,21 @@ from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.sheets import Drawn, page_of
 from zinc_margin.plan.finish.piece_map import piece_map
-from zinc_margin.plan.finish.small import small_plan
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 from zinc_margin.plan.text.printing_notes import SLIP_TITLE
 
 
-def piece_plans(plan: Plan) -> list[Plan]:
+def piece_plans(plan: PrintPlan) -> list[PrintPlan]:
     """Return one plan for every piece, in the order of laying."""
     assert plan.pieces is not None
     return [replace(plan, cut=piece) for piece in plan.pieces.each]
 
 
-def map_page(photo: Photo, plan: Plan, name: str, job: Job = IDLE) -> np.ndarray:
+def map_page(photo: Photo, plan: PrintPlan, name: str, job: Job = IDLE) -> np.ndarray:
     """Draw the assembly map, (H, W, C) uint8 in the photo's colours."""
     laid = piece_map(plan, name)
     left, top, wide, high = laid.picture
-    small = page_of(photo, small_plan(plan, max(wide, high)))
+    small = page_of(photo, plan.small(max(wide, high)))
     height, width, _ = small.shape
     codes = small.region(0, 0, width, height, job)
     if codes.dtype != np.uint8:
@@ -57,7 +56,7 @@ def map_page(photo: Photo, plan: Plan, name: str, job: Job = IDLE) -> np.ndarray
 
 def make_pieces(
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     folder: Path,
     overwrite: bool = False,
     job: Job = IDLE,
@@ -94,7 +93,7 @@ def make_pieces(
 
 def make_pieces_pdf(
     photo: Photo,
-    plan: Plan,
+    plan: PrintPlan,
     out: Path,
     overwrite: bool = False,
     job: Job = IDLE,
@@ -118,7 +117,7 @@ def make_pieces_pdf(
         picture = Picture.of_bands([codes_drawn])
         yield PdfPage.filled(page.width_mm, page.height_mm, picture, photo.colour.icc)
 
-    def write(part: Outgoing) -> Plan:
+    def write(part: Outgoing) -> PrintPlan:
         title = f"{photo.facts.path.stem}, {plan.size.label}, in {len(plans)} pieces"
         part.write(pdf_data(list(pages()), title))
         return plan

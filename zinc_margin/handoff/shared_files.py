@@ -18,7 +18,7 @@ from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.shared_pages import Together
 from zinc_margin.plan.finish.page import Piece
 from zinc_margin.plan.finish.shared import SharedSheet
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _NOBODY = Path(os.devnull)
 """Several photos have no metadata in common."""
@@ -55,7 +55,7 @@ def make_together(
     ]
     if form == "pdf":
 
-        def write_pdf(part: Outgoing) -> Plan:
+        def write_pdf(part: Outgoing) -> PrintPlan:
             result = [
                 PdfPage.filled(
                     sheet.page.width_mm,
@@ -90,11 +90,11 @@ def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
 
 def _write(
     part: Outgoing,
-    plan: Plan,
+    plan: PrintPlan,
     sheet: Together,
     share: Callable[[float], None] | None,
     job: Job,
-) -> Plan:
+) -> PrintPlan:
     registry.write(part, sheet.bands(job), plan, sheet.colour.icc, _NOBODY)
     return plan
 
@@ -103,7 +103,7 @@ def _deep(sheet: SharedSheet) -> bool:
     return any(cell.plan.file.bits == 16 for cell in sheet.cells)
 
 
-def _as_plan(sheet: SharedSheet, form: str, bits: int, channels: int) -> Plan:
+def _as_plan(sheet: SharedSheet, form: str, bits: int, channels: int) -> PrintPlan:
     """Return a plan whose file is the page."""
     first = sheet.cells[0].plan
     page = sheet.page

@@ -20,7 +20,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.finish.shared import SharedSheet
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _BoxMm = tuple[Fraction, Fraction, Fraction, Fraction]
 LITTLE_MM = Fraction(1, 20)
@@ -52,12 +52,12 @@ class Choice:
     anyway: bool = False
 
 
-def page_of_plan(plan: Plan) -> tuple[Fraction, Fraction]:
+def page_of_plan(plan: PrintPlan) -> tuple[Fraction, Fraction]:
     """Return the width and height in mm of a plan's page."""
     return plan.page.width_mm, plan.page.height_mm
 
 
-def taken(plan: Plan, medium: Medium) -> Fraction:
+def taken(plan: PrintPlan, medium: Medium) -> Fraction:
     """Return how far a planned picture reaches into a paper's blank edges, at most, in mm."""
     wide, high = page_of_plan(plan)
     top, right, bottom, left = plan.sheet.margins_mm if plan.sheet else (Fraction(0),) * 4
@@ -111,17 +111,17 @@ class ToPrint:
             yield path
 
 
-def photo_to_print(ready: Callable[[str], tuple[Photo, Plan]], plan: Plan) -> ToPrint:
+def photo_to_print(ready: Callable[[str], tuple[Photo, PrintPlan]], plan: PrintPlan) -> ToPrint:
     """Return a photo's print as it goes to a printer.
 
     Parameters
     ----------
     ready : callable
         Told the key of a format, it returns the photo, measured, and its plan for a file of that.
-    plan : Plan
+    plan : PrintPlan
         As far as it is known before: its page and its size count.
     """
-    out: list[Plan] = []
+    out: list[PrintPlan] = []
 
     def make(path: Path, job: Job) -> None:
         photo, planned = ready("pdf" if path.suffix == ".pdf" else "tiff")

@@ -10,13 +10,13 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.invention import lightness_of
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _UNBOUND = 1e6
 
 
 def acting(
-    photo: Photo, plan: Plan, box: tuple[int, int, int, int], job: Job = IDLE
+    photo: Photo, plan: PrintPlan, box: tuple[int, int, int, int], job: Job = IDLE
 ) -> tuple[np.ndarray, np.ndarray]:
     """Return by how much sharpening moves each place, and how much more it would without restraint.
 

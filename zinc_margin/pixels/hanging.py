@@ -11,7 +11,7 @@ from zinc_margin.measure.room_marks import Spot
 from zinc_margin.plan.finish.own_wall import FRAME_FACE_MM, Hung, Quad, Side
 from zinc_margin.plan.finish.shares import face_on_page
 from zinc_margin.plan.finish.wall import frame_of, hung_size
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _BOARD, _BEVEL, _CUT, _MOULDING = (239, 239, 236), (255, 255, 255), (205, 205, 202), (52, 51, 49)
 _EDGE = (235, 235, 233)
@@ -24,7 +24,7 @@ _UNEVEN = 0.7, 1.3
 _SHADOW = 0.45
 
 
-def hang(room: np.ndarray, page: np.ndarray, plan: Plan, hung: Hung) -> np.ndarray:
+def hang(room: np.ndarray, page: np.ndarray, plan: PrintPlan, hung: Hung) -> np.ndarray:
     """Return the room with the print on its wall.
 
     Parameters
@@ -97,7 +97,7 @@ def _cast(out: Image.Image, hung: Hung) -> None:
     out.paste(Image.composite(Image.fromarray(dark), part, mask), box)
 
 
-def _face(page: np.ndarray, plan: Plan, longest: int) -> Image.Image:
+def _face(page: np.ndarray, plan: PrintPlan, longest: int) -> Image.Image:
     """Return what is seen from the front, flat: the face, or the print in its mat and frame."""
     whole = Image.fromarray(page)
     left, top, wide, high = face_on_page(plan)
@@ -136,7 +136,7 @@ def _centred(
     return left, top, left + round(inner[0]), top + round(inner[1])
 
 
-def _side(page: np.ndarray, plan: Plan, side: Side) -> Image.Image:
+def _side(page: np.ndarray, plan: PrintPlan, side: Side) -> Image.Image:
     """Return a side, flat: its front edge on top. A canvas's comes of the page beyond the face."""
     if frame_of(plan) is not None:
         return Image.new("RGB", (8, 8), _MOULDING)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import TypeVar
 
 import numpy as np
 
@@ -10,7 +11,9 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.tiled import LUMA
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
+
+AnyPlan = TypeVar("AnyPlan", bound=PrintPlan)
 
 SEEN_FROM = 4.0
 """Per cent of white by which a pixel must be moved to count as invented."""
@@ -38,14 +41,14 @@ class Invention:
     fine: bool
 
 
-def classical(plan: Plan) -> Plan:
+def classical(plan: AnyPlan) -> AnyPlan:
     """Return the same plan with nothing learned in its enlarging."""
     pixels = replace(plan.pixels, doublings=0, network=None, method="lanczos")
     return replace(plan, pixels=pixels)
 
 
 def invention(
-    photo: Photo, plan: Plan, box: tuple[int, int, int, int], job: Job = IDLE
+    photo: Photo, plan: PrintPlan, box: tuple[int, int, int, int], job: Job = IDLE
 ) -> Invention:
     """Compare a region of a learned enlargement with the classical one.
 

@@ -14,7 +14,7 @@ import numpy as np
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.pixels import ability
-from zinc_margin.plan.model import Repair
+from zinc_margin.plan.parts import Repair
 
 _MODELS = Path(__file__).with_name("models")
 Asked = tuple[str, ...]

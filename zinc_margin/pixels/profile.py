@@ -18,7 +18,7 @@ from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.tone_tables import make_tables
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _SIDE = 97
 """Pixels of the file, at least, that are looked at around an edge."""
@@ -124,12 +124,12 @@ LEAST_SIDE = 8
 """Pixels: below, there is no edge to follow."""
 
 
-def profile(photo: Photo, plan: Plan, place: tuple[float, float]) -> Profile:
+def profile(photo: Photo, plan: PrintPlan, place: tuple[float, float]) -> Profile:
     """Follow one edge across.
 
     Parameters
     ----------
-    plan : Plan
+    plan : PrintPlan
         Its print has at least `LEAST_SIDE` pixels each way.
     place : (float, float)
         Near the edge, 0 to 1 of the print each way.

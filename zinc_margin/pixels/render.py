@@ -31,7 +31,7 @@ from zinc_margin.pixels.weights import (
     widening,
 )
 from zinc_margin.pixels.worked import source_of
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 from zinc_margin.plan.pixels.response import crispness
 from zinc_margin.plan.sharpen.eye import BROAD
 
@@ -49,7 +49,7 @@ class Renderer(Rendered):
 
     Parameters
     ----------
-    plan : Plan
+    plan : PrintPlan
         Made from the photo's facts.
     threads : int, optional
         Workers; all processors by default.
@@ -58,7 +58,7 @@ class Renderer(Rendered):
     """
 
     def __init__(
-        self, photo: Photo, plan: Plan, threads: int | None = None, bits: int | None = None
+        self, photo: Photo, plan: PrintPlan, threads: int | None = None, bits: int | None = None
     ) -> None:
         self.photo = photo
         self.plan = plan

@@ -9,7 +9,7 @@ from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import doubled
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiled import LUMA, SQUARE, Tiled, coded, luma_of
-from zinc_margin.plan.model import Repair
+from zinc_margin.plan.parts import Repair
 from zinc_margin.plan.pixels.repair import NOISE_FULL
 
 _STEP, _SEAM = 0.012, 0.016

@@ -19,13 +19,13 @@ from zinc_margin.pixels.lettering import written
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.rendered import Rendered
 from zinc_margin.plan.finish.page import Overlay, Piece, Rule, Sheet, Words
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _INK = 0.12
 
 
 def page_of(
-    photo: Photo, plan: Plan, threads: int | None = None, bits: int | None = None
+    photo: Photo, plan: PrintPlan, threads: int | None = None, bits: int | None = None
 ) -> Rendered:
     """Return what renders a plan's file: the print, its sheet, or the piece that is cut from it.
 

@@ -7,10 +7,10 @@ from zinc_margin.pixels import nets
 from zinc_margin.pixels.doubled import Doubled
 from zinc_margin.pixels.repaired import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Source, Stored
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 
-def source_of(photo: Photo, plan: Plan) -> Source:
+def source_of(photo: Photo, plan: PrintPlan) -> Source:
     """Return what a plan resamples: the photo as it is set, mended and made larger as it asks."""
     source: Source = Stored(photo, plan.turned, plan.matte)
     pixels, slope = plan.pixels, plan.turned.slope

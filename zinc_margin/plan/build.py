@@ -7,27 +7,32 @@ made, and gives its part, finished; what the job itself ties both ways is one st
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.document import to_json
 from zinc_margin.facts.facts import Facts
-from zinc_margin.plan.crop.crop import CropPart, crop_part
+from zinc_margin.plan.crop.crop import crop_part
 from zinc_margin.plan.crop.crop_notes import crop_notes
 from zinc_margin.plan.file.file import file_part
 from zinc_margin.plan.file.file_notes import file_notes
+from zinc_margin.plan.file.limit import docket_with_fewer_pixels
 from zinc_margin.plan.finish.finish import finish_part
 from zinc_margin.plan.finish.finish_notes import finish_notes
+from zinc_margin.plan.finish.small import small_docket
 from zinc_margin.plan.finish.told_edges import as_told
-from zinc_margin.plan.model import Machine, Plan
+from zinc_margin.plan.model import Machine, Plan, Record
+from zinc_margin.plan.parts import CropPart, PixelsPart, SizePart
 from zinc_margin.plan.photo.photo import photo_part
 from zinc_margin.plan.photo.photo_notes import photo_notes
-from zinc_margin.plan.pixels.pixels import PixelsPart, pixels_part
+from zinc_margin.plan.pixels.pixels import pixels_part
 from zinc_margin.plan.pixels.pixels_notes import pixels_notes
 from zinc_margin.plan.sharpen.sharpen import sharpen_part
 from zinc_margin.plan.sharpen.sharpen_notes import sharpen_notes
 from zinc_margin.plan.size.destination import settled
 from zinc_margin.plan.size.distance import sharp_from
 from zinc_margin.plan.size.grade import grade_for, grade_on_screen
-from zinc_margin.plan.size.size import SizePart, size_part
+from zinc_margin.plan.size.size import size_part
 from zinc_margin.plan.size.size_notes import size_notes
 from zinc_margin.plan.size.ties import ties
 
@@ -74,44 +79,51 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     file = file_part(whole.file, facts, photo, resampled, sharpen, sheet, pieces)
     judged = _judged(cropped, resampled)
     result = Plan(
+        # one line's part after the other; each name is in one part only
+        **vars(sized) | vars(cropped) | vars(resampled) | vars(photo),
         facts=facts,
         docket=docket,
         settled=whole,
         machine=machine,
-        matte=photo.matte,
-        measured=photo.measured,
-        maker=sized.maker,
-        overspill_mm=sized.overspill_mm,
-        size=sized.size,
-        turned=cropped.turned,
-        frame=cropped.frame,
-        crop=resampled.crop,
-        trimmed_share=resampled.trimmed_share,
-        trimmed_mm=resampled.trimmed_mm,
-        bands_mm=resampled.bands_mm,
-        picture=resampled.picture,
-        pixels=resampled.pixels,
-        target_ppi=sized.target,
-        floor_ppi=sized.floor,
-        near_ppi=sized.near_ppi,
-        far_ppi=sized.far_ppi,
-        effective_ppi=resampled.effective_ppi,
-        true_ppi=resampled.true_ppi,
         judged_ppi=judged,
         grade=_grade(judged, sized),
         sharp_from_mm=sharp_from(float(resampled.effective_ppi)),
-        near_mm=sized.near_mm,
-        far_mm=sized.far_mm,
         sharpen=sharpen,
         grain=grain,
         file=file,
-        unseen_mm=sized.unseen_mm,
-        mat=sized.mat,
         sheet=sheet,
         pieces=pieces,
+        record=_record(docket, whole),
+        build=plan,
+        small=_unfinished,
+        fewer_pixels=_unfinished,
     )
-    # notes look at the finished print
-    return replace(result, notes=tuple(note for room in _NOTES for note in room(result)))
+    # notes and replanning look at the finished print
+    return replace(
+        result,
+        notes=tuple(note for room in _NOTES for note in room(result)),
+        small=partial(_small, result),
+        fewer_pixels=partial(_fewer_pixels, result),
+    )
+
+
+def _record(docket: Docket, settled: Docket) -> Record:
+    paper = settled.sharpen.paper or ""
+    strength = float(docket.sharpen.strength)
+    return Record(paper, strength, docket.renderer, docket.version, partial(to_json, docket))
+
+
+def _unfinished(size: float) -> Plan:
+    raise RuntimeError("a plan cannot be planned again before it is finished")
+
+
+def _small(made: Plan, longest: int) -> Plan:
+    return made.again(small_docket(made, longest))
+
+
+def _fewer_pixels(made: Plan, times: float) -> Plan | None:
+    docket = docket_with_fewer_pixels(made, times)
+    return None if docket is None else made.again(docket)
 
 
 def _judged(cropped: CropPart, resampled: PixelsPart) -> float:
@@ -119,11 +131,11 @@ def _judged(cropped: CropPart, resampled: PixelsPart) -> float:
 
     By the exact shape: whole pixels may miss it by half of one, which nobody sees.
     """
-    own = float(cropped.effective_ppi)
+    own = float(cropped.exact_ppi)
     return min(own, float(resampled.goal_ppi)) if resampled.pixels.choice == "reduce" else own
 
 
 def _grade(judged: float, sized: SizePart) -> str:
     if sized.maker.for_screen:
-        return grade_on_screen(judged / float(sized.target))
-    return grade_for(judged, float(sized.target), float(sized.floor), sized.far_ppi)
+        return grade_on_screen(judged / float(sized.target_ppi))
+    return grade_for(judged, float(sized.target_ppi), float(sized.floor_ppi), sized.far_ppi)

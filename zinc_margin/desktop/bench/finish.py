@@ -35,8 +35,8 @@ from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.finish.placing import placed
 from zinc_margin.plan.finish.shares import print_on_page, seen_of_print
-from zinc_margin.plan.finish.small import small_plan
-from zinc_margin.plan.model import Mat, Plan
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.parts import Mat
 from zinc_margin.plan.text.lines import file_kind
 from zinc_margin.plan.text.printing_notes import slip
 
@@ -201,7 +201,7 @@ class SheetBench(Bench):
         self._key = key
 
         def work(job: Job) -> tuple[np.ndarray, float | None]:
-            page = page_of(photo, small_plan(plan, _SMALL))
+            page = page_of(photo, plan.small(_SMALL))
             height, width, _ = page.shape
             codes = page.region(0, 0, width, height, job)
             return _shown(photo, plan, codes, proof)

@@ -17,7 +17,8 @@ from zinc_margin.pixels.invention import SEEN_FROM, Invention, classical
 from zinc_margin.pixels.profile import as_printed
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.crop.places import Box
-from zinc_margin.plan.model import Plan, Repair
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.parts import Repair
 
 _KEPT = 8
 _AT_ONCE = 6_000_000

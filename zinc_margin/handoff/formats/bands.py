@@ -6,12 +6,12 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 Bands = Iterator[np.ndarray]
 
 
-def gathered(bands: Bands, plan: Plan) -> np.ndarray:
+def gathered(bands: Bands, plan: PrintPlan) -> np.ndarray:
     """Return a whole picture from its bands.
 
     Parameters

@@ -13,13 +13,13 @@ from PIL import Image
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands, gathered
 from zinc_margin.handoff.outgoing import Outgoing
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _AFTER_SCAN = re.compile(rb"\xff[^\x00\xd0-\xd7\xff]", re.DOTALL)
 """The next marker: neither a byte of the scan nor a restart (ISO/IEC 10918-1, B.1.1)."""
 
 
-def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
     """Write a JPEG.
 
     Parameters
@@ -33,7 +33,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
     out.write(with_segments(data, metadata.segments(photo, plan)))
 
 
-def is_whole(file: BinaryIO, plan: Plan) -> bool:
+def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
     """Tell whether segments and scans lead to the end of the picture, and no further."""
     data, at = file.read(), 2
     while data[at : at + 2] != b"\xff\xd9":
@@ -56,7 +56,7 @@ def with_segments(data: bytes, segments: bytes) -> bytes:
 
 
 def jpeg_data(
-    codes: np.ndarray, plan: Plan, icc: bytes, tables: list[list[int]] | None = None
+    codes: np.ndarray, plan: PrintPlan, icc: bytes, tables: list[list[int]] | None = None
 ) -> bytes:
     """Return a picture as JPEG, without the photo's metadata.
 

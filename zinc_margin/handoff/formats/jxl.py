@@ -12,10 +12,10 @@ import imagecodecs
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands, gathered
 from zinc_margin.handoff.outgoing import Outgoing
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 
-def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
     """Write a JPEG XL.
 
     Parameters
@@ -32,7 +32,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
     out.write(with_boxes(stream, *metadata.blocks_of(photo, plan)))
 
 
-def is_whole(file: BinaryIO, plan: Plan) -> bool:
+def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
     """Tell whether the boxes lead to the end, a codestream among them."""
     end, at, kinds = file.seek(0, os.SEEK_END), 0, set()
     while at < end:

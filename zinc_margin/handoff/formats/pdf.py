@@ -11,10 +11,10 @@ from zinc_margin.handoff.formats.bands import Bands, gathered
 from zinc_margin.handoff.formats.jpeg import jpeg_data
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.outgoing import Outgoing
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 
-def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
     """Write one page as large as the sheet.
 
     Parameters
@@ -27,7 +27,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
     out.write(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
 
 
-def is_whole(file: BinaryIO, plan: Plan) -> bool:
+def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
     """Tell whether the end is there, and leads back to the table of the file's parts."""
     end = file.seek(0, os.SEEK_END)
     file.seek(max(0, end - 1024))
@@ -38,7 +38,7 @@ def is_whole(file: BinaryIO, plan: Plan) -> bool:
     return re.match(rb"xref|\d+ \d+ obj", file.read(64)) is not None
 
 
-def pdf_page(bands: Bands, plan: Plan, icc: bytes) -> PdfPage:
+def pdf_page(bands: Bands, plan: PrintPlan, icc: bytes) -> PdfPage:
     """Return a plan's page, its pixels without loss or as JPEG, with its boxes.
 
     Parameters

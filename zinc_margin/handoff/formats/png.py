@@ -13,10 +13,10 @@ import numpy as np
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands
 from zinc_margin.handoff.outgoing import Outgoing
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 
-def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
     """Stream a PNG; no library here takes 16-bit colour in bands.
 
     Parameters
@@ -57,7 +57,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
     chunk(b"IEND", b"")
 
 
-def is_whole(file: BinaryIO, plan: Plan) -> bool:
+def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
     """Tell whether the chunks lead to the last one, and no further."""
     end, at, kind = file.seek(0, os.SEEK_END), 8, b""
     while at < end and kind != b"IEND":

@@ -16,10 +16,10 @@ from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import Format, formats
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.limits import memory_available
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
-Walk = Callable[[BinaryIO, Plan], bool]
-Write = Callable[[Outgoing, Bands, Plan, bytes, Path], None]
+Walk = Callable[[BinaryIO, PrintPlan], bool]
+Write = Callable[[Outgoing, Bands, PrintPlan, bytes, Path], None]
 
 
 def missing_writers() -> list[str]:
@@ -38,7 +38,7 @@ def writer(key: str) -> Write:
     return write
 
 
-def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
     """Write a whole file, its tags and metadata in it.
 
     Parameters
@@ -58,7 +58,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
     writer(plan.file.format)(out, bands, plan, icc, photo)
 
 
-def is_whole(key: str, file: BinaryIO, plan: Plan) -> bool:
+def is_whole(key: str, file: BinaryIO, plan: PrintPlan) -> bool:
     """Tell whether a file can be walked to its end, from part to part, without decoding it.
 
     Parameters
@@ -67,7 +67,7 @@ def is_whole(key: str, file: BinaryIO, plan: Plan) -> bool:
         Its format's.
     file : BinaryIO
         Open for reading.
-    plan : Plan
+    plan : PrintPlan
         What it has to hold.
     """
     walk = cast(Walk, import_module(_module_of(key)).is_whole)
@@ -78,7 +78,7 @@ def is_whole(key: str, file: BinaryIO, plan: Plan) -> bool:
         return False
 
 
-def check(plan: Plan) -> None:
+def check(plan: PrintPlan) -> None:
     """Refuse beforehand what a format cannot hold or this machine cannot write."""
     form, file = formats()[plan.file.format], plan.file
     width, height = plan.page.width, plan.page.height
@@ -97,7 +97,7 @@ def check(plan: Plan) -> None:
         _check_memory(plan, form, width * height * file.channels * 2)
 
 
-def _check_memory(plan: Plan, form: Format, needed: int) -> None:
+def _check_memory(plan: PrintPlan, form: Format, needed: int) -> None:
     if needed > 0.6 * memory_available():
         raise CannotDo(
             f"A {form.key.upper()} of {plan.page.width} × {plan.page.height} px needs "

@@ -15,7 +15,7 @@ from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands
 from zinc_margin.handoff.metadata import EXIF_IFD, GPS_IFD
 from zinc_margin.handoff.outgoing import Outgoing
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _BIG_TIFF_FROM = 4_000_000_000
 
@@ -23,7 +23,7 @@ _BIG_TIFF_FROM = 4_000_000_000
 _STRIP_BYTES = 1 << 20
 
 
-def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
     """Write a TIFF, strip by strip, its tags and directories in it.
 
     Parameters
@@ -69,7 +69,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
 _TIFF_PACKING = {"deflate": "adobe_deflate", "lzw": "lzw", "zstd": "zstd"}
 
 
-def _packing(plan: Plan) -> dict[str, Any]:
+def _packing(plan: PrintPlan) -> dict[str, Any]:
     compression = plan.file.compression
     if compression == "none":
         return {}
@@ -77,7 +77,7 @@ def _packing(plan: Plan) -> dict[str, Any]:
     return {"compression": _TIFF_PACKING[compression], "predictor": True}
 
 
-def _segments(strips: Bands, plan: Plan) -> Iterator[np.ndarray] | Iterator[bytes]:
+def _segments(strips: Bands, plan: PrintPlan) -> Iterator[np.ndarray] | Iterator[bytes]:
     """Pack strips as the plan asks; plain ones pass."""
     compression = plan.file.compression
     if compression == "none":
@@ -127,7 +127,7 @@ def _append_directories(
             out.write(struct.pack("<Q" if big else "<I", start))
 
 
-def is_whole(file: BinaryIO, plan: Plan) -> bool:
+def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
     """Tell whether the one directory and its strips lie in the file, down to the last row."""
     import tifffile
 

@@ -15,10 +15,10 @@ from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands, gathered
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.photo.colour import srgb
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 
-def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> None:
+def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
     """Write a WebP.
 
     Parameters
@@ -48,7 +48,7 @@ def write(out: Outgoing, bands: Bands, plan: Plan, icc: bytes, photo: Path) -> N
     out.write(held.getbuffer())
 
 
-def is_whole(file: BinaryIO, plan: Plan) -> bool:
+def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
     """Tell whether the chunks lead to the end that the file's head names."""
     end = file.seek(0, os.SEEK_END)
     file.seek(4)

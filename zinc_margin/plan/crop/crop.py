@@ -2,48 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import TypeVar
 
-from zinc_margin.docket.crop import CropLine, Frame
+from zinc_margin.docket.crop import CropLine
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.plan.crop.border import border_of
 from zinc_margin.plan.crop.frame import frame_for, place_for, whole_frame
-from zinc_margin.plan.crop.turned import Turned
-from zinc_margin.plan.size.size import SizePart
+from zinc_margin.plan.parts import CropPart, SizePart
 from zinc_margin.plan.size.ties import Ties
-
-
-@dataclass(frozen=True)
-class CropPart:
-    """What later lines need of the crop.
-
-    Attributes
-    ----------
-    turned : Turned
-    frame : Frame
-        Of the print's exact shape, or the whole picture.
-    own : bool
-        Whether the frame is of the user's own.
-    whole : bool
-        Whether all of the picture is shown.
-    border_mm : Fraction
-        The least, round a picture shown whole.
-    place : (Fraction, Fraction)
-        Where the largest frame sits in its free room, 0–1 each.
-    effective_ppi : Fraction
-        Of the photo's own pixels on the print, the lower way, by the exact shape.
-    """
-
-    turned: Turned
-    frame: Frame
-    own: bool
-    whole: bool
-    border_mm: Fraction
-    place: tuple[Fraction, Fraction]
-    effective_ppi: Fraction
-
 
 Number = TypeVar("Number", Fraction, float)
 
@@ -95,4 +62,12 @@ def crop_part(
         frame = whole_frame(turned)
     sides = size.width_mm, size.height_mm
     effective = effective_ppi((frame.width, frame.height), sides, border, tied.fills)
-    return CropPart(turned, frame, line.frame is not None, not tied.fills, border, place, effective)
+    return CropPart(
+        turned=turned,
+        frame=frame,
+        is_own=line.frame is not None,
+        is_whole=not tied.fills,
+        border_mm=border,
+        place=place,
+        exact_ppi=effective,
+    )

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 Box = tuple[int, int, int, int]
 
 
-def on_print(plan: Plan, x: float, y: float) -> tuple[float, float] | None:
+def on_print(plan: PrintPlan, x: float, y: float) -> tuple[float, float] | None:
     """Return where a place of the upright photo lies on the print, 0–1 each way.
 
     Returns
@@ -26,7 +26,7 @@ def on_print(plan: Plan, x: float, y: float) -> tuple[float, float] | None:
     return (left + u * width) / plan.pixels.width, (top + v * height) / plan.pixels.height
 
 
-def on_photo(plan: Plan, u: float, v: float) -> tuple[float, float]:
+def on_photo(plan: PrintPlan, u: float, v: float) -> tuple[float, float]:
     """Return where a place of the print's picture (0–1 each way) lies in the upright photo.
 
     Parameters
@@ -41,7 +41,7 @@ def on_photo(plan: Plan, u: float, v: float) -> tuple[float, float]:
     return x0 + xx * s + xy * t, y0 + yx * s + yy * t
 
 
-def same_part(other: Plan, plan: Plan, box: Box) -> Box:
+def same_part(other: PrintPlan, plan: PrintPlan, box: Box) -> Box:
     """Return the same part of another file of the print, which may have other pixels.
 
     Parameters

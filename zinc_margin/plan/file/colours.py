@@ -5,7 +5,7 @@ from __future__ import annotations
 from zinc_margin.docket.file import FileLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.formats import formats
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _CHANNELS = {"RGB": 3, "GRAY": 1, "CMYK": 4}
 
@@ -52,7 +52,7 @@ def is_srgb(facts: Facts) -> bool:
 _NAMES = {"srgb": "sRGB", "wide": "Wide RGB", "grey": "Grey"}
 
 
-def profile_name(plan: Plan) -> str:
+def profile_name(plan: PrintPlan) -> str:
     """Return the name of the profile that a plan's file will carry."""
     if plan.file.colour == "icc" and plan.file.profile is not None:
         return plan.file.profile.name

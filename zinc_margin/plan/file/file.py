@@ -8,9 +8,8 @@ from zinc_margin.measure.formats import formats
 from zinc_margin.plan.file.colours import goal_colours, is_srgb
 from zinc_margin.plan.file.predicted import pixel_bytes
 from zinc_margin.plan.finish.page import Pieces, Sheet
-from zinc_margin.plan.model import FileParts, Pixels, Sharpening
+from zinc_margin.plan.parts import FileParts, Pixels, PixelsPart, Sharpening
 from zinc_margin.plan.photo.photo import PhotoPart
-from zinc_margin.plan.pixels.pixels import PixelsPart
 
 
 def file_part(
@@ -75,6 +74,10 @@ def file_part(
         printing_notes=line.printing_notes,
         folder=line.folder,
         name=line.name,
+        folder_rule=line.folder_rule,
+        rule=line.rule,
+        project=line.project,
+        note=line.note,
     )
 
 

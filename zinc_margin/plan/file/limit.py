@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 
-from zinc_margin.plan.build import plan as build
+from zinc_margin.docket.docket import Docket
 from zinc_margin.plan.model import Plan
 
 _LEAST_SIDE = 16
 
 
-def with_fewer_pixels(plan: Plan, times: float) -> Plan | None:
-    """Return the plan with its pixels shrunk each way; the print stays as large.
+def docket_with_fewer_pixels(plan: Plan, times: float) -> Docket | None:
+    """Return a docket with fewer pixels each way for a print of the same size.
 
     Parameters
     ----------
@@ -21,7 +21,7 @@ def with_fewer_pixels(plan: Plan, times: float) -> Plan | None:
 
     Returns
     -------
-    Plan or None
+    Docket or None
         None where nothing would be left of the picture.
     """
     ppi = Fraction(*plan.pixels.tag_x) * Fraction(times).limit_denominator(10**6)
@@ -29,9 +29,8 @@ def with_fewer_pixels(plan: Plan, times: float) -> Plan | None:
     if min(sides) < _LEAST_SIDE or ppi < 1:
         return None
     docket = plan.settled
-    smaller = replace(
+    return replace(
         docket,
         size=replace(docket.size, size=plan.size, way=None, lie="as-given", ppi=ppi),
         pixels=replace(docket.pixels, choice="resample"),
     )
-    return build(plan.facts, smaller, plan.machine)

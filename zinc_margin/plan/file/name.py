@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from zinc_margin.measure.words import NAME_BYTES, bytes_of
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 _COUNTER = "\ue000"
 """Stands for the counter until the name has its length: a letter for private use."""
@@ -18,7 +18,7 @@ _UNSEEN = re.compile("[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]+")
 _FORBIDDEN = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|\ud800-\udc7f\udd00-\udfff]+')
 
 
-def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
+def ruled_name(photo: Path, plan: PrintPlan, counter: int = 1) -> str:
     """Return the name by rule, without its ending: the docket's, or the photo's and the size.
 
     Whatever a field holds, the name stays in its folder and can be written on any file system.
@@ -28,20 +28,20 @@ def ruled_name(photo: Path, plan: Plan, counter: int = 1) -> str:
     counter : int
         What ``{counter}`` stands for, from 1.
     """
-    rule = plan.docket.file.rule or "{name}-{size}"
+    rule = plan.file.rule or "{name}-{size}"
     name = safe_name(_filled(rule, photo, plan, _COUNTER), f"{counter:03d}")
     return name or safe_name(photo.stem) or "print"
 
 
-def subfolder(photo: Path, plan: Plan) -> Path:
+def subfolder(photo: Path, plan: PrintPlan) -> Path:
     """Return the folders by rule, inside the docket's own; an empty path where there are none."""
-    parts = (plan.docket.file.folder_rule or "").split("/")
+    parts = (plan.file.folder_rule or "").split("/")
     return Path(*filter(None, (safe_name(_filled(part, photo, plan, "001")) for part in parts)))
 
 
-def _filled(rule: str, photo: Path, plan: Plan, counter: str) -> str:
+def _filled(rule: str, photo: Path, plan: PrintPlan, counter: str) -> str:
     """Return a rule with its fields filled in."""
-    line = plan.docket.file
+    line = plan.file
     values = {
         "name": photo.stem,
         "title": plan.said.title,
@@ -51,7 +51,7 @@ def _filled(rule: str, photo: Path, plan: Plan, counter: str) -> str:
         "size": _short_size(plan),
         "ppi": f"{round(plan.page.tag_x[0] / plan.page.tag_x[1])}ppi",
         "paper": plan.sharpen.paper if plan.sharpen is not None else "",
-        "version": plan.docket.version,
+        "version": plan.record.version,
         "date": plan.said.date,
         "counter": counter,
         "piece": "" if plan.cut is None else _piece_name(plan),
@@ -80,18 +80,18 @@ def safe_name(text: str, counter: str = "") -> str:
     return counter.join(parts).strip(" .")
 
 
-def _short_size(plan: Plan) -> str:
+def _short_size(plan: PrintPlan) -> str:
     size = re.sub(r"[^\w+.½⅛¼⅜⅝¾⅞]+", "", plan.size.label.replace("×", "x").replace("/", "-"))
     return size.lower() if size.islower() or "x" in size else size
 
 
-def is_counted(plan: Plan) -> bool:
+def is_counted(plan: PrintPlan) -> bool:
     """Tell whether a rule counts names up itself."""
-    line = plan.docket.file
+    line = plan.file
     return line.name is None and line.rule is not None and "{counter}" in line.rule
 
 
-def piece_file_name(photo: Path, plan: Plan) -> str:
+def piece_file_name(photo: Path, plan: PrintPlan) -> str:
     """Return what one piece's file is called, without its ending.
 
     Parameters
@@ -99,24 +99,24 @@ def piece_file_name(photo: Path, plan: Plan) -> str:
     plan : Plan
         Of the one piece.
     """
-    line = plan.docket.file
+    line = plan.file
     if line.name is None and line.rule is not None and "{piece}" in line.rule:
         return ruled_name(photo, plan)
     return f"{_piece_base(photo, plan)}-{_piece_name(plan)}"
 
 
-def map_file_name(photo: Path, plan: Plan) -> str:
+def map_file_name(photo: Path, plan: PrintPlan) -> str:
     """Return what the map of a picture in pieces is called: it sorts before its pieces."""
     pieces = plan.pieces
     assert pieces is not None
     return f"{_piece_base(photo, plan)}-{0:0{len(str(len(pieces.each)))}d}-map"
 
 
-def _piece_base(photo: Path, plan: Plan) -> str:
-    return plan.docket.file.name or ruled_name(photo, replace(plan, cut=None))
+def _piece_base(photo: Path, plan: PrintPlan) -> str:
+    return plan.file.name or ruled_name(photo, replace(plan, cut=None))
 
 
-def _piece_name(plan: Plan) -> str:
+def _piece_name(plan: PrintPlan) -> str:
     piece, pieces = plan.cut, plan.pieces
     assert piece is not None and pieces is not None
     number = f"{piece.number:0{len(str(len(pieces.each)))}d}"

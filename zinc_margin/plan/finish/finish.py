@@ -8,8 +8,7 @@ from zinc_margin.plan.file.watermark import Watermark
 from zinc_margin.plan.finish.page import Page, Pieces, Sheet
 from zinc_margin.plan.finish.pieces import pieces_of
 from zinc_margin.plan.finish.sheet import sheet_for
-from zinc_margin.plan.pixels.pixels import PixelsPart
-from zinc_margin.plan.size.size import SizePart
+from zinc_margin.plan.parts import PixelsPart, SizePart
 
 
 def finish_part(

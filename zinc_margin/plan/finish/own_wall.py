@@ -19,7 +19,7 @@ from dataclasses import dataclass
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks, Spot
 from zinc_margin.plan.finish.wall import frame_of, hung_size
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 FRAME_FACE_MM, FRAME_DEEP_MM = 18.0, 22.0
 """A plain frame's moulding, seen from the front, and how far it stands off the wall."""
@@ -254,7 +254,7 @@ def in_order(corners: Quad) -> Quad:
     return a, b, c, d
 
 
-def depth_mm(plan: Plan) -> float:
+def depth_mm(plan: PrintPlan) -> float:
     """Return how far what hangs there stands off the wall, in mm."""
     if frame_of(plan) is not None:
         return FRAME_DEEP_MM
@@ -263,7 +263,7 @@ def depth_mm(plan: Plan) -> float:
     return _PAPER_MM
 
 
-def hung(plan: Plan, view: WallView, middle_mm: Spot) -> Hung:
+def hung(plan: PrintPlan, view: WallView, middle_mm: Spot) -> Hung:
     """Hang a plan's print on a wall.
 
     Parameters

@@ -132,6 +132,8 @@ class Sheet:
         Width of the canvas's sides; 0 without.
     bars_mm : Fraction
         Depth of the canvas's bars, a part of `side_mm`.
+    sides_within : bool
+        Whether the sides take the picture's own edge.
     face_mm : (Fraction, Fraction)
         What is seen from the front.
     overlay : Overlay or None
@@ -155,6 +157,7 @@ class Sheet:
     kept_mm: tuple[Fraction, Fraction] | None
     side_mm: Fraction
     bars_mm: Fraction
+    sides_within: bool
     face_mm: tuple[Fraction, Fraction]
     overlay: Overlay | None = None
     bleed_mm: Fraction = Fraction(0)

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.plan.finish.page import Box, Page, Rule, Words
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 from zinc_margin.plan.text.on_paper import column_name, map_foot, map_head, row_name
 
 _RIM_MM = Fraction(16)
@@ -38,7 +38,7 @@ class PieceMap:
     words: tuple[Words, ...]
 
 
-def piece_map(plan: Plan, name: str, units: str = "cm") -> PieceMap:
+def piece_map(plan: PrintPlan, name: str, units: str = "cm") -> PieceMap:
     """Lay out the map of a plan in pieces.
 
     Parameters

@@ -5,7 +5,7 @@ Whoever draws a page small takes these, whatever its scale.
 
 from __future__ import annotations
 
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 Share = tuple[float, float, float, float]
 """Left, top, width and height, each 0 to 1 of what it is a part of."""
@@ -13,7 +13,7 @@ Share = tuple[float, float, float, float]
 WHOLE: Share = (0.0, 0.0, 1.0, 1.0)
 
 
-def print_on_page(plan: Plan) -> Share:
+def print_on_page(plan: PrintPlan) -> Share:
     """Return where the print lies on its page."""
     if plan.sheet is None:
         return WHOLE
@@ -27,13 +27,13 @@ def print_on_page(plan: Plan) -> Share:
     )
 
 
-def face_on_page(plan: Plan) -> Share:
+def face_on_page(plan: PrintPlan) -> Share:
     """Return what of a page is seen from the front once a canvas is on its bars."""
     sheet = plan.sheet
     if sheet is None or not sheet.side_mm:
         return WHOLE
     left, top, width, height = print_on_page(plan)
-    if not plan.settled.finish.wrap_own:
+    if not sheet.sides_within:
         return left, top, width, height
     # the sides lie inside the picture
     across = width * float(sheet.side_mm / plan.size.width_mm)
@@ -41,7 +41,7 @@ def face_on_page(plan: Plan) -> Share:
     return left + across, top + down, width - 2 * across, height - 2 * down
 
 
-def seen_of_print(plan: Plan) -> Share:
+def seen_of_print(plan: PrintPlan) -> Share:
     """Return what a mat or a borderless driver leaves to be seen of a print."""
     lost, size = plan.unseen_mm, plan.size
     return (

@@ -17,9 +17,7 @@ from zinc_margin.plan.finish.captions import filled
 from zinc_margin.plan.finish.marks import MARK_GAP_MM, MARK_MM, crop_marks, fold_marks, key_line
 from zinc_margin.plan.finish.page import Around, Box, FourMm, Page, Sheet, Words
 from zinc_margin.plan.finish.room import beyond_mm, paper_for, side_mm
-from zinc_margin.plan.model import Pixels
-from zinc_margin.plan.pixels.pixels import PixelsPart
-from zinc_margin.plan.size.size import SizePart
+from zinc_margin.plan.parts import Pixels, PixelsPart, SizePart
 
 _ZERO = Fraction(0)
 
@@ -139,6 +137,7 @@ def sheet_for(
         kept_mm=stored,
         side_mm=fold,
         bars_mm=line.wrap_mm or _ZERO,
+        sides_within=line.wrap_own,
         face_mm=face,
         overlay=watermark_picture(watermark, page),
         bleed_mm=line.bleed_mm,

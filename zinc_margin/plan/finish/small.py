@@ -8,12 +8,11 @@ from fractions import Fraction
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.measure.lengths import MM_PER_INCH
-from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 
 
-def small_plan(plan: Plan, longest: int) -> Plan:
-    """Return a plan of the same finished sheet whose longer side has about so many pixels.
+def small_docket(plan: Plan, longest: int) -> Docket:
+    """Return a docket for the same finished sheet with about so many pixels on its longer side.
 
     It is quick to render: reduced plainly, not repaired, not sharpened.
 
@@ -27,7 +26,7 @@ def small_plan(plan: Plan, longest: int) -> Plan:
     # never finer than the print itself
     ppi = min(ppi, Fraction(*whole.tag_x)).limit_denominator(1000)
     size = replace(docket.size, size=plan.size, way=None, lie="as-given", ppi=ppi)
-    small = Docket(
+    return Docket(
         photo=docket.photo,
         size=size,
         crop=docket.crop,
@@ -42,4 +41,3 @@ def small_plan(plan: Plan, longest: int) -> Plan:
         finish=replace(docket.finish, pieces=None, roll_mm=None),
         file=replace(docket.file, format="tiff", bits=8, max_bytes=None),
     )
-    return make_plan(plan.facts, small, plan.machine)

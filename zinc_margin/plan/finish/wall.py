@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from fractions import Fraction
 
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 
 FIGURES = {"standing": (1720.0, 480.0), "seated": (1300.0, 560.0), "door": (2000.0, 860.0)}
 """Height and width of what is drawn for scale, in mm."""
@@ -43,7 +43,7 @@ class Scene:
     angle: float
 
 
-def scene(plan: Plan, figure: str) -> Scene:
+def scene(plan: PrintPlan, figure: str) -> Scene:
     """Hang a plan's print at eye height beside a figure.
 
     Parameters
@@ -63,12 +63,12 @@ def scene(plan: Plan, figure: str) -> Scene:
     )
 
 
-def frame_of(plan: Plan) -> tuple[Fraction, Fraction] | None:
+def frame_of(plan: PrintPlan) -> tuple[Fraction, Fraction] | None:
     """Return the width and height in mm of the frame about a print's mat; None without one."""
     return None if plan.mat is None else plan.mat.frame
 
 
-def hung_size(plan: Plan) -> tuple[float, float]:
+def hung_size(plan: PrintPlan) -> tuple[float, float]:
     """Return the width and height of what hangs on the wall, in mm: face, frame or sheet."""
     frame = frame_of(plan)
     if frame is not None:

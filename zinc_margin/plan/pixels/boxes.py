@@ -9,8 +9,8 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.crop.crop import CropPart
 from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.parts import CropPart
 
 
 def whole_pixels(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
@@ -106,7 +106,7 @@ def kept(cropped: CropPart, size: PrintSize) -> Cut:
     turned, frame, border = cropped.turned, cropped.frame, cropped.border_mm
     ratio = size.width_mm / size.height_mm
     choice = "keep" if turned.square else "turn"
-    if not cropped.whole:
+    if not cropped.is_whole:
         crop = (whole_pixels if turned.square else whole_scale)(turned, frame, ratio)
         file_size = (int(crop.width), int(crop.height))
         return Cut(crop, (0, 0, *file_size), file_size, Fraction(1), choice)
@@ -134,7 +134,7 @@ def resampled(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) ->
     choice : str
         ``reduce`` or ``enlarge``; where nothing is left to do, it becomes ``keep``.
     """
-    turned, frame, whole = cropped.turned, cropped.frame, cropped.whole
+    turned, frame, whole = cropped.turned, cropped.frame, cropped.is_whole
     file_size = pixels_for(size, ppi)
     if not whole:
         picture = (0, 0, *file_size)
@@ -146,7 +146,7 @@ def resampled(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) ->
         height = min(room[1], max(1, round_half_up(frame.height * scale)))
         picture = ((file_size[0] - width) // 2, (file_size[1] - height) // 2, width, height)
     ratio = Fraction(picture[2], picture[3])
-    if whole or not cropped.own:
+    if whole or not cropped.is_own:
         width_px, height_px = turned.largest(ratio)
         place = (Fraction(1, 2), Fraction(1, 2)) if whole else turned.place_of(frame)
         if not whole and turned.square:

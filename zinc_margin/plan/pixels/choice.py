@@ -9,8 +9,8 @@ from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
+from zinc_margin.plan.parts import SizePart
 from zinc_margin.plan.size.grade import least_ppi
-from zinc_margin.plan.size.size import SizePart
 
 LEAST_FACTOR, MOST_FACTOR = Fraction(1, 100), 32
 
@@ -72,7 +72,7 @@ def choice_for(
         return "enlarge" if effective < goal else "reduce" if effective > goal else "keep", goal
     if sized.maker.untouched:
         return "keep", goal
-    return default_choice(effective, goal, sized.floor, sized.near_ppi, sized.distance_said)
+    return default_choice(effective, goal, sized.floor_ppi, sized.near_ppi, sized.distance_said)
 
 
 def goal_ppi(line: PixelsLine, sized: SizePart, effective: Fraction) -> Fraction:
@@ -90,7 +90,7 @@ def goal_ppi(line: PixelsLine, sized: SizePart, effective: Fraction) -> Fraction
     """
     target, size = line.target, sized.size
     if target is None:
-        return sized.target
+        return sized.target_ppi
     (value,) = target.values
     wide, high = size.width_mm / MM_PER_INCH, size.height_mm / MM_PER_INCH
     if target.kind == "scale":

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from fractions import Fraction
 
-from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import tag_for
-from zinc_margin.plan.crop.crop import CropPart
-from zinc_margin.plan.model import Machine, Pixels, Sides
+from zinc_margin.plan.model import Machine
+from zinc_margin.plan.parts import CropPart, Pixels, PixelsPart, Sides, SizePart
 from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.pixels.boxes import Cut, kept, resampled
 from zinc_margin.plan.pixels.choice import choice_for, goal_ppi
@@ -23,45 +21,10 @@ from zinc_margin.plan.pixels.methods import (
     share_for,
 )
 from zinc_margin.plan.pixels.repair import repair_for
-from zinc_margin.plan.size.size import SizePart
 
 MOST_PIXELS = 2**31
 """Pixels along neither side nor in all may pass what the open formats can count."""
 _MOST_IN_ALL = 2**36
-
-
-@dataclass(frozen=True)
-class PixelsPart:
-    """What later lines need of the pixels.
-
-    Attributes
-    ----------
-    pixels : Pixels
-    crop : Frame
-        The box of the turned picture that is printed.
-    picture : (int, int, int, int)
-        Left, top, width, height of the picture in the file, in pixels.
-    goal_ppi : Fraction
-        Of a resampled file.
-    effective_ppi : Fraction
-        Of the photo's own pixels on the print, the lower way.
-    true_ppi : float
-        The same without pixels that an earlier enlarging invented.
-    trimmed_share : float
-        Of the turned picture's area, 0–1.
-    trimmed_mm, bands_mm : Sides
-        On the print.
-    """
-
-    pixels: Pixels
-    crop: Frame
-    picture: tuple[int, int, int, int]
-    goal_ppi: Fraction
-    effective_ppi: Fraction
-    true_ppi: float
-    trimmed_share: float
-    trimmed_mm: Sides
-    bands_mm: Sides
 
 
 def pixels_part(
@@ -84,12 +47,12 @@ def pixels_part(
     BadRequest
         When no file can hold so many pixels.
     """
-    size, effective, measured = sized.size, cropped.effective_ppi, photo.measured
+    size, effective, measured = sized.size, cropped.exact_ppi, photo.measured
     goal = goal_ppi(line, sized, effective)
     choice, goal = choice_for(line, sized, effective, goal)
     cut = kept(cropped, size) if choice == "keep" else resampled(cropped, size, goal, choice)
     _check(cut, sized)
-    if not cropped.whole:
+    if not cropped.is_whole:
         crop = cut.crop
         effective = min(crop.width / size.width_mm, crop.height / size.height_mm) * MM_PER_INCH
     choice = cut.choice
@@ -129,7 +92,7 @@ def _check(cut: Cut, sized: SizePart) -> None:
     width, height = cut.size
     if max(cut.size) > MOST_PIXELS or width * height > _MOST_IN_ALL:
         raise BadRequest(
-            f"{sized.size.label} at {float(sized.target):g} ppi is {width} × {height} px, more "
+            f"{sized.size.label} at {float(sized.target_ppi):g} ppi is {width} × {height} px, more "
             "than any file can hold; ask for fewer ppi."
         )
 

@@ -9,7 +9,7 @@ from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.crop.turned import Turned
-from zinc_margin.plan.model import Repair
+from zinc_margin.plan.parts import Repair
 from zinc_margin.plan.photo.thresholds import HALO_FROM, NOISE_FROM
 
 NOISE_FULL = 0.08

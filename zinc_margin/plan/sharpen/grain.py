@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zinc_margin.docket.sharpen import SharpenLine
-from zinc_margin.plan.model import Grain
+from zinc_margin.plan.parts import Grain
 
 _GRAIN_FULL = 5.0
 """L* of the deviation of grain at 100."""

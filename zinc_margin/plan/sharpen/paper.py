@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.measure.papers import SCREEN, find_paper, find_process, printed_sigma, usual_paper
-from zinc_margin.plan.size.size import SizePart
+from zinc_margin.plan.parts import SizePart
 
 
 @dataclass(frozen=True)

@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.measure.kernels import kernels
-from zinc_margin.plan.model import Grain, Pixels, Sharpening
+from zinc_margin.plan.parts import Grain, Pixels, PixelsPart, Sharpening, SizePart
 from zinc_margin.plan.photo.photo import PhotoPart
-from zinc_margin.plan.pixels.pixels import PixelsPart
 from zinc_margin.plan.sharpen.eye import MOST, restore
 from zinc_margin.plan.sharpen.grain import grain
 from zinc_margin.plan.sharpen.paper import blur_of
 from zinc_margin.plan.sharpen.photograph import Chain, wanted_amount
 from zinc_margin.plan.sharpen.restraint import coring, halo_limit, usual_breadth
-from zinc_margin.plan.size.size import SizePart
 
 _USUAL = 0.5
 """The amount of a usual print: what strength over 100 % adds at least a share of."""

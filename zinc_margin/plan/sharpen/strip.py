@@ -11,7 +11,6 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.papers import SCREEN, find_paper
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.model import Plan
 
@@ -161,7 +160,7 @@ def lay_out(
         When there are too many columns for the sheet.
     """
     variants = _variants(plan.docket, strengths, papers)
-    plans = tuple(make_plan(plan.facts, varied, plan.machine) for varied, _ in variants)
+    plans = tuple(plan.again(varied) for varied, _ in variants)
     first = plans[0]
     tag = first.pixels.tag_x
     per_mm = tag[0] / tag[1] / 25.4

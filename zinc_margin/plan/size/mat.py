@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.model import Mat
+from zinc_margin.plan.parts import Mat
 
 
 def mat_of(line: SizeLine, size: PrintSize) -> Mat | None:

@@ -2,58 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from fractions import Fraction
-
 from zinc_margin.docket.size import SizeLine
-from zinc_margin.measure.makers import Maker, find_maker, usual_maker
-from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.measure.makers import find_maker, usual_maker
 from zinc_margin.measure.ways import IN_PIXELS
-from zinc_margin.plan.model import Mat, Sides
+from zinc_margin.plan.parts import SizePart
 from zinc_margin.plan.size.distance import distances, needed_ppi
 from zinc_margin.plan.size.mat import mat_of
 from zinc_margin.plan.size.printed import print_size
 from zinc_margin.plan.size.target import floor_of, target_of
 from zinc_margin.plan.size.ties import Ties
 from zinc_margin.plan.size.unseen import overspill_of, unseen
-
-
-@dataclass(frozen=True)
-class SizePart:
-    """What later lines need of the size.
-
-    Attributes
-    ----------
-    size : PrintSize
-        Lying as it will be printed.
-    maker : Maker
-    target, floor : Fraction
-        In ppi.
-    near_mm, far_mm : float
-        From where it is seen.
-    near_ppi, far_ppi : float
-        What the eye can use from there.
-    distance_said : bool
-    in_pixels : bool
-        Whether a number of pixels was asked for, not a length.
-    overspill_mm : Fraction
-    unseen_mm : Sides
-    mat : Mat or None
-    """
-
-    size: PrintSize
-    maker: Maker
-    target: Fraction
-    floor: Fraction
-    near_mm: float
-    far_mm: float
-    near_ppi: float
-    far_ppi: float
-    distance_said: bool
-    in_pixels: bool
-    overspill_mm: Fraction
-    unseen_mm: Sides
-    mat: Mat | None
 
 
 def size_part(line: SizeLine, tied: Ties) -> SizePart:
@@ -71,8 +29,8 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
     return SizePart(
         size=size,
         maker=maker,
-        target=target_of(line),
-        floor=floor_of(line),
+        target_ppi=target_of(line),
+        floor_ppi=floor_of(line),
         near_mm=near,
         far_mm=far,
         near_ppi=needed_ppi(near),
@@ -81,5 +39,6 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
         in_pixels=kind in IN_PIXELS,
         overspill_mm=overspill_of(line, size),
         unseen_mm=unseen(line, size, tied.made_up),
+        made_up=tied.made_up,
         mat=mat_of(line, size),
     )

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.model import Sides
+from zinc_margin.plan.parts import Sides
 
 
 def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from zinc_margin.measure import words
 from zinc_margin.plan.finish.page import Page
-from zinc_margin.plan.finish.room import side_mm
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import PrintPlan
 from zinc_margin.plan.text.notes import sides_words
 
 SLIP_TITLE = "Printing notes"
 """By which a slip is known for one of ours."""
 
 
-def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
+def slip(plan: PrintPlan, name: str, units: str = "cm") -> list[tuple[str, str]]:
     """Return the slip of a plan: what is set, and to what.
 
     Parameters
@@ -22,7 +21,7 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
-    docket, page = plan.settled, _page(plan)
+    page = _page(plan)
     maker = plan.maker
     rows = [
         ("File", name),
@@ -36,9 +35,9 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
     rows.append(("Scale", "100 %; no fitting, shrinking or enlarging to the page"))
     spill = plan.overspill_mm
     if spill:
-        made_up = "; the file carries that much more picture" if docket.finish.make_up else ""
+        made_up = "; the file carries that much more picture" if plan.made_up else ""
         rows.append(("Borderless", f"on, past each edge by {words.small(spill, units)}{made_up}"))
-    elif not side_mm(docket.finish):
+    elif plan.sheet is None or not plan.sheet.side_mm:
         rows.append(("Borderless", "off"))
     rows += [("Driver", line) for line in maker.setting]
     sheet = plan.sheet
@@ -53,7 +52,7 @@ def slip(plan: Plan, name: str, units: str = "cm") -> list[tuple[str, str]]:
     return rows
 
 
-def slip_text(plan: Plan, name: str, units: str = "cm") -> str:
+def slip_text(plan: PrintPlan, name: str, units: str = "cm") -> str:
     """Return the slip as plain text.
 
     Parameters
@@ -68,5 +67,5 @@ def slip_text(plan: Plan, name: str, units: str = "cm") -> str:
     return "\n".join(lines) + "\n"
 
 
-def _page(plan: Plan) -> Page:
+def _page(plan: PrintPlan) -> Page:
     return plan.whole if plan.pieces is None else plan.pieces.each[0].page

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from zinc_margin.measure import words
-from zinc_margin.plan.model import Plan, Repair
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.parts import Repair
 
 
 def repaired(repair: Repair) -> str:

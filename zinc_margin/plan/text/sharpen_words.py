@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from zinc_margin.measure import words
 from zinc_margin.measure.papers import SCREEN
-from zinc_margin.plan.model import Plan, Sharpening
+from zinc_margin.plan.model import Plan
+from zinc_margin.plan.parts import Sharpening
 
 _TOUCH, _CLEARLY = 1.06, 1.15
 """From where on a print is a touch crisper than the photo, and from where on clearly."""
