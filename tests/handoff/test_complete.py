@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import copy
 import dataclasses
+from fractions import Fraction
 
+import numpy as np
 import pytest
 
 from zinc_margin.commands import main
@@ -16,7 +18,11 @@ from zinc_margin.measure import kernels as kernels_module
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.formats import formats
 from zinc_margin.measure.kernels import kernels
+from zinc_margin.measure.papers import Paper, papers
 from zinc_margin.measure.tables import table
+from zinc_margin.plan.pixels.kept import kept
+
+odd = Paper("blotting", Fraction("0.1"))  # in no catalogue, so no docket can name it
 
 
 @pytest.fixture
@@ -72,6 +78,29 @@ def test_a_format_that_lacks_a_part_is_named(changed, part):
 def test_a_kernel_that_lacks_a_part_or_has_a_strange_one_is_named(changed, edit):
     changed(kernels_module, kernels, "kernels", lambda held: edit(held["kernels"][4]))
     with pytest.raises(CannotDo, match="table of kernels"):
+        check_complete()
+
+
+def test_another_cubic_is_planned_by_its_own_weights(changed):
+    entry = {"key": "soft", "name": "bicubic, soft", "shape": "cubic", "b": "1", "c": "0"}
+    changed(kernels_module, kernels, "kernels", lambda held: held["kernels"].append(entry))
+    found = kept("soft", 3.0, 0.0, np.array([0.0, 0.2, 0.4]))
+    sharper = kept("catmull-rom", 3.0, 0.0, np.array([0.0, 0.2, 0.4]))
+    assert found.own[0] == pytest.approx(1, abs=0.02)
+    assert found.own[0] > found.own[1] > found.own[2] > 0
+    assert (found.own[1:] < sharper.own[1:]).all()
+    assert list(complete.unplanned_parts()) == []
+
+
+def test_what_cannot_be_planned_is_named_at_the_start(monkeypatch, tmp_path):
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path))
+    check_complete()
+    check_complete()  # proved before
+    monkeypatch.setattr(complete, "papers", lambda: (*papers(), odd))
+    assert any("paper blotting" in part for part in complete.unplanned_parts())
+    (proof,) = (tmp_path / "zinc-margin").glob("complete-*")
+    proof.unlink()
+    with pytest.raises(CannotDo, match="paper blotting"):
         check_complete()
 
 

@@ -41,6 +41,8 @@ class Kind:
         Reads what a person types for it; None takes the text as it is.
     metavar : str
         What stands for it in the help.
+    low, high : Fraction, int or None
+        The bounds of a number, which its control shares.
     """
 
     read: Callable[[Any], Any]
@@ -49,6 +51,8 @@ class Kind:
     words: tuple[str, ...] = ()
     typed: Typed | None = None
     metavar: str = "TEXT"
+    low: Fraction | int | None = None
+    high: Fraction | int | None = None
 
 
 @dataclass(frozen=True)
@@ -215,6 +219,8 @@ def number(
         unit,
         typed=typed or (signed_number if low < 0 else plain_number),
         metavar="N",
+        low=low,
+        high=high,
     )
 
 

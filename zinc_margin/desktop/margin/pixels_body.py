@@ -39,9 +39,9 @@ class PixelsBody(Body):
         )
         methods = (("", "automatic"), *((one.key, one.name) for one in kernels().values()))
         self.method = Choice("Method", methods, lambda key: self.decide(method=key or None), 190)
-        self.crisp = SliderRow(self, "From smooth to crisp", -100, 100, "crisp", "−100 to 100")
+        self.crisp = SliderRow(self, "From smooth to crisp", "crisp", "−100 to 100")
         self.mends = {
-            field: SliderRow(self, name, 0, 100, field, "Empty: automatic", optional=True)
+            field: SliderRow(self, name, field, "Empty: automatic", optional=True)
             for field, _, name in _MENDS
         }
         self._more = Link("repair something first …", self._unfold)

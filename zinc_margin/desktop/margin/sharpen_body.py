@@ -28,9 +28,9 @@ from zinc_margin.plan.text.sharpen_words import sharpening_reason
 
 _OWN = "own"
 _FINE = (
-    ("shadows", "Deep shadows", "Held back in deep shadows, percent", 100),
-    ("highlights", "Near white", "Held back near white, percent", 100),
-    ("grain", "Grain", "Grain, percent", 100),
+    ("shadows", "Deep shadows", "Held back in deep shadows, percent"),
+    ("highlights", "Near white", "Held back near white, percent"),
+    ("grain", "Grain", "Grain, percent"),
 )
 
 
@@ -55,7 +55,7 @@ class SharpenBody(Body):
         )
         self.distance = Field("Viewing distance", self._take_distance, 104)
         self.seen_hint = text("", soft=True, wrap=False)
-        self.strength = SliderRow(self, "Strength, percent", 0, 200, "strength")
+        self.strength = SliderRow(self, "Strength, percent", "strength")
         self.column.addLayout(row("For", self.on))
         self.column.addLayout(row("Paper", self.paper))
         self._blur = QWidget()
@@ -95,10 +95,8 @@ class SharpenBody(Body):
         rows.addLayout(row("Fine, broad", self.breadth, "0 to 1"))
         rows.addLayout(row("Overshoot", self.halo, "L* at most"))
         rows.addLayout(row("Noise", self.noise, "L* left alone"))
-        self.sliders = {
-            field: SliderRow(self, name, 0, most, field) for field, _, name, most in _FINE
-        }
-        for field, label, _, _ in _FINE:
+        self.sliders = {field: SliderRow(self, name, field) for field, _, name in _FINE}
+        for field, label, _ in _FINE:
             rows.addLayout(row(label, self.sliders[field]))
         rows.addLayout(row("Grain size", self.grain_size, "on the print"))
         self.column.addWidget(self._fine)

@@ -6,12 +6,14 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.parts import Field
-from zinc_margin.docket.docket import checked
+from zinc_margin.docket.docket import FIELDS, checked
 from zinc_margin.measure.lengths import parse_number
 
 
 class SliderRow(QWidget):
     """One number of a line, slid or typed; a drag is one step of undo.
+
+    Its bounds are the docket field's.
 
     Parameters
     ----------
@@ -31,15 +33,15 @@ class SliderRow(QWidget):
         self,
         body: Body,
         name: str,
-        low: int,
-        high: int,
         field: str,
         help_: str = "",
         optional: bool = False,
     ) -> None:
         super().__init__()
         self._body, self._field, self._optional = body, field, optional
-        self.slider = body.sliding(name, low, high, field)
+        kind = FIELDS[body.line][field].kind
+        assert kind.low is not None and kind.high is not None  # a slider is for a number
+        self.slider = body.sliding(name, int(kind.low), int(kind.high), field)
         self.figure = Field(f"{name}, typed", self._take, 52, help_)
         along = QHBoxLayout(self)
         along.setContentsMargins(0, 0, 0, 0)

@@ -14,6 +14,7 @@ import numpy as np
 
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.tables import table
+from zinc_margin.plan.pixels.response import response
 
 STEP = 0.05
 """Between the tables' frequencies, in cycles per pixel of the photo; they stand at middles."""
@@ -92,12 +93,20 @@ def kept(method: str | None, scale: float, cleaned: float, frequency: np.ndarray
     if not kernels()[name].mixes:
         name = "lanczos"
     middles = (np.arange(len(next(iter(_rows().values()))[0])) + 0.5) * STEP
-    own, energy = _at(name, scale, cleaned if kernels()[method].learned else 0.0)
+
+    def spread(values: np.ndarray) -> np.ndarray:
+        return np.interp(frequency, middles, values, right=0.0)
+
+    if any(method == name for method, _, _ in _rows()):
+        rows = _at(name, scale, cleaned if kernels()[method].learned else 0.0)
+        own, energy = (spread(values) for values in rows)
+    else:  # not measured on photographs: what its weights pass
+        own = response(name, frequency)
+        energy = own**2
     _, reduced = _at("lanczos", scale, 0.0)
     # between once and twice as large, less was lost before
     share = min(1.0, math.log2(scale))
     own, energy, taken = (
-        (1 - share) * within + share * np.interp(frequency, middles, values, right=0.0)
-        for values in (own, energy, reduced)
+        (1 - share) * within + share * values for values in (own, energy, spread(reduced))
     )
     return Kept(own, energy, np.clip(taken, 1e-3, 1.0))
