@@ -20,7 +20,7 @@ from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QApplication
 
 from zinc_margin.desktop.application import start
-from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts

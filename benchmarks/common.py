@@ -13,7 +13,7 @@ from PIL import Image
 
 from zinc_margin.facts.facts import Facts
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.jpeg_quality import quality_of
+from zinc_margin.photo.jpeg_traces import quality_of
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import Photo
 

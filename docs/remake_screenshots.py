@@ -23,10 +23,10 @@ from zinc_margin.demo import folder as demo
 from zinc_margin.demo import hall
 from zinc_margin.desktop.application import start
 from zinc_margin.desktop.batch_dialog import BatchDialog
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.page_dialog import PageDialog
 from zinc_margin.desktop.parts import Field
 from zinc_margin.desktop.preset_dialog import PresetDialog
-from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.strip_dialog import StripDialog
 from zinc_margin.desktop.together_dialog import TogetherDialog
 from zinc_margin.desktop.wall_dialog import WallDialog

@@ -38,7 +38,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QWid
 
 from zinc_margin.desktop import keys as sheet
 from zinc_margin.desktop.application import start
-from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.window import Window
 
 WORDS = (

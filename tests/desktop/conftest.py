@@ -9,9 +9,9 @@ from PySide6.QtCore import QEvent, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from zinc_margin.desktop import notice
+from zinc_margin.desktop import message
 from zinc_margin.desktop.application import start
-from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.window import Window
 
 
@@ -90,5 +90,5 @@ def opened(window, jpeg):
 def told_elsewhere(monkeypatch):
     """What the desktop would have been asked to show."""
     told = []
-    monkeypatch.setattr(notice, "send", lambda *words: told.append(words))
+    monkeypatch.setattr(message, "send", lambda *words: told.append(words))
     return told

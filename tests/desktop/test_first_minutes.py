@@ -22,9 +22,9 @@ from zinc_margin.commands import compiling
 from zinc_margin.demo import folder as demo
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.find_dialog import FindDialog
-from zinc_margin.desktop.help_note import HelpNote
-from zinc_margin.desktop.remembered import Remembered
-from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.guidance import HelpNote
+from zinc_margin.desktop.model.session import Remembered
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.pixels import compiled

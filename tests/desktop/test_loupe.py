@@ -27,7 +27,7 @@ from zinc_margin.photo.pixels import read_photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.size.zoom import life_zoom, seen_zoom
+from zinc_margin.plan.size.distance import life_zoom, seen_zoom
 
 
 def shown(window, pane):

@@ -8,15 +8,14 @@ import numpy as np
 import pytest
 
 from tests.conftest import docket_of, facts_of, photo_of
-from zinc_margin.desktop import state
-from zinc_margin.desktop.events import (
+from zinc_margin.desktop.model.events import (
     ActiveChanged,
     DocketChanged,
     LineOpened,
     PhotosChanged,
     UnitsChanged,
 )
-from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest
@@ -104,7 +103,7 @@ def test_only_two_photos_stay_decoded(table):
             one, photo_of(np.zeros((20, 30, 3), np.uint8)), np.zeros((20, 30, 4), np.uint8)
         )
     held = [one.photo is not None for one in table.prints]
-    assert sum(held) == state.KEPT_PHOTOS
+    assert sum(held) == KEPT_PHOTOS
     assert held[0] and held[-1]  # the one worked on, and the newest
     assert all(one.preview is not None for one in table.prints)
 

@@ -14,10 +14,10 @@ from PySide6.QtWidgets import QFileDialog
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import key
 from zinc_margin.desktop.batch_dialog import BatchDialog
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import Link, NoteBox
 from zinc_margin.desktop.preset_dialog import PresetDialog
 from zinc_margin.desktop.send_dialog import SendDialog
-from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store, versions
 from zinc_margin.docket.docket import Docket

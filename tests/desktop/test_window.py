@@ -16,9 +16,9 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, 
 
 from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.pages_dialog import PagesDialog
 from zinc_margin.desktop.parts import Link, NoteBox
-from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket

@@ -22,7 +22,7 @@ from tests.conftest import photo_of, resampled
 from tests.photo.test_reading import cmyk_profile
 from zinc_margin.docket.docket import checked
 from zinc_margin.docket.document import from_json
-from zinc_margin.facts.said import Said
+from zinc_margin.facts.facts import Said
 from zinc_margin.handoff import conversion, names
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.names import format_of

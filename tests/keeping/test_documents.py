@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json
-from zinc_margin.keeping import shared
+from zinc_margin.keeping import partials
 from zinc_margin.keeping.documents import document_text, read_document
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.own import OwnPaper, OwnPapers, OwnSizes
@@ -128,12 +128,12 @@ def test_two_windows_keep_each_others(tmp_path, keeper):
 
 
 def test_one_who_holds_on_is_not_waited_for_for_ever(tmp_path, monkeypatch):
-    monkeypatch.setattr(shared, "_PATIENCE", 0.05)
+    monkeypatch.setattr(partials, "_PATIENCE", 0.05)
     own = OwnSizes(tmp_path / "sizes.json")
-    with shared.alone_in(tmp_path), pytest.raises(CannotDo, match="Another program"):
+    with partials.alone_in(tmp_path), pytest.raises(CannotDo, match="Another program"):
         own.add("House", parse_size("54x36cm"))
     own.add("House", parse_size("54x36cm"))
-    with shared.alone_in(tmp_path / "nowhere"):
+    with partials.alone_in(tmp_path / "nowhere"):
         pass
 
 

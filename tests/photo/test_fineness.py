@@ -12,9 +12,9 @@ from scipy import ndimage
 
 from tests.conftest import docket_of, facts_of
 from zinc_margin.facts.measured import Measured
-from zinc_margin.photo.fineness import fineness_of
+from zinc_margin.photo.edges import fineness_of
 from zinc_margin.photo.sample import Sample
-from zinc_margin.plan.pixels.methods import share_for
+from zinc_margin.plan.pixels.resampling import share_for
 
 
 def tiles(blur: float, busy: int = 12, calm: int = 4, seed: int = 3, scale: float = 1.0) -> Sample:

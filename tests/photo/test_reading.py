@@ -21,9 +21,8 @@ from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.icc import STEPS
-from zinc_margin.photo.pages import choose
 from zinc_margin.photo.pixels import read_photo, set_upright
-from zinc_margin.photo.subject import mark, marked
+from zinc_margin.photo.subject import choose, mark, marked
 from zinc_margin.pixels.display import Screen
 
 

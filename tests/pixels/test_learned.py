@@ -21,11 +21,11 @@ from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.measuring import measure
 from zinc_margin.pixels import ability, nets, render, tiled
-from zinc_margin.pixels.doubled import doubled
 from zinc_margin.pixels.invention import invention, judged
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.repaired import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Stored
+from zinc_margin.pixels.upscale import doubled
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.parts import Repair

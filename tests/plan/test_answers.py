@@ -5,7 +5,7 @@ import pytest
 from tests.conftest import docket_of, facts_of
 from zinc_margin.measure.distances import Seen
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.size.answers import answers
+from zinc_margin.plan.size.needs import answers
 
 
 def test_answers_in_both_directions():

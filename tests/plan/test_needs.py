@@ -14,7 +14,7 @@ from zinc_margin.measure.wish import parse_target
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.ladder import ladder
 from zinc_margin.plan.size.needs import needs
-from zinc_margin.plan.text.needs_words import need_words
+from zinc_margin.plan.text.phrases import need_words
 from zinc_margin.plan.text.reasons import judged_from, reason_for
 
 

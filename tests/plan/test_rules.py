@@ -18,12 +18,12 @@ from zinc_margin.measure.ways import Way
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.places import same_part
 from zinc_margin.plan.file.colours import goal_colours, is_srgb, profile_name
+from zinc_margin.plan.finish.preview import face_on_page, print_on_page, seen_of_print
 from zinc_margin.plan.finish.room import scales_on
-from zinc_margin.plan.finish.shares import face_on_page, print_on_page, seen_of_print
 from zinc_margin.plan.sharpen.strip import MOST_PLACES, looked_right, places_to_test, usual_places
 from zinc_margin.plan.size.grade import GRADES, grade_for
 from zinc_margin.plan.size.suits import judged
-from zinc_margin.plan.text.skipped import skipped_words
+from zinc_margin.plan.text.phrases import skipped_words
 
 CAMERA = facts_of(6000, 4000, measured=Measured(0.2))
 

@@ -12,13 +12,13 @@ from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.docket.docket import RENDERER
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.docket.finish import FinishLine, Margins
-from zinc_margin.facts.said import Said
+from zinc_margin.facts.facts import Said
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.finish.by_hand import placed
 from zinc_margin.plan.finish.captions import filled
-from zinc_margin.plan.finish.placing import placed
 from zinc_margin.plan.finish.wall import scene
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.printing_notes import slip, slip_text

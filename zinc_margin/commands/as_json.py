@@ -8,10 +8,10 @@ from typing import Any
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Sides
-from zinc_margin.plan.size.compare import Carried
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.needs import Need
 from zinc_margin.plan.size.reach import reach
+from zinc_margin.plan.size.suits import Carried
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.on_paper import paper_name
 from zinc_margin.plan.text.reasons import reason_for, reason_of

@@ -192,7 +192,7 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
     from zinc_margin.photo.subject_found import found_words, with_found_subject
     from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.size.suits import judged
-    from zinc_margin.plan.text.skipped import skipped_words
+    from zinc_margin.plan.text.phrases import skipped_words
 
     if out.suffix.lower() not in (".html", ".htm"):
         raise BadRequest(f"--look {out} is no page; end it in .html.")

@@ -35,10 +35,10 @@ from zinc_margin.measure.wish import parse_target, parse_wish
 from zinc_margin.photo.header import read_header
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.size.compare import compare
 from zinc_margin.plan.size.ladder import ladder
 from zinc_margin.plan.size.needs import needs
-from zinc_margin.plan.text.needs_words import need_words
+from zinc_margin.plan.size.suits import compare
+from zinc_margin.plan.text.phrases import need_words
 from zinc_margin.plan.text.reasons import judged_from
 
 

@@ -7,6 +7,8 @@ import subprocess
 import sys
 from pathlib import Path
 
+from zinc_margin.commands.running import interruptible
+
 
 def declare_open(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `open`."""
@@ -42,3 +44,19 @@ def open_window(options: argparse.Namespace) -> int:
     """Open the window and wait for its end."""
     command = [sys.executable, "-m", "zinc_margin.desktop", *options.photos]
     return subprocess.run(command, check=False, stderr=sys.stderr).returncode
+
+
+def declare_demo(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `demo`."""
+    parser.add_argument("folder", metavar="DIR", help="where they go")
+    parser.set_defaults(run=_demo)
+
+
+def _demo(options: argparse.Namespace) -> int:
+    from zinc_margin.demo.folder import write_demo
+
+    with interruptible() as job:
+        paths = write_demo(Path(options.folder), job)
+    for path in paths:
+        print(path)
+    return 0

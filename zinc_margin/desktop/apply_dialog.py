@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtWidgets import QCheckBox, QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import text
-from zinc_margin.desktop.state import Table
 from zinc_margin.docket.applied import PARTS
 from zinc_margin.measure.errors import BadRequest
 

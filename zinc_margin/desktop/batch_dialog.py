@@ -24,9 +24,9 @@ from PySide6.QtWidgets import (
 )
 
 from zinc_margin.desktop.crop_sheet import CropSheet
-from zinc_margin.desktop.notice import tell_elsewhere
+from zinc_margin.desktop.message import tell_elsewhere
+from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.parts import Choice, FolderLink, Link, listing, row, text
-from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.send_dialog import SendDialog
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import presets

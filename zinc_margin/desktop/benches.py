@@ -10,8 +10,8 @@ from typing import TYPE_CHECKING, TypeVar
 
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
-from zinc_margin.desktop.prints import Print
-from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.model.prints import Print
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.work import Lane
 from zinc_margin.plan.model import Plan
 

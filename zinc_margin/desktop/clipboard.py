@@ -10,7 +10,7 @@ from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication
 
-from zinc_margin.desktop.state import Table
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.work import Lane
 from zinc_margin.keeping.files import make_folder, save_whole
 from zinc_margin.keeping.folders import own_folder

@@ -25,8 +25,8 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fill_around, fitted
 from zinc_margin.desktop.bench.crop import ARROWS
 from zinc_margin.desktop.imaging import turned_picture
+from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.parts import Link
-from zinc_margin.desktop.prints import Print
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.batch import Item
@@ -35,7 +35,7 @@ from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.crop import framing
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suits import judged
-from zinc_margin.plan.text.skipped import skipped_words
+from zinc_margin.plan.text.phrases import skipped_words
 
 _PICTURE = QSize(216, 168)
 _CELL = QSize(_PICTURE.width() + 12, _PICTURE.height() + 62)

@@ -9,8 +9,8 @@ from weakref import WeakKeyDictionary
 
 from PySide6.QtCore import QObject, QTimer
 
-from zinc_margin.desktop.events import Event, LineOpened, PixelsChanged, ViewChanged
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.model.events import Event, LineOpened, PixelsChanged, ViewChanged
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import drafts
 from zinc_margin.docket.docket import Docket

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, 
 
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.margin.slider_row import SliderRow
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, stacked, text
-from zinc_margin.desktop.state import Table
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.tables import table as data_table
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from zinc_margin.desktop.prints import Print
+from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.work import Lane
 from zinc_margin.handoff import names
 from zinc_margin.plan.model import Plan

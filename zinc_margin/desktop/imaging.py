@@ -8,8 +8,8 @@ import numpy as np
 from PySide6.QtCore import QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QPainter, QPixmap, QTransform
 
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import image_of
-from zinc_margin.desktop.state import Print
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen, thumbnail
 from zinc_margin.plan.model import Plan

@@ -8,8 +8,8 @@ from dataclasses import replace
 from pathlib import Path
 
 from zinc_margin.desktop.margin.foot import Foot
-from zinc_margin.desktop.notice import tell_elsewhere
-from zinc_margin.desktop.state import Print
+from zinc_margin.desktop.message import tell_elsewhere
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.work import Lane
 from zinc_margin.handoff import names
 from zinc_margin.handoff.make import Written

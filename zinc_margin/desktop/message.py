@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+import shutil
+import sys
 from collections.abc import Callable
+from types import TracebackType
 
+from PySide6.QtCore import QProcess
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Link, text
+from zinc_margin.keeping import log
+from zinc_margin.measure.errors import ZincError
 
 
 class Message(QWidget):
@@ -64,3 +70,65 @@ class Message(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(theme.tones().open_paper))
         painter.fillRect(0, 0, 4, self.height(), QColor(theme.tones().accent))
+
+
+class Refusals:
+    """Takes what no part of the window has caught; the docket then is as it was.
+
+    Parameters
+    ----------
+    say : callable
+        Told one sentence.
+    """
+
+    def __init__(self, say: Callable[[str], None]) -> None:
+        self._say, self._before = say, sys.excepthook
+        sys.excepthook = self._hook = self._take
+
+    def _take(
+        self, kind: type[BaseException], why: BaseException, trace: TracebackType | None
+    ) -> None:
+        if isinstance(why, ZincError):
+            self._say(str(why))
+            return
+        self._before(kind, why, trace)
+        if isinstance(why, Exception):
+            self._say(f"{log.record(why)} What you decided is kept.")
+
+    def close(self) -> None:
+        """Take nothing more."""
+        if sys.excepthook == self._hook:
+            sys.excepthook = self._before
+
+
+_BUS = (
+    "call",
+    "--session",
+    "--dest",
+    "org.freedesktop.Notifications",
+    "--object-path",
+    "/org/freedesktop/Notifications",
+    "--method",
+    "org.freedesktop.Notifications.Notify",
+)
+
+
+def by_desktop(title: str, sentence: str) -> None:
+    """Ask the desktop to show a notification, by what it has for that; else nothing happens."""
+    if shutil.which("notify-send"):
+        words = ["-a", "Zinc Margin", "-i", "zinc-margin", title, sentence]
+        QProcess.startDetached("notify-send", words)
+    elif shutil.which("gdbus"):
+        words = ["Zinc Margin", "0", "zinc-margin", title, sentence, "[]", "{}", "-1"]
+        QProcess.startDetached("gdbus", [*_BUS, *words])
+
+
+send: Callable[[str, str], None] = by_desktop
+"""Who tells; the tests put another in its place."""
+
+
+def tell_elsewhere(window: QWidget, title: str, sentence: str) -> None:
+    """Tell how work ended, where nobody is looking at the window."""
+    if not window.isActiveWindow() or window.isMinimized():
+        QApplication.alert(window)
+        send(title, sentence)

@@ -10,14 +10,14 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.drafts import Drafts
 from zinc_margin.desktop.imaging import small_of
-from zinc_margin.desktop.remembered import Remembered
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.model.session import Remembered
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.docket import racks, store, versions
 from zinc_margin.docket.docket import Docket, fresh
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest, ZincError
-from zinc_margin.photo import pages
+from zinc_margin.photo import subject
 from zinc_margin.photo.endings import photos_in
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
@@ -111,7 +111,7 @@ class Opening:
         self.remembered.opened(path)
         self.drafts.opened(one, kept)
         self._read_pixels(one)
-        if facts.pages > 1 and one.docket.photo.page is None and pages.chosen(path) is None:
+        if facts.pages > 1 and one.docket.photo.page is None and subject.chosen(path) is None:
             self.ask_for_page(one)
 
     def _not_opened(self, path: Path, why: ZincError) -> None:
@@ -226,7 +226,7 @@ def read_with_dockets(
             dockets = versions.load(beside)
         except BadRequest as why:
             remark = f"{beside.name} cannot be used and was left alone. {why}"
-    stored, chosen = dockets[0].photo.page, pages.chosen(path)
+    stored, chosen = dockets[0].photo.page, subject.chosen(path)
     facts = marked(read_header(path, stored or chosen if from_rack else chosen or stored).facts)
     try:
         make_plan(facts, dockets[0], this_machine())
@@ -239,5 +239,5 @@ def read_with_dockets(
 def with_page(path: Path, page: int) -> Facts:
     """Return the facts of another page of a file, which is remembered as its photo."""
     facts = marked(read_header(path, page).facts)
-    pages.choose(path, page)
+    subject.choose(path, page)
     return facts

@@ -8,8 +8,8 @@ from pathlib import Path
 from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import Field, row, text
-from zinc_margin.desktop.state import Table
 from zinc_margin.desktop.work import Lane
 from zinc_margin.handoff.paper_files import USUAL_PPI, keep_paper, read_scan, told, write_page
 from zinc_margin.measure.errors import BadRequest, ZincError

@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.context_menus import Entry, with_menu
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
-from zinc_margin.desktop.state import Table
 from zinc_margin.docket import presets
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.typed import parse_share
@@ -29,7 +29,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.size.suits import judged
-from zinc_margin.plan.text.skipped import skipped_words
+from zinc_margin.plan.text.phrases import skipped_words
 
 _TOO_SMALL = (("make", "made, with a note"), ("enlarge", "enlarged"), ("skip", "skipped"))
 _KIND = "Presets (*.json)"

@@ -16,13 +16,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
-from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.work import Lane
 from zinc_margin.facts.facts import Facts
+from zinc_margin.handoff.printer import print_simulated, simulated_queues
 from zinc_margin.handoff.printing import MOST_COPIES
 from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, ask, queues, wants
-from zinc_margin.handoff.simulated import print_simulated, simulated_queues
 from zinc_margin.handoff.to_paper import (
     LITTLE_MM,
     ToPrint,

@@ -33,8 +33,8 @@ from PySide6.QtWidgets import (
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.imaging import cropped_preview
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Link, text
-from zinc_margin.desktop.state import Print, Table
 from zinc_margin.plan.model import Plan
 
 HEIGHT = 84

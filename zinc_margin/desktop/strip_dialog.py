@@ -11,9 +11,9 @@ import numpy as np
 from PIL import Image
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.page_dialog import PageDialog, PagePreview
 from zinc_margin.desktop.parts import Field, Switch, image_of, row
-from zinc_margin.desktop.state import Print
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import checked
 from zinc_margin.handoff.strip_files import drawn, write_strip

@@ -11,9 +11,9 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.page_dialog import PageDialog
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, image_of, row, text
-from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.shared_preview import SharedPreview
 from zinc_margin.docket.typed import parse_grid
 from zinc_margin.handoff import ipp

@@ -10,9 +10,9 @@ import numpy as np
 from PIL import Image
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.page_dialog import PageDialog
 from zinc_margin.desktop.parts import Choice, Field, Link, image_of_rgb, row, text
-from zinc_margin.desktop.prints import Print
 from zinc_margin.desktop.room_view import RoomView
 from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.handoff.on_wall import Room, hung_in, read_room, small_page, write_hung

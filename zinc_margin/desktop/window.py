@@ -32,15 +32,6 @@ from zinc_margin.desktop.clipboard import Clipboard
 from zinc_margin.desktop.demo_lane import DemoLane
 from zinc_margin.desktop.dialogs import Dialogs
 from zinc_margin.desktop.drafts import Drafts
-from zinc_margin.desktop.events import (
-    ActiveChanged,
-    ChosenChanged,
-    DocketChanged,
-    Event,
-    LineOpened,
-    OwnChanged,
-    ViewChanged,
-)
 from zinc_margin.desktop.getting_ready import GettingReady
 from zinc_margin.desktop.goal_names import GoalNames
 from zinc_margin.desktop.guidance import Guidance
@@ -49,13 +40,21 @@ from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.bodies import SizeBody
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.margin.crop_body import CropBody
-from zinc_margin.desktop.message import Message
+from zinc_margin.desktop.message import Message, Refusals
+from zinc_margin.desktop.model.events import (
+    ActiveChanged,
+    ChosenChanged,
+    DocketChanged,
+    Event,
+    LineOpened,
+    OwnChanged,
+    ViewChanged,
+)
+from zinc_margin.desktop.model.session import Remembered
+from zinc_margin.desktop.model.table import Table
+from zinc_margin.desktop.model.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.desktop.opening import Opening
 from zinc_margin.desktop.rack import Rack
-from zinc_margin.desktop.refusals import Refusals
-from zinc_margin.desktop.remembered import Remembered
-from zinc_margin.desktop.state import Table
-from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.desktop.words_row import Calls, WordsRow
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import racks

@@ -11,8 +11,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
 
 from zinc_margin.desktop import theme
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import Switch, text
-from zinc_margin.desktop.state import Table
 from zinc_margin.measure.words import UNITS_SHOWN
 
 Act = Callable[[], None]

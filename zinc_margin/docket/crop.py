@@ -7,8 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from zinc_margin.docket.fields import SWITCH, Option, held, length, number, one_of, said
-from zinc_margin.docket.line import Line
+from zinc_margin.docket.fields import SWITCH, Line, Option, held, length, number, one_of, said
 from zinc_margin.measure import plain
 
 _MOST_PX = 10**7

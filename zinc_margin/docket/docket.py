@@ -7,10 +7,9 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from zinc_margin.docket.crop import CropLine
-from zinc_margin.docket.fields import Said, read_field, said_of
+from zinc_margin.docket.fields import Line, Said, read_field, said_of
 from zinc_margin.docket.file import FileLine
 from zinc_margin.docket.finish import FinishLine
-from zinc_margin.docket.line import Line
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.docket.sharpen import SharpenLine

@@ -10,9 +10,9 @@ from __future__ import annotations
 import dataclasses
 import json
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from fractions import Fraction
-from typing import Any
+from typing import Any, ClassVar
 
 from zinc_margin.measure import plain
 from zinc_margin.measure.distances import parse_distance
@@ -354,3 +354,17 @@ def _whole_number(typed: str) -> int:
 
 def _short(value: Fraction | int) -> str:
     return str(value) if value == int(value) else f"{float(value):g}"
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of the margin.
+
+    Attributes
+    ----------
+    extra : Mapping
+        Fields that a later version wrote and this one does not know; kept as they are.
+    """
+
+    title: ClassVar[str] = ""
+    extra: Mapping[str, Any] = field(default_factory=dict, kw_only=True)

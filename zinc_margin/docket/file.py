@@ -8,8 +8,18 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from zinc_margin.docket.fields import SWITCH, Kind, Option, held, number, one_of, said, text, whole
-from zinc_margin.docket.line import Line
+from zinc_margin.docket.fields import (
+    SWITCH,
+    Kind,
+    Line,
+    Option,
+    held,
+    number,
+    one_of,
+    said,
+    text,
+    whole,
+)
 from zinc_margin.measure import plain
 from zinc_margin.measure.amounts import LEAST_BYTES, parse_bytes
 from zinc_margin.measure.formats import formats

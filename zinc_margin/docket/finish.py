@@ -12,6 +12,7 @@ from zinc_margin.docket.fields import (
     SIZE,
     SWITCH,
     Kind,
+    Line,
     Option,
     held,
     length,
@@ -19,7 +20,6 @@ from zinc_margin.docket.fields import (
     said,
     text,
 )
-from zinc_margin.docket.line import Line
 from zinc_margin.docket.photo import TONE
 from zinc_margin.measure import plain
 from zinc_margin.measure.errors import BadRequest

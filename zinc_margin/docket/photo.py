@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import ClassVar
 
-from zinc_margin.docket.fields import Kind, Option, held, known, said, text, whole
-from zinc_margin.docket.line import Line
+from zinc_margin.docket.fields import Kind, Line, Option, held, known, said, text, whole
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.plain import Wrong
 from zinc_margin.measure.tones import WHITE, parse_tone

@@ -7,8 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from zinc_margin.docket.fields import WAY, number, one_of, said
-from zinc_margin.docket.line import Line
+from zinc_margin.docket.fields import WAY, Line, number, one_of, said
 from zinc_margin.measure import plain
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.plain import Wrong

@@ -19,7 +19,7 @@ from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.keeping.documents import document_text, read_document
 from zinc_margin.keeping.files import check_ours, make_folder, read_text, save_whole
 from zinc_margin.keeping.folders import own_folder
-from zinc_margin.keeping.shared import alone_in
+from zinc_margin.keeping.partials import alone_in
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.plain import Wrong, number, plain

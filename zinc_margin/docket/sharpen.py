@@ -7,8 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from zinc_margin.docket.fields import SWITCH, Kind, Option, known, number, said
-from zinc_margin.docket.line import Line
+from zinc_margin.docket.fields import SWITCH, Kind, Line, Option, known, number, said
 from zinc_margin.measure import plain
 from zinc_margin.measure.lengths import parse_length, plain_text
 from zinc_margin.measure.papers import find_process

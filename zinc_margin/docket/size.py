@@ -11,13 +11,13 @@ from zinc_margin.docket.fields import (
     SIZE,
     WAY,
     Kind,
+    Line,
     Option,
     known,
     number,
     one_of,
     said,
 )
-from zinc_margin.docket.line import Line
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.makers import find_maker

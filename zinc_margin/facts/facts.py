@@ -7,7 +7,26 @@ from fractions import Fraction
 from pathlib import Path
 
 from zinc_margin.facts.measured import Measured
-from zinc_margin.facts.said import Said
+
+
+@dataclass(frozen=True)
+class Said:
+    """Words for captions; empty where the photo says nothing.
+
+    Attributes
+    ----------
+    title, author : str
+    date : str
+        ``2026-05-09``.
+    readable : bool
+        False where its metadata are there and damaged, so that they cannot be carried.
+    """
+
+    title: str = ""
+    date: str = ""
+    author: str = ""
+    readable: bool = True
+
 
 FLIPPED_ACROSS, FLIPPED_DOWN = (2, 3, 6, 7), (3, 4, 7, 8)
 """EXIF orientations that exchange left and right, and top and bottom, of what is stored."""

@@ -31,8 +31,7 @@ from zinc_margin.handoff.labs import Lab
 from zinc_margin.keeping import log
 from zinc_margin.keeping.files import digest_of, save_whole
 from zinc_margin.keeping.job import Job, Journal
-from zinc_margin.keeping.partials import swept
-from zinc_margin.keeping.shared import alone_in
+from zinc_margin.keeping.partials import alone_in, swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
@@ -41,7 +40,7 @@ from zinc_margin.photo.subject_found import with_found_subject
 from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suits import judged
-from zinc_margin.plan.text.skipped import skipped_words
+from zinc_margin.plan.text.phrases import skipped_words
 
 JOURNAL = "zinc-margin-batch.json"
 

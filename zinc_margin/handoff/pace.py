@@ -15,7 +15,7 @@ from pathlib import Path
 
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
-from zinc_margin.keeping.shared import alone_in
+from zinc_margin.keeping.partials import alone_in
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.compiled import compiled_anew

@@ -15,14 +15,15 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
+from zinc_margin.handoff.queues import Medium, Queue
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
-from zinc_margin.measure.makers import Maker
+from zinc_margin.measure.makers import Maker, find_maker, makers
 from zinc_margin.measure.papers import find_paper, find_process, printed_sigma
 from zinc_margin.measure.resolution import round_half_up
-from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.photo.pixels import Photo
+from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.profile import printed
 from zinc_margin.plan.size.lying import lies_upright
 
@@ -168,3 +169,47 @@ def write_picture(path: Path, codes: np.ndarray, icc: bytes, ppi: float) -> None
     flat = eight if eight.shape[2] == 3 else eight[..., 0]
     Image.fromarray(flat).save(held, "PNG", icc_profile=icc, dpi=(ppi, ppi))
     save_whole(path, held.getvalue())
+
+
+def simulated_queues() -> tuple[Queue, ...]:
+    """Return the makers of the shipped table that are printers, as printers tell of themselves."""
+    return tuple(_queue(maker) for maker in makers() if maker.edges and maker.asks == maker.native)
+
+
+def _queue(maker: Maker) -> Queue:
+    assert maker.edges is not None
+    sizes = [size for size in catalogue() if size.family in maker.families]
+    media = tuple(Medium(size.width_mm, size.height_mm, maker.edges) for size in sizes)
+    return Queue(
+        maker.key,
+        f"{maker.name} (simulated)",
+        "ready",
+        (),
+        True,
+        media,
+        maker.papers,
+        colour=True,
+        simulated=True,
+    )
+
+
+def print_simulated(queue: Queue, page: Path, medium: Medium, kind: str | None, out: Path) -> None:
+    """Print a page as a picture: at its size, what lies on blank edges gone, softened by the paper.
+
+    Parameters
+    ----------
+    queue : Queue
+        A simulated one.
+    page : Path
+        An image file with its resolution.
+    kind : str or None
+        A paper of the shipped list; None: the printer's usual one.
+    out : Path
+        Of the picture, ``.png``.
+    """
+    file = read_photo(page, measured=False)
+    maker = find_maker(queue.name)
+    paper = PrintSize(medium.name, medium.width_mm, medium.height_mm)
+    result = print_sheet(file, maker, paper, kind or maker.papers[0])
+    ppi = result.codes.shape[1] / float(result.paper.width_mm / MM_PER_INCH)
+    write_picture(out, result.codes, file.colour.icc, ppi)

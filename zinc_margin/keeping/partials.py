@@ -6,17 +6,20 @@ lock goes with its process, however that ends; an entry whose lock can be had is
 
 from __future__ import annotations
 
+import errno
 import fcntl
 import json
 import os
 import re
 import secrets
 import stat
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from zinc_margin.keeping.folders import own_folder
+from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.words import shortened
 
 _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part", re.DOTALL)
@@ -107,3 +110,46 @@ def _noted(raw: bytes) -> Iterator[Path]:
 def _is_empty(path: Path) -> bool:
     status = path.lstat() if os.path.lexists(path) else None
     return status is not None and stat.S_ISREG(status.st_mode) and status.st_size == 0
+
+
+_PATIENCE = 10.0
+"""Seconds. Whoever holds the lock reads and writes one small file."""
+
+
+@contextmanager
+def alone_in(folder: Path) -> Iterator[None]:
+    """Keep others from changing what is shared in a folder; what it holds is then read again.
+
+    Where a disk has no locks, or there is no such folder, the work goes on without.
+
+    Raises
+    ------
+    CannotDo
+        When another holds on to it.
+    """
+    try:
+        descriptor = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
+    except OSError:
+        yield
+        return
+    try:
+        _lock(descriptor, folder)
+        yield
+    finally:
+        os.close(descriptor)
+
+
+def _lock(descriptor: int, folder: Path) -> None:
+    end = time.monotonic() + _PATIENCE
+    while True:
+        try:
+            fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            return
+        except OSError as why:
+            if why.errno not in (errno.EWOULDBLOCK, errno.EINTR):
+                return
+        if time.monotonic() > end:
+            raise CannotDo(
+                f"Another program is changing what is in {folder}; nothing was written. Try again."
+            )
+        time.sleep(0.01)

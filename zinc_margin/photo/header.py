@@ -18,10 +18,10 @@ from zinc_margin.measure.resolution import HIGHEST_PPI
 from zinc_margin.photo import avif, jpeg_xl, psd
 from zinc_margin.photo import icc as icc_profiles
 from zinc_margin.photo.coded_colours import camera_profile, coded_profile
-from zinc_margin.photo.jpeg_quality import quality_of
+from zinc_margin.photo.jpeg_traces import quality_of
 from zinc_margin.photo.limits import check_declared
 from zinc_margin.photo.own_words import said
-from zinc_margin.photo.pages import chosen
+from zinc_margin.photo.subject import chosen
 
 if TYPE_CHECKING:
     import tifffile

@@ -7,15 +7,13 @@ import numpy as np
 from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import bands, level, noise
 from zinc_margin.photo.bands import bands_of
-from zinc_margin.photo.blocks import blocks_of
 from zinc_margin.photo.coded import coded
 from zinc_margin.photo.colour import Colour
-from zinc_margin.photo.edges import Edges, edges_of
-from zinc_margin.photo.fineness import fineness_of
+from zinc_margin.photo.edges import Edges, edges_of, fineness_of, sights
+from zinc_margin.photo.jpeg_traces import blocks_of
 from zinc_margin.photo.kind import kind_of
 from zinc_margin.photo.origin import true_share
 from zinc_margin.photo.sample import overlapping, sample
-from zinc_margin.photo.sights import sights
 
 _SIDE, _MOST = 128, 256
 _FEWEST_EDGES, _FEWEST_FOR_HALO = 12, 24

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import os
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
@@ -9,8 +10,9 @@ from threading import Lock
 from typing import Any
 
 import pyexiv2
+from PIL import Image
 
-from zinc_margin.facts.said import Said
+from zinc_margin.facts.facts import Said
 
 pyexiv2.set_log_level(4)
 
@@ -92,3 +94,27 @@ def _first(held: Mapping[str, object], keys: Sequence[str]) -> str:
         if text:
             return text[:_LONGEST]
     return ""
+
+
+_IFD, _OF_SMALL_FILM = 0x8769, 0xA405
+_DIAGONAL_MM = math.hypot(36, 24)
+
+
+def focal_px(path: Path, width: int, height: int) -> float | None:
+    """Return a camera's focal length in pixels; None where the file does not tell.
+
+    Parameters
+    ----------
+    width, height : int
+        Of the whole picture, in pixels.
+
+    References
+    ----------
+    Exif 2.32, FocalLengthIn35mmFilm.
+    """
+    try:
+        with Image.open(path) as image:
+            told = float(image.getexif().get_ifd(_IFD).get(_OF_SMALL_FILM, 0))
+    except (OSError, ValueError, TypeError, SyntaxError, Image.DecompressionBombError):
+        return None
+    return told / _DIAGONAL_MM * math.hypot(width, height) if 5 <= told <= 1000 else None

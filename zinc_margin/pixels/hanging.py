@@ -9,7 +9,7 @@ from PIL import Image, ImageChops, ImageDraw, ImageFilter
 
 from zinc_margin.measure.room_marks import Spot
 from zinc_margin.plan.finish.own_wall import FRAME_FACE_MM, Hung, Quad, Side
-from zinc_margin.plan.finish.shares import face_on_page
+from zinc_margin.plan.finish.preview import face_on_page
 from zinc_margin.plan.finish.wall import frame_of, hung_size
 from zinc_margin.plan.model import PrintPlan
 

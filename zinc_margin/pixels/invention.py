@@ -95,3 +95,36 @@ def lightness_of(codes: np.ndarray) -> np.ndarray:
     most = np.iinfo(codes.dtype).max
     weights = LUMA if codes.shape[2] == 3 else np.ones(1, np.float32)
     return np.asarray(codes.astype(np.float32) @ (weights * np.float32(100 / most)))
+
+
+_UNBOUND = 1e6
+
+
+def acting(
+    photo: Photo, plan: PrintPlan, box: tuple[int, int, int, int], job: Job = IDLE
+) -> tuple[np.ndarray, np.ndarray]:
+    """Return by how much sharpening moves each place, and how much more it would without restraint.
+
+    Parameters
+    ----------
+    box : (int, int, int, int)
+        Left, top, width and height in the file.
+
+    Returns
+    -------
+    acts, held : ndarray (H, W)
+        Per cent of white, without sign.
+    """
+    _, _, width, height = box
+    if plan.sharpen is None:
+        nothing = np.zeros((height, width), np.float32)
+        return nothing, nothing
+    free = replace(plan.sharpen, halo=_UNBOUND, noise=1e-6, shadows=0.0, highlights=0.0)
+    bare, done, unbound = (
+        lightness_of(
+            Renderer(photo, replace(plan, sharpen=how, grain=None), bits=16).region(*box, job)
+        )
+        for how in (None, plan.sharpen, free)
+    )
+    acts = np.abs(done - bare)
+    return acts, np.maximum(np.abs(unbound - bare) - acts, 0)

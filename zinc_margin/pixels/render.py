@@ -16,6 +16,7 @@ import numpy as np
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.pipeline import source_of
 from zinc_margin.pixels.rendered import BAND_ROWS, Rendered
 from zinc_margin.pixels.tiled import even
 from zinc_margin.pixels.tone_tables import Tables, make_tables
@@ -30,7 +31,6 @@ from zinc_margin.pixels.weights import (
     taps_for,
     widening,
 )
-from zinc_margin.pixels.worked import source_of
 from zinc_margin.plan.model import PrintPlan
 from zinc_margin.plan.pixels.response import crispness
 from zinc_margin.plan.sharpen.eye import BROAD

@@ -14,13 +14,12 @@ from zinc_margin.docket.document import to_json
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.crop.crop import crop_part
 from zinc_margin.plan.crop.crop_notes import crop_notes
-from zinc_margin.plan.file.file import file_part
+from zinc_margin.plan.file.file import docket_with_fewer_pixels, file_part
 from zinc_margin.plan.file.file_notes import file_notes
-from zinc_margin.plan.file.limit import docket_with_fewer_pixels
 from zinc_margin.plan.finish.finish import finish_part
 from zinc_margin.plan.finish.finish_notes import finish_notes
-from zinc_margin.plan.finish.small import small_docket
-from zinc_margin.plan.finish.told_edges import as_told
+from zinc_margin.plan.finish.preview import small_docket
+from zinc_margin.plan.finish.unprintable import as_told
 from zinc_margin.plan.model import Machine, Plan, Record
 from zinc_margin.plan.parts import CropPart, PixelsPart, SizePart
 from zinc_margin.plan.photo.photo import photo_part

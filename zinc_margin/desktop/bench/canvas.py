@@ -20,10 +20,10 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.measure.words import local
 from zinc_margin.measure.words import unit as unit_name
-from zinc_margin.plan.finish.shares import Share
+from zinc_margin.plan.finish.preview import Share
 
 RULER = 44
 _HALO = 2

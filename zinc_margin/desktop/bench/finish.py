@@ -24,8 +24,8 @@ from zinc_margin.desktop.bench.canvas import (
     shadow,
 )
 from zinc_margin.desktop.imaging import paint_print
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Link, Switch, image_of
-from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Lane
 from zinc_margin.handoff import conversion
 from zinc_margin.keeping.job import Job
@@ -33,8 +33,8 @@ from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.finish.placing import placed
-from zinc_margin.plan.finish.shares import print_on_page, seen_of_print
+from zinc_margin.plan.finish.by_hand import placed
+from zinc_margin.plan.finish.preview import print_on_page, seen_of_print
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Mat
 from zinc_margin.plan.text.lines import file_kind

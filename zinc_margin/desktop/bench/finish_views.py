@@ -10,10 +10,10 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fitted, halo_text, part_of, shadow
-from zinc_margin.plan.finish.shares import face_on_page
+from zinc_margin.plan.finish.preview import face_on_page
 from zinc_margin.plan.finish.wall import frame_of, scene
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.text.wall_words import wall_sentence
+from zinc_margin.plan.text.phrases import wall_sentence
 
 _WALL, _FLOOR, _FIGURE = "#d9d9d7", "#b4b4b1", "#8b8b88"
 _TURN, _TILT = math.radians(35), math.radians(11)

@@ -29,8 +29,8 @@ from zinc_margin.desktop.bench.shelf import Shelf
 from zinc_margin.desktop.bench.sight import Sight
 from zinc_margin.desktop.bench.views import Looking, View
 from zinc_margin.desktop.context_menus import Entry, with_menu
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Choice, Link, Switch, image_of, stacked, text
-from zinc_margin.desktop.state import Print, Table
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import store
 from zinc_margin.keeping.job import Job
@@ -41,7 +41,7 @@ from zinc_margin.pixels.profile import Profile
 from zinc_margin.plan.crop.places import Box, on_print
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import MOST_PLACES
-from zinc_margin.plan.size.zoom import DESK_MM, life_zoom, seen_zoom
+from zinc_margin.plan.size.distance import DESK_MM, life_zoom, seen_zoom
 from zinc_margin.plan.text.lines import entries
 
 _ZOOMS = {"25": 0.25, "33": 1 / 3, "50": 0.5, "100": 1.0, "200": 2.0, "400": 4.0, "800": 8.0}

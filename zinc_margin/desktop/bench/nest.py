@@ -12,10 +12,16 @@ from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import RULER, Bench, halo_text, ruler
-from zinc_margin.desktop.bench.nest_layout import Layout, Outline, free_spot, laid_out
-from zinc_margin.desktop.bench.reach_edges import Edge, edges_of
+from zinc_margin.desktop.bench.nest_layout import (
+    Edge,
+    Layout,
+    Outline,
+    edges_of,
+    free_spot,
+    laid_out,
+)
 from zinc_margin.desktop.imaging import paint_print
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.measure import words
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan

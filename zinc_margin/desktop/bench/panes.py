@@ -20,7 +20,7 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import ARROWS, halo_text
-from zinc_margin.desktop.bench.looked_at import LookedAt
+from zinc_margin.desktop.bench.views import LookedAt
 from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.plan.model import Plan
 

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import Bench, fitted, halo_text, shadow
 from zinc_margin.desktop.imaging import preview
-from zinc_margin.desktop.state import Print, Table
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.measure import words
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.reach import reach

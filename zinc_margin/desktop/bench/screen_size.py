@@ -15,7 +15,7 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Switch, text
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
-from zinc_margin.keeping.shared import alone_in
+from zinc_margin.keeping.partials import alone_in
 from zinc_margin.measure.errors import CannotDo
 
 _CARDS = {"card": (85.60, 53.98), "sheet": (210.0, 297.0)}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from weakref import WeakKeyDictionary
 
-from zinc_margin.desktop.state import Print
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.work import Lane
 from zinc_margin.keeping.job import Job
 from zinc_margin.photo.pixels import Photo

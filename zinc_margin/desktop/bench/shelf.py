@@ -5,7 +5,7 @@ from __future__ import annotations
 from weakref import WeakKeyDictionary
 
 from zinc_margin.desktop.bench.views import View, by_another, original, unsharpened
-from zinc_margin.desktop.state import Print
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.pixels import Photo

@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 from zinc_margin.desktop.bench.mine import Mine
 from zinc_margin.desktop.bench.nest import Nest
 from zinc_margin.desktop.bench.rows import Cell, Row, Rows
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Choice, Link, stacked, text
-from zinc_margin.desktop.state import Print, Table
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure import words
@@ -31,12 +31,12 @@ from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.units import family_in
 from zinc_margin.measure.ways import named_ways
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.compare import Carried
 from zinc_margin.plan.size.grade import AMPLE, GOOD, GRADES
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.needs import needs
+from zinc_margin.plan.size.suits import Carried
 from zinc_margin.plan.text.lines import size_name
-from zinc_margin.plan.text.needs_words import need_words
+from zinc_margin.plan.text.phrases import need_words
 from zinc_margin.plan.text.reasons import judged_from, reason_for, reason_of
 
 _HEADS = ("size", "trimmed", "ppi", "enlarged", "sharp from", "grade")

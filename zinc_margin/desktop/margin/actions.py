@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
-from zinc_margin.desktop.prints import Print
+from zinc_margin.desktop.model.prints import Print
 from zinc_margin.photo.subject_found import Found
 from zinc_margin.plan.model import Plan
 

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
-from zinc_margin.desktop.state import Print
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.lengths import parse_length
@@ -21,10 +21,10 @@ from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.tones import NAMED, parse_tone, tone_name
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.photo.findings import findings
-from zinc_margin.plan.size.answers import answers
-from zinc_margin.plan.text.distance_words import seen_hint
+from zinc_margin.plan.size.needs import answers
 from zinc_margin.plan.text.finding_words import finding_words
 from zinc_margin.plan.text.notes import tag_sentence
+from zinc_margin.plan.text.phrases import seen_hint
 from zinc_margin.plan.text.reasons import reason_of
 
 _CLEAN = {

@@ -10,6 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.actions import Actions
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import (
     Choice,
     Field,
@@ -21,7 +22,6 @@ from zinc_margin.desktop.parts import (
     stacked,
     text,
 )
-from zinc_margin.desktop.state import Print, Table
 from zinc_margin.measure.tables import table
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.text.notes import note_text, remedy_text

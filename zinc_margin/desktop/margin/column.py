@@ -19,8 +19,8 @@ from zinc_margin.desktop.margin.ledger_line import INDENT, Line
 from zinc_margin.desktop.margin.pixels_body import PixelsBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.margin.version_tabs import VersionTabs
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import Link, stacked, text
-from zinc_margin.desktop.state import Table
 from zinc_margin.docket.docket import LINES
 from zinc_margin.plan.text.lines import entries
 

@@ -14,9 +14,9 @@ from PySide6.QtWidgets import QVBoxLayout
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.fit_choice import FitChoice
+from zinc_margin.desktop.model.table import Print
+from zinc_margin.desktop.model.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, clear, row, text
-from zinc_margin.desktop.state import Print
-from zinc_margin.desktop.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import checked
 from zinc_margin.measure import words

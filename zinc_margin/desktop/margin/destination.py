@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QMenu, QPushButton, QWid
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.ledger_line import INDENT
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Field, text
-from zinc_margin.desktop.state import Print, Table
 from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure.makers import makers
 from zinc_margin.measure.papers import SCREEN, papers
@@ -21,8 +21,8 @@ from zinc_margin.measure.units import family_in
 from zinc_margin.measure.words import local
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.ladder import Rung
-from zinc_margin.plan.text.destination_words import destination_parts
 from zinc_margin.plan.text.lines import size_name
+from zinc_margin.plan.text.phrases import destination_parts
 
 
 class Part(QPushButton):

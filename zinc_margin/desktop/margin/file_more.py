@@ -10,8 +10,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked
-from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
 from zinc_margin.docket.file import NAME_FIELDS, PLACES
 from zinc_margin.measure import words

@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
-from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
 from zinc_margin.docket.finish import FinishLine, Margins, parse_margins
 from zinc_margin.docket.typed import parse_key_line, parse_pieces

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidge
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fitted
 from zinc_margin.desktop.imaging import paint_print
-from zinc_margin.desktop.state import Print
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.plan.model import Plan

@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QW
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.ledger_line import INDENT
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Field, Link, Switch, stacked, text
-from zinc_margin.desktop.state import Print, Table
 from zinc_margin.handoff import ipp
 from zinc_margin.handoff.pace import predicted
 from zinc_margin.measure import words

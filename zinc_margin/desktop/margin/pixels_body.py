@@ -6,14 +6,14 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, row, stacked, text
-from zinc_margin.desktop.state import Print
 from zinc_margin.handoff.pace import repair_seconds
 from zinc_margin.measure import words
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.wish import TARGETS_TYPED, parse_target
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.pixels.methods import LEARNED
+from zinc_margin.plan.pixels.resampling import LEARNED
 from zinc_margin.plan.size.asked import label_of
 from zinc_margin.plan.text.lines import KIND_NAMES, pixels_reason
 from zinc_margin.plan.text.repair_words import repair_reason

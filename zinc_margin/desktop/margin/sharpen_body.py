@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin import hints
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
+from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
-from zinc_margin.desktop.state import Print
 from zinc_margin.docket.docket import checked
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure import words
@@ -23,7 +23,7 @@ from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.papers import SCREEN, papers, processes
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import looked_right
-from zinc_margin.plan.text.distance_words import seen_hint
+from zinc_margin.plan.text.phrases import seen_hint
 from zinc_margin.plan.text.sharpen_words import sharpening_reason
 
 _OWN = "own"

@@ -7,8 +7,8 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.ledger_line import INDENT
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Field, Link, Switch, clear, text
-from zinc_margin.desktop.state import Print, Table
 
 _MOST_SHOWN = 4
 

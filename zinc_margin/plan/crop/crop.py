@@ -7,8 +7,7 @@ from typing import TypeVar
 
 from zinc_margin.docket.crop import CropLine
 from zinc_margin.measure.lengths import MM_PER_INCH
-from zinc_margin.plan.crop.border import border_of
-from zinc_margin.plan.crop.frame import frame_for, place_for, whole_frame
+from zinc_margin.plan.crop.frame import border_of, frame_for, place_for, whole_frame
 from zinc_margin.plan.parts import CropPart, SizePart
 from zinc_margin.plan.size.ties import Ties
 

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from fractions import Fraction
+
+from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.file import FileLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.formats import formats
 from zinc_margin.plan.file.colours import goal_colours, is_srgb
 from zinc_margin.plan.file.predicted import pixel_bytes
 from zinc_margin.plan.finish.page import Pieces, Sheet
+from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import FileParts, Pixels, PixelsPart, Sharpening
 from zinc_margin.plan.photo.photo import PhotoPart
 
@@ -91,3 +96,31 @@ def _pixels_written(pixels: Pixels, sheet: Sheet | None, pieces: Pieces | None) 
     total = sum(piece.page.width * piece.page.height for piece in pieces.each)
     # as a box as wide as the whole
     return width * -(-total // width)
+
+
+_LEAST_SIDE = 16
+
+
+def docket_with_fewer_pixels(plan: Plan, times: float) -> Docket | None:
+    """Return a docket with fewer pixels each way for a print of the same size.
+
+    Parameters
+    ----------
+    times : float
+        Over 0, of the plan's own pixels each way.
+
+    Returns
+    -------
+    Docket or None
+        None where nothing would be left of the picture.
+    """
+    ppi = Fraction(*plan.pixels.tag_x) * Fraction(times).limit_denominator(10**6)
+    sides = plan.pixels.width * times, plan.pixels.height * times
+    if min(sides) < _LEAST_SIDE or ppi < 1:
+        return None
+    docket = plan.settled
+    return replace(
+        docket,
+        size=replace(docket.size, size=plan.size, way=None, lie="as-given", ppi=ppi),
+        pixels=replace(docket.pixels, choice="resample"),
+    )

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from zinc_margin.docket.finish import Margins
+from zinc_margin.docket.finish import FinishLine, Margins
+from zinc_margin.measure.makers import Maker
 from zinc_margin.measure.sizes import PrintSize, catalogue
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.finish.room import paper_for
+from zinc_margin.plan.model import Machine, Plan
 
 _PAPERS = ("paper", "paper inch")
 Four = tuple[Fraction, Fraction, Fraction, Fraction]
@@ -63,3 +65,28 @@ def is_paper(size: PrintSize) -> bool:
         for paper in catalogue()
         if paper.family in _PAPERS
     )
+
+
+def as_told(
+    line: FinishLine, maker: Maker, machine: Machine, size: PrintSize, picture: tuple[int, int]
+) -> Maker:
+    """Return the maker with a printer's own edges, for the paper that is printed on.
+
+    A page that is as large as none of its papers lies in the middle of a larger one and loses
+    nothing. A printer that was not asked on this machine leaves the device's usual edges.
+
+    Parameters
+    ----------
+    machine : Machine
+        Which printers were asked.
+    size : PrintSize
+        The print's own.
+    picture : (int, int)
+        Its shape, in pixels.
+    """
+    told = next((one for one in machine.printers if one.name == line.printer), None)
+    if told is None:
+        return maker
+    paper = line.pieces or paper_for(line, *picture) or size
+    edges = told.edges_on(paper.width_mm, paper.height_mm) or (Fraction(0),) * 4
+    return replace(maker, edges=edges, edges_by=told.title)

@@ -8,7 +8,7 @@ from typing import Any
 
 from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.photo.thresholds import (
+from zinc_margin.plan.photo.photo import (
     BLOCKS_FROM,
     ENLARGED_UNDER,
     HALO_FROM,

@@ -10,7 +10,7 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.crop.turned import Turned
 from zinc_margin.plan.parts import Repair
-from zinc_margin.plan.photo.thresholds import HALO_FROM, NOISE_FROM
+from zinc_margin.plan.photo.photo import HALO_FROM, NOISE_FROM
 
 NOISE_FULL = 0.08
 """Standard deviation, as a share of white, at which noise removal is 100."""

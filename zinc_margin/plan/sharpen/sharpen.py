@@ -7,7 +7,6 @@ from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.parts import Grain, Pixels, PixelsPart, Sharpening, SizePart
 from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.sharpen.eye import MOST, restore
-from zinc_margin.plan.sharpen.grain import grain
 from zinc_margin.plan.sharpen.paper import blur_of
 from zinc_margin.plan.sharpen.photograph import Chain, wanted_amount
 from zinc_margin.plan.sharpen.restraint import coring, halo_limit, usual_breadth
@@ -111,3 +110,21 @@ def _by_taste(amount: float, line: SharpenLine) -> float:
     if strength <= 1:
         return amount * strength
     return amount + (strength - 1) * max(amount, _USUAL)
+
+
+_GRAIN_FULL = 5.0
+"""L* of the deviation of grain at 100."""
+
+
+def grain(line: SharpenLine, output_ppi: float) -> Grain | None:
+    """Return the grain that is laid on; None where none is.
+
+    Parameters
+    ----------
+    output_ppi : float
+        Of the file.
+    """
+    if not line.grain:
+        return None
+    size_px = float(line.grain_mm) / 25.4 * output_ppi
+    return Grain(float(line.grain) / 100 * _GRAIN_FULL, size_px)

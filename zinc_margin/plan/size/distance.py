@@ -6,6 +6,7 @@ import math
 
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.model import Plan
 
 _ARC_MINUTE = math.tan(math.radians(1 / 60))
 
@@ -47,3 +48,29 @@ def distances(size: PrintSize, seen: Seen | None) -> tuple[float, float]:
 def usual_distance(size: PrintSize) -> float:
     """Return the print's diagonal, and never less than 30 cm."""
     return max(NEAR_MM, math.hypot(float(size.width_mm), float(size.height_mm)))
+
+
+DESK_MM = 600.0
+"""From where a screen is usually looked at."""
+
+
+def life_zoom(plan: Plan, screen_ppi: float) -> float:
+    """Return screen pixels for a pixel of the file, so that the print is as large as it will be.
+
+    Parameters
+    ----------
+    screen_ppi : float
+        Of the screen.
+    """
+    return screen_ppi * float(plan.size.width_mm) / 25.4 / plan.pixels.width
+
+
+def seen_zoom(plan: Plan, screen_ppi: float) -> float:
+    """Return the same for the print as large as it looks from near by, seen from a desk.
+
+    Parameters
+    ----------
+    screen_ppi : float
+        Of the screen.
+    """
+    return life_zoom(plan, screen_ppi) * DESK_MM / plan.near_mm

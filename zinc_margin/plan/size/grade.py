@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
+from zinc_margin.docket.size import SizeLine
+from zinc_margin.measure.makers import Maker, find_maker, usual_maker
+
 AMPLE, GOOD, DISTANT, FEW = "ample", "good", "from a distance", "too few pixels"
 GRADES = (AMPLE, GOOD, DISTANT, FEW)
 """Best first."""
@@ -53,3 +58,17 @@ def grade_on_screen(share: float) -> str:
     """
     share *= 1 + 1e-9
     return AMPLE if share >= 1 else GOOD if share >= 2 / 3 else FEW
+
+
+def target_of(line: SizeLine) -> Fraction:
+    """Return the ppi that is asked: the person's own figure, else the maker's."""
+    return line.ppi or _maker(line).asks
+
+
+def floor_of(line: SizeLine) -> Fraction:
+    """Return the ppi under which enlarging is preferred."""
+    return line.floor or _maker(line).floor
+
+
+def _maker(line: SizeLine) -> Maker:
+    return usual_maker() if line.maker is None else find_maker(line.maker)

@@ -10,8 +10,8 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import ON_SCREEN, Way, named_ways
-from zinc_margin.plan.crop.border import least_border
 from zinc_margin.plan.crop.crop import effective_ppi
+from zinc_margin.plan.crop.frame import least_border
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.asked import wished
 from zinc_margin.plan.size.destination import maker_of

@@ -11,10 +11,11 @@ from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.units import family_in
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.parts import Mat
 from zinc_margin.plan.size.asked import wished
+from zinc_margin.plan.size.grade import target_of
 from zinc_margin.plan.size.lying import lies_upright
 from zinc_margin.plan.size.reach import reach
-from zinc_margin.plan.size.target import target_of
 from zinc_margin.plan.size.ties import Ties
 
 _LITTLE = Fraction(1, 50)
@@ -90,3 +91,16 @@ def suggested_size(turned: Turned, target: Fraction, families: frozenset[str]) -
 def area(size: PrintSize) -> Fraction:
     """Return a size's area in square mm."""
     return size.width_mm * size.height_mm
+
+
+def mat_of(line: SizeLine, size: PrintSize) -> Mat | None:
+    """Return the mat that a Size line asks for, lying as the print lies."""
+    way = line.way
+    if way is None or way.kind != "mat":
+        return None
+    reveal = way.values[2]
+    opening = (size.width_mm + 2 * reveal, size.height_mm + 2 * reveal)
+    frame = way.frame
+    if frame is not None and (frame[0] > frame[1]) != (opening[0] > opening[1]):
+        frame = (frame[1], frame[0])
+    return Mat(opening, reveal, frame)

@@ -7,9 +7,8 @@ from zinc_margin.measure.makers import find_maker, usual_maker
 from zinc_margin.measure.ways import IN_PIXELS
 from zinc_margin.plan.parts import SizePart
 from zinc_margin.plan.size.distance import distances, needed_ppi
-from zinc_margin.plan.size.mat import mat_of
-from zinc_margin.plan.size.printed import print_size
-from zinc_margin.plan.size.target import floor_of, target_of
+from zinc_margin.plan.size.grade import floor_of, target_of
+from zinc_margin.plan.size.printed import mat_of, print_size
 from zinc_margin.plan.size.ties import Ties
 from zinc_margin.plan.size.unseen import overspill_of, unseen
 

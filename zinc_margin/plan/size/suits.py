@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any, Protocol
 
+from zinc_margin.docket.applied import applied
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.build import ABLE, plan
@@ -82,3 +83,37 @@ def _how_small(plan: Plan) -> dict[str, Any]:
     if plan.maker.for_screen:
         return {"share": float(plan.effective_ppi / plan.target_ppi)}
     return {"ppi": plan.effective_ppi}
+
+
+@dataclass(frozen=True)
+class Carried:
+    """One photo at the common size.
+
+    Attributes
+    ----------
+    docket : Docket
+        The photo's own, with the size laid on it and the largest frame.
+    """
+
+    facts: Facts
+    docket: Docket
+    plan: Plan
+
+
+def compare(
+    photos: Iterable[tuple[Facts, Docket]], source: Docket, machine: Machine = ABLE
+) -> tuple[Carried, ...]:
+    """Give several photos the size of one; each turns as it lies, and keeps all else.
+
+    Parameters
+    ----------
+    source : Docket
+        That has the size.
+    machine : Machine
+        What this machine can do.
+    """
+    rows = []
+    for facts, docket in photos:
+        laid = applied(docket, source)
+        rows.append(Carried(facts, laid, plan(facts, laid, machine)))
+    return tuple(rows)

@@ -7,7 +7,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.tones import EDGE, tone_name
 from zinc_margin.plan.finish.room import side_mm
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.text.pieces_words import pieces_told
+from zinc_margin.plan.text.phrases import pieces_told
 
 
 def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 import time
-from dataclasses import replace
+from dataclasses import asdict, replace
 from pathlib import Path
 
 from zinc_margin.commands.as_json import SCHEMA
@@ -13,6 +13,7 @@ from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket.docket import RENDERER
 from zinc_margin.docket.document import from_json
 from zinc_margin.handoff import made
+from zinc_margin.keeping import log
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import marked
@@ -88,4 +89,36 @@ def _again(options: argparse.Namespace) -> int:
     else:
         lay = "It was printed, or lay on a sheet with others"
         print(f"Written: {first.path}. {lay}, so there is no file like it.")
+    return 0
+
+
+_SHOWN = 3
+
+
+def declare_log(parser: argparse.ArgumentParser) -> None:
+    """Declare the options of `log`."""
+    parser.add_argument(
+        "--every", action="store_true", help=f"show all, not only the last {_SHOWN}"
+    )
+    parser.add_argument("--clear", action="store_true", help="remove the log")
+    parser.add_argument("--json", action="store_true", help="print one JSON object")
+    parser.set_defaults(run=_log)
+
+
+def _log(options: argparse.Namespace) -> int:
+    if options.clear:
+        log.clear()
+        print("The log is cleared.")
+        return 0
+    found = log.entries()
+    shown = found if options.every else found[:_SHOWN]
+    if options.json:
+        print_json({"schema": SCHEMA, "failures": [asdict(entry) for entry in shown]})
+        return 0
+    for entry in shown:
+        print(log.entry_text(entry))
+    if len(found) > len(shown):
+        print(f"{len(found) - len(shown)} earlier failures are not shown; see them with --every.")
+    if not found:
+        print("No failure has been recorded.")
     return 0

@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-from zinc_margin.desktop.events import (
+from zinc_margin.desktop.model.events import (
     ALL_LINES,
     ActiveChanged,
     ChosenChanged,
@@ -28,8 +28,8 @@ from zinc_margin.desktop.events import (
     ViewChanged,
     docket_changed,
 )
-from zinc_margin.desktop.prints import Print
-from zinc_margin.desktop.view import View
+from zinc_margin.desktop.model.prints import Print
+from zinc_margin.desktop.model.view import View
 from zinc_margin.docket import presets, racks, store, versions
 from zinc_margin.docket.applied import applied
 from zinc_margin.docket.crop import CropLine
@@ -46,9 +46,9 @@ from zinc_margin.measure.units import unit_named, usual_units
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import mark
 from zinc_margin.pixels.ability import this_machine
-from zinc_margin.plan.size.compare import Carried, compare
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.lying import lie_of
+from zinc_margin.plan.size.suits import Carried, compare
 from zinc_margin.plan.size.typed import printed_by, with_typed
 
 KEPT_PHOTOS = 2

@@ -8,7 +8,7 @@ from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Machine
-from zinc_margin.plan.photo.thresholds import ENLARGED_UNDER, SOFT_FROM
+from zinc_margin.plan.photo.photo import ENLARGED_UNDER, SOFT_FROM
 from zinc_margin.plan.pixels.response import learned_share
 
 METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing": "blocks"}

@@ -1,0 +1,1 @@
+"""The model: open photos, their dockets and history; it knows no Qt."""
