@@ -15,7 +15,7 @@ from zinc_margin.desktop.model.events import (
     PhotosChanged,
     UnitsChanged,
 )
-from zinc_margin.desktop.model.table import Table
+from zinc_margin.desktop.model.table import KEPT_PHOTOS, Table
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest

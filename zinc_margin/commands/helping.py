@@ -7,89 +7,17 @@ from collections.abc import Callable, Sequence
 from typing import Any, NoReturn
 
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.tables import table
 
-COMMON = frozenset(
-    (
-        "--size",
-        "--long-edge",
-        "--within",
-        "--mat",
-        "--by",
-        "--ppi",
-        "--distance",
-        "--fit",
-        "--rotate",
-        "--subject",
-        "--pixels",
-        "--keep-pixels",
-        "--method",
-        "--clean",
-        "--paper",
-        "--strength",
-        "--no-sharpen",
-        "--sheet",
-        "--border",
-        "--caption",
-        "--wrap",
-        "--pieces",
-        "--format",
-        "--quality",
-        "--bits",
-        "--colour",
-        "--max-bytes",
-        "--watermark",
-        "--out",
-        "--overwrite",
-        "--docket",
-        "--units",
-        "--json",
-        "--quiet",
-        "--help",
-    )
-)
+_TABLE = table("commands")
+COMMON = frozenset(_TABLE["common"])
 """Options that `make --help` shows; the others come with `--help all`."""
-_RARE = frozenset(("--find-subject", "--docket-version", "--save-docket"))
+_RARE = frozenset(_TABLE["rare"])
 _MANY = 40
 """A command of more options than this shows the common ones first."""
-EXAMPLES: dict[str, tuple[str, ...]] = {
-    "": (
-        "zinc-margin open photo.jpg",
-        "zinc-margin make photo.jpg --size 30x20cm --paper gloss --out print.jpg",
-        "zinc-margin plan photo.jpg --size 70x50cm --by lab",
-        "zinc-margin batch photos/ --preset 'Album print, 15 × 10 cm' --out prints/",
-    ),
-    "make": (
-        "zinc-margin make photo.jpg --size 18x13cm --paper gloss --out print.jpg",
-        "zinc-margin make photo.tif --size 70x50cm --by lab --out wall.tif",
-        "zinc-margin make photo.tif --size 60x45cm --by canvas --out canvas.tif",
-        "zinc-margin make photo.jpg --long-edge 2048px --max-bytes 1MB --out mail.jpg",
-    ),
-    "plan": (
-        "zinc-margin plan photo.jpg --size 70x50cm --by lab",
-        "zinc-margin plan photo.jpg --size A3 --json",
-    ),
-    "batch": (
-        "zinc-margin batch photos/ --preset 'Album print, 15 × 10 cm' --out prints/",
-        "zinc-margin batch *.tif --out prints/ --against lab:NAME",
-    ),
-    "together": (
-        "zinc-margin together photo.jpg --prints 'two 13x18, eight passport, on A4' --out p.pdf",
-        "zinc-margin together *.jpg --prints 'three 20x30' --sheet '61 cm roll' --out roll.tif",
-    ),
-    "hang": (
-        "zinc-margin hang photo.jpg --size 90x60cm --room hall.jpg --points '412,880 1630,884' "
-        "--apart 240cm --out hung.png",
-        "zinc-margin hang photo.jpg --size 90x60cm --wall hall --out hung.png",
-    ),
-    "print": ("zinc-margin print photo.jpg --size A4 --fit border --on PRINTER",),
-    "strip": ("zinc-margin strip photo.jpg --size 70x50cm --strengths 50,100,150 --out strip.tif",),
-    "ladder": ("zinc-margin ladder photo.jpg --by lab",),
-    "needs": ("zinc-margin needs 70x50cm --distance 80cm",),
-    "completion": (
-        "zinc-margin completion bash > ~/.local/share/bash-completion/completions/zinc-margin",
-        "zinc-margin completion zsh > ~/.zfunc/_zinc-margin",
-        "zinc-margin completion fish > ~/.config/fish/completions/zinc-margin.fish",
-    ),
+EXAMPLES: dict[str, list[str]] = {
+    "": _TABLE["examples"],
+    **{key: one["examples"] for key, one in _TABLE["commands"].items() if "examples" in one},
 }
 
 

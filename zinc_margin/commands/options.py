@@ -7,7 +7,7 @@ or shares a field with others, is declared here, once, with the fields that it w
 from __future__ import annotations
 
 import argparse
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -18,6 +18,7 @@ from zinc_margin.keeping.own import OwnPapers
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.papers import SCREEN, find_paper
 from zinc_margin.measure.resolution import parse_ppi
+from zinc_margin.measure.tables import table
 from zinc_margin.measure.wish import parse_target
 
 Changes = dict[str, dict[str, Any]]
@@ -32,7 +33,7 @@ class Wide:
     ----------
     flag, metavar, help : str
         Two flags parted by a blank are one option.
-    writes : tuple of str
+    writes : sequence of str
         The fields: ``size.way``.
     read : callable or None
         From what is typed to the changes; None where it is read together with others.
@@ -43,7 +44,7 @@ class Wide:
     flag: str
     metavar: str
     help: str
-    writes: tuple[str, ...]
+    writes: Sequence[str]
     read: Callable[[str], Changes] | None = None
     switch: bool = False
 
@@ -51,9 +52,6 @@ class Wide:
     def line(self) -> str:
         """The line under which it is listed."""
         return self.writes[0].partition(".")[0]
-
-
-_SIZE = ("size.size", "size.way", "size.lie")
 
 
 def _ppi(typed: str) -> Changes:
@@ -78,111 +76,19 @@ def colour_of(typed: str) -> dict[str, Any]:
     return {"colour": "icc", "profile": read_profile(typed)}
 
 
-WIDE: tuple[Wide, ...] = (
-    Wide("size", "SIZE", "print size: a name (A3+), or two sides (27x18in, 70x46cm)", _SIZE),
-    Wide("width", "LENGTH", "one side; the other follows from the picture's shape", _SIZE),
-    Wide("height", "LENGTH", "the same by its height; with --width both sides", _SIZE),
-    Wide("long-edge", "LENGTH", "the longer side; the other follows", _SIZE),
-    Wide("short-edge", "LENGTH", "the shorter side; the other follows", _SIZE),
-    Wide("within", "SIZE", "as large as fits into 18x13cm, or 1920x1080px", _SIZE),
-    Wide("scale", "PERCENT", "percent of the photo's own pixels", _SIZE),
-    Wide("megapixels", "N", "at most so many million pixels", _SIZE),
-    Wide("screen", "WxH", "fill a screen: 1920x1080", _SIZE),
-    Wide("mat", "SIZE", "a mat's opening; with --reveal or --overlap", _SIZE),
-    Wide("reveal", "LENGTH", "paper that shows all round inside the mat", ("size.way",)),
-    Wide("overlap", "LENGTH", "picture that the mat hides all round", ("size.way",)),
-    Wide(
-        "overspill",
-        "LENGTH",
-        "borderless: overspill past each edge, 3mm or 1%",
-        ("size.overspill_mm", "size.overspill_share"),
-        lambda typed: {"size": parse_overspill(typed)},
-    ),
-    Wide(
-        "place",
-        "X,Y",
-        "where the frame sits in the free room, 0 to 1 each",
-        ("crop.place_x", "crop.place_y", "crop.frame"),
-    ),
-    Wide("crop", "L,T,W,H", "frame in pixels of the upright, rotated picture", ("crop.frame",)),
-    Wide(
-        "ppi", "N", "exactly so many ppi, resampling as needed", ("size.ppi", "pixels.choice"), _ppi
-    ),
-    Wide(
-        "keep-pixels",
-        "",
-        "keep the pixels; only the resolution tag changes",
-        ("pixels.choice",),
-        lambda typed: {"pixels": {"choice": "keep"}},
-        True,
-    ),
-    Wide(
-        "pixels",
-        "N",
-        "pixels of the file: 12MP, 50%, 1.3x, 2048px (long edge), 240ppi",
-        ("pixels.target", "pixels.choice"),
-        _target,
-    ),
-    Wide(
-        "paper",
-        "PAPER",
-        "paper: gloss, lustre, matt, canvas … or one of your own",
-        ("sharpen.paper", "sharpen.sigma_mm", "sharpen.strength"),
-    ),
-    Wide(
-        "sheet",
-        "SIZE",
-        "sheet of paper; without --size it gives the print's size",
-        ("finish.sheet", "finish.scales"),
-    ),
-    Wide(
-        "border",
-        "LENGTH",
-        "border on the --sheet, all round; or the narrowest with --fit border",
-        ("finish.margins", "crop.border_mm"),
-    ),
-    Wide(
-        "place-on-sheet",
-        "X,Y",
-        "where a smaller picture stands on its sheet, 0 to 1 each",
-        ("finish.place_x", "finish.place_y"),
-    ),
-    Wide(
-        "key-line",
-        "LENGTH[,TONE[,GAP]]",
-        "a line round the picture: 0.3mm,black,2mm",
-        ("finish.line_mm", "finish.line_tone", "finish.line_gap_mm"),
-        lambda typed: {"finish": parse_key_line(typed)},
-    ),
-    Wide(
-        "wrap",
-        "DEPTH+FOLD",
-        "canvas sides: bar depth and fold, 32mm+14mm",
-        ("finish.wrap_mm", "finish.tuck_mm"),
-        lambda typed: {"finish": parse_wrap(typed)},
-    ),
-    Wide(
-        "pieces",
-        "SIZE",
-        "print in pieces on these sheets: A3, or 91cm-roll",
-        ("finish.pieces", "finish.roll_mm"),
-        lambda typed: {"finish": parse_pieces(typed)},
-    ),
-    Wide(
-        "colour",
-        "PROFILE",
-        "colours: own, srgb, wide, grey, or an ICC file",
-        ("file.colour", "file.profile"),
-        lambda typed: {"file": colour_of(typed)},
-    ),
-    Wide(
-        "watermark",
-        "TEXT",
-        "watermark on the finished page: text, or a picture file",
-        ("file.watermark", "file.watermark_picture"),
-        _watermark,
-    ),
-)
+_READ: dict[str, Callable[[str], Changes]] = {
+    "overspill": lambda typed: {"size": parse_overspill(typed)},
+    "ppi": _ppi,
+    "keep-pixels": lambda typed: {"pixels": {"choice": "keep"}},
+    "pixels": _target,
+    "key-line": lambda typed: {"finish": parse_key_line(typed)},
+    "wrap": lambda typed: {"finish": parse_wrap(typed)},
+    "pieces": lambda typed: {"finish": parse_pieces(typed)},
+    "colour": lambda typed: {"file": colour_of(typed)},
+    "watermark": _watermark,
+}
+"""Readers of the options that are read by themselves."""
+WIDE = tuple(Wide(**one, read=_READ.get(one["flag"])) for one in table("commands")["options"])
 
 
 def declare(parser: argparse.ArgumentParser) -> None:

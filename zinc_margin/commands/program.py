@@ -14,34 +14,9 @@ from zinc_margin.commands.helping import Parser, complete
 from zinc_margin.commands.running import hush_libraries, quieted
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
+from zinc_margin.measure.tables import table
 
-_COMMANDS = {
-    "reach": ("how large a photo goes", "plan_commands"),
-    "plan": ("every number of a print, without making it", "plan_commands"),
-    "make": ("make the file, or the files of a picture in pieces", "make_command"),
-    "sizes": ("list print sizes, and keep your own", "sizes_commands"),
-    "ladder": ("all print sizes for one photo, graded", "sizes_commands"),
-    "needs": ("how many pixels a size needs, without a photo", "sizes_commands"),
-    "compare": ("which of several photos have pixels enough for a size", "sizes_commands"),
-    "strip": ("make a test strip: one place at several strengths", "paper_commands"),
-    "measure-paper": ("measure how far a paper blurs: print a page, scan it", "paper_commands"),
-    "together": ("several prints on a sheet, of one photo or of several", "together_command"),
-    "hang": ("a print on your own photographed wall, at true size", "hang_command"),
-    "batch": ("make the files of many photos; run again to go on", "batch_commands"),
-    "preset": ("list, keep, import and export presets", "batch_commands"),
-    "inspect": ("say in plain words what a picture file is", "hand_over_commands"),
-    "check": ("check files against what a lab or a device takes", "hand_over_commands"),
-    "send": ("send files to a lab's drop box", "hand_over_commands"),
-    "made": ("what was made: found again, made again, or forgotten", "record_commands"),
-    "log": ("recorded failures: tracebacks, versions and print settings", "record_commands"),
-    "printers": ("the printers of this system, their papers and blank edges", "print_commands"),
-    "print": ("print a photo, or a finished file, at its true size", "print_commands"),
-    "proof-print": ("print a file on a simulated printer, as a picture", "hand_over_commands"),
-    "open": ("open the window, with photos", "window_commands"),
-    "edit": ("open the window on a file, and send the result back", "window_commands"),
-    "demo": ("write the demo's photos and print settings to a folder", "window_commands"),
-    "completion": ("let a shell complete commands and options", "helping"),
-}
+_COMMANDS = table("commands")["commands"]
 """Each command, what it does, and the module that declares its options when it is called."""
 
 
@@ -110,8 +85,8 @@ def program_parser() -> Parser:
     commands = parser.add_subparsers(
         required=True, metavar="COMMAND", parser_class=Parser, title="commands"
     )
-    for name, (text, module) in _COMMANDS.items():
-        commands.add_parser(name, help=text, later=_declaring(name, module))
+    for name, one in _COMMANDS.items():
+        commands.add_parser(name, help=one["help"], later=_declaring(name, one["module"]))
     return parser
 
 

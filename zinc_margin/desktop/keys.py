@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QGridLayout, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import text
+from zinc_margin.measure.tables import table
 
 
 @dataclass(frozen=True)
@@ -30,66 +31,7 @@ class Key:
     acts: Mapping[str, str] = field(default_factory=dict)
 
 
-KEYS: tuple[Key, ...] = (
-    Key("1 – 7", "open a line of the margin", {str(n): f"line {n}" for n in range(1, 8)}),
-    Key("Ctrl+O", "open photos", {"Ctrl+O": "open"}),
-    Key("Ctrl+Return", "make the file", {"Ctrl+Return": "make"}),
-    Key("Ctrl+S", "save the print settings beside the photo", {"Ctrl+S": "save"}),
-    Key("Ctrl+Shift+S", "save the open photos as one list", {"Ctrl+Shift+S": "save list"}),
-    Key("Ctrl+P", "print it", {"Ctrl+P": "print"}),
-    Key("Ctrl+R", "batch: make the files of all open photos", {"Ctrl+R": "batch"}),
-    Key("Esc", "stop the work under way", {"Esc": "stop"}),
-    Key("Ctrl+Z", "undo", {"Ctrl+Z": "undo"}),
-    Key("Ctrl+Shift+Z, Ctrl+Y", "redo", {"Ctrl+Shift+Z": "redo", "Ctrl+Y": "redo"}),
-    Key(
-        "Page Up, Page Down",
-        "the photo before, the photo after",
-        {"PgUp": "photo before", "PgDown": "photo after"},
-    ),
-    Key("Ctrl+A, Ctrl or Shift press", "choose several photos", {"Ctrl+A": "choose all"}),
-    Key("Ctrl+W", "close the photo", {"Ctrl+W": "close"}),
-    Key("R", "rotate the size", {"R": "rotate size"}),
-    Key("W", "fill (trim), the whole picture, or a border", {"W": "fit"}),
-    Key(
-        "[  ]  M",
-        "crop: quarter left, quarter right, mirror",
-        {"[": "quarter left", "]": "quarter right", "M": "mirror"},
-    ),
-    Key("L", "crop: straighten along a line that is drawn", {"L": "straighten"}),
-    Key("I", "crop: put the subject point (then press, or arrows and Return)", {"I": "subject"}),
-    Key(
-        "G  C  S",
-        "crop: guides, trimmed part, surround",
-        {"G": "guides", "C": "trimmed part", "S": "surround"},
-    ),
-    Key("Wheel, Ctrl+Wheel", "crop: size the frame, rotate by 0.1°"),
-    Key("Alt  Shift  Space", "crop, held: from the centre, no snapping, the picture bare"),
-    Key("U", "centimetres, inches, or px/cm", {"U": "units"}),
-    Key("Z, Wheel", "loupe: 100 to 800 %, the whole", {"Z": "zoom"}),
-    Key(
-        "K  N  X",
-        "loupe: keep to compare, next place, held: compare the first two",
-        {"K": "keep to compare", "N": "next place"},
-    ),
-    Key("P", "loupe: mark the place for the test strip", {"P": "strip place"}),
-    Key("V", "loupe: show what was added, or what is sharpened", {"V": "veil"}),
-    Key("Arrows", "crop: move the frame a pixel (Shift: ten); loupe: pan"),
-    Key(
-        "Ctrl+C, Ctrl+V",
-        "copy the size; paste a size, a picture or files",
-        {"Ctrl+C": "copy", "Ctrl+V": "paste"},
-    ),
-    Key(
-        "Ctrl+Shift+Page Up, Page Down",
-        "move the photo in the row",
-        {"Ctrl+Shift+PgUp": "move back", "Ctrl+Shift+PgDown": "move on"},
-    ),
-    Key("Alt+Left, Alt+Right", "loupe, divided: move the line"),
-    Key("Ctrl+F", "find a control", {"Ctrl+F": "find"}),
-    Key("F1", "what the open line is about", {"F1": "explain"}),
-    Key("D", "dim the window for a dark room", {"D": "dim"}),
-    Key("?", "this sheet", {"?": "keys"}),
-)
+KEYS = tuple(Key(**one) for one in table("keys")["keys"])
 """Every key, once: the sheet shows this table, and the window binds it."""
 
 

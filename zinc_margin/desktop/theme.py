@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from functools import cache
+from importlib import resources
+from string import Template
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontInfo, QPalette
@@ -173,81 +175,6 @@ def undressed() -> Iterator[None]:
 
 
 def _sheet(t: Tones) -> str:
-    return f"""
-    QToolTip {{ background: {t.open_paper}; color: {t.ink}; border: 1px solid {t.rule};
-        padding: 4px; }}
-    QLineEdit {{ background: {t.field}; color: {t.ink}; border: none; padding: 2px 4px;
-        border-bottom: 1px solid {t.ink}; selection-background-color: {t.filled};
-        selection-color: #ffffff; }}
-    QLineEdit:focus {{ border-bottom: 2px solid {t.accent}; padding-bottom: 1px; }}
-    QLineEdit[wrong="true"] {{ border-bottom: 2px dashed {t.accent_text}; padding-bottom: 1px; }}
-    QComboBox {{ background: {t.field}; color: {t.ink}; border: none; padding: 2px 4px;
-        border-bottom: 1px solid {t.ink}; }}
-    QComboBox:focus {{ border-bottom: 2px solid {t.accent}; padding-bottom: 1px; }}
-    QLineEdit:disabled, QComboBox:disabled {{ color: {t.soft}; background: transparent;
-        border-bottom: 1px dotted {t.soft}; }}
-    QComboBox QAbstractItemView {{ background: {t.open_paper}; color: {t.ink};
-        selection-background-color: {t.filled}; selection-color: #ffffff; }}
-    QLabel[soft="true"] {{ color: {t.soft}; }}
-    QWidget#panel {{ background: {t.panel}; }}
-    QWidget#rule {{ background: {t.accent}; }}
-    QPushButton#make {{ background: {t.filled}; color: #ffffff; border: none; padding: 8px;
-        font-weight: 600; }}
-    QPushButton#make:hover {{ background: {QColor(t.filled).darker(112).name()}; }}
-    QPushButton#make:disabled {{ background: {t.rule}; color: {t.soft}; }}
-    QPushButton#make:focus {{ border: 2px solid {t.ink}; padding: 6px; }}
-    QPushButton#second {{ background: transparent; color: {t.ink}; border: 1px solid {t.ink};
-        padding: 7px 14px; }}
-    QPushButton#second:focus {{ border: 2px solid {t.accent}; padding: 6px 13px; }}
-    QListWidget {{ background: {t.panel}; color: {t.ink}; border: none; outline: none; }}
-    QListWidget::item {{ padding: 4px 8px; }}
-    QListWidget::item:selected {{ background: {t.filled}; color: #ffffff; }}
-    QPushButton#plain {{ background: transparent; color: {t.accent_text}; border: none;
-        text-align: left; padding: 1px 0px; text-decoration: underline; }}
-    QPushButton#plain::menu-indicator {{ width: 0; image: none; }}
-    QPushButton#plain:focus {{ border: 1px solid {t.accent_text}; }}
-    QPushButton#plain:disabled {{ color: {t.soft}; text-decoration: none; }}
-    QPushButton#choice, QRadioButton#choice {{ background: transparent; color: {t.soft};
-        border: 1px solid transparent; border-bottom: 1px solid {t.rule};
-        padding: 2px 7px 2px 7px; spacing: 0; }}
-    QRadioButton#choice::indicator {{ width: 0; height: 0; }}
-    QPushButton#choice:checked, QRadioButton#choice:checked {{ color: {t.ink};
-        border-bottom: 2px solid {t.accent}; padding-bottom: 1px; font-weight: 600; }}
-    QPushButton#choice:focus, QRadioButton#choice:focus {{ border: 1px solid {t.accent_text};
-        border-bottom: 2px solid {t.accent_text}; padding-bottom: 1px; }}
-    QRadioButton#choice:disabled {{ color: {t.rule}; }}
-    QPushButton#more {{ background: {t.rack}; color: {t.on_zinc}; border: none;
-        font-size: 20px; }}
-    QPushButton#more:hover {{ background: {t.panel}; }}
-    QWidget#words {{ background: {t.rack}; border-bottom: 1px solid {t.soft}; }}
-    QPushButton#word {{ background: transparent; color: {t.ink}; border: 1px solid transparent;
-        padding: 3px 7px; }}
-    QPushButton#word:hover {{ text-decoration: underline; }}
-    QPushButton#word:focus {{ border: 1px solid {t.accent_text}; }}
-    QPushButton#help {{ background: transparent; color: {t.soft}; border: 1px solid transparent;
-        padding: 0; }}
-    QPushButton#help:hover {{ color: {t.accent_text}; }}
-    QPushButton#help:focus {{ border: 1px solid {t.accent_text}; }}
-    QPushButton#word:disabled {{ color: {t.soft}; text-decoration: none; font-style: italic; }}
-    QPushButton#word::menu-indicator {{ width: 0; image: none; }}
-    QMenu {{ background: {t.open_paper}; color: {t.ink}; border: 1px solid {t.soft};
-        padding: 4px 0; }}
-    QMenu::item {{ padding: 4px 20px 4px 12px; }}
-    QMenu::item:selected {{ background: {t.filled}; color: #ffffff; }}
-    QMenu::item:disabled {{ color: {t.soft}; }}
-    QMenu::separator {{ background: {t.rule}; height: 1px; margin: 4px 0; }}
-    QProgressBar {{ background: {t.rule}; border: none; height: 6px; }}
-    QProgressBar::chunk {{ background: {t.accent}; }}
-    QSlider::groove:horizontal {{ background: {t.ink}; height: 2px; }}
-    QSlider::handle:horizontal {{ background: {t.accent}; width: 5px; margin: -6px 0; }}
-    QSlider:focus {{ border: 1px solid {t.accent}; }}
-    QScrollArea {{ border: none; background: transparent; }}
-    QScrollBar:vertical {{ background: transparent; width: 8px; }}
-    QScrollBar::handle:vertical {{ background: {t.rule}; min-height: 24px; }}
-    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
-    QTableView {{ background: {t.panel}; color: {t.ink}; border: none; gridline-color: {t.rule};
-        selection-background-color: {t.open_paper}; selection-color: {t.accent_text}; }}
-    QHeaderView::section {{ background: {t.panel}; color: {t.soft}; border: none;
-        border-bottom: 1px solid {t.ink}; padding: 4px 6px; }}
-    QTableWidget::item {{ padding: 0 3px; }}
-    """
+    style = (resources.files(__package__) / "theme.qss").read_text("utf-8")
+    tones = asdict(t) | {"pressed": QColor(t.filled).darker(112).name()}
+    return Template(style).substitute(tones)

@@ -16,69 +16,12 @@ from PIL import Image
 
 from zinc_margin import __version__
 from zinc_margin.handoff.places import old_pixels, place_keys
+from zinc_margin.measure.tables import table
 from zinc_margin.photo.own_words import ONE_AT_A_TIME, fields, metadata_of
 from zinc_margin.plan.model import PrintPlan
 
-_STRUCTURE = (
-    "NewSubfileType",
-    "SubfileType",
-    "ImageWidth",
-    "ImageLength",
-    "BitsPerSample",
-    "Compression",
-    "PhotometricInterpretation",
-    "FillOrder",
-    "StripOffsets",
-    "SamplesPerPixel",
-    "RowsPerStrip",
-    "StripByteCounts",
-    "PlanarConfiguration",
-    "Predictor",
-    "ColorMap",
-    "TileWidth",
-    "TileLength",
-    "TileOffsets",
-    "TileByteCounts",
-    "SubIFDs",
-    "ExtraSamples",
-    "SampleFormat",
-    "JPEGTables",
-    "JPEGProc",
-    "JPEGInterchangeFormat",
-    "JPEGInterchangeFormatLength",
-    "YCbCrSubSampling",
-    "YCbCrPositioning",
-    "YCbCrCoefficients",
-    "ReferenceBlackWhite",
-    "InterColorProfile",
-    "XMLPacket",
-    "IPTCNAA",
-    "ImageResources",
-    "PageNumber",
-)
-_STALE_XMP = (
-    *(
-        f"Xmp.tiff.{name}"
-        for name in (
-            "Orientation",
-            "XResolution",
-            "YResolution",
-            "ResolutionUnit",
-            "ImageWidth",
-            "ImageLength",
-            "BitsPerSample",
-            "Compression",
-            "PhotometricInterpretation",
-            "SamplesPerPixel",
-            "PlanarConfiguration",
-            "YCbCrSubSampling",
-            "YCbCrPositioning",
-        )
-    ),
-    "Xmp.exif.PixelXDimension",
-    "Xmp.exif.PixelYDimension",
-    "Xmp.exif.ColorSpace",
-)
+_STRUCTURE = tuple(table("metadata")["structure"])
+_STALE_XMP = tuple(table("metadata")["stale_xmp"])
 
 
 NAMESPACE, PREFIX = "https://zinc-margin.example/ns/docket/1.0/", "zincmargin"

@@ -11,7 +11,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, plain_text
 from zinc_margin.measure.sizes import PrintSize, catalogue, parse_size
 
-_NUMBERS = (
+_NUMBERS = [
     "no",
     "one",
     "two",
@@ -33,7 +33,7 @@ _NUMBERS = (
     "eighteen",
     "nineteen",
     "twenty",
-)
+]
 _MORE = {"a": 1, "an": 1, "a pair of": 2, "a dozen": 12, "two dozen": 24, "thirty": 30, "forty": 40}
 _COUNTS = {**{name: at for at, name in enumerate(_NUMBERS)}, **_MORE}
 _COUNTED = re.compile(r"(\d{1,4})(?:\s*(?:×|x|\*|times\b)\s*|\s+)(?=\S)")
