@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-from PIL import Image
 
+from zinc_margin.handoff.formats.bands import plain_picture
 from zinc_margin.handoff.names import check_goal
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest
@@ -116,6 +115,4 @@ def write_hung(path: Path, codes: np.ndarray, sources: tuple[Path, ...], overwri
         raise BadRequest(f"{path.name}: a picture of the wall is written as .png.")
     for source in sources:
         check_goal(source, path, overwrite)
-    held = io.BytesIO()
-    Image.fromarray(codes).save(held, "PNG", icc_profile=srgb().icc)
-    save_whole(path, held.getvalue())
+    save_whole(path, plain_picture(codes, "png", None, srgb().icc))

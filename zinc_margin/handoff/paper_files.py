@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import io
 from pathlib import Path
 
 import numpy as np
-from PIL import Image
 
+from zinc_margin.handoff.formats.bands import plain_picture
 from zinc_margin.handoff.names import check_goal
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.keeping.own import OwnPaper, OwnPapers
@@ -33,8 +32,6 @@ def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
     ppi : float
         The printer's own, so that its driver resamples nothing.
     """
-    import tifffile
-
     if out.suffix.lower() not in ENDINGS:
         raise BadRequest(f"{out.name}: the page is written as .tif or .png.")
     check_goal(Path(), out, False)
@@ -45,22 +42,9 @@ def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
     whole = np.full((round(high / 25.4 * ppi), round(wide / 25.4 * ppi), 3), 65535, np.uint16)
     top, left = ((whole.shape[at] - block.shape[at]) // 2 for at in (0, 1))
     whole[top : top + block.shape[0], left : left + block.shape[1]] = block
-    held = io.BytesIO()
-    icc = colours.srgb().icc
-    if out.suffix.lower() == ".png":
-        eight = Image.fromarray((whole // 257).astype(np.uint8))
-        eight.save(held, "PNG", icc_profile=icc, dpi=(ppi, ppi))
-    else:
-        tifffile.imwrite(
-            held,
-            (whole // 257).astype(np.uint8),
-            photometric="rgb",
-            resolution=(ppi, ppi),
-            resolutionunit=2,
-            compression="deflate",
-            iccprofile=icc,
-        )
-    save_whole(out, held.getvalue())
+    form = "png" if out.suffix.lower() == ".png" else "tiff"
+    eight = (whole // 257).astype(np.uint8)
+    save_whole(out, plain_picture(eight, form, ppi, colours.srgb().icc))
     return out
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 import os
 from collections.abc import Iterator
 from contextlib import suppress
@@ -14,6 +13,7 @@ from PIL import Image
 
 from zinc_margin.handoff import names
 from zinc_margin.handoff.conversion import file_bands
+from zinc_margin.handoff.formats.bands import plain_picture
 from zinc_margin.handoff.formats.pdf import pdf_page
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.make import Written, made_whole, make_file
@@ -84,10 +84,7 @@ def make_pieces(
     for done, (each, goal) in enumerate(zip(plans, goals, strict=True)):
         result.append(make_file(photo, each, goal, overwrite, job.step(done, len(plans))))
     codes_drawn = map_page(photo, plan, photo.facts.path.stem, job)
-    held = io.BytesIO()
-    shown = Image.fromarray(codes_drawn if codes_drawn.shape[2] == 3 else codes_drawn[..., 0])
-    shown.save(held, "PNG", dpi=(150, 150), icc_profile=photo.colour.icc)
-    _write(map_goal, held.getvalue())
+    _write(map_goal, plain_picture(codes_drawn, "png", 150, photo.colour.icc))
     return result
 
 

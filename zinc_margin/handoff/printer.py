@@ -7,7 +7,6 @@ and the paper softens the rest.
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -15,6 +14,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
+from zinc_margin.handoff.formats.bands import plain_picture
 from zinc_margin.handoff.queues import Medium, Queue
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest
@@ -164,11 +164,7 @@ def write_picture(path: Path, codes: np.ndarray, icc: bytes, ppi: float) -> None
     """
     if path.suffix.lower() != ".png":
         raise BadRequest(f"{path.name}: what a stand-in shows is written as .png.")
-    eight = codes if codes.dtype == np.uint8 else (codes // 257).astype(np.uint8)
-    held = io.BytesIO()
-    flat = eight if eight.shape[2] == 3 else eight[..., 0]
-    Image.fromarray(flat).save(held, "PNG", icc_profile=icc, dpi=(ppi, ppi))
-    save_whole(path, held.getvalue())
+    save_whole(path, plain_picture(codes, "png", ppi, icc))
 
 
 def simulated_queues() -> tuple[Queue, ...]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -92,7 +92,6 @@ def _write(
     part: Outgoing,
     plan: PrintPlan,
     sheet: Together,
-    share: Callable[[float], None] | None,
     job: Job,
 ) -> PrintPlan:
     registry.write(part, sheet.bands(job), plan, sheet.colour.icc, _NOBODY)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import io
 from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
-from PIL import Image
 
+from zinc_margin.handoff.formats.bands import plain_picture
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.names import check_goal
 from zinc_margin.keeping.files import save_whole
@@ -119,27 +118,6 @@ def write_strip(
             [PdfPage.filled(mm, tall, Picture.of_bands([sheet]), photo.colour.icc)], strip.title
         )
     else:
-        data = _data(sheet, form, ppi, photo.colour.icc)
+        data = plain_picture(sheet, form, ppi, photo.colour.icc)
     save_whole(out, data)
     return out
-
-
-def _data(sheet: np.ndarray, form: str, ppi: float, icc: bytes) -> bytes:
-    import tifffile
-
-    flat = sheet if sheet.shape[2] == 3 else sheet[..., 0]
-    held = io.BytesIO()
-    if form == "png":
-        eight = flat if flat.dtype == np.uint8 else ((flat.astype(np.uint32) + 128) // 257)
-        Image.fromarray(eight.astype(np.uint8)).save(held, "PNG", dpi=(ppi, ppi), icc_profile=icc)
-    else:
-        tifffile.imwrite(
-            held,
-            flat,
-            photometric="rgb" if flat.ndim == 3 else "minisblack",
-            resolution=(ppi, ppi),
-            resolutionunit=2,
-            iccprofile=icc,
-            metadata=None,
-        )
-    return held.getvalue()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import zlib
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import TYPE_CHECKING
@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zinc_margin import __version__
+from zinc_margin.handoff.formats.bands import differences
 
 if TYPE_CHECKING:
     import pikepdf
@@ -49,20 +50,15 @@ class Picture:
             From the top.
         """
         packer = zlib.compressobj(6)
-        packed: list[bytes] = []
-        above: np.ndarray | None = None
         height, shape, bits = 0, (0, 0, 0), 8
-        for band in bands:
-            shape, bits = band.shape, band.dtype.itemsize * 8
-            raw = band if bits == 8 else band.astype(">u2").view(np.uint8)
-            lines = np.ascontiguousarray(raw).reshape(len(band), -1)
-            rows = np.empty((len(lines), lines.shape[1] + 1), np.uint8)
-            rows[:, 0] = 2
-            rows[0, 1:] = lines[0] if above is None else lines[0] - above
-            rows[1:, 1:] = lines[1:] - lines[:-1]
-            above = lines[-1].copy()
-            packed.append(packer.compress(rows.tobytes()))
-            height += len(band)
+
+        def measured() -> Iterator[np.ndarray]:
+            nonlocal height, shape, bits
+            for band in bands:
+                height, shape, bits = height + len(band), band.shape, band.dtype.itemsize * 8
+                yield band
+
+        packed = [packer.compress(rows) for rows in differences(measured())]
         packed.append(packer.flush())
         return cls(shape[1], height, shape[2], bits, b"".join(packed))
 

@@ -8,10 +8,8 @@ import zlib
 from pathlib import Path
 from typing import BinaryIO
 
-import numpy as np
-
 from zinc_margin.handoff import metadata
-from zinc_margin.handoff.formats.bands import Bands
+from zinc_margin.handoff.formats.bands import Bands, differences
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.plan.model import PrintPlan
 
@@ -41,16 +39,8 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     down = metadata.per_metre(plan.page.tag_y)
     chunk(b"pHYs", struct.pack(">IIB", across, down, 1))
     packer = zlib.compressobj(6)
-    above = np.zeros(width * channels * plan.file.bits // 8, np.uint8)
-    for band in bands:
-        raw = band.astype(">u2").view(np.uint8) if plan.file.bits == 16 else band
-        lines = np.ascontiguousarray(raw).reshape(len(band), -1)
-        rows = np.empty((len(lines), lines.shape[1] + 1), np.uint8)
-        rows[:, 0] = 2  # every row as its difference from the one above
-        rows[0, 1:] = lines[0] - above
-        rows[1:, 1:] = lines[1:] - lines[:-1]
-        above = lines[-1].copy()
-        packed = packer.compress(rows.tobytes())
+    for rows in differences(bands):
+        packed = packer.compress(rows)
         if packed:
             chunk(b"IDAT", packed)
     chunk(b"IDAT", packer.flush())
