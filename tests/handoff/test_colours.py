@@ -29,6 +29,7 @@ from zinc_margin.handoff.names import format_of
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.colour import plain_grey, srgb, wide_rgb
 from zinc_margin.photo.pixels import read_photo
+from zinc_margin.pixels import render
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.file.name import ruled_name
@@ -291,3 +292,47 @@ def test_a_taken_name_counts_up(photo, tmp_path):
     assert names.goal(facts.path, one).name == "kiln 002.tif"
     with pytest.raises(BadRequest, match=r"file\.rule"):
         checked("file", "rule", "{shutter}")
+
+
+def dark_ramp():
+    return np.linspace(0, 60, 90 * 60).astype(np.uint8).reshape(60, 90, 1).repeat(3, 2)
+
+
+@pytest.mark.parametrize("black_point", [True, False])
+def test_black_points_are_compensated_as_asked(tmp_path, black_point):
+    icc = tmp_path / "press.icc"
+    icc.write_bytes(cmyk_profile())
+    photo = photo_of(dark_ramp())
+    profile = conversion.read_profile(icc)
+    how = {"colour": "icc", "profile": profile, "black_point": black_point}
+    one, out = made(photo, tmp_path, ".tif", **how)
+    codes = Renderer(photo, one, bits=16).region(0, 0, one.pixels.width, one.pixels.height)
+
+    def by_little_cms(flags):
+        return imagecodecs.cms_transform(
+            codes, srgb().icc, icc.read_bytes(), colorspace="rgb", outcolorspace="cmyk",
+            outdtype="uint16", intent=1, flags=0x0100 | flags,
+        ) / 65535  # fmt: skip
+
+    with_it = by_little_cms(imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION)
+    without = by_little_cms(0)
+    assert np.abs(with_it - without).max() > 0.03
+    found = tifffile.imread(out) / 255
+    wanted, other = (with_it, without) if black_point else (without, with_it)
+    assert np.abs(found - wanted).mean() < 0.004
+    assert np.abs(found - other).mean() > 0.01
+
+
+def test_dither_runs_on_over_the_bands_of_a_converted_file(tmp_path, scene, monkeypatch):
+    codes = scene(90, 60, np.uint16).astype(np.float64)
+    photo = photo_of((20000 + codes / 80).astype(np.uint16), wide_rgb())
+    _, out = made(photo, tmp_path, ".tif", colour="srgb", bits=8)
+    whole = tifffile.imread(out)
+    monkeypatch.setattr(render, "BAND_ROWS", 16)
+    _, out = made(photo, tmp_path, ".tif", colour="srgb", bits=8)
+    assert np.array_equal(tifffile.imread(out), whole)
+    deep = np.full((40, 50, 3), 20100, np.uint16)
+    dithered = conversion.eight_bits(deep, 0)
+    assert np.array_equal(conversion.eight_bits(deep[24:], 24), dithered[24:])
+    assert not np.array_equal(conversion.eight_bits(deep[24:], 0), dithered[24:])
+    assert dithered.mean() == pytest.approx(20100 / 257, abs=0.05)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shutil
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
@@ -414,3 +415,34 @@ def test_metadata_that_is_damaged_is_said_and_the_print_is_made(tmp_path, scene,
     make_file(photo, worked, tmp_path / "out.jpg")
     with Image.open(tmp_path / "out.jpg") as image:
         assert image.getexif()[274] == 1 and image.size == (142, 94)
+
+
+def test_a_job_is_checked_between_slices_of_a_band():
+    job, given = Job(), []
+
+    class Part:
+        def let_go(self):
+            given.append("band")
+
+    slices = making._flushed(iter([np.zeros((300, 4, 3), np.uint8)]), Part(), job)
+    assert len(next(slices)) == 64
+    job.cancel()
+    with pytest.raises(Cancelled):
+        next(slices)
+    assert given == []
+
+
+@pytest.mark.parametrize(("short", "refused"), [(1, True), (0, False)])
+def test_a_tiff_needs_just_its_bytes_of_free_disk(jpeg, tmp_path, monkeypatch, short, refused):
+    docket = docket_of("6x4cm", pixels={"choice": "keep"})
+    needed = plan(read_photo(jpeg).facts, docket).file.bytes_estimate
+    usage = shutil.disk_usage(tmp_path)
+    monkeypatch.setattr(
+        making.shutil, "disk_usage", lambda path: usage._replace(free=needed - short)
+    )
+    if refused:
+        with pytest.raises(CannotDo, match="nothing was written"):
+            made(jpeg, docket, tmp_path / "out.tif")
+        assert not (tmp_path / "out.tif").exists()
+    else:
+        made(jpeg, docket, tmp_path / "out.tif")

@@ -8,7 +8,7 @@ import sys
 from pathlib import Path
 
 from zinc_margin.commands.compiling import compile_all
-from zinc_margin.pixels import coding, compiled, enlarged, loops, patches, sharpening, turning
+from zinc_margin.pixels import coding, compiled, enlarged, loops, sharpening, turning
 from zinc_margin.pixels.compiled import FOLDER, engine_digest, use_cache
 
 HELPER = "from numba import njit\n\n@njit\ndef glaze(x):\n    return x + {}\n"
@@ -73,7 +73,7 @@ def test_getting_ready_goes_through_every_loop():
     kept = {
         f"{module.__name__}.{name}": one
         # those that are called from outside; what they call is compiled with them
-        for module in (coding, enlarged, loops, patches, sharpening, turning)
+        for module in (coding, enlarged, loops, sharpening, turning)
         for name, one in vars(module).items()
         if hasattr(one, "signatures")
         and one.py_func.__module__ == module.__name__

@@ -12,6 +12,7 @@ from PIL import Image
 
 from tests.conftest import UNSHARPENED, docket_of, photo_of, resampled
 from zinc_margin.docket.crop import Frame
+from zinc_margin.keeping.job import IDLE
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.ways import Way
@@ -151,7 +152,7 @@ def test_sixteen_bits_survive_a_turn_of_nothing(scene):
     codes = scene(90, 60, np.uint16)
     photo = photo_of(codes)
     tables = Renderer(photo, plan(photo.facts, docket_of("9x6cm", pixels={"choice": "keep"})))
-    planes = tables._rendered(0, 0, 90, 60)
+    planes = tables._rendered(0, 0, 90, 60, IDLE)
     out = np.empty((60, 90, 3), np.uint16)
     coding.pack(planes, 0, tables._tables.final, 0, 0, 65535, out)
     assert np.array_equal(out, codes)

@@ -25,10 +25,10 @@ class Copied(Tiled):
         super().__init__(parent)
         self.begun, self._together = [], together
 
-    def _made(self, row, column):
+    def _made(self, row, column, job):
         self.begun.append((row, column))
         self._together.wait(timeout=20)
-        return coded(self.padded(row, column, 0))
+        return coded(self.padded(row, column, 0, job))
 
 
 @pytest.mark.parametrize(

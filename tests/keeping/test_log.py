@@ -1,0 +1,92 @@
+"""The log of failures: what it holds, what it leaves out, and how it rotates."""
+
+from __future__ import annotations
+
+import json
+import os
+
+import pytest
+
+from zinc_margin import __version__
+from zinc_margin.commands import main
+from zinc_margin.commands import program as commands
+from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.document import to_json
+from zinc_margin.keeping import log
+
+
+@pytest.fixture(autouse=True)
+def own_state(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
+    monkeypatch.setattr(log, "_docket", [])
+
+
+def fail(sentence="the kiln is cold"):
+    try:
+        raise ValueError(sentence)
+    except ValueError as why:
+        return log.record(why, to_json(Docket()))
+
+
+def test_an_entry_holds_the_sentence_the_traceback_versions_and_the_docket():
+    sentence = fail()
+    assert sentence.endswith("(ValueError: the kiln is cold). Details: zinc-margin log.")
+    (entry,) = log.entries()
+    assert entry.sentence == sentence
+    assert "Traceback" in entry.traceback and "in fail" in entry.traceback
+    assert f"Zinc Margin {__version__}" in entry.versions and "numpy" in entry.versions
+    assert json.loads(entry.docket)["pixels"]["choice"] == "auto"
+    assert sentence in log.entry_text(entry)
+
+
+def test_no_path_and_no_home_folder_is_kept():
+    home = os.path.expanduser("~")
+    docket = json.dumps({"file": {"folder": f"{home}/wall", "name": "kiln", "rule": None}})
+    log.record(OSError(f"{home}/photos/kiln.jpg"), docket)
+    (entry,) = log.entries()
+    assert home not in entry.traceback + entry.sentence + entry.docket
+    assert json.loads(entry.docket) == {"file": {"folder": "…", "name": "kiln", "rule": None}}
+
+
+def test_two_small_files_at_most_the_latest_first():
+    for number in range(600):
+        fail(f"failure {number} " + "x" * 300)
+    files = sorted(log.place().parent.iterdir())
+    assert len(files) == 2
+    assert sum(path.stat().st_size for path in files) < 2 * log._LARGEST + 50_000
+    found = log.entries()
+    numbers = [int(entry.sentence.split("failure ")[1].split()[0]) for entry in found]
+    assert numbers == list(range(599, 599 - len(numbers), -1))
+
+
+def test_broken_lines_are_left_out_and_a_log_that_cannot_be_written_is_no_second_failure():
+    fail()
+    with log.place().open("a") as file:
+        file.write('{"time": "never"}\nnot json\n[]\n')
+    assert len(log.entries()) == 1
+    log.clear()
+    log.place().mkdir(parents=True)
+    assert "the kiln is cold" in fail()
+    assert log.entries() == []
+
+
+def test_the_command_shows_and_clears_what_a_command_failed_with(monkeypatch, capsys, jpeg):
+    def broken(*_):
+        raise KeyError("glaze")
+
+    monkeypatch.setattr("zinc_margin.commands.plan_commands.read_facts", broken)
+    assert main(["plan", str(jpeg), "--size", "30x20cm"]) == 1
+    said = capsys.readouterr().err
+    assert "KeyError: 'glaze'). Details: zinc-margin log." in said and "Traceback" not in said
+    assert main(["log"]) == 0
+    shown = capsys.readouterr().out
+    assert (
+        "Traceback" in shown and "KeyError: 'glaze'" in shown and '"label": "30 × 20 cm"' in shown
+    )
+    assert main(["log", "--json"]) == 0
+    (entry,) = json.loads(capsys.readouterr().out)["failures"]
+    assert entry["traceback"] in shown
+    assert main(["log", "--clear"]) == 0
+    assert main(["log"]) == 0
+    assert capsys.readouterr().out.endswith("No failure has been recorded.\n")
+    assert commands.log is log
