@@ -20,10 +20,10 @@ from common import reduced
 from PIL import Image
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.sample import lightness
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 

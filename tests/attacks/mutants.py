@@ -68,11 +68,11 @@ def attacked(path: Path, folder: Path) -> str:
     from zinc_margin.handoff.batch import Batch, items_of
     from zinc_margin.handoff.checking import check
     from zinc_margin.handoff.labs import find
+    from zinc_margin.handoff.machine import this_machine
     from zinc_margin.handoff.make import make_file
     from zinc_margin.measure.errors import ZincError
     from zinc_margin.measure.sizes import parse_size
     from zinc_margin.photo.pixels import read_photo
-    from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.build import plan
 
     lab, size = find("lab:harbour"), parse_size("9x6cm")

@@ -17,6 +17,7 @@ import zinc_margin
 from tests.conftest import photo_of, resampled
 from zinc_margin.demo.texture import cloud
 from zinc_margin.facts.measured import Measured
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.measuring import measure
@@ -62,7 +63,7 @@ def docket(scale, size=(330, 290), **lines):
 def enlarged(codes, scale, **pixels):
     photo = photo_of(codes)
     asked = docket(scale, photo.codes.shape[1::-1], pixels=pixels, sharpen={"on": False})
-    made = plan(photo.facts, asked, ability.this_machine())
+    made = plan(photo.facts, asked, this_machine())
     return Renderer(photo, made).region(0, 0, made.pixels.width, made.pixels.height)
 
 

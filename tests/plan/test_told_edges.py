@@ -10,10 +10,10 @@ from tests.conftest import docket_of, facts_of
 from zinc_margin.commands import main
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.handoff import queues
+from zinc_margin.handoff.machine import forget_printers, this_machine
 from zinc_margin.keeping.own_printers import OwnPrinters
 from zinc_margin.measure.printer_papers import PrinterPapers
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.pixels.ability import forget_printers, this_machine
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.model import Machine
 from zinc_margin.plan.text.notes import note_text

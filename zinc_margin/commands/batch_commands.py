@@ -102,7 +102,7 @@ def batch(options: argparse.Namespace) -> int:
             print(
                 f"zinc-margin: Stopped: {tallied(items)}. Run it again to go on.", file=sys.stderr
             )
-            return 130
+            return Cancelled.code
     page = report.write_report(items, folder, title)
     if options.json:
         print_json({"schema": 1, "batch": [_plain(item) for item in items], "report": str(page)})
@@ -187,10 +187,10 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
     from zinc_margin.handoff import report
     from zinc_margin.handoff.batch import tallied
     from zinc_margin.handoff.contact import contact_print
+    from zinc_margin.handoff.machine import this_machine
     from zinc_margin.photo.pixels import read_photo
     from zinc_margin.photo.subject import marked
     from zinc_margin.photo.subject_found import found_words, with_found_subject
-    from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.size.suits import judged
     from zinc_margin.plan.text.phrases import skipped_words
 

@@ -21,11 +21,11 @@ import numpy as np
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.colour import plain_grey, srgb
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels import compiled
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan

@@ -18,6 +18,7 @@ from zinc_margin.docket.docket import Docket, checked, fresh
 from zinc_margin.docket.document import to_json
 from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.facts import Facts
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping import log
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.errors import BadRequest
@@ -28,7 +29,6 @@ from zinc_margin.measure.ways import Way, mat_of, screen, within
 from zinc_margin.measure.wish import Wish, parse_wish
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import marked
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.finish.room import scales_on
 from zinc_margin.plan.model import Plan

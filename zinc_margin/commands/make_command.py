@@ -14,6 +14,7 @@ from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.handoff.names import check_goal, format_of, same_file
 from zinc_margin.handoff.pace import predicted
 from zinc_margin.keeping.documents import DOCKET_MARKS
@@ -23,7 +24,6 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.header import read_header
 from zinc_margin.pixels import compiled
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.lines import summary

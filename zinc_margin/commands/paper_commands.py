@@ -33,9 +33,9 @@ def declare_strip(parser: argparse.ArgumentParser) -> None:
 
 def _strip(options: argparse.Namespace) -> int:
     docket = docket_of(options)
+    from zinc_margin.handoff.machine import this_machine
     from zinc_margin.handoff.strip_files import write_strip
     from zinc_margin.photo.pixels import read_photo
-    from zinc_margin.pixels.ability import this_machine
     from zinc_margin.plan.build import plan as make_plan
     from zinc_margin.plan.sharpen.strip import MOST_PLACES, lay_out, places_to_test
 

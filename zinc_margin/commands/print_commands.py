@@ -14,6 +14,7 @@ from zinc_margin.commands.running import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.handoff.printing import page_size
 from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, ask, queues, wants
 from zinc_margin.handoff.to_paper import (
@@ -33,7 +34,6 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import read_photo
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 

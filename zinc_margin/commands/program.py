@@ -13,7 +13,7 @@ from zinc_margin import __version__
 from zinc_margin.commands.helping import Parser, complete
 from zinc_margin.commands.running import hush_libraries, quieted
 from zinc_margin.keeping import log
-from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
+from zinc_margin.measure.errors import Cancelled, ZincError
 from zinc_margin.measure.tables import table
 
 _COMMANDS = table("commands")["commands"]
@@ -21,13 +21,7 @@ _COMMANDS = table("commands")["commands"]
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run one command.
-
-    Returns
-    -------
-    int
-        0; 2 for a wrong request; 1 when it could not be done; 130 when interrupted.
-    """
+    """Run one command; return 0 or the exit code of the error (`measure.errors`)."""
     if "_ARGCOMPLETE" in os.environ and arguments is None:
         complete(program_parser)
     _take_any_name()
@@ -38,12 +32,10 @@ def main(arguments: list[str] | None = None) -> int:
         options = program_parser().parse_args(arguments)
         with quieted(options.quiet):
             return int(options.run(options))
-    except BadRequest as why:
-        return _say(why, 2)
-    except (Cancelled, KeyboardInterrupt):
-        return _say("Stopped; nothing was written.", 130)
+    except KeyboardInterrupt:
+        return _say(Cancelled(), Cancelled.code)
     except ZincError as why:
-        return _say(why, 1)
+        return _say(why, why.code)
     except BrokenPipeError:
         sys.stderr.close()
         return 1

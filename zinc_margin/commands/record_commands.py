@@ -13,11 +13,11 @@ from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket.docket import RENDERER
 from zinc_margin.docket.document import from_json
 from zinc_margin.handoff import made
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import marked
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 
 

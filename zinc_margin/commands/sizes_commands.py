@@ -22,6 +22,7 @@ from zinc_margin.commands.decisions import own_wish
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.pixels import PixelsLine
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping.documents import document_text
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure import words
@@ -33,7 +34,6 @@ from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import Way, named_ways
 from zinc_margin.measure.wish import parse_target, parse_wish
 from zinc_margin.photo.header import read_header
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.ladder import ladder
 from zinc_margin.plan.size.needs import needs

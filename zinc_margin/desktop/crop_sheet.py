@@ -30,8 +30,8 @@ from zinc_margin.desktop.parts import Link
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.batch import Item
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure.errors import ZincError
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.crop import framing
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suits import judged

@@ -12,16 +12,13 @@ from zinc_margin.desktop.message import tell_elsewhere
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.work import Lane
 from zinc_margin.handoff import names
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.handoff.make import Written
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import ZincError
+from zinc_margin.measure.errors import NotReturned, ZincError
 from zinc_margin.photo.pixels import measured_photo, read_photo
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
-
-NOT_SENT = 3
-"""The exit code when a photo that was handed over was not sent back."""
 
 
 class Making:
@@ -43,8 +40,8 @@ class Making:
 
     @property
     def exit_code(self) -> int:
-        """0 when nothing was to be sent back, or it was; else 3."""
-        return 0 if self._back is None or self.written is not None else NOT_SENT
+        """0 when nothing was to be sent back, or it was; else that of NotReturned."""
+        return 0 if self._back is None or self.written is not None else NotReturned.code
 
     @property
     def under_way(self) -> bool:

@@ -16,13 +16,13 @@ from zinc_margin.desktop.work import Job, Lane
 from zinc_margin.docket import racks, store, versions
 from zinc_margin.docket.docket import Docket, fresh
 from zinc_margin.facts.facts import Facts
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.photo import subject
 from zinc_margin.photo.endings import photos_in
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
 from zinc_margin.photo.subject import marked
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 
 _READ = tuple[Photo, np.ndarray | None, np.ndarray | None]

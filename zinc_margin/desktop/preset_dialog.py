@@ -25,9 +25,9 @@ from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.docket import presets
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.typed import parse_share
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.size.suits import judged
 from zinc_margin.plan.text.phrases import skipped_words
 

@@ -20,6 +20,7 @@ from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.desktop.work import Lane
 from zinc_margin.facts.facts import Facts
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.handoff.printer import print_simulated, simulated_queues
 from zinc_margin.handoff.printing import MOST_COPIES
 from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, ask, queues, wants
@@ -38,7 +39,6 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 

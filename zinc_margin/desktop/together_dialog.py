@@ -17,6 +17,7 @@ from zinc_margin.desktop.parts import Choice, Field, Link, Switch, image_of, row
 from zinc_margin.desktop.shared_preview import SharedPreview
 from zinc_margin.docket.typed import parse_grid
 from zinc_margin.handoff import ipp
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.handoff.make import Written
 from zinc_margin.handoff.shared_files import make_together, note_prints
 from zinc_margin.handoff.to_paper import sheets_to_print
@@ -27,7 +28,6 @@ from zinc_margin.measure.lengths import MM_PER_INCH, nothing_or
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.typed_sheet import parse_sheet, parse_typed_sheet
 from zinc_margin.photo.pixels import Photo, read_photo
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.shared_pages import Together
 from zinc_margin.plan.finish.by_hand import overlaps, used

@@ -128,8 +128,8 @@ class WordsRow(QWidget):
         one = self.table.current
         for part in (self.batch, self.seek):
             part.setEnabled(one is not None)
-        self.undo.setEnabled(one is not None and one.can_undo)
-        self.redo.setEnabled(one is not None and one.can_redo)
+        self.undo.setEnabled(one is not None and one.history.can_undo)
+        self.redo.setEnabled(one is not None and one.history.can_redo)
         self.units.show_value(self.table.units)
         self.tone.show_value("light" if theme.tones() is theme.LIGHT else "dim")
 

@@ -28,6 +28,7 @@ from zinc_margin.handoff.checking import check
 from zinc_margin.handoff.contact import contact_print
 from zinc_margin.handoff.delivery import deliver, many_files
 from zinc_margin.handoff.labs import Lab
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping import log
 from zinc_margin.keeping.files import digest_of, save_whole
 from zinc_margin.keeping.job import Job, Journal
@@ -37,7 +38,6 @@ from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import marked
 from zinc_margin.photo.subject_found import with_found_subject
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suits import judged
 from zinc_margin.plan.text.phrases import skipped_words

@@ -12,12 +12,12 @@ from urllib.parse import quote
 
 from zinc_margin.handoff import ipp
 from zinc_margin.handoff.channel import send
+from zinc_margin.handoff.machine import forget_printers
 from zinc_margin.keeping.own_printers import OwnPrinters
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.measure.printer_papers import NEAR_MM, PrinterPapers
 from zinc_margin.measure.sizes import PrintSize, catalogue
-from zinc_margin.pixels.ability import forget_printers
 
 _QUEUE = [
     "printer-name",

@@ -237,3 +237,32 @@ def through_tables(codes: np.ndarray, icc: bytes, space: str) -> np.ndarray:
     except CannotDo as why:
         raise CannotDo("its colour profile could not be used") from why
     return out
+
+
+def profile_use(icc: bytes | None, kind: str) -> tuple[str | None, str]:
+    """Return the profile's name, and its use.
+
+    Without a profile, sRGB is assumed (grey: its tone curve); a damaged one, or one of another kind
+    than the photo, is replaced likewise.
+
+    Parameters
+    ----------
+    kind : str
+        ``RGB``, ``grey`` or ``CMYK``.
+
+    Returns
+    -------
+    (str or None, str)
+        The use is ``own``, ``assumed``, ``damaged`` or ``converted``.
+    """
+    if icc is None:
+        return None, "assumed"
+    try:
+        profile = icc_profiles.parse(icc)
+    except CannotDo:
+        return None, "damaged"
+    name = profile.name or "unnamed profile"
+    fitting = {"RGB": "RGB", "grey": "GRAY", "CMYK": "CMYK"}[kind]
+    if profile.space != fitting:
+        return None, "damaged"
+    return name, "own" if profile.curves is not None else "converted"

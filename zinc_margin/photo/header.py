@@ -16,8 +16,8 @@ from zinc_margin.keeping.files import check_is_file
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.resolution import HIGHEST_PPI
 from zinc_margin.photo import avif, jpeg_xl, psd
-from zinc_margin.photo import icc as icc_profiles
 from zinc_margin.photo.coded_colours import camera_profile, coded_profile
+from zinc_margin.photo.colour import profile_use
 from zinc_margin.photo.jpeg_traces import quality_of
 from zinc_margin.photo.limits import check_declared
 from zinc_margin.photo.own_words import said
@@ -171,21 +171,6 @@ def _orientation(value: Any) -> int:
     return value if isinstance(value, int) and 1 <= value <= 8 else 1
 
 
-def _profile_use(icc: bytes | None, kind: str) -> tuple[str | None, str]:
-    """Return the profile's name and how it is used."""
-    if icc is None:
-        return None, "assumed"
-    try:
-        profile = icc_profiles.parse(icc)
-    except CannotDo:
-        return None, "damaged"
-    name = profile.name or "unnamed profile"
-    fitting = {"RGB": "RGB", "grey": "GRAY", "CMYK": "CMYK"}[kind]
-    if profile.space != fitting:
-        return None, "damaged"
-    return name, "own" if profile.curves is not None else "converted"
-
-
 def _facts(
     path: Path,
     file_bytes: int,
@@ -197,7 +182,7 @@ def _facts(
     width, height = size
     if width < 1 or height < 1:
         raise CannotDo(f"{path.name} says that it has no pixels; it is damaged.")
-    profile, use = _profile_use(icc, known["kind"])
+    profile, use = profile_use(icc, known["kind"])
     if known["kind"] == "CMYK" and use != "converted":
         state = "its profile is damaged" if use == "damaged" else "it has no profile"
         raise CannotDo(

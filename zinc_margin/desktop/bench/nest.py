@@ -24,6 +24,7 @@ from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.measure import words
 from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.hands import pointed, pulled, reach_pulled
 from zinc_margin.plan.size.ladder import Rung
@@ -311,7 +312,7 @@ class Nest(Bench):
             known = () if free else [rung.size for rung in self.rungs]
             size = pulled(pull.start, pull.grip, x, y, known, _SNAP / pull.scale, self.table.units)
             line = replace(one.docket.size, size=size, way=None, lie=lie_of(one.plan(), size))
-            crop = replace(one.docket.crop, frame=None)
+            crop = largest_crop(one.docket.crop)
             self.table.slide(replace(one.docket, size=line, crop=crop))
         else:
             turned = one.plan().turned

@@ -19,6 +19,7 @@ from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.makers import makers
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.tones import NAMED, parse_tone, tone_name
+from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.size.needs import answers
@@ -179,7 +180,7 @@ class SizeBody(Body):
         if one is not None:
             line = one.docket.size
             lie = "auto" if line.lie == "across" else "across"
-            crop = replace(one.docket.crop, frame=None)
+            crop = largest_crop(one.docket.crop)
             self.table.lay(replace(one.docket, size=replace(line, lie=lie), crop=crop))
 
     def show_plan(self, one: Print, plan: Plan) -> None:

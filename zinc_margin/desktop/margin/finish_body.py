@@ -20,7 +20,8 @@ from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.tones import EDGE, parse_tone, parse_tone_or_edge, tone_name
 from zinc_margin.plan.finish.captions import FIELDS
-from zinc_margin.plan.finish.room import scales_on, side_mm
+from zinc_margin.plan.finish.room import scales_on
+from zinc_margin.plan.finish.sides import side_mm
 from zinc_margin.plan.model import Plan
 
 _FOOT_HEAVIER = Fraction(4, 9)

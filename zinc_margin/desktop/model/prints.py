@@ -3,25 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 
 import numpy as np
 
+from zinc_margin.desktop.model.history import History
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.tones import WHITE, parts_of
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels.ability import this_machine
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.ladder import Judge, Rung, ladder
 
 
-@dataclass(eq=False)
 class Print:
-    """One photo in the rack, with its docket and what was decided before.
+    """One photo in the rack, with the histories of its versions.
 
     Attributes
     ----------
@@ -32,73 +32,61 @@ class Print:
     photo : Photo or None
         Decoded, while it is among those kept.
     which : int
-        The version that is worked on; each has a history of its own.
+        The version that is worked on.
     """
 
-    facts: Facts
-    history: list[Docket]
-    at: int = 0
-    preview: np.ndarray | None = None
-    alpha: np.ndarray | None = None
-    photo: Photo | None = None
-    which: int = 0
-    _others: dict[int, tuple[list[Docket], int]] = field(default_factory=dict, repr=False)
-    _count: int = field(default=1, repr=False)
-    _undone: list[Docket] = field(default_factory=list, repr=False)
-    _seen: tuple[str, np.ndarray] | None = field(default=None, repr=False)
-    _keyed: dict[str, Plan] = field(default_factory=dict, repr=False)
-    _last: tuple[Docket, Plan] | None = field(default=None, repr=False)
-    _rungs: tuple[str, tuple[Rung, ...]] | None = field(default=None, repr=False)
+    def __init__(self, facts: Facts, dockets: Sequence[Docket]) -> None:
+        self.facts = facts
+        self.preview: np.ndarray | None = None
+        self.alpha: np.ndarray | None = None
+        self.photo: Photo | None = None
+        self.which = 0
+        self._histories = [History(docket) for docket in dockets]
+        self._seen: tuple[str, np.ndarray] | None = None
+        self._keyed: dict[str, Plan] = {}
+        self._last: tuple[Docket, Plan] | None = None
+        self._rungs: tuple[str, tuple[Rung, ...]] | None = None
+
+    @property
+    def history(self) -> History:
+        """The history of the version that is worked on."""
+        return self._histories[self.which]
 
     @property
     def docket(self) -> Docket:
-        """The docket as it stands."""
-        return self.history[self.at]
+        """The current docket."""
+        return self.history.docket
 
     @property
     def versions(self) -> tuple[Docket, ...]:
-        """Every version's docket as it stands."""
-        stored = self._others
-        return tuple(
-            self.docket if n == self.which else stored[n][0][stored[n][1]]
-            for n in range(self._count)
-        )
+        """Every version's current docket."""
+        return tuple(history.docket for history in self._histories)
 
     def take_version(self, which: int) -> None:
         """Work on another version."""
-        if which != self.which and 0 <= which < self._count:
-            self._others[self.which] = (self.history, self.at)
-            self.history, self.at = self._others.pop(which)
+        if 0 <= which < len(self._histories):
             self.which = which
 
     def add_version(self, docket: Docket) -> None:
-        """Put another version behind the others, and work on it."""
+        """Add a version after the others, and work on it."""
         self.plan_of(docket)
-        self._others[self._count] = ([docket], 0)
-        self._count += 1
-        self.take_version(self._count - 1)
+        self._histories.append(History(docket))
+        self.which = len(self._histories) - 1
 
     def begin_with(self, dockets: Sequence[Docket]) -> None:
-        """Put other versions in place of all; undo leads to what one of that name was before."""
+        """Replace all versions; undo leads to the docket that had the same name before."""
         before = {each.version: each for each in self.versions}
-        rows = []
-        for docket in dockets:
-            old = before.get(docket.version, docket)
-            rows.append(([docket], 0) if old == docket else ([old, docket], 1))
-        self._others, self._count = dict(enumerate(rows)), len(rows)
+        rows = [(before.get(docket.version, docket), docket) for docket in dockets]
+        self._histories = [
+            History(docket) if old == docket else History(old, docket) for old, docket in rows
+        ]
         self.which = min(self.which, len(rows) - 1)
-        self.history, self.at = self._others.pop(self.which)
 
     def remove_version(self) -> None:
-        """Take the version away that is worked on; the last one stays."""
-        if self._count < 2:
-            return
-        gone = self.which
-        self.take_version(gone - 1 if gone else 1)
-        self._others.pop(gone)
-        self._others = {n - (n > gone): stored for n, stored in self._others.items()}
-        self.which -= self.which > gone
-        self._count -= 1
+        """Remove the version that is worked on; the last one stays."""
+        if len(self._histories) > 1:
+            del self._histories[self.which]
+            self.which = max(0, self.which - 1)
 
     @property
     def name(self) -> str:
@@ -146,7 +134,7 @@ class Print:
         return Judge(self.facts, self.docket, self.plan())
 
     def write(self, docket: Docket) -> None:
-        """Put a docket in place of the one that stands; what was undone is gone.
+        """Add a docket as a step of undo.
 
         Raises
         ------
@@ -154,12 +142,10 @@ class Print:
             When the print could not be made so; nothing is changed then.
         """
         self.plan_of(docket)
-        del self.history[self.at + 1 :]
-        self.history.append(docket)
-        self.at += 1
+        self.history.write(docket)
 
     def slide(self, docket: Docket) -> None:
-        """Put a docket in place of the one that stands, without a step of undo.
+        """Replace the current docket without a step of undo.
 
         Raises
         ------
@@ -167,44 +153,7 @@ class Print:
             When the print could not be made so; nothing is changed then.
         """
         self.plan_of(docket)
-        self.history[self.at] = docket
-
-    def begin_step(self) -> None:
-        """Open the one step of undo that a drag makes."""
-        self._undone = self.history[self.at + 1 :]
-        del self.history[self.at + 1 :]
-        self.history.append(self.docket)
-        self.at += 1
-
-    def end_step(self) -> None:
-        """Close the step; a drag that changed nothing leaves none."""
-        if self.at and self.history[self.at] == self.history[self.at - 1]:
-            self.history[self.at :] = self._undone
-            self.at -= 1
-
-    @property
-    def can_undo(self) -> bool:
-        """Whether there is a decision to take back."""
-        return self.at > 0
-
-    @property
-    def can_redo(self) -> bool:
-        """Whether there is one to make again."""
-        return self.at + 1 < len(self.history)
-
-    def undo(self) -> bool:
-        """Take back the last decision; tell whether there was one."""
-        if not self.at:
-            return False
-        self.at -= 1
-        return True
-
-    def redo(self) -> bool:
-        """Make the decision again that was taken back last; tell whether there was one."""
-        if self.at + 1 >= len(self.history):
-            return False
-        self.at += 1
-        return True
+        self.history.slide(docket)
 
     def take_pixels(
         self, photo: Photo, preview: np.ndarray, alpha: np.ndarray | None = None

@@ -28,6 +28,7 @@ from zinc_margin.desktop.model.events import (
     ViewChanged,
     docket_changed,
 )
+from zinc_margin.desktop.model.history import SharedSteps
 from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.model.view import View
 from zinc_margin.docket import presets, racks, store, versions
@@ -37,6 +38,7 @@ from zinc_margin.docket.docket import Docket, checked, fresh
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff import labs
+from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping.own import OwnPapers, OwnSizes
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
@@ -45,7 +47,7 @@ from zinc_margin.measure.typed_print import parse_print
 from zinc_margin.measure.units import unit_named, usual_units
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import mark
-from zinc_margin.pixels.ability import this_machine
+from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.lying import lie_of
 from zinc_margin.plan.size.suits import Carried, compare
@@ -72,7 +74,7 @@ class Table:
         self.view = View()
         self._listeners: list[Callable[[Event], None]] = []
         self._recent: list[Print] = []
-        self._steps: list[list[tuple[Print, Docket, Docket]]] = []
+        self._steps = SharedSteps()
 
     def subscribe(self, listener: Callable[[Event], None]) -> None:
         """Call `listener` with every event."""
@@ -232,7 +234,7 @@ class Table:
         for each, docket in goals:
             each.write(docket)
         if step:
-            self._steps.append(step)
+            self._steps.add(step)
         self._tell(DocketChanged(ALL_LINES))
 
     def move(self, index: int, goal: int) -> None:
@@ -403,8 +405,7 @@ class Table:
             lie = lie_of(one.plan(), rung.size)  # it lies as it was pointed at in the nest
         size = rung.size if rung.way is None else None
         line = replace(one.docket.size, size=size, way=rung.way, lie=lie)
-        # a frame of one's own belonged to the other shape
-        crop = replace(one.docket.crop, frame=None)
+        crop = largest_crop(one.docket.crop)
         self.lay(replace(one.docket, size=line, crop=crop))
 
     def take_maker(self, key: str) -> None:
@@ -450,41 +451,33 @@ class Table:
 
     def begin_drag(self) -> None:
         """Open the one step of undo that a drag makes."""
-        one = self.current
-        if one is not None:
-            one.begin_step()
+        if self.current is not None:
+            self.current.history.begin_step()
 
     def end_drag(self) -> None:
         """Close the step; a drag that changed nothing leaves none."""
-        one = self.current
-        if one is not None:
-            one.end_step()
+        if self.current is not None:
+            self.current.history.end_step()
 
     def undo(self) -> None:
-        """Take back the last decision."""
-        self._stepped(Print.undo, back=True)
+        """Undo the last decision, for all photos that share it."""
+        self._step(back=True)
 
     def redo(self) -> None:
-        """Make the decision again that was taken back last."""
-        self._stepped(Print.redo, back=False)
+        """Redo the decision that was undone last, for all photos that share it."""
+        self._step(back=False)
 
-    def _stepped(self, step: Callable[[Print], bool], back: bool) -> None:
+    def _step(self, back: bool) -> None:
         one = self.current
         if one is None:
             return
         left = one.docket
-        if not step(one):
+        if not one.history.step(back):
             return
-        event: Event = docket_changed(left, one.docket)
-        # in the others, too, what was decided for several at once
-        for several in self._steps:
-            ends = next(((before, after) for each, before, after in several if each is one), None)
-            if ends is None or (left, one.docket) != (ends[::-1] if back else ends):
-                continue
+        event = docket_changed(left, one.docket)
+        for other in self._steps.others(one, left, back):
+            other.history.step(back)
             event = DocketChanged(ALL_LINES)
-            for other, before, after in several:
-                if other is not one and other.docket == (after if back else before):
-                    step(other)
         self._tell(event)
 
     # the view

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 
 from zinc_margin.docket.crop import CropLine, Frame
@@ -97,3 +98,23 @@ def least_border(line: CropLine, size: PrintSize) -> Fraction:
         return border_of(line, size)
     except BadRequest:
         return min(size.width_mm, size.height_mm) / 10
+
+
+def largest_crop(line: CropLine) -> CropLine:
+    """Return the Crop line for a print of another shape: its largest frame, where the old one sat.
+
+    A frame of the user's own belonged to the other shape; its place in the free room stays.
+    """
+    return replace(line, frame=None)
+
+
+def first_crop(line: CropLine, turned: Turned, crop: Frame) -> CropLine:
+    """Return the Crop line for a size that is typed: the largest frame, about the printed part.
+
+    Parameters
+    ----------
+    crop : Frame
+        The part of the turned picture that was printed before.
+    """
+    x, y = turned.place_of(crop)
+    return replace(largest_crop(line), place_x=x, place_y=y)

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.plan.finish.pieces import edges_for
-from zinc_margin.plan.finish.room import side_mm
+from zinc_margin.plan.finish.sides import side_mm
 from zinc_margin.plan.finish.unprintable import unprintable
 from zinc_margin.plan.model import Note, Plan, Remedy
 from zinc_margin.plan.size.destination import CANVAS

@@ -7,7 +7,7 @@ from fractions import Fraction
 from zinc_margin.docket.finish import FinishLine
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.plan.finish.page import Box, Page, Rule
-from zinc_margin.plan.finish.room import side_mm
+from zinc_margin.plan.finish.sides import side_mm
 
 _INK = "#1a1a1a"
 MARK_MM, MARK_GAP_MM = Fraction(5), Fraction(2)

@@ -10,6 +10,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.finish.page import Page
+from zinc_margin.plan.finish.sides import beyond_mm
 from zinc_margin.plan.size.lying import lies_upright
 from zinc_margin.plan.size.unseen import overspill_of
 
@@ -55,25 +56,6 @@ def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> 
     if min(wide, high) <= 0:
         raise BadRequest(f"The margins leave nothing of {paper.label} for the picture.")
     return PrintSize(pair(wide, high, "cm"), wide, high)
-
-
-def side_mm(line: FinishLine) -> Fraction:
-    """Return the width of a canvas's sides: bar depth and tuck."""
-    return (line.wrap_mm or _ZERO) + (line.tuck_mm or _ZERO)
-
-
-def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
-    """Return how far the picture is carried on beyond its edge, in mm.
-
-    Parameters
-    ----------
-    overspill_mm : Fraction
-        Past each edge, in mm; 0 where the print is not borderless.
-    """
-    side = side_mm(line)
-    if side and not line.wrap_own:
-        return side
-    return max(line.bleed_mm, overspill_mm if line.make_up else _ZERO)
 
 
 def scales_on(line: FinishLine, sheet: PrintSize, page: Page | None, asked: bool) -> bool:

@@ -17,6 +17,7 @@ from zinc_margin.measure.sizes import PrintSize, stands
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.build import ABLE
 from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.finish import packing
 from zinc_margin.plan.finish.marks import corner_ticks
 from zinc_margin.plan.finish.page import Box, Page, Rule, Words
@@ -185,7 +186,7 @@ def wanted(
         lie = "as-given" if stands(size) else "auto"
         line = replace(docket.size, size=size, way=None, lie=lie)
         # nor does a sheet of its own give it another
-        docket = replace(docket, size=line, crop=replace(docket.crop, frame=None), finish=_FLAT)
+        docket = replace(docket, size=line, crop=largest_crop(docket.crop), finish=_FLAT)
     return Wanted(which, facts, docket, copies)
 
 

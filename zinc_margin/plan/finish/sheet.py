@@ -15,8 +15,9 @@ from zinc_margin.measure.words import pair, small
 from zinc_margin.plan.file.watermark import Watermark, watermark_picture, watermark_words
 from zinc_margin.plan.finish.captions import filled
 from zinc_margin.plan.finish.marks import MARK_GAP_MM, MARK_MM, crop_marks, fold_marks, key_line
-from zinc_margin.plan.finish.page import Around, Box, FourMm, Page, Sheet, Words
-from zinc_margin.plan.finish.room import beyond_mm, paper_for, side_mm
+from zinc_margin.plan.finish.page import Box, FourMm, Page, Sheet, Words
+from zinc_margin.plan.finish.room import paper_for
+from zinc_margin.plan.finish.sides import around_for, beyond_mm, side_mm
 from zinc_margin.plan.parts import Pixels, PixelsPart, SizePart
 
 _ZERO = Fraction(0)
@@ -68,7 +69,7 @@ def sheet_for(
         return None
     per = _per_mm(size, pixels, resampled.goal_ppi)
     beyond = beyond_mm(line, sized.overspill_mm)
-    around = _around(line, beyond, per)
+    around = around_for(line, beyond, per)
     reach = (around.across, around.down) if around is not None else (0, 0)
     body = size.width_mm + 2 * beyond, size.height_mm + 2 * beyond
     body_px = pixels.width + 2 * reach[0], pixels.height + 2 * reach[1]
@@ -157,23 +158,6 @@ def _per_mm(size: PrintSize, pixels: Pixels, ppi: Fraction) -> tuple[Fraction, F
 def _across(side: Fraction, body_px: int, body: Fraction, per: Fraction) -> int:
     """Return a sheet's pixels: those of what lies on it, where nothing is left free."""
     return body_px if side == body else max(1, body_px, round_half_up(side * per))
-
-
-def _around(line: FinishLine, beyond: Fraction, per: tuple[Fraction, Fraction]) -> Around | None:
-    if not beyond:
-        return None
-    across, down = (max(1, round_half_up(beyond * by)) for by in per)
-    if not side_mm(line):
-        return Around(across, down)
-    strip = line.wrap_strip_mm
-    share = Fraction(1) if strip is None else min(Fraction(1), strip / beyond)
-    return Around(
-        across,
-        down,
-        share,
-        float(line.wrap_soften_mm / beyond),
-        line.wrap_tone,
-    )
 
 
 def _kept_free(line: FinishLine, caption_mm: Fraction) -> Margins:

@@ -7,6 +7,7 @@ from dataclasses import replace
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.makers import find_maker
 from zinc_margin.measure.typed_print import TypedPrint
+from zinc_margin.plan.crop.frame import first_crop
 from zinc_margin.plan.model import Plan
 
 
@@ -29,9 +30,7 @@ def with_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
         return docket
     if wish.max_bytes is not None:
         return replace(docket, file=replace(docket.file, max_bytes=wish.max_bytes))
-    # a new size begins with its largest frame, kept where the old one sat
-    place = plan.turned.place_of(plan.crop)
-    crop = replace(docket.crop, frame=None, place_x=place[0], place_y=place[1])
+    crop = first_crop(docket.crop, plan.turned, plan.crop)
     lie = wish.lie if wish.lie != "auto" or docket.size.lie != "across" else "across"
     line = replace(docket.size, size=wish.size, way=wish.way, lie=lie)
     return replace(docket, size=line, crop=crop)

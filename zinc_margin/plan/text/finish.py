@@ -5,7 +5,7 @@ from __future__ import annotations
 from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.measure import words
 from zinc_margin.measure.tones import EDGE, tone_name
-from zinc_margin.plan.finish.room import side_mm
+from zinc_margin.plan.finish.sides import side_mm
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.phrases import pieces_told
 

@@ -1,0 +1,85 @@
+"""Undo: every docket of a version in turn, and decisions that several photos share."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from typing import TYPE_CHECKING
+
+from zinc_margin.docket.docket import Docket
+
+if TYPE_CHECKING:
+    from zinc_margin.desktop.model.prints import Print
+
+Change = tuple["Print", Docket, Docket]
+"""A photo, its docket before a decision, and after it."""
+
+
+class History:
+    """The dockets of one version, the first to the last, and the place of the current one."""
+
+    def __init__(self, *dockets: Docket) -> None:
+        self._dockets, self._at = list(dockets), len(dockets) - 1
+        self._undone: list[Docket] = []
+
+    @property
+    def docket(self) -> Docket:
+        """The current docket."""
+        return self._dockets[self._at]
+
+    @property
+    def can_undo(self) -> bool:
+        """Whether there is a decision to undo."""
+        return self._at > 0
+
+    @property
+    def can_redo(self) -> bool:
+        """Whether there is a decision to redo."""
+        return self._at + 1 < len(self._dockets)
+
+    def write(self, docket: Docket) -> None:
+        """Add a docket as a step; undone ones are dropped."""
+        self._dockets[self._at + 1 :] = [docket]
+        self._at += 1
+
+    def slide(self, docket: Docket) -> None:
+        """Replace the current docket without a step."""
+        self._dockets[self._at] = docket
+
+    def begin_step(self) -> None:
+        """Open the one step of a drag."""
+        self._undone = self._dockets[self._at + 1 :]
+        self.write(self.docket)
+
+    def end_step(self) -> None:
+        """Close the step; a drag that changed nothing leaves none."""
+        if self._at and self.docket == self._dockets[self._at - 1]:
+            self._dockets[self._at :] = self._undone
+            self._at -= 1
+
+    def step(self, back: bool) -> bool:
+        """Undo or redo one decision; return whether there was one."""
+        if not (self.can_undo if back else self.can_redo):
+            return False
+        self._at += -1 if back else 1
+        return True
+
+
+class SharedSteps:
+    """Decisions that were made for several photos at once: undoing one undoes all."""
+
+    def __init__(self) -> None:
+        self._steps: list[Sequence[Change]] = []
+
+    def add(self, step: Sequence[Change]) -> None:
+        """Remember a decision for several photos."""
+        self._steps.append(step)
+
+    def others(self, one: Print, left: Docket, back: bool) -> Iterator[Print]:
+        """Yield the photos that follow `one`, whose docket was `left` before this step."""
+        for several in self._steps:
+            ends = next(((before, after) for each, before, after in several if each is one), None)
+            if ends is None or (left, one.docket) != (ends[::-1] if back else ends):
+                continue
+            for other, before, after in several:
+                if other is not one and other.docket == (after if back else before):
+                    yield other
