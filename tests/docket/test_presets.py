@@ -51,7 +51,7 @@ def test_a_photos_own_turn_mirror_and_figures_stay_under_a_standing_docket():
         },
         photo={"digest": "ab", "measured": Measured(0.5), "page": 3},
     )
-    applied = presets.find("Album print, 15 × 10 cm").applied(own)
+    applied = presets.find("Album print, 15 × 10 cm").docket_for(own)
     assert (applied.crop.turn, applied.crop.mirror, applied.crop.frame) == (
         Fraction(3, 2),
         True,

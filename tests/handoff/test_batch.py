@@ -414,12 +414,12 @@ def test_the_shipped_set_can_be_laid_on_any_photo():
     for each in presets.shipped():
         assert each.about
         for shape in ((6000, 4000), (3000, 4500), (900, 600)):
-            plan(facts_of(*shape), each.applied())
+            plan(facts_of(*shape), each.docket_for())
 
 
 def test_what_belongs_to_the_photo_stays():
     own = replace(Docket(), crop=replace(Docket().crop, turn=Fraction(2), mirror=True))
-    laid = small().applied(own)
+    laid = small().docket_for(own)
     assert laid.crop.turn == 2 and laid.crop.mirror and laid.size.size == parse_size("9x6cm")
 
 

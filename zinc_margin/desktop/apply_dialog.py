@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QCheckBox, QDialog, QHBoxLayout, QPushButton, QVBo
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import text
-from zinc_margin.docket.applied import PARTS
+from zinc_margin.docket.transfer import PARTS
 from zinc_margin.measure.errors import BadRequest
 
 _TICKED = ("size", "paper")

@@ -149,7 +149,7 @@ class BatchDialog(QDialog):
         self.items = []
         for one in self.prints:
             for preset in laid:
-                self.items.append(Item(one.facts.path, preset.applied(one.docket), preset))
+                self.items.append(Item(one.facts.path, preset.docket_for(one.docket), preset))
             if not laid:
                 self.items += [Item(one.facts.path, docket) for docket in one.versions]
         self.more.setEnabled(bool(laid))

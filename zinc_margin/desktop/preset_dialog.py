@@ -158,7 +158,7 @@ class PresetDialog(QDialog):
         self.here.setVisible(one is not None)
         if one is not None:
             try:
-                plan, why = judged(one.facts, each.applied(one.docket), each, this_machine())
+                plan, why = judged(one.facts, each.docket_for(one.docket), each, this_machine())
                 trimmed = words.share(plan.trimmed_share)
                 said = f"{plan.size.label}, {trimmed} trimmed, {plan.grade}"
                 if why is not None:
@@ -175,7 +175,7 @@ class PresetDialog(QDialog):
         chosen = self.table.prints if on_all else [one]
         refused = 0
         for photo in chosen:
-            laid = replace(each.applied(photo.docket), version=photo.docket.version)
+            laid = replace(each.docket_for(photo.docket), version=photo.docket.version)
             try:
                 self.table.write_version(photo, photo.which, laid)
             except BadRequest:

@@ -11,7 +11,7 @@ from zinc_margin.docket.file import GoalProfile
 from zinc_margin.docket.finish import Margins
 from zinc_margin.docket.pixels import without_removed_methods
 from zinc_margin.facts.measured import Measured
-from zinc_margin.keeping.documents import document_text, read_document
+from zinc_margin.keeping.documents import content, document_text, parse
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.plain import Wrong, plain, text_from
 
@@ -32,8 +32,8 @@ def field_plain(value: Any) -> Any:
     return plain(value)
 
 
-def to_json(docket: Docket) -> str:
-    """Write a docket; `from_json` reads it back equal."""
+def to_plain(docket: Docket) -> dict[str, Any]:
+    """Return a docket as JSON has it; `from_plain` reads it back equal."""
     lines: dict[str, Any] = {"zinc_margin_docket": VERSION}
     for name, fields in FIELDS.items():
         line = getattr(docket, name)
@@ -42,10 +42,20 @@ def to_json(docket: Docket) -> str:
     lines["renderer"] = docket.renderer
     if docket.version != Docket().version:
         lines["version"] = docket.version
-    return document_text(lines | dict(docket.extra))
+    return lines | dict(docket.extra)
+
+
+def to_json(docket: Docket) -> str:
+    """Return a docket as the text of its file; `from_json` reads it back equal."""
+    return document_text(to_plain(docket))
 
 
 def from_json(text: str, source: str = "the docket") -> Docket:
+    """Read a docket's text; see `from_plain`."""
+    return from_plain(parse(text, source), source)
+
+
+def from_plain(plain_docket: Any, source: str = "the docket") -> Docket:
     """Read a docket.
 
     Parameters
@@ -58,7 +68,7 @@ def from_json(text: str, source: str = "the docket") -> Docket:
     BadRequest
         When it is no docket, is newer than this program, or a value is wrong (named).
     """
-    raw = read_document(text, source, "zinc_margin_docket", VERSION)
+    raw = content(plain_docket, source, "zinc_margin_docket", VERSION)
     lines: dict[str, Any] = {}
     for name, fields in FIELDS.items():
         held = raw.pop(name, {})
@@ -70,10 +80,12 @@ def from_json(text: str, source: str = "the docket") -> Docket:
         for field, one in fields.items():
             if one.key in held:
                 try:
-                    known[field] = checked(name, field, held.pop(one.key))
+                    known[field] = checked(name, field, held[one.key])
                 except BadRequest as why:
                     raise BadRequest(f"In {source}, {why}") from None
-        lines[name] = LINES[name](**known, extra=held)
+        keys = {one.key for one in fields.values()}
+        extra = {key: value for key, value in held.items() if key not in keys}
+        lines[name] = LINES[name](**known, extra=extra)
     try:
         title = text_from(raw.pop("version", Docket().version))[:60]
     except Wrong as why:

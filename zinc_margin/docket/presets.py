@@ -16,6 +16,7 @@ from zinc_margin.docket import document
 from zinc_margin.docket.docket import VERSION as DOCKET_VERSION
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.photo import PhotoLine
+from zinc_margin.docket.transfer import for_photo
 from zinc_margin.keeping.documents import document_text, read_document
 from zinc_margin.keeping.files import check_ours, make_folder, read_text, save_whole
 from zinc_margin.keeping.folders import own_folder
@@ -51,24 +52,14 @@ class Preset:
     too_small: str = "make"
     most_trimmed: Fraction | None = None
 
-    def applied(self, own: Docket | None = None) -> Docket:
-        """Return the docket for one photo; what was measured of it, and its ground, stay.
-
-        Parameters
-        ----------
-        own : Docket or None
-            The photo's own.
-        """
-        photo = own.photo if own is not None else PhotoLine()
-        crop = replace(self.docket.crop, frame=None, turn=own.crop.turn if own else Fraction(0))
-        if own is not None:
-            crop = replace(crop, mirror=own.crop.mirror)
-        return replace(self.docket, photo=photo, crop=crop)
+    def docket_for(self, own: Docket | None = None) -> Docket:
+        """Return the docket for one photo; see `for_photo`."""
+        return for_photo(self.docket, own)
 
 
 def to_json(preset: Preset) -> str:
     """Write a preset; `from_json` reads it back equal."""
-    docket = json.loads(document.to_json(preset.docket))
+    docket = document.to_plain(preset.docket)
     docket.pop("photo")
     most = preset.most_trimmed
     text = {
@@ -118,8 +109,7 @@ def _read(raw: Mapping[str, Any], source: str) -> Preset:
     lines = raw.get("docket", {})
     if not isinstance(lines, Mapping):
         raise BadRequest(f"In {source}, docket must hold lines.")
-    text = json.dumps({"zinc_margin_docket": DOCKET_VERSION} | dict(lines))
-    docket = document.from_json(text, source)
+    docket = document.from_plain({"zinc_margin_docket": DOCKET_VERSION} | dict(lines), source)
     return Preset(name.strip(), about, replace(docket, photo=PhotoLine()), small, share)
 
 

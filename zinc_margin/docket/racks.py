@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import os
 from collections.abc import Sequence
 from pathlib import Path
@@ -44,7 +43,7 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
         entries.append(
             {
                 "photo": place.relative_to(folder).as_posix() if inside else str(place),
-                "dockets": json.loads(versions.to_json(dockets)),
+                "dockets": versions.to_plain(dockets),
             }
         )
     text = document_text({_KEY: VERSION, "photos": entries})
@@ -71,6 +70,6 @@ def load(path: Path) -> tuple[Kept, ...]:
         if not isinstance(place, str) or not place or "\0" in place:
             raise BadRequest(f"In {path}, photo {number} has no place.")
         source = f"{path}, photo {number}"
-        dockets = versions.from_json(json.dumps(entry.get("dockets")), source)
+        dockets = versions.from_plain(entry.get("dockets"), source)
         rows.append((Path(os.path.normpath(folder / place)), dockets))
     return tuple(rows)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Sequence
 from pathlib import Path
+from typing import Any
 
 from zinc_margin.docket import document, store
 from zinc_margin.docket.docket import Docket, fresh
-from zinc_margin.keeping.documents import DOCKET_MARKS, document_text
+from zinc_margin.keeping.documents import DOCKET_MARKS, content, document_text, parse
 from zinc_margin.keeping.files import check_ours, read_text, save_whole
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.units import usual_units
@@ -29,35 +29,29 @@ def to_json(dockets: Sequence[Docket]) -> str:
     dockets : sequence of Docket
         At least one.
     """
+    return document_text(to_plain(dockets))
+
+
+def to_plain(dockets: Sequence[Docket]) -> dict[str, Any]:
+    """Return versions as JSON has them; a single one is a plain docket."""
     if len(dockets) == 1:
-        return document.to_json(dockets[0])
-    plain = [json.loads(document.to_json(docket)) for docket in dockets]
-    return document_text({_KEY: VERSION, "dockets": plain})
+        return document.to_plain(dockets[0])
+    return {_KEY: VERSION, "dockets": [document.to_plain(docket) for docket in dockets]}
 
 
 def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
-    """Read versions, or a plain docket as the one version.
+    """Read versions, or a plain docket as the one version."""
+    return from_plain(parse(text, source), source)
 
-    Parameters
-    ----------
-    source : str
-        What the sentences call it.
-    """
-    try:
-        raw = json.loads(text)
-    except (ValueError, RecursionError):
-        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
+
+def from_plain(raw: Any, source: str) -> tuple[Docket, ...]:
+    """Read versions as JSON has them, or a plain docket as the one version."""
     if not isinstance(raw, dict) or _KEY not in raw:
-        return (document.from_json(text, source),)
-    if raw[_KEY] != VERSION:
-        raise BadRequest(
-            f"{source} holds versions of kind {raw[_KEY]}; this program reads kind {VERSION}. It "
-            "was left as it is."
-        )
-    dockets = raw.get("dockets")
+        return (document.from_plain(raw, source),)
+    dockets = content(raw, source, _KEY, VERSION).get("dockets")
     if not isinstance(dockets, list) or not 1 <= len(dockets) <= MOST:
         raise BadRequest(f"In {source}, dockets must be a list of 1 to {MOST}.")
-    return tuple(document.from_json(json.dumps(each), source) for each in dockets)
+    return tuple(document.from_plain(each, source) for each in dockets)
 
 
 def load(path: Path) -> tuple[Docket, ...]:

@@ -141,7 +141,7 @@ def items_of(
     """
     if presets:
         return [
-            Item(path, preset.applied(own(path)[0]), preset)
+            Item(path, preset.docket_for(own(path)[0]), preset)
             for path in photos
             for preset in presets
         ]

@@ -36,35 +36,47 @@ def document_text(plain: object) -> str:
     return text
 
 
-def read_document(text: str, source: str, key: str, version: int) -> dict[str, Any]:
-    """Return what a file of ours holds, without the key that names its kind and version.
+def parse(text: str, source: str) -> Any:
+    """Return the JSON in a text.
 
     Parameters
     ----------
     source : str
-        What the sentences call it.
+        Its name in error sentences.
+    """
+    try:
+        return json.loads(text)
+    except (ValueError, RecursionError):
+        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
+
+
+def content(raw: Any, source: str, key: str, version: int) -> dict[str, Any]:
+    """Return the content of one of our documents, without the key that names kind and version.
+
+    Parameters
+    ----------
     version : int
-        That this program reads.
+        The version that this program reads.
 
     Raises
     ------
     BadRequest
-        When it is no JSON, of another kind, or of another version.
+        When it is of another kind or version.
     """
     called = _KINDS[key]
-    try:
-        raw = json.loads(text)
-    except (ValueError, RecursionError):
-        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
     if not isinstance(raw, dict) or key not in raw:
         keys = raw if isinstance(raw, dict) else {}
         other = next((name for kind, name in _KINDS.items() if kind in keys), None)
         is_no = f"no {called} of Zinc Margin" if other is None else f"a {other}, not a {called}"
         raise BadRequest(f"{source} is {is_no}; it was left as it is.")
-    result = raw.pop(key)
-    if result != version:
+    if raw[key] != version:
         raise BadRequest(
-            f"{source} is of version {result}; this program reads version {version}. "
+            f"{source} is of version {raw[key]}; this program reads version {version}. "
             "It was left as it is."
         )
-    return raw
+    return {name: value for name, value in raw.items() if name != key}
+
+
+def read_document(text: str, source: str, key: str, version: int) -> dict[str, Any]:
+    """Return the content of a document's text; see `parse` and `content`."""
+    return content(parse(text, source), source, key, version)

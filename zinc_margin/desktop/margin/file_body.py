@@ -203,7 +203,7 @@ class FileBody(Body):
     def _apply_preset(self, name: str) -> None:
         one = self.table.current
         if one is not None and name:
-            laid = presets.find(name).applied(one.docket)
+            laid = presets.find(name).docket_for(one.docket)
             self.table.lay(replace(laid, version=one.docket.version))
 
     # what is typed

@@ -32,10 +32,10 @@ from zinc_margin.desktop.model.history import SharedSteps
 from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.model.view import View
 from zinc_margin.docket import presets, racks, store, versions
-from zinc_margin.docket.applied import applied
 from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import Docket, checked, fresh
 from zinc_margin.docket.photo import PhotoLine
+from zinc_margin.docket.transfer import with_parts
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff import labs
 from zinc_margin.handoff.machine import this_machine
@@ -219,7 +219,7 @@ class Table:
         one = self.current
         if one is None:
             return
-        goals = [(each, applied(each.docket, one.docket, parts)) for each in self.chosen]
+        goals = [(each, with_parts(each.docket, one.docket, parts)) for each in self.chosen]
         goals = [(each, docket) for each, docket in goals if docket != each.docket]
         if goals:  # whose decisions they are: undo there takes them back from the others, too
             goals = [(one, one.docket), *(goal for goal in goals if goal[0] is not one)]

@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any, Protocol
 
-from zinc_margin.docket.applied import applied
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.transfer import with_parts
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.build import ABLE, plan
 from zinc_margin.plan.model import Machine, Plan
@@ -114,6 +114,6 @@ def compare(
     """
     rows = []
     for facts, docket in photos:
-        laid = applied(docket, source)
+        laid = with_parts(docket, source)
         rows.append(Carried(facts, laid, plan(facts, laid, machine)))
     return tuple(rows)

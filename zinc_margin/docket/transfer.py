@@ -1,4 +1,4 @@
-"""Decisions of one print taken over by another, part by part; what is the photo's own stays."""
+"""Decisions of one print for another: what is shared, and what stays with the photo."""
 
 from __future__ import annotations
 
@@ -17,11 +17,10 @@ PARTS: dict[str, str] = {
 """What can go along, in the order of the work, and what it is called."""
 
 
-def applied(docket: Docket, source: Docket, parts: Collection[str] = ("size",)) -> Docket:
+def with_parts(docket: Docket, source: Docket, parts: Collection[str] = ("size",)) -> Docket:
     """Return a docket with parts of another one's decisions.
 
-    Where the frame lies, how the picture is turned, what was measured of it, its file's name and
-    its version are the photo's own.
+    The photo keeps everything else; see `for_photo`.
 
     Parameters
     ----------
@@ -53,3 +52,21 @@ def applied(docket: Docket, source: Docket, parts: Collection[str] = ("size",)) 
     if "file" in parts:
         file = replace(source.file, name=file.name, note=file.note)
     return replace(docket, size=size, file=file)
+
+
+def for_photo(shared: Docket, own: Docket | None) -> Docket:
+    """Return shared decisions, such as a preset's, for one photo.
+
+    The measurements and the ground of the photo, its rotation and its mirroring stay its own; the
+    frame becomes the largest of the shared shape.
+
+    Parameters
+    ----------
+    own : Docket or None
+        The photo's own docket; None: it has none yet.
+    """
+    before = own or Docket()
+    crop = replace(shared.crop, frame=None, turn=before.crop.turn)
+    if own is not None:
+        crop = replace(crop, mirror=own.crop.mirror)
+    return replace(shared, photo=before.photo, crop=crop)
