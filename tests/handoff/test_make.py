@@ -22,7 +22,6 @@ from zinc_margin.handoff import make as making
 from zinc_margin.handoff import names
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats import tiff as tiff_format
-from zinc_margin.handoff.formats.registry import write
 from zinc_margin.handoff.make import make_file
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
@@ -195,13 +194,13 @@ def test_existing_files_are_kept_unless_told(jpeg, tmp_path):
 
 def test_a_name_taken_meanwhile_is_kept(jpeg, tmp_path, monkeypatch):
     out = tmp_path / "race.tif"
-    original = write
+    original = registry.Writer.write
 
-    def slow(path, *arguments):
-        original(path, *arguments)
+    def slow(*arguments):
+        original(*arguments)
         out.write_text("somebody's")
 
-    monkeypatch.setattr(registry, "write", slow)
+    monkeypatch.setattr(registry.Writer, "write", slow)
     with pytest.raises(CannotDo, match="appeared"):
         made(jpeg, docket_of("6x4cm"), out)
     assert out.read_text() == "somebody's"
@@ -265,11 +264,11 @@ def test_a_full_disk_is_said_beforehand(jpeg, tmp_path, monkeypatch):
 )
 @pytest.mark.parametrize("ending", ["tif", "jpg", "png"])
 def test_what_goes_wrong_while_writing(jpeg, tmp_path, monkeypatch, errno, words, ending):
-    def failing(out, *arguments):
+    def failing(writer, out, *arguments):
         out.write(b"half")
         raise OSError(errno, os.strerror(errno))
 
-    monkeypatch.setattr(registry, "write", failing)
+    monkeypatch.setattr(registry.Writer, "write", failing)
     with pytest.raises(CannotDo, match=words):
         made(jpeg, docket_of("6x4cm"), tmp_path / f"out.{ending}")
     assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of
 from tests.handoff.test_make import made
+from zinc_margin.handoff.formats import jpeg as jpeg_format
 from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.outgoing import Outgoing
@@ -117,14 +118,14 @@ def test_a_file_cut_anywhere_cannot_be_walked_to_its_end(jpeg, tmp_path, key):
     path = tmp_path / f"out{formats()[key].endings[0]}"
     make_file(photo, worked, path)
     data = path.read_bytes()
-    assert registry.is_whole(key, io.BytesIO(data), worked)
+    assert registry.Writer(worked).is_whole(io.BytesIO(data))
     for share in range(1, 20):
         cut = data[: len(data) * share // 20]
-        assert not registry.is_whole(key, io.BytesIO(cut), worked), share
+        assert not registry.Writer(worked).is_whole(io.BytesIO(cut)), share
 
 
 def test_an_encoder_that_stops_early_is_found_out(jpeg, tmp_path, monkeypatch):
-    kept = registry.writer("jpeg")
+    kept = jpeg_format.write
 
     def short(out, *arguments):
         kept(out, *arguments)
@@ -132,7 +133,7 @@ def test_an_encoder_that_stops_early_is_found_out(jpeg, tmp_path, monkeypatch):
         out.clear()
         out.write(data[:-40])
 
-    monkeypatch.setattr(registry, "writer", lambda key: short)
+    monkeypatch.setattr(jpeg_format, "write", short)
     with pytest.raises(CannotDo, match="did not come out whole"):
         made(jpeg, docket_of("6x4cm"), tmp_path / "out.jpg")
     assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]

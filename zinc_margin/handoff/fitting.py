@@ -13,7 +13,7 @@ from PIL import Image
 from zinc_margin.handoff import conversion, metadata
 from zinc_margin.handoff.formats.bands import gathered
 from zinc_margin.handoff.formats.jpeg import jpeg_data, with_segments
-from zinc_margin.handoff.formats.registry import write
+from zinc_margin.handoff.formats.registry import Writer
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import CannotDo
@@ -64,7 +64,7 @@ class _Search:
         self.part, self.photo, self.plan, self.limit = part, photo, plan, plan.file.max_bytes
         self.job = job
         self.tries = 0
-        self.icc = conversion.goal_of(plan, photo.colour)[0]
+        self.icc = b""
 
     def jpeg(self) -> PrintPlan:
         """Lower the quality; where the least quality is still too much, the pixels too."""
@@ -145,13 +145,13 @@ class _Search:
         return smaller
 
     def _rendered(self, plan: PrintPlan) -> np.ndarray:
-        bands, _ = conversion.file_bands(self.photo, plan, self._next_job())
+        bands, self.icc = conversion.file_bands(self.photo, plan, self._next_job())
         return gathered(bands, plan)
 
     def _write_bands(self, plan: PrintPlan) -> int:
         self.part.clear()
         bands, icc = conversion.file_bands(self.photo, plan, self._next_job())
-        write(self.part, bands, plan, icc, self.photo.facts.path)
+        Writer(plan).write(self.part, bands, icc, self.photo.facts.path)
         return self.part.size
 
     def _write_jpeg(

@@ -14,8 +14,7 @@ from typing import BinaryIO, cast
 import numpy as np
 
 from zinc_margin.handoff import conversion, fitting, names, pace
-from zinc_margin.handoff.formats import registry
-from zinc_margin.handoff.formats.registry import check
+from zinc_margin.handoff.formats.registry import Writer
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.files import digest_of
 from zinc_margin.keeping.job import IDLE, Job, Journal
@@ -99,7 +98,7 @@ def made_whole(
     out = Path(os.path.abspath(out))
     # with a journal the name is another one when this one is taken
     names.check_goal(photo.facts.path, out, overwrite or job.journal is not None)
-    check(plan)
+    Writer(plan).check()
     _check_room(out, plan)
     part = partial_beside(out)
     try:
@@ -135,7 +134,7 @@ def _written_partial(
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, job)
     result, icc = conversion.file_bands(photo, plan, job)
-    registry.write(part, _flushed(result, part, job), plan, icc, photo.facts.path)
+    Writer(plan).write(part, _flushed(result, part, job), icc, photo.facts.path)
     return plan
 
 
@@ -157,7 +156,7 @@ def _flushed(bands: Iterator[np.ndarray], part: Outgoing, job: Job) -> Iterator[
 def _check_written(file: Outgoing, plan: PrintPlan) -> None:
     """Refuse what does not stand on the disk as it was written, or does not reach its end."""
     file.check()
-    if not registry.is_whole(plan.file.format, cast(BinaryIO, file), plan):
+    if not Writer(plan).is_whole(cast(BinaryIO, file)):
         raise CannotDo(
             f"The {plan.file.format.upper()} did not come out whole; nothing was kept. Write "
             "another format, and report this."

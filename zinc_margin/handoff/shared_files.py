@@ -9,8 +9,8 @@ from functools import partial
 from pathlib import Path
 
 from zinc_margin.handoff import made, names
-from zinc_margin.handoff.formats import registry
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
+from zinc_margin.handoff.formats.registry import Writer
 from zinc_margin.handoff.make import Written, made_whole
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.job import IDLE, Job
@@ -94,7 +94,7 @@ def _write(
     sheet: Together,
     job: Job,
 ) -> PrintPlan:
-    registry.write(part, sheet.bands(job), plan, sheet.colour.icc, _NOBODY)
+    Writer(plan).write(part, sheet.bands(job), sheet.colour.icc, _NOBODY)
     return plan
 
 

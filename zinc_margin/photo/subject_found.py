@@ -13,7 +13,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cache
-from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -148,11 +147,10 @@ def _same(one: tuple[float, float, float], other: tuple[float, float, float]) ->
 
 @cache
 def _cascade() -> Any:
-    import skimage
+    from skimage.data import lbp_frontal_face_cascade_filename
     from skimage.feature import Cascade
 
-    table = Path(skimage.__file__).parent / "data" / "lbpcascade_frontalface_opencv.xml"
-    return Cascade(str(table))
+    return Cascade(lbp_frontal_face_cascade_filename())
 
 
 def _small(codes: np.ndarray, longer: int) -> np.ndarray:

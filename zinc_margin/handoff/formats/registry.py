@@ -3,23 +3,18 @@
 from __future__ import annotations
 
 import struct
-from collections.abc import Callable
-from functools import cache
 from importlib import import_module
 from importlib.util import find_spec
 from pathlib import Path
-from typing import BinaryIO, cast
+from typing import Any, BinaryIO
 
 from zinc_margin.handoff.formats.bands import Bands
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.measure.errors import BadRequest, CannotDo
-from zinc_margin.measure.formats import Format, formats
+from zinc_margin.measure.formats import formats
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.limits import memory_available
 from zinc_margin.plan.model import PrintPlan
-
-Walk = Callable[[BinaryIO, PrintPlan], bool]
-Write = Callable[[Outgoing, Bands, PrintPlan, bytes, Path], None]
 
 
 def missing_writers() -> list[str]:
@@ -31,76 +26,60 @@ def _module_of(key: str) -> str:
     return f"{__package__}.{key}"
 
 
-@cache
-def writer(key: str) -> Write:
-    """Return what writes a format, which is loaded when it is first used."""
-    write: Write = import_module(_module_of(key)).write
-    return write
+class Writer:
+    """Writes a plan's file in its format, after a check, and walks it to its end."""
 
+    def __init__(self, plan: PrintPlan) -> None:
+        self.plan = plan
+        self.form = formats()[plan.file.format]
 
-def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
-    """Write a whole file, its tags and metadata in it.
+    def check(self) -> None:
+        """Refuse beforehand what the format cannot hold or this machine cannot write."""
+        form, file, page = self.form, self.plan.file, self.plan.page
+        samples = page.width * page.height * file.channels
+        if form.key == "pdf":
+            self._check_memory(file.bytes_estimate * 2 + (samples if file.pdf_jpeg else 0))
+            return
+        if file.channels == 4 and not form.cmyk:
+            raise BadRequest(f"{form.key.upper()} holds no CMYK; write a TIFF, a JPEG or a PDF.")
+        if form.most_px is not None and max(page.width, page.height) > form.most_px:
+            raise BadRequest(
+                f"{form.key.upper()} ends at {form.most_px} px a side and this print is "
+                f"{page.width} × {page.height} px; write a TIFF."
+            )
+        if form.whole:
+            self._check_memory(samples * 2)
 
-    Parameters
-    ----------
-    bands : iterator of ndarray (rows, W, C), uint8 or uint16
-        From the top, of the plan's size.
-    icc : bytes
-        Profile to embed.
-    photo : Path
-        Whose metadata is carried.
+    def _check_memory(self, needed: int) -> None:
+        if needed > 0.6 * memory_available():
+            raise CannotDo(
+                f"A {self.form.key.upper()} of {self.plan.page.width} × {self.plan.page.height} px "
+                f"needs {size_in_bytes(needed)} of memory, more than this machine can spare; write "
+                "a TIFF, which needs little."
+            )
 
-    Raises
-    ------
-    OSError
-        When the disk refuses.
-    """
-    writer(plan.file.format)(out, bands, plan, icc, photo)
+    def write(self, out: Outgoing, bands: Bands, icc: bytes, photo: Path) -> None:
+        """Write the whole file, its tags and metadata in it; the disk may refuse (OSError).
 
+        Parameters
+        ----------
+        bands : iterator of ndarray (rows, W, C), uint8 or uint16
+            From the top, of the plan's size.
+        icc : bytes
+            Profile to embed.
+        photo : Path
+            Whose metadata is carried.
+        """
+        self._module().write(out, bands, self.plan, icc, photo)
 
-def is_whole(key: str, file: BinaryIO, plan: PrintPlan) -> bool:
-    """Tell whether a file can be walked to its end, from part to part, without decoding it.
+    def is_whole(self, file: BinaryIO) -> bool:
+        """Tell whether the file can be walked to its end, part by part, without decoding it."""
+        file.seek(0)
+        try:
+            return bool(self._module().is_whole(file, self.plan))
+        except (ValueError, struct.error, IndexError):
+            return False
 
-    Parameters
-    ----------
-    key : str
-        Its format's.
-    file : BinaryIO
-        Open for reading.
-    plan : PrintPlan
-        What it has to hold.
-    """
-    walk = cast(Walk, import_module(_module_of(key)).is_whole)
-    file.seek(0)
-    try:
-        return walk(file, plan)
-    except (ValueError, struct.error, IndexError):
-        return False
-
-
-def check(plan: PrintPlan) -> None:
-    """Refuse beforehand what a format cannot hold or this machine cannot write."""
-    form, file = formats()[plan.file.format], plan.file
-    width, height = plan.page.width, plan.page.height
-    if file.format == "pdf":
-        raw = width * height * file.channels if file.pdf_jpeg else 0
-        _check_memory(plan, form, file.bytes_estimate * 2 + raw)
-        return
-    if file.channels == 4 and not form.cmyk:
-        raise BadRequest(f"{form.key.upper()} holds no CMYK; write a TIFF, a JPEG or a PDF.")
-    if form.most_px is not None and max(width, height) > form.most_px:
-        raise BadRequest(
-            f"{form.key.upper()} ends at {form.most_px} px a side and this print is "
-            f"{width} × {height} px; write a TIFF."
-        )
-    if form.whole:
-        _check_memory(plan, form, width * height * file.channels * 2)
-
-
-def _check_memory(plan: PrintPlan, form: Format, needed: int) -> None:
-    if needed > 0.6 * memory_available():
-        raise CannotDo(
-            f"A {form.key.upper()} of {plan.page.width} × {plan.page.height} px needs "
-            f"{size_in_bytes(needed)} of memory, more than this machine can spare; write a TIFF, "
-            "which needs little."
-        )
+    def _module(self) -> Any:
+        """Return the format's module, which is loaded when it is first used."""
+        return import_module(_module_of(self.form.key))
