@@ -18,7 +18,7 @@ from zinc_margin.handoff.strip_files import drawn, write_strip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb
-from zinc_margin.pixels.lettering import written
+from zinc_margin.pixels.drawing import written
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.sharpen.strip import lay_out, usual_places

@@ -9,9 +9,10 @@ from tests.conftest import docket_of, photo_of, resampled
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo.colour import as_sixteen
-from zinc_margin.pixels.render import Renderer, gaussian
+from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.shared_pages import converted
 from zinc_margin.pixels.sheets import page_of
+from zinc_margin.pixels.weights import gaussian
 from zinc_margin.plan.build import plan
 
 PHOTO = photo_of(np.random.default_rng(4).integers(0, 256, (200, 300, 3)).astype(np.uint8))

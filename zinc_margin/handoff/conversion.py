@@ -27,6 +27,7 @@ from zinc_margin.photo.colour import (
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.model import PrintPlan
+from zinc_margin.plan.parts import FileParts
 
 INTENTS = {
     "perceptual": PERCEPTUAL,
@@ -99,21 +100,20 @@ def file_bands(
     job: Job = IDLE,
 ) -> tuple[Iterator[np.ndarray], bytes]:
     """Return a plan's finished bands in the colours of its file, and the profile to embed."""
-    if plan.file.colour == "own":
-        return page_of(photo, plan).bands(job), photo.colour.icc
+    own = plan.file.colour == "own"
+    bands = page_of(photo, plan, bits=None if own else 16).bands(job)
+    if own:
+        return bands, photo.colour.icc
     goal = goal_of(plan, photo.colour)
-    return _converted_bands(photo, plan, goal, job), goal[0]
+    return _converted(bands, photo.colour.profiled, goal, plan.file), goal[0]
 
 
-def _converted_bands(
-    photo: Photo,
-    plan: PrintPlan,
-    goal: Profiled,
-    job: Job,
+def _converted(
+    bands: Iterator[np.ndarray], own: Profiled, goal: Profiled, file: FileParts
 ) -> Iterator[np.ndarray]:
-    file, top = plan.file, 0
-    for band in page_of(photo, plan, bits=16).bands(job):
-        out = transformed(band, photo.colour.profiled, goal, INTENTS[file.intent], file.black_point)
+    top = 0
+    for band in bands:
+        out = transformed(band, own, goal, INTENTS[file.intent], file.black_point)
         yield eight_bits(out, top) if file.bits == 8 else out
         top += len(band)
 

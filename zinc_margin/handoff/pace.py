@@ -70,23 +70,16 @@ def work(plan: PrintPlan) -> Counter[str]:
 
 def _networks(plan: PrintPlan, source: int, result: Counter[str]) -> None:
     """Count the pixels that each network is asked for."""
-    pixels, repair = plan.pixels, plan.pixels.repair
-    cleaned = max(repair.clean, repair.denoise) >= nets.MUCH_CLEANED
-    steps = [
-        nets.enlargers(pixels.method or "", pixels.network or "", cleaned and not step)
-        for step in range(pixels.doublings)
-    ]
-    first = 0
+    repair = plan.pixels.repair
+    size = plan.facts.width * plan.facts.height
+    cleaners, with_seen, doublings = nets.stages(plan.pixels, size)
     if repair.clean or repair.denoise:
-        asked = nets.cleaners(pixels.method, repair, plan.facts.width * plan.facts.height)
-        result[asked[0]] += source * len(asked)
+        result[cleaners[0]] += source * len(cleaners)
         result["clean"] += source // 2  # both colour differences, at half the size
-        told = nets.told(asked, steps[0]) if steps else ()
-        if told:
-            result[told[0]] += source * len(told)
-            first = 1
-    for step in range(first, len(steps)):
-        for name in steps[step]:
+    if with_seen:
+        result[with_seen[0]] += source * len(with_seen)
+    for step, names in enumerate(doublings, 1 if with_seen else 0):
+        for name in names:
             result[name] += source * 4**step
 
 

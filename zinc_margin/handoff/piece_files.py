@@ -22,7 +22,8 @@ from zinc_margin.keeping.files import check_ours, save_whole
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels.sheets import Drawn, page_of
+from zinc_margin.pixels.drawing import Drawing
+from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.finish.piece_map import piece_map
 from zinc_margin.plan.model import PrintPlan
 from zinc_margin.plan.text.printing_notes import SLIP_TITLE
@@ -47,7 +48,7 @@ def map_page(photo: Photo, plan: PrintPlan, name: str, job: Job = IDLE) -> np.nd
         np.asarray(Image.fromarray(codes[..., channel]).resize((wide, high)))
         for channel in range(codes.shape[2])
     ]
-    drawn = Drawn(photo, np.dtype(np.uint8), "#ffffff", laid.marks, laid.words)
+    drawn = Drawing(photo, np.dtype(np.uint8), "#ffffff", laid.marks, laid.words)
     codes_drawn = drawn.paper(laid.page.height, laid.page.width)
     codes_drawn[top : top + high, left : left + wide] = np.stack(bands, 2)
     drawn.onto(codes_drawn, 0, 0)

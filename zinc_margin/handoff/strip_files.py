@@ -14,7 +14,7 @@ from zinc_margin.keeping.files import save_whole
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels.lettering import written
+from zinc_margin.pixels.drawing import written
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.sharpen.strip import Strip
 

@@ -14,7 +14,7 @@ import numpy as np
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.pixels import ability
-from zinc_margin.plan.parts import Repair
+from zinc_margin.plan.parts import Pixels, Repair
 
 _MODELS = Path(__file__).with_name("models")
 Asked = tuple[str, ...]
@@ -141,6 +141,44 @@ def told(cleaning: Asked, enlarging: Asked) -> Asked:
     """
     tells = cleaning[0] in _TELL and enlarging[0] in _TOLD
     return enlarging[:1] * len(cleaning) if tells else ()
+
+
+class Stages(NamedTuple):
+    """The networks that a plan asks for, in order.
+
+    Attributes
+    ----------
+    cleaners : tuple of str
+    with_seen : tuple of str
+        Those of the first doubling that are given what the cleaners saw; empty: it is done apart.
+    doublings : tuple of tuple of str
+        Those of each doubling that follows.
+    """
+
+    cleaners: Asked
+    with_seen: Asked
+    doublings: tuple[Asked, ...]
+
+
+def stages(pixels: Pixels, size: int) -> Stages:
+    """Return the networks that a plan asks for.
+
+    Parameters
+    ----------
+    size : int
+        Pixels of the photo.
+    """
+    repair = pixels.repair
+    cleaned = max(repair.clean, repair.denoise) >= MUCH_CLEANED
+    doublings = tuple(
+        enlargers(pixels.method or "", pixels.network or "", cleaned and not step)
+        for step in range(pixels.doublings)
+    )
+    if not repair.any:
+        return Stages((), (), doublings)
+    asked = cleaners(pixels.method, repair, size)
+    with_seen = told(asked, doublings[0]) if doublings else ()
+    return Stages(asked, with_seen, doublings[1:] if with_seen else doublings)
 
 
 def agreed(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from zinc_margin.measure import paper_page as page
-from zinc_margin.pixels.lettering import written
+from zinc_margin.pixels.drawing import written
 
 _FINE = 4
 """Points along a pixel's side at which an edge is asked for."""

@@ -14,21 +14,11 @@ def source_of(photo: Photo, plan: PrintPlan) -> Source:
     """Return what a plan resamples: the photo as it is set, mended and made larger as it asks."""
     source: Source = Stored(photo, plan.turned, plan.matte)
     pixels, slope = plan.pixels, plan.turned.slope
-    repair = pixels.repair
-    cleaned = max(repair.clean, repair.denoise) >= nets.MUCH_CLEANED
-    steps = [
-        nets.enlargers(pixels.method or "", pixels.network or "", cleaned and not step)
-        for step in range(pixels.doublings)
-    ]
-
-    if repair.any:
-        asked = nets.cleaners(pixels.method, repair, source.width * source.height)
-        text = nets.told(asked, steps[0]) if steps else ()
-        if text:
-            source = RepairedTwice(source, repair, asked, text, pixels.share, slope)
-            steps = steps[1:]
-        else:
-            source = Repaired(source, repair, asked, slope)
-    for enlargers in steps:
+    cleaners, with_seen, doublings = nets.stages(pixels, source.width * source.height)
+    if with_seen:
+        source = RepairedTwice(source, pixels.repair, cleaners, with_seen, pixels.share, slope)
+    elif pixels.repair.any:
+        source = Repaired(source, pixels.repair, cleaners, slope)
+    for enlargers in doublings:
         source = Doubled(source, enlargers, pixels.share, slope)
     return source

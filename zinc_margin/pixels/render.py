@@ -24,6 +24,7 @@ from zinc_margin.pixels.weights import (
     HOLD,
     Axis,
     axis,
+    gaussian,
     numbers_of,
     reflected,
     series,
@@ -416,16 +417,3 @@ class _span:
         self.count = int(wanted.max()) - self.inner + 1
         self.whole = first >= 0 and first + count <= size
         self.take = wanted - self.inner
-
-
-def gaussian(sigma: float) -> np.ndarray:
-    """Return a Gaussian's weights from its centre outwards; both sides together sum to 1.
-
-    Parameters
-    ----------
-    sigma : float
-        The finer scale, in mm.
-    """
-    reach = max(1, int(np.ceil(3 * sigma)))
-    weights = np.exp(-0.5 * (np.arange(reach + 1) / sigma) ** 2)
-    return (weights / (weights[0] + 2 * weights[1:].sum())).astype(np.float32)

@@ -9,8 +9,9 @@ import numpy as np
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.colour import Colour, as_sixteen, transformed
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.drawing import Drawing
 from zinc_margin.pixels.rendered import Rendered
-from zinc_margin.pixels.sheets import Drawn, page_of
+from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.finish.shared import SharedSheet as Layout
 
 
@@ -73,7 +74,7 @@ class Together(Rendered):
             for cell in layout.cells
         ]
         self._colours = [photos[cell.which].colour for cell in layout.cells]
-        self._drawn = Drawn(first, self.dtype, "#ffffff", layout.marks, layout.words)
+        self._drawn = Drawing(first, self.dtype, "#ffffff", layout.marks, layout.words)
 
     def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
         """Return part of the page.

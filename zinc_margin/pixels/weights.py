@@ -186,3 +186,16 @@ def reflected(indices: np.ndarray, size: int) -> np.ndarray:
         return np.zeros_like(indices)
     folded = np.mod(indices, 2 * size)
     return np.where(folded < size, folded, 2 * size - 1 - folded)
+
+
+def gaussian(sigma: float) -> np.ndarray:
+    """Return a Gaussian's weights from its centre outwards; both sides together sum to 1.
+
+    Parameters
+    ----------
+    sigma : float
+        In pixels.
+    """
+    reach = max(1, int(np.ceil(3 * sigma)))
+    weights = np.exp(-0.5 * (np.arange(reach + 1) / sigma) ** 2)
+    return (weights / (weights[0] + 2 * weights[1:].sum())).astype(np.float32)

@@ -1,0 +1,158 @@
+"""Paper, lines, lettering and overlays on finished pages."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import lru_cache
+
+import numpy as np
+from PIL import Image, ImageDraw, ImageFont
+
+from zinc_margin.fonts import FACES, font_file
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.colour import codes_of, srgb, transformed
+from zinc_margin.photo.pixels import Photo
+from zinc_margin.plan.finish.page import Overlay, Rule, Words
+
+
+class Drawing:
+    """Paper, lines and lettering in a photo's own codes."""
+
+    def __init__(
+        self,
+        photo: Photo,
+        dtype: np.dtype,
+        tone: str,
+        marks: Sequence[Rule],
+        words: Sequence[Words],
+        overlay: Overlay | None = None,
+    ) -> None:
+        self._most = int(np.iinfo(dtype).max)
+        self._dtype, self._colour = dtype, photo.colour
+        self._paper = self._codes(tone)
+        self._marks = [(rule.box, self._codes(rule.tone)) for rule in marks]
+        self._words = [
+            (ink * np.float32(line.strength), x, y, self._codes(line.tone))
+            for line in words
+            for ink, x, y in (_set(line),)
+        ]
+        self._overlay = None if overlay is None else _laid(overlay, photo, self._most)
+
+    def _codes(self, tone: str) -> np.ndarray:
+        return np.rint(codes_of(tone, self._colour) * self._most).astype(self._dtype)
+
+    def paper(self, height: int, width: int) -> np.ndarray:
+        """Return empty paper.
+
+        Parameters
+        ----------
+        height, width : int
+            In pixels.
+        """
+        out = np.empty((height, width, len(self._paper)), self._dtype)
+        out[:] = self._paper
+        return out
+
+    def onto(self, out: np.ndarray, left: int, top: int) -> None:
+        """Draw what falls into a region whose corner lies at (left, top).
+
+        Parameters
+        ----------
+        out : ndarray
+            (H, W, C), written in place.
+        left, top : int
+            In pixels.
+        """
+        for (x, y, wide, high), codes in self._marks:
+            _window(out, x - left, y - top, wide, high)[:] = codes
+        for ink, x, y, codes in self._words:
+            part = _window(out, x - left, y - top, ink.shape[1], ink.shape[0])
+            if part.size:
+                share = ink[
+                    max(0, top - y) : max(0, top - y) + part.shape[0],
+                    max(0, left - x) : max(0, left - x) + part.shape[1],
+                    None,
+                ]
+                mixed = part + share * (codes.astype(np.float32) - part)
+                part[:] = np.rint(mixed).astype(out.dtype)
+        if self._overlay is not None:
+            codes, alpha, x, y = self._overlay
+            part = _window(out, x - left, y - top, codes.shape[1], codes.shape[0])
+            if part.size:
+                here = (
+                    slice(max(0, top - y), max(0, top - y) + part.shape[0]),
+                    slice(max(0, left - x), max(0, left - x) + part.shape[1]),
+                )
+                mixed = part + alpha[here][..., None] * (codes[here] - part)
+                part[:] = np.rint(mixed).astype(out.dtype)
+
+
+def _window(out: np.ndarray, x: int, y: int, wide: int, high: int) -> np.ndarray:
+    """Return what of a rectangle lies in an array, as a view."""
+    return out[max(0, y) : max(0, y + high), max(0, x) : max(0, x + wide)]
+
+
+def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.ndarray, int, int]:
+    """Return an overlay in a photo's own codes (H, W, C), its cover (H, W), and its place.
+
+    Raises
+    ------
+    BadRequest
+        When its file cannot be read.
+    """
+    try:
+        with Image.open(overlay.path) as image:
+            image.draft("RGB", (overlay.box[2], overlay.box[3]))
+            image.thumbnail((overlay.box[2], overlay.box[3]), Image.Resampling.LANCZOS)
+            rgba = np.asarray(image.convert("RGBA"), np.uint8)
+    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
+        raise BadRequest(
+            f"The mark {overlay.path} could not be read; choose another picture."
+        ) from None
+    left, top, wide, high = overlay.box
+    x = left + round((wide - rgba.shape[1]) * overlay.across)
+    y = top + round((high - rgba.shape[0]) * overlay.down)
+    codes = transformed(rgba[..., :3], srgb().profiled, photo.colour.profiled)
+    alpha = rgba[..., 3].astype(np.float32) / 255 * np.float32(overlay.strength)
+    return codes.astype(np.float32) * np.float32(most / 65535), alpha, x, y
+
+
+def _set(line: Words) -> tuple[np.ndarray, int, int]:
+    """Return a line's ink, and where it lies."""
+    left, top, wide, high = line.box
+    ink = written(line.text, high, line.face, wide)
+    free = wide - ink.shape[1]
+    return ink, left + {"left": 0, "centre": free // 2, "right": free}[line.lies], top
+
+
+@lru_cache(maxsize=32)
+def _font(face: str, size: int) -> ImageFont.FreeTypeFont:
+    return ImageFont.truetype(str(font_file(FACES[face])), size)
+
+
+def written(words: str, height: int, face: str = "sans", widest: int | None = None) -> np.ndarray:
+    """Return words as ink.
+
+    Parameters
+    ----------
+    height : int
+        Of a line, in pixels.
+    face : str
+        ``serif`` or ``sans``.
+    widest : int, optional
+        Longer words are cut, and end in an ellipsis.
+
+    Returns
+    -------
+    ndarray (height, W), float32
+        0 to 1.
+    """
+    font = _font(face, max(4, round(height * 0.78)))
+    if widest is not None and font.getlength(words) > widest:
+        while words and font.getlength(words + "…") > widest:
+            words = words[:-1]
+        words = words.rstrip() + "…"
+    width = max(1, int(np.ceil(font.getlength(words))) + 2)
+    image = Image.new("L", (width, height), 0)
+    ImageDraw.Draw(image).text((1, height * 0.76), words, 255, font, anchor="ls")
+    return np.asarray(image, np.float32) / 255
