@@ -11,6 +11,7 @@ from common import best, photo, picture, say
 from PIL import Image
 
 from zinc_margin.docket.docket import Docket
+from zinc_margin.keeping.job import IDLE
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.pixels.render import BAND_ROWS, TILE_COLUMNS, Renderer
 from zinc_margin.plan.build import plan
@@ -45,7 +46,7 @@ def kernel_alone(renderer: Renderer, size: tuple[int, int]) -> Callable[[], None
     def tile(place: tuple[int, int]) -> None:
         left, top = place
         sides = min(TILE_COLUMNS, width - left), min(BAND_ROWS, height - top)
-        renderer._straight("lanczos", left, top, *sides, table)
+        renderer._straight("lanczos", left, top, *sides, table, IDLE)
 
     def run() -> None:
         with ThreadPoolExecutor(2) as pool:

@@ -79,13 +79,7 @@ def edge(side: int, low: float = 45.0, high: float = 55.0) -> np.ndarray:
 
 def photo_of(codes: np.ndarray) -> Photo:
     facts = Facts(
-        Path("edge.tif"),
-        "TIFF",
-        codes.shape[1],
-        codes.shape[0],
-        16,
-        "grey",
-        measured=Measured(0.0),
+        Path("edge.tif"), "TIFF", codes.shape[1], codes.shape[0], 16, "grey", measured=Measured(0.0)
     )
     return Photo(facts, codes, GREY)
 

@@ -22,11 +22,7 @@ from PIL import Image
 
 LIST = Path(__file__).with_name("pictures.json")
 LUMA = np.array([0.299, 0.587, 0.114], np.float32)
-_BOX, _CUBIC, _LANCZOS = (
-    Image.Resampling.BOX,
-    Image.Resampling.BICUBIC,
-    Image.Resampling.LANCZOS,
-)
+_BOX, _CUBIC, _LANCZOS = (Image.Resampling.BOX, Image.Resampling.BICUBIC, Image.Resampling.LANCZOS)
 SCALES = ((2.0, _BOX), (2.5, _CUBIC), (3.2, _LANCZOS), (4.2, _CUBIC), (5.6, _LANCZOS))
 SMALLEST = 220  # pixels that the shorter side keeps
 

@@ -120,11 +120,7 @@ class Patches:
 
 
 def batch(
-    what: str,
-    done: float,
-    patches: Patches,
-    net: nn.Module,
-    cleaners: dict[str, nn.Module],
+    what: str, done: float, patches: Patches, net: nn.Module, cleaners: dict[str, nn.Module]
 ) -> tuple[torch.Tensor, ...]:
     """Inputs, strengths, goal of one step and, for a cleaner, the goal of what enlarges it."""
     random = patches.random

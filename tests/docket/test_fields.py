@@ -160,13 +160,7 @@ def test_every_field_can_be_written_or_belongs_to_the_window_alone():
         if FIELDS[line][name].option is None and f"{line}.{name}" not in wide
     }
     # --out says the folder and name; what was measured is evidence; --units is of all that is told
-    assert alone == {
-        "photo.measured",
-        "photo.digest",
-        "size.units",
-        "file.folder",
-        "file.name",
-    }
+    assert alone == {"photo.measured", "photo.digest", "size.units", "file.folder", "file.name"}
 
 
 @pytest.mark.parametrize(("line", "name"), EVERY)

@@ -25,9 +25,13 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import wide_rgb
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.finish.shared import Laying, together, wanted
+from zinc_margin.plan.finish.shared import Laying, laid_out, sheets_of, wanted
 
 A4 = parse_size("A4")
+
+
+def together(prints, laying):
+    return sheets_of(prints, laying, laid_out(prints, laying))
 
 
 @pytest.fixture

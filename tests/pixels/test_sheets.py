@@ -119,12 +119,7 @@ def test_sides_of_one_colour_are_plain(photo):
 
 
 @settings(max_examples=25)
-@given(
-    st.integers(0, 1400),
-    st.integers(0, 1000),
-    st.integers(1, 500),
-    st.integers(1, 400),
-)
+@given(st.integers(0, 1400), st.integers(0, 1000), st.integers(1, 500), st.integers(1, 400))
 def test_any_region_is_part_of_the_whole(left, top, width, height):
     photo, one, codes = _sheet_once()
     width, height = min(width, one.page.width - left), min(height, one.page.height - top)

@@ -13,12 +13,19 @@ from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.store import with_measured
 from zinc_margin.facts.measured import Measured
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.crop.places import on_photo, on_print
+from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.sharpen.restraint import coring
 from zinc_margin.plan.text.notes import note_text, remedy_text
 
 CLEAN = Measured(0.2)
+
+
+def on_photo(plan, u, v):
+    """Where a place of the print's picture (0–1 each way) is in the upright photo."""
+    x0, xx, xy, y0, yx, yy = plan.turned.source_map(plan.crop)
+    s, t = u * float(plan.crop.width), v * float(plan.crop.height)
+    return x0 + xx * s + xy * t, y0 + yx * s + yy * t
 
 
 def planned(measured: Measured | None, docket=None):

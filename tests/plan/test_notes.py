@@ -101,10 +101,7 @@ CASES = {
     "jpeg-too-wide": (facts_of(70000, 50), docket_of("700x0.5cm", file={"format": "jpeg"})),
     "layers": (facts_of(6000, 4000, layered=True), docket_of()),
     "metadata-damaged": (facts_of(6000, 4000, said=Said(readable=False)), docket_of()),
-    "cuts-depth": (
-        facts_of(6000, 4000, bits=16),
-        docket_of("30x20cm", file={"format": "jpeg"}),
-    ),
+    "cuts-depth": (facts_of(6000, 4000, bits=16), docket_of("30x20cm", file={"format": "jpeg"})),
     "rounded-tag": (
         facts_of(1003, 701),
         docket_of("30x20cm", pixels={"choice": "keep"}, file={"format": "png"}),

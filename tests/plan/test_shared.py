@@ -14,11 +14,15 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.typed_sheet import parse_sheet, parse_typed_sheet
 from zinc_margin.plan.finish import by_hand
-from zinc_margin.plan.finish.shared import Laying, laid_out, page_mm, sheets_of, together, wanted
+from zinc_margin.plan.finish.shared import Laying, laid_out, page_mm, sheets_of, wanted
 
 WIDE, TALL = facts_of(6000, 4000), facts_of(4000, 6000)
 A4 = parse_size("A4")
 LAYING = Laying(A4, captions=False)
+
+
+def together(prints, laying):
+    return sheets_of(prints, laying, laid_out(prints, laying))
 
 
 def prints(text, facts=WIDE):

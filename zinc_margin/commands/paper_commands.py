@@ -59,11 +59,7 @@ def _strip(options: argparse.Namespace) -> int:
     papers = [find_paper(name).name for name in (options.papers or "").split(",") if name]
     plan = make_plan(photo.facts, docket, this_machine())
     laid = lay_out(
-        plan,
-        parse_size(options.strip_sheet),
-        places_to_test(plan, places),
-        strengths,
-        papers,
+        plan, parse_size(options.strip_sheet), places_to_test(plan, places), strengths, papers
     )
     with interruptible() as job:
         out = write_strip(Path(options.out), photo, laid, False, job)

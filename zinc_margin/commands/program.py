@@ -69,10 +69,7 @@ def program_parser() -> Parser:
         description="From a finished photo to a file that prints exactly as meant.",
     )
     parser.add_argument(
-        "--version",
-        action="version",
-        version=f"zinc-margin {__version__}",
-        help="show the version",
+        "--version", action="version", version=f"zinc-margin {__version__}", help="show the version"
     )
     commands = parser.add_subparsers(
         required=True, metavar="COMMAND", parser_class=Parser, title="commands"

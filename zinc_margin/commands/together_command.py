@@ -107,10 +107,7 @@ def run(options: argparse.Namespace) -> int:
 
 
 def _to_paper(
-    photos: list[Photo],
-    sheets: tuple[SharedSheet, ...],
-    options: argparse.Namespace,
-    job: Job,
+    photos: list[Photo], sheets: tuple[SharedSheet, ...], options: argparse.Namespace, job: Job
 ) -> int:
     from zinc_margin.handoff.queues import ask
     from zinc_margin.handoff.to_paper import sheets_to_print
@@ -120,10 +117,7 @@ def _to_paper(
 
 
 def _to_file(
-    photos: list[Photo],
-    sheets: tuple[SharedSheet, ...],
-    options: argparse.Namespace,
-    job: Job,
+    photos: list[Photo], sheets: tuple[SharedSheet, ...], options: argparse.Namespace, job: Job
 ) -> int:
     from zinc_margin.handoff.shared_files import make_together, note_prints
 

@@ -31,9 +31,7 @@ from zinc_margin.handoff.to_paper import (
     photo_to_print,
     print_pdf,
 )
-from zinc_margin.handoff.to_paper import (
-    Choice as Chosen,
-)
+from zinc_margin.handoff.to_paper import Choice as Chosen
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError

@@ -11,10 +11,7 @@ from PySide6.QtWidgets import QDialog, QTextBrowser, QVBoxLayout, QWidget
 
 from zinc_margin.keeping import log
 
-_PLACES = (
-    Path(__file__).parents[2] / "docs",
-    Path(sys.prefix) / "share" / "doc" / "zinc-margin",
-)
+_PLACES = (Path(__file__).parents[2] / "docs", Path(sys.prefix) / "share" / "doc" / "zinc-margin")
 """In the sources, and where it is installed."""
 
 

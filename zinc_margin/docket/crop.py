@@ -72,8 +72,5 @@ class CropLine(Line):
         option=Option("rotate", metavar="DEG"),
     )
     mirror: bool = said(
-        SWITCH,
-        "mirror left and right, before rotating",
-        False,
-        option=Option("mirror", sets=True),
+        SWITCH, "mirror left and right, before rotating", False, option=Option("mirror", sets=True)
     )

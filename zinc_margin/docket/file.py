@@ -149,10 +149,7 @@ class FileLine(Line):
         whole(1, 100), "quality of JPEG, WebP and JPEG XL, 1 to 100", 95, option="quality"
     )
     pdf_jpeg: bool = said(
-        SWITCH,
-        "store the pictures of a PDF as JPEG",
-        False,
-        option=Option("pdf-jpeg", sets=True),
+        SWITCH, "store the pictures of a PDF as JPEG", False, option=Option("pdf-jpeg", sets=True)
     )
     compression: str = said(
         one_of("none", "deflate", "lzw", "zstd"),

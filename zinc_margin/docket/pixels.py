@@ -47,9 +47,7 @@ class PixelsLine(Line):
 
     title: ClassVar[str] = "Pixels"
     choice: str = said(
-        one_of("auto", "keep", "resample"),
-        "keep the pixels, resample them, or automatic",
-        "auto",
+        one_of("auto", "keep", "resample"), "keep the pixels, resample them, or automatic", "auto"
     )
     target: Way | None = said(_TARGET, "number of pixels of a resampled file", nothing="by the ppi")
     kind: str = said(
@@ -59,26 +57,14 @@ class PixelsLine(Line):
         one_of(*METHODS), "resampling method", nothing="automatic", option="method"
     )
     crisp: Fraction = said(
-        number(-100, 100),
-        "edges from smooth (-100) to crisp (100)",
-        Fraction(0),
-        option="crisp",
+        number(-100, 100), "edges from smooth (-100) to crisp (100)", Fraction(0), option="crisp"
     )
     clean: Fraction | None = said(
-        _STRENGTH,
-        "repair JPEG artefacts first, 0 to 100",
-        nothing=_BY_MEASURE,
-        option="clean",
+        _STRENGTH, "repair JPEG artefacts first, 0 to 100", nothing=_BY_MEASURE, option="clean"
     )
     denoise: Fraction | None = said(
-        _STRENGTH,
-        "remove noise first, 0 to 100",
-        nothing=_BY_MEASURE,
-        option="denoise",
+        _STRENGTH, "remove noise first, 0 to 100", nothing=_BY_MEASURE, option="denoise"
     )
     dehalo: Fraction | None = said(
-        _STRENGTH,
-        "remove existing halos first, 0 to 100",
-        nothing=_BY_MEASURE,
-        option="dehalo",
+        _STRENGTH, "remove existing halos first, 0 to 100", nothing=_BY_MEASURE, option="dehalo"
     )

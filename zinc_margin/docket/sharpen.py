@@ -77,10 +77,7 @@ class SharpenLine(Line):
         key="lean",
     )
     halo: Fraction | None = said(
-        _LIGHTNESS,
-        "highest overshoot beside an edge, in L*",
-        nothing="by the photo",
-        option="halo",
+        _LIGHTNESS, "highest overshoot beside an edge, in L*", nothing="by the photo", option="halo"
     )
     noise: Fraction | None = said(
         _LIGHTNESS,

@@ -102,11 +102,6 @@ class Facts:
     layered: bool = False
 
     @property
-    def tag_ppi(self) -> Fraction | None:
-        """The noted resolution across the upright picture."""
-        return self.tag_x
-
-    @property
     def upright(self) -> bool:
         """Whether the picture is taller than wide."""
         return self.height > self.width

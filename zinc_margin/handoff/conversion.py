@@ -95,9 +95,7 @@ def goal_of(plan: PrintPlan, own: Colour) -> Profiled:
 
 
 def file_bands(
-    photo: Photo,
-    plan: PrintPlan,
-    job: Job = IDLE,
+    photo: Photo, plan: PrintPlan, job: Job = IDLE
 ) -> tuple[Iterator[np.ndarray], bytes]:
     """Return a plan's finished bands in the colours of its file, and the profile to embed."""
     own = plan.file.colour == "own"

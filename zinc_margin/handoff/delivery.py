@@ -32,11 +32,7 @@ def many_files(plan: PrintPlan) -> bool:
 
 
 def deliver(
-    photo: Photo,
-    plan: PrintPlan,
-    goal: Path,
-    overwrite: bool = False,
-    job: Job = IDLE,
+    photo: Photo, plan: PrintPlan, goal: Path, overwrite: bool = False, job: Job = IDLE
 ) -> list[Written]:
     """Make everything that a plan asks for.
 
@@ -78,11 +74,7 @@ def _folders_by_rule(photo: Photo, plan: PrintPlan, goal: Path) -> list[Path]:
 
 
 def _delivered(
-    photo: Photo,
-    plan: PrintPlan,
-    goal: Path,
-    overwrite: bool,
-    job: Job,
+    photo: Photo, plan: PrintPlan, goal: Path, overwrite: bool, job: Job
 ) -> list[Written]:
     if plan.file.printing_notes and not many_files(plan):
         check_ours(slip_goal(goal), SLIP_TITLE)  # before anything is made

@@ -30,12 +30,7 @@ _STEPS = 64
 _MOST_TRIES = 12
 
 
-def write_within(
-    part: Outgoing,
-    photo: Photo,
-    plan: PrintPlan,
-    job: Job = IDLE,
-) -> PrintPlan:
+def write_within(part: Outgoing, photo: Photo, plan: PrintPlan, job: Job = IDLE) -> PrintPlan:
     """Write a file that has at most the plan's `max_bytes`, and at least 97 % of them if it bound.
 
     Returns
@@ -53,13 +48,7 @@ def write_within(
 
 
 class _Search:
-    def __init__(
-        self,
-        part: Outgoing,
-        photo: Photo,
-        plan: PrintPlan,
-        job: Job,
-    ) -> None:
+    def __init__(self, part: Outgoing, photo: Photo, plan: PrintPlan, job: Job) -> None:
         assert plan.file.max_bytes is not None
         self.part, self.photo, self.plan, self.limit = part, photo, plan, plan.file.max_bytes
         self.job = job

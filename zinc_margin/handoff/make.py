@@ -46,11 +46,7 @@ class Written:
 
 
 def make_file(
-    photo: Photo,
-    plan: PrintPlan,
-    out: Path,
-    overwrite: bool = False,
-    job: Job = IDLE,
+    photo: Photo, plan: PrintPlan, out: Path, overwrite: bool = False, job: Job = IDLE
 ) -> Written:
     """Render a plan and write its file.
 
@@ -125,12 +121,7 @@ def made_whole(
     return Written(out, out.stat().st_size, seconds, plan)
 
 
-def _written_partial(
-    part: Outgoing,
-    photo: Photo,
-    plan: PrintPlan,
-    job: Job,
-) -> PrintPlan:
+def _written_partial(part: Outgoing, photo: Photo, plan: PrintPlan, job: Job) -> PrintPlan:
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, job)
     result, icc = conversion.file_bands(photo, plan, job)

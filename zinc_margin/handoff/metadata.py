@@ -67,13 +67,7 @@ def _carrier(photo: Path, plan: PrintPlan, form: str) -> bytes:
                 metadata_of(photo) as source,
             ):
                 source.copy_to_another_image(
-                    image,
-                    exif=True,
-                    iptc=True,
-                    xmp=True,
-                    comment=False,
-                    icc=False,
-                    thumbnail=False,
+                    image, exif=True, iptc=True, xmp=True, comment=False, icc=False, thumbnail=False
                 )
         try:
             _make_true(image, plan)

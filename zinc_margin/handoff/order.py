@@ -39,12 +39,7 @@ class Line:
     copies: int = 1
 
 
-def send(
-    lines: Sequence[Line],
-    lab: Lab,
-    box: Path,
-    job: Job = IDLE,
-) -> dict[str, Any]:
+def send(lines: Sequence[Line], lab: Lab, box: Path, job: Job = IDLE) -> dict[str, Any]:
     """Write an order into a lab's drop box, and return its receipt.
 
     Parameters

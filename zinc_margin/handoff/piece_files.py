@@ -56,11 +56,7 @@ def map_page(photo: Photo, plan: PrintPlan, name: str, job: Job = IDLE) -> np.nd
 
 
 def make_pieces(
-    photo: Photo,
-    plan: PrintPlan,
-    folder: Path,
-    overwrite: bool = False,
-    job: Job = IDLE,
+    photo: Photo, plan: PrintPlan, folder: Path, overwrite: bool = False, job: Job = IDLE
 ) -> list[Written]:
     """Write every piece as a file of its own, and the map; numbered in the order of laying.
 
@@ -90,11 +86,7 @@ def make_pieces(
 
 
 def make_pieces_pdf(
-    photo: Photo,
-    plan: PrintPlan,
-    out: Path,
-    overwrite: bool = False,
-    job: Job = IDLE,
+    photo: Photo, plan: PrintPlan, out: Path, overwrite: bool = False, job: Job = IDLE
 ) -> Written:
     """Write every piece as a page of one PDF, the map as its last.
 

@@ -88,12 +88,7 @@ def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
         made.note(plan.facts, plan, None, f"a sheet with others, {where}")
 
 
-def _write(
-    part: Outgoing,
-    plan: PrintPlan,
-    sheet: Together,
-    job: Job,
-) -> PrintPlan:
+def _write(part: Outgoing, plan: PrintPlan, sheet: Together, job: Job) -> PrintPlan:
     Writer(plan).write(part, sheet.bands(job), sheet.colour.icc, _NOBODY)
     return plan
 

@@ -22,11 +22,7 @@ FORMATS = {".tif": "tiff", ".tiff": "tiff", ".png": "png", ".pdf": "pdf"}
 _INK = 0.12
 
 
-def drawn(
-    photo: Photo,
-    strip: Strip,
-    job: Job = IDLE,
-) -> np.ndarray:
+def drawn(photo: Photo, strip: Strip, job: Job = IDLE) -> np.ndarray:
     """Render a test strip.
 
     Returns
@@ -92,11 +88,7 @@ def _rule(sheet: np.ndarray, strip: Strip, line: int) -> None:
 
 
 def write_strip(
-    out: Path,
-    photo: Photo,
-    strip: Strip,
-    overwrite: bool = False,
-    job: Job = IDLE,
+    out: Path, photo: Photo, strip: Strip, overwrite: bool = False, job: Job = IDLE
 ) -> Path:
     """Write a test strip as TIFF, PNG or PDF, whole or not at all.
 

@@ -49,10 +49,7 @@ class Job:
     """
 
     def __init__(
-        self,
-        show: Show | None = None,
-        journal: Journal | None = None,
-        every_s: float = _EVERY_S,
+        self, show: Show | None = None, journal: Journal | None = None, every_s: float = _EVERY_S
     ) -> None:
         self.journal = journal
         self._show, self._every_s = show, every_s

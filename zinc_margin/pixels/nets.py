@@ -41,10 +41,7 @@ _ENLARGERS: dict[tuple[str, str], Asked] = {
 MUCH_CLEANED = 20
 """Strength of cleaning, of 100, from which the photo that it leaves is another kind of photo."""
 
-_AFTER_CLEANING: dict[str, Asked] = {
-    "ai": ("mended",),
-    "ai-fine": ("mended", "mended"),
-}
+_AFTER_CLEANING: dict[str, Asked] = {"ai": ("mended",), "ai-fine": ("mended", "mended")}
 
 _TOLD = ("mended",)
 _TELL = ("blocks",)

@@ -100,10 +100,7 @@ class Renderer(Rendered):
             )
             self._held = tuple(np.float32(number) for number in numbers)
 
-    def bands(
-        self,
-        job: Job = IDLE,
-    ) -> Iterator[np.ndarray]:
+    def bands(self, job: Job = IDLE) -> Iterator[np.ndarray]:
         """Yield the whole file, `BAND_ROWS` rows at a time, from the top.
 
         Three bands are in flight; memory does not depend on the print's height.

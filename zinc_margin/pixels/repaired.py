@@ -156,8 +156,7 @@ class RepairedTwice(Repaired):
         part = light[top:bottom, left:right]
         added = nets.agreed(self._enlargers[: len(text)], part, seen=text).change
         goal = doubled(
-            planes[:, y - _MARGIN : y + high + _MARGIN, x - _MARGIN : x + wide + _MARGIN],
-            _MARGIN,
+            planes[:, y - _MARGIN : y + high + _MARGIN, x - _MARGIN : x + wide + _MARGIN], _MARGIN
         )
         y, x = 2 * (y - top), 2 * (x - left)
         goal += self._share * added[y : y + goal.shape[1], x : x + goal.shape[2]]

@@ -192,10 +192,6 @@ class LoupeBench(QWidget):
         at = _STEPS.index(self.scale_name) if self.scale_name in _STEPS else 2
         self.set_scale(_STEPS[min(len(_STEPS) - 1, max(0, at + by))])
 
-    def set_panes(self, count: int) -> None:
-        """Show two panes or four."""
-        self._take_panes(str(count))
-
     def _take_panes(self, key: str) -> None:
         self.panes.divided = key == "divided"
         self.panes.count = 4 if key == "4" else 2

@@ -74,10 +74,7 @@ def laid_out(rungs: Sequence[Rung], corner: QPointF, scale: float, width: int) -
         box = bare.box(float(rung.size.width_mm), float(rung.size.height_mm))
         if box.right() > width or box.top() < -box.height() * 0.5:
             continue
-        dark = (
-            QLineF(box.topLeft(), box.topRight()),
-            QLineF(box.topRight(), box.bottomRight()),
-        )
+        dark = (QLineF(box.topLeft(), box.topRight()), QLineF(box.topRight(), box.bottomRight()))
         light = (dark[0].translated(1, 1), dark[1].translated(1, 1))
         name = rung.size.label
         if name not in _widths:

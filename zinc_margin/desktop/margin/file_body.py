@@ -31,12 +31,7 @@ _COLOURS = (
     ("grey", "grey"),
     ("icc", "an ICC profile …"),
 )
-_COMPRESSIONS = (
-    ("none", "none"),
-    ("deflate", "deflate"),
-    ("lzw", "LZW"),
-    ("zstd", "Zstandard"),
-)
+_COMPRESSIONS = (("none", "none"), ("deflate", "deflate"), ("lzw", "LZW"), ("zstd", "Zstandard"))
 _SUBSAMPLINGS = (("4:4:4", "4:4:4"), ("4:2:2", "4:2:2"), ("4:2:0", "4:2:0"))
 _WIDE = 190
 

@@ -24,11 +24,7 @@ NAME_WIDTH = 86
 """What the names of the lines take, px; the body of an open line begins farther left."""
 INDENT = 16
 """Where bodies, heading and foot begin, px."""
-_STATES = {
-    "written": "decided by you",
-    "worked out": "worked out for you",
-    "look": "needs a look",
-}
+_STATES = {"written": "decided by you", "worked out": "worked out for you", "look": "needs a look"}
 _TOP, _DECISION, _ROW, _BOTTOM = 5, 22, 17, 6
 _WRAP = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap
 

@@ -30,12 +30,7 @@ class SliderRow(QWidget):
     """
 
     def __init__(
-        self,
-        body: Body,
-        name: str,
-        field: str,
-        help_: str = "",
-        optional: bool = False,
+        self, body: Body, name: str, field: str, help_: str = "", optional: bool = False
     ) -> None:
         super().__init__()
         self._body, self._field, self._optional = body, field, optional

@@ -26,21 +26,6 @@ def on_print(plan: PrintPlan, x: float, y: float) -> tuple[float, float] | None:
     return (left + u * width) / plan.pixels.width, (top + v * height) / plan.pixels.height
 
 
-def on_photo(plan: PrintPlan, u: float, v: float) -> tuple[float, float]:
-    """Return where a place of the print's picture (0–1 each way) lies in the upright photo.
-
-    Parameters
-    ----------
-    u : float
-        0 to 1, across the print's picture.
-    v : float
-        0 to 1, down the print's picture.
-    """
-    x0, xx, xy, y0, yx, yy = plan.turned.source_map(plan.crop)
-    s, t = u * float(plan.crop.width), v * float(plan.crop.height)
-    return x0 + xx * s + xy * t, y0 + yx * s + yy * t
-
-
 def same_part(other: PrintPlan, plan: PrintPlan, box: Box) -> Box:
     """Return the same part of another file of the print, which may have other pixels.
 

@@ -35,12 +35,7 @@ def file_notes(plan: Plan) -> Iterator[Note]:
 def _byte_limit(plan: Plan, most: int) -> Note:
     key, likely = plan.file.format, plan.file.unlimited_bytes
     jpeg = () if key == "jpeg" else (Remedy("write-jpeg", _written_as(plan, "jpeg")),)
-    values = {
-        "format": key,
-        "most_bytes": most,
-        "bytes": likely,
-        "least_quality": LEAST_QUALITY,
-    }
+    values = {"format": key, "most_bytes": most, "bytes": likely, "least_quality": LEAST_QUALITY}
     return Note("byte-limit", "file", values, jpeg)
 
 

@@ -190,17 +190,6 @@ def wanted(
     return Wanted(which, facts, docket, copies)
 
 
-def together(prints: Sequence[Wanted], laying: Laying) -> tuple[SharedSheet, ...]:
-    """Lay prints out on as few sheets as are found, and draw these.
-
-    Raises
-    ------
-    BadRequest
-        When a print is larger than the sheet's room, or the grid leaves no room.
-    """
-    return sheets_of(prints, laying, laid_out(prints, laying))
-
-
 def laid_out(prints: Sequence[Wanted], laying: Laying) -> Places:
     """Say where every print lies.
 

@@ -47,10 +47,4 @@ def around_for(line: FinishLine, beyond: Fraction, per: tuple[Fraction, Fraction
         return Around(across, down)
     strip = line.wrap_strip_mm
     share = Fraction(1) if strip is None else min(Fraction(1), strip / beyond)
-    return Around(
-        across,
-        down,
-        share,
-        float(line.wrap_soften_mm / beyond),
-        line.wrap_tone,
-    )
+    return Around(across, down, share, float(line.wrap_soften_mm / beyond), line.wrap_tone)

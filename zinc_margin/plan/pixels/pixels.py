@@ -15,12 +15,7 @@ from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.pixels.boxes import Cut, kept, resampled
 from zinc_margin.plan.pixels.choice import choice_for, goal_ppi
 from zinc_margin.plan.pixels.repair import repair_for
-from zinc_margin.plan.pixels.resampling import (
-    LEARNED,
-    doublings_for,
-    method_for,
-    share_for,
-)
+from zinc_margin.plan.pixels.resampling import LEARNED, doublings_for, method_for, share_for
 
 MOST_PIXELS = 2**31
 """Pixels along neither side nor in all may pass what the open formats can count."""

@@ -11,12 +11,7 @@ from zinc_margin.plan.size.ladder import Rung, enlarged_first
 
 
 def reason(
-    effective: float,
-    target: float,
-    floor: float,
-    far_mm: float,
-    units: str = "cm",
-    grade: str = "",
+    effective: float, target: float, floor: float, far_mm: float, units: str = "cm", grade: str = ""
 ) -> str:
     """Say why: ``164 ppi, of 300 asked; 180 are good``.
 
