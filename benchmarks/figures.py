@@ -24,7 +24,7 @@ CASES = ((1, None), (2, None), (4, None), (2, 90), (2, 75), (4, 40))
 """Factor of reduction, and the JPEG's quality or None."""
 PAPER, NEAR_MM = "lustre", 450
 BENCHES = ("bench_job", "bench_kernel", "bench_sharpen", "bench_loupe", "bench_telltales")
-_RATIO = re.compile(r"^(.+?): ([\d.]+) of (.+?) \(")
+_RATIO = re.compile(r"^(.+?): (?:[\d.]+ m?s, )?([\d.]+) of (.+?)(?: \(|;)")
 _MEMORY = re.compile(r"^peak memory: ([\d.]+) GB")
 
 
@@ -69,7 +69,7 @@ def main() -> None:
     }
     print(json.dumps(figures, indent=1), flush=True)
     figures["ratios"], figures["peak_memory_gb"] = ratios()
-    text = json.dumps(figures, indent=1)
+    text = json.dumps(figures, indent=1, ensure_ascii=False)
     # short rows read better side by side in a diff
     text = re.sub(r"\[\s+(-?[\d.]+),\s+(-?[\d.]+),\s+(-?[\d.]+)\s+\]", r"[\1, \2, \3]", text)
     PLACE.write_text(text + "\n", "utf-8")
