@@ -23,7 +23,7 @@ from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 
 PLAIN = SharpenLine(on=False)
 

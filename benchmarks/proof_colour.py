@@ -18,7 +18,7 @@ from PIL import Image
 from scipy import ndimage
 
 from zinc_margin.pixels import nets
-from zinc_margin.pixels.repaired import Repaired
+from zinc_margin.pixels.repair import Repaired
 from zinc_margin.pixels.source import Source
 from zinc_margin.plan.parts import Repair
 

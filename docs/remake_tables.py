@@ -10,7 +10,7 @@ import argparse
 import sys
 from pathlib import Path
 
-from zinc_margin.commands.helping import EXAMPLES, Parser, every_parser
+from zinc_margin.commands.help_text import EXAMPLES, Parser, every_parser
 from zinc_margin.commands.options import WIDE
 from zinc_margin.commands.program import program_parser
 from zinc_margin.docket.docket import FIELDS, LINES

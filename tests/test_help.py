@@ -13,7 +13,7 @@ from pathlib import Path
 import pytest
 
 from zinc_margin.commands import main
-from zinc_margin.commands.helping import EXAMPLES, every_parser
+from zinc_margin.commands.help_text import EXAMPLES, every_parser
 from zinc_margin.commands.program import program_parser
 from zinc_margin.docket.docket import LINES
 

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication
 from tests.desktop.conftest import settled
 from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
 from zinc_margin.photo.header import read_header
-from zinc_margin.photo.subject import marked
+from zinc_margin.photo.subject import with_mark
 from zinc_margin.plan.crop import framing
 
 ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
@@ -320,10 +320,10 @@ def test_the_subject_is_marked_once_for_every_size(crop, tmp_path):
     type_into(body(crop, "size").print_size, "10x10cm")
     settled(crop)
     key(crop, "3")
-    assert marked(read_header(tmp_path / "estuary.png").facts).subject == (x, y)
+    assert with_mark(read_header(tmp_path / "estuary.png").facts).subject == (x, y)
     QTest.mouseClick(link(body(crop, "crop"), "remove it"), LEFT)
     assert crop.table.current.facts.subject is None
-    assert marked(read_header(tmp_path / "estuary.png").facts).subject is None
+    assert with_mark(read_header(tmp_path / "estuary.png").facts).subject is None
 
 
 def test_consequences_are_told_while_dragging(crop):

@@ -18,7 +18,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
 from tests.desktop.conftest import settled, type_into, until
-from zinc_margin.commands import compiling
+from zinc_margin.commands import compile_loops
 from zinc_margin.demo import folder as demo
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.find_dialog import FindDialog
@@ -27,7 +27,7 @@ from zinc_margin.desktop.model.session import Remembered
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.keeping.folders import own_folder
-from zinc_margin.pixels import compiled
+from zinc_margin.pixels import loop_cache
 
 LEFT = Qt.MouseButton.LeftButton
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -555,13 +555,13 @@ def test_drawing_the_demo_is_stopped(window, tiny_demo):
 def test_getting_ready_is_said_until_it_is_done(opened, monkeypatch):
     code = "import sys; sys.stdin.read()"
     with subprocess.Popen([sys.executable, "-c", code], stdin=subprocess.PIPE) as work:
-        monkeypatch.setattr(compiling, "start", lambda: work)
+        monkeypatch.setattr(compile_loops, "start", lambda: work)
         opened.get_ready()
         assert "Getting ready" in opened.message.label.text() and opened.message.isVisible()
         work.stdin.close()
         until(lambda: not opened.message.isVisible())
     opened.message.say("The kiln is warm.")
-    monkeypatch.setattr(compiling, "start", lambda: None)
-    monkeypatch.setattr(compiled, "is_awaited", lambda: False)
+    monkeypatch.setattr(compile_loops, "start", lambda: None)
+    monkeypatch.setattr(loop_cache, "is_awaited", lambda: False)
     opened.get_ready()  # all was compiled before: nothing is said
     assert opened.message.label.text() == "The kiln is warm."

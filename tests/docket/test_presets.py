@@ -14,9 +14,9 @@ from tests.conftest import docket_of
 from zinc_margin.docket import presets
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.finish_input import parse_share
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.presets import Preset
-from zinc_margin.docket.typed import parse_share
 from zinc_margin.facts.measured import Measured
 from zinc_margin.measure.errors import BadRequest, CannotDo
 

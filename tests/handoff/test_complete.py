@@ -20,7 +20,7 @@ from zinc_margin.measure.formats import formats
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.papers import Paper, papers
 from zinc_margin.measure.tables import table
-from zinc_margin.plan.pixels.kept import kept
+from zinc_margin.plan.pixels.detail import kept
 
 odd = Paper("blotting", Fraction("0.1"))  # in no catalogue, so no docket can name it
 

@@ -8,7 +8,7 @@ import sqlite3
 import pytest
 
 from zinc_margin.commands import main
-from zinc_margin.handoff import made
+from zinc_margin.handoff import print_log
 
 
 @pytest.fixture(autouse=True)
@@ -32,12 +32,12 @@ def test_each_print_is_kept_and_found(jpeg, tmp_path, capsys):
             )[0]
             == 0
         )
-    latest, first = made.search()
+    latest, first = print_log.search()
     assert (latest.paper, first.paper) == ("matt", "gloss")
     assert first.file == str(tmp_path / "gloss.tif") and first.photo_digest
-    assert first.digest == made.file_digest(tmp_path / "gloss.tif") and first.strength == 100
-    assert [one.paper for one in made.search("GLOSS")] == ["gloss"]
-    assert made.search("100%") == [] and len(made.search(digest=first.photo_digest)) == 2
+    assert first.digest == print_log.file_digest(tmp_path / "gloss.tif") and first.strength == 100
+    assert [one.paper for one in print_log.search("GLOSS")] == ["gloss"]
+    assert print_log.search("100%") == [] and len(print_log.search(digest=first.photo_digest)) == 2
     rows = json.loads(printed(capsys, "made", "matt", "--json")[1])["made"]
     assert [row["size"] for row in rows] == [latest.size]
 
@@ -45,7 +45,7 @@ def test_each_print_is_kept_and_found(jpeg, tmp_path, capsys):
 def test_made_again_it_has_the_same_bits_or_says_why_not(jpeg, tmp_path, capsys):
     line = ("make", jpeg, "--size", "12x8cm", "--ppi", "120", "--out", tmp_path / "one.tif")
     assert printed(capsys, *line)[0] == 0
-    (one,) = made.search()
+    (one,) = print_log.search()
     code, out, _ = printed(capsys, "made", "--again", one.number, "--out", tmp_path / "two.tif")
     assert code == 0 and "the same bits as before" in out
     assert (tmp_path / "two.tif").read_bytes() == (tmp_path / "one.tif").read_bytes()
@@ -61,7 +61,9 @@ def test_made_again_it_has_the_same_bits_or_says_why_not(jpeg, tmp_path, capsys)
     ):
         code, _, err = printed(capsys, "made", *wrong)
         assert code == 2 and told in err
-    assert made.why_other(one, one.photo_digest, one.renderer + 1).startswith("the program renders")
+    assert print_log.why_other(one, one.photo_digest, one.renderer + 1).startswith(
+        "the program renders"
+    )
 
 
 def test_a_name_that_is_no_utf8_is_kept_too(jpeg, tmp_path, capsys):
@@ -72,7 +74,7 @@ def test_a_name_that_is_no_utf8_is_kept_too(jpeg, tmp_path, capsys):
         )[0]
         == 0
     )
-    (one,) = made.search("kiln-")
+    (one,) = print_log.search("kiln-")
     assert one.photo == str(odd)
     line = ("made", "--again", one.number, "--out", tmp_path / "two.jpg")
     assert "the same bits" in printed(capsys, *line)[1]
@@ -82,12 +84,12 @@ def test_one_word_forgets_and_files_stay(jpeg, tmp_path, capsys):
     out = tmp_path / "one.jpg"
     assert printed(capsys, "make", jpeg, "--size", "12x8cm", "--ppi", "100", "--out", out)[0] == 0
     assert "Forgotten: 1 print." in printed(capsys, "made", "--forget")[1]
-    assert made.search() == [] and not made.place().exists() and out.exists()
+    assert print_log.search() == [] and not print_log.place().exists() and out.exists()
 
 
 def test_what_is_damaged_stops_no_print(jpeg, tmp_path, capsys):
-    made.place().parent.mkdir(parents=True)
-    made.place().write_bytes(b"clay" * 2000)
+    print_log.place().parent.mkdir(parents=True)
+    print_log.place().write_bytes(b"clay" * 2000)
     out = tmp_path / "one.jpg"
     assert (
         printed(capsys, "make", jpeg, "--size", "12x8cm", "--ppi", "100", "--out", out)[0] == 0
@@ -95,8 +97,8 @@ def test_what_is_damaged_stops_no_print(jpeg, tmp_path, capsys):
     )
     code, _, err = printed(capsys, "made")
     assert code == 1 and "cannot be read" in err and "Traceback" not in err
-    made.place().unlink()
-    with sqlite3.connect(made.place()) as base:
+    print_log.place().unlink()
+    with sqlite3.connect(print_log.place()) as base:
         base.execute("PRAGMA user_version = 99")
     code, _, err = printed(capsys, "made")
     assert code == 1 and "newer program" in err

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from tests.conftest import docket_of, photo_of, resampled
 from zinc_margin.docket.docket import checked
 from zinc_margin.docket.file import NAME_FIELDS
-from zinc_margin.docket.typed import parse_pieces
+from zinc_margin.docket.finish_input import parse_pieces
 from zinc_margin.facts.facts import Said
 from zinc_margin.handoff import names
 from zinc_margin.keeping.partials import partial_beside

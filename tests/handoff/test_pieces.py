@@ -273,7 +273,7 @@ def test_what_is_too_large_for_the_sheet_is_named(scene):
 
 def test_margins_are_read_clockwise_from_the_top():
     from zinc_margin.docket.finish import parse_margins
-    from zinc_margin.docket.typed import parse_overspill, parse_wrap
+    from zinc_margin.docket.finish_input import parse_overspill, parse_wrap
 
     assert parse_margins("20,20,30,20mm") == Margins(F(20), F(20), F(30), F(20))
     assert parse_margins("2 cm") == Margins(F(20), F(20), F(20), F(20))

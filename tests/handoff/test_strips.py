@@ -14,7 +14,7 @@ from PIL import Image
 
 from tests.conftest import docket_of, photo_of
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
-from zinc_margin.handoff.strip_files import drawn, write_strip
+from zinc_margin.handoff.strip_files import render_strip, write_strip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb
@@ -38,7 +38,7 @@ def laid(photo, sheet=A5, places=((0.5, 0.5),), **what):
 
 def test_patches_are_the_prints_own_pixels(photo):
     strip = laid(photo, places=((0.3, 0.4), (0.7, 0.6)), strengths=[Fraction(0), Fraction(100)])
-    sheet = drawn(photo, strip)
+    sheet = render_strip(photo, strip)
     assert sheet.shape == (strip.height, strip.width, 3)
     assert strip.width / strip.px_per_mm == pytest.approx(210, abs=0.1)
     width, height = strip.side

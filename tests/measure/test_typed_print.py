@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.typed_print import TypedPrint, parse_print
+from zinc_margin.measure.print_input import TypedPrint, parse_print
 
 
 @pytest.mark.parametrize(

@@ -1,7 +1,7 @@
 import pytest
 
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.typed_sheet import parse_sheet, parse_typed_sheet
+from zinc_margin.measure.sheet_input import parse_sheet, parse_typed_sheet
 
 
 def told(text, unit="cm"):

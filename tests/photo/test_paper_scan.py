@@ -11,13 +11,13 @@ import tifffile
 from scipy import ndimage
 
 from zinc_margin.commands import main
-from zinc_margin.handoff.paper_files import keep_paper, read_scan, told, write_page
+from zinc_margin.handoff.paper_files import blur_sentence, keep_paper, read_scan, write_page
 from zinc_margin.keeping.own import OwnPapers
 from zinc_margin.measure import paper_page as layout
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.paper_scan import Blur, measured_blur
-from zinc_margin.pixels.paper_page import codes, drawn
+from zinc_margin.pixels.paper_page import codes, draw_page
 
 PPI = 600
 
@@ -27,7 +27,7 @@ def scanned(sigma_mm: float, turn: float = 2.0, metal: bool = True, seed: int = 
     """A print of the page with dot noise, on the glass of a scanner: values (H, W), 0 to 255."""
     rng = np.random.default_rng(seed)
     per = PPI / 25.4
-    coded = codes(drawn(300))[..., 0] / 65535.0
+    coded = codes(draw_page(300))[..., 0] / 65535.0
     light = np.where(coded <= 0.04045, coded / 12.92, ((coded + 0.055) / 1.055) ** 2.4)
     high, wide = int(layout.HEIGHT * per), int(layout.WIDTH * per)
     rows = np.minimum((np.arange(high) / per * 300 / 25.4).astype(int), light.shape[0] - 1)
@@ -67,7 +67,7 @@ def test_a_paper_is_measured_within_eight_percent(sigma, turn):
 def test_what_is_too_fine_for_the_scanner_is_said():
     blur = measured_blur(scanned(0.025), 300)
     assert blur.too_fine or blur.sigma_mm == pytest.approx(0.025, rel=0.2)
-    assert "Too fine for this scanner" in told(Blur(0.02, 0.3, 600.0, True))
+    assert "Too fine for this scanner" in blur_sentence(Blur(0.02, 0.3, 600.0, True))
     with pytest.raises(BadRequest, match="Nothing was kept"):
         keep_paper("my gloss", Blur(0.02, 0.3, 600.0, True))
 

@@ -22,7 +22,7 @@ from zinc_margin.photo import icc
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.icc import STEPS
 from zinc_margin.photo.pixels import read_photo, set_upright
-from zinc_margin.photo.subject import choose, mark, marked
+from zinc_margin.photo.subject import choose, mark, with_mark
 from zinc_margin.pixels.display import Screen
 
 
@@ -568,8 +568,8 @@ def test_the_page_that_was_chosen_is_the_photo_from_then_on(pages, jpeg):
     assert read_header(pages).facts.height == 90
     assert read_header(pages, 1).facts.height == 80
     mark(read_header(pages).facts, (Fraction(1, 4), Fraction(1, 2)))
-    assert marked(read_header(pages).facts).subject == (Fraction(1, 4), Fraction(1, 2))
-    assert marked(read_header(pages, 1).facts).subject is None
+    assert with_mark(read_header(pages).facts).subject == (Fraction(1, 4), Fraction(1, 2))
+    assert with_mark(read_header(pages, 1).facts).subject is None
     with pytest.raises(BadRequest, match="one page"):
         read_header(jpeg, 2)
 

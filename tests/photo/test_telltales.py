@@ -15,10 +15,10 @@ from zinc_margin.demo.texture import cloud, spread
 from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import measuring
+from zinc_margin.photo.fact_cache import recalled
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import measured_photo, read_photo
-from zinc_margin.photo.remembered import recalled
 from zinc_margin.plan.photo.findings import (
     BLOCKS_FROM,
     ENLARGED_UNDER,

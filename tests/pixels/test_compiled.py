@@ -7,9 +7,9 @@ import subprocess
 import sys
 from pathlib import Path
 
-from zinc_margin.commands.compiling import compile_all
-from zinc_margin.pixels import coding, compiled, enlarged, loops, sharpening, turning
-from zinc_margin.pixels.compiled import FOLDER, engine_digest, use_cache
+from zinc_margin.commands.compile_loops import compile_all
+from zinc_margin.pixels import coding, enlarge, loop_cache, loops, rotate, sharpening
+from zinc_margin.pixels.loop_cache import FOLDER, engine_digest, use_cache
 
 HELPER = "from numba import njit\n\n@njit\ndef glaze(x):\n    return x + {}\n"
 LOOP = (
@@ -18,7 +18,7 @@ LOOP = (
 )
 RUN = (
     "import sys\nfrom pathlib import Path\n"
-    "from zinc_margin.pixels.compiled import use_cache\n"
+    "from zinc_margin.pixels.loop_cache import use_cache\n"
     "use_cache(Path(sys.argv[1]), Path(sys.argv[2]))\n"
     "sys.path.insert(0, sys.argv[1])\nfrom loop import fired\nprint(fired(1))\n"
 )
@@ -64,7 +64,7 @@ def test_only_the_newest_caches_stay(tmp_path, monkeypatch):
 
 
 def test_the_engine_itself_is_kept_by_its_digest():
-    engine = Path(sys.modules["zinc_margin.pixels.compiled"].__file__ or "").parent
+    engine = Path(sys.modules["zinc_margin.pixels.loop_cache"].__file__ or "").parent
     assert FOLDER.name == engine_digest(engine) and len(FOLDER.name) == 16
 
 
@@ -73,7 +73,7 @@ def test_getting_ready_goes_through_every_loop():
     kept = {
         f"{module.__name__}.{name}": one
         # those that are called from outside; what they call is compiled with them
-        for module in (coding, enlarged, loops, sharpening, turning)
+        for module in (coding, enlarge, loops, sharpening, rotate)
         for name, one in vars(module).items()
         if hasattr(one, "signatures")
         and one.py_func.__module__ == module.__name__
@@ -85,17 +85,17 @@ def test_getting_ready_goes_through_every_loop():
 
 
 def test_a_process_that_gets_ready_is_waited_for(tmp_path, monkeypatch):
-    monkeypatch.setattr(compiled, "FOLDER", tmp_path)
-    assert not compiled.is_awaited()
+    monkeypatch.setattr(loop_cache, "FOLDER", tmp_path)
+    assert not loop_cache.is_awaited()
     code = (
-        "import sys, time; from pathlib import Path; from zinc_margin.pixels import compiled\n"
-        "compiled.FOLDER = Path(sys.argv[1]); assert compiled.claim(); print('mine', flush=True)\n"
-        "assert not compiled.is_awaited(); sys.stdin.read(); compiled.tell_ready()"
+        "import sys, time; from pathlib import Path; from zinc_margin.pixels import loop_cache\n"
+        "loop_cache.FOLDER = Path(sys.argv[1]); assert loop_cache.claim(); print('mine', flush=True)\n"
+        "assert not loop_cache.is_awaited(); sys.stdin.read(); loop_cache.tell_ready()"
     )
     run = [sys.executable, "-c", code, str(tmp_path)]
     with subprocess.Popen(run, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as other:
         assert other.stdout.readline() == "mine\n"
-        assert compiled.is_awaited() and not compiled.claim()
+        assert loop_cache.is_awaited() and not loop_cache.claim()
         other.stdin.close()
-        compiled.wait()
-    assert compiled.is_ready() and not compiled.is_awaited() and other.returncode == 0
+        loop_cache.wait()
+    assert loop_cache.is_ready() and not loop_cache.is_awaited() and other.returncode == 0

@@ -21,14 +21,14 @@ from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.measuring import measure
-from zinc_margin.pixels import ability, nets, render, tiled
+from zinc_margin.pixels import ability, nets, render, tiles
 from zinc_margin.pixels.invention import invention, judged
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.pixels.repaired import Repaired, RepairedTwice
+from zinc_margin.pixels.repair import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Stored
 from zinc_margin.pixels.upscale import doubled
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.parts import Repair
 
 FONTS = Path(zinc_margin.__file__).parent / "fonts"
@@ -114,7 +114,7 @@ def test_any_part_is_the_same_to_the_bit(monkeypatch, name):
 def test_few_tiles_are_kept_and_none_is_wrong(monkeypatch):
     made = plan(PHOTO.facts, docket(2))
     whole = Renderer(PHOTO, made).region(0, 0, 660, 580)
-    monkeypatch.setattr(tiled, "_MOST_BYTES", 1)
+    monkeypatch.setattr(tiles, "_MOST_BYTES", 1)
     small = Renderer(PHOTO, made)
     assert small._source._most == 3
     assert np.array_equal(small.region(0, 0, 660, 580), whole)

@@ -18,7 +18,7 @@ from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
-from zinc_margin.pixels import coding, loops, turning
+from zinc_margin.pixels import coding, loops, rotate
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.weights import axis, numbers_of, reflected, series
 from zinc_margin.plan.build import plan
@@ -259,14 +259,14 @@ def test_the_quicker_turn_is_the_plain_turn():
     frame = ((6.3, 20.1), steps, (3, 2), (-2, -4))
     plain = np.empty((2, 21, 33), np.float32)
     own = numbers_of("lanczos")
-    turning.turned(planes, *frame, *own, 1.0, 3.0, 0.0, 6, 2.0, np.float32(0), plain)
+    rotate.turned(planes, *frame, *own, 1.0, 3.0, 0.0, 6, 2.0, np.float32(0), plain)
     least, most = np.empty((2, 57, 67), np.float32), np.empty((2, 57, 67), np.float32)
-    turning.range_of(planes, 4, least, most)
+    rotate.range_of(planes, 4, least, most)
     assert (
         least[1, 3, 5] == planes[1, 3:7, 5:9].min() and most[0, 9, 1] == planes[0, 9:13, 1:5].max()
     )
     quick = np.empty_like(plain)
-    turning.turned_close(planes, least, most, *frame, series("lanczos"), 2.0, np.float32(0), quick)
+    rotate.turned_close(planes, least, most, *frame, series("lanczos"), 2.0, np.float32(0), quick)
     assert np.allclose(quick, plain, atol=2e-6)
     assert plain.std() > 0.1
 

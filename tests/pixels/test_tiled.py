@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 
 from tests.conftest import photo_of
 from zinc_margin.pixels.source import Stored
-from zinc_margin.pixels.tiled import Tiled, coded
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.pixels.tiles import Tiled, coded
+from zinc_margin.plan.crop.rotation import Turned
 
 SIDE = 2 * Tiled.largest
 

@@ -10,7 +10,7 @@ from scipy import ndimage
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
 from zinc_margin.photo.colour import srgb
-from zinc_margin.pixels import edges, halved
+from zinc_margin.pixels import edges, half_size
 from zinc_margin.pixels.bends import bent, decoding, encoding
 from zinc_margin.pixels.lookup import curved, look
 from zinc_margin.pixels.render import gaussian
@@ -121,9 +121,9 @@ def test_a_blur_at_half_the_size_is_nearly_a_gaussian(plane, corner, sigma):
     pairs = [(side - first) // 2 - 1 for side, first in zip(plane.shape, corner, strict=True)]
     half = np.empty(pairs, np.float32)
     soft = np.empty((pairs[0], pairs[1] - 2 * reach), np.float32)
-    halved.halved_across(plane, (0, pairs[0]), corner, weights, half, soft)
+    half_size.halved_across(plane, (0, pairs[0]), corner, weights, half, soft)
     out = np.empty((height, width), np.float32)
-    halved.down_doubled(soft, apron, apron, corner, weights, out)
+    half_size.down_doubled(soft, apron, apron, corner, weights, out)
     true = ndimage.gaussian_filter(plane.astype(float), sigma, truncate=5)
     inner = (slice(apron, -apron), slice(apron, -apron))
     off = out - true[inner]

@@ -13,7 +13,7 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.bands import bands_of
 from zinc_margin.photo.sample import Sample
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.size.distance import distances
 
 

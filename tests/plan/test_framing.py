@@ -19,7 +19,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.ways import Way
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop import framing, turns
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.text.notes import note_text
 
 FACTS = facts_of(3000, 2000)
@@ -93,7 +93,7 @@ def test_with_a_held_key_the_centre_stays(grip):
 @given(PLACES, PLACES, ANGLES)
 def test_a_new_frame_is_drawn_in_the_prints_shape(start, end, turn):
     made = planned("24x30cm", turn=turn)
-    frame = framing.drawn(made, start, end)
+    frame = framing.frame_between(made, start, end)
     assert made.turned.holds(frame)
     ratio = made.size.width_mm / made.size.height_mm
     assert abs(frame.width / frame.height / ratio - 1) < Fraction(1, 10**6)
@@ -108,7 +108,7 @@ def test_a_free_frame_takes_any_shape_and_gives_the_print_its_size():
     assert wider.size.width_mm / wider.size.height_mm == 2
     cut = framing.stretched(made, made.docket.crop.frame, "bottom-right", 9000, 9000)
     assert (cut.left + cut.width, cut.top + cut.height) == (3000, 2000)
-    drawn = framing.drawn(made, (100, 100), (500, 900))
+    drawn = framing.frame_between(made, (100, 100), (500, 900))
     assert (drawn.width, drawn.height) == (400, 800)
 
 

@@ -12,7 +12,7 @@ from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.crop import Frame
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop import framing, turns
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.pixels.boxes import whole_pixels
 
 angles = st.fractions(-180, 180, max_denominator=100)

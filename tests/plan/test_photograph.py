@@ -23,7 +23,7 @@ from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.sample import Sample, overlapping
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.pixels.kept import kept
+from zinc_margin.plan.pixels.detail import kept
 from zinc_margin.plan.sharpen.eye import MOST, MOST_CRISP
 from zinc_margin.plan.sharpen.photograph import FARTHER_REPAIRED, LEAST, Chain, wanted_amount
 from zinc_margin.plan.text.sharpen_words import sharpen_rows, sharpening_reason

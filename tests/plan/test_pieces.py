@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import facts_of, resampled
 from zinc_margin.docket.finish import FinishLine
-from zinc_margin.docket.typed import parse_pieces
+from zinc_margin.docket.finish_input import parse_pieces
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.plan.build import plan

@@ -18,7 +18,7 @@ from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import Photo, set_upright
 from zinc_margin.pixels.source import Stored
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.model import Machine
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.text.finding_words import words_of

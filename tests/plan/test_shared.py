@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.sheet_input import parse_sheet, parse_typed_sheet
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.measure.typed_sheet import parse_sheet, parse_typed_sheet
 from zinc_margin.plan.finish import by_hand
 from zinc_margin.plan.finish.shared import Laying, laid_out, page_mm, sheets_of, wanted
 

@@ -9,12 +9,12 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from zinc_margin.commands.running import interruptible
+from zinc_margin.commands.interrupts import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import presets, racks, store
 from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.finish_input import parse_share
 from zinc_margin.docket.photo import PhotoLine
-from zinc_margin.docket.typed import parse_share
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 
 
@@ -189,7 +189,7 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
     from zinc_margin.handoff.contact import contact_print
     from zinc_margin.handoff.machine import this_machine
     from zinc_margin.photo.pixels import read_photo
-    from zinc_margin.photo.subject import marked
+    from zinc_margin.photo.subject import with_mark
     from zinc_margin.photo.subject_found import found_words, with_found_subject
     from zinc_margin.plan.size.suits import judged
     from zinc_margin.plan.text.phrases import skipped_words
@@ -199,7 +199,7 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
     for item in items:
         try:
             photo = read_photo(item.photo, page=item.docket.photo.page)
-            photo, found = replace(photo, facts=marked(photo.facts)), ""
+            photo, found = replace(photo, facts=with_mark(photo.facts)), ""
             if finds and photo.facts.subject is None:
                 photo, subject = with_found_subject(photo)
                 found = found_words(subject)

@@ -28,7 +28,7 @@ from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.measure.ways import Way, mat_of, screen, within
 from zinc_margin.measure.wish import Wish, parse_wish
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.photo.subject import marked
+from zinc_margin.photo.subject import with_mark
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.finish.room import scales_on
 from zinc_margin.plan.model import Plan
@@ -249,7 +249,7 @@ def _megapixels(typed: str) -> Way:
 
 def with_subject(photo: Photo, options: argparse.Namespace) -> Photo:
     """Return a photo with its subject: the typed one, its own mark, or the one found."""
-    photo = replace(photo, facts=told_subject(photo.facts, options))
+    photo = replace(photo, facts=subject_option(photo.facts, options))
     if options.subject is not None or not options.find_subject:
         return photo
     from zinc_margin.photo.subject_found import found_words, with_found_subject
@@ -259,10 +259,10 @@ def with_subject(photo: Photo, options: argparse.Namespace) -> Photo:
     return photo
 
 
-def told_subject(facts: Facts, options: argparse.Namespace) -> Facts:
+def subject_option(facts: Facts, options: argparse.Namespace) -> Facts:
     """Return facts with the subject that is typed, else the photo's own mark."""
     if options.subject is None:
-        return marked(facts)
+        return with_mark(facts)
     x, y = numbers(options.subject, 2, "--subject", "0.3,0.6")
     if not (0 <= x <= 1 and 0 <= y <= 1):
         raise BadRequest(f"--subject {options.subject}: both numbers run from 0 to 1.")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from zinc_margin.commands.running import interruptible
+from zinc_margin.commands.interrupts import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.names import check_goal

@@ -9,7 +9,7 @@ from pathlib import Path
 from zinc_margin.commands.as_json import plan_report
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
 from zinc_margin.commands.decisions import declare as declare_decisions
-from zinc_margin.commands.running import interruptible
+from zinc_margin.commands.interrupts import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
@@ -23,7 +23,7 @@ from zinc_margin.keeping.partials import swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.header import read_header
-from zinc_margin.pixels import compiled
+from zinc_margin.pixels import loop_cache
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.lines import summary
@@ -48,9 +48,9 @@ def run(options: argparse.Namespace) -> int:
     """Make what is asked for."""
     from zinc_margin.handoff.delivery import deliver, in_folder, ready
 
-    if compiled.is_awaited():
+    if loop_cache.is_awaited():
         print("Getting ready for this machine, just this once …", file=sys.stderr)
-        compiled.wait()
+        loop_cache.wait()
     from zinc_margin.photo.pixels import read_photo
 
     swept()

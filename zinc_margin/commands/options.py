@@ -13,7 +13,12 @@ from pathlib import Path
 from typing import Any
 
 from zinc_margin.docket.docket import FIELDS, LINES, checked
-from zinc_margin.docket.typed import parse_key_line, parse_overspill, parse_pieces, parse_wrap
+from zinc_margin.docket.finish_input import (
+    parse_key_line,
+    parse_overspill,
+    parse_pieces,
+    parse_wrap,
+)
 from zinc_margin.keeping.own import OwnPapers
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.papers import SCREEN, find_paper

@@ -9,7 +9,7 @@ from pathlib import Path
 from zinc_margin.commands.as_json import SCHEMA
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.decisions import docket_of, numbers, with_subject
-from zinc_margin.commands.running import interruptible
+from zinc_margin.commands.interrupts import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import checked
@@ -86,7 +86,7 @@ def declare_measure_paper(parser: argparse.ArgumentParser) -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Write the page, or measure its scan."""
-    from zinc_margin.handoff.paper_files import keep_paper, read_scan, told, write_page
+    from zinc_margin.handoff.paper_files import blur_sentence, keep_paper, read_scan, write_page
 
     if (options.scan is None) == (options.page is None):
         raise BadRequest("Give --page FILE to write the page, or the SCAN of it to measure.")
@@ -113,5 +113,5 @@ def run(options: argparse.Namespace) -> int:
             }
         )
     else:
-        print(told(blur) + (f" Kept as “{kept.name}”." if kept else ""))
+        print(blur_sentence(blur) + (f" Kept as “{kept.name}”." if kept else ""))
     return 1 if blur.too_fine else 0

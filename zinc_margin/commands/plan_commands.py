@@ -11,7 +11,7 @@ from zinc_margin.commands.decisions import (
     checked_plan,
     declare,
     docket_of,
-    told_subject,
+    subject_option,
     with_subject,
 )
 from zinc_margin.commands.make_command import save_docket
@@ -80,7 +80,7 @@ def _plan(options: argparse.Namespace) -> int:
     if options.find_subject and options.subject is None:
         facts = with_subject(read_photo(options.photo, page=page), options).facts
     else:
-        facts = told_subject(read_facts(options.photo, page), options)
+        facts = subject_option(read_facts(options.photo, page), options)
     plan = checked_plan(facts, docket, options)
     save_docket(options, store.with_measured(docket, facts))
     if options.json:

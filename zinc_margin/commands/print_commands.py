@@ -10,7 +10,7 @@ from pathlib import Path
 from zinc_margin.commands.as_json import SCHEMA
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
 from zinc_margin.commands.decisions import declare as declare_decisions
-from zinc_margin.commands.running import interruptible
+from zinc_margin.commands.interrupts import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket

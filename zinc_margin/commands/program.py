@@ -10,8 +10,8 @@ from collections.abc import Callable
 from importlib import import_module
 
 from zinc_margin import __version__
-from zinc_margin.commands.helping import Parser, complete
-from zinc_margin.commands.running import hush_libraries, quieted
+from zinc_margin.commands.help_text import Parser, complete
+from zinc_margin.commands.interrupts import hush_libraries, quieted
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import Cancelled, ZincError
 from zinc_margin.measure.tables import table

@@ -8,16 +8,16 @@ from dataclasses import asdict, replace
 from pathlib import Path
 
 from zinc_margin.commands.as_json import SCHEMA
-from zinc_margin.commands.running import interruptible
+from zinc_margin.commands.interrupts import interruptible
 from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket.docket import RENDERER
 from zinc_margin.docket.document import from_json
-from zinc_margin.handoff import made
+from zinc_margin.handoff import print_log
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import read_photo
-from zinc_margin.photo.subject import marked
+from zinc_margin.photo.subject import with_mark
 from zinc_margin.plan.build import plan as make_plan
 
 
@@ -40,12 +40,12 @@ def declare_made(parser: argparse.ArgumentParser) -> None:
 
 def _made(options: argparse.Namespace) -> int:
     if options.forget:
-        count = made.forget()
+        count = print_log.forget()
         print(f"Forgotten: {count} print{'' if count == 1 else 's'}. The files stay.")
         return 0
     if options.again is not None:
         return _again(options)
-    rows = made.search(options.text)
+    rows = print_log.search(options.text)
     if options.json:
         print_json(
             {
@@ -74,17 +74,17 @@ def _again(options: argparse.Namespace) -> int:
 
     if options.out is None:
         raise BadRequest("--again wants --out FILE; what was made before is kept as it is.")
-    one = made.find(options.again)
+    one = print_log.find(options.again)
     docket = replace(from_json(one.docket), renderer=RENDERER)
     photo = read_photo(one.photo, page=docket.photo.page)
-    facts = marked(photo.facts)
+    facts = with_mark(photo.facts)
     plan = make_plan(facts, docket, this_machine())
     with interruptible() as job:
         (first, *_) = deliver(replace(photo, facts=facts), plan, Path(options.out), False, job)
-    if one.digest and made.file_digest(first.path) == one.digest:
+    if one.digest and print_log.file_digest(first.path) == one.digest:
         print(f"Written: {first.path}, the same bits as before.")
     elif one.digest:
-        why = made.why_other(one, facts.digest, RENDERER)
+        why = print_log.why_other(one, facts.digest, RENDERER)
         print(f"Written: {first.path}. Its bits are others than before: {why}.")
     else:
         lay = "It was printed, or lay on a sheet with others"

@@ -8,18 +8,18 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from zinc_margin.commands import units
+from zinc_margin.commands.interrupts import interruptible
 from zinc_margin.commands.print_commands import choice_of, declare_choice, printed
-from zinc_margin.commands.running import interruptible
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
-from zinc_margin.docket.typed import parse_grid
+from zinc_margin.docket.finish_input import parse_grid
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.resolution import parse_ppi
-from zinc_margin.measure.typed_sheet import TypedSheet, parse_sheet, parse_typed_sheet
+from zinc_margin.measure.sheet_input import TypedSheet, parse_sheet, parse_typed_sheet
 from zinc_margin.plan.finish.by_hand import used
 from zinc_margin.plan.finish.shared import Laying, Wanted, laid_out, sheets_of, wanted
 

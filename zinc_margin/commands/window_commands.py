@@ -7,7 +7,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from zinc_margin.commands.running import interruptible
+from zinc_margin.commands.interrupts import interruptible
 
 
 def declare_open(parser: argparse.ArgumentParser) -> None:

@@ -53,10 +53,12 @@ class Dialogs:
 
     def made_before(self, digest: str, tell: Callable[[str], None]) -> None:
         """Tell what was made of the photo with this digest."""
-        from zinc_margin.handoff import made
+        from zinc_margin.handoff import print_log
 
         self._window.reading.run(
-            lambda job: made.told(made.search(digest=digest)), tell, lambda why: tell(str(why))
+            lambda job: print_log.summary(print_log.search(digest=digest)),
+            tell,
+            lambda why: tell(str(why)),
         )
 
     def ask_printers(self) -> None:
@@ -74,7 +76,7 @@ class Dialogs:
 
     def forget_made(self) -> None:
         """Forget all that was made."""
-        from zinc_margin.handoff import made
+        from zinc_margin.handoff import print_log
 
         def done(count: int) -> None:
             self._window.message.say(
@@ -82,7 +84,7 @@ class Dialogs:
             )
 
         self._window.reading.run(
-            lambda job: made.forget(), done, lambda why: self._window.message.say(str(why))
+            lambda job: print_log.forget(), done, lambda why: self._window.message.say(str(why))
         )
 
     def send_written(self) -> None:

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject, QTimer
 
-from zinc_margin.commands import compiling
-from zinc_margin.pixels import compiled
+from zinc_margin.commands import compile_loops
+from zinc_margin.pixels import loop_cache
 
 SENTENCE = (
     "Getting ready for this machine, just this once. Everything works; sharp previews and files "
@@ -30,7 +30,7 @@ class GettingReady(QObject):
     ) -> None:
         super().__init__(parent)
         self._withdraw = withdraw
-        self._process = compiling.start()
+        self._process = compile_loops.start()
         self._timer = QTimer(self)
         self._timer.timeout.connect(self._look)
         if self._is_awaited():
@@ -39,7 +39,7 @@ class GettingReady(QObject):
 
     def _is_awaited(self) -> bool:
         running = self._process is not None and self._process.poll() is None
-        return running or compiled.is_awaited()
+        return running or loop_cache.is_awaited()
 
     def _look(self) -> None:
         if not self._is_awaited():

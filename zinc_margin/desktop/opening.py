@@ -22,7 +22,7 @@ from zinc_margin.photo import subject
 from zinc_margin.photo.endings import photos_in
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
-from zinc_margin.photo.subject import marked
+from zinc_margin.photo.subject import with_mark
 from zinc_margin.plan.build import plan as make_plan
 
 _READ = tuple[Photo, np.ndarray | None, np.ndarray | None]
@@ -196,7 +196,7 @@ class Opening:
                 self._once_more(path)
 
         self.reading.run(
-            lambda job: marked(read_header(path).facts), done, lambda why: self.say(str(why))
+            lambda job: with_mark(read_header(path).facts), done, lambda why: self.say(str(why))
         )
 
     def _once_more(self, path: Path) -> None:
@@ -227,7 +227,7 @@ def read_with_dockets(
         except BadRequest as why:
             remark = f"{beside.name} cannot be used and was left alone. {why}"
     stored, chosen = dockets[0].photo.page, subject.chosen(path)
-    facts = marked(read_header(path, stored or chosen if from_rack else chosen or stored).facts)
+    facts = with_mark(read_header(path, stored or chosen if from_rack else chosen or stored).facts)
     try:
         make_plan(facts, dockets[0], this_machine())
     except BadRequest as why:
@@ -238,6 +238,6 @@ def read_with_dockets(
 
 def with_page(path: Path, page: int) -> Facts:
     """Return the facts of another page of a file, which is remembered as its photo."""
-    facts = marked(read_header(path, page).facts)
+    facts = with_mark(read_header(path, page).facts)
     subject.choose(path, page)
     return facts

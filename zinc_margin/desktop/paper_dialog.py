@@ -11,7 +11,13 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import Field, row, text
 from zinc_margin.desktop.work import Lane
-from zinc_margin.handoff.paper_files import USUAL_PPI, keep_paper, read_scan, told, write_page
+from zinc_margin.handoff.paper_files import (
+    USUAL_PPI,
+    blur_sentence,
+    keep_paper,
+    read_scan,
+    write_page,
+)
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sizes import parse_size
@@ -121,7 +127,7 @@ class PaperDialog(QDialog):
 
     def _show(self, blur: Blur) -> None:
         self.blur = blur
-        self.sentence.setText(told(blur))
+        self.sentence.setText(blur_sentence(blur))
         self.keep.setEnabled(not blur.too_fine)
 
     def _keep(self) -> None:

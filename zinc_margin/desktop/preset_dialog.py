@@ -23,8 +23,8 @@ from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.docket import presets
+from zinc_margin.docket.finish_input import parse_share
 from zinc_margin.docket.photo import PhotoLine
-from zinc_margin.docket.typed import parse_share
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError

@@ -16,7 +16,7 @@ from zinc_margin.desktop.page_dialog import PageDialog, PagePreview
 from zinc_margin.desktop.parts import Field, Switch, image_of, row
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import checked
-from zinc_margin.handoff.strip_files import drawn, write_strip
+from zinc_margin.handoff.strip_files import render_strip, write_strip
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import parse_number
@@ -104,7 +104,7 @@ class StripDialog(PageDialog):
         def work(job: Job) -> np.ndarray | None:
             if photo is None:
                 return None
-            codes = drawn(photo, strip, job)
+            codes = render_strip(photo, strip, job)
             shown = Screen(photo.colour, codes.dtype).show(codes)
             half = max(1, round(max(shown.shape) / 1600))
             return np.asarray(Image.fromarray(shown, "RGBA").reduce(half))

@@ -15,7 +15,7 @@ from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.page_dialog import PageDialog
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, image_of, row, text
 from zinc_margin.desktop.shared_preview import SharedPreview
-from zinc_margin.docket.typed import parse_grid
+from zinc_margin.docket.finish_input import parse_grid
 from zinc_margin.handoff import ipp
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.handoff.make import Written
@@ -25,8 +25,8 @@ from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH, nothing_or
+from zinc_margin.measure.sheet_input import parse_sheet, parse_typed_sheet
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.measure.typed_sheet import parse_sheet, parse_typed_sheet
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.shared_pages import Together

@@ -36,7 +36,7 @@ from zinc_margin.keeping.partials import alone_in, swept
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
-from zinc_margin.photo.subject import marked
+from zinc_margin.photo.subject import with_mark
 from zinc_margin.photo.subject_found import with_found_subject
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suits import judged
@@ -160,7 +160,7 @@ class Batch:
     check_for : Lab, optional
         Whose terms every finished file is held against.
     finds_subject : bool
-        Whether a subject is looked for in photos that have none marked.
+        Whether a subject is looked for in photos that have none with_mark.
     """
 
     def __init__(
@@ -247,7 +247,7 @@ class Batch:
     def _make(self, item: Item) -> None:
         self._set(item, "making", "")
         photo = read_photo(item.photo, page=item.docket.photo.page)
-        photo = replace(photo, facts=marked(photo.facts))
+        photo = replace(photo, facts=with_mark(photo.facts))
         if self.finds_subject:
             photo, _ = with_found_subject(photo)
         facts = photo.facts

@@ -6,7 +6,7 @@ import os
 from contextlib import suppress
 from pathlib import Path
 
-from zinc_margin.handoff import made, names
+from zinc_margin.handoff import names, print_log
 from zinc_margin.handoff.make import Written, make_file
 from zinc_margin.handoff.piece_files import make_pieces, make_pieces_pdf, slip_goal, write_slip
 from zinc_margin.keeping.files import check_ours
@@ -99,7 +99,7 @@ def _delivered(
     if plan.file.printing_notes:
         write_slip(result[0].path, slip_text(plan, result[0].path.name))
     for written in result:
-        made.note(photo.facts, written.plan, written.path)
+        print_log.note(photo.facts, written.plan, written.path)
     return result
 
 

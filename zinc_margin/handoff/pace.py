@@ -18,7 +18,7 @@ from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.partials import alone_in
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.pixels import nets
-from zinc_margin.pixels.compiled import compiled_anew
+from zinc_margin.pixels.loop_cache import compiled_anew
 from zinc_margin.plan.model import PrintPlan
 
 _LEAST_PIXELS = 2_000_000

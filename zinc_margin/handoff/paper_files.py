@@ -16,7 +16,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.paper_scan import Blur, measured_blur
 from zinc_margin.photo.pixels import read_photo
-from zinc_margin.pixels.paper_page import codes, drawn
+from zinc_margin.pixels.paper_page import codes, draw_page
 
 USUAL_PPI = 360
 ENDINGS = (".tif", ".tiff", ".png")
@@ -38,7 +38,7 @@ def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
     wide, high = sorted((float(sheet.width_mm), float(sheet.height_mm)))
     if wide < paper_page.WIDTH + 6 or high < paper_page.HEIGHT + 6:
         raise BadRequest(f"{sheet.label} is too small for the page; take A4, Letter or larger.")
-    block = codes(drawn(ppi))
+    block = codes(draw_page(ppi))
     whole = np.full((round(high / 25.4 * ppi), round(wide / 25.4 * ppi), 3), 65535, np.uint16)
     top, left = ((whole.shape[at] - block.shape[at]) // 2 for at in (0, 1))
     whole[top : top + block.shape[0], left : left + block.shape[1]] = block
@@ -60,7 +60,7 @@ def read_scan(path: Path, page_ppi: float = USUAL_PPI) -> Blur:
     return measured_blur(photo.codes[..., :3].mean(2, dtype=np.float32), page_ppi)
 
 
-def told(blur: Blur) -> str:
+def blur_sentence(blur: Blur) -> str:
     """Say what was measured."""
     if blur.too_fine:
         return (
@@ -84,7 +84,7 @@ def keep_paper(name: str, blur: Blur, own: OwnPapers | None = None) -> OwnPaper:
     from fractions import Fraction
 
     if blur.too_fine:
-        raise BadRequest(f"{told(blur)} Nothing was kept.")
+        raise BadRequest(f"{blur_sentence(blur)} Nothing was kept.")
     paper = OwnPaper(name, Fraction(str(blur.sigma_mm)), Fraction(100), None)
     (own or OwnPapers()).keep(paper)
     return paper

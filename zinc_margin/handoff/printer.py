@@ -25,7 +25,7 @@ from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.profile import printed
-from zinc_margin.plan.size.lying import lies_upright
+from zinc_margin.plan.size.orientation import lies_upright
 
 MOST_SIDE = 12_000
 

@@ -8,7 +8,7 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from zinc_margin.handoff import made, names
+from zinc_margin.handoff import names, print_log
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.formats.registry import Writer
 from zinc_margin.handoff.make import Written, made_whole
@@ -85,7 +85,7 @@ def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
         The file's name, or the printer's.
     """
     for plan in {id(cell.plan): cell.plan for sheet in sheets for cell in sheet.cells}.values():
-        made.note(plan.facts, plan, None, f"a sheet with others, {where}")
+        print_log.note(plan.facts, plan, None, f"a sheet with others, {where}")
 
 
 def _write(part: Outgoing, plan: PrintPlan, sheet: Together, job: Job) -> PrintPlan:

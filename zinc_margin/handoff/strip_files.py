@@ -22,7 +22,7 @@ FORMATS = {".tif": "tiff", ".tiff": "tiff", ".png": "png", ".pdf": "pdf"}
 _INK = 0.12
 
 
-def drawn(photo: Photo, strip: Strip, job: Job = IDLE) -> np.ndarray:
+def render_strip(photo: Photo, strip: Strip, job: Job = IDLE) -> np.ndarray:
     """Render a test strip.
 
     Returns
@@ -101,7 +101,7 @@ def write_strip(
     if form is None:
         raise BadRequest(f"{out.name}: a test strip is written as .tif, .png or .pdf.")
     check_goal(photo.facts.path, out, overwrite)
-    sheet = drawn(photo, strip, job)
+    sheet = render_strip(photo, strip, job)
     ppi = strip.px_per_mm * 25.4
     if form == "pdf":
         mm = Fraction(strip.width) / Fraction(ppi) * Fraction("25.4")

@@ -10,7 +10,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import cast
 
-from zinc_margin.handoff import made
+from zinc_margin.handoff import print_log
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.printing import Wish, beyond_edges, follow, laid_on, page_size, submit
 from zinc_margin.handoff.queues import Medium, Queue, medium_for
@@ -129,7 +129,7 @@ def photo_to_print(ready: Callable[[str], tuple[Photo, PrintPlan]], plan: PrintP
         make_file(photo, out[0], path, job=job)
 
     def note(printer: str) -> None:
-        made.note(out[0].facts, out[0], None, printer)
+        print_log.note(out[0].facts, out[0], None, printer)
 
     title = f"{plan.facts.path.stem}, {plan.size.label}"
     done = plan.file.colour == "icc"

@@ -17,8 +17,8 @@ from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo import avif, jpeg_xl, psd
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.colour import Colour
+from zinc_margin.photo.fact_cache import known_again, recalled, remember
 from zinc_margin.photo.header import Header, opened_heif, pictures_in, read_header
-from zinc_margin.photo.remembered import known_again, recalled, remember
 from zinc_margin.photo.strips import inflated, is_deflated
 
 if TYPE_CHECKING:

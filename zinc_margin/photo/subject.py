@@ -19,7 +19,7 @@ def _file_of(photo: Path, page: int) -> Path:
     return kept_with(photo, "marks", f"\0{page}" if page > 1 else "")
 
 
-def marked(facts: Facts) -> Facts:
+def with_mark(facts: Facts) -> Facts:
     """Return facts with the photo's subject point, if one was put there."""
     try:
         record = json.loads(_file_of(facts.path, facts.page).read_text("utf-8"))

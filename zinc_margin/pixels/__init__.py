@@ -1,3 +1,3 @@
 """The numeric engine: from stored pixels and a plan to finished bands."""
 
-from zinc_margin.pixels import compiled as compiled  # before anything that Numba compiles
+from zinc_margin.pixels import loop_cache as loop_cache  # before anything that Numba compiles

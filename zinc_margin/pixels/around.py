@@ -14,7 +14,7 @@ import numpy as np
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.tones import EDGE
 from zinc_margin.photo.colour import Colour, codes_of
-from zinc_margin.pixels.rendered import Rendered
+from zinc_margin.pixels.page import Rendered
 from zinc_margin.plan.finish.page import Around
 
 _TILE = 1024

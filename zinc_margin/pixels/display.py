@@ -7,7 +7,7 @@ import sys
 import numpy as np
 
 from zinc_margin.photo.colour import Colour, srgb
-from zinc_margin.pixels import compiled
+from zinc_margin.pixels import loop_cache
 from zinc_margin.pixels.tone_tables import STEPS, make_tables
 
 _SMALL, _ROWS = 12_000_000, 64
@@ -42,7 +42,7 @@ class Screen:
         """
         out = np.empty((*codes.shape[:2], 4), np.uint8)
         loaded = "zinc_margin.pixels.coding" in sys.modules
-        if not loaded and (codes.size < _SMALL or not compiled.is_ready()):
+        if not loaded and (codes.size < _SMALL or not loop_cache.is_ready()):
             self._show_plainly(codes, out)
             return out
         from zinc_margin.pixels.coding import to_screen

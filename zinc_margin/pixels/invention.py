@@ -10,7 +10,7 @@ import numpy as np
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.pixels.tiled import LUMA
+from zinc_margin.pixels.tiles import LUMA
 from zinc_margin.plan.model import PrintPlan
 
 AnyPlan = TypeVar("AnyPlan", bound=PrintPlan)

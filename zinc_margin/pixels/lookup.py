@@ -10,10 +10,10 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels import compiled
+from zinc_margin.pixels import loop_cache
 from zinc_margin.pixels.tone_tables import STEPS
 
-compiled.wait()  # another process may be about to have compiled all that is asked for here
+loop_cache.wait()  # another process may be about to have compiled all that is asked for here
 
 F = np.float32
 ZERO = F(0)

@@ -126,7 +126,7 @@ def cleaners(method: str | None, repair: Repair, pixels: int) -> Asked:
     return ("blocks",) * (times if repair.clean >= _MUCH_LOST else -(-times // 2))
 
 
-def told(cleaning: Asked, enlarging: Asked) -> Asked:
+def enlargers_with_seen(cleaning: Asked, enlarging: Asked) -> Asked:
     """Return who enlarges by what each that cleans has to tell; none if they have nothing to.
 
     Parameters
@@ -174,7 +174,7 @@ def stages(pixels: Pixels, size: int) -> Stages:
     if not repair.any:
         return Stages((), (), doublings)
     asked = cleaners(pixels.method, repair, size)
-    with_seen = told(asked, doublings[0]) if doublings else ()
+    with_seen = enlargers_with_seen(asked, doublings[0]) if doublings else ()
     return Stages(asked, with_seen, doublings[1:] if with_seen else doublings)
 
 

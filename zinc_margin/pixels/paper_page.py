@@ -16,7 +16,7 @@ def reflected(l_star: float) -> float:
     return ((l_star + 16) / 116) ** 3 if l_star > 8 else l_star / 903.3
 
 
-def drawn(ppi: float) -> np.ndarray:
+def draw_page(ppi: float) -> np.ndarray:
     """Return the page's block as reflected light, (H, W) float32, 0 to 1.
 
     Parameters

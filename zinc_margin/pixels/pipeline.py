@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels import nets
-from zinc_margin.pixels.repaired import Repaired, RepairedTwice
+from zinc_margin.pixels.repair import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Source, Stored
 from zinc_margin.pixels.upscale import Doubled
 from zinc_margin.plan.model import PrintPlan

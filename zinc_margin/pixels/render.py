@@ -16,9 +16,9 @@ import numpy as np
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels.page import BAND_ROWS, Rendered
 from zinc_margin.pixels.pipeline import source_of
-from zinc_margin.pixels.rendered import BAND_ROWS, Rendered
-from zinc_margin.pixels.tiled import even
+from zinc_margin.pixels.tiles import even
 from zinc_margin.pixels.tone_tables import Tables, make_tables
 from zinc_margin.pixels.weights import (
     HOLD,
@@ -277,7 +277,7 @@ class Renderer(Rendered):
         self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray, job: Job
     ) -> np.ndarray:
         from zinc_margin.pixels import loops
-        from zinc_margin.pixels.enlarged import enlarged
+        from zinc_margin.pixels.enlarge import enlarged
 
         horizontal, vertical = self._axis(True, left, width), self._axis(False, top, height)
         x0, y0 = int(horizontal.starts[0]), int(vertical.starts[0])
@@ -316,7 +316,7 @@ class Renderer(Rendered):
     def _turned(
         self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray, job: Job
     ) -> np.ndarray:
-        from zinc_margin.pixels import turning
+        from zinc_margin.pixels import rotate
 
         plan = self.plan
         scale = float(self._scale)
@@ -349,8 +349,8 @@ class Renderer(Rendered):
                 np.empty((slab.shape[0], slab.shape[1] - 3, slab.shape[2] - 3), np.float32)
                 for _ in range(2)
             )
-            turning.range_of(slab, 4, least, most)
-            turning.turned_close(
+            rotate.range_of(slab, 4, least, most)
+            rotate.turned_close(
                 slab,
                 least,
                 most,
@@ -364,7 +364,7 @@ class Renderer(Rendered):
                 out,
             )
             return out
-        turning.turned(
+        rotate.turned(
             slab,
             (x0 - 0.5, y0 - 0.5),
             steps,

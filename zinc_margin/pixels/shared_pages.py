@@ -10,7 +10,7 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.colour import Colour, as_sixteen, transformed
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.drawing import Drawing
-from zinc_margin.pixels.rendered import Rendered
+from zinc_margin.pixels.page import Rendered
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.finish.shared import SharedSheet as Layout
 

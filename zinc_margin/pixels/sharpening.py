@@ -7,7 +7,7 @@ from numba import njit
 
 from zinc_margin.pixels.edges import blur_across, blur_down, range_across, range_down, restrain
 from zinc_margin.pixels.grain import grain
-from zinc_margin.pixels.halved import down_doubled, halved_across, halves_of
+from zinc_margin.pixels.half_size import down_doubled, halved_across, halves_of
 from zinc_margin.pixels.lightness import lightness, move
 from zinc_margin.pixels.lookup import ZERO
 

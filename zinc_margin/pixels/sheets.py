@@ -11,8 +11,8 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.around import Sides
 from zinc_margin.pixels.drawing import Drawing
+from zinc_margin.pixels.page import Rendered
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.pixels.rendered import Rendered
 from zinc_margin.plan.finish.page import Piece, Sheet
 from zinc_margin.plan.model import PrintPlan
 

@@ -10,7 +10,7 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.tones import WHITE
 from zinc_margin.photo.colour import codes_of
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 
 
 class Source(Protocol):

@@ -7,7 +7,7 @@ import numpy as np
 from zinc_margin.keeping.job import Job
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
-from zinc_margin.pixels.tiled import Tiled, coded, luma_of
+from zinc_margin.pixels.tiles import Tiled, coded, luma_of
 
 _STEEPER = np.float32(1.15)
 """By how much edges of lettering are made steeper each time they are made twice as large."""

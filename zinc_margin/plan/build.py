@@ -19,7 +19,7 @@ from zinc_margin.plan.file.file_notes import file_notes
 from zinc_margin.plan.finish.finish import finish_part
 from zinc_margin.plan.finish.finish_notes import finish_notes
 from zinc_margin.plan.finish.preview import small_docket
-from zinc_margin.plan.finish.unprintable import as_told
+from zinc_margin.plan.finish.unprintable import printer_edges
 from zinc_margin.plan.model import Machine, Plan, Record
 from zinc_margin.plan.parts import CropPart, PixelsPart, SizePart
 from zinc_margin.plan.photo.photo import photo_part
@@ -71,7 +71,7 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     cropped = crop_part(whole.crop, tied, sized, facts.subject)
     resampled = pixels_part(whole.pixels, facts, photo, sized, cropped, machine)
     picture = resampled.pixels.width, resampled.pixels.height
-    maker = as_told(whole.finish, sized.maker, machine, sized.size, picture)
+    maker = printer_edges(whole.finish, sized.maker, machine, sized.size, picture)
     sized = replace(sized, maker=maker)
     sharpen, grain = sharpen_part(whole.sharpen, photo, sized, resampled)
     sheet, pieces = finish_part(whole.finish, facts, sized, resampled, tied.watermark)

@@ -9,7 +9,7 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.file import GoalProfile
 from zinc_margin.measure.makers import Maker
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 
 
 @dataclass(frozen=True)

@@ -219,7 +219,9 @@ class CropBench(Bench):
         _, scale = self.room(one)
         keys = event.modifiers()
         if self.grip == "new":
-            return framing.drawn(plan, self._place(one, self._from), self._place(one, place))
+            return framing.frame_between(
+                plan, self._place(one, self._from), self._place(one, place)
+            )
         if self.grip == "inside":
             by = (place - self._from) / scale
             moved = framing.moved(plan, self._frame, _exact(by.x()), _exact(by.y()))

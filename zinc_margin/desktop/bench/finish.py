@@ -59,7 +59,7 @@ def _shown(
         plain = plain.copy()
         plain[..., :3] = there[..., ::-1]
     elif proof == "gamut":
-        plain = views.marked(plain, gone)
+        plain = views.highlighted(plain, gone)
     return plain, float(gone.mean())
 
 

@@ -232,7 +232,7 @@ def paint_slip(painter: QPainter, room: QRectF, rows: list[tuple[str, str]]) -> 
         y += line
 
 
-def marked(pixels: np.ndarray, where: np.ndarray) -> np.ndarray:
+def highlighted(pixels: np.ndarray, where: np.ndarray) -> np.ndarray:
     """Return a picture (H, W, 4) greyed, and red where a map (H, W) is true."""
     out = pixels.copy()
     grey = pixels[..., :3].mean(axis=2, keepdims=True) * 0.6 + 60

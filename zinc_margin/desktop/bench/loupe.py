@@ -22,9 +22,9 @@ from PySide6.QtWidgets import (
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.edge_profile import EdgeProfile
 from zinc_margin.desktop.bench.panes import Panes
+from zinc_margin.desktop.bench.place_search import Searched
 from zinc_margin.desktop.bench.print_map import PrintMap, sights_of
 from zinc_margin.desktop.bench.screen_size import ask_screen_ppi, screen_ppi
-from zinc_margin.desktop.bench.searched import Searched
 from zinc_margin.desktop.bench.shelf import Shelf
 from zinc_margin.desktop.bench.sight import Sight
 from zinc_margin.desktop.bench.views import Looking, View

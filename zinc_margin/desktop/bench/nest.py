@@ -28,7 +28,7 @@ from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.hands import pointed, pulled, reach_pulled
 from zinc_margin.plan.size.ladder import Rung
-from zinc_margin.plan.size.lying import lie_of
+from zinc_margin.plan.size.orientation import lie_of
 from zinc_margin.plan.size.reach import reach
 
 _GRIP = 16

@@ -13,7 +13,7 @@ from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
 from zinc_margin.docket.docket import checked
 from zinc_margin.docket.finish import FinishLine, Margins, parse_margins
-from zinc_margin.docket.typed import parse_key_line, parse_pieces
+from zinc_margin.docket.finish_input import parse_key_line, parse_pieces
 from zinc_margin.handoff import ipp
 from zinc_margin.measure import words
 from zinc_margin.measure.lengths import nothing_or

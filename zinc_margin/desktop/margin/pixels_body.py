@@ -14,7 +14,7 @@ from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.wish import TARGETS_TYPED, parse_target
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.pixels.resampling import LEARNED
-from zinc_margin.plan.size.asked import label_of
+from zinc_margin.plan.size.wishes import label_of
 from zinc_margin.plan.text.lines import KIND_NAMES, pixels_reason
 from zinc_margin.plan.text.repair_words import repair_reason
 

@@ -43,13 +43,13 @@ from zinc_margin.keeping.own import OwnPapers, OwnSizes
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.formats import formats
-from zinc_margin.measure.typed_print import parse_print
+from zinc_margin.measure.print_input import parse_print
 from zinc_margin.measure.units import unit_named, usual_units
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import mark
 from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.size.ladder import Rung
-from zinc_margin.plan.size.lying import lie_of
+from zinc_margin.plan.size.orientation import lie_of
 from zinc_margin.plan.size.suits import Carried, compare
 from zinc_margin.plan.size.typed import printed_by, with_typed
 

@@ -9,7 +9,7 @@ from zinc_margin.docket.crop import CropLine, Frame
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import small
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 
 _HALF = Fraction(1, 2)
 

@@ -9,7 +9,7 @@ from fractions import Fraction
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.resolution import round_half_up
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.model import Plan
 
 SMALLEST = Fraction(8)
@@ -330,7 +330,7 @@ def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
     return plan.turned.brought_inside(grown)
 
 
-def drawn(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> Frame:
+def frame_between(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> Frame:
     """Return a new frame drawn from one place to another; of the print's shape, unless free.
 
     Parameters

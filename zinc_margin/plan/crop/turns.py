@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from zinc_margin.docket.crop import CropLine, Frame
 from zinc_margin.docket.docket import Docket
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.model import Plan
 
 

@@ -11,8 +11,8 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.finish.page import Page
 from zinc_margin.plan.finish.sides import beyond_mm
-from zinc_margin.plan.size.lying import lies_upright
-from zinc_margin.plan.size.unseen import overspill_of
+from zinc_margin.plan.size.hidden_edges import overspill_of
+from zinc_margin.plan.size.orientation import lies_upright
 
 _ZERO = Fraction(0)
 

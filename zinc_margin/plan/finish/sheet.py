@@ -130,7 +130,7 @@ def sheet_for(
         ),
         words=(
             *_words(line, facts, said, box, reach, per, page, caption_mm),
-            *_marked(watermark, line, facts, said, page),
+            *_watermark_lines(watermark, line, facts, said, page),
         ),
         margins_mm=margins,
         edges_mm=edges,
@@ -185,7 +185,7 @@ def _caption_height(line: FinishLine, size: PrintSize) -> Fraction:
     return max(Fraction(3), (min(size.width_mm, size.height_mm) / 45).__round__(1))
 
 
-def _marked(
+def _watermark_lines(
     watermark: Watermark | None, line: FinishLine, facts: Facts, said: str, page: Page
 ) -> tuple[Words, ...]:
     if watermark is None:

@@ -67,7 +67,7 @@ def is_paper(size: PrintSize) -> bool:
     )
 
 
-def as_told(
+def printer_edges(
     line: FinishLine, maker: Maker, machine: Machine, size: PrintSize, picture: tuple[int, int]
 ) -> Maker:
     """Return the maker with a printer's own edges, for the paper that is printed on.

@@ -9,7 +9,7 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.parts import CropPart
 
 

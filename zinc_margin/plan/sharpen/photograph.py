@@ -18,7 +18,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from zinc_margin.plan.pixels.kept import kept
+from zinc_margin.plan.pixels.detail import kept
 from zinc_margin.plan.sharpen.eye import MOST_CRISP, boost, contrast_sensitivity
 
 FARTHER, FARTHER_REPAIRED = 10 ** (1 / 20), 10 ** (0.25 / 20)

@@ -13,7 +13,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.file.watermark import Watermark, watermark_of
 from zinc_margin.plan.finish.room import room_for
 

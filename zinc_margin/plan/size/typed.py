@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.makers import find_maker
-from zinc_margin.measure.typed_print import TypedPrint
+from zinc_margin.measure.print_input import TypedPrint
 from zinc_margin.plan.crop.frame import first_crop
 from zinc_margin.plan.model import Plan
 

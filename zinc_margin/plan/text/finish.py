@@ -7,7 +7,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.tones import EDGE, tone_name
 from zinc_margin.plan.finish.sides import side_mm
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.text.phrases import pieces_told
+from zinc_margin.plan.text.phrases import pieces_words
 
 
 def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
@@ -37,7 +37,7 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
         if line.margins is not None and not _even(line.margins):
             consequence = f"{words.capital(_margin_words(line.margins, units))}. {consequence}"
     if plan.pieces is not None:
-        laid, each = pieces_told(plan.pieces, plan.whole, units)
+        laid, each = pieces_words(plan.pieces, plan.whole, units)
         decision = laid if sheet is None else f"{decision}, in pieces"
         joined = f"joined {size if sheet is None else whole}."
         consequence = f"{each}, {joined}" if sheet is None else f"{laid}, {joined}"

@@ -68,7 +68,7 @@ def need_words(need: Need, maker: str, units: str = "cm") -> tuple[str, str]:
     return f"{words.resolution(need.ppi, units)}, {why}", pixels
 
 
-def pieces_told(pieces: Pieces, whole: Page, units: str) -> tuple[str, str]:
+def pieces_words(pieces: Pieces, whole: Page, units: str) -> tuple[str, str]:
     """Say over what a picture is spread, and how large its pieces are.
 
     Parameters

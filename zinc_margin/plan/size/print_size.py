@@ -10,13 +10,13 @@ from zinc_margin.measure.makers import find_maker, usual_maker
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.units import family_in
 from zinc_margin.measure.words import pair
-from zinc_margin.plan.crop.turned import Turned
+from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.parts import Mat
-from zinc_margin.plan.size.asked import wished
 from zinc_margin.plan.size.grade import target_of
-from zinc_margin.plan.size.lying import lies_upright
+from zinc_margin.plan.size.orientation import lies_upright
 from zinc_margin.plan.size.reach import reach
 from zinc_margin.plan.size.ties import Ties
+from zinc_margin.plan.size.wishes import wished
 
 _LITTLE = Fraction(1, 50)
 """So much of a picture may be trimmed for a size that nobody asked for."""

@@ -7,7 +7,7 @@ import numpy as np
 from zinc_margin.keeping.job import Job
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
-from zinc_margin.pixels.tiled import LUMA, SQUARE, Tiled, coded, luma_of
+from zinc_margin.pixels.tiles import LUMA, SQUARE, Tiled, coded, luma_of
 from zinc_margin.pixels.upscale import doubled
 from zinc_margin.plan.parts import Repair
 from zinc_margin.plan.pixels.repair import NOISE_FULL

@@ -191,7 +191,7 @@ def search(
     return [Made(*map(_plain, row)) for row in rows]
 
 
-def told(rows: Sequence[Made]) -> str:
+def summary(rows: Sequence[Made]) -> str:
     """Return in a sentence what was made of a photo, the latest first; empty for nothing."""
     parts = [
         f"{time.strftime('%-d %B %Y', time.localtime(one.made))}, {one.size}"

@@ -1,7 +1,7 @@
 """Compiles every loop, once for each machine: a few small pictures go through all of them.
 
 ``python -m zinc_margin.commands.compiling`` does it; the set-up starts that, and the window
-where it was not done yet. Whoever needs a loop meanwhile waits for it (`compiled.wait`), which is
+where it was not done yet. Whoever needs a loop meanwhile waits for it (`loop_cache.wait`), which is
 sooner than to compile the same ones beside it.
 """
 
@@ -25,7 +25,7 @@ from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.colour import plain_grey, srgb
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels import compiled
+from zinc_margin.pixels import loop_cache
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
@@ -69,11 +69,11 @@ def compile_all() -> None:
 
 def start() -> subprocess.Popen[bytes] | None:
     """Begin to compile, in a process of its own that gives way; None where it is done."""
-    if compiled.is_ready():
+    if loop_cache.is_ready():
         return None
     with suppress(OSError):
         return subprocess.Popen(
-            [sys.executable, "-m", "zinc_margin.commands.compiling"],
+            [sys.executable, "-m", "zinc_margin.commands.compile_loops"],
             stdin=subprocess.DEVNULL,
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
@@ -84,12 +84,12 @@ def start() -> subprocess.Popen[bytes] | None:
 
 def main() -> None:
     """Compile, unless it is done or another process does it."""
-    if compiled.is_ready() or not compiled.claim():
+    if loop_cache.is_ready() or not loop_cache.claim():
         return
     with suppress(OSError):
         os.nice(5)
     compile_all()
-    compiled.tell_ready()
+    loop_cache.tell_ready()
 
 
 if __name__ == "__main__":
