@@ -824,7 +824,7 @@ def test_a_photo_that_was_handed_over_is_sent_back(opened, tmp_path):
     opened.making.return_to(tmp_path / "back.gif", lambda: left.append(True))
     opened.margin.foot.make.click()
     settled(opened)
-    assert "no ending that I write" in opened.margin.foot.said.text() and left == [True]
+    assert "needs one of these endings" in opened.margin.foot.said.text() and left == [True]
 
 
 def test_a_file_of_several_pages_asks_which_and_remembers(window, tmp_path, scene):

@@ -177,7 +177,7 @@ def test_the_photo_is_never_written_over(jpeg, tmp_path):
     os.link(jpeg, tmp_path / "hard.jpg")
     for name in ("kiln.jpg", "link.jpg", "hard.jpg", "../" + tmp_path.name + "/kiln.jpg"):
         for overwrite in (False, True):
-            with pytest.raises(BadRequest, match="never written over"):
+            with pytest.raises(BadRequest, match="never overwritten"):
                 made(jpeg, docket_of(), tmp_path / name, overwrite=overwrite)
     assert jpeg.read_bytes() == before
 

@@ -88,7 +88,7 @@ def test_rougher_paper_is_softer(tmp_path, scene):
 
 
 def test_a_file_without_a_size_is_not_guessed_at(scene):
-    with pytest.raises(BadRequest, match="notes no resolution"):
+    with pytest.raises(BadRequest, match="has no resolution"):
         print_sheet(photo_of(scene()), DESK, A4)
 
 

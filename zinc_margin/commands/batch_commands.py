@@ -80,11 +80,9 @@ def batch(options: argparse.Namespace) -> int:
         else:
             photos += photos_in(one) if one.is_dir() else [one]
     if not photos:
-        raise BadRequest(
-            f"There are no pictures in {', '.join(options.photos)}."
-            if options.photos
-            else "Say which: a folder, photos, or --watch FOLDER."
-        )
+        if not options.photos:
+            raise BadRequest("Name a folder, photos, or --watch FOLDER.")
+        raise BadRequest(f"There are no pictures in {', '.join(options.photos)}.")
     chosen = [presets.find(name) for name in options.preset or ()]
     items = items_of(photos, chosen, lambda path: in_racks.get(path) or beside_or_fresh(path))
     title = ", ".join(preset.name for preset in chosen) or "Batch"

@@ -77,7 +77,7 @@ def _started(options: argparse.Namespace) -> Docket:
     names = ", ".join(docket.version for docket in held)
     if wanted is None:
         raise BadRequest(
-            f"{options.docket} holds several versions; choose with --docket-version: {names}."
+            f"{options.docket} has several versions; choose --docket-version: {names}."
         )
     raise BadRequest(f"{options.docket} has no version “{wanted}”; it has {names}.")
 
@@ -174,10 +174,8 @@ def _wish(options: argparse.Namespace) -> Wish | None:
     if both:
         values.remove("height")
     if len(values) > 1:
-        raise BadRequest(
-            f"--{values[0].replace('_', '-')} and --{values[1].replace('_', '-')} both say how "
-            "large; give one of them."
-        )
+        pair_ = " and ".join(f"--{one.replace('_', '-')}" for one in values[:2])
+        raise BadRequest(f"{pair_} both give the size; use one of them.")
     if (options.reveal or options.overlap) and options.mat is None:
         raise BadRequest("--reveal and --overlap belong to a --mat.")
     if not values:
@@ -236,10 +234,8 @@ def _way(options: argparse.Namespace, name: str, typed: str) -> Way:
     if name == "long_edge":
         return Way("long-edge-px", (Fraction(pixels[1]),))
     option = name.replace("_", "-")
-    raise BadRequest(
-        f"--{option} is a length on paper; for pixels type --long-edge {pixels[1]}px, or a box: "
-        f"--within {pixels[1]}x{pixels[1]}px."
-    )
+    size = f"--long-edge {pixels[1]}px, or a box: --within {pixels[1]}x{pixels[1]}px"
+    raise BadRequest(f"--{option} is a length on paper. For pixels, type {size}.")
 
 
 def _megapixels(typed: str) -> Way:
@@ -300,6 +296,6 @@ def numbers(text: str, count: int, option: str, example: str) -> list[Fraction]:
             rows.append(sign * parse_number(part.strip().lstrip("-−+")))
         except BadRequest:
             raise BadRequest(
-                f"{option} {text} cannot be read; type it like {option} {example}."
+                f"{option} {text} is unclear; type it like {option} {example}."
             ) from None
     return rows

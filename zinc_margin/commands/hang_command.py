@@ -48,9 +48,7 @@ def _hang(options: argparse.Namespace) -> int:
     if wall is not None:
         marks, middle = wall.marks, wall.middle
         if (marks.width, marks.height) != (room.marks.width, room.marks.height):
-            raise BadRequest(
-                f"{room.path.name} is not the photograph that was marked; mark it anew."
-            )
+            raise BadRequest(f"{room.path.name} is not the photograph you marked; mark it again.")
     else:
         marks, middle = _marked(options, room.marks), None
     if options.hang_at is not None:

@@ -226,7 +226,7 @@ def _as_it_is(path: Path) -> Docket:
     facts = read_header(path).facts
     if facts.tag_x is None:
         raise BadRequest(
-            f"{path.name} says no resolution, so its size on paper is not known: give --size."
+            f"{path.name} has no resolution, so its print size is unknown; add --size."
         )
     lines = Docket()
     return replace(

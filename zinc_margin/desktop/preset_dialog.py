@@ -209,7 +209,7 @@ class PresetDialog(QDialog):
             each = presets.load(path)
             if each.name in self._own:
                 raise BadRequest(
-                    f"There is one called {each.name} already and it was kept; remove it first."
+                    f"A preset called {each.name} exists and was kept; remove it first."
                 )
             presets.keep(each)
             self._fill(each.name)

@@ -103,9 +103,7 @@ def _read(raw: Mapping[str, Any], source: str) -> Preset:
     try:
         share = None if most is None else number(0, 1)(most)
     except Wrong:
-        raise BadRequest(
-            f"In {source}, most_trimmed must be a share from 0 to 1, or null."
-        ) from None
+        raise BadRequest(f"In {source}, most_trimmed must be from 0 to 1, or null.") from None
     lines = raw.get("docket", {})
     if not isinstance(lines, Mapping):
         raise BadRequest(f"In {source}, docket must hold lines.")

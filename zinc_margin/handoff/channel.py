@@ -75,9 +75,7 @@ def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:
         answer = connection.getresponse()
         data = answer.read()
     except (OSError, ValueError, http.client.HTTPException) as why:
-        raise CannotDo(
-            f"The printing system (CUPS) does not answer: {_plainly(why)}. Is it running?"
-        ) from why
+        raise CannotDo(f"The printing system (CUPS) does not answer: {_plainly(why)}.") from why
     finally:
         connection.close()
     if answer.status != 200:

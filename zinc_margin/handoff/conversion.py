@@ -53,9 +53,7 @@ def read_profile(path: str | Path) -> GoalProfile:
     icc = _bytes_of(path)
     space = icc[16:20].decode("ascii", "replace").strip()
     if space not in _WRITTEN or icc[12:16] == b"link":
-        raise BadRequest(
-            f"{path.name} is a profile of {space or 'nothing'}; RGB, grey or CMYK are written."
-        )
+        raise BadRequest(f"{path.name} is not an RGB, grey or CMYK profile ({space or 'none'}).")
     return GoalProfile(str(path), profiles.name_of(icc) or path.stem, space)
 
 

@@ -81,8 +81,7 @@ def _delivered(
     if many_files(plan):
         if _is_file_name(goal) and not goal.is_dir():
             raise BadRequest(
-                f"{_count(plan)} pieces do not go into {goal.name}; name a folder (DIR/), or a "
-                ".pdf with a page for each."
+                f"{_count(plan)} pieces need a folder (DIR/) or a .pdf, not {goal.name}."
             )
         is_new = ready(goal)
         try:

@@ -179,7 +179,7 @@ def _settled(part: Path, out: Path, journal: Journal | None, note: Callable[[Pat
         except FileExistsError:
             if journal is None:
                 raise CannotDo(
-                    f"{out} appeared while the file was made and was kept; choose another name."
+                    f"{out} appeared in the meantime and was kept; choose another name."
                 ) from None
             out = journal.another(out)
         else:

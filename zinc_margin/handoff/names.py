@@ -32,9 +32,7 @@ def format_of(path: Path) -> str:
         if path.suffix.lower() in form.endings:
             return form.key
     *some, last = (form.endings[0] for form in formats().values())
-    raise BadRequest(
-        f"“{path.name}” has no ending that I write; end it in {', '.join(some)} or {last}."
-    )
+    raise BadRequest(f"“{path.name}” needs one of these endings: {', '.join(some)}, {last}.")
 
 
 def first_goal(photo: Path, plan: PrintPlan, folder: Path | None = None, count: int = 1) -> Path:
@@ -124,9 +122,7 @@ def check_goal(photo: Path, out: Path, overwrite: bool) -> None:
         Whether a file that is there is replaced (never the photo).
     """
     if same_file(photo, out):
-        raise BadRequest(
-            f"{out} is the photo itself; the original is never written over. Choose another name."
-        )
+        raise BadRequest(f"{out} is the original, which is never overwritten; choose another name.")
     if out.is_dir():
         raise BadRequest(f"{out} is a folder; name the file to write.")
     if os.path.lexists(out) and not overwrite:

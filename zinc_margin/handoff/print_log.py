@@ -184,10 +184,7 @@ def search(
                 (*values, most),
             ).fetchall()
     except (OSError, sqlite3.Error) as why:
-        raise CannotDo(
-            f"What was made is kept in {place()}, which cannot be read ({why}). Move it away to "
-            "begin anew."
-        ) from None
+        raise CannotDo(f"The print log {place()} cannot be read ({why}); move it away.") from None
     return [Made(*map(_plain, row)) for row in rows]
 
 

@@ -82,9 +82,7 @@ def print_sheet(
     """
     facts = file.facts
     if facts.tag_x is None or facts.tag_y is None:
-        raise BadRequest(
-            f"{facts.path.name} notes no resolution, so a printer does not know how large it is."
-        )
+        raise BadRequest(f"{facts.path.name} has no resolution, so its print size is unknown.")
     width = facts.width / facts.tag_x * MM_PER_INCH
     height = facts.height / facts.tag_y * MM_PER_INCH
     paper = lies_upright(round_half_up(width * 1000), round_half_up(height * 1000), paper, "auto")

@@ -62,9 +62,7 @@ def check_ours(path: Path, *marks: str) -> None:
             head = file.read(_HEAD)
         if not head or any(mark.encode("utf-8") in head for mark in marks):
             return
-    raise CannotDo(
-        f"{path} is there already and holds something else; it was kept. Choose another name."
-    )
+    raise CannotDo(f"{path} exists and was kept; choose another name.")
 
 
 def save_whole(path: Path, data: bytes | str) -> None:

@@ -146,9 +146,7 @@ class OwnThings(Generic[Thing]):
         if not name or len(name) > _LONGEST_NAME:
             raise BadRequest(f"A {self.word} needs a name of 1 to {_LONGEST_NAME} letters.")
         if taken(plain_text(name)):
-            raise BadRequest(
-                f"There is a {self.word} called “{name}” already; choose another name."
-            )
+            raise BadRequest(f"A {self.word} called “{name}” exists; choose another name.")
         return name
 
     @classmethod

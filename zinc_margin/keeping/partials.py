@@ -149,7 +149,5 @@ def _lock(descriptor: int, folder: Path) -> None:
             if why.errno not in (errno.EWOULDBLOCK, errno.EINTR):
                 return
         if time.monotonic() > end:
-            raise CannotDo(
-                f"Another program is changing what is in {folder}; nothing was written. Try again."
-            )
+            raise CannotDo(f"Another program is changing {folder}; nothing was written. Try again.")
         time.sleep(0.01)

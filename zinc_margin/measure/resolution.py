@@ -29,7 +29,7 @@ def parse_ppi(text: str) -> Fraction:
         ppi = parse_number(match.group(1) if match else plain, "resolution")
     except BadRequest:
         raise BadRequest(
-            f"“{text}” is not a resolution; type pixels per inch from 1 to 10000, such as 300."
+            f"“{text}” is not a resolution; type 1 to 10000 ppi, such as 300."
         ) from None
     if match and match.group(2) in ("ppcm", "px/cm", "pixels per cm"):
         ppi *= MM_PER_INCH / 10

@@ -87,7 +87,7 @@ def parse_spots(text: str, count: int) -> tuple[Spot, ...]:
             across, down = (float(each) for each in numbers)
         except ValueError:
             raise BadRequest(
-                f"“{part}” is no place; type pixels across and down, such as 412,880."
+                f"“{part}” is not a place; type pixels: across,down (412,880)."
             ) from None
         if not (math.isfinite(across) and math.isfinite(down)):
             raise BadRequest(f"“{part}” is no place in a picture.")

@@ -114,10 +114,7 @@ def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
         return named
     parts = re.split(r"\s*(?:×|x|\*| by )\s*", plain_text(text))
     if len(parts) != 2 or not all(parts):
-        raise BadRequest(
-            f"“{text}” is not a size that I know; type a name such as A3+ or two sides such as "
-            "27x18in."
-        )
+        raise BadRequest(f"Unknown size “{text}”; type a name (A3+) or two sides (27x18in).")
     first, own_unit = split_unit(parts[0])
     second, unit = split_unit(parts[1])
     # eighths and halves are how inches are said

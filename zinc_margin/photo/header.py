@@ -109,9 +109,7 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
     except FileNotFoundError:
         raise BadRequest(f"There is no file {path}.") from None
     except PermissionError:
-        raise CannotDo(
-            f"{path} may not be read by you; ask its owner, or change its permissions."
-        ) from None
+        raise CannotDo(f"You don't have permission to read {path}.") from None
     except OSError as why:
         raise CannotDo(f"{path} could not be read: {why.strerror or why}.") from None
     if not start:
@@ -138,9 +136,7 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
     except MemoryError:
         raise CannotDo(f"{path.name} needs more memory than there is; it was not opened.") from None
     except Exception as why:  # decoders fail in their own ways on damaged files
-        raise CannotDo(
-            f"{path.name} is damaged and could not be read; copy it again from where it came."
-        ) from why
+        raise CannotDo(f"{path.name} is damaged and could not be read; copy it again.") from why
     raise CannotDo(
         f"{path.name} is no JPEG, PNG, TIFF, PSD, WebP, AVIF, HEIF or JPEG XL picture; other "
         "formats are not read yet."
@@ -388,8 +384,7 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
         kinds = {0: "grey", 1: "grey", 2: "RGB", 3: "RGB", 5: "CMYK", 6: "RGB"}
         if photometric not in kinds or page.sampleformat not in (1, None):
             raise CannotDo(
-                f"{path.name} holds pixels of a kind that is not read yet (only 8 and 16 bit grey, "
-                "RGB and CMYK are)."
+                f"{path.name} is neither 8- nor 16-bit grey, RGB or CMYK; save it as one."
             )
         kind = kinds[photometric]
         own = 1 if photometric == 3 else SAMPLES[kind]
@@ -397,10 +392,8 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
         says = [each for each in extra if each in (_MULTIPLIED, _STRAIGHT)]
         alpha_at = own + extra.index(says[0]) if says else None
         if page.bitspersample not in (1, 8, 16):
-            raise CannotDo(
-                f"{path.name} has {page.bitspersample} bits for each sample; only 8 and 16 are "
-                "read."
-            )
+            bits = page.bitspersample
+            raise CannotDo(f"{path.name} has {bits} bits per sample; save it with 8 or 16.")
         bits = 16 if page.bitspersample == 16 and photometric != 3 else 8
         check_declared(path, page.imagewidth, page.imagelength, samples * bits // 8, file_bytes)
         icc = page.iccprofile

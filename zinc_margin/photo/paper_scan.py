@@ -146,10 +146,7 @@ def _page_place(values: np.ndarray) -> np.ndarray:
             if best is None or off < best[0]:
                 best = off, to_px
     if best is None or best[0] > 3:
-        raise BadRequest(
-            "The page was not found in the scan; scan all of it, with its four black squares, "
-            "and not mirrored."
-        )
+        raise BadRequest("No page found; scan the whole page with its four squares, not mirrored.")
     return _refined(values, best[1] * step)
 
 
@@ -233,9 +230,7 @@ def _linear(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
     order = np.argsort(levels)
     levels, light = np.maximum.accumulate(levels[order]), light[order]
     if len(np.unique(np.round(levels, 4))) < 6:
-        raise BadRequest(
-            "The scan's grey patches cannot be told apart; scan in grey, without corrections."
-        )
+        raise BadRequest("The grey patches look alike; scan in grey, without corrections.")
     known_x, known_y = np.append(levels, 1.0), np.append(light, 1.0)
     known_x += np.arange(len(known_x)) * 1e-6
     out = np.interp(values, known_x, known_y).astype(np.float32)
@@ -370,7 +365,7 @@ def _metal(
         line = np.polyfit(columns[near], rows[near], 1)
     if slope.max(0)[near].mean() * per_mm * 0.4 < 0.02 or near.mean() < 0.5:
         raise BadRequest(
-            "No straight metal edge lies across the box; lay a ruler's edge there for the scan."
+            "No straight metal edge crosses the box; lay a ruler there and scan again."
         )
     angle = np.arctan(line[0])
     row, column = np.mgrid[: part.shape[0], : part.shape[1]] + 0.5

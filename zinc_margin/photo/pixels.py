@@ -76,10 +76,7 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
     except PermissionError:
         raise CannotDo(f"{header.facts.path} may not be read by you.") from None
     except Exception as why:  # decoders fail in their own ways on damaged files
-        raise CannotDo(
-            f"{name} is cut short or damaged: its pixels could not be read to the end; copy it "
-            "again from where it came."
-        ) from why
+        raise CannotDo(f"{name} is cut short or damaged; copy it again.") from why
     photo = Photo(recalled(header.facts), codes, _colour(header), alpha)
     return measured_photo(photo) if measured else photo
 

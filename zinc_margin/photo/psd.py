@@ -75,17 +75,14 @@ def master_of(path: Path) -> Master:
             raise ValueError("not what it is called")
         if mode in _OTHERS or bits not in (8, 16):
             held = f"{_OTHERS[mode]} pixels" if mode in _OTHERS else f"{bits} bits for each sample"
-            raise CannotDo(
-                f"{path.name} holds {held}, which are not read; save it as 8- or 16-bit RGB."
-            )
+            raise CannotDo(f"{path.name} holds {held}; save it as 8- or 16-bit RGB.")
         kind = _KINDS[mode]
         _skip(file, 4)
         icc, ppi, merged = _resources(file)
         layers = _layers(file, 8 if version == 2 else 4)
         if not merged:
             raise CannotDo(
-                f"{path.name} holds its layers alone, not the picture that they make; save it "
-                "together with its composite, or as a flattened TIFF."
+                f"{path.name} has no composite picture; save it with one, or as a flat TIFF."
             )
         samples = _SAMPLES[kind]
         if channels < samples:

@@ -47,9 +47,8 @@ def mark(facts: Facts, place: Place | None) -> None:
         stored = {"photo": photo.name, "x": str(place[0]), "y": str(place[1])}
         write_whole(path, json.dumps(stored).encode("utf-8"))
     except OSError as why:
-        raise CannotDo(
-            f"The mark on {photo.name} could not be kept: {why.strerror or why}."
-        ) from None
+        error = why.strerror or why
+        raise CannotDo(f"The subject point of {photo.name} was not saved: {error}.") from None
 
 
 def chosen(photo: Path) -> int | None:
@@ -74,6 +73,5 @@ def choose(photo: Path, page: int) -> None:
         path.parent.mkdir(parents=True, exist_ok=True)
         write_whole(path, json.dumps({"photo": photo.name, "page": page}).encode("utf-8"))
     except OSError as why:
-        raise CannotDo(
-            f"Which page of {photo.name} is meant could not be kept: {why.strerror or why}."
-        ) from None
+        error = why.strerror or why
+        raise CannotDo(f"The chosen page of {photo.name} was not saved: {error}.") from None

@@ -228,7 +228,7 @@ class Table:
                 each.plan_of(docket)
             except BadRequest as why:
                 raise BadRequest(
-                    f"{each.name} could not be made so; none was changed. {why}"
+                    f"{each.name} cannot be printed so; none was changed. {why}"
                 ) from None
         step = [(each, each.docket, docket) for each, docket in goals]
         for each, docket in goals:

@@ -44,8 +44,8 @@ class Writer:
             raise BadRequest(f"{form.key.upper()} holds no CMYK; write a TIFF, a JPEG or a PDF.")
         if form.most_px is not None and max(page.width, page.height) > form.most_px:
             raise BadRequest(
-                f"{form.key.upper()} ends at {form.most_px} px a side and this print is "
-                f"{page.width} × {page.height} px; write a TIFF."
+                f"{form.key.upper()} has at most {form.most_px} px per side; this print is "
+                f"{page.width} × {page.height} px. Write a TIFF."
             )
         if form.whole:
             self._check_memory(samples * 2)
@@ -53,9 +53,8 @@ class Writer:
     def _check_memory(self, needed: int) -> None:
         if needed > 0.6 * memory_available():
             raise CannotDo(
-                f"A {self.form.key.upper()} of {self.plan.page.width} × {self.plan.page.height} px "
-                f"needs {size_in_bytes(needed)} of memory, more than this machine can spare; write "
-                "a TIFF, which needs little."
+                f"This {self.form.key.upper()} needs {size_in_bytes(needed)} of memory, more "
+                "than this machine can spare; write a TIFF, which needs little."
             )
 
     def write(self, out: Outgoing, bands: Bands, icc: bytes, photo: Path) -> None:

@@ -164,10 +164,7 @@ def view_of(marks: RoomMarks) -> WallView:
         When the marks do not tell, with what is missing.
     """
     if not marks.is_enough:
-        raise BadRequest(
-            "Mark two places on the wall, and say how far they are apart; or four corners of "
-            "something, and its size."
-        )
+        raise BadRequest("Mark two places and their distance, or four corners and their size.")
     middle = (marks.width - 1) / 2, (marks.height - 1) / 2
     longest = max(marks.width, marks.height)
     if marks.corners is None:

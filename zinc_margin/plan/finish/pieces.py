@@ -54,9 +54,7 @@ def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
     if length <= most:
         return 1
     if most <= overlap:
-        raise BadRequest(
-            "The overlap for joining is as wide as what a sheet can print; make it narrower."
-        )
+        raise BadRequest("The overlap is as wide as a sheet can print; make it narrower.")
     return math.ceil((length - overlap) / (most - overlap))
 
 
@@ -128,9 +126,7 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
     grids = [_grid(line, edges, whole, turned) for turned in (False, True)]
     fewest = min(grid.count for grid in grids)
     if fewest > MOST:  # before anything is laid: a kilometre over small sheets would take minutes
-        raise BadRequest(
-            f"That would take {fewest} pieces; choose larger sheets, or a smaller print."
-        )
+        raise BadRequest(f"That takes {fewest} pieces; choose larger sheets or a smaller print.")
     lays = [_lay(grid, line, whole, per_mm) for grid in grids if grid.count == fewest]
     best = min(lays, key=lambda lay: _paper_used(lay, whole, per_mm))
     join = round_half_up(line.join_mm * per_mm[0]), round_half_up(line.join_mm * per_mm[1])

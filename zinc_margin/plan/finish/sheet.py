@@ -83,8 +83,8 @@ def sheet_for(
     free = sides[0] - keep.left - keep.right - body[0], sides[1] - keep.top - keep.bottom - body[1]
     if paper is not None and min(free) < 0:
         raise BadRequest(
-            f"A picture of {pair(*body, 'cm')} does not fit on {paper.label} with that border; "
-            "let it take the sheet's size, or take a larger sheet."
+            f"{pair(*body, 'cm')} does not fit on {paper.label} with that border; take a larger "
+            "sheet, or let the picture fill it."
         )
     left_mm = keep.left + free[0] * line.place_x + beyond
     top_mm = keep.top + free[1] * line.place_y + beyond

@@ -86,10 +86,7 @@ def pixels_part(
 def _check(cut: Cut, sized: SizePart) -> None:
     width, height = cut.size
     if max(cut.size) > MOST_PIXELS or width * height > _MOST_IN_ALL:
-        raise BadRequest(
-            f"{sized.size.label} at {float(sized.target_ppi):g} ppi is {width} × {height} px, more "
-            "than any file can hold; ask for fewer ppi."
-        )
+        raise BadRequest(f"{width} × {height} px is more than any file can hold; lower the ppi.")
 
 
 def _per_px(cut: Cut, sized: SizePart) -> tuple[Fraction, Fraction]:

@@ -171,10 +171,7 @@ def lay_out(
     fixed = 2 * _RIM_MM + _TITLE_MM + _LABEL_MM + _RULER_MM
     down = (height_mm - fixed - _GAP_MM * (len(places) - 1)) / len(places)
     if min(across, down) < _LEAST_MM:
-        raise BadRequest(
-            f"{len(plans)} columns and {len(places)} places do not fit on {sheet.label}; take "
-            "fewer, or a larger sheet."
-        )
+        raise BadRequest(f"The strip does not fit on {sheet.label}; use fewer columns or places.")
     side = (
         min(first.pixels.width, int(across * per_mm)),
         min(first.pixels.height, int(down * per_mm)),
