@@ -209,9 +209,7 @@ def test_wrong_requests_are_refused_with_one_sentence(run, jpeg, words):
 
 def test_wrong_outs(run, jpeg, tmp_path):
     refused(run("make", jpeg, "--size", "A6", "--out", tmp_path / "a.bmp"), 2, "ending")
-    refused(
-        run("make", jpeg, "--size", "A6", "--out", jpeg, "--overwrite"), 2, "never overwritten"
-    )
+    refused(run("make", jpeg, "--size", "A6", "--out", jpeg, "--overwrite"), 2, "never overwritten")
     refused(
         run("make", jpeg, "--size", "A6", "--bits", "16", "--out", tmp_path / "a.jpg"), 2, "8 bits"
     )

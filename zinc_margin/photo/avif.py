@@ -6,6 +6,7 @@ from pathlib import Path
 
 import imagecodecs
 import numpy as np
+from numpy.typing import NDArray
 
 _HEAD = 1 << 18
 """Bytes at a file's start in which its boxes are looked for."""
@@ -23,7 +24,7 @@ def depth(path: Path) -> int:
     return 12 if flags & _TWELVE else 10
 
 
-def decoded(path: Path, channels: int) -> np.ndarray:
+def decoded(path: Path, channels: int) -> NDArray[np.uint16]:
     """Return the codes of a deep file, (H, W, C), uint16, as its `depth` has them.
 
     Parameters

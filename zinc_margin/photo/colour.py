@@ -7,6 +7,7 @@ from functools import cache, cached_property
 
 import imagecodecs
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.tones import parts_of
@@ -48,7 +49,7 @@ class Colour:
         return self.icc, "GRAY" if self.grey else "RGB"
 
     @cached_property
-    def decode(self) -> np.ndarray:
+    def decode(self) -> NDArray[np.float32]:
         """(C, STEPS + 1) float32: encoded value on an even grid to linear."""
         return np.array(self.curves, np.float32)
 
@@ -201,7 +202,7 @@ def _lab() -> bytes:
     return bytes(imagecodecs.cms_profile("lab4"))
 
 
-def lab_of(codes: np.ndarray, own: Profiled) -> np.ndarray:
+def lab_of(codes: np.ndarray, own: Profiled) -> NDArray[np.float32]:
     """Return codes (H, W, C) as CIELAB, (H, W, 3) float32.
 
     Parameters
@@ -214,7 +215,7 @@ def lab_of(codes: np.ndarray, own: Profiled) -> np.ndarray:
     return transformed(codes, own, (_lab(), "Lab"), depth="float32")
 
 
-def through_tables(codes: np.ndarray, icc: bytes, space: str) -> np.ndarray:
+def through_tables(codes: np.ndarray, icc: bytes, space: str) -> NDArray[np.uint16]:
     """Convert pixels of a lookup-table or CMYK profile to `wide_rgb`, 16 bits deep.
 
     Parameters

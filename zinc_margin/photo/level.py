@@ -10,6 +10,7 @@ straight edges agree, the sums stand out.
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 MOST_LEAN = 12.0
 """Degrees; edges that lean further were meant to."""
@@ -101,7 +102,7 @@ def _sums(groups: list[Points], angles: np.ndarray) -> np.ndarray:
     return result
 
 
-def small_tones(codes: np.ndarray) -> np.ndarray:
+def small_tones(codes: np.ndarray) -> NDArray[np.float32]:
     """Return the middle channel of a picture (H, W, C), thinned by means to at most 1600 px.
 
     Parameters

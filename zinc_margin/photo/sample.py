@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.photo.colour import Colour
 
@@ -32,7 +33,7 @@ class Sample:
         return int(self.tiles.shape[1])
 
 
-def lightness(codes: np.ndarray, colour: Colour) -> np.ndarray:
+def lightness(codes: np.ndarray, colour: Colour) -> NDArray[np.float32]:
     """Return L* (0–100) of a block of pixels.
 
     Parameters

@@ -16,6 +16,7 @@ from functools import cache
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.photo.pixels import Photo
 
@@ -153,7 +154,7 @@ def _cascade() -> Any:
     return Cascade(lbp_frontal_face_cascade_filename())
 
 
-def _small(codes: np.ndarray, longer: int) -> np.ndarray:
+def _small(codes: np.ndarray, longer: int) -> NDArray[np.uint8]:
     """Return a photo's greys (h, w), uint8, its longer side so many pixels; never larger."""
     from scipy import ndimage
 

@@ -10,6 +10,7 @@ from __future__ import annotations
 from itertools import pairwise
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.tones import EDGE
@@ -84,7 +85,9 @@ class Sides(Rendered):
             result = self._softened(left, top, width, height, job)
         return np.rint(np.clip(result, 0, self._most)).astype(self.dtype)
 
-    def _drawn_out(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
+    def _drawn_out(
+        self, left: int, top: int, width: int, height: int, job: Job
+    ) -> NDArray[np.float32]:
         """Read the print where each point of a box takes it from, (height, width, C) float32."""
         around = self._around
         first_x, second_x, share_x = _read_at(left, width, self._width, float(around.strip))

@@ -13,6 +13,7 @@ L. N. Trefethen, "Approximation Theory and Approximation Practice" (2013), chapt
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 DEGREE = 7
 NUMBERS = 1 + 2 * (DEGREE + 2)
@@ -33,7 +34,7 @@ _FIT = _TO_POWERS @ _TO_CHEBYSHEV
 _GRID = np.linspace(0, 1, 1025)
 
 
-def decoding(curve: np.ndarray) -> np.ndarray:
+def decoding(curve: np.ndarray) -> NDArray[np.float32]:
     """Return the bend of a tone curve.
 
     Parameters
@@ -49,7 +50,7 @@ def decoding(curve: np.ndarray) -> np.ndarray:
     return _bend(np.linspace(0, 1, len(curve)), curve, np.full_like(_GRID, _NEAR))
 
 
-def encoding(curve: np.ndarray) -> np.ndarray:
+def encoding(curve: np.ndarray) -> NDArray[np.float32]:
     """Return the bend of a tone curve's inverse, over fourth roots of linear light.
 
     Parameters
@@ -104,7 +105,7 @@ def _half(places: np.ndarray, values: np.ndarray, low: float, high: float) -> np
     return np.concatenate([[middle], factors / reach**_ORDERS])
 
 
-def bent(numbers: np.ndarray, places: np.ndarray) -> np.ndarray:
+def bent(numbers: NDArray[np.float32], places: np.ndarray) -> np.ndarray:
     """Return the values of a bend, as the compiled loops work them out.
 
     Parameters

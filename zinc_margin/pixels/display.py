@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.photo.colour import Colour, srgb
 from zinc_margin.pixels import loop_cache
@@ -32,7 +33,7 @@ class Screen:
             matrix = np.repeat(matrix / 3, 3, axis=1)
         self._matrix = matrix.astype(np.float32)
 
-    def show(self, codes: np.ndarray) -> np.ndarray:
+    def show(self, codes: np.ndarray) -> NDArray[np.uint8]:
         """Return codes (H, W, C) as (H, W, 4) uint8: blue, green, red, 255.
 
         Parameters

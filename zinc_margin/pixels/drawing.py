@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 from PIL import Image, ImageDraw, ImageFont
 
 from zinc_margin.fonts import FACES, font_file
@@ -128,7 +129,9 @@ def _font(face: str, size: int) -> ImageFont.FreeTypeFont:
     return ImageFont.truetype(str(font_file(FACES[face])), size)
 
 
-def written(words: str, height: int, face: str = "sans", widest: int | None = None) -> np.ndarray:
+def written(
+    words: str, height: int, face: str = "sans", widest: int | None = None
+) -> NDArray[np.float32]:
     """Return words as ink.
 
     Parameters
@@ -153,4 +156,4 @@ def written(words: str, height: int, face: str = "sans", widest: int | None = No
     width = max(1, int(np.ceil(font.getlength(words))) + 2)
     image = Image.new("L", (width, height), 0)
     ImageDraw.Draw(image).text((1, height * 0.76), words, 255, font, anchor="ls")
-    return np.asarray(image, np.float32) / 255
+    return np.asarray(image, np.float32) / np.float32(255)

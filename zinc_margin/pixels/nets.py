@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import CannotDo
@@ -180,7 +181,7 @@ def stages(pixels: Pixels, size: int) -> Stages:
 
 def agreed(
     asked: Asked,
-    plane: np.ndarray,
+    plane: NDArray[np.float32],
     strengths: tuple[float, ...] = (),
     seen: Seen = (),
     enough: float = 0.0,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.measure import paper_page as page
 from zinc_margin.pixels.drawing import written
@@ -16,7 +17,7 @@ def reflected(l_star: float) -> float:
     return ((l_star + 16) / 116) ** 3 if l_star > 8 else l_star / 903.3
 
 
-def draw_page(ppi: float) -> np.ndarray:
+def draw_page(ppi: float) -> NDArray[np.float32]:
     """Return the page's block as reflected light, (H, W) float32, 0 to 1.
 
     Parameters
@@ -91,7 +92,7 @@ def _frame(light: np.ndarray, box: tuple[float, float, float, float], per: float
             light[max(0, y0 - arm) : y0 + arm, x0 : x0 + thick] = 0.5
 
 
-def codes(light: np.ndarray) -> np.ndarray:
+def codes(light: np.ndarray) -> NDArray[np.uint16]:
     """Return reflected light as sRGB codes, (H, W, 3) uint16.
 
     Parameters

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import Job
 from zinc_margin.pixels import nets
@@ -95,7 +96,9 @@ class Repaired(Tiled):
         """
         half, led = _halved(difference), _halved(light)
         strengths = self._jpeg, self._noise * 0.5
-        change = nets.agreed(("clean",), half * 0.5 + 0.5, strengths).change * 2
+        change = (
+            nets.agreed(("clean",), half * np.float32(0.5) + np.float32(0.5), strengths).change * 2
+        )
         rest = difference - _between(half)
         half = half + change
         half += _seams(half, led, _STEP * self._jpeg)
@@ -163,7 +166,7 @@ class RepairedTwice(Repaired):
         return coded(goal)
 
 
-def _halved(plane: np.ndarray) -> np.ndarray:
+def _halved(plane: NDArray[np.float32]) -> NDArray[np.float32]:
     """Return a plane (H, W) of even sides at half its size."""
     return plane.reshape(len(plane) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
 

@@ -14,6 +14,7 @@ from collections import OrderedDict
 from concurrent.futures import Future
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import Cancelled
@@ -59,7 +60,9 @@ class Tiled(ABC):
         """Return a tile's own height and width."""
         return self.tile[0] * self.zoom, self.tile[1] * self.zoom
 
-    def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> np.ndarray:
+    def block(
+        self, top: int, left: int, height: int, width: int, job: Job = IDLE
+    ) -> NDArray[np.uint16]:
         """Return codes (height, width, C), uint16, of a part that lies inside.
 
         Parameters
@@ -144,7 +147,7 @@ class Tiled(ABC):
         return np.ascontiguousarray(codes.transpose(2, 0, 1)).astype(np.float32) / most
 
     @abstractmethod
-    def _made(self, row: int, column: int, job: Job) -> np.ndarray:
+    def _made(self, row: int, column: int, job: Job) -> NDArray[np.uint16]:
         """Work one tile out: codes (H · zoom, W · zoom, C), uint16."""
 
 
@@ -170,7 +173,7 @@ def luma_of(planes: np.ndarray) -> np.ndarray:
     return np.asarray(planes[0] * LUMA[0] + planes[1] * LUMA[1] + planes[2] * LUMA[2])
 
 
-def coded(planes: np.ndarray) -> np.ndarray:
+def coded(planes: np.ndarray) -> NDArray[np.uint16]:
     """Return planes (C, H, W) as codes (H, W, C), uint16."""
     codes = np.clip(planes, 0, 1) * _MOST + np.float32(0.5)
     return np.ascontiguousarray(codes.astype(_DEEP).transpose(1, 2, 0))

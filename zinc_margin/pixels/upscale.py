@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import Job
 from zinc_margin.pixels import nets
@@ -76,7 +77,7 @@ network adds already makes up for that.
 """
 
 
-def doubled(planes: np.ndarray, pad: int) -> np.ndarray:
+def doubled(planes: np.ndarray, pad: int) -> NDArray[np.float32]:
     """Enlarge the inside of planes (C, H, W) by two with Lanczos.
 
     Parameters

@@ -8,6 +8,7 @@ from fractions import Fraction
 from functools import cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zinc_margin.measure.kernels import kernels
 
@@ -134,7 +135,7 @@ def axis(
 
 
 @cache
-def series(method: str, crispness: float = 0.0) -> np.ndarray:
+def series(method: str, crispness: float = 0.0) -> NDArray[np.float32]:
     """Return every tap's weight at scale 1 as a polynomial in the place between two samples.
 
     The weights themselves (`fill_weights`) are smooth between samples; fitted at Chebyshev's
