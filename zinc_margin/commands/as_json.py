@@ -129,7 +129,7 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
 
 
 def _sheet_report(plan: Plan) -> dict[str, Any]:
-    """Return the page that is finished, and where the print lies on it."""
+    """Return the page that is finished, and where the print is on it."""
     whole, sheet = plan.whole, plan.sheet
     names = ("top", "right", "bottom", "left")
     nothing = (Fraction(0),) * 4

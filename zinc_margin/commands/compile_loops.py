@@ -2,7 +2,7 @@
 
 ``python -m zinc_margin.commands.compiling`` does it; the set-up starts that, and the window
 where it was not done yet. Whoever needs a loop meanwhile waits for it (`loop_cache.wait`), which is
-sooner than to compile the same ones beside it.
+sooner than to compile the same ones next to it.
 """
 
 from __future__ import annotations
@@ -68,7 +68,7 @@ def compile_all() -> None:
 
 
 def start() -> subprocess.Popen[bytes] | None:
-    """Begin to compile, in a process of its own that gives way; None where it is done."""
+    """Begin to compile, in a process of its own that gives way; None if it is done."""
     if loop_cache.is_ready():
         return None
     with suppress(OSError):

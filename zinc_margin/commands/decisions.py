@@ -107,7 +107,7 @@ def docket_of(options: argparse.Namespace) -> Docket:
 
 
 def _is_sized(options: argparse.Namespace, docket: Docket) -> bool:
-    """Tell whether a sheet, a frame, a docket or who prints it says how large the print is."""
+    """Return whether a sheet, a frame, a docket or who prints it says how large the print is."""
     line, maker = docket.size, options.by or docket.size.maker
     if options.sheet is not None or options.crop is not None or line.size or line.way:
         return True
@@ -153,7 +153,7 @@ def _frame(options: argparse.Namespace, changes: deciding.Changes) -> None:
 
 
 def _sheet(options: argparse.Namespace, changes: deciding.Changes, sized: bool) -> None:
-    """Read the sheet; where a size is asked for besides (`sized`), the picture keeps it."""
+    """Read the sheet; where a size is requested besides (`sized`), the picture keeps it."""
     finish = changes["finish"]
     if options.sheet is not None:
         sheet = parse_size(options.sheet, units.units_of(options))
@@ -194,7 +194,7 @@ def _wish(options: argparse.Namespace) -> Wish | None:
 
 
 def own_wish(typed: str, unit: str) -> Wish:
-    """Read a size as it was typed, perhaps the name of one of the person's own.
+    """Read a size as it was typed, perhaps the name of one of the user's own.
 
     Parameters
     ----------
@@ -204,7 +204,7 @@ def own_wish(typed: str, unit: str) -> Wish:
     Raises
     ------
     BadRequest
-        It says, too, what of the person's own cannot be read.
+        It says, too, what of the user's own cannot be read.
     """
     own = OwnSizes()
     try:

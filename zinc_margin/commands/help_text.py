@@ -96,7 +96,7 @@ class Parser(argparse.ArgumentParser):
         return head + text + tail
 
     def _is_rare(self, option: argparse.Action) -> bool:
-        """Tell whether an option waits for `--help all`: a command's own ones never do."""
+        """Return whether an option waits for `--help all`: a command's own ones never do."""
         of_lines = option not in self._optionals._group_actions
         return not COMMON.intersection(option.option_strings) and (
             of_lines or not _RARE.isdisjoint(option.option_strings)

@@ -45,7 +45,7 @@ def declare_make(parser: argparse.ArgumentParser) -> None:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Make what is asked for."""
+    """Make what is requested."""
     from zinc_margin.handoff.delivery import deliver, in_folder, ready
 
     if loop_cache.is_awaited():
@@ -99,7 +99,7 @@ def run(options: argparse.Namespace) -> int:
 
 
 def save_docket(options: argparse.Namespace, docket: Docket) -> None:
-    """Write the docket where it was asked for."""
+    """Write the docket where it was requested."""
     path = docket_goal(options)
     if path is not None:
         store.save(docket, path)

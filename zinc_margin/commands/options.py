@@ -1,6 +1,6 @@
 """The options of every decision: those of one field as the docket says them, and the wide ones.
 
-An option that writes one field stands beside that field (`docket/fields.py`). What writes several,
+An option that writes one field is next to that field (`docket/fields.py`). What writes several,
 or shares a field with others, is declared here, once, with the fields that it writes.
 """
 
@@ -41,7 +41,7 @@ class Wide:
     writes : sequence of str
         The fields: ``size.way``.
     read : callable or None
-        From what is typed to the changes; None where it is read together with others.
+        From what is typed to the changes; None if it is read together with others.
     switch : bool
         Nothing is typed after it.
     """
@@ -125,7 +125,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
 
 
 def typed(options: argparse.Namespace, flag: str) -> Any:
-    """Return what was typed after an option; None where it was not given."""
+    """Return what was typed after an option; None if it was not given."""
     return getattr(options, flag.partition(" ")[0].replace("-", "_"))
 
 
@@ -153,7 +153,7 @@ def decided(options: argparse.Namespace) -> Changes:
 
 
 def paper_of(options: argparse.Namespace) -> dict[str, Any]:
-    """Return a shipped paper, one of the person's own, or a new name for a blur that is given.
+    """Return a shipped paper, one of the user's own, or a new name for a blur that is given.
 
     Raises
     ------

@@ -148,7 +148,7 @@ def _sizes(options: argparse.Namespace) -> int:
 
 
 def _changed(options: argparse.Namespace, own: OwnSizes) -> bool:
-    """Carry out what changes the person's own sizes; tell whether anything was asked."""
+    """Carry out what changes the user's own sizes; return whether anything was asked."""
     if options.add is not None:
         name, typed = options.add
         wish = parse_wish(typed)

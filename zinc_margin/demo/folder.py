@@ -1,4 +1,4 @@
-"""The demo as a folder: photos as their makers would have left them, and dockets beside them."""
+"""The demo as a folder: photos as their makers would have left them, and dockets next to them."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ from zinc_margin.measure.ways import Way
 from zinc_margin.photo.colour import srgb, wide_rgb
 
 EDITION = "7"
-"""Goes up when the pictures change, so that a cached demo is drawn anew."""
+"""Goes up when the pictures change, so a cached demo is drawn again."""
 
 _MARK = ".zinc-margin-demo"
 Progress = Callable[[float], None]
@@ -75,7 +75,7 @@ _PICTURES = {  # share of the work, what draws it, what stores it
 }
 WEB_COPY = "wall-web-copy.jpg"
 HALL = "room/small-hall.jpg"
-"""Where the show is to hang; no photo of the show, so it lies in a folder of its own."""
+"""Where the show is to hang; no photo of the show, so it is in a folder of its own."""
 NAMES = (*_PICTURES, WEB_COPY)
 
 
@@ -94,7 +94,7 @@ def in_order() -> tuple[str, ...]:
 
 
 def is_there(folder: Path) -> bool:
-    """Tell whether a folder holds this edition of the demo, whole."""
+    """Return whether a folder holds this edition of the demo, whole."""
     try:
         return (folder / _MARK).read_text("ascii") == EDITION and all(
             (folder / name).exists() for name in (*NAMES, HALL)
@@ -114,7 +114,7 @@ def write_demo(
     Parameters
     ----------
     written : callable, optional
-        Told each photo once it and its docket are there.
+        Receives each photo once it and its docket are there.
     small_first : bool
         Write small pictures before, which are there in a moment; the full ones take their place.
     """

@@ -90,7 +90,7 @@ def developed(light: np.ndarray, rng: np.random.Generator, most: int, grain: flo
     light = np.maximum(light, 0)
     # photons: brighter places are noisier in light, and quieter in what is seen
     light = light + noise * (grain * np.sqrt(light + 0.002))
-    # a shoulder, so that highlights roll off as film and cameras let them
+    # a shoulder, so highlights roll off as film and cameras let them
     light = np.where(light > 0.7, 0.7 + 0.3 * np.tanh((light - 0.7) / 0.3), light)
     code = np.clip(light, 0, 1) ** np.float32(1 / 2.2)
     return np.asarray((code * most + 0.5).astype(np.uint8 if most == 255 else np.uint16))

@@ -12,7 +12,7 @@ from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
 WIDTH, HEIGHT = 9000, 2400
 _QUAY, _WATER = 0.640, 0.690
 _ASPECT = 3.75
-"""Across, places are counted in heights of the picture, so that shapes stay round."""
+"""Across, places are counted in heights of the picture, so shapes stay round."""
 _WALLS = np.array(
     [(0.46, 0.42, 0.34), (0.33, 0.15, 0.09), (0.50, 0.47, 0.42), (0.26, 0.30, 0.31),
      (0.43, 0.30, 0.17), (0.30, 0.12, 0.08), (0.40, 0.42, 0.38)], np.float32
@@ -91,7 +91,7 @@ def _mirror(y: np.ndarray, x: np.ndarray) -> np.ndarray:
 
 
 def _town(y: np.ndarray, x: np.ndarray) -> np.ndarray:
-    """Return what stands above the water, at places y (R, C) over columns x (C,)."""
+    """Return what is above the water, at places y (R, C) over columns x (C,)."""
     rows = y[:, 0]
     veil = step(-0.5, 2.2, spread(cloud(103, 1.8, stretch=3), rows * 900, x * 300))
     sky = np.array((0.40, 0.53, 0.66), np.float32) + (0.62 - np.clip(y, 0, 1))[..., None] * (

@@ -63,7 +63,7 @@ class BatchDialog(QDialog):
     Parameters
     ----------
     write : callable
-        Told a print, which of its versions, and the docket that it has from now on.
+        Receives a print, which of its versions, and the docket that it has from now on.
     """
 
     def __init__(

@@ -55,7 +55,7 @@ class Benches(QStackedWidget):
 
     @cached_property
     def invitation(self) -> Invitation:
-        """What stands there before any photo."""
+        """What is there before any photo."""
         from zinc_margin.desktop.bench.invitation import Invitation
 
         asks = self._asks
@@ -135,7 +135,7 @@ class Benches(QStackedWidget):
         return result
 
     def leave_crop(self) -> bool:
-        """Leave what was begun in the crop; tell whether anything was."""
+        """Leave what was begun in the crop; return whether anything was."""
         return "crop" in vars(self) and self.crop.leave()
 
     def stop(self) -> None:

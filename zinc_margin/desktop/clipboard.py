@@ -37,7 +37,7 @@ class Clipboard:
         self._table, self._lane, self._open, self._say = table, lane, open_photos, say
 
     def copy(self) -> None:
-        """Copy the print's size, so that it can be pasted to another photo, or typed elsewhere."""
+        """Copy the print's size, so it can be pasted to another photo, or typed elsewhere."""
         one = self._table.current
         if one is None:
             return

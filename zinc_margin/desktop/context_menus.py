@@ -16,7 +16,7 @@ def with_menu(widget: QWidget, entries: Callable[[QPoint], Iterable[Entry]]) -> 
     Parameters
     ----------
     entries : callable
-        Told where it was asked for; returns words and what they do; None greys them, an empty
+        Told where it was requested; returns words and what they do; None greys them, an empty
         word draws a line.
     """
 

@@ -73,10 +73,10 @@ class CropCell(QWidget):
         self._words = ("", "")
         self.anyway: Link | None = None
 
-    # what it stands for
+    # what it represents
 
     def plan(self) -> Plan | None:
-        """Return the photo's plan in this batch; None where there can be none."""
+        """Return the photo's plan in this batch; None if there can be none."""
         if self._plan is None:
             try:
                 docket, preset = self.item.docket, self.item.preset
@@ -89,7 +89,7 @@ class CropCell(QWidget):
 
     @property
     def skipped(self) -> str:
-        """Why the photo would be skipped; empty where it would not."""
+        """Why the photo would be skipped; empty if it would not."""
         self.plan()
         return self._skipped
 
@@ -160,7 +160,7 @@ class CropCell(QWidget):
         t = theme.tones()
         painter = QPainter(self)
         if not self._looked:
-            # one cell at a time, so that a sheet of many never holds the window up
+            # one cell at a time, so a sheet of many never holds the window up
             painter.fillRect(QRectF(6, 6, _PICTURE.width(), _PICTURE.height()), QColor(t.panel))
             QTimer.singleShot(0, self, self._look)
             return

@@ -16,11 +16,11 @@ class DemoLane:
     Parameters
     ----------
     again : callable
-        Told a photo whose full picture has taken the place of the small one.
+        Receives a photo whose full picture has taken the place of the small one.
     coming : callable
-        Told the names that are still being drawn, and the share that is done.
+        Receives the names that are still being drawn, and the share that is done.
     say : callable
-        Told in a sentence what went wrong.
+        Receives a sentence about what went wrong.
     """
 
     def __init__(
@@ -70,7 +70,7 @@ class DemoLane:
         self._tell()
 
     def stop(self) -> bool:
-        """Stop drawing; the photos that are there stay. Tell whether anything was being drawn."""
+        """Stop drawing; the photos that are there stay. Return whether anything was being drawn."""
         if self._job is None:
             return False
         self._job.cancel()

@@ -17,18 +17,18 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import ZincError
 
 _WAIT_MS = 400
-"""After the last decision, so that a drag is one writing."""
+"""After the last decision, so a drag is one writing."""
 
 
 class Drafts(QObject):
-    """Keeps what was decided of every photo in the rack until it is kept beside the photo.
+    """Keeps what was decided of every photo in the rack until it is kept next to the photo.
 
     Parameters
     ----------
     say : callable
-        Told in one sentence when it cannot be done.
+        Receives one sentence about when it cannot be done.
     offer : callable
-        Told a sentence, words to be pressed, and what they do.
+        Receives a sentence, words to be pressed, and what they do.
     """
 
     def __init__(

@@ -22,7 +22,7 @@ class GettingReady(QObject):
     Parameters
     ----------
     say, withdraw : callable
-        Told the sentence.
+        Receives the sentence.
     """
 
     def __init__(

@@ -12,12 +12,12 @@ from zinc_margin.plan.model import Plan
 
 
 class GoalNames:
-    """Where files will go, as far as it is known; what is not is looked up on a lane.
+    """Where files will go, if known; what is not is looked up on a lane.
 
     Parameters
     ----------
     changed : callable
-        Told when a name has turned out to be taken.
+        Called when a name has turned out to be taken.
     """
 
     def __init__(self, lane: Lane, changed: Callable[[], None]) -> None:

@@ -97,7 +97,7 @@ _WIDTH = 400
 
 
 class HelpNote(QWidget):
-    """Stands beside a line until a key or a press puts it away."""
+    """Stands next to a line until a key or a press puts it away."""
 
     def __init__(self, parent: QWidget, title: str, sentences: str) -> None:
         super().__init__(parent, Qt.WindowType.Popup)

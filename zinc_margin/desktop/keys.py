@@ -23,7 +23,7 @@ class Key:
     shown, does : str
         The keys, and what they do.
     acts : Mapping
-        The action that each key sequence calls; empty where a view handles the key itself.
+        The action that each key sequence calls; empty if a view handles the key itself.
     """
 
     shown: str

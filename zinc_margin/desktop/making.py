@@ -103,7 +103,7 @@ class Making:
             self.foot.show_progress(share, f"{share:.0%}  {rest}")
 
     def stop(self) -> bool:
-        """Stop the file that is being made; nothing is left of it. Tell whether there was one."""
+        """Stop the file that is being made; nothing is left of it. Return whether there was one."""
         if self._job is None:
             return False
         self._job.cancel()

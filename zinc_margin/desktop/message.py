@@ -78,7 +78,7 @@ class Refusals:
     Parameters
     ----------
     say : callable
-        Told one sentence.
+        Receives one sentence.
     """
 
     def __init__(self, say: Callable[[str], None]) -> None:
@@ -128,7 +128,7 @@ send: Callable[[str, str], None] = by_desktop
 
 
 def tell_elsewhere(window: QWidget, title: str, sentence: str) -> None:
-    """Tell how work ended, where nobody is looking at the window."""
+    """Tell how work ended, where no one is looking at the window."""
     if not window.isActiveWindow() or window.isMinimized():
         QApplication.alert(window)
         send(title, sentence)

@@ -1,4 +1,4 @@
-"""Opening photos: their headers, the dockets beside them, their pixels and what these tell."""
+"""Opening photos: their headers, the dockets next to them, their pixels and what these tell."""
 
 from __future__ import annotations
 
@@ -36,11 +36,11 @@ class Opening:
     window : QWidget
         Over which is asked.
     say : callable
-        Told in one sentence what could not be done.
+        Receives one sentence about what could not be done.
     drafts : Drafts
         Has what was decided of a photo before.
     remembered : Remembered
-        Is told what was opened.
+        Receives what was opened.
     """
 
     def __init__(
@@ -88,7 +88,7 @@ class Opening:
     def _open(
         self, path: Path, dockets: tuple[Docket, ...] | None, rack: Path | None = None
     ) -> None:
-        """Put one photo into the rack, with the dockets that are given, or those beside it."""
+        """Put one photo into the rack, with the dockets that are given, or those next to it."""
         index = self.table.find(path)
         if index is not None:
             self.table.activate(index)
@@ -216,7 +216,7 @@ def read_with_dockets(
 ) -> tuple[Facts, tuple[Docket, ...], str]:
     """Return facts, dockets and a remark about them.
 
-    The dockets are those that are given, else those beside the photo, else a fresh one.
+    The dockets are those that are given, else those next to the photo, else a fresh one.
     """
     beside = store.beside(path)
     dockets = from_rack or (fresh(units),)

@@ -31,7 +31,7 @@ class PagesDialog(QDialog):
     facts : Facts
         Of the page that is open now.
     take : callable
-        Told the page (from 1) that was pressed.
+        Receives the page (from 1) that was pressed.
     """
 
     def __init__(self, parent: QWidget, facts: Facts, take: Callable[[int], None]) -> None:

@@ -37,7 +37,7 @@ class PaperDialog(QDialog):
     Parameters
     ----------
     kept : callable
-        Told the name of a paper that was kept.
+        Receives the name of a paper that was kept.
     """
 
     def __init__(self, parent: QWidget, table: Table, kept: Callable[[str], None]) -> None:

@@ -59,7 +59,7 @@ def text(words: str = "", soft: bool = False, wrap: bool = True, literal: bool =
     label = QLabel(words) if literal else Words(local(words))
     label.setTextFormat(Qt.TextFormat.PlainText)
     label.setWordWrap(wrap)
-    label.setProperty("soft", soft)  # its tone is the style sheet's, so that it dims with the rest
+    label.setProperty("soft", soft)  # its tone is the style sheet's, so it dims with the rest
     return label
 
 
@@ -304,7 +304,7 @@ def _taken(part: Choice | Switch, take: Callable[[str], None], key: str) -> None
 
 
 class NoteBox(QWidget):
-    """A note of the margin: its words and the ways out, beside a red rule."""
+    """A note of the margin: its words and the ways out, next to a red rule."""
 
     def __init__(self, words: str, ways: Sequence[tuple[str, Callable[[], object]]]) -> None:
         super().__init__()

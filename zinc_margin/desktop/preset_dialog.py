@@ -126,7 +126,7 @@ class PresetDialog(QDialog):
             self.sentence.setText(why)
 
     def _fill(self, name: str) -> None:
-        """List them all, one's own first, and go to the one of that name."""
+        """List them all, the user's own first, and go to the one of that name."""
         own = presets.own()
         self._own = {each.name for each in own}
         self.every = [*own, *presets.shipped()]

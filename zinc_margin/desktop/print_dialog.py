@@ -71,7 +71,7 @@ class PrintDialog(QDialog):
     units : str
         In which sizes are shown.
     near : Path
-        Beside which a simulated printer's picture is written, unless told otherwise.
+        Next to which a simulated printer's picture is written, unless told otherwise.
     """
 
     def __init__(self, parent: QWidget, what: ToPrint, units: str, near: Path) -> None:
@@ -135,7 +135,7 @@ class PrintDialog(QDialog):
         title = self._what.title
         return title if page in title else f"{title}, on a page of {page}"
 
-    # what the printer tells of itself
+    # what the printer reports itself
 
     def _list(self, found: tuple[Queue, ...]) -> None:
         for queue in found:

@@ -37,7 +37,7 @@ class RoomView(PagePreview):
     Parameters
     ----------
     changed : callable
-        Told the marks and where the print's middle hangs, whenever one of them was moved.
+        Receives the marks and where the print's middle hangs, whenever one of them was moved.
     told : callable
         Called when another mark is chosen.
     """
@@ -65,7 +65,7 @@ class RoomView(PagePreview):
 
     @property
     def by_sides(self) -> bool:
-        """Whether the size of what is marked tells the scale, so that no two places are needed."""
+        """Whether the size of what is marked tells the scale, so no two places are needed."""
         marks = self.marks
         return marks is not None and marks.corners is not None and marks.sides is not None
 

@@ -25,7 +25,7 @@ class SharedPreview(PagePreview):
     name : str
         For assistive technology.
     changed : callable
-        Told the places whenever a hand has moved something.
+        Receives the places whenever a hand has moved something.
     told : callable
         Called when another print or sheet is looked at.
     """

@@ -34,7 +34,7 @@ class StripDialog(PageDialog):
     places : sequence of (float, float)
         Marked in the loupe, or where it looks; more are found where more are wanted.
     make : callable
-        Told the strengths once a strip of strengths was written.
+        Receives the strengths once a strip of strengths was written.
     """
 
     def __init__(
@@ -128,7 +128,7 @@ class StripDialog(PageDialog):
         photo, strip = self.one.photo, self.strip
         if photo is None or strip is None:
             return
-        strengths, papers = self._laid  # which may be no longer what stands in the fields
+        strengths, papers = self._laid  # which may be no longer what is in the fields
         self.save.setEnabled(False)
 
         def done(out: Path) -> None:

@@ -89,7 +89,7 @@ def follow_letters(application: QApplication) -> None:
 
 
 def desktop_is_dark(application: QApplication) -> bool:
-    """Tell whether the desktop asks for dark windows."""
+    """Return whether the desktop asks for dark windows."""
     return application.styleHints().colorScheme() == Qt.ColorScheme.Dark
 
 
@@ -159,7 +159,7 @@ def apply(application: QApplication, dim: bool) -> None:
 def undressed() -> Iterator[None]:
     """Build a window without the sheet of styles; it is put on once, by the whole window.
 
-    Every part that is laid into another is dressed anew, so that a window whose parts are dressed
+    Every part that is laid into another is dressed again, so a window whose parts are dressed
     takes three times as long to build. Where other windows stand, theirs stays on.
     """
     application = QApplication.instance()

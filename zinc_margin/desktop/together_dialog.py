@@ -132,7 +132,7 @@ class TogetherDialog(PageDialog):
         self.asked.show_value(self._typed[_ALL])
         self._take_way("grid" if several else "sizes")
 
-    # what is asked for
+    # what is requested
 
     def _take_way(self, key: str) -> None:
         self.ways.show_value(key)
@@ -191,7 +191,7 @@ class TogetherDialog(PageDialog):
         return result
 
     def _again(self, typed: str = "") -> None:
-        """Lay it out anew."""
+        """Lay it out again."""
         try:
             self.laying, self._wanted = self._laying(), self._asked()
             places = laid_out(self._wanted, self.laying)

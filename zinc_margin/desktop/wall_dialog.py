@@ -1,4 +1,4 @@
-"""The print on a person's own wall: a photograph, a known length on it, and there it hangs."""
+"""The print on the user's own wall: a photograph, a known length on it, and there it hangs."""
 
 from __future__ import annotations
 
@@ -203,7 +203,7 @@ class WallDialog(PageDialog):
     # the print
 
     def _again(self) -> None:
-        """Hang it anew."""
+        """Hang it again."""
         marks, middle = self._marks(), self.page.middle
         self.page.label = (
             "" if marks.apart_mm is None else words.length(marks.apart_mm, self._units)

@@ -77,7 +77,7 @@ _TITLE_PX = 40
 
 _NOT_THE_RACKS = (LineOpened, ViewChanged, OwnChanged)
 _NOT_THE_MARGINS = (ChosenChanged,)
-"""Events on which the rack, and the margin, need not be drawn anew."""
+"""Events on which the rack, and the margin, need not be drawn again."""
 
 
 class Window(QMainWindow):
@@ -315,7 +315,7 @@ class Window(QMainWindow):
         self._soon.start()
 
     def _refresh(self) -> None:
-        """Draw anew what depends on what has changed; everything, where nobody says what."""
+        """Draw again what depends on what has changed; everything, where no one says what."""
         changes, self._changes = self._changes, []
         if not changes or any(not isinstance(each, _NOT_THE_MARGINS) for each in changes):
             self.margin.refresh()
@@ -409,7 +409,7 @@ class Window(QMainWindow):
             self.making.make(self.table.current)
 
     def keep_dockets(self) -> None:
-        """Write the photo's dockets beside it."""
+        """Write the photo's dockets next to it."""
         one, write = self.table.current, self.table.keep()
         if one is None or write is None:
             return

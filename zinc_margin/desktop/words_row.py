@@ -32,7 +32,7 @@ class Calls:
     forget_recent : callable
     presets, batch, undo, redo : callable
     dim : callable
-        Told whether the window is to be dim.
+        Receives whether the window is to be dim.
     find, explain, keys, guide, log : callable
     """
 

@@ -1,4 +1,4 @@
-"""What was decided in the window and not kept beside the photo: it is there again with the photo.
+"""What was decided in the window and not kept next to the photo: it is there again with the photo.
 
 Drafts lie in the program's own folder (XDG state), one for each photo by its place.
 """

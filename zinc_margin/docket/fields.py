@@ -1,7 +1,7 @@
 """A docket's field, said once: what it may hold, its unit, its usual value and what it means.
 
-JSON's reader, the command line's option with its help, and the tables of the documents come of
-what stands beside the field; nothing else lists fields. `number`, `length` and the other kinds are
+JSON's reader, the command line's option with its help, and the tables of the documents come from
+what is next to the field; nothing else lists fields. `number`, `length` and the other kinds are
 the constraints; `said` makes the field.
 """
 
@@ -34,13 +34,13 @@ class Kind:
     constraint : str
         The constraint as the documents say it: ``0–100``.
     unit : str
-        ``mm``, ``%``, ``ppi`` …; empty where there is none.
+        ``mm``, ``%``, ``ppi`` …; empty if there is none.
     words : tuple of str
         All that may be said, where only certain words may.
     typed : callable or None
         Reads what a person types for it; None takes the text as it is.
     metavar : str
-        What stands for it in the help.
+        What represents it in the help.
     low, high : Fraction, int or None
         The bounds of a number, which its control shares.
     """
@@ -70,7 +70,7 @@ class Option:
     typed : callable or None
         Reads what is typed, where not as the kind does.
     sets : bool or None
-        Of a switch: the value that it writes; None where something is typed.
+        Of a switch: the value that it writes; None if something is typed.
     words : tuple of str
         Those of the kind's words that it takes; empty: all.
     """
@@ -93,9 +93,9 @@ class Said:
     meaning : str
         One line.
     nothing : str
-        What null means; empty where it may not be null.
+        What null means; empty if it may not be null.
     option : Option or None
-        None where an option that writes several fields writes it, or none does.
+        None if an option that writes several fields writes it, or none does.
     key : str
         In JSON.
     """
@@ -139,7 +139,7 @@ def said(
     default : object
         The usual value; a field whose usual value is None has to say `nothing`.
     nothing : str
-        What null stands for.
+        What null represents.
     option : Option or str, optional
         The option that writes it alone; a text is its flag.
     key : str
@@ -242,7 +242,7 @@ def whole(low: int, high: int, unit: str = "", metavar: str = "N") -> Kind:
     unit : str
         For the documents.
     metavar : str
-        What stands for it in the help.
+        What represents it in the help.
     """
 
     def read(value: Any) -> int:
@@ -279,7 +279,7 @@ def known(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
     what : str
         ``a tone``.
     metavar : str
-        What stands for it in the help.
+        What represents it in the help.
     """
 
     def look_up(value: Any) -> Any:

@@ -57,7 +57,7 @@ FORMATS = tuple(formats())
 
 @dataclass(frozen=True)
 class GoalProfile:
-    """An ICC profile of one's own, into which a file is converted.
+    """An ICC profile of the user's own, into which a file is converted.
 
     Attributes
     ----------

@@ -119,7 +119,7 @@ def shipped() -> tuple[Preset, ...]:
 
 
 def usual_folder() -> Path:
-    """Return where a person's own are kept (XDG)."""
+    """Return where the user's own are kept (XDG)."""
     return own_folder("data") / "presets"
 
 
@@ -135,7 +135,7 @@ def save(preset: Preset, path: Path) -> None:
 
 
 def keep(preset: Preset) -> Path:
-    """Keep one of a person's own, in place of the one of that name."""
+    """Keep one of the user's own, in place of the one of that name."""
     make_folder(usual_folder())
     with alone_in(usual_folder()):
         path = _place_of(preset.name)
@@ -144,7 +144,7 @@ def keep(preset: Preset) -> Path:
 
 
 def remove(name: str) -> None:
-    """Take one of a person's own away."""
+    """Take one of the user's own away."""
     try:
         _place_of(name).unlink()
     except OSError as why:
@@ -154,7 +154,7 @@ def remove(name: str) -> None:
 def _place_of(name: str) -> Path:
     """Return where the one of a name is kept: in its file, else in a new one of its own.
 
-    Names such as ``A/B`` and ``A.B`` have the same letters, and some have none of a to z; so the
+    Names like ``A/B`` and ``A.B`` have the same letters, and some have none of a to z; so the
     name's digest is part of the file's.
     """
     for path, preset in _kept():
@@ -166,7 +166,7 @@ def _place_of(name: str) -> Path:
 
 
 def _kept() -> Iterator[tuple[Path, Preset]]:
-    """Yield a person's own and their files; what is broken is passed over."""
+    """Yield the user's own and their files; what is broken is passed over."""
     for path in _files():
         with suppress(ZincError):
             yield path, load(path)
@@ -177,12 +177,12 @@ def _files() -> list[Path]:
 
 
 def own() -> tuple[Preset, ...]:
-    """Return a person's own; a file that is broken is passed over."""
+    """Return the user's own; a file that is broken is passed over."""
     return tuple(preset for _, preset in _kept())
 
 
 def broken() -> tuple[str, ...]:
-    """Return a sentence for every file of a person's own that cannot be read."""
+    """Return a sentence for every file of the user's own that cannot be read."""
     result = []
     for path in _files():
         try:
@@ -193,12 +193,12 @@ def broken() -> tuple[str, ...]:
 
 
 def every() -> tuple[Preset, ...]:
-    """Return all that there are, one's own first."""
+    """Return all that there are, the user's own first."""
     return (*own(), *shipped())
 
 
 def find(name: str) -> Preset:
-    """Return a preset by its name, one's own first, or from a file.
+    """Return a preset by its name, the user's own first, or from a file.
 
     Raises
     ------

@@ -15,7 +15,7 @@ from zinc_margin.measure.plain import Wrong
 
 
 def _paper(value: Any) -> str:
-    # a paper of one's own is known by its figure; the plan asks for one that has none
+    # a paper of the user's own is known by its figure; the plan asks for one that has none
     name = plain_text(plain.text_from(value))[:60].strip()
     if not name:
         raise Wrong("must be a paper's name")

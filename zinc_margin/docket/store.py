@@ -1,4 +1,4 @@
-"""Dockets as files: beside their photos, or where a person wants them."""
+"""Dockets as files: next to their photos, or where a person wants them."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ def with_measured(docket: Docket, facts: Facts) -> Docket:
 
 
 def beside(photo: Path) -> Path:
-    """Return where a photo's docket is kept when it lies beside the photo."""
+    """Return where a photo's docket is kept when it is next to the photo."""
     return photo.with_name(photo.name + ".docket.json")
 
 

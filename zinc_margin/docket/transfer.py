@@ -55,7 +55,7 @@ def with_parts(docket: Docket, source: Docket, parts: Collection[str] = ("size",
 
 
 def for_photo(shared: Docket, own: Docket | None) -> Docket:
-    """Return shared decisions, such as a preset's, for one photo.
+    """Return shared decisions, like a preset's, for one photo.
 
     The measurements and the ground of the photo, its rotation and its mirroring stay its own; the
     frame becomes the largest of the shared shape.

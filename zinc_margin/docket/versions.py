@@ -1,4 +1,4 @@
-"""Several dockets of one photo, kept in one file beside it: print, projector, entry, e-mail …"""
+"""Several dockets of one photo, kept in one file next to it: print, projector, entry, e-mail …"""
 
 from __future__ import annotations
 
@@ -72,7 +72,7 @@ def save(dockets: Sequence[Docket], path: Path) -> None:
 
 
 def beside_or_fresh(photo: Path) -> tuple[Docket, ...]:
-    """Return the versions beside a photo; a fresh docket where there are none."""
+    """Return the versions next to a photo; a fresh docket where there are none."""
     path = store.beside(photo)
     return load(path) if path.exists() else (fresh(usual_units()),)
 

@@ -11,7 +11,7 @@ from zinc_margin.facts.measured import Measured
 
 @dataclass(frozen=True)
 class Said:
-    """Words for captions; empty where the photo says nothing.
+    """Words for captions; empty if the photo says nothing.
 
     Attributes
     ----------
@@ -19,7 +19,7 @@ class Said:
     date : str
         ``2026-05-09``.
     readable : bool
-        False where its metadata are there and damaged, so that they cannot be carried.
+        False where its metadata are there and damaged, so they cannot be carried.
     """
 
     title: str = ""
@@ -76,7 +76,7 @@ class Facts:
     page, pages : int
         Which page of its file it is, from 1, and of how many.
     layered : bool
-        Whether the file holds layers, beside the picture that they make.
+        Whether the file holds layers, next to the picture that they make.
     """
 
     path: Path

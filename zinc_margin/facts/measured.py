@@ -31,25 +31,25 @@ class Measured:
     noise : float
         Standard deviation of the finest-grained noise, in L*.
     blocks : float
-        By how much steps on JPEG's 8-pixel grid exceed those beside it, in L*.
+        By how much steps on JPEG's 8-pixel grid exceed those next to it, in L*.
     grid : (int, int) or None
         The first column and row of the upright photo at which a square of that grid seems to
         begin, each 0 to 7; as sure as `blocks` is large.
     halo : float
-        Usual overshoot beside sharp edges, on both sides, as a share of their step.
+        Usual overshoot next to sharp edges, on both sides, as a share of their step.
     edge_px : float or None
-        Width (Gaussian sigma, in pixels) of the sharpest tenth of the edges; None where too few
+        Width (Gaussian sigma, in pixels) of the sharpest tenth of the edges; None if too few
         edges stand clear to tell.
     true_share : float
         The share of pixels each way that carry detail of their own; under 1 when the photo was
         enlarged before.
     lean : (float, float) or None
         By how many degrees, clockwise, its long edges lean from level and upright, and how sure
-        that is, 0–1; None where there are too few.
+        that is, 0–1; None if there are too few.
     kind : str
         What the picture seems to be: ``photo``, ``lettering`` or ``drawing``.
     fineness : float or None
-        Power of detail at its pixels ÷ that of detail twice as coarse; None where nothing goes on.
+        Power of detail at its pixels ÷ that of detail twice as coarse; None if nothing goes on.
     coded : Coded or None
         None for the smallest photos.
     bands : tuple of float or None

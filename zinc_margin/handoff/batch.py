@@ -1,6 +1,6 @@
 """The batch: many photos by one preset, or each by its own docket; it goes on where it stopped.
 
-What is done stands in a journal in the folder that is written to, which several batches may share.
+What is done is in a journal in the folder that is written to, which several batches may share.
 A file is entered before it takes its name, and counts as made when its bytes have the digest that
 the journal has, and photo and docket are as they were: a name alone says nothing.
 """
@@ -69,7 +69,7 @@ class Item:
     digest : str
         Of its (first) file, as the journal has it.
     refused : tuple of str or None
-        What the lab that is checked for would refuse it for; None where none is.
+        What the lab that is checked for would refuse it for; None if none is.
     picture : bytes or None
         A contact print (JPEG) of what is made, or would have been.
     """
@@ -156,7 +156,7 @@ class Batch:
     folder : Path
         Where files and the journal go.
     changed : callable, optional
-        Told an item whose state has changed; from a worker.
+        Receives an item whose state has changed; from a worker.
     check_for : Lab, optional
         Whose terms every finished file is held against.
     finds_subject : bool
@@ -292,13 +292,13 @@ class Batch:
             item.refused = tuple(f"{each.text} {each.way}" for each in result)
 
     def _is_kept(self, item: Item, key: str) -> bool:
-        """Tell whether an earlier run made this file, and it is whole."""
+        """Return whether an earlier run made this file, and it is whole."""
         entry = _journal_of(self.folder / JOURNAL).get(_key_of(item))
         if entry is None or entry.key != key:
             return False
         paths = entry.whole(self.folder)
         if not entry.done and item.plan is not None and many_files(item.plan):
-            for path in paths:  # it was cut off among its pieces, which are made anew
+            for path in paths:  # it was cut off among its pieces, which are made again
                 path.unlink(missing_ok=True)
             with suppress(OSError):
                 (self.folder / entry.files[0]).parent.rmdir()

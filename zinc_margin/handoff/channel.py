@@ -50,7 +50,7 @@ def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:
     Parameters
     ----------
     path : str
-        Of its address, such as ``/printers/desk``.
+        Of its address, like ``/printers/desk``.
     document : Path, optional
         A file that follows the request.
 

@@ -296,7 +296,7 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
 
 
 def remedy(code: str, lab: Lab) -> dict[str, Any]:
-    """Return the fields of the File line that take a finding away; none where it cannot.
+    """Return the fields of the File line that take a finding away; none if it cannot.
 
     Parameters
     ----------

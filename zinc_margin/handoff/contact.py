@@ -32,7 +32,7 @@ def contact_print(photo: Photo, plan: PrintPlan) -> bytes:
 
 
 def _mark_subject(picture: Image.Image, plan: PrintPlan) -> None:
-    """Draw a small ring where the photo's subject lies on the print."""
+    """Draw a small ring where the photo's subject is on the print."""
     if plan.facts.subject is None:
         return
     x, y = plan.facts.subject

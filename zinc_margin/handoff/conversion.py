@@ -80,7 +80,7 @@ def goal_of(plan: PrintPlan, own: Colour) -> Profiled:
     Raises
     ------
     BadRequest
-        When an ICC file of one's own cannot be read.
+        When an ICC file of the user's own cannot be read.
     """
     colour = plan.file.colour
     if colour == "own":

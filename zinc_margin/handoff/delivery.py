@@ -1,4 +1,4 @@
-"""Handing a print over: its file, or the files of its pieces, and the slip beside them."""
+"""Handing a print over: its file, or the files of its pieces, and the slip next to them."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ def in_folder(photo: Path, plan: PrintPlan, folder: Path) -> Path:
 
 
 def many_files(plan: PrintPlan) -> bool:
-    """Tell whether a plan makes several files: pieces, unless they are the pages of a PDF."""
+    """Return whether a plan makes several files: pieces, unless they are the pages of a PDF."""
     return plan.pieces is not None and plan.file.format != "pdf"
 
 
@@ -111,7 +111,7 @@ def _count(plan: PrintPlan) -> int:
 
 
 def ready(folder: Path) -> bool:
-    """Make a folder where there is none; tell whether it was made."""
+    """Make a folder where there is none; return whether it was made."""
     try:
         if folder.is_dir():
             return False

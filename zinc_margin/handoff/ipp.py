@@ -59,7 +59,7 @@ class Answer:
 
     @property
     def first(self) -> dict[str, list[Any]]:
-        """The first printer or job; empty where there is none."""
+        """The first printer or job; empty if there is none."""
         return self.groups[0] if self.groups else {}
 
 

@@ -144,12 +144,12 @@ def every() -> tuple[Lab, ...]:
 
 
 def broken() -> tuple[str, ...]:
-    """Return a sentence for every description of a person's own that cannot be read."""
+    """Return a sentence for every description of the user's own that cannot be read."""
     return tuple(lab for lab in _own() if isinstance(lab, str))
 
 
 def _own() -> Iterator[Lab | str]:
-    """Yield the person's own, or what is wrong with them."""
+    """Yield the user's own, or what is wrong with them."""
     for path in sorted((own_folder("data") / "labs").glob("*.json")):
         try:
             yield find(str(path))

@@ -13,7 +13,7 @@ _printers: dict[Path, tuple[PrinterPapers, ...]] = {}
 
 
 def this_machine() -> Machine:
-    """Return what this machine can do, as far as it is known by now."""
+    """Return what this machine can do, if known by now."""
     return Machine(absent(), _asked_printers())
 
 
@@ -26,5 +26,5 @@ def _asked_printers() -> tuple[PrinterPapers, ...]:
 
 
 def forget_printers() -> None:
-    """Read anew what printers told: one of them was asked."""
+    """Read again what printers told: one of them was asked."""
     _printers.clear()

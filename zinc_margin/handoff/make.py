@@ -50,7 +50,7 @@ def make_file(
 ) -> Written:
     """Render a plan and write its file.
 
-    Pixels go to a hidden partial beside the goal, which takes the goal's name only when it is
+    Pixels go to a hidden partial next to the goal, which takes the goal's name only when it is
     complete and on the disk.
 
     Parameters
@@ -78,7 +78,7 @@ def made_whole(
     write: Callable[[Outgoing], PrintPlan],
     job: Job = IDLE,
 ) -> Written:
-    """Let `write` fill a partial file beside the goal, and give it the goal's name when it is done.
+    """Let `write` fill a partial file next to the goal, then give it the goal's name.
 
     Parameters
     ----------
@@ -135,7 +135,7 @@ _AT_ONCE = 64
 def _flushed(bands: Iterator[np.ndarray], part: Outgoing, job: Job) -> Iterator[np.ndarray]:
     """Pass bands on, and let the disk begin with what is written while the next are rendered.
 
-    They go in slices, so that a slow disk does not keep one who cancels waiting.
+    They go in slices, so a slow disk does not keep one who cancels waiting.
     """
     for band in bands:
         for top in range(0, len(band), _AT_ONCE):

@@ -84,7 +84,7 @@ def _carrier(photo: Path, plan: PrintPlan, form: str) -> bytes:
 
 
 def _tells(raw: bytes, plan: PrintPlan) -> bool:
-    """Tell whether a carrier still holds what it must not; its writer does not always say so."""
+    """Return whether a carrier still holds what it must not; its writer does not always say so."""
     with ONE_AT_A_TIME, pyexiv2.ImageData(raw) as image:
         exif, iptc, xmp = (
             fields(read) for read in (image.read_exif, image.read_iptc, image.read_xmp)
@@ -192,7 +192,7 @@ def chunks(photo: Path, plan: PrintPlan) -> bytes:
 
 @dataclass(frozen=True)
 class Tag:
-    """One TIFF tag as it lies in a file.
+    """One TIFF tag as it is in a file.
 
     Attributes
     ----------

@@ -96,7 +96,7 @@ def ending_of(plan: PrintPlan) -> str:
 
 
 def piece_goal(photo: Path, plan: PrintPlan, folder: Path) -> Path:
-    """Return where one piece's file goes: numbered, so that they sort in the order of laying."""
+    """Return where one piece's file goes: numbered, so they sort in the order of laying."""
     return folder / f"{piece_file_name(photo, plan)}{ending_of(plan)}"
 
 
@@ -106,7 +106,7 @@ def map_goal(photo: Path, plan: PrintPlan, folder: Path) -> Path:
 
 
 def same_file(one: Path, other: Path) -> bool:
-    """Tell whether two paths lead to one file, through any link."""
+    """Return whether two paths lead to one file, through any link."""
     try:
         return os.path.samefile(one, other)
     except OSError:

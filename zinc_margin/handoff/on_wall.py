@@ -1,4 +1,4 @@
-"""A print on a person's own wall, as a picture for whoever is to choose."""
+"""A print on the user's own wall, as a picture for whoever is to choose."""
 
 from __future__ import annotations
 

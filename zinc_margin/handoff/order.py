@@ -102,7 +102,7 @@ def _sent(line: Line, digest: str, folder: Path) -> dict[str, Any]:
 
 
 def _copy(source: Path, goal: Path, digest: str) -> None:
-    """Copy a file by a name that nobody can have put a link at, and hold it against its digest."""
+    """Copy a file by a name that no one can have put a link at, and hold it against its digest."""
     part = partial_beside(goal)
     with entered(part):
         with source.open("rb") as given, Outgoing(part) as file:

@@ -1,4 +1,4 @@
-"""A file on its way out: it remembers what went into it, so that the disk can be held against it.
+"""A file on its way out: it remembers what went into it, so the disk can be held against it.
 
 A disk that is full or failing does not always say so. What was written is therefore read back from
 the disk and compared before anybody is told that it is there: while the rest is still being made,
@@ -110,7 +110,7 @@ class Outgoing(io.RawIOBase):
         return self._file.tell()
 
     def clear(self) -> None:
-        """Begin anew."""
+        """Begin again."""
         self._caught_up()
         self._sure = 0
         self._file.seek(0)
@@ -155,7 +155,7 @@ class Outgoing(io.RawIOBase):
             self._sure, self._trail = self._trail.result(), None
 
     def _stands(self, fd: int, at: int, length: int, summed: int) -> bool:
-        """Tell whether a piece stands on the disk as it went out."""
+        """Return whether a piece is on the disk as it went out."""
         piece = bytearray(os.pread(fd, length, at))
         return self._unmended(piece, at) and imagecodecs.deflate_crc32(piece) == summed
 
@@ -165,7 +165,7 @@ class Outgoing(io.RawIOBase):
         Raises
         ------
         OSError
-            When the disk refuses, or what stands there is not what was written.
+            When the disk refuses, or what is there is not what was written.
         """
         self._caught_up()
         _flush(self.fd)

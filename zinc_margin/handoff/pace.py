@@ -24,7 +24,7 @@ from zinc_margin.plan.model import PrintPlan
 _LEAST_PIXELS = 2_000_000
 """Smaller files are done before anyone asks; their time is mostly not theirs."""
 _WHOLE = "all"
-"""Beside the kinds of work: how fast the machine is."""
+"""Next to the kinds of work: how fast the machine is."""
 _TELLING = 1.0
 """Seconds from which a file tells how fast the machine is; shorter ones are mostly chance."""
 _FARTHEST = 30.0
@@ -69,7 +69,7 @@ def work(plan: PrintPlan) -> Counter[str]:
 
 
 def _networks(plan: PrintPlan, source: int, result: Counter[str]) -> None:
-    """Count the pixels that each network is asked for."""
+    """Count the pixels that each network is requested."""
     repair = plan.pixels.repair
     size = plan.facts.width * plan.facts.height
     cleaners, with_seen, doublings = nets.stages(plan.pixels, size)
@@ -99,7 +99,7 @@ def _known(path: Path) -> dict[str, float]:
 
 
 def _shares(plan: PrintPlan, known: dict[str, float]) -> dict[str, float]:
-    """Return the seconds of each kind of work, on this machine as far as it is known."""
+    """Return the seconds of each kind of work, on this machine if known."""
     table, whole = _table(), known.get(_WHOLE, 1.0)
     return {
         kind: count * table.get(kind, table["other"]) * 1e-9 * whole * known.get(kind, 1.0)

@@ -30,7 +30,7 @@ def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
     out : Path
         Ends in .tif or .png.
     ppi : float
-        The printer's own, so that its driver resamples nothing.
+        The printer's own, so its driver resamples nothing.
     """
     if out.suffix.lower() not in ENDINGS:
         raise BadRequest(f"{out.name}: the page is written as .tif or .png.")
@@ -74,7 +74,7 @@ def blur_sentence(blur: Blur) -> str:
 
 
 def keep_paper(name: str, blur: Blur, own: OwnPapers | None = None) -> OwnPaper:
-    """Keep a measured paper as one of the person's own.
+    """Keep a measured paper as one of the user's own.
 
     Raises
     ------

@@ -125,7 +125,7 @@ def _write(goal: Path, data: bytes) -> None:
 
 
 def write_slip(out: Path, text: str) -> Path:
-    """Write printing notes beside a file; an older one of that name is replaced."""
+    """Write printing notes next to a file; an older one of that name is replaced."""
     goal = slip_goal(out)
     check_ours(goal, SLIP_TITLE)
     _write(goal, text.encode("utf-8"))

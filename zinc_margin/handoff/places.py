@@ -2,7 +2,7 @@
 
 A place is known by its namespace and by the words of its name, whoever wrote it, and a keyword by
 the branch on which it hangs: `Places|Kilnshire|Rivermouth` takes `Rivermouth` with it wherever it
-stands alone.
+is alone.
 """
 
 from __future__ import annotations
@@ -31,7 +31,7 @@ def _known(name: str) -> frozenset[str]:
 def place_keys(
     exif: Mapping[str, Any], iptc: Mapping[str, Any], xmp: Mapping[str, Any]
 ) -> dict[str, Any]:
-    """Return what has to go so that no place is told, and what is left of lists of keywords.
+    """Return what has to go so no place is told, and what is left of lists of keywords.
 
     Parameters
     ----------
@@ -49,7 +49,7 @@ def place_keys(
         if group == "GPSInfo" or _tells_place(key):
             gone[key] = None
         elif group not in ("Image", "Photo", "Iop", "Thumbnail"):
-            gone[key] = None  # a maker's own notes: nobody knows all that they tell
+            gone[key] = None  # a maker's own notes: no one knows all that they tell
     if _MAKER_NOTE in exif:
         gone[_MAKER_NOTE] = None
     for key in (*iptc, *xmp):

@@ -35,11 +35,11 @@ class Made:
     photo : str
         Its path then.
     photo_digest : str
-        SHA-256 of the photo's file; empty where it was not known.
+        SHA-256 of the photo's file; empty if it was not known.
     size, paper : str
     strength, ppi : float
     file : str
-        Empty where it went to a printer.
+        Empty if it went to a printer.
     bytes : int
     digest : str
         BLAKE2b of the file.

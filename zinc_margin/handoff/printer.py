@@ -1,7 +1,7 @@
 """Stand-ins for devices: a printer's sheet and a projector's screen as pictures.
 
 A file is put on paper as a driver does it: at the size of its tag in the middle of the sheet, or,
-borderless, blown up past every edge; what lies on edges that the device cannot print stays white,
+borderless, blown up past every edge; what is on edges that the device cannot print stays white,
 and the paper softens the rest.
 """
 
@@ -78,7 +78,7 @@ def print_sheet(
     Raises
     ------
     BadRequest
-        When the file has no resolution, so that it has no size.
+        When the file has no resolution, so it has no size.
     """
     facts = file.facts
     if facts.tag_x is None or facts.tag_y is None:
@@ -188,7 +188,7 @@ def _queue(maker: Maker) -> Queue:
 
 
 def print_simulated(queue: Queue, page: Path, medium: Medium, kind: str | None, out: Path) -> None:
-    """Print a page as a picture: at its size, what lies on blank edges gone, softened by the paper.
+    """Print a page as a picture: at its size, what is on blank edges gone, softened by the paper.
 
     Parameters
     ----------

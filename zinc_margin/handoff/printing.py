@@ -177,7 +177,7 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
     number : int
         Of the job.
     tell : callable
-        Told a sentence whenever it changes.
+        Receives a sentence whenever it changes.
 
     Raises
     ------

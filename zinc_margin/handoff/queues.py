@@ -1,4 +1,4 @@
-"""The printers of this system, and what each tells of itself: papers, margins, trays, kinds."""
+"""The printers of this system, and what each reports itself: papers, margins, trays, kinds."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ class Medium:
     edges_mm : tuple of four Fraction
         Top, right, bottom, left: what it cannot print on.
     kind, tray : str or None
-        As the printer calls them, where this paper goes by them alone.
+        As the printer calls them, where this paper follows them alone.
     """
 
     width_mm: Fraction
@@ -66,12 +66,12 @@ class Medium:
         return words.pair(self.width_mm, self.height_mm, "cm")
 
     def holds(self, width_mm: Fraction, height_mm: Fraction) -> bool:
-        """Tell whether a page lies on it, one way or the other."""
+        """Return whether a page is on it, one way or the other."""
         page, own = sorted((width_mm, height_mm)), sorted((self.width_mm, self.height_mm))
         return all(a <= b + NEAR_MM for a, b in zip(page, own, strict=True))
 
     def is_as_large(self, width_mm: Fraction, height_mm: Fraction) -> bool:
-        """Tell whether a page covers it, one way or the other."""
+        """Return whether a page covers it, one way or the other."""
         return _alike((width_mm, height_mm), (self.width_mm, self.height_mm))
 
 
@@ -143,7 +143,7 @@ def queues() -> tuple[Queue, ...]:
 
 
 def find_queue(name: str) -> Queue:
-    """Return a printer with all that it tells of itself.
+    """Return a printer with all that it reports itself.
 
     Raises
     ------
@@ -189,7 +189,7 @@ def _media(rows: list[dict[str, list[Any]]]) -> Iterator[Medium]:
     for row in rows:
         size = (row.get("media-size") or [{}])[0]
         sides = [(size.get(key) or [None])[0] for key in ("x-dimension", "y-dimension")]
-        # a roll, or a size of one's own, is told as a range; it has no fixed margins
+        # a roll, or a size of the user's own, is told as a range; it has no fixed margins
         if not all(isinstance(side, int) and side > 0 for side in sides):
             continue
         edges = [
@@ -215,14 +215,14 @@ def medium_for(
     borderless: bool = False,
     kind: str | None = None,
 ) -> Medium:
-    """Return the paper for a page: the one that is asked for, else as large, else the smallest.
+    """Return the paper for a page: the one that is requested, else as large, else the smallest.
 
     Parameters
     ----------
     page : (Fraction, Fraction)
         Width and height, in mm.
     paper : PrintSize, optional
-        The paper that is asked for.
+        The paper that is requested.
     borderless : bool
         Only papers that are printed on to their edges.
     kind : str, optional
@@ -280,7 +280,7 @@ def ask(name: str) -> Queue:
 
 
 def remember(queue: Queue) -> None:
-    """Keep what a printer told of its papers, for plans; where that cannot be, it is asked anew."""
+    """Save a printer's papers for plans; if that fails, the printer is asked again next time."""
     papers = tuple((each.width_mm, each.height_mm, each.edges_mm) for each in queue.media)
     with suppress(ZincError):
         OwnPrinters().keep(PrinterPapers(queue.name, queue.title, papers))
@@ -311,7 +311,7 @@ _WORDS = {
 
 
 def wants(reasons: tuple[str, ...]) -> str | None:
-    """Return what a printer wants from people, in words; None where it wants nothing.
+    """Return what a printer wants from people, in words; None if it wants nothing.
 
     Parameters
     ----------

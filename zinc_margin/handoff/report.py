@@ -54,7 +54,7 @@ def save_page(path: Path, items: Sequence[Item], title: str) -> None:
 
 
 def page(items: Sequence[Item], title: str) -> str:
-    """Return the report as one HTML page that needs nothing beside it."""
+    """Return the report as one HTML page that needs nothing next to it."""
     prints = []
     for item in items:
         source = base64.b64encode(item.picture).decode() if item.picture else ""

@@ -24,7 +24,7 @@ from zinc_margin.plan.model import PrintPlan
 
 _BoxMm = tuple[Fraction, Fraction, Fraction, Fraction]
 LITTLE_MM = Fraction(1, 20)
-"""What blank edges may take of a picture and nobody misses."""
+"""What blank edges may take of a picture and no one misses."""
 
 
 @dataclass(frozen=True)
@@ -61,7 +61,7 @@ def taken(plan: PrintPlan, medium: Medium) -> Fraction:
     """Return how far a planned picture reaches into a paper's blank edges, at most, in mm."""
     wide, high = page_of_plan(plan)
     top, right, bottom, left = plan.sheet.margins_mm if plan.sheet else (Fraction(0),) * 4
-    # a border is white and part of the print: what it loses nobody sees
+    # a border is white and part of the print: what it loses no one sees
     x, y, across, down = plan.picture
     per_x = (wide - left - right) / plan.pixels.width
     per_y = (high - top - bottom) / plan.pixels.height
@@ -80,11 +80,11 @@ class ToPrint:
     page : (Fraction, Fraction)
         Width and height, in mm.
     lost : callable
-        Told a `Medium`, it returns how far a picture reaches into its blank edges, in mm.
+        Receives a `Medium`, and returns how far a picture reaches into its blank edges, in mm.
     make : callable
         Writes the page to a path, whose ending names the format.
     note : callable
-        Told the printer's name once the print is out.
+        Receives the printer's name once the print is out.
     colours_done : bool
         Whether its colours were converted for a printer and its paper.
     """
@@ -117,7 +117,7 @@ def photo_to_print(ready: Callable[[str], tuple[Photo, PrintPlan]], plan: PrintP
     Parameters
     ----------
     ready : callable
-        Told the key of a format, it returns the photo, measured, and its plan for a file of that.
+        Receives a format's key, and returns the photo, measured, and its plan for a file of that.
     plan : PrintPlan
         As far as it is known before: its page and its size count.
     """
@@ -188,7 +188,7 @@ def chosen_medium(
     page : (Fraction, Fraction)
         Width and height, in mm.
     lost : callable, optional
-        Told a paper, it returns what of the picture its blank edges take: that is then refused.
+        Receives a paper; returns how far its blank edges reach into the picture.
     """
     for value, offered, noun in (
         (choice.kind, queue.kinds, "kind of paper"),
@@ -225,7 +225,7 @@ def print_pdf(
     title : str
         Of the job.
     tell : callable or None
-        Told a sentence whenever it changes; None: the job is not followed.
+        Receives a sentence whenever it changes; None: the job is not followed.
     colours_done : bool
         Whether the system is to leave the page's colours alone.
 

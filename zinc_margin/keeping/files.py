@@ -15,7 +15,7 @@ from zinc_margin.measure.errors import BadRequest, CannotDo
 
 
 def write_whole(path: Path, data: bytes) -> None:
-    """Write a small file so that it is there whole or not at all; it may raise OSError.
+    """Write a small file so it is there whole or not at all; it may raise OSError.
 
     A file that was there keeps its permissions; a link goes on leading to it.
     """

@@ -113,4 +113,4 @@ class _Idle(Job):
 
 
 IDLE = _Idle()
-"""For work that nobody watches or cancels."""
+"""For work that no one watches or cancels."""

@@ -1,4 +1,4 @@
-"""A person's own sizes and papers: each a list in one small open file that can be handed on."""
+"""The user's own sizes and papers: each a list in one small open file that can be handed on."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from zinc_margin.measure.ways import Way
 
 VERSION = 1
 FAMILY = "mine"
-"""Under which the ladder lists a person's own sizes."""
+"""Under which the ladder lists the user's own sizes."""
 
 Own = PrintSize | Way
 Thing = TypeVar("Thing")
@@ -109,7 +109,7 @@ class OwnThings(Generic[Thing]):
         self._change(lambda: (one for one in self.all if self._name(one) != plain_text(name)))
 
     def find(self, name: str) -> Thing | None:
-        """Return the one of a name; None where there is none."""
+        """Return the one of a name; None if there is none."""
         wanted = plain_text(name)
         return next((one for one in self.all if self._name(one) == wanted), None)
 
@@ -119,7 +119,7 @@ class OwnThings(Generic[Thing]):
         self._change(lambda: (*(one for one in self.all if self._name(one) != mine), thing))
 
     def _change(self, changed: Callable[[], Iterable[Thing]]) -> None:
-        """Read what is there now, change that, and write it, with nobody else between.
+        """Read what is there now, change that, and write it, with no one else between.
 
         What is told from the outside is `self.all` as it is then.
         """
@@ -163,7 +163,7 @@ class OwnThings(Generic[Thing]):
 
 
 class OwnSizes(OwnThings[Own]):
-    """Sizes, and ways of giving one, under names of the person's own."""
+    """Sizes, and ways of giving one, under names of the user's own."""
 
     word = "size"
     most = 1000
@@ -260,7 +260,7 @@ class OwnSizes(OwnThings[Own]):
 
 @dataclass(frozen=True)
 class OwnPaper:
-    """A paper of one's own: what a test strip, or a figure that was typed, told of it.
+    """A paper of the user's own: what a test strip, or a figure that was typed, told of it.
 
     Attributes
     ----------

@@ -1,4 +1,4 @@
-"""A person's own walls: photographs of rooms, with what was marked on each."""
+"""The user's own walls: photographs of rooms, with what was marked on each."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ class OwnWall:
     photo : Path
     marks : RoomMarks
     middle : Spot or None
-        Where prints hang, in pixels of the photograph; None: nobody has moved one yet.
+        Where prints hang, in pixels of the photograph; None: no one has moved one yet.
     """
 
     name: str

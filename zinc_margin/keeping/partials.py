@@ -26,7 +26,7 @@ _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part", re.DOTALL)
 
 
 def partial_beside(goal: Path) -> Path:
-    """Return a new hidden name beside a file that is to be written."""
+    """Return a new hidden name next to a file that is to be written."""
     return goal.with_name(f".{shortened(goal.name)}.{secrets.token_hex(4)}.part")
 
 
@@ -39,7 +39,7 @@ def entered(part: Path) -> Iterator[Callable[[Path], None]]:
     """Note a partial file for as long as it is written; where that cannot be noted, go on.
 
     What did not get its goal's name is taken away at the end, while it is still noted. It yields
-    what notes a placeholder beside it: an empty file that holds the goal's name.
+    what notes a placeholder next to it: an empty file that holds the goal's name.
 
     Parameters
     ----------

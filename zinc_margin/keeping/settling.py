@@ -62,7 +62,7 @@ def flush_folder(folder: Path) -> None:
 
 @cache
 def _renameat2() -> Any:
-    """Return the system's own call; None where its library has none."""
+    """Return the system's own call; None if its library has none."""
     try:
         return ctypes.CDLL(None, use_errno=True).renameat2
     except (OSError, AttributeError):

@@ -16,7 +16,7 @@ LEAST_BYTES = 10_000
 
 
 def parse_bytes(text: str) -> int:
-    """Read ``2 MB``, ``500 kB``, ``1.5MB`` or ``800000``; thousands, so that none is passed.
+    """Read ``2 MB``, ``500 kB``, ``1.5MB`` or ``800000``; thousands, so none is passed.
 
     Raises
     ------

@@ -1,6 +1,6 @@
 """File formats: what each is called, what it can hold, and how large it comes out.
 
-All that is said of a format stands in one entry of ``data/formats.json``; what writes it is one
+All that is said of a format is in one entry of ``data/formats.json``; what writes it is one
 module of `handoff.formats` of the same key. An entry that lacks a part ends the program's start.
 """
 
@@ -28,11 +28,11 @@ class Format:
     quality : str
         When quality counts: ``always``, ``never``, ``unless-lossless``, ``pdf-jpeg``.
     overhead : int
-        Bytes beside the pixels.
+        Bytes next to the pixels.
     size : float
         Of a lossy file, against a JPEG of the same quality.
     raw : bool
-        Whether it can hold the pixels as they are, so that its size is known exactly.
+        Whether it can hold the pixels as they are, so its size is known exactly.
     most_px : int or None
         Along a side.
     cmyk : bool
@@ -60,7 +60,7 @@ class Format:
     srgb: bool = False
 
     def lossy(self, lossless: bool, pdf_jpeg: bool) -> bool:
-        """Tell whether its quality counts: pixels do not come back as they were.
+        """Return whether its quality counts: pixels do not come back as they were.
 
         Parameters
         ----------

@@ -33,7 +33,7 @@ class Maker:
     edges_by : str
         The printer that told them; empty for a device's usual ones.
     setting : tuple of str
-        What its driver has to be told so that sizes stay true.
+        What its driver has to be told so sizes stay true.
     papers : tuple of str
         What it prints on, the usual one first; ``screen`` for what is looked at on one.
     families : tuple of str
@@ -43,7 +43,7 @@ class Maker:
     bars_mm, fold_mm : Fraction
         The bars that it stretches a canvas on, and what it folds behind them; 0: it does not.
     size : Way or None
-        What it takes where nobody says how large.
+        What it takes where no one says how large.
     most_px, most_bytes : int or None
         The longest side and the largest file that it takes.
     """
@@ -113,7 +113,7 @@ def makers() -> tuple[Maker, ...]:
 
 
 def usual_maker() -> Maker:
-    """Return the maker that is taken when nobody says."""
+    """Return the maker that is taken when no one says."""
     return find_maker(table("makers")["usual"])
 
 

@@ -1,11 +1,11 @@
-"""The page by which a paper is measured: where what lies on it, in mm from its block's corner."""
+"""The page by which a paper is measured: where what is on it, in mm from its block's corner."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 WIDTH, HEIGHT = 170.0, 150.0
-"""Of the block that is printed; it lies in the middle of any sheet that holds it."""
+"""Of the block that is printed; it is in the middle of any sheet that holds it."""
 
 MARK = 8.0
 """Side of the black squares in the corners."""

@@ -29,12 +29,12 @@ def papers() -> tuple[Paper, ...]:
 
 
 def usual_paper() -> str:
-    """Return the name of the paper that is taken when nobody says."""
+    """Return the name of the paper that is taken when no one says."""
     return str(table("papers")["usual"])
 
 
 SCREEN = "screen"
-"""What stands for the paper of a file that is looked at on a screen or a wall: its pixels blur."""
+"""What represents the paper of a file that is looked at on a screen or a wall: its pixels blur."""
 
 
 @dataclass(frozen=True)

@@ -65,7 +65,7 @@ def exact(value: Any) -> Fraction:
     Parameters
     ----------
     value : Any
-        As JSON has it: an int, a float, or a text such as ``"0.5"`` or ``"1/3"``.
+        As JSON has it: an int, a float, or a text like ``"0.5"`` or ``"1/3"``.
 
     Raises
     ------
@@ -95,7 +95,7 @@ def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fractio
     Returns
     -------
     callable
-        It takes an int, a float, or a text such as ``"0.5"`` or ``"1/3"``, and raises `Wrong`.
+        It takes an int, a float, or a text like ``"0.5"`` or ``"1/3"``, and raises `Wrong`.
     """
 
     def read(value: Any) -> Fraction:

@@ -21,7 +21,7 @@ _LONGEST = 4
 
 @dataclass(frozen=True)
 class TypedPrint:
-    """What was typed; None where nothing was said.
+    """What was typed; None if nothing was said.
 
     Attributes
     ----------

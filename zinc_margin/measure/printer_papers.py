@@ -12,7 +12,7 @@ NEAR_MM = Fraction(1, 2)
 
 
 def turned_edges(edges: Four) -> Four:
-    """Return a paper's edges when it is turned: its top lies at the page's side."""
+    """Return a paper's edges when it is turned: its top is at the page's side."""
     top, right, bottom, left = edges
     return left, top, right, bottom
 
@@ -34,7 +34,7 @@ class PrinterPapers:
     papers: tuple[tuple[Fraction, Fraction, Four], ...]
 
     def edges_on(self, width_mm: Fraction, height_mm: Fraction) -> Four | None:
-        """Return the edges of a paper as it lies; None where it has none of that size.
+        """Return the edges of a paper as it lies; None if it has none of that size.
 
         Where it is taken borderless, too, the edges count that are not.
         """

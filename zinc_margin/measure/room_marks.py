@@ -29,7 +29,7 @@ class RoomMarks:
     corners : tuple of four Spot, or None
         Of anything on the wall that is a rectangle, in any order; None: the wall is seen straight.
     sides : PrintSize or None
-        How large that is, as it stands on the wall; it does instead of the two places.
+        How large that is, as it is on the wall; it does instead of the two places.
     focal_px : float or None
         The camera's focal length in pixels, where the photograph tells it.
     """

@@ -17,7 +17,7 @@ _COMPOUND = re.compile(r"\d\s*(?:ft|feet|foot|'|′)\s*\d")
 
 @dataclass(frozen=True)
 class PrintSize:
-    """A print size, in exact millimetres, as it was asked for.
+    """A print size, in exact millimetres, as it was requested.
 
     Attributes
     ----------
@@ -85,12 +85,12 @@ def _standing() -> frozenset[str]:
 
 
 def stands(size: PrintSize) -> bool:
-    """Tell whether a size stands, however the photo lies: a passport's does."""
+    """Return whether a size stands, however the photo lies: a passport's does."""
     return size.label in _standing()
 
 
 def is_known(name: str) -> bool:
-    """Tell whether the catalogue has a size of this name."""
+    """Return whether the catalogue has a size of this name."""
     return _tidy(name) in _by_name()
 
 

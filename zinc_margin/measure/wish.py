@@ -1,4 +1,4 @@
-"""Everything that can be typed where a size is asked for."""
+"""Everything that can be typed where a size is requested."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Wa
             raise BadRequest(f"“{text}”: a size with two sides lies or stands, and one of them.")
         upright = lying[2] in ("portrait", "upright")
         return Wish(size=result.size.lying(upright), lie="as-given")
-    # as sizes are named on the screen, so that what is shown can be typed again
+    # as sizes are named on the screen, so what is shown can be typed again
     plain = plain.removesuffix(" as large as it goes").removeprefix("all of it ")
     plain = plain.removeprefix("at ").removeprefix("of ").removeprefix("screen ")
     weight = _BYTES.fullmatch(plain)

@@ -27,12 +27,12 @@ def bands_of(pieces: Sample) -> tuple[float, ...] | None:
     Parameters
     ----------
     pieces : Sample
-        Half over one another: what a piece's window hides lies in the middle of another's.
+        Half over one another: what a piece's window hides is in the middle of another's.
 
     Returns
     -------
     tuple of float or None
-        As many octaves as a piece can tell apart; None where the photo is a few pixels wide.
+        As many octaves as a piece can tell apart; None if the photo is a few pixels wide.
     """
     tiles, side = pieces.tiles, pieces.side
     if side < _SMALLEST:

@@ -1,6 +1,6 @@
 """How many bits a photo's pixels take when they are coded, measured on pieces of it.
 
-Photographs differ tenfold in this, so that no table of qualities alone tells a file's size.
+Photographs differ tenfold in this, so no table of qualities alone tells a file's size.
 """
 
 from __future__ import annotations
@@ -61,7 +61,7 @@ def _pieces(codes: np.ndarray) -> np.ndarray | None:
 
 
 def _laid(pieces: np.ndarray) -> np.ndarray:
-    """Lay pieces (N, T, T, C) beside each other in one picture; what is left over is plain."""
+    """Lay pieces (N, T, T, C) next to each other in one picture; what is left over is plain."""
     across = int(np.ceil(np.sqrt(len(pieces))))
     down = -(-len(pieces) // across)
     side = pieces.shape[1]

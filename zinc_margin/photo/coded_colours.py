@@ -35,7 +35,7 @@ _HIGH_RANGE = {16: "PQ", 18: "HLG"}
 
 
 def coded_profile(path: Path) -> bytes | None:
-    """Return an ICC profile for the colours that a file names; None where it names none we know.
+    """Return an ICC profile for the colours that a file names; None if it names none we know.
 
     Raises
     ------
@@ -51,7 +51,7 @@ def coded_profile(path: Path) -> bytes | None:
 
 
 def named_profile(path: Path, primaries: int, transfer: int) -> bytes | None:
-    """Return an ICC profile for named colours; None where they are none that we know.
+    """Return an ICC profile for named colours; None if they are none that we know.
 
     Parameters
     ----------

@@ -35,7 +35,7 @@ class Edges:
         Width of the Gaussian whose edge has the same slope, in pixels; from narrow to wide.
     halo : ndarray (N,)
         Overshoot on the side that has less of it, as a share of the step: sharpening shoots over
-        on both sides, a line or a highlight beside an edge only on one.
+        on both sides, a line or a highlight next to an edge only on one.
     contrast : ndarray (N,)
         The step, in L*.
     places : ndarray (N, 2), int
@@ -171,7 +171,7 @@ def fineness_of(pieces: Sample) -> float | None:
     Returns
     -------
     float or None
-        None where nothing is going on.
+        None if nothing is going on.
     """
     from scipy import ndimage
 

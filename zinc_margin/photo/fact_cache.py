@@ -1,4 +1,4 @@
-"""What was measured of a photo, remembered between starts, so that its figures stand at once."""
+"""What was measured of a photo, remembered between starts, so its figures stand at once."""
 
 from __future__ import annotations
 

@@ -48,7 +48,7 @@ class Foreign:
 
 
 def foreign(path: Path) -> Foreign | None:
-    """Return what a file's header says, by any reader at hand; None where none knows it."""
+    """Return what a file's header says, by any reader at hand; None if none knows it."""
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         for look in (_tiff, _pillow):

@@ -27,7 +27,7 @@ if TYPE_CHECKING:
     import tifffile
 
 Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
-# a text beside the picture says nothing of whether it is whole
+# a text next to the picture says nothing of whether it is whole
 PngImagePlugin.MAX_TEXT_CHUNK = PngImagePlugin.MAX_TEXT_MEMORY = 256 * 2**20
 
 _ORIENTATION, _X_RESOLUTION, _Y_RESOLUTION, _UNIT = 274, 282, 283, 296
@@ -41,7 +41,7 @@ _MULTIPLIED, _STRAIGHT = 1, 2
 """TIFF's extra samples that are an alpha (TIFF 6.0, page 31)."""
 _SUBFILE = 254
 _LAYERS = 37724
-"""A TIFF's layers lie in a tag of their own, beside the picture that they make."""
+"""A TIFF's layers lie in a tag of their own, next to the picture that they make."""
 _MOST_PAGES = 500
 _PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
 _KINDS = {

@@ -133,7 +133,7 @@ def _curve(tag: bytes) -> np.ndarray:
 
 
 def name_of(icc: bytes) -> str:
-    """Return a profile's own name; empty where it has none that can be read.
+    """Return a profile's own name; empty if it has none that can be read.
 
     Parameters
     ----------

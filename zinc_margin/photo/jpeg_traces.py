@@ -3,7 +3,7 @@
 References
 ----------
 Z. Wang, A. C. Bovik and B. L. Evans, "Blind measurement of blocking artifacts in images",
-Proc. IEEE ICIP (2000): the energy of differences on the 8-pixel grid against those beside it.
+Proc. IEEE ICIP (2000): the energy of differences on the 8-pixel grid against those next to it.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None, tuple[int,
     """Return by how much steps on the 8-pixel grid exceed their neighbours, and where they lie.
 
     Every phase of the grid is tried (a cropped JPEG keeps its blocks); only what one phase alone
-    has counts, so that pictures enlarged ×2 or ×4 are not mistaken for blocks.
+    has counts, so pictures enlarged ×2 or ×4 are not mistaken for blocks.
 
     Returns
     -------
@@ -42,7 +42,7 @@ def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None, tuple[int,
         steps = np.minimum(np.abs(np.diff(pieces.tiles, axis=axis)), _MOST_STEP)
         lines = steps.mean(axis=3 - axis)
         over = lines[:, 1:-1] - (lines[:, :-2] + lines[:, 2:]) / 2
-        # line k of `over` lies between pixels k + 1 and k + 2
+        # line k of `over` is between pixels k + 1 and k + 2
         phase = (np.arange(over.shape[1]) + 2) % _GRID
         sums = np.stack([over[:, phase == one].mean(axis=1) for one in range(_GRID)], axis=1)
         whole = sums.mean(axis=0)

@@ -1,6 +1,6 @@
 """JPEG XL (ISO/IEC 18181): what its header says, its pixels, and the EXIF that goes with them.
 
-Size, depth and named colours stand in the first bytes of the codestream, so that nothing is
+Size, depth and named colours stand in the first bytes of the codestream, so nothing is
 decoded before it is known how much that would be. A profile that is embedded is packed behind
 them; it is had by a second reader, which decodes the picture for it, once.
 """
@@ -44,7 +44,7 @@ class Stream:
         Whether samples are floating-point numbers.
     grey, alpha : bool
     colours : (int, int) or None
-        Primaries and transfer by their numbers in ITU-T H.273; None where they are not named.
+        Primaries and transfer by their numbers in ITU-T H.273; None if they are not named.
     """
 
     width: int
@@ -275,7 +275,7 @@ def _decoded_profile(path: Path, size: int, time: int) -> bytes | None:
 
 
 def exif_of(path: Path) -> Image.Exif:
-    """Return a file's EXIF; empty where it has none, or it is damaged."""
+    """Return a file's EXIF; empty if it has none, or it is damaged."""
     exif = Image.Exif()
     with path.open("rb") as file:
         if file.read(2) == _BARE:

@@ -45,7 +45,7 @@ def kind_of(codes: np.ndarray) -> str:
         return "photo"
     if len(np.unique(part // max(1, top // 255))) > _FEW_TONES:
         return "lettering" if (steps == 0).mean() > _FLAT else "photo"
-    # beside a hard step both neighbours are flat; a soft rim takes two steps or more
+    # next to a hard step both neighbours are flat; a soft rim takes two steps or more
     middle = strong[:, :, 1:-1]
     alone = middle & (steps[:, :, :-2] == 0) & (steps[:, :, 2:] == 0)
     hard = float(alone.sum()) / max(1, int(middle.sum()))

@@ -43,7 +43,7 @@ def lean_of(light: np.ndarray) -> tuple[float, float] | None:
     -------
     (float, float) or None
         Degrees, clockwise positive, over −12 and under 12; and a confidence of 0–1: how far the
-        sums along edges stand out at that lean. None where there are too few edges.
+        sums along edges stand out at that lean. None if there are too few edges.
     """
     from scipy import ndimage
 

@@ -13,7 +13,7 @@ import numpy as np
 from zinc_margin.photo.sample import Sample
 
 SIDE, MOST = 32, 2000
-"""The pieces that it wants: small, so that some are quiet; many."""
+"""The pieces that it wants: small, so some are quiet; many."""
 
 
 def noise_of(pieces: Sample) -> tuple[float, tuple[int, int] | None]:

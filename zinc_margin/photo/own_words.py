@@ -101,7 +101,7 @@ _DIAGONAL_MM = math.hypot(36, 24)
 
 
 def focal_px(path: Path, width: int, height: int) -> float | None:
-    """Return a camera's focal length in pixels; None where the file does not tell.
+    """Return a camera's focal length in pixels; None if the file does not tell.
 
     Parameters
     ----------

@@ -284,7 +284,7 @@ def edge_response(
     Returns
     -------
     ndarray (M,) or None
-        None where the edge cannot be followed.
+        None if the edge cannot be followed.
     """
     near = np.abs(across) < 2.2 * _REACH_MM
     light, across, along = light[near], across[near], along[near]
@@ -326,7 +326,7 @@ def _bend(light: np.ndarray, across: np.ndarray, along: np.ndarray) -> np.ndarra
         part = (strips == strip) & (np.abs(across) < _REACH_MM)
         if part.sum() < 60:
             continue
-        # the light beside an edge that steps at d falls short by d on one side
+        # the light next to an edge that steps at d falls short by d on one side
         bins = np.floor(across[part] / 0.03).astype(int)
         counts = np.bincount(bins - bins.min())
         means = np.bincount(bins - bins.min(), share[part]) / np.maximum(counts, 1)

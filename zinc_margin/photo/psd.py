@@ -134,7 +134,7 @@ def _resources(
 
 
 def _layers(file: BinaryIO, wide: int) -> int:
-    """Return how many layers there are: less than none where the composite has an alpha."""
+    """Return how many layers there are: less than none if the composite has an alpha."""
     length = int.from_bytes(file.read(wide), "big")
     end, count = file.tell() + length, 0
     if length >= wide + 2 and int.from_bytes(file.read(wide), "big"):

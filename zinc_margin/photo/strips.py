@@ -16,7 +16,7 @@ _DIFFERENCES = 2
 
 
 def is_deflated(page: tifffile.TiffPage) -> bool:
-    """Tell whether a page lies in strips of Deflate, which `inflated` reads."""
+    """Return whether a page is in strips of Deflate, which `inflated` reads."""
     return int(page.compression) in _DEFLATE and not page.is_tiled and page.predictor in (1, 2)
 
 

@@ -52,7 +52,7 @@ def mark(facts: Facts, place: Place | None) -> None:
 
 
 def chosen(photo: Path) -> int | None:
-    """Return the page (from 1) that was chosen; None where nobody was asked yet."""
+    """Return the page (from 1) that was chosen; None if no one was asked yet."""
     try:
         page = json.loads(kept_with(photo, "pages").read_text("utf-8"))["page"]
     except (OSError, ValueError, KeyError, TypeError):

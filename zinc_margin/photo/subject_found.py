@@ -54,7 +54,7 @@ class Found:
 
 
 def found_subject(codes: np.ndarray) -> Found | None:
-    """Return where the subject seems to be; None where nothing stands out.
+    """Return where the subject seems to be; None if nothing stands out.
 
     Parameters
     ----------

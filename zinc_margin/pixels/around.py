@@ -1,4 +1,4 @@
-"""What lies beyond a print's edge, made from the print: bleed, and the sides of a canvas.
+"""What is beyond a print's edge, made from the print: bleed, and the sides of a canvas.
 
 A point that lies t outside the edge reads the print at t·e/w inside it (w: how wide the side is;
 e: the strip that feeds it), each way by itself, so corners have no seams. Softening grows from
@@ -25,7 +25,7 @@ _FINE = 4.0
 
 
 class Sides(Rendered):
-    """A print and what lies beyond its edges, in the print's own pixels: from −across on.
+    """A print and what is beyond its edges, in the print's own pixels: from −across on.
 
     Parameters
     ----------
@@ -76,7 +76,7 @@ class Sides(Rendered):
         return out
 
     def _side(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
-        """Return a part that lies outside the print."""
+        """Return a part that is outside the print."""
         if self._around.tone is not None:
             result = np.broadcast_to(self._over(job), (height, width, self._channels))
         elif self._plain:
@@ -104,7 +104,7 @@ class Sides(Rendered):
         while sigmas[-1] / 2 >= _LEAST_SIGMA:
             sigmas.append(sigmas[-1] / 2)
         levels = [0.0, *reversed(sigmas)]
-        # blocks are counted from the print's corner, so that no region moves them
+        # blocks are counted from the print's corner, so no region moves them
         block = _block(self._sigma)
         apron = -(-int(4 * self._sigma + 2 * block + 2) // block) * block
         x0, y0 = (left - apron) // block * block, (top - apron) // block * block
@@ -163,7 +163,7 @@ class Sides(Rendered):
 def _read_at(
     start: int, count: int, size: int, strip: float
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Return, for a run of places, the two print pixels that each lies between, and its share."""
+    """Return, for a run of places, the two print pixels that each is between, and its share."""
     centre = np.arange(start, start + count) + 0.5
     place = np.where(
         centre < 0, -centre * strip, np.where(centre > size, size - (centre - size) * strip, centre)

@@ -2,7 +2,7 @@
 
 Each half is fitted at Chebyshev's nodes, which comes within a few per cent of the best polynomial
 of its degree; where the halves meet is sought. The curves of photographs' profiles (powers, with
-and without a straight foot, and L*) are held so that lightness is off by less than 0.02 L*; a
+and without a straight foot, and L*) are held so lightness is off by less than 0.02 L*; a
 curve that bends otherwise (a screen's measured one, say) stays a table.
 
 References

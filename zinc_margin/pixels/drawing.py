@@ -55,7 +55,7 @@ class Drawing:
         return out
 
     def onto(self, out: np.ndarray, left: int, top: int) -> None:
-        """Draw what falls into a region whose corner lies at (left, top).
+        """Draw what falls into a region whose corner is at (left, top).
 
         Parameters
         ----------
@@ -89,7 +89,7 @@ class Drawing:
 
 
 def _window(out: np.ndarray, x: int, y: int, wide: int, high: int) -> np.ndarray:
-    """Return what of a rectangle lies in an array, as a view."""
+    """Return what of a rectangle is in an array, as a view."""
     return out[max(0, y) : max(0, y + high), max(0, x) : max(0, x + wide)]
 
 

@@ -1,6 +1,6 @@
 """What sharpening sees about each place, and how it restrains itself: the loops, compiled.
 
-Rows are summed four at a time, so that a sum is fetched and put back a quarter as often; a row is
+Rows are summed four at a time, so a sum is fetched and put back a quarter as often; a row is
 never written over while it is read, which would keep it from going in step.
 """
 
@@ -189,7 +189,7 @@ def range_down(lows, highs, top, reach, low, high):  # type: ignore[no-untyped-d
     ----------
     lows, highs : ndarray (H, W), float32
     top : int
-        The row that the first row of the result lies on.
+        The row that the first row of the result is on.
     low, high : ndarray (M, W), float32
         Where the results go.
     """
@@ -235,7 +235,7 @@ def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-
     """Bring the places together whose lightness is to move; return how many they are.
 
     Detail of the size of the noise is cored; deep shadows and what is nearly white are held back;
-    overshoot beside an edge is bounded, and by three quarters of what is left to black and white.
+    overshoot next to an edge is bounded, and by three quarters of what is left to black and white.
 
     Parameters
     ----------
@@ -286,7 +286,7 @@ def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-
         for n in range(count):
             at = np.uintp(places[n] - first)
             move[n], tone[n], least[n], most[n] = line[at], row[at], lower[at], higher[at]
-        # without a branch, so that all go in step
+        # without a branch, so all go in step
         for n in range(count):
             change, here = move[n], tone[n]
             power = change * change

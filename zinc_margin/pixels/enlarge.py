@@ -1,4 +1,4 @@
-"""The loops that enlarge, compiled: some rows at a time, so that what lies between stays near.
+"""The loops that enlarge, compiled: some rows at a time, so what is between stays near.
 
 Along rows, every output has weights of its own, and nothing can go in step; so a few rows are laid
 on their sides, where all of them go in step, and laid back.

@@ -1,4 +1,4 @@
-"""Grain, and the even hash of a place that it and dither come of, compiled."""
+"""Grain, and the even hash of a place that it and dither come from, compiled."""
 
 from __future__ import annotations
 
@@ -55,7 +55,7 @@ def _lattice(x, y, spacing, layer):  # type: ignore[no-untyped-def]
 def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-untyped-def]
     """Add grain to the change of L*, out (H, W), strongest in mid-tones.
 
-    It hangs on the place alone: (left, top) is where `out` lies in the file. `size` is that of a
+    It hangs on the place alone: (left, top) is where `out` is in the file. `size` is that of a
     grain in pixels; grains finer than a pixel are seen as their mean, so fainter.
 
     Parameters

@@ -1,6 +1,6 @@
 """A broad blur at half the size: a quarter of the places, and what is put back is as smooth.
 
-Pairs of rows and columns are counted from the file's own corner, so that tiles agree to the bit.
+Pairs of rows and columns are counted from the file's own corner, so tiles agree to the bit.
 Halving and putting back blur too (by the knots of a cubic B-spline, and by straight lines: three
 quarters of a pixel's square each), and the Gaussian between them is narrower by that.
 """
@@ -92,7 +92,7 @@ def down_doubled(half, top, apron, corner, weights, out):  # type: ignore[no-unt
         Where the result goes.
     """
     height, width = out.shape
-    # a pair lies in the middle of the four places that it was gathered from
+    # a pair is in the middle of the four places that it was gathered from
     row, column = top - corner[0] - 1, apron - corner[1] - 1
     first = row // 2 - 1
     count = (row + height - 1) // 2 + 2 - first

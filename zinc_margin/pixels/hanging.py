@@ -137,7 +137,7 @@ def _centred(
 
 
 def _side(page: np.ndarray, plan: PrintPlan, side: Side) -> Image.Image:
-    """Return a side, flat: its front edge on top. A canvas's comes of the page beyond the face."""
+    """Return a flat side, its front edge on top; a canvas's is the page beyond the face."""
     if frame_of(plan) is not None:
         return Image.new("RGB", (8, 8), _MOULDING)
     if plan.sheet is None or not plan.sheet.side_mm:
@@ -219,7 +219,7 @@ def _homography(start: list[Spot], goal: list[Spot]) -> np.ndarray:
 
 
 def _box(quads: list[Quad], size: tuple[int, int], more: int) -> tuple[int, int, int, int] | None:
-    """Return the box about some outlines inside a picture; None where they are outside."""
+    """Return the box about some outlines inside a picture; None if they are outside."""
     xs = [x for quad in quads for x, _ in quad]
     ys = [y for quad in quads for _, y in quad]
     left, top = max(0, int(min(xs)) - more), max(0, int(min(ys)) - more)
@@ -228,7 +228,7 @@ def _box(quads: list[Quad], size: tuple[int, int], more: int) -> tuple[int, int,
 
 
 def _outline(quad: Quad, box: tuple[int, int, int, int]) -> Image.Image:
-    """Return how much of every pixel of a box lies inside an outline."""
+    """Return how much of every pixel of a box is inside an outline."""
     wide, high = box[2] - box[0], box[3] - box[1]
     large = Image.new("L", (wide * _FINE, high * _FINE), 0)
     spots = [((x + 0.5 - box[0]) * _FINE - 0.5, (y + 0.5 - box[1]) * _FINE - 0.5) for x, y in quad]

@@ -33,7 +33,7 @@ class Invention:
     share : float
         Of the region that was moved by more than `SEEN_FROM`.
     fine : bool
-        Whether much of that lies in fine, contrasty structure such as lettering and faces have.
+        Whether much of that is in fine, contrasty structure like lettering and faces have.
     """
 
     moved: np.ndarray

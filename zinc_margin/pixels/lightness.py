@@ -120,7 +120,7 @@ def _stepped_grey(linear, tone, step):  # type: ignore[no-untyped-def]
 def move(planes, moves, count, decode, encode, to_xyz, from_xyz):  # type: ignore[no-untyped-def]
     """Move L* of some places at unchanged a* and b*, in place.
 
-    XYZ are relative to white, so that moving L* is the same step in all three cube roots.
+    XYZ are relative to white, so moving L* is the same step in all three cube roots.
 
     Parameters
     ----------

@@ -1,7 +1,7 @@
 """Looking values up in tables, inside the compiled loops.
 
 Every output value is worked out by the same operations in the same order wherever its tile
-begins or ends, so that bands, regions and threads cannot change a bit. (No fast-math, and no
+begins or ends, so bands, regions and threads cannot change a bit. (No fast-math, and no
 library calls whose vector and scalar forms differ in the last place.)
 """
 
@@ -13,7 +13,7 @@ from numba import njit
 from zinc_margin.pixels import loop_cache
 from zinc_margin.pixels.tone_tables import STEPS
 
-loop_cache.wait()  # another process may be about to have compiled all that is asked for here
+loop_cache.wait()  # another process may be about to have compiled all that is requested here
 
 F = np.float32
 ZERO = F(0)

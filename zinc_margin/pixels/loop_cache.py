@@ -93,7 +93,7 @@ _ENGINE = __name__.rpartition(".")[0] + "."
 
 
 def is_ready() -> bool:
-    """Tell whether every loop has been compiled on this machine."""
+    """Return whether every loop has been compiled on this machine."""
     return (FOLDER / _READY).exists()
 
 
@@ -123,7 +123,7 @@ def claim() -> bool:
 
 
 def is_awaited() -> bool:
-    """Tell whether another process compiles all loops at the moment."""
+    """Return whether another process compiles all loops at the moment."""
     if _claim or is_ready():
         return False
     with suppress(OSError), (FOLDER / _LOCK).open("a") as lock:
@@ -141,7 +141,7 @@ def wait() -> None:
 
 
 def compiled_anew() -> bool:
-    """Tell whether this process had to compile a loop that was not kept from before."""
+    """Return whether this process had to compile a loop that was not kept from before."""
     engine = [module for name, module in list(sys.modules.items()) if name.startswith(_ENGINE)]
     ours = [one for module in engine for one in list(vars(module).values())]
     stats = [one.stats for one in ours if hasattr(one, "py_func")]

@@ -201,7 +201,7 @@ def fill_weights(shape, b, c, centre, widen, support, crispness, out):  # type: 
     shape is `LANCZOS`, `CUBIC` (with its b and c) or `BLOCKS`. `crispness` moves them away from the
     B-spline's, or towards it (−1: they are the B-spline's).
 
-    The weights sum to 1 and their first moment is exact, so that a flat tone and a ramp pass
+    The weights sum to 1 and their first moment is exact, so a flat tone and a ramp pass
     unchanged: what the kernel alone misses is put back by a small odd correction under a
     triangular window.
 
@@ -253,7 +253,7 @@ def fill_weights(shape, b, c, centre, widen, support, crispness, out):  # type: 
             out[k] = value
             total += value
     if shape == BLOCKS:
-        if total == 0.0:  # no sample's centre lies under a block: take the nearest
+        if total == 0.0:  # no sample's centre is under a block: take the nearest
             out[:] = 0.0
             nearest = math.floor(centre + 0.5) - start
             out[min(max(nearest, 0), taps - 1)] = 1.0

@@ -1,6 +1,6 @@
 """The small networks that ship with the program, run on the processor.
 
-How they were trained, on what, and what they are worth stands in ``models/card.md``.
+How they were trained, on what, and what they are worth is in ``models/card.md``.
 """
 
 from __future__ import annotations
@@ -51,13 +51,13 @@ _MUCH_LOST = 50
 """Strength of cleaning from which it is asked so often; under it half as often: what lost little to
 JPEG is large, as a rule, and gains as little as a twentieth of a decibel by twice the time."""
 _SOON_DONE = 2_000_000
-"""Pixels of a photo that nobody waits long for: a messenger's copy is asked for what the finer
+"""Pixels of a photo that no one waits long for: a messenger's copy is requested what the finer
 method asks for."""
 _WAYS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
 
 REACH = {"twice": 11, "fine": 12, "mended": 11, "letters": 8}
 """Source pixels that one output of an enlarger looks past its own place; ``mended`` looks farther,
-but what lies there moves it by a thirtieth of an 8-bit step at most."""
+but what is there moves it by a thirtieth of an 8-bit step at most."""
 
 
 def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
@@ -91,7 +91,7 @@ def session(name: str) -> Any:
         import onnxruntime  # type: ignore[import-untyped]
 
         options = onnxruntime.SessionOptions()
-        # each tile is worked on by one thread, so that its bits do not depend on how many there are
+        # each tile is worked on by one thread, so its bits do not depend on how many there are
         options.intra_op_num_threads = 1
         options.inter_op_num_threads = 1
         options.log_severity_level = 3
@@ -113,7 +113,7 @@ def cleaners(method: str | None, repair: Repair, pixels: int) -> Asked:
     Parameters
     ----------
     method : str or None
-        A key of the kernels; None where pixels are kept.
+        A key of the kernels; None if pixels are kept.
     repair : Repair
         What was taken away before.
     pixels : int
@@ -188,7 +188,7 @@ def agreed(
 ) -> Answer:
     """Return the correction to a plane, or to its enlargement by two.
 
-    Where more than one is asked, each is asked for another mirror image and the mean is taken:
+    Where more than one is asked, each is requested another mirror image and the mean is taken:
     their mistakes differ, what they agree on stays.
 
     Parameters
@@ -201,7 +201,7 @@ def agreed(
     strengths : tuple of float
         JPEG and noise, 0 to 1, for ``clean``; JPEG for ``blocks``.
     seen : tuple of ndarray
-        What those that cleaned saw, one for each that is asked; none where it is not known.
+        What those that cleaned saw, one for each that is asked; none if it is not known.
     enough : float
         Where the first changes less than this (rms), the others are not asked.
 

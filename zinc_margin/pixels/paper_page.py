@@ -9,7 +9,7 @@ from zinc_margin.measure import paper_page as page
 from zinc_margin.pixels.drawing import written
 
 _FINE = 4
-"""Points along a pixel's side at which an edge is asked for."""
+"""Points along a pixel's side at which an edge is requested."""
 
 
 def reflected(l_star: float) -> float:
@@ -23,7 +23,7 @@ def draw_page(ppi: float) -> NDArray[np.float32]:
     Parameters
     ----------
     ppi : float
-        Of the file; the printer's own, so that its driver resamples nothing.
+        Of the file; the printer's own, so its driver resamples nothing.
     """
     per = ppi / 25.4
     light = np.ones((round(page.HEIGHT * per), round(page.WIDTH * per)), np.float32)

@@ -148,7 +148,7 @@ def profile(photo: Photo, plan: PrintPlan, place: tuple[float, float]) -> Profil
     plain = Renderer(photo, bare, threads=1, bits=16).region(*box)
     edged = Renderer(photo, sharp, threads=1, bits=16).region(*box)
     shine = [_luminance(codes, photo.colour) for codes in (plain, edged)]
-    # light adds up, so that paper blurs its sum as it blurs the channels
+    # light adds up, so paper blurs its sum as it blurs the channels
     light = [_lightness(each) for one in shine for each in (one, blurred(one, sigma))]
     x, y, angle = _edge(light[0])
     reach = min(side / 2 - 3, max(12.0, 8 * max(sigma, sharpen.sigma_px if sharpen else 0.0)))

@@ -42,7 +42,7 @@ _OWN_BLUR = 1.5
 """What halving and putting back blur by themselves; see `halved`."""
 TILE_COLUMNS = 1024
 _REGION_TILE = 480
-"""A region is looked at: smaller tiles, about as large as this, so that all threads begin."""
+"""A region is looked at: smaller tiles, about as large as this, so all threads begin."""
 
 
 class Renderer(Rendered):
@@ -386,7 +386,7 @@ class Renderer(Rendered):
     def _sharpen(self, planes: np.ndarray, x: int, y: int) -> None:
         """Sharpen working values inside their apron, and lay grain on, in place.
 
-        (x, y) is the place in the file of what lies inside the apron.
+        (x, y) is the place in the file of what is inside the apron.
         """
         from zinc_margin.pixels.sharpening import sharpen
 
@@ -406,7 +406,7 @@ def _apart(lefts: range, threads: int) -> list[int]:
 
 
 class _span:
-    """The part of a run of outputs that lies inside the picture, and how to reflect the rest."""
+    """The part of a run of outputs that is inside the picture, and how to reflect the rest."""
 
     def __init__(self, first: int, count: int, size: int) -> None:
         wanted = reflected(np.arange(first, first + count), size)

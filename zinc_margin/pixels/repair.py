@@ -23,7 +23,7 @@ _WINDOW, _FLAT = 5, np.float32(1e-4)
 _ENOUGH = 0.012
 """A tile that cleaning changes less than this (rms, 0 to 1) gains little by a second answer: on
 thirteen photographs of JPEG 40 0.02 dB in all are lost, and four tenths of the time."""
-_MARGIN = 12  # pixels beside a tile that enlarging looks at; even
+_MARGIN = 12  # pixels next to a tile that enlarging looks at; even
 
 
 class Repaired(Tiled):
@@ -33,7 +33,7 @@ class Repaired(Tiled):
     would not see more.
     """
 
-    # cleaning looks far, so that its tiles are larger
+    # cleaning looks far, so its tiles are larger
     largest = 384
     # what lies further off than this moves a pixel by a twentieth of an 8-bit step at most
     pad = 40
@@ -91,7 +91,7 @@ class Repaired(Tiled):
         """Return a colour difference (H, W) mended, led by the mended lightness (H, W).
 
         JPEG codes colour so coarsely that squares of one plain colour remain, and their seams.
-        What lies between its half size and itself is kept where it stands clear of these and of
+        What is between its half size and itself is kept where it stands clear of these and of
         the noise.
         """
         half, led = _halved(difference), _halved(light)
@@ -152,7 +152,7 @@ class RepairedTwice(Repaired):
         planes, light, seen = self._repaired(self.padded(row, column, self.pad, job))
         y, x = self._inner()
         high, wide = self.tile
-        # what was seen lies at half the size, so that the enlarger begins at an even place
+        # what was seen is at half the size, so the enlarger begins at an even place
         top, left = (at - at % 2 - _MARGIN for at in (y, x))
         bottom, right = top + high + 2 * _MARGIN + 2, left + wide + 2 * _MARGIN + 2
         text = tuple(each[:, top // 2 : bottom // 2, left // 2 : right // 2] for each in seen)
@@ -218,7 +218,7 @@ def _between(half: np.ndarray) -> np.ndarray:
 
 
 def _without_halos(luma: np.ndarray, strength: float, share: float) -> np.ndarray:
-    """Take thin bright and dark lines beside strong edges back to their surroundings.
+    """Take thin bright and dark lines next to strong edges back to their surroundings.
 
     What an opening or a closing takes away is thinner than they are wide; no more of it goes than
     a halo of the photo's usual overshoot would have put there.

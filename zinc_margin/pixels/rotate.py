@@ -74,7 +74,7 @@ def turned(  # type: ignore[no-untyped-def]
 
     origin (x, y) is where the print's corner lies among the source's samples; steps
     (xx, xy, yx, yy) lead from one output to the next across and down; first (column, row) is
-    the first output wanted. Places are counted from the print's corner, so that tiles agree.
+    the first output wanted. Places are counted from the print's corner, so tiles agree.
 
     Parameters
     ----------

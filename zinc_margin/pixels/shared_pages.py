@@ -26,7 +26,7 @@ class Turned(Rendered):
     Parameters
     ----------
     inner : Rendered
-        The print as it stands.
+        The print as it is.
     """
 
     def __init__(self, inner: Rendered) -> None:

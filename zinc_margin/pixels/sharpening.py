@@ -1,4 +1,4 @@
-"""Sharpening and grain, a strip of rows at a time, so that what lies between stays in the cache."""
+"""Sharpening and grain, a strip of rows at a time, so what is between stays in the cache."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-un
     held : tuple of float32
         See `restrain`.
     grained : (int, int, float, float)
-        Where what lies inside the apron begins in the file, the size of a grain in
+        Where what is inside the apron begins in the file, the size of a grain in
         pixels (0: none), and its deviation.
     """
     decode, encode, to_xyz, from_xyz = tones
@@ -98,5 +98,5 @@ def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-un
                     moves[1][count] = light[y + top + apron, x + apron]
                     moves[2][count] = part[y, x]
                     count += 1
-        # rows that are moved have been looked at for all that lies beside them
+        # rows that are moved have been looked at for all that is next to them
         move(flat, moves, count, decode, encode, to_xyz, from_xyz)

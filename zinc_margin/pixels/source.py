@@ -22,7 +22,7 @@ class Source(Protocol):
     dtype: np.dtype
 
     def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> np.ndarray:
-        """Return codes (height, width, C) of a part that lies inside.
+        """Return codes (height, width, C) of a part that is inside.
 
         Parameters
         ----------
@@ -55,7 +55,7 @@ class Stored:
             self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
 
     def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> np.ndarray:
-        """Return codes (height, width, C) of a part that lies inside.
+        """Return codes (height, width, C) of a part that is inside.
 
         Parameters
         ----------

@@ -63,7 +63,7 @@ class Tiled(ABC):
     def block(
         self, top: int, left: int, height: int, width: int, job: Job = IDLE
     ) -> NDArray[np.uint16]:
-        """Return codes (height, width, C), uint16, of a part that lies inside.
+        """Return codes (height, width, C), uint16, of a part that is inside.
 
         Parameters
         ----------
@@ -95,7 +95,7 @@ class Tiled(ABC):
         return out
 
     def _tile(self, row: int, column: int, waits: bool, job: Job) -> np.ndarray | None:
-        """Return a tile; none where another thread works on it and this one does not wait."""
+        """Return a tile; none if another thread works on it and this one does not wait."""
         key = (row, column)
         while True:
             with self._lock:
@@ -113,7 +113,7 @@ class Tiled(ABC):
                 try:
                     return entry.result()
                 except Cancelled:
-                    # another view was given up; this one goes on unless it was, too
+                    # another view was abandoned; this one goes on unless it was, too
                     job.check()
                     continue
             try:

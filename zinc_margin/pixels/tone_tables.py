@@ -33,9 +33,9 @@ class Tables:
         Working value to linear; fourth root of linear to working value: a straight line for
         every step, its height at 0 and its rise over a step.
     final : ndarray (C, STEPS + 1, 2) or (C, 0, 2), float32
-        Working to stored value; empty where they are the same.
+        Working to stored value; empty if they are the same.
     to_xyz, from_xyz : ndarray (3, C) and (C, 3), float32
-        Relative to white, so that white is (1, 1, 1).
+        Relative to white, so white is (1, 1, 1).
     curves : tuple of ndarray
         Of each channel, working values to linear ones on an even grid.
     """
@@ -51,7 +51,7 @@ class Tables:
 
     @cached_property
     def decoding(self) -> tuple[np.ndarray, np.ndarray]:
-        """The bends (C, NUMBERS) from working values to linear ones, and the tables beside them."""
+        """The bends (C, NUMBERS) from working values to linear ones, and their tables."""
         return self._bent(bends.decoding), self.decode
 
     @cached_property
@@ -60,7 +60,7 @@ class Tables:
         return self._bent(bends.encoding), self.encode
 
     def _bent(self, bend: Callable[[np.ndarray], np.ndarray]) -> np.ndarray:
-        """Return all channels' bends, or none where one of them is not near its curve."""
+        """Return all channels' bends, or none if one of them is not near its curve."""
         keys = [curve.tobytes() for curve in self.curves]  # channels mostly share theirs
         known = {
             key: bend(curve) for key, curve in dict(zip(keys, self.curves, strict=True)).items()

@@ -38,7 +38,7 @@ def steepness(method: str | None, scale: float) -> float:
     Parameters
     ----------
     method : str or None
-        A key of the kernels; None where pixels are kept.
+        A key of the kernels; None if pixels are kept.
     scale : float
         Output ÷ source pixels.
     """
@@ -69,7 +69,7 @@ class Axis:
 
 
 def widening(scale: float) -> float:
-    """Return how much wider than at scale 1 the kernel is, so that nothing aliases.
+    """Return how much wider than at scale 1 the kernel is, so nothing aliases.
 
     Parameters
     ----------

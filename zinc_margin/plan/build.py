@@ -128,7 +128,7 @@ def _fewer_pixels(made: Plan, times: float) -> Plan | None:
 def _judged(cropped: CropPart, resampled: PixelsPart) -> float:
     """Return the ppi that a print is judged by: the photo's own, or the file's where it has fewer.
 
-    By the exact shape: whole pixels may miss it by half of one, which nobody sees.
+    By the exact shape: whole pixels may miss it by half of one, which no one sees.
     """
     own = float(cropped.exact_ppi)
     return min(own, float(resampled.goal_ppi)) if resampled.pixels.choice == "reduce" else own

@@ -30,7 +30,7 @@ class Machine:
     Attributes
     ----------
     without_networks : str or None
-        Why what was learned cannot run here; None where it can.
+        Why what was learned cannot run here; None if it can.
     printers : tuple of PrinterPapers
         What the system's printers told, as far as they were asked.
     """
@@ -125,7 +125,7 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
     grain : Grain or None
     file : FileParts
     sheet : Sheet or None
-        None where the file is the print itself.
+        None if the file is the print itself.
     pieces : Pieces or None
         Where the whole is spread over several files.
     cut : Piece or None
@@ -135,7 +135,7 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
     small : callable
         Returns this print planned small: at most so many pixels along its longer side.
     fewer_pixels : callable
-        Returns this print planned with its pixels times a factor each way; None where nothing
+        Returns this print planned with its pixels times a factor each way; None if nothing
         would be left of the picture.
     """
 
@@ -199,7 +199,7 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
 
     @property
     def paper_px(self) -> float:
-        """How far paper and process blur, in pixels of the file; 0 where it is not sharpened."""
+        """How far paper and process blur, in pixels of the file; 0 if it is not sharpened."""
         if self.sharpen is None:
             return 0.0
         return self.sharpen.paper_mm * self.pixels.width / float(self.size.width_mm)

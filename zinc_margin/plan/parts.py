@@ -34,7 +34,7 @@ class Sides:
 
 @dataclass(frozen=True)
 class Mat:
-    """A mat as it lies over a print; sizes are (width, height) in mm, lying as the print lies.
+    """A mat as it is over a print; sizes are (width, height) in mm, lying as the print lies.
 
     Attributes
     ----------
@@ -66,7 +66,7 @@ class SizePart:
         What the eye can use from there.
     distance_said : bool
     in_pixels : bool
-        Whether a number of pixels was asked for, not a length.
+        Whether a number of pixels was requested, not a length.
     overspill_mm : Fraction
         By how much a borderless driver passes each edge; 0 without.
     unseen_mm : Sides
@@ -242,16 +242,16 @@ class Sharpening:
         Of edges, from the near end.
     bound : str or None
         What keeps it from being as crisp as the photo: the ``far`` end, the photo's ``detail``,
-        or the largest ``amount`` of all; None where nothing does.
+        or the largest ``amount`` of all; None if nothing does.
     halo : float
-        Highest overshoot beside an edge, in L*.
+        Highest overshoot next to an edge, in L*.
     noise : float
         Differences of this size, in L*, are taken for noise and left.
     shadows, highlights : float
         How much is held back at the ends, 0 to 1.
     crispness : tuple of four float or None
         From the near end without sharpening and with it, and from the far end likewise, 1 where it
-        is as crisp as the photo; None where the photo's spectrum is not known.
+        is as crisp as the photo; None if the photo's spectrum is not known.
     """
 
     paper: str
@@ -319,9 +319,9 @@ class FileParts:
     places, embeds : bool
         Whether where it was taken is carried, and the docket written into the file.
     printing_notes : bool
-        Whether a slip is written beside the file.
+        Whether a slip is written next to the file.
     folder, name : str or None
-        As they were chosen; None: beside the photo, by rule.
+        As they were chosen; None: next to the photo, by rule.
     folder_rule, rule, project, note : str or None
         What file names are made of.
     """

@@ -154,7 +154,7 @@ def _haloed(words: str, face: str, plate: bool, ratio: float) -> QPixmap:
 
 
 def fill_around(painter: QPainter, outer: QRectF, inner: QRectF, tone: QColor) -> None:
-    """Fill what lies in one rectangle and outside another."""
+    """Fill what is in one rectangle and outside another."""
     path, hole = QPainterPath(), QPainterPath()
     path.addRect(outer)
     hole.addRect(inner)

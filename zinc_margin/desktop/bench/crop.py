@@ -20,7 +20,7 @@ _NEAR = 14
 """How near a corner or a side must be to be taken, in px."""
 _SNAP = 9.0
 _DRAWN = 8.0
-"""A frame is drawn anew when the hand has moved so far, in px."""
+"""A frame is drawn again when the hand has moved so far, in px."""
 _ANCHORED = {
     "top-left": Qt.CursorShape.SizeFDiagCursor,
     "bottom-right": Qt.CursorShape.SizeFDiagCursor,
@@ -89,7 +89,7 @@ class CropBench(Bench):
         return QRectF(corner, QSizeF(box_w * scale, box_h * scale)), scale
 
     def rect_of(self, one: Print, frame: Frame) -> QRectF:
-        """Return where a frame lies on the bench."""
+        """Return where a frame is on the bench."""
         box, scale = self.room(one)
         return QRectF(
             box.left() + float(frame.left) * scale,
@@ -99,7 +99,7 @@ class CropBench(Bench):
         )
 
     def frame_rect(self) -> QRectF:
-        """Return where the current frame lies on the bench."""
+        """Return where the current frame is on the bench."""
         one = self.table.current
         assert one is not None
         plan = one.plan()
@@ -108,7 +108,7 @@ class CropBench(Bench):
         return self.rect_of(one, framing.current_frame(plan))
 
     def mark_at(self, one: Print) -> tuple[float, float] | None:
-        """Return where the subject lies in the turned picture, in its pixels."""
+        """Return where the subject is in the turned picture, in its pixels."""
         subject = one.facts.subject
         return None if subject is None else one.plan().turned.turned_place(subject)
 
@@ -135,7 +135,7 @@ class CropBench(Bench):
         self.update()
 
     def leave(self) -> bool:
-        """Leave a mode; tell whether there was one to leave."""
+        """Leave a mode; return whether there was one to leave."""
         had = bool(self.mode)
         self.mode, self.line = "", None
         self.update()

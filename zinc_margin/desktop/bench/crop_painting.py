@@ -55,7 +55,7 @@ class CropStage(Protocol):
         """Return the widget's height."""
 
     def hasFocus(self) -> bool:
-        """Tell whether keys go to it."""
+        """Return whether keys go to it."""
 
     def devicePixelRatioF(self) -> float:
         """Return device pixels for a pixel of the widget."""
@@ -124,7 +124,7 @@ class CropPainting:
             painter.restore()
 
     def _picture(self, one: Print, box: QRectF, grey: bool) -> QPixmap | None:
-        """Return the turned picture as large as it is shown; made anew only when it changes."""
+        """Return the turned picture as large as it is shown; made again only when it changes."""
         plan = one.plan()
         ratio = self.bench.devicePixelRatioF()
         key = (id(one.preview), plan.turned, box.width(), box.height(), ratio, grey)

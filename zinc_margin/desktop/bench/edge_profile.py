@@ -130,7 +130,7 @@ class EdgeProfile(QWidget):
                 painter.drawText(QPointF(left + 28, y + 13), under)
 
     def _under(self, row: int) -> str:
-        """Say which curve lies over one that cannot be seen for it."""
+        """Say which curve is over one that cannot be seen for it."""
         assert self.profile is not None
         lines = [getattr(self.profile, field) for _, field, *_ in _CURVES]
         span = max(4.0, float(max(map(np.max, lines)) - min(map(np.min, lines))))

@@ -273,7 +273,7 @@ class SheetBench(Bench):
         return box, box.width() / outer[0]
 
     def print_rect(self, plan: Plan) -> QRectF:
-        """Return where the print lies on the bench."""
+        """Return where the print is on the bench."""
         return part_of(self._page(plan), print_on_page(plan))
 
     def _paint_over(
@@ -333,7 +333,7 @@ class SheetBench(Bench):
         self.table.decide("finish", wrap_tone=self.image.pixelColor(x, y).name())
 
     def _page(self, plan: Plan) -> QRectF:
-        """Return where the page lies on the bench."""
+        """Return where the page is on the bench."""
         box, scale = self._lie(plan)
         whole = plan.whole
         return _centred(box, (float(whole.width_mm), float(whole.height_mm)), scale)

@@ -20,14 +20,14 @@ _TURN, _TILT = math.radians(35), math.radians(11)
 
 
 def face_of(plan: Plan, image: QImage) -> QRectF:
-    """Return where the face (or the whole sheet) lies in the small picture of it."""
+    """Return where the face (or the whole sheet) is in the small picture of it."""
     return part_of(QRectF(image.rect()), face_on_page(plan))
 
 
 def paint_wall(
     painter: QPainter, room: QRectF, plan: Plan, image: QImage, figure: str, units: str
 ) -> None:
-    """Hang the finished thing on a plain wall, in true proportion to what stands beside it."""
+    """Hang the finished thing on a plain wall, in true proportion to what is next to it."""
     result = scene(plan, figure)
     box = fitted(result.width, result.height, room.adjusted(0, 0, 0, -52))
     scale = box.width() / result.width
@@ -139,7 +139,7 @@ def paint_folded(painter: QPainter, room: QRectF, plan: Plan, image: QImage) -> 
         return box.topLeft() + QPointF((seen.x() - min(xs)) * scale, (seen.y() - min(ys)) * scale)
 
     per_x, per_y = face.width() / wide, face.height() / high
-    # what lies beyond the face in the picture of the sheet, as deep as the bars
+    # what is beyond the face in the picture of the sheet, as deep as the bars
     right = QRectF(face.right(), face.top(), deep * per_x, face.height())
     below = QRectF(face.left(), face.bottom(), face.width(), deep * per_y)
     parts = (

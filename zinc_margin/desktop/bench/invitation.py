@@ -79,7 +79,7 @@ class Invitation(QWidget):
         self._shown: list[str] = []
 
     def refresh(self) -> None:
-        """List the recent photos anew."""
+        """List the recent photos again."""
         names = self._recent()[:_SHOWN]
         self.heading.setVisible(bool(names))
         if names == self._shown:

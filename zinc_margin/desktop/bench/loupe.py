@@ -1,4 +1,4 @@
-"""The loupe: output pixels at 100 % and more, any way of making them beside any other."""
+"""The loupe: output pixels at 100 % and more, any way of making them next to any other."""
 
 from __future__ import annotations
 
@@ -270,7 +270,7 @@ class LoupeBench(QWidget):
         return "sharpen" if self.table.line == "sharpen" else "pixels"
 
     def keep_candidate(self) -> None:
-        """Keep the docket as it stands, to look at beside others; the oldest of four goes."""
+        """Keep the docket as it is, to look at next to others; the oldest of four goes."""
         one = self.table.current
         if one is None:
             return
@@ -282,7 +282,7 @@ class LoupeBench(QWidget):
             self.add_file(Path(path))
 
     def add_file(self, path: Path) -> None:
-        """Lay a finished file, or another docket, beside the print."""
+        """Lay a finished file, or another docket, next to the print."""
         one = self.table.current
         if one is None:
             return
@@ -424,7 +424,7 @@ class LoupeBench(QWidget):
         self.render_soon()
 
     def move_edge(self, across: int, down: int) -> None:
-        """Follow the edge so many output pixels beside the one that is followed."""
+        """Follow the edge so many output pixels next to the one that is followed."""
         one, at = self.table.current, self.edge.profile
         if one is not None and at is not None:
             pixels = one.plan().pixels

@@ -1,4 +1,4 @@
-"""The strip under the families: keeping, naming and handing on sizes of one's own."""
+"""The strip under the families: keeping, naming and handing on sizes of the user's own."""
 
 from __future__ import annotations
 
@@ -61,7 +61,7 @@ class Mine(QWidget):
             self.name.setToolTip(f"Keeps {shown}")
 
     def _chosen(self) -> str | None:
-        """Return the name of the chosen size, if it is one of one's own."""
+        """Return the name of the chosen size, if it is one of the user's own."""
         one = self.table.current
         if one is None:
             return None

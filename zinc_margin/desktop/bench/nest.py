@@ -88,7 +88,7 @@ class Nest(Bench):
     # where things lie
 
     def layout_of(self, one: Print) -> Layout:
-        """Return where everything lies; worked out anew when sizes, scale or window change."""
+        """Return where everything lies; worked out again when sizes, scale or window change."""
         corner, scale = self._scale(one.plan())
         stored = self._layout
         now = (corner, scale, self.width())
@@ -123,7 +123,7 @@ class Nest(Bench):
         return QPointF(RULER, self.height() - 34), scale
 
     def rect_of(self, one: Print, width_mm: float, height_mm: float) -> QRectF:
-        """Return where a print lies in the drawing."""
+        """Return where a print is in the drawing."""
         return self.layout_of(one).box(width_mm, height_mm)
 
     def _size_rect(self, one: Print, size: PrintSize) -> QRectF:
@@ -206,9 +206,9 @@ class Nest(Bench):
         return placed
 
     def _paint_outlines(self, painter: QPainter, layout: Layout, names: Sequence[Outline]) -> None:
-        """Draw the free sides of every size: dark, and light beside it, on any picture.
+        """Draw the free sides of every size: dark, and light next to it, on any picture.
 
-        Of very many, those without a name are faint, so that the picture is not hatched over.
+        Of very many, those without a name are faint, so the picture is not hatched over.
         """
         named = {id(outline) for outline in names}
         few = len(self.rungs) <= 60

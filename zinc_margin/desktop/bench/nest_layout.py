@@ -21,7 +21,7 @@ _widths: dict[str, float] = {}
 
 @dataclass(frozen=True)
 class Outline:
-    """One size: its box, its free sides (dark, and light beside), and where its name would be."""
+    """One size: its box, its free sides (dark, then light), and the place of its name."""
 
     rung: Rung
     box: QRectF
@@ -87,7 +87,7 @@ def laid_out(rungs: Sequence[Rung], corner: QPointF, scale: float, width: int) -
 
 
 def free_spot(at: QPointF, length: float, ground: QRectF, taken: Iterable[QRectF]) -> QRectF | None:
-    """Return the nearest place for words beside a cross that touches nothing else."""
+    """Return the nearest place for words next to a cross that touches nothing else."""
     taken = tuple(taken)
     for down in (-18.0, 3.0, -36.0, 21.0, -54.0, 39.0, 57.0, -72.0):
         for left in (at.x() + 12, at.x() - length - 14, at.x() - length / 2):

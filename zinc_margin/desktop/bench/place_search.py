@@ -49,7 +49,7 @@ class Searched:
         return result
 
     def look(self, one: Print, plan: Plan) -> bool:
-        """Begin to look; tell whether there is anything left to look for."""
+        """Begin to look; return whether there is anything left to look for."""
         photo = one.photo
         if photo is None:
             return False

@@ -1,4 +1,4 @@
-"""A table of words beside the nest: sizes, or photos at one size."""
+"""A table of words next to the nest: sizes, or photos at one size."""
 
 from __future__ import annotations
 
@@ -47,7 +47,7 @@ class Rows(QAbstractTableModel):
         describe: Callable[[Any], Row],
         current: int,
     ) -> None:
-        """Show other rows: what each stands for, and how to put it into words."""
+        """Show other rows: what each represents, and how to put it into words."""
         same_shape = (heads, help_, len(meanings)) == (self.heads, self.help, len(self.meanings))
         if not same_shape:
             self.beginResetModel()

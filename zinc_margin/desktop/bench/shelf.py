@@ -19,7 +19,7 @@ _UNTIL_KEPT = {"one 1": "other", "one 2": "plain"}
 
 
 class Shelf:
-    """Candidates, dockets and files that were laid beside each print."""
+    """Candidates, dockets and files that were laid next to each print."""
 
     def __init__(self) -> None:
         self.candidates: WeakKeyDictionary[Print, list[Docket]] = WeakKeyDictionary()
@@ -83,7 +83,7 @@ class Shelf:
         return len(stored)
 
     def add_file(self, one: Print, name: str, file: Photo) -> str:
-        """Lay a finished file beside a print, in the place of the one before; return its key."""
+        """Lay a finished file next to a print, in the place of the one before; return its key."""
         # decoded pixels are heavy: one file at a time
         self.files[one] = [(name, file)]
         return "file 1"

@@ -1,4 +1,4 @@
-"""The ladder: the nest, and beside it every size, or every chosen photo, as a table."""
+"""The ladder: the nest, and next to it every size, or every chosen photo, as a table."""
 
 from __future__ import annotations
 
@@ -206,7 +206,7 @@ class LadderBench(QWidget):
             self.view.setColumnHidden(at, narrow)
 
     def refresh(self) -> None:
-        """Judge every size anew; while an edge is pulled, the table follows now and then."""
+        """Judge every size again; while an edge is pulled, the table follows now and then."""
         self.nest.update()
         if self.nest.pulling:
             if not self._soon.isActive():

@@ -68,7 +68,7 @@ def unsharpened(one: Print) -> Docket:
 
 
 def by_another(one: Print, plan: Plan) -> Docket | None:
-    """Return this print's docket by another method; None where nothing is resampled."""
+    """Return this print's docket by another method; None if nothing is resampled."""
     now = plan.pixels.method
     if now is None:
         return None
@@ -137,7 +137,7 @@ class Looking:
     def _in_strips(
         self, photo: Photo, renderer: Renderer, box: Box, zoom: float, job: Job
     ) -> np.ndarray:
-        """Make a large part of a print small, strip after strip: it never lies in memory whole."""
+        """Make a large part of a print small, strip after strip: it never is in memory whole."""
         left, top, width, height = box
         step = int(1 / zoom)
         rows = max(1, 512 // step) * step
@@ -187,7 +187,7 @@ def _scaled(shown: np.ndarray, zoom: float) -> np.ndarray:
 
 
 def is_slow(plan: Plan) -> bool:
-    """Tell whether a plan takes a network to render."""
+    """Return whether a plan takes a network to render."""
     return plan.pixels.doublings > 0 or plan.pixels.repair.any
 
 

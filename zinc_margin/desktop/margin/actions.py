@@ -28,9 +28,9 @@ class Actions:
     begin_crop : callable
         Begins to draw a ``level`` line, or to ``mark`` the subject.
     find_subject : callable
-        Looks for the subject away from the window, and tells what it found.
+        Looks for the subject away from the window, and says what it found.
     made_before : callable
-        Told a photo's digest; tells in a sentence what was made of it.
+        Receives a photo's digest; tells in a sentence what was made of it.
     print_it, forget_made, make_strip, lay_together, show_batch, show_presets, send : callable
     ask_printers : callable
     goal : callable

@@ -165,7 +165,7 @@ def _mark(action: object, chosen: bool) -> None:
 
 
 def offered_rungs(one: Print, plan: Plan, table: Table) -> list[Rung]:
-    """Return the person's own sizes, and those that a maker sells first, in the units in use."""
+    """Return the user's own sizes, and those that a maker sells first, in the units in use."""
     every = one.ladder(table.own.all)
     known = sorted({rung.size.family for rung in every})
     sold = [family_in(family, table.units, known) for family in plan.maker.families[:1]]

@@ -185,12 +185,12 @@ class FileBody(Body):
             self._findings.addWidget(text("It would be taken as it is.", soft=True))
 
     def showEvent(self, event: QShowEvent) -> None:
-        # the person's own lie in files: they are read when the line opens, not at every change
+        # the user's own lie in files: they are read when the line opens, not at every change
         super().showEvent(event)
         self.list_standing()
 
     def list_standing(self) -> None:
-        """List the presets anew."""
+        """List the presets again."""
         names = tuple((s.name, s.name) for s in presets.every())
         self.preset.show_words((("", "apply to this photo …"), *names))
         self.preset.show_value("")

@@ -25,7 +25,7 @@ from zinc_margin.plan.finish.sides import side_mm
 from zinc_margin.plan.model import Plan
 
 _FOOT_HEAVIER = Fraction(4, 9)
-"""Where a picture lies in its room when the paper below it is a quarter more than above."""
+"""Where a picture is in its room when the paper below it is a quarter more than above."""
 
 _ASK = "\nask"
 """No printer is called so."""

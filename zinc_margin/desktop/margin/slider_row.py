@@ -1,4 +1,4 @@
-"""A slider with its figure beside it, which can be typed too."""
+"""A slider with its figure next to it, which can be typed too."""
 
 from __future__ import annotations
 

@@ -28,7 +28,7 @@ class Print:
     preview : ndarray (H, W, 4), uint8, or None
         For the screen; None until the pixels have been read.
     alpha : ndarray (H, W), float32, or None
-        How much the preview covers where the photo is see-through; it lies on white.
+        How much the preview covers where the photo is see-through; it is on white.
     photo : Photo or None
         Decoded, while it is among those kept.
     which : int
@@ -107,7 +107,7 @@ class Print:
         return self._seen[1]
 
     def plan(self) -> Plan:
-        """The plan of the docket as it stands."""
+        """The plan of the docket as it is."""
         return self.plan_of(self.docket)
 
     def plan_of(self, docket: Docket) -> Plan:
@@ -123,7 +123,7 @@ class Print:
         return self._keyed[key]
 
     def ladder(self, own: Sequence[PrintSize | Way] = ()) -> tuple[Rung, ...]:
-        """Return every size of the catalogue, and the person's own, for this photo."""
+        """Return every size of the catalogue, and the user's own, for this photo."""
         key = repr((self.docket.size, self.docket.crop, own))
         if self._rungs is None or self._rungs[0] != key:
             self._rungs = (key, ladder(self.facts, self.docket, self.plan(), own))
@@ -174,7 +174,7 @@ class Print:
         self.photo = None
 
     def learn(self, facts: Facts) -> None:
-        """Take in what the pixels told; figures are worked out anew."""
+        """Take in what the pixels told; figures are worked out again."""
         self.facts = facts
         self._keyed.clear()
         self._last = self._rungs = None

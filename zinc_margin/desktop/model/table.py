@@ -109,7 +109,7 @@ class Table:
         self.trouble = " ".join((*filter(None, (self.trouble,)), *sentences))
 
     def own_changed(self) -> None:
-        """Tell everyone that the person's own sizes have changed."""
+        """Tell everyone that the user's own sizes have changed."""
         self._tell(OwnChanged())
 
     # photos
@@ -140,7 +140,7 @@ class Table:
         return one
 
     def bring_back(self, one: Print, dockets: Sequence[Docket]) -> bool:
-        """Put other versions in place of a photo's; tell whether they are any others.
+        """Put other versions in place of a photo's; return whether they are any others.
 
         Those that cannot be planned are left out; undo leads back.
         """
@@ -278,7 +278,7 @@ class Table:
         self._tell(PixelsChanged())
 
     def changed(self, one: Print, facts: Facts) -> None:
-        """Take in that a photo's file is another now: everything of its pixels is read anew."""
+        """Take in that a photo's file is another now: everything of its pixels is read again."""
         one.let_go()
         one.preview = None
         one.learn(facts)
@@ -336,9 +336,9 @@ class Table:
             self._tell(DocketChanged(ALL_LINES))
 
     def keep(self) -> Callable[[], Path] | None:
-        """Return what writes every version of the photo beside it, as they stand now.
+        """Return what writes every version of the photo next to it, as they stand now.
 
-        It is for another thread: a slow disk keeps nobody waiting.
+        It is for another thread: a slow disk keeps no one waiting.
         """
         one = self.current
         if one is None:
@@ -422,7 +422,7 @@ class Table:
         self.decide("file", name=checked("file", "name", typed) if typed else None)
 
     def take_paper(self, name: str) -> None:
-        """Take the paper that it is printed on; one of the person's own with its strength."""
+        """Take the paper that it is printed on; one of the user's own with its strength."""
         stored = self.papers.find(name)
         if stored is None:
             self.decide("sharpen", paper=name, sigma_mm=None)
@@ -516,11 +516,11 @@ class Table:
 
     @property
     def units_said(self) -> str | None:
-        """The units that a person chose or typed; None where nobody did."""
+        """The units that a person chose or typed; None if no one did."""
         return self.units if self._units_said else None
 
     def plan_anew(self) -> None:
-        """Work every plan out anew: what is known of the machine has changed."""
+        """Work every plan out again: what is known of the machine has changed."""
         for one in self.prints:
             one.learn(one.facts)
         self._tell(DocketChanged(ALL_LINES))

@@ -1,4 +1,4 @@
-"""How the crop is looked at: guides, what is cut off, and what lies around."""
+"""How the crop is looked at: guides, what is cut off, and what is around."""
 
 from __future__ import annotations
 

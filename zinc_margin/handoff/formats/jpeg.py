@@ -34,7 +34,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Tell whether segments and scans lead to the end of the picture, and no further."""
+    """Return whether segments and scans lead to the end of the picture, and no further."""
     data, at = file.read(), 2
     while data[at : at + 2] != b"\xff\xd9":
         if data[at] != 0xFF:

@@ -28,7 +28,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Tell whether the end is there, and leads back to the table of the file's parts."""
+    """Return whether the end is there, and leads back to the table of the file's parts."""
     end = file.seek(0, os.SEEK_END)
     file.seek(max(0, end - 1024))
     found = re.search(rb"startxref\s+(\d+)\s+%%EOF\s*$", file.read())

@@ -48,7 +48,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Tell whether the chunks lead to the last one, and no further."""
+    """Return whether the chunks lead to the last one, and no further."""
     end, at, kind = file.seek(0, os.SEEK_END), 8, b""
     while at < end and kind != b"IEND":
         file.seek(at)

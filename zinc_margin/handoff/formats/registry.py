@@ -72,7 +72,7 @@ class Writer:
         self._module().write(out, bands, self.plan, icc, photo)
 
     def is_whole(self, file: BinaryIO) -> bool:
-        """Tell whether the file can be walked to its end, part by part, without decoding it."""
+        """Return whether the file can be walked to its end, part by part, without decoding it."""
         file.seek(0)
         try:
             return bool(self._module().is_whole(file, self.plan))

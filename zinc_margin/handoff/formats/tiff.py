@@ -128,7 +128,7 @@ def _append_directories(
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Tell whether the one directory and its strips lie in the file, down to the last row."""
+    """Return whether the one directory and its strips lie in the file, down to the last row."""
     import tifffile
 
     end = file.seek(0, os.SEEK_END)

@@ -49,7 +49,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Tell whether the chunks lead to the end that the file's head names."""
+    """Return whether the chunks lead to the end that the file's head names."""
     end = file.seek(0, os.SEEK_END)
     file.seek(4)
     at = 12

@@ -14,7 +14,7 @@ _LEAST_SURE = 0.25
 _MUCH = 0.2
 """Share of a picture that a size may cost without a word."""
 _LEAST_MICRONS = 500
-"""Below, nobody would do anything about it."""
+"""Below, no one would do anything about it."""
 
 
 def crop_notes(plan: Plan) -> Iterator[Note]:

@@ -19,7 +19,7 @@ def place_for(
 ) -> tuple[Fraction, Fraction]:
     """Return where the largest frame sits in its free room, 0–1 each.
 
-    With a subject it sits so that the subject keeps its relative place: its share of the frame is
+    With a subject it sits so the subject keeps its relative place: its share of the frame is
     its share of the picture.
 
     Parameters
@@ -71,7 +71,7 @@ def whole_frame(turned: Turned) -> Frame:
 
 
 def border_of(line: CropLine, size: PrintSize) -> Fraction:
-    """Return the least border round the picture, in mm; 0 where none is asked for.
+    """Return the least border round the picture, in mm; 0 if none is requested.
 
     Raises
     ------

@@ -40,13 +40,13 @@ SIDES = ("left", "right", "top", "bottom")
 
 
 def is_free(docket: Docket) -> bool:
-    """Tell whether the frame's shape is free: no size is asked for, or one that follows it."""
+    """Return whether the frame's shape is free: no size is requested, or one that follows it."""
     line = docket.size
     return line.size is None and (line.way is None or line.way.kind in FOLLOWING)
 
 
 def current_frame(plan: Plan) -> Frame:
-    """Return the frame of the print's exact shape that the plan's crop stands for."""
+    """Return the frame of the print's exact shape that the plan's crop represents."""
     if plan.docket.crop.frame is not None and is_free(plan.docket):
         return plan.docket.crop.frame
     return plan.frame
@@ -119,7 +119,7 @@ def snapped(
     """Return a moved frame, drawn to what it is near.
 
     It is drawn to the picture's edges, to its centre and thirds (by the frame's own centre), and,
-    where the photo has a subject point, so that this lies on the frame's thirds or centre, or on
+    where the photo has a subject point, so this is on the frame's thirds or centre, or on
     one of its diagonals.
 
     Parameters
@@ -279,7 +279,7 @@ def _cut(frame: Frame, turned: Turned) -> Frame:
 
 
 def _as_far(turned: Turned, start: Frame, goal: Frame) -> Frame:
-    """Return the frame as far on the way from `start`, which lies inside, as the picture goes."""
+    """Return the frame as far on the way from `start`, which is inside, as the picture goes."""
 
     def on_the_way(share: Fraction) -> Frame:
         pairs = zip(_parts(start), _parts(goal), strict=True)
@@ -293,7 +293,7 @@ def _parts(frame: Frame) -> tuple[Fraction, ...]:
 
 
 def _largest_inside(turned: Turned, sized: Callable[[Fraction], Frame]) -> Frame:
-    """Return `sized(share)` for the largest share up to 1 that lies inside, found by halving."""
+    """Return `sized(share)` for the largest share up to 1 that is inside, found by halving."""
     best = sized(Fraction(1))
     if turned.holds(best):
         return best

@@ -8,12 +8,12 @@ Box = tuple[int, int, int, int]
 
 
 def on_print(plan: PrintPlan, x: float, y: float) -> tuple[float, float] | None:
-    """Return where a place of the upright photo lies on the print, 0–1 each way.
+    """Return where a place of the upright photo is on the print, 0–1 each way.
 
     Returns
     -------
     (float, float) or None
-        None where it is trimmed off.
+        None if it is trimmed off.
     """
     x0, xx, xy, y0, yx, yy = plan.turned.source_map(plan.crop)
     scale = xx * yy - xy * yx

@@ -1,4 +1,4 @@
-"""Where the frame lies in the picture: exact boxes, turned pictures, room to move.
+"""Where the frame is in the picture: exact boxes, turned pictures, room to move.
 
 Places are pixels of the upright picture turned by the docket's angle; (0, 0) is the top left of
 the turned picture's bounding box, x runs right and y down. Angles are degrees, clockwise.
@@ -43,7 +43,7 @@ class Turned:
 
     @cached_property
     def square(self) -> bool:
-        """Whether the turn is whole quarters, so that pixels stay pixels."""
+        """Whether the turn is whole quarters, so pixels stay pixels."""
         return self.angle % 90 == 0
 
     @cached_property
@@ -159,7 +159,7 @@ class Turned:
         return places[0], places[1]
 
     def holds(self, frame: Frame) -> bool:
-        """Tell whether a frame lies inside the picture.
+        """Return whether a frame is inside the picture.
 
         Parameters
         ----------
@@ -184,7 +184,7 @@ class Turned:
         )
 
     def share_inside(self, frame: Frame) -> Fraction:
-        """Return how much of a frame, about its own centre, lies inside the picture: up to 1.
+        """Return how much of a frame, about its own centre, is inside the picture: up to 1.
 
         Parameters
         ----------
@@ -246,7 +246,7 @@ class Turned:
         Returns
         -------
         tuple
-            (x0, xx, xy, y0, yx, yy): a point at (s, t) pixels inside the frame lies at
+            (x0, xx, xy, y0, yx, yy): a point at (s, t) pixels inside the frame is at
             (x0 + xx·s + xy·t, y0 + yx·s + yy·t) in the set picture.
         """
         return _map_through(self._corner_and_steps(frame))
@@ -285,7 +285,7 @@ class Turned:
         return {0: (x, y), 1: (1 - y, x), 2: (1 - x, 1 - y), 3: (y, 1 - x)}[self.quarters]
 
     def share_of(self, x: float, y: float) -> tuple[Fraction, Fraction]:
-        """Return which place of the upright picture (as shares) lies at one of the turned one."""
+        """Return which place of the upright picture (as shares) is at one of the turned one."""
         u, v = self._to_picture(x, y)
         s, t = (
             Fraction(round(part / side * 10**9), 10**9)
@@ -295,7 +295,7 @@ class Turned:
         return (1 - back[0], back[1]) if self.mirror else back
 
     def turned_place(self, place: tuple[Fraction, Fraction]) -> tuple[float, float]:
-        """Return where a place of the upright picture (as shares) lies in the turned one, in px.
+        """Return where a place of the upright picture (as shares) is in the turned one, in px.
 
         Parameters
         ----------

@@ -1,4 +1,4 @@
-"""Turning, levelling and mirroring the picture, with the frame that lies on it."""
+"""Turning, levelling and mirroring the picture, with the frame that is on it."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from zinc_margin.plan.model import Plan
 def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
     """Return the docket turned to an angle.
 
-    A frame of the person's own keeps its place on the picture where it can: its centre stays
+    A frame of the user's own keeps its place on the picture where it can: its centre stays
     and it shrinks a little; where it would lose over a third of its width, it moves instead.
 
     Parameters
@@ -90,7 +90,7 @@ def mirrored(plan: Plan) -> Docket:
 
 
 def levelled(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> Docket:
-    """Return the docket turned so that a line drawn on the turned picture is level or upright.
+    """Return the docket turned so a line drawn on the turned picture is level or upright.
 
     Whichever is nearer is meant; the turn is rounded to a hundredth of a degree.
 

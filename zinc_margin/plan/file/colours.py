@@ -43,7 +43,7 @@ def as_srgb(facts: Facts) -> str:
 
 
 def is_srgb(facts: Facts) -> bool:
-    """Tell whether a photo's colours are sRGB, by its profile's name or for want of one."""
+    """Return whether a photo's colours are sRGB, by its profile's name or for want of one."""
     if facts.profile_use == "converted":
         return False
     return facts.profile is None or "srgb" in facts.profile.lower()

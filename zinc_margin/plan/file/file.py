@@ -33,7 +33,7 @@ def file_part(
     photo, resampled : PhotoPart, PixelsPart
         What the lines before made.
     sheet : Sheet or None
-        None where the file is the print itself.
+        None if the file is the print itself.
     """
     assert line.format is not None  # the maker's, where the docket leaves it open
     form = formats()[line.format]
@@ -112,7 +112,7 @@ def docket_with_fewer_pixels(plan: Plan, times: float) -> Docket | None:
     Returns
     -------
     Docket or None
-        None where nothing would be left of the picture.
+        None if nothing would be left of the picture.
     """
     ppi = Fraction(*plan.pixels.tag_x) * Fraction(times).limit_denominator(10**6)
     sides = plan.pixels.width * times, plan.pixels.height * times

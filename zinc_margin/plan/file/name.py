@@ -26,7 +26,7 @@ def ruled_name(photo: Path, plan: PrintPlan, counter: int = 1) -> str:
     Parameters
     ----------
     counter : int
-        What ``{counter}`` stands for, from 1.
+        What ``{counter}`` represents, from 1.
     """
     rule = plan.file.rule or "{name}-{size}"
     name = safe_name(_filled(rule, photo, plan, _COUNTER), f"{counter:03d}")
@@ -67,7 +67,7 @@ def safe_name(text: str, counter: str = "") -> str:
     Parameters
     ----------
     counter : str
-        What stands for `_COUNTER` in it, and is never what is cut off.
+        What represents `_COUNTER` in it, and is never what is cut off.
     """
     plain = _FORBIDDEN.sub("-", _UNSEEN.sub("", text))
     parts = plain.strip(" .").split(_COUNTER)
@@ -86,7 +86,7 @@ def _short_size(plan: PrintPlan) -> str:
 
 
 def is_counted(plan: PrintPlan) -> bool:
-    """Tell whether a rule counts names up itself."""
+    """Return whether a rule counts names up itself."""
     line = plan.file
     return line.name is None and line.rule is not None and "{counter}" in line.rule
 

@@ -59,7 +59,7 @@ def pixel_bytes(
     sharpened : float
         The amount of sharpening, 0 or more.
     quality : int or None
-        1–100; None where nothing is lost.
+        1–100; None if nothing is lost.
     compression, subsampling : str
         Of a TIFF; of a JPEG.
     """

@@ -1,4 +1,4 @@
-"""A person's own wall, photographed: where a print hangs on it, at true size, in perspective.
+"""The user's own wall, photographed: where a print hangs on it, at true size, in perspective.
 
 A camera without distortion is taken, its middle in the middle of the photograph. Four corners of
 any rectangle on the wall tell how the wall lies before it, and, where both pairs of its sides run
@@ -76,7 +76,7 @@ class WallView:
         Raises
         ------
         BadRequest
-            When it lies behind the camera.
+            When it is behind the camera.
         """
         away = self.off
         x, y, z = (
@@ -324,7 +324,7 @@ def usual_middle(view: WallView, marks: RoomMarks) -> Spot:
 
 
 def _area(quad: Quad) -> float:
-    """Return twice the area, greater than 0 where it goes round with the clock."""
+    """Return twice the area, greater than 0 if it goes round with the clock."""
     total = 0.0
     for (x0, y0), (x1, y1) in zip(quad, (*quad[1:], quad[0]), strict=True):
         total += x0 * y1 - x1 * y0

@@ -1,6 +1,6 @@
-"""Rectangles laid on sheets or along a roll with little waste, so that straight cuts part them.
+"""Rectangles laid on sheets or along a roll with little waste, so straight cuts part them.
 
-Every cut of a hand trimmer goes through from edge to edge of what lies on it; layouts are therefore
+Every cut of a hand trimmer goes through from edge to edge of what is on it; layouts are therefore
 made of such cuts alone. Each rectangle goes where it fits best, in several orders and two ways of
 cutting what is left; then orders are changed by chance, always the same, and the best is kept.
 
@@ -32,7 +32,7 @@ class Piece:
     width, height : int
         Without the gap, in any small unit.
     turned : (int, int) or None
-        Width and height turned by a quarter; None where it may not be turned.
+        Width and height turned by a quarter; None if it may not be turned.
     """
 
     width: int
@@ -67,7 +67,7 @@ _Rule = Callable[[_Free, int, int], tuple[int, int]]
 
 
 def _low(free: _Free, width: int, height: int) -> tuple[int, int]:
-    """Put it as far up as it goes, then where little is left beside it."""
+    """Put it as far up as it goes, then where little is left next to it."""
     return free[1] + height, free[2] - width
 
 

@@ -85,7 +85,7 @@ class Overlay:
 
 @dataclass(frozen=True)
 class Around:
-    """What lies beyond the picture's edge, made from the picture.
+    """What is beyond the picture's edge, made from the picture.
 
     Attributes
     ----------
@@ -119,7 +119,7 @@ class Sheet:
     tone : str
         Of the paper.
     left, top : int
-        Where the print lies on it (without what lies around), in pixels.
+        Where the print is on it (without what is around), in pixels.
     around : Around or None
     marks : tuple of Rule
     words : tuple of Words
@@ -176,7 +176,7 @@ class Piece:
         From 1.
     page : Page
     left, top : int
-        Where its part lies on the leaf.
+        Where its part is on the leaf.
     part : Box
         The part of the whole that it carries.
     marks : tuple of Rule

@@ -27,7 +27,7 @@ class PieceMap:
     ----------
     page : Page
     picture : Box
-        Where the whole lies on it, small.
+        Where the whole is on it, small.
     marks : tuple of Rule
     words : tuple of Words
     """

@@ -105,7 +105,7 @@ def edges_for(line: FinishLine, maker: Maker) -> tuple[Fraction, Fraction, Fract
 
 
 def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces | None:
-    """Return the pieces of a finished sheet; None where it stays in one.
+    """Return the pieces of a finished sheet; None if it stays in one.
 
     Parameters
     ----------

@@ -20,7 +20,7 @@ WHOLE: Share = (0.0, 0.0, 1.0, 1.0)
 
 
 def print_on_page(plan: PrintPlan) -> Share:
-    """Return where the print lies on its page."""
+    """Return where the print is on its page."""
     if plan.sheet is None:
         return WHOLE
     wide, high = plan.whole.width_mm, plan.whole.height_mm

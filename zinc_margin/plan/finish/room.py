@@ -32,7 +32,7 @@ def paper_for(line: FinishLine, width: int, height: int) -> PrintSize | None:
 
 
 def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> PrintSize | None:
-    """Return the size that a picture takes on its sheet; None where it keeps its own.
+    """Return the size that a picture takes on its sheet; None if it keeps its own.
 
     Parameters
     ----------
@@ -59,7 +59,7 @@ def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> 
 
 
 def scales_on(line: FinishLine, sheet: PrintSize, page: Page | None, asked: bool) -> bool:
-    """Tell whether a picture takes its size from a sheet that is chosen for it.
+    """Return whether a picture takes its size from a sheet that is chosen for it.
 
     Parameters
     ----------
@@ -68,9 +68,9 @@ def scales_on(line: FinishLine, sheet: PrintSize, page: Page | None, asked: bool
     sheet : PrintSize
         That is chosen now.
     page : Page or None
-        What is printed without it; None where no size is known yet.
+        What is printed without it; None if no size is known yet.
     asked : bool
-        Whether a size is asked for in the same breath: it is kept, whether it fits or not.
+        Whether a size is requested in the same breath: it is kept, whether it fits or not.
     """
     if asked:
         return False

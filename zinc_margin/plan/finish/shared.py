@@ -371,7 +371,7 @@ def _crop_marks(boxes: Sequence[Box], per_mm: Fraction) -> tuple[Rule, ...]:
 
 
 def _clear_of(tick: Box, other: Box) -> Box:
-    """Return what of a tick lies off another print: it is cut along its length, or gone."""
+    """Return what of a tick is off another print: it is cut along its length, or gone."""
     x, y, wide, high = tick
     left, top, across, down = other
     if x + wide <= left or left + across <= x or y + high <= top or top + down <= y:

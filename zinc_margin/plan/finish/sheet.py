@@ -1,4 +1,4 @@
-"""The sheet: where the print lies on its paper, and what lies round it."""
+"""The sheet: where the print is on its paper, and what lies round it."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ _INK = "#1a1a1a"
 
 
 def wanted(line: FinishLine, watermark: Watermark | None) -> bool:
-    """Tell whether more than the plain print is asked for."""
+    """Return whether more than the plain print is requested."""
     return bool(
         watermark
         or line.sheet
@@ -50,7 +50,7 @@ def sheet_for(
     resampled: PixelsPart,
     watermark: Watermark | None,
 ) -> Sheet | None:
-    """Lay out the sheet; None where the file is the print itself.
+    """Lay out the sheet; None if the file is the print itself.
 
     Parameters
     ----------
@@ -156,12 +156,12 @@ def _per_mm(size: PrintSize, pixels: Pixels, ppi: Fraction) -> tuple[Fraction, F
 
 
 def _across(side: Fraction, body_px: int, body: Fraction, per: Fraction) -> int:
-    """Return a sheet's pixels: those of what lies on it, where nothing is left free."""
+    """Return a sheet's pixels: those of what is on it, where nothing is left free."""
     return body_px if side == body else max(1, body_px, round_half_up(side * per))
 
 
 def _kept_free(line: FinishLine, caption_mm: Fraction) -> Margins:
-    """Return the margins: those that are asked for, and what marks and words need by themselves."""
+    """Return the margins: those that are requested, and what marks and words need by themselves."""
     staple = line.staple_mm
     if line.margins is not None:
         keep = line.margins

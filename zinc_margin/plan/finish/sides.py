@@ -22,7 +22,7 @@ def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
     Parameters
     ----------
     overspill_mm : Fraction
-        Past each edge, in mm; 0 where the print is not borderless.
+        Past each edge, in mm; 0 if the print is not borderless.
     """
     side = side_mm(line)
     if side and not line.wrap_own:
@@ -31,7 +31,7 @@ def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
 
 
 def around_for(line: FinishLine, beyond: Fraction, per: tuple[Fraction, Fraction]) -> Around | None:
-    """Return how the picture is carried on beyond its edge; None where it ends there.
+    """Return how the picture is carried on beyond its edge; None if it ends there.
 
     Parameters
     ----------

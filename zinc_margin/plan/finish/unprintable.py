@@ -29,7 +29,7 @@ class Taken:
     edges : Margins
         What the device cannot print on.
     paper : PrintSize or None
-        On which it would survive; None where no paper is known.
+        On which it would survive; None if no paper is known.
     """
 
     lost_mm: Four
@@ -39,7 +39,7 @@ class Taken:
 
 
 def unprintable(plan: Plan) -> Taken | None:
-    """Return what the device's edges take of a print; None where they take nothing."""
+    """Return what the device's edges take of a print; None if they take nothing."""
     edges, sheet = plan.maker.edges, plan.sheet
     if edges is None or plan.pieces is not None:
         return None
@@ -58,7 +58,7 @@ def unprintable(plan: Plan) -> Taken | None:
 
 
 def is_paper(size: PrintSize) -> bool:
-    """Tell whether a print is as large as a paper that is sold."""
+    """Return whether a print is as large as a paper that is sold."""
     sides = sorted((size.width_mm, size.height_mm))
     return any(
         sides == sorted((paper.width_mm, paper.height_mm))
@@ -72,7 +72,7 @@ def printer_edges(
 ) -> Maker:
     """Return the maker with a printer's own edges, for the paper that is printed on.
 
-    A page that is as large as none of its papers lies in the middle of a larger one and loses
+    A page that is as large as none of its papers is in the middle of a larger one and loses
     nothing. A printer that was not asked on this machine leaves the device's usual edges.
 
     Parameters

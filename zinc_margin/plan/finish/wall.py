@@ -1,4 +1,4 @@
-"""The finished thing on a wall: who stands beside it, where it hangs, how large it looks."""
+"""The finished thing on a wall: who is next to it, where it hangs, how large it looks."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ class Scene:
     picture : (float, float, float, float)
         Left, bottom, width and height of what hangs there.
     figure : (float, float, float)
-        Left, width and height of what stands there.
+        Left, width and height of what is there.
     angle : float
         How many degrees of the view the picture's width fills from the far end of where it is seen.
     """
@@ -44,7 +44,7 @@ class Scene:
 
 
 def scene(plan: PrintPlan, figure: str) -> Scene:
-    """Hang a plan's print at eye height beside a figure.
+    """Hang a plan's print at eye height next to a figure.
 
     Parameters
     ----------

@@ -13,7 +13,7 @@ BLOCKS_FROM = 0.18
 HALO_FROM = 0.15
 """Overshoot, as a share of an edge's step."""
 SOFT_FROM = 1.2
-"""In px; a camera's file reduced to half lies at 0.4 to 0.6, straight from the sensor under 1."""
+"""In px; a camera's file reduced to half is at 0.4 to 0.6, straight from the sensor under 1."""
 NOISE_FROM = 0.8
 """In L*."""
 ENLARGED_UNDER = 0.95

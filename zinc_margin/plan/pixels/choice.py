@@ -1,4 +1,4 @@
-"""Keep the pixels, reduce them, or enlarge: as the docket says, and where nobody says."""
+"""Keep the pixels, reduce them, or enlarge: as the docket says, and where no one says."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ LEAST_FACTOR, MOST_FACTOR = Fraction(1, 100), 32
 def default_choice(
     effective: Fraction, target: Fraction, floor: Fraction, near: float, is_said: bool
 ) -> tuple[str, Fraction]:
-    """Return what is done where nobody says, and to which resolution.
+    """Return what is done where no one says, and to which resolution.
 
     ========================================================  ==========================
     the photo's own ppi on the print                          done

@@ -78,7 +78,7 @@ def kept(method: str | None, scale: float, cleaned: float, frequency: np.ndarray
     Parameters
     ----------
     method : str or None
-        A key of the kernels; None where pixels are kept.
+        A key of the kernels; None if pixels are kept.
     scale : float
         Output ÷ source pixels; up to 1 nothing is lost that the file had.
     cleaned : float

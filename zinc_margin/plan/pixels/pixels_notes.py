@@ -47,7 +47,7 @@ def _method_removed(plan: Plan) -> Iterator[Note]:
 def enough_ppi(plan: Plan) -> Fraction:
     """Return the resolution that is enough from the near end of where a print is seen.
 
-    Rounded up to a whole ten, under 100 to five: nobody asks for 287 ppi.
+    Rounded up to a whole ten, under 100 to five: no one asks for 287 ppi.
     """
     step = 10 if plan.near_ppi > 100 else 5
     return max(LOWEST_PPI, Fraction(-(-math.ceil(plan.near_ppi) // step) * step))

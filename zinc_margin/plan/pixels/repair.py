@@ -109,7 +109,7 @@ def repair_for(
     measured : Measured or None
         None while the pixels have not been looked at.
     enlarged : float
-        By how much, each way; 0 where it is not.
+        By how much, each way; 0 if it is not.
     """
     suits = suggested(measured, facts.jpeg_quality)
     usual = suits if enlarged else Repair()

@@ -57,7 +57,7 @@ def method_for(
 
 
 def _detailed(measured: Measured | None) -> bool:
-    """Tell whether a photo has detail of its own, down to its pixels."""
+    """Return whether a photo has detail of its own, down to its pixels."""
     if measured is None or measured.true_share < ENLARGED_UNDER:
         return False
     if measured.edge_px is None:  # too few clear edges to tell, but perhaps texture everywhere

@@ -82,7 +82,7 @@ _GRID = np.linspace(0, 0.5, 257)
 def _transfer(values: np.ndarray, x: np.ndarray) -> np.ndarray:
     """Return the modulation transfer of weights `values` at places `x`, on `_GRID`.
 
-    Weights are the same on both sides, so that one side tells all.
+    Weights are the same on both sides, so one side tells all.
     """
     waves = np.cos(2 * np.pi * _GRID[:, None] * x[None, :])
     # a kernel may lift the middle by a hair; sharpening must not count on that

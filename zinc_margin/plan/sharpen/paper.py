@@ -46,7 +46,7 @@ def blur_of(line: SharpenLine, sized: SizePart, output_ppi: float) -> Blur:
     name = line.paper or usual_paper()
     near, far = sized.near_mm, sized.far_mm
     if name == SCREEN:
-        # a screen's pixel is a box; and its print size is a matter of form, so that without a
+        # a screen's pixel is a box; and its print size is a matter of form, so without a
         # distance it is seen from its own diagonal, however small that comes out
         if not sized.distance_said:
             near = far = math.hypot(float(sized.size.width_mm), float(sized.size.height_mm))

@@ -30,7 +30,7 @@ _EDGES, _EDGES_REPAIRED = 1.07, 0.81
 """All gradients against the photo's, at most."""
 _OF_REPAIRED = 0.98
 """A repaired picture's gradients against those that stand in its file, at most: most of what the
-paper takes is brought back, and no more, for nobody knows how much of its detail is the photo's."""
+paper takes is brought back, and no more, for no one knows how much of its detail is the photo's."""
 _UNSURE, _AT_MOST, _AS_CRISP = 3.2, 0.6, 0.97
 """What enlarging lost can only be guessed, the worse the more it is: one that lost a fifth of its
 crispness is not sharpened beyond 0.88. Two fifths of the loss are always brought back. A print is
@@ -76,7 +76,7 @@ class Look:
 
 @dataclass(frozen=True)
 class Chain:
-    """What lies between a photo and the eye.
+    """What is between a photo and the eye.
 
     Attributes
     ----------
@@ -85,7 +85,7 @@ class Chain:
     noise : float
         Its noise, in L* rms over all frequencies.
     method : str or None
-        The kernel; None where pixels are kept.
+        The kernel; None if pixels are kept.
     scale : float
         Output ÷ source pixels.
     cleaned : float
@@ -182,7 +182,7 @@ class Wanted:
     amount : float
     bound : str or None
         ``far``, ``detail`` or ``amount``: what keeps the print from being as crisp as the photo;
-        None where nothing does.
+        None if nothing does.
     near, far : Look
     """
 
@@ -193,7 +193,7 @@ class Wanted:
 
 
 LEAST, CRISP_ENOUGH = 0.35, 1.05
-"""Where nobody says from where a print is seen, people also step up to it: it gets at least a usual
+"""Where no one says from where a print is seen, people also step up to it: it gets at least a usual
 amount, as long as that does not make it clearly crisper than the photo."""
 
 

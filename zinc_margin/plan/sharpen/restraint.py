@@ -10,7 +10,7 @@ NOTHING = Repair()
 
 
 HALO = 9.0
-"""Highest overshoot beside an edge, in L*, in a photo without old halos."""
+"""Highest overshoot next to an edge, in L*, in a photo without old halos."""
 
 
 LEAN = 0.2

@@ -114,7 +114,7 @@ def places_to_test(
 def looked_right(plan: Plan, strength: Fraction) -> Docket:
     """Return the docket for a strip's column that looked right.
 
-    The paper becomes one of the person's own, so that it can be kept with that strength.
+    The paper becomes one of the user's own, so it can be kept with that strength.
 
     Parameters
     ----------

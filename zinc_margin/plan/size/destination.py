@@ -62,5 +62,5 @@ def settled(facts: Facts, docket: Docket) -> Docket:
 
 
 def _takes_sides(finish: FinishLine) -> bool:
-    """Tell whether a stretched canvas's sides go with what else is on the sheet."""
+    """Return whether a stretched canvas's sides go with what else is on the sheet."""
     return not (finish.sheet or finish.pieces or finish.roll_mm or finish.bleed_mm)

@@ -55,7 +55,7 @@ DESK_MM = 600.0
 
 
 def life_zoom(plan: Plan, screen_ppi: float) -> float:
-    """Return screen pixels for a pixel of the file, so that the print is as large as it will be.
+    """Return screen pixels for a pixel of the file, so the print is as large as it will be.
 
     Parameters
     ----------

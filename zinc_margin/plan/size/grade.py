@@ -61,7 +61,7 @@ def grade_on_screen(share: float) -> str:
 
 
 def target_of(line: SizeLine) -> Fraction:
-    """Return the ppi that is asked: the person's own figure, else the maker's."""
+    """Return the ppi that is asked: the user's own figure, else the maker's."""
     return line.ppi or _maker(line).asks
 
 

@@ -33,7 +33,7 @@ def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:
 
 
 def overspill_of(line: SizeLine, size: PrintSize) -> Fraction:
-    """Return by how much a borderless driver passes each edge, in mm; 0 where it does not."""
+    """Return by how much a borderless driver passes each edge, in mm; 0 if it does not."""
     if line.overspill_mm is not None:
         return line.overspill_mm
     if line.overspill_share is not None:

@@ -30,7 +30,7 @@ class Rung:
     size : PrintSize
         Lying as the photo lies.
     trimmed_share : float
-        0–1; 0 where the whole picture is shown.
+        0–1; 0 if the whole picture is shown.
     effective_ppi, enlargement, sharp_from_mm : float
         `enlargement` to the target; 1 or less where none is needed.
     judged_ppi : float
@@ -56,7 +56,7 @@ class Rung:
 
 
 def enlarged_first(docket: Docket) -> Fraction | None:
-    """Return by how much a photo is enlarged whatever its size; None where the size decides."""
+    """Return by how much a photo is enlarged whatever its size; None if the size decides."""
     target = docket.pixels.target
     if target is None or target.kind != "scale" or target.values[0] <= 1:
         return None
@@ -66,7 +66,7 @@ def enlarged_first(docket: Docket) -> Fraction | None:
 def ladder(
     facts: Facts, docket: Docket, plan: Plan, own: Sequence[PrintSize | Way] = ()
 ) -> tuple[Rung, ...]:
-    """Judge every size of the catalogue, and the person's own, by area, at one distance.
+    """Judge every size of the catalogue, and the user's own, by area, at one distance.
 
     The sums are those of `planning.plan` in plain floating point, for the largest frame.
 

@@ -19,7 +19,7 @@ from zinc_margin.plan.size.ties import Ties
 from zinc_margin.plan.size.wishes import wished
 
 _LITTLE = Fraction(1, 50)
-"""So much of a picture may be trimmed for a size that nobody asked for."""
+"""So much of a picture may be trimmed for a size that no one asked for."""
 
 
 def print_size(line: SizeLine, tied: Ties) -> PrintSize:
@@ -38,7 +38,7 @@ def print_size(line: SizeLine, tied: Ties) -> PrintSize:
         size = wished(line.way, *shown, target_of(line), line.lie != "as-given")
         return size.swapped() if line.lie == "across" else size
     if line.size is None and own is not None and tied.fills:
-        # no size is asked for, so the frame is: it gives the print its shape and its size
+        # no size is requested, so the frame is: it gives the print its shape and its size
         ppi = target_of(line)
         sides = (own.width / ppi * MM_PER_INCH, own.height / ppi * MM_PER_INCH)
         return PrintSize(pair(*sides, "cm"), *sides)

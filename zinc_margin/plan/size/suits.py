@@ -73,7 +73,7 @@ def judged(
 
 
 def _too_small(plan: Plan) -> bool:
-    """Tell whether a photo is under the floor; on a screen, ppi say nothing: its grade does."""
+    """Return whether a photo is under the floor; on a screen, ppi say nothing: its grade does."""
     if plan.maker.for_screen:
         return plan.grade == FEW
     return plan.effective_ppi < plan.floor_ppi

@@ -1,7 +1,7 @@
 """What lines below have to say before a size is known: the step that ties the job both ways.
 
-A frame of one's own gives the size its shape, and the size itself where none is asked for; a sheet
-may leave the picture its size; a driver's overspill may be made up for on the sheet.
+The user's own frame gives the size its shape, and the size itself if none is requested; a sheet may
+set the picture's size; the sheet may make up for a driver's overspill.
 """
 
 from __future__ import annotations
@@ -27,7 +27,7 @@ class Ties:
     turned : Turned
         The upright picture, mirrored and turned as the Crop line says.
     frame : Frame or None
-        A frame of one's own.
+        A frame of the user's own.
     fills : bool
         Whether the picture fills the print; else all of it is shown.
     shape : (int, int)

@@ -96,14 +96,14 @@ def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tu
 def _lying(
     width: Fraction, height: Fraction, ratio: Fraction, lies: bool
 ) -> tuple[Fraction, Fraction]:
-    """Turn a box so that its long side lies along the picture's."""
+    """Turn a box so its long side lies along the picture's."""
     if lies and ratio != 1 and (width > height) != (ratio > 1) and width != height:
         return height, width
     return width, height
 
 
 def label_of(way: Way) -> str:
-    """Return what a way is called, so that it can be typed again."""
+    """Return what a way is called, so it can be typed again."""
     if way.label:
         return way.label
     values = [decimal(value / 10, 2) for value in way.values]

@@ -26,7 +26,7 @@ class FindingWords:
     text : str
         A plain sentence.
     change : str
-        What it changes in the print; empty where nothing.
+        What it changes in the print; empty if nothing.
     """
 
     finding: Finding
@@ -36,7 +36,7 @@ class FindingWords:
 
 
 def finding_words(plan: Plan, units: str = "cm") -> tuple[FindingWords, ...]:
-    """Return all findings of a plan's photo in words; none where it is not measured yet.
+    """Return all findings of a plan's photo in words; none if it is not measured yet.
 
     Parameters
     ----------

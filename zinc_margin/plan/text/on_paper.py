@@ -12,7 +12,7 @@ Of = tuple[int, int]
 
 
 def piece_label(name: str, row: Of, column: Of, number: Of) -> str:
-    """Return what is printed beside a piece.
+    """Return what is printed next to a piece.
 
     Parameters
     ----------

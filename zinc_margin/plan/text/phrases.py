@@ -48,7 +48,7 @@ def seen_hint(seen: Seen | None) -> str:
 
 
 def need_words(need: Need, maker: str, units: str = "cm") -> tuple[str, str]:
-    """Return why so many pixels are asked for, and how many.
+    """Return why so many pixels are requested, and how many.
 
     Parameters
     ----------

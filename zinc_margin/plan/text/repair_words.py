@@ -22,7 +22,7 @@ def repaired(repair: Repair) -> str:
 
 
 def repair_reason(plan: Plan, seconds: float) -> str:
-    """Say why a print is repaired first, and how long that takes; empty where it is not.
+    """Say why a print is repaired first, and how long that takes; empty if it is not.
 
     Parameters
     ----------
