@@ -285,7 +285,7 @@ def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> P
 
 
 def numbers(text: str, count: int, option: str, example: str) -> list[Fraction]:
-    """Read so many numbers, with signs, from what was typed after an option."""
+    """Read this many signed numbers from an option's text."""
     parts = text.split(",")
     if len(parts) != count:
         raise BadRequest(f"{option} {text} cannot be read; type it like {option} {example}.")

@@ -68,7 +68,7 @@ def declare_proof_print(parser: argparse.ArgumentParser) -> None:
 
 
 def inspect(options: argparse.Namespace) -> int:
-    """Say what a file is."""
+    """Describe a file."""
     try:
         facts = read_header(options.file, options.page).facts
     except CannotDo as why:
@@ -145,7 +145,7 @@ def _colours(facts: Facts) -> str:
 
 
 def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
-    """Say what a picture is that is not opened here, and why not."""
+    """Describe a picture that cannot be opened, and say why."""
     result = foreign(path)
     if result is None:
         raise CannotDo(why)

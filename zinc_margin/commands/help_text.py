@@ -63,7 +63,7 @@ class Parser(argparse.ArgumentParser):
         return super().parse_known_args(args, namespace)
 
     def error(self, message: str) -> NoReturn:
-        """Say what is wrong with a line that was typed."""
+        """Report a command line that cannot be read."""
         raise BadRequest(f"{message[:1].upper()}{message[1:]}; see {self.prog} --help.")
 
     @property
@@ -77,7 +77,7 @@ class Parser(argparse.ArgumentParser):
         return [action for action in self._actions if action.option_strings]
 
     def format_help(self) -> str:
-        """Return examples, what it does, and its options."""
+        """Return the help: examples, purpose and options."""
         shown = self.options
         many = len(shown) > _MANY and not self.everything
         hidden = [one for one in shown if many and self._is_rare(one)]
@@ -135,7 +135,7 @@ def _wide(prog: str) -> argparse.HelpFormatter:
 
 
 def completion_code(shell: str) -> str:
-    """Return what a shell has to read to complete the program's options.
+    """Return the script with which a shell completes the program's options.
 
     Parameters
     ----------
@@ -157,7 +157,7 @@ def complete(make_parser: Callable[[], argparse.ArgumentParser]) -> None:
 
 
 def declare_completion(parser: argparse.ArgumentParser) -> None:
-    """Declare the command that prints what a shell reads."""
+    """Declare the command `completion`."""
     parser.add_argument(
         "shell",
         choices=("bash", "zsh", "fish"),

@@ -45,7 +45,7 @@ def declare_make(parser: argparse.ArgumentParser) -> None:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Make what is requested."""
+    """Make the file or files."""
     from zinc_margin.handoff.delivery import deliver, in_folder, ready
 
     if loop_cache.is_awaited():

@@ -125,7 +125,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
 
 
 def typed(options: argparse.Namespace, flag: str) -> Any:
-    """Return what was typed after an option; None if it was not given."""
+    """Return an option's text; None if it was not given."""
     return getattr(options, flag.partition(" ")[0].replace("-", "_"))
 
 

@@ -56,7 +56,7 @@ def declare_print(parser: argparse.ArgumentParser) -> None:
 
 
 def declare_choice(group: argparse._ActionsContainer) -> None:
-    """Declare what is chosen of what a printer offers."""
+    """Declare the options of a printer's paper, tray and quality."""
     add = group.add_argument
     add("--paper-size", metavar="SIZE", help="paper; else the smallest on which the page lies")
     add("--borderless", action="store_true", help="only papers printed on to their edges")
@@ -151,7 +151,7 @@ def _by(medium: Medium) -> str:
 
 
 def choice_of(options: argparse.Namespace) -> Choice:
-    """Return what the options choose of what a printer offers."""
+    """Return the chosen paper, tray and quality."""
     return Choice(
         parse_size(options.paper_size, units_of(options)) if options.paper_size else None,
         options.borderless,

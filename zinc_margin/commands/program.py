@@ -46,7 +46,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _end(number: int, frame: object) -> None:
-    """End as an interrupt does: what is half-written goes, and a sentence says so."""
+    """End as an interrupt does: half-written files go, and a sentence says so."""
     raise KeyboardInterrupt
 
 

@@ -72,7 +72,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
 
 
 def _before(bowl: tuple, y: np.ndarray, x: np.ndarray) -> np.ndarray:
-    """Return where the front wall of a bowl hides what is in it, 0 to 1."""
+    """Return how far a bowl's front wall hides its inside, 0 to 1."""
     centre, foot, half, height, *_ = bowl
     rim = foot - height + half * 0.17 * np.sqrt(np.clip(1 - ((x - centre) / half) ** 2, 0, 1))
     return step(0.0, 0.0006, y - rim - 0.0012) * (np.abs(x - centre) < half)

@@ -91,7 +91,7 @@ def _mirror(y: np.ndarray, x: np.ndarray) -> np.ndarray:
 
 
 def _town(y: np.ndarray, x: np.ndarray) -> np.ndarray:
-    """Return what is above the water, at places y (R, C) over columns x (C,)."""
+    """Return the scene above the water at places y (R, C) over columns x (C,)."""
     rows = y[:, 0]
     veil = step(-0.5, 2.2, spread(cloud(103, 1.8, stretch=3), rows * 900, x * 300))
     sky = np.array((0.40, 0.53, 0.66), np.float32) + (0.62 - np.clip(y, 0, 1))[..., None] * (

@@ -14,7 +14,7 @@ _TICKED = ("size", "paper")
 
 
 class ApplyDialog(QDialog):
-    """Ticks what goes along to the chosen photos; one undo takes it back from all of them."""
+    """Ticks the parts to apply to the chosen photos; one undo takes them back from all."""
 
     def __init__(self, parent: QWidget, table: Table) -> None:
         super().__init__(parent)
@@ -60,7 +60,7 @@ class ApplyDialog(QDialog):
 
     @property
     def parts(self) -> tuple[str, ...]:
-        """What is ticked."""
+        """The ticked parts."""
         return tuple(key for key, box in self.boxes.items() if box.isChecked())
 
     def _refresh(self) -> None:

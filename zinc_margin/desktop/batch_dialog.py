@@ -144,7 +144,7 @@ class BatchDialog(QDialog):
         self._fill()
 
     def _fill(self) -> None:
-        """List what is to be made."""
+        """List the items."""
         laid = self._presets()
         self.items = []
         for one in self.prints:

@@ -28,7 +28,7 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Asks:
-    """What the benches ask of the window."""
+    """The benches' calls into the window."""
 
     open_photos: Callable[[], None]
     look_at_demo: Callable[[], None]
@@ -55,7 +55,7 @@ class Benches(QStackedWidget):
 
     @cached_property
     def invitation(self) -> Invitation:
-        """What is there before any photo."""
+        """The view before any photo is open."""
         from zinc_margin.desktop.bench.invitation import Invitation
 
         asks = self._asks
@@ -135,10 +135,10 @@ class Benches(QStackedWidget):
         return result
 
     def leave_crop(self) -> bool:
-        """Leave what was begun in the crop; return whether anything was."""
+        """Abandon a step begun in the crop; return whether there was one."""
         return "crop" in vars(self) and self.crop.leave()
 
     def stop(self) -> None:
-        """Stop what the benches do by themselves."""
+        """Stop the benches' background work."""
         if "loupe" in vars(self):
             self.loupe.searched.lane.stop()

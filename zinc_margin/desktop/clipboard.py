@@ -47,7 +47,7 @@ class Clipboard:
         self._say(f"Copied: {text}. Paste it to another photo with Ctrl+V.")
 
     def paste(self) -> None:
-        """Take what was copied: files, a picture, or a size."""
+        """Paste: files, a picture, or a size."""
         held = QApplication.clipboard().mimeData()
         files = [Path(url.toLocalFile()) for url in held.urls() if url.isLocalFile()]
         if files:

@@ -11,7 +11,7 @@ from zinc_margin.keeping.job import Job
 
 
 class DemoLane:
-    """Draws what is not there yet, while everything else goes on.
+    """Draws missing demo pictures in the background.
 
     Parameters
     ----------
@@ -43,7 +43,7 @@ class DemoLane:
         return self._job is not None
 
     def look(self) -> None:
-        """Open the demo, and draw what is missing."""
+        """Open the demo, and draw its missing pictures."""
         folder = demo.cache_folder()
         if demo.is_there(folder):
             self._open([folder / name for name in demo.NAMES])

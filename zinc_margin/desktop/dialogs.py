@@ -52,7 +52,7 @@ class Dialogs:
             PrintDialog(self._window, to_print(one), self._table.units, one.facts.path).open()
 
     def made_before(self, digest: str, tell: Callable[[str], None]) -> None:
-        """Tell what was made of the photo with this digest."""
+        """Report the prints made of the photo with this digest."""
         from zinc_margin.handoff import print_log
 
         self._window.reading.run(

@@ -21,7 +21,7 @@ _WAIT_MS = 400
 
 
 class Drafts(QObject):
-    """Keeps what was decided of every photo in the rack until it is kept next to the photo.
+    """Saves every open photo's decisions until they are saved next to the photo.
 
     Parameters
     ----------
@@ -95,14 +95,14 @@ class Drafts(QObject):
         return f"Your print settings for {named} from last time are back."
 
     def take_back(self) -> None:
-        """Let every photo stand as it is kept; undo brings back what was dropped."""
+        """Return every photo to its saved state; undo restores the dropped decisions."""
         for one in self._returned:
             if one in self.table.prints and one in self._kept:
                 self.table.bring_back(one, self._kept[one])
         self._returned.clear()
 
     def write(self) -> None:
-        """Write what has changed since it was last written."""
+        """Write the changes since the last time."""
         for one in (*self._gone, *self.table.prints):
             stands = one.versions
             if one not in self._kept:
@@ -120,7 +120,7 @@ class Drafts(QObject):
         self.say(f"What you decide is not kept on its own. {why} Keep it with Ctrl+S.")
 
     def close(self) -> None:
-        """Write what is left, and wait for it."""
+        """Write the remaining changes, and wait."""
         self._soon.stop()
         self.write()
         self.lane.finish()

@@ -1,4 +1,4 @@
-"""Find a control by what it is called, here or elsewhere, and go there."""
+"""Find a control by its name, or by a name used elsewhere, and go there."""
 
 from __future__ import annotations
 

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 
 class Guidance:
-    """What the window answers when somebody asks.
+    """The window's help.
 
     Parameters
     ----------
@@ -34,11 +34,11 @@ class Guidance:
         self._margin, self._message = margin, message
 
     def explain_line(self) -> None:
-        """Say what the open line is about, with this photo's numbers."""
+        """Explain the open line with this photo's numbers."""
         self.explain(self._table.line)
 
     def explain(self, line: str) -> None:
-        """Say what a line is about, with this photo's numbers."""
+        """Explain a line with this photo's numbers."""
         one = self._table.current
         if one is None:
             self.show_keys()
@@ -114,7 +114,7 @@ class HelpNote(QWidget):
         self.setFixedWidth(theme.px(_WIDTH))
 
     def show_at(self, beside: QWidget) -> None:
-        """Show it to the right of what it explains."""
+        """Show it to the right of the explained part."""
         self.adjustSize()
         where = beside.mapToGlobal(QPoint(beside.width() + 6, 0))
         lowest = self._over.mapToGlobal(self._over.rect().bottomLeft()).y()

@@ -75,7 +75,7 @@ def turned_picture(one: Print, plan: Plan, size: QSizeF, ratio: float) -> QPixma
 
 
 def cropped_preview(one: Print, plan: Plan) -> QPixmap | None:
-    """Return the print as a small picture: what is in the frame, and the bands."""
+    """Return the print as a small picture: the framed part, and the bands."""
     source = preview(one)
     if source is None:
         return None

@@ -50,7 +50,7 @@ class Message(QWidget):
                 self.dismiss()
 
     def offer(self, sentence: str, words: str, call: Callable[[], object]) -> None:
-        """Say something, and offer what can be done about it in one press."""
+        """Show a sentence with one remedy to press."""
         self.say(sentence)
         self._offered = call
         self.offered.setText(words)
@@ -114,7 +114,7 @@ _BUS = (
 
 
 def by_desktop(title: str, sentence: str) -> None:
-    """Ask the desktop to show a notification, by what it has for that; else nothing happens."""
+    """Ask the desktop for a notification, if it has a service for them."""
     if shutil.which("notify-send"):
         words = ["-a", "Zinc Margin", "-i", "zinc-margin", title, sentence]
         QProcess.startDetached("notify-send", words)

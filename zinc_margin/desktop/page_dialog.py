@@ -1,4 +1,4 @@
-"""A page that is seen before it is written: what the dialogs for such pages share."""
+"""The base of dialogs that show a page before writing it."""
 
 from __future__ import annotations
 

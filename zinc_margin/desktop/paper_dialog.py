@@ -32,7 +32,7 @@ _STEPS = (
 
 
 class PaperDialog(QDialog):
-    """Writes the page, reads its scan, and keeps what was measured.
+    """Writes the page, reads its scan, and saves the paper.
 
     Parameters
     ----------

@@ -147,7 +147,7 @@ class Field(QLineEdit):
             self.setToolTip(words)
 
     def show_value(self, words: str) -> None:
-        """Show what the docket says, unless the user is typing."""
+        """Show the docket's value, unless the user is typing."""
         words = words if self.literal else local(words)
         if self.hasFocus() and self.isModified() and words == self._shown:
             return
@@ -202,7 +202,7 @@ class Choice(QComboBox):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def show_value(self, key: str) -> None:
-        """Show what the docket says."""
+        """Show the docket's value."""
         self._value = key
         self.setCurrentIndex(self.findData(key))
 
@@ -276,7 +276,7 @@ class Switch(QWidget):
         row.addStretch(1)
 
     def show_value(self, key: str) -> None:
-        """Show what the docket says."""
+        """Show the docket's value."""
         self.value = key
         if key in self._buttons:
             self._buttons[key].setChecked(True)

@@ -154,7 +154,7 @@ def _haloed(words: str, face: str, plate: bool, ratio: float) -> QPixmap:
 
 
 def fill_around(painter: QPainter, outer: QRectF, inner: QRectF, tone: QColor) -> None:
-    """Fill what is in one rectangle and outside another."""
+    """Fill one rectangle without another."""
     path, hole = QPainterPath(), QPainterPath()
     path.addRect(outer)
     hole.addRect(inner)
@@ -162,7 +162,7 @@ def fill_around(painter: QPainter, outer: QRectF, inner: QRectF, tone: QColor) -
 
 
 def paint_unseen(painter: QPainter, frame: QRectF, seen: QRectF) -> None:
-    """Veil what will not be seen of a print, and draw the line where it ends."""
+    """Veil the hidden part of a print, and draw its edge."""
     fill_around(painter, frame, seen, QColor(255, 255, 255, 125))
     painter.setPen(QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine))
     painter.drawRect(seen)

@@ -308,7 +308,7 @@ class CropBench(Bench):
         return True
 
     def _menu(self, at: QPoint) -> Iterator[Entry]:
-        """Yield what can be done here."""
+        """Yield the actions of this place."""
         one = self.table.current
         if one is None:
             return

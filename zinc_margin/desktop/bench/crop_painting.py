@@ -1,4 +1,4 @@
-"""How the crop is drawn: the picture, the frame, what is cut off, guides, and the consequence."""
+"""Drawing the crop: the picture, the frame, the trimmed part, guides, and the consequence."""
 
 from __future__ import annotations
 
@@ -187,12 +187,12 @@ class CropPainting:
         painter.drawRect(sheet)
 
     def _safe(self, one: Print, frame: QRectF) -> QRectF | None:
-        """Return what a mat or a borderless driver leaves to be seen."""
+        """Return the part that a mat or a borderless driver leaves visible."""
         plan = one.plan()
         return part_of(frame, seen_of_print(plan)) if plan.unseen_mm.any else None
 
     def _paint_unseen(self, painter: QPainter, one: Print, frame: QRectF) -> None:
-        """Draw what will not be seen of the print though it is printed."""
+        """Draw the part of the print that is printed but hidden."""
         safe = self._safe(one, frame)
         if safe is None:
             return
@@ -303,7 +303,7 @@ class CropPainting:
                 painter.restore()
 
     def _paint_live(self, painter: QPainter, one: Print) -> None:
-        """Write under the picture what the frame makes of the print, while it is moved."""
+        """Write the print's figures under the picture while the frame moves."""
         t = theme.tones()
         strip = QRectF(0, self.bench.height() - 34, self.bench.width(), 34)
         painter.fillRect(strip, QColor(t.panel))

@@ -262,7 +262,7 @@ class SheetBench(Bench):
         ruler(painter, lying, page.width(), scale, units, False)
 
     def _lie(self, plan: Plan) -> tuple[QRectF, float]:
-        """Return the outermost rectangle of what is shown flat, and screen px for a mm."""
+        """Return the outermost rectangle of the flat view, and screen px per mm."""
         room = QRectF(self.rect()).adjusted(RULER + 28, 52, -44, -156)
         whole, mat = plan.whole, plan.mat
         outer = (float(whole.width_mm), float(whole.height_mm))
@@ -279,7 +279,7 @@ class SheetBench(Bench):
     def _paint_over(
         self, painter: QPainter, plan: Plan, page: QRectF, print_: QRectF, scale: float
     ) -> None:
-        """Draw what is not printed: the printer's edge, what is lost there, the folds."""
+        """Draw the printer's edge, the part lost there, and the folds."""
         sheet = plan.sheet
         assert sheet is not None
         accent = QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine)

@@ -1,4 +1,4 @@
-"""What the Finish bench can show besides the flat sheet: wall, folded canvas, pieces, slip."""
+"""The Finish bench's views besides the flat sheet: wall, folded canvas, pieces, printing notes."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ def face_of(plan: Plan, image: QImage) -> QRectF:
 def paint_wall(
     painter: QPainter, room: QRectF, plan: Plan, image: QImage, figure: str, units: str
 ) -> None:
-    """Hang the finished thing on a plain wall, in true proportion to what is next to it."""
+    """Draw the finished print on a plain wall, in true proportion to the figure."""
     result = scene(plan, figure)
     box = fitted(result.width, result.height, room.adjusted(0, 0, 0, -52))
     scale = box.width() / result.width

@@ -153,7 +153,7 @@ class LoupeBench(QWidget):
         return bottom
 
     def _menu(self, at: QPoint) -> Iterator[Entry]:
-        """Yield what can be done with a pane."""
+        """Yield the actions of a pane."""
         yield "Keep to compare", self.keep_candidate
         yield "Compare with a file …", self._ask_file
         yield "Follow the edge here", lambda: self.panes.follow(QPointF(at))
@@ -226,7 +226,7 @@ class LoupeBench(QWidget):
         self.search()
 
     def places(self, one: Print) -> list[tuple[str, tuple[float, float]]]:
-        """Return what is worth looking at: what measuring told, and what a search has found."""
+        """Return the places worth a look: those measured, and those found by a search."""
         return sights_of(one) + self.searched.places(one, one.plan())
 
     def search(self) -> None:
@@ -249,7 +249,7 @@ class LoupeBench(QWidget):
             self.look_at(x / pixels.width, y / pixels.height)
 
     def seen(self, plan: Plan) -> Box:
-        """Return left, top, width and height of what the loupe shows, in output pixels."""
+        """Return left, top, width and height of the loupe's view, in output pixels."""
         pane, zoom = self.panes.pane_pixels(), self.zoom_of(plan)
         width = min(plan.pixels.width, max(1, -int(-pane.width() // zoom)))
         height = min(plan.pixels.height, max(1, -int(-pane.height() // zoom)))
@@ -380,7 +380,7 @@ class LoupeBench(QWidget):
         self.panes.update()
 
     def toggle_veil(self) -> None:
-        """Lay over the picture what was invented, or what sharpening does; or take that away."""
+        """Show or hide the veil: added pixels, or the effect of sharpening."""
         self.veil = not self.veil
         self._rendered = None
         self.render_soon()
@@ -406,7 +406,7 @@ class LoupeBench(QWidget):
         self.panes.update()
 
     def strip_places(self, one: Print) -> list[tuple[float, float]]:
-        """Return the places marked for the test strip, or what is in the middle now."""
+        """Return the places marked for the test strip, or the current middle."""
         return list(self.shelf.marked.get(one, ())) or [self._middle(one.plan())]
 
     def mark_place(self) -> None:

@@ -15,7 +15,7 @@ from zinc_margin.plan.text.lines import size_name
 
 
 class Mine(QWidget):
-    """A field for a name, and what can be done with it."""
+    """A field for a name, with its actions."""
 
     def __init__(self, table: Table) -> None:
         super().__init__()

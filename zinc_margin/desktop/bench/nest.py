@@ -226,7 +226,7 @@ class Nest(Bench):
         one: Print,
         placed: Sequence[tuple[Edge, QRectF, str, QRectF | None]],
     ) -> None:
-        """Draw how far the photo reaches: an edge, a cross on its corner, and what it means."""
+        """Draw the photo's reach: an edge, a cross on its corner, and a label."""
         corner = self.layout_of(one).corner
         far = max((box for _, box, _, _ in placed), key=QRectF.width, default=None)
         if far is not None and not self.table.chosen:
@@ -285,7 +285,7 @@ class Nest(Bench):
         return one.judge().as_given(size)
 
     def _grip(self, one: Print, place: QPointF) -> str:
-        """Return what a press would pull: the print's corner or an edge, a reach edge, nothing."""
+        """Return the handle under a press: the print's corner or edge, a reach edge, or nothing."""
         mine = self._size_rect(one, one.plan().size)
         if (mine.topRight() - place).manhattanLength() < _GRIP:
             return "corner"
@@ -301,7 +301,7 @@ class Nest(Bench):
         return ""
 
     def _follow(self, one: Print, place: QPointF, free: bool) -> None:
-        """Set what is pulled; the drawing's scale stays while it is pulled."""
+        """Move the pulled handle; the drawing keeps its scale meanwhile."""
         assert self._pull is not None
         pull = self._pull
         x, y = (

@@ -28,7 +28,7 @@ _GAP, _GRIP = 10, 8
 
 
 class Panes(QWidget):
-    """Prints of one place; what is not rendered yet is shown roughly, from the preview."""
+    """Prints of one place; a part not yet rendered is shown from the preview."""
 
     def __init__(self, owner: LookedAt) -> None:
         super().__init__()

@@ -1,4 +1,4 @@
-"""The bench for Photo: the picture, and what its tag says against what is true."""
+"""The bench for Photo: the picture, and its tag compared with the truth."""
 
 from __future__ import annotations
 

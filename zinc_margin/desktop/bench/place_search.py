@@ -36,7 +36,7 @@ class Searched:
         self._added = WeakKeyDictionary()
 
     def places(self, one: Print, plan: Plan) -> list[Place]:
-        """Return what is known by now."""
+        """Return the result so far."""
         result: list[Place] = []
         faces = self._faces.get(one)
         if faces is not None:

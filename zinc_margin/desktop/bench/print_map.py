@@ -1,4 +1,4 @@
-"""A small plan of the print: what is looked at, and where else looking is worth it."""
+"""A small map of the print: the current view, and other places worth a look."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ SIGHTS = {
 
 
 def sights_of(one: Print) -> list[tuple[str, tuple[float, float]]]:
-    """Return what is worth looking at on this print: names and places, 0–1 each way."""
+    """Return the places worth a look on this print: names and places, 0–1 each way."""
     measured = one.facts.measured
     if measured is None:
         return []

@@ -18,7 +18,7 @@ _LEFT, _RIGHT = Qt.AlignmentFlag.AlignLeft | _MIDDLE, Qt.AlignmentFlag.AlignRigh
 
 @dataclass(frozen=True)
 class Row:
-    """One row: its cells, and what is told when it is pointed at."""
+    """One row: its cells and its tooltip."""
 
     cells: tuple[str, ...]
     tip: str

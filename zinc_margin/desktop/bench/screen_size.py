@@ -45,7 +45,7 @@ def screen_ppi(widget: QWidget) -> float:
 
 
 def keep_screen_ppi(widget: QWidget, ppi: float) -> None:
-    """Remember what was found for this screen; where it cannot be kept, it must be found again."""
+    """Save this screen's size; if that fails, it must be found again."""
     path = _file()
     with suppress(OSError, CannotDo):
         path.parent.mkdir(parents=True, exist_ok=True)

@@ -1,4 +1,4 @@
-"""What the loupe's panes can show, and which of it each shows."""
+"""The prints that the loupe's panes can show, and each pane's choice."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from zinc_margin.plan.text.lines import entries
 _MOST_KEPT = 4
 Place = tuple[float, float]
 _UNTIL_KEPT = {"one 1": "other", "one 2": "plain"}
-"""What a pane shows until a candidate is kept for it."""
+"""A pane's content until a candidate is kept for it."""
 
 
 class Shelf:

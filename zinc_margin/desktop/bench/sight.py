@@ -1,4 +1,4 @@
-"""One look through the loupe: what is rendered for it, away from the window."""
+"""One view of the loupe, rendered in a worker."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ _ACTING = "Red is moved by sharpening; white is held back: noise, deep shadows, 
 
 @dataclass(frozen=True, eq=False)
 class Sight:
-    """What is looked at.
+    """The view.
 
     Attributes
     ----------
@@ -61,7 +61,7 @@ class Sight:
         show_rough: Callable[[list[np.ndarray]], None],
         show_edge: Callable[[Profile | None], None],
     ) -> tuple[list[np.ndarray], str]:
-        """Return the panes' pictures, and what is to be said of them."""
+        """Return the panes' pictures, and the sentence about them."""
         if self.follows and self.edge_at is not None:
             self._follow(self.edge_at, show_edge)
         if any(is_slow(result) for _, result in self.works):

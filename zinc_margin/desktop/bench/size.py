@@ -150,7 +150,7 @@ class LadderBench(QWidget):
         self._shown_in = units
 
     def _build_question(self) -> QWidget:
-        """Make what stands over the table when several photos are chosen."""
+        """Build the row above the table for several photos."""
         self._question = QWidget()
         column = stacked(self._question, (0, 0, 0, 0), 4)
         self._asked = text("")

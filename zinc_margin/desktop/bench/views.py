@@ -1,4 +1,4 @@
-"""What a pane of the loupe can show, and how it is rendered away from the window."""
+"""The loupe's views, and how a worker renders them."""
 
 from __future__ import annotations
 
@@ -198,7 +198,7 @@ def quick(plan: Plan) -> Plan:
 
 
 def invention_sentence(invention: Invention) -> str:
-    """Say how much of what is seen was invented."""
+    """Say how much new detail the view has."""
     share = f"Invented here: {words.share(invention.share)} of it is moved by over {SEEN_FROM:g} %"
     if invention.fine:
         return f"{share}, and fine structure with it. Look well at lettering and faces."
@@ -212,10 +212,10 @@ class LookedAt(Protocol):
     edge: EdgeProfile
 
     def seen(self, plan: Plan) -> tuple[float, float, float, float]:
-        """Return left, top, width and height of what is seen, in pixels of the print."""
+        """Return left, top, width and height of the view, in pixels of the print."""
 
     def places(self, one: Print) -> list[tuple[str, tuple[float, float]]]:
-        """Return what is worth looking at: names and places, 0 to 1 of the print each way."""
+        """Return the places worth a look: names and places, 0 to 1 of the print each way."""
 
     def search(self) -> None:
         """Look for more such places."""
@@ -236,4 +236,4 @@ class LookedAt(Protocol):
         """Take the next scale, larger or smaller."""
 
     def render_soon(self) -> None:
-        """Have what is seen rendered."""
+        """Render the view soon."""

@@ -1,4 +1,4 @@
-"""What the margin asks of the window."""
+"""The margin's calls into the window."""
 
 from __future__ import annotations
 

@@ -44,7 +44,7 @@ _SHOW = {
 
 
 class PhotoBody(Body):
-    """1: what the file is, what its tag is worth, and what its pixels tell."""
+    """1: the file, the truth about its tag, and findings in its pixels."""
 
     def build(self) -> None:
         self._facts = text("", soft=True, literal=True)

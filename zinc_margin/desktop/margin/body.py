@@ -1,4 +1,4 @@
-"""A line's body: its controls, what is said when typing goes wrong, and its notes."""
+"""A line's body: its controls, its error sentence, and its notes."""
 
 from __future__ import annotations
 
@@ -52,7 +52,7 @@ class Body(QWidget):
         self._tell_tips()
 
     def _tell_tips(self) -> None:
-        """Give each control that says nothing of itself yet what the table says of it."""
+        """Give each control without a tooltip the one in the table."""
         tips = table("tips")["tips"].get(self.line, {})
         for part in self.findChildren(QWidget):
             named = part.text() if isinstance(part, Link) else ""
@@ -75,7 +75,7 @@ class Body(QWidget):
         """Show a part that is folded away; what does not apply stays hidden."""
 
     def show_plan(self, one: Print, plan: Plan) -> None:
-        """Show what the docket says and the plan makes of it."""
+        """Show the docket's decisions and the plan's figures."""
 
     def refresh(self, one: Print, plan: Plan) -> None:
         """Bring the controls and the notes up to date."""
@@ -94,7 +94,7 @@ class Body(QWidget):
                 self._notes.addWidget(NoteBox(text, ways))
 
     def more_ways(self, note: Note) -> list[tuple[str, Callable[[], object]]]:
-        """Return ways out of a note that change no docket: what to press, and what it does."""
+        """Return remedies that change no docket: labels and calls."""
         return []
 
     def _ways(self, code: str, remedies: tuple[str, ...]) -> list[tuple[str, Callable[[], object]]]:

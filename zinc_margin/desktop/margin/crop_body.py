@@ -163,7 +163,7 @@ class CropBody(Body):
         self.acts.find_subject(self._offer_found)
 
     def _offer_found(self, found: Found | None) -> None:
-        """Offer what was found; nothing is decided by it."""
+        """Offer the found subject; nothing is decided yet."""
         clear(self._offer)
         self._offered_for = self.table.current
         words_ = found_words(found)
@@ -236,7 +236,7 @@ class CropBody(Body):
             self.table.lay(turns.quarter(plan, right))
 
     def mirror_it(self) -> None:
-        """Mirror what is seen."""
+        """Mirror the visible picture."""
         plan = self._plan()
         if plan is not None:
             self.table.lay(turns.mirrored(plan))

@@ -53,7 +53,7 @@ class Part(QPushButton):
         self.setMenu(self.choices)
 
     def show_value(self, words: str) -> None:
-        """Show what it is."""
+        """Show the current choice."""
         words = local(words)
         self.setText(words)
         self.setMinimumWidth(self.fontMetrics().horizontalAdvance(words) + 6)
@@ -159,7 +159,7 @@ class Destination(QWidget):
 
 
 def _mark(action: object, chosen: bool) -> None:
-    """Tick what is so now."""
+    """Tick the current choices."""
     action.setCheckable(chosen)  # type: ignore[attr-defined]
     action.setChecked(chosen)  # type: ignore[attr-defined]
 

@@ -37,7 +37,7 @@ _WIDE = 190
 
 
 class FileBody(Body):
-    """7: what is written, and where."""
+    """7: the file, and its place."""
 
     def build(self) -> None:
         kinds = tuple((form.key, form.name) for form in formats().values())
@@ -162,7 +162,7 @@ class FileBody(Body):
             self._show_check(one, one.plan())
 
     def _show_check(self, one: Print, plan: Plan) -> None:
-        """Say what the lab that is chosen would refuse the file for."""
+        """Say why the chosen lab would refuse the file."""
         from zinc_margin.handoff.checking import planned, remedy
 
         result: list[tuple[str, str, str]] | None = None

@@ -106,7 +106,7 @@ class FileMore(QWidget):
             rows.addLayout(row(label, *parts))
 
     def show_plan(self, one: Print, plan: Plan) -> None:
-        """Show what the docket says."""
+        """Show the docket's value."""
         line = one.docket.file
         self.rule.show_value(line.rule or "{name}-{size}")
         self.folders.show_value(line.folder_rule or "")

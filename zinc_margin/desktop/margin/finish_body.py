@@ -340,7 +340,7 @@ def _key_line(line: FinishLine, units: str) -> str:
 
 
 def _sentence(plan: Plan, units: str) -> str:
-    """Say what the picture and the paper round it came to, and what a mat does."""
+    """Describe the picture, the paper around it, and the mat's effect."""
     sentence, sheet, mat = [], plan.sheet, plan.mat
     if sheet is not None:
         top, right, bottom, left = (words.small(mm, units) for mm in sheet.margins_mm)

@@ -78,7 +78,7 @@ class FitChoice(QWidget):
 
 
 def _cost(plan: Plan, key: str, units: str) -> str:
-    """Say what a fit costs: what is lost, or how wide the white is."""
+    """Say the cost of a fit: the trimmed length, or the white border."""
     if key == "trim":
         lost = words.share(plan.trimmed_share)
         return "nothing lost" if plan.trimmed_share < 5e-4 else f"{lost} lost"
@@ -111,7 +111,7 @@ class _FitButton(QAbstractButton):
         self.setFixedSize(_PICTURE.width(), _PICTURE.height() + 36)
 
     def show_result(self, picture: QPixmap | None, cost: str) -> None:
-        """Show a small print and what it costs."""
+        """Show a small print and its cost."""
         self._picture, self._cost = picture, cost
         self.setAccessibleName(f"{self._name}: {cost}")
         self.setToolTip(f"{self._name}: {cost} (W)")

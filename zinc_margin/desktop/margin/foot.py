@@ -41,7 +41,7 @@ class Finished(QLabel):
         self.setToolTip("Drag the file to where it is wanted" if self.files else "")
 
     def carried(self) -> QMimeData:
-        """Return what a drag carries."""
+        """Return the dragged data."""
         data = QMimeData()
         data.setUrls([QUrl.fromLocalFile(str(path)) for path in self.files])
         return data
@@ -54,7 +54,7 @@ class Finished(QLabel):
 
 
 class Foot(QWidget):
-    """What will come off the printer, the file's name, folder and format, and *Make file*."""
+    """The finished print, the file's name, folder and format, and *Make file*."""
 
     def __init__(self, table: Table, actions: Actions) -> None:
         super().__init__()

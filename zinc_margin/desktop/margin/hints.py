@@ -1,4 +1,4 @@
-"""What may be typed into a field, with examples in the units in use."""
+"""Hints for typing into fields, with examples in the current units."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ _NAMED = ", ".join(name for name, _ in named_distances())
 
 
 def hint(field: str, units: str) -> str:
-    """Return what may be typed into a field.
+    """Return the hint for a field.
 
     Parameters
     ----------

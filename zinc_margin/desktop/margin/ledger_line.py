@@ -21,7 +21,7 @@ from zinc_margin.measure.words import local
 from zinc_margin.plan.text.lines import Entry
 
 NAME_WIDTH = 86
-"""What the names of the lines take, px; the body of an open line begins farther left."""
+"""Width of the lines' names, px; the body of an open line begins farther left."""
 INDENT = 16
 """Where bodies, heading and foot begin, px."""
 _STATES = {"written": "decided by you", "worked out": "worked out for you", "look": "needs a look"}
@@ -67,7 +67,7 @@ class LineHead(QAbstractButton):
 
     @property
     def entry(self) -> Entry:
-        """What is shown."""
+        """The shown words."""
         return self._entry
 
     def _room(self) -> QRect:
@@ -161,7 +161,7 @@ _kept: dict[int, _Told] = {}
 
 
 def _told_of(key: str, thing: object) -> _Told | None:
-    """Make what is told of a head, once; of anything else Qt knows what to tell."""
+    """Create the accessible interface of a line's head; Qt has the others."""
     if not isinstance(thing, LineHead):
         return None
     at = id(thing)

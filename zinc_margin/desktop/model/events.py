@@ -1,4 +1,4 @@
-"""What can change on the table, as events that say what it was."""
+"""Events: each says what changed among the open photos."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ class DocketChanged(Event):
 
 @dataclass(frozen=True)
 class PixelsChanged(Event):
-    """A photo's pixels came, or what was measured of them."""
+    """A photo's pixels or measurements arrived."""
 
 
 @dataclass(frozen=True)

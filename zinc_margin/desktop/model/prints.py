@@ -164,7 +164,7 @@ class Print:
         self.alpha = self.alpha if alpha is None else alpha
 
     def take_measured(self, facts: Facts) -> None:
-        """Take in what the detectors told."""
+        """Store the measurements."""
         self.learn(replace(facts, subject=self.facts.subject))
         if self.photo is not None:
             self.photo = replace(self.photo, facts=facts)
@@ -174,7 +174,7 @@ class Print:
         self.photo = None
 
     def learn(self, facts: Facts) -> None:
-        """Take in what the pixels told; figures are worked out again."""
+        """Store new facts; plans are made again."""
         self.facts = facts
         self._keyed.clear()
         self._last = self._rungs = None

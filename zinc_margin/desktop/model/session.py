@@ -1,4 +1,4 @@
-"""What the window remembers between starts: its place, units, tone, folders and recent photos."""
+"""The session: the window's place, units, tone, folders and recent photos between starts."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ class Remembered:
 
     @classmethod
     def load(cls) -> Remembered:
-        """Read what was remembered."""
+        """Read the saved session."""
         result = cls()
         with suppress(OSError, ValueError):
             stored = json.loads(_file().read_text("utf-8"))

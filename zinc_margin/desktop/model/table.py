@@ -285,7 +285,7 @@ class Table:
         self._tell(PhotosChanged())
 
     def measured(self, one: Print, facts: Facts) -> None:
-        """Take in what the detectors found; the figures were provisional until now."""
+        """Store the measurements; the figures were provisional until now."""
         one.take_measured(facts)
         self._tell(PixelsChanged())
 
@@ -415,7 +415,7 @@ class Table:
             self.lay(printed_by(one.docket, key))
 
     def take_file_name(self, typed: str) -> None:
-        """Take what the file is called; nothing typed: as the rule has it."""
+        """Set the file's name; empty text restores the rule."""
         for ending in (end for form in formats().values() for end in form.endings):
             if typed.lower().endswith(ending):
                 typed = typed[: -len(ending)]
@@ -520,7 +520,7 @@ class Table:
         return self.units if self._units_said else None
 
     def plan_anew(self) -> None:
-        """Work every plan out again: what is known of the machine has changed."""
+        """Make every plan again, after a change of the machine's abilities."""
         for one in self.prints:
             one.learn(one.facts)
         self._tell(DocketChanged(ALL_LINES))

@@ -1,4 +1,4 @@
-"""How the crop is looked at: guides, what is cut off, and what is around."""
+"""The crop's view: guides, trimmed part and surround."""
 
 from __future__ import annotations
 
