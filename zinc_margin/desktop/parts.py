@@ -208,7 +208,7 @@ class Choice(QComboBox):
 
     @property
     def value(self) -> str:
-        """What was shown last."""
+        """The value shown last."""
         return self._value
 
     def offer(self, key: str, there: bool) -> None:
@@ -283,7 +283,7 @@ class Switch(QWidget):
 
     @property
     def words(self) -> list[str]:
-        """What can be chosen."""
+        """The choices."""
         return [button.text() for button in self._buttons.values()]
 
     def button(self, key: str) -> QRadioButton:

@@ -36,7 +36,7 @@ _KIND = "Presets (*.json)"
 
 
 class PresetDialog(QDialog):
-    """Every preset, what it does to this photo, and what can be done with it."""
+    """Every preset, its effect on this photo, and its actions."""
 
     def __init__(self, parent: QWidget, table: Table) -> None:
         super().__init__(parent)

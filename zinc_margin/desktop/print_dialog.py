@@ -193,7 +193,7 @@ class PrintDialog(QDialog):
         self.copies.show_value(bare)
 
     def _tell(self) -> None:
-        """Say what will come out, and what the paper's blank edges take."""
+        """Describe the printed page, and the part lost to the paper's blank edges."""
         medium, queue = self._media.get(self.paper.value), self.queue
         if medium is None or queue is None:
             return

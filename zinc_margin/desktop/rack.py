@@ -223,7 +223,7 @@ class Rack(QScrollArea):
         self._coming.show_names(names, share)
 
     def _menu(self, index: int) -> Iterator[Entry]:
-        """Yield what can be done with a photo."""
+        """Yield the actions of a photo."""
         one = self.table.prints[index]
         self.table.activate(index)
         chosen = one in self.table.chosen
@@ -321,7 +321,7 @@ class Coming(QWidget):
         self.setVisible(False)
 
     def show_names(self, names: tuple[str, ...], share: float) -> None:
-        """Show what is still to come, and how far it is."""
+        """Show the remaining work and the progress."""
         self.setVisible(bool(names) or share < 1)
         self.said.setText(f"Drawing the demo, once: {share:.0%}")
         self._outlines.setVisible(bool(names))

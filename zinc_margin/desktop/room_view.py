@@ -65,12 +65,12 @@ class RoomView(PagePreview):
 
     @property
     def by_sides(self) -> bool:
-        """Whether the size of what is marked tells the scale, so no two places are needed."""
+        """Whether a marked size gives the scale, so two places are not needed."""
         marks = self.marks
         return marks is not None and marks.corners is not None and marks.sides is not None
 
     def names(self) -> list[str]:
-        """Return what can be chosen: the marks, and the print."""
+        """Return the parts that can be chosen: the marks, and the print."""
         marks = self.marks
         if marks is None:
             return []

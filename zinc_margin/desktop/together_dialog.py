@@ -47,7 +47,7 @@ _BEGUN = {
     "cm": ("two 13 x 18, four 9 x 13, eight passport", "one 13 x 18"),
     "in": ("two 5 x 7, four 4 x 6, eight passport", "one 5 x 7"),
 }
-"""What is laid out at first of one photo, and of each of several."""
+"""The first layout: for one photo, and for each of several."""
 _HAND = (
     "Drag a print to move it. By keys: Space chooses one, arrows move it, R turns it, "
     "Shift+Page Down takes it to the next sheet."
@@ -213,7 +213,7 @@ class TogetherDialog(PageDialog):
     # what is shown
 
     def _show(self) -> None:
-        """Say what there is, and draw the sheet that is looked at."""
+        """Describe the sheets, and draw the current one."""
         laying, places = self.laying, self.page.places
         assert laying is not None
         size = words.pair(*page_mm(laying, places[self.page.sheet]), self._units)
@@ -258,7 +258,7 @@ class TogetherDialog(PageDialog):
         self.page.setAccessibleDescription(f"{self.number.text()}. {self.told.text()}")
 
     def _looked(self) -> None:
-        """Say what is looked at now; a sheet that has no picture yet is drawn."""
+        """Describe the current sheet; draw it if it has no picture yet."""
         self._tell_place()
         if self.page.image is None and self.page.places:
             self._draw()
@@ -344,7 +344,7 @@ def _grid_for(count: int) -> str:
 def _read(
     decoded: Sequence[Photo | None], paths: Sequence[Path], wanted: Sequence[int]
 ) -> list[Photo]:
-    """Return the photos; of those that are not decoded only what is wanted is read."""
+    """Return the photos; only the wanted ones are read if not decoded."""
     photos = list(decoded)
     for at in wanted:
         photos[at] = photos[at] or read_photo(paths[at], measured=False)

@@ -287,7 +287,7 @@ class WallDialog(PageDialog):
 
 
 def _wall(room: Room, marks: RoomMarks, middle: Spot) -> OwnWall:
-    """Return what is marked as it is kept: under its photograph's name."""
+    """Return the marks as they are saved: under the photograph's name."""
     return OwnWall(room.path.stem[:60], room.path, marks, middle)
 
 

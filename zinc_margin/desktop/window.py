@@ -72,7 +72,7 @@ _OPENABLE = (
 _LOOK_MS, _MOMENT_MS = 100, 300
 """How often it is looked whether work is awaited, and from when on that is said."""
 _TITLE_PX = 40
-"""What a desktop's own bar over the window takes, as far as is known before it is shown."""
+"""Height of the desktop's title bar, a guess before the window is shown."""
 
 
 _NOT_THE_RACKS = (LineOpened, ViewChanged, OwnChanged)
@@ -315,7 +315,7 @@ class Window(QMainWindow):
         self._soon.start()
 
     def _refresh(self) -> None:
-        """Draw again what depends on what has changed; everything, where no one says what."""
+        """Redraw the parts that depend on the changes; everything if unknown."""
         changes, self._changes = self._changes, []
         if not changes or any(not isinstance(each, _NOT_THE_MARGINS) for each in changes):
             self.margin.refresh()
@@ -372,7 +372,7 @@ class Window(QMainWindow):
         return str(one.facts.path.parent) if one else self.remembered.folder or str(Path.home())
 
     def look_at_demo(self) -> None:
-        """Open the demo; what is not drawn yet comes one after the other."""
+        """Open the demo; missing pictures follow one by one."""
         self.demo.look()
 
     def _demo_coming(self, names: tuple[str, ...], share: float) -> None:
@@ -450,12 +450,12 @@ class Window(QMainWindow):
         self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
 
     def stop_making(self) -> None:
-        """Leave what was begun in the crop, stop the file being made, or put a message away."""
+        """Abandon a step in the crop, stop making the file, or close a message."""
         if not self.benches.leave_crop() and not self.making.stop() and not self.demo.stop():
             self.message.dismiss()
 
     def tidy_up(self) -> None:
-        """Take away what a run that ended badly has left half-written."""
+        """Remove half-written files of a run that crashed."""
 
         def done(gone: list[Path]) -> None:
             if gone:

@@ -1,4 +1,4 @@
-"""The row of words on top: what has a key is also there to be pressed."""
+"""The row of words on top: every action with a key can also be clicked."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ Act = Callable[[], None]
 
 @dataclass(frozen=True)
 class Calls:
-    """What the words do.
+    """The words' actions.
 
     Attributes
     ----------

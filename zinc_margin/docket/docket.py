@@ -59,7 +59,7 @@ LINES: dict[str, type[Line]] = {
 """The lines by their names, in the order of the work."""
 
 FIELDS: dict[str, dict[str, Said]] = {name: said_of(line) for name, line in LINES.items()}
-"""What is said of every field, by line and by the field's name in the docket."""
+"""Every field's declaration, by line and by the field's name in the docket."""
 
 
 def fresh(units: str) -> Docket:

@@ -24,7 +24,7 @@ def place_of(photo: Path) -> Path:
 
 
 def keep(photo: Path, dockets: Sequence[Docket]) -> None:
-    """Keep what was decided, every version of it."""
+    """Save a photo's decisions, every version."""
     path = place_of(photo)
     make_folder(path.parent)
     save_whole(path, versions.to_json(dockets))  # over a damaged one, too: the place is ours
@@ -40,7 +40,7 @@ def drop(photo: Path) -> None:
 
 
 def load(photo: Path, kept: Path | None = None) -> tuple[Docket, ...]:
-    """Return what was decided and not kept; nothing where there is no draft, or it is damaged.
+    """Return the unsaved decisions; nothing if there is no draft, or it is damaged.
 
     Parameters
     ----------

@@ -25,7 +25,7 @@ Typed = Callable[[str], Any]
 
 @dataclass(frozen=True)
 class Kind:
-    """What a field may hold.
+    """The allowed content of a field.
 
     Attributes
     ----------
@@ -85,7 +85,7 @@ class Option:
 
 @dataclass(frozen=True)
 class Said:
-    """What is said of one field.
+    """The declaration of one field.
 
     Attributes
     ----------
@@ -153,7 +153,7 @@ def said(
 
 
 def said_of(line: type) -> dict[str, Said]:
-    """Return what a line's class says of its fields, by their names, in their order.
+    """Return the declarations of a line's fields, by name and in order.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Line 7: what is written, in which colours, and what it is called."""
+"""Line 7: the file, its colours and its name."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ NAME_FIELDS = (
     "counter",
     "piece",
 )
-"""What a name's rule may hold in braces."""
+"""The fields that a name rule may have in braces."""
 
 PLACES = (
     "top-left",

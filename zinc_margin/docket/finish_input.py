@@ -25,7 +25,7 @@ def parse_wrap(text: str) -> dict[str, Fraction]:
 
 
 def parse_pieces(text: str) -> dict[str, Any]:
-    """Read what a picture is spread over: a sheet, or a roll's width: ``91cm-roll``."""
+    """Read the paper of a picture in pieces: a sheet, or a roll's width (``91cm-roll``)."""
     roll = re.fullmatch(r"(?:roll\s+)?(.+?)[\s-]*roll|roll\s+(.+)", plain_text(text))
     if roll is not None:
         return {"roll_mm": parse_length(roll[1] or roll[2]), "pieces": None}

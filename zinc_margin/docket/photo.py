@@ -1,4 +1,4 @@
-"""Line 1: the photo itself, and what was measured of it."""
+"""Line 1: the photo itself, and its measurements."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ _PAGE: Kind = whole(1, 500)
 
 @dataclass(frozen=True)
 class PhotoLine(Line):
-    """Line 1 of a docket; what was measured holds for the photo of `digest`."""
+    """Line 1 of a docket; the measurements belong to the photo of `digest`."""
 
     title: ClassVar[str] = "Photo"
     matte: str = said(

@@ -1,4 +1,4 @@
-"""Line 4: keep the pixels, or resample them; and what is taken away first."""
+"""Line 4: keep the pixels or resample them, and repair them first."""
 
 from __future__ import annotations
 

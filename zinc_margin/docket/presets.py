@@ -27,7 +27,7 @@ from zinc_margin.measure.plain import Wrong, number, plain
 
 VERSION = 1
 TOO_SMALL = ("skip", "make", "enlarge")
-"""What is done with a photo that has too few pixels: skipped, made as it is, or enlarged."""
+"""The treatment of a photo with too few pixels: skip, make as it is, or enlarge."""
 
 _SHIPPED = Path(__file__).parent / "data" / "presets.json"
 
@@ -166,7 +166,7 @@ def _place_of(name: str) -> Path:
 
 
 def _kept() -> Iterator[tuple[Path, Preset]]:
-    """Yield the user's own and their files; what is broken is passed over."""
+    """Yield the user's own presets and their files, without broken ones."""
     for path in _files():
         with suppress(ZincError):
             yield path, load(path)

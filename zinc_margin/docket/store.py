@@ -13,7 +13,7 @@ from zinc_margin.keeping.files import check_ours, read_text, save_whole
 
 
 def with_measured(docket: Docket, facts: Facts) -> Docket:
-    """Return the docket with what was measured of its photo, to be kept with it."""
+    """Return the docket with its photo's measurements, so that it makes the same bits again."""
     page = facts.page if facts.pages > 1 else None
     stored = docket.photo
     if facts.measured is None or (stored.digest, stored.page) == (facts.digest, page):

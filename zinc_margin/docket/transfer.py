@@ -1,4 +1,4 @@
-"""Decisions of one print for another: what is shared, and what stays with the photo."""
+"""Decisions of one print for another: shared ones, and those that stay with the photo."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ PARTS: dict[str, str] = {
     "finish": "Sheet and finish",
     "file": "File",
 }
-"""What can go along, in the order of the work, and what it is called."""
+"""The parts that can be shared, in the order of the work, and their names."""
 
 
 def with_parts(docket: Docket, source: Docket, parts: Collection[str] = ("size",)) -> Docket:

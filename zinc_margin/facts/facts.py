@@ -1,4 +1,4 @@
-"""What a photo is, as its header tells it."""
+"""The facts about a photo from its header."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ SAMPLES = {"grey": 1, "RGB": 3, "CMYK": 4}
 
 @dataclass(frozen=True)
 class Facts:
-    """What a photo is.
+    """The facts about a photo.
 
     Attributes
     ----------

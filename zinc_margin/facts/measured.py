@@ -1,4 +1,4 @@
-"""What a photo's pixels tell."""
+"""The measurements of a photo's pixels."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ class Coded:
 
 @dataclass(frozen=True)
 class Measured:
-    """What the pixels tell.
+    """The measurements of a photo's pixels.
 
     Attributes
     ----------

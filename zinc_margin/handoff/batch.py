@@ -90,7 +90,7 @@ class Item:
 
 @dataclass
 class _Entry:
-    """What the journal has of one item.
+    """The journal's entry for one item.
 
     Attributes
     ----------
@@ -342,7 +342,7 @@ def _came_to(plan: Plan) -> str:
 
 
 def _journal_of(path: Path) -> dict[str, _Entry]:
-    """Return what a journal holds; what is no entry is left out, and costs a making."""
+    """Return a journal's entries; invalid ones are left out, and their files made again."""
     try:
         photos = json.loads(path.read_text("utf-8"))["photos"]
         return {str(key): _entry(raw) for key, raw in photos.items() if isinstance(raw, dict)}

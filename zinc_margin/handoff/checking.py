@@ -28,7 +28,7 @@ from zinc_margin.plan.model import PrintPlan
 
 @dataclass(frozen=True)
 class Finding:
-    """What is wrong with a file for a lab, and the way out of it."""
+    """A lab's objection to a file, and the remedy."""
 
     code: str
     text: str
@@ -37,7 +37,7 @@ class Finding:
 
 @dataclass(frozen=True)
 class Seen:
-    """What a lab reads of a file by itself.
+    """A file as a lab reads it.
 
     Attributes
     ----------
@@ -62,7 +62,7 @@ class Seen:
 _JPEG_XL = (b"\xff\x0a", b"\0\0\0\x0cJXL ")
 _AVIF = (b"avif", b"avis")
 _FORMS = {"mpo": "jpeg"}
-"""What is not called as its reader calls it."""
+"""Formats whose reader has another name for them."""
 _PNG_DEPTH = 24
 """Where a PNG says how many bits a sample has, in its first chunk (ISO/IEC 15948, 11.2.2)."""
 
@@ -194,7 +194,7 @@ def _profile_name(icc: bytes | None) -> str | None:
 
 
 def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Finding]:
-    """Return what a lab would refuse a file for; nothing when it takes it.
+    """Return a lab's objections to a file; none if it takes it.
 
     Parameters
     ----------
@@ -209,7 +209,7 @@ def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Findin
 
 
 def planned(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
-    """Return what a lab would refuse a file for that is not made yet.
+    """Return a lab's objections to a file that is only planned.
 
     Parameters
     ----------
@@ -236,7 +236,7 @@ def planned(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
 
 
 def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> list[Finding]:
-    """Return what is wrong with what a lab reads.
+    """Return the objections to a file as read.
 
     Parameters
     ----------

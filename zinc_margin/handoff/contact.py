@@ -1,4 +1,4 @@
-"""Contact prints: small pictures of what a plan makes, for reports."""
+"""Contact prints: small pictures of planned prints, for reports."""
 
 from __future__ import annotations
 

@@ -42,7 +42,7 @@ _FAR = 3.0
 
 
 def read_profile(path: str | Path) -> GoalProfile:
-    """Read what an ICC file is.
+    """Read an ICC file's name and space.
 
     Raises
     ------

@@ -24,7 +24,7 @@ _SHIPPED = Path(__file__).parent / "data" / "labs.json"
 
 @dataclass(frozen=True)
 class Lab:
-    """What a lab takes.
+    """A lab's requirements.
 
     Attributes
     ----------
@@ -119,7 +119,7 @@ def shipped() -> tuple[Lab, ...]:
 
 
 def _entry(maker: Maker) -> Lab:
-    """Return what an entry takes, as its maker says it: any shape, so many pixels and bytes."""
+    """Return an entry's requirements from its maker: any shape, limits on pixels and bytes."""
     one = Fraction(1)
     return Lab(
         f"entry:{maker.key}",
@@ -149,7 +149,7 @@ def broken() -> tuple[str, ...]:
 
 
 def _own() -> Iterator[Lab | str]:
-    """Yield the user's own, or what is wrong with them."""
+    """Yield the user's own labs, or their errors."""
     for path in sorted((own_folder("data") / "labs").glob("*.json")):
         try:
             yield find(str(path))

@@ -95,7 +95,7 @@ def _tells(raw: bytes, plan: PrintPlan) -> bool:
 
 
 def _make_true(image: pyexiv2.Image, plan: PrintPlan) -> None:
-    """Take out what is not to be carried, and write what is true of the file."""
+    """Remove metadata that must not be carried, and write the file's true values."""
     _kept_back(image, plan)
     _take_out_old_pixels(image)
     _write_tags(image, plan)
@@ -133,7 +133,7 @@ def _write_tags(image: pyexiv2.Image, plan: PrintPlan) -> None:
 
 
 def _kept_back(image: pyexiv2.Image, plan: PrintPlan) -> None:
-    """Take out of a file what is not to be carried."""
+    """Remove metadata that must not be carried."""
     held = tuple(fields(read) for read in (image.read_exif, image.read_iptc, image.read_xmp))
     changes: list[dict[str, Any]]
     if plan.file.metadata == "copyright":
@@ -213,7 +213,7 @@ EXIF_IFD, GPS_IFD = 34665, 34853
 
 
 def tiff_tags(photo: Path, plan: PrintPlan) -> tuple[list[Tag], dict[int, list[Tag]]]:
-    """Return what a TIFF of this plan has to carry.
+    """Return the tags and directories for a TIFF of this plan.
 
     Returns
     -------

@@ -1,4 +1,4 @@
-"""What a file is called, and what it may never overwrite."""
+"""File names, and the files that must never be overwritten."""
 
 from __future__ import annotations
 

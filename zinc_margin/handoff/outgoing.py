@@ -125,7 +125,7 @@ class Outgoing(io.RawIOBase):
         return self._file.fileno()
 
     def let_go(self) -> None:
-        """Let the disk begin with what is written, and look at what it has while more is made."""
+        """Start writing to the disk, and verify written pieces meanwhile."""
         os.posix_fadvise(self.fd, 0, 0, os.POSIX_FADV_DONTNEED)
         if self._trail is None or self._trail.done():
             self._caught_up()
@@ -150,7 +150,7 @@ class Outgoing(io.RawIOBase):
         return count
 
     def _caught_up(self) -> None:
-        """Wait for what is being looked at."""
+        """Wait for the verification under way."""
         if self._trail is not None:
             self._sure, self._trail = self._trail.result(), None
 
@@ -179,7 +179,7 @@ class Outgoing(io.RawIOBase):
             raise _not_as_written(self.path)
 
     def _mended(self, start: int, length: int) -> list[tuple[int, bytes, bytes]]:
-        """Return what was mended in a piece, maybe after it had been looked at."""
+        """Return the parts of a piece that were rewritten, perhaps after verification."""
         return [
             mend
             for mend in self._mends
@@ -204,7 +204,7 @@ class Outgoing(io.RawIOBase):
 
 
 def _flush(fd: int) -> None:
-    """Have a file on the disk; what is read then comes from there, where the system heeds it."""
+    """Flush a file to the disk and drop its cache, so that reading it reads the disk."""
     os.fsync(fd)
     os.posix_fadvise(fd, 0, 0, os.POSIX_FADV_DONTNEED)
 

@@ -89,7 +89,7 @@ def _file() -> Path:
 
 @lru_cache(maxsize=2)
 def _known(path: Path) -> dict[str, float]:
-    """Return what is known; read once, since it is asked at every move of a frame."""
+    """Return the known speeds; read once, since every move of a frame needs them."""
     try:
         raw = json.loads(path.read_text("utf-8"))
         known = {str(kind): float(times) for kind, times in raw["times"].items()}

@@ -61,7 +61,7 @@ def read_scan(path: Path, page_ppi: float = USUAL_PPI) -> Blur:
 
 
 def blur_sentence(blur: Blur) -> str:
-    """Say what was measured."""
+    """Describe the measurement."""
     if blur.too_fine:
         return (
             f"Too fine for this scanner: the paper blurs by about {blur.sigma_mm:.3f} mm or less, "

@@ -1,4 +1,4 @@
-"""What was made: each print's settings, file and digest, kept on this machine until forgotten."""
+"""The print log: each print's settings, file and digest, until the user clears it."""
 
 from __future__ import annotations
 
@@ -144,7 +144,7 @@ def _plain(part: Any) -> Any:
 def search(
     text: str = "", digest: str | None = None, most: int = 200, number: int | None = None
 ) -> list[Made]:
-    """Return what was made, the latest first.
+    """Return the prints made, the latest first.
 
     Parameters
     ----------
@@ -189,7 +189,7 @@ def search(
 
 
 def summary(rows: Sequence[Made]) -> str:
-    """Return in a sentence what was made of a photo, the latest first; empty for nothing."""
+    """Return a sentence about the prints made of a photo, the latest first; empty for none."""
     parts = [
         f"{time.strftime('%-d %B %Y', time.localtime(one.made))}, {one.size}"
         + (f", {one.paper}" if one.paper else "")

@@ -188,7 +188,7 @@ def _queue(maker: Maker) -> Queue:
 
 
 def print_simulated(queue: Queue, page: Path, medium: Medium, kind: str | None, out: Path) -> None:
-    """Print a page as a picture: at its size, what is on blank edges gone, softened by the paper.
+    """Print a page as a picture: at its size, without blank edges, softened by the paper.
 
     Parameters
     ----------

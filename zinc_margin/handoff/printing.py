@@ -98,7 +98,7 @@ def beyond_edges(
     page: tuple[Fraction, Fraction],
     medium: Medium,
 ) -> Fraction:
-    """Return by how much a picture reaches into what the printer leaves blank, at most, in mm.
+    """Return how far a picture reaches into the printer's blank edges, at most, in mm.
 
     Parameters
     ----------

@@ -273,7 +273,7 @@ def ask_all() -> int:
 
 
 def ask(name: str) -> Queue:
-    """Ask a printer of this system what it takes, and remember its papers."""
+    """Ask one of the system's printers for its abilities, and save its papers."""
     queue = find_queue(name)
     remember(queue)
     return queue
@@ -311,7 +311,7 @@ _WORDS = {
 
 
 def wants(reasons: tuple[str, ...]) -> str | None:
-    """Return what a printer wants from people, in words; None if it wants nothing.
+    """Return a printer's request to its user in words; None without one.
 
     Parameters
     ----------

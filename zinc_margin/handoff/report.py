@@ -1,4 +1,4 @@
-"""What a batch came to: a page to look through, and a table."""
+"""The report of a batch: a page to look through, and a table."""
 
 from __future__ import annotations
 
@@ -81,7 +81,7 @@ def _notes(item: Item) -> list[str]:
 
 
 def _checked(item: Item) -> tuple[str, ...]:
-    """Return what the check said: that it would be taken, or why not."""
+    """Return the result of the check: accepted, or the objections."""
     if item.refused is None:
         return ()
     return item.refused or ("The lab would take it.",)

@@ -64,7 +64,7 @@ def _write(
 
 
 def _rule(sheet: np.ndarray, strip: Strip, line: int) -> None:
-    """Draw a ruler in millimetres, and what it is for."""
+    """Draw a ruler in millimetres, and its caption."""
     dark = round(int(np.iinfo(sheet.dtype).max) * _INK)
     thick = max(1, round(strip.px_per_mm * 0.12))
     top, left = strip.ruler_top, strip.rim

@@ -29,7 +29,7 @@ LITTLE_MM = Fraction(1, 20)
 
 @dataclass(frozen=True)
 class Choice:
-    """What somebody chooses of what a printer offers.
+    """The user's choice among a printer's papers, trays and qualities.
 
     Attributes
     ----------
@@ -71,7 +71,7 @@ def taken(plan: PrintPlan, medium: Medium) -> Fraction:
 
 @dataclass(frozen=True)
 class ToPrint:
-    """What goes to a printer, whatever it is made of.
+    """A page for a printer: a photo's print, or a shared sheet.
 
     Attributes
     ----------

@@ -8,7 +8,7 @@ from pathlib import Path
 from zinc_margin.photo.endings import photos_in
 
 EVERY_S = 2.0
-"""Seconds between two looks: what is still being copied has grown by then."""
+"""Seconds between two looks: a file that is still being copied has grown by then."""
 _State = tuple[int, int, int]
 
 

@@ -19,11 +19,11 @@ _KINDS = {
 }
 """What our files are called, by the key that names their kind."""
 DOCKET_MARKS = ('"zinc_margin_docket"', '"zinc_margin_versions"')
-"""What a file of ours that holds dockets begins with; either may take the other's place."""
+"""Marks of our docket files; either kind may replace the other."""
 
 
 def document_text(plain: object) -> str:
-    """Return what a file of ours holds, as it is written.
+    """Return the text of one of our documents.
 
     Parameters
     ----------

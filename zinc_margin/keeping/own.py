@@ -77,7 +77,7 @@ class OwnThings(Generic[Thing]):
 
     @classmethod
     def _sorted(cls, path: Path) -> tuple[tuple[Thing, ...], list[Any], tuple[str, ...]]:
-        """Return what is good in a file, the entries that are not, and a sentence for each."""
+        """Return a file's good entries, its bad ones, and a sentence for each bad one."""
         text = read_text(path, f"list of {cls.word}s")
         raw = read_document(text, str(path), f"zinc_margin_{cls.word}s", VERSION)
         entries = raw.get(f"{cls.word}s")
@@ -260,7 +260,7 @@ class OwnSizes(OwnThings[Own]):
 
 @dataclass(frozen=True)
 class OwnPaper:
-    """A paper of the user's own: what a test strip, or a figure that was typed, told of it.
+    """A paper of the user's own, from a test strip or a typed figure.
 
     Attributes
     ----------

@@ -1,4 +1,4 @@
-"""The user's own walls: photographs of rooms, with what was marked on each."""
+"""The user's own walls: photographs of rooms, with the marks on each."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ _MOST_PX = 10**6
 
 @dataclass(frozen=True)
 class OwnWall:
-    """A photograph of a room, and what is marked on it.
+    """A photograph of a room, and the marks on it.
 
     Attributes
     ----------

@@ -93,7 +93,7 @@ def swept() -> list[Path]:
 
 
 def _noted(raw: bytes) -> Iterator[Path]:
-    """Yield what is left of an entry: a file by a partial's name, an empty one that held a name."""
+    """Yield the remains of an entry: a partial file, or an empty file that reserved a name."""
     try:
         named = json.loads(raw)
         part, placeholder = Path(named["partial"]), Path(named.get("placeholder", os.devnull))

@@ -1,4 +1,4 @@
-"""Where a print is made: what is asked of the file there."""
+"""Makers: where prints are made, and their requirements."""
 
 from __future__ import annotations
 
@@ -69,7 +69,7 @@ class Maker:
 
     @property
     def for_screen(self) -> bool:
-        """Whether what it shows is looked at on a screen."""
+        """Whether it is a screen."""
         return self.papers[0] == SCREEN
 
     @property

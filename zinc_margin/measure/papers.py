@@ -1,4 +1,4 @@
-"""Papers and ways of printing: how far they spread what is printed."""
+"""Papers and printing processes, by how far they spread ink."""
 
 from __future__ import annotations
 

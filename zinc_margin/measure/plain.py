@@ -21,7 +21,7 @@ _MOST_WAY = 10**7
 
 
 class Wrong(Exception):
-    """A value that cannot be meant; the text says what would be right."""
+    """An impossible value; the text says which would be right."""
 
 
 def plain(value: Any) -> Any:

@@ -21,7 +21,7 @@ _LONGEST = 4
 
 @dataclass(frozen=True)
 class TypedPrint:
-    """What was typed; None if nothing was said.
+    """The typed parts; None for those left out.
 
     Attributes
     ----------
@@ -38,7 +38,7 @@ class TypedPrint:
 
 
 def _named(words: str, own_papers: Sequence[str]) -> dict[str, Any]:
-    """Return what a few words name: the field of `TypedPrint`, and its value."""
+    """Return the field of `TypedPrint` that a few words name, and its value."""
     for maker in makers():
         if words in (maker.key, maker.name.replace(",", "")):
             return {"maker": maker.key}

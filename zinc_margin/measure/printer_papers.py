@@ -1,4 +1,4 @@
-"""What a printer of this system told of its papers: which edges it leaves blank on each."""
+"""A printer's papers, and the blank edges of each."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What is marked on a photograph of a room: two places, and perhaps a rectangle of its wall."""
+"""The marks on a photograph of a room: two places, and perhaps a rectangle of its wall."""
 
 from __future__ import annotations
 

@@ -42,7 +42,7 @@ _ROLL = re.compile(r"(?:an?\s+)?(?:roll\s+(?:of\s+)?(?P<behind>.+?)|(?P<before>.
 
 @dataclass(frozen=True)
 class TypedSheet:
-    """What was typed.
+    """The typed request.
 
     Attributes
     ----------
@@ -90,7 +90,7 @@ def parse_sheet(text: str, default_unit: str = "cm") -> tuple[PrintSize, bool]:
 
 
 def parse_typed_sheet(text: str, default_unit: str = "cm") -> TypedSheet:
-    """Read a sentence of prints, and perhaps what they lie on.
+    """Read a sentence of prints, and perhaps their sheet.
 
     Parameters
     ----------

@@ -180,7 +180,7 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
 
 
 def within(text: str, default_unit: str = "cm") -> Way:
-    """Read what a print must fit into: two lengths, or two numbers of pixels.
+    """Read a box that a print must fit into: two lengths, or two numbers of pixels.
 
     Parameters
     ----------

@@ -21,7 +21,7 @@ _BYTES = re.compile(r"(?:(?:at )?most|under|max(?:imum)?)?\s*(.*\d\s*[kmg]i?b)")
 
 @dataclass(frozen=True)
 class Wish:
-    """What was typed: exactly one of `size`, `way` and `max_bytes`.
+    """The typed wish: exactly one of `size`, `way` and `max_bytes`.
 
     Attributes
     ----------
@@ -36,7 +36,7 @@ class Wish:
 
 
 def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Way] = ()) -> Wish:
-    """Read what a person types for a size.
+    """Read a typed size.
 
     Parameters
     ----------

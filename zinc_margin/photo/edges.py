@@ -27,7 +27,7 @@ _QUIET = 0.05
 
 @dataclass(frozen=True, eq=False)
 class Edges:
-    """What was read off the edges that stand between two quiet tones.
+    """Measurements of the edges between two quiet tones.
 
     Attributes
     ----------

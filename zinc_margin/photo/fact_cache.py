@@ -1,4 +1,4 @@
-"""What was measured of a photo, remembered between starts, so its figures stand at once."""
+"""The cache of measurements: a photo's figures are there immediately at the next start."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ def _state(path: Path) -> list[int]:
 
 
 def recalled(facts: Facts) -> Facts:
-    """Return facts with what was measured of this very file before, if anything was."""
+    """Return facts with the cached measurements of this very file, if any."""
     try:
         record = json.loads(_by_path(facts).read_text("utf-8"))
         if record["state"] != _state(facts.path):
@@ -57,7 +57,7 @@ def recalled(facts: Facts) -> Facts:
 
 
 def known_again(facts: Facts) -> Facts:
-    """Return facts with what was measured of a file of the same content, wherever it lay.
+    """Return facts with the cached measurements of a file with the same content, if any.
 
     Parameters
     ----------
@@ -72,7 +72,7 @@ def known_again(facts: Facts) -> Facts:
 
 
 def remember(facts: Facts) -> None:
-    """Keep what was measured; where the cache cannot be written, it is measured again."""
+    """Cache the measurements; if that fails, they are made again."""
     if facts.measured is None or facts.digest is None:
         return
     with suppress(OSError):

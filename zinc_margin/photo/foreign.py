@@ -1,4 +1,4 @@
-"""What a picture is that is not opened here: its header alone, for `inspect`."""
+"""Pictures that cannot be opened: their header alone, for `inspect`."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ class Foreign:
 
 
 def foreign(path: Path) -> Foreign | None:
-    """Return what a file's header says, by any reader at hand; None if none knows it."""
+    """Return a file's header, by any available reader; None if no reader knows it."""
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         for look in (_tiff, _pillow):

@@ -144,7 +144,7 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
 
 
 def _worded(header: Header) -> Header:
-    """Return a header with what the photo's metadata say of it."""
+    """Return a header with the photo's title, author and date from its metadata."""
     return replace(header, facts=replace(header.facts, said=said(header.facts.path)))
 
 

@@ -33,7 +33,7 @@ _GREY, _ALPHA, _SPOT, _CFA = 1, 0, 2, 5
 
 @dataclass(frozen=True)
 class Stream:
-    """What the header of a codestream says.
+    """The header of a codestream.
 
     Attributes
     ----------

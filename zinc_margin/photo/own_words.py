@@ -1,4 +1,4 @@
-"""Reading what a photo's metadata say of it."""
+"""Reading a photo's metadata."""
 
 from __future__ import annotations
 

@@ -222,7 +222,7 @@ def _terms(x: np.ndarray, y: np.ndarray) -> np.ndarray:
 
 
 def _linear(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
-    """Return reflected light, by what the patches are known to reflect."""
+    """Return reflected light, by the known reflectance of the patches."""
     levels = _means(values, to_px, np.array(page.PATCHES), 0.32 * page.PATCH)
     light = np.array(
         [((step + 16) / 116) ** 3 if step > 8 else step / 903.3 for step in page.STEPS]

@@ -82,7 +82,7 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
 
 
 def read_facts(path: str | Path, page: int | None = None) -> Facts:
-    """Return a photo's facts with what is measured; its pixels are read only where none is known.
+    """Return a photo's facts with measurements; its pixels are read only if none are cached.
 
     Parameters
     ----------

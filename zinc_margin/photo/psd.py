@@ -27,7 +27,7 @@ _RAW, _PACKED = 0, 1
 
 @dataclass(frozen=True)
 class Master:
-    """What the header of a layered master says.
+    """The header of a layered master.
 
     Attributes
     ----------

@@ -1,4 +1,4 @@
-"""Square samples of a photo's lightness, spread evenly over it: what the tell-tales look at."""
+"""Square samples of a photo's lightness, spread evenly over it, for the detectors."""
 
 from __future__ import annotations
 

@@ -21,7 +21,7 @@ def is_deflated(page: tifffile.TiffPage) -> bool:
 
 
 def inflated(page: tifffile.TiffPage) -> np.ndarray:
-    """Return a page's samples; what a strip holds beyond its rows is left.
+    """Return a page's samples, without a strip's surplus rows.
 
     Returns
     -------

@@ -93,7 +93,7 @@ def with_found_subject(photo: Photo) -> tuple[Photo, Found | None]:
 
 
 def found_words(found: Found | None) -> str:
-    """Say what was found."""
+    """Describe the subject that was found."""
     if found is None:
         return "no subject found"
     if found.kind == "region":
@@ -169,7 +169,7 @@ def _small(codes: np.ndarray, longer: int) -> NDArray[np.uint8]:
 
 
 def _region(codes: np.ndarray) -> Found | None:
-    """Return the middle of what stands out most from the rest of the picture."""
+    """Return the middle of the most salient region."""
     from scipy import ndimage
 
     grey = _small(codes, _SALIENT_SIDE).astype(np.float32) / 255

@@ -8,7 +8,7 @@ _absent: list[str | None] = []
 
 
 def absent() -> str | None:
-    """Return why what was learned cannot be used here, or None when it can."""
+    """Return why networks cannot run here; None if they can."""
     if not _absent:
         there = find_spec("onnxruntime") is not None
         _absent.append(None if there else "onnxruntime is not installed")

@@ -25,7 +25,7 @@ _FINE = 4.0
 
 
 class Sides(Rendered):
-    """A print and what is beyond its edges, in the print's own pixels: from −across on.
+    """A print with its sides, in the print's own pixels: from −across on.
 
     Parameters
     ----------

@@ -98,7 +98,7 @@ def _cast(out: Image.Image, hung: Hung) -> None:
 
 
 def _face(page: np.ndarray, plan: PrintPlan, longest: int) -> Image.Image:
-    """Return what is seen from the front, flat: the face, or the print in its mat and frame."""
+    """Return the flat front view: the face, or the print in its mat and frame."""
     whole = Image.fromarray(page)
     left, top, wide, high = face_on_page(plan)
     part = (

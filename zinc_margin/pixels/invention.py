@@ -1,4 +1,4 @@
-"""Where a learned enlargement leans on invention: what it adds to the classical one."""
+"""New detail: the difference between AI enlarging and the classical way."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ _FINE_CONTRAST = 25.0
 
 @dataclass(frozen=True, eq=False)
 class Invention:
-    """What was invented in a region.
+    """The new detail of a region.
 
     Attributes
     ----------

@@ -13,7 +13,7 @@ from numba import njit
 from zinc_margin.pixels import loop_cache
 from zinc_margin.pixels.tone_tables import STEPS
 
-loop_cache.wait()  # another process may be about to have compiled all that is requested here
+loop_cache.wait()  # another process may be compiling the same loops
 
 F = np.float32
 ZERO = F(0)

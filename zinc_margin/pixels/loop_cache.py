@@ -54,7 +54,7 @@ def _processor() -> str:
 
 
 def use_cache(sources: Path, caches: Path) -> Path:
-    """Have Numba keep what it compiles in a folder of this engine's own; sweep old ones.
+    """Set Numba's cache to a folder for this engine; sweep old ones.
 
     Parameters
     ----------

@@ -51,8 +51,7 @@ _MUCH_LOST = 50
 """Strength of cleaning from which it is asked so often; under it half as often: what lost little to
 JPEG is large, as a rule, and gains as little as a twentieth of a decibel by twice the time."""
 _SOON_DONE = 2_000_000
-"""Pixels of a photo that no one waits long for: a messenger's copy is requested what the finer
-method asks for."""
+"""A photo of fewer pixels is done soon, so both methods clean it with the finer one's effort."""
 _WAYS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
 
 REACH = {"twice": 11, "fine": 12, "mended": 11, "letters": 8}
@@ -188,8 +187,8 @@ def agreed(
 ) -> Answer:
     """Return the correction to a plane, or to its enlargement by two.
 
-    Where more than one is asked, each is requested another mirror image and the mean is taken:
-    their mistakes differ, what they agree on stays.
+    Several networks each get another mirror image, and the mean of their answers is used: their
+    mistakes differ, their agreement stays.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What a plan resamples: the photo as it is set, mended, and made larger."""
+"""The pipeline before resampling: rotate by quarters, repair, enlarge by two."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from zinc_margin.plan.model import PrintPlan
 
 
 def source_of(photo: Photo, plan: PrintPlan) -> Source:
-    """Return what a plan resamples: the photo as it is set, mended and made larger as it asks."""
+    """Return the source that a plan resamples: rotated by quarters, repaired and doubled."""
     source: Source = Stored(photo, plan.turned, plan.matte)
     pixels, slope = plan.pixels, plan.turned.slope
     cleaners, with_seen, doublings = nets.stages(pixels, source.width * source.height)

@@ -42,7 +42,7 @@ class Picture:
 
     @classmethod
     def of_bands(cls, bands: Iterable[np.ndarray]) -> Picture:
-        """Pack bands (rows, W, C), uint8 or uint16, from the top; only what is packed is held.
+        """Pack bands (rows, W, C), uint8 or uint16, from the top; only packed data stay in memory.
 
         Parameters
         ----------
@@ -105,7 +105,7 @@ class PdfPage:
         return cls(width_mm, height_mm, box, picture, icc)
 
     def cut_at(self, trim_mm: _Box, bleed_mm: Fraction) -> PdfPage:
-        """Return the page with the boxes of what is cut out of it.
+        """Return the page with its trim and bleed boxes.
 
         Parameters
         ----------

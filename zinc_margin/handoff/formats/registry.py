@@ -1,4 +1,4 @@
-"""Every format's writer, found by its key; and what is refused beforehand."""
+"""Every format's writer, found by its key, with its checks beforehand."""
 
 from __future__ import annotations
 
