@@ -164,7 +164,7 @@ def test_one_of_several_versions_is_started_from(run, jpeg, tmp_path):
         run("plan", jpeg, "--docket", path, "--docket-version", "small", "--json")[1]
     )
     assert report["print"]["label"] == "A6"
-    with pytest.raises(CannotDo, match="holds something else"):
+    with pytest.raises(CannotDo, match="exists and was kept"):
         presets.save(Preset("Small", "", one), path)
     presets.save(Preset("Small", "", one), tmp_path / "small.json")
     refused(run("plan", jpeg, "--docket", tmp_path / "small.json"), 2, "is a preset, not")
@@ -321,7 +321,7 @@ def test_ways_of_giving_a_size(run, jpeg):
     assert size("--mat", "12x9cm", "--reveal", "5mm")[:2] == (110, 80)
     assert size("--mat", "12x9cm", "--overlap", "5mm")[:2] == (130, 100)
     assert size("--size", "long edge 15 cm")[:2] == (150, 100)
-    refused(run("plan", jpeg, "--width", "1m", "--size", "A4"), 2, "both say how large")
+    refused(run("plan", jpeg, "--width", "1m", "--size", "A4"), 2, "both give the size")
     refused(run("plan", jpeg, "--size", "A4", "--reveal", "5mm"), 2, "--mat")
     refused(run("plan", jpeg, "--scale", "0%"), 2)
 

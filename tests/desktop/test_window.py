@@ -875,5 +875,5 @@ def test_what_is_refused_in_a_press_is_said(opened):
 
     QTimer.singleShot(0, pressed)
     until(opened.message.isVisible)
-    assert "overlap for joining" in opened.message.label.text()
+    assert "overlap is as wide as a sheet can print" in opened.message.label.text()
     assert opened.table.current.docket == before

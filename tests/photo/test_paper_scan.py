@@ -75,7 +75,7 @@ def test_what_is_too_fine_for_the_scanner_is_said():
 def test_without_a_metal_edge_or_a_page_it_is_one_sentence():
     with pytest.raises(BadRequest, match="metal edge"):
         measured_blur(scanned(0.055, metal=False), 300)
-    with pytest.raises(BadRequest, match="four black squares"):
+    with pytest.raises(BadRequest, match="four squares"):
         measured_blur(np.full((900, 700), 200, np.float32), 300)
 
 

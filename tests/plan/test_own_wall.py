@@ -92,7 +92,7 @@ def test_a_camera_that_tells_its_focal_length_is_believed():
 @pytest.mark.parametrize(
     ("marks", "said"),
     [
-        (RoomMarks(WIDE, HIGH), "Mark two places on the wall"),
+        (RoomMarks(WIDE, HIGH), "Mark two places and their distance"),
         (RoomMarks(WIDE, HIGH, ((5, 5), (5, 6)), F(100)), "well apart"),
         (
             RoomMarks(WIDE, HIGH, ((5, 5), (500, 6)), F(100), ((0, 0), (9, 9), (18, 18), (4, 4))),

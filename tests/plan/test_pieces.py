@@ -129,7 +129,7 @@ def test_where_there_is_no_room_for_marks_it_is_said():
 def test_what_cannot_be_laid_is_refused():
     with pytest.raises(BadRequest, match="leave nothing of the sheet"):
         made(pieces=parse_size("A6"), edge_mm=F(60))
-    with pytest.raises(BadRequest, match="overlap for joining"):
+    with pytest.raises(BadRequest, match="overlap is as wide as a sheet can print"):
         made(pieces=parse_size("A4"), join_mm=F(400))
     for side in ("20x20m", "1000x1000m"):  # four hundred million pieces are counted, not laid
         docket = resampled(side, 1, finish={"pieces": parse_size("5x5cm")})
