@@ -541,7 +541,7 @@ def test_strips(run, jpeg, tmp_path):
         (("--at", "2,0"), "0 to 1"),
         (("--strengths", "50,900"), "0 to 300"),
         (("--strengths", "50", "--papers", "gloss"), "give one"),
-        (("--strip-sheet", "2x2cm"), "do not fit"),
+        (("--strip-sheet", "2x2cm"), "does not fit"),
         (("--papers", "velvet"), "not a paper"),
     ):
         refused(

@@ -304,7 +304,7 @@ def test_guides_surround_and_what_is_cut_off(crop):
     key(crop, "S")
     assert crop.table.view.surround == "light" and look() != hidden
     # nothing of this is a decision
-    assert not hasattr(line(crop), "guide") and crop.table.current.at <= 2
+    assert not hasattr(line(crop), "guide") and crop.table.current.history.steps <= 2
 
 
 def test_the_subject_is_marked_once_for_every_size(crop, tmp_path):

@@ -336,7 +336,7 @@ def test_sizes_of_ones_own(wide, tmp_path):
     assert [rung.size.label for rung in ladder.model.meanings] == ["Hall size"]
     QTest.keyClicks(ladder.mine.name, "A4")
     QTest.mouseClick(ladder.mine.keep, LEFT)
-    assert "already" in ladder.mine.said.text()
+    assert "exists; choose another name" in ladder.mine.said.text()
     (tmp_path / "odd.json").write_text("{")
     ladder.mine.import_file(tmp_path / "odd.json")
     assert "left as it is" in ladder.mine.said.text()

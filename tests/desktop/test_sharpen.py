@@ -147,7 +147,7 @@ def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
     type_into(dialog.strengths, "60, 90, 120")
     assert len(dialog.strip.labels) == 3
     type_into(dialog.paper_size, "1 x 1 cm")
-    assert "do not fit" in dialog.sentence.text()
+    assert "does not fit" in dialog.sentence.text()
     type_into(dialog.paper_size, "A6")
     dialog.write(tmp_path / "nowhere" / "strip.png")
     until(lambda: dialog.save.isEnabled())

@@ -81,7 +81,7 @@ def test_a_version_is_taken_away_but_never_the_last(opened):
 def test_versions_that_are_broken_are_said():
     with pytest.raises(BadRequest, match="list of 1 to"):
         versions.from_json('{"zinc_margin_versions": 1, "dockets": []}')
-    with pytest.raises(BadRequest, match="reads kind 1"):
+    with pytest.raises(BadRequest, match="reads version 1"):
         versions.from_json('{"zinc_margin_versions": 9, "dockets": []}')
     assert versions.from_json(to_json(Docket())) == (Docket(),)
     assert versions.fresh_name(versions.NAMES) == "version 2"
@@ -112,7 +112,7 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     mine = dialog.chosen
     dialog.export(tmp_path / "mine.json")
     dialog.import_(tmp_path / "mine.json")
-    assert "already" in dialog.sentence.text()
+    assert "exists and was kept" in dialog.sentence.text()
     dialog.remove.click()
     assert dialog.chosen.name != "Mine: by mail" and not dialog.remove.isVisible()
     dialog.import_(tmp_path / "mine.json")
@@ -142,7 +142,7 @@ def test_a_standing_docket_is_laid_on_the_whole_rack_and_undone(opened, tmp_path
     assert dialog.sentence.text().startswith("Applied to 2 photos")
     for one in opened.table.prints:
         assert {one.plan().size.width_mm, one.plan().size.height_mm} == {150, 100}
-        assert one.at == 1  # one step of undo
+        assert one.history.steps == 1  # one step of undo
     dialog.reject()
     opened.table.undo()
     assert opened.table.current.docket.size.size is None

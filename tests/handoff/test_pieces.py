@@ -100,7 +100,7 @@ def test_pieces_that_were_begun_and_stopped_leave_only_whole_files(photo, tmp_pa
 
 
 def test_pieces_do_not_go_into_one_picture(photo, tmp_path):
-    with pytest.raises(BadRequest, match=r"name a folder \(DIR/\), or a \.pdf"):
+    with pytest.raises(BadRequest, match=r"need a folder \(DIR/\) or a \.pdf"):
         deliver(photo, in_pieces(photo), tmp_path / "wall.tif")
     with pytest.raises(CannotDo, match="could not be made"):
         deliver(photo, in_pieces(photo), tmp_path / "no" / "where")

@@ -78,7 +78,7 @@ def test_papers_instead_of_strengths(photo):
 
 
 def test_too_much_for_a_sheet_is_said(photo):
-    with pytest.raises(BadRequest, match="do not fit"):
+    with pytest.raises(BadRequest, match="does not fit"):
         laid(photo, sheet=parse_size("9x6cm"), strengths=[Fraction(n) for n in range(0, 300, 20)])
 
 

@@ -41,7 +41,7 @@ def test_a_jpeg(jpeg, scene):
         8,
         "RGB",
     )
-    assert facts.tag_ppi == 72
+    assert facts.tag_x == 72
     assert (facts.profile, facts.profile_use) == ("sRGB", "own")
     assert photo.codes.shape == (400, 600, 3)
     assert np.abs(photo.codes.astype(int) - scene(600, 400)).mean() < 8
@@ -135,11 +135,11 @@ def test_resolution_in_cm_and_per_metre(tmp_path):
     tifffile.imwrite(
         path, np.zeros((8, 8), np.uint8), resolution=((100, 1), (100, 1)), resolutionunit=3
     )
-    assert read_header(path).facts.tag_ppi == 254
+    assert read_header(path).facts.tag_x == 254
     png = save(tmp_path / "a.png", np.zeros((8, 8), np.uint8), dpi=(300, 300))
-    assert abs(read_header(png).facts.tag_ppi - 300) < Fraction(1, 50)
+    assert abs(read_header(png).facts.tag_x - 300) < Fraction(1, 50)
     plain = save(tmp_path / "b.png", np.zeros((8, 8), np.uint8))
-    assert read_header(plain).facts.tag_ppi is None
+    assert read_header(plain).facts.tag_x is None
 
 
 @pytest.mark.parametrize("value", [(1, 0), (0, 1), (0, 0), (4_000_000_000, 1)])
@@ -154,11 +154,11 @@ def test_nonsense_resolutions_are_no_tag(tmp_path, value):
     for place in places:
         raw[place : place + 8] = struct.pack("<II", *value)
     path.write_bytes(bytes(raw))
-    assert read_header(path).facts.tag_ppi is None
+    assert read_header(path).facts.tag_x is None
     exif = Image.Exif()
     exif[0x011A], exif[0x0128] = 0.0, 2
     jpeg = save(tmp_path / "a.jpg", np.zeros((16, 16), np.uint8), exif=exif)
-    assert read_header(jpeg).facts.tag_ppi is None
+    assert read_header(jpeg).facts.tag_x is None
 
 
 def test_alpha_is_laid_on_white(tmp_path):

@@ -328,7 +328,7 @@ def test_mending_and_doubling_at_once_is_one_after_the_other_but_for_what_is_tol
 
     monkeypatch.setattr(nets, "agreed", silent)
     at_once = enlarged(PICTURE, 2, **asked)
-    monkeypatch.setattr(nets, "told", lambda *asked: ())
+    monkeypatch.setattr(nets, "enlargers_with_seen", lambda *asked: ())
     apart = enlarged(PICTURE, 2, **asked)
     # beside the picture's rim, beyond which each of them looks at other things
     inside = slice(24, -24), slice(24, -24)

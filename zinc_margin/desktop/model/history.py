@@ -27,6 +27,11 @@ class History:
         return self._dockets[self._at]
 
     @property
+    def steps(self) -> int:
+        """The number of decisions that can be undone."""
+        return self._at
+
+    @property
     def can_undo(self) -> bool:
         """Whether there is a decision to undo."""
         return self._at > 0
