@@ -25,7 +25,7 @@ from zinc_margin.plan.parts import (
 
 @dataclass(frozen=True)
 class Machine:
-    """What the machine can do that is planned for.
+    """This machine's abilities.
 
     Attributes
     ----------
@@ -41,7 +41,7 @@ class Machine:
 
 @dataclass(frozen=True)
 class Remedy:
-    """A way out of what a note says.
+    """A remedy for a note.
 
     Attributes
     ----------
@@ -60,7 +60,7 @@ class Remedy:
 
 @dataclass(frozen=True)
 class Note:
-    """A remark: what is odd, and the ways out; `plan.text` says it in words.
+    """A remark with its remedies; `plan.text` has its words.
 
     Attributes
     ----------
@@ -157,7 +157,7 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
 
     @property
     def said(self) -> Said:
-        """What the photo says of itself, for names."""
+        """The photo's title, author and date, for names."""
         return self.facts.said
 
     @property

@@ -34,7 +34,7 @@ class Sides:
 
 @dataclass(frozen=True)
 class Mat:
-    """A mat as it is over a print; sizes are (width, height) in mm, lying as the print lies.
+    """A mat over a print; sizes are (width, height) in mm, oriented as the print.
 
     Attributes
     ----------
@@ -124,7 +124,7 @@ class CropPart:
 
 @dataclass(frozen=True)
 class Repair:
-    """What is taken away before anything is resampled, each 0 to 100.
+    """The repairs before resampling, each 0 to 100.
 
     Attributes
     ----------
@@ -273,7 +273,7 @@ class Sharpening:
 
 @dataclass(frozen=True)
 class Grain:
-    """Grain that is laid on.
+    """Grain to be added.
 
     Attributes
     ----------
@@ -289,7 +289,7 @@ class Grain:
 
 @dataclass(frozen=True)
 class FileParts:
-    """What is written.
+    """The file to be written.
 
     Attributes
     ----------
@@ -356,7 +356,7 @@ class FileParts:
 
     @property
     def bytes_estimate(self) -> int:
-        """What the file will have, about."""
+        """The predicted bytes, within the limit."""
         if self.max_bytes is None:
             return self.unlimited_bytes
         return min(self.max_bytes, self.unlimited_bytes)

@@ -1,4 +1,4 @@
-"""The Crop line of a plan: the frame, and what the photo's own pixels come to in it."""
+"""The Crop line of a plan: the frame, and the ppi of the photo's own pixels in it."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What is odd about a crop."""
+"""Notes on the crop."""
 
 from __future__ import annotations
 

@@ -242,7 +242,7 @@ def _pulled_sides(
 
 
 def _anchored(frame: Frame, grip: str, width: Fraction, height: Fraction, centre: bool) -> Frame:
-    """Return a frame of other sides whose anchor stays: what lies opposite to the grip."""
+    """Return a frame of other sides whose anchor, opposite the grip, stays."""
     across = 0 if "left" in grip else 1 if "right" in grip else Fraction(1, 2)
     down = 0 if "top" in grip else 1 if "bottom" in grip else Fraction(1, 2)
     # the share of the growth that goes to the left and to the top
@@ -376,7 +376,7 @@ def typed(plan: Plan, side: str, value: Fraction) -> Frame:
 
 
 def shaped(plan: Plan, ratio: Fraction) -> Docket:
-    """Return the docket with a free frame of a shape: the largest in the one that stands.
+    """Return the docket with a free frame of a shape: the largest inside the current one.
 
     Parameters
     ----------

@@ -63,7 +63,7 @@ class Turned:
 
     @cached_property
     def _rest(self) -> tuple[float, float]:
-        """Cosine and sine of what is left after the quarter turns."""
+        """Cosine and sine of the angle that is left after the quarter turns."""
         rest = self.angle - round_half_up(self.angle / 90) * 90
         if rest == 0:
             return 1.0, 0.0

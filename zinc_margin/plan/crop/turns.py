@@ -78,7 +78,7 @@ def _turned_place(line: CropLine, right: bool) -> CropLine:
 
 
 def mirrored(plan: Plan) -> Docket:
-    """Return the docket with what is seen mirrored: the picture, its turn and its frame."""
+    """Return the docket with the visible picture mirrored: its turn and frame, too."""
     line = plan.docket.crop
     frame = line.frame
     if frame is not None:

@@ -1,1 +1,1 @@
-"""Line 7: what is written: colours, bytes, watermark, name."""
+"""Line 7, the file: colours, bytes, watermark, name."""

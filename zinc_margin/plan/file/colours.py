@@ -11,7 +11,7 @@ _CHANNELS = {"RGB": 3, "GRAY": 1, "CMYK": 4}
 
 
 def goal_colours(facts: Facts, line: FileLine) -> tuple[str, int]:
-    """Return what a file is converted to, and the channels that it then has.
+    """Return a file's target colours, and its number of channels.
 
     Returns
     -------

@@ -1,4 +1,4 @@
-"""The File line of a plan: what is written, in which colours, and about how many bytes."""
+"""The File line of a plan: format, colours, and about how many bytes."""
 
 from __future__ import annotations
 

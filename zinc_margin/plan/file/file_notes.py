@@ -1,4 +1,4 @@
-"""What is odd about a file."""
+"""Notes on the file."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a file is called, by rule."""
+"""File names by rule."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from zinc_margin.measure.words import NAME_BYTES, bytes_of
 from zinc_margin.plan.model import PrintPlan
 
 _COUNTER = "\ue000"
-"""Stands for the counter until the name has its length: a letter for private use."""
+"""Placeholder of the counter until the name has its length: a private-use letter."""
 
 
 _UNSEEN = re.compile("[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]+")
@@ -106,7 +106,7 @@ def piece_file_name(photo: Path, plan: PrintPlan) -> str:
 
 
 def map_file_name(photo: Path, plan: PrintPlan) -> str:
-    """Return what the map of a picture in pieces is called: it sorts before its pieces."""
+    """Return the name of the map of a picture in pieces; it sorts before its pieces."""
     pieces = plan.pieces
     assert pieces is not None
     return f"{_piece_base(photo, plan)}-{0:0{len(str(len(pieces.each)))}d}-map"

@@ -1,4 +1,4 @@
-"""About how many bytes a file will have: by what was measured of the photo, else as most have."""
+"""Predicted bytes of a file: by the photo's measurements, else by the average photo."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ _DEEP = 7.3
 """Bits more of a sample that holds 16: most of them are worked out, and as good as chance."""
 
 _PACKED = {"none": 1.0, "lzw": 1.12, "deflate": 1.0, "zstd": 1.0}
-"""What a TIFF's compressions leave, against PNG's."""
+"""Size of a TIFF's compressions relative to PNG's."""
 
 
 def pixel_bytes(

@@ -13,7 +13,7 @@ _RIM = 0.6
 
 @dataclass(frozen=True)
 class Watermark:
-    """What is laid on the finished page.
+    """The watermark of a finished page.
 
     Attributes
     ----------
@@ -48,7 +48,7 @@ def watermark_of(line: FileLine) -> Watermark | None:
 
 
 def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:
-    """Return the text that is laid on, its fields filled; None without one."""
+    """Return the watermark's text, its fields filled; None without one."""
     if not text or mark.picture:
         return None
     box, _, _ = _room(mark, page)
@@ -57,7 +57,7 @@ def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:
 
 
 def watermark_picture(mark: Watermark | None, page: Page) -> Overlay | None:
-    """Return the picture that is laid on; None without one."""
+    """Return the watermark's picture; None without one."""
     if mark is None or not mark.picture:
         return None
     box, across, down = _room(mark, page)
@@ -65,7 +65,7 @@ def watermark_picture(mark: Watermark | None, page: Page) -> Overlay | None:
 
 
 def _room(mark: Watermark, page: Page) -> tuple[Box, float, float]:
-    """Return the strip of the page in which it lies, and where in it."""
+    """Return the watermark's strip of the page, and its place in it."""
     high = max(4, round(mark.size / 100 * min(page.width, page.height)))
     rim = min(round(high * _RIM), page.height // 4, page.width // 4)
     high = min(high, page.height - 2 * rim)

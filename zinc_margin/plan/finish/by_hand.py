@@ -1,4 +1,4 @@
-"""Prints on a shared sheet that are moved by hand: where they end, and what is wrong there."""
+"""Prints moved by hand on a shared sheet: their new place, and its faults."""
 
 from __future__ import annotations
 

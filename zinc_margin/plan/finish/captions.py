@@ -1,4 +1,4 @@
-"""What is written on a sheet: fields filled from the photo, the plan and the docket."""
+"""Captions: fields filled from the photo, the plan and the docket."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 
 FIELDS = ("name", "title", "date", "author", "edition", "size")
-"""What a caption may hold in braces."""
+"""The fields that a caption may have in braces."""
 
 
 def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:

@@ -1,4 +1,4 @@
-"""What is odd about a sheet."""
+"""Notes on the sheet."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ def _off_canvas(plan: Plan, fold: Fraction) -> Iterator[Note]:
 
 
 def _edges(plan: Plan) -> Iterator[Note]:
-    """Say what the printer's unprintable edge takes, and offer the largest that survives."""
+    """Note the part lost to the unprintable edge; offer the largest picture that prints whole."""
     taken = unprintable(plan)
     if taken is None:
         return

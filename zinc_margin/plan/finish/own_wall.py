@@ -40,7 +40,7 @@ Quad = tuple[Spot, Spot, Spot, Spot]
 
 @dataclass(frozen=True)
 class WallView:
-    """How a wall lies before the camera: places on it in mm become places in the photograph.
+    """A camera's view of a wall: maps places on it in mm to places in the photograph.
 
     Attributes
     ----------
@@ -156,7 +156,7 @@ class Hung:
 
 
 def view_of(marks: RoomMarks) -> WallView:
-    """Return how the wall lies, from what is marked.
+    """Return the view of the wall from the marks.
 
     Raises
     ------
@@ -183,7 +183,7 @@ def view_of(marks: RoomMarks) -> WallView:
 
 
 def _scaled(view: WallView, across: float, down: float) -> WallView:
-    """Return a view whose mm are longer: `across` and `down` times what they were."""
+    """Return a view with longer millimetres: `across` and `down` times the old ones."""
     return WallView(
         (view.right[0] * across, view.right[1] * across, view.right[2] * across),
         (view.down[0] * down, view.down[1] * down, view.down[2] * down),
@@ -252,7 +252,7 @@ def in_order(corners: Quad) -> Quad:
 
 
 def depth_mm(plan: PrintPlan) -> float:
-    """Return how far what hangs there stands off the wall, in mm."""
+    """Return the depth of the hung print, in mm."""
     if frame_of(plan) is not None:
         return FRAME_DEEP_MM
     if plan.sheet is not None and plan.sheet.side_mm:

@@ -25,7 +25,7 @@ _EFFORT = 400_000
 
 @dataclass(frozen=True)
 class Piece:
-    """What is to be laid.
+    """A rectangle to place.
 
     Attributes
     ----------
@@ -42,7 +42,7 @@ class Piece:
 
 @dataclass(frozen=True)
 class Laid:
-    """Where one lies.
+    """The place of one rectangle.
 
     Attributes
     ----------
@@ -72,13 +72,13 @@ def _low(free: _Free, width: int, height: int) -> tuple[int, int]:
 
 
 def _tight(free: _Free, width: int, height: int) -> tuple[int, int]:
-    """Put it where the shorter of what is left over is least."""
+    """Choose the place whose shorter remainder is least."""
     over = free[2] - width, free[3] - height
     return min(over), max(over)
 
 
 def packed(pieces: Sequence[Piece], room: tuple[int, int | None], gap: int) -> list[list[Laid]]:
-    """Lay rectangles on as few sheets as are found, and the last ones on as little as possible.
+    """Place rectangles on as few sheets as possible, the last ones on the least paper.
 
     Parameters
     ----------
@@ -151,7 +151,7 @@ def _once(
     lying: bool,
     flat: bool,
 ) -> tuple[list[list[Laid]], int]:
-    """Lay them in one order; tell how many places were looked at, too."""
+    """Lay them in one order; return the number of tried places, too."""
     sheets: list[list[Laid]] = []
     frees: list[list[_Free]] = []
     steps = 0
@@ -186,7 +186,7 @@ def _once(
 
 
 def _cut(place: _Free, width: int, height: int, lying: bool) -> list[_Free]:
-    """Return what is left of a place: first cut across (`lying`), or first cut down."""
+    """Return the rest of a place: cut across first (`lying`), or down first."""
     left, top, wide, high = place
     over = wide - width, high - height
     if lying:

@@ -1,4 +1,4 @@
-"""What a finished sheet is made of: its paper, the picture's place, sides, lines and words."""
+"""The parts of a finished sheet: its paper, the picture's place, sides, lines and words."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ class Words:
 
 @dataclass(frozen=True)
 class Overlay:
-    """A small picture laid on a page.
+    """A small picture on a page.
 
     Attributes
     ----------
@@ -85,7 +85,7 @@ class Overlay:
 
 @dataclass(frozen=True)
 class Around:
-    """What is beyond the picture's edge, made from the picture.
+    """The continuation of the picture beyond its edge.
 
     Attributes
     ----------

@@ -48,7 +48,7 @@ def face_on_page(plan: PrintPlan) -> Share:
 
 
 def seen_of_print(plan: PrintPlan) -> Share:
-    """Return what a mat or a borderless driver leaves to be seen of a print."""
+    """Return the part of a print that a mat or a borderless driver leaves visible."""
     lost, size = plan.unseen_mm, plan.size
     return (
         float(lost.left / size.width_mm),

@@ -1,4 +1,4 @@
-"""What a sheet leaves to the picture, and how far the picture is carried on beyond its edge."""
+"""The room that a sheet leaves for the picture."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _ZERO = Fraction(0)
 
 
 def paper_for(line: FinishLine, width: int, height: int) -> PrintSize | None:
-    """Return the paper as it lies for a picture of that shape; None without one.
+    """Return the paper, oriented for a picture of that shape; None without one.
 
     Parameters
     ----------

@@ -35,7 +35,7 @@ MOST_PRINTS = 400
 
 @dataclass(frozen=True)
 class Laying:
-    """How prints are to lie together.
+    """The layout of a shared sheet.
 
     Attributes
     ----------
@@ -97,7 +97,7 @@ class Wanted:
 
 @dataclass(frozen=True)
 class Place:
-    """Where one print lies, in mm from the sheet's corner.
+    """The place of one print, in mm from the sheet's corner.
 
     Attributes
     ----------
@@ -118,12 +118,12 @@ class Place:
 
     @property
     def width(self) -> Fraction:
-        """How wide it lies, in mm."""
+        """Its width as oriented, in mm."""
         return self.size.height_mm if self.turned else self.size.width_mm
 
     @property
     def height(self) -> Fraction:
-        """How high it lies, in mm."""
+        """Its height as oriented, in mm."""
         return self.size.width_mm if self.turned else self.size.height_mm
 
 
@@ -155,7 +155,7 @@ class Cell:
 
     @property
     def box(self) -> Box:
-        """Where it lies, in pixels."""
+        """Its place, in pixels."""
         wide, high = self.plan.pixels.width, self.plan.pixels.height
         return (self.left, self.top, *((high, wide) if self.turned else (wide, high)))
 
@@ -191,7 +191,7 @@ def wanted(
 
 
 def laid_out(prints: Sequence[Wanted], laying: Laying) -> Places:
-    """Say where every print lies.
+    """Return the place of every print.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""The sheet: where the print is on its paper, and what lies round it."""
+"""The sheet: the print's place on its paper, and its surroundings."""
 
 from __future__ import annotations
 
@@ -156,7 +156,7 @@ def _per_mm(size: PrintSize, pixels: Pixels, ppi: Fraction) -> tuple[Fraction, F
 
 
 def _across(side: Fraction, body_px: int, body: Fraction, per: Fraction) -> int:
-    """Return a sheet's pixels: those of what is on it, where nothing is left free."""
+    """Return a sheet's pixels along one side: the picture's own, if no margin is left."""
     return body_px if side == body else max(1, body_px, round_half_up(side * per))
 
 

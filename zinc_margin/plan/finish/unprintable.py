@@ -1,4 +1,4 @@
-"""What the printer's unprintable edge takes of a print."""
+"""The part of a print that is lost to the printer's unprintable edge."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ Four = tuple[Fraction, Fraction, Fraction, Fraction]
 
 @dataclass(frozen=True)
 class Taken:
-    """What is lost, and what would not be.
+    """The lost part, and the largest picture that loses nothing.
 
     Attributes
     ----------
@@ -39,7 +39,7 @@ class Taken:
 
 
 def unprintable(plan: Plan) -> Taken | None:
-    """Return what the device's edges take of a print; None if they take nothing."""
+    """Return the part of a print lost to the device's edges; None if none is."""
     edges, sheet = plan.maker.edges, plan.sheet
     if edges is None or plan.pieces is not None:
         return None

@@ -9,7 +9,7 @@ from fractions import Fraction
 from zinc_margin.plan.model import PrintPlan
 
 FIGURES = {"standing": (1720.0, 480.0), "seated": (1300.0, 560.0), "door": (2000.0, 860.0)}
-"""Height and width of what is drawn for scale, in mm."""
+"""Height and width of the figures for scale, in mm."""
 
 
 _EYE_MM = 1500.0

@@ -1,1 +1,1 @@
-"""Line 1: what was found in a photo's pixels, and from where on it matters."""
+"""Line 1: findings in a photo's pixels, and their thresholds."""

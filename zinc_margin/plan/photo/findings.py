@@ -1,4 +1,4 @@
-"""What the pixels told of a photo, and from where on it matters."""
+"""Findings in a photo's pixels, and their thresholds."""
 
 from __future__ import annotations
 

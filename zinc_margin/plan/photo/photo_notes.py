@@ -1,4 +1,4 @@
-"""What is odd about a photo."""
+"""Notes on the photo."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _ODD_TAG = Fraction(1, 10)
 
 
 def tag_values(facts: Facts, target: Fraction) -> Mapping[str, Any]:
-    """Return what the file's resolution tag means, and what is true: ppi and mm.
+    """Return the tag's meaning and the truth: ppi and mm.
 
     Parameters
     ----------

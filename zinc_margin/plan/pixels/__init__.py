@@ -1,1 +1,1 @@
-"""Line 4: keep the pixels or resample them, by which method, and what is repaired first."""
+"""Line 4: keep the pixels or resample them; method and repairs."""

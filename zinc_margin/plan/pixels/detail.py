@@ -25,7 +25,7 @@ _CLEANED = {None: 0.0, 75: 36.0, 40: 86.0}
 
 @dataclass(frozen=True, eq=False)
 class Kept:
-    """What comes out of a photo's detail at frequencies of the photo.
+    """The photo's detail after enlarging, by frequency.
 
     Attributes
     ----------
@@ -73,7 +73,7 @@ def _at(method: str, scale: float, cleaned: float) -> tuple[np.ndarray, np.ndarr
 
 
 def kept(method: str | None, scale: float, cleaned: float, frequency: np.ndarray) -> Kept:
-    """Return what is kept of detail at some frequencies.
+    """Return the detail that survives enlarging at some frequencies.
 
     Parameters
     ----------

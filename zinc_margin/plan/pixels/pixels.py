@@ -1,4 +1,4 @@
-"""The Pixels line of a plan: what is cut, how many pixels it becomes, and how."""
+"""The Pixels line of a plan: the cut, the number of pixels, and the method."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What is odd about a print's pixels."""
+"""Notes on a print's pixels."""
 
 from __future__ import annotations
 

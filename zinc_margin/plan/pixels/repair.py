@@ -1,4 +1,4 @@
-"""What is repaired before anything is resampled: JPEG blocks, noise, old halos."""
+"""Repair before resampling: JPEG blocks, noise, old halos."""
 
 from __future__ import annotations
 

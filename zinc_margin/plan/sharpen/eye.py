@@ -1,4 +1,4 @@
-"""What paper, pixels and distance take from a print, and how much sharpening gives it back.
+"""The loss of crispness to paper, pixels and distance, and the sharpening that restores it.
 
 References
 ----------
@@ -120,7 +120,7 @@ def _chain(
     sigma_mm: float,
     breadth: float,
 ) -> tuple[float, float]:
-    """Return the acutance of a print without sharpening, and what an amount of 1 adds."""
+    """Return the acutance of a print without sharpening, and the gain of an amount of 1."""
     # cycles per degree to cycles per mm on the paper
     frequency = _PER_DEGREE / (distance_mm * np.pi / 180)
     sensitivity = contrast_sensitivity(_PER_DEGREE)

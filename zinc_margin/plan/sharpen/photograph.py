@@ -76,7 +76,7 @@ class Look:
 
 @dataclass(frozen=True)
 class Chain:
-    """What is between a photo and the eye.
+    """The chain between a photo and the eye.
 
     Attributes
     ----------

@@ -117,7 +117,7 @@ _GRAIN_FULL = 5.0
 
 
 def grain(line: SharpenLine, output_ppi: float) -> Grain | None:
-    """Return the grain that is laid on; None if none is.
+    """Return the grain to add; None without.
 
     Parameters
     ----------

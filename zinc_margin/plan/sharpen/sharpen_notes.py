@@ -1,4 +1,4 @@
-"""What is odd about a print's sharpening, and where grain would serve."""
+"""Notes on a print's sharpening, and offers of grain."""
 
 from __future__ import annotations
 

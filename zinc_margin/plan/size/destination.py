@@ -17,7 +17,7 @@ from zinc_margin.measure.ways import ON_SCREEN
 from zinc_margin.plan.file.colours import as_srgb
 
 CANVAS = "canvas"
-"""The maker and the paper of what has canvas sides."""
+"""The maker and the paper of prints with canvas sides."""
 _SCREEN = "screen"
 _NONE = Fraction(0)
 
@@ -36,7 +36,7 @@ def _asks_sides(finish: FinishLine) -> bool:
 
 
 def settled(facts: Facts, docket: Docket) -> Docket:
-    """Return a docket with what it leaves open to the maker filled in."""
+    """Return a docket with its open choices filled in by the maker."""
     size, sharpen, finish, file = docket.size, docket.sharpen, docket.finish, docket.file
     maker = maker_of(size, finish)
     way = size.way

@@ -1,4 +1,4 @@
-"""From where a print is looked at, and what the eye can use from there."""
+"""Viewing distance, and the resolvable ppi there."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ def sharp_from(ppi: float) -> float:
 
 
 def needed_ppi(distance_mm: float) -> float:
-    """Return the resolution that the eye can use from a distance.
+    """Return the resolvable ppi at a viewing distance.
 
     Parameters
     ----------

@@ -98,12 +98,12 @@ class Judge:
         self._enlarged = float(enlarged_first(docket) or 1)
 
     def fixed(self, size: PrintSize) -> Rung:
-        """Judge a size that lies as the photo lies."""
+        """Judge a size, oriented as the photo."""
         turned, lie = self._turned, self._docket.size.lie
         return self.as_given(lies_upright(turned.set_width, turned.set_height, size, lie))
 
     def _needed(self, size: PrintSize) -> float:
-        """Return what the eye can use from where it is seen; else from the size's own diagonal."""
+        """Return the resolvable ppi at the viewing distance, by default the size's diagonal."""
         if self._docket.size.distance is not None:
             return self._plan.far_ppi
         return needed_ppi(usual_distance(size))
@@ -120,7 +120,7 @@ class Judge:
     def as_given(
         self, size: PrintSize, way: Way | None = None, target: float | None = None
     ) -> Rung:
-        """Judge a size that already lies as it should.
+        """Judge a size that is already oriented.
 
         Parameters
         ----------

@@ -17,7 +17,7 @@ from zinc_margin.plan.size.reach import reach
 
 @dataclass(frozen=True)
 class Need:
-    """What a size asks for, for one reason.
+    """The pixels that a size needs, for one reason.
 
     Attributes
     ----------
@@ -38,7 +38,7 @@ class Need:
 
 
 def needs(size: PrintSize, line: SizeLine) -> tuple[Need, ...]:
-    """Return what a size asks for: two answers of who prints it, and one or two of the eye.
+    """Return the pixels that a size needs: two answers for the maker, one or two for the eye.
 
     Parameters
     ----------
@@ -60,7 +60,7 @@ def needs(size: PrintSize, line: SizeLine) -> tuple[Need, ...]:
 
 @dataclass(frozen=True)
 class Answers:
-    """What a photographer asks next about a size.
+    """A follow-up question about a size.
 
     Attributes
     ----------

@@ -1,4 +1,4 @@
-"""Which way a size lies."""
+"""The orientation of a size."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from zinc_margin.plan.model import Plan
 
 
 def lies_upright(width: int, height: int, size: PrintSize, lie: str) -> PrintSize:
-    """Return a size lying the way the photo lies (or as the docket says).
+    """Return a size oriented as the photo, or as the docket says.
 
     Parameters
     ----------

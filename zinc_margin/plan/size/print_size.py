@@ -23,7 +23,7 @@ _LITTLE = Fraction(1, 50)
 
 
 def print_size(line: SizeLine, tied: Ties) -> PrintSize:
-    """Return the print's size, lying as it will be printed.
+    """Return the print's size, oriented as it will be printed.
 
     Parameters
     ----------
@@ -94,7 +94,7 @@ def area(size: PrintSize) -> Fraction:
 
 
 def mat_of(line: SizeLine, size: PrintSize) -> Mat | None:
-    """Return the mat that a Size line asks for, lying as the print lies."""
+    """Return the mat of a Size line, oriented as the print."""
     way = line.way
     if way is None or way.kind != "mat":
         return None

@@ -1,4 +1,4 @@
-"""What is odd about a size."""
+"""Notes on the size."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Whether a photo suits what is laid on it with others: too few pixels, too much trimmed."""
+"""Whether a photo suits a shared docket: enough pixels, not too much trimmed."""
 
 from __future__ import annotations
 
