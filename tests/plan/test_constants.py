@@ -14,7 +14,8 @@ from zinc_margin.photo.bands import bands_of
 from zinc_margin.photo.sample import Sample
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.rotation import Turned
-from zinc_margin.plan.size.distance import distances
+from zinc_margin.plan.sharpen.eye import boost, contrast_sensitivity
+from zinc_margin.plan.size.distance import distances, needed_ppi, sharp_from
 
 
 @pytest.mark.parametrize(
@@ -83,3 +84,23 @@ def test_octaves_are_those_of_the_whole_spectrum():
     ]
     found = bands_of(Sample(tile[None].astype(np.float32), np.zeros((1, 2), int)))
     assert found == pytest.approx(wanted, rel=1e-3, abs=1e-3)
+
+
+def test_the_eye_resolves_one_minute_of_arc():
+    assert needed_ppi(254) == pytest.approx(343.77, abs=0.01)  # 3437.7 / 10 in
+    assert sharp_from(343.7747) == pytest.approx(254, abs=0.01)
+
+
+def test_contrast_sensitivity_is_that_of_mannos_and_sakrison():
+    f = np.array([0.0, 1.0, 8.0, 30.0])
+    wanted = 2.6 * (0.0192 + 0.114 * f) * np.exp(-((0.114 * f) ** 1.1))
+    assert contrast_sensitivity(f) == pytest.approx(wanted)
+    assert contrast_sensitivity(np.zeros(1))[0] == pytest.approx(0.04992)
+    assert contrast_sensitivity(np.array([8.0]))[0] == pytest.approx(0.981, abs=0.001)
+
+
+def test_the_broader_scale_is_two_and_a_half_times_as_wide():
+    f, sigma = np.array([0.5, 2.0, 6.0]), 0.05
+    fine = 1 - np.exp(-2 * np.pi**2 * sigma**2 * f**2)
+    broad = 1 - np.exp(-2 * np.pi**2 * (2.5 * sigma) ** 2 * f**2)
+    assert boost(f, sigma, 0.2) == pytest.approx(0.8 * fine + 0.2 * broad)

@@ -152,7 +152,7 @@ def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
     if codes.shape[:2] != (facts.height, facts.width):
         raise ValueError("not the size that the header says")
     if alpha is not None and alpha.dtype != codes.dtype:  # the profile's tables deepened the codes
-        alpha = alpha.astype(np.uint16) * np.uint16(257)
+        alpha = colours.as_sixteen(alpha)
     return codes, alpha
 
 
