@@ -433,20 +433,18 @@ class Table:
 
     def lay(self, docket: Docket) -> None:
         """Put a whole docket in place of the one that stands; undo takes it back."""
-        one = self.current
-        if one is None or docket == one.docket:
-            return
-        before = one.docket
-        one.write(docket)
-        self._tell(docket_changed(before, docket))
+        self._replace(docket, Print.write)
 
     def slide(self, docket: Docket) -> None:
         """Put a docket in place while something is dragged: one step of undo for the whole drag."""
+        self._replace(docket, Print.slide)
+
+    def _replace(self, docket: Docket, put: Callable[[Print, Docket], None]) -> None:
         one = self.current
         if one is None or docket == one.docket:
             return
         before = one.docket
-        one.slide(docket)
+        put(one, docket)
         self._tell(docket_changed(before, docket))
 
     def begin_drag(self) -> None:
