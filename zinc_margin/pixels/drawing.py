@@ -67,25 +67,23 @@ class Drawing:
         for (x, y, wide, high), codes in self._marks:
             _window(out, x - left, y - top, wide, high)[:] = codes
         for ink, x, y, codes in self._words:
-            part = _window(out, x - left, y - top, ink.shape[1], ink.shape[0])
-            if part.size:
-                share = ink[
-                    max(0, top - y) : max(0, top - y) + part.shape[0],
-                    max(0, left - x) : max(0, left - x) + part.shape[1],
-                    None,
-                ]
-                mixed = part + share * (codes.astype(np.float32) - part)
-                part[:] = np.rint(mixed).astype(out.dtype)
+            _mix(out, x - left, y - top, codes.astype(np.float32), ink)
         if self._overlay is not None:
             codes, alpha, x, y = self._overlay
-            part = _window(out, x - left, y - top, codes.shape[1], codes.shape[0])
-            if part.size:
-                here = (
-                    slice(max(0, top - y), max(0, top - y) + part.shape[0]),
-                    slice(max(0, left - x), max(0, left - x) + part.shape[1]),
-                )
-                mixed = part + alpha[here][..., None] * (codes[here] - part)
-                part[:] = np.rint(mixed).astype(out.dtype)
+            _mix(out, x - left, y - top, codes, alpha)
+
+
+def _mix(out: np.ndarray, x: int, y: int, codes: np.ndarray, share: np.ndarray) -> None:
+    """Mix codes, one (C,) or many (H, W, C), by shares (H, W) into what an array holds of them."""
+    part = _window(out, x, y, share.shape[1], share.shape[0])
+    if not part.size:
+        return
+    here = (
+        slice(max(0, -y), max(0, -y) + part.shape[0]),
+        slice(max(0, -x), max(0, -x) + part.shape[1]),
+    )
+    ink = codes if codes.ndim == 1 else codes[here]
+    part[:] = np.rint(part + share[here][..., None] * (ink - part)).astype(out.dtype)
 
 
 def _window(out: np.ndarray, x: int, y: int, wide: int, high: int) -> np.ndarray:
