@@ -1,6 +1,6 @@
 """Compiles every loop, once for each machine: a few small pictures go through all of them.
 
-``python -m zinc_margin.commands.compiling`` does it; the set-up starts that, and the window
+``python -m zinc_margin.commands.compile_loops`` does it; the set-up starts that, and the window
 where it was not done yet. Whoever needs a loop meanwhile waits for it (`loop_cache.wait`), which is
 sooner than to compile the same ones next to it.
 """
