@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterator
 from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
+from functools import cache
 from pathlib import Path
 
 from zinc_margin.docket import presets
@@ -64,25 +65,24 @@ def missing_parts() -> Iterator[str]:
 
 
 def unplanned_parts() -> Iterator[str]:
-    """Yield a few words for every kernel, paper, maker, format and lab that no plan can use."""
+    """Yield a few words for every kernel, paper, maker and format that no plan can use."""
     from zinc_margin.plan.build import plan  # NumPy: not at every start
 
     facts = Facts(Path("proof.tif"), "TIFF", 900, 600, 8, "RGB", measured=Measured(0.1))
     of = Docket()
+    of = replace(
+        of,
+        size=replace(of.size, size=PrintSize("", Fraction(900), Fraction(600))),
+        pixels=replace(of.pixels, choice="resample"),
+    )
     for what, line, field, keys in (
         ("kernel", "pixels", "method", tuple(kernels())),
         ("paper", "sharpen", "paper", tuple(paper.name for paper in papers())),
         ("maker", "size", "maker", tuple(maker.key for maker in makers())),
         ("format", "file", "format", tuple(formats())),
-        ("lab", "file", "format", tuple({key for lab in labs.shipped() for key in lab.formats})),
     ):
         for key in keys:
-            docket = replace(
-                of,
-                size=replace(of.size, size=PrintSize("", Fraction(900), Fraction(600))),
-                pixels=replace(of.pixels, choice="resample"),
-            )
-            docket = replace(docket, **{line: replace(getattr(docket, line), **{field: key})})
+            docket = replace(of, **{line: replace(getattr(of, line), **{field: key})})
             try:
                 plan(facts, docket)
             except Exception as why:  # whatever a missing part leads to
@@ -109,6 +109,7 @@ def check_complete() -> None:
             proof.touch()
 
 
+@cache
 def _edition() -> str:
     """Return a digest of the planning code and tables, by their sizes and times."""
     root = Path(__file__).parents[1]
