@@ -74,7 +74,7 @@ class PageDialog(QDialog):
 
         Parameters
         ----------
-        next to : sequence of QWidget
+        beside : sequence of QWidget
             Before the button.
         told : QWidget or None
             Between the preview and the rows.

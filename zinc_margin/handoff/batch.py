@@ -160,7 +160,7 @@ class Batch:
     check_for : Lab, optional
         Whose terms every finished file is held against.
     finds_subject : bool
-        Whether a subject is looked for in photos that have none with_mark.
+        Whether a subject is looked for in photos without a mark.
     """
 
     def __init__(

@@ -1,4 +1,4 @@
-"""The subject point that a person has put on a photo, kept with the photo between starts."""
+"""The user's choices about a photo, kept with it between starts: subject point and page."""
 
 from __future__ import annotations
 

@@ -108,7 +108,7 @@ class Renderer(Rendered):
         Raises
         ------
         Cancelled
-            Soon after `cancel` is set.
+            Soon after the job is cancelled.
         """
         height, width, channels = self.shape
         tops = deque(range(0, height, BAND_ROWS))
@@ -156,7 +156,7 @@ class Renderer(Rendered):
         Raises
         ------
         Cancelled
-            Soon after `cancel` is set.
+            Soon after the job is cancelled.
         """
         full_height, full_width, channels = self.shape
         if left < 0 or top < 0 or left + width > full_width or top + height > full_height:
