@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import ClassVar
 
@@ -81,3 +81,7 @@ class SizeLine(Line):
         "the same as a share of the longer side; the length in mm takes precedence",
         nothing="not borderless",
     )
+
+    def at(self, size: PrintSize, ppi: Fraction) -> SizeLine:
+        """Return the line for a print of exactly this size, as it lies, at this resolution."""
+        return replace(self, size=size, way=None, lie="as-given", ppi=ppi)

@@ -121,6 +121,6 @@ def docket_with_fewer_pixels(plan: Plan, times: float) -> Docket | None:
     docket = plan.settled
     return replace(
         docket,
-        size=replace(docket.size, size=plan.size, way=None, lie="as-given", ppi=ppi),
+        size=docket.size.at(plan.size, ppi),
         pixels=replace(docket.pixels, choice="resample"),
     )

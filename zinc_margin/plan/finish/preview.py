@@ -72,10 +72,9 @@ def small_docket(plan: Plan, longest: int) -> Docket:
     ppi = max(Fraction(1), longest * MM_PER_INCH / max(whole.width_mm, whole.height_mm))
     # never finer than the print itself
     ppi = min(ppi, Fraction(*whole.tag_x)).limit_denominator(1000)
-    size = replace(docket.size, size=plan.size, way=None, lie="as-given", ppi=ppi)
     return Docket(
         photo=docket.photo,
-        size=size,
+        size=docket.size.at(plan.size, ppi),
         crop=docket.crop,
         pixels=PixelsLine(
             choice="resample",

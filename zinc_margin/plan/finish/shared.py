@@ -387,7 +387,7 @@ def _placed(docket: Docket, size: PrintSize, ppi: Fraction) -> Docket:
     """Return a print's docket at the size that it has on the sheet, without a sheet of its own."""
     return replace(
         docket,
-        size=replace(docket.size, size=size, way=None, lie="as-given", ppi=ppi),
+        size=docket.size.at(size, ppi),
         pixels=replace(docket.pixels, choice="resample", target=None),
         finish=_FLAT,
         file=replace(docket.file, max_bytes=None),
