@@ -147,10 +147,7 @@ class Turned:
         frame : Frame
             In px of the turned picture.
         """
-        u, v = self._to_picture(
-            float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
-        )
-        half_x, half_y = self._half(frame.width, frame.height)
+        u, v, half_x, half_y = self._centred(frame)
         places = []
         for centre, half, side in ((u, half_x, self.set_width), (v, half_y, self.set_height)):
             room = side - 2 * half
@@ -173,10 +170,7 @@ class Turned:
                 and frame.left + frame.width <= self.set_width
                 and frame.top + frame.height <= self.set_height
             )
-        u, v = self._to_picture(
-            float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
-        )
-        half_x, half_y = self._half(frame.width, frame.height)
+        u, v, half_x, half_y = self._centred(frame)
         slack = 1e-4
         return (
             half_x - slack <= u <= self.set_width - half_x + slack
@@ -191,10 +185,7 @@ class Turned:
         frame : Frame
             In px of the turned picture.
         """
-        u, v = self._to_picture(
-            float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
-        )
-        half_x, half_y = self._half(frame.width, frame.height)
+        u, v, half_x, half_y = self._centred(frame)
         room_x, room_y = min(u, self.set_width - u), min(v, self.set_height - v)
         share = min(1.0, room_x / half_x, room_y / half_y)
         return Fraction(math.floor(max(0.0, share) * _FINE), _FINE)
@@ -219,6 +210,11 @@ class Turned:
         if self.holds(shrunk):
             return shrunk
         return self.placed(width, width / ratio, *self.place_of(shrunk))
+
+    def _centred(self, frame: Frame) -> tuple[float, float, float, float]:
+        """Return a frame's centre in px of the set picture, and half of what it spans there."""
+        middle = frame.left + frame.width / 2, frame.top + frame.height / 2
+        return *self._to_picture(*map(float, middle)), *self._half(frame.width, frame.height)
 
     def _to_picture(self, x: float, y: float) -> tuple[float, float]:
         cos, sin = self._rest
