@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 
+from zinc_margin.measure.resolution import tag_for
 from zinc_margin.measure.sizes import PrintSize
 
 Box = tuple[int, int, int, int]
@@ -30,6 +32,12 @@ class Page:
     height: int
     tag_x: tuple[int, int]
     tag_y: tuple[int, int]
+
+    @classmethod
+    def of(cls, sides_mm: Sequence[Fraction], width: int, height: int) -> Page:
+        """Return a page of these sides and pixels, with the tag that follows from them."""
+        across, down = sides_mm
+        return cls(across, down, width, height, tag_for(width, across), tag_for(height, down))
 
 
 @dataclass(frozen=True)

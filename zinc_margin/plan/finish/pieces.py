@@ -13,7 +13,7 @@ from fractions import Fraction
 from zinc_margin.docket.finish import FinishLine
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.makers import Maker
-from zinc_margin.measure.resolution import round_half_up, tag_for
+from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.plan.finish.page import Box, Page, Piece, Pieces, Rule, Words
 from zinc_margin.plan.text.on_paper import piece_label
 
@@ -246,10 +246,7 @@ def _piece(
     free_y = pixels[1] - round_half_up((top + bottom) * per_mm[1]) - high
     at_x, at_y = at_x + max(0, free_x) // 2, at_y + max(0, free_y) // 2
     at_x, at_y = min(at_x, pixels[0] - wide), min(at_y, pixels[1] - high)
-    page = Page(
-        sides[0], sides[1], pixels[0], pixels[1],
-        tag_for(pixels[0], sides[0]), tag_for(pixels[1], sides[1]),
-    )  # fmt: skip
+    page = Page.of(sides, *pixels)
     number = row * len(lay.columns) + column + 1
     has = (row > 0, column + 1 < len(lay.columns), row + 1 < len(lay.rows), column > 0)
     room = min(free_x, 2 * 10**9) // 2, min(free_y, 2 * 10**9) // 2
@@ -328,7 +325,4 @@ def _label(
 def _map_leaf(whole: Page) -> Page:
     lies = whole.width_mm >= whole.height_mm
     sides = (_MAP_LONG_MM, _MAP_SHORT_MM) if lies else (_MAP_SHORT_MM, _MAP_LONG_MM)
-    pixels = [round_half_up(side / Fraction("25.4") * _MAP_PPI) for side in sides]
-    return Page(
-        *sides, pixels[0], pixels[1], tag_for(pixels[0], sides[0]), tag_for(pixels[1], sides[1])
-    )
+    return Page.of(sides, *(round_half_up(side / Fraction("25.4") * _MAP_PPI) for side in sides))

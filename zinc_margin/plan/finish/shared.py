@@ -12,7 +12,7 @@ from zinc_margin.docket.finish import FinishLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
-from zinc_margin.measure.resolution import round_half_up, tag_for
+from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize, stands
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.build import ABLE
@@ -337,7 +337,7 @@ def _sheet(
             f"{_LONGEST_ROLL_MM // 1000} m; lay them out in parts."
         )
     width, height = (round_half_up(side * per_mm) for side in sides)
-    page = Page(*sides, width, height, tag_for(width, sides[0]), tag_for(height, sides[1]))
+    page = Page.of(sides, width, height)
     cells, words = [], []
     line = round_half_up(_CAPTION_MM * per_mm)
     for place in places:

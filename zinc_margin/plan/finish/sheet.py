@@ -9,7 +9,7 @@ from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
-from zinc_margin.measure.resolution import round_half_up, tag_for
+from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair, small
 from zinc_margin.plan.file.watermark import Watermark, watermark_picture, watermark_words
@@ -95,7 +95,7 @@ def sheet_for(
         left_mm,
     )
     wide, high = (_across(sides[i], body_px[i], body[i], per[i]) for i in (0, 1))
-    page = Page(*sides, wide, high, tag_for(wide, sides[0]), tag_for(high, sides[1]))
+    page = Page.of(sides, wide, high)
     left = round_half_up(left_mm * per[0])
     left = max(reach[0], min(left, wide - reach[0] - pixels.width))
     top = round_half_up(top_mm * per[1])
