@@ -17,10 +17,10 @@ import numpy as np
 from PIL import Image
 from scipy import ndimage
 
-from zinc_margin.pixels import nets
 from zinc_margin.pixels.repair import Repaired
 from zinc_margin.pixels.source import Source
 from zinc_margin.plan.parts import Repair
+from zinc_margin.plan.pixels import networks
 
 SIDE = 768
 QUALITIES = (25, 40, 60)
@@ -79,7 +79,9 @@ def main() -> None:
             image.save(held, "JPEG", quality=quality, subsampling=2)
             coded = np.asarray(Image.open(held).convert("RGB"))
             clean = min(100.0, (100 - quality) / 0.7)
-            repaired = Repaired(Given(coded), Repair(clean), nets.cleaners("ai", Repair(clean), 0))
+            repaired = Repaired(
+                Given(coded), Repair(clean), networks.cleaners("ai", Repair(clean), 0)
+            )
             made = repaired.block(0, 0, high, wide) / 65535
             truth, jpeg, ours = lab(np.asarray(image) / 255), lab(coded / 255), lab(made)
             edge = ndimage.gaussian_gradient_magnitude(truth[..., 0], 1.0)

@@ -21,7 +21,7 @@ from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.measuring import measure
-from zinc_margin.pixels import ability, nets, render, tiles
+from zinc_margin.pixels import nets, render, tiles
 from zinc_margin.pixels.invention import invention, judged
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.repair import Repaired, RepairedTwice
@@ -30,6 +30,7 @@ from zinc_margin.pixels.upscale import doubled
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.parts import Repair
+from zinc_margin.plan.pixels import networks
 
 FONTS = Path(zinc_margin.__file__).parent / "fonts"
 UNTOUCHED = {"clean": Fraction(0), "denoise": Fraction(0), "dehalo": Fraction(0)}
@@ -318,7 +319,7 @@ def test_lightness_alone_tints_nothing():
 
 def test_mending_and_doubling_at_once_is_one_after_the_other_but_for_what_is_told(monkeypatch):
     asked = {"clean": Fraction(60), "dehalo": Fraction(40), "method": "ai"}
-    monkeypatch.setattr(nets, "_TIMES_ASKED", {})
+    monkeypatch.setattr(networks, "_TIMES_ASKED", {})
     told = enlarged(PICTURE, 2, **asked)
     agreed = nets.agreed
 
@@ -328,7 +329,7 @@ def test_mending_and_doubling_at_once_is_one_after_the_other_but_for_what_is_tol
 
     monkeypatch.setattr(nets, "agreed", silent)
     at_once = enlarged(PICTURE, 2, **asked)
-    monkeypatch.setattr(nets, "enlargers_with_seen", lambda *asked: ())
+    monkeypatch.setattr(networks, "enlargers_with_seen", lambda *asked: ())
     apart = enlarged(PICTURE, 2, **asked)
     # beside the picture's rim, beyond which each of them looks at other things
     inside = slice(24, -24), slice(24, -24)
@@ -344,15 +345,17 @@ def test_what_was_cleaned_is_enlarged_by_what_knows_it(monkeypatch):
     made = psnr(enlarged(worn, 2, **cleaned), PICTURE)
     finer = psnr(enlarged(worn, 2, method="ai-fine", **cleaned), PICTURE)
     assert made > plain + 0.1 and finer > made - 0.02
-    assert nets.enlargers("ai", "lettering", True) == nets.enlargers("ai", "lettering", False)
-    usual = nets.enlargers("ai", "photo", False)
+    assert networks.enlargers("ai", "lettering", True) == networks.enlargers(
+        "ai", "lettering", False
+    )
+    usual = networks.enlargers("ai", "photo", False)
     monkeypatch.setattr(nets, "enlargers", lambda *asked: usual)
     assert psnr(enlarged(worn, 2, **cleaned), PICTURE) < made
 
 
 def test_who_waits_longer_is_asked_for_more_and_a_fine_jpeg_asks_for_less():
     def times(method, clean, pixels=6_000_000):
-        return len(nets.cleaners(method, Repair(clean=clean), pixels))
+        return len(networks.cleaners(method, Repair(clean=clean), pixels))
 
     for method in ("ai", "ai-fine"):
         assert times(method, 86.0) == 2 * times(method, 30.0) >= 2
@@ -360,7 +363,7 @@ def test_who_waits_longer_is_asked_for_more_and_a_fine_jpeg_asks_for_less():
     # nor is there long to wait for a web copy
     assert times("ai", 86.0, 640 * 427) == times("ai-fine", 86.0)
     assert times("lanczos", 86.0) == times("lanczos", 86.0, 640 * 427) == 1
-    assert nets.cleaners("ai", Repair(clean=86.0, denoise=20.0), 1) == ("clean",)
+    assert networks.cleaners("ai", Repair(clean=86.0, denoise=20.0), 1) == ("clean",)
 
 
 def test_noise_goes_and_texture_stays():
@@ -417,17 +420,17 @@ def test_it_stops_when_it_is_told_to():
 
 
 def test_a_library_that_cannot_be_loaded_is_told_once(monkeypatch):
-    assert ability.absent() is None  # it is there, and then does not load
+    assert nets.absent() is None  # it is there, and then does not load
     monkeypatch.setitem(sys.modules, "onnxruntime", None)
     nets.session.cache_clear()
     try:
         with pytest.raises(CannotDo, match="another method"):
             enlarged(PICTURE, 2)
-        assert ability.absent() is not None
+        assert nets.absent() is not None
         # from now on the plan does without it
         assert enlarged(PICTURE, 2).shape == (580, 660, 3)
     finally:
-        ability.tell_absent(None)
+        nets.tell_absent(None)
         nets.session.cache_clear()
 
 

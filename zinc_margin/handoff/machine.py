@@ -6,7 +6,7 @@ from pathlib import Path
 
 from zinc_margin.keeping.own_printers import OwnPrinters
 from zinc_margin.measure.printer_papers import PrinterPapers
-from zinc_margin.pixels.ability import absent
+from zinc_margin.pixels.nets import absent
 from zinc_margin.plan.model import Machine
 
 _printers: dict[Path, tuple[PrinterPapers, ...]] = {}

@@ -17,7 +17,6 @@ from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.partials import alone_in
 from zinc_margin.measure.errors import CannotDo
-from zinc_margin.pixels import nets
 from zinc_margin.pixels.loop_cache import compiled_anew
 from zinc_margin.plan.model import PrintPlan
 
@@ -71,8 +70,7 @@ def work(plan: PrintPlan) -> Counter[str]:
 def _networks(plan: PrintPlan, source: int, result: Counter[str]) -> None:
     """Count the pixels that each network is requested."""
     repair = plan.pixels.repair
-    size = plan.facts.width * plan.facts.height
-    cleaners, with_seen, doublings = nets.stages(plan.pixels, size)
+    cleaners, with_seen, doublings = plan.networks
     if repair.clean or repair.denoise:
         result[cleaners[0]] += source * len(cleaners)
         result["clean"] += source // 2  # both colour differences, at half the size
@@ -113,10 +111,9 @@ def predicted(plan: PrintPlan) -> float:
 
 
 def repair_seconds(plan: PrintPlan) -> float:
-    """Return the seconds of these that repairing takes: what leaving it out would save."""
+    """Return the time spent on repair, in seconds: what leaving it out would save."""
     shares = _shares(plan, _known(_file()))
-    asked = nets.cleaners(plan.pixels.method, plan.pixels.repair, 0)
-    return sum(shares.get(kind, 0.0) for kind in {*asked, "clean", "halos"})
+    return sum(shares.get(kind, 0.0) for kind in {*plan.networks.cleaners, "clean", "halos"})
 
 
 def learn(plan: PrintPlan, seconds: float) -> None:

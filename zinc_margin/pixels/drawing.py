@@ -30,14 +30,11 @@ class Drawing:
     ) -> None:
         self._most = int(np.iinfo(dtype).max)
         self._dtype, self._colour = dtype, photo.colour
-        self._paper = self._codes(tone)
-        self._marks = [(rule.box, self._codes(rule.tone)) for rule in marks]
-        self._words = [
-            (ink * np.float32(line.strength), x, y, self._codes(line.tone))
-            for line in words
-            for ink, x, y in (_set(line),)
-        ]
         self._overlay = None if overlay is None else _laid(overlay, photo, self._most)
+        lines = [(*_set(line), line.tone) for line in words]
+        self._words = [(ink, x, y, self._codes(colour)) for ink, x, y, colour in lines]
+        self._marks = [(rule.box, self._codes(rule.tone)) for rule in marks]
+        self._paper = self._codes(tone)
 
     def _codes(self, tone: str) -> np.ndarray:
         return np.rint(codes_of(tone, self._colour) * self._most).astype(self._dtype)
@@ -117,7 +114,7 @@ def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.nda
 def _set(line: Words) -> tuple[np.ndarray, int, int]:
     """Return a line's ink, and where it lies."""
     left, top, wide, high = line.box
-    ink = written(line.text, high, line.face, wide)
+    ink = written(line.text, high, line.face, wide) * np.float32(line.strength)
     free = wide - ink.shape[1]
     return ink, left + {"left": 0, "centre": free // 2, "right": free}[line.lies], top
 

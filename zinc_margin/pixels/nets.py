@@ -6,6 +6,7 @@ How they were trained, on what, and what they are worth is in ``models/card.md``
 from __future__ import annotations
 
 from functools import cache
+from importlib.util import find_spec
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -14,14 +15,9 @@ from numpy.typing import NDArray
 
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import CannotDo
-from zinc_margin.pixels import ability
-from zinc_margin.plan.parts import Pixels, Repair
+from zinc_margin.plan.pixels.networks import TOLD, Asked
 
 _MODELS = Path(__file__).with_name("models")
-Asked = tuple[str, ...]
-"""Networks that are asked: the first for the picture, a second for its mirror image, a third and a
-fourth for these upside down."""
-
 Seen = tuple[np.ndarray, ...]
 """What each network that cleans saw, (planes, H/2, W/2): an enlarger can be told of it."""
 
@@ -33,25 +29,6 @@ class Answer(NamedTuple):
     seen: Seen
 
 
-_ENLARGERS: dict[tuple[str, str], Asked] = {
-    ("ai", "photo"): ("twice",),
-    ("ai-fine", "photo"): ("fine", "twice"),
-    ("ai", "lettering"): ("letters",),
-    ("ai-fine", "lettering"): ("letters",),
-}
-MUCH_CLEANED = 20
-"""Strength of cleaning, of 100, from which the photo that it leaves is another kind of photo."""
-
-_AFTER_CLEANING: dict[str, Asked] = {"ai": ("mended",), "ai-fine": ("mended", "mended")}
-
-_TOLD = ("mended",)
-_TELL = ("blocks",)
-_TIMES_ASKED = {"ai": 2, "ai-fine": 4}  # that `blocks` is
-_MUCH_LOST = 50
-"""Strength of cleaning from which it is asked so often; under it half as often: what lost little to
-JPEG is large, as a rule, and gains as little as a twentieth of a decibel by twice the time."""
-_SOON_DONE = 2_000_000
-"""A photo of fewer pixels is done soon, so both methods clean it with the finer one's effort."""
 _WAYS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
 
 REACH = {"twice": 11, "fine": 12, "mended": 11, "letters": 8}
@@ -59,22 +36,26 @@ REACH = {"twice": 11, "fine": 12, "mended": 11, "letters": 8}
 but what is there moves it by a thirtieth of an 8-bit step at most."""
 
 
-def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
-    """Return which networks enlarge.
+_absent: list[str | None] = []
 
-    What cleaning leaves is calmer than a photo is: photographs out of it have an enlarger of their
-    own, which knows what is missing there.
+
+def absent() -> str | None:
+    """Return why networks cannot run here; None if they can."""
+    if not _absent:
+        there = find_spec("onnxruntime") is not None
+        _absent.append(None if there else "onnxruntime is not installed")
+    return _absent[0]
+
+
+def tell_absent(why: str | None) -> None:
+    """Say, once it was tried, that it cannot be used; None forgets that.
 
     Parameters
     ----------
-    method, kind : str
-        As the plan's pixels have them.
-    cleaned : bool
-        Whether much of JPEG's blocks or of noise was just taken away.
+    why : str or None
+        A few words; None forgets it.
     """
-    if cleaned and kind == "photo":
-        return _AFTER_CLEANING[method]
-    return _ENLARGERS[method, kind]
+    _absent[:] = [] if why is None else [why]
 
 
 @cache
@@ -84,7 +65,7 @@ def session(name: str) -> Any:
     Raises
     ------
     CannotDo
-        When it cannot be run here; `plan.ability` knows from then on.
+        When it cannot be run here; `absent` says why from then on.
     """
     try:
         import onnxruntime  # type: ignore[import-untyped]
@@ -99,83 +80,11 @@ def session(name: str) -> Any:
         )
     except Exception as why:  # a missing library, a processor that it does not know, a lost file
         log.record(why)
-        ability.tell_absent(str(why).splitlines()[0][:120])
+        tell_absent(str(why).splitlines()[0][:120])
         raise CannotDo(
-            f"AI enlarging could not be loaded ({ability.absent()}); nothing was written. "
+            f"AI enlarging could not be loaded ({absent()}); nothing was written. "
             "Choose another method in Pixels."
         ) from None
-
-
-def cleaners(method: str | None, repair: Repair, pixels: int) -> Asked:
-    """Return which networks clean a photo of so many pixels: of noise too, or of JPEG alone.
-
-    Parameters
-    ----------
-    method : str or None
-        A key of the kernels; None if pixels are kept.
-    repair : Repair
-        What was taken away before.
-    pixels : int
-        Of the photo.
-    """
-    if repair.denoise:
-        return ("clean",)
-    times = _TIMES_ASKED.get(method or "", 1)
-    if times > 1 and pixels <= _SOON_DONE:
-        times = max(_TIMES_ASKED.values())
-    return ("blocks",) * (times if repair.clean >= _MUCH_LOST else -(-times // 2))
-
-
-def enlargers_with_seen(cleaning: Asked, enlarging: Asked) -> Asked:
-    """Return who enlarges by what each that cleans has to tell; none if they have nothing to.
-
-    Parameters
-    ----------
-    cleaning : Asked
-        The networks that clean.
-    enlarging : Asked
-        The networks that enlarge.
-    """
-    tells = cleaning[0] in _TELL and enlarging[0] in _TOLD
-    return enlarging[:1] * len(cleaning) if tells else ()
-
-
-class Stages(NamedTuple):
-    """The networks that a plan asks for, in order.
-
-    Attributes
-    ----------
-    cleaners : tuple of str
-    with_seen : tuple of str
-        Those of the first doubling that are given what the cleaners saw; empty: it is done apart.
-    doublings : tuple of tuple of str
-        Those of each doubling that follows.
-    """
-
-    cleaners: Asked
-    with_seen: Asked
-    doublings: tuple[Asked, ...]
-
-
-def stages(pixels: Pixels, size: int) -> Stages:
-    """Return the networks that a plan asks for.
-
-    Parameters
-    ----------
-    size : int
-        Pixels of the photo.
-    """
-    repair = pixels.repair
-    cleaned = max(repair.clean, repair.denoise) >= MUCH_CLEANED
-    doublings = tuple(
-        enlargers(pixels.method or "", pixels.network or "", cleaned and not step)
-        for step in range(pixels.doublings)
-    )
-    if not repair.any:
-        return Stages((), (), doublings)
-    asked = cleaners(pixels.method, repair, size)
-    with_seen = enlargers_with_seen(asked, doublings[0]) if doublings else ()
-    return Stages(asked, with_seen, doublings[1:] if with_seen else doublings)
 
 
 def agreed(
@@ -228,7 +137,7 @@ def _answers(
     value = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}
     if strengths:
         value["strengths"] = np.array(strengths, np.float32).reshape(1, -1, 1, 1)
-    if name in _TOLD:
+    if name in TOLD:
         if hint is None:
             (planes,) = (at.shape[1] for at in session(name).get_inputs() if at.name == "seen")
             hint = np.zeros((planes, plane.shape[0] // 2, plane.shape[1] // 2), np.float32)

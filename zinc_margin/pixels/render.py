@@ -17,9 +17,11 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.page import BAND_ROWS, Rendered
-from zinc_margin.pixels.pipeline import source_of
+from zinc_margin.pixels.repair import Repaired, RepairedTwice
+from zinc_margin.pixels.source import Source, Stored
 from zinc_margin.pixels.tiles import even
 from zinc_margin.pixels.tone_tables import Tables, make_tables
+from zinc_margin.pixels.upscale import Doubled
 from zinc_margin.pixels.weights import (
     HOLD,
     Axis,
@@ -67,7 +69,7 @@ class Renderer(Rendered):
         eight = (bits or plan.file.bits) == 8
         self.dtype: np.dtype[Any] = np.dtype(np.uint8 if eight else np.uint16)
         self.shape = (plan.pixels.height, plan.pixels.width, photo.codes.shape[2])
-        self._source = source_of(photo, plan)
+        self._source = _source_of(photo, plan)
         self._tables: Tables = make_tables(photo.colour, self._source.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         learned = plan.pixels.doublings > 0
@@ -414,3 +416,17 @@ class _span:
         self.count = int(wanted.max()) - self.inner + 1
         self.whole = first >= 0 and first + count <= size
         self.take = wanted - self.inner
+
+
+def _source_of(photo: Photo, plan: PrintPlan) -> Source:
+    """Return the source that a plan resamples: rotated by quarters, repaired and doubled."""
+    source: Source = Stored(photo, plan.turned, plan.matte)
+    pixels, slope = plan.pixels, plan.turned.slope
+    cleaners, with_seen, doublings = plan.networks
+    if with_seen:
+        source = RepairedTwice(source, pixels.repair, cleaners, with_seen, pixels.share, slope)
+    elif pixels.repair.any:
+        source = Repaired(source, pixels.repair, cleaners, slope)
+    for enlargers in doublings:
+        source = Doubled(source, enlargers, pixels.share, slope)
+    return source

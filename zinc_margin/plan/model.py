@@ -21,6 +21,7 @@ from zinc_margin.plan.parts import (
     Sides,
     SizePart,
 )
+from zinc_margin.plan.pixels.networks import Stages, stages
 
 
 @dataclass(frozen=True)
@@ -164,6 +165,11 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
     def provisional(self) -> bool:
         """Whether the photo's pixels have not been measured yet."""
         return self.measured is None
+
+    @property
+    def networks(self) -> Stages:
+        """The networks that the photo's pixels go through."""
+        return stages(self.pixels, self.facts.width * self.facts.height)
 
     @property
     def whole(self) -> Page:
