@@ -7,7 +7,6 @@ from fractions import Fraction as F
 
 import pytest
 
-from zinc_margin.measure.amounts import parse_bytes
 from zinc_margin.measure.distances import Seen, named_distances, parse_distance
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH, parse_length
@@ -16,6 +15,7 @@ from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.ways import Way
 from zinc_margin.measure.wish import parse_wish
+from zinc_margin.measure.words import parse_bytes
 
 INCH = MM_PER_INCH
 SIZES = [

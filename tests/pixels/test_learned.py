@@ -349,7 +349,7 @@ def test_what_was_cleaned_is_enlarged_by_what_knows_it(monkeypatch):
         "ai", "lettering", False
     )
     usual = networks.enlargers("ai", "photo", False)
-    monkeypatch.setattr(nets, "enlargers", lambda *asked: usual)
+    monkeypatch.setattr(networks, "enlargers", lambda *asked: usual)
     assert psnr(enlarged(worn, 2, **cleaned), PICTURE) < made
 
 

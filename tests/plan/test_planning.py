@@ -17,13 +17,13 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import inches
+from zinc_margin.measure.resolution import reach
 from zinc_margin.measure.sizes import catalogue
 from zinc_margin.measure.ways import Way
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.pixels.choice import default_choice
 from zinc_margin.plan.size.distance import needed_ppi, sharp_from
 from zinc_margin.plan.size.grade import GRADES, grade_for
-from zinc_margin.plan.size.reach import reach
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.reasons import reason_of
 
@@ -312,7 +312,6 @@ def test_bytes_of_a_tiff_are_told():
 
 def test_the_report_has_every_field_of_the_contract():
     report = plan_report(CAMERA, plan(CAMERA, resampled("11x17cm", 300)))
-    assert report["schema"] == 1
     assert set(report["photo"]) == {
         "path",
         "width_px",

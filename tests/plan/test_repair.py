@@ -23,7 +23,7 @@ from zinc_margin.plan.model import Machine
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.text.finding_words import words_of
 from zinc_margin.plan.text.lines import entries
-from zinc_margin.plan.text.repair_words import repair_reason
+from zinc_margin.plan.text.reasons import repair_reason
 
 SHARP = Measured(0.2, edge_px=0.6)
 BAD = replace(SHARP, blocks=0.6, noise=1.6, halo=0.25)

@@ -1,4 +1,4 @@
-"""A plan as the one JSON object that the command line prints."""
+"""What the command line answers as JSON: one object each, with the schema's number first."""
 
 from __future__ import annotations
 
@@ -6,17 +6,18 @@ from fractions import Fraction
 from typing import Any
 
 from zinc_margin.facts.facts import Facts
+from zinc_margin.keeping.documents import document_text
+from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Sides
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.needs import Need
-from zinc_margin.plan.size.reach import reach
 from zinc_margin.plan.size.suits import Carried
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.on_paper import paper_name
 from zinc_margin.plan.text.reasons import reason_for, reason_of
 
-SCHEMA = 1
+_SCHEMA = 1
 
 
 def exact(value: Fraction | float) -> int | float:
@@ -52,7 +53,6 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
     left, top, width, height = plan.picture
     size_inches = (plan.size.width_mm / Fraction(127, 5), plan.size.height_mm / Fraction(127, 5))
     return {
-        "schema": SCHEMA,
         "photo": photo_report(facts),
         "print": _print_report(plan),
         "measured": None
@@ -241,4 +241,9 @@ def reach_report(facts: Facts, ppis: list[Fraction]) -> dict[str, Any]:
     for ppi in ppis:
         width, height = reach(facts.width, facts.height, ppi)
         rows.append({"ppi": exact(ppi), "width_mm": exact(width), "height_mm": exact(height)})
-    return {"schema": SCHEMA, "photo": photo_report(facts), "reach": rows}
+    return {"photo": photo_report(facts), "reach": rows}
+
+
+def print_json(answer: dict[str, Any]) -> None:
+    """Print a command's answer as one JSON object, which begins with the schema's number."""
+    print(document_text({"schema": _SCHEMA, **answer}), end="")

@@ -9,8 +9,8 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from zinc_margin.commands.as_json import print_json
 from zinc_margin.commands.interrupts import interruptible
-from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import presets, racks, store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.finish_input import parse_share
@@ -103,7 +103,7 @@ def batch(options: argparse.Namespace) -> int:
             return Cancelled.code
     page = report.write_report(items, folder, title)
     if options.json:
-        print_json({"schema": 1, "batch": [_plain(item) for item in items], "report": str(page)})
+        print_json({"batch": [_plain(item) for item in items], "report": str(page)})
     else:
         print(f"{tallied(items)}. Report: {page}")
         refused = sum(bool(item.refused) for item in items)

@@ -5,8 +5,8 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
+from zinc_margin.commands.as_json import print_json
 from zinc_margin.commands.interrupts import interruptible
-from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.names import check_goal
 from zinc_margin.measure import words
@@ -105,7 +105,6 @@ def inspect(options: argparse.Namespace) -> int:
     if options.json:
         print_json(
             {
-                "schema": 1,
                 "file": str(facts.path),
                 "format": facts.format,
                 "width_px": facts.width,
@@ -152,7 +151,6 @@ def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
     if plainly:
         print_json(
             {
-                "schema": 1,
                 "file": str(path),
                 "format": result.format,
                 "opened": False,
@@ -184,7 +182,6 @@ def check(options: argparse.Namespace) -> int:
     if options.json:
         print_json(
             {
-                "schema": 1,
                 "lab": lab.key,
                 "files": [
                     {

@@ -6,10 +6,9 @@ import argparse
 from dataclasses import replace
 from pathlib import Path
 
-from zinc_margin.commands.as_json import SCHEMA
+from zinc_margin.commands.as_json import print_json
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
 from zinc_margin.commands.decisions import declare as declare_decisions
-from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.keeping.own_walls import OwnWall, OwnWalls
 from zinc_margin.measure import words
@@ -63,7 +62,7 @@ def _hang(options: argparse.Namespace) -> int:
         OwnWalls().keep(OwnWall(options.keep_wall, room.path.absolute(), marks, middle))
     wide, high = hung_size(plan)
     if options.json:
-        print_json({"schema": SCHEMA, "file": str(out), "hung_mm": [wide, high]})
+        print_json({"file": str(out), "hung_mm": [wide, high]})
         return 0
     print(f"Written: {out}; {words.pair(wide, high, units_of(options))} hang there at true size.")
     return 0

@@ -6,11 +6,10 @@ import argparse
 import sys
 from pathlib import Path
 
-from zinc_margin.commands.as_json import plan_report
+from zinc_margin.commands.as_json import plan_report, print_json
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.interrupts import interruptible
-from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket

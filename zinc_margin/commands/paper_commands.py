@@ -6,11 +6,10 @@ import argparse
 from fractions import Fraction
 from pathlib import Path
 
-from zinc_margin.commands.as_json import SCHEMA
+from zinc_margin.commands.as_json import print_json
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.decisions import docket_of, numbers, with_subject
 from zinc_margin.commands.interrupts import interruptible
-from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import checked
 from zinc_margin.measure.errors import BadRequest
@@ -64,9 +63,7 @@ def _strip(options: argparse.Namespace) -> int:
     with interruptible() as job:
         out = write_strip(Path(options.out), photo, laid, False, job)
     if options.json:
-        print_json(
-            {"schema": SCHEMA, "file": str(out), "title": laid.title, "labels": list(laid.labels)}
-        )
+        print_json({"file": str(out), "title": laid.title, "labels": list(laid.labels)})
         return 0
     print(f"{laid.title}\n{', '.join(laid.labels)}\nWritten: {out}")
     return 0
@@ -103,7 +100,6 @@ def run(options: argparse.Namespace) -> int:
     if options.json:
         print_json(
             {
-                "schema": 1,
                 "sigma_mm": blur.sigma_mm,
                 "spread": blur.spread,
                 "confidence": blur.confidence,

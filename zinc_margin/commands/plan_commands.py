@@ -6,7 +6,7 @@ import argparse
 from fractions import Fraction
 
 from zinc_margin.commands import units
-from zinc_margin.commands.as_json import plan_report, reach_report
+from zinc_margin.commands.as_json import plan_report, print_json, reach_report
 from zinc_margin.commands.decisions import (
     checked_plan,
     declare,
@@ -15,20 +15,18 @@ from zinc_margin.commands.decisions import (
     with_subject,
 )
 from zinc_margin.commands.make_command import save_docket
-from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
 from zinc_margin.handoff.pace import predicted, repair_seconds
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.resolution import parse_ppi
+from zinc_margin.measure.resolution import parse_ppi, reach
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.pixels import read_facts, read_photo
 from zinc_margin.plan.size.distance import needed_ppi
-from zinc_margin.plan.size.reach import reach
 from zinc_margin.plan.text.lines import summary
-from zinc_margin.plan.text.repair_words import repair_reason
+from zinc_margin.plan.text.reasons import repair_reason
 
 
 def declare_reach(parser: argparse.ArgumentParser) -> None:

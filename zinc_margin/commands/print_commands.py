@@ -7,11 +7,10 @@ from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
-from zinc_margin.commands.as_json import SCHEMA
+from zinc_margin.commands.as_json import print_json
 from zinc_margin.commands.decisions import checked_plan, docket_of, with_subject
 from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.interrupts import interruptible
-from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.machine import this_machine
@@ -72,13 +71,13 @@ def _printers(options: argparse.Namespace) -> int:
     if options.queue is not None:
         queue = ask(options.queue)
         if options.json:
-            print_json({"schema": SCHEMA, "printer": _report(queue)})
+            print_json({"printer": _report(queue)})
         else:
             _show(queue)
         return 0
     found = queues()
     if options.json:
-        print_json({"schema": SCHEMA, "printers": [_report(queue) for queue in found]})
+        print_json({"printers": [_report(queue) for queue in found]})
         return 0
     for queue in found:
         want = wants(queue.reasons)
@@ -257,7 +256,6 @@ def _sent(
     if getattr(options, "json", False):
         print_json(
             {
-                "schema": SCHEMA,
                 "printer": queue.name,
                 "job": number,
                 "paper": medium.name,

@@ -7,9 +7,8 @@ import time
 from dataclasses import asdict, replace
 from pathlib import Path
 
-from zinc_margin.commands.as_json import SCHEMA
+from zinc_margin.commands.as_json import print_json
 from zinc_margin.commands.interrupts import interruptible
-from zinc_margin.commands.sizes_commands import print_json
 from zinc_margin.docket.docket import RENDERER
 from zinc_margin.docket.document import from_json
 from zinc_margin.handoff import print_log
@@ -49,7 +48,6 @@ def _made(options: argparse.Namespace) -> int:
     if options.json:
         print_json(
             {
-                "schema": SCHEMA,
                 "made": [
                     {name: value for name, value in vars(one).items() if name != "docket"}
                     for one in rows
@@ -113,7 +111,7 @@ def _log(options: argparse.Namespace) -> int:
     found = log.entries()
     shown = found if options.every else found[:_SHOWN]
     if options.json:
-        print_json({"schema": SCHEMA, "failures": [asdict(entry) for entry in shown]})
+        print_json({"failures": [asdict(entry) for entry in shown]})
         return 0
     for entry in shown:
         print(log.entry_text(entry))

@@ -7,15 +7,14 @@ import sys
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
-from typing import Any
 
 from zinc_margin.commands import units
 from zinc_margin.commands.as_json import (
-    SCHEMA,
     carried_report,
     exact,
     need_report,
     photo_report,
+    print_json,
     rung_report,
 )
 from zinc_margin.commands.decisions import own_wish
@@ -23,7 +22,6 @@ from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.handoff.machine import this_machine
-from zinc_margin.keeping.documents import document_text
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
@@ -130,7 +128,7 @@ def _sizes(options: argparse.Namespace) -> int:
             }
             for one in shown
         ]
-        print_json({"schema": SCHEMA, "sizes": rows})
+        print_json({"sizes": rows})
         return 0
     for sentence in own.broken:
         print(sentence, file=sys.stderr)
@@ -194,7 +192,7 @@ def _needs(options: argparse.Namespace) -> int:
         raise BadRequest(f"{options.size} depends on the photo; type two sides, such as 70x50cm.")
     rows = needs(wish.size, line)
     if options.json:
-        print_json({"schema": SCHEMA, "needs": [need_report(row) for row in rows]})
+        print_json({"needs": [need_report(row) for row in rows]})
         return 0
     maker = find_maker(line.maker) if line.maker else usual_maker()
     print(words.pair(wish.size.width_mm, wish.size.height_mm, unit))
@@ -220,7 +218,6 @@ def _ladder(options: argparse.Namespace) -> int:
     if options.json:
         print_json(
             {
-                "schema": SCHEMA,
                 "photo": photo_report(facts),
                 "target_ppi": exact(planned_print.target_ppi),
                 "floor_ppi": exact(planned_print.floor_ppi),
@@ -259,7 +256,7 @@ def _compare(options: argparse.Namespace) -> int:
     photos = ((read_header(path).facts, asked) for path in options.photos)
     rows = compare(photos, replace(asked, size=line))
     if options.json:
-        print_json({"schema": SCHEMA, "compare": [carried_report(row) for row in rows]})
+        print_json({"compare": [carried_report(row) for row in rows]})
         return 0
     for row in rows:
         result = row.plan
@@ -271,8 +268,3 @@ def _compare(options: argparse.Namespace) -> int:
             f"sharp from {words.length(result.sharp_from_mm, unit)}: {result.grade}"
         )
     return 0
-
-
-def print_json(report: dict[str, Any]) -> None:
-    """Print one JSON object."""
-    print(document_text(report), end="")

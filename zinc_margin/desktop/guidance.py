@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import sys
+from contextlib import suppress
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QDialog, QTextBrowser, QVBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.keys import KeySheet
@@ -14,6 +17,7 @@ from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.message import Message
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.parts import stacked, text
+from zinc_margin.keeping import log
 from zinc_margin.plan.text.help_words import line_help
 
 if TYPE_CHECKING:
@@ -74,13 +78,13 @@ class Guidance:
 
     def show_guide(self) -> None:
         """Show the guide."""
-        from zinc_margin.desktop.text_dialog import guide_dialog
+        from zinc_margin.desktop.guidance import guide_dialog
 
         guide_dialog(self._window).show()
 
     def show_log(self) -> None:
         """Show the recorded failures."""
-        from zinc_margin.desktop.text_dialog import log_dialog
+        from zinc_margin.desktop.guidance import log_dialog
 
         log_dialog(self._window).show()
 
@@ -135,3 +139,51 @@ class HelpNote(QWidget):
         painter.setPen(QColor(t.soft))
         painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
         painter.fillRect(0, 0, 4, self.height(), QColor(t.accent))
+
+
+_PLACES = (Path(__file__).parents[2] / "docs", Path(sys.prefix) / "share" / "doc" / "zinc-margin")
+"""In the sources, and where it is installed."""
+
+
+def guide_text() -> str:
+    """Return the guide in Markdown; a sentence where it was not installed."""
+    for folder in _PLACES:
+        with suppress(OSError):
+            return (folder / "guide.md").read_text("utf-8")
+    return "The guide was not installed with the program."
+
+
+class TextDialog(QDialog):
+    """Shows a long text; the window stays usable."""
+
+    def __init__(self, parent: QWidget, title: str, width: int = 760) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        self.page = QTextBrowser()
+        self.page.setAccessibleName(title)
+        self.page.document().setDocumentMargin(24)
+        column.addWidget(self.page)
+        self.resize(width, 640)
+
+
+def guide_dialog(parent: QWidget) -> TextDialog:
+    """Return a dialog with the guide."""
+    dialog = TextDialog(parent, "The guide")
+    dialog.page.setMarkdown(guide_text())
+    return dialog
+
+
+def log_dialog(parent: QWidget) -> TextDialog:
+    """Return a dialog with the recorded failures."""
+    dialog = TextDialog(parent, "Log of failures", 900)
+    found = [log.entry_text(entry) for entry in log.entries()]
+    head = (
+        "To ask for help, copy the failure that you mean. It holds no picture and no location.\n\n"
+        if found
+        else "No failure has been recorded."
+    )
+    dialog.page.setPlainText(head + "\n\n".join(found))
+    return dialog

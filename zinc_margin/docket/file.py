@@ -21,9 +21,9 @@ from zinc_margin.docket.fields import (
     whole,
 )
 from zinc_margin.measure import plain
-from zinc_margin.measure.amounts import LEAST_BYTES, parse_bytes
 from zinc_margin.measure.formats import formats
 from zinc_margin.measure.plain import Wrong
+from zinc_margin.measure.words import LEAST_BYTES, parse_bytes
 
 NAME_FIELDS = (
     "name",

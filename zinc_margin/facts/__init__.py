@@ -1,1 +1,1 @@
-"""What a photo is, as plain data: told by its header, its pixels and its metadata."""
+"""The facts about a photo as plain data, from its header, pixels and metadata."""

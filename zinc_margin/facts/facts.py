@@ -11,7 +11,7 @@ from zinc_margin.facts.measured import Measured
 
 @dataclass(frozen=True)
 class Said:
-    """Words for captions; empty if the photo says nothing.
+    """Title, author and date for captions; empty if the photo has none.
 
     Attributes
     ----------
@@ -29,11 +29,11 @@ class Said:
 
 
 FLIPPED_ACROSS, FLIPPED_DOWN = (2, 3, 6, 7), (3, 4, 7, 8)
-"""EXIF orientations that exchange left and right, and top and bottom, of what is stored."""
+"""EXIF orientations that swap left and right, and those that swap top and bottom."""
 
 
 SAMPLES = {"grey": 1, "RGB": 3, "CMYK": 4}
-"""Of a stored pixel, without its alpha, by the photo's kind."""
+"""Samples of a stored pixel, without alpha, by kind of photo."""
 
 
 @dataclass(frozen=True)
@@ -110,8 +110,7 @@ class Facts:
     def own_grid(self) -> tuple[int, int]:
         """The first column and row of the upright picture at which an 8-pixel square begins.
 
-        Of a JPEG as it is stored: squares are counted from its first corner, which may have come
-        to lie elsewhere.
+        JPEG counts squares from the first stored corner, which rotation may move.
         """
         return (
             self.width % 8 if self.orientation in FLIPPED_ACROSS else 0,
@@ -120,10 +119,10 @@ class Facts:
 
     @property
     def channels(self) -> int:
-        """Channels of the pixels as they are worked on."""
+        """Channels of the decoded pixels."""
         return 1 if self.kind == "grey" else 3
 
     @property
     def working_bits(self) -> int:
-        """Depth of the pixels as they are worked on."""
+        """Bit depth of the decoded pixels."""
         return 16 if self.profile_use == "converted" else self.bits

@@ -8,7 +8,7 @@ from typing import Any
 
 @dataclass(frozen=True)
 class Coded:
-    """The bits that a photo's pixels take when they are coded, at its size and halved three times.
+    """The bits needed to code a photo's pixels, at full size and halved three times.
 
     Attributes
     ----------
@@ -72,12 +72,12 @@ class Measured:
     bands: tuple[float, ...] | None = None
 
     def plain(self) -> dict[str, Any]:
-        """Return the figures as JSON has them."""
+        """Return the figures as plain JSON data."""
         return asdict(self) | {"places": {name: [x, y] for name, x, y in self.places}}
 
     @classmethod
     def from_plain(cls, value: Any) -> Measured:
-        """Read what `plain` wrote.
+        """Read data written by `plain`.
 
         Parameters
         ----------

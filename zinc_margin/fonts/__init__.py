@@ -1,4 +1,4 @@
-"""The fonts that ship; whoever draws letters takes them here."""
+"""The shipped fonts; all drawn text uses them."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from pathlib import Path
 _FOLDER = Path(__file__).parent
 
 FACES = {"sans": "SourceSans3-Regular", "serif": "SourceSerif4-Regular"}
-"""The faces that are printed."""
+"""The typefaces for printed text."""
 
 ON_SCREEN = (
     "SourceSans3-Regular",
@@ -19,5 +19,5 @@ ON_SCREEN = (
 
 
 def font_file(name: str) -> Path:
-    """Return a font's file by its name without ending."""
+    """Return a font file's path by its name without suffix."""
     return _FOLDER / f"{name}.otf"

@@ -11,6 +11,7 @@ from zinc_margin.docket.file import GoalProfile
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo import icc as profiles
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import (
     ABSOLUTE,
     PERCEPTUAL,
@@ -92,9 +93,7 @@ def goal_of(plan: PrintPlan, own: Colour) -> Profiled:
     return {"srgb": srgb, "wide": wide_rgb, "grey": plain_grey}[colour]().profiled
 
 
-def file_bands(
-    photo: Photo, plan: PrintPlan, job: Job = IDLE
-) -> tuple[Iterator[np.ndarray], bytes]:
+def file_bands(photo: Photo, plan: PrintPlan, job: Job = IDLE) -> tuple[Iterator[Codes], bytes]:
     """Return a plan's finished bands in the colours of its file, and the profile to embed."""
     own = plan.file.colour == "own"
     bands = page_of(photo, plan, bits=None if own else 16).bands(job)
@@ -105,8 +104,8 @@ def file_bands(
 
 
 def _converted(
-    bands: Iterator[np.ndarray], own: Profiled, goal: Profiled, file: FileParts
-) -> Iterator[np.ndarray]:
+    bands: Iterator[Codes], own: Profiled, goal: Profiled, file: FileParts
+) -> Iterator[Codes]:
     top = 0
     for band in bands:
         out = transformed(band, own, goal, INTENTS[file.intent], file.black_point)
@@ -114,7 +113,7 @@ def _converted(
         top += len(band)
 
 
-def eight_bits(codes: np.ndarray, top: int) -> np.ndarray:
+def eight_bits(codes: Codes, top: int) -> np.ndarray:
     """Round 16-bit codes to 8 bits, with half a step of dither that hangs on the place alone.
 
     Parameters
@@ -133,7 +132,7 @@ def eight_bits(codes: np.ndarray, top: int) -> np.ndarray:
     return out
 
 
-def out_of_gamut(codes: np.ndarray, own: Colour, goal: Profiled) -> np.ndarray:
+def out_of_gamut(codes: Codes, own: Colour, goal: Profiled) -> np.ndarray:
     """Return where colours cannot be held by a goal: (H, W) bool.
 
     They are converted there and back, relative colorimetric, and compared in CIELAB; what moves
@@ -152,7 +151,7 @@ def out_of_gamut(codes: np.ndarray, own: Colour, goal: Profiled) -> np.ndarray:
 
 
 def soft_proof(
-    codes: np.ndarray, own: Colour, goal: Profiled, intent: str, black_point: bool
+    codes: Codes, own: Colour, goal: Profiled, intent: str, black_point: bool
 ) -> np.ndarray:
     """Return a picture as the goal will show it, in sRGB: (H, W, 3) uint8.
 

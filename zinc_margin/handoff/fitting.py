@@ -7,7 +7,6 @@ import math
 from dataclasses import replace
 from functools import cache
 
-import numpy as np
 from PIL import Image
 
 from zinc_margin.handoff import conversion, metadata
@@ -18,6 +17,7 @@ from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.words import size_in_bytes
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.file.file_notes import LEAST_QUALITY
 from zinc_margin.plan.model import PrintPlan
@@ -90,7 +90,7 @@ class _Search:
             self._write_jpeg(codes, plan, _tables(max(low * _STEPS, step - _STEPS)))
         return plan
 
-    def _finest(self, codes: np.ndarray, plan: PrintPlan, low: int, high: int, budget: int) -> int:
+    def _finest(self, codes: Codes, plan: PrintPlan, low: int, high: int, budget: int) -> int:
         """Return the highest step from `low` (which fits) to `high` whose data fit."""
         while high - low > 1:
             middle = (low + high) // 2
@@ -133,7 +133,7 @@ class _Search:
             )
         return smaller
 
-    def _rendered(self, plan: PrintPlan) -> np.ndarray:
+    def _rendered(self, plan: PrintPlan) -> Codes:
         bands, self.icc = conversion.file_bands(self.photo, plan, self._next_job())
         return gathered(bands, plan)
 
@@ -143,15 +143,13 @@ class _Search:
         Writer(plan).write(self.part, bands, icc, self.photo.facts.path)
         return self.part.size
 
-    def _write_jpeg(
-        self, codes: np.ndarray, plan: PrintPlan, tables: list[list[int]] | None
-    ) -> int:
+    def _write_jpeg(self, codes: Codes, plan: PrintPlan, tables: list[list[int]] | None) -> int:
         data = jpeg_data(codes, plan, self.icc, tables)
         self.part.clear()
         self.part.write(with_segments(data, metadata.segments(self.photo.facts.path, plan)))
         return self.part.size
 
-    def _encoded(self, codes: np.ndarray, plan: PrintPlan, step: int) -> bytes:
+    def _encoded(self, codes: Codes, plan: PrintPlan, step: int) -> bytes:
         self.job.check()
         return jpeg_data(codes, plan, self.icc, _tables(step))
 

@@ -11,8 +11,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import BinaryIO, cast
 
-import numpy as np
-
 from zinc_margin.handoff import conversion, fitting, names, pace
 from zinc_margin.handoff.formats.registry import Writer
 from zinc_margin.handoff.outgoing import Outgoing
@@ -22,6 +20,7 @@ from zinc_margin.keeping.partials import entered, partial_beside
 from zinc_margin.keeping.settling import flush_folder, settle_new
 from zinc_margin.measure.errors import CannotDo, ZincError
 from zinc_margin.measure.words import size_in_bytes
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.model import PrintPlan
 
@@ -132,7 +131,7 @@ def _written_partial(part: Outgoing, photo: Photo, plan: PrintPlan, job: Job) ->
 _AT_ONCE = 64
 
 
-def _flushed(bands: Iterator[np.ndarray], part: Outgoing, job: Job) -> Iterator[np.ndarray]:
+def _flushed(bands: Iterator[Codes], part: Outgoing, job: Job) -> Iterator[Codes]:
     """Pass bands on, and let the disk begin with what is written while the next are rendered.
 
     They go in slices, so a slow disk does not keep one who cancels waiting.

@@ -12,6 +12,7 @@ from zinc_margin.handoff.names import check_goal
 from zinc_margin.keeping.files import save_whole
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks, Spot
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import srgb
 from zinc_margin.photo.own_words import focal_px
 from zinc_margin.photo.pixels import Photo, read_photo
@@ -36,7 +37,7 @@ class Room:
     """
 
     path: Path
-    codes: np.ndarray
+    codes: Codes
     marks: RoomMarks
 
 
@@ -48,7 +49,7 @@ def read_room(path: Path) -> Room:
     return Room(path, codes, RoomMarks(wide, high, focal_px=focal_px(path, wide, high)))
 
 
-def shown(photo: Photo, codes: np.ndarray) -> np.ndarray:
+def shown(photo: Photo, codes: Codes) -> np.ndarray:
     """Return a photo's codes (H, W, C) in sRGB, (H, W, 3) uint8.
 
     Parameters
@@ -76,7 +77,7 @@ def small_page(photo: Photo, small: PrintPlan) -> np.ndarray:
 
 
 def hung_in(
-    codes: np.ndarray, marks: RoomMarks, page: np.ndarray, plan: PrintPlan, middle: Spot | None
+    codes: Codes, marks: RoomMarks, page: Codes, plan: PrintPlan, middle: Spot | None
 ) -> np.ndarray:
     """Hang a page in a room.
 
@@ -101,7 +102,7 @@ def hung_in(
     return hang(codes, page, plan, hung(plan, view, at))
 
 
-def write_hung(path: Path, codes: np.ndarray, sources: tuple[Path, ...], overwrite: bool) -> None:
+def write_hung(path: Path, codes: Codes, sources: tuple[Path, ...], overwrite: bool) -> None:
     """Write a room with its print as PNG, whole or not at all; nothing else of the files goes in.
 
     Parameters

@@ -23,6 +23,7 @@ from zinc_margin.measure.makers import Maker, find_maker, makers
 from zinc_margin.measure.papers import find_paper, find_process, printed_sigma
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize, catalogue
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.profile import printed
 from zinc_margin.plan.size.orientation import lies_upright
@@ -46,7 +47,7 @@ class Printed:
         How large the file's picture came out, cut at the paper's edge.
     """
 
-    codes: np.ndarray
+    codes: Codes
     paper: PrintSize
     scale: float
     picture_mm: tuple[float, float]
@@ -133,7 +134,7 @@ def project(file: Photo, width: int, height: int) -> np.ndarray:
     return screen
 
 
-def _sized(codes: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+def _sized(codes: Codes, size: tuple[int, int]) -> np.ndarray:
     """Resample as drivers do: bicubic, channel by channel."""
     if (codes.shape[1], codes.shape[0]) == size:
         return codes
@@ -150,7 +151,7 @@ def _sized(codes: np.ndarray, size: tuple[int, int]) -> np.ndarray:
     return np.rint(np.clip(whole, 0, most)).astype(codes.dtype)
 
 
-def write_picture(path: Path, codes: np.ndarray, icc: bytes, ppi: float) -> None:
+def write_picture(path: Path, codes: Codes, icc: bytes, ppi: float) -> None:
     """Write a stand-in's picture as PNG, whole or not at all.
 
     Parameters

@@ -1,1 +1,1 @@
-"""Files written whole or not at all, and the user's own things between starts."""
+"""Files written whole or not at all, and the user's data between starts."""

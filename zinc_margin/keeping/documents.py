@@ -1,4 +1,4 @@
-"""Our own JSON files: each names its kind and version."""
+"""The program's JSON files: each names its kind and version."""
 
 from __future__ import annotations
 
@@ -17,13 +17,13 @@ _KINDS = {
     "zinc_margin_printers": "list of printers",
     "zinc_margin_walls": "list of walls",
 }
-"""What our files are called, by the key that names their kind."""
+"""The kinds of documents, by the key that names each."""
 DOCKET_MARKS = ('"zinc_margin_docket"', '"zinc_margin_versions"')
-"""Marks of our docket files; either kind may replace the other."""
+"""Markers of docket files; a file of either kind may replace the other."""
 
 
 def document_text(plain: object) -> str:
-    """Return the text of one of our documents.
+    """Return the text of a document.
 
     Parameters
     ----------
@@ -31,13 +31,13 @@ def document_text(plain: object) -> str:
         What JSON can hold.
     """
     text = json.dumps(plain, ensure_ascii=False, indent=2) + "\n"
-    if any("\ud800" <= letter <= "\udfff" for letter in text):  # a file's name that is no UTF-8
+    if any("\ud800" <= letter <= "\udfff" for letter in text):  # a file name that is not UTF-8
         text = json.dumps(plain, indent=2) + "\n"
     return text
 
 
 def parse(text: str, source: str) -> Any:
-    """Return the JSON in a text.
+    """Parse JSON text.
 
     Parameters
     ----------
@@ -51,7 +51,7 @@ def parse(text: str, source: str) -> Any:
 
 
 def content(raw: Any, source: str, key: str, version: int) -> dict[str, Any]:
-    """Return the content of one of our documents, without the key that names kind and version.
+    """Return a document's content without the key that names kind and version.
 
     Parameters
     ----------

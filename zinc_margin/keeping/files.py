@@ -1,4 +1,4 @@
-"""Small files written whole or not at all, and read with one sentence where they cannot be."""
+"""Small files: write them whole or not at all, and read them with clear errors."""
 
 from __future__ import annotations
 
@@ -15,9 +15,9 @@ from zinc_margin.measure.errors import BadRequest, CannotDo
 
 
 def write_whole(path: Path, data: bytes) -> None:
-    """Write a small file so it is there whole or not at all; it may raise OSError.
+    """Write a small file whole or not at all; may raise OSError.
 
-    A file that was there keeps its permissions; a link goes on leading to it.
+    An existing file keeps its permissions, and a link keeps its target.
     """
     path = Path(os.path.realpath(path))
     part = partial_beside(path)
@@ -28,14 +28,14 @@ def write_whole(path: Path, data: bytes) -> None:
                 os.fchmod(file.fileno(), stat.S_IMODE(path.stat().st_mode))
             file.flush()
             os.fsync(file.fileno())
-        if part.read_bytes() != data:  # a full disk does not always say so
+        if part.read_bytes() != data:  # some file systems report a full disk only here
             raise OSError(errno.EIO, "the disk does not hold what was written to it")
         os.replace(part, path)
         flush_folder(path.parent)
 
 
 def check_is_file(path: Path) -> None:
-    """Refuse a folder, and a pipe or device whose reading may never end; may raise OSError."""
+    """Refuse folders, and pipes or devices that reading might never finish; may raise OSError."""
     mode = path.stat().st_mode
     if stat.S_ISDIR(mode):
         raise BadRequest(f"{path} is a folder; name a file.")
@@ -47,7 +47,7 @@ _HEAD = 65_536
 
 
 def check_ours(path: Path, *marks: str) -> None:
-    """Refuse to write where a file is that this program did not make.
+    """Refuse to overwrite a file that this program did not write.
 
     Parameters
     ----------
@@ -66,7 +66,7 @@ def check_ours(path: Path, *marks: str) -> None:
 
 
 def save_whole(path: Path, data: bytes | str) -> None:
-    """Write a small file that a person asked for; text as UTF-8.
+    """Write a small file that the user requested; text as UTF-8.
 
     Parameters
     ----------
@@ -74,7 +74,7 @@ def save_whole(path: Path, data: bytes | str) -> None:
         Text is written as UTF-8.
     """
     try:
-        # a name that is no UTF-8 is written as far as it can be read
+        # Write a name that is not UTF-8 with replacement characters.
         write_whole(path, data.encode("utf-8", "replace") if isinstance(data, str) else data)
     except OSError as why:
         raise CannotDo(
@@ -83,7 +83,7 @@ def save_whole(path: Path, data: bytes | str) -> None:
 
 
 def make_folder(folder: Path) -> None:
-    """Make a folder, and those above it, where they are not there yet."""
+    """Create a folder and its parents if they are missing."""
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as why:
@@ -96,7 +96,7 @@ LARGEST_DOCKET = 1_000_000
 
 
 def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET) -> str:
-    """Read one of our files as text, of at most so many bytes.
+    """Read one of the program's files as text, up to a size limit.
 
     Parameters
     ----------
@@ -126,6 +126,6 @@ def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET)
 
 
 def digest_of(path: Path) -> str:
-    """Return the SHA-256 of a file, in hexadecimal; it may raise OSError."""
+    """Return a file's SHA-256 in hexadecimal; may raise OSError."""
     with path.open("rb") as file:
         return hashlib.file_digest(file, "sha256").hexdigest()

@@ -1,4 +1,4 @@
-"""Where the program keeps things between starts (XDG)."""
+"""The program's own folders (XDG)."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ _USUAL = {
 
 
 def own_folder(kind: str) -> Path:
-    """Return the program's folder of a kind: ``cache``, ``config``, ``data`` or ``state``.
+    """Return the program's folder of one kind: ``cache``, ``config``, ``data`` or ``state``.
 
     Parameters
     ----------
@@ -23,15 +23,16 @@ def own_folder(kind: str) -> Path:
         ``cache``, ``config``, ``data`` or ``state``.
     """
     base = os.environ.get(f"XDG_{kind.upper()}_HOME", "")
-    if not os.path.isabs(base):  # which the specification has ignored
+    if not os.path.isabs(base):  # the specification says to ignore relative paths
         base = os.path.expanduser(_USUAL[kind])
     return Path(base) / "zinc-margin"
 
 
 def kept_with(photo: Path, what: str, more: str = "") -> Path:
-    """Return where something is kept that a person has said of a photo; it may raise OSError.
+    """Return the path of data that the user entered for a photo; may raise OSError.
 
-    The photo is known by its name, size and time, so it may be moved; `more` tells its parts apart.
+    The photo is identified by name, size and time, so it can be moved; `more` distinguishes its
+    parts.
 
     Parameters
     ----------

@@ -11,17 +11,17 @@ from threading import Event
 from zinc_margin.measure.errors import Cancelled
 
 Show = Callable[[float, float | None], None]
-"""Receives the share that is done, 0 to 1, and the seconds left, None while unknown."""
+"""Receives the share done, 0 to 1, and the seconds left (None while unknown)."""
 
 _EVERY_S = 0.05
-"""Progress is shown no more often: a window cannot draw faster, and a terminal flickers."""
+"""Least time between progress updates, in s: faster ones flicker and are not seen."""
 _KNOWN_FROM = 0.03
-"""The share from which elapsed time predicts the rest."""
+"""The share done from which elapsed time can predict the rest."""
 
 
 @dataclass(frozen=True)
 class Journal:
-    """A record that a finished file is entered in before it gets its name.
+    """A record of finished files; each is entered before it gets its name.
 
     Attributes
     ----------
@@ -36,7 +36,7 @@ class Journal:
 
 
 class Job:
-    """Long-running work: whoever does it reports progress and checks for cancellation.
+    """Long-running work: the worker reports progress and checks for cancellation.
 
     Parameters
     ----------
@@ -60,11 +60,11 @@ class Job:
 
     @property
     def cancelled(self) -> bool:
-        """Whether the work should end; it then neither finishes nor delivers."""
+        """Whether the job was cancelled; it then neither finishes nor delivers."""
         return self._stop.is_set()
 
     def cancel(self) -> None:
-        """Ask the work to end."""
+        """Cancel the job."""
         self._stop.set()
 
     def check(self) -> None:
@@ -73,7 +73,7 @@ class Job:
             raise Cancelled
 
     def wait(self, seconds: float) -> bool:
-        """Wait, but no longer than until the job is cancelled; return whether it was."""
+        """Wait, or stop waiting when the job is cancelled; return whether it was."""
         return self._stop.wait(seconds)
 
     def report(self, share: float) -> None:
@@ -88,7 +88,7 @@ class Job:
         self._show(whole, gone / whole - gone if whole > _KNOWN_FROM else None)
 
     def part(self, start: float, length: float) -> Job:
-        """Return a job for a part of this one: its whole progress is `length` of this one's."""
+        """Return a job for a part of this one, from `start`, of `length`."""
         part = Job(self._show, self.journal, self._every_s)
         part._stop, part._started = self._stop, self._started
         part._part = (self._part[0] + self._part[1] * start, self._part[1] * length)
@@ -99,18 +99,18 @@ class Job:
         return self.part(done / count, 1 / count)
 
     def of_file(self, journal: Journal) -> Job:
-        """Return the job of one of many files: with a journal, without progress of its own."""
+        """Return the job for one of many files: with a journal, without its own progress."""
         file = Job(None, journal)
         file._stop = self._stop
         return file
 
 
 class _Idle(Job):
-    """Shared by every caller that neither watches nor cancels."""
+    """A job without progress or cancellation, shared by all callers."""
 
     def cancel(self) -> None:
         raise RuntimeError("the idle job is shared and cannot be cancelled")
 
 
 IDLE = _Idle()
-"""For work that no one watches or cancels."""
+"""For work that is neither watched nor cancelled."""

@@ -1,7 +1,7 @@
 """The log of failures: a small rotating file in XDG state.
 
-An entry holds the sentence, the traceback, versions and the docket; no pictures, no locations and
-no home folder.
+An entry has the sentence, the traceback, versions and the docket; no pictures, locations or home
+folder.
 """
 
 from __future__ import annotations
@@ -23,13 +23,14 @@ from zinc_margin import __version__
 from zinc_margin.keeping.folders import own_folder
 
 _LARGEST = 200_000
-"""Bytes; a full log becomes the one before, which is then dropped: two files at most."""
+"""Bytes. A full log replaces the older one, so there are at most two files."""
 _LONGEST = 20_000
-"""Letters of one traceback or docket: an endless recursion has a thousand frames."""
+"""Characters of one traceback or docket: an endless recursion has a thousand frames."""
 _LIBRARIES = ("numpy", "numba", "onnxruntime", "pillow", "imagecodecs", "PySide6-Essentials")
 _PATHS = re.compile(r'"(?:[^"\n]*[/\\])[^"\n]*"')
 
-_lock = threading.Lock()  # workers fail at the same time; lines must not mix
+# Threads can fail at the same moment; without the lock their lines would mix.
+_lock = threading.Lock()
 _docket: list[Callable[[], str | None]] = []
 
 
@@ -66,21 +67,21 @@ def _before() -> Path:
 
 
 def describe(docket: Callable[[], str | None]) -> None:
-    """Record this docket, as JSON, with failures from here on, in the whole process."""
+    """Record this docket (JSON) with all later failures in the process."""
     _docket[:] = [docket]
 
 
 def record(why: BaseException, docket: str | None = None) -> str:
-    """Record a failure; return the sentence for the user, which names the log.
+    """Record a failure; return the user's sentence, which mentions the log.
 
-    A failure to record is ignored: the user needs the first failure's sentence.
+    A failure to record is ignored: the user needs to see the first failure.
     """
     sentence = (
         f"Something went wrong that should not ({type(why).__name__}: {why}). "
         "Details: zinc-margin log."
     )
     if docket is None:
-        with suppress(Exception):  # the docket may be what is broken
+        with suppress(Exception):  # the docket itself may be broken
             docket = _docket[-1]() if _docket else None
     trace = "".join(traceback.format_exception(why))
     entry = Entry(
@@ -97,7 +98,7 @@ def record(why: BaseException, docket: str | None = None) -> str:
 
 
 def entries() -> list[Entry]:
-    """Return the recorded failures, the latest first; unreadable lines are left out."""
+    """Return the recorded failures, latest first; skip unreadable lines."""
     result = []
     names = [field.name for field in fields(Entry)]
     for path in (_before(), place()):
@@ -131,12 +132,12 @@ def _versions() -> str:
 
 
 def _private(text: str) -> str:
-    """Return a text without the name of the user's home folder."""
+    """Return a text without the user's home folder name."""
     home = os.path.expanduser("~")
     short = text if home in ("/", "~") else text.replace(home, "~")
     return short if len(short) <= _LONGEST else f"{short[:1000]}\n…\n{short[-_LONGEST:]}"
 
 
 def _without_paths(docket: str | None) -> str | None:
-    """Return a docket's JSON with paths replaced: folders and files name people and places."""
+    """Return a docket's JSON without paths, since folders and files name people and places."""
     return None if docket is None else _PATHS.sub('"…"', docket)[:_LONGEST]

@@ -1,4 +1,4 @@
-"""The user's own sizes and papers: each a list in one small open file that can be handed on."""
+"""The user's sizes and papers: each a list in one small file that can be shared."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from zinc_margin.measure.ways import Way
 
 VERSION = 1
 FAMILY = "mine"
-"""Under which the ladder lists the user's own sizes."""
+"""The ladder's family name for the user's sizes."""
 
 Own = PrintSize | Way
 Thing = TypeVar("Thing")
@@ -32,9 +32,10 @@ _LONGEST_NAME = 60
 
 
 class OwnThings(Generic[Thing]):
-    """A list of one kind of thing that several windows may change, each change written at once.
+    """A list of things of one kind. Several windows may change it; every change is written
+    immediately.
 
-    What is good in its file is had; what is not is said (`broken`), and stays in the file.
+    Good entries are loaded; bad ones are reported (`broken`) and stay in the file.
 
     Parameters
     ----------
@@ -43,7 +44,7 @@ class OwnThings(Generic[Thing]):
     """
 
     word: ClassVar[str]
-    """What one is called: ``size``; its plural is the file's name and the key in it."""
+    """Name of one entry, such as ``size``; its plural is the file's name and its key."""
     most: ClassVar[int]
 
     def __init__(self, path: Path | None = None) -> None:
@@ -58,12 +59,12 @@ class OwnThings(Generic[Thing]):
 
     @classmethod
     def usual_file(cls) -> Path:
-        """Return where they are kept (XDG)."""
+        """Return the usual path of the list (XDG)."""
         return own_folder("data") / f"{cls.word}s.json"
 
     @classmethod
     def read(cls, path: Path) -> tuple[Thing, ...]:
-        """Read a file of them, in which every one is good.
+        """Read a file of entries, all of which must be good.
 
         Raises
         ------
@@ -100,28 +101,28 @@ class OwnThings(Generic[Thing]):
             self.all, self._unread, self.broken = (), [], ()
 
     def write(self, path: Path) -> None:
-        """Write all of them to a file of the person's choice."""
+        """Write all entries to a file that the user chose."""
         check_ours(path, f'"{self._key()}"')
         self._save(path, self.all)
 
     def remove(self, name: str) -> None:
-        """Forget the one of a name."""
+        """Remove the entry with this name."""
         self._change(lambda: (one for one in self.all if self._name(one) != plain_text(name)))
 
     def find(self, name: str) -> Thing | None:
-        """Return the one of a name; None if there is none."""
+        """Return the entry with this name, or None."""
         wanted = plain_text(name)
         return next((one for one in self.all if self._name(one) == wanted), None)
 
     def _put(self, thing: Thing) -> None:
-        """Add one, or put it in the place of the one of its name."""
+        """Add an entry, replacing one with the same name."""
         mine = self._name(thing)
         self._change(lambda: (*(one for one in self.all if self._name(one) != mine), thing))
 
     def _change(self, changed: Callable[[], Iterable[Thing]]) -> None:
-        """Read what is there now, change that, and write it, with no one else between.
+        """Read the current list, change it and write it, under the folder's lock.
 
-        What is told from the outside is `self.all` as it is then.
+        Observers get `self.all` as it is afterwards.
         """
         make_folder(self.path.parent)
         with alone_in(self.path.parent):
@@ -141,7 +142,7 @@ class OwnThings(Generic[Thing]):
         return f"zinc_margin_{cls.word}s"
 
     def _named(self, name: str, taken: Callable[[str], bool]) -> str:
-        """Return a name as it is kept, if it is one and free."""
+        """Return a name ready to store, if it is valid and free."""
         name = " ".join(name.split())
         if not name or len(name) > _LONGEST_NAME:
             raise BadRequest(f"A {self.word} needs a name of 1 to {_LONGEST_NAME} letters.")
@@ -163,13 +164,13 @@ class OwnThings(Generic[Thing]):
 
 
 class OwnSizes(OwnThings[Own]):
-    """Sizes, and ways of giving one, under names of the user's own."""
+    """Sizes, and ways to give one, with the user's names."""
 
     word = "size"
     most = 1000
 
     def add(self, name: str, size: Own) -> None:
-        """Keep a size under a name.
+        """Add a size under a name.
 
         Parameters
         ----------
@@ -184,7 +185,7 @@ class OwnSizes(OwnThings[Own]):
         self._change(lambda: (*self.all, self._called(name, size, self.all)))
 
     def rename(self, name: str, new: str) -> None:
-        """Call a size something else."""
+        """Rename a size."""
 
         def renamed() -> tuple[Own, ...]:
             at = self._find(name)
@@ -194,7 +195,7 @@ class OwnSizes(OwnThings[Own]):
         self._change(renamed)
 
     def remove(self, name: str) -> None:
-        """Take a size out of the list."""
+        """Remove a size from the list."""
 
         def rest() -> tuple[Own, ...]:
             at = self._find(name)
@@ -203,7 +204,7 @@ class OwnSizes(OwnThings[Own]):
         self._change(rest)
 
     def take_in(self, path: Path) -> tuple[int, int]:
-        """Add the sizes of another such file.
+        """Add the sizes of another file of this kind.
 
         Returns
         -------
@@ -260,7 +261,7 @@ class OwnSizes(OwnThings[Own]):
 
 @dataclass(frozen=True)
 class OwnPaper:
-    """A paper of the user's own, from a test strip or a typed figure.
+    """A paper defined by the user, from a test strip or a typed figure.
 
     Attributes
     ----------
@@ -280,13 +281,13 @@ class OwnPaper:
 
 
 class OwnPapers(OwnThings[OwnPaper]):
-    """Papers, each with the blur and the strength that suit it."""
+    """Papers, each with its blur and a suitable strength."""
 
     word = "paper"
     most = 200
 
     def keep(self, paper: OwnPaper) -> None:
-        """Add a paper, or put it in the place of the one of that name.
+        """Add a paper, replacing one with the same name.
 
         Raises
         ------

@@ -1,4 +1,4 @@
-"""Printers that were asked once: what each told of its papers is remembered."""
+"""Printers and the papers that they reported, kept between starts."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ class OwnPrinters(OwnThings[PrinterPapers]):
     most = 100
 
     def keep(self, printer: PrinterPapers) -> None:
-        """Add a printer, or put it in the place of the one of that name."""
+        """Add a printer, replacing one with the same name."""
         if self.find(printer.name) != printer:
             self._put(printer)
 

@@ -1,4 +1,4 @@
-"""The user's own walls: photographs of rooms, with the marks on each."""
+"""The user's walls: photographs of rooms, each with marks."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ _MOST_PX = 10**6
 
 @dataclass(frozen=True)
 class OwnWall:
-    """A photograph of a room, and the marks on it.
+    """A photograph of a room with marks.
 
     Attributes
     ----------
@@ -34,13 +34,13 @@ class OwnWall:
 
 
 class OwnWalls(OwnThings[OwnWall]):
-    """Walls, each with its photograph's place and its marks."""
+    """Walls, each with its photograph's path and marks."""
 
     word = "wall"
     most = 200
 
     def keep(self, wall: OwnWall) -> None:
-        """Add a wall, or put it in the place of the one of that name."""
+        """Add a wall, replacing one with the same name."""
         self._put(replace(wall, name=self._named(wall.name, lambda _: False)))
 
     @classmethod

@@ -1,7 +1,7 @@
-"""What is being written, noted down: after a crash, its remains are found and taken away.
+"""Partial files: recorded while they are written, so leftovers of a crash can be removed.
 
-Every partial file has an entry in the XDG state folder, locked by the process that writes it. A
-lock goes with its process, however that ends; an entry whose lock can be had is an orphan's.
+Each partial file has an entry in the XDG state folder, locked by the process that writes it. The
+lock ends with its process, so an entry whose lock is free is an orphan.
 """
 
 from __future__ import annotations
@@ -26,7 +26,7 @@ _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part", re.DOTALL)
 
 
 def partial_beside(goal: Path) -> Path:
-    """Return a new hidden name next to a file that is to be written."""
+    """Return a new hidden name in the same folder as the destination."""
     return goal.with_name(f".{shortened(goal.name)}.{secrets.token_hex(4)}.part")
 
 
@@ -36,10 +36,10 @@ def _folder() -> Path:
 
 @contextmanager
 def entered(part: Path) -> Iterator[Callable[[Path], None]]:
-    """Note a partial file for as long as it is written; where that cannot be noted, go on.
+    """Record a partial file while it is written; if recording fails, continue without.
 
-    What did not get its goal's name is taken away at the end, while it is still noted. It yields
-    what notes a placeholder next to it: an empty file that holds the goal's name.
+    At the end, remove a file that has not received its final name, while it is still recorded.
+    Yield a function that records a placeholder: an empty file that reserves the final name.
 
     Parameters
     ----------
@@ -76,7 +76,7 @@ def entered(part: Path) -> Iterator[Callable[[Path], None]]:
 
 
 def swept() -> list[Path]:
-    """Take away partial files whose writers are gone; return those that were taken away."""
+    """Remove partial files whose writers have ended; return the paths removed."""
     removed = []
     for entry in sorted(_folder().glob("*.json")):
         with suppress(OSError):
@@ -93,7 +93,7 @@ def swept() -> list[Path]:
 
 
 def _noted(raw: bytes) -> Iterator[Path]:
-    """Yield the remains of an entry: a partial file, or an empty file that reserved a name."""
+    """Yield the leftovers of an entry: a partial file, or an empty file that reserved a name."""
     try:
         named = json.loads(raw)
         part, placeholder = Path(named["partial"]), Path(named.get("placeholder", os.devnull))
@@ -113,14 +113,14 @@ def _is_empty(path: Path) -> bool:
 
 
 _PATIENCE = 10.0
-"""Seconds. Whoever holds the lock reads and writes one small file."""
+"""Seconds. Every holder of the lock reads and writes only one small file."""
 
 
 @contextmanager
 def alone_in(folder: Path) -> Iterator[None]:
-    """Keep others from changing what is shared in a folder; what it holds is then read again.
+    """Lock a folder's shared data against other processes; read the data after locking.
 
-    Where a disk has no locks, or there is no such folder, the work goes on without.
+    Without locks on this disk, or without the folder, continue unlocked.
 
     Raises
     ------

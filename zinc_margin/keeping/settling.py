@@ -1,4 +1,4 @@
-"""A finished partial takes its goal's name: never one that somebody else took meanwhile."""
+"""Give a finished partial file its final name, without replacing a file that took it meanwhile."""
 
 from __future__ import annotations
 
@@ -12,13 +12,13 @@ from pathlib import Path
 from typing import Any
 
 _HERE = -100
-"""The working folder, as renameat2 has it (AT_FDCWD)."""
+"""The working folder, as renameat2 calls it (AT_FDCWD)."""
 _KEEP = 1
 """RENAME_NOREPLACE, linux/fs.h."""
 
 
 def settle_new(part: Path, goal: Path, note: Callable[[Path], None] = lambda goal: None) -> None:
-    """Give a partial the name of its goal, which must not be there; it may raise OSError.
+    """Give a partial its final name, which must not exist; may raise OSError.
 
     Parameters
     ----------
@@ -33,7 +33,7 @@ def settle_new(part: Path, goal: Path, note: Callable[[Path], None] = lambda goa
         When the goal is there; the partial then keeps its name.
     """
     try:
-        os.link(part, goal)  # unlike a rename it fails when the name was taken meanwhile
+        os.link(part, goal)  # unlike a rename, this fails if the name exists
         os.unlink(part)
     except FileExistsError:
         raise
@@ -51,7 +51,7 @@ def settle_new(part: Path, goal: Path, note: Callable[[Path], None] = lambda goa
 
 
 def flush_folder(folder: Path) -> None:
-    """Have a folder's names on the disk, where the disk does that."""
+    """Flush a folder's names to disk, if the disk supports it."""
     with suppress(OSError):
         descriptor = os.open(folder, os.O_RDONLY)
         try:
@@ -62,7 +62,7 @@ def flush_folder(folder: Path) -> None:
 
 @cache
 def _renameat2() -> Any:
-    """Return the system's own call; None if its library has none."""
+    """Return the system call, or None if the C library lacks it."""
     try:
         return ctypes.CDLL(None, use_errno=True).renameat2
     except (OSError, AttributeError):
@@ -70,7 +70,7 @@ def _renameat2() -> Any:
 
 
 def _renamed(part: Path, goal: Path) -> bool:
-    """Rename without replacing; False where this disk or system cannot."""
+    """Rename without replacing; return False if this disk or system cannot."""
     call = _renameat2()
     if call is None:
         return False

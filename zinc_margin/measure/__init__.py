@@ -1,1 +1,1 @@
-"""Lengths, resolutions, ratios and sizes: what people type, and the exact numbers meant."""
+"""Lengths, resolutions, ratios and sizes: read typed text and return exact numbers."""

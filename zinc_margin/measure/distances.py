@@ -1,4 +1,4 @@
-"""From where a print is looked at: a range from near to far, in lengths or in plain words."""
+"""Viewing distances: a range from near to far, as lengths or in plain words."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ _BETWEEN = re.compile(r"\s*(?:-|–|—|\bto\b|\band\b)\s*")
 
 @dataclass(frozen=True)
 class Seen:
-    """From where a print is seen.
+    """A viewing distance, as a range.
 
     Attributes
     ----------
@@ -37,12 +37,12 @@ class Seen:
 
     @classmethod
     def at(cls, mm: Fraction | int) -> Seen:
-        """Return one distance, which is both ends."""
+        """Return a single distance as a range whose ends are equal."""
         return cls(Fraction(mm), Fraction(mm))
 
 
 def named_distances() -> tuple[tuple[str, Seen], ...]:
-    """Return the plain words and the ranges that they stand for."""
+    """Return the named distances and their ranges, in mm."""
     return tuple(
         (entry["name"], Seen(*(Fraction(mm) for mm in entry["mm"])))
         for entry in table("distances")["distances"]
@@ -50,7 +50,7 @@ def named_distances() -> tuple[tuple[str, Seen], ...]:
 
 
 def parse_distance(text: str, default_unit: str = "cm") -> Seen | None:
-    """Read a viewing distance; None leaves it to the print's size.
+    """Read a viewing distance; None means that the print's size decides.
 
     Parameters
     ----------
@@ -80,7 +80,7 @@ def parse_distance(text: str, default_unit: str = "cm") -> Seen | None:
     far = parse_length(ends[1], default_unit)
     _, unit = split_unit(ends[0])
     near = parse_length(ends[0], default_unit)
-    if unit is None:  # in the far end's unit, as in 70-110 cm
+    if unit is None:  # the near end uses the far end's unit, as in 70-110 cm
         _, unit = split_unit(ends[1])
         near = parse_length(ends[0], "mm") * (unit or parse_length("1", default_unit))
     return Seen(min(near, far), max(near, far))

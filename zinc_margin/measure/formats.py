@@ -1,7 +1,7 @@
-"""File formats: what each is called, what it can hold, and how large it comes out.
+"""File formats: their names, abilities and typical file sizes.
 
-All that is said of a format is in one entry of ``data/formats.json``; what writes it is one
-module of `handoff.formats` of the same key. An entry that lacks a part ends the program's start.
+Each format is one entry of ``data/formats.json``; the module of `handoff.formats` with the same key
+writes it. An entry with a missing part stops the program at start.
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from zinc_margin.measure.tables import table
 
 @dataclass(frozen=True)
 class Format:
-    """One entry.
+    """A file format.
 
     Attributes
     ----------
@@ -60,7 +60,8 @@ class Format:
     srgb: bool = False
 
     def lossy(self, lossless: bool, pdf_jpeg: bool) -> bool:
-        """Return whether its quality counts: pixels do not come back as they were.
+        """Return whether the format is lossy with these settings, so that its quality setting
+        applies.
 
         Parameters
         ----------
@@ -84,7 +85,7 @@ def _format(entry: Mapping[str, Any]) -> Format:
 
 @cache
 def formats() -> dict[str, Format]:
-    """Return every format by its key, in their order.
+    """Return every format by key, in display order.
 
     Raises
     ------

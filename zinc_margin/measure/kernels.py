@@ -1,8 +1,8 @@
-"""The ways in which pixels can be worked out: each one entry of ``data/kernels.json``.
+"""Resampling kernels, one entry each in ``data/kernels.json``.
 
-The renderer, the sharpening model, the docket and the words all read the entry; a cubic is its B
-and C, so another one is another line of the table. An entry that lacks a part ends the program's
-start.
+The renderer, the sharpening model, the docket and the texts all read this entry. A cubic is defined
+by its B and C, so a new cubic is a new line in the table. An entry with a missing part stops the
+program at start.
 """
 
 from __future__ import annotations
@@ -16,12 +16,12 @@ from typing import Any
 from zinc_margin.measure.tables import table
 
 SHAPES: dict[str, float] = {"lanczos": 3.0, "cubic": 2.0, "blocks": 0.5}
-"""The shapes of weights, and their half-widths in samples."""
+"""Kernel shapes and their half-widths, in samples."""
 
 
 @dataclass(frozen=True)
 class Kernel:
-    """One entry.
+    """A resampling kernel.
 
     Attributes
     ----------
@@ -51,7 +51,7 @@ class Kernel:
 
     @property
     def mixes(self) -> bool:
-        """Whether neighbours are mixed; whole pixels are only repeated."""
+        """Whether the kernel averages neighbours (false for pixel repetition)."""
         return self.shape != "blocks"
 
 
@@ -69,7 +69,7 @@ def _kernel(entry: Mapping[str, Any]) -> Kernel:
 
 @cache
 def kernels() -> dict[str, Kernel]:
-    """Return every kernel by its key, in their order.
+    """Return every kernel by key, in display order.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Lengths as exact millimetres, and what people type for them."""
+"""Lengths: read typed text and return exact millimetres."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from zinc_margin.measure.errors import BadRequest
 
 MM_PER_INCH = Fraction(254, 10)
 LONGEST_MM = Fraction(1_000_000)
-"""A kilometre of print: whoever types more has slipped."""
+"""A kilometre of print; anything longer is a typing mistake."""
 
 UNITS: dict[str, Fraction] = {
     **dict.fromkeys(("mm", "millimetre", "millimetres", "millimeter", "millimeters"), Fraction(1)),
@@ -34,7 +34,7 @@ _NUMBER = re.compile(r"(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)|(\d+(?:[.,]\d*)?|[.,]\d+)"
 
 
 def plain_text(text: str) -> str:
-    """Return `text` lower-cased, with typographic fractions and signs spelled plainly."""
+    """Return `text` in lower case, with plain characters for typographic fractions and signs."""
     for sign, spelled in _VULGAR.items():
         text = text.replace(sign, " " + spelled)
     text = text.replace("''", '"')
@@ -67,7 +67,7 @@ def parse_number(text: str, what: str = "number") -> Fraction:
 
 
 def split_unit(text: str) -> tuple[str, Fraction | None]:
-    """Split a trailing unit of length off; the unit comes as mm, or None when there is none."""
+    """Split off a trailing unit of length and return it in mm, or None without a unit."""
     plain = plain_text(text)
     for name in sorted(UNITS, key=len, reverse=True):
         if plain.endswith(name):
@@ -78,7 +78,7 @@ def split_unit(text: str) -> tuple[str, Fraction | None]:
 
 
 def parse_length(text: str, default_unit: str = "cm") -> Fraction:
-    """Read one length; a bare number is in `default_unit`.
+    """Read a length; a number without a unit is in `default_unit`.
 
     Parameters
     ----------
@@ -107,7 +107,7 @@ def parse_length(text: str, default_unit: str = "cm") -> Fraction:
 
 
 def nothing_or(text: str, default_unit: str = "mm") -> Fraction:
-    """Read a length that may be nothing: ``0``, ``0 mm``, ``12 mm``.
+    """Read a length that may be zero: ``0``, ``0 mm``, ``12 mm``.
 
     Parameters
     ----------

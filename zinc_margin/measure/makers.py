@@ -1,4 +1,4 @@
-"""Makers: where prints are made, and their requirements."""
+"""Makers (labs, printers, presses, screens) and their requirements."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from zinc_margin.measure.ways import Way, parse_way
 
 @dataclass(frozen=True)
 class Maker:
-    """A lab, a device or a shop.
+    """A lab, a printer, a press or a screen.
 
     Attributes
     ----------
@@ -69,12 +69,12 @@ class Maker:
 
     @property
     def for_screen(self) -> bool:
-        """Whether it is a screen."""
+        """Whether the maker is a screen."""
         return self.papers[0] == SCREEN
 
     @property
     def floor(self) -> Fraction:
-        """Half of the device's own resolution; of a 360-ppi device where none is known."""
+        """Half of the device's native resolution, or of 360 ppi if that is unknown."""
         return (self.native or Fraction(360)) / 2
 
 
@@ -87,7 +87,7 @@ def _edges(texts: list[str] | None) -> tuple[Fraction, Fraction, Fraction, Fract
 
 @cache
 def makers() -> tuple[Maker, ...]:
-    """Return the shipped makers, in their order."""
+    """Return the shipped makers, in display order."""
     return tuple(
         Maker(
             entry["key"],
@@ -113,12 +113,12 @@ def makers() -> tuple[Maker, ...]:
 
 
 def usual_maker() -> Maker:
-    """Return the maker that is taken when no one says."""
+    """Return the default maker."""
     return find_maker(table("makers")["usual"])
 
 
 def find_maker(name: str) -> Maker:
-    """Return a maker by its key or name.
+    """Return a maker by key or name.
 
     Raises
     ------

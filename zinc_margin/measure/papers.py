@@ -1,4 +1,4 @@
-"""Papers and printing processes, by how far they spread ink."""
+"""Papers and printing processes, and how much each blurs."""
 
 from __future__ import annotations
 
@@ -22,24 +22,24 @@ class Paper:
 
 @cache
 def papers() -> tuple[Paper, ...]:
-    """Return the shipped papers, in their order."""
+    """Return the shipped papers, in display order."""
     return tuple(
         Paper(entry["name"], Fraction(entry["sigma_mm"])) for entry in table("papers")["papers"]
     )
 
 
 def usual_paper() -> str:
-    """Return the name of the paper that is taken when no one says."""
+    """Return the name of the default paper."""
     return str(table("papers")["usual"])
 
 
 SCREEN = "screen"
-"""What represents the paper of a file that is looked at on a screen or a wall: its pixels blur."""
+"""Stands in for a paper when the file is shown on a screen or projected: there, pixels blur."""
 
 
 @dataclass(frozen=True)
 class Process:
-    """A way of printing.
+    """A printing process.
 
     Attributes
     ----------
@@ -57,7 +57,7 @@ class Process:
 
 @cache
 def processes() -> tuple[Process, ...]:
-    """Return the ways of printing, in their order; the first is the usual one."""
+    """Return the printing processes, in display order; the first is the default."""
     return tuple(
         Process(
             entry["key"],
@@ -70,7 +70,7 @@ def processes() -> tuple[Process, ...]:
 
 
 def find_process(name: str) -> Process:
-    """Return the process of that key or name."""
+    """Return the process with this key or name."""
     wanted = plain_text(name)
     for process in processes():
         if wanted in (process.key, process.name):
@@ -80,9 +80,10 @@ def find_process(name: str) -> Process:
 
 
 def printed_sigma(paper_mm: Fraction, process: Process) -> float:
-    """Return the sigma, in mm, by which a paper blurs when it is printed so.
+    """Return the sigma, in mm, of the blur of a paper and a process together.
 
-    A press's screen spreads every point over its cell, a box whose deviation is its side over √12.
+    A press's screen spreads every point over its cell; the deviation of that box is its side over
+    √12.
 
     Parameters
     ----------
@@ -96,7 +97,7 @@ def printed_sigma(paper_mm: Fraction, process: Process) -> float:
 
 
 def find_paper(name: str) -> Paper:
-    """Return the paper called `name`, or the only one whose name begins so.
+    """Return the paper called `name`, or the only one whose name begins with it.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Exact values as JSON has them: numbers as decimals or fractions, sizes, ways of giving a size."""
+"""Exact values in JSON: numbers as decimals or fractions, sizes, and ways to give a size."""
 
 from __future__ import annotations
 
@@ -21,11 +21,11 @@ _MOST_WAY = 10**7
 
 
 class Wrong(Exception):
-    """An impossible value; the text says which would be right."""
+    """A value outside its allowed range; the text names what is allowed."""
 
 
 def plain(value: Any) -> Any:
-    """Return a value as JSON has it.
+    """Return a value as plain JSON data.
 
     Parameters
     ----------
@@ -33,7 +33,7 @@ def plain(value: Any) -> Any:
         Fractions become whole numbers, decimals where these are exact, else ``"1/3"``.
     """
     if isinstance(value, Fraction):
-        # a plain decimal where it is exact, for whoever reads the file
+        # Use a plain decimal where it is exact, for people who read the file.
         return int(value) if value.denominator == 1 else _decimal(value)
     if isinstance(value, Seen):
         return [plain(value.near_mm), plain(value.far_mm)]
@@ -60,7 +60,7 @@ def _decimal(value: Fraction) -> str:
 
 
 def exact(value: Any) -> Fraction:
-    """Return an exact number: it is bounded before it is read, whatever its exponent says.
+    """Return an exact number; reject an excessive exponent before expanding it.
 
     Parameters
     ----------
@@ -74,7 +74,7 @@ def exact(value: Any) -> Fraction:
     """
     if isinstance(value, bool) or not isinstance(value, (int, float, str)):
         raise ValueError("is no number")
-    # a whole number of very many digits cannot even be shown
+    # Python refuses to print an integer of thousands of digits, even in a message.
     text = "" if isinstance(value, int) and abs(value) >= 10**_MOST_DIGITS else str(value).strip()
     if len(text) > _MOST_DIGITS or not _NUMBER.fullmatch(text):
         raise ValueError("is no number")
@@ -111,7 +111,7 @@ def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fractio
 
 
 def length_from(value: Any) -> Fraction:
-    """Read a length in mm, over 0 and at most a kilometre.
+    """Read a length in mm, above 0 and at most a kilometre.
 
     Parameters
     ----------
@@ -125,7 +125,7 @@ def length_from(value: Any) -> Fraction:
 
 
 def seen_from(value: Any) -> Seen:
-    """Read from where a print is seen: the near end and the far one, in mm.
+    """Read a viewing distance: near end and far end, in mm.
 
     Parameters
     ----------
@@ -144,7 +144,7 @@ def seen_from(value: Any) -> Seen:
 
 
 def text_from(value: Any) -> str:
-    """Read a text of 1 to 4000 letters, none of them NUL.
+    """Read a text of 1 to 4000 characters without NUL.
 
     Parameters
     ----------
@@ -159,7 +159,7 @@ def text_from(value: Any) -> str:
 
 
 def size_from(value: Any) -> PrintSize:
-    """Read a print size: ``width_mm``, ``height_mm`` and perhaps a ``label``.
+    """Read a print size: ``width_mm``, ``height_mm`` and an optional ``label``.
 
     Parameters
     ----------
@@ -174,14 +174,15 @@ def size_from(value: Any) -> PrintSize:
 
 
 def way_from(value: Any) -> Way:
-    """Read a way of giving a size: its ``kind``, that kind's values, perhaps a ``label``.
+    """Read a way to give a size: its ``kind``, the values of that kind and an optional ``label``.
 
     Parameters
     ----------
     value : Any
         As JSON has it.
     """
-    if not isinstance(value, Mapping) or value.get("kind") not in list(WAYS):  # a list is no key
+    # a list cannot be a dict key
+    if not isinstance(value, Mapping) or value.get("kind") not in list(WAYS):
         raise Wrong("must have a kind: " + ", ".join(WAYS))
     names = WAYS[value["kind"]]
     try:

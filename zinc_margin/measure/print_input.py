@@ -1,4 +1,4 @@
-"""A print in a few words: ``18x13 gloss jpeg``, ``60x45 cm canvas``, ``A3 desk printer matt``."""
+"""Read a print described in a few words: ``18x13 gloss jpeg``, ``60x45 cm canvas``, ``A3 matt``."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _LONGEST = 4
 
 @dataclass(frozen=True)
 class TypedPrint:
-    """The typed parts; None for those left out.
+    """The parts that were typed; None for parts left out.
 
     Attributes
     ----------
@@ -38,7 +38,7 @@ class TypedPrint:
 
 
 def _named(words: str, own_papers: Sequence[str]) -> dict[str, Any]:
-    """Return the field of `TypedPrint` that a few words name, and its value."""
+    """Return the fields of `TypedPrint` that these words name, with their values."""
     for maker in makers():
         if words in (maker.key, maker.name.replace(",", "")):
             return {"maker": maker.key}
@@ -57,7 +57,7 @@ def parse_print(
     own: Sequence[PrintSize | Way] = (),
     own_papers: Sequence[str] = (),
 ) -> TypedPrint:
-    """Read a size, and behind it, in any order, who prints it, on what, and the file's format.
+    """Read a size, followed by maker, paper and file format in any order.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""A printer's papers, and the blank edges of each."""
+"""A printer's papers and their unprintable edges."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ from fractions import Fraction
 Four = tuple[Fraction, Fraction, Fraction, Fraction]
 """Top, right, bottom, left, in mm."""
 NEAR_MM = Fraction(1, 2)
-"""Papers that differ by no more are one: A4 is told as 210 or 209.9 mm."""
+"""Papers that differ by less are the same paper: printers report A4 as 210 or 209.9 mm."""
 
 
 def turned_edges(edges: Four) -> Four:
-    """Return a paper's edges when it is turned: its top is at the page's side."""
+    """Return a paper's edges after a quarter turn."""
     top, right, bottom, left = edges
     return left, top, right, bottom
 
@@ -34,9 +34,9 @@ class PrinterPapers:
     papers: tuple[tuple[Fraction, Fraction, Four], ...]
 
     def edges_on(self, width_mm: Fraction, height_mm: Fraction) -> Four | None:
-        """Return the edges of a paper as it lies; None if it has none of that size.
+        """Return a paper's unprintable edges in this orientation; None if no paper has this size.
 
-        Where it is taken borderless, too, the edges count that are not.
+        If the printer also offers the paper borderless, return the edges of the bordered variant.
         """
         found: Four | None = None
         for wide, high, edges in self.papers:

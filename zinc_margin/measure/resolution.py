@@ -1,4 +1,4 @@
-"""Resolution: pixels per inch as an exact rational, and the tag that a file carries."""
+"""Resolution: pixels per inch as an exact rational, and the tag in a file."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ _LARGEST_PART = 2**32 - 1
 
 
 def parse_ppi(text: str) -> Fraction:
-    """Read ``300``, ``300 ppi``, ``300dpi`` or ``118 px/cm`` (converted, not renamed).
+    """Read ``300``, ``300 ppi``, ``300dpi`` or ``118 px/cm`` (converted to ppi).
 
     Raises
     ------
@@ -39,9 +39,11 @@ def parse_ppi(text: str) -> Fraction:
 
 
 def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
-    """Return the resolution tag (pixels per inch as n, d) that makes `pixels` exactly `length_mm`.
+    """Return the resolution tag, ppi as (numerator, denominator), for which `pixels` make
+    `length_mm`.
 
-    Parts are 32-bit as TIFF and EXIF have them; beyond that the best approximation is given.
+    Both parts are 32-bit, as in TIFF and EXIF; if the exact value needs more, return the closest
+    approximation.
 
     Parameters
     ----------
@@ -57,5 +59,16 @@ def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
 
 
 def round_half_up(value: Fraction) -> int:
-    """Round to the nearest whole number, halves upwards."""
+    """Round to the nearest integer, halves up."""
     return (value + Fraction(1, 2)).__floor__()
+
+
+def reach(width: int, height: int, ppi: Fraction) -> tuple[Fraction, Fraction]:
+    """Return the size, in mm, of a print of these pixels at `ppi`.
+
+    Parameters
+    ----------
+    width, height : int
+        In pixels.
+    """
+    return width / ppi * MM_PER_INCH, height / ppi * MM_PER_INCH

@@ -1,4 +1,4 @@
-"""The marks on a photograph of a room: two places, and perhaps a rectangle of its wall."""
+"""Marks on a photograph of a room: two points and, optionally, a rectangle on its wall."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ class RoomMarks:
     focal_px: float | None = None
 
     def scaled(self, by: float) -> RoomMarks:
-        """Return the same marks on the photograph made smaller or larger."""
+        """Return the marks for the photograph resized by a factor."""
 
         def moved(spot: Spot) -> Spot:
             return scaled_spot(spot, by)
@@ -62,18 +62,18 @@ class RoomMarks:
 
     @property
     def is_enough(self) -> bool:
-        """Whether they tell how large the wall is."""
+        """Whether the marks determine the wall's scale."""
         by_points = self.points is not None and self.apart_mm is not None
         return by_points or (self.corners is not None and self.sides is not None)
 
 
 def scaled_spot(spot: Spot, by: float) -> Spot:
-    """Return where a place is on a picture made smaller or larger; a pixel's middle stays one."""
+    """Return a point in a resized picture; pixel centres stay pixel centres."""
     return (spot[0] + 0.5) * by - 0.5, (spot[1] + 0.5) * by - 0.5
 
 
 def parse_spots(text: str, count: int) -> tuple[Spot, ...]:
-    """Read places in pixels: ``412,880 1630,884``.
+    """Read points in pixels: ``412,880 1630,884``.
 
     Parameters
     ----------
@@ -98,7 +98,7 @@ def parse_spots(text: str, count: int) -> tuple[Spot, ...]:
 
 
 def parse_apart(text: str, default_unit: str) -> Fraction:
-    """Read how far two places are apart, 1 cm to 100 m.
+    """Read the distance between two points, 1 cm to 100 m.
 
     Parameters
     ----------

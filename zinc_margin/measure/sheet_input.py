@@ -1,4 +1,4 @@
-"""Prints on a sheet in a sentence: ``Two 13 × 18, four 9 × 13, eight passport, on A4 sheets``."""
+"""Read prints on a sheet: ``Two 13 × 18, four 9 × 13, eight passport, on A4 sheets``."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ _ROLL = re.compile(r"(?:an?\s+)?(?:roll\s+(?:of\s+)?(?P<behind>.+?)|(?P<before>.
 
 @dataclass(frozen=True)
 class TypedSheet:
-    """The typed request.
+    """The prints and sheet that were typed.
 
     Attributes
     ----------
@@ -90,7 +90,7 @@ def parse_sheet(text: str, default_unit: str = "cm") -> tuple[PrintSize, bool]:
 
 
 def parse_typed_sheet(text: str, default_unit: str = "cm") -> TypedSheet:
-    """Read a sentence of prints, and perhaps their sheet.
+    """Read a sentence of prints with an optional sheet.
 
     Parameters
     ----------
@@ -109,7 +109,7 @@ def parse_typed_sheet(text: str, default_unit: str = "cm") -> TypedSheet:
     if len(onto) == 2:
         whole = onto[0]
         sheet, roll = parse_sheet(onto[1], default_unit)
-    # a comma before a digit is a decimal sign
+    # A comma before a digit is a decimal sign.
     parts = re.split(r"\s*(?:[;\n]|,(?!\d)|\band\b)\s*", whole, flags=re.IGNORECASE)
     prints = tuple(_print(part, default_unit) for part in parts if part.strip())
     return TypedSheet(tuple(row for row in prints if row[0]), sheet, roll)
@@ -157,7 +157,10 @@ def _known(text: str, default_unit: str) -> PrintSize:
 
 
 def _by_units(unit: str) -> Callable[[PrintSize], bool]:
-    """Sort what is a whole number of tenths of an inch behind or before the rest."""
+    """Return a sort key that puts sizes in the current units first.
+
+    Sizes of whole tenths of an inch count as sizes in inches.
+    """
 
     def key(size: PrintSize) -> bool:
         inches = (size.width_mm / Fraction(254, 100)).denominator == 1

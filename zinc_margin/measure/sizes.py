@@ -1,4 +1,4 @@
-"""Print sizes: what people type, and the catalogue."""
+"""Print sizes: typed sizes and the catalogue."""
 
 from __future__ import annotations
 
@@ -12,12 +12,12 @@ from zinc_margin.measure.lengths import UNITS, parse_length, parse_number, plain
 from zinc_margin.measure.tables import table
 
 _COMPOUND = re.compile(r"\d\s*(?:ft|feet|foot|'|′)\s*\d")
-"""Feet and inches together."""
+"""Matches feet and inches together."""
 
 
 @dataclass(frozen=True)
 class PrintSize:
-    """A print size, in exact millimetres, as it was requested.
+    """A print size in exact millimetres, as requested.
 
     Attributes
     ----------
@@ -35,20 +35,20 @@ class PrintSize:
     family: str = "own"
 
     def lying(self, upright: bool) -> PrintSize:
-        """Return this size with its long side up (`upright`) or across."""
+        """Return this size in portrait (`upright`) or landscape orientation."""
         if self.width_mm == self.height_mm or (self.height_mm > self.width_mm) == upright:
             return self
         return self.swapped()
 
     def swapped(self) -> PrintSize:
-        """Return this size turned by a quarter."""
+        """Return this size with width and height exchanged."""
         return PrintSize(_swap_label(self.label), self.height_mm, self.width_mm, self.family)
 
 
 def _swap_label(label: str) -> str:
     first, cross, rest = label.partition(" × ")
     if not cross or not label[:1].isdigit():
-        return label  # a name stays a name, whichever way the sheet lies
+        return label  # a named size keeps its name in both orientations
     second, _, unit = rest.partition(" ")
     return f"{second} × {first} {unit}".strip()
 
@@ -59,7 +59,7 @@ def _tidy(text: str) -> str:
 
 @cache
 def catalogue() -> tuple[PrintSize, ...]:
-    """Return every size of the shipped catalogue, in its order."""
+    """Return every size of the shipped catalogue, in display order."""
     rows = []
     for family in table("sizes")["families"]:
         unit = UNITS[family["unit"]]
@@ -85,17 +85,18 @@ def _standing() -> frozenset[str]:
 
 
 def stands(size: PrintSize) -> bool:
-    """Return whether a size stands, however the photo lies: a passport's does."""
+    """Return whether a size keeps its orientation whatever the photo's, as a passport photo does.
+    """
     return size.label in _standing()
 
 
 def is_known(name: str) -> bool:
-    """Return whether the catalogue has a size of this name."""
+    """Return whether the catalogue has a size with this name."""
     return _tidy(name) in _by_name()
 
 
 def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
-    """Read a print size: a name of the catalogue or two lengths.
+    """Read a print size: a catalogue name or two lengths.
 
     Parameters
     ----------
@@ -117,7 +118,7 @@ def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
         raise BadRequest(f"Unknown size “{text}”; type a name (A3+) or two sides (27x18in).")
     first, own_unit = split_unit(parts[0])
     second, unit = split_unit(parts[1])
-    # eighths and halves are how inches are said
+    # People name sizes in inches by halves and eighths.
     usual = "in" if "/" in first + second and own_unit is None else default_unit
     unit_name = usual if unit is None else _name_of(unit)
     own_name = unit_name if own_unit is None else _name_of(own_unit)
@@ -143,7 +144,7 @@ def _shown(number: str) -> str:
 
 
 def decimal(value: Fraction, places: int = 4) -> str:
-    """Write a number with at most `places` decimals and no idle zeros.
+    """Write a number with at most `places` decimals and no trailing zeros.
 
     Parameters
     ----------

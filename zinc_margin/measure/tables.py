@@ -1,4 +1,4 @@
-"""The shipped tables, read once."""
+"""The shipped data tables, read once."""
 
 from __future__ import annotations
 
@@ -10,6 +10,6 @@ from typing import Any
 
 @cache
 def table(name: str) -> dict[str, Any]:
-    """Return a data file's object by its name without ending; not to be changed."""
+    """Return the object in a data file, by file name without suffix; do not change it."""
     text = resources.files(__package__).joinpath(f"data/{name}.json").read_text("utf-8")
     return dict(json.loads(text))

@@ -1,4 +1,4 @@
-"""Plain tones as people type them: a name or the web's notation."""
+"""Plain colours, typed as a name or in web notation."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from zinc_margin.measure.errors import BadRequest
 
 WHITE = "#ffffff"
 EDGE = "edge"
-"""In place of a tone: the mean of the picture's own edge."""
+"""Replaces a colour: the mean of the picture's edge."""
 NAMED = {
     "white": WHITE,
     "black": "#000000",
@@ -17,11 +17,11 @@ NAMED = {
     "grey": "#808080",
     "dark grey": "#3a3a3a",
 }
-"""What papers and mats are called; any other tone is written as ``#rrggbb``."""
+"""Named paper and mat colours; any other colour is written as ``#rrggbb``."""
 
 
 def parse_tone(text: str) -> str:
-    """Return a tone as ``#rrggbb`` in sRGB."""
+    """Return a colour as ``#rrggbb`` in sRGB."""
     plain = " ".join(text.lower().split()).replace("gray", "grey")
     if plain in NAMED:
         return NAMED[plain]
@@ -34,12 +34,12 @@ def parse_tone(text: str) -> str:
 
 
 def parse_tone_or_edge(text: str) -> str:
-    """Return a tone as ``#rrggbb``, or ``edge`` for the mean of the picture's own edge."""
+    """Return a colour as ``#rrggbb``, or ``edge`` for the mean of the picture's edge."""
     return EDGE if text.strip().lower() == EDGE else parse_tone(text)
 
 
 def tone_name(tone: str) -> str:
-    """Return a tone's name, or the tone as it is written.
+    """Return a colour's name, or its ``#rrggbb``.
 
     Parameters
     ----------
@@ -50,7 +50,7 @@ def tone_name(tone: str) -> str:
 
 
 def parts_of(tone: str) -> tuple[float, float, float]:
-    """Return red, green and blue of ``#rrggbb``, 0 to 1, in sRGB's own encoding.
+    """Return red, green and blue of ``#rrggbb``, 0 to 1, sRGB-encoded.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Inches or centimetres: as the locale has it, or as a person types."""
+"""Inches or centimetres, from the locale or from typed text."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from zinc_margin.measure.lengths import UNITS, plain_text
 _LOCALE_KEYS = ("LC_ALL", "LC_MEASUREMENT", "LANG")
 _INCHES = ("_US", "_LR", "_MM")
 INCH = " inch"
-"""By which a family of sizes in inches is told from the one in centimetres."""
+"""The suffix of a family of sizes in inches."""
 
 _METRIC = {name for name, mm in UNITS.items() if mm.denominator == 1}
 _NAMES = "|".join(sorted(map(re.escape, UNITS), key=len, reverse=True))
@@ -18,13 +18,13 @@ _TYPED = re.compile(rf"\d\s*({_NAMES})(?![a-z])")
 
 
 def usual_units() -> str:
-    """Return ``in`` where the locale's country reads inches, else ``cm``."""
+    """Return ``in`` if the locale's country uses inches, else ``cm``."""
     name = next((os.environ[key] for key in _LOCALE_KEYS if os.environ.get(key)), "")
     return "in" if name.split(".")[0].endswith(_INCHES) else "cm"
 
 
 def unit_named(typed: str) -> str | None:
-    """Return ``in`` or ``cm`` where a text names a unit of length, else None.
+    """Return ``in`` or ``cm`` if a text names a unit of length, else None.
 
     Parameters
     ----------
@@ -38,7 +38,7 @@ def unit_named(typed: str) -> str | None:
 
 
 def family_in(family: str, units: str, known: list[str]) -> str:
-    """Return a family of sizes in other units, where there is such a one.
+    """Return the family of sizes in other units, or the same family if it has no counterpart.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Ways to say how large a print is without naming both its sides."""
+"""Ways to give a print's size without naming both sides."""
 
 from __future__ import annotations
 
@@ -29,16 +29,16 @@ WAYS: dict[str, tuple[str, ...]] = {
     "screen": ("width_px", "height_px"),
     "long-edge-px": ("edge_px",),
 }
-"""Every way, and what its values are; a mat's overlap is a negative reveal."""
+"""Every way and its values; a negative reveal means that the mat overlaps the picture."""
 
 IN_PIXELS = frozenset(("scale", "megapixels", "within-px", "screen", "long-edge-px"))
-"""Ways that ask for pixels; print units follow from the resolution."""
+"""Ways that give pixels; the print size follows from the resolution."""
 
 ON_SCREEN = frozenset(("within-px", "screen", "long-edge-px"))
-"""Of these, the ways that name a screen's pixels: such a picture is looked at on one."""
+"""Those that name a screen's pixels: the picture is viewed on a screen."""
 
 TARGETS = ("scale", "megapixels", "long-edge-px", "reach")
-"""Ways that can also say how many pixels a print of a given size has."""
+"""Ways that can also set the pixel count of a print with a given size."""
 
 _MOST_PIXELS = 1_000_000
 _MOST_FACTOR = 100
@@ -46,7 +46,7 @@ _MOST_FACTOR = 100
 
 @dataclass(frozen=True)
 class Way:
-    """One wish: its kind, a key of `WAYS`, its values in that order, and perhaps a name.
+    """A wish: its kind (a key of `WAYS`), the values of that kind and an optional name.
 
     Attributes
     ----------
@@ -112,7 +112,7 @@ _MAT = re.compile(r"mat\s+(.+?)(?:[\s,]+(reveal|overlap)\s+(.+))?")
 
 @cache
 def named_ways() -> tuple[Way, ...]:
-    """Return the catalogue's sizes that follow the photo: rolls, mats, screens."""
+    """Return the catalogue's sizes that depend on the photo's shape: rolls, mats, screens."""
     return tuple(
         Way(
             family["kind"],
@@ -133,7 +133,7 @@ def _pair(sides: Sequence[str]) -> tuple[Fraction, Fraction]:
 
 
 def parse_way(text: str, default_unit: str = "cm") -> Way | None:
-    """Read a wish that is typed in words; None when it is not one of them.
+    """Read a typed wish; None if the text is not a wish.
 
     Parameters
     ----------
@@ -180,7 +180,7 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
 
 
 def within(text: str, default_unit: str = "cm") -> Way:
-    """Read a box that a print must fit into: two lengths, or two numbers of pixels.
+    """Read a box that the print must fit into: two lengths or two pixel counts.
 
     Parameters
     ----------
@@ -204,7 +204,7 @@ def screen(text: str) -> Way:
 
 
 def mat_of(opening: str, reveal: str | None, overlap: str | None, default_unit: str = "cm") -> Way:
-    """Read a mat: its opening, and an even reveal or an overlap all round.
+    """Read a mat: its opening, and a uniform reveal or overlap.
 
     Parameters
     ----------
@@ -227,7 +227,7 @@ def mat_of(opening: str, reveal: str | None, overlap: str | None, default_unit: 
 
 
 def sheet_of(sheet: str, border: str | None, default_unit: str = "cm") -> Way:
-    """Read a sheet of paper with an even border.
+    """Read a sheet of paper with a uniform border.
 
     Parameters
     ----------

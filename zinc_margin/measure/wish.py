@@ -1,4 +1,4 @@
-"""Everything that can be typed where a size is requested."""
+"""Read anything that can be typed into the size field."""
 
 from __future__ import annotations
 
@@ -7,12 +7,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from zinc_margin.measure.amounts import parse_bytes
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, parse_number, plain_text
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sizes import PrintSize, parse_ratio, parse_size
 from zinc_margin.measure.ways import TARGETS, Way, parse_way
+from zinc_margin.measure.words import parse_bytes
 
 _LYING = re.compile(r"(.+?)[\s,]+(landscape|lying|portrait|upright)")
 _RATIO = re.compile(r"\d+(?:[.,]\d+)?\s*:\s*\d+(?:[.,]\d+)?|\d+\s*/\s*\d+")
@@ -21,7 +21,7 @@ _BYTES = re.compile(r"(?:(?:at )?most|under|max(?:imum)?)?\s*(.*\d\s*[kmg]i?b)")
 
 @dataclass(frozen=True)
 class Wish:
-    """The typed wish: exactly one of `size`, `way` and `max_bytes`.
+    """A typed wish: exactly one of `size`, `way` and `max_bytes`.
 
     Attributes
     ----------
@@ -64,7 +64,7 @@ def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Wa
             raise BadRequest(f"“{text}”: a size with two sides lies or stands, and one of them.")
         upright = lying[2] in ("portrait", "upright")
         return Wish(size=result.size.lying(upright), lie="as-given")
-    # as sizes are named on the screen, so what is shown can be typed again
+    # Accept sizes as the screen shows them, so that shown text can be typed again.
     plain = plain.removesuffix(" as large as it goes").removeprefix("all of it ")
     plain = plain.removeprefix("at ").removeprefix("of ").removeprefix("screen ")
     weight = _BYTES.fullmatch(plain)
@@ -100,7 +100,7 @@ TARGETS_TYPED = "12 MP, 50 %, 1.3 x, 2048 px (the long edge), 240 ppi"
 
 
 def parse_target(text: str) -> Way:
-    """Read how many pixels the file of a print is to have.
+    """Read the pixel count requested for a print's file.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""Numbers and lengths as people read them."""
+"""Numbers and lengths as text."""
 
 from __future__ import annotations
 
@@ -8,13 +8,43 @@ from fractions import Fraction
 from functools import cache
 from math import gcd
 
-from zinc_margin.measure.lengths import MM_PER_INCH
+from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.lengths import MM_PER_INCH, parse_number, plain_text
 from zinc_margin.measure.tables import table
+
+_UNITS = {
+    "": 1, "b": 1, "byte": 1, "bytes": 1,
+    "k": 10**3, "kb": 10**3, "m": 10**6, "mb": 10**6, "g": 10**9, "gb": 10**9,
+    "kib": 2**10, "mib": 2**20, "gib": 2**30,
+}  # fmt: skip
+LEAST_BYTES = 10_000
+
+
+def parse_bytes(text: str) -> int:
+    """Read a file size: ``2 MB``, ``500 kB``, ``1.5MB`` or ``800000``.
+
+    kB and MB are powers of 1000, the stricter reading, so the file fits under either.
+
+    Raises
+    ------
+    BadRequest
+        When it is no size of a file, or under 10 kB.
+    """
+    plain = plain_text(text)
+    match = re.fullmatch(r"(.*?\d)\s*([a-z]*)", plain)
+    unit = _UNITS.get(match[2]) if match else None
+    if match is None or unit is None:
+        raise BadRequest(f"“{text}” is no size of a file; type one such as 2 MB or 500 kB.")
+    count = int(parse_number(match[1], "size of a file") * unit)
+    if count < LEAST_BYTES:
+        raise BadRequest(f"“{text}” is less than any picture needs; the least is 10 kB.")
+    return count
+
 
 Number = float | Fraction
 
 UNITS_SHOWN = ("cm", "in", "px/cm")
-"""Units to show: centimetres with ppi, inches with ppi, centimetres with px/cm."""
+"""Display units: centimetres with ppi, inches with ppi, centimetres with px/cm."""
 
 _EIGHTHS = {
     Fraction(1, 8): "⅛", Fraction(1, 4): "¼", Fraction(3, 8): "⅜", Fraction(1, 2): "½",
@@ -24,7 +54,7 @@ _EIGHTHS = {
 
 @cache
 def decimal_mark() -> str:
-    """Return how the locale writes decimals: a point or a comma."""
+    """Return the locale's decimal mark: a point or a comma."""
     keys = ("LC_ALL", "LC_NUMERIC", "LANG")
     name = next((os.environ[key] for key in keys if os.environ.get(key)), "").split(".")[0]
     known = table("decimals")
@@ -38,7 +68,7 @@ _DECIMAL = re.compile(r"(?<=\d)\.(?=\d)")
 
 
 def local(text: str) -> str:
-    """Write the decimals of a sentence as the locale has them; for the screen and the terminal.
+    """Write a sentence's decimals with the locale's mark, for screen and terminal.
 
     Parameters
     ----------
@@ -50,12 +80,12 @@ def local(text: str) -> str:
 
 
 def capital(text: str) -> str:
-    """Begin a sentence with a capital."""
+    """Return a sentence with a capital first letter."""
     return text[:1].upper() + text[1:]
 
 
 def trimmed_zeros(value: Number, places: int) -> str:
-    """Write a number with at most `places` decimals and no idle zeros.
+    """Write a number with at most `places` decimals and no trailing zeros.
 
     Parameters
     ----------
@@ -69,7 +99,7 @@ def trimmed_zeros(value: Number, places: int) -> str:
 
 
 def in_inches(mm: Number, places: int = 2) -> str:
-    """Write a length in inches: eighths as fractions, the rest as decimals.
+    """Write a length in inches: eighths as fractions, other values as decimals.
 
     Parameters
     ----------
@@ -84,7 +114,7 @@ def in_inches(mm: Number, places: int = 2) -> str:
 
 
 def unit(units: str) -> str:
-    """Return the unit of length of units to show: ``cm`` or ``in``.
+    """Return the unit of length of these display units: ``cm`` or ``in``.
 
     Parameters
     ----------
@@ -95,7 +125,7 @@ def unit(units: str) -> str:
 
 
 def side(mm: Number, units: str) -> str:
-    """Write one side of a print, in cm or in, without its unit.
+    """Write one side of a print, in cm or in, without the unit.
 
     Parameters
     ----------
@@ -117,7 +147,7 @@ def pair(width_mm: Number, height_mm: Number, units: str) -> str:
 
 
 def length(mm: Number, units: str) -> str:
-    """Write a distance as it is said: ``45 cm``, ``2.2 m``, ``18 in``, ``7.2 ft``.
+    """Write a distance in a suitable unit: ``45 cm``, ``2.2 m``, ``18 in``, ``7.2 ft``.
 
     Parameters
     ----------
@@ -136,7 +166,7 @@ def length(mm: Number, units: str) -> str:
 
 
 def span(near_mm: Number, far_mm: Number, units: str) -> str:
-    """Write a range of distances in one unit: ``70–110 cm``, ``2–4 m``; one, where both agree.
+    """Write a range of distances in one unit, ``70–110 cm``; a single distance if both ends agree.
 
     Parameters
     ----------
@@ -157,11 +187,11 @@ _SPANS = {
     "cm": (("m", 1000.0, 1, 1000.0), ("cm", 10.0, 0, 100.0), ("mm", 1.0, 0, 0.0)),
     "in": (("ft", 304.8, 1, 914.0), ("in", 25.4, 0, 100.0), ("in", 25.4, 1, 0.0)),
 }
-"""Units of a range: how many mm, decimals, and from which near end they are used."""
+"""Units for a range: name, mm, decimals, and the smallest near end that uses them."""
 
 
 def small(mm: Number, units: str) -> str:
-    """Write a short length, as a cut or a band: ``12.5 mm``, ``0.49 in``.
+    """Write a short length, such as a trimmed edge: ``12.5 mm``, ``0.49 in``.
 
     Parameters
     ----------
@@ -175,12 +205,12 @@ def small(mm: Number, units: str) -> str:
 
 
 def ppi(value: Number) -> str:
-    """Write a resolution without its unit."""
+    """Write a resolution without the unit."""
     return trimmed_zeros(value, 0 if float(value) >= 100 else 1)
 
 
 def resolution(value: Number, units: str = "cm") -> str:
-    """Write a resolution: ``300 ppi``, or converted ``118.1 px/cm``.
+    """Write a resolution: ``300 ppi``, or converted, ``118.1 px/cm``.
 
     Parameters
     ----------
@@ -194,7 +224,7 @@ def resolution(value: Number, units: str = "cm") -> str:
 
 
 def share(value: Number) -> str:
-    """Write a share of 0–1 in percent: ``0 %``, ``under 0.1 %``, ``3.4 %``, ``17 %``."""
+    """Write a share of 0 to 1 in percent: ``0 %``, ``under 0.1 %``, ``3.4 %``, ``17 %``."""
     percent = float(value) * 100
     if 0 < percent < 0.1:
         return "under 0.1 %"
@@ -202,7 +232,7 @@ def share(value: Number) -> str:
 
 
 def times(enlargement: Number) -> str:
-    """Write by how much pixels are stretched to what is asked; a dash where they are not.
+    """Write an enlargement factor; a dash if nothing is enlarged.
 
     Parameters
     ----------
@@ -245,7 +275,7 @@ def size_in_bytes(count: Number) -> str:
 
 
 def seconds(value: float) -> str:
-    """Write a time left: ``under a second``, ``12 s``, ``3 min``.
+    """Write a duration: ``under a second``, ``12 s``, ``3 min``.
 
     Parameters
     ----------
@@ -258,7 +288,7 @@ def seconds(value: float) -> str:
 
 
 def shape(width: int, height: int) -> str:
-    """Write an aspect ratio: ``3:2`` when it is one that people say, else ``1.47:1``.
+    """Write an aspect ratio: ``3:2`` if it is a common one, else ``1.47:1``.
 
     Parameters
     ----------
@@ -279,11 +309,11 @@ def shape(width: int, height: int) -> str:
 
 
 NAME_BYTES = 200
-"""Of a file's name; file systems take 255, and endings, counts and partials' marks want some."""
+"""Limit for file names. File systems allow 255; suffixes, numbers and partial marks need some."""
 
 
 def bytes_of(name: str) -> int:
-    """Return how many bytes a name has in a folder.
+    """Return the length of a file name in bytes.
 
     Parameters
     ----------
@@ -294,7 +324,7 @@ def bytes_of(name: str) -> int:
 
 
 def shortened(name: str, most: int = NAME_BYTES) -> str:
-    """Return a name cut to so many bytes, between two letters.
+    """Return a name cut to at most this many bytes, between two characters.
 
     Parameters
     ----------
@@ -307,6 +337,6 @@ def shortened(name: str, most: int = NAME_BYTES) -> str:
     if len(raw) <= most:
         return name
     end = most
-    while end and raw[end] & 0xC0 == 0x80:  # within a letter of several bytes
+    while end and raw[end] & 0xC0 == 0x80:  # inside a multi-byte character
         end -= 1
     return raw[: end or most].decode("utf-8", "surrogateescape")

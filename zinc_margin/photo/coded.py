@@ -11,6 +11,7 @@ import numpy as np
 from PIL import Image
 
 from zinc_margin.facts.measured import Coded
+from zinc_margin.photo.arrays import Codes
 
 _SIDE, _MOST = 128, 48
 """Of a piece, in pixels, and how many."""
@@ -22,7 +23,7 @@ _HEAD = 620
 """Bytes of a small JPEG's head, which are not its pixels'."""
 
 
-def coded(codes: np.ndarray) -> Coded | None:
+def coded(codes: Codes) -> Coded | None:
     """Return the bits that a photo takes, at its size and smaller; None for the smallest photos.
 
     Parameters
@@ -44,7 +45,7 @@ def coded(codes: np.ndarray) -> Coded | None:
     return Coded(tuple(lossy), tuple(packed))
 
 
-def _pieces(codes: np.ndarray) -> np.ndarray | None:
+def _pieces(codes: Codes) -> np.ndarray | None:
     """Return pieces (N, T, T, 1 or 3), float32 of 0 to 255, spread evenly over a photo."""
     height, width = codes.shape[:2]
     down, across = height // _SIDE, width // _SIDE

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.tones import parts_of
 from zinc_margin.photo import icc as icc_profiles
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.icc import STEPS
 
 SRGB = ((0.64, 0.33), (0.30, 0.60), (0.15, 0.06))
@@ -145,7 +146,7 @@ Profiled = tuple[bytes, str]
 
 
 def transformed(
-    codes: np.ndarray,
+    codes: Codes,
     own: Profiled,
     goal: Profiled,
     intent: int = RELATIVE,
@@ -186,7 +187,7 @@ def transformed(
     return np.asarray(result).reshape(*codes.shape[:2], -1)
 
 
-def as_sixteen(codes: np.ndarray) -> np.ndarray:
+def as_sixteen(codes: Codes) -> Codes:
     """Return codes 16 bits deep.
 
     Parameters
@@ -202,7 +203,7 @@ def _lab() -> bytes:
     return bytes(imagecodecs.cms_profile("lab4"))
 
 
-def lab_of(codes: np.ndarray, own: Profiled) -> NDArray[np.float32]:
+def lab_of(codes: Codes, own: Profiled) -> NDArray[np.float32]:
     """Return codes (H, W, C) as CIELAB, (H, W, 3) float32.
 
     Parameters
@@ -215,7 +216,7 @@ def lab_of(codes: np.ndarray, own: Profiled) -> NDArray[np.float32]:
     return transformed(codes, own, (_lab(), "Lab"), depth="float32")
 
 
-def through_tables(codes: np.ndarray, icc: bytes, space: str) -> NDArray[np.uint16]:
+def through_tables(codes: Codes, icc: bytes, space: str) -> NDArray[np.uint16]:
     """Convert pixels of a lookup-table or CMYK profile to `wide_rgb`, 16 bits deep.
 
     Parameters

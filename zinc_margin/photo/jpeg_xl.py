@@ -20,6 +20,7 @@ import numpy as np
 from PIL import Image
 
 from zinc_margin.measure.errors import CannotDo
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.coded_colours import named_profile
 from zinc_margin.photo.colour import plain_grey
 
@@ -230,7 +231,7 @@ def _boxes(path: Path) -> Iterator[tuple[bytes, int, int]]:
             at += size
 
 
-def decoded(path: Path) -> np.ndarray:
+def decoded(path: Path) -> Codes:
     """Return the pixels, (H, W) or (H, W, C), uint8 or uint16; of an animation the first."""
     codes = np.asarray(imagecodecs.jpegxl_decode(path.read_bytes()))
     if codes.ndim == 4:

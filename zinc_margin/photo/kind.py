@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
+from zinc_margin.photo.arrays import Codes
+
 _PIECE = 64
 _MOST_PIECES = 400
 _FLAT = 0.7
@@ -12,7 +14,7 @@ _FEW_TONES = 64
 _HARD = 0.85
 
 
-def kind_of(codes: np.ndarray) -> str:
+def kind_of(codes: Codes) -> str:
     """Return ``photo``, ``lettering`` or ``drawing``.
 
     Most neighbouring pixels of lettering and of drawings are quite equal, though there are strong

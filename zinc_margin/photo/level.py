@@ -12,6 +12,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from zinc_margin.photo.arrays import Codes
+
 MOST_LEAN = 12.0
 """Degrees; edges that lean further were meant to."""
 
@@ -102,7 +104,7 @@ def _sums(groups: list[Points], angles: np.ndarray) -> np.ndarray:
     return result
 
 
-def small_tones(codes: np.ndarray) -> NDArray[np.float32]:
+def small_tones(codes: Codes) -> NDArray[np.float32]:
     """Return the middle channel of a picture (H, W, C), thinned by means to at most 1600 px.
 
     Parameters

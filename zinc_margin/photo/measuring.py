@@ -6,6 +6,7 @@ import numpy as np
 
 from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import bands, level, noise
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.bands import bands_of
 from zinc_margin.photo.coded import coded
 from zinc_margin.photo.colour import Colour
@@ -19,7 +20,7 @@ _SIDE, _MOST = 128, 256
 _FEWEST_EDGES, _FEWEST_FOR_HALO = 12, 24
 
 
-def measure(codes: np.ndarray, colour: Colour) -> Measured:
+def measure(codes: Codes, colour: Colour) -> Measured:
     """Look for tell-tales on pieces spread evenly over a photo.
 
     Parameters

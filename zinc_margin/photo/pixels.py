@@ -16,6 +16,7 @@ from zinc_margin.keeping.files import digest_of
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo import avif, jpeg_xl, psd
 from zinc_margin.photo import colour as colours
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.fact_cache import known_again, recalled, remember
 from zinc_margin.photo.header import Header, opened_heif, pictures_in, read_header
@@ -43,9 +44,9 @@ class Photo:
     """
 
     facts: Facts
-    codes: np.ndarray
+    codes: Codes
     colour: Colour
-    alpha: np.ndarray | None = None
+    alpha: Codes | None = None
 
 
 def read_photo(path: str | Path, measured: bool = True, page: int | None = None) -> Photo:
@@ -122,7 +123,7 @@ def measured_photo(photo: Photo) -> Photo:
     return replace(photo, facts=facts)
 
 
-def _decode(header: Header) -> tuple[np.ndarray, np.ndarray | None]:
+def _decode(header: Header) -> tuple[Codes, Codes | None]:
     facts = header.facts
     read = {
         "PNG": _from_png,
@@ -166,7 +167,7 @@ def _colour(header: Header) -> Colour:
     return colours.plain_grey() if facts.kind == "grey" else colours.srgb()
 
 
-def _from_pillow(header: Header) -> np.ndarray:
+def _from_pillow(header: Header) -> Codes:
     # as a stream: a turned TIFF that Pillow maps into memory comes garbled
     with header.facts.path.open("rb") as file, Image.open(file) as image:
         if header.frame:
@@ -177,7 +178,7 @@ def _from_pillow(header: Header) -> np.ndarray:
         return np.asarray(image if image.mode == goal else image.convert(goal))
 
 
-def _from_avif(header: Header) -> np.ndarray:
+def _from_avif(header: Header) -> Codes:
     if header.facts.bits == 8:
         return _from_pillow(header)
     channels = (1 if header.facts.kind == "grey" else 3) + header.facts.alpha
@@ -185,16 +186,16 @@ def _from_avif(header: Header) -> np.ndarray:
     return _deepened(avif.decoded(path, channels), 2 ** avif.depth(path) - 1)
 
 
-def _from_jpeg_xl(header: Header) -> np.ndarray:
+def _from_jpeg_xl(header: Header) -> Codes:
     return jpeg_xl.decoded(header.facts.path)
 
 
-def _from_psd(header: Header) -> np.ndarray:
+def _from_psd(header: Header) -> Codes:
     path = header.facts.path
     return psd.composite(path, psd.master_of(path))
 
 
-def _from_heif(header: Header) -> np.ndarray:
+def _from_heif(header: Header) -> Codes:
     held = opened_heif(header.facts.path)
     codes = np.asarray(held)
     depth = held.info["bit_depth"]
@@ -204,18 +205,18 @@ def _from_heif(header: Header) -> np.ndarray:
     return _deepened(codes, (2**depth - 1) << (16 - depth))
 
 
-def _deepened(codes: np.ndarray, white: int) -> np.ndarray:
+def _deepened(codes: Codes, white: int) -> np.ndarray:
     """Return codes of 16 bits, in which the file's white is white."""
     return ((codes.astype(np.uint32) * 65535 + white // 2) // white).astype(np.uint16)
 
 
-def _from_png(header: Header) -> np.ndarray:
+def _from_png(header: Header) -> Codes:
     if header.facts.bits == 8:
         return _from_pillow(header)
     return np.asarray(imagecodecs.png_decode(header.facts.path.read_bytes()))
 
 
-def _from_tiff(header: Header) -> np.ndarray:
+def _from_tiff(header: Header) -> Codes:
     import tifffile
 
     facts = header.facts
@@ -249,7 +250,7 @@ def _samples(page: tifffile.TiffPage) -> np.ndarray:
         return inflated(page)
 
 
-def _divided(colour: np.ndarray, alpha: np.ndarray) -> np.ndarray:
+def _divided(colour: np.ndarray, alpha: Codes) -> np.ndarray:
     """Take an alpha out of the colours that it was multiplied into."""
     top = np.iinfo(colour.dtype).max
     out = np.empty_like(colour)
@@ -259,7 +260,7 @@ def _divided(colour: np.ndarray, alpha: np.ndarray) -> np.ndarray:
     return out
 
 
-def _flattened(codes: np.ndarray, paper: int) -> np.ndarray:
+def _flattened(codes: Codes, paper: int) -> np.ndarray:
     """Lay a picture with an alpha channel on paper white, in its own encoding."""
     top = np.iinfo(codes.dtype).max
     out = np.empty((*codes.shape[:2], codes.shape[2] - 1), codes.dtype)

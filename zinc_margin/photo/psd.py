@@ -16,6 +16,7 @@ import imagecodecs
 import numpy as np
 
 from zinc_margin.measure.errors import CannotDo
+from zinc_margin.photo.arrays import Codes
 
 MARK = b"8BPS"
 _KINDS = {1: "grey", 3: "RGB", 4: "CMYK", 8: "grey"}
@@ -143,7 +144,7 @@ def _layers(file: BinaryIO, wide: int) -> int:
     return count
 
 
-def composite(path: Path, master: Master) -> np.ndarray:
+def composite(path: Path, master: Master) -> Codes:
     """Return the composite, (H, W, C), uint8 or uint16; its alpha, if it has one, is straight.
 
     Raises
@@ -178,7 +179,7 @@ def composite(path: Path, master: Master) -> np.ndarray:
     return _straight(codes) if master.alpha else codes
 
 
-def _straight(codes: np.ndarray) -> np.ndarray:
+def _straight(codes: Codes) -> np.ndarray:
     """Take the white away on which a see-through composite was laid."""
     top = np.iinfo(codes.dtype).max
     for part in codes:

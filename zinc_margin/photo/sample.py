@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import Colour
 
 _STEPS = 65535
@@ -33,7 +34,7 @@ class Sample:
         return int(self.tiles.shape[1])
 
 
-def lightness(codes: np.ndarray, colour: Colour) -> NDArray[np.float32]:
+def lightness(codes: Codes, colour: Colour) -> NDArray[np.float32]:
     """Return L* (0–100) of a block of pixels.
 
     Parameters
@@ -63,7 +64,7 @@ def _cube_table() -> np.ndarray:
     return np.asarray(116 * cube - 16, np.float32)
 
 
-def sample(codes: np.ndarray, colour: Colour, side: int, most: int) -> Sample:
+def sample(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
     """Take at most `most` pieces of side × side pixels, evenly spread.
 
     Parameters
@@ -87,7 +88,7 @@ def sample(codes: np.ndarray, colour: Colour, side: int, most: int) -> Sample:
     return _taken(codes, colour, side, places)
 
 
-def overlapping(codes: np.ndarray, colour: Colour, side: int, most: int) -> Sample:
+def overlapping(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
     """Take pieces of side × side pixels that lie half over one another, to the photo's edges.
 
     Parameters
@@ -115,7 +116,7 @@ def overlapping(codes: np.ndarray, colour: Colour, side: int, most: int) -> Samp
     return _taken(codes, colour, side, every[chosen])
 
 
-def _taken(codes: np.ndarray, colour: Colour, side: int, places: np.ndarray) -> Sample:
+def _taken(codes: Codes, colour: Colour, side: int, places: np.ndarray) -> Sample:
     pieces = np.empty((len(places), side, side, codes.shape[2]), codes.dtype)
     for index, (top, left) in enumerate(places):
         pieces[index] = codes[top : top + side, left : left + side]

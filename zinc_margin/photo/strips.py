@@ -8,6 +8,8 @@ from typing import TYPE_CHECKING
 import imagecodecs
 import numpy as np
 
+from zinc_margin.photo.arrays import Codes
+
 if TYPE_CHECKING:
     import tifffile
 
@@ -20,7 +22,7 @@ def is_deflated(page: tifffile.TiffPage) -> bool:
     return int(page.compression) in _DEFLATE and not page.is_tiled and page.predictor in (1, 2)
 
 
-def inflated(page: tifffile.TiffPage) -> np.ndarray:
+def inflated(page: tifffile.TiffPage) -> Codes:
     """Return a page's samples, without a strip's surplus rows.
 
     Returns

@@ -18,6 +18,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.pixels import Photo
 
 _SIDES = (640, 500)
@@ -53,7 +54,7 @@ class Found:
     confidence: float
 
 
-def found_subject(codes: np.ndarray) -> Found | None:
+def found_subject(codes: Codes) -> Found | None:
     """Return where the subject seems to be; None if nothing stands out.
 
     Parameters
@@ -107,7 +108,7 @@ def _share(value: float) -> Fraction:
     return Fraction(min(1000, max(0, round(value * 1000))), 1000)
 
 
-def faces_in(codes: np.ndarray) -> list[tuple[float, float, float]]:
+def faces_in(codes: Codes) -> list[tuple[float, float, float]]:
     """Return faces as left, top and side, in shares of the photo's longer side.
 
     Parameters
@@ -154,7 +155,7 @@ def _cascade() -> Any:
     return Cascade(lbp_frontal_face_cascade_filename())
 
 
-def _small(codes: np.ndarray, longer: int) -> NDArray[np.uint8]:
+def _small(codes: Codes, longer: int) -> NDArray[np.uint8]:
     """Return a photo's greys (h, w), uint8, its longer side so many pixels; never larger."""
     from scipy import ndimage
 
@@ -168,7 +169,7 @@ def _small(codes: np.ndarray, longer: int) -> NDArray[np.uint8]:
     return np.clip(np.rint(grey), 0, 255).astype(np.uint8)
 
 
-def _region(codes: np.ndarray) -> Found | None:
+def _region(codes: Codes) -> Found | None:
     """Return the middle of the most salient region."""
     from scipy import ndimage
 

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.tones import EDGE
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import Colour, codes_of
 from zinc_margin.pixels.page import Rendered
 from zinc_margin.plan.finish.page import Around
@@ -48,7 +49,7 @@ class Sides(Rendered):
         self._sigma = soften / 2  # so many pixels at the outer edge; both sides of a point
         self._plain = self._sigma < _LEAST_SIGMA
 
-    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
         """Return a part; (0, 0) is the print's own corner, so left and top may be negative.
 
         Parameters

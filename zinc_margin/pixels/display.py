@@ -7,6 +7,7 @@ import sys
 import numpy as np
 from numpy.typing import NDArray
 
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import Colour, srgb
 from zinc_margin.pixels import loop_cache
 from zinc_margin.pixels.tone_tables import STEPS, make_tables
@@ -33,7 +34,7 @@ class Screen:
             matrix = np.repeat(matrix / 3, 3, axis=1)
         self._matrix = matrix.astype(np.float32)
 
-    def show(self, codes: np.ndarray) -> NDArray[np.uint8]:
+    def show(self, codes: Codes) -> NDArray[np.uint8]:
         """Return codes (H, W, C) as (H, W, 4) uint8: blue, green, red, 255.
 
         Parameters
@@ -51,7 +52,7 @@ class Screen:
         to_screen(np.ascontiguousarray(codes), self._decode, self._matrix, self._encode, out)
         return out
 
-    def _show_plainly(self, codes: np.ndarray, out: np.ndarray) -> None:
+    def _show_plainly(self, codes: Codes, out: Codes) -> None:
         """Do the same without a compiled loop, which would have to be loaded, or even compiled."""
         for top in range(0, len(codes), _ROWS):
             part = codes[top : top + _ROWS]
@@ -66,7 +67,7 @@ class Screen:
         out[..., 3] = 255
 
 
-def thumbnail(codes: np.ndarray, longest: int) -> np.ndarray:
+def thumbnail(codes: Codes, longest: int) -> np.ndarray:
     """Reduce codes (H, W, C) by whole factors until no side passes `longest`: block means.
 
     Parameters

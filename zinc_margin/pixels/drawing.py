@@ -11,6 +11,7 @@ from PIL import Image, ImageDraw, ImageFont
 
 from zinc_margin.fonts import FACES, font_file
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.photo.colour import codes_of, srgb, transformed
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.finish.page import Overlay, Rule, Words
@@ -39,7 +40,7 @@ class Drawing:
     def _codes(self, tone: str) -> np.ndarray:
         return np.rint(codes_of(tone, self._colour) * self._most).astype(self._dtype)
 
-    def paper(self, height: int, width: int) -> np.ndarray:
+    def paper(self, height: int, width: int) -> Codes:
         """Return empty paper.
 
         Parameters
@@ -51,7 +52,7 @@ class Drawing:
         out[:] = self._paper
         return out
 
-    def onto(self, out: np.ndarray, left: int, top: int) -> None:
+    def onto(self, out: Codes, left: int, top: int) -> None:
         """Draw what falls into a region whose corner is at (left, top).
 
         Parameters
@@ -70,7 +71,7 @@ class Drawing:
             _mix(out, x - left, y - top, codes, alpha)
 
 
-def _mix(out: np.ndarray, x: int, y: int, codes: np.ndarray, share: np.ndarray) -> None:
+def _mix(out: Codes, x: int, y: int, codes: Plane, share: Plane) -> None:
     """Mix codes, one (C,) or many (H, W, C), by shares (H, W) into what an array holds of them."""
     part = _window(out, x, y, share.shape[1], share.shape[0])
     if not part.size:
@@ -83,7 +84,7 @@ def _mix(out: np.ndarray, x: int, y: int, codes: np.ndarray, share: np.ndarray) 
     part[:] = np.rint(part + share[here][..., None] * (ink - part)).astype(out.dtype)
 
 
-def _window(out: np.ndarray, x: int, y: int, wide: int, high: int) -> np.ndarray:
+def _window(out: Codes, x: int, y: int, wide: int, high: int) -> np.ndarray:
     """Return what of a rectangle is in an array, as a view."""
     return out[max(0, y) : max(0, y + high), max(0, x) : max(0, x + wide)]
 

@@ -8,6 +8,7 @@ from typing import TypeVar
 import numpy as np
 
 from zinc_margin.keeping.job import IDLE, Job
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.tiles import LUMA
@@ -84,7 +85,7 @@ def judged(learned: np.ndarray, plain: np.ndarray) -> Invention:
     )
 
 
-def lightness_of(codes: np.ndarray) -> np.ndarray:
+def lightness_of(codes: Codes) -> np.ndarray:
     """Return the luma of codes (H, W, C), per cent of white.
 
     Parameters

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import CannotDo
+from zinc_margin.photo.arrays import Plane
 from zinc_margin.plan.pixels.networks import TOLD, Asked
 
 _MODELS = Path(__file__).with_name("models")
@@ -131,7 +132,7 @@ def agreed(
 
 
 def _answers(
-    name: str, plane: np.ndarray, strengths: tuple[float, ...], hint: np.ndarray | None
+    name: str, plane: Plane, strengths: tuple[float, ...], hint: Plane | None
 ) -> list[np.ndarray]:
     """Batch a network on one plane: its correction, then what it saw, (C, H, W) where it tells."""
     value = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}

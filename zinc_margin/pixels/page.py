@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from zinc_margin.keeping.job import IDLE, Job
+from zinc_margin.photo.arrays import Codes
 
 BAND_ROWS = 512
 
@@ -27,10 +28,10 @@ class Rendered(ABC):
     shape: tuple[int, int, int]
 
     @abstractmethod
-    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
         """Return a part, (height, width, C); raise Cancelled soon after the job is cancelled."""
 
-    def bands(self, job: Job = IDLE) -> Iterator[np.ndarray]:
+    def bands(self, job: Job = IDLE) -> Iterator[Codes]:
         """Yield the whole in bands of `BAND_ROWS` rows; one is rendered while another is written.
 
         Raises
@@ -41,11 +42,11 @@ class Rendered(ABC):
         height, width, _ = self.shape
         tops = range(0, height, BAND_ROWS)
 
-        def band(top: int) -> np.ndarray:
+        def band(top: int) -> Codes:
             return self.region(0, top, width, min(BAND_ROWS, height - top), job)
 
         with ThreadPoolExecutor(1, "page") as pool:
-            coming: Future[np.ndarray] = pool.submit(band, 0)
+            coming: Future[Codes] = pool.submit(band, 0)
             for done, top in enumerate(tops, 1):
                 result = coming.result()
                 if done < len(tops):

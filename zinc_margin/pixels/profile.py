@@ -14,6 +14,7 @@ from functools import lru_cache
 import numpy as np
 
 from zinc_margin.keeping.job import IDLE, Job
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.render import Renderer
@@ -26,7 +27,7 @@ _BESIDE = 4
 """Lines on each side of the profile that are averaged, in pixels."""
 
 
-def printed(codes: np.ndarray, colour: Colour, sigma_px: float) -> np.ndarray:
+def printed(codes: Codes, colour: Colour, sigma_px: float) -> np.ndarray:
     """Blur codes (H, W, C) as paper does, in linear light; the same depth comes back.
 
     Parameters
@@ -157,7 +158,7 @@ def profile(photo: Photo, plan: PrintPlan, place: tuple[float, float]) -> Profil
     return Profile(along / per_mm, flat, soft, crisp, both, angle, (left + x, top + y))
 
 
-def _luminance(codes: np.ndarray, colour: Colour) -> np.ndarray:
+def _luminance(codes: Codes, colour: Colour) -> np.ndarray:
     tables = make_tables(colour, codes.dtype)
     light = np.zeros(codes.shape[:2])
     for channel in range(codes.shape[2]):

@@ -15,6 +15,7 @@ import numpy as np
 
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.kernels import kernels
+from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.page import BAND_ROWS, Rendered
 from zinc_margin.pixels.repair import Repaired, RepairedTwice
@@ -102,7 +103,7 @@ class Renderer(Rendered):
             )
             self._held = tuple(np.float32(number) for number in numbers)
 
-    def bands(self, job: Job = IDLE) -> Iterator[np.ndarray]:
+    def bands(self, job: Job = IDLE) -> Iterator[Codes]:
         """Yield the whole file, `BAND_ROWS` rows at a time, from the top.
 
         Three bands are in flight; memory does not depend on the print's height.
@@ -119,7 +120,7 @@ class Renderer(Rendered):
         total, done = len(tops) * len(lefts), 0
         pool = ThreadPoolExecutor(self.threads, "render")
 
-        def tile(band: np.ndarray, left: int, top: int) -> None:
+        def tile(band: Codes, left: int, top: int) -> None:
             if not job.cancelled:
                 part = band[:, left : left + TILE_COLUMNS]
                 self._fill(part, left, top, job)
@@ -143,7 +144,7 @@ class Renderer(Rendered):
                 work.cancel()
             pool.shutdown(wait=True)
 
-    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
         """Return part of the file, the same to the bit as in its bands.
 
         Parameters
@@ -182,7 +183,7 @@ class Renderer(Rendered):
 
     # one tile, in file pixels: bands of paper white, and the picture
 
-    def _fill(self, out: np.ndarray, left: int, top: int, job: Job) -> None:
+    def _fill(self, out: Codes, left: int, top: int, job: Job) -> None:
         height, width = out.shape[:2]
         px, py, pw, ph = self.plan.picture
         x0, x1 = max(left, px), min(left + width, px + pw)
@@ -211,13 +212,13 @@ class Renderer(Rendered):
         coding.pack(planes, self._apron, self._tables.final, *at, most, out)
         return out
 
-    def _stored(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
+    def _stored(self, left: int, top: int, width: int, height: int, job: Job) -> Codes:
         x, y = int(self.plan.crop.left) + left, int(self.plan.crop.top) + top
         return self._source.block(y, x, height, width, job)
 
     # resampling
 
-    def _resampled(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
+    def _resampled(self, left: int, top: int, width: int, height: int, job: Job) -> Plane:
         """Return working values (C, H + 2·apron, W + 2·apron), reflected at the picture's rim."""
         apron = self._apron
         _, _, picture_width, picture_height = self.plan.picture
@@ -385,7 +386,7 @@ class Renderer(Rendered):
 
     # sharpening
 
-    def _sharpen(self, planes: np.ndarray, x: int, y: int) -> None:
+    def _sharpen(self, planes: Plane, x: int, y: int) -> None:
         """Sharpen working values inside their apron, and lay grain on, in place.
 
         (x, y) is the place in the file of what is inside the apron.

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import Job
+from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiles import LUMA, SQUARE, Tiled, coded, luma_of
@@ -47,7 +48,7 @@ class Repaired(Tiled):
         self._halo, self._reach = repair.dehalo / 100, repair.halo_share
         self._grid = repair.grid
 
-    def _made(self, row: int, column: int, job: Job) -> np.ndarray:
+    def _made(self, row: int, column: int, job: Job) -> Codes:
         around = self.padded(row, column, self.pad, job)
         y, x = self._inner()
         repaired, _, _ = self._repaired(around)
@@ -59,7 +60,7 @@ class Repaired(Tiled):
         left, top = self._grid
         return self.pad - top, self.pad - left
 
-    def _repaired(self, padded: np.ndarray) -> tuple[np.ndarray, np.ndarray, nets.Seen]:
+    def _repaired(self, padded: Plane) -> tuple[np.ndarray, np.ndarray, nets.Seen]:
         """Return planes (C, H, W) mended, their lightness, and what cleaning saw."""
         # tiles and what surrounds them are whole squares of JPEG's: cut off so far, they begin
         # where a square does
@@ -87,7 +88,7 @@ class Repaired(Tiled):
         out[1] = (light - LUMA[0] * out[0] - LUMA[2] * out[2]) / LUMA[1]
         return out, light, seen
 
-    def _colour(self, difference: np.ndarray, light: np.ndarray) -> np.ndarray:
+    def _colour(self, difference: Plane, light: Plane) -> Plane:
         """Return a colour difference (H, W) mended, led by the mended lightness (H, W).
 
         JPEG codes colour so coarsely that squares of one plain colour remain, and their seams.
@@ -106,7 +107,7 @@ class Repaired(Tiled):
         rest *= rest**2 / (rest**2 + np.float32(loud))
         return np.asarray(_between(half) + rest + self._edges(half, light, led))
 
-    def _edges(self, half: np.ndarray, light: np.ndarray, led: np.ndarray) -> np.ndarray:
+    def _edges(self, half: Plane, light: Plane, led: Plane) -> Plane:
         """Return what a colour difference at half its size (h, w) lacks at full size, by lightness.
 
         Coded at half its size or coarser, colour bleeds over hard edges of lightness. Where both
@@ -148,7 +149,7 @@ class RepairedTwice(Repaired):
         super().__init__(parent, repair, asked, crispness)
         self._enlargers, self._share = enlargers, np.float32(share)
 
-    def _made(self, row: int, column: int, job: Job) -> np.ndarray:
+    def _made(self, row: int, column: int, job: Job) -> Codes:
         planes, light, seen = self._repaired(self.padded(row, column, self.pad, job))
         y, x = self._inner()
         high, wide = self.tile
@@ -171,7 +172,7 @@ def _halved(plane: NDArray[np.float32]) -> NDArray[np.float32]:
     return plane.reshape(len(plane) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
 
 
-def _seams(colour: np.ndarray, led: np.ndarray, step: float) -> np.ndarray:
+def _seams(colour: Plane, led: Plane, step: float) -> Plane:
     """Return what takes small steps out of a colour difference (H, W) where lightness has none.
 
     The mean of linear models of colour by lightness, over small windows (K. He, J. Sun, X. Tang,
@@ -190,21 +191,21 @@ def _seams(colour: np.ndarray, led: np.ndarray, step: float) -> np.ndarray:
     return np.asarray(change / (1 + (change / np.float32(max(step, 1e-6))) ** 4))
 
 
-def _lines(colour: np.ndarray, led: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def _lines(colour: Plane, led: Plane) -> tuple[np.ndarray, np.ndarray]:
     """Return slope and start of the line on which colour goes with lightness about each place."""
     light, tint = _mean(led), _mean(colour)
     slope = (_mean(led * colour) - light * tint) / (_mean(led * led) - light * light + _FLAT)
     return slope, tint - slope * light
 
 
-def _mean(plane: np.ndarray) -> np.ndarray:
+def _mean(plane: Plane) -> Plane:
     """Return the mean over a window about each place."""
     from scipy import ndimage
 
     return np.asarray(ndimage.uniform_filter(plane, _WINDOW, mode="nearest"))
 
 
-def _between(half: np.ndarray) -> np.ndarray:
+def _between(half: Plane) -> Plane:
     """Return half a plane (H, W) at full size (2H, 2W), between the four nearest."""
     near, far = np.float32(0.75), np.float32(0.25)
     part = np.pad(half, 1, "edge")
@@ -217,7 +218,7 @@ def _between(half: np.ndarray) -> np.ndarray:
     return wide
 
 
-def _without_halos(luma: np.ndarray, strength: float, share: float) -> np.ndarray:
+def _without_halos(luma: Plane, strength: float, share: float) -> Plane:
     """Take thin bright and dark lines next to strong edges back to their surroundings.
 
     What an opening or a closing takes away is thinner than they are wide; no more of it goes than

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from zinc_margin.keeping.job import IDLE, Job
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import Colour, as_sixteen, transformed
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.drawing import Drawing
@@ -35,7 +36,7 @@ class Turned(Rendered):
         high, wide, channels = inner.shape
         self.shape = (wide, high, channels)
 
-    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
         """Return part of it: the same pixels as of the print that stands.
 
         Parameters
@@ -76,7 +77,7 @@ class Together(Rendered):
         self._colours = [photos[cell.which].colour for cell in layout.cells]
         self._drawn = Drawing(first, self.dtype, "#ffffff", layout.marks, layout.words)
 
-    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
         """Return part of the page.
 
         Parameters
@@ -99,7 +100,7 @@ class Together(Rendered):
         return out
 
 
-def converted(codes: np.ndarray, own: Colour, goal: Colour, dtype: np.dtype) -> np.ndarray:
+def converted(codes: Codes, own: Colour, goal: Colour, dtype: np.dtype) -> Codes:
     """Convert codes (H, W, C) from one colour space to another, in 16 bits, by Little CMS.
 
     Relative colorimetric, with black-point compensation.

@@ -5,9 +5,8 @@ Every pixel depends on its place alone, so bands, regions and pieces agree to th
 
 from __future__ import annotations
 
-import numpy as np
-
 from zinc_margin.keeping.job import IDLE, Job
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.around import Sides
 from zinc_margin.pixels.drawing import Drawing
@@ -54,7 +53,7 @@ class _Sheet(Rendered):
         if sheet.around is not None:
             self._sides = Sides(sheet.around, inner, photo.colour)
 
-    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
         """Return part of the sheet; the same to the bit however it is divided."""
         out = self._drawing.paper(height, width)
         sheet, (print_h, print_w) = self._sheet, self._print
@@ -80,7 +79,7 @@ class _Piece(Rendered):
         self.shape = (piece.page.height, piece.page.width, whole.shape[2])
         self._drawing = Drawing(photo, self.dtype, "#ffffff", piece.marks, piece.words)
 
-    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> np.ndarray:
+    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
         """Return part of the piece's sheet."""
         out = self._drawing.paper(height, width)
         piece = self._piece

@@ -8,6 +8,7 @@ import numpy as np
 
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.tones import WHITE
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import codes_of
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.crop.rotation import Turned
@@ -21,7 +22,7 @@ class Source(Protocol):
     channels: int
     dtype: np.dtype
 
-    def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> np.ndarray:
+    def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> Codes:
         """Return codes (height, width, C) of a part that is inside.
 
         Parameters
@@ -54,7 +55,7 @@ class Stored:
             top = np.iinfo(self.dtype).max
             self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
 
-    def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> np.ndarray:
+    def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> Codes:
         """Return codes (height, width, C) of a part that is inside.
 
         Parameters
@@ -69,7 +70,7 @@ class Stored:
         most = np.iinfo(self.dtype).max
         bare = (1 - self._alpha[place].astype(np.float32) / most)[..., None]
         laid = np.rint(codes + bare * self._added)
-        return np.clip(laid, 0, most).astype(self.dtype)
+        return np.clip(laid, 0, most).astype(self._codes.dtype)
 
 
 def as_set(pixels: np.ndarray, turned: Turned) -> np.ndarray:

@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import Cancelled
+from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.weights import reflected
 
@@ -49,7 +50,7 @@ class Tiled(ABC):
         # a turned print's band runs aslant over many rows of tiles
         rows = _ROWS_KEPT + int(crispness * self.width / high) + 1
         self._most = max(3, min(rows * across, _MOST_BYTES // (high * wide * self.channels * 2)))
-        self._tiles: OrderedDict[tuple[int, int], Future[np.ndarray]] = OrderedDict()
+        self._tiles: OrderedDict[tuple[int, int], Future[Codes]] = OrderedDict()
         self._lock = threading.Lock()
 
     def _side(self, length: int) -> int:
@@ -147,7 +148,7 @@ class Tiled(ABC):
         return np.ascontiguousarray(codes.transpose(2, 0, 1)).astype(np.float32) / most
 
     @abstractmethod
-    def _made(self, row: int, column: int, job: Job) -> NDArray[np.uint16]:
+    def _made(self, row: int, column: int, job: Job) -> Codes:
         """Work one tile out: codes (H · zoom, W · zoom, C), uint16."""
 
 
@@ -166,14 +167,14 @@ def even(length: int, count: int, step: int = 1) -> int:
     return -(-length // (count * step)) * step
 
 
-def luma_of(planes: np.ndarray) -> np.ndarray:
+def luma_of(planes: Plane) -> Plane:
     """Return the lightness (H, W) of planes (C, H, W)."""
     if planes.shape[0] == 1:
         return planes[0]
     return np.asarray(planes[0] * LUMA[0] + planes[1] * LUMA[1] + planes[2] * LUMA[2])
 
 
-def coded(planes: np.ndarray) -> NDArray[np.uint16]:
+def coded(planes: Plane) -> NDArray[np.uint16]:
     """Return planes (C, H, W) as codes (H, W, C), uint16."""
     codes = np.clip(planes, 0, 1) * _MOST + np.float32(0.5)
     return np.ascontiguousarray(codes.astype(_DEEP).transpose(1, 2, 0))

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import Job
+from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiles import Tiled, coded, luma_of
@@ -35,7 +36,7 @@ class Doubled(Tiled):
         reach = max(nets.REACH[name] for name in asked)
         self._pad = reach + reach % 2 + 2
 
-    def _made(self, row: int, column: int, job: Job) -> np.ndarray:
+    def _made(self, row: int, column: int, job: Job) -> Codes:
         pad = self._pad
         planes = self.padded(row, column, pad, job)
         goal = doubled(planes, pad)
@@ -46,7 +47,7 @@ class Doubled(Tiled):
         return coded(goal)
 
 
-def _hold(goal: np.ndarray, planes: np.ndarray, pad: int) -> None:
+def _hold(goal: Plane, planes: Plane, pad: int) -> None:
     """Keep each place within the tones around it, nearer to one or the other than it came out.
 
     Paper stays paper and ink stays ink; where tones hardly differ nothing is done.
@@ -77,7 +78,7 @@ network adds already makes up for that.
 """
 
 
-def doubled(planes: np.ndarray, pad: int) -> NDArray[np.float32]:
+def doubled(planes: Plane, pad: int) -> NDArray[np.float32]:
     """Enlarge the inside of planes (C, H, W) by two with Lanczos.
 
     Parameters

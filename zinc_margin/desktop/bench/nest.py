@@ -23,13 +23,13 @@ from zinc_margin.desktop.bench.nest_layout import (
 from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.measure import words
+from zinc_margin.measure.resolution import reach
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.hands import pointed, pulled, reach_pulled
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.orientation import lie_of
-from zinc_margin.plan.size.reach import reach
 
 _GRIP = 16
 """How near the free corner of the chosen print a press must be to pull it, in px."""

@@ -12,9 +12,9 @@ from PySide6.QtGui import QFontMetricsF
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.measure import words
+from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.size.ladder import Rung
-from zinc_margin.plan.size.reach import reach
 
 _widths: dict[str, float] = {}
 

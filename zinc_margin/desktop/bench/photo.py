@@ -12,8 +12,8 @@ from zinc_margin.desktop.bench.canvas import Bench, fitted, halo_text, shadow
 from zinc_margin.desktop.imaging import preview
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.measure import words
+from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.photo.findings import findings
-from zinc_margin.plan.size.reach import reach
 
 _STRIP = 128
 _LABEL = 76

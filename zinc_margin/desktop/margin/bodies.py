@@ -9,8 +9,7 @@ from functools import partial
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QWidget
 
-from zinc_margin.desktop.margin import hints
-from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, row, text
 from zinc_margin.measure import words
@@ -185,8 +184,8 @@ class SizeBody(Body):
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         units, line = self.table.units, one.docket.size
-        self.print_size.show_help(hints.hint("size", units))
-        self.distance.show_help(hints.hint("distance", units))
+        self.print_size.show_help(hint("size", units))
+        self.distance.show_help(hint("distance", units))
         size = plan.size
         named = not size.label[:1].isdigit()
         pair = words.pair(size.width_mm, size.height_mm, units)
@@ -210,7 +209,7 @@ class SizeBody(Body):
         self.distance.show_value(words.span(plan.near_mm, plan.far_mm, units))
         self.seen_hint.setText(seen_hint(line.distance))
         self.spill.show_value(words.small(line.overspill_mm, units) if line.overspill_mm else "no")
-        self.spill_hint.setText("" if line.overspill_mm else hints.hint("overspill", units))
+        self.spill_hint.setText("" if line.overspill_mm else hint("overspill", units))
         self._why.setText(f"{plan.grade.capitalize()}: {reason_of(plan, units)}")
         result = answers(plan)
         seen = words.length(plan.far_mm, units)

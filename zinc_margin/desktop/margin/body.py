@@ -22,6 +22,8 @@ from zinc_margin.desktop.parts import (
     stacked,
     text,
 )
+from zinc_margin.measure import words
+from zinc_margin.measure.distances import named_distances
 from zinc_margin.measure.tables import table
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.text.notes import note_text, remedy_text
@@ -142,3 +144,20 @@ class Body(QWidget):
     def decide(self, **fields: object) -> None:
         """Write into this line."""
         self.table.decide(self.line, **fields)
+
+
+_NAMED = ", ".join(name for name, _ in named_distances())
+
+
+def hint(field: str, units: str) -> str:
+    """Return the hint for a field.
+
+    Parameters
+    ----------
+    field : str
+        A key of ``data/hints.json``.
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
+    metric, inches = table("hints")["hints"][field]
+    return str(inches if words.unit(units) == "in" else metric).replace("{named}", _NAMED)

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QMenu, QPushButton, QWidget, QWidgetAction
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.margin import hints
+from zinc_margin.desktop.margin.body import hint
 from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Field, text
@@ -130,7 +130,7 @@ class Destination(QWidget):
             if self.table.units == "in"
             else "30x20, A3, 18x13 gloss jpeg …"
         )
-        typed.show_help(hints.hint("size", self.table.units))
+        typed.show_help(hint("size", self.table.units))
         holder = QWidget()
         inside = QHBoxLayout(holder)
         inside.setContentsMargins(12, 4, 12, 6)

@@ -18,9 +18,9 @@ from zinc_margin.docket import presets
 from zinc_margin.docket.docket import checked
 from zinc_margin.handoff.labs import Lab, every, find
 from zinc_margin.measure import words
-from zinc_margin.measure.amounts import parse_bytes
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.formats import formats
+from zinc_margin.measure.words import parse_bytes
 from zinc_margin.plan.file.name import ruled_name
 from zinc_margin.plan.model import Plan
 

@@ -7,8 +7,7 @@ from fractions import Fraction
 
 from PySide6.QtWidgets import QWidget
 
-from zinc_margin.desktop.margin import hints
-from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
 from zinc_margin.docket.docket import checked
@@ -162,13 +161,13 @@ class FinishBody(Body):
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         line, units, sheet = plan.settled.finish, self.table.units, plan.sheet
-        self.sheet.show_help(hints.hint("sheet", units))
-        self.over.show_help(hints.hint("pieces", units) + "; empty: one")
-        self.over_hint.setText(hints.hint("pieces", units))
+        self.sheet.show_help(hint("sheet", units))
+        self.over.show_help(hint("pieces", units) + "; empty: one")
+        self.over_hint.setText(hint("pieces", units))
         self.sheet.show_value(line.sheet.label if line.sheet else "")
         self.turn.setVisible(line.sheet is not None)
         self.border.show_value(_border(line.margins, units))
-        self.border_hint.setText("" if line.margins else hints.hint("border", units))
+        self.border_hint.setText("" if line.margins else hint("border", units))
         self._scales.setVisible(line.sheet is not None)
         self.scales.show_value("yes" if line.scales else "no")
         self._lies.setVisible(line.sheet is not None and not line.scales)

@@ -16,7 +16,7 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.pixels.resampling import LEARNED
 from zinc_margin.plan.size.wishes import label_of
 from zinc_margin.plan.text.lines import KIND_NAMES, pixels_reason
-from zinc_margin.plan.text.repair_words import repair_reason
+from zinc_margin.plan.text.reasons import repair_reason
 
 _MENDS = (
     ("clean", "JPEG artefacts", "JPEG artefacts repaired first, percent"),

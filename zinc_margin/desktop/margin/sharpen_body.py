@@ -9,8 +9,7 @@ from functools import partial
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
-from zinc_margin.desktop.margin import hints
-from zinc_margin.desktop.margin.body import Body
+from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
@@ -115,7 +114,7 @@ class SharpenBody(Body):
         self.blur.show_value(f"{float(line.sigma_mm):g} mm" if line.sigma_mm is not None else "")
         self.process.show_value(line.process or "")
         self.distance.show_value(words.span(plan.near_mm, plan.far_mm, self.table.units))
-        self.distance.show_help(hints.hint("distance", self.table.units))
+        self.distance.show_help(hint("distance", self.table.units))
         self.seen_hint.setText(seen_hint(one.docket.size.distance))
         shown = f"{words.trimmed_zeros(line.strength, 1)} %"
         self.strength.show_value(float(line.strength), shown, line.on)

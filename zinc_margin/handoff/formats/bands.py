@@ -8,9 +8,10 @@ from collections.abc import Iterable, Iterator
 import numpy as np
 from PIL import Image
 
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.plan.model import PrintPlan
 
-Bands = Iterator[np.ndarray]
+Bands = Iterator[Codes]
 
 
 def gathered(bands: Bands, plan: PrintPlan) -> np.ndarray:
@@ -50,7 +51,7 @@ def differences(bands: Iterable[np.ndarray]) -> Iterator[bytes]:
         yield rows.tobytes()
 
 
-def plain_picture(codes: np.ndarray, form: str, ppi: float | None, icc: bytes) -> bytes:
+def plain_picture(codes: Codes, form: str, ppi: float | None, icc: bytes) -> bytes:
     """Return a picture as a small file without a photo's metadata.
 
     Parameters

@@ -7,12 +7,12 @@ import re
 from pathlib import Path
 from typing import Any, BinaryIO
 
-import numpy as np
 from PIL import Image
 
 from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands, gathered
 from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.plan.model import PrintPlan
 
 _AFTER_SCAN = re.compile(rb"\xff[^\x00\xd0-\xd7\xff]", re.DOTALL)
@@ -56,7 +56,7 @@ def with_segments(data: bytes, segments: bytes) -> bytes:
 
 
 def jpeg_data(
-    codes: np.ndarray, plan: PrintPlan, icc: bytes, tables: list[list[int]] | None = None
+    codes: Codes, plan: PrintPlan, icc: bytes, tables: list[list[int]] | None = None
 ) -> bytes:
     """Return a picture as JPEG, without the photo's metadata.
 

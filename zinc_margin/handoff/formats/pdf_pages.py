@@ -13,6 +13,7 @@ import numpy as np
 
 from zinc_margin import __version__
 from zinc_margin.handoff.formats.bands import differences
+from zinc_margin.photo.arrays import Codes
 
 if TYPE_CHECKING:
     import pikepdf
@@ -52,7 +53,7 @@ class Picture:
         packer = zlib.compressobj(6)
         height, shape, bits = 0, (0, 0, 0), 8
 
-        def measured() -> Iterator[np.ndarray]:
+        def measured() -> Iterator[Codes]:
             nonlocal height, shape, bits
             for band in bands:
                 height, shape, bits = height + len(band), band.shape, band.dtype.itemsize * 8

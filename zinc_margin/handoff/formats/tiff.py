@@ -15,6 +15,7 @@ from zinc_margin.handoff import metadata
 from zinc_margin.handoff.formats.bands import Bands
 from zinc_margin.handoff.metadata import EXIF_IFD, GPS_IFD
 from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.plan.model import PrintPlan
 
 _BIG_TIFF_FROM = 4_000_000_000
@@ -77,7 +78,7 @@ def _packing(plan: PrintPlan) -> dict[str, Any]:
     return {"compression": _TIFF_PACKING[compression], "predictor": True}
 
 
-def _segments(strips: Bands, plan: PrintPlan) -> Iterator[np.ndarray] | Iterator[bytes]:
+def _segments(strips: Bands, plan: PrintPlan) -> Iterator[Codes] | Iterator[bytes]:
     """Pack strips as the plan asks; plain ones pass."""
     compression = plan.file.compression
     if compression == "none":
@@ -90,7 +91,7 @@ def _segments(strips: Bands, plan: PrintPlan) -> Iterator[np.ndarray] | Iterator
     return (bytes(pack(imagecodecs.delta_encode(strip, axis=1).tobytes())) for strip in strips)
 
 
-def _strips(bands: Bands, rows: int, channels: int) -> Iterator[np.ndarray]:
+def _strips(bands: Bands, rows: int, channels: int) -> Iterator[Codes]:
     """Cut bands into strips of `rows`, whatever the bands' own heights."""
     rest: np.ndarray | None = None
     for band in bands:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from zinc_margin.facts.measured import Measured
+from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.photo.photo import (
     BLOCKS_FROM,
@@ -16,7 +17,6 @@ from zinc_margin.plan.photo.photo import (
     SOFT_FROM,
 )
 from zinc_margin.plan.sharpen.restraint import HALO, LEAN, coring, halo_limit, usual_breadth
-from zinc_margin.plan.size.reach import reach
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,9 @@ from typing import Any
 
 from zinc_margin.docket.docket import RENDERER
 from zinc_margin.facts.facts import Facts
+from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.model import Note, Plan, Remedy
 from zinc_margin.plan.photo.findings import findings
-from zinc_margin.plan.size.reach import reach
 
 _ODD_TAG = Fraction(1, 10)
 

@@ -6,13 +6,12 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from zinc_margin.docket.size import SizeLine
-from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
+from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI, reach
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.pixels.boxes import pixels_for
 from zinc_margin.plan.size.distance import distances, needed_ppi
 from zinc_margin.plan.size.grade import floor_of, least_ppi, target_of
-from zinc_margin.plan.size.reach import reach
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ from fractions import Fraction
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.makers import find_maker, usual_maker
+from zinc_margin.measure.resolution import reach
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.units import family_in
 from zinc_margin.measure.words import pair
@@ -14,7 +15,6 @@ from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.parts import Mat
 from zinc_margin.plan.size.grade import target_of
 from zinc_margin.plan.size.orientation import lies_upright
-from zinc_margin.plan.size.reach import reach
 from zinc_margin.plan.size.ties import Ties
 from zinc_margin.plan.size.wishes import wished
 

@@ -14,8 +14,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
-from zinc_margin.plan.text.reasons import reason_of
-from zinc_margin.plan.text.repair_words import repaired
+from zinc_margin.plan.text.reasons import reason_of, repaired
 from zinc_margin.plan.text.sharpen_words import sharpen_rows
 
 KIND_NAMES: dict[str, str] = {
