@@ -1,4 +1,4 @@
-"""What the command line answers as JSON: one object each, with the schema's number first."""
+"""The command line's JSON answers: one object each, starting with the schema number."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _SCHEMA = 1
 
 
 def exact(value: Fraction | float) -> int | float:
-    """Return a number for JSON, whole where it is whole."""
+    """Return a number for JSON, as an integer if it is whole."""
     if isinstance(value, Fraction) and value.denominator == 1:
         return value.numerator
     return float(value)
@@ -129,7 +129,7 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
 
 
 def _sheet_report(plan: Plan) -> dict[str, Any]:
-    """Return the page that is finished, and where the print is on it."""
+    """Return the finished page, and the print's place on it."""
     whole, sheet = plan.whole, plan.sheet
     names = ("top", "right", "bottom", "left")
     nothing = (Fraction(0),) * 4
@@ -245,5 +245,5 @@ def reach_report(facts: Facts, ppis: list[Fraction]) -> dict[str, Any]:
 
 
 def print_json(answer: dict[str, Any]) -> None:
-    """Print a command's answer as one JSON object, which begins with the schema's number."""
+    """Print a command's answer as one JSON object, starting with the schema number."""
     print(document_text({"schema": _SCHEMA, **answer}), end="")

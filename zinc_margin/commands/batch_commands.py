@@ -1,4 +1,4 @@
-"""The commands `batch` and `preset`: many photos, and the presets that are applied to them."""
+"""The commands `batch` and `preset`: many photos, and the presets applied to them."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ def declare_preset(parser: argparse.ArgumentParser) -> None:
 
 
 def batch(options: argparse.Namespace) -> int:
-    """Make the files of a folder, or of photos."""
+    """Make the files of a folder, or of several photos."""
     from zinc_margin.docket.versions import beside_or_fresh
     from zinc_margin.handoff import report
     from zinc_margin.handoff.batch import Batch, items_of, tallied
@@ -117,7 +117,7 @@ def batch(options: argparse.Namespace) -> int:
 
 
 def _watch(options: argparse.Namespace) -> int:
-    """Make what arrives in a folder, whole, until it is stopped."""
+    """Make files for photos that arrive in a folder, until interrupted."""
     from zinc_margin.docket.versions import beside_or_fresh
     from zinc_margin.handoff.batch import Batch, items_of
     from zinc_margin.handoff.labs import find
@@ -181,7 +181,7 @@ def _plain(item: Any) -> dict[str, Any]:
 
 
 def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
-    """Write a page with every crop as it would be made."""
+    """Write a page with every crop of the batch."""
     from zinc_margin.handoff import report
     from zinc_margin.handoff.batch import tallied
     from zinc_margin.handoff.contact import contact_print
@@ -213,7 +213,7 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
 
 
 def preset(options: argparse.Namespace) -> int:
-    """List, keep, import or export presets."""
+    """List, save, import or export presets."""
     if options.keep:
         if not options.docket:
             raise BadRequest("--keep wants the --docket FILE that is to be kept.")

@@ -1,8 +1,8 @@
-"""Compiles every loop, once for each machine: a few small pictures go through all of them.
+"""Compile every loop, once per machine, by rendering a few small pictures.
 
-``python -m zinc_margin.commands.compile_loops`` does it; the set-up starts that, and the window
-where it was not done yet. Whoever needs a loop meanwhile waits for it (`loop_cache.wait`), which is
-sooner than to compile the same ones next to it.
+``python -m zinc_margin.commands.compile_loops`` does it; set-up starts it, or the window if it was
+not done before. A process that needs a loop in the meantime waits (`loop_cache.wait`), which is
+faster than compiling the same loops in parallel.
 """
 
 from __future__ import annotations
@@ -34,7 +34,7 @@ _SIDE = 48
 
 
 def _dockets() -> Iterator[Docket]:
-    """Yield dockets that between them ask for every loop."""
+    """Yield dockets that together need every loop."""
     plain = Docket()
     ppi, length = Fraction(300), Fraction(_SIDE * 254, 3000)
     size = replace(plain.size, size=PrintSize("", length, length), ppi=ppi)
@@ -52,7 +52,7 @@ def _dockets() -> Iterator[Docket]:
 
 
 def compile_all() -> None:
-    """Compile every loop that is not kept from before."""
+    """Compile every loop that is not cached."""
     noise = np.random.default_rng(1).integers(0, 65536, (_SIDE, _SIDE, 3))
     for kind, colour in (("RGB", srgb()), ("grey", plain_grey())):
         for bits in (8, 16):
@@ -64,11 +64,12 @@ def compile_all() -> None:
                 made = Renderer(photo, plan(facts, docket, this_machine()), 1, bits)
                 high, wide, _ = made.shape
                 made.region(0, 0, wide, high)
-            Screen(colour, codes.dtype).show(codes)  # by its loop, now that it is loaded
+            # loaded now, so the module's loop replaces the wrapper
+            Screen(colour, codes.dtype).show(codes)
 
 
 def start() -> subprocess.Popen[bytes] | None:
-    """Begin to compile, in a process of its own that gives way; None if it is done."""
+    """Start compiling in a low-priority process; None if it is already done."""
     if loop_cache.is_ready():
         return None
     with suppress(OSError):
@@ -83,7 +84,7 @@ def start() -> subprocess.Popen[bytes] | None:
 
 
 def main() -> None:
-    """Compile, unless it is done or another process does it."""
+    """Compile, unless it is done or another process is doing it."""
     if loop_cache.is_ready() or not loop_cache.claim():
         return
     with suppress(OSError):

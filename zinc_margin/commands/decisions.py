@@ -1,4 +1,4 @@
-"""The decisions that the command line takes: the docket that its options make."""
+"""Build a docket from the command line's options."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
 
 
 def _started(options: argparse.Namespace) -> Docket:
-    """Return the docket that is started from: a saved one, or a fresh one."""
+    """Return the initial docket: a saved one, or a fresh one."""
     wanted = options.docket_version
     if not options.docket:
         if wanted is not None:
@@ -83,7 +83,7 @@ def _started(options: argparse.Namespace) -> Docket:
 
 
 def docket_of(options: argparse.Namespace) -> Docket:
-    """Return the docket that the options ask for."""
+    """Return the docket for the options."""
     docket = _started(options)
     if options.ppi and options.keep_pixels:
         raise BadRequest("--ppi asks for new pixels and --keep-pixels for none; give one of them.")
@@ -107,7 +107,7 @@ def docket_of(options: argparse.Namespace) -> Docket:
 
 
 def _is_sized(options: argparse.Namespace, docket: Docket) -> bool:
-    """Return whether a sheet, a frame, a docket or who prints it says how large the print is."""
+    """Return whether a sheet, a frame, a docket or a maker determines the print's size."""
     line, maker = docket.size, options.by or docket.size.maker
     if options.sheet is not None or options.crop is not None or line.size or line.way:
         return True
@@ -115,7 +115,7 @@ def _is_sized(options: argparse.Namespace, docket: Docket) -> bool:
 
 
 def _by_its_pixels(changes: deciding.Changes) -> Wish:
-    """Return the size that a number of pixels, or a resolution, gives a print by itself.
+    """Return the size determined by a pixel count or a resolution alone.
 
     Raises
     ------
@@ -133,7 +133,7 @@ def _by_its_pixels(changes: deciding.Changes) -> Wish:
 
 
 def _frame(options: argparse.Namespace, changes: deciding.Changes) -> None:
-    """Read where the frame lies, and the least border round the picture."""
+    """Read the frame's position, and the least border around the picture."""
     crop = changes["crop"]
     if options.border is not None and options.sheet is None:
         if options.fit != "border":
@@ -153,7 +153,7 @@ def _frame(options: argparse.Namespace, changes: deciding.Changes) -> None:
 
 
 def _sheet(options: argparse.Namespace, changes: deciding.Changes, sized: bool) -> None:
-    """Read the sheet; where a size is requested besides (`sized`), the picture keeps it."""
+    """Read the sheet; if a size is also requested (`sized`), the picture keeps it."""
     finish = changes["finish"]
     if options.sheet is not None:
         sheet = parse_size(options.sheet, units.units_of(options))
@@ -168,7 +168,7 @@ def _sheet(options: argparse.Namespace, changes: deciding.Changes, sized: bool) 
 
 
 def _wish(options: argparse.Namespace) -> Wish | None:
-    """Return the one size that the options ask for, in whichever way."""
+    """Return the size that the options request, in any of the ways."""
     both = options.width is not None and options.height is not None
     values = [name for name in _SIZE_OPTIONS if getattr(options, name) is not None]
     if both:
@@ -194,7 +194,7 @@ def _wish(options: argparse.Namespace) -> Wish | None:
 
 
 def own_wish(typed: str, unit: str) -> Wish:
-    """Read a size as it was typed, perhaps the name of one of the user's own.
+    """Read a typed size, which may be the name of a size of the user.
 
     Parameters
     ----------
@@ -244,7 +244,7 @@ def _megapixels(typed: str) -> Way:
 
 
 def with_subject(photo: Photo, options: argparse.Namespace) -> Photo:
-    """Return a photo with its subject: the typed one, its own mark, or the one found."""
+    """Return a photo with its subject: typed, set by the user, or detected."""
     photo = replace(photo, facts=subject_option(photo.facts, options))
     if options.subject is not None or not options.find_subject:
         return photo
@@ -256,7 +256,7 @@ def with_subject(photo: Photo, options: argparse.Namespace) -> Photo:
 
 
 def subject_option(facts: Facts, options: argparse.Namespace) -> Facts:
-    """Return facts with the subject that is typed, else the photo's own mark."""
+    """Return facts with the typed subject point, else the photo's stored one."""
     if options.subject is None:
         return with_mark(facts)
     x, y = numbers(options.subject, 2, "--subject", "0.3,0.6")
@@ -266,7 +266,7 @@ def subject_option(facts: Facts, options: argparse.Namespace) -> Facts:
 
 
 def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> Plan:
-    """Plan a docket; a frame that was typed must have the size's shape within half a pixel."""
+    """Return the plan; a typed frame must match the size's shape within half a pixel."""
     plan = make_plan(facts, docket, this_machine())
     if options.crop is not None and plan.docket.crop.fit == "trim":
         frame = docket.crop.frame

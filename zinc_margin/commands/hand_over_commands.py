@@ -1,4 +1,4 @@
-"""The commands `inspect`, `check` and `send`: what a file is, and whether it will be taken."""
+"""The commands `inspect`, `check` and `send`: a file's facts, and its acceptance."""
 
 from __future__ import annotations
 
@@ -168,7 +168,7 @@ def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
 
 
 def check(options: argparse.Namespace) -> int:
-    """Check files; 1 when one of them would be refused."""
+    """Check files; return 1 if one of them would be refused."""
     from zinc_margin.handoff.checking import check as findings_of
     from zinc_margin.handoff.labs import find
 
@@ -202,7 +202,7 @@ def check(options: argparse.Namespace) -> int:
 
 
 def send(options: argparse.Namespace) -> int:
-    """Send files; 1 when the lab refuses one."""
+    """Send files; return 1 if the lab refuses one."""
     from zinc_margin.handoff.labs import find
     from zinc_margin.handoff.order import Line
     from zinc_margin.handoff.order import send as hand_over
@@ -225,7 +225,7 @@ def send(options: argparse.Namespace) -> int:
 
 
 def proof_print(options: argparse.Namespace) -> int:
-    """Print a file on a stand-in, and say how large it came out."""
+    """Print a file on a simulated printer, and report its printed size."""
     from zinc_margin.handoff.printer import print_sheet, project, write_picture
     from zinc_margin.photo.pixels import read_photo
 

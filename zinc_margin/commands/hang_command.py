@@ -1,4 +1,4 @@
-"""The command `hang`: a print on a photographed wall, at its true size, as a picture."""
+"""The command `hang`: a picture of a print on a photographed wall, at true size."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""How the program explains itself: examples first, common options, and all of them when asked."""
+"""Help texts: examples first, common options, and all options on request."""
 
 from __future__ import annotations
 
@@ -11,10 +11,10 @@ from zinc_margin.measure.tables import table
 
 _TABLE = table("commands")
 COMMON = frozenset(_TABLE["common"])
-"""Options that `make --help` shows; the others come with `--help all`."""
+"""Options in `make --help`; `--help all` shows the others."""
 _RARE = frozenset(_TABLE["rare"])
 _MANY = 40
-"""A command of more options than this shows the common ones first."""
+"""A command with more options than this shows only the common ones at first."""
 EXAMPLES: dict[str, list[str]] = {
     "": _TABLE["examples"],
     **{key: one["examples"] for key, one in _TABLE["commands"].items() if "examples" in one},
@@ -22,7 +22,7 @@ EXAMPLES: dict[str, list[str]] = {
 
 
 class Parser(argparse.ArgumentParser):
-    """A parser that refuses abbreviations, and whose help begins with examples.
+    """A parser without abbreviations, whose help begins with examples.
 
     Parameters
     ----------
@@ -58,17 +58,17 @@ class Parser(argparse.ArgumentParser):
         return self
 
     def parse_known_args(self, args: Any = None, namespace: Any = None) -> Any:
-        """Read a line, as every parser does."""
+        """Parse a command line, as in every parser."""
         self.declared()
         return super().parse_known_args(args, namespace)
 
     def error(self, message: str) -> NoReturn:
-        """Report a command line that cannot be read."""
+        """Report an invalid command line."""
         raise BadRequest(f"{message[:1].upper()}{message[1:]}; see {self.prog} --help.")
 
     @property
     def name(self) -> str:
-        """The command's own name; empty for the program."""
+        """The command's name; empty for the program."""
         return self.prog.partition(" ")[2]
 
     @property
@@ -96,7 +96,7 @@ class Parser(argparse.ArgumentParser):
         return head + text + tail
 
     def _is_rare(self, option: argparse.Action) -> bool:
-        """Return whether an option waits for `--help all`: a command's own ones never do."""
+        """Return whether only `--help all` shows an option; never a command's own ones."""
         of_lines = option not in self._optionals._group_actions
         return not COMMON.intersection(option.option_strings) and (
             of_lines or not _RARE.isdisjoint(option.option_strings)
@@ -135,7 +135,7 @@ def _wide(prog: str) -> argparse.HelpFormatter:
 
 
 def completion_code(shell: str) -> str:
-    """Return the script with which a shell completes the program's options.
+    """Return the script that completes the program's options in a shell.
 
     Parameters
     ----------
@@ -148,11 +148,11 @@ def completion_code(shell: str) -> str:
 
 
 def complete(make_parser: Callable[[], argparse.ArgumentParser]) -> None:
-    """Answer a shell that asks how a line may go on; else nothing happens."""
+    """Answer a shell that requests completions; otherwise do nothing."""
     import argcomplete
 
     parser = make_parser()
-    every_parser(parser)  # with all their options
+    every_parser(parser)  # including all their options
     argcomplete.autocomplete(parser, always_complete_options="long")
 
 

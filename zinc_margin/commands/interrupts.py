@@ -1,4 +1,4 @@
-"""Long work on the command line: a line of progress, and an end when it is interrupted."""
+"""Long work on the command line: a progress line, and a clean end on interruption."""
 
 from __future__ import annotations
 
@@ -12,13 +12,13 @@ from zinc_margin.keeping.job import Job
 
 
 def hush_libraries() -> None:
-    """Keep off the terminal what libraries print by themselves of a broken photo.
+    """Keep libraries' own messages about broken photos off the terminal.
 
-    They write to the system's second stream; our own sentences go on under another number.
+    They write to file descriptor 2; our own messages use another descriptor.
     """
     stream = sys.__stderr__
     if stream is None or sys.stderr is not stream:
-        return  # somebody reads along in this process
+        return  # a test captures the output in this process
     with suppress(OSError, ValueError):
         if stream.fileno() != 2:
             return
@@ -35,7 +35,7 @@ _quiet = False
 
 @contextmanager
 def quieted(quiet: bool) -> Iterator[None]:
-    """Print nothing but what went wrong, where that is asked."""
+    """Print only errors, if requested."""
     global _quiet
     _quiet = quiet
     try:
@@ -50,7 +50,7 @@ def quieted(quiet: bool) -> Iterator[None]:
 
 @contextmanager
 def interruptible() -> Iterator[Job]:
-    """Yield a job with a progress line that an interrupt, or a polite kill, cancels."""
+    """Yield a job with a progress line; an interrupt or SIGTERM cancels it."""
     job = Job(_line if not _quiet and sys.stderr.isatty() else None)
     before = signal.signal(signal.SIGINT, lambda *_: job.cancel())
     terminated = signal.signal(signal.SIGTERM, lambda *_: job.cancel())

@@ -1,4 +1,4 @@
-"""The command `make`: one file, or a picture in pieces as several."""
+"""The command `make`: one file, or several for a picture in pieces."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ def run(options: argparse.Namespace) -> int:
     header = read_header(options.photo, docket.photo.page)
     if not folder:
         check_goal(header.facts.path, out, options.overwrite)
-    checked_plan(header.facts, docket, options)  # refused before any pixel is read
+    checked_plan(header.facts, docket, options)  # refuse before any pixel is read
     docket_goal(options)
     photo = read_photo(options.photo, page=header.facts.page)
     photo = with_subject(photo, options)
@@ -77,7 +77,7 @@ def run(options: argparse.Namespace) -> int:
         result = deliver(photo, plan, goal, options.overwrite, job)
     save_docket(options, store.with_measured(docket, photo.facts))
     text = plan if plan.pieces is not None else result[0].plan
-    assert isinstance(text, Plan)  # only its type is narrower: handoff reads no docket
+    assert isinstance(text, Plan)  # only the type is narrower: handoff reads no docket
     if options.json:
         report = plan_report(photo.facts, text)
         report["file"]["seconds_estimate"] = expected
@@ -98,14 +98,14 @@ def run(options: argparse.Namespace) -> int:
 
 
 def save_docket(options: argparse.Namespace, docket: Docket) -> None:
-    """Write the docket where it was requested."""
+    """Write the docket to its requested path."""
     path = docket_goal(options)
     if path is not None:
         store.save(docket, path)
 
 
 def docket_goal(options: argparse.Namespace) -> Path | None:
-    """Return where the docket is to go, once it is known that nothing is lost there."""
+    """Return the docket's path, after checking that nothing would be overwritten."""
     if not options.save_docket:
         return None
     path = Path(options.save_docket)

@@ -1,7 +1,7 @@
-"""The options of every decision: those of one field as the docket says them, and the wide ones.
+"""The options of every decision: those of single fields, and wide ones.
 
-An option that writes one field is next to that field (`docket/fields.py`). What writes several,
-or shares a field with others, is declared here, once, with the fields that it writes.
+An option that writes one field is declared with that field (`docket/fields.py`). Options that write
+several fields, or share a field with others, are declared here with the fields that they write.
 """
 
 from __future__ import annotations
@@ -27,12 +27,12 @@ from zinc_margin.measure.tables import table
 from zinc_margin.measure.wish import parse_target
 
 Changes = dict[str, dict[str, Any]]
-"""By line, the fields that are changed and their values."""
+"""Changed fields and their values, by line."""
 
 
 @dataclass(frozen=True)
 class Wide:
-    """An option that writes several fields, or one that others write, too.
+    """An option that writes several fields, or one that other options also write.
 
     Attributes
     ----------
@@ -55,7 +55,7 @@ class Wide:
 
     @property
     def line(self) -> str:
-        """The line under which it is listed."""
+        """The line that lists the option."""
         return self.writes[0].partition(".")[0]
 
 
@@ -73,7 +73,7 @@ def _watermark(typed: str) -> Changes:
 
 
 def colour_of(typed: str) -> dict[str, Any]:
-    """Read a file's colours: a word, or an ICC file."""
+    """Read a file's colours: a word, or the path of an ICC file."""
     from zinc_margin.handoff.conversion import read_profile
 
     if typed in ("own", "srgb", "wide", "grey"):
@@ -92,12 +92,12 @@ _READ: dict[str, Callable[[str], Changes]] = {
     "colour": lambda typed: {"file": colour_of(typed)},
     "watermark": _watermark,
 }
-"""Readers of the options that are read by themselves."""
+"""Readers of the options that can be read independently."""
 WIDE = tuple(Wide(**one, read=_READ.get(one["flag"])) for one in table("commands")["options"])
 
 
 def declare(parser: argparse.ArgumentParser) -> None:
-    """Declare the options of every decision, line after line."""
+    """Declare the options of every decision, line by line."""
     for number, (line, fields) in enumerate(FIELDS.items(), 1):
         group = parser.add_argument_group(f"{number} {LINES[line].title}")
         for wide in WIDE:
@@ -130,7 +130,7 @@ def typed(options: argparse.Namespace, flag: str) -> Any:
 
 
 def decided(options: argparse.Namespace) -> Changes:
-    """Return the changes of all options that are read by themselves."""
+    """Return the changes made by all independent options."""
     entries: Changes = {line: {} for line in FIELDS}
     for line, fields in FIELDS.items():
         for name, said in fields.items():
@@ -153,7 +153,7 @@ def decided(options: argparse.Namespace) -> Changes:
 
 
 def paper_of(options: argparse.Namespace) -> dict[str, Any]:
-    """Return a shipped paper, one of the user's own, or a new name for a blur that is given.
+    """Return a shipped paper, a paper of the user, or a new name for a given blur.
 
     Raises
     ------

@@ -82,7 +82,7 @@ def declare_measure_paper(parser: argparse.ArgumentParser) -> None:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Write the page, or measure its scan."""
+    """Write the test page, or measure its scan."""
     from zinc_margin.handoff.paper_files import blur_sentence, keep_paper, read_scan, write_page
 
     if (options.scan is None) == (options.page is None):

@@ -1,4 +1,4 @@
-"""The commands `printers` and `print`: what printers this system has, and a page to paper."""
+"""The commands `printers` and `print`: the system's printers, and printing a page."""
 
 from __future__ import annotations
 
@@ -175,7 +175,7 @@ def _print(options: argparse.Namespace) -> int:
         docket = replace(docket, file=replace(docket.file, format="pdf"))
         page_plan = make_plan(read_header(path).facts, docket, this_machine())
         page = page_of_plan(page_plan)
-        # before pixels are read
+        # Check before any pixel is read.
         chosen_medium(queue, page, choice, lambda medium: taken(page_plan, medium))
         photo = with_subject(read_photo(path), options)
         plan: Plan = checked_plan(photo.facts, docket, options)
@@ -221,7 +221,7 @@ def _is_decided(options: argparse.Namespace) -> bool:
 
 
 def _as_it_is(path: Path) -> Docket:
-    """Return a docket that prints a finished picture as large as its resolution says."""
+    """Return a docket that prints a finished picture at the size given by its resolution."""
     facts = read_header(path).facts
     if facts.tag_x is None:
         raise BadRequest(

@@ -1,4 +1,4 @@
-"""The program `zinc-margin`: its commands and how they end."""
+"""The program `zinc-margin`: its commands and exit codes."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from zinc_margin.measure.errors import Cancelled, ZincError
 from zinc_margin.measure.tables import table
 
 _COMMANDS = table("commands")["commands"]
-"""Each command, what it does, and the module that declares its options when it is called."""
+"""Each command with its purpose and the module that declares its options."""
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -46,12 +46,12 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _end(number: int, frame: object) -> None:
-    """End as an interrupt does: half-written files go, and a sentence says so."""
+    """End as after an interrupt: remove partial files and print a sentence."""
     raise KeyboardInterrupt
 
 
 def _take_any_name() -> None:
-    """Print names that are no UTF-8 as the bytes that they are, as other commands do."""
+    """Print file names that are not UTF-8 as their bytes, as other commands do."""
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="surrogateescape")
@@ -63,7 +63,7 @@ def _say(sentence: object, code: int) -> int:
 
 
 def program_parser() -> Parser:
-    """Return the parser of the whole program; a command's options are declared when it is used."""
+    """Return the parser of the whole program; a command's options are declared on use."""
     parser = Parser(
         prog="zinc-margin",
         description="From a finished photo to a file that prints exactly as meant.",

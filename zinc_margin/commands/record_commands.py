@@ -1,4 +1,4 @@
-"""The command `made`: what was made, found again, made again, or forgotten."""
+"""The commands `made` and `log`: finished files, and recorded failures."""
 
 from __future__ import annotations
 

@@ -146,7 +146,7 @@ def _sizes(options: argparse.Namespace) -> int:
 
 
 def _changed(options: argparse.Namespace, own: OwnSizes) -> bool:
-    """Carry out what changes the user's own sizes; return whether anything was asked."""
+    """Carry out changes to the user's sizes; return whether any was requested."""
     if options.add is not None:
         name, typed = options.add
         wish = parse_wish(typed)

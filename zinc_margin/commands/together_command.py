@@ -63,7 +63,7 @@ def declare_together(parser: argparse.ArgumentParser) -> None:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Lay the prints out, and write or print the sheets."""
+    """Arrange the prints, and write or print the sheets."""
     from zinc_margin.photo.header import read_header
     from zinc_margin.photo.pixels import read_photo
 
@@ -86,7 +86,7 @@ def run(options: argparse.Namespace) -> int:
                 result.append(wanted(which, facts[which], dockets[which], size, copies))
         return result
 
-    laid_out(asked(), laying)  # what cannot be laid is said before any pixel is read
+    laid_out(asked(), laying)  # report an impossible layout before any pixel is read
     photos = [read_photo(path) for path in options.photos]
     facts = [photo.facts for photo in photos]
     prints = asked()
@@ -155,7 +155,7 @@ def _laying(options: argparse.Namespace, typed: list[TypedSheet], unit: str) -> 
 
 
 def _sentence(text: str, photos: list[str], unit: str) -> tuple[str | None, TypedSheet]:
-    """Return of which photo a sentence speaks (None: of every one), and what it says."""
+    """Return the photo that a sentence names (None: every one), and its prints and sheet."""
     name, colon, rest = text.partition(":")
     if colon:
         of = next((path for path in photos if name.strip() in (path, Path(path).name)), None)

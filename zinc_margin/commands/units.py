@@ -1,4 +1,4 @@
-"""Inches or centimetres on the command line: as asked, else as typed first, else as the locale."""
+"""The units of the command line: from the option, else from typed lengths, else the locale."""
 
 from __future__ import annotations
 

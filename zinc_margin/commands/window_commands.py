@@ -1,4 +1,4 @@
-"""The commands `open` and `edit`: the window, and the window for another program's file."""
+"""The commands `open` and `edit`: the window, and the window as another program's editor."""
 
 from __future__ import annotations
 
@@ -28,20 +28,20 @@ def declare_edit(parser: argparse.ArgumentParser) -> None:
 
 
 def run(options: argparse.Namespace) -> int:
-    """Open the window and wait; 0 when the file was sent back, 3 when it was not."""
+    """Open the window and wait; return 0 if the file was sent back, 3 if not."""
     from zinc_margin.handoff.names import check_goal, format_of
     from zinc_margin.photo.header import read_header
 
     goal = Path(options.return_to)
     format_of(goal)
     check_goal(read_header(options.photo).facts.path, goal, True)
-    # a process of its own: nothing but the window knows Qt
+    # A separate process: only the window imports Qt.
     command = [sys.executable, "-m", "zinc_margin.desktop", options.photo, "--return-to", str(goal)]
     return subprocess.run(command, check=False, stderr=sys.stderr).returncode
 
 
 def open_window(options: argparse.Namespace) -> int:
-    """Open the window and wait for its end."""
+    """Open the window and wait until it closes."""
     command = [sys.executable, "-m", "zinc_margin.desktop", *options.photos]
     return subprocess.run(command, check=False, stderr=sys.stderr).returncode
 

@@ -1,1 +1,1 @@
-"""The demo: a made-up commission, Tidewater Kilns, drawn by sums."""
+"""The demo: an invented commission, Tidewater Kilns, with generated pictures."""

@@ -1,4 +1,4 @@
-"""The potter's bench: an upright picture of bowls on worn planks before a limewashed wall."""
+"""The potter's bench: an upright picture of bowls on worn planks in front of a limewashed wall."""
 
 from __future__ import annotations
 
@@ -87,7 +87,7 @@ def _table(light: np.ndarray, y: np.ndarray, x: np.ndarray) -> np.ndarray:
     if y[-1, 0] < _TABLE - 0.01:
         return light
     far = np.maximum(y - _TABLE, 1e-4)
-    # planks run away from us: their sides meet far behind the wall
+    # Planks converge far behind the wall.
     across = (x - 0.5) / (0.55 + 0.9 * far) * 3.2
     plank = np.floor(across)
     edge = np.abs(across - plank - 0.5)
@@ -129,7 +129,7 @@ def throw(
     glaze: tuple[float, ...],
     inner: tuple[float, ...],
 ) -> np.ndarray:
-    """Set a bowl, lit from the left, into light (R, C, 3) and return it.
+    """Draw a bowl, lit from the left, into light (R, C, 3) and return it.
 
     Parameters
     ----------
@@ -146,7 +146,7 @@ def throw(
     left, right = np.searchsorted(x, (centre - half * 1.05, centre + half * 1.05))
     xs = x[left:right]
     part = light[:, left:right]
-    flat = half * 0.17  # how far the round rim is seen from above, in picture heights
+    flat = half * 0.17  # the visible depth of the round rim, seen from above, in picture heights
     u = (xs - centre) / half
     t = np.clip((y - lip) / height, 0, 1)
     side = 0.46 + 0.54 * np.sqrt(np.clip(1 - t**2.6, 0, 1))
@@ -159,14 +159,14 @@ def throw(
     shade = np.clip(0.78 - 0.75 * v, 0.05, 2) * (0.62 + 0.38 * np.sqrt(1 - v * v + 1e-6))
     tone = shade * lines * (1 - 0.42 * t) * (1 - 0.25 * step(1.7, 2.2, speck))
     colour = body * tone[..., None]
-    # glaze ran down and left the foot bare clay
+    # The glaze ran down and left the foot bare.
     run = 0.74 + 0.05 * spread(cloud(72, 1.6), y[:, 0] * 0 + foot * 999, xs * 700)
     colour = mix(colour, (0.23, 0.125, 0.075), step(0.0, 0.03, t - run) * 0.9) * 1.0
     window = np.exp(-(((v + 0.52) / 0.085) ** 2)) * step(0.10, 0.16, t) * (1 - step(0.42, 0.52, t))
     bar = 1 - 0.8 * np.exp(-(((t - 0.28) / 0.014) ** 2))
     colour = colour + (0.75 * window * bar)[..., None] * np.array((0.95, 1.0, 1.0), np.float32)
     part = part + (colour - part) * shape[..., None]
-    # the rim and what is seen of the inside
+    # The rim and the visible inside.
     ring = np.hypot(u, (y - lip) / flat)
     inside = 1 - step(0.0, 0.012, ring - 0.985)
     deep = np.clip(0.95 + 0.85 * u - 0.35 * (y - lip) / flat, 0.1, 2)

@@ -1,4 +1,4 @@
-"""Stacked bowls: round edges and bright rims before a shadow that is nearly black."""
+"""Stacked bowls: round edges and bright rims in front of a nearly black shadow."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ _GLAZES = (
 
 
 def _stack(centre: float, foot: float, half: float, height: float, many: int, turn: int) -> list:
-    """Return bowls that stand in one another, the lowest first."""
+    """Return nested bowls, the lowest first."""
     random = np.random.default_rng(turn)
     bowls = []
     for n in range(many):
@@ -62,7 +62,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
                 bare = light.copy()
                 light = throw(light, y, x, *bowl)
                 light = mix(light, bare, _before(lower, y, x))
-        # one small window, low on the left: what it does not reach is left to the dark
+        # One small window, low on the left; everything else stays dark.
         fall = 0.05 + 1.5 * np.exp(-(((x - 0.10) / 0.52) ** 2)) * np.exp(
             -(((y - 0.62) / 0.55) ** 2)
         )
@@ -72,7 +72,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
 
 
 def _before(bowl: tuple, y: np.ndarray, x: np.ndarray) -> np.ndarray:
-    """Return how far a bowl's front wall hides its inside, 0 to 1."""
+    """Return how much a bowl's front wall hides its inside, 0 to 1."""
     centre, foot, half, height, *_ = bowl
     rim = foot - height + half * 0.17 * np.sqrt(np.clip(1 - ((x - centre) / half) ** 2, 0, 1))
     return step(0.0, 0.0006, y - rim - 0.0012) * (np.abs(x - centre) < half)

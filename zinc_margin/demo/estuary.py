@@ -1,4 +1,4 @@
-"""The estuary at dawn: a smooth sky against hard ridges, and their mirror in the water."""
+"""The estuary at dawn: a smooth sky against hard ridges, mirrored in the water."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _RIDGES = (  # base height, roughness, seed, haze colour, hue of the near side
 
 
 def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
-    """Return the estuary, (3200, 4800, 3) uint16, in the wide space's own values.
+    """Return the estuary, (3200, 4800, 3) uint16, in the wide space's encoding.
 
     Parameters
     ----------
@@ -35,7 +35,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         ]
         water = y > _WATER
         depth = np.maximum(y - _WATER, 0)
-        # the mirror: places above the shore, shaken sideways and up by waves
+        # The mirror image: places above the shore, displaced by waves.
         rough = spread(cloud(21, 1.35, stretch=7), y[:, 0] * 2600, x * 900)
         swell = spread(cloud(22, 1.8, stretch=9), y[:, 0] * 700, x * 300)
         shake = (rough * 0.004 + swell * 0.010) * (0.15 + 5 * depth)
@@ -81,7 +81,7 @@ def _sky(y: np.ndarray, x: np.ndarray) -> np.ndarray:
     light = top * (1.0 - 0.35 * height)[..., None]
     light = mix(light, (0.80, 0.42, 0.26), 0.85 * warm)
     light = mix(light, (1.02, 0.70, 0.36), 0.75 * sun)
-    # high thin cloud, lit from below
+    # High thin cloud, lit from below.
     rows = (y * np.ones_like(x))[:, 0] * 1500
     veil = spread(cloud(23, 1.75, stretch=3.5), rows, x * 700)
     veil = step(-0.2, 2.4, veil) * step(0.05, 0.5, height)

@@ -1,4 +1,4 @@
-"""The demo as a folder: photos as their makers would have left them, and dockets next to them."""
+"""The demo as a folder: photos as their authors would have saved them, with dockets."""
 
 from __future__ import annotations
 
@@ -32,18 +32,18 @@ from zinc_margin.measure.ways import Way
 from zinc_margin.photo.colour import srgb, wide_rgb
 
 EDITION = "7"
-"""Goes up when the pictures change, so a cached demo is drawn again."""
+"""Increase when the pictures change, so a cached demo is drawn again."""
 
 _MARK = ".zinc-margin-demo"
 Progress = Callable[[float], None]
 
 
 _SMALL = 4
-"""A small picture, that is there soon, has every fourth row and column."""
+"""A quick small version has every fourth row and column."""
 
 
 def _phone(progress: Progress, part: int) -> np.ndarray:
-    """Draw an upright picture and lay it on its side, as phones store them."""
+    """Draw an upright picture and store it sideways, as phones do."""
     from zinc_margin.demo import kiln
 
     upright = kiln.draw(progress, part, seed=79, size=(2448, 3264))
@@ -58,12 +58,12 @@ _Draw = Callable[[Progress, int], np.ndarray]
 
 
 def _drawn(name: str) -> _Draw:
-    """Return what draws a picture; its module is loaded only then."""
+    """Return a picture's draw function; import its module only now."""
     return lambda progress, part: import_module(f"zinc_margin.demo.{name}").draw(progress, part)
 
 
 _PICTURES: dict[str, tuple[float, _Draw, Callable[[np.ndarray], bytes]]]
-_PICTURES = {  # share of the work, what draws it, what stores it
+_PICTURES = {  # share of the work, function that draws, function that stores
     "glazed-wall.jpg": (18, _drawn("tiles"), _jpegs(300, "glazed-tile wall")),
     "estuary-dawn.tif": (12, _drawn("estuary"), lambda picture: _tiff(picture)),
     "kiln-lichen.jpg": (11, _drawn("kiln"), _jpegs(240, "lichen on kiln brick")),
@@ -75,12 +75,12 @@ _PICTURES = {  # share of the work, what draws it, what stores it
 }
 WEB_COPY = "wall-web-copy.jpg"
 HALL = "room/small-hall.jpg"
-"""Where the show is to hang; no photo of the show, so it is in a folder of its own."""
+"""The hall of the show; it is not one of its photos, so it has its own folder."""
 NAMES = (*_PICTURES, WEB_COPY)
 
 
 def cache_folder() -> Path:
-    """Return where the demo is kept between starts (XDG)."""
+    """Return the demo's folder, kept between starts (XDG)."""
     return own_folder("cache") / "demo"
 
 
@@ -89,12 +89,12 @@ def _quickest_first() -> list[str]:
 
 
 def in_order() -> tuple[str, ...]:
-    """Return the photos' names in the order in which they are drawn."""
+    """Return the photos' names in drawing order."""
     return (*_quickest_first(), WEB_COPY)
 
 
 def is_there(folder: Path) -> bool:
-    """Return whether a folder holds this edition of the demo, whole."""
+    """Return whether a folder contains this edition of the demo, complete."""
     try:
         return (folder / _MARK).read_text("ascii") == EDITION and all(
             (folder / name).exists() for name in (*NAMES, HALL)
@@ -109,7 +109,7 @@ def write_demo(
     written: Callable[[Path], None] | None = None,
     small_first: bool = False,
 ) -> list[Path]:
-    """Write the demo's photos and dockets, unless they are there; the quickest first.
+    """Write the demo's photos and dockets if they are missing, fastest first.
 
     Parameters
     ----------
@@ -162,7 +162,7 @@ def write_demo(
 
 
 def dockets() -> dict[str, Docket]:
-    """Return the show's dockets by the photo that each belongs to."""
+    """Return the show's dockets, by photo."""
     plain = Docket()
 
     def hung(size: str, metres: str, **lines: Any) -> Docket:

@@ -1,4 +1,4 @@
-"""The small hall where the show is to hang: a wall with a door, seen from an angle."""
+"""The small hall of the show: a wall with a door, seen at an angle."""
 
 from __future__ import annotations
 
@@ -12,11 +12,11 @@ SIZE = (2400, 1600)
 _YAW, _FOCAL, _AWAY = math.radians(17), 1850.0, 5200.0
 _EYE = 1500.0
 DOOR = (1250.0, -560.0, 900.0, 2060.0)
-"""Left, top, width and height in mm, from where the camera points."""
+"""Left, top, width and height in mm, relative to the point that the camera faces."""
 
 
 def spot(across: float, down: float) -> tuple[float, float]:
-    """Return where a place on the wall is seen, in pixels.
+    """Return a wall position's place in the picture, in pixels.
 
     Parameters
     ----------
@@ -28,7 +28,7 @@ def spot(across: float, down: float) -> tuple[float, float]:
 
 
 def door_corners() -> tuple[tuple[float, float], ...]:
-    """Return where the door's corners are seen, in pixels."""
+    """Return the door's corners in the picture, in pixels."""
     left, top, wide, high = DOOR
     return tuple(
         spot(x, y)
@@ -37,7 +37,7 @@ def door_corners() -> tuple[tuple[float, float], ...]:
 
 
 def draw() -> np.ndarray:
-    """Draw it.
+    """Return the picture of the hall.
 
     Returns
     -------
@@ -46,7 +46,7 @@ def draw() -> np.ndarray:
     wide, high = SIZE
     xs = (np.arange(wide, dtype=np.float32) - (wide - 1) / 2) / _FOCAL
     ys = (np.arange(high, dtype=np.float32) - (high - 1) / 2) / _FOCAL
-    # where each column of the picture meets the wall
+    # The wall position of each column of the picture.
     across = _AWAY * xs / (math.cos(_YAW) + xs * math.sin(_YAW))
     depth = _AWAY - across * math.sin(_YAW)
     down = ys[:, None] * depth[None, :]

@@ -1,4 +1,4 @@
-"""Lichen on kiln brick: dense texture of every size, from colonies to single grains of sand."""
+"""Lichen on kiln brick: dense texture of every size, from colonies to grains of sand."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
 
 WIDTH, HEIGHT = 4800, 3600
 _COURSE, _LENGTH = 520.0, 1480.0
-_LICHENS = (  # seed, scale, how much of the wall, rim, heart
+_LICHENS = (  # seed, scale, share of the wall, rim, centre
     (81, 5.2, 0.85, (0.36, 0.37, 0.30), (0.22, 0.25, 0.19)),
     (82, 4.6, 1.10, (0.62, 0.36, 0.045), (0.42, 0.20, 0.020)),
     (83, 5.9, 1.25, (0.50, 0.51, 0.42), (0.10, 0.12, 0.09)),
@@ -23,7 +23,7 @@ def draw(
     seed: int = 74,
     size: tuple[int, int] | None = None,
 ) -> np.ndarray:
-    """Return the wall of the kiln, (H, W, 3) uint8.
+    """Return the kiln wall, (H, W, 3) uint8.
 
     Parameters
     ----------
@@ -45,7 +45,7 @@ def draw(
         )
         light, height = _bricks(y, x, seed)
         light = _lichen(light, height, y, x)
-        # the sun grazes the wall from the left, so every grain has a bright and a dark side
+        # Grazing sunlight from the left: every grain has a bright and a dark side.
         slope = (np.gradient(height, axis=1) * 26 + np.gradient(height, axis=0) * 14) / part
         sun = np.clip(0.92 - slope, 0.12, 2.3)
         picture[rows] = developed((light * sun[..., None]).astype(np.float32), rng, 255, 0.009)
@@ -54,7 +54,7 @@ def draw(
 
 
 def _bricks(y: np.ndarray, x: np.ndarray, seed: int) -> tuple[np.ndarray, np.ndarray]:
-    """Return the bare wall's colour and how far it stands out, in pixels."""
+    """Return the bare wall's colour and its relief, in pixels."""
     sand, rough, slow = cloud(84, 0.55), cloud(85, 1.2), cloud(86, 1.8)
     bend = spread(slow, y / 7, x / 7) * 9
     down = (y[:, None] + bend) / _COURSE + 0.32
@@ -84,7 +84,7 @@ def _bricks(y: np.ndarray, x: np.ndarray, seed: int) -> tuple[np.ndarray, np.nda
 
 
 def _lichen(light: np.ndarray, height: np.ndarray, y: np.ndarray, x: np.ndarray) -> np.ndarray:
-    """Lay colonies on the wall: lobed at the rim, cracked into scales in the middle."""
+    """Draw colonies on the wall: lobed at the rim, cracked in the middle."""
     for seed, scale, little, rim, heart in _LICHENS:
         spots = spread(cloud(seed, 1.7), y / scale, x / scale)
         lobes = spread(cloud(seed + 10, 1.0), y / (scale * 0.35), x / (scale * 0.35))

@@ -1,4 +1,4 @@
-"""Reeds and wet grass: fine strands that cross, drops, and a bank out of focus behind."""
+"""Reeds and wet grass: fine crossing strands, drops, and a blurred bank behind."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ _BLADES = 1900
 
 
 def _blades() -> np.ndarray:
-    """Return the blades, far ones first: foot, height, lean, bow, half-width, depth, shade."""
+    """Return the blades, far ones first: foot, height, lean, bend, half-width, depth, shade."""
     random = np.random.default_rng(95)
     depth = np.sort(random.random(_BLADES) ** 0.8)
     near = depth**2
@@ -65,7 +65,7 @@ def _behind(y: np.ndarray, x: np.ndarray) -> np.ndarray:
 def _grow(light: np.ndarray, y: np.ndarray, x: np.ndarray, blade: np.ndarray) -> None:
     """Draw one blade into a strip of light (R, C, 3), where it touches it."""
     foot_x, foot_y, tall, lean, bow, half, depth, shade = (float(v) for v in blade)
-    # a bent blade's tip hangs: height along it is tall · (s − hang · s²)
+    # A bent blade's tip hangs: the height along it is tall · (s − hang · s²).
     top = np.searchsorted(y, foot_y - tall)
     bottom = np.searchsorted(y, foot_y)
     if top >= bottom:
@@ -89,7 +89,7 @@ def _grow(light: np.ndarray, y: np.ndarray, x: np.ndarray, blade: np.ndarray) ->
     lit = (0.25 + 0.85 * np.float32(depth)) * (0.35 + 0.85 * share)[:, None] * (1.0 - 0.42 * across)
     vein = 1 - 0.25 * np.exp(-((across / 0.16) ** 2)) * np.float32(depth)
     colour = tone * (lit * vein)[..., None]
-    # the blade is wet on the side of the light, and carries drops
+    # The blade is wet on its lit side, with drops.
     wet = np.exp(-(((across + 0.55) / 0.22) ** 2)) * np.float32(0.5 * depth**2)
     beads = np.sin(share * (90 + 60 * shade) + 40 * shade)
     drop = (beads > 0.985)[:, None] * np.exp(-(((across + 0.1) / 0.5) ** 2)) * np.float32(depth**3)

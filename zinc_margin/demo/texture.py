@@ -1,4 +1,4 @@
-"""What the demo's pictures are made of: clouds of noise, lenses, and a camera's grain."""
+"""Building blocks of the demo pictures: clouds of noise, lenses, and camera noise."""
 
 from __future__ import annotations
 
@@ -8,12 +8,12 @@ from functools import cache
 import numpy as np
 
 STRIP = 250
-"""Rows that are drawn at a time."""
+"""Rows drawn at a time."""
 
 
 @cache
 def cloud(seed: int, slope: float, size: int = 1024, stretch: float = 1.0) -> np.ndarray:
-    """Return periodic noise whose amplitude falls as frequency to the −slope.
+    """Return periodic noise whose amplitude is frequency to the power of −slope.
 
     Parameters
     ----------
@@ -40,7 +40,7 @@ def cloud(seed: int, slope: float, size: int = 1024, stretch: float = 1.0) -> np
 
 
 def spread(field: np.ndarray, rows: np.ndarray, columns: np.ndarray) -> np.ndarray:
-    """Read a periodic field at fractional places, rows × columns, interpolating.
+    """Return a periodic field, interpolated at fractional positions, rows × columns.
 
     Parameters
     ----------
@@ -60,7 +60,7 @@ def spread(field: np.ndarray, rows: np.ndarray, columns: np.ndarray) -> np.ndarr
 
 
 def step(low: float, high: float, x: np.ndarray) -> np.ndarray:
-    """Return 0 below `low`, 1 above `high`, and a soft rise between."""
+    """Return 0 below `low`, 1 above `high`, and a smooth step between."""
     part = np.clip((x - low) / np.float32(high - low), 0, 1)
     return np.asarray(part * part * (3 - 2 * part))
 
@@ -88,9 +88,9 @@ def developed(light: np.ndarray, rng: np.random.Generator, most: int, grain: flo
     """
     noise = rng.standard_normal(light.shape, np.float32)
     light = np.maximum(light, 0)
-    # photons: brighter places are noisier in light, and quieter in what is seen
+    # Photon noise: brighter places are noisier in light, but less so perceptually.
     light = light + noise * (grain * np.sqrt(light + 0.002))
-    # a shoulder, so highlights roll off as film and cameras let them
+    # A shoulder, so highlights roll off as in film and cameras.
     light = np.where(light > 0.7, 0.7 + 0.3 * np.tanh((light - 0.7) / 0.3), light)
     code = np.clip(light, 0, 1) ** np.float32(1 / 2.2)
     return np.asarray((code * most + 0.5).astype(np.uint8 if most == 255 else np.uint16))

@@ -41,7 +41,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         wave = spread(bend, y[:, 0] / 9, x / 9) * 5
         a = (x * cos + y * sin + wave) / _PITCH + 20
         b = (-x * sin + y * cos + spread(bend, y[:, 0] / 8 + 400, x / 8) * 5) / _PITCH + 20
-        # every other course is shifted by half a tile
+        # Every other course is offset by half a tile.
         j = np.floor(b).astype(int)
         a = a + (j % 2) * 0.5
         i = np.floor(a).astype(int)
@@ -49,7 +49,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         u = (a - i - 0.5) * 2 + shifts[0][key] / _PITCH
         v = (b - j - 0.5) * 2 + shifts[1][key] / _PITCH
         chip = spread(fine, y[:, 0] / 3, x / 3) * 0.006
-        # the distance to a rounded square's rim, in tile halves
+        # The distance to a rounded square's edge, in half tiles.
         corner = np.hypot(np.maximum(np.abs(u) - 0.82, 0), np.maximum(np.abs(v) - 0.82, 0))
         inside = 0.125 - corner + chip
         tile = step(0.0, 0.007, inside)
@@ -58,16 +58,16 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         mottle = spread(crackle, y[:, 0] / 2.2, x / 2.2)
         glaze = glaze * (1 + 0.16 * mottle)[..., None]
         glaze = glaze * (1 - 0.35 * rim)[..., None]
-        # a painted ring, thicker where the brush was loaded
+        # A painted ring, thicker where the brush was full.
         radius = np.hypot(u, v)
         width = 0.055 + 0.02 * np.sin(3 * np.arctan2(v, u) + i)
         ring = (1 - step(0.0, 0.012, np.abs(radius - 0.52 + 0.01 * mottle) - width)) * ringed[key]
         glaze = mix(glaze, (0.42, 0.50, 0.30), ring * (0.75 + 0.1 * mottle))
-        # fine cracks in the glaze, where two slow fields cross zero
+        # Fine cracks in the glaze, where two slow fields cross zero.
         net = np.abs(spread(crackle, y[:, 0] / 1.3 + 300, x / 1.3 + 77))
         net = np.minimum(net, np.abs(spread(crackle, y[:, 0] / 1.5 + 90, x / 1.5 + 500)))
         glaze = glaze * (1 - 0.45 * (1 - step(0.0, 0.05, net)))[..., None]
-        # light from the upper left, mirrored by the pillowed surface
+        # Light from the upper left, reflected by the curved surface.
         lean_x = u * 0.28 + tilts[0][key] + 0.010 * mottle
         lean_y = v * 0.28 + tilts[1][key] + 0.010 * mottle
         gloss = np.exp(-(((lean_x + 0.15) / 0.050) ** 2) - ((lean_y + 0.17) / 0.030) ** 2)

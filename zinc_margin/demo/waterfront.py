@@ -1,4 +1,4 @@
-"""The waterfront: a wide panorama of houses, bottle kilns and boats, and their broken mirror."""
+"""The waterfront: a wide panorama of houses, bottle kilns and boats, mirrored in the water."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
 WIDTH, HEIGHT = 9000, 2400
 _QUAY, _WATER = 0.640, 0.690
 _ASPECT = 3.75
-"""Across, places are counted in heights of the picture, so shapes stay round."""
+"""Horizontal positions are in picture heights, so shapes stay round."""
 _WALLS = np.array(
     [(0.46, 0.42, 0.34), (0.33, 0.15, 0.09), (0.50, 0.47, 0.42), (0.26, 0.30, 0.31),
      (0.43, 0.30, 0.17), (0.30, 0.12, 0.08), (0.40, 0.42, 0.38)], np.float32
@@ -30,7 +30,7 @@ _BOATS = (
 
 @cache
 def _houses() -> tuple[np.ndarray, dict[str, np.ndarray]]:
-    """Return the party walls' places, and a table of what each house is like."""
+    """Return the party walls' positions, and a table of each house's features."""
     random = np.random.default_rng(98)
     many = 60
     wide = random.uniform(0.05, 0.115, many)
@@ -91,7 +91,7 @@ def _mirror(y: np.ndarray, x: np.ndarray) -> np.ndarray:
 
 
 def _town(y: np.ndarray, x: np.ndarray) -> np.ndarray:
-    """Return the scene above the water at places y (R, C) over columns x (C,)."""
+    """Return the scene above the water at positions y (R, C) over columns x (C,)."""
     rows = y[:, 0]
     veil = step(-0.5, 2.2, spread(cloud(103, 1.8, stretch=3), rows * 900, x * 300))
     sky = np.array((0.40, 0.53, 0.66), np.float32) + (0.62 - np.clip(y, 0, 1))[..., None] * (
@@ -124,7 +124,7 @@ def _kiln(
     left, right = np.searchsorted(x, (at - half * 1.2, at + half * 1.2))
     ys, xs, part = y[:, left:right], x[left:right], light[:, left:right]
     up = np.clip((_QUAY - ys) / tall, 0, 1.2)
-    # the bottle: a wide belly drawn in to a neck with a rim
+    # The bottle: a wide belly that narrows to a neck with a rim.
     side = half * (0.30 + 0.70 / (1 + np.exp((up - 0.52) * 12)) + 0.04 * step(0.93, 0.95, up))
     inside = step(0.0, 0.0012, side - np.abs(xs - at)) * (up < 1)
     v = np.clip((xs - at) / side, -1, 1)
@@ -152,7 +152,7 @@ def _row(light: np.ndarray, y: np.ndarray, x: np.ndarray) -> np.ndarray:
     grit = spread(cloud(108, 0.8), y[:, 0] * 2400, x * 2400)
     face = _WALLS[at["tone"]] * (at["shade"] * (0.88 + 0.2 * (u < 0.97)))[..., None]
     face = face * (1 + 0.06 * grit + 0.05 * np.minimum(up, 0.2) / 0.2)[..., None]
-    # windows: a grid of its own for every house, two panes high, with bright frames
+    # Windows: a separate grid for every house, two panes high, with bright frames.
     cell_x, cell_y = u * at["across"], up / at["eaves"] * at["rows"]
     wx, wy = np.abs(cell_x % 1 - 0.5), np.abs(cell_y % 1 - 0.52)
     frame = step(0.0, 0.02, 0.27 - wx) * step(0.0, 0.02, 0.33 - wy)
@@ -193,7 +193,7 @@ def _boat(
     part = part + (colour - part) * hull[..., None]
     top = _WATER - long * 0.16 - mast
     pole = step(0.0, 0.0004, 0.0016 - np.abs(xs - at - 0.02)) * (ys > top) * (ys < deck)
-    # two stays, a line's width each
+    # Two stays, each the width of a line.
     for side in (-0.96, 0.96):
         share = np.clip((ys - top) / (mast + 1e-6), 0, 1)
         line = at + 0.02 + (side * long / 2 - 0.02) * share

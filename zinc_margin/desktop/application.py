@@ -1,4 +1,4 @@
-"""Starting the window."""
+"""Start the window."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from zinc_margin.handoff.complete import check_complete
 from zinc_margin.measure.errors import ZincError
 
 _NAME = "zinc-margin"
-"""By which a desktop finds the program's own name and icon: that of its desktop file."""
+"""The name of the desktop file, which gives the program its name and icon on a desktop."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -56,14 +56,14 @@ def main(arguments: Sequence[str] | None = None) -> int:
     window.get_ready()
     signal.signal(signal.SIGINT, lambda *_: window.close())
     wake = QTimer()
-    wake.start(200)  # lets Python see the signal
+    wake.start(200)  # lets Python handle signals
     wake.timeout.connect(lambda: None)
     code = application.exec()
     return window.making.exit_code if code == 0 else code
 
 
 def start(dim: bool = False) -> QApplication:
-    """Return the application, dressed."""
+    """Return the application with its style applied."""
     existing = QApplication.instance()
     application = existing if isinstance(existing, QApplication) else QApplication([_NAME])
     application.setApplicationName(_NAME)
@@ -101,7 +101,7 @@ def _drawn(size: int) -> QPixmap:
     unit = size / 16
 
     def fill(left: float, top: float, width: float, height: float, tone: str) -> None:
-        # whole pixels: a small icon has no room for soft edges
+        # Draw on whole pixels: a small icon has no space for soft edges.
         box = QRectF(
             round(left * unit), round(top * unit), round(width * unit), round(height * unit)
         )

@@ -1,4 +1,4 @@
-"""Decisions of this photo applied to the chosen ones: which lines go along is ticked."""
+"""Apply this photo's decisions to the selected photos; the user ticks which ones."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ _TICKED = ("size", "paper")
 
 
 class ApplyDialog(QDialog):
-    """Ticks the parts to apply to the chosen photos; one undo takes them back from all."""
+    """Asks which parts to apply to the selected photos; one undo reverts all of them."""
 
     def __init__(self, parent: QWidget, table: Table) -> None:
         super().__init__(parent)

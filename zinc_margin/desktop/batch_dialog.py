@@ -1,4 +1,4 @@
-"""The run in the window: everything in the rack, with its state, and what came of it."""
+"""The batch in the window: every open photo, its state and its result."""
 
 from __future__ import annotations
 
@@ -58,7 +58,7 @@ _ASKED = "Close again to stop; what is made stays, and another time it goes on f
 
 
 class BatchDialog(QDialog):
-    """Makes the files of every photo in the rack, by its own dockets or by a preset.
+    """Makes the files of every open photo, with its own dockets or with presets.
 
     Parameters
     ----------
@@ -166,7 +166,7 @@ class BatchDialog(QDialog):
         )
 
     def _presets(self) -> list[Preset]:
-        """Return the presets by which each photo is made; none: each has its own settings."""
+        """Return the presets for each photo; empty if each has its own settings."""
         first = self.preset.currentData()
         if not first:
             self.others = []
@@ -175,7 +175,7 @@ class BatchDialog(QDialog):
         return [presets.find(name) for name in (first, *self.others)]
 
     def _ask_for_more(self) -> None:
-        """Offer the other presets, to be ticked."""
+        """Offer the other presets to tick."""
         menu = QMenu(self)
         for preset in presets.every():
             if preset.name != self.preset.currentData():
@@ -189,10 +189,10 @@ class BatchDialog(QDialog):
         self.others = [other for other in self.others if other != name] + [name] * is_it
         self._fill()
 
-    # a watched folder
+    # A watched folder.
 
     def _ask_for_watch(self) -> None:
-        """Ask which folder is watched; while one is, stop that."""
+        """Ask for a folder to watch, or stop watching."""
         if self._arrivals is not None:
             self._end_watch()
             return
@@ -201,7 +201,7 @@ class BatchDialog(QDialog):
             self.begin_watch(Path(folder))
 
     def begin_watch(self, folder: Path) -> None:
-        """Make what arrives in a folder, whole, until it is stopped."""
+        """Make files for photos that arrive in a folder, until stopped."""
         if folder.resolve() == self.where.folder.absolute():
             self.sentence.setText("That is where the files go; what is made would be made again.")
             return
@@ -261,7 +261,7 @@ class BatchDialog(QDialog):
         self.views.setCurrentWidget(self.crops if view == "crops" else self.list)
 
     def _corrected(self, item: Item) -> None:
-        """Keep a corrected crop: with its version, or for this batch where there is a preset."""
+        """Store a corrected crop: in the photo's version, or for this batch if it uses a preset."""
         if item.preset is None:
             self._write(*self._owner(item), item.docket)
 
@@ -284,7 +284,7 @@ class BatchDialog(QDialog):
             self.list.setItem(at, column, QTableWidgetItem(shown))
 
     def begin(self) -> None:
-        """Make everything that waits."""
+        """Make every waiting item."""
         key = self.check.value
         run = Batch(
             self.items,
@@ -359,7 +359,7 @@ class BatchDialog(QDialog):
             self._work(self.run)
 
     def _made(self) -> list[Line]:
-        """Return the files that are there, at the sizes that they were planned for."""
+        """Return the finished files with their planned sizes."""
         return [
             Line(item.goal, item.plan.size)
             for item in self.items
@@ -378,7 +378,7 @@ class BatchDialog(QDialog):
         return (self.run is not None or self._arrivals is not None) and bool(self.lane.busy)
 
     def reject(self) -> None:
-        """Close, asking once while files are being made."""
+        """Close; while files are being made, ask once."""
         if self.under_way and not self._asked:
             self._asked = True
             self._changed()

@@ -1,4 +1,4 @@
-"""The benches, one for each line of the margin; each is built when it is first looked at."""
+"""The benches, one per line of the margin, each built on first use."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Asks:
-    """The benches' calls into the window."""
+    """The benches' calls to the window."""
 
     open_photos: Callable[[], None]
     look_at_demo: Callable[[], None]
@@ -41,7 +41,7 @@ class Asks:
 
 
 class Benches(QStackedWidget):
-    """Where a photo is worked on.
+    """The area where a photo is shown and edited.
 
     Parameters
     ----------
@@ -71,35 +71,35 @@ class Benches(QStackedWidget):
 
     @cached_property
     def photo(self) -> PhotoBench:
-        """Of the line Photo."""
+        """The bench of the Photo line."""
         from zinc_margin.desktop.bench.photo import PhotoBench
 
         return self._added(PhotoBench(self._table, self._asks.show_place))
 
     @cached_property
     def ladder(self) -> LadderBench:
-        """Of the line Size."""
+        """The bench of the Size line."""
         from zinc_margin.desktop.bench.size import LadderBench
 
         return self._added(LadderBench(self._table, lambda: self._asks.show_needs(False)))
 
     @cached_property
     def crop(self) -> CropBench:
-        """Of the line Crop."""
+        """The bench of the Crop line."""
         from zinc_margin.desktop.bench.crop import CropBench
 
         return self._added(CropBench(self._table, self._asks.say))
 
     @cached_property
     def loupe(self) -> LoupeBench:
-        """Of the lines Pixels and Sharpen."""
+        """The bench of the Pixels and Sharpen lines."""
         from zinc_margin.desktop.bench.loupe import LoupeBench
 
         return self._added(LoupeBench(self._table, self._lane))
 
     @cached_property
     def sheet(self) -> SheetBench:
-        """Of the lines Finish and File."""
+        """The bench of the Finish and File lines."""
         from zinc_margin.desktop.bench.finish import SheetBench
 
         return self._added(SheetBench(self._table, self._asks.goal))
@@ -110,11 +110,11 @@ class Benches(QStackedWidget):
 
     @property
     def lanes(self) -> tuple[Lane, ...]:
-        """Those of the benches that were built, the loupe's rendering aside."""
+        """The lanes of all benches built so far, except the loupe's rendering."""
         return (self.sheet.lane,) if "sheet" in vars(self) else ()
 
     def at_line(self, needs: bool) -> QWidget:
-        """Return the bench of the open line; without a photo, what invites one.
+        """Return the bench of the open line; without a photo, the invitation.
 
         Parameters
         ----------
@@ -135,7 +135,7 @@ class Benches(QStackedWidget):
         return result
 
     def leave_crop(self) -> bool:
-        """Abandon a step begun in the crop; return whether there was one."""
+        """Cancel a step begun in the crop; return whether there was one."""
         return "crop" in vars(self) and self.crop.leave()
 
     def stop(self) -> None:

@@ -1,4 +1,4 @@
-"""Copying and pasting: sizes as text, photos as files or pictures."""
+"""Copy and paste: sizes as text, photos as files or pictures."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from zinc_margin.measure.errors import BadRequest
 
 
 class Clipboard:
-    """What Ctrl+C and Ctrl+V do in the window.
+    """Handles Ctrl+C and Ctrl+V in the window.
 
     Parameters
     ----------
@@ -37,7 +37,7 @@ class Clipboard:
         self._table, self._lane, self._open, self._say = table, lane, open_photos, say
 
     def copy(self) -> None:
-        """Copy the print's size, so it can be pasted to another photo, or typed elsewhere."""
+        """Copy the print's size as text, for another photo or program."""
         one = self._table.current
         if one is None:
             return
@@ -74,7 +74,7 @@ class Clipboard:
 
 
 def _written(image: QImage) -> Path:
-    """Write a picture of the clipboard as a photo of its own, and return where it is."""
+    """Save a picture from the clipboard as a photo, and return its path."""
     folder = own_folder("data") / "pasted"
     path = folder / f"pasted-{datetime.now():%Y-%m-%d-%H%M%S}.png"
     held = QBuffer()

@@ -1,4 +1,4 @@
-"""Menus where one would look for them: on a photo, in the crop, in the loupe."""
+"""Context menus of photos, crop and loupe."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ Entry = tuple[str, Callable[[], object] | None]
 
 
 def with_menu(widget: QWidget, entries: Callable[[QPoint], Iterable[Entry]]) -> None:
-    """Give a widget a menu, by the second mouse button or the menu key.
+    """Give a widget a context menu, for the second mouse button and the menu key.
 
     Parameters
     ----------
@@ -30,7 +30,7 @@ def with_menu(widget: QWidget, entries: Callable[[QPoint], Iterable[Entry]]) -> 
 
 
 def filled(parent: QWidget, entries: Iterable[Entry]) -> QMenu:
-    """Return a menu of such entries."""
+    """Return a menu with these entries."""
     menu = QMenu(parent)
     for words, call in entries:
         if not words:

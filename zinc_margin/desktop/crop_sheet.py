@@ -1,4 +1,4 @@
-"""Every crop of a batch on one sheet, to be looked through, and each corrected where it lies."""
+"""Every crop of a batch on one sheet, to check and correct."""
 
 from __future__ import annotations
 
@@ -45,8 +45,8 @@ _GAP = 10
 class CropCell(QWidget):
     """One photo of a batch with its frame.
 
-    The frame is dragged, or moved by the arrow keys; the wheel makes it smaller and larger, two
-    presses bring back the one that it had by itself.
+    Drag the frame or use the arrow keys; the wheel resizes it, and a double click restores the
+    original frame.
 
     Parameters
     ----------
@@ -73,10 +73,10 @@ class CropCell(QWidget):
         self._words = ("", "")
         self.anyway: Link | None = None
 
-    # what it represents
+    # accessible description
 
     def plan(self) -> Plan | None:
-        """Return the photo's plan in this batch; None if there can be none."""
+        """Return the photo's plan in this batch, or None if planning fails."""
         if self._plan is None:
             try:
                 docket, preset = self.item.docket, self.item.preset
@@ -89,7 +89,7 @@ class CropCell(QWidget):
 
     @property
     def skipped(self) -> str:
-        """Why the photo would be skipped; empty if it would not."""
+        """The reason for skipping the photo, or an empty text."""
         self.plan()
         return self._skipped
 
@@ -103,7 +103,7 @@ class CropCell(QWidget):
         self._words = (label, said)
         self.setAccessibleName(f"{label}, {said}")
         if self._skipped and self._plan is not None and self.anyway is None:
-            # made only where it is wanted: a batch may have hundreds of cells
+            # Plan only when needed: a batch may have hundreds of cells.
             self.anyway = Link("make it anyway", self._make_anyway)
             self.anyway.setParent(self)
             self.anyway.move(6, _PICTURE.height() + 44)
@@ -160,7 +160,7 @@ class CropCell(QWidget):
         t = theme.tones()
         painter = QPainter(self)
         if not self._looked:
-            # one cell at a time, so a sheet of many never holds the window up
+            # Plan one cell at a time, so a large sheet never blocks the window.
             painter.fillRect(QRectF(6, 6, _PICTURE.width(), _PICTURE.height()), QColor(t.panel))
             QTimer.singleShot(0, self, self._look)
             return
@@ -229,7 +229,8 @@ class CropCell(QWidget):
     def wheelEvent(self, event: QWheelEvent) -> None:
         plan = self._trims()
         if plan is None or not self.hasFocus():
-            event.ignore()  # the sheet rolls; a frame is sized once its photo was pressed
+            # the wheel scrolls the sheet; it resizes a frame only after a click on its photo
+            event.ignore()
             return
         times = Fraction(100, 104) if event.angleDelta().y() > 0 else Fraction(104, 100)
         frame = framing.scaled(plan, framing.current_frame(plan), times)
@@ -242,7 +243,7 @@ class CropCell(QWidget):
         if plan is None or step is None:
             super().keyPressEvent(event)
             return
-        # a hundredth of the picture, as nothing finer is seen here
+        # Round to a hundredth of the picture; finer steps are invisible here.
         far = plan.turned.box[0] / (
             1000 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 100
         )
@@ -260,7 +261,7 @@ class CropCell(QWidget):
 
 
 class CropSheet(QScrollArea):
-    """The cells of a batch, as many side by side as there is room for."""
+    """The cells of a batch, as many columns as fit."""
 
     def __init__(self) -> None:
         super().__init__()

@@ -1,4 +1,4 @@
-"""The demo, drawn on a lane of its own: small pictures at once, full ones as they are done."""
+"""Draw the demo in the background: small pictures first, full ones as they are finished."""
 
 from __future__ import annotations
 
@@ -70,7 +70,7 @@ class DemoLane:
         self._tell()
 
     def stop(self) -> bool:
-        """Stop drawing; the photos that are there stay. Return whether anything was being drawn."""
+        """Stop drawing and keep finished photos; return whether anything was being drawn."""
         if self._job is None:
             return False
         self._job.cancel()

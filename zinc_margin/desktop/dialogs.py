@@ -1,4 +1,4 @@
-"""The dialogs that the window opens, each loaded when it is first asked for."""
+"""The window's dialogs, each imported on first use."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
 
 class Dialogs:
-    """Opens them over the window, for the photo that is worked on or for all.
+    """Opens dialogs over the window, for the current photo or for all.
 
     Parameters
     ----------
@@ -25,7 +25,7 @@ class Dialogs:
         self._window, self._table = window, window.table
 
     def show_batch(self) -> None:
-        """Show the batch: every open photo, to be made."""
+        """Show the batch with every open photo."""
         from zinc_margin.desktop.batch_dialog import BatchDialog
 
         if self._table.prints:
@@ -44,7 +44,7 @@ class Dialogs:
         dialog.open()
 
     def print_it(self) -> None:
-        """Print the photo that is worked on, on a printer of this system."""
+        """Print the current photo on one of the system's printers."""
         from zinc_margin.desktop.print_dialog import PrintDialog, to_print
 
         one = self._table.current
@@ -62,7 +62,7 @@ class Dialogs:
         )
 
     def ask_printers(self) -> None:
-        """Ask every printer of this system for its papers; plans reckon with them from then on."""
+        """Ask every printer for its papers; planning uses them from then on."""
         from zinc_margin.handoff.queues import ask_all
 
         def done(count: int) -> None:
@@ -75,7 +75,7 @@ class Dialogs:
         )
 
     def forget_made(self) -> None:
-        """Forget all that was made."""
+        """Clear the print log."""
         from zinc_margin.handoff import print_log
 
         def done(count: int) -> None:
@@ -88,7 +88,7 @@ class Dialogs:
         )
 
     def send_written(self) -> None:
-        """Hand the file that was made last over to a lab."""
+        """Send the most recently made file to a lab."""
         from zinc_margin.desktop.send_dialog import SendDialog
         from zinc_margin.handoff.order import Line
 
@@ -98,14 +98,14 @@ class Dialogs:
             SendDialog(self._window, [Line(written.path, size)], self._table.units).open()
 
     def lay_together(self) -> None:
-        """Show the photos of the rack on one sheet, to be written."""
+        """Arrange the open photos on shared sheets."""
         from zinc_margin.desktop.together_dialog import TogetherDialog
 
         if self._table.prints:
             TogetherDialog(self._window, self._table.prints, self._table.units).open()
 
     def make_strip(self) -> None:
-        """Lay a test strip out, and write it where the person says."""
+        """Lay out a test strip, and write it to a path chosen by the user."""
         from zinc_margin.desktop.strip_dialog import StripDialog
 
         one = self._table.current

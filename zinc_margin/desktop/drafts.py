@@ -1,4 +1,4 @@
-"""Decisions are kept as one works, away from the window, and are there when it opens again."""
+"""Save decisions in the background, and restore them when the window opens again."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import ZincError
 
 _WAIT_MS = 400
-"""After the last decision, so a drag is one writing."""
+"""Delay after the last decision, so a drag is written once."""
 
 
 class Drafts(QObject):
@@ -55,7 +55,7 @@ class Drafts(QObject):
     def _on_change(self, event: Event) -> None:
         if isinstance(event, (LineOpened, ViewChanged, PixelsChanged)):
             return
-        # a photo that leaves the rack takes what was just decided with it
+        # A photo that is being removed may have unwritten decisions.
         self._gone += [one for one in self._rack if one not in self.table.prints]
         self._rack = list(self.table.prints)
         if self._gone:
@@ -64,14 +64,14 @@ class Drafts(QObject):
             self._soon.start()
 
     def keep(self, one: Print, dockets: Sequence[Docket] | None = None) -> None:
-        """Remember how a photo's decisions are kept: as they stand, if nothing else is said."""
+        """Remember a photo's saved state: by default its current dockets."""
         self._kept[one] = one.versions if dockets is None else tuple(dockets)
         self._soon.start()
 
     def opened(self, one: Print, kept: Path) -> None:
-        """Give a photo that was opened what was decided of it before, unless something newer is.
+        """Restore an opened photo's unsaved decisions, unless newer ones exist.
 
-        It is looked for behind whatever is still to be written.
+        They are read after all pending writes.
         """
         self.keep(one)
         path = one.facts.path
@@ -87,7 +87,7 @@ class Drafts(QObject):
 
     @property
     def returned(self) -> str:
-        """A sentence for what came back; empty when nothing did."""
+        """A sentence about restored decisions; empty if there are none."""
         rows = [one for one in self._returned if one in self.table.prints]
         if not rows:
             return ""

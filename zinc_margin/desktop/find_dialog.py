@@ -1,4 +1,4 @@
-"""Find a control by its name, or by a name used elsewhere, and go there."""
+"""Find a control by its name, or by another word for it, and go there."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from zinc_margin.measure.tables import table as data_table
 
 @dataclass(frozen=True)
 class Control:
-    """A control, and the words by which it is found.
+    """A control and its search words.
 
     Attributes
     ----------
@@ -62,7 +62,7 @@ def controls(margin: Margin) -> Iterator[Control]:
 
 
 class FindDialog(QDialog):
-    """Type a word; choose; the line opens with the control in focus."""
+    """Type a word and choose; the line opens with focus on the control."""
 
     def __init__(
         self, parent: QWidget, margin: Margin, table: Table, reveal: Callable[[Control], None]
@@ -92,7 +92,7 @@ class FindDialog(QDialog):
         self.list.clear()
         wanted = plain_text(typed).split()
         hits = [one for one in self._controls if all(word in one.words for word in wanted)]
-        # what is called so comes before what only mentions it
+        # Matching names come before mere mentions.
         hits.sort(key=lambda one: not all(word in plain_text(one.name) for word in wanted))
         for one in hits:
             item = QListWidgetItem(f"{one.line.capitalize()}: {one.name}")
@@ -104,7 +104,7 @@ class FindDialog(QDialog):
             self.list.addItem("Nothing is called so here.")
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Let arrows and Return of the field move in the list."""
+        """Let the field's arrow keys and Return act on the list."""
         if event.type() == QEvent.Type.KeyPress:
             assert isinstance(event, QKeyEvent)
             step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))

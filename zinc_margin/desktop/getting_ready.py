@@ -1,4 +1,4 @@
-"""The first start on a machine: the loops are compiled while the window stands already."""
+"""The first start on a machine: compile the loops while the window is already open."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _LOOK_MS = 300
 
 
 class GettingReady(QObject):
-    """Has the loops compiled, and says so until it is done.
+    """Starts compiling the loops, and shows a notice until it is done.
 
     Parameters
     ----------

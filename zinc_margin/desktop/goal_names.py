@@ -1,4 +1,4 @@
-"""What files will be called, looked up away from the window: a refresh touches no disk."""
+"""The names of future files, looked up in the background so a refresh needs no disk access."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from zinc_margin.plan.model import Plan
 
 
 class GoalNames:
-    """Where files will go, if known; what is not is looked up on a lane.
+    """The paths of future files; unknown ones are looked up on a lane.
 
     Parameters
     ----------
@@ -26,7 +26,7 @@ class GoalNames:
         self._asked: set[Path] = set()
 
     def path(self, one: Print, plan: Plan) -> Path:
-        """Return where a print's file will go: at once the name by rule, soon the free one."""
+        """Return the path of a print's file: immediately the name by rule, soon a free one."""
         photo = one.facts.path
         first = names.first_goal(photo, plan)
         if first not in self._known and first not in self._asked:
@@ -37,7 +37,7 @@ class GoalNames:
         return self._known.get(first, first)
 
     def forget(self) -> None:
-        """Look everything up again: files have come or gone."""
+        """Look up every path again, because files have been added or removed."""
         self._known.clear()
         self._asked.clear()
 

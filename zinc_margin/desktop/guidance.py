@@ -1,4 +1,4 @@
-"""Help in place: a line explained, a control found, the keys, the guide."""
+"""Help: explanations of lines, search for controls, keys, the guide, the log."""
 
 from __future__ import annotations
 
@@ -51,14 +51,14 @@ class Guidance:
         HelpNote(self._window, line.capitalize(), sentences).show_at(self._margin.lines[line].head)
 
     def find_control(self) -> None:
-        """Ask for a control by a word, and go there."""
+        """Ask for a control by a word, and go to it."""
         from zinc_margin.desktop.find_dialog import FindDialog
 
         if self._table.current is not None:
             FindDialog(self._window, self._margin, self._table, self.reveal).open()
 
     def reveal(self, one: Control) -> None:
-        """Show a control of the open line, whatever hides it, and give it the keys."""
+        """Show and focus a control of the open line."""
         self._margin.refresh()
         body = self._margin.bodies[one.line]
         part: QWidget | None = one.widget
@@ -101,7 +101,7 @@ _WIDTH = 400
 
 
 class HelpNote(QWidget):
-    """Stands next to a line until a key or a press puts it away."""
+    """An explanation next to a line; any key or click closes it."""
 
     def __init__(self, parent: QWidget, title: str, sentences: str) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
@@ -142,11 +142,11 @@ class HelpNote(QWidget):
 
 
 _PLACES = (Path(__file__).parents[2] / "docs", Path(sys.prefix) / "share" / "doc" / "zinc-margin")
-"""In the sources, and where it is installed."""
+"""The docs folder: in the sources, or as installed."""
 
 
 def guide_text() -> str:
-    """Return the guide in Markdown; a sentence where it was not installed."""
+    """Return the guide in Markdown, or a sentence if it is not installed."""
     for folder in _PLACES:
         with suppress(OSError):
             return (folder / "guide.md").read_text("utf-8")
@@ -154,7 +154,7 @@ def guide_text() -> str:
 
 
 class TextDialog(QDialog):
-    """Shows a long text; the window stays usable."""
+    """Shows a long text without blocking the window."""
 
     def __init__(self, parent: QWidget, title: str, width: int = 760) -> None:
         super().__init__(parent)

@@ -1,4 +1,4 @@
-"""Pictures for the screen, made once and kept for as long as they are true."""
+"""Pictures for the screen, cached while they are valid."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _PREVIEW = 1600
 
 
 def small_of(photo: Photo) -> tuple[np.ndarray, np.ndarray | None]:
-    """Return a photo's preview (H, W, 4) uint8, and its alpha (H, W) where it is see-through."""
+    """Return a photo's preview (H, W, 4) uint8, and its alpha (H, W) if it is transparent."""
     small = thumbnail(photo.codes, _PREVIEW)
     alpha = None
     if photo.alpha is not None:
@@ -31,7 +31,7 @@ def small_of(photo: Photo) -> tuple[np.ndarray, np.ndarray | None]:
 
 
 def preview(one: Print) -> QPixmap | None:
-    """Return a photo's preview, upright and not turned; None until its pixels are there."""
+    """Return a photo's upright preview, not rotated; None until its pixels are read."""
     if one.seen is None:
         return None
     stored = _previews.get(one)
@@ -42,7 +42,7 @@ def preview(one: Print) -> QPixmap | None:
 
 
 def turned_transform(one: Print, plan: Plan) -> QTransform:
-    """Return the map from the preview's pixels to the turned picture's own."""
+    """Return the map from the preview's pixels to the rotated picture's."""
     assert one.seen is not None
     height, width = one.seen.shape[:2]
     box_w, box_h = (float(side) for side in plan.turned.box)
@@ -57,7 +57,7 @@ def turned_transform(one: Print, plan: Plan) -> QTransform:
 
 
 def turned_picture(one: Print, plan: Plan, size: QSizeF, ratio: float) -> QPixmap | None:
-    """Return the whole turned picture at a size of the screen; None until its pixels are there."""
+    """Return the rotated picture at screen size; None until its pixels are read."""
     source = preview(one)
     if source is None:
         return None
@@ -75,7 +75,7 @@ def turned_picture(one: Print, plan: Plan, size: QSizeF, ratio: float) -> QPixma
 
 
 def cropped_preview(one: Print, plan: Plan) -> QPixmap | None:
-    """Return the print as a small picture: the framed part, and the bands."""
+    """Return a small picture of the print: the framed part and the bands."""
     source = preview(one)
     if source is None:
         return None
@@ -96,7 +96,7 @@ def cropped_preview(one: Print, plan: Plan) -> QPixmap | None:
 
 
 def paint_print(painter: QPainter, one: Print, plan: Plan, goal: QRectF) -> None:
-    """Paint the print into a rectangle: paper white, and the picture where it lies."""
+    """Paint the print into a rectangle: white paper and the picture on it."""
     source = preview(one)
     painter.save()
     painter.fillRect(goal, QColor("#ffffff"))

@@ -1,4 +1,4 @@
-"""The keys, and the one sheet that shows them."""
+"""The keyboard shortcuts, and the sheet that lists them."""
 
 from __future__ import annotations
 
@@ -32,11 +32,11 @@ class Key:
 
 
 KEYS = tuple(Key(**one) for one in table("keys")["keys"])
-"""Every key, once: the sheet shows this table, and the window binds it."""
+"""Every key, listed once: the sheet shows this table, and the window binds it."""
 
 
 class KeySheet(QWidget):
-    """Every key on one sheet; any key or press puts it away."""
+    """Every key on one sheet; any key or click closes it."""
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
@@ -62,7 +62,7 @@ class KeySheet(QWidget):
 
 
 def bind(parent: QWidget, calls: Mapping[str, Callable[[], object]]) -> None:
-    """Give a window its keys.
+    """Bind the keys in a window.
 
     Parameters
     ----------

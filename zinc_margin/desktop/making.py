@@ -1,4 +1,4 @@
-"""Making files from the window: away from it, with progress, and stopped when asked."""
+"""Make files in the background, with progress and cancellation."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ from zinc_margin.plan.build import plan as make_plan
 
 
 class Making:
-    """Makes one file at a time; its progress and its end stand at the margin's foot."""
+    """Makes one file at a time; progress and result appear at the foot of the margin."""
 
     def __init__(self, foot: Foot, written: Callable[[], None]) -> None:
         self._told_written = written
@@ -34,13 +34,13 @@ class Making:
         self._leave: Callable[[], object] = lambda: None
 
     def return_to(self, path: Path, leave: Callable[[], object]) -> None:
-        """Send the file back to whoever handed the photo over, and leave when that is done."""
+        """Send the file back to the program that passed the photo, then close."""
         self._back, self._leave = Path(os.path.abspath(path)), leave
         self.foot.make.setText("Send back")
 
     @property
     def exit_code(self) -> int:
-        """0 when nothing was to be sent back, or it was; else that of NotReturned."""
+        """0 if no file had to be sent back or it was sent; else the code of NotReturned."""
         return 0 if self._back is None or self.written is not None else NotReturned.code
 
     @property
@@ -49,7 +49,7 @@ class Making:
         return self._job is not None
 
     def make(self, one: Print) -> None:
-        """Make the file of a print, as its docket stands now."""
+        """Make the file of a print with its current docket."""
         from zinc_margin.handoff.delivery import deliver
 
         if self._job is not None:
@@ -103,7 +103,7 @@ class Making:
             self.foot.show_progress(share, f"{share:.0%}  {rest}")
 
     def stop(self) -> bool:
-        """Stop the file that is being made; nothing is left of it. Return whether there was one."""
+        """Cancel the file being made, leaving no trace; return whether there was one."""
         if self._job is None:
             return False
         self._job.cancel()

@@ -1,4 +1,4 @@
-"""A sentence at the bench's lower edge: what happened, and what to do."""
+"""A message at the lower edge of the bench: what happened, and what to do."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from zinc_margin.measure.errors import ZincError
 
 
 class Message(QWidget):
-    """Shown until it is put away; several sentences stand under one another."""
+    """One or several sentences, shown until closed."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -36,13 +36,13 @@ class Message(QWidget):
         self.setVisible(False)
 
     def say(self, sentence: str) -> None:
-        """Add a sentence; the last four stay."""
+        """Add a sentence; the last four remain visible."""
         self._said = [*(one for one in self._said if one != sentence), sentence][-4:]
         self.label.setText("\n".join(self._said))
         self.setVisible(True)
 
     def withdraw(self, sentence: str) -> None:
-        """Take back a sentence that holds no longer."""
+        """Remove a sentence that no longer applies."""
         if sentence in self._said:
             self._said.remove(sentence)
             self.label.setText("\n".join(self._said))
@@ -50,7 +50,7 @@ class Message(QWidget):
                 self.dismiss()
 
     def offer(self, sentence: str, words: str, call: Callable[[], object]) -> None:
-        """Show a sentence with one remedy to press."""
+        """Show a sentence with one remedy to click."""
         self.say(sentence)
         self._offered = call
         self.offered.setText(words)
@@ -61,7 +61,7 @@ class Message(QWidget):
         self._offered()
 
     def dismiss(self) -> None:
-        """Put it away."""
+        """Close the message."""
         self._said = []
         self.offered.setVisible(False)
         self.setVisible(False)
@@ -73,7 +73,7 @@ class Message(QWidget):
 
 
 class Refusals:
-    """Takes what no part of the window has caught; the docket then is as it was.
+    """Shows errors that nothing else has handled; the docket is then unchanged.
 
     Parameters
     ----------
@@ -96,7 +96,7 @@ class Refusals:
             self._say(f"{log.record(why)} What you decided is kept.")
 
     def close(self) -> None:
-        """Take nothing more."""
+        """Stop handling errors."""
         if sys.excepthook == self._hook:
             sys.excepthook = self._before
 
@@ -114,7 +114,7 @@ _BUS = (
 
 
 def by_desktop(title: str, sentence: str) -> None:
-    """Ask the desktop for a notification, if it has a service for them."""
+    """Ask the desktop's notification service, if any, to show a sentence."""
     if shutil.which("notify-send"):
         words = ["-a", "Zinc Margin", "-i", "zinc-margin", title, sentence]
         QProcess.startDetached("notify-send", words)
@@ -124,11 +124,11 @@ def by_desktop(title: str, sentence: str) -> None:
 
 
 send: Callable[[str, str], None] = by_desktop
-"""Who tells; the tests put another in its place."""
+"""The function that notifies; tests replace it."""
 
 
 def tell_elsewhere(window: QWidget, title: str, sentence: str) -> None:
-    """Tell how work ended, where no one is looking at the window."""
+    """Notify the user of a result if the window is not active."""
     if not window.isActiveWindow() or window.isMinimized():
         QApplication.alert(window)
         send(title, sentence)

@@ -1,4 +1,4 @@
-"""Opening photos: their headers, the dockets next to them, their pixels and what these tell."""
+"""Open photos: their headers, dockets, pixels and measurements."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ _READ = tuple[Photo, np.ndarray | None, np.ndarray | None]
 
 
 class Opening:
-    """Brings photos into the rack, away from the window's thread.
+    """Opens photos in the background.
 
     Parameters
     ----------
@@ -59,7 +59,7 @@ class Opening:
         self._unread: set[Path] = set()
 
     def open_photos(self, paths: Sequence[str | Path]) -> None:
-        """Put photos, and those of racks, into the rack; what cannot be read is named and left."""
+        """Open photos, and those of racks; report and skip unreadable ones."""
         for one in paths:
             path = Path(one).absolute()
             if path.is_dir():
@@ -88,7 +88,7 @@ class Opening:
     def _open(
         self, path: Path, dockets: tuple[Docket, ...] | None, rack: Path | None = None
     ) -> None:
-        """Put one photo into the rack, with the dockets that are given, or those next to it."""
+        """Open one photo with the given dockets, or with those next to it."""
         index = self.table.find(path)
         if index is not None:
             self.table.activate(index)
@@ -120,7 +120,7 @@ class Opening:
         self.say(str(why))
 
     def ask_for_page(self, one: Print | None = None) -> None:
-        """Ask which page of its file a photo is; of the one that is worked on, if none is given."""
+        """Ask which page of its file a photo is; for the current photo by default."""
         from zinc_margin.desktop.pages_dialog import PagesDialog
 
         asked = one or self.table.current
@@ -166,7 +166,7 @@ class Opening:
         self.reading.run(work, done, failed)
 
     def _measure(self, one: Print) -> None:
-        """Look for tell-tales behind the scenes; until then the figures are provisional."""
+        """Measure a photo in the background; until then the figures are provisional."""
         photo = one.photo
         if photo is None or photo.facts.measured is not None:
             return
@@ -178,9 +178,9 @@ class Opening:
         self.measuring.run(lambda job: measured_photo(photo), done, lambda why: self.say(str(why)))
 
     def read_anew(self, path: Path) -> None:
-        """Read an open photo whose file is another now; its decisions stay.
+        """Read an open photo whose file has changed; its decisions stay.
 
-        One that could not be read while its file was changing is opened once more.
+        If it was unreadable while its file was changing, it is opened again.
         """
         index = self.table.find(path)
         if index is None:
@@ -205,7 +205,7 @@ class Opening:
             self.open_photos([path])
 
     def read_again(self) -> None:
-        """Decode the photo that is worked on, if its pixels were let go."""
+        """Decode the current photo if its pixels were released."""
         one = self.table.current
         if one is not None and one.photo is None and one.preview is not None:
             self._read_pixels(one)
@@ -216,7 +216,7 @@ def read_with_dockets(
 ) -> tuple[Facts, tuple[Docket, ...], str]:
     """Return facts, dockets and a remark about them.
 
-    The dockets are those that are given, else those next to the photo, else a fresh one.
+    The dockets are the given ones, else those next to the photo, else a fresh one.
     """
     beside = store.beside(path)
     dockets = from_rack or (fresh(units),)
@@ -237,7 +237,7 @@ def read_with_dockets(
 
 
 def with_page(path: Path, page: int) -> Facts:
-    """Return the facts of another page of a file, which is remembered as its photo."""
+    """Return the facts of another page of a file, and remember the choice."""
     facts = with_mark(read_header(path, page).facts)
     subject.choose(path, page)
     return facts

@@ -1,4 +1,4 @@
-"""The base of dialogs that show a page before writing it."""
+"""Base classes for dialogs that show a page before writing it."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ class PagePreview(QWidget):
 
 
 class PageDialog(QDialog):
-    """A preview above, rows of controls, and a button that writes.
+    """A preview, rows of controls, and a button that writes the page.
 
     Parameters
     ----------
@@ -70,7 +70,7 @@ class PageDialog(QDialog):
     def lay_out(
         self, *lines: Sequence[QLayout], beside: Sequence[QWidget] = (), told: QWidget | None = None
     ) -> None:
-        """Put rows of controls side by side under the preview, and the button below.
+        """Arrange rows of controls in columns below the preview, then the button.
 
         Parameters
         ----------
@@ -97,10 +97,10 @@ class PageDialog(QDialog):
         for field in self.findChildren(Field):
             field.said = self._say
         for button in self.findChildren(QPushButton):
-            button.setAutoDefault(False)  # Return takes what is typed, and presses nothing
+            button.setAutoDefault(False)  # Return accepts the typed value without pressing a button
 
     def _say(self, why: str) -> None:
-        # what was taken has said already what came of it
+        # Accepting a value already reported its result.
         if why:
             self.sentence.setText(why)
 

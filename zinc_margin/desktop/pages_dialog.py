@@ -1,4 +1,4 @@
-"""Which page of a file is the photo: every page as a small picture to press."""
+"""Choose the page of a file that is the photo: every page as a small picture."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ _FOUND = tuple[int, str, np.ndarray | None]
 
 
 class PagesDialog(QDialog):
-    """Asks which page of a file of several is the photo.
+    """Asks which page of a multi-page file is the photo.
 
     Parameters
     ----------
@@ -60,7 +60,7 @@ class PagesDialog(QDialog):
             item = QListWidgetItem(QIcon(empty), f"Page {page}")
             self.list.addItem(item)
         self.list.setCurrentRow(facts.page - 1)
-        # one press, or Return on the page that the arrow keys went to
+        # A click, or Return on the page selected by the arrow keys.
         self.list.itemClicked.connect(self._pressed)
         self.list.itemActivated.connect(self._pressed)
         column.addWidget(self.list, 1)

@@ -1,4 +1,4 @@
-"""Measuring a paper: a page to print, and its scan to read."""
+"""Measure a paper: print a page, then read its scan."""
 
 from __future__ import annotations
 
@@ -91,7 +91,7 @@ class PaperDialog(QDialog):
             self.write_to(Path(path))
 
     def write_to(self, path: Path) -> None:
-        """Write the page away from the window."""
+        """Write the page in the background."""
         try:
             sheet, ppi = parse_size(self.sheet.text()), self._ppi()
         except BadRequest as why:
@@ -112,7 +112,7 @@ class PaperDialog(QDialog):
             self.read_from(Path(path))
 
     def read_from(self, path: Path) -> None:
-        """Measure a scan away from the window."""
+        """Measure a scan in the background."""
         try:
             ppi = self._ppi()
         except BadRequest as why:

@@ -1,4 +1,4 @@
-"""The small parts that the margin and the bench are made of."""
+"""Small widgets for the margin and the bench."""
 
 from __future__ import annotations
 
@@ -34,37 +34,38 @@ LABEL_WIDTH = 94
 
 
 def image_of(pixels: np.ndarray) -> QImage:
-    """Return a picture of (H, W, 4) uint8 pixels, blue first."""
+    """Return an image of (H, W, 4) uint8 pixels, blue first."""
     pixels = np.ascontiguousarray(pixels)
     height, width = pixels.shape[:2]
     return QImage(pixels.data, width, height, 4 * width, QImage.Format.Format_RGB32).copy()
 
 
 def image_of_rgb(codes: np.ndarray) -> QImage:
-    """Return a picture of (H, W, 3) uint8 pixels, red first."""
+    """Return an image of (H, W, 3) uint8 pixels, red first."""
     codes = np.ascontiguousarray(codes)
     height, width = codes.shape[:2]
     return QImage(codes.data, width, height, 3 * width, QImage.Format.Format_RGB888).copy()
 
 
 class Words(QLabel):
-    """A sentence, its decimals as the locale has them."""
+    """A label that writes decimals as the locale does."""
 
     def setText(self, words: str) -> None:
         super().setText(local(words))
 
 
 def text(words: str = "", soft: bool = False, wrap: bool = True, literal: bool = False) -> QLabel:
-    """Return a label in the sans; a literal one shows names as they are."""
+    """Return a label in the sans; a literal one shows names unchanged."""
     label = QLabel(words) if literal else Words(local(words))
     label.setTextFormat(Qt.TextFormat.PlainText)
     label.setWordWrap(wrap)
-    label.setProperty("soft", soft)  # its tone is the style sheet's, so it dims with the rest
+    # its colour comes from the style sheet, so it follows the theme
+    label.setProperty("soft", soft)
     return label
 
 
 def clear(layout: QLayout) -> None:
-    """Take everything out of a layout."""
+    """Remove everything from a layout."""
     while layout.count():
         item = layout.takeAt(0)
         widget = item.widget() if item is not None else None
@@ -74,7 +75,7 @@ def clear(layout: QLayout) -> None:
 
 
 class Link(QPushButton):
-    """Words that do something when pressed."""
+    """Text that acts when clicked."""
 
     def __init__(self, words: str, pressed: Callable[[], object], help_: str = "") -> None:
         super().__init__(words)
@@ -82,12 +83,12 @@ class Link(QPushButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.setToolTip(help_)
-        self.setAutoDefault(False)  # Return takes what is typed, and presses nothing
+        self.setAutoDefault(False)  # Return accepts the typed value without pressing a button
         self.clicked.connect(lambda: pressed())
 
 
 class FolderLink(Link):
-    """The folder that something goes to; another is chosen by pressing it.
+    """A folder; clicking it chooses another.
 
     Parameters
     ----------
@@ -107,7 +108,7 @@ class FolderLink(Link):
 
 
 class Field(QLineEdit):
-    """A typed value: taken when it can be meant, explained when it cannot.
+    """A text field: accepts any value that makes sense, and explains why it rejects others.
 
     Parameters
     ----------
@@ -136,12 +137,12 @@ class Field(QLineEdit):
         self.returnPressed.connect(self._leave)
 
     def _leave(self) -> None:
-        # what was typed has been taken: the plain keys are the window's again
+        # After the value is accepted, single-key shortcuts belong to the window again.
         if not self.property("wrong"):
             self.clearFocus()
 
     def show_help(self, words: str) -> None:
-        """Show other words when it is pointed at; why a value was wrong goes before."""
+        """Set the tooltip; the reason for a rejected value has priority."""
         self._help = words
         if not self.property("wrong"):
             self.setToolTip(words)
@@ -181,7 +182,7 @@ class Field(QLineEdit):
 
 
 class Choice(QComboBox):
-    """A list to choose one word from."""
+    """A list with one choice."""
 
     def __init__(
         self,
@@ -208,25 +209,25 @@ class Choice(QComboBox):
 
     @property
     def value(self) -> str:
-        """The value shown last."""
+        """The last value shown."""
         return self._value
 
     def offer(self, key: str, there: bool) -> None:
-        """Grey a word that cannot be chosen here."""
+        """Enable or disable a choice."""
         model = self.model()
         item = model.item(self.findData(key)) if isinstance(model, QStandardItemModel) else None
         if item is not None:
             item.setEnabled(there)
 
     def show_words(self, words: Sequence[tuple[str, str]]) -> None:
-        """Offer other words."""
+        """Replace the choices."""
         if [(self.itemData(at), self.itemText(at)) for at in range(self.count())] != list(words):
             self.clear()
             for key, shown in words:
                 self.addItem(shown, key)
 
     def paintEvent(self, event: object) -> None:
-        # flat, as a word to write on a line: the style's own frame belongs to another world
+        # Paint it flat, as a word on a line: the style's frame would not fit our look.
         t = theme.tones()
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(t.field))
@@ -246,12 +247,12 @@ class Choice(QComboBox):
         )
 
     def wheelEvent(self, event: object) -> None:
-        # a wheel that scrolls the margin must not change a decision on its way
+        # Scrolling the margin with the wheel must not change a decision on the way.
         event.ignore()  # type: ignore[attr-defined]
 
 
 class Switch(QWidget):
-    """A few words side by side, one of them chosen."""
+    """A few words side by side, one of them selected."""
 
     def __init__(
         self, name: str, words: Sequence[tuple[str, str]], take: Callable[[str], None]
@@ -287,12 +288,12 @@ class Switch(QWidget):
         return [button.text() for button in self._buttons.values()]
 
     def button(self, key: str) -> QRadioButton:
-        """Return one word's button."""
+        """Return the button of a choice."""
         return self._buttons[key]
 
 
 def _taken(part: Choice | Switch, take: Callable[[str], None], key: str) -> None:
-    """Take a choice; one that cannot be is said, and what stood is shown again."""
+    """Apply a choice; if it is refused, report why and show the previous one again."""
     before = part.value
     try:
         take(key)
@@ -304,7 +305,7 @@ def _taken(part: Choice | Switch, take: Callable[[str], None], key: str) -> None
 
 
 class NoteBox(QWidget):
-    """A note of the margin: its words and the ways out, next to a red rule."""
+    """A note in the margin: its text and remedies beside a red rule."""
 
     def __init__(self, words: str, ways: Sequence[tuple[str, Callable[[], object]]]) -> None:
         super().__init__()
@@ -323,13 +324,13 @@ class NoteBox(QWidget):
         for shown, pressed in ways:
             link = Link(shown, pressed)
             link.setProperty("note", True)
-            # a link is as wide as its words; without the alignment the note would be, too
+            # A link is as wide as its text; without this alignment it would widen the note.
             column.addWidget(link, 0, Qt.AlignmentFlag.AlignLeft)
         outer.addLayout(column, 1)
 
 
 def row(label: str, *widgets: QWidget | str) -> QHBoxLayout:
-    """Return one row of a line's body: a label, then controls and words."""
+    """Return a row of a line's body: a label, then controls and words."""
     layout = QHBoxLayout()
     layout.setSpacing(6)
     name = text(label, soft=True, wrap=False)
@@ -349,7 +350,7 @@ def row(label: str, *widgets: QWidget | str) -> QHBoxLayout:
 
 
 def listing(name: str, *headings: str) -> QTableWidget:
-    """Return an empty list with headings over its columns, the last as wide as there is room."""
+    """Return an empty table with headings; the last column takes the remaining width."""
     result = QTableWidget(0, len(headings))
     result.setAccessibleName(name)
     result.setHorizontalHeaderLabels(headings)

@@ -1,4 +1,4 @@
-"""Preset dockets in the window: looked at, laid, kept, described, handed on and taken in."""
+"""Presets in the window: view, apply, save, describe, export, import, remove."""
 
 from __future__ import annotations
 
@@ -126,7 +126,7 @@ class PresetDialog(QDialog):
             self.sentence.setText(why)
 
     def _fill(self, name: str) -> None:
-        """List them all, the user's own first, and go to the one of that name."""
+        """List all presets, the user's first, and select the one with this name."""
         own = presets.own()
         self._own = {each.name for each in own}
         self.every = [*own, *presets.shipped()]
@@ -138,7 +138,7 @@ class PresetDialog(QDialog):
 
     @property
     def chosen(self) -> presets.Preset:
-        """The one that is looked at."""
+        """The selected preset."""
         return self.every[max(0, self.list.currentRow())]
 
     def _show(self) -> None:
@@ -194,7 +194,7 @@ class PresetDialog(QDialog):
             self.export(Path(path))
 
     def export(self, path: Path) -> None:
-        """Write the one that is looked at to a file."""
+        """Write the selected preset to a file."""
         self._try(lambda: presets.save(self.chosen, path), f"Written: {path.name}.")
 
     def _ask_import(self) -> None:
@@ -203,7 +203,7 @@ class PresetDialog(QDialog):
             self.import_(Path(path))
 
     def import_(self, path: Path) -> None:
-        """Keep a preset from a file."""
+        """Save a preset from a file."""
 
         def take() -> None:
             each = presets.load(path)

@@ -1,4 +1,4 @@
-"""A page on paper: which printer, on what, how many; followed to its end."""
+"""Print a page: choose printer, paper and copies, and follow the job."""
 
 from __future__ import annotations
 
@@ -44,11 +44,11 @@ _ANY = ""
 _SIMULATED = "simulated:"
 _WIDE = 320
 _last: list[str] = []
-"""The printer that was chosen last, while the program runs."""
+"""The printer chosen last, while the program is running."""
 
 
 def to_print(one: Print) -> ToPrint:
-    """Return the photo that is worked on as it goes to a printer."""
+    """Return the current photo, ready for a printer."""
     docket, stored, known = one.docket, one.photo, one.facts
 
     def planned(facts: Facts, form: str) -> Plan:
@@ -64,7 +64,7 @@ def to_print(one: Print) -> ToPrint:
 
 
 class PrintDialog(QDialog):
-    """Prints a page: a photo's, or sheets with several prints.
+    """Prints a page: a photo's print, or shared sheets.
 
     Parameters
     ----------
@@ -135,7 +135,7 @@ class PrintDialog(QDialog):
         title = self._what.title
         return title if page in title else f"{title}, on a page of {page}"
 
-    # what the printer reports itself
+    # The printer's reported abilities.
 
     def _list(self, found: tuple[Queue, ...]) -> None:
         for queue in found:
@@ -182,7 +182,7 @@ class PrintDialog(QDialog):
         self._tell()
 
     def kind_taken(self, key: str) -> None:
-        """Take a kind of paper."""
+        """Choose a type of paper."""
         self.kind.show_value(key)
 
     def _take_copies(self, typed: str) -> None:
@@ -193,7 +193,7 @@ class PrintDialog(QDialog):
         self.copies.show_value(bare)
 
     def _tell(self) -> None:
-        """Describe the printed page, and the part lost to the paper's blank edges."""
+        """Describe the printed page, and the part lost at the unprintable edges."""
         medium, queue = self._media.get(self.paper.value), self.queue
         if medium is None or queue is None:
             return
@@ -220,7 +220,7 @@ class PrintDialog(QDialog):
     # the print
 
     def begin(self) -> None:
-        """Make the page, and hand it to the printer."""
+        """Make the page and send it to the printer."""
         queue, medium = self.queue, self._media.get(self.paper.value)
         if queue is None or medium is None or self._job is not None:
             return
@@ -331,5 +331,5 @@ def _most(medium: Medium) -> str:
 
 
 def _plain(key: str) -> str:
-    """Return a printer's own word as people read it."""
+    """Return a printer's keyword as readable text."""
     return key.replace("-", " ").replace("photographic", "photo")

@@ -1,4 +1,4 @@
-"""The rack: every open photo as its print, all at one common scale."""
+"""The rack: every open photo as its print, all at one scale."""
 
 from __future__ import annotations
 
@@ -46,9 +46,8 @@ _CTRL, _SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftMo
 
 
 class RackPrint(QAbstractButton):
-    """One photo of the rack.
-
-    `picked` is sent when it is pressed with Ctrl (False), or with Shift: all up to it (True).
+    """One photo of the rack. `picked` is emitted on Ctrl+click (False), and on Shift+click to
+    select a range (True).
     """
 
     picked = Signal(bool)
@@ -66,7 +65,7 @@ class RackPrint(QAbstractButton):
         self._clipped = False
 
     def show_print(self, one: Print, plan: Plan, scale: float) -> None:
-        """Show a print at `scale` px for a mm."""
+        """Show a print at `scale` px per mm."""
         width = float(plan.size.width_mm) * scale
         height = float(plan.size.height_mm) * scale
         self._clipped = width > _WIDEST or height > _TALLEST + 1
@@ -125,7 +124,7 @@ class RackPrint(QAbstractButton):
         if self._picture is not None:
             source = self._picture.rect()
             if self._clipped:
-                # too large for the band: show as much of it as the scale allows, from its middle
+                # Too large for the band: show its centre, as much as fits at this scale.
                 ratio = inner.width() / inner.height()
                 wide = min(source.width(), round(source.height() * ratio))
                 high = min(source.height(), round(source.width() / ratio))
@@ -169,7 +168,8 @@ class Rack(QScrollArea):
         self.setFixedHeight(theme.px(HEIGHT))
         self.setWidgetResizable(True)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        # a bar would cover the prints: the wheel moves the rack, and what is worked on is in sight
+        # A scroll bar would cover the prints: the wheel scrolls, and the current photo stays
+        # visible.
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._ground = _Ground()
@@ -194,7 +194,7 @@ class Rack(QScrollArea):
         self.setAcceptDrops(True)
 
     def refresh(self) -> None:
-        """Bring the prints up to date."""
+        """Update the prints."""
         prints = self.table.prints
         while len(self.buttons) < len(prints):
             index = len(self.buttons)
@@ -223,7 +223,7 @@ class Rack(QScrollArea):
         self._coming.show_names(names, share)
 
     def _menu(self, index: int) -> Iterator[Entry]:
-        """Yield the actions of a photo."""
+        """Yield the actions for a photo."""
         one = self.table.prints[index]
         self.table.activate(index)
         chosen = one in self.table.chosen
@@ -249,7 +249,7 @@ class Rack(QScrollArea):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        """Put a dragged photo where it is let go."""
+        """Move a dragged photo to where it was dropped."""
         source = event.source()
         if not isinstance(source, RackPrint) or source not in self.buttons:
             return
@@ -264,7 +264,7 @@ class Rack(QScrollArea):
         bar.setValue(bar.value() + way * self.width() * 2 // 3)
 
     def _show_more(self) -> None:
-        """A full rack shows that there is more, on either side."""
+        """Show on either side whether more photos are hidden there."""
         bar = self.horizontalScrollBar()
         left, right = self._more
         left.setVisible(bar.value() > bar.minimum())
@@ -282,7 +282,7 @@ class Rack(QScrollArea):
         bar.setValue(bar.value() - event.angleDelta().y() - event.angleDelta().x())
 
     def _pick(self, index: int, upto: bool) -> None:
-        """Add a photo to the chosen ones, or take it out; or choose all up to it."""
+        """Add or remove a photo from the selection, or select a range up to it."""
         prints, active = self.table.prints, self.table.active
         if upto:
             low, high = sorted((index, active))
@@ -303,7 +303,7 @@ class Rack(QScrollArea):
 
 
 class Coming(QWidget):
-    """Outlines with names, of photos that are being drawn, and a word to stop it."""
+    """Named outlines of photos being drawn, and a word to stop."""
 
     def __init__(self, stop: Callable[[], object]) -> None:
         super().__init__()
@@ -360,7 +360,7 @@ class _Ground(QWidget):
 
 
 def common_scale(plans: list[Plan]) -> float:
-    """Return px for a mm: the largest print fills the band, unless a small one would vanish."""
+    """Return px per mm: the largest print fills the band, if the smallest stays visible."""
     if not plans:
         return 1.0
     heights = [float(plan.size.height_mm) for plan in plans]

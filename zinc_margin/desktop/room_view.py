@@ -1,4 +1,4 @@
-"""A photograph of a room: its marks are dragged to where they belong, and the print with them."""
+"""A photograph of a room, with marks and a print to drag into place."""
 
 from __future__ import annotations
 
@@ -65,12 +65,12 @@ class RoomView(PagePreview):
 
     @property
     def by_sides(self) -> bool:
-        """Whether a marked size gives the scale, so two places are not needed."""
+        """Whether a marked size gives the scale, so two points are not needed."""
         marks = self.marks
         return marks is not None and marks.corners is not None and marks.sides is not None
 
     def names(self) -> list[str]:
-        """Return the parts that can be chosen: the marks, and the print."""
+        """Return the selectable parts: the marks and the print."""
         marks = self.marks
         if marks is None:
             return []
@@ -80,7 +80,7 @@ class RoomView(PagePreview):
         return [*points, *corners, PRINT]
 
     def spot_of(self, name: str) -> Spot:
-        """Return where a mark, or the print's middle, is, in pixels of the photograph."""
+        """Return the position of a mark, or of the print's centre, in pixels of the photograph."""
         assert self.marks is not None
         if name == PRINT:
             return self.middle
@@ -90,7 +90,7 @@ class RoomView(PagePreview):
         assert self.marks.points is not None
         return self.marks.points[0 if "first" in name else 1]
 
-    # where things lie
+    # Positions.
 
     def _lie(self) -> tuple[QRectF, float]:
         assert self.marks is not None
@@ -99,7 +99,7 @@ class RoomView(PagePreview):
         return box, box.width() / self.marks.width
 
     def seen(self, spot: Spot) -> QPointF:
-        """Return where a place of the photograph is on the screen."""
+        """Return the screen position of a point in the photograph."""
         box, scale = self._lie()
         return QPointF(box.left() + (spot[0] + 0.5) * scale, box.top() + (spot[1] + 0.5) * scale)
 
@@ -129,7 +129,7 @@ class RoomView(PagePreview):
         marks = self.marks
         if marks.corners is not None:
             corners = marks.corners
-            with suppress(BadRequest):  # while they are dragged past each other
+            with suppress(BadRequest):  # while they are being dragged past each other
                 corners = in_order(corners)
             painter.setPen(QPen(accent, 1.2, Qt.PenStyle.DashLine))
             painter.drawPolygon(QPolygonF([self.seen(spot) for spot in corners]))
@@ -150,7 +150,7 @@ class RoomView(PagePreview):
                 painter.drawLine(at + QPointF(0, -8), at + QPointF(0, 8))
 
     def _paint_glass(self, painter: QPainter) -> None:
-        """Show the place under the chosen mark larger, in the corner that is farthest from it."""
+        """Show the area under the selected mark magnified, in the farthest corner."""
         assert self._plain is not None and self.marks is not None and self.chosen is not None
         spot = self.spot_of(self.chosen)
         at = self.seen(spot)

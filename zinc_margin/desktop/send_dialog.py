@@ -1,4 +1,4 @@
-"""Handing files over to a lab: checked first, sent with a manifest, and its answer shown."""
+"""Send files to a lab: check them, send them with a manifest, and show the answer."""
 
 from __future__ import annotations
 
@@ -92,7 +92,7 @@ class SendDialog(QDialog):
         self._take(self.lab.itemData(0))
 
     def _take(self, key: str) -> None:
-        """Check the files for another lab."""
+        """Check the files against another lab."""
         self.lab.show_value(key)
         result = find(key)
         for at in range(len(self.lines)):

@@ -1,4 +1,4 @@
-"""A sheet with several prints, which are moved on it by hand or by keys."""
+"""A sheet with several prints, moved by hand or by keys."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _STEP_MM, _FINE_MM = Fraction(5), Fraction(1)
 
 
 class SharedPreview(PagePreview):
-    """Shows one of the sheets; a print is dragged, or chosen and moved by keys.
+    """Shows one of the sheets; a print is dragged, or selected and moved by keys.
 
     Parameters
     ----------
@@ -44,7 +44,7 @@ class SharedPreview(PagePreview):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def show_places(self, laying: Laying | None, places: Places) -> None:
-        """Take another layout; which sheet is looked at is kept as far as it is there."""
+        """Show another layout; stay on the same sheet if it still exists."""
         self.laying, self.places = laying, places
         self.sheet = max(0, min(self.sheet, len(places) - 1))
         count = len(places[self.sheet]) if places else 0
@@ -52,19 +52,19 @@ class SharedPreview(PagePreview):
         self.update()
 
     def show_sheet(self, image: QImage, drawn: tuple[Place, ...]) -> None:
-        """Show a sheet's picture, and remember where its prints were when it was drawn."""
+        """Show a sheet's picture, and remember the print positions in it."""
         self._drawn = drawn
         self.show_image(image)
 
     @property
     def place(self) -> Place | None:
-        """The print that is chosen."""
+        """The selected print."""
         if self.chosen is None or not self.places:
             return None
         return self.places[self.sheet][self.chosen]
 
     def turn_page(self, by: int) -> None:
-        """Look at another sheet."""
+        """Show another sheet."""
         goal = max(0, min(self.sheet + by, len(self.places) - 1))
         if goal != self.sheet:
             self.sheet, self.chosen, self.image = goal, None, None
@@ -72,14 +72,14 @@ class SharedPreview(PagePreview):
             self.update()
 
     def turn_print(self) -> None:
-        """Turn the chosen print by a quarter."""
+        """Rotate the selected print by 90°."""
         if self.chosen is not None and self.laying is not None:
             self._take(by_hand.turned(self.places, self.sheet, self.chosen, self.laying))
 
-    # where things lie
+    # Positions.
 
     def _lie(self) -> tuple[QRectF, float]:
-        """Return where the sheet lies, and how many screen pixels a mm takes."""
+        """Return the sheet's rectangle on the screen, and screen px per mm."""
         assert self.laying is not None
         wide, high = (float(side) for side in page_mm(self.laying, self.places[self.sheet]))
         scale = min((self.width() - 32) / wide, (self.height() - 32) / high)
@@ -88,7 +88,7 @@ class SharedPreview(PagePreview):
         return box, scale
 
     def box_of(self, place: Place) -> QRectF:
-        """Return where a print lies, in pixels of the screen."""
+        """Return a print's rectangle on the screen."""
         sheet, scale = self._lie()
         return QRectF(
             sheet.left() + float(place.left) * scale,
@@ -108,7 +108,7 @@ class SharedPreview(PagePreview):
         now = self.places[self.sheet]
         if self.image is not None:
             painter.drawImage(sheet, self.image)
-            # what was moved since the picture was made is drawn where it is now
+            # Prints moved since the picture was made are drawn at their new positions.
             if len(self._drawn) == len(now):
                 gone = [pair for pair in zip(self._drawn, now, strict=True) if pair[0] != pair[1]]
                 for old, new in gone:

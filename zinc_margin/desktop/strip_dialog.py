@@ -1,4 +1,4 @@
-"""The test strip: seen as a page before it is written, and then asked about."""
+"""The test strip: preview it, write it, then ask which column looked right."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ from zinc_margin.plan.sharpen.strip import STRENGTHS, Strip, lay_out, places_to_
 
 
 class StripDialog(PageDialog):
-    """Lays a strip out for the print that is worked on.
+    """Lays out a strip for the current print.
 
     Parameters
     ----------
@@ -73,12 +73,12 @@ class StripDialog(PageDialog):
         before, self.places = self.places, int(key)
         try:
             self._lay()
-        except BadRequest:  # said already; as it was before it fitted
+        except BadRequest:  # already reported; the last valid layout stays
             self.places = before
         self.count.show_value(str(self.places))
 
     def chosen(self) -> tuple[list[Fraction], list[str]]:
-        """Return the strengths, or the papers, that were typed."""
+        """Return the typed strengths, or the typed papers."""
         papers = [find_paper(part).name for part in self.papers.text().split(",") if part.strip()]
         strengths = []
         for part in () if papers else self.strengths.text().split(","):
@@ -128,7 +128,7 @@ class StripDialog(PageDialog):
         photo, strip = self.one.photo, self.strip
         if photo is None or strip is None:
             return
-        strengths, papers = self._laid  # which may be no longer what is in the fields
+        strengths, papers = self._laid  # the fields may have changed meanwhile
         self.save.setEnabled(False)
 
         def done(out: Path) -> None:
@@ -140,5 +140,5 @@ class StripDialog(PageDialog):
             self.save.setEnabled(True)
             self.sentence.setText(str(why))
 
-        # whether a file is to be replaced was asked by whoever asked for its name
+        # The file dialog has already asked about replacing a file.
         self.lane.run(lambda job: write_strip(path, photo, strip, True, job), done, failed)

@@ -1,4 +1,4 @@
-"""The look: zinc greys without tint, paper white, near-black ink and one oxide red."""
+"""The look: neutral zinc greys, paper white, near-black ink and one oxide red."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from zinc_margin.fonts import ON_SCREEN, font_file
 
 @dataclass(frozen=True)
 class Tones:
-    """The colours of one version of the window."""
+    """The colours of the light or the dim theme."""
 
     paper: str
     open_paper: str
@@ -72,29 +72,30 @@ DIM = Tones(
 _current = LIGHT
 _scale = 1.0
 _USUAL_PX = 14.0
-"""The size of a desktop's own letters at which ours are as drawn. Ours are small already: they
-follow letters that are larger by more than an eighth."""
+"""The desktop font size, in px, at which our sizes apply unchanged. Our type is small: it follows
+larger desktop fonts, by more than an eighth.
+"""
 
 
 def px(length: float) -> int:
-    """Return a length of the window, drawn for letters of the usual size, at the desktop's."""
+    """Return a length of the window scaled to the desktop's font size."""
     return round(length * _scale)
 
 
 def follow_letters(application: QApplication) -> None:
-    """Take over how large the desktop's letters are; before ours are set."""
+    """Take over the desktop's font size; call before setting our fonts."""
     global _scale
     wanted = QFontInfo(application.font()).pixelSize() / _USUAL_PX
     _scale = 1.0 if wanted <= 9 / 8 else min(2.0, wanted)
 
 
 def desktop_is_dark(application: QApplication) -> bool:
-    """Return whether the desktop asks for dark windows."""
+    """Return whether the desktop prefers dark windows."""
     return application.styleHints().colorScheme() == Qt.ColorScheme.Dark
 
 
 def tones() -> Tones:
-    """Return the colours in use."""
+    """Return the current colours."""
     return _current
 
 
@@ -108,7 +109,7 @@ def families() -> tuple[str, str]:
 
 @cache
 def serif(size: int, bold: bool = True) -> QFont:
-    """Return the face of decisions, at a size in px."""
+    """Return the serif for decisions, at a size in px."""
     font = QFont(families()[0])
     font.setPixelSize(px(size))
     font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
@@ -117,7 +118,7 @@ def serif(size: int, bold: bool = True) -> QFont:
 
 @cache
 def sans(size: int = 13, bold: bool = False) -> QFont:
-    """Return the face of everything else, with tabular figures."""
+    """Return the sans for everything else, with tabular figures."""
     font = QFont(families()[1])
     font.setPixelSize(px(size))
     font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
@@ -128,7 +129,7 @@ def sans(size: int = 13, bold: bool = False) -> QFont:
 
 
 def apply(application: QApplication, dim: bool) -> None:
-    """Dress the application, light or dim."""
+    """Apply the light or dim theme to the application."""
     global _current
     _current = DIM if dim else LIGHT
     t = _current
@@ -157,10 +158,10 @@ def apply(application: QApplication, dim: bool) -> None:
 
 @contextmanager
 def undressed() -> Iterator[None]:
-    """Build a window without the sheet of styles; it is put on once, by the whole window.
+    """Build a window without the style sheet, and apply it once at the end.
 
-    Every part that is laid into another is dressed again, so a window whose parts are dressed
-    takes three times as long to build. Where other windows stand, theirs stays on.
+    With a style sheet, Qt restyles every widget when it is added to another, which makes building a
+    window three times slower. With other windows open, theirs stays.
     """
     application = QApplication.instance()
     if not isinstance(application, QApplication) or len(application.topLevelWidgets()) > 1:

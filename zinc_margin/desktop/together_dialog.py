@@ -47,7 +47,7 @@ _BEGUN = {
     "cm": ("two 13 x 18, four 9 x 13, eight passport", "one 13 x 18"),
     "in": ("two 5 x 7, four 4 x 6, eight passport", "one 5 x 7"),
 }
-"""The first layout: for one photo, and for each of several."""
+"""The initial text: for one photo, and for each of several."""
 _HAND = (
     "Drag a print to move it. By keys: Space chooses one, arrows move it, R turns it, "
     "Shift+Page Down takes it to the next sheet."
@@ -55,7 +55,7 @@ _HAND = (
 
 
 class TogetherDialog(PageDialog):
-    """Lays prints of the open photos on sheets: by their sizes, with little waste, or in a grid.
+    """Lays out prints of the open photos on sheets: at their sizes with little waste, or in a grid.
 
     Parameters
     ----------
@@ -132,7 +132,7 @@ class TogetherDialog(PageDialog):
         self.asked.show_value(self._typed[_ALL])
         self._take_way("grid" if several else "sizes")
 
-    # what is requested
+    # The request.
 
     def _take_way(self, key: str) -> None:
         self.ways.show_value(key)
@@ -160,7 +160,7 @@ class TogetherDialog(PageDialog):
         self._again()
 
     def _quietly(self) -> None:
-        with suppress(BadRequest):  # the sentence has said it
+        with suppress(BadRequest):  # the sentence already says so
             self._again()
 
     def _laying(self) -> Laying:
@@ -179,7 +179,7 @@ class TogetherDialog(PageDialog):
         )
 
     def _asked(self) -> list[Wanted]:
-        """Return what prints are wanted of which photo."""
+        """Return the requested prints of each photo."""
         result = []
         for at, one in enumerate(self.prints):
             rows: tuple[tuple[int, PrintSize | None], ...] = ()
@@ -191,7 +191,7 @@ class TogetherDialog(PageDialog):
         return result
 
     def _again(self, typed: str = "") -> None:
-        """Lay it out again."""
+        """Lay out the sheets again."""
         try:
             self.laying, self._wanted = self._laying(), self._asked()
             places = laid_out(self._wanted, self.laying)
@@ -210,7 +210,7 @@ class TogetherDialog(PageDialog):
     def _by_hand(self, places: Places) -> None:
         self._show()
 
-    # what is shown
+    # The preview.
 
     def _show(self) -> None:
         """Describe the sheets, and draw the current one."""
@@ -236,7 +236,7 @@ class TogetherDialog(PageDialog):
         self.print.setEnabled(good and self._printable)
 
     def _tell_place(self) -> None:
-        """Say which print is chosen, and where it lies."""
+        """Describe the selected print and its position."""
         number, count = self.page.sheet + 1, len(self.page.places)
         self.number.setText(f"Sheet {number} of {count}")
         self.back.setEnabled(number > 1)
@@ -289,7 +289,7 @@ class TogetherDialog(PageDialog):
         self._allow(True)
         self.sentence.setText(str(why))
 
-    # where it goes
+    # The output.
 
     def ask_where(self) -> None:
         """Ask for the file, and write it."""
@@ -312,7 +312,7 @@ class TogetherDialog(PageDialog):
         def work(job: Job) -> list[Written]:
             photos = _read(entries, paths, range(len(paths)))
             sheets = sheets_of(asked, laying, places)
-            # only the one file that was named has been asked about
+            # The file dialog has asked only about the file that was named.
             over = len(sheets) == 1 or path.suffix.lower() == ".pdf"
             result = make_together(photos, sheets, path, over, job)
             note_prints(sheets, path.name)
@@ -344,7 +344,7 @@ def _grid_for(count: int) -> str:
 def _read(
     decoded: Sequence[Photo | None], paths: Sequence[Path], wanted: Sequence[int]
 ) -> list[Photo]:
-    """Return the photos; only the wanted ones are read if not decoded."""
+    """Return the photos; read the wanted ones that are not decoded."""
     photos = list(decoded)
     for at in wanted:
         photos[at] = photos[at] or read_photo(paths[at], measured=False)

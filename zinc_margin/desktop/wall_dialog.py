@@ -1,4 +1,4 @@
-"""The print on the user's own wall: a photograph, a known length on it, and there it hangs."""
+"""A print on the user's wall: a photograph of the room and a known length on its wall."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ _HAND = (
 
 
 class WallDialog(PageDialog):
-    """Hangs the print that is worked on in a photographed room, and keeps that as a picture.
+    """Hangs the current print in a photographed room, and saves the picture.
 
     Parameters
     ----------
@@ -203,7 +203,7 @@ class WallDialog(PageDialog):
     # the print
 
     def _again(self) -> None:
-        """Hang it again."""
+        """Render the room with the print again."""
         marks, middle = self._marks(), self.page.middle
         self.page.label = (
             "" if marks.apart_mm is None else words.length(marks.apart_mm, self._units)
@@ -235,7 +235,7 @@ class WallDialog(PageDialog):
         self.lane.run(work, show, self._failed)
 
     def _page(self, longest: int) -> np.ndarray:
-        """Return the print's page; called by a worker."""
+        """Return the print's page; runs in a worker."""
         if longest not in self._pages:
             photo = self._one.photo or read_photo(self._one.facts.path, measured=False)
             self._pages[longest] = small_page(photo, self.plan.small(longest))
@@ -244,7 +244,7 @@ class WallDialog(PageDialog):
     def _failed(self, why: ZincError) -> None:
         self.sentence.setText(str(why))
 
-    # where it goes
+    # The output.
 
     def ask_where(self) -> None:
         """Ask for the file, and write it."""
@@ -254,7 +254,7 @@ class WallDialog(PageDialog):
             self.write(Path(path))
 
     def write(self, path: Path) -> None:
-        """Write the room with the print, and keep the wall for other prints."""
+        """Write the room with the print, and save the wall for other prints."""
         room, middle = self.room, self.page.middle
         if room is None:
             return
@@ -280,14 +280,14 @@ class WallDialog(PageDialog):
     def done(self, result: int) -> None:
         room, marks = self.room, self.page.marks
         if room is not None and marks is not None:
-            with suppress(ZincError):  # a wall that is not kept is marked again
+            with suppress(ZincError):  # an unsaved wall must be marked again next time
                 self.walls.keep(_wall(room, marks, self.page.middle))
         self.reading.stop()
         super().done(result)
 
 
 def _wall(room: Room, marks: RoomMarks, middle: Spot) -> OwnWall:
-    """Return the marks as they are saved: under the photograph's name."""
+    """Return the marks to save, named after the photograph."""
     return OwnWall(room.path.stem[:60], room.path, marks, middle)
 
 

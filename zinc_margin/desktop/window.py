@@ -1,4 +1,4 @@
-"""The window: rack on top, margin on the left, bench on the right."""
+"""The window: rack at the top, margin on the left, bench on the right."""
 
 from __future__ import annotations
 
@@ -70,18 +70,18 @@ _OPENABLE = (
     f"Lists of open photos (*{racks.ENDING});;All files (*)"
 )
 _LOOK_MS, _MOMENT_MS = 100, 300
-"""How often it is looked whether work is awaited, and from when on that is said."""
+"""Interval, in ms, between checks for pending work, and the delay before it is shown."""
 _TITLE_PX = 40
-"""Height of the desktop's title bar, a guess before the window is shown."""
+"""Estimated height of the desktop's title bar, in px, before the window is shown."""
 
 
 _NOT_THE_RACKS = (LineOpened, ViewChanged, OwnChanged)
 _NOT_THE_MARGINS = (ChosenChanged,)
-"""Events on which the rack, and the margin, need not be drawn again."""
+"""Events that need no redraw of rack and margin."""
 
 
 class Window(QMainWindow):
-    """The one window of the program."""
+    """The program's window."""
 
     def __init__(self, table: Table | None = None) -> None:
         super().__init__()
@@ -90,7 +90,7 @@ class Window(QMainWindow):
         if self.remembered.units is not None:
             self.table.use_units(self.remembered.units)
         self.reading, self.rendering = Lane(keeps_all=True), Lane()
-        # a printer that is switched off answers after twenty seconds; photos open meanwhile
+        # A printer that is switched off answers after twenty seconds; photos must open meanwhile.
         self.network = Lane(keeps_all=True)
         self.dialogs = Dialogs(self)
         self.goals = GoalNames(self.reading, lambda: self._soon.start())
@@ -143,7 +143,7 @@ class Window(QMainWindow):
         self._refresh()
 
     def _say_working(self) -> None:
-        """Say so when something is awaited for longer than a moment."""
+        """Show that work is pending after a short delay."""
         self._waited = self._waited + 1 if self.busy else 0
         self.words.working.setVisible(self._waited * _LOOK_MS > _MOMENT_MS)
 
@@ -231,7 +231,7 @@ class Window(QMainWindow):
         )
 
     def _take_place(self) -> None:
-        """Stand where the window stood last, as far as the screen has room."""
+        """Restore the window's last position, as far as the screen allows."""
         free = self.screen().availableGeometry()
         most = free.adjusted(0, 0, 0, -_TITLE_PX)
         if self.remembered.place is not None:
@@ -243,7 +243,7 @@ class Window(QMainWindow):
         self.resize(QSize(1280, 800).boundedTo(most.size()))
 
     def unless_typing(self, call: Callable[[], object]) -> Callable[[], None]:
-        """Leave plain keys to a field that is being typed into."""
+        """Leave single-key shortcuts to a field with focus."""
 
         def run() -> None:
             if not isinstance(QApplication.focusWidget(), QLineEdit):
@@ -336,7 +336,7 @@ class Window(QMainWindow):
     # opening
 
     def open_photos(self, paths: Sequence[str | Path]) -> None:
-        """Open photos, and those of folders; what cannot be read is named and left."""
+        """Open photos and folders of photos; report and skip unreadable ones."""
         self.opening.open_photos(paths)
 
     def close_photo(self) -> None:
@@ -344,7 +344,7 @@ class Window(QMainWindow):
             self.table.close(self.table.active)
 
     def find_subject(self, tell: Callable[[Found | None], None]) -> None:
-        """Look for the subject of the photo that is worked on."""
+        """Detect the current photo's subject."""
         from zinc_margin.photo.subject_found import found_subject
 
         one = self.table.current
@@ -376,17 +376,17 @@ class Window(QMainWindow):
         self.demo.look()
 
     def _demo_coming(self, names: tuple[str, ...], share: float) -> None:
-        """Show what of the demo is still being drawn."""
+        """Show the demo pictures that are still being drawn."""
         self.rack.show_coming(names, share)
         self._soon.start()
 
     def show_needs(self, there: bool) -> None:
-        """Show what sizes ask for while no photo is open, or go back."""
+        """Show the pixels that sizes need while no photo is open, or go back."""
         self._needs = there
         self._refresh()
 
     def forget_recent(self) -> None:
-        """Let go of the list of photos that were opened."""
+        """Clear the list of recent photos."""
         self.remembered.forget_recent()
         self._soon.start()
 
@@ -403,13 +403,13 @@ class Window(QMainWindow):
     # making
 
     def make(self) -> None:
-        """Make the file of the print being worked on."""
+        """Make the file of the current print."""
         if self.table.current is not None:
             self._asked = False
             self.making.make(self.table.current)
 
     def keep_dockets(self) -> None:
-        """Write the photo's dockets next to it."""
+        """Save the photo's dockets next to it."""
         one, write = self.table.current, self.table.keep()
         if one is None or write is None:
             return
@@ -422,7 +422,7 @@ class Window(QMainWindow):
         self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
 
     def ask_for_rack_file(self) -> None:
-        """Ask where the whole rack is kept in one file."""
+        """Ask for a file for all open photos."""
         one = self.table.current
         if one is None:
             return
@@ -437,7 +437,7 @@ class Window(QMainWindow):
             self.keep_rack(Path(path))
 
     def keep_rack(self, path: Path) -> None:
-        """Write the whole rack into one file, with every photo's versions."""
+        """Save all open photos with their versions to one file."""
         if not racks.is_rack(path):
             path = path.with_name(path.name.removesuffix(".json") + racks.ENDING)
         write = self.table.keep_rack(path)
@@ -450,12 +450,12 @@ class Window(QMainWindow):
         self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
 
     def stop_making(self) -> None:
-        """Abandon a step in the crop, stop making the file, or close a message."""
+        """Cancel a step in the crop, cancel the file being made, or close a message."""
         if not self.benches.leave_crop() and not self.making.stop() and not self.demo.stop():
             self.message.dismiss()
 
     def tidy_up(self) -> None:
-        """Remove half-written files of a run that crashed."""
+        """Remove partial files left by a crash."""
 
         def done(gone: list[Path]) -> None:
             if gone:
@@ -468,12 +468,12 @@ class Window(QMainWindow):
         self.reading.run(lambda job: swept(), done)
 
     def get_ready(self) -> None:
-        """Have compiled, behind the scenes, what this machine has not compiled yet."""
+        """Compile in the background any loops not yet compiled on this machine."""
         GettingReady(self, self.message.say, self.message.withdraw)
 
     @property
     def busy(self) -> bool:
-        """Whether any work is under way."""
+        """Whether any work is in progress."""
         return any(lane.busy for lane in self._lanes)
 
     @property
@@ -505,14 +505,14 @@ class Window(QMainWindow):
     # the view
 
     def begin_crop(self, mode: str) -> None:
-        """Begin to draw a level line, or to mark the subject."""
+        """Start drawing a level line, or marking the subject."""
         if self.table.current is not None:
             self.table.open_line("crop")
             self._refresh()
             self.benches.crop.begin(mode)
 
     def in_crop(self, call: Callable[[], object]) -> Callable[[], None]:
-        """Keys that only mean something while the crop is open."""
+        """Limit a key to the open crop bench."""
 
         def run() -> None:
             if self.table.line == "crop" and self.table.current is not None:
@@ -521,11 +521,11 @@ class Window(QMainWindow):
         return self.unless_typing(run)
 
     def in_loupe(self, call: Callable[[LoupeBench], object]) -> Callable[[], None]:
-        """Keys of the loupe."""
+        """Limit a key to the loupe."""
         return self.unless_typing(lambda: call(self.benches.loupe))
 
     def _show_place(self, x: int, y: int) -> None:
-        """Go to a place of the upright photo in the loupe."""
+        """Show a place of the upright photo in the loupe."""
         one = self.table.current
         if one is None:
             return
@@ -555,11 +555,11 @@ class Window(QMainWindow):
             loupe.set_scale(after.get(loupe.scale_name, "100"))
 
     def toggle_dim(self) -> None:
-        """Dim the window, or light it."""
+        """Switch between the light and dim themes."""
         self.use_dim(theme.tones() is theme.LIGHT)
 
     def use_dim(self, dim: bool) -> None:
-        """Dim the window, or light it, from now on."""
+        """Use the light or dim theme from now on."""
         application = QApplication.instance()
         assert isinstance(application, QApplication)
         self.remembered.dim = dim

@@ -1,4 +1,4 @@
-"""The row of words on top: every action with a key can also be clicked."""
+"""The row of words at the top: every action with a key can also be clicked."""
 
 from __future__ import annotations
 
@@ -124,7 +124,7 @@ class WordsRow(QWidget):
             line.addSpacing(8)
 
     def refresh(self) -> None:
-        """Grey what cannot be pressed now."""
+        """Disable words that cannot be used now."""
         one = self.table.current
         for part in (self.batch, self.seek):
             part.setEnabled(one is not None)
@@ -152,7 +152,7 @@ class WordsRow(QWidget):
 
 
 def _short(folder: Path) -> str:
-    """Return a folder as a person would name it."""
+    """Return a folder in the short form that people use."""
     home = Path.home()
     name = f"~/{folder.relative_to(home)}" if folder.is_relative_to(home) else str(folder)
     return name if len(name) <= 40 else f"… {name[-38:]}"

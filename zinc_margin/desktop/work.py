@@ -1,4 +1,4 @@
-"""Work in threads: requests wait in lanes, results return to the window's thread."""
+"""Background work: requests wait in lanes; results return to the window's thread."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ Failed = Callable[[ZincError], None]
 
 
 class _Post(QObject):
-    """Carries calls into the window's thread until the lane ends."""
+    """Calls functions in the window's thread until the lane ends."""
 
     arrived = Signal(object)
 
@@ -27,7 +27,7 @@ class _Post(QObject):
         self.arrived.connect(self._call, Qt.ConnectionType.QueuedConnection)
 
     def _call(self, call: Callable[[], None]) -> None:
-        # a call that was on its way when the lane ended would reach widgets that are gone
+        # A pending call would reach deleted widgets after the lane has ended.
         if not self.ended:
             call()
 
@@ -56,7 +56,7 @@ class Lane:
         stopped: Callable[[], None] | None = None,
         show: Show | None = None,
     ) -> Job:
-        """Do `work` in the worker; call one of the others in the window's thread at its end.
+        """Do `work` in the worker, then call one of the other functions in the window's thread.
 
         Parameters
         ----------
@@ -96,15 +96,15 @@ class Lane:
             job.check()
             deliver = partial(done, work(job))
         except Cancelled:
-            job.cancel()  # the work itself may end so: a print that was cancelled at the printer
-        except Exception as why:  # without an answer the window would wait for ever
+            job.cancel()  # the work itself may raise it: a print was cancelled at the printer
+        except Exception as why:  # without an answer the window would wait forever
             error = why if isinstance(why, ZincError) else ZincError(log.record(why))
             deliver = partial(failed, error) if failed is not None else _nothing
         self._post.arrived.emit(partial(self._arrive, job, deliver, stopped))
 
     def _arrive(self, job: Job, deliver: Callable[[], None], stopped: Callable[[], None]) -> None:
         self.busy -= 1
-        # a job can also be cancelled while its result is on the way
+        # A job can also be cancelled while its result is being delivered.
         (stopped if job.cancelled else deliver)()
 
     def _end(self) -> None:
@@ -113,11 +113,11 @@ class Lane:
             self._newest.cancel()
 
     def post(self, call: Callable[[], None]) -> None:
-        """Call something in the window's thread, from inside the work."""
+        """Call a function in the window's thread, from inside the work."""
         self._post.arrived.emit(call)
 
     def stop_soon(self) -> None:
-        """Drop waiting requests; let the current one end by itself, unheard."""
+        """Drop waiting requests; let the current one end without delivering."""
         self._end()
         self._pool.shutdown(wait=False, cancel_futures=True)
 
@@ -127,7 +127,7 @@ class Lane:
         self._pool.shutdown(wait=True)
 
     def stop(self) -> None:
-        """Cancel the current request and wait for the worker's end, unheard."""
+        """Cancel the current request and wait for the worker to end, without delivering."""
         self._end()
         self._pool.shutdown(wait=True, cancel_futures=True)
 

@@ -1,1 +1,1 @@
-"""The decisions for one print of one photo, and their readable JSON."""
+"""The decisions for one print of one photo, as readable JSON."""

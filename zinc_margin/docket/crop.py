@@ -1,4 +1,4 @@
-"""Line 3: what of the picture is printed."""
+"""Line 3: the part of the picture to print."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ _SHARE = number(0, 1)
 
 @dataclass(frozen=True)
 class Frame:
-    """A crop frame in pixels of the upright, turned picture.
+    """A crop frame, in pixels of the upright, rotated picture.
 
     Attributes
     ----------

@@ -1,4 +1,4 @@
-"""The docket: every decision for one print, line by line, and never a result."""
+"""The docket: every decision for one print, line by line, without any result."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from zinc_margin.docket.size import SizeLine
 VERSION = 1
 
 RENDERER = 17
-"""Goes up when the same docket begins to make other bits."""
+"""Increase when the same docket starts to produce different bits."""
 
 
 @dataclass(frozen=True)
@@ -56,14 +56,14 @@ LINES: dict[str, type[Line]] = {
     "finish": FinishLine,
     "file": FileLine,
 }
-"""The lines by their names, in the order of the work."""
+"""The lines by name, in the order of the work."""
 
 FIELDS: dict[str, dict[str, Said]] = {name: said_of(line) for name, line in LINES.items()}
-"""Every field's declaration, by line and by the field's name in the docket."""
+"""Every field's declaration, by line and field name."""
 
 
 def fresh(units: str) -> Docket:
-    """Return a docket in which nothing is decided.
+    """Return a docket without any decisions.
 
     Parameters
     ----------
@@ -74,7 +74,7 @@ def fresh(units: str) -> Docket:
 
 
 def checked(line: str, field: str, value: Any) -> Any:
-    """Return one field's value as the docket keeps it.
+    """Return one field's value, converted and checked.
 
     Parameters
     ----------

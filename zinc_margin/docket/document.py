@@ -1,4 +1,4 @@
-"""Dockets as readable JSON: exact numbers as text, unknown fields kept, wrong ones named."""
+"""Dockets as readable JSON: exact numbers as text; unknown fields kept; errors named."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from zinc_margin.measure.plain import Wrong, plain, text_from
 
 
 def field_plain(value: Any) -> Any:
-    """Return one field's value as JSON has it.
+    """Return one field's value as plain JSON data.
 
     Parameters
     ----------
@@ -33,7 +33,7 @@ def field_plain(value: Any) -> Any:
 
 
 def to_plain(docket: Docket) -> dict[str, Any]:
-    """Return a docket as JSON has it; `from_plain` reads it back equal."""
+    """Return a docket as plain JSON data; `from_plain` restores it exactly."""
     lines: dict[str, Any] = {"zinc_margin_docket": VERSION}
     for name, fields in FIELDS.items():
         line = getattr(docket, name)
@@ -46,7 +46,7 @@ def to_plain(docket: Docket) -> dict[str, Any]:
 
 
 def to_json(docket: Docket) -> str:
-    """Return a docket as the text of its file; `from_json` reads it back equal."""
+    """Return a docket as the text of its file; `from_json` restores it exactly."""
     return document_text(to_plain(docket))
 
 
@@ -56,7 +56,7 @@ def from_json(text: str, source: str = "the docket") -> Docket:
 
 
 def from_plain(plain_docket: Any, source: str = "the docket") -> Docket:
-    """Read a docket.
+    """Read a docket from plain JSON data.
 
     Parameters
     ----------

@@ -1,6 +1,6 @@
-"""What was decided in the window and not kept next to the photo: it is there again with the photo.
+"""Decisions that were not saved next to the photo, restored when the photo is opened again.
 
-Drafts lie in the program's own folder (XDG state), one for each photo by its place.
+Each photo's draft is a file in the program's state folder (XDG), named after the photo's path.
 """
 
 from __future__ import annotations
@@ -18,20 +18,20 @@ from zinc_margin.measure.errors import CannotDo, ZincError
 
 
 def place_of(photo: Path) -> Path:
-    """Return where a photo's draft lies."""
+    """Return the path of a photo's draft."""
     place = os.fsencode(os.path.realpath(photo))
     return own_folder("state") / "drafts" / f"{hashlib.sha256(place).hexdigest()[:32]}.json"
 
 
 def keep(photo: Path, dockets: Sequence[Docket]) -> None:
-    """Save a photo's decisions, every version."""
+    """Save every version of a photo's decisions."""
     path = place_of(photo)
     make_folder(path.parent)
-    save_whole(path, versions.to_json(dockets))  # over a damaged one, too: the place is ours
+    save_whole(path, versions.to_json(dockets))  # overwrite a damaged draft too: the folder is ours
 
 
 def drop(photo: Path) -> None:
-    """Take a draft away; it need not be there."""
+    """Remove a draft, if there is one."""
     path = place_of(photo)
     try:
         path.unlink(missing_ok=True)
@@ -40,7 +40,7 @@ def drop(photo: Path) -> None:
 
 
 def load(photo: Path, kept: Path | None = None) -> tuple[Docket, ...]:
-    """Return the unsaved decisions; nothing if there is no draft, or it is damaged.
+    """Return the unsaved decisions; empty if the draft is missing or damaged.
 
     Parameters
     ----------

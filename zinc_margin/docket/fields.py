@@ -1,8 +1,8 @@
-"""A docket's field, said once: what it may hold, its unit, its usual value and what it means.
+"""Docket fields, each declared once: allowed content, unit, default and meaning.
 
-JSON's reader, the command line's option with its help, and the tables of the documents come from
-what is next to the field; nothing else lists fields. `number`, `length` and the other kinds are
-the constraints; `said` makes the field.
+The JSON reader, the command-line option with its help, and the tables in the documentation all use
+this declaration; fields are not listed elsewhere. `number`, `length` and the other kinds define the
+allowed content; `said` declares the field.
 """
 
 from __future__ import annotations
@@ -57,7 +57,7 @@ class Kind:
 
 @dataclass(frozen=True)
 class Option:
-    """The option of the command line that writes one field, and nothing else.
+    """A command-line option that writes one field.
 
     Attributes
     ----------
@@ -107,7 +107,7 @@ class Said:
     key: str
 
     def read(self, value: Any) -> Any:
-        """Return the docket's value for JSON's.
+        """Convert a JSON value to the docket's value.
 
         Parameters
         ----------
@@ -128,7 +128,7 @@ def said(
     option: Option | str | None = None,
     key: str = "",
 ) -> Any:
-    """Return a dataclass field that says everything of itself.
+    """Return a dataclass field with its declaration.
 
     Parameters
     ----------
@@ -146,14 +146,14 @@ def said(
         In JSON, where it is not the field's own name.
     """
     one = Option(option) if isinstance(option, str) else option
-    # the field's name is only known to its class: an empty key is filled in by `said_of`
+    # Only the class knows the field's name; `said_of` fills in an empty key.
     return dataclasses.field(
         default=default, metadata={"said": Said(kind, meaning, nothing, one, key)}
     )
 
 
 def said_of(line: type) -> dict[str, Said]:
-    """Return the declarations of a line's fields, by name and in order.
+    """Return the declarations of a line's fields by name, in order.
 
     Parameters
     ----------
@@ -177,7 +177,7 @@ def said_of(line: type) -> dict[str, Said]:
 
 
 def read_field(line: str, one: Said, value: Any) -> Any:
-    """Return one field's value as the docket keeps it.
+    """Return one field's value as stored in the docket.
 
     Parameters
     ----------
@@ -198,13 +198,13 @@ def read_field(line: str, one: Said, value: Any) -> Any:
         raise BadRequest(f"{line}.{one.key} {why}, not {shown[:60]}.") from None
 
 
-# what fields may hold
+# Kinds of content.
 
 
 def number(
     low: Fraction | int, high: Fraction | int, unit: str = "", typed: Typed | None = None
 ) -> Kind:
-    """Return the kind of exact numbers from `low` to `high`, both taken.
+    """Return the kind of exact numbers from `low` to `high`, inclusive.
 
     Parameters
     ----------
@@ -225,7 +225,7 @@ def number(
 
 
 def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
-    """Return the kind of lengths in mm up to `high`; with `none` it may be no length at all."""
+    """Return the kind of lengths in mm up to `high`; with `none`, zero is allowed."""
     if none:
         sentence = f"0 to {_short(high)}"
         return Kind(plain.number(0, high), sentence, "mm", typed=nothing_or, metavar="LENGTH")
@@ -235,7 +235,7 @@ def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
 
 
 def whole(low: int, high: int, unit: str = "", metavar: str = "N") -> Kind:
-    """Return the kind of whole numbers from `low` to `high`.
+    """Return the kind of integers from `low` to `high`.
 
     Parameters
     ----------
@@ -254,7 +254,7 @@ def whole(low: int, high: int, unit: str = "", metavar: str = "N") -> Kind:
 
 
 def one_of(*words: str) -> Kind:
-    """Return the kind of certain words."""
+    """Return the kind of these words."""
 
     def read(value: Any) -> str:
         if value not in words:
@@ -270,7 +270,7 @@ def text() -> Kind:
 
 
 def known(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
-    """Return the kind of names that `read` knows.
+    """Return the kind of names that `read` accepts.
 
     Parameters
     ----------
@@ -330,16 +330,16 @@ SIZE = Kind(plain.size_from, "a size: `label`, `width_mm`, `height_mm`", metavar
 WAY = Kind(plain.way_from, "a way of giving a size: `kind` and its values", metavar="SIZE")
 
 
-# what is typed
+# Typed text.
 
 
 def plain_number(typed: str) -> Fraction:
-    """Read a number that is not negative; a percent sign may follow."""
+    """Read a non-negative number, with an optional percent sign."""
     return parse_number(typed.strip().removesuffix("%").strip())
 
 
 def signed_number(typed: str) -> Fraction:
-    """Read a number with its sign; a percent sign may follow."""
+    """Read a signed number, with an optional percent sign."""
     bare = typed.strip()
     sign = -1 if bare.startswith(("-", "−")) else 1
     return sign * plain_number(bare.lstrip("-−+"))

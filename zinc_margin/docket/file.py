@@ -39,7 +39,7 @@ NAME_FIELDS = (
     "counter",
     "piece",
 )
-"""The fields that a name rule may have in braces."""
+"""Fields that a name rule may contain in braces."""
 
 PLACES = (
     "top-left",
@@ -57,7 +57,7 @@ FORMATS = tuple(formats())
 
 @dataclass(frozen=True)
 class GoalProfile:
-    """An ICC profile of the user's own, into which a file is converted.
+    """An ICC profile, chosen by the user, to which a file is converted.
 
     Attributes
     ----------
@@ -101,7 +101,7 @@ def _name_rule(value: Any) -> str:
 
 def _folder_rule(value: Any) -> str:
     parts = [part.strip() for part in plain.text_from(value).split("/")]
-    # whatever blanks stand round it, a folder called `..` would leave the one that was chosen
+    # Even with spaces around it, a folder called `..` would leave the chosen folder.
     rule = "/".join(parts).strip("/ ")
     if not rule or not all(map(_fields_known, parts)) or ".." in parts:
         raise Wrong(f"must be folders parted by /, of words and {_fields()}")

@@ -1,4 +1,4 @@
-"""Line 6: the sheet: paper and margins, words and lines, canvas sides, pieces."""
+"""Line 6: the sheet, with paper and margins, words and lines, canvas sides and pieces."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ from zinc_margin.measure.tones import EDGE, WHITE, parse_tone, parse_tone_or_edg
 
 @dataclass(frozen=True)
 class Margins:
-    """Paper left free on the four sides of a sheet, in mm."""
+    """Free paper on the four sides of a sheet, in mm."""
 
     top: Fraction
     right: Fraction
@@ -45,7 +45,7 @@ def _margins(value: Mapping[str, Any]) -> Margins:
 
 
 def parse_margins(text: str, default_unit: str = "mm") -> Margins:
-    """Read one margin for all sides, or four: top, right, bottom, left; the last unit is theirs.
+    """Read one margin for all sides or four (top, right, bottom, left), with a common last unit.
 
     Parameters
     ----------

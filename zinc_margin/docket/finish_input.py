@@ -1,4 +1,4 @@
-"""What people type for the Finish line, read into its fields."""
+"""Read typed text into the fields of the Finish line."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from zinc_margin.measure.tones import parse_tone
 
 
 def parse_wrap(text: str) -> dict[str, Fraction]:
-    """Read a canvas's sides: the bars' depth, and perhaps a tuck: ``32mm+14mm``."""
+    """Read canvas sides: the bar depth and an optional fold at the back: ``32mm+14mm``."""
     parts = text.split("+")
     if len(parts) > 2:
         raise BadRequest(f"--wrap {text} cannot be read; type it like 32mm+14mm.")
@@ -25,7 +25,7 @@ def parse_wrap(text: str) -> dict[str, Fraction]:
 
 
 def parse_pieces(text: str) -> dict[str, Any]:
-    """Read the paper of a picture in pieces: a sheet, or a roll's width (``91cm-roll``)."""
+    """Read the paper for a picture in pieces: a sheet, or a roll's width (``91cm-roll``)."""
     roll = re.fullmatch(r"(?:roll\s+)?(.+?)[\s-]*roll|roll\s+(.+)", plain_text(text))
     if roll is not None:
         return {"roll_mm": parse_length(roll[1] or roll[2]), "pieces": None}
@@ -41,7 +41,7 @@ def parse_share(text: str) -> Fraction:
 
 
 def parse_overspill(text: str) -> dict[str, Fraction | None]:
-    """Read an overspill: a length, or percent of the longer side."""
+    """Read an overspill: a length, or a percentage of the longer side."""
     if text.strip().endswith("%"):
         share = parse_number(text.strip()[:-1].strip(), "percentage") / 100
         share_kept = checked("size", "overspill_share", str(share))
@@ -50,7 +50,7 @@ def parse_overspill(text: str) -> dict[str, Fraction | None]:
 
 
 def parse_key_line(text: str) -> dict[str, Any]:
-    """Read a key-line: its width, and perhaps its tone and how far off it lies."""
+    """Read a key-line: its width, with optional colour and distance."""
     parts = [part.strip() for part in text.split(",")]
     fields: dict[str, Any] = {"line_mm": nothing_or(parts[0])}
     if len(parts) > 1:

@@ -1,4 +1,4 @@
-"""Line 1: the photo itself, and its measurements."""
+"""Line 1: the photo and its measurements."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ class PhotoLine(Line):
     )
     measured: Measured | None = said(
         _MEASURED,
-        "what was measured in the photo, so that the same file can be made again",
+        "what was measured in the photo, so the same file can be made again",
         nothing="not measured yet",
     )
     page: int | None = said(

@@ -1,4 +1,4 @@
-"""Line 4: keep the pixels or resample them, and repair them first."""
+"""Line 4: keep or resample the pixels, and repair them first."""
 
 from __future__ import annotations
 
@@ -14,15 +14,15 @@ from zinc_margin.measure.plain import Wrong
 from zinc_margin.measure.ways import TARGETS, Way
 
 METHODS = tuple(kernels())
-"""How pixels can be worked out; those that were learned only enlarge."""
+"""Resampling methods; the AI methods only enlarge."""
 
 REMOVED_METHOD = "removed_method"
-"""Among a line's unknown fields: the name of a method that the program no longer has."""
+"""Key, among a line's unknown fields, of a method that no longer exists."""
 _NATURAL = "ai-natural"
 
 
 def without_removed_methods(held: dict[str, Any]) -> dict[str, Any]:
-    """Return the fields of a Pixels line as JSON has them, with plain AI for a removed method."""
+    """Return a Pixels line's JSON fields, with plain AI instead of a removed method."""
     if held.get("method") != _NATURAL:
         return held
     rest = {key: value for key, value in held.items() if key != "surface_detail"}

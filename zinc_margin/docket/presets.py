@@ -1,4 +1,4 @@
-"""Presets: decisions kept without a photo, to apply to any photo or a whole folder."""
+"""Presets: decisions without a photo, to apply to any photo or a whole folder."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ from zinc_margin.measure.plain import Wrong, number, plain
 
 VERSION = 1
 TOO_SMALL = ("skip", "make", "enlarge")
-"""The treatment of a photo with too few pixels: skip, make as it is, or enlarge."""
+"""What to do with a photo that has too few pixels: skip it, make it anyway, or enlarge it."""
 
 _SHIPPED = Path(__file__).parent / "data" / "presets.json"
 
@@ -119,7 +119,7 @@ def shipped() -> tuple[Preset, ...]:
 
 
 def usual_folder() -> Path:
-    """Return where the user's own are kept (XDG)."""
+    """Return the folder of the user's presets (XDG)."""
     return own_folder("data") / "presets"
 
 
@@ -135,7 +135,7 @@ def save(preset: Preset, path: Path) -> None:
 
 
 def keep(preset: Preset) -> Path:
-    """Keep one of the user's own, in place of the one of that name."""
+    """Save one of the user's presets, replacing one with the same name."""
     make_folder(usual_folder())
     with alone_in(usual_folder()):
         path = _place_of(preset.name)
@@ -144,7 +144,7 @@ def keep(preset: Preset) -> Path:
 
 
 def remove(name: str) -> None:
-    """Take one of the user's own away."""
+    """Remove one of the user's presets."""
     try:
         _place_of(name).unlink()
     except OSError as why:
@@ -152,10 +152,10 @@ def remove(name: str) -> None:
 
 
 def _place_of(name: str) -> Path:
-    """Return where the one of a name is kept: in its file, else in a new one of its own.
+    """Return the file of a preset name: its existing one, or a new one.
 
-    Names like ``A/B`` and ``A.B`` have the same letters, and some have none of a to z; so the
-    name's digest is part of the file's.
+    Names such as ``A/B`` and ``A.B`` have the same letters, and some have no letters from a to z,
+    so the file name includes a digest of the name.
     """
     for path, preset in _kept():
         if preset.name == name:
@@ -166,7 +166,7 @@ def _place_of(name: str) -> Path:
 
 
 def _kept() -> Iterator[tuple[Path, Preset]]:
-    """Yield the user's own presets and their files, without broken ones."""
+    """Yield the user's readable presets and their files."""
     for path in _files():
         with suppress(ZincError):
             yield path, load(path)
@@ -177,12 +177,12 @@ def _files() -> list[Path]:
 
 
 def own() -> tuple[Preset, ...]:
-    """Return the user's own; a file that is broken is passed over."""
+    """Return the user's presets; skip broken files."""
     return tuple(preset for _, preset in _kept())
 
 
 def broken() -> tuple[str, ...]:
-    """Return a sentence for every file of the user's own that cannot be read."""
+    """Return a sentence for every unreadable preset file."""
     result = []
     for path in _files():
         try:
@@ -193,12 +193,12 @@ def broken() -> tuple[str, ...]:
 
 
 def every() -> tuple[Preset, ...]:
-    """Return all that there are, the user's own first."""
+    """Return all presets, the user's first."""
     return (*own(), *shipped())
 
 
 def find(name: str) -> Preset:
-    """Return a preset by its name, the user's own first, or from a file.
+    """Return a preset by name, the user's first, or from a file.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""A rack in one file: photos by their places, each with the versions of its dockets."""
+"""A rack in one file: photos by path, each with the versions of its docket."""
 
 from __future__ import annotations
 
@@ -23,12 +23,12 @@ Kept = tuple[Path, tuple[Docket, ...]]
 
 
 def is_rack(path: Path) -> bool:
-    """Tell by its ending whether a file is a rack's."""
+    """Return whether a file has a rack's suffix."""
     return path.name.lower().endswith(ENDING)
 
 
 def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
-    """Write a rack, whole or not at all; photos under its folder are kept by their relative place.
+    """Write a rack, whole or not at all; photos under its folder are stored by relative path.
 
     Parameters
     ----------
@@ -52,7 +52,7 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
 
 
 def load(path: Path) -> tuple[Kept, ...]:
-    """Read a rack: every photo's place, absolute, and its versions; the photos need not be there.
+    """Read a rack: every photo's absolute path and versions; missing photos are allowed.
 
     Raises
     ------

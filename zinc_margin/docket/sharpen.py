@@ -1,4 +1,4 @@
-"""Line 5: output sharpening, and grain."""
+"""Line 5: output sharpening and grain."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from zinc_margin.measure.plain import Wrong
 
 
 def _paper(value: Any) -> str:
-    # a paper of the user's own is known by its figure; the plan asks for one that has none
+    # A user's paper may be missing here; planning then reports it.
     name = plain_text(plain.text_from(value))[:60].strip()
     if not name:
         raise Wrong("must be a paper's name")

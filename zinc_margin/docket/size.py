@@ -1,4 +1,4 @@
-"""Line 2: how large, how fine, and from where it is seen."""
+"""Line 2: print size, resolution and viewing distance."""
 
 from __future__ import annotations
 
@@ -83,5 +83,5 @@ class SizeLine(Line):
     )
 
     def at(self, size: PrintSize, ppi: Fraction) -> SizeLine:
-        """Return the line for a print of exactly this size, as it lies, at this resolution."""
+        """Return the line for a print of exactly this size and orientation, at this resolution."""
         return replace(self, size=size, way=None, lie="as-given", ppi=ppi)

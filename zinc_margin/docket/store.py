@@ -1,4 +1,4 @@
-"""Dockets as files: next to their photos, or where a person wants them."""
+"""Docket files: next to their photos, or at a path that the user chose."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from zinc_margin.keeping.files import check_ours, read_text, save_whole
 
 
 def with_measured(docket: Docket, facts: Facts) -> Docket:
-    """Return the docket with its photo's measurements, so that it makes the same bits again."""
+    """Return the docket with its photo's measurements, so it always produces the same bits."""
     page = facts.page if facts.pages > 1 else None
     stored = docket.photo
     if facts.measured is None or (stored.digest, stored.page) == (facts.digest, page):
@@ -23,7 +23,7 @@ def with_measured(docket: Docket, facts: Facts) -> Docket:
 
 
 def beside(photo: Path) -> Path:
-    """Return where a photo's docket is kept when it is next to the photo."""
+    """Return the path of the docket next to a photo."""
     return photo.with_name(photo.name + ".docket.json")
 
 

@@ -1,4 +1,4 @@
-"""Decisions of one print for another: shared ones, and those that stay with the photo."""
+"""Copy decisions from one print to another; some belong to the photo and stay."""
 
 from __future__ import annotations
 
@@ -14,13 +14,13 @@ PARTS: dict[str, str] = {
     "finish": "Sheet and finish",
     "file": "File",
 }
-"""The parts that can be shared, in the order of the work, and their names."""
+"""The parts that can be shared, with their names, in the order of the work."""
 
 
 def with_parts(docket: Docket, source: Docket, parts: Collection[str] = ("size",)) -> Docket:
-    """Return a docket with parts of another one's decisions.
+    """Return a docket with some of another docket's decisions.
 
-    The photo keeps everything else; see `for_photo`.
+    The photo keeps all others; see `for_photo`.
 
     Parameters
     ----------
@@ -31,7 +31,7 @@ def with_parts(docket: Docket, source: Docket, parts: Collection[str] = ("size",
     if "size" in parts:
         other = source.size
         size = replace(size, size=other.size, way=other.way, lie=other.lie)
-        # the largest frame of the new shape, kept where the old one sat
+        # The largest frame of the new shape, centred on the old one.
         docket = replace(docket, crop=replace(docket.crop, frame=None))
     if "paper" in parts:
         other = source.size
@@ -55,10 +55,10 @@ def with_parts(docket: Docket, source: Docket, parts: Collection[str] = ("size",
 
 
 def for_photo(shared: Docket, own: Docket | None) -> Docket:
-    """Return shared decisions, like a preset's, for one photo.
+    """Return shared decisions, such as a preset's, for one photo.
 
-    The measurements and the ground of the photo, its rotation and its mirroring stay its own; the
-    frame becomes the largest of the shared shape.
+    The photo keeps its measurements, background, rotation and mirroring; the frame becomes the
+    largest one of the shared shape.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Several dockets of one photo, kept in one file next to it: print, projector, entry, e-mail …"""
+"""Several dockets of one photo in one file next to it: print, projector, entry, e-mail …"""
 
 from __future__ import annotations
 
@@ -16,13 +16,13 @@ from zinc_margin.measure.units import usual_units
 VERSION = 1
 MOST = 24
 NAMES = ("print", "projector", "entry", "e-mail", "proof")
-"""What versions are called, as they are added; any other name can be typed."""
+"""Names of added versions, in order; users can type others."""
 
 _KEY = "zinc_margin_versions"
 
 
 def to_json(dockets: Sequence[Docket]) -> str:
-    """Write versions; a single one is a plain docket.
+    """Write versions; a single one becomes a plain docket.
 
     Parameters
     ----------
@@ -33,19 +33,19 @@ def to_json(dockets: Sequence[Docket]) -> str:
 
 
 def to_plain(dockets: Sequence[Docket]) -> dict[str, Any]:
-    """Return versions as JSON has them; a single one is a plain docket."""
+    """Return versions as plain JSON data; a single one becomes a plain docket."""
     if len(dockets) == 1:
         return document.to_plain(dockets[0])
     return {_KEY: VERSION, "dockets": [document.to_plain(docket) for docket in dockets]}
 
 
 def from_json(text: str, source: str = "the docket") -> tuple[Docket, ...]:
-    """Read versions, or a plain docket as the one version."""
+    """Read versions, or a plain docket as the only version."""
     return from_plain(parse(text, source), source)
 
 
 def from_plain(raw: Any, source: str) -> tuple[Docket, ...]:
-    """Read versions as JSON has them, or a plain docket as the one version."""
+    """Read versions from plain JSON data, or a plain docket as the only version."""
     if not isinstance(raw, dict) or _KEY not in raw:
         return (document.from_plain(raw, source),)
     dockets = content(raw, source, _KEY, VERSION).get("dockets")
@@ -72,13 +72,13 @@ def save(dockets: Sequence[Docket], path: Path) -> None:
 
 
 def beside_or_fresh(photo: Path) -> tuple[Docket, ...]:
-    """Return the versions next to a photo; a fresh docket where there are none."""
+    """Return the versions stored next to a photo, or a fresh docket."""
     path = store.beside(photo)
     return load(path) if path.exists() else (fresh(usual_units()),)
 
 
 def fresh_name(taken: Sequence[str]) -> str:
-    """Return a name that none of the others has."""
+    """Return a name that no other version has."""
     for name in NAMES:
         if name not in taken:
             return name

@@ -1,1 +1,1 @@
-"""Open formats out: names, metadata, writers, and the making of a file."""
+"""Write files in open formats: names, metadata, writers, batch, labs and printers."""

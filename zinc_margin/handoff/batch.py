@@ -1,8 +1,8 @@
-"""The batch: many photos by one preset, or each by its own docket; it goes on where it stopped.
+"""The batch: many photos with presets or with their own dockets; it can be continued later.
 
-What is done is in a journal in the folder that is written to, which several batches may share.
-A file is entered before it takes its name, and counts as made when its bytes have the digest that
-the journal has, and photo and docket are as they were: a name alone says nothing.
+A journal in the destination folder, which several batches may share, records finished files. A file
+is recorded before it gets its name, and counts as made if its digest matches the journal and its
+photo and docket are unchanged; the name alone proves nothing.
 """
 
 from __future__ import annotations
@@ -46,7 +46,7 @@ JOURNAL = "zinc-margin-batch.json"
 
 
 STATES = ("waiting", "making", "made", "kept", "skipped", "failed")
-"""``kept``: it was made by an earlier run and is whole."""
+"""``kept``: made by an earlier run, and complete."""
 
 
 @dataclass
@@ -90,7 +90,7 @@ class Item:
 
 @dataclass
 class _Entry:
-    """The journal's entry for one item.
+    """The journal's record of one item.
 
     Attributes
     ----------
@@ -109,7 +109,7 @@ class _Entry:
     digests: list[str] = field(default_factory=list)
 
     def add(self, name: str, digest: str, more: bool) -> None:
-        """Enter a file; in the place of the one before, unless there are to be more."""
+        """Record a file; replace the previous one unless several are expected."""
         if not more:
             self.files.clear()
             self.digests.clear()
@@ -117,7 +117,7 @@ class _Entry:
         self.digests.append(digest)
 
     def whole(self, folder: Path) -> list[Path]:
-        """Return the files that are there with their digests, in the folder itself."""
+        """Return the recorded files that exist in the folder with matching digests."""
         inside = os.path.join(os.path.realpath(folder), "")
         result = []
         for name, digest in zip(self.files, self.digests, strict=True):
@@ -132,7 +132,7 @@ class _Entry:
 def items_of(
     photos: Iterable[Path], presets: Sequence[Preset], own: Callable[[Path], Sequence[Docket]]
 ) -> list[Item]:
-    """Return the batch's items: by each preset, or one for each version of its own.
+    """Return the batch's items: one per preset, or one per version of the photo.
 
     Parameters
     ----------
@@ -149,7 +149,7 @@ def items_of(
 
 
 class Batch:
-    """Makes the files of many items, two at a time; faults in one never stop the others.
+    """Makes the files of many items, two at a time; an error in one does not stop the others.
 
     Parameters
     ----------
@@ -183,26 +183,26 @@ class Batch:
         self._taken: set[str] = set()
 
     def pause(self) -> None:
-        """Begin no further file until `go_on`."""
+        """Start no further file until `go_on`."""
         self._going.clear()
 
     def go_on(self) -> None:
-        """Go on after a pause."""
+        """Continue after a pause."""
         self._going.set()
 
     @property
     def paused(self) -> bool:
-        """Whether it waits."""
+        """Whether the batch is paused."""
         return not self._going.is_set()
 
     def retry(self) -> None:
-        """Put what failed back to be made."""
+        """Queue failed items again."""
         for item in self.items:
             if item.state == "failed":
                 item.state, item.remark = "waiting", ""
 
     def work(self) -> list[Item]:
-        """Make everything that waits.
+        """Make every waiting item.
 
         Raises
         ------
@@ -241,7 +241,7 @@ class Batch:
             self._set(item, "failed", str(why))
         except MemoryError:
             self._set(item, "failed", f"{item.photo.name} needs more memory than there is.")
-        except Exception as why:  # one photo's fault is its own
+        except Exception as why:  # an error concerns only its photo
             self._set(item, "failed", log.record(why, to_json(item.docket)))
 
     def _make(self, item: Item) -> None:
@@ -286,19 +286,19 @@ class Batch:
         self._set(item, "made", _came_to(result))
 
     def _check(self, item: Item) -> None:
-        """Hold a finished file against the lab's terms, by the lab's own reading."""
+        """Check a finished file against the lab's terms, with the lab's own reader."""
         if self.check_for is not None and item.goal is not None and item.plan is not None:
             result = check(item.goal, self.check_for, item.plan.size)
             item.refused = tuple(f"{each.text} {each.way}" for each in result)
 
     def _is_kept(self, item: Item, key: str) -> bool:
-        """Return whether an earlier run made this file, and it is whole."""
+        """Return whether an earlier run made this file and it is complete."""
         entry = _journal_of(self.folder / JOURNAL).get(_key_of(item))
         if entry is None or entry.key != key:
             return False
         paths = entry.whole(self.folder)
         if not entry.done and item.plan is not None and many_files(item.plan):
-            for path in paths:  # it was cut off among its pieces, which are made again
+            for path in paths:  # it was interrupted among its pieces; make them again
                 path.unlink(missing_ok=True)
             with suppress(OSError):
                 (self.folder / entry.files[0]).parent.rmdir()
@@ -311,7 +311,7 @@ class Batch:
         return True
 
     def _goal(self, item: Item, plan: Plan) -> Path:
-        """Return a name that no other item of the batch takes, and that is not there."""
+        """Return a new file name that no other item of the batch uses."""
         with self._lock:
             goal = names.goal(item.photo, plan, self._taken, self.folder)
             self._taken.add(names.alike(goal))
@@ -336,13 +336,13 @@ def _key_of(item: Item) -> str:
 
 def _came_to(plan: Plan) -> str:
     page = f"{plan.page.width} × {plan.page.height} px, {plan.grade}"
-    if plan.maker.for_screen:  # a screen is no matter of centimetres
+    if plan.maker.for_screen:  # a screen has no centimetres
         return page
     return f"{words.pair(plan.size.width_mm, plan.size.height_mm, 'cm')}, {page}"
 
 
 def _journal_of(path: Path) -> dict[str, _Entry]:
-    """Return a journal's entries; invalid ones are left out, and their files made again."""
+    """Return a journal's valid entries; files of invalid ones are made again."""
     try:
         photos = json.loads(path.read_text("utf-8"))["photos"]
         return {str(key): _entry(raw) for key, raw in photos.items() if isinstance(raw, dict)}
@@ -360,7 +360,7 @@ def _entry(raw: dict[str, Any]) -> _Entry:
 
 
 def tallied(items: Sequence[Item]) -> str:
-    """Say in one row how a batch stands."""
+    """Return the state of a batch as one row."""
     counts = {state: sum(item.state == state for item in items) for state in STATES}
     sentence = {
         "made": "made",

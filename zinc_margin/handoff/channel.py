@@ -1,4 +1,4 @@
-"""The way to the printing system, over which requests and answers go.
+"""The connection to the printing system.
 
 References
 ----------
@@ -19,7 +19,7 @@ _PATIENCE_S = 20
 
 
 class _Local(http.client.HTTPConnection):
-    """HTTP through a socket of the file system."""
+    """HTTP over a Unix socket."""
 
     def __init__(self, path: str) -> None:
         super().__init__("localhost", timeout=_PATIENCE_S)
@@ -32,7 +32,7 @@ class _Local(http.client.HTTPConnection):
 
 
 def _connection() -> http.client.HTTPConnection:
-    """Return a way to the scheduler: CUPS_SERVER, its socket, or this machine's port 631."""
+    """Return a connection to the scheduler: CUPS_SERVER, its socket, or local port 631."""
     asked = os.environ.get("CUPS_SERVER", "").partition("/")[0]
     if os.environ.get("CUPS_SERVER", "").startswith("/"):
         return _Local(os.environ["CUPS_SERVER"])
@@ -45,7 +45,7 @@ def _connection() -> http.client.HTTPConnection:
 
 
 def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:
-    """Send a request to the scheduler, and read the answer.
+    """Send a request to the scheduler and return its answer.
 
     Parameters
     ----------

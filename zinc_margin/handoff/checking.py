@@ -1,6 +1,4 @@
-"""The check of a file against a lab's terms; a lab reads files by itself, by other means than what
-wrote them.
-"""
+"""Check a file against a lab's terms, with other readers than the libraries that wrote it."""
 
 from __future__ import annotations
 
@@ -28,7 +26,7 @@ from zinc_margin.plan.model import PrintPlan
 
 @dataclass(frozen=True)
 class Finding:
-    """A lab's objection to a file, and the remedy."""
+    """A lab's objection to a file, and its remedy."""
 
     code: str
     text: str
@@ -37,7 +35,7 @@ class Finding:
 
 @dataclass(frozen=True)
 class Seen:
-    """A file as a lab reads it.
+    """A file's properties as read by a lab.
 
     Attributes
     ----------
@@ -62,13 +60,13 @@ class Seen:
 _JPEG_XL = (b"\xff\x0a", b"\0\0\0\x0cJXL ")
 _AVIF = (b"avif", b"avis")
 _FORMS = {"mpo": "jpeg"}
-"""Formats whose reader has another name for them."""
+"""Formats whose reader uses another name."""
 _PNG_DEPTH = 24
-"""Where a PNG says how many bits a sample has, in its first chunk (ISO/IEC 15948, 11.2.2)."""
+"""Offset of the bit depth in a PNG's first chunk (ISO/IEC 15948, 11.2.2)."""
 
 
 def seen(path: Path) -> Seen:
-    """Read a file as a lab does: with the libraries' own readers, to its last pixel.
+    """Read a file completely, as a lab does, with the libraries' own readers.
 
     Raises
     ------
@@ -111,7 +109,7 @@ def seen(path: Path) -> Seen:
             stream = jpeg_xl.stream_of(path)
             check_declared(path, stream.width, stream.height, 4, size)
         if head[4:8] == b"ftyp" and head[8:12] not in _AVIF:
-            import pillow_heif  # as it does HEIF
+            import pillow_heif  # as for HEIF
 
             pillow_heif.register_heif_opener()
         with Image.open(path) as image:
@@ -121,7 +119,8 @@ def seen(path: Path) -> Seen:
             form = _FORMS.get(form, form)
             bits = 16 if image.mode.startswith("I") else 8
             if form == "png":
-                bits = 16 if head[_PNG_DEPTH] == 16 else 8  # whatever the reader reduced it to
+                # the file's own depth, even if the reader reduced it
+                bits = 16 if head[_PNG_DEPTH] == 16 else 8
             icc = image.info.get("icc_profile")
             noted = image.info.get("dpi")
             space = {"L": "grey", "I": "grey", "CMYK": "CMYK"}.get(
@@ -148,7 +147,7 @@ def seen(path: Path) -> Seen:
 
 
 def _ppi(value: Any, *more: Any) -> float | None:
-    """Return a resolution as it is noted, or None for nonsense."""
+    """Return a stored resolution, or None for nonsense."""
     try:
         ppi = float(value)
     except (TypeError, ValueError, ZeroDivisionError, OverflowError):
@@ -189,12 +188,12 @@ def _profile_name(icc: bytes | None) -> str | None:
     try:
         profile = ImageCms.ImageCmsProfile(io.BytesIO(icc))
         return str(ImageCms.getProfileDescription(profile)).strip() or "unnamed"
-    except Exception:  # whatever a damaged profile does to its reader
+    except Exception:  # a damaged profile can raise almost anything
         return "unreadable"
 
 
 def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Finding]:
-    """Return a lab's objections to a file; none if it takes it.
+    """Return a lab's objections to a file; empty if it is accepted.
 
     Parameters
     ----------
@@ -209,7 +208,7 @@ def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Findin
 
 
 def planned(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
-    """Return a lab's objections to a file that is only planned.
+    """Return a lab's objections to a planned file.
 
     Parameters
     ----------
@@ -236,7 +235,7 @@ def planned(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
 
 
 def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> list[Finding]:
-    """Return the objections to a file as read.
+    """Return the objections to a file that has been read.
 
     Parameters
     ----------
@@ -296,7 +295,7 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
 
 
 def remedy(code: str, lab: Lab) -> dict[str, Any]:
-    """Return the fields of the File line that take a finding away; none if it cannot.
+    """Return the fields of the File line that resolve a finding; empty if it is impossible.
 
     Parameters
     ----------

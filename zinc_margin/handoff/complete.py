@@ -1,8 +1,7 @@
-"""Whether the program is whole: every entry of a table has all its parts.
+"""Check that every table entry has all its parts.
 
-A format without a writer, a maker that prints by a process that is not known, a preset for a
-format that is gone: such a part is missed when the program starts, and named, not when a print
-is made.
+A format without a writer, a maker with an unknown process or a preset with a removed format is
+reported when the program starts, not when a print is made.
 """
 
 from __future__ import annotations
@@ -45,7 +44,7 @@ _READ: tuple[tuple[str, Callable[[], object]], ...] = (
 
 
 def missing_parts() -> Iterator[str]:
-    """Yield a few words for everything that is missing."""
+    """Yield a short description of every missing part."""
     for name, read in _READ:
         try:
             read()
@@ -65,8 +64,8 @@ def missing_parts() -> Iterator[str]:
 
 
 def unplanned_parts() -> Iterator[str]:
-    """Yield a few words for every kernel, paper, maker and format that no plan can use."""
-    from zinc_margin.plan.build import plan  # NumPy: not at every start
+    """Yield a short description of every kernel, paper, maker and format that cannot be planned."""
+    from zinc_margin.plan.build import plan  # imports NumPy, so not on every start
 
     facts = Facts(Path("proof.tif"), "TIFF", 900, 600, 8, "RGB", measured=Measured(0.1))
     of = Docket()
@@ -85,12 +84,12 @@ def unplanned_parts() -> Iterator[str]:
             docket = replace(of, **{line: replace(getattr(of, line), **{field: key})})
             try:
                 plan(facts, docket)
-            except Exception as why:  # whatever a missing part leads to
+            except Exception as why:  # a missing part can raise almost anything
                 yield f"part of the {what} {key} ({type(why).__name__}: {why})"
 
 
 def check_complete() -> None:
-    """Refuse to start where a part is missing; plan with every entry once per installation.
+    """Refuse to start if a part is missing; plan with every entry once per installation.
 
     Raises
     ------
@@ -98,7 +97,7 @@ def check_complete() -> None:
         It names the part.
     """
     proof = own_folder("cache") / f"complete-{_edition()}"
-    proved = proof.exists()  # planning with everything takes a quarter of a second
+    proved = proof.exists()  # planning with every entry takes a quarter of a second
     for part in (*missing_parts(), *(() if proved else unplanned_parts())):
         raise CannotDo(f"This installation is not whole: {part} is missing. Install it again.")
     if not proved:
@@ -111,7 +110,7 @@ def check_complete() -> None:
 
 @cache
 def _edition() -> str:
-    """Return a digest of the planning code and tables, by their sizes and times."""
+    """Return a digest of the planning code and tables, from their sizes and times."""
     root = Path(__file__).parents[1]
     files = [
         path

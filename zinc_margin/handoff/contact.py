@@ -15,11 +15,11 @@ from zinc_margin.plan.model import PrintPlan
 
 _SIDE = 220
 _RING = 7
-"""Pixels from the subject's middle to the ring round it."""
+"""Radius of the ring around the subject point, in pixels."""
 
 
 def contact_print(photo: Photo, plan: PrintPlan) -> bytes:
-    """Return a small sRGB JPEG of the print (or the sheet) that a plan makes."""
+    """Return a small sRGB JPEG of a planned print (or its sheet)."""
     page = page_of(photo, plan.small(_SIDE))
     height, width, _ = page.shape
     codes = page.region(0, 0, width, height)
@@ -32,7 +32,7 @@ def contact_print(photo: Photo, plan: PrintPlan) -> bytes:
 
 
 def _mark_subject(picture: Image.Image, plan: PrintPlan) -> None:
-    """Draw a small ring where the photo's subject is on the print."""
+    """Draw a small ring at the subject's place on the print."""
     if plan.facts.subject is None:
         return
     x, y = plan.facts.subject

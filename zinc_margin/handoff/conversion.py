@@ -1,4 +1,4 @@
-"""Files in other colours than the photo's: converted by Little CMS, in 16 bits."""
+"""Convert finished bands to another colour space with Little CMS, in 16 bits."""
 
 from __future__ import annotations
 
@@ -39,11 +39,11 @@ INTENTS = {
 _WRITTEN = ("RGB", "GRAY", "CMYK")
 _LARGEST_PROFILE = 30_000_000
 _FAR = 3.0
-"""A colour that moves by more than this, in ΔE*ab of 1976, cannot be held."""
+"""A colour that changes by more than this, in ΔE*ab (1976), is out of gamut."""
 
 
 def read_profile(path: str | Path) -> GoalProfile:
-    """Read an ICC file's name and space.
+    """Read an ICC file's name and colour space.
 
     Raises
     ------
@@ -71,7 +71,7 @@ def _bytes_of(path: Path) -> bytes:
 
 
 def goal_of(plan: PrintPlan, own: Colour) -> Profiled:
-    """Return the profile that a plan's file carries, and its space.
+    """Return the profile of a plan's file, and its colour space.
 
     Parameters
     ----------
@@ -94,7 +94,7 @@ def goal_of(plan: PrintPlan, own: Colour) -> Profiled:
 
 
 def file_bands(photo: Photo, plan: PrintPlan, job: Job = IDLE) -> tuple[Iterator[Codes], bytes]:
-    """Return a plan's finished bands in the colours of its file, and the profile to embed."""
+    """Return a plan's finished bands in the file's colours, and the profile to embed."""
     own = plan.file.colour == "own"
     bands = page_of(photo, plan, bits=None if own else 16).bands(job)
     if own:
@@ -114,7 +114,7 @@ def _converted(
 
 
 def eight_bits(codes: Codes, top: int) -> np.ndarray:
-    """Round 16-bit codes to 8 bits, with half a step of dither that hangs on the place alone.
+    """Round 16-bit samples to 8 bits, with half a step of dither that depends on position alone.
 
     Parameters
     ----------
@@ -133,10 +133,10 @@ def eight_bits(codes: Codes, top: int) -> np.ndarray:
 
 
 def out_of_gamut(codes: Codes, own: Colour, goal: Profiled) -> np.ndarray:
-    """Return where colours cannot be held by a goal: (H, W) bool.
+    """Return where colours are out of gamut: (H, W) bool.
 
-    They are converted there and back, relative colorimetric, and compared in CIELAB; what moves
-    by more than 3 of ΔE*ab is beyond its gamut.
+    Colours are converted there and back, relative colorimetric, and compared in CIELAB; a change of
+    more than 3 ΔE*ab is out of gamut.
 
     Parameters
     ----------
@@ -153,7 +153,7 @@ def out_of_gamut(codes: Codes, own: Colour, goal: Profiled) -> np.ndarray:
 def soft_proof(
     codes: Codes, own: Colour, goal: Profiled, intent: str, black_point: bool
 ) -> np.ndarray:
-    """Return a picture as the goal will show it, in sRGB: (H, W, 3) uint8.
+    """Return a picture's appearance in the target colour space, in sRGB: (H, W, 3) uint8.
 
     Parameters
     ----------

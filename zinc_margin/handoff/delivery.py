@@ -1,4 +1,4 @@
-"""Handing a print over: its file, or the files of its pieces, and the slip next to them."""
+"""Deliver a print: its file, or the files of its pieces, and printing notes."""
 
 from __future__ import annotations
 
@@ -20,21 +20,21 @@ from zinc_margin.plan.text.printing_notes import SLIP_TITLE, slip_text
 
 
 def in_folder(photo: Path, plan: PrintPlan, folder: Path) -> Path:
-    """Return where a plan's file goes in a folder, named by rule; for pieces the folder itself."""
+    """Return the path of a plan's file in a folder, named by rule; for pieces the folder itself."""
     if many_files(plan):
         return folder
     return names.goal(photo, plan, folder=folder)
 
 
 def many_files(plan: PrintPlan) -> bool:
-    """Return whether a plan makes several files: pieces, unless they are the pages of a PDF."""
+    """Return whether a plan makes several files: pieces, except as pages of a PDF."""
     return plan.pieces is not None and plan.file.format != "pdf"
 
 
 def deliver(
     photo: Photo, plan: PrintPlan, goal: Path, overwrite: bool = False, job: Job = IDLE
 ) -> list[Written]:
-    """Make everything that a plan asks for.
+    """Make all files of a plan.
 
     Parameters
     ----------
@@ -48,20 +48,20 @@ def deliver(
         return _delivered(photo, plan, goal, overwrite, job)
     except BaseException:
         for folder in made_folders:
-            with suppress(OSError):  # with files in it, it stays
+            with suppress(OSError):  # keep the folder if it contains files
                 os.rmdir(folder)
         raise
 
 
 def _folders_by_rule(photo: Photo, plan: PrintPlan, goal: Path) -> list[Path]:
-    """Make the folders that a rule asks for, where they are not there; the innermost comes first.
+    """Create missing folders of the rule; return them, innermost first.
 
-    The folder that holds them has to be there: it is the person's.
+    The folder that contains them must exist: it belongs to the user.
     """
     parts = subfolder(photo.facts.path, plan).parts
     above = list(goal.parents)[: len(parts)]
     if tuple(folder.name for folder in reversed(above)) != parts:
-        return []  # the file was named, not ruled
+        return []  # the file has a typed name, not a rule
     missing = [folder for folder in above if not folder.is_dir()]
     if missing and goal.parents[len(parts)].is_dir():
         try:
@@ -88,7 +88,7 @@ def _delivered(
             result = make_pieces(photo, plan, goal, overwrite, job)
         except BaseException:
             if is_new:
-                with suppress(OSError):  # with pieces in it, it stays
+                with suppress(OSError):  # keep the folder if it contains pieces
                     os.rmdir(goal)
             raise
     elif plan.pieces is not None:
@@ -111,7 +111,7 @@ def _count(plan: PrintPlan) -> int:
 
 
 def ready(folder: Path) -> bool:
-    """Make a folder where there is none; return whether it was made."""
+    """Create a folder if it is missing; return whether it was created."""
     try:
         if folder.is_dir():
             return False

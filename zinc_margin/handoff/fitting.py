@@ -1,4 +1,4 @@
-"""Making a file of at most so many bytes: quality gives way first, then pixels."""
+"""Write a file within a byte limit: reduce the quality first, then the pixels."""
 
 from __future__ import annotations
 
@@ -23,15 +23,15 @@ from zinc_margin.plan.file.file_notes import LEAST_QUALITY
 from zinc_margin.plan.model import PrintPlan
 
 ENOUGH = 0.985
-"""Of the limit: where the search rests."""
+"""Share of the limit at which the search stops."""
 
 _STEPS = 64
-"""Between two whole qualities: one coefficient of the tables after another."""
+"""Steps between two integer qualities: coefficients of the tables change one by one."""
 _MOST_TRIES = 12
 
 
 def write_within(part: Outgoing, photo: Photo, plan: PrintPlan, job: Job = IDLE) -> PrintPlan:
-    """Write a file that has at most the plan's `max_bytes`, and at least 97 % of them if it bound.
+    """Write a file of at most the plan's `max_bytes`, and at least 97 % of it if it was binding.
 
     Returns
     -------
@@ -56,7 +56,7 @@ class _Search:
         self.icc = b""
 
     def jpeg(self) -> PrintPlan:
-        """Lower the quality; where the least quality is still too much, the pixels too."""
+        """Reduce the quality; if the lowest quality is still too large, also the pixels."""
         codes = self._rendered(self.plan)
         size = self._write_jpeg(codes, self.plan, None)
         if size <= self.limit:
@@ -86,7 +86,7 @@ class _Search:
         quality = step // _STEPS
         plan = replace(plan, file=replace(plan.file, quality=quality, unlimited_bytes=self.limit))
         self._write_jpeg(codes, plan, _tables(step))
-        if self.part.size > self.limit:  # metadata of another length than before
+        if self.part.size > self.limit:  # the metadata's length may have changed
             self._write_jpeg(codes, plan, _tables(max(low * _STEPS, step - _STEPS)))
         return plan
 
@@ -104,7 +104,7 @@ class _Search:
         return low
 
     def pixels_alone(self) -> PrintPlan:
-        """Write with ever better guesses of how many pixels fit."""
+        """Write with successively better estimates of the pixel count that fits."""
         plan, times = self.plan, 1.0
         fits, too_large = 0.0, math.inf
         while True:
@@ -124,7 +124,7 @@ class _Search:
             plan = self._smaller(times)
 
     def _smaller(self, times: float) -> PrintPlan:
-        """Return the plan with its pixels shrunk by a factor each way; the print stays as large."""
+        """Return the plan with its pixels scaled by a factor each way; the print size stays."""
         smaller = self.plan.fewer_pixels(times)
         if smaller is None:
             raise CannotDo(
@@ -160,14 +160,14 @@ class _Search:
         return self.tries > _MOST_TRIES
 
     def _next_job(self) -> Job:
-        """Return the job of one rendering: each takes half of the rest of the bar."""
+        """Return the job of one rendering: each takes half of the remaining progress."""
         rest = 0.99 * 0.5**self.tries
         return self.job.part(0.99 - rest, rest / 2)
 
 
 @cache
 def _whole_tables(quality: int) -> list[list[int]]:
-    """Return the library's quantisation tables of a whole quality."""
+    """Return the library's quantisation tables for an integer quality."""
     buffer = io.BytesIO()
     Image.new("RGB", (8, 8)).save(buffer, "JPEG", quality=quality)
     with Image.open(buffer) as image:
@@ -175,7 +175,7 @@ def _whole_tables(quality: int) -> list[list[int]]:
 
 
 def _tables(step: int) -> list[list[int]]:
-    """Return tables between two whole qualities: coefficient by coefficient, the finest first."""
+    """Return tables between two integer qualities: coefficient by coefficient, finest first."""
     quality, taken = divmod(step, _STEPS)
     low = _whole_tables(quality)
     if not taken:

@@ -18,7 +18,7 @@ from typing import Any
 from zinc_margin.measure.errors import CannotDo
 
 PRINT_JOB, CANCEL_JOB, GET_JOB, GET_PRINTER, GET_QUEUES = 0x0002, 0x0008, 0x0009, 0x000B, 0x4002
-"""Operations; the last is the scheduler's own, to list its queues."""
+"""Operations; the last one, which lists queues, is specific to CUPS."""
 _OPERATION, _JOB, _END, _FIRST_VALUE = 0x01, 0x02, 0x03, 0x10
 _INTEGER, _BOOLEAN, _ENUM, _RESOLUTION, _RANGE = 0x21, 0x22, 0x23, 0x32, 0x33
 _BEGIN, _CLOSE, _MEMBER = 0x34, 0x37, 0x4A
@@ -31,7 +31,7 @@ _numbers = count(1)
 
 @dataclass(frozen=True)
 class Keyed:
-    """A value that is sent with a tag of its own.
+    """A value with an explicit IPP tag.
 
     Attributes
     ----------
@@ -45,7 +45,7 @@ class Keyed:
 
 @dataclass
 class Answer:
-    """What came back.
+    """A printer's answer.
 
     Attributes
     ----------
@@ -59,7 +59,7 @@ class Answer:
 
     @property
     def first(self) -> dict[str, list[Any]]:
-        """The first printer or job; empty if there is none."""
+        """The attributes of the first printer or job; empty if there is none."""
         return self.groups[0] if self.groups else {}
 
 
@@ -117,7 +117,7 @@ def _attribute(name: str, value: Any) -> bytes:
 
 
 def enum(value: int) -> Keyed:
-    """Return a number as IPP has those that stand for words."""
+    """Return a number as an IPP enum."""
     return Keyed(_ENUM, value)
 
 
@@ -127,7 +127,7 @@ def _field(tag: int, name: str, value: bytes) -> bytes:
 
 
 def parsed(data: bytes) -> Answer:
-    """Read an answer.
+    """Parse an answer.
 
     Raises
     ------
@@ -187,7 +187,7 @@ class _Reader:
             return data[skipped + 4 :].decode("utf-8", "replace")
         if tag >= 0x40:
             return data.decode("utf-8", "replace")
-        return None  # dates, and what is not known
+        return None  # dates, and unknown types
 
     def _collection(self, depth: int) -> dict[str, list[Any]]:
         if depth > _MOST_DEPTH:
@@ -205,12 +205,12 @@ class _Reader:
 
 
 def absent() -> str | None:
-    """Return why nothing can be printed here, as far as is seen without asking; None: it may be."""
+    """Return why printing is impossible here, without asking the scheduler; None if it may work."""
     if os.environ.get("CUPS_SERVER") or any(Path(path).exists() for path in SOCKETS):
         return None
     return "This system has no printing service (CUPS), or it does not run."
 
 
 def texts(values: Sequence[Any]) -> tuple[str, ...]:
-    """Return those values that are text."""
+    """Return the values that are text."""
     return tuple(value for value in values if isinstance(value, str))

@@ -1,5 +1,6 @@
-"""Labs: their terms. The labs that ship are stand-ins, made up; a person describes a real one in a
-file of the same fields.
+"""Labs and their terms.
+
+The shipped labs are invented; users describe real ones in files with the same fields.
 """
 
 from __future__ import annotations
@@ -63,7 +64,7 @@ class Lab:
 
     @property
     def takes_orders(self) -> bool:
-        """Whether orders can be sent to it; devices and entries are there for the check alone."""
+        """Whether it accepts orders; devices and entries exist only for the check."""
         return not self.key.startswith(("device:", "entry:"))
 
 
@@ -112,14 +113,14 @@ def _name_rule(value: Any) -> str:
 
 @cache
 def shipped() -> tuple[Lab, ...]:
-    """Return the stand-ins that come with the program."""
+    """Return the invented labs that ship with the program."""
     raw = json.loads(_SHIPPED.read_text("utf-8"))
     labs = tuple(_lab(entry, "the shipped list") for entry in raw["labs"])
     return labs + tuple(_entry(maker) for maker in makers() if maker.most_px is not None)
 
 
 def _entry(maker: Maker) -> Lab:
-    """Return an entry's requirements from its maker: any shape, limits on pixels and bytes."""
+    """Return an entry's terms, from its maker: any shape, limits on pixels and bytes."""
     one = Fraction(1)
     return Lab(
         f"entry:{maker.key}",
@@ -139,17 +140,17 @@ def _entry(maker: Maker) -> Lab:
 
 
 def every() -> tuple[Lab, ...]:
-    """Return those that ship and those that a person has described."""
+    """Return the shipped labs and those that the user described."""
     return (*shipped(), *(lab for lab in _own() if isinstance(lab, Lab)))
 
 
 def broken() -> tuple[str, ...]:
-    """Return a sentence for every description of the user's own that cannot be read."""
+    """Return a sentence for every unreadable lab file of the user."""
     return tuple(lab for lab in _own() if isinstance(lab, str))
 
 
 def _own() -> Iterator[Lab | str]:
-    """Yield the user's own labs, or their errors."""
+    """Yield the user's labs, or the errors of their files."""
     for path in sorted((own_folder("data") / "labs").glob("*.json")):
         try:
             yield find(str(path))
@@ -158,7 +159,7 @@ def _own() -> Iterator[Lab | str]:
 
 
 def find(name: str) -> Lab:
-    """Return a lab by its key or name, or from a file that describes one."""
+    """Return a lab by key or name, or from a file that describes it."""
     if name.endswith(".json"):
         try:
             raw = json.loads(Path(name).read_text("utf-8"))

@@ -1,4 +1,4 @@
-"""What this machine can do, which a plan must know before it promises."""
+"""The machine's abilities, needed for planning."""
 
 from __future__ import annotations
 
@@ -13,12 +13,12 @@ _printers: dict[Path, tuple[PrinterPapers, ...]] = {}
 
 
 def this_machine() -> Machine:
-    """Return what this machine can do, if known by now."""
+    """Return the machine's abilities, as known so far."""
     return Machine(absent(), _asked_printers())
 
 
 def _asked_printers() -> tuple[PrinterPapers, ...]:
-    """Return the printers that were asked once; their file is read once, as plans are instant."""
+    """Return the printers asked so far; their file is cached, as planning must be instant."""
     path = OwnPrinters.usual_file()
     if path not in _printers:
         _printers[path] = OwnPrinters(path).all
@@ -26,5 +26,5 @@ def _asked_printers() -> tuple[PrinterPapers, ...]:
 
 
 def forget_printers() -> None:
-    """Read again what printers told: one of them was asked."""
+    """Forget the cached printers, because one of them was asked again."""
     _printers.clear()

@@ -1,4 +1,4 @@
-"""Making one file: whole or not at all, and never over the photo."""
+"""Make one file: whole or not at all, and never over the photo."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ from zinc_margin.plan.model import PrintPlan
 
 @dataclass(frozen=True)
 class Written:
-    """A file that was made.
+    """A finished file.
 
     Attributes
     ----------
@@ -49,8 +49,8 @@ def make_file(
 ) -> Written:
     """Render a plan and write its file.
 
-    Pixels go to a hidden partial next to the goal, which takes the goal's name only when it is
-    complete and on the disk.
+    Pixels go to a hidden partial file in the same folder, which gets the final name only once it is
+    complete and on disk.
 
     Parameters
     ----------
@@ -77,7 +77,7 @@ def made_whole(
     write: Callable[[Outgoing], PrintPlan],
     job: Job = IDLE,
 ) -> Written:
-    """Let `write` fill a partial file next to the goal, then give it the goal's name.
+    """Let `write` fill a partial file, then give it the final name.
 
     Parameters
     ----------
@@ -91,7 +91,7 @@ def made_whole(
     """
     started = time.monotonic()
     out = Path(os.path.abspath(out))
-    # with a journal the name is another one when this one is taken
+    # with a journal, another name is chosen if this one exists
     names.check_goal(photo.facts.path, out, overwrite or job.journal is not None)
     Writer(plan).check()
     _check_room(out, plan)
@@ -132,9 +132,9 @@ _AT_ONCE = 64
 
 
 def _flushed(bands: Iterator[Codes], part: Outgoing, job: Job) -> Iterator[Codes]:
-    """Pass bands on, and let the disk begin with what is written while the next are rendered.
+    """Pass bands on in slices, and start flushing while the next band is rendered.
 
-    They go in slices, so a slow disk does not keep one who cancels waiting.
+    Slices let a cancellation take effect soon, even on a slow disk.
     """
     for band in bands:
         for top in range(0, len(band), _AT_ONCE):
@@ -144,7 +144,7 @@ def _flushed(bands: Iterator[Codes], part: Outgoing, job: Job) -> Iterator[Codes
 
 
 def _check_written(file: Outgoing, plan: PrintPlan) -> None:
-    """Refuse what does not stand on the disk as it was written, or does not reach its end."""
+    """Refuse a file whose bytes on disk differ from the written ones, or that is incomplete."""
     file.check()
     if not Writer(plan).is_whole(cast(BinaryIO, file)):
         raise CannotDo(
@@ -154,7 +154,7 @@ def _check_written(file: Outgoing, plan: PrintPlan) -> None:
 
 
 def _check_room(out: Path, plan: PrintPlan) -> None:
-    # only TIFF's bytes are known for certain; the others are given the benefit of the doubt
+    # Only a TIFF's size is certain; for others, refuse only if far too little space is left.
     needed = plan.file.bytes_estimate * (1.0 if plan.file.format == "tiff" else 0.3)
     try:
         free = shutil.disk_usage(out.parent).free
@@ -168,7 +168,7 @@ def _check_room(out: Path, plan: PrintPlan) -> None:
 
 
 def _settled(part: Path, out: Path, journal: Journal | None, note: Callable[[Path], None]) -> Path:
-    """Give a finished partial its name, or another where that was taken meanwhile."""
+    """Give a finished partial its name, or another one if that was taken meanwhile."""
     digest = digest_of(part) if journal is not None else ""
     while True:
         if journal is not None:

@@ -1,4 +1,4 @@
-"""Metadata carried from the photo to the file, by Exiv2."""
+"""Metadata carried from the photo to the file, with Exiv2."""
 
 from __future__ import annotations
 
@@ -46,12 +46,12 @@ _RIGHTS = frozenset(
 
 
 def _carrier(photo: Path, plan: PrintPlan, form: str) -> bytes:
-    """Return a tiny picture that holds the photo's EXIF, IPTC and XMP, made true for a plan's file.
+    """Return a tiny picture with the photo's EXIF, IPTC and XMP, corrected for a plan's file.
 
-    Orientation is reset, pixel sizes and resolution are the file's own, the thumbnail and the
-    description of the old pixels are dropped. Where the photo's metadata cannot be read, the file
-    has only its own. Exiv2 never gets at the file itself: it rewrites files whole, and ignores
-    what a full disk says to that.
+    Orientation is reset, pixel sizes and resolution are the file's own, and the thumbnail and the
+    description of the old pixels are removed. If the photo's metadata is unreadable, the file has
+    only its own. Exiv2 never processes the real file, because it rewrites files whole and ignores a
+    full disk.
     """
     import tifffile
 
@@ -76,7 +76,7 @@ def _carrier(photo: Path, plan: PrintPlan, form: str) -> bytes:
             result = b""
     if result and not _tells(result, plan):
         return result
-    # where something cannot be taken out of the rest, the rest goes with it
+    # If a part cannot be removed from the rest, remove the rest too.
     with ONE_AT_A_TIME, pyexiv2.ImageData(result or tiny.getvalue()) as image:
         _clear(image)
         _make_true(image, plan)
@@ -84,7 +84,7 @@ def _carrier(photo: Path, plan: PrintPlan, form: str) -> bytes:
 
 
 def _tells(raw: bytes, plan: PrintPlan) -> bool:
-    """Return whether a carrier still holds what it must not; its writer does not always say so."""
+    """Return whether forbidden metadata remains: Exiv2 does not always report a failed removal."""
     with ONE_AT_A_TIME, pyexiv2.ImageData(raw) as image:
         exif, iptc, xmp = (
             fields(read) for read in (image.read_exif, image.read_iptc, image.read_xmp)
@@ -121,7 +121,7 @@ def _write_tags(image: pyexiv2.Image, plan: PrintPlan) -> None:
         "Exif.Image.YResolution": "/".join(map(str, plan.page.tag_y)),
         "Exif.Image.ResolutionUnit": "2",
         "Exif.Image.Software": f"Zinc Margin {__version__}",
-        # some readers go by this instead of the profile: 1 is sRGB, 65535 something else
+        # Some readers use this instead of the profile: 1 is sRGB, 65535 another space.
         "Exif.Photo.ColorSpace": "1" if plan.file.is_srgb else "65535",
         "Exif.Photo.PixelXDimension": str(plan.page.width),
         "Exif.Photo.PixelYDimension": str(plan.page.height),
@@ -138,7 +138,7 @@ def _kept_back(image: pyexiv2.Image, plan: PrintPlan) -> None:
     changes: list[dict[str, Any]]
     if plan.file.metadata == "copyright":
         changes = [{key: None for key in each if key not in _RIGHTS} for each in held]
-        # what is nested does not always let itself be taken out
+        # Exiv2 cannot always remove nested properties.
         image.clear_xmp()
         changes[2] = {key: held[2][key] for key in held[2] if key in _RIGHTS}
     elif not plan.file.places:
@@ -160,7 +160,7 @@ def _clear(image: pyexiv2.Image) -> None:
 
 
 def blocks_of(photo: Path, plan: PrintPlan) -> tuple[bytes, bytes]:
-    """Return the EXIF and XMP of a plan's file, for formats that Exiv2 does not write."""
+    """Return the EXIF and XMP of a plan's file, for formats that Exiv2 cannot write."""
     with Image.open(io.BytesIO(_carrier(photo, plan, "JPEG"))) as image:
         return image.info.get("exif", b"").removeprefix(b"Exif\0\0"), image.info.get("xmp", b"")
 
@@ -169,7 +169,7 @@ _APP1, _APP13, _SCAN = 0xE1, 0xED, 0xDA
 
 
 def segments(photo: Path, plan: PrintPlan) -> bytes:
-    """Return the EXIF, XMP and IPTC of a JPEG of a plan, as segments to lie behind its first."""
+    """Return EXIF, XMP and IPTC as JPEG segments to insert after the first segment."""
     raw, at, result = _carrier(photo, plan, "JPEG"), 2, b""
     while raw[at + 1] != _SCAN:
         end = at + 2 + struct.unpack_from(">H", raw, at + 2)[0]
@@ -180,7 +180,7 @@ def segments(photo: Path, plan: PrintPlan) -> bytes:
 
 
 def chunks(photo: Path, plan: PrintPlan) -> bytes:
-    """Return the EXIF, XMP and IPTC of a PNG of a plan, as chunks to lie behind its header."""
+    """Return EXIF, XMP and IPTC as PNG chunks to insert after the header."""
     raw, at, result = _carrier(photo, plan, "PNG"), 8, b""
     while at < len(raw):
         end = at + 12 + struct.unpack_from(">I", raw, at)[0]
@@ -192,7 +192,7 @@ def chunks(photo: Path, plan: PrintPlan) -> bytes:
 
 @dataclass(frozen=True)
 class Tag:
-    """One TIFF tag as it is in a file.
+    """One TIFF tag as stored in a file.
 
     Attributes
     ----------
@@ -231,7 +231,7 @@ def tiff_tags(photo: Path, plan: PrintPlan) -> tuple[list[Tag], dict[int, list[T
     for tag in top:
         if tag.code in (EXIF_IFD, GPS_IFD):
             inner = _directory(raw, struct.unpack("<I", tag.data)[0])
-            # a pointer further down (interoperability) would lead nowhere in the new file
+            # A nested pointer (interoperability) would be invalid in the new file.
             directories[tag.code] = [entry for entry in inner if entry.code != 40965]
     return own, directories
 
@@ -249,7 +249,7 @@ def _directory(raw: bytes, start: int) -> list[Tag]:
 
 
 def pack_directory(tags: list[Tag], start: int, big: bool) -> bytes:
-    """Lay out a directory for place `start` of a little-endian TIFF (or BigTIFF).
+    """Lay out a directory at offset `start` of a little-endian TIFF (or BigTIFF).
 
     Parameters
     ----------
@@ -271,7 +271,7 @@ def pack_directory(tags: list[Tag], start: int, big: bool) -> bytes:
 
 
 def per_metre(tag: tuple[int, int]) -> int:
-    """Return a resolution tag in whole pixels per metre, as PNG has it.
+    """Return a resolution tag in whole pixels per metre, as PNG stores it.
 
     Parameters
     ----------

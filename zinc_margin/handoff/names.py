@@ -21,7 +21,7 @@ from zinc_margin.plan.model import PrintPlan
 
 
 def format_of(path: Path) -> str:
-    """Return the format that a file's ending asks for.
+    """Return the format for a file name's suffix.
 
     Raises
     ------
@@ -36,7 +36,7 @@ def format_of(path: Path) -> str:
 
 
 def first_goal(photo: Path, plan: PrintPlan, folder: Path | None = None, count: int = 1) -> Path:
-    """Return where a plan's file would go, were nothing there; no disk is looked at.
+    """Return the path of a plan's file, assuming an empty folder; no disk access.
 
     Parameters
     ----------
@@ -49,7 +49,7 @@ def first_goal(photo: Path, plan: PrintPlan, folder: Path | None = None, count: 
     if folder is None:
         folder = _expanded(file.folder) if file.folder else photo.parent
     folder /= subfolder(photo, plan)
-    # the pieces of a picture lie in a folder of their own, unless they are pages
+    # The pieces of a picture get a separate folder, unless they are pages.
     pieces = plan.pieces is not None and file.format != "pdf"
     ending = "-pieces" if pieces else ending_of(plan)
     name = shortened(file.name) if file.name else ruled_name(photo, plan)
@@ -61,7 +61,7 @@ def first_goal(photo: Path, plan: PrintPlan, folder: Path | None = None, count: 
 def goal(
     photo: Path, plan: PrintPlan, taken: Set[str] = frozenset(), folder: Path | None = None
 ) -> Path:
-    """Return where a plan's file goes, counted up past files that are there, or `taken`.
+    """Return the path of a plan's file, numbered to avoid existing files and `taken`.
 
     Parameters
     ----------
@@ -81,32 +81,32 @@ def goal(
 def _expanded(folder: str) -> Path:
     try:
         return Path(folder).expanduser()
-    except RuntimeError:  # ~somebody, whom this machine does not know
+    except RuntimeError:  # ~user, unknown on this machine
         return Path(folder)
 
 
 def alike(path: Path) -> str:
-    """Return what two names share that some disks take for one: capitals, composed letters."""
+    """Return a name's canonical form: some disks ignore case and Unicode composition."""
     return unicodedata.normalize("NFC", str(path)).casefold()
 
 
 def ending_of(plan: PrintPlan) -> str:
-    """Return the ending of a plan's files, with its dot."""
+    """Return the suffix of a plan's files, with its dot."""
     return formats()[plan.file.format].endings[0]
 
 
 def piece_goal(photo: Path, plan: PrintPlan, folder: Path) -> Path:
-    """Return where one piece's file goes: numbered, so they sort in the order of laying."""
+    """Return the path of one piece's file, numbered in the order of assembly."""
     return folder / f"{piece_file_name(photo, plan)}{ending_of(plan)}"
 
 
 def map_goal(photo: Path, plan: PrintPlan, folder: Path) -> Path:
-    """Return where the map of a picture in pieces goes: before its pieces."""
+    """Return the path of the map of a picture in pieces; it sorts before them."""
     return folder / f"{map_file_name(photo, plan)}.png"
 
 
 def same_file(one: Path, other: Path) -> bool:
-    """Return whether two paths lead to one file, through any link."""
+    """Return whether two paths lead to the same file, through any link."""
     try:
         return os.path.samefile(one, other)
     except OSError:
@@ -114,7 +114,7 @@ def same_file(one: Path, other: Path) -> bool:
 
 
 def check_goal(photo: Path, out: Path, overwrite: bool) -> None:
-    """Refuse a goal that is the photo, a folder, taken, or out of reach.
+    """Refuse a destination that is the photo, a folder, an existing file, or unreachable.
 
     Parameters
     ----------

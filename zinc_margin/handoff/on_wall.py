@@ -1,4 +1,4 @@
-"""A print on the user's own wall, as a picture for whoever is to choose."""
+"""A picture of a print on the user's wall, to help people choose."""
 
 from __future__ import annotations
 
@@ -50,7 +50,7 @@ def read_room(path: Path) -> Room:
 
 
 def shown(photo: Photo, codes: Codes) -> np.ndarray:
-    """Return a photo's codes (H, W, C) in sRGB, (H, W, 3) uint8.
+    """Return a photo's samples (H, W, C) in sRGB, (H, W, 3) uint8.
 
     Parameters
     ----------
@@ -103,7 +103,7 @@ def hung_in(
 
 
 def write_hung(path: Path, codes: Codes, sources: tuple[Path, ...], overwrite: bool) -> None:
-    """Write a room with its print as PNG, whole or not at all; nothing else of the files goes in.
+    """Write a room with its print as PNG, whole or not at all, without metadata.
 
     Parameters
     ----------

@@ -1,7 +1,7 @@
-"""Orders: files and a manifest in a folder, handed over to a lab, which answers with a receipt.
+"""Orders: files and a manifest in a folder, given to a lab, which answers with a receipt.
 
-Every order has a folder of its own in the lab's box, named by what it holds. Sending that was cut
-off therefore goes on, with what is there by its digest, and no order gets into another's.
+Each order has its own folder in the lab's drop box, named after its contents. An interrupted order
+can therefore be continued, with existing files recognised by digest, and orders cannot mix.
 """
 
 from __future__ import annotations
@@ -76,7 +76,7 @@ def send(lines: Sequence[Line], lab: Lab, box: Path, job: Job = IDLE) -> dict[st
 
 
 def order_name(lines: Sequence[Line], digests: Sequence[str], lab: Lab) -> str:
-    """Return the name of an order's folder; the same order has the same name again.
+    """Return the name of an order's folder; the same order always has the same name.
 
     Parameters
     ----------
@@ -102,7 +102,7 @@ def _sent(line: Line, digest: str, folder: Path) -> dict[str, Any]:
 
 
 def _copy(source: Path, goal: Path, digest: str) -> None:
-    """Copy a file by a name that no one can have put a link at, and hold it against its digest."""
+    """Copy a file under an unpredictable name (against planted links), and verify its digest."""
     part = partial_beside(goal)
     with entered(part):
         with source.open("rb") as given, Outgoing(part) as file:
@@ -116,7 +116,7 @@ def _copy(source: Path, goal: Path, digest: str) -> None:
 
 
 def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
-    """Read an order as the lab does, by its own means; write and return the receipt.
+    """Read an order as the lab does, independently; write and return the receipt.
 
     Parameters
     ----------

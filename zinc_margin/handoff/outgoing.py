@@ -1,8 +1,7 @@
-"""A file on its way out: it remembers what went into it, so the disk can be held against it.
+"""A file being written, which remembers its bytes so the disk can be verified.
 
-A disk that is full or failing does not always say so. What was written is therefore read back from
-the disk and compared before anybody is told that it is there: while the rest is still being made,
-as far as it has got there.
+A full or failing disk does not always report an error. So everything is read back from the disk and
+compared before the file is reported as written; this runs in parallel with the work.
 """
 
 from __future__ import annotations
@@ -20,10 +19,10 @@ _AT_ONCE = 1 << 22
 
 
 class Outgoing(io.RawIOBase):
-    """A new file; every piece is summed (CRC-32, ITU-T V.42) as it goes out.
+    """A new file; every written piece has a checksum (CRC-32, ITU-T V.42).
 
-    Writers may go back and mend what they wrote, as TIFF's do with their offsets: such mends are
-    kept in memory with what stood there before.
+    Writers may rewrite earlier parts, as for a TIFF's offsets: such changes are kept in memory with
+    the bytes that they replaced.
 
     Raises
     ------
@@ -41,27 +40,27 @@ class Outgoing(io.RawIOBase):
         self._pool = ThreadPoolExecutor(1, "read back")
         self._trail: Future[int] | None = None
         self._sure = 0
-        """So many pieces were found on the disk as they went out."""
+        """Number of pieces already verified on disk."""
 
     @property
     def size(self) -> int:
-        """How many bytes it has."""
+        """The length in bytes."""
         return self._end
 
     def writable(self) -> bool:
-        """Tell that it can be written to."""
+        """Return True."""
         return True
 
     def readable(self) -> bool:
-        """Tell that it can be read."""
+        """Return True."""
         return True
 
     def seekable(self) -> bool:
-        """Tell that there is a way back."""
+        """Return True."""
         return True
 
     def write(self, data: Any, /) -> int:
-        """Write all of some bytes.
+        """Write all bytes of a buffer.
 
         Parameters
         ----------
@@ -70,7 +69,7 @@ class Outgoing(io.RawIOBase):
         """
         with memoryview(data) as view, view.cast("B") as raw:
             at = self._file.tell()
-            if at > self._end:  # a gap is read as zeros
+            if at > self._end:  # a gap reads as zeros
                 self._file.seek(self._end)
                 self.write(bytes(at - self._end))
             inside = min(len(raw), self._end - at)
@@ -86,7 +85,7 @@ class Outgoing(io.RawIOBase):
             return len(raw)
 
     def readinto(self, buffer: Any, /) -> int:
-        """Read on from where it stands.
+        """Read from the current position.
 
         Parameters
         ----------
@@ -96,7 +95,7 @@ class Outgoing(io.RawIOBase):
         return self._file.readinto(buffer)
 
     def seek(self, offset: int, whence: int = os.SEEK_SET, /) -> int:
-        """Go to a place.
+        """Change the position.
 
         Parameters
         ----------
@@ -106,11 +105,11 @@ class Outgoing(io.RawIOBase):
         return self._file.seek(offset, whence)
 
     def tell(self) -> int:
-        """Return the place."""
+        """Return the position."""
         return self._file.tell()
 
     def clear(self) -> None:
-        """Begin again."""
+        """Start over with an empty file."""
         self._caught_up()
         self._sure = 0
         self._file.seek(0)
@@ -121,11 +120,11 @@ class Outgoing(io.RawIOBase):
 
     @property
     def fd(self) -> int:
-        """The system's number of the file; not `fileno`, by which writers would pass us by."""
+        """The file descriptor; with the name `fileno`, writers would bypass this class."""
         return self._file.fileno()
 
     def let_go(self) -> None:
-        """Start writing to the disk, and verify written pieces meanwhile."""
+        """Start writing to the disk, and verify written pieces in parallel."""
         os.posix_fadvise(self.fd, 0, 0, os.POSIX_FADV_DONTNEED)
         if self._trail is None or self._trail.done():
             self._caught_up()
@@ -133,10 +132,10 @@ class Outgoing(io.RawIOBase):
             self._trail = self._pool.submit(self._followed, own, self._sure, upto)
 
     def _followed(self, fd: int, count: int, upto: int) -> int:
-        """Have pieces on the disk, `count` to `upto`; return up to where they stand there.
+        """Flush pieces `count` to `upto`; return up to which one the disk matches.
 
-        One that does not may be about to be mended: it is looked at again in the end. `fd` is
-        closed: whoever gives the file up does not wait for a slow disk.
+        A mismatch may be a part about to be rewritten: it is checked again at the end. `fd` is
+        closed here, so nobody has to wait for a slow disk.
         """
         try:
             _flush(fd)
@@ -150,17 +149,17 @@ class Outgoing(io.RawIOBase):
         return count
 
     def _caught_up(self) -> None:
-        """Wait for the verification under way."""
+        """Wait for the verification in progress."""
         if self._trail is not None:
             self._sure, self._trail = self._trail.result(), None
 
     def _stands(self, fd: int, at: int, length: int, summed: int) -> bool:
-        """Return whether a piece is on the disk as it went out."""
+        """Return whether a piece on disk matches its checksum."""
         piece = bytearray(os.pread(fd, length, at))
         return self._unmended(piece, at) and imagecodecs.deflate_crc32(piece) == summed
 
     def check(self) -> None:
-        """Have everything on the disk, and compare it with what went out.
+        """Flush everything to the disk, and compare it with what was written.
 
         Raises
         ------
@@ -179,7 +178,7 @@ class Outgoing(io.RawIOBase):
             raise _not_as_written(self.path)
 
     def _mended(self, start: int, length: int) -> list[tuple[int, bytes, bytes]]:
-        """Return the parts of a piece that were rewritten, perhaps after verification."""
+        """Return the parts of a piece that were rewritten, possibly after verification."""
         return [
             mend
             for mend in self._mends
@@ -187,7 +186,7 @@ class Outgoing(io.RawIOBase):
         ]
 
     def _unmended(self, piece: bytearray, start: int) -> bool:
-        """Put back what stood in a piece at first; False where a mend does not stand in it."""
+        """Restore a piece's original bytes; return False if a rewritten part is not on disk."""
         for at, before, after in reversed(self._mended(start, len(piece))):
             first, last = max(at, start), min(at + len(after), start + len(piece))
             here, there = slice(first - start, last - start), slice(first - at, last - at)
@@ -204,7 +203,7 @@ class Outgoing(io.RawIOBase):
 
 
 def _flush(fd: int) -> None:
-    """Flush a file to the disk and drop its cache, so that reading it reads the disk."""
+    """Flush a file to the disk and drop its cache, so reading it reads the disk."""
     os.fsync(fd)
     os.posix_fadvise(fd, 0, 0, os.POSIX_FADV_DONTNEED)
 

@@ -1,8 +1,8 @@
-"""How long a file will take: from the work that it is, and from what this machine needed before.
+"""Predict the time for a file, from its work and this machine's speed.
 
-A file is so many pixels cleaned, doubled, resampled, sharpened and packed. What each takes stands
-in a table; a machine's first file tells how fast the machine is, and each later one corrects the
-kinds of work that took most of it.
+The work is pixels cleaned, doubled, resampled, sharpened and packed; a table has the time of each.
+A machine's first file determines its speed, and each later one corrects the kinds of work that took
+most of it.
 """
 
 from __future__ import annotations
@@ -21,15 +21,15 @@ from zinc_margin.pixels.loop_cache import compiled_anew
 from zinc_margin.plan.model import PrintPlan
 
 _LEAST_PIXELS = 2_000_000
-"""Smaller files are done before anyone asks; their time is mostly not theirs."""
+"""Smaller files finish at once, and their time is mostly overhead."""
 _WHOLE = "all"
-"""Next to the kinds of work: how fast the machine is."""
+"""Key for the machine's overall speed, next to the kinds of work."""
 _TELLING = 1.0
-"""Seconds from which a file tells how fast the machine is; shorter ones are mostly chance."""
+"""Shorter times, in s, are too random to measure the machine's speed."""
 _FARTHEST = 30.0
-"""No machine is so much faster or slower; such a run was disturbed."""
+"""A larger factor than this between machines is a disturbed measurement."""
 _TRIES = 8
-"""How often a picture is packed until it fits a limit, about."""
+"""Approximate number of encodings until a picture fits a byte limit."""
 
 
 @cache
@@ -39,7 +39,7 @@ def _table() -> dict[str, float]:
 
 
 def work(plan: PrintPlan) -> Counter[str]:
-    """Return the work that a plan's file is: pixels or bytes, by kind of work."""
+    """Return the work for a plan's file: pixels or bytes, by kind of work."""
     pixels, page, file = plan.pixels, plan.page, plan.file
     source = int(plan.crop.width * plan.crop.height)
     made = pixels.width * pixels.height
@@ -63,12 +63,12 @@ def work(plan: PrintPlan) -> Counter[str]:
     times = _TRIES if file.max_bytes is not None and file.unlimited_bytes > file.max_bytes else 1
     result[f"{file.format} {file.bits}{packing}"] += count * times
     result["bytes"] += file.bytes_estimate
-    result["start"] += 1  # whatever its size
+    result["start"] += 1  # independent of size
     return result
 
 
 def _networks(plan: PrintPlan, source: int, result: Counter[str]) -> None:
-    """Count the pixels that each network is requested."""
+    """Count the pixels processed by each network."""
     repair = plan.pixels.repair
     cleaners, with_seen, doublings = plan.networks
     if repair.clean or repair.denoise:
@@ -87,7 +87,7 @@ def _file() -> Path:
 
 @lru_cache(maxsize=2)
 def _known(path: Path) -> dict[str, float]:
-    """Return the known speeds; read once, since every move of a frame needs them."""
+    """Return the known speeds; cached, since every move of a frame needs them."""
     try:
         raw = json.loads(path.read_text("utf-8"))
         known = {str(kind): float(times) for kind, times in raw["times"].items()}
@@ -97,7 +97,7 @@ def _known(path: Path) -> dict[str, float]:
 
 
 def _shares(plan: PrintPlan, known: dict[str, float]) -> dict[str, float]:
-    """Return the seconds of each kind of work, on this machine if known."""
+    """Return the seconds for each kind of work, at this machine's speed if known."""
     table, whole = _table(), known.get(_WHOLE, 1.0)
     return {
         kind: count * table.get(kind, table["other"]) * 1e-9 * whole * known.get(kind, 1.0)
@@ -106,18 +106,18 @@ def _shares(plan: PrintPlan, known: dict[str, float]) -> dict[str, float]:
 
 
 def predicted(plan: PrintPlan) -> float:
-    """Return the seconds that a plan's file will take; rough before this machine made its first."""
+    """Return the predicted seconds for a plan's file; rough before this machine's first file."""
     return sum(_shares(plan, _known(_file())).values())
 
 
 def repair_seconds(plan: PrintPlan) -> float:
-    """Return the time spent on repair, in seconds: what leaving it out would save."""
+    """Return the time spent on repair, in seconds."""
     shares = _shares(plan, _known(_file()))
     return sum(shares.get(kind, 0.0) for kind in {*plan.networks.cleaners, "clean", "halos"})
 
 
 def learn(plan: PrintPlan, seconds: float) -> None:
-    """Remember how long a file took; not where loops were compiled on the way.
+    """Record the time taken by a file, unless loops were compiled meanwhile.
 
     Parameters
     ----------
@@ -130,7 +130,7 @@ def learn(plan: PrintPlan, seconds: float) -> None:
     with suppress(OSError, CannotDo):
         path.parent.mkdir(parents=True, exist_ok=True)
         with alone_in(path.parent):
-            _known.cache_clear()  # another window may have learned meanwhile
+            _known.cache_clear()  # another window may have updated the file
             known = dict(_known(path))
             shares = _shares(plan, known)
             told = sum(shares.values())

@@ -1,4 +1,4 @@
-"""The page by which a paper is measured, as a file; and what its scan tells."""
+"""Write the test page that measures a paper, and read its scan."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ ENDINGS = (".tif", ".tiff", ".png")
 
 
 def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
-    """Write the page, on a sheet, whole or not at all.
+    """Write the test page on a sheet, whole or not at all.
 
     Parameters
     ----------
@@ -61,7 +61,7 @@ def read_scan(path: Path, page_ppi: float = USUAL_PPI) -> Blur:
 
 
 def blur_sentence(blur: Blur) -> str:
-    """Describe the measurement."""
+    """Return the measurement as a sentence."""
     if blur.too_fine:
         return (
             f"Too fine for this scanner: the paper blurs by about {blur.sigma_mm:.3f} mm or less, "
@@ -74,7 +74,7 @@ def blur_sentence(blur: Blur) -> str:
 
 
 def keep_paper(name: str, blur: Blur, own: OwnPapers | None = None) -> OwnPaper:
-    """Keep a measured paper as one of the user's own.
+    """Save a measured paper as a paper of the user.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""A picture in pieces as files: one a piece, or the pages of one PDF, and the map."""
+"""Write a picture in pieces: one file per piece, or the pages of one PDF, and the map."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ from zinc_margin.plan.text.printing_notes import SLIP_TITLE
 
 
 def piece_plans(plan: PrintPlan) -> list[PrintPlan]:
-    """Return one plan for every piece, in the order of laying."""
+    """Return one plan per piece, in the order of assembly."""
     assert plan.pieces is not None
     return [replace(plan, cut=piece) for piece in plan.pieces.each]
 
@@ -58,7 +58,7 @@ def map_page(photo: Photo, plan: PrintPlan, name: str, job: Job = IDLE) -> np.nd
 def make_pieces(
     photo: Photo, plan: PrintPlan, folder: Path, overwrite: bool = False, job: Job = IDLE
 ) -> list[Written]:
-    """Write every piece as a file of its own, and the map; numbered in the order of laying.
+    """Write every piece as a separate file, numbered in the order of assembly, and the map.
 
     Parameters
     ----------
@@ -88,7 +88,7 @@ def make_pieces(
 def make_pieces_pdf(
     photo: Photo, plan: PrintPlan, out: Path, overwrite: bool = False, job: Job = IDLE
 ) -> Written:
-    """Write every piece as a page of one PDF, the map as its last.
+    """Write every piece as a page of one PDF, with the map as the last page.
 
     Parameters
     ----------
@@ -125,7 +125,7 @@ def _write(goal: Path, data: bytes) -> None:
 
 
 def write_slip(out: Path, text: str) -> Path:
-    """Write printing notes next to a file; an older one of that name is replaced."""
+    """Write printing notes next to a file, replacing older ones with the same name."""
     goal = slip_goal(out)
     check_ours(goal, SLIP_TITLE)
     _write(goal, text.encode("utf-8"))
@@ -133,5 +133,5 @@ def write_slip(out: Path, text: str) -> Path:
 
 
 def slip_goal(out: Path) -> Path:
-    """Return where a file's printing notes goes."""
+    """Return the path of a file's printing notes."""
     return out.with_name(out.name + ".printing-notes.txt")

@@ -1,8 +1,7 @@
-"""What of a photo's metadata tells where it was taken, and what shows its pixels as they were.
+"""Metadata that reveals a photo's location, or shows its old pixels.
 
-A place is known by its namespace and by the words of its name, whoever wrote it, and a keyword by
-the branch on which it hangs: `Places|Kilnshire|Rivermouth` takes `Rivermouth` with it wherever it
-is alone.
+A location property is recognised by its namespace and the words in its name, a keyword by its
+branch: `Places|Kilnshire|Rivermouth` also removes a plain `Rivermouth`.
 """
 
 from __future__ import annotations
@@ -20,7 +19,7 @@ _BETWEEN = re.compile(r"[|/\\>]")
 _KEYWORD_LISTS = ("keyword", "keywords", "subject", "tags", "tag", "categories", "catalog")
 _MAKER_NOTE = "Exif.Photo.MakerNote"
 _CONTACT = "CreatorContactInfo"
-"""The photographer's own address says nothing of where the photo was taken."""
+"""The photographer's own address does not reveal where the photo was taken."""
 
 
 @cache
@@ -31,7 +30,7 @@ def _known(name: str) -> frozenset[str]:
 def place_keys(
     exif: Mapping[str, Any], iptc: Mapping[str, Any], xmp: Mapping[str, Any]
 ) -> dict[str, Any]:
-    """Return what has to go so no place is told, and what is left of lists of keywords.
+    """Return the keys to remove so no location remains, and the shortened keyword lists.
 
     Parameters
     ----------
@@ -49,7 +48,7 @@ def place_keys(
         if group == "GPSInfo" or _tells_place(key):
             gone[key] = None
         elif group not in ("Image", "Photo", "Iop", "Thumbnail"):
-            gone[key] = None  # a maker's own notes: no one knows all that they tell
+            gone[key] = None  # maker notes: their content is undocumented
     if _MAKER_NOTE in exif:
         gone[_MAKER_NOTE] = None
     for key in (*iptc, *xmp):
@@ -70,7 +69,7 @@ def place_keys(
 
 
 def old_pixels(xmp: Mapping[str, Any]) -> dict[str, None]:
-    """Return the keys that hold the picture as it was before: thumbnails, previews, depth."""
+    """Return the keys with older versions of the picture: thumbnails, previews, depth."""
     gone = {
         key: None
         for key in xmp
@@ -80,7 +79,7 @@ def old_pixels(xmp: Mapping[str, Any]) -> dict[str, None]:
 
 
 def _with_their_kin(gone: Mapping[str, Any], xmp: Mapping[str, Any]) -> dict[str, None]:
-    """Return all of every property that something goes from: what is left would have gaps."""
+    """Return all keys of every affected property, because a partial removal leaves gaps."""
     roots = {_root(key) for key in gone if key.startswith("Xmp.")}
     return {key: None for key in xmp if _root(key) in roots}
 
@@ -123,7 +122,7 @@ def _begins_at_place(parts: list[str]) -> bool:
 
 
 def _hung_on_places(held: Mapping[str, Any]) -> Iterator[str]:
-    """Yield every word below a branch of places."""
+    """Yield every word below a location branch."""
     for key, value in held.items():
         if not _lists_keywords(key):
             continue
@@ -138,7 +137,7 @@ def _is_of_place(word: str, named: set[str]) -> bool:
 
 
 def _branches(xmp: Mapping[str, Any], named: set[str]) -> dict[str, None]:
-    """Return the keys of trees of keywords that stand on a place; their words join `named`."""
+    """Return the keys of keyword trees with a location; add their words to `named`."""
     gone: dict[str, None] = {}
     for key, value in xmp.items():
         stem, _, leaf = key.rpartition("/")

@@ -25,7 +25,7 @@ _COLUMNS = (
 
 @dataclass(frozen=True)
 class Made:
-    """One print that was made.
+    """One print in the log.
 
     Attributes
     ----------
@@ -70,7 +70,7 @@ _NAMES = [field.name for field in fields(Made)][1:]
 
 
 def place() -> Path:
-    """Return the file that it is kept in."""
+    """Return the path of the log."""
     return own_folder("data") / "made.sqlite3"
 
 
@@ -88,13 +88,13 @@ def _opened() -> Iterator[sqlite3.Connection]:
 
 
 def file_digest(path: Path) -> str:
-    """Return the BLAKE2b of a file, in hexadecimal: as fast as disks, where SHA-256 may not be."""
+    """Return a file's BLAKE2b in hexadecimal; it is as fast as disks, SHA-256 may not be."""
     with path.open("rb") as file:
         return hashlib.file_digest(file, lambda: hashlib.blake2b(digest_size=20)).hexdigest()
 
 
 def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") -> None:
-    """Keep that a print was made; where that cannot be, the print is none the worse.
+    """Add a print to the log; a failure does not affect the print.
 
     Parameters
     ----------
@@ -129,7 +129,7 @@ def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") ->
 
 
 def _held(name: str) -> str | bytes:
-    """Return a text as it is kept: a file's name that is no UTF-8 as the bytes that it is."""
+    """Return a text for storage: a file name that is not UTF-8 as bytes."""
     try:
         name.encode("utf-8")
     except UnicodeEncodeError:
@@ -144,7 +144,7 @@ def _plain(part: Any) -> Any:
 def search(
     text: str = "", digest: str | None = None, most: int = 200, number: int | None = None
 ) -> list[Made]:
-    """Return the prints made, the latest first.
+    """Return matching prints, latest first.
 
     Parameters
     ----------
@@ -189,7 +189,7 @@ def search(
 
 
 def summary(rows: Sequence[Made]) -> str:
-    """Return a sentence about the prints made of a photo, the latest first; empty for none."""
+    """Return a sentence about the prints of a photo, latest first; empty for none."""
     parts = [
         f"{time.strftime('%-d %B %Y', time.localtime(one.made))}, {one.size}"
         + (f", {one.paper}" if one.paper else "")
@@ -208,7 +208,7 @@ def find(number: int) -> Made:
 
 
 def forget() -> int:
-    """Forget all that was made; return how many prints that were."""
+    """Clear the log; return the number of prints that it had."""
     count = len(search(most=1_000_000))
     try:
         place().unlink(missing_ok=True)
@@ -218,7 +218,7 @@ def forget() -> int:
 
 
 def why_other(one: Made, photo_digest: str | None, renderer: int) -> str:
-    """Return why a print that is made again has other bits than before.
+    """Return why a repeated print has other bits than before.
 
     Parameters
     ----------

@@ -1,8 +1,7 @@
-"""Stand-ins for devices: a printer's sheet and a projector's screen as pictures.
+"""Simulated devices: a printer's sheet and a projector's screen as pictures.
 
-A file is put on paper as a driver does it: at the size of its tag in the middle of the sheet, or,
-borderless, blown up past every edge; what is on edges that the device cannot print stays white,
-and the paper softens the rest.
+A file is placed as by a driver: at its tag's size in the middle of the sheet, or, borderless,
+enlarged past every edge; unprintable edges stay white, and the paper blurs the picture.
 """
 
 from __future__ import annotations
@@ -33,7 +32,7 @@ MOST_SIDE = 12_000
 
 @dataclass(frozen=True, eq=False)
 class Printed:
-    """A printed sheet.
+    """A simulated sheet.
 
     Attributes
     ----------
@@ -61,7 +60,7 @@ def print_sheet(
     overspill_mm: Fraction | None = None,
     ppi: Fraction | None = None,
 ) -> Printed:
-    """Print a file on a sheet, simulated.
+    """Simulate printing a file on a sheet.
 
     Parameters
     ----------
@@ -115,7 +114,7 @@ def print_sheet(
 
 
 def project(file: Photo, width: int, height: int) -> np.ndarray:
-    """Show a file on a projector of so many pixels: as it is, or made to fit, on black.
+    """Simulate a projector of this many pixels: the file as it is, or scaled to fit, on black.
 
     Parameters
     ----------
@@ -152,7 +151,7 @@ def _sized(codes: Codes, size: tuple[int, int]) -> np.ndarray:
 
 
 def write_picture(path: Path, codes: Codes, icc: bytes, ppi: float) -> None:
-    """Write a stand-in's picture as PNG, whole or not at all.
+    """Write a simulated device's picture as PNG, whole or not at all.
 
     Parameters
     ----------
@@ -167,7 +166,7 @@ def write_picture(path: Path, codes: Codes, icc: bytes, ppi: float) -> None:
 
 
 def simulated_queues() -> tuple[Queue, ...]:
-    """Return the makers of the shipped table that are printers, as printers tell of themselves."""
+    """Return the printers of the shipped table in the form that real printers report."""
     return tuple(_queue(maker) for maker in makers() if maker.edges and maker.asks == maker.native)
 
 
@@ -189,7 +188,7 @@ def _queue(maker: Maker) -> Queue:
 
 
 def print_simulated(queue: Queue, page: Path, medium: Medium, kind: str | None, out: Path) -> None:
-    """Print a page as a picture: at its size, without blank edges, softened by the paper.
+    """Print a page as a picture: at its size, without unprintable edges, blurred by the paper.
 
     Parameters
     ----------

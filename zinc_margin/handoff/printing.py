@@ -1,4 +1,4 @@
-"""Sending a finished page to a printer at its true size, and following it to its end."""
+"""Send a finished page to a printer at its true size, and follow the job to its end."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ MOST_COPIES = 999
 
 @dataclass(frozen=True)
 class Wish:
-    """How a page is printed.
+    """The requested settings for a page.
 
     Attributes
     ----------
@@ -47,7 +47,7 @@ class Wish:
 
 
 def page_size(pdf: Path) -> tuple[Fraction, Fraction]:
-    """Return the width and height in mm of a PDF's first page.
+    """Return width and height, in mm, of a PDF's first page.
 
     Raises
     ------
@@ -65,10 +65,10 @@ def page_size(pdf: Path) -> tuple[Fraction, Fraction]:
 
 
 def laid_on(pdf: Path, medium: Medium, out: Path) -> None:
-    """Write a PDF whose pages are as large as the paper, each old page in its middle, unscaled.
+    """Write a PDF whose pages have the paper's size, each old page centred and unscaled.
 
-    A page as large as the paper, or turned on it, is centred likewise: a tenth of a millimetre
-    between A4 and what a printer calls so scales nothing.
+    A page as large as the paper, or rotated on it, is centred too, so a tenth of a millimetre
+    between A4 and the printer's own A4 does not cause scaling.
     """
     import pikepdf
 
@@ -77,7 +77,7 @@ def laid_on(pdf: Path, medium: Medium, out: Path) -> None:
             box = [float(each) for each in page.mediabox]
             wide, high = box[2] - box[0], box[3] - box[1]
             sides = [float(side / _POINT_MM) for side in (medium.width_mm, medium.height_mm)]
-            # the paper lies as the page does; its printer turns both
+            # The paper has the page's orientation; the printer rotates both.
             across, down = sorted(sides, reverse=wide > high)
             form = goal.copy_foreign(page.as_form_xobject())
             x, y = (across - wide) / 2 - box[0], (down - high) / 2 - box[1]
@@ -98,7 +98,7 @@ def beyond_edges(
     page: tuple[Fraction, Fraction],
     medium: Medium,
 ) -> Fraction:
-    """Return how far a picture reaches into the printer's blank edges, at most, in mm.
+    """Return how far a picture extends into the printer's unprintable edges, at most, in mm.
 
     Parameters
     ----------
@@ -124,7 +124,7 @@ def beyond_edges(
 
 
 def submit(queue: Queue, pdf: Path, title: str, wish: Wish) -> int:
-    """Hand a PDF over, its pages as large as the paper; return the job's number.
+    """Submit a PDF whose pages have the paper's size; return the job's number.
 
     Parameters
     ----------
@@ -146,7 +146,7 @@ def submit(queue: Queue, pdf: Path, title: str, wish: Wish) -> int:
 
 
 def _asked(queue: Queue, wish: Wish) -> dict[str, Any]:
-    """Return a job's attributes: the paper, its margins, and that nothing is scaled."""
+    """Return a job's attributes: paper, margins and no scaling."""
     medium = wish.medium
     hundredths = [round(side * 100) for side in (medium.width_mm, medium.height_mm)]
     column: dict[str, Any] = {
@@ -164,13 +164,13 @@ def _asked(queue: Queue, wish: Wish) -> dict[str, Any]:
         job["print-quality"] = ipp.enum(wish.quality)
     if queue.colour:
         job["print-color-mode"] = "color"
-    if wish.colours_done:  # the filters of CUPS then convert nothing
+    if wish.colours_done:  # the CUPS filters then convert nothing
         job["cm-calibration"] = True
     return job
 
 
 def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = IDLE) -> None:
-    """Follow a job to its end, telling in words how it stands.
+    """Follow a job to its end, reporting its state as text.
 
     Parameters
     ----------
@@ -204,7 +204,7 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
             raise CannotDo(f"The print {verb}{why}.")
         now = find_queue(queue.name)
         if state == _STOPPED and now.state != "stopped" and wants(now.reasons) is None:
-            # not the printer, but what makes the page ready for it, came to nothing
+            # The filter that prepares the page failed, not the printer.
             told = answer.get("job-printer-state-message", [""])[0]
             _cancel(queue, number)
             raise CannotDo(f"The printing system gave the print up: {told or 'it says no more'}.")

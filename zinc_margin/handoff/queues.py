@@ -1,4 +1,4 @@
-"""The printers of this system, and what each reports itself: papers, margins, trays, kinds."""
+"""The system's printers and their reported abilities: papers, margins, trays, types."""
 
 from __future__ import annotations
 
@@ -27,14 +27,14 @@ _QUEUE = [
     "printer-is-accepting-jobs",
 ]
 _HUNDREDTHS = 100
-"""IPP counts paper in hundredths of a millimetre."""
+"""IPP gives paper sizes in hundredths of a millimetre."""
 QUALITIES = {3: "draft", 4: "normal", 5: "best"}
 _STATES = {3: "ready", 4: "printing", 5: "stopped"}
 
 
 @dataclass(frozen=True)
 class Medium:
-    """A paper that a printer takes, in one way.
+    """A paper that a printer accepts, in one way.
 
     Attributes
     ----------
@@ -53,12 +53,12 @@ class Medium:
 
     @property
     def is_borderless(self) -> bool:
-        """Whether it is printed on to its edges."""
+        """Whether it prints to the paper's edges."""
         return not any(self.edges_mm)
 
     @property
     def name(self) -> str:
-        """What it is called: as in the catalogue, else by its sides."""
+        """The paper's name in the catalogue, else its sides."""
         sides = self.width_mm, self.height_mm
         for size in catalogue():
             if size.family.startswith("paper") and _alike(sides, (size.width_mm, size.height_mm)):
@@ -66,12 +66,12 @@ class Medium:
         return words.pair(self.width_mm, self.height_mm, "cm")
 
     def holds(self, width_mm: Fraction, height_mm: Fraction) -> bool:
-        """Return whether a page is on it, one way or the other."""
+        """Return whether a page fits on the paper, in either orientation."""
         page, own = sorted((width_mm, height_mm)), sorted((self.width_mm, self.height_mm))
         return all(a <= b + NEAR_MM for a, b in zip(page, own, strict=True))
 
     def is_as_large(self, width_mm: Fraction, height_mm: Fraction) -> bool:
-        """Return whether a page covers it, one way or the other."""
+        """Return whether a page covers the paper, in either orientation."""
         return _alike((width_mm, height_mm), (self.width_mm, self.height_mm))
 
 
@@ -82,7 +82,7 @@ def _alike(one: tuple[Fraction, Fraction], other: tuple[Fraction, Fraction]) -> 
 
 @dataclass(frozen=True)
 class Queue:
-    """A printer of this system.
+    """A printer of the system.
 
     Attributes
     ----------
@@ -119,7 +119,7 @@ class Queue:
 
     @property
     def path(self) -> str:
-        """Of its address at the scheduler."""
+        """The path of its address at the scheduler."""
         return f"/printers/{quote(self.name)}"
 
     @property
@@ -129,7 +129,7 @@ class Queue:
 
 
 def queues() -> tuple[Queue, ...]:
-    """Return the printers of this system.
+    """Return the system's printers.
 
     Raises
     ------
@@ -138,12 +138,12 @@ def queues() -> tuple[Queue, ...]:
     """
     answer = send("/", ipp.request(ipp.GET_QUEUES, "", {"requested-attributes": list(_QUEUE)}))
     if answer.status > 0x00FF:
-        return ()  # it says so where it has none
+        return ()  # the answer if it has no printers
     return tuple(_queue(group) for group in answer.groups if group.get("printer-name"))
 
 
 def find_queue(name: str) -> Queue:
-    """Return a printer with all that it reports itself.
+    """Return a printer with all its reported abilities.
 
     Raises
     ------
@@ -189,7 +189,7 @@ def _media(rows: list[dict[str, list[Any]]]) -> Iterator[Medium]:
     for row in rows:
         size = (row.get("media-size") or [{}])[0]
         sides = [(size.get(key) or [None])[0] for key in ("x-dimension", "y-dimension")]
-        # a roll, or a size of the user's own, is told as a range; it has no fixed margins
+        # A roll or a custom size is a range without fixed margins.
         if not all(isinstance(side, int) and side > 0 for side in sides):
             continue
         edges = [
@@ -215,7 +215,7 @@ def medium_for(
     borderless: bool = False,
     kind: str | None = None,
 ) -> Medium:
-    """Return the paper for a page: the one that is requested, else as large, else the smallest.
+    """Return the paper for a page: the requested one, else one of its size, else the smallest.
 
     Parameters
     ----------
@@ -258,7 +258,7 @@ def medium_for(
 
 
 def ask_all() -> int:
-    """Ask every printer of this system for its papers, remember them, and return how many told.
+    """Ask every printer for its papers, save them, and return the number of answers.
 
     Raises
     ------
@@ -267,20 +267,20 @@ def ask_all() -> int:
     """
     count = 0
     for queue in queues():
-        with suppress(ZincError):  # one that is gone in between says nothing
+        with suppress(ZincError):  # ignore a printer that has disappeared meanwhile
             count += bool(ask(queue.name).media)
     return count
 
 
 def ask(name: str) -> Queue:
-    """Ask one of the system's printers for its abilities, and save its papers."""
+    """Ask one printer for its abilities, and save its papers."""
     queue = find_queue(name)
     remember(queue)
     return queue
 
 
 def remember(queue: Queue) -> None:
-    """Save a printer's papers for plans; if that fails, the printer is asked again next time."""
+    """Save a printer's papers for planning; if that fails, the printer is asked again next time."""
     papers = tuple((each.width_mm, each.height_mm, each.edges_mm) for each in queue.media)
     with suppress(ZincError):
         OwnPrinters().keep(PrinterPapers(queue.name, queue.title, papers))
@@ -311,7 +311,7 @@ _WORDS = {
 
 
 def wants(reasons: tuple[str, ...]) -> str | None:
-    """Return a printer's request to its user in words; None without one.
+    """Return a printer's request to its user as text, or None.
 
     Parameters
     ----------
@@ -326,6 +326,6 @@ def wants(reasons: tuple[str, ...]) -> str | None:
 
 
 def check_ready(queue: Queue) -> None:
-    """Refuse a printer that takes no jobs."""
+    """Refuse a printer that accepts no jobs."""
     if not queue.accepts:
         raise CannotDo(f"{queue.name} takes no prints at present; its queue refuses them.")

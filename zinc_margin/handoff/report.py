@@ -1,4 +1,4 @@
-"""The report of a batch: a page to look through, and a table."""
+"""The report of a batch: a page to browse, and a table."""
 
 from __future__ import annotations
 
@@ -48,13 +48,13 @@ _MARK = '<meta name="generator" content="Zinc Margin">'
 
 
 def save_page(path: Path, items: Sequence[Item], title: str) -> None:
-    """Write the page, in place of an older one of ours alone."""
+    """Write the page, replacing only an older page of ours."""
     check_ours(path, _MARK)
     save_whole(path, page(items, title))
 
 
 def page(items: Sequence[Item], title: str) -> str:
-    """Return the report as one HTML page that needs nothing next to it."""
+    """Return the report as one self-contained HTML page."""
     prints = []
     for item in items:
         source = base64.b64encode(item.picture).decode() if item.picture else ""
@@ -88,12 +88,12 @@ def _checked(item: Item) -> tuple[str, ...]:
 
 
 def _inert(text: str) -> str:
-    """Return a text that no spreadsheet takes for a formula."""
+    """Return a text that spreadsheets do not treat as a formula."""
     return f"'{text}" if text.lstrip().startswith(("=", "+", "-", "@")) else text
 
 
 def table(items: Sequence[Item]) -> str:
-    """Return the report as CSV, a row a photo."""
+    """Return the report as CSV, one row per photo."""
     held = io.StringIO()
     writer = csv.writer(held)
     writer.writerow(COLUMNS)
@@ -128,7 +128,7 @@ def table(items: Sequence[Item]) -> str:
 
 
 def write_report(items: Sequence[Item], folder: Path, title: str) -> Path:
-    """Write both reports into a folder, in place of older ones; return the page."""
+    """Write both reports into a folder, replacing older ones; return the page's path."""
     goal = folder / "report.html"
     rows = folder / "report.csv"
     check_ours(rows, ",".join(COLUMNS))

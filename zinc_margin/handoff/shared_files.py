@@ -21,7 +21,7 @@ from zinc_margin.plan.finish.shared import SharedSheet
 from zinc_margin.plan.model import PrintPlan
 
 _NOBODY = Path(os.devnull)
-"""Several photos have no metadata in common."""
+"""Several photos have no common metadata."""
 
 
 def make_together(
@@ -31,7 +31,7 @@ def make_together(
     overwrite: bool = False,
     job: Job = IDLE,
 ) -> list[Written]:
-    """Write sheets of prints: one file a sheet, numbered when there are several, or one PDF.
+    """Write sheets of prints: one file per sheet, numbered, or one PDF.
 
     Parameters
     ----------
@@ -77,7 +77,7 @@ def make_together(
 
 
 def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
-    """Keep that prints were made on sheets with others; copies of one are one.
+    """Log the prints on shared sheets; copies count as one.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Test strips as files: rendered, labelled, ruled, at the true scale of the print."""
+"""Write test strips: rendered, labelled, ruled, at the true scale of the print."""
 
 from __future__ import annotations
 
@@ -64,7 +64,7 @@ def _write(
 
 
 def _rule(sheet: np.ndarray, strip: Strip, line: int) -> None:
-    """Draw a ruler in millimetres, and its caption."""
+    """Draw a ruler in millimetres, with its caption."""
     dark = round(int(np.iinfo(sheet.dtype).max) * _INK)
     thick = max(1, round(strip.px_per_mm * 0.12))
     top, left = strip.ruler_top, strip.rim

@@ -1,4 +1,4 @@
-"""From a photo or a finished file to a job in a printer's queue."""
+"""From a photo or a finished file to a print job."""
 
 from __future__ import annotations
 
@@ -24,12 +24,12 @@ from zinc_margin.plan.model import PrintPlan
 
 _BoxMm = tuple[Fraction, Fraction, Fraction, Fraction]
 LITTLE_MM = Fraction(1, 20)
-"""What blank edges may take of a picture and no one misses."""
+"""A loss of this width at unprintable edges is unnoticeable."""
 
 
 @dataclass(frozen=True)
 class Choice:
-    """The user's choice among a printer's papers, trays and qualities.
+    """The user's choice of paper, tray and quality.
 
     Attributes
     ----------
@@ -53,15 +53,15 @@ class Choice:
 
 
 def page_of_plan(plan: PrintPlan) -> tuple[Fraction, Fraction]:
-    """Return the width and height in mm of a plan's page."""
+    """Return width and height, in mm, of a plan's page."""
     return plan.page.width_mm, plan.page.height_mm
 
 
 def taken(plan: PrintPlan, medium: Medium) -> Fraction:
-    """Return how far a planned picture reaches into a paper's blank edges, at most, in mm."""
+    """Return how far a planned picture extends into unprintable edges, at most, in mm."""
     wide, high = page_of_plan(plan)
     top, right, bottom, left = plan.sheet.margins_mm if plan.sheet else (Fraction(0),) * 4
-    # a border is white and part of the print: what it loses no one sees
+    # A border is white and belongs to the print; losing part of it is invisible.
     x, y, across, down = plan.picture
     per_x = (wide - left - right) / plan.pixels.width
     per_y = (high - top - bottom) / plan.pixels.height
@@ -71,7 +71,7 @@ def taken(plan: PrintPlan, medium: Medium) -> Fraction:
 
 @dataclass(frozen=True)
 class ToPrint:
-    """A page for a printer: a photo's print, or a shared sheet.
+    """A page to print: a photo's print, or a shared sheet.
 
     Attributes
     ----------
@@ -98,7 +98,7 @@ class ToPrint:
 
     @contextmanager
     def made(self, ending: str, job: Job = IDLE) -> Iterator[Path]:
-        """Make it as a file that goes away again.
+        """Yield a temporary file of the page.
 
         Parameters
         ----------
@@ -112,7 +112,7 @@ class ToPrint:
 
 
 def photo_to_print(ready: Callable[[str], tuple[Photo, PrintPlan]], plan: PrintPlan) -> ToPrint:
-    """Return a photo's print as it goes to a printer.
+    """Return a photo's print, ready for a printer.
 
     Parameters
     ----------
@@ -137,7 +137,7 @@ def photo_to_print(ready: Callable[[str], tuple[Photo, PrintPlan]], plan: PrintP
 
 
 def sheets_to_print(read: Callable[[], Sequence[Photo]], sheets: Sequence[SharedSheet]) -> ToPrint:
-    """Return sheets with several prints as they go to a printer.
+    """Return shared sheets, ready for a printer.
 
     Parameters
     ----------
@@ -218,7 +218,7 @@ def print_pdf(
     job: Job = IDLE,
     colours_done: bool = False,
 ) -> int:
-    """Lay a PDF on its paper, hand it to a printer, and follow it to its end.
+    """Centre a PDF on its paper, submit it, and follow the job to its end.
 
     Parameters
     ----------
@@ -237,7 +237,7 @@ def print_pdf(
     wish = Wish(medium, choice.kind, choice.tray, choice.quality, choice.copies, colours_done)
     with tempfile.TemporaryDirectory(prefix="zinc-margin-") as folder:
         laid = Path(folder) / "page.pdf"
-        page_size(pdf)  # a file that is none is told of before anything is sent
+        page_size(pdf)  # Reject non-files before sending.
         laid_on(pdf, medium, laid)
         number = submit(queue, laid, title, wish)
     if tell is not None:

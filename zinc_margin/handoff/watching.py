@@ -1,4 +1,4 @@
-"""A folder that is watched: photos count once they have arrived whole."""
+"""A watched folder: photos are used once they have arrived completely."""
 
 from __future__ import annotations
 
@@ -8,12 +8,12 @@ from pathlib import Path
 from zinc_margin.photo.endings import photos_in
 
 EVERY_S = 2.0
-"""Seconds between two looks: a file that is still being copied has grown by then."""
+"""Seconds between two looks: a file still being copied grows within this time."""
 _State = tuple[int, int, int]
 
 
 class Arrivals:
-    """Photos that arrive in a folder, each told once for each state of its file."""
+    """Photos that arrive in a folder, each reported once per state of its file."""
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
@@ -21,7 +21,7 @@ class Arrivals:
         self._told: dict[Path, _State] = {}
 
     def look(self) -> list[Path]:
-        """Return photos that two looks in a row have found alike, and that were not told yet.
+        """Return new photos that two consecutive looks found unchanged.
 
         Raises
         ------
@@ -30,7 +30,7 @@ class Arrivals:
         """
         now: dict[Path, _State] = {}
         for path in photos_in(self._folder):
-            with suppress(OSError):  # it has gone again
+            with suppress(OSError):  # it has disappeared again
                 status = path.stat()
                 now[path] = (status.st_size, status.st_mtime_ns, status.st_ino)
         result = [

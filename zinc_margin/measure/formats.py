@@ -60,7 +60,7 @@ class Format:
     srgb: bool = False
 
     def lossy(self, lossless: bool, pdf_jpeg: bool) -> bool:
-        """Return whether the format is lossy with these settings, so that its quality setting
+        """Return whether the format is lossy with these settings, so its quality setting
         applies.
 
         Parameters

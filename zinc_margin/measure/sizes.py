@@ -85,8 +85,7 @@ def _standing() -> frozenset[str]:
 
 
 def stands(size: PrintSize) -> bool:
-    """Return whether a size keeps its orientation whatever the photo's, as a passport photo does.
-    """
+    """Return whether a size keeps its orientation for any photo, as a passport photo does."""
     return size.label in _standing()
 
 

@@ -64,7 +64,7 @@ def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Wa
             raise BadRequest(f"“{text}”: a size with two sides lies or stands, and one of them.")
         upright = lying[2] in ("portrait", "upright")
         return Wish(size=result.size.lying(upright), lie="as-given")
-    # Accept sizes as the screen shows them, so that shown text can be typed again.
+    # Accept sizes as the screen shows them, so shown text can be typed again.
     plain = plain.removesuffix(" as large as it goes").removeprefix("all of it ")
     plain = plain.removeprefix("at ").removeprefix("of ").removeprefix("screen ")
     weight = _BYTES.fullmatch(plain)

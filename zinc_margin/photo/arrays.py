@@ -1,4 +1,4 @@
-"""The kinds of arrays that pixels come in."""
+"""Types of pixel arrays."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 Codes = NDArray[np.uint8] | NDArray[np.uint16]
-"""Whole codes as a file stores them, (H, W, C)."""
+"""Integer sample values as stored in files, (H, W, C)."""
 
 Plane = NDArray[np.float32]
-"""One channel (H, W) or several (C, H, W) while they are worked on, 0 to 1."""
+"""Working values, 0 to 1: one channel (H, W) or several (C, H, W)."""

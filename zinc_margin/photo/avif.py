@@ -1,4 +1,4 @@
-"""AVIF (AV1 Image File Format) of more than 8 bits, which its usual reader would make 8."""
+"""AVIF (AV1 Image File Format) of more than 8 bits, which Pillow would reduce to 8."""
 
 from __future__ import annotations
 
@@ -9,12 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 _HEAD = 1 << 18
-"""Bytes at a file's start in which its boxes are looked for."""
+"""Bytes at the start of a file that are searched for boxes."""
 _HIGH, _TWELVE = 0x40, 0x20
 
 
 def depth(path: Path) -> int:
-    """Return the bits of each sample, 8, 10 or 12, as the ``av1C`` box has them."""
+    """Return the bits per sample, 8, 10 or 12, from the ``av1C`` box."""
     with path.open("rb") as file:
         head = file.read(_HEAD)
     at = head.find(b"av1C")
@@ -25,7 +25,7 @@ def depth(path: Path) -> int:
 
 
 def decoded(path: Path, channels: int) -> NDArray[np.uint16]:
-    """Return the codes of a deep file, (H, W, C), uint16, as its `depth` has them.
+    """Return the samples of a deep file, (H, W, C), uint16, in the file's bit depth.
 
     Parameters
     ----------
@@ -33,10 +33,10 @@ def decoded(path: Path, channels: int) -> NDArray[np.uint16]:
         Of the picture, alpha with it.
     """
     codes = np.asarray(imagecodecs.avif_decode(path.read_bytes()))
-    if codes.ndim == 4:  # of several pictures the first
+    if codes.ndim == 4:  # of several pictures, use the first
         codes = codes[0]
     if codes.ndim == 2:
         codes = codes[..., None]
-    if codes.shape[2] < channels:  # grey, and perhaps how much it covers
+    if codes.shape[2] < channels:  # grey, possibly with alpha
         codes = codes[..., [0, 0, 0, codes.shape[2] - 1][:channels]]
     return codes

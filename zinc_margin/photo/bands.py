@@ -1,4 +1,4 @@
-"""How much contrast a photo has at each size of detail: its spectrum, by octaves.
+"""A photo's spectrum: its contrast in each octave of detail size.
 
 References
 ----------
@@ -13,16 +13,16 @@ import numpy as np
 from zinc_margin.photo.sample import Sample
 
 OCTAVES = 7
-"""The finest ends at half a cycle per pixel."""
+"""The finest octave ends at 0.5 cycles per pixel."""
 
 
 SIDE, MOST = 128, 512
-"""Of a piece in pixels, and how many pieces of a photo are looked at."""
+"""Side of a piece, in pixels, and the largest number of pieces examined."""
 _SMALLEST = 16
 
 
 def bands_of(pieces: Sample) -> tuple[float, ...] | None:
-    """Return the contrast of each octave, the finest first, in L* rms.
+    """Return the contrast of each octave, finest first, in L* rms.
 
     Parameters
     ----------
@@ -41,7 +41,7 @@ def bands_of(pieces: Sample) -> tuple[float, ...] | None:
     window = window[:, None] * window[None]
     shares = float((window**2).mean())
     ring = np.hypot(np.fft.fftfreq(side)[:, None], np.fft.rfftfreq(side)[None])
-    # columns but the first and the last stand for two, of positive and of negative frequency
+    # Except for the first and last, each column represents a positive and a negative frequency.
     twice = np.full(side // 2 + 1, 2.0)
     twice[[0, -1]] = 1.0
     power = np.zeros_like(ring)

@@ -1,6 +1,6 @@
-"""How many bits a photo's pixels take when they are coded, measured on pieces of it.
+"""The bits needed to code a photo's pixels, measured on pieces of it.
 
-Photographs differ tenfold in this, so no table of qualities alone tells a file's size.
+Photographs differ tenfold in this, so the quality alone cannot predict a file's size.
 """
 
 from __future__ import annotations
@@ -14,17 +14,17 @@ from zinc_margin.facts.measured import Coded
 from zinc_margin.photo.arrays import Codes
 
 _SIDE, _MOST = 128, 48
-"""Of a piece, in pixels, and how many."""
+"""Side of a piece, in pixels, and number of pieces."""
 _LEVELS = 4
-"""Full size, and halved three times."""
+"""Full size and three halvings."""
 QUALITY = 90
-"""Of the JPEG that the pieces are coded as."""
+"""JPEG quality for coding the pieces."""
 _HEAD = 620
-"""Bytes of a small JPEG's head, which are not its pixels'."""
+"""Bytes of a small JPEG's header, to subtract from the file size."""
 
 
 def coded(codes: Codes) -> Coded | None:
-    """Return the bits that a photo takes, at its size and smaller; None for the smallest photos.
+    """Return the bits needed at full size and smaller; None for very small photos.
 
     Parameters
     ----------
@@ -62,7 +62,7 @@ def _pieces(codes: Codes) -> np.ndarray | None:
 
 
 def _laid(pieces: np.ndarray) -> np.ndarray:
-    """Lay pieces (N, T, T, C) next to each other in one picture; what is left over is plain."""
+    """Tile pieces (N, T, T, C) into one picture; fill the rest with a plain tone."""
     across = int(np.ceil(np.sqrt(len(pieces))))
     down = -(-len(pieces) // across)
     side = pieces.shape[1]

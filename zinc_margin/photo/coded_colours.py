@@ -1,8 +1,8 @@
-"""Colours that a file names by code points instead of carrying a profile.
+"""Colours that a file names by code points instead of a profile.
 
 HEIF and AVIF keep them in a ``colr`` box (ISO/IEC 23001-17, 14496-12), PNG in a ``cICP`` chunk; the
-numbers are those of ITU-T H.273. Cameras mark JPEGs in opRGB (IEC 61966-2-5) by EXIF alone, as
-DCF 2.0 has it.
+numbers are defined by ITU-T H.273. Cameras mark opRGB JPEGs (IEC 61966-2-5) only in EXIF, as DCF
+2.0 specifies.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from zinc_margin.photo import icc
 from zinc_margin.photo.colour import BT2020, SRGB
 
 _HEAD = 1 << 18
-"""Bytes at a file's start in which boxes and chunks are looked for."""
+"""Bytes at the start of a file that are searched for boxes and chunks."""
 _PNG = b"\x89PNG\r\n\x1a\n"
 
 _PRIMARIES = {
@@ -29,13 +29,13 @@ _PRIMARIES = {
 }
 _OPRGB = ((0.64, 0.33), (0.21, 0.71), (0.15, 0.06))
 _GAMMAS = {4: 2.2, 5: 2.8, 8: 1.0}
-_FILM_LIKE = (1, 6, 14, 15)  # BT.709's curve, under four numbers
+_FILM_LIKE = (1, 6, 14, 15)  # BT.709's curve has four numbers
 _SRGB_CURVE = 13
 _HIGH_RANGE = {16: "PQ", 18: "HLG"}
 
 
 def coded_profile(path: Path) -> bytes | None:
-    """Return an ICC profile for the colours that a file names; None if it names none we know.
+    """Return an ICC profile for the colours named in a file, or None.
 
     Raises
     ------
@@ -51,7 +51,7 @@ def coded_profile(path: Path) -> bytes | None:
 
 
 def named_profile(path: Path, primaries: int, transfer: int) -> bytes | None:
-    """Return an ICC profile for named colours; None if they are none that we know.
+    """Return an ICC profile for named colours; None for unknown ones.
 
     Parameters
     ----------
@@ -74,11 +74,11 @@ def named_profile(path: Path, primaries: int, transfer: int) -> bytes | None:
 
 
 def camera_profile(exif: Image.Exif) -> bytes | None:
-    """Return opRGB's profile where a camera's EXIF says that its colours are those."""
+    """Return opRGB's profile if the camera's EXIF names that space, else None."""
     try:
         if exif.get_ifd(ExifTags.IFD.Interop).get(1) != "R03":
             return None
-    except Exception:  # a directory that leads nowhere is no reason to refuse the photo
+    except Exception:  # a broken EXIF directory is no reason to refuse the photo
         return None
     return icc.make("opRGB", 563 / 256, icc.primaries(_OPRGB))
 

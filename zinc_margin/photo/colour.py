@@ -1,4 +1,4 @@
-"""A photo's own colours: between its stored values, linear light and lightness."""
+"""A photo's colour space: stored values, linear light and lightness."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ BT2020 = ((0.708, 0.292), (0.170, 0.797), (0.131, 0.046))
 
 @dataclass(frozen=True, eq=False)
 class Colour:
-    """The colour space in which a photo's pixels are kept.
+    """The colour space of a photo's pixels.
 
     Attributes
     ----------
@@ -46,12 +46,12 @@ class Colour:
 
     @property
     def profiled(self) -> tuple[bytes, str]:
-        """Its profile, and that profile's space."""
+        """The ICC profile and its colour space."""
         return self.icc, "GRAY" if self.grey else "RGB"
 
     @cached_property
     def decode(self) -> NDArray[np.float32]:
-        """(C, STEPS + 1) float32: encoded value on an even grid to linear."""
+        """Table from encoded to linear values on an even grid: (C, STEPS + 1) float32."""
         return np.array(self.curves, np.float32)
 
     @cached_property
@@ -82,7 +82,7 @@ def wide_rgb() -> Colour:
 
 
 def from_icc(icc: bytes) -> Colour:
-    """Return the space of a matrix or grey profile.
+    """Return the colour space of a matrix or grey profile.
 
     Parameters
     ----------
@@ -101,7 +101,7 @@ def from_icc(icc: bytes) -> Colour:
 
 
 def codes_of(tone: str, colour: Colour) -> np.ndarray:
-    """Return a plain tone as encoded values of a colour space.
+    """Return a plain colour, encoded for a colour space.
 
     Parameters
     ----------
@@ -134,15 +134,16 @@ def codes_of(tone: str, colour: Colour) -> np.ndarray:
 
 
 _EXACT = 0x0100
-"""Little CMS's flag that forbids it to resample a transform into a coarse table: with 16 bits that
-is quick, and wrong by up to a tenth near the ends."""
+"""Little CMS flag: don't replace the transform by a coarse table, which is fast for 16 bits but
+wrong by up to a tenth near the ends.
+"""
 
 SPACES = {"RGB": "rgb", "GRAY": "gray", "CMYK": "cmyk", "Lab": "lab"}
-"""The spaces of profiles that are converted, as a profile and as the library call them."""
+"""Colour spaces that can be converted: the profile's name and the library's name."""
 
 PERCEPTUAL, RELATIVE, SATURATION, ABSOLUTE = range(4)
 Profiled = tuple[bytes, str]
-"""An ICC profile, and its space: a key of `SPACES`."""
+"""An ICC profile and its space, a key of `SPACES`."""
 
 
 def transformed(
@@ -153,7 +154,7 @@ def transformed(
     black_point: bool = False,
     depth: str = "uint16",
 ) -> np.ndarray:
-    """Convert codes (H, W, C) from one profile's into another's by Little CMS, (H, W, K).
+    """Convert samples (H, W, C) from one profile to another with Little CMS; return (H, W, K).
 
     Parameters
     ----------
@@ -188,7 +189,7 @@ def transformed(
 
 
 def as_sixteen(codes: Codes) -> Codes:
-    """Return codes 16 bits deep.
+    """Return samples as 16 bits.
 
     Parameters
     ----------
@@ -204,7 +205,7 @@ def _lab() -> bytes:
 
 
 def lab_of(codes: Codes, own: Profiled) -> NDArray[np.float32]:
-    """Return codes (H, W, C) as CIELAB, (H, W, 3) float32.
+    """Return samples (H, W, C) as CIELAB, (H, W, 3) float32.
 
     Parameters
     ----------
@@ -217,7 +218,7 @@ def lab_of(codes: Codes, own: Profiled) -> NDArray[np.float32]:
 
 
 def through_tables(codes: Codes, icc: bytes, space: str) -> NDArray[np.uint16]:
-    """Convert pixels of a lookup-table or CMYK profile to `wide_rgb`, 16 bits deep.
+    """Convert pixels of a lookup-table or CMYK profile to `wide_rgb`, 16 bits.
 
     Parameters
     ----------
@@ -230,7 +231,7 @@ def through_tables(codes: Codes, icc: bytes, space: str) -> NDArray[np.uint16]:
     ndarray (H, W, 3), uint16
     """
     out = np.empty((*codes.shape[:2], 3), np.uint16)
-    # in strips: lcms through the library wants whole arrays, and a copy of a large one is dear
+    # Convert in strips: the library wraps whole arrays, and copying a large one costs memory.
     rows = max(1, 4_000_000 // codes.shape[1])
     try:
         for top in range(0, codes.shape[0], rows):
@@ -242,10 +243,10 @@ def through_tables(codes: Codes, icc: bytes, space: str) -> NDArray[np.uint16]:
 
 
 def profile_use(icc: bytes | None, kind: str) -> tuple[str | None, str]:
-    """Return the profile's name, and its use.
+    """Return the profile's name and its use.
 
-    Without a profile, sRGB is assumed (grey: its tone curve); a damaged one, or one of another kind
-    than the photo, is replaced likewise.
+    sRGB (or its curve, for grey) replaces a missing profile, a damaged one, or one that does not
+    match the kind of photo.
 
     Parameters
     ----------

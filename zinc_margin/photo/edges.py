@@ -1,4 +1,4 @@
-"""Edges between two quiet tones: how wide they are, and how far they shoot over.
+"""Edges between two plain tones: their width and overshoot.
 
 References
 ----------
@@ -27,7 +27,7 @@ _QUIET = 0.05
 
 @dataclass(frozen=True, eq=False)
 class Edges:
-    """Measurements of the edges between two quiet tones.
+    """Measurements of the edges between two plain tones.
 
     Attributes
     ----------
@@ -49,7 +49,7 @@ class Edges:
 
 
 def edges_of(pieces: Sample) -> Edges:
-    """Find straight, isolated edges and read their profiles; two threads share the pieces."""
+    """Find straight, isolated edges and measure their profiles, in two threads."""
     with ThreadPoolExecutor(2) as pool:
         both = [
             Sample(pieces.tiles[share::2], pieces.places[share::2])
@@ -80,7 +80,7 @@ def _edges_of_some(pieces: Sample) -> Edges:
     x = x - beside[:, None] * normal_y[:, None, None]
     y = row[:, None, None] + reach * normal_y[:, None, None]
     y = y + beside[:, None] * normal_x[:, None, None]
-    # all pieces as one tall picture: candidates keep so far from the seams that none is crossed
+    # Search all pieces as one tall picture, but keep candidates away from the seams.
     tall = tiles.reshape(-1, pieces.side)
     y = y + (tile * pieces.side)[:, None, None]
     profiles = ndimage.map_coordinates(tall, [y, x], order=3, mode="nearest").mean(axis=1)
@@ -88,7 +88,7 @@ def _edges_of_some(pieces: Sample) -> Edges:
 
 
 def _candidates(tiles: np.ndarray) -> tuple[np.ndarray, ...]:
-    """Return tile, row, column and the angle across the edge of the strongest straight edges."""
+    """Return tile, row, column and normal angle of the strongest straight edges."""
     from scipy import ndimage
 
     smooth = ndimage.gaussian_filter(tiles, (0, 1.5, 1.5), truncate=3)
@@ -154,19 +154,19 @@ def _read(
 
 
 _BUSY = 0.15
-"""The share of a photo that is looked at: where most is going on."""
+"""The share of a photo that is examined: its busiest places."""
 _FEWEST = 2000
 _AROUND = 16
-"""Pixels each way over which a place's power is taken."""
+"""Half the window, in pixels, over which local power is averaged."""
 _FINEST = 0.9
 
 
 def fineness_of(pieces: Sample) -> float | None:
     """Return the power of curvature over one pixel ÷ that over two, where the photo is finest.
 
-    Of the places where most is going on, the finest tenth counts: much of a photo is out of focus
-    as a rule, which tells nothing of its pixels. About 0.3 for a picture that was reduced and is
-    sharp at its pixels, 0.2 and less for one that was smeared over them.
+    Of the busiest places, the finest tenth counts: much of a photo is usually out of focus, which
+    reveals nothing about its pixels. The ratio is about 0.3 for a reduced picture that is sharp per
+    pixel, and 0.2 or less for a blurred or enlarged one.
 
     Returns
     -------
@@ -197,7 +197,7 @@ Place = tuple[int, int]
 
 
 def sights(pieces: Sample, edges: Edges) -> dict[str, Place]:
-    """Return where to look: x and y in the photo.
+    """Return places worth a look: x and y in the photo.
 
     Returns
     -------

@@ -1,4 +1,4 @@
-"""By which endings photos are told in a folder, and in the dialogs that ask for them."""
+"""File name suffixes of photos, for folders and file dialogs."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ PHOTO_ENDINGS = (
 
 
 def photos_in(folder: Path) -> list[Path]:
-    """Return the photos of a folder by name, without hidden ones and those of folders in it."""
+    """Return the photos in a folder, sorted by name, without hidden ones and subfolders."""
     try:
         rows = sorted(folder.iterdir())
     except OSError as why:
@@ -37,5 +37,5 @@ def photos_in(folder: Path) -> list[Path]:
 
 
 def with_both_cases(endings: Iterable[str]) -> str:
-    """Return endings as patterns for a dialog that minds capitals."""
+    """Return suffixes as case-insensitive patterns for a file dialog."""
     return " ".join(f"*{each}" for one in endings for each in (one, one.upper()))

@@ -1,4 +1,4 @@
-"""The cache of measurements: a photo's figures are there immediately at the next start."""
+"""A cache of measurements, so a photo's figures are available immediately next time."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 
 EDITION = 8
-"""Goes up when the detectors change."""
+"""Increase when the detectors change."""
 
 
 _MOST_KEPT = 4000
@@ -44,7 +44,7 @@ def _state(path: Path) -> list[int]:
 
 
 def recalled(facts: Facts) -> Facts:
-    """Return facts with the cached measurements of this very file, if any."""
+    """Return facts with the cached measurements of this file, if any."""
     try:
         record = json.loads(_by_path(facts).read_text("utf-8"))
         if record["state"] != _state(facts.path):
@@ -72,7 +72,7 @@ def known_again(facts: Facts) -> Facts:
 
 
 def remember(facts: Facts) -> None:
-    """Cache the measurements; if that fails, they are made again."""
+    """Cache the measurements; if that fails, they will be measured again."""
     if facts.measured is None or facts.digest is None:
         return
     with suppress(OSError):

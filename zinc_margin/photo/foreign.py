@@ -1,4 +1,4 @@
-"""Pictures that cannot be opened: their header alone, for `inspect`."""
+"""Pictures that cannot be opened: read only their header, for `inspect`."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ _TINTS = {0: "grey", 1: "grey", 2: "RGB", 3: "palette", 5: "CMYK", 6: "YCbCr", 8
 
 @dataclass(frozen=True)
 class Foreign:
-    """A picture that is not opened here.
+    """A picture that the program cannot open.
 
     Attributes
     ----------
@@ -48,13 +48,13 @@ class Foreign:
 
 
 def foreign(path: Path) -> Foreign | None:
-    """Return a file's header, by any available reader; None if no reader knows it."""
+    """Return a file's header from any available reader; None if no reader knows the file."""
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         for look in (_tiff, _pillow):
             try:
                 result = look(path)
-            except Exception:  # readers fail in their own ways on what they do not know
+            except Exception:  # each reader fails in its own way on unknown files
                 continue
             if result.width > 0 and result.height > 0:
                 return result

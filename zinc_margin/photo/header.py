@@ -26,22 +26,22 @@ from zinc_margin.photo.subject import chosen
 if TYPE_CHECKING:
     import tifffile
 
-Image.MAX_IMAGE_PIXELS = None  # our own limit is in limits.py
-# a text next to the picture says nothing of whether it is whole
+Image.MAX_IMAGE_PIXELS = None  # limits.py has our own limit
+# A warning about a text chunk does not mean that the picture is damaged.
 PngImagePlugin.MAX_TEXT_CHUNK = PngImagePlugin.MAX_TEXT_MEMORY = 256 * 2**20
 
 _ORIENTATION, _X_RESOLUTION, _Y_RESOLUTION, _UNIT = 274, 282, 283, 296
 _HEIF = tuple(b"ftyp" + brand for brand in (b"heic", b"heix", b"heim", b"heis", b"mif1", b"msf1"))
 _AVIF = (b"ftypavif", b"ftypavis")
 _NAMES = {"WEBP": "WebP", "MPO": "JPEG"}
-"""What is not called as its reader calls it; a JPEG may hold a second picture behind its first."""
+"""Our names where Pillow's differ; an MPO is a JPEG with a second picture after the first."""
 _GREY_WITH_ALPHA = 4
-"""PNG's colour type (ISO/IEC 15948, 11.2.2)."""
+"""PNG's colour type for grey with alpha (ISO/IEC 15948, 11.2.2)."""
 _MULTIPLIED, _STRAIGHT = 1, 2
-"""TIFF's extra samples that are an alpha (TIFF 6.0, page 31)."""
+"""TIFF's extra samples that are alpha (TIFF 6.0, page 31)."""
 _SUBFILE = 254
 _LAYERS = 37724
-"""A TIFF's layers lie in a tag of their own, next to the picture that they make."""
+"""The TIFF tag for layers, which accompany the composite picture."""
 _MOST_PAGES = 500
 _PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
 _KINDS = {
@@ -62,7 +62,7 @@ _KINDS = {
 
 @dataclass(frozen=True)
 class Header:
-    """Facts, and what decoding needs besides.
+    """Facts, and the data needed to decode the pixels.
 
     Attributes
     ----------
@@ -149,7 +149,7 @@ def _worded(header: Header) -> Header:
 
 
 def _sane(value: Any) -> Fraction | None:
-    """Return a noted resolution, or None for nonsense (0, 1/0, not a number, absurd)."""
+    """Return a stored resolution, or None for nonsense (0, 1/0, not a number, absurd)."""
     try:
         if isinstance(value, tuple):
             exact = Fraction(int(value[0]), int(value[1]))
@@ -209,7 +209,7 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         kind, form = _KINDS[mode], _NAMES.get(str(image.format), str(image.format))
         bits = 16 if mode.startswith("I") else 8
         if form == "PNG" and mode in ("RGB", "RGBA", "LA"):
-            # Pillow calls 16-bit colour plain RGB, and 16-bit grey with alpha, too
+            # Pillow reports 16-bit RGB, and 16-bit grey with alpha, as plain RGB.
             with path.open("rb") as file:
                 depth, colours = file.read(26)[24:26]
             bits = 16 if depth == 16 else 8
@@ -317,16 +317,16 @@ def _heif(path: Path, file_bytes: int) -> Header:
 
 
 def opened_heif(path: Path) -> Any:
-    """Return a HEIF's main picture, set upright as its own boxes say, in the depth it has."""
-    import pillow_heif  # a large library, which few photos need
+    """Return a HEIF's main picture in its own bit depth, rotated as its boxes specify."""
+    import pillow_heif  # a large library that few photos need
 
-    with path.open("rb") as file:  # by its bytes: the library reads others' paths at its own risk
+    with path.open("rb") as file:  # pass bytes: the library mishandles some paths
         held = pillow_heif.open_heif(file.read(), convert_hdr_to_8bit=False)
     return held[held.primary_index]
 
 
 def _of_exif(exif: Image.Exif) -> tuple[Fraction | None, Fraction | None]:
-    """Return the resolution that EXIF notes, in pixels per inch."""
+    """Return the resolution stored in EXIF, in pixels per inch."""
     return _per_inch(exif.get(_UNIT, 2), exif.get(_X_RESOLUTION), exif.get(_Y_RESOLUTION))
 
 
@@ -340,7 +340,7 @@ def _per_inch(unit: Any, across: Any, down: Any) -> tuple[Fraction | None, Fract
 
 
 def _noted(image: Image.Image, form: str) -> tuple[Fraction | None, Fraction | None]:
-    """Return the resolution of JFIF or pHYs."""
+    """Return the resolution stored in JFIF or pHYs."""
     if form == "JPEG":
         unit = {1: Fraction(1), 2: Fraction(254, 100)}.get(image.info.get("jfif_unit", 0))
         density = image.info.get("jfif_density")
@@ -352,7 +352,7 @@ def _noted(image: Image.Image, form: str) -> tuple[Fraction | None, Fraction | N
 
 
 def pictures_in(tiff: tifffile.TiffFile) -> list[tifffile.TiffPage]:
-    """Return the pages of a TIFF that are pictures; the small copies of one are not."""
+    """Return the picture pages of a TIFF, without thumbnails and reduced copies."""
     import tifffile
 
     rows: list[tifffile.TiffPage] = []

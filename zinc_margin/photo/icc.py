@@ -1,4 +1,4 @@
-"""ICC profiles of the matrix and grey kinds: reading their curves and primaries, making our own.
+"""Matrix and grey ICC profiles: read their curves and primaries, and build our own.
 
 References
 ----------
@@ -47,7 +47,7 @@ class Profile:
 
 
 def parse(icc: bytes) -> Profile:
-    """Read a profile.
+    """Parse a matrix or grey profile.
 
     Parameters
     ----------
@@ -87,7 +87,7 @@ def _parsed(icc: bytes) -> Profile:
         curves = tuple(_curve(tags[sign]) for sign in (b"rTRC", b"gTRC", b"bTRC"))
         columns = [_xyz(tags[sign]) for sign in (b"rXYZ", b"gXYZ", b"bXYZ")]
         matrix = np.array(columns).T
-        # primaries are stored in steps of 1/65536; a white that is off by one is set right
+        # Primaries are stored in steps of 1/65536; correct a white that is one step off.
         matrix *= (D50 / matrix.sum(axis=1))[:, None]
         if abs(np.linalg.det(matrix)) < 1e-6:
             raise ValueError("primaries on one line")
@@ -133,7 +133,7 @@ def _curve(tag: bytes) -> np.ndarray:
 
 
 def name_of(icc: bytes) -> str:
-    """Return a profile's own name; empty if it has none that can be read.
+    """Return a profile's name; empty if it has none or it is unreadable.
 
     Parameters
     ----------

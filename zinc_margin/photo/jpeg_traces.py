@@ -1,4 +1,4 @@
-"""Whether JPEG's blocks show: steps on an 8-pixel grid that are larger than the rest.
+"""JPEG artefacts: steps on an 8-pixel grid that exceed the other steps.
 
 References
 ----------
@@ -16,14 +16,14 @@ from zinc_margin.photo.sample import Sample
 
 _GRID = 8
 _MOST_STEP = 3.0
-"""Larger steps, in L*, are the picture's own edges; they must not drown the grid."""
+"""Larger steps, in L*, are real edges and would hide the grid."""
 
 
 def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None, tuple[int, int] | None]:
-    """Return by how much steps on the 8-pixel grid exceed their neighbours, and where they lie.
+    """Return by how much steps on the 8-pixel grid exceed the others, and the grid's origin.
 
-    Every phase of the grid is tried (a cropped JPEG keeps its blocks); only what one phase alone
-    has counts, so pictures enlarged ×2 or ×4 are not mistaken for blocks.
+    Every phase of the grid is tried, because a cropped JPEG keeps its blocks. Only the excess of a
+    single phase counts, so a picture enlarged ×2 or ×4 is not mistaken for blocks.
 
     Returns
     -------
@@ -52,7 +52,7 @@ def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None, tuple[int,
         excess += sums[:, grid[-1]]
     top, left = pieces.places[int(excess.argmax())]
     place = int(left) + pieces.side // 2, int(top) + pieces.side // 2
-    # steps down the picture were looked at first
+    # The first axis holds the vertical steps.
     return max(0.0, sum(result) / 2), place, (grid[1], grid[0])
 
 
@@ -65,7 +65,7 @@ _PRINTED = np.array([
 
 
 def quality_of(table: Sequence[int]) -> int | None:
-    """Return the quality, 1 to 100, whose quantisation of luminance is nearest.
+    """Return the quality, 1 to 100, whose luminance quantisation table is closest.
 
     Parameters
     ----------
@@ -80,8 +80,8 @@ def quality_of(table: Sequence[int]) -> int | None:
     steps = np.array(table, float)
     if steps.shape != _PRINTED.shape or steps.min() < 1:
         return None
-    # every coefficient counts the same, though a maker's table weighs them otherwise
-    # (64 of them: NumPy's median would bring its masked arrays along)
+    # Every coefficient counts equally, although makers' tables weight them differently. Python's
+    # median is enough for 64 values: NumPy's would import its masked arrays.
     scale = 100 * float(np.sort(steps / _PRINTED, axis=None)[31:33].mean())
     quality = 100 - scale / 2 if scale <= 100 else 5000 / scale
     return max(1, round(quality))

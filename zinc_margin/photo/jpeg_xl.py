@@ -1,8 +1,8 @@
-"""JPEG XL (ISO/IEC 18181): what its header says, its pixels, and the EXIF that goes with them.
+"""JPEG XL (ISO/IEC 18181): header, pixels and EXIF.
 
-Size, depth and named colours stand in the first bytes of the codestream, so nothing is
-decoded before it is known how much that would be. A profile that is embedded is packed behind
-them; it is had by a second reader, which decodes the picture for it, once.
+Size, depth and named colours are in the first bytes of the codestream, so the size is known before
+anything is decoded. An embedded profile is compressed after them; a second reader, which decodes
+the picture once, provides it.
 """
 
 from __future__ import annotations
@@ -26,7 +26,7 @@ from zinc_margin.photo.colour import plain_grey
 
 _BARE, _BOXED = b"\xff\x0a", b"\0\0\0\x0cJXL "
 _D65, _P3, _P3_D65 = 1, 11, 12
-"""White and primaries as JPEG XL numbers them; the last as ITU-T H.273 does."""
+"""White points and primaries as JPEG XL numbers them; the last one is ITU-T H.273's number."""
 _SRGB_PRIMARIES, _SRGB_CURVE = 1, 13
 _RATIOS = {1: (1, 1), 2: (12, 10), 3: (4, 3), 4: (3, 2), 5: (16, 9), 6: (5, 4), 7: (2, 1)}
 _GREY, _ALPHA, _SPOT, _CFA = 1, 0, 2, 5
@@ -58,7 +58,7 @@ class Stream:
 
 
 class _Bits:
-    """A codestream's bits, from the lowest of each byte (ISO/IEC 18181-1, annex B)."""
+    """Read a codestream bit by bit, lowest bit of each byte first (ISO/IEC 18181-1, annex B)."""
 
     def __init__(self, data: bytes) -> None:
         self._value, self._left = int.from_bytes(data, "little"), 8 * len(data)
@@ -75,7 +75,7 @@ class _Bits:
         return bool(self.take(1))
 
     def one_of(self, *choices: tuple[int, int]) -> int:
-        """Take a number in one of four ways: an offset, and how many bits are added to it."""
+        """Read a number in one of four encodings, each with an offset and a count of extra bits."""
         offset, count = choices[self.take(2)]
         return offset + self.take(count)
 
@@ -84,7 +84,7 @@ class _Bits:
 
 
 def stream_of(path: Path) -> Stream:
-    """Read the header of a JPEG XL's codestream.
+    """Read the header of a JPEG XL codestream.
 
     Raises
     ------
@@ -96,7 +96,7 @@ def stream_of(path: Path) -> Stream:
         raise ValueError("no codestream")
     bits = _Bits(head[2:])
     width, height = _size(bits)
-    if bits.flag():  # all as usual
+    if bits.flag():  # all defaults
         return Stream(width, height, 8, False, False, False, (_SRGB_PRIMARIES, _SRGB_CURVE))
     turned = False
     if bits.flag():
@@ -159,7 +159,7 @@ def _depth(bits: _Bits) -> tuple[int, bool]:
 
 
 def _extra(bits: _Bits) -> int:
-    """Pass over an extra channel; return what kind it is."""
+    """Skip an extra channel; return its type."""
     if bits.flag():
         return _ALPHA
     kind = bits.named()
@@ -176,7 +176,7 @@ def _extra(bits: _Bits) -> int:
 
 
 def _colours(bits: _Bits) -> tuple[bool, tuple[int, int] | None]:
-    """Return whether the picture is grey, and its primaries and transfer where they are named."""
+    """Return whether the picture is grey, and its primaries and transfer if they are named."""
     if bits.flag():
         return False, (_SRGB_PRIMARIES, _SRGB_CURVE)
     embedded = bits.flag()
@@ -188,7 +188,7 @@ def _colours(bits: _Bits) -> tuple[bool, tuple[int, int] | None]:
     if is_named and not grey:
         primaries = bits.named()
         is_named = primaries != 2
-    if not is_named or bits.flag():  # points or a gamma of its own
+    if not is_named or bits.flag():  # custom points or gamma
         return grey, None
     return grey, (_P3_D65 if primaries == _P3 else primaries, bits.named())
 
@@ -214,7 +214,7 @@ def _codestream(path: Path) -> bytes:
 
 
 def _boxes(path: Path) -> Iterator[tuple[bytes, int, int]]:
-    """Yield every box's kind, where it begins, and its length."""
+    """Yield the type, start and length of every box."""
     end, at = path.stat().st_size, 0
     with path.open("rb") as file:
         while at + 8 <= end:
@@ -232,7 +232,7 @@ def _boxes(path: Path) -> Iterator[tuple[bytes, int, int]]:
 
 
 def decoded(path: Path) -> Codes:
-    """Return the pixels, (H, W) or (H, W, C), uint8 or uint16; of an animation the first."""
+    """Return the pixels, (H, W) or (H, W, C), uint8 or uint16; of an animation, the first frame."""
     codes = np.asarray(imagecodecs.jpegxl_decode(path.read_bytes()))
     if codes.ndim == 4:
         codes = codes[0]
@@ -242,7 +242,7 @@ def decoded(path: Path) -> Codes:
 
 
 def profile_of(path: Path, stream: Stream) -> bytes | None:
-    """Return the ICC profile of the pixels that `decoded` gives.
+    """Return the ICC profile of the pixels that `decoded` returns.
 
     Raises
     ------
@@ -269,14 +269,14 @@ def _decoded_profile(path: Path, size: int, time: int) -> bytes | None:
 
     decoder: Any = pillow_jxl.Decoder(num_threads=2)
     from_jpeg, _, data, icc, _ = decoder(path.read_bytes())
-    if from_jpeg and not icc:  # a JPEG packed without loss: `data` is that JPEG
+    if from_jpeg and not icc:  # a losslessly recompressed JPEG: `data` is that JPEG
         with Image.open(io.BytesIO(data)) as image:
             return image.info.get("icc_profile")
     return icc or None
 
 
 def exif_of(path: Path) -> Image.Exif:
-    """Return a file's EXIF; empty if it has none, or it is damaged."""
+    """Return a file's EXIF; empty if it is missing or damaged."""
     exif = Image.Exif()
     with path.open("rb") as file:
         if file.read(2) == _BARE:
@@ -284,7 +284,7 @@ def exif_of(path: Path) -> Image.Exif:
         for kind, at, size in _boxes(path):
             file.seek(at)
             if kind == b"Exif":
-                exif.load(file.read(size)[4:])  # four bytes tell where it begins
+                exif.load(file.read(size)[4:])  # four bytes give its offset
                 break
             if kind == b"brob" and file.read(4) == b"Exif":
                 exif.load(bytes(imagecodecs.brotli_decode(file.read(size - 4)))[4:])

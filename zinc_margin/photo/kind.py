@@ -1,4 +1,4 @@
-"""Whether a picture is a photograph, lettering and line drawing, or a drawing of pixels."""
+"""The kind of a picture: photograph, lettering and line drawing, or pixel art."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from zinc_margin.photo.arrays import Codes
 _PIECE = 64
 _MOST_PIECES = 400
 _FLAT = 0.7
-"""Photographs have grain everywhere; in a drawing most neighbours are the same to the last code."""
+"""The share of equal neighbours. Photographs have grain everywhere; drawings have flat areas."""
 _FEW_TONES = 64
 _HARD = 0.85
 
@@ -17,9 +17,9 @@ _HARD = 0.85
 def kind_of(codes: Codes) -> str:
     """Return ``photo``, ``lettering`` or ``drawing``.
 
-    Most neighbouring pixels of lettering and of drawings are quite equal, though there are strong
-    steps. In a drawing of pixels there are few tones and every step is hard; lettering has soft
-    rims of tones between.
+    In lettering and drawings most neighbouring pixels are equal, but there are strong steps. A
+    pixel drawing has few tones and only hard steps; lettering has soft edges with intermediate
+    tones.
 
     Parameters
     ----------
@@ -47,7 +47,7 @@ def kind_of(codes: Codes) -> str:
         return "photo"
     if len(np.unique(part // max(1, top // 255))) > _FEW_TONES:
         return "lettering" if (steps == 0).mean() > _FLAT else "photo"
-    # next to a hard step both neighbours are flat; a soft rim takes two steps or more
+    # Beside a hard step both neighbours are flat; a soft edge takes two steps or more.
     middle = strong[:, :, 1:-1]
     alone = middle & (steps[:, :, :-2] == 0) & (steps[:, :, 2:] == 0)
     hard = float(alone.sum()) / max(1, int(middle.sum()))

@@ -1,4 +1,4 @@
-"""How a picture leans: the turn at which its near-level and near-upright edges line up.
+"""A picture's lean: the rotation that aligns its nearly horizontal and vertical edges.
 
 References
 ----------
@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from zinc_margin.photo.arrays import Codes
 
 MOST_LEAN = 12.0
-"""Degrees; edges that lean further were meant to."""
+"""Degrees. A larger lean is assumed to be intended."""
 
 _COARSE, _FINE = 0.2, 0.02
 _SIDE = 1600
@@ -23,18 +23,18 @@ _MOST_POINTS = 60_000
 _FEWEST_POINTS = 400
 _LEAST_SLOPE = 0.6
 _MOST_ASIDE = 0.23
-"""How far an edge may point aside: a little over 12 degrees."""
+"""How far an edge may deviate: a little over 12 degrees."""
 _NEAR = 4.0
 _BEFORE = 0.35
-"""What a picture without long edges reaches by chance, of the share that stands out."""
+"""Share of the energy that a picture without long edges reaches by chance."""
 
 
 Points = tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]
-"""Places along and across, signed strengths, and each edge's own lean in degrees."""
+"""Positions along and across, signed strengths, and each edge's lean in degrees."""
 
 
 def lean_of(light: np.ndarray) -> tuple[float, float] | None:
-    """Return how a picture leans, and how sure that is.
+    """Return a picture's lean in degrees, and its confidence.
 
     Parameters
     ----------
@@ -67,16 +67,16 @@ def lean_of(light: np.ndarray) -> tuple[float, float] | None:
     result = float(fine[int(close.argmax())])
     preset = 1 - float(np.median(sums)) / float(sums.max())
     confidence = max(0.0, (preset - _BEFORE) / (1 - _BEFORE))
-    # the edges themselves must point that way; rows of short ones that do not can add up, too
+    # The edges themselves must point that way: rows of short edges can add up by chance.
     own = np.concatenate([group[3] for group in groups])
     confidence *= min(1.0, 2 * float((np.abs(own - result) < _NEAR).mean()))
     if abs(result) > MOST_LEAN - 2 * _COARSE:
-        confidence = 0.0  # the true lean may lie beyond what is looked at
+        confidence = 0.0  # the true lean may be outside the search range
     return round(result, 2), round(confidence, 3)
 
 
 def _points(slope: np.ndarray, other: np.ndarray, turned: bool = False) -> Points | None:
-    """Return the edges that lie nearly level; of a turned picture, those nearly upright."""
+    """Return the nearly horizontal edges; of a transposed picture, the nearly vertical ones."""
     strong = (np.abs(slope) > _LEAST_SLOPE) & (np.abs(other) < _MOST_ASIDE * np.abs(slope))
     y, x = np.nonzero(strong)
     if len(y) < _FEWEST_POINTS:
@@ -84,7 +84,7 @@ def _points(slope: np.ndarray, other: np.ndarray, turned: bool = False) -> Point
     if len(y) > _MOST_POINTS:
         stored = np.linspace(0, len(y) - 1, _MOST_POINTS).astype(int)
         y, x = y[stored], x[stored]
-    # a long edge counts by its length, not by its contrast
+    # Weight a long edge by its length, not by its contrast.
     strength = np.clip(slope[y, x], -4, 4)
     middle = slope.shape[1] / 2
     along = (x - middle).astype(np.float32)
@@ -94,7 +94,7 @@ def _points(slope: np.ndarray, other: np.ndarray, turned: bool = False) -> Point
 
 
 def _sums(groups: list[Points], angles: np.ndarray) -> np.ndarray:
-    """Return, for every lean, the energy of what is gathered along lines of that lean."""
+    """Return, for every angle, the energy of the edges summed along lines at that angle."""
     result = np.zeros(len(angles))
     for along, y, strength, _ in groups:
         for index, angle in enumerate(np.radians(angles)):
@@ -105,7 +105,7 @@ def _sums(groups: list[Points], angles: np.ndarray) -> np.ndarray:
 
 
 def small_tones(codes: Codes) -> NDArray[np.float32]:
-    """Return the middle channel of a picture (H, W, C), thinned by means to at most 1600 px.
+    """Return the middle channel of a picture (H, W, C), reduced to at most 1600 px.
 
     Parameters
     ----------

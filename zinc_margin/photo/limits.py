@@ -1,4 +1,4 @@
-"""Our own limit for pictures that claim to be larger than they can be."""
+"""Limits against pictures that claim to be larger than they can be."""
 
 from __future__ import annotations
 
@@ -9,13 +9,13 @@ from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.words import size_in_bytes
 
 _MOST_PER_BYTE = 3000
-"""No open format packs a picture tighter: deflate stops at 1030 bytes for one, JPEG nearer 700."""
+"""Pixels per byte that no open format exceeds: deflate reaches 1030, JPEG about 700."""
 
 _SMALL_ENOUGH = 200_000_000
 
 
 def memory_available() -> int:
-    """Return the bytes of memory that can be taken without swapping."""
+    """Return the memory, in bytes, that is available without swapping."""
     try:
         for line in Path("/proc/meminfo").read_text("ascii").splitlines():
             if line.startswith("MemAvailable:"):
@@ -26,7 +26,7 @@ def memory_available() -> int:
 
 
 def check_declared(path: Path, width: int, height: int, sample_bytes: int, file_bytes: int) -> None:
-    """Refuse a picture whose declared pixels are a lie or do not fit the memory.
+    """Refuse a picture whose declared size is false or does not fit in memory.
 
     Parameters
     ----------
@@ -43,7 +43,7 @@ def check_declared(path: Path, width: int, height: int, sample_bytes: int, file_
             f"{path.name} says that it is {width} × {height} px, but the file holds only "
             f"{size_in_bytes(file_bytes)}; it is damaged or made up, and was not opened."
         )
-    # decoded once, and once more while it is set upright
+    # Decoding needs one copy, rotating upright another.
     needed = declared * 2 + width * 4096
     if needed > 0.7 * memory_available():
         raise CannotDo(

@@ -1,4 +1,4 @@
-"""Small tell-tales in the pixels: blocks, old halos, softness, an enlarged origin, noise."""
+"""Signs in the pixels: JPEG artefacts, existing halos, softness, enlargement, noise, a lean."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _FEWEST_EDGES, _FEWEST_FOR_HALO = 12, 24
 
 
 def measure(codes: Codes, colour: Colour) -> Measured:
-    """Look for tell-tales on pieces spread evenly over a photo.
+    """Measure all signs on pieces spread evenly over a photo.
 
     Parameters
     ----------
@@ -65,7 +65,7 @@ def measure(codes: Codes, colour: Colour) -> Measured:
 
 
 def _halo(edges: Edges) -> tuple[float, tuple[int, int]]:
-    """Return the usual overshoot of the sharpest third of the edges, and where it is plainest."""
+    """Return the median overshoot of the sharpest third of the edges, and its clearest place."""
     sharp = max(1, len(edges.halo) // 3)
     halo = edges.halo[:sharp]
     x, y = edges.places[int((halo * edges.contrast[:sharp]).argmax())]

@@ -1,4 +1,4 @@
-"""How noisy a photo is, told by its quietest places.
+"""A photo's noise, measured in its smoothest places.
 
 References
 ----------
@@ -13,14 +13,14 @@ import numpy as np
 from zinc_margin.photo.sample import Sample
 
 SIDE, MOST = 32, 2000
-"""The pieces that it wants: small, so some are quiet; many."""
+"""Side of a piece, and number of pieces: small and many, so some are smooth."""
 
 
 def noise_of(pieces: Sample) -> tuple[float, tuple[int, int] | None]:
-    """Return the standard deviation of the finest-grained noise in L*, and where it shows.
+    """Return the standard deviation of the finest-grained noise, in L*, and a place that shows it.
 
-    It is that of the quietest fifth of the pieces that are neither nearly black nor nearly white
-    (there, tones are cut off and noise hides). The place is (x, y) of a piece of that loudness.
+    Only the smoothest fifth of the pieces counts, without nearly black or white ones, where
+    clipping hides noise. The place is (x, y) of a piece with this noise.
     """
     tiles = pieces.tiles
     seen = tiles.mean(axis=(1, 2))

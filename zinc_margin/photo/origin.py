@@ -1,4 +1,4 @@
-"""Whether a photo was enlarged before: how many of its pixels each way are its own.
+"""Earlier enlargement: the share of a photo's pixels that carry real detail.
 
 References
 ----------
@@ -16,21 +16,21 @@ import numpy as np
 from zinc_margin.photo.sample import Sample
 
 _STRONG = 20.0
-"""A line this many times as high as the median line is no chance of the picture's."""
+"""A spectral line this many times as high as the median line is not due to chance."""
 _LOWEST = 0.22
 _STEEP, _GENTLE = 15.0, 6.0
-"""Falls in dB that a photo's own spectrum does not reach over the same stretch; nor nearly."""
+"""Falls of the spectrum, in dB, that camera photos do not reach, and do not nearly reach."""
 _GRID_LINES = (0.125, 0.25, 0.375, 0.5)
 _NEAR_LINE = 0.006
 
 
 def true_share(pieces: Sample) -> float:
-    """Return the share of pixels each way that carry detail of their own; 1 when all may.
+    """Return the share of pixels each way that carry real detail; 1 if the photo was not enlarged.
 
-    Two signs must agree: the period that interpolation leaves, which gives the factor (1.28 to
-    4.5), and a spectrum that falls away where detail of the smaller picture ends. Blur alone has
-    no period; repeats in the picture itself do not empty the spectrum. A heavy JPEG made after
-    the enlarging wipes the period out.
+    Two signs must agree: the period left by interpolation, which gives the factor (1.28 to 4.5),
+    and a spectrum that drops where the smaller picture's detail ends. Blur alone has no period, and
+    repeats in the subject do not empty the spectrum. Heavy JPEG compression after the enlargement
+    erases the period.
     """
     if len(pieces.tiles) < 4:
         return 1.0
@@ -40,9 +40,9 @@ def true_share(pieces: Sample) -> float:
 
 
 def spectrum(tiles: np.ndarray) -> np.ndarray:
-    """Return the mean power of the busier half of the pieces, at 0 to 0.5 cycles a pixel.
+    """Return the mean power spectrum of the busier half of the pieces, 0 to 0.5 cycles per pixel.
 
-    Power is that of the lightness, in L* squared for each of the T / 2 + 1 frequencies.
+    Power is in L* squared, for each of T / 2 + 1 frequencies.
 
     Parameters
     ----------
@@ -71,7 +71,7 @@ def _by_period(pieces: Sample, power: np.ndarray) -> float | None:
     if lines[best] < _STRONG:
         return None
     period = float(places[best])
-    # a line at 1/4 is what halved JPEG blocks leave, too: it may only stand for a whole factor
+    # Halved JPEG blocks also leave a line at 1/4, so it counts only for a whole factor.
     for line in (0.25, 0.5):
         if abs(period - line) < _NEAR_LINE:
             return 1 / line if _fall(power, 1 / line) >= _STEEP - 4 else None
@@ -82,7 +82,7 @@ def _by_period(pieces: Sample, power: np.ndarray) -> float | None:
 
 
 def _lines(pieces: Sample) -> tuple[np.ndarray, np.ndarray]:
-    """Return frequencies and how far each stands out, in first or second differences, both ways."""
+    """Return frequencies and their prominence, in first or second differences, both directions."""
     from scipy import ndimage
 
     span = int(pieces.places.max()) + pieces.side
@@ -110,7 +110,7 @@ def _lines(pieces: Sample) -> tuple[np.ndarray, np.ndarray]:
 
 
 def _fall(power: np.ndarray, factor: float) -> float:
-    """Return the fall in dB from below to above where an enlarged picture's own detail ends."""
+    """Return the drop, in dB, across the frequency where an enlarged picture's detail ends."""
     places = np.arange(len(power)) / (2 * (len(power) - 1))
     end = 0.5 / factor
     below = power[(places >= 0.55 * end) & (places <= 0.8 * end)].mean()

@@ -1,4 +1,4 @@
-"""Reading a photo's metadata."""
+"""A photo's metadata."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ pyexiv2.set_log_level(4)
 
 
 ONE_AT_A_TIME = Lock()
-"""Exiv2's XMP parser is one for the whole process."""
+"""Exiv2's XMP parser is global to the process, so only one thread may use it."""
 
 
 _LONGEST = 200
@@ -40,21 +40,21 @@ _DATES = ("Exif.Photo.DateTimeOriginal", "Xmp.photoshop.DateCreated", "Exif.Imag
 
 
 def said(path: Path) -> Said:
-    """Read a photo's own words; nothing where they cannot be read."""
+    """Read a photo's title, author and date; empty where they cannot be read."""
     with ONE_AT_A_TIME:
         try:
             with metadata_of(path) as image:
                 reads = (image.read_exif, image.read_iptc, image.read_xmp)
                 result = {key: value for read in reads for key, value in fields(read).items()}
         except (RuntimeError, ValueError) as why:
-            # a file that cannot hold any has none that could be lost
+            # this format cannot hold metadata, so none can be lost
             return Said(readable="unknown image type" in str(why))
     date = _first(result, _DATES)[:10].replace(":", "-")
     return Said(_first(result, _TITLES), date, _first(result, _AUTHORS))
 
 
 def metadata_of(path: Path) -> pyexiv2.Image:
-    """Open a file for Exiv2, whatever bytes its name has.
+    """Open a file with Exiv2, even if its name is not valid UTF-8.
 
     Raises
     ------
@@ -65,7 +65,7 @@ def metadata_of(path: Path) -> pyexiv2.Image:
 
 
 def fields(read: Callable[[str], dict[str, Any]]) -> dict[str, Any]:
-    """Return EXIF, IPTC or XMP by their names; in Latin-1 where it is no UTF-8.
+    """Return EXIF, IPTC or XMP by key; decode as Latin-1 if it is not UTF-8.
 
     Parameters
     ----------
@@ -101,7 +101,7 @@ _DIAGONAL_MM = math.hypot(36, 24)
 
 
 def focal_px(path: Path, width: int, height: int) -> float | None:
-    """Return a camera's focal length in pixels; None if the file does not tell.
+    """Return a camera's focal length in pixels; None if the file has no usable data.
 
     Parameters
     ----------

@@ -1,8 +1,8 @@
-"""How far a paper blurs what is printed on it, measured from a scan of the page for it.
+"""A paper's blur, measured on a scan of the printed test page.
 
-The page is found by the squares in its corners, its light is evened out by the white paper, its
-tones are linearised by the patches. The slanted edges then give the blur of printer, paper and
-scanner together; a metal edge that lay on the glass gives the scanner's alone.
+The squares in its corners locate the page, white paper evens out the light, and the patches
+linearise the tones. The slanted edges then give the combined blur of printer, paper and scanner; a
+metal edge on the glass gives the scanner's alone.
 
 References
 ----------
@@ -22,19 +22,19 @@ from zinc_margin.measure.errors import BadRequest
 
 _OVERSAMPLE = 4
 _REACH_MM = 0.9
-"""On each side of an edge that its profile is followed."""
+"""How far a profile extends on each side of an edge, in mm."""
 _INSIDE = 0.84
-"""Of a target's side that is looked at."""
+"""The share of a target's side that is used."""
 _LEAST_SCANNER, _LEAST_LEFT, _MOST_LEFT = 0.22, 0.3, 0.97
-"""Modulations between which frequencies tell something of the paper."""
+"""Scanner modulation, and range of the paper's modulation, in which frequencies are usable."""
 _CONFIDENT = 0.08
 _FINEST_PX = 0.75
-"""Sigma, in pixels of the scan, under which the scanner's own blur tells more than the paper's."""
+"""Sigma, in scan pixels, below which the scanner's blur hides the paper's."""
 
 
 @dataclass(frozen=True)
 class Blur:
-    """A paper's blur, as measured.
+    """A paper's measured blur.
 
     Attributes
     ----------
@@ -54,7 +54,7 @@ class Blur:
 
     @property
     def confidence(self) -> float:
-        """How sure it is, 0 to 1."""
+        """The confidence of the measurement, 0 to 1."""
         sure = max(0.0, 1 - self.spread / (4 * _CONFIDENT))
         return round(min(sure, 0.4) if self.too_fine else sure, 2)
 
@@ -88,7 +88,7 @@ def measured_blur(values: np.ndarray, page_ppi: float) -> Blur:
         if whole is None:
             continue
         alone = whole / np.maximum(scanner(grid) * pixel, 1e-3)
-        # as far as the scanner still tells something, and the paper leaves something
+        # Use frequencies that the scanner still resolves and the paper has not erased.
         ends = (scanner(grid) < _LEAST_SCANNER) | (alone < _LEAST_LEFT)
         last = int(np.argmax(ends)) if ends.any() else len(grid)
         part = slice(0, last)
@@ -164,7 +164,7 @@ def _affine(places: list[tuple[float, float]]) -> tuple[float, np.ndarray] | Non
 
 
 def _refined(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
-    """Return the map with the squares' middles found in the scan's own pixels."""
+    """Return the map refined by the squares' measured centres."""
     from scipy import ndimage
 
     per_mm = np.sqrt(abs(np.linalg.det(to_px[:, :2])))
@@ -184,7 +184,7 @@ def _refined(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
 
 
 def _means(values: np.ndarray, to_px: np.ndarray, places: np.ndarray, half: float) -> np.ndarray:
-    """Return the mean of a small square round each place, in mm."""
+    """Return the mean of a small square around each place, in mm."""
     per_mm = np.sqrt(abs(np.linalg.det(to_px[:, :2])))
     reach = max(1, round(half * per_mm))
     rows = []
@@ -197,7 +197,7 @@ def _means(values: np.ndarray, to_px: np.ndarray, places: np.ndarray, half: floa
 
 
 def _white(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
-    """Return what white paper would be at every pixel: a quadratic surface through it."""
+    """Return the brightness of white paper at every pixel, from a fitted quadratic surface."""
     places = [(float(x), y) for x in range(14, 160, 8) for y in (22.0, 95.5)]
     places += [(x, float(y)) for y in range(14, 112, 7) for x in (4.0, 166.5)]
     places += [(float(x), 52.6) for x in range(20, 160, 26)]
@@ -222,7 +222,7 @@ def _terms(x: np.ndarray, y: np.ndarray) -> np.ndarray:
 
 
 def _linear(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
-    """Return reflected light, by the known reflectance of the patches."""
+    """Return reflected light, using the known reflectance of the patches."""
     levels = _means(values, to_px, np.array(page.PATCHES), 0.32 * page.PATCH)
     light = np.array(
         [((step + 16) / 116) ** 3 if step > 8 else step / 903.3 for step in page.STEPS]
@@ -310,12 +310,12 @@ def edge_response(
     place = (np.arange(2 * reach) + 0.5 - reach) * step
     waves = np.exp(-2j * np.pi * grid[:, None] * place[None])
     transfer = np.abs(waves @ spread) / abs(float(spread.sum()))
-    # the difference of neighbours, and a bin's own width
+    # Correct for the difference of neighbours and the width of a bin.
     return np.asarray(transfer / np.maximum(np.sinc(grid * step) ** 2, 1e-3))
 
 
 def _bend(light: np.ndarray, across: np.ndarray, along: np.ndarray) -> np.ndarray:
-    """Return where the edge really lies, for every pixel: a line through where it crosses."""
+    """Return the edge's position for every pixel, from a line through its crossings."""
     low, high = np.median(light[across < -_REACH_MM]), np.median(light[across > _REACH_MM])
     if abs(high - low) < 0.01:
         return np.zeros_like(across)
@@ -326,7 +326,7 @@ def _bend(light: np.ndarray, across: np.ndarray, along: np.ndarray) -> np.ndarra
         part = (strips == strip) & (np.abs(across) < _REACH_MM)
         if part.sum() < 60:
             continue
-        # the light next to an edge that steps at d falls short by d on one side
+        # Light beside an edge that steps at d falls short by d on one side.
         bins = np.floor(across[part] / 0.03).astype(int)
         counts = np.bincount(bins - bins.min())
         means = np.bincount(bins - bins.min(), share[part]) / np.maximum(counts, 1)
@@ -342,7 +342,7 @@ def _bend(light: np.ndarray, across: np.ndarray, along: np.ndarray) -> np.ndarra
 def _metal(
     light: np.ndarray, to_px: np.ndarray, per_mm: float
 ) -> Callable[[np.ndarray], np.ndarray]:
-    """Return the scanner's own modulation transfer, as a function of cycles per mm."""
+    """Return the scanner's modulation transfer, as a function of cycles per mm."""
     from scipy import ndimage
 
     left, top, width, height = page.METAL

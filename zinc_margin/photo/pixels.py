@@ -1,4 +1,4 @@
-"""Decoding: a photo's pixels, upright, in the depth in which they are stored."""
+"""Decode a photo: upright pixels in the stored depth."""
 
 from __future__ import annotations
 
@@ -83,7 +83,7 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
 
 
 def read_facts(path: str | Path, page: int | None = None) -> Facts:
-    """Return a photo's facts with measurements; its pixels are read only if none are cached.
+    """Return a photo's facts with measurements; decode the pixels only if none are cached.
 
     Parameters
     ----------
@@ -100,7 +100,7 @@ def read_facts(path: str | Path, page: int | None = None) -> Facts:
 
 
 def measured_photo(photo: Photo) -> Photo:
-    """Return the photo with its tell-tales measured, now or before.
+    """Return the photo with measurements, new or cached.
 
     Raises
     ------
@@ -116,7 +116,7 @@ def measured_photo(photo: Photo) -> Photo:
         raise CannotDo(f"{path} could not be read again: {why.strerror or why}.") from None
     facts = known_again(replace(photo.facts, digest=digest))
     if facts.measured is None:
-        from zinc_margin.photo.measuring import measure  # much is loaded for it
+        from zinc_margin.photo.measuring import measure  # loads large libraries
 
         facts = replace(facts, measured=measure(photo.codes, photo.colour))
     remember(facts)
@@ -152,7 +152,7 @@ def _decode(header: Header) -> tuple[Codes, Codes | None]:
     codes = np.ascontiguousarray(set_upright(codes, facts.orientation))
     if codes.shape[:2] != (facts.height, facts.width):
         raise ValueError("not the size that the header says")
-    if alpha is not None and alpha.dtype != codes.dtype:  # the profile's tables deepened the codes
+    if alpha is not None and alpha.dtype != codes.dtype:  # the profile's tables produced 16 bits
         alpha = colours.as_sixteen(alpha)
     return codes, alpha
 
@@ -168,7 +168,7 @@ def _colour(header: Header) -> Colour:
 
 
 def _from_pillow(header: Header) -> Codes:
-    # as a stream: a turned TIFF that Pillow maps into memory comes garbled
+    # Pass a stream: Pillow garbles a rotated TIFF that it maps into memory.
     with header.facts.path.open("rb") as file, Image.open(file) as image:
         if header.frame:
             image.seek(header.frame)
@@ -201,12 +201,12 @@ def _from_heif(header: Header) -> Codes:
     depth = held.info["bit_depth"]
     if depth <= 8:
         return codes
-    # its 10 or 12 bits come shifted to the top of 16
+    # Pillow shifts 10 or 12 bits to the top of 16.
     return _deepened(codes, (2**depth - 1) << (16 - depth))
 
 
 def _deepened(codes: Codes, white: int) -> np.ndarray:
-    """Return codes of 16 bits, in which the file's white is white."""
+    """Return 16-bit samples, scaled so the file's white is white."""
     return ((codes.astype(np.uint32) * 65535 + white // 2) // white).astype(np.uint16)
 
 
@@ -221,7 +221,7 @@ def _from_tiff(header: Header) -> Codes:
 
     facts = header.facts
     if header.mode == "P":
-        # Pillow sets TIFFs, and nothing else, upright by itself
+        # Pillow rotates only TIFFs by itself.
         return _as_stored(_from_pillow(header), facts.orientation)
     with tifffile.TiffFile(facts.path) as tiff:
         page = pictures_in(tiff)[facts.page - 1]
@@ -251,7 +251,7 @@ def _samples(page: tifffile.TiffPage) -> np.ndarray:
 
 
 def _divided(colour: np.ndarray, alpha: Codes) -> np.ndarray:
-    """Take an alpha out of the colours that it was multiplied into."""
+    """Divide premultiplied colours by their alpha."""
     top = np.iinfo(colour.dtype).max
     out = np.empty_like(colour)
     for part, seen, goal in zip(colour, alpha, out, strict=True):
@@ -261,7 +261,7 @@ def _divided(colour: np.ndarray, alpha: Codes) -> np.ndarray:
 
 
 def _flattened(codes: Codes, paper: int) -> np.ndarray:
-    """Lay a picture with an alpha channel on paper white, in its own encoding."""
+    """Blend a picture with alpha onto white, in its own encoding."""
     top = np.iinfo(codes.dtype).max
     out = np.empty((*codes.shape[:2], codes.shape[2] - 1), codes.dtype)
     rows = max(1, 2_000_000 // codes.shape[1])
@@ -280,7 +280,7 @@ def _as_stored(codes: np.ndarray, orientation: int) -> np.ndarray:
 
 
 def set_upright(codes: np.ndarray, orientation: int) -> np.ndarray:
-    """Return a view of stored pixels as the EXIF flag wants them seen.
+    """Return a view of stored pixels, oriented as the EXIF flag specifies.
 
     Parameters
     ----------

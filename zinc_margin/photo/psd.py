@@ -1,7 +1,7 @@
-"""PSD and PSB: the composite of a layered master, where the file holds one.
+"""PSD and PSB: the composite of a layered file, if the file has one.
 
-The layout is that of the published file format specification: header, tables, resources, layers,
-and behind them the picture that the layers make, plane by plane.
+The layout follows the published file format specification: header, colour tables, resources,
+layers, then the composite, plane by plane.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ _RAW, _PACKED = 0, 1
 
 @dataclass(frozen=True)
 class Master:
-    """The header of a layered master.
+    """The header of a layered file.
 
     Attributes
     ----------
@@ -111,7 +111,7 @@ def _skip(file: BinaryIO, size: int) -> None:
 def _resources(
     file: BinaryIO,
 ) -> tuple[bytes | None, tuple[Fraction | None, Fraction | None], bool]:
-    """Return the profile, the resolution, and whether the composite is a real one."""
+    """Return the profile, the resolution, and whether the composite is real."""
     (length,) = struct.unpack(">I", file.read(4))
     end = file.tell() + length
     icc: bytes | None = None
@@ -135,7 +135,7 @@ def _resources(
 
 
 def _layers(file: BinaryIO, wide: int) -> int:
-    """Return how many layers there are: less than none if the composite has an alpha."""
+    """Return the number of layers, negative if the composite has an alpha."""
     length = int.from_bytes(file.read(wide), "big")
     end, count = file.tell() + length, 0
     if length >= wide + 2 and int.from_bytes(file.read(wide), "big"):
@@ -145,7 +145,7 @@ def _layers(file: BinaryIO, wide: int) -> int:
 
 
 def composite(path: Path, master: Master) -> Codes:
-    """Return the composite, (H, W, C), uint8 or uint16; its alpha, if it has one, is straight.
+    """Return the composite, (H, W, C), uint8 or uint16, with straight (not premultiplied) alpha.
 
     Raises
     ------
@@ -174,13 +174,13 @@ def composite(path: Path, master: Master) -> Codes:
             raise CannotDo("its composite is packed in a way that is not read; save it as a TIFF")
     planes = np.frombuffer(data, dtype).reshape(count, master.height, master.width)
     codes = np.moveaxis(planes, 0, -1).astype(dtype.newbyteorder("="))
-    if master.kind == "CMYK":  # it is stored as what is left of the paper
+    if master.kind == "CMYK":  # stored inverted, as the amount of paper left white
         codes[..., :4] = np.iinfo(codes.dtype).max - codes[..., :4]
     return _straight(codes) if master.alpha else codes
 
 
 def _straight(codes: Codes) -> np.ndarray:
-    """Take the white away on which a see-through composite was laid."""
+    """Remove the white on which a transparent composite was blended."""
     top = np.iinfo(codes.dtype).max
     for part in codes:
         alpha = part[:, -1:].astype(np.float32)

@@ -65,7 +65,7 @@ def _cube_table() -> np.ndarray:
 
 
 def sample(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
-    """Take at most `most` pieces of side × side pixels, evenly spread.
+    """Return at most `most` pieces of side × side pixels, evenly spread.
 
     Parameters
     ----------
@@ -89,7 +89,7 @@ def sample(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
 
 
 def overlapping(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
-    """Take pieces of side × side pixels that lie half over one another, to the photo's edges.
+    """Return pieces of side × side pixels that overlap by half and reach the photo's edges.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Deflate strips of a TIFF that hold more than their rows: some writers fill the last one up."""
+"""Deflate strips of a TIFF that contain surplus rows: some writers pad the last strip."""
 
 from __future__ import annotations
 
@@ -18,12 +18,12 @@ _DIFFERENCES = 2
 
 
 def is_deflated(page: tifffile.TiffPage) -> bool:
-    """Return whether a page is in strips of Deflate, which `inflated` reads."""
+    """Return whether a page has Deflate strips that `inflated` can read."""
     return int(page.compression) in _DEFLATE and not page.is_tiled and page.predictor in (1, 2)
 
 
 def inflated(page: tifffile.TiffPage) -> Codes:
-    """Return a page's samples, without a strip's surplus rows.
+    """Return a page's samples, without surplus rows of a strip.
 
     Returns
     -------

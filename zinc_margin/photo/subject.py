@@ -1,4 +1,4 @@
-"""The user's choices about a photo, kept with it between starts: subject point and page."""
+"""The user's choices for a photo, kept between starts: subject point and page."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ def _file_of(photo: Path, page: int) -> Path:
 
 
 def with_mark(facts: Facts) -> Facts:
-    """Return facts with the photo's subject point, if one was put there."""
+    """Return facts with the photo's subject point, if the user set one."""
     try:
         record = json.loads(_file_of(facts.path, facts.page).read_text("utf-8"))
         x, y = Fraction(record["x"]), Fraction(record["y"])
@@ -30,7 +30,7 @@ def with_mark(facts: Facts) -> Facts:
 
 
 def mark(facts: Facts, place: Place | None) -> None:
-    """Keep a photo's subject point, or take it away.
+    """Store or remove a photo's subject point.
 
     Parameters
     ----------
@@ -52,7 +52,7 @@ def mark(facts: Facts, place: Place | None) -> None:
 
 
 def chosen(photo: Path) -> int | None:
-    """Return the page (from 1) that was chosen; None if no one was asked yet."""
+    """Return the chosen page (from 1); None if the user has not chosen yet."""
     try:
         page = json.loads(kept_with(photo, "pages").read_text("utf-8"))["page"]
     except (OSError, ValueError, KeyError, TypeError):
@@ -61,7 +61,7 @@ def chosen(photo: Path) -> int | None:
 
 
 def choose(photo: Path, page: int) -> None:
-    """Keep which page of a file is the photo.
+    """Store which page of a file is the photo.
 
     Parameters
     ----------

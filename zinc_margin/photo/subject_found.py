@@ -1,4 +1,4 @@
-"""Where a photo's subject seems to be: faces, else the region that stands out.
+"""A photo's probable subject: faces, else the most salient region.
 
 References
 ----------
@@ -22,18 +22,18 @@ from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.pixels import Photo
 
 _SIDES = (640, 500)
-"""Pixels of the longer side at which faces are looked for; a face is seen at both."""
+"""Longer sides, in pixels, at which faces are searched; a real face is found at both."""
 _LEAST_FACE = 24
 _NEIGHBOURS = 4
 _SALIENT_SIDE = 64
 _GREY = np.array([0.299, 0.587, 0.114], np.float32)
 _TELLING = 0.3
-"""Under this the brightest region holds too little of what stands out to be a subject."""
+"""Below this share of the salience, the brightest region is not a subject."""
 
 
 @dataclass(frozen=True)
 class Found:
-    """A subject that was found.
+    """A detected subject.
 
     Attributes
     ----------
@@ -55,7 +55,7 @@ class Found:
 
 
 def found_subject(codes: Codes) -> Found | None:
-    """Return where the subject seems to be; None if nothing stands out.
+    """Return the probable subject; None if nothing is salient.
 
     Parameters
     ----------
@@ -68,7 +68,7 @@ def found_subject(codes: Codes) -> Found | None:
     if faces:
         left, top = (min(face[at] for face in faces) for at in (0, 1))
         right, bottom = (max(face[at] + face[2] for face in faces) for at in (0, 1))
-        # several sights of one scene agree; a single small one may be a pattern
+        # Several estimates of one scene must agree; a single small one may be a pattern.
         large = max(face[2] for face in faces)
         sure = min(0.95, 0.55 + 0.1 * (len(faces) - 1) + 1.5 * large)
         high = codes.shape[0] / max(codes.shape[:2])
@@ -84,7 +84,7 @@ def found_subject(codes: Codes) -> Found | None:
 
 
 def with_found_subject(photo: Photo) -> tuple[Photo, Found | None]:
-    """Return a photo with the subject that is found, unless it has one of its own."""
+    """Return a photo with its detected subject, unless the user set one."""
     if photo.facts.subject is not None:
         return photo, None
     found = found_subject(photo.codes)
@@ -94,7 +94,7 @@ def with_found_subject(photo: Photo) -> tuple[Photo, Found | None]:
 
 
 def found_words(found: Found | None) -> str:
-    """Describe the subject that was found."""
+    """Describe the detected subject."""
     if found is None:
         return "no subject found"
     if found.kind == "region":
@@ -109,7 +109,7 @@ def _share(value: float) -> Fraction:
 
 
 def faces_in(codes: Codes) -> list[tuple[float, float, float]]:
-    """Return faces as left, top and side, in shares of the photo's longer side.
+    """Return faces as left, top and side, as shares of the photo's longer side.
 
     Parameters
     ----------
@@ -134,7 +134,7 @@ def faces_in(codes: Codes) -> list[tuple[float, float, float]]:
         seen.append(
             [(box["c"] / longer, box["r"] / longer, box["width"] / longer) for box in boxes]
         )
-    # a face is one at both sizes; a pattern that looks like one at a single size is none
+    # A real face is found at both sizes; a face-like pattern usually at only one.
     faces: list[tuple[float, float, float]] = []
     for one in seen[0]:
         if any(_same(one, other) for other in seen[1]) and not any(_same(one, f) for f in faces):
@@ -156,7 +156,7 @@ def _cascade() -> Any:
 
 
 def _small(codes: Codes, longer: int) -> NDArray[np.uint8]:
-    """Return a photo's greys (h, w), uint8, its longer side so many pixels; never larger."""
+    """Return a photo's greys (h, w), uint8, reduced to this longer side; never enlarged."""
     from scipy import ndimage
 
     step = max(1, max(codes.shape[:2]) // (2 * longer))
@@ -170,7 +170,7 @@ def _small(codes: Codes, longer: int) -> NDArray[np.uint8]:
 
 
 def _region(codes: Codes) -> Found | None:
-    """Return the middle of the most salient region."""
+    """Return the centre of the most salient region."""
     from scipy import ndimage
 
     grey = _small(codes, _SALIENT_SIDE).astype(np.float32) / 255

@@ -1,3 +1,4 @@
 """The numeric engine: from stored pixels and a plan to finished bands."""
 
-from zinc_margin.pixels import loop_cache as loop_cache  # before anything that Numba compiles
+# must be set before Numba compiles anything
+from zinc_margin.pixels import loop_cache as loop_cache

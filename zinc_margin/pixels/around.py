@@ -1,8 +1,8 @@
-"""What is beyond a print's edge, made from the print: bleed, and the sides of a canvas.
+"""The print's extension beyond its edge: bleed and canvas sides.
 
-A point that lies t outside the edge reads the print at t·e/w inside it (w: how wide the side is;
-e: the strip that feeds it), each way by itself, so corners have no seams. Softening grows from
-nothing at the edge, so the first pixels beyond it are those inside it, to the bit.
+A point at distance t outside the edge reads the print at t·e/w inside it (w: width of the side; e:
+width of the edge strip), each axis separately, so corners have no seams. Softening starts at zero
+at the edge, so the extension joins the print exactly.
 """
 
 from __future__ import annotations
@@ -22,11 +22,11 @@ from zinc_margin.plan.finish.page import Around
 _TILE = 1024
 _LEAST_SIGMA = 0.5
 _FINE = 4.0
-"""Wider Gaussians than this work on means of blocks."""
+"""Wider Gaussians work on block means."""
 
 
 class Sides(Rendered):
-    """A print with its sides, in the print's own pixels: from −across on.
+    """A print with its sides, in the print's pixel grid, starting at −across.
 
     Parameters
     ----------
@@ -46,11 +46,11 @@ class Sides(Rendered):
         )
         self._tone: np.ndarray | None = None
         soften = around.soften * min(around.across, around.down)
-        self._sigma = soften / 2  # so many pixels at the outer edge; both sides of a point
+        self._sigma = soften / 2  # pixels at the outer edge, on both sides of a point
         self._plain = self._sigma < _LEAST_SIGMA
 
     def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
-        """Return a part; (0, 0) is the print's own corner, so left and top may be negative.
+        """Return a region; (0, 0) is the print's corner, so left and top may be negative.
 
         Parameters
         ----------
@@ -77,7 +77,7 @@ class Sides(Rendered):
         return out
 
     def _side(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
-        """Return a part that is outside the print."""
+        """Return a region outside the print."""
         if self._around.tone is not None:
             result = np.broadcast_to(self._over(job), (height, width, self._channels))
         elif self._plain:
@@ -89,7 +89,7 @@ class Sides(Rendered):
     def _drawn_out(
         self, left: int, top: int, width: int, height: int, job: Job
     ) -> NDArray[np.float32]:
-        """Read the print where each point of a box takes it from, (height, width, C) float32."""
+        """Return the print, mirrored and stretched into a box, (height, width, C) float32."""
         around = self._around
         first_x, second_x, share_x = _read_at(left, width, self._width, float(around.strip))
         first_y, second_y, share_y = _read_at(top, height, self._height, float(around.strip))
@@ -100,12 +100,12 @@ class Sides(Rendered):
         return _mixed(rows, first_x - x0, second_x - x0, share_x, 1)
 
     def _softened(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
-        """The same, softened the more the further out."""
+        """Return a stretched region, softened increasingly towards the outer edge."""
         sigmas = [self._sigma]
         while sigmas[-1] / 2 >= _LEAST_SIGMA:
             sigmas.append(sigmas[-1] / 2)
         levels = [0.0, *reversed(sigmas)]
-        # blocks are counted from the print's corner, so no region moves them
+        # Count blocks from the print's corner, so results do not depend on the region.
         block = _block(self._sigma)
         apron = -(-int(4 * self._sigma + 2 * block + 2) // block) * block
         x0, y0 = (left - apron) // block * block, (top - apron) // block * block
@@ -126,7 +126,7 @@ class Sides(Rendered):
         return out
 
     def _spread(self, left: int, top: int, width: int, height: int) -> np.ndarray:
-        """Return how widely every point of a box is softened: the sigma, nothing at the edge."""
+        """Return the blur sigma at every point of a box, 0 at the print's edge."""
         outs = []
         for start, count, size, reach in (
             (top, height, self._height, self._around.down),
@@ -138,7 +138,7 @@ class Sides(Rendered):
         return np.minimum(np.maximum(outs[0][:, None], outs[1][None, :]), 1.0) * self._sigma
 
     def _over(self, job: Job) -> np.ndarray:
-        """Return the tone that is laid over the sides, as codes."""
+        """Return the sides' plain colour, as sample values."""
         if self._tone is None:
             tone = self._around.tone
             if tone == EDGE:
@@ -164,7 +164,7 @@ class Sides(Rendered):
 def _read_at(
     start: int, count: int, size: int, strip: float
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Return, for a run of places, the two print pixels that each is between, and its share."""
+    """Return the two neighbouring print pixels of each position, and the weight of the second."""
     centre = np.arange(start, start + count) + 0.5
     place = np.where(
         centre < 0, -centre * strip, np.where(centre > size, size - (centre - size) * strip, centre)
@@ -190,11 +190,11 @@ def _block(sigma: float) -> int:
 
 
 def _blurred(wide: np.ndarray, sigma: float, here: tuple[slice, slice]) -> np.ndarray:
-    """Blur by a Gaussian; a wide one of the means of blocks. Returns the part `here`."""
+    """Return the part `here`, blurred by a Gaussian; a wide one works on block means."""
     from scipy.ndimage import gaussian_filter
 
     block = _block(sigma)
-    # no more than what the Gaussian sees; its corner stays on the grid of blocks
+    # Limit the work to the Gaussian's reach, starting on the block grid.
     apron = -(-int(3 * sigma + 2 * block + 2) // block) * block
     near = [max(0, side.start // block * block - apron) for side in here]
     far = [-(-(side.stop + apron) // block) * block for side in here]
@@ -206,7 +206,7 @@ def _blurred(wide: np.ndarray, sigma: float, here: tuple[slice, slice]) -> np.nd
         return gaussian_filter(wide, (sigma, sigma, 0), truncate=3)[here]
     height, width, channels = wide.shape
     small = wide.reshape(height // block, block, width // block, block, channels).mean((1, 3))
-    # the blocks and the interpolation between them blur by themselves
+    # Block means and their interpolation already blur; subtract that.
     own = (block**2 - 1) / 12 + block**2 / 6
     left = max(0.1, sigma**2 - own) ** 0.5 / block
     soft = gaussian_filter(small, (left, left, 0), truncate=3)

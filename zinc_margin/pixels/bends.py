@@ -1,9 +1,8 @@
-"""Tone curves as two polynomials that meet: sums that go in step, where a look into a table cannot.
+"""Tone curves as two joined polynomials, which vectorise; table lookups do not.
 
-Each half is fitted at Chebyshev's nodes, which comes within a few per cent of the best polynomial
-of its degree; where the halves meet is sought. The curves of photographs' profiles (powers, with
-and without a straight foot, and L*) are held so lightness is off by less than 0.02 L*; a
-curve that bends otherwise (a screen's measured one, say) stays a table.
+Each half is fitted at Chebyshev nodes, within a few per cent of the best polynomial of its degree;
+the joint is found by search. Curves of photographs' profiles (powers, with and without a linear
+start, and L*) are matched to 0.02 L*; other curves, such as a screen's measured one, stay tables.
 
 References
 ----------
@@ -17,18 +16,18 @@ from numpy.typing import NDArray
 
 DEGREE = 7
 NUMBERS = 1 + 2 * (DEGREE + 2)
-"""Of a bend: where the halves meet; then of each half its middle and its sum's factors."""
+"""Numbers of a bend: the joint, then for each half its centre and its coefficients."""
 _NODES = 48
 _NEAR = 2e-5
-"""Linear light is held to this; in the dark, where the eye is keenest, it is 0.018 L*."""
+"""Tolerance in linear light; in the shadows, where the eye is most sensitive, it is 0.018 L*."""
 _NEAR_CODES = 3e-5
-"""Encoded values are held to as much linear light, or to this."""
+"""Tolerance of encoded values, unless the tolerance in linear light is larger."""
 _ANGLES = (np.arange(_NODES) + 0.5) * np.pi / _NODES
 _ORDERS = np.arange(DEGREE + 1)
 _TO_CHEBYSHEV = np.cos(_ORDERS[:, None] * _ANGLES) * 2 / _NODES
 _TO_CHEBYSHEV[0] /= 2
 _TO_POWERS = np.eye(DEGREE + 1)
-for _order in range(2, DEGREE + 1):  # each polynomial follows from the two before
+for _order in range(2, DEGREE + 1):  # each polynomial follows from the previous two
     _TO_POWERS[:, _order] = 2 * np.roll(_TO_POWERS[:, _order - 1], 1) - _TO_POWERS[:, _order - 2]
 _FIT = _TO_POWERS @ _TO_CHEBYSHEV
 _GRID = np.linspace(0, 1, 1025)
@@ -69,7 +68,7 @@ def encoding(curve: np.ndarray) -> NDArray[np.float32]:
 
 
 def rising(curve: np.ndarray) -> np.ndarray:
-    """Return a curve that does not fall as one that rises everywhere: it can be turned round.
+    """Return a non-decreasing curve as a strictly increasing one, which can be inverted.
 
     Parameters
     ----------
@@ -83,7 +82,7 @@ def rising(curve: np.ndarray) -> np.ndarray:
 
 
 def _bend(places: np.ndarray, values: np.ndarray, near: np.ndarray) -> np.ndarray:
-    """Fit a curve that is told at places; `near` says how near, on the grid."""
+    """Fit a curve given by samples, to the tolerance `near` on the grid."""
     goal = np.interp(_GRID, places, values)
     splits, step = np.geomspace(0.02, 0.5, 33), 0.1
     best, off = np.empty(0, np.float32), np.inf
@@ -99,14 +98,14 @@ def _bend(places: np.ndarray, values: np.ndarray, near: np.ndarray) -> np.ndarra
 
 
 def _half(places: np.ndarray, values: np.ndarray, low: float, high: float) -> np.ndarray:
-    """Return the middle of a part of a curve, and the factors of a polynomial about it."""
+    """Return the centre of a part of a curve, and polynomial coefficients around it."""
     middle, reach = (low + high) / 2, (high - low) / 2
     factors = _FIT @ np.interp(middle + reach * np.cos(_ANGLES), places, values)
     return np.concatenate([[middle], factors / reach**_ORDERS])
 
 
 def bent(numbers: NDArray[np.float32], places: np.ndarray) -> np.ndarray:
-    """Return the values of a bend, as the compiled loops work them out.
+    """Return the values of a bend, as the compiled loops compute them.
 
     Parameters
     ----------

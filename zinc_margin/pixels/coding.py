@@ -1,4 +1,4 @@
-"""The loops from working values to codes, for file and screen, compiled."""
+"""Compiled loops from working values to file samples and to the screen."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ _HALF = F(0.5)
 
 @njit(inline="always", error_model="numpy")
 def _dither(values, left, y, channel):  # type: ignore[no-untyped-def]
-    """Add nearly a step of noise to a row that begins at (left, y): that of `_noise`, in step."""
+    """Add the dither of `_noise` to a row that starts at (left, y), vectorised."""
     fixed = (np.uint64(y) * MIX[1] ^ np.uint64(channel + 1) * MIX[2]) & LOW32
     for x in range(values.shape[0]):
         mixed = (np.uint64(left + x) * MIX[0] & LOW32) ^ fixed
@@ -26,7 +26,7 @@ def _dither(values, left, y, channel):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def pack(planes, apron, final, left, top, most, out):  # type: ignore[no-untyped-def]
-    """Round encoded planes (C, H + 2·apron, …) to codes (H, W, C); 8-bit ones are dithered.
+    """Round encoded planes (C, H + 2·apron, …) to samples (H, W, C); dither 8-bit ones.
 
     `final` is an empty (C, 0) array, or tables from working to stored values.
 
@@ -70,7 +70,7 @@ def pack(planes, apron, final, left, top, most, out):  # type: ignore[no-untyped
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def to_screen(codes, decode, matrix, encode, out):  # type: ignore[no-untyped-def]
-    """Show codes (H, W, C) as sRGB: out (H, W, 4) uint8, blue first, as screens have it.
+    """Convert samples (H, W, C) to sRGB for the screen: out (H, W, 4) uint8, blue first.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Pixels for a screen: the photo's own colours as sRGB."""
+"""Convert a photo's colours to sRGB for the screen."""
 
 from __future__ import annotations
 
@@ -13,11 +13,13 @@ from zinc_margin.pixels import loop_cache
 from zinc_margin.pixels.tone_tables import STEPS, make_tables
 
 _SMALL, _ROWS = 12_000_000, 64
-"""Samples up to which no loop is loaded to show a picture; rows that stay in the cache."""
+"""Up to this many samples, show a picture without compiled loops; rows per step that fit in the
+cache.
+"""
 
 
 class Screen:
-    """Shows codes of one colour space on an sRGB screen.
+    """Converts samples of one colour space for an sRGB screen.
 
     Parameters
     ----------
@@ -35,7 +37,7 @@ class Screen:
         self._matrix = matrix.astype(np.float32)
 
     def show(self, codes: Codes) -> NDArray[np.uint8]:
-        """Return codes (H, W, C) as (H, W, 4) uint8: blue, green, red, 255.
+        """Return samples (H, W, C) as (H, W, 4) uint8: blue, green, red, 255.
 
         Parameters
         ----------
@@ -53,7 +55,7 @@ class Screen:
         return out
 
     def _show_plainly(self, codes: Codes, out: Codes) -> None:
-        """Do the same without a compiled loop, which would have to be loaded, or even compiled."""
+        """Do the same without a compiled loop, which would have to be loaded or even compiled."""
         for top in range(0, len(codes), _ROWS):
             part = codes[top : top + _ROWS]
             places = [min(channel, codes.shape[2] - 1) for channel in range(3)]
@@ -68,7 +70,7 @@ class Screen:
 
 
 def thumbnail(codes: Codes, longest: int) -> np.ndarray:
-    """Reduce codes (H, W, C) by whole factors until no side passes `longest`: block means.
+    """Reduce samples (H, W, C) by block means until no side exceeds `longest`.
 
     Parameters
     ----------

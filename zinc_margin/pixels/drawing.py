@@ -1,4 +1,4 @@
-"""Paper, lines, lettering and overlays on finished pages."""
+"""Draw paper, lines, lettering and overlays on finished pages."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from zinc_margin.plan.finish.page import Overlay, Rule, Words
 
 
 class Drawing:
-    """Paper, lines and lettering in a photo's own codes."""
+    """Paper, lines and lettering in a photo's colour space."""
 
     def __init__(
         self,
@@ -53,7 +53,7 @@ class Drawing:
         return out
 
     def onto(self, out: Codes, left: int, top: int) -> None:
-        """Draw what falls into a region whose corner is at (left, top).
+        """Draw onto a region whose corner is at (left, top).
 
         Parameters
         ----------
@@ -72,7 +72,7 @@ class Drawing:
 
 
 def _mix(out: Codes, x: int, y: int, codes: Plane, share: Plane) -> None:
-    """Mix codes, one (C,) or many (H, W, C), by shares (H, W) into what an array holds of them."""
+    """Blend colour `codes`, (C,) or (H, W, C), into an array by weights `share` (H, W)."""
     part = _window(out, x, y, share.shape[1], share.shape[0])
     if not part.size:
         return
@@ -85,12 +85,12 @@ def _mix(out: Codes, x: int, y: int, codes: Plane, share: Plane) -> None:
 
 
 def _window(out: Codes, x: int, y: int, wide: int, high: int) -> np.ndarray:
-    """Return what of a rectangle is in an array, as a view."""
+    """Return the part of a rectangle inside an array, as a view."""
     return out[max(0, y) : max(0, y + high), max(0, x) : max(0, x + wide)]
 
 
 def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.ndarray, int, int]:
-    """Return an overlay in a photo's own codes (H, W, C), its cover (H, W), and its place.
+    """Return an overlay in a photo's colours (H, W, C), its opacity (H, W), and its place.
 
     Raises
     ------
@@ -113,7 +113,7 @@ def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.nda
 
 
 def _set(line: Words) -> tuple[np.ndarray, int, int]:
-    """Return a line's ink, and where it lies."""
+    """Return a line's ink and its position."""
     left, top, wide, high = line.box
     ink = written(line.text, high, line.face, wide) * np.float32(line.strength)
     free = wide - ink.shape[1]
@@ -128,7 +128,7 @@ def _font(face: str, size: int) -> ImageFont.FreeTypeFont:
 def written(
     words: str, height: int, face: str = "sans", widest: int | None = None
 ) -> NDArray[np.float32]:
-    """Return words as ink.
+    """Return text as ink.
 
     Parameters
     ----------

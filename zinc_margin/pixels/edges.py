@@ -1,7 +1,7 @@
-"""What sharpening sees about each place, and how it restrains itself: the loops, compiled.
+"""Compiled loops that measure the surroundings of each place for sharpening, and limit it.
 
-Rows are summed four at a time, so a sum is fetched and put back a quarter as often; a row is
-never written over while it is read, which would keep it from going in step.
+Rows are summed four at a time, which needs a quarter of the memory accesses; rows are never
+overwritten while they are read, because that would prevent vectorisation.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from zinc_margin.pixels.lookup import ONE, ZERO, F
 from zinc_margin.pixels.ranges import range_of_four, range_of_two, wider
 
 _STILL = F(1e-2)
-"""Moves of L* smaller than this, a fortieth of a step of 8 bits, are not made."""
+"""Smaller changes of L*, a fortieth of an 8-bit step, are skipped."""
 _LOUDER = F(1.3)
 _TINY = F(1e-6)
 
@@ -33,14 +33,14 @@ def _summed(line, p, a, b, q, c, d, r, e, f, s, g, h):  # type: ignore[no-untype
 
 @njit(inline="always", error_model="numpy")
 def _pair(weights, k):  # type: ignore[no-untyped-def]
-    """Return a pair's weight and how far off it is; beyond the last there is nothing to add."""
+    """Return a pair's weight and its offset; zero beyond the last pair."""
     last = weights.shape[0] - 1
     return (weights[k], k) if k <= last else (ZERO, last)
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def _along_row(line, row, at, weights):  # type: ignore[no-untyped-def]
-    """Sum a row's neighbours, weighed, into a line; the line lies `at` places into the row."""
+    """Write the weighted sum of a row's neighbours to `line`, which starts at `at` in the row."""
     end = at + line.shape[0]
     p, i = _pair(weights, 1)
     q, j = _pair(weights, 2)
@@ -79,7 +79,7 @@ def _along_row(line, row, at, weights):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def down_rows(line, rows, at, weights):  # type: ignore[no-untyped-def]
-    """Sum the rows about one, weighed, into a line.
+    """Write the weighted sum of the rows around one to `line`.
 
     Parameters
     ----------
@@ -118,7 +118,7 @@ def down_rows(line, rows, at, weights):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def blur_across(plane, rows, apron, weights, out):  # type: ignore[no-untyped-def]
-    """Blur rows of a plane along themselves.
+    """Blur rows of a plane horizontally.
 
     Parameters
     ----------
@@ -138,7 +138,7 @@ def blur_across(plane, rows, apron, weights, out):  # type: ignore[no-untyped-de
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def blur_down(plane, top, weights, out):  # type: ignore[no-untyped-def]
-    """Blur a plane along its columns; the first row of the result is that about row `top`.
+    """Blur a plane vertically; the first row of the result is centred on row `top`.
 
     Parameters
     ----------
@@ -154,9 +154,9 @@ def blur_down(plane, top, weights, out):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def range_across(plane, rows, apron, reach, low, high):  # type: ignore[no-untyped-def]
-    """Write the least and the most within `reach` of each place, along rows of a plane.
+    """Write the minimum and maximum within `reach` of each place, along rows of a plane.
 
-    Windows of four (of three, where that is all) are laid over each other.
+    Windows of four (or three) samples are combined.
 
     Parameters
     ----------
@@ -183,7 +183,7 @@ def range_across(plane, rows, apron, reach, low, high):  # type: ignore[no-untyp
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def range_down(lows, highs, top, reach, low, high):  # type: ignore[no-untyped-def]
-    """Write the least and the most within `reach` of each place, along columns.
+    """Write the minimum and maximum within `reach` of each place, along columns.
 
     Parameters
     ----------
@@ -219,7 +219,7 @@ def range_down(lows, highs, top, reach, low, high):  # type: ignore[no-untyped-d
 
 @njit(inline="always", error_model="numpy")
 def _bounded(value, bound):  # type: ignore[no-untyped-def]
-    """Hold a value ≥ 0 under a bound; nearly unchanged up to half of it."""
+    """Limit a value ≥ 0 to a bound, softly from half of it."""
     one, other = value * value, bound * bound
     return value * bound / (np.sqrt(np.sqrt(one * one + other * other)) + _TINY)
 
@@ -232,10 +232,10 @@ def _ramp(value, start, end):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-def]
-    """Bring the places together whose lightness is to move; return how many they are.
+    """Collect the places whose lightness changes; return their number.
 
-    Detail of the size of the noise is cored; deep shadows and what is nearly white are held back;
-    overshoot next to an edge is bounded, and by three quarters of what is left to black and white.
+    Detail at noise level is cored; deep shadows and near-white are held back; overshoot beside an
+    edge is limited, also to three quarters of the distance to black and white.
 
     Parameters
     ----------
@@ -273,7 +273,7 @@ def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-
             line[x] = change
             power = change * change
             power *= power
-            # what coring leaves still, and that is most of a photograph, is not looked at further
+            # Coring leaves most places of a photograph unchanged; skip them early.
             moving[x] = 1 if power * abs(change) > _STILL * (power + floor) else 0
         begin = total
         first = np.int32((y + place[0]) * light.shape[1] + place[1])
@@ -286,12 +286,12 @@ def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-
         for n in range(count):
             at = np.uintp(places[n] - first)
             move[n], tone[n], least[n], most[n] = line[at], row[at], lower[at], higher[at]
-        # without a branch, so all go in step
+        # without a branch, so it vectorises
         for n in range(count):
             change, here = move[n], tone[n]
             power = change * change
             power *= power
-            # noise of the same light is higher in L* where it is dark
+            # The same noise in light is larger in L* in the shadows.
             louder = ONE + _LOUDER * (ONE - _ramp(here, F(12), F(50)))
             louder *= louder
             change *= power / (power + floor * louder * louder)

@@ -1,7 +1,7 @@
-"""The loops that enlarge, compiled: some rows at a time, so what is between stays near.
+"""Compiled loops that enlarge, a few rows at a time so intermediate data stay in the cache.
 
-Along rows, every output has weights of its own, and nothing can go in step; so a few rows are laid
-on their sides, where all of them go in step, and laid back.
+Along a row every output has its own weights, which prevents vectorisation; so blocks of rows are
+transposed, summed in parallel, and transposed back.
 """
 
 from __future__ import annotations
@@ -13,14 +13,14 @@ from zinc_margin.pixels.lookup import ONE, ZERO
 from zinc_margin.pixels.ranges import held, range_of_four, steeper
 
 _ROWS = 32
-"""That are gone along together."""
+"""Rows processed together."""
 
 
 @njit(inline="always")
 def _summed(line, rows, start, own):  # type: ignore[no-untyped-def]
-    """Sum rows from `start` on, weighed, into a line; the usual counts are written out.
+    """Write the weighted sum of rows from `start` on; common counts are unrolled.
 
-    Six: an enlargement by Lanczos. Four: by a cubic.
+    Six for Lanczos, four for a cubic.
     """
     width = line.shape[0]
     if own.shape[0] == 6:
@@ -55,7 +55,7 @@ def _summed(line, rows, start, own):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def _laid_aside(rows, columns):  # type: ignore[no-untyped-def]
-    """Write rows (R, S) as columns (S, at least R), eight at a time; what is left over, again."""
+    """Transpose rows (R, S) to columns (S, at least R), in blocks of eight; the last overlaps."""
     count, width = rows.shape
     for y in range(0, count, 8):
         last = count - 1
@@ -70,7 +70,7 @@ def _laid_aside(rows, columns):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def _laid_back(columns, rows):  # type: ignore[no-untyped-def]
-    """Write columns (S, at least R) as rows (R, S), four at a time."""
+    """Transpose columns (S, at least R) to rows (R, S), in blocks of four."""
     count, width = rows.shape
     for y in range(0, count // 4 * 4, 4):
         a, b, c, d = rows[y], rows[y + 1], rows[y + 2], rows[y + 3]
@@ -85,7 +85,7 @@ def _laid_back(columns, rows):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def _across(columns, starts, weights, out):  # type: ignore[no-untyped-def]
-    """Sum columns (S, _ROWS), weighed, for every output (N, _ROWS)."""
+    """Write the weighted sum of columns (S, _ROWS) for every output (N, _ROWS)."""
     flat, goal = columns.reshape(-1), out.reshape(-1)
     taps = weights.shape[1]
     for x in range(starts.shape[0]):
@@ -114,9 +114,9 @@ def _across(columns, starts, weights, out):  # type: ignore[no-untyped-def]
 def enlarged(  # type: ignore[no-untyped-def]
     samples, starts_x, weights_x, near_x, starts, weights, near, steep, out
 ):
-    """Enlarge a plane, and hold the ringing: samples (R, S) → out (M, N).
+    """Enlarge a plane and limit ringing: samples (R, S) → out (M, N).
 
-    What is held to is the range of the four by four samples around each output.
+    The limits come from the four by four samples around each output.
 
     Parameters
     ----------
@@ -148,7 +148,7 @@ def enlarged(  # type: ignore[no-untyped-def]
     below, above = np.empty(span, np.float32), np.empty(span, np.float32)
     low, high = np.empty(span, np.float32), np.empty(span, np.float32)
     least, most = np.empty(width, np.float32), np.empty(width, np.float32)
-    ready, known = 0, -1  # several rows of an enlargement lie between the same samples
+    ready, known = 0, -1  # several output rows share the same samples
     for y in range(starts.shape[0]):
         start, line = starts[y], out[y]
         while ready < start + weights.shape[1]:

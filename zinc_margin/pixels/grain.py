@@ -1,4 +1,4 @@
-"""Grain, and the even hash of a place that it and dither come from, compiled."""
+"""Compiled grain, and the uniform position hash for grain and dither."""
 
 from __future__ import annotations
 
@@ -10,13 +10,13 @@ from zinc_margin.pixels.lookup import ONE, ZERO, F
 _HALF = F(0.5)
 LOW32 = np.uint64(0xFFFFFFFF)
 MIX = np.array([0x9E3779B1, 0x85EBCA77, 0xC2B2AE3D, 0x2C1B3C6D, 0x297A2D39], np.uint64)
-"""Odd factors that spread a place's bits; `coding` spreads a row of them in step."""
+"""Odd factors that mix the bits of a position; `coding` uses them for whole rows."""
 
 
 @njit(inline="always", error_model="numpy")
 def _noise(x, y, channel):  # type: ignore[no-untyped-def]
-    """An even hash of a place, in −0.5 … 0.5."""
-    # products of 32-bit numbers are 64 bits wide here, so each is cut back
+    """Return a uniform hash of a position, −0.5 … 0.5."""
+    # Numba makes products of 32-bit numbers 64 bits wide, so truncate each.
     mixed = (
         np.uint64(x) * MIX[0] ^ np.uint64(y) * MIX[1] ^ np.uint64(channel + 1) * MIX[2]
     ) & LOW32
@@ -28,14 +28,14 @@ def _noise(x, y, channel):  # type: ignore[no-untyped-def]
 
 @njit(inline="always", error_model="numpy")
 def _knot(i, j, layer):  # type: ignore[no-untyped-def]
-    """About a normal deviate for a knot of the grain's lattice: the sum of three even ones."""
+    """Return a nearly normal deviate for a knot of the lattice: a sum of three uniform ones."""
     total = _noise(i, j, layer) + _noise(i, j, layer + 1) + _noise(i, j, layer + 2)
     return total * F(2)
 
 
 @njit(inline="always", error_model="numpy")
 def _lattice(x, y, spacing, layer):  # type: ignore[no-untyped-def]
-    """Smooth noise at a place: a quadratic B-spline through the nine knots around it."""
+    """Return smooth noise at a position: a quadratic B-spline through the nine knots around it."""
     u, v = x / spacing, y / spacing
     i, j = np.floor(u + 0.5), np.floor(v + 0.5)
     s, t = F(u - i), F(v - j)
@@ -55,8 +55,8 @@ def _lattice(x, y, spacing, layer):  # type: ignore[no-untyped-def]
 def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-untyped-def]
     """Add grain to the change of L*, out (H, W), strongest in mid-tones.
 
-    It hangs on the place alone: (left, top) is where `out` is in the file. `size` is that of a
-    grain in pixels; grains finer than a pixel are seen as their mean, so fainter.
+    It depends on position alone: (left, top) is the place of `out` in the file. `size` is the
+    diameter of a grain in pixels; grains smaller than a pixel are averaged and therefore fainter.
 
     Parameters
     ----------
@@ -73,7 +73,7 @@ def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-unt
     """
     spacing = max(size / 2.0, 0.5)
     faint = min(1.0, size / 1.0)
-    # the spline smooths its knots to a deviation of about 0.55; two layers lie between each other
+    # The spline smooths its knots to a deviation of about 0.55; the two layers are offset.
     scale = deviation * F(faint / (0.553 * 1.4142))
     for y in range(out.shape[0]):
         for x in range(out.shape[1]):

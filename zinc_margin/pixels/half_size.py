@@ -1,8 +1,8 @@
-"""A broad blur at half the size: a quarter of the places, and what is put back is as smooth.
+"""The broad blur at half size: a quarter of the samples, and smooth when enlarged again.
 
-Pairs of rows and columns are counted from the file's own corner, so tiles agree to the bit.
-Halving and putting back blur too (by the knots of a cubic B-spline, and by straight lines: three
-quarters of a pixel's square each), and the Gaussian between them is narrower by that.
+Pairs of rows and columns are counted from the file's corner, so tiles agree exactly. Halving and
+enlarging blur too (the knots of a cubic B-spline, and linear interpolation: three quarters of a
+pixel squared each), so the Gaussian between them is narrower.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ _NEAR, _FAR = F(0.75), F(0.25)
 
 @njit(inline="always", error_model="numpy")
 def halves_of(count, first):  # type: ignore[no-untyped-def]
-    """Return how many rows, or columns, can be halved: four go into each, two farther on.
+    """Return the number of rows, or columns, after halving: four go into each, in steps of two.
 
     Parameters
     ----------
@@ -32,7 +32,7 @@ def halves_of(count, first):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def _halved(line, rows, at, first):  # type: ignore[no-untyped-def]
-    """Write every second place of a row, from four rows from `at` on, and four columns each."""
+    """Write every second sample of a row, from four rows starting at `at` and four columns each."""
     a, b, c, d = rows[at], rows[at + 1], rows[at + 2], rows[at + 3]
     mixed = np.empty(a.shape[0], np.float32)
     for x in range(mixed.shape[0]):
@@ -45,7 +45,7 @@ def _halved(line, rows, at, first):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def halved_across(plane, rows, corner, weights, half, out):  # type: ignore[no-untyped-def]
-    """Halve rows of a plane, and blur them along themselves.
+    """Halve rows of a plane, and blur them horizontally.
 
     Parameters
     ----------
@@ -67,7 +67,7 @@ def halved_across(plane, rows, corner, weights, half, out):  # type: ignore[no-u
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def _widened(line, row, first):  # type: ignore[no-untyped-def]
-    """Write a row at twice its size, along straight lines, from place `first` on."""
+    """Write a row at twice its size by linear interpolation, starting at `first`."""
     for m in range(line.shape[0] // 2):
         at = np.uintp(first + m)
         here = row[at] * _NEAR
@@ -77,7 +77,7 @@ def _widened(line, row, first):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def down_doubled(half, top, apron, corner, weights, out):  # type: ignore[no-untyped-def]
-    """Blur what `halved_across` left along its columns, and put it back at full size.
+    """Blur the result of `halved_across` vertically, and enlarge it to full size.
 
     Parameters
     ----------
@@ -92,7 +92,7 @@ def down_doubled(half, top, apron, corner, weights, out):  # type: ignore[no-unt
         Where the result goes.
     """
     height, width = out.shape
-    # a pair is in the middle of the four places that it was gathered from
+    # A pair is centred on the four samples that it came from.
     row, column = top - corner[0] - 1, apron - corner[1] - 1
     first = row // 2 - 1
     count = (row + height - 1) // 2 + 2 - first

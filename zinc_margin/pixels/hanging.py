@@ -1,4 +1,4 @@
-"""A print hung on the photograph of a room: in perspective, framed or on bars, lit plainly."""
+"""Show a print in a photograph of a room: in perspective, framed or on bars, simply lit."""
 
 from __future__ import annotations
 
@@ -15,11 +15,11 @@ from zinc_margin.plan.model import PrintPlan
 
 _BOARD, _BEVEL, _CUT, _MOULDING = (239, 239, 236), (255, 255, 255), (205, 205, 202), (52, 51, 49)
 _EDGE = (235, 235, 233)
-"""Of bare paper."""
+"""Colour of bare paper."""
 _FINE = 4
-"""Outlines are drawn so many times larger, and made small: their edges are smooth."""
+"""Draw outlines this many times larger, then reduce them, for smooth edges."""
 _WHITE = 0.9
-"""The light share that paper gives back, of the brightest that the room shows plainly."""
+"""The light that white paper reflects, relative to the brightest surface in the room."""
 _UNEVEN = 0.7, 1.3
 _SHADOW = 0.45
 
@@ -60,7 +60,7 @@ def _codes(linear: np.ndarray) -> np.ndarray:
 
 
 def _light(linear: np.ndarray, hung: Hung) -> tuple[np.ndarray, np.ndarray]:
-    """Return how bright white paper is at the four corners, and these corners (4, 2)."""
+    """Return the brightness of white paper at the four corners, and these corners (4, 2)."""
     luminance = linear @ np.array([0.2126, 0.7152, 0.0722], np.float32)
     white = _WHITE * float(np.clip(np.quantile(luminance[::4, ::4], 0.9), 0.3, 1.0))
     sides = np.array([_seen(luminance, spots) for spots in hung.ring])
@@ -72,7 +72,7 @@ def _light(linear: np.ndarray, hung: Hung) -> tuple[np.ndarray, np.ndarray]:
 
 
 def _seen(luminance: np.ndarray, spots: tuple[Spot, ...]) -> float:
-    """Return the middle luminance about some places; of those outside, the nearest."""
+    """Return the median luminance around some places; for places outside, at the nearest one."""
     high, wide = luminance.shape
     reach = max(1, min(high, wide) // 200)
     values = []
@@ -86,7 +86,7 @@ def _seen(luminance: np.ndarray, spots: tuple[Spot, ...]) -> float:
 
 
 def _cast(out: Image.Image, hung: Hung) -> None:
-    """Darken the wall where the thing keeps light off."""
+    """Darken the wall in the object's shadow."""
     soft = max(0.6, hung.soft_px)
     box = _box([hung.shadow, hung.face], out.size, int(3 * soft) + 2)
     if box is None:
@@ -137,7 +137,7 @@ def _centred(
 
 
 def _side(page: np.ndarray, plan: PrintPlan, side: Side) -> Image.Image:
-    """Return a flat side, its front edge on top; a canvas's is the page beyond the face."""
+    """Return a flat side, front edge on top; a canvas side is the page beyond its face."""
     if frame_of(plan) is not None:
         return Image.new("RGB", (8, 8), _MOULDING)
     if plan.sheet is None or not plan.sheet.side_mm:
@@ -173,19 +173,19 @@ def _lay(
     light: tuple[np.ndarray, np.ndarray],
     shade: float,
 ) -> None:
-    """Lay a flat picture on four places, its top left corner on the first."""
+    """Draw a flat picture into a quadrilateral, its top left corner at the first point."""
     box = _box([quad], out.size, 2)
     if box is None:
         return
     wide, high = box[2] - box[0], box[3] - box[1]
     inside = [(x - box[0], y - box[1]) for x, y in quad]
     ends = [(0.0, 0.0), (flat.width, 0.0), (flat.width, flat.height), (0.0, flat.height)]
-    # a pixel's middle is at its half
+    # Pixel centres are at half-integers.
     back = _homography([(x + 0.5, y + 0.5) for x, y in inside], ends)
     seen = flat.transform(
         (wide, high), Image.Transform.PERSPECTIVE, tuple(back), Image.Resampling.BICUBIC
     )
-    # beyond the picture's edge lies its edge, which the outline then cuts
+    # Repeat the picture's edge outside it; the outline then clips it.
     solid = Image.new("L", flat.size, 255).transform(
         (wide, high), Image.Transform.PERSPECTIVE, tuple(back), Image.Resampling.NEAREST
     )
@@ -199,7 +199,7 @@ def _lay(
 def _spread(
     light: tuple[np.ndarray, np.ndarray], box: tuple[int, int, int, int], size: tuple[int, int]
 ) -> np.ndarray:
-    """Return the light at every pixel of a box: a plane through the corners' figures."""
+    """Return the light at every pixel of a box: a plane through the corners' values."""
     values, spots = light
     around = np.column_stack([spots, np.ones(4)])
     plane, *_ = np.linalg.lstsq(around, values, rcond=None)
@@ -210,7 +210,7 @@ def _spread(
 
 
 def _homography(start: list[Spot], goal: list[Spot]) -> np.ndarray:
-    """Return the eight numbers that take the places in `start` to those in `goal`."""
+    """Return the eight coefficients that map the points in `start` to those in `goal`."""
     rows, right = [], []
     for (x, y), (u, v) in zip(start, goal, strict=True):
         rows += [[x, y, 1, 0, 0, 0, -u * x, -u * y], [0, 0, 0, x, y, 1, -v * x, -v * y]]
@@ -219,7 +219,7 @@ def _homography(start: list[Spot], goal: list[Spot]) -> np.ndarray:
 
 
 def _box(quads: list[Quad], size: tuple[int, int], more: int) -> tuple[int, int, int, int] | None:
-    """Return the box about some outlines inside a picture; None if they are outside."""
+    """Return the bounding box of outlines inside a picture; None if they are outside."""
     xs = [x for quad in quads for x, _ in quad]
     ys = [y for quad in quads for _, y in quad]
     left, top = max(0, int(min(xs)) - more), max(0, int(min(ys)) - more)
@@ -228,7 +228,7 @@ def _box(quads: list[Quad], size: tuple[int, int], more: int) -> tuple[int, int,
 
 
 def _outline(quad: Quad, box: tuple[int, int, int, int]) -> Image.Image:
-    """Return how much of every pixel of a box is inside an outline."""
+    """Return the share of every pixel of a box that is inside an outline."""
     wide, high = box[2] - box[0], box[3] - box[1]
     large = Image.new("L", (wide * _FINE, high * _FINE), 0)
     spots = [((x + 0.5 - box[0]) * _FINE - 0.5, (y + 0.5 - box[1]) * _FINE - 0.5) for x, y in quad]

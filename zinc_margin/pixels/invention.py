@@ -1,4 +1,4 @@
-"""New detail: the difference between AI enlarging and the classical way."""
+"""New detail: the difference between AI and classical enlarging."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from zinc_margin.plan.model import PrintPlan
 AnyPlan = TypeVar("AnyPlan", bound=PrintPlan)
 
 SEEN_FROM = 4.0
-"""Per cent of white by which a pixel must be moved to count as invented."""
+"""Per cent of white by which a pixel must change to count as new detail."""
 
 _BLOCK = 24
 _FINE_CONTRAST = 25.0
@@ -43,7 +43,7 @@ class Invention:
 
 
 def classical(plan: AnyPlan) -> AnyPlan:
-    """Return the same plan with nothing learned in its enlarging."""
+    """Return the same plan with a classical kernel instead of AI."""
     pixels = replace(plan.pixels, doublings=0, network=None, method="lanczos")
     return replace(plan, pixels=pixels)
 
@@ -51,7 +51,7 @@ def classical(plan: AnyPlan) -> AnyPlan:
 def invention(
     photo: Photo, plan: PrintPlan, box: tuple[int, int, int, int], job: Job = IDLE
 ) -> Invention:
-    """Compare a region of a learned enlargement with the classical one.
+    """Compare a region of an AI enlargement with the classical one.
 
     Parameters
     ----------
@@ -65,7 +65,7 @@ def invention(
 
 
 def judged(learned: np.ndarray, plain: np.ndarray) -> Invention:
-    """Judge two enlargements of one place, (H, W), per cent of white.
+    """Compare two enlargements of one region, (H, W), in per cent of white.
 
     Parameters
     ----------
@@ -86,7 +86,7 @@ def judged(learned: np.ndarray, plain: np.ndarray) -> Invention:
 
 
 def lightness_of(codes: Codes) -> np.ndarray:
-    """Return the luma of codes (H, W, C), per cent of white.
+    """Return the luma of samples (H, W, C), in per cent of white.
 
     Parameters
     ----------
@@ -104,7 +104,7 @@ _UNBOUND = 1e6
 def acting(
     photo: Photo, plan: PrintPlan, box: tuple[int, int, int, int], job: Job = IDLE
 ) -> tuple[np.ndarray, np.ndarray]:
-    """Return by how much sharpening moves each place, and how much more it would without restraint.
+    """Return how much sharpening changes each place, and how much more it would without limits.
 
     Parameters
     ----------

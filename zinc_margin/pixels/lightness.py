@@ -1,4 +1,4 @@
-"""Lightness of working values, and the way back: the loops, compiled."""
+"""Compiled loops from working values to lightness, and back."""
 
 from __future__ import annotations
 
@@ -8,20 +8,21 @@ from numba import njit
 from zinc_margin.pixels.lookup import ONE, ZERO, F, curved
 
 _ROOM = 1024
-"""Pixels that are worked out together: they stay in the nearest cache."""
+"""Pixels processed together, so they stay in the fastest cache."""
 _LOW = F(6 / 29)
 _SLOPE = F(3 * (6 / 29) ** 2)
 _RISE = F(1 / (3 * (6 / 29) ** 2))
 _OFFSET = F(4 / 29)
 _KINK = F((6 / 29) ** 0.75)
-"""The fourth root of where CIE's f begins to be a cube root."""
+"""Fourth root of the value at which CIE's f becomes a cube root."""
 
 
 @njit(inline="always", error_model="numpy")
 def _compressed(value):  # type: ignore[no-untyped-def]
-    """CIE's f of a linear value: a cube root, straight near black.
+    """Return CIE's f of a linear value: a cube root, linear near black.
 
-    The root is a polynomial of the fourth root, best over what f asks of it: off by 3e-7 at most.
+    The root is a polynomial of the fourth root, fitted over the range of f; its error is at most
+    3e-7.
     """
     quarter = np.sqrt(np.sqrt(max(value, ZERO)))
     s = quarter - F(0.65)
@@ -41,7 +42,7 @@ def _cubed(value):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def lightness(planes, part, decode, luminance, out):  # type: ignore[no-untyped-def]
-    """L* (0–100) of encoded planes (C, N) → out (N,).
+    """Compute L* (0–100) of encoded planes (C, N) → out (N,).
 
     Parameters
     ----------
@@ -73,16 +74,16 @@ def lightness(planes, part, decode, luminance, out):  # type: ignore[no-untyped-
 
 @njit(inline="always", error_model="numpy")
 def _room(moved, before):  # type: ignore[no-untyped-def]
-    """How much of a move there is room for, 0 to 1 and beyond."""
+    """Return the share of a change that is possible without clipping, 0 to 1 and beyond."""
     end = ONE if moved > ZERO else ZERO
     return max((end - before) / (moved if abs(moved) > F(1e-9) else F(1e-9)) * F(0.96), ZERO)
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def _stepped(linear, tone, step, to_xyz, from_xyz):  # type: ignore[no-untyped-def]
-    """Move linear values (3, N) by a step of L*, in place, and leave their fourth roots.
+    """Change the L* of linear values (3, N) by a step, in place, and leave their fourth roots.
 
-    A move that would carry a channel past its end goes only as far as that end is left free.
+    A change that would clip a channel is limited to the available range.
     """
     red, green, blue = linear[0], linear[1], linear[2]
     a, b, c = to_xyz[0, 0], to_xyz[0, 1], to_xyz[0, 2]
@@ -107,7 +108,7 @@ def _stepped(linear, tone, step, to_xyz, from_xyz):  # type: ignore[no-untyped-d
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def _stepped_grey(linear, tone, step):  # type: ignore[no-untyped-def]
-    """The same for grey, linear (1, N), whose cube root is lightness itself."""
+    """Do the same for grey, linear (1, N), whose cube root is lightness itself."""
     grey = linear[0]
     for n in range(step.shape[0]):
         before = grey[n]
@@ -118,9 +119,9 @@ def _stepped_grey(linear, tone, step):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def move(planes, moves, count, decode, encode, to_xyz, from_xyz):  # type: ignore[no-untyped-def]
-    """Move L* of some places at unchanged a* and b*, in place.
+    """Change L* of some places at constant a* and b*, in place.
 
-    XYZ are relative to white, so moving L* is the same step in all three cube roots.
+    XYZ are relative to white, so a change of L* is the same step in all three cube roots.
 
     Parameters
     ----------

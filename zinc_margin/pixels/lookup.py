@@ -1,8 +1,8 @@
-"""Looking values up in tables, inside the compiled loops.
+"""Table lookups for the compiled loops.
 
-Every output value is worked out by the same operations in the same order wherever its tile
-begins or ends, so bands, regions and threads cannot change a bit. (No fast-math, and no
-library calls whose vector and scalar forms differ in the last place.)
+Every output value is computed by the same operations in the same order wherever its tile begins or
+ends, so bands, regions and threads cannot change a bit. (No fast-math, and no library calls whose
+vector and scalar versions differ in the last place.)
 """
 
 from __future__ import annotations
@@ -23,10 +23,10 @@ _STEPS = F(STEPS)
 
 @njit(inline="always")
 def look_inside(table, value):  # type: ignore[no-untyped-def]
-    """Interpolate a table at a value that is known to lie from 0 to 1.
+    """Interpolate a table at a value known to be 0 to 1.
 
-    Each entry is a straight line, where it begins and how it rises, which takes one place in
-    memory and one product; see `tables` for how they are made.
+    Each entry stores a line's start and slope, which takes one memory access and one product;
+    `tone_tables` builds them.
 
     Parameters
     ----------
@@ -34,7 +34,7 @@ def look_inside(table, value):  # type: ignore[no-untyped-def]
         Values on an even grid.
     """
     place = value * _STEPS
-    index = np.uintp(np.int32(place))  # unsigned: no look for an index counted from the end
+    index = np.uintp(np.int32(place))  # unsigned: skips the check for negative indices
     return table[index, 0] + place * table[index, 1]
 
 
@@ -52,13 +52,13 @@ def look(table, value):  # type: ignore[no-untyped-def]
 
 @njit(inline="always")
 def root(value):  # type: ignore[no-untyped-def]
-    """Return the fourth root: the place in a table of encoded values."""
+    """Return the fourth root: the position in a table of encoded values."""
     return np.sqrt(np.sqrt(max(value, ZERO)))
 
 
 @njit(inline="always")
 def put(goal, source):  # type: ignore[no-untyped-def]
-    """Copy a row into another as long; an assignment of slices takes seconds more to compile.
+    """Copy a row to another of the same length; a slice assignment takes seconds longer to compile.
 
     Parameters
     ----------
@@ -70,7 +70,7 @@ def put(goal, source):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def curved(values, numbers, table, out):  # type: ignore[no-untyped-def]
-    """Send a row of values, 0 to 1, through a tone curve: along its bend, or through its table.
+    """Apply a tone curve to a row of values, 0 to 1: its bend, or its table.
 
     Parameters
     ----------

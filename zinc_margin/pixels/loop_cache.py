@@ -1,8 +1,8 @@
-"""Where compiled loops are kept: in a folder that is named after what they are made of.
+"""The cache of compiled loops, in a folder named after a digest of their sources.
 
-Numba looks at the file of a loop, not at the files of what it calls, so an edited helper would go
-on running as it was. Here the cache's folder is named by a digest of the engine's sources and of
-the processor's features; old folders are swept.
+Numba checks a loop's own file but not the files of functions that it calls, so an edited helper
+would not be recompiled. The folder's name is a digest of the engine's sources and the processor's
+features; old folders are removed.
 """
 
 from __future__ import annotations
@@ -21,12 +21,12 @@ from typing import IO
 from zinc_margin.keeping.folders import own_folder
 
 _KEPT = 2
-"""Folders that stay: today's, and one more for whoever goes to and fro between two versions."""
+"""Folders to keep: the current one, and one for people who switch between two versions."""
 _VARIABLE = "NUMBA_CACHE_DIR"
 
 
 def engine_digest(sources: Path) -> str:
-    """Return what tells one engine from another: its sources, the processor, the interpreter.
+    """Return a digest of the engine: its sources, the processor, the interpreter.
 
     Parameters
     ----------
@@ -45,7 +45,7 @@ def engine_digest(sources: Path) -> str:
 
 
 def _processor() -> str:
-    """Return the processor's name and features, as the system tells them."""
+    """Return the processor's name and features, as the system reports them."""
     with suppress(OSError):
         lines = Path("/proc/cpuinfo").read_text("utf-8", "replace").split("\n\n")[0].splitlines()
         text = ("model name", "flags", "Features", "CPU part")
@@ -54,7 +54,7 @@ def _processor() -> str:
 
 
 def use_cache(sources: Path, caches: Path) -> Path:
-    """Set Numba's cache to a folder for this engine; sweep old ones.
+    """Set Numba's cache to this engine's folder; remove old ones.
 
     Parameters
     ----------
@@ -65,7 +65,7 @@ def use_cache(sources: Path, caches: Path) -> Path:
     """
     digest = engine_digest(sources)
     inherited = os.environ.get(_VARIABLE, "")
-    # a process that started this one may keep its caches elsewhere, for the same engine
+    # The parent process may keep its caches elsewhere, for the same engine.
     folder = Path(inherited) if inherited.endswith(digest) else caches / digest
     os.environ[_VARIABLE] = str(folder)
     numba = sys.modules.get("numba")
@@ -98,7 +98,7 @@ def is_ready() -> bool:
 
 
 def tell_ready() -> None:
-    """Note that every loop has been compiled."""
+    """Record that every loop has been compiled."""
     with suppress(OSError):
         (FOLDER / _READY).touch()
 
@@ -107,7 +107,7 @@ _claim: list[IO[str]] = []
 
 
 def claim() -> bool:
-    """Claim the compiling of all loops, for as long as this process lasts.
+    """Claim the compilation of all loops for this process.
 
     Returns
     -------
@@ -123,7 +123,7 @@ def claim() -> bool:
 
 
 def is_awaited() -> bool:
-    """Return whether another process compiles all loops at the moment."""
+    """Return whether another process is compiling all loops."""
     if _claim or is_ready():
         return False
     with suppress(OSError), (FOLDER / _LOCK).open("a") as lock:
@@ -135,13 +135,13 @@ def is_awaited() -> bool:
 
 
 def wait() -> None:
-    """Wait until no other process compiles all loops."""
+    """Wait until no other process is compiling all loops."""
     while is_awaited():
         time.sleep(0.1)
 
 
 def compiled_anew() -> bool:
-    """Return whether this process had to compile a loop that was not kept from before."""
+    """Return whether this process had to compile a loop that was not cached."""
     engine = [module for name, module in list(sys.modules.items()) if name.startswith(_ENGINE)]
     ours = [one for module in engine for one in list(vars(module).values())]
     stats = [one.stats for one in ours if hasattr(one, "py_func")]

@@ -1,4 +1,4 @@
-"""The loops that resample, compiled; see `lookup` for what they keep to."""
+"""Compiled loops that resample; see `lookup` for their rules."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from zinc_margin.pixels.weights import BLOCKS, LANCZOS
 
 @njit(cache=True, nogil=True)
 def unpack(codes, table, rows, columns, out):  # type: ignore[no-untyped-def]
-    """Turn stored codes (H, W, C) into planes (C, len(rows), len(columns)) through a table.
+    """Convert stored samples (H, W, C) to planes (C, len(rows), len(columns)) through a table.
 
     Parameters
     ----------
@@ -39,7 +39,7 @@ def unpack(codes, table, rows, columns, out):  # type: ignore[no-untyped-def]
 
 @njit(inline="always")
 def _weighed(row, start, own, whole):  # type: ignore[no-untyped-def]
-    """Return a row's samples from `start` on, weighed: four sums side by side, none of which waits.
+    """Return the weighted sum of a row's samples from `start` on, in four independent sums.
 
     `whole` is the largest multiple of four among the weights.
     """
@@ -58,10 +58,10 @@ def _weighed(row, start, own, whole):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
-    """Enlarge the inside of a plane (H, W) by two; nothing is held back.
+    """Enlarge the inside of a plane (H, W) by two, without ringing limits.
 
-    `taps` are the six of an even output, from the third sample before its own on; an odd output has
-    them the other way round. `between` is (H, N) for out (M, N).
+    `taps` are the six of an even output, starting three samples before its own; an odd output uses
+    them reversed. `between` is (H, N) for out (M, N).
 
     Parameters
     ----------
@@ -96,7 +96,7 @@ def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
 
 @njit(inline="always")
 def _ranges(low, high, source, count):  # type: ignore[no-untyped-def]
-    """Write the range of every `count` neighbours of a pair of rows, least and most."""
+    """Write the minimum and maximum of every `count` neighbours in a pair of rows."""
     below, above = source
     length = below.shape[0] - count + 1
     put(low[:length], below[:length])
@@ -110,7 +110,7 @@ def _ranges(low, high, source, count):  # type: ignore[no-untyped-def]
 
 @njit(inline="always")
 def _range_of_rows(low, high, rows, first, count):  # type: ignore[no-untyped-def]
-    """Write the range of `count` rows at every place."""
+    """Write the minimum and maximum of `count` rows at every place."""
     put(low, rows[first])
     put(high, rows[first])
     for k in range(1, count):
@@ -125,9 +125,9 @@ def _range_of_rows(low, high, rows, first, count):  # type: ignore[no-untyped-de
 def reduced(  # type: ignore[no-untyped-def]
     planes, starts_x, weights_x, near_x, starts_y, weights_y, near_y, steep, out, lines
 ):
-    """Reduce planes (C, R, S) → out (C, M, N): columns first, a row of outputs at a time.
+    """Reduce planes (C, R, S) → out (C, M, N): vertically first, one output row at a time.
 
-    Few rows then remain to be gone along, and they stay in the cache. lines (5, S) is scratch.
+    Few rows remain for the horizontal pass, and they stay in the cache. lines (5, S) is scratch.
 
     Parameters
     ----------
@@ -199,11 +199,9 @@ def fill_weights(shape, b, c, centre, widen, support, crispness, out):  # type: 
     """Write one output's weights; return the index of its first sample.
 
     shape is `LANCZOS`, `CUBIC` (with its b and c) or `BLOCKS`. `crispness` moves them away from the
-    B-spline's, or towards it (−1: they are the B-spline's).
-
-    The weights sum to 1 and their first moment is exact, so a flat tone and a ramp pass
-    unchanged: what the kernel alone misses is put back by a small odd correction under a
-    triangular window.
+    B-spline's, or towards it (−1: the B-spline's). The weights sum to 1 and their first moment is
+    exact, so flat areas and ramps pass unchanged: a small odd correction under a triangular window
+    compensates the kernel's own error.
 
     Parameters
     ----------
@@ -226,7 +224,7 @@ def fill_weights(shape, b, c, centre, widen, support, crispness, out):  # type: 
     start = math.floor(centre - support * widen) + 1
     total = 0.0
     if shape == LANCZOS:
-        # sines of evenly spaced angles follow from the one before, by the addition theorem
+        # Sines of evenly spaced angles follow from each other by the addition theorem.
         angle = math.pi * (start - centre) / widen
         turn = math.pi / widen
         sin, cos = math.sin(angle), math.cos(angle)
@@ -321,7 +319,7 @@ def fill_axis(shape, b, c, centres, widen, support, crispness, starts, weights):
 
 @njit(cache=True, nogil=True)
 def encoded(planes, tables):  # type: ignore[no-untyped-def]
-    """Turn linear values into encoded ones, in place.
+    """Convert linear values to encoded ones, in place.
 
     Parameters
     ----------

@@ -1,6 +1,6 @@
 """The small networks that ship with the program, run on the processor.
 
-How they were trained, on what, and what they are worth is in ``models/card.md``.
+Their training, training data and measured quality are described in ``models/card.md``.
 """
 
 from __future__ import annotations
@@ -20,11 +20,11 @@ from zinc_margin.plan.pixels.networks import TOLD, Asked
 
 _MODELS = Path(__file__).with_name("models")
 Seen = tuple[np.ndarray, ...]
-"""What each network that cleans saw, (planes, H/2, W/2): an enlarger can be told of it."""
+"""Hidden output of each cleaning network, (planes, H/2, W/2), as input for an enlarger."""
 
 
 class Answer(NamedTuple):
-    """What networks say of a plane: the correction to it, and what else they saw."""
+    """A network's result for a plane: the correction, and its hidden output."""
 
     change: np.ndarray
     seen: Seen
@@ -33,8 +33,9 @@ class Answer(NamedTuple):
 _WAYS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
 
 REACH = {"twice": 11, "fine": 12, "mended": 11, "letters": 8}
-"""Source pixels that one output of an enlarger looks past its own place; ``mended`` looks farther,
-but what is there moves it by a thirtieth of an 8-bit step at most."""
+"""Source pixels around an output that an enlarger uses. ``mended`` uses more, but these change its
+output by at most a thirtieth of an 8-bit step.
+"""
 
 
 _absent: list[str | None] = []
@@ -49,7 +50,7 @@ def absent() -> str | None:
 
 
 def tell_absent(why: str | None) -> None:
-    """Say, once it was tried, that it cannot be used; None forgets that.
+    """Record why a network could not be loaded; None clears the record.
 
     Parameters
     ----------
@@ -61,7 +62,7 @@ def tell_absent(why: str | None) -> None:
 
 @cache
 def session(name: str) -> Any:
-    """Return a network, loaded; several threads may run it at once.
+    """Return a loaded network; several threads may run it at the same time.
 
     Raises
     ------
@@ -72,14 +73,14 @@ def session(name: str) -> Any:
         import onnxruntime  # type: ignore[import-untyped]
 
         options = onnxruntime.SessionOptions()
-        # each tile is worked on by one thread, so its bits do not depend on how many there are
+        # One thread per tile, so its bits do not depend on the number of threads.
         options.intra_op_num_threads = 1
         options.inter_op_num_threads = 1
         options.log_severity_level = 3
         return onnxruntime.InferenceSession(
             str(_MODELS / f"{name}.onnx"), options, providers=["CPUExecutionProvider"]
         )
-    except Exception as why:  # a missing library, a processor that it does not know, a lost file
+    except Exception as why:  # a missing library, an unsupported processor, a lost file
         log.record(why)
         tell_absent(str(why).splitlines()[0][:120])
         raise CannotDo(
@@ -97,8 +98,8 @@ def agreed(
 ) -> Answer:
     """Return the correction to a plane, or to its enlargement by two.
 
-    Several networks each get another mirror image, and the mean of their answers is used: their
-    mistakes differ, their agreement stays.
+    Several networks each process another mirror image, and their results are averaged: their errors
+    differ, their agreement stays.
 
     Parameters
     ----------
@@ -134,7 +135,7 @@ def agreed(
 def _answers(
     name: str, plane: Plane, strengths: tuple[float, ...], hint: Plane | None
 ) -> list[np.ndarray]:
-    """Batch a network on one plane: its correction, then what it saw, (C, H, W) where it tells."""
+    """Run a network on one plane; return its correction, then any hidden output (C, H, W)."""
     value = {"plane": np.ascontiguousarray(plane[None, None], np.float32)}
     if strengths:
         value["strengths"] = np.array(strengths, np.float32).reshape(1, -1, 1, 1)

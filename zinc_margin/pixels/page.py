@@ -1,4 +1,4 @@
-"""Finished pixels that can be rendered whole or in part: a print, a sheet, a piece of one."""
+"""Finished pixels that can be rendered whole or in part: a print, a sheet, a piece."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ class Rendered(ABC):
 
     @abstractmethod
     def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
-        """Return a part, (height, width, C); raise Cancelled soon after the job is cancelled."""
+        """Return a region, (height, width, C); raise Cancelled soon after the job is cancelled."""
 
     def bands(self, job: Job = IDLE) -> Iterator[Codes]:
         """Yield the whole in bands of `BAND_ROWS` rows; one is rendered while another is written.

@@ -1,4 +1,4 @@
-"""The page by which a paper is measured, drawn: reflected light, and the codes of it."""
+"""Draw the test page that measures a paper, as reflected light and as samples."""
 
 from __future__ import annotations
 
@@ -9,16 +9,16 @@ from zinc_margin.measure import paper_page as page
 from zinc_margin.pixels.drawing import written
 
 _FINE = 4
-"""Points along a pixel's side at which an edge is requested."""
+"""Edge samples per pixel side."""
 
 
 def reflected(l_star: float) -> float:
-    """Return the share of light that a tone of some L* reflects."""
+    """Return the share of light reflected by a tone of this L*."""
     return ((l_star + 16) / 116) ** 3 if l_star > 8 else l_star / 903.3
 
 
 def draw_page(ppi: float) -> NDArray[np.float32]:
-    """Return the page's block as reflected light, (H, W) float32, 0 to 1.
+    """Return the printed block as reflected light, (H, W) float32, 0 to 1.
 
     Parameters
     ----------
@@ -93,7 +93,7 @@ def _frame(light: np.ndarray, box: tuple[float, float, float, float], per: float
 
 
 def codes(light: np.ndarray) -> NDArray[np.uint16]:
-    """Return reflected light as sRGB codes, (H, W, 3) uint16.
+    """Return reflected light as sRGB samples, (H, W, 3) uint16.
 
     Parameters
     ----------

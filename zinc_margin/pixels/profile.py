@@ -1,4 +1,4 @@
-"""What paper does to a print, simulated; and one real edge, across, in every state.
+"""The simulated effect of paper, and the profile of one real edge.
 
 References
 ----------
@@ -22,13 +22,13 @@ from zinc_margin.pixels.tone_tables import make_tables
 from zinc_margin.plan.model import PrintPlan
 
 _SIDE = 97
-"""Pixels of the file, at least, that are looked at around an edge."""
+"""Least size, in file pixels, of the area around an edge."""
 _BESIDE = 4
 """Lines on each side of the profile that are averaged, in pixels."""
 
 
 def printed(codes: Codes, colour: Colour, sigma_px: float) -> np.ndarray:
-    """Blur codes (H, W, C) as paper does, in linear light; the same depth comes back.
+    """Blur samples (H, W, C) as paper does, in linear light, at the same depth.
 
     Parameters
     ----------
@@ -68,7 +68,7 @@ def blurred(light: np.ndarray, sigma_px: float) -> np.ndarray:
 
 @lru_cache(maxsize=24)
 def _curve(colour: Colour, dtype: np.dtype, channel: int) -> tuple[np.ndarray, np.ndarray]:
-    """Return linear values, strictly rising, and the encoded ones that they belong to."""
+    """Return linear values, strictly increasing, and the matching encoded ones."""
     linear = make_tables(colour, dtype).linear[channel].astype(np.float64)
     return linear + np.arange(len(linear)) * 1e-12, np.linspace(0, 1, len(linear))
 
@@ -122,11 +122,11 @@ class Profile:
 
 
 LEAST_SIDE = 8
-"""Pixels: below, there is no edge to follow."""
+"""Pixels; a smaller area has no measurable edge."""
 
 
 def profile(photo: Photo, plan: PrintPlan, place: tuple[float, float]) -> Profile:
-    """Follow one edge across.
+    """Return the profile of one edge.
 
     Parameters
     ----------
@@ -149,7 +149,7 @@ def profile(photo: Photo, plan: PrintPlan, place: tuple[float, float]) -> Profil
     plain = Renderer(photo, bare, threads=1, bits=16).region(*box)
     edged = Renderer(photo, sharp, threads=1, bits=16).region(*box)
     shine = [_luminance(codes, photo.colour) for codes in (plain, edged)]
-    # light adds up, so paper blurs its sum as it blurs the channels
+    # Blurring luminance is the same as blurring the channels.
     light = [_lightness(each) for one in shine for each in (one, blurred(one, sigma))]
     x, y, angle = _edge(light[0])
     reach = min(side / 2 - 3, max(12.0, 8 * max(sigma, sharpen.sigma_px if sharpen else 0.0)))
@@ -171,7 +171,7 @@ def _lightness(light: np.ndarray) -> np.ndarray:
 
 
 def _edge(light: np.ndarray) -> tuple[float, float, float]:
-    """Return the place of the strongest edge near the middle, and the way across it."""
+    """Return the position of the strongest edge near the centre, and its normal direction."""
     from scipy import ndimage
 
     down, across = np.gradient(ndimage.gaussian_filter(light, 1.0))
@@ -182,7 +182,7 @@ def _edge(light: np.ndarray) -> tuple[float, float, float]:
     weighed = strength * np.clip(1.15 - far, 0, 1)
     row, column = np.unravel_index(int(weighed.argmax()), light.shape)
     near = (slice(max(0, row - 3), row + 4), slice(max(0, column - 3), column + 4))
-    # the structure tensor's main direction: opposite gradients count for the same edge
+    # Use the structure tensor's main direction: opposite gradients belong to the same edge.
     xx, yy = (across[near] ** 2).sum(), (down[near] ** 2).sum()
     xy = (across[near] * down[near]).sum()
     angle = 0.5 * np.arctan2(2 * xy, xx - yy)

@@ -1,4 +1,4 @@
-"""The least and the most of rows, and how a resampled value is held near them: compiled."""
+"""Compiled ranges of rows, and limits of resampled values."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from zinc_margin.pixels.lookup import ONE, ZERO, F
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def range_of_four(low, high, a, b, c, d, e, f, g, h):  # type: ignore[no-untyped-def]
-    """Write the least of four rows, and the most of four.
+    """Write the minimum of four rows, and the maximum of four others.
 
     Parameters
     ----------
@@ -31,7 +31,7 @@ def range_of_four(low, high, a, b, c, d, e, f, g, h):  # type: ignore[no-untyped
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def range_of_two(low, high, a, b, c, d):  # type: ignore[no-untyped-def]
-    """Write the least of two rows, and the most of two.
+    """Write the minimum of two rows, and the maximum of two others.
 
     Parameters
     ----------
@@ -49,7 +49,7 @@ def range_of_two(low, high, a, b, c, d):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def wider(low, high, a, b):  # type: ignore[no-untyped-def]
-    """Widen a range by another.
+    """Extend a range by another.
 
     Parameters
     ----------
@@ -65,9 +65,9 @@ def wider(low, high, a, b):  # type: ignore[no-untyped-def]
 
 @njit(inline="always")
 def held(value, least, most):  # type: ignore[no-untyped-def]
-    """Softly hold a resampled value near its neighbours' range.
+    """Limit a resampled value softly to its neighbours' range.
 
-    What passes it is halved, and never passes by more than a tenth of the range.
+    The excess is halved, and never exceeds a tenth of the range.
 
     Parameters
     ----------
@@ -83,9 +83,9 @@ def held(value, least, most):  # type: ignore[no-untyped-def]
 
 @njit(inline="always")
 def steeper(value, least, most, steep):  # type: ignore[no-untyped-def]
-    """Hold a value inside its neighbours' range, and make the way between two tones steeper.
+    """Limit a value to its neighbours' range, and make the transition between two tones steeper.
 
-    For lettering and drawings, whose edges are to stay edges; where tones hardly differ, they stay.
+    For lettering and drawings, whose edges stay sharp; nearly equal tones are not changed.
 
     Parameters
     ----------

@@ -1,6 +1,6 @@
-"""``Renderer``: a photo and a plan become finished pixels, whole, in bands, or one region.
+"""``Renderer``: turns a photo and a plan into finished pixels: whole, in bands, or one region.
 
-The unit of work is a tile; a tile's pixels depend on their own places alone (see `lookup`).
+It works tile by tile; a tile's pixels depend only on their positions (see `lookup`).
 """
 
 from __future__ import annotations
@@ -40,12 +40,12 @@ from zinc_margin.plan.pixels.response import crispness
 from zinc_margin.plan.sharpen.eye import BROAD
 
 _BROAD_PX = 2.0
-"""From here on the broader blur works at half the size."""
+"""Sigma, in px, from which the broad blur works at half size."""
 _OWN_BLUR = 1.5
-"""What halving and putting back blur by themselves; see `halved`."""
+"""The blur of halving and enlarging; see `half_size`."""
 TILE_COLUMNS = 1024
 _REGION_TILE = 480
-"""A region is looked at: smaller tiles, about as large as this, so all threads begin."""
+"""Tile size for regions, which are for viewing: small, so all threads start quickly."""
 
 
 class Renderer(Rendered):
@@ -74,7 +74,7 @@ class Renderer(Rendered):
         self._tables: Tables = make_tables(photo.colour, self._source.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         learned = plan.pixels.doublings > 0
-        # a learned enlargement leans by how much of what was learned is taken
+        # an AI enlargement is adjusted by the share of its correction instead
         self._crispness = 0.0 if learned else crispness(plan.pixels.crisp)
         self._zoom = 2**plan.pixels.doublings
         self._scale = plan.pixels.scale / self._zoom
@@ -181,7 +181,7 @@ class Renderer(Rendered):
                 pass
         return out
 
-    # one tile, in file pixels: bands of paper white, and the picture
+    # One tile, in file pixels: white bands and the picture.
 
     def _fill(self, out: Codes, left: int, top: int, job: Job) -> None:
         height, width = out.shape[:2]
@@ -219,7 +219,7 @@ class Renderer(Rendered):
     # resampling
 
     def _resampled(self, left: int, top: int, width: int, height: int, job: Job) -> Plane:
-        """Return working values (C, H + 2·apron, W + 2·apron), reflected at the picture's rim."""
+        """Return working values (C, H + 2·apron, W + 2·apron), reflected at the picture's edge."""
         apron = self._apron
         _, _, picture_width, picture_height = self.plan.picture
         columns = _span(left - apron, width + 2 * apron, picture_width)
@@ -252,7 +252,7 @@ class Renderer(Rendered):
     def _slab(
         self, left: int, top: int, width: int, height: int, table: np.ndarray, job: Job
     ) -> np.ndarray:
-        """Read part of the set picture, reflected beyond its edges, as planes of floats."""
+        """Read part of the rotated picture, reflected beyond its edges, as planes of floats."""
         from zinc_margin.pixels import loops
 
         rows = reflected(np.arange(top, top + height), self._source.height)
@@ -324,11 +324,11 @@ class Renderer(Rendered):
         plan = self.plan
         scale = float(self._scale)
         widen, taps = widening(scale), taps_for(method, scale)
-        # the map is given for the upright picture; the codes are already set by quarter turns
+        # The map is for the upright picture; quarter turns are already applied to the samples.
         x0, xx, xy, y0, yx, yy = plan.turned.set_map(plan.crop)
         x0, y0 = x0 * self._zoom, y0 * self._zoom
         steps = np.array([xx, xy, yx, yy]) / scale
-        # every output's place is counted from the print's own corner, so tiles agree to the bit
+        # Count positions from the print's corner, so tiles agree exactly.
         corners = [
             (
                 x0 + steps[0] * (c + 0.5) + steps[1] * (r + 0.5),
@@ -387,9 +387,9 @@ class Renderer(Rendered):
     # sharpening
 
     def _sharpen(self, planes: Plane, x: int, y: int) -> None:
-        """Sharpen working values inside their apron, and lay grain on, in place.
+        """Sharpen working values inside their apron, and add grain, in place.
 
-        (x, y) is the place in the file of what is inside the apron.
+        (x, y) is the position in the file of the area inside the apron.
         """
         from zinc_margin.pixels.sharpening import sharpen
 
@@ -403,13 +403,13 @@ class Renderer(Rendered):
 
 
 def _apart(lefts: range, threads: int) -> list[int]:
-    """Return places in an order that keeps threads far apart: neighbours share tiles."""
+    """Return tiles in an order that keeps threads apart, because neighbours share source tiles."""
     share = -(-len(lefts) // threads)
     return [left for first in range(share) for left in lefts[first::share]]
 
 
 class _span:
-    """The part of a run of outputs that is inside the picture, and how to reflect the rest."""
+    """The part of a run of outputs inside the picture, and the indices that reflect the rest."""
 
     def __init__(self, first: int, count: int, size: int) -> None:
         wanted = reflected(np.arange(first, first + count), size)
@@ -420,7 +420,7 @@ class _span:
 
 
 def _source_of(photo: Photo, plan: PrintPlan) -> Source:
-    """Return the source that a plan resamples: rotated by quarters, repaired and doubled."""
+    """Return the source for resampling: rotated by quarters, repaired and doubled."""
     source: Source = Stored(photo, plan.turned, plan.matte)
     pixels, slope = plan.pixels, plan.turned.slope
     cleaners, with_seen, doublings = plan.networks

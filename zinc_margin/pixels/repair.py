@@ -1,4 +1,4 @@
-"""A photo without its JPEG blocks, its noise and its old halos."""
+"""Remove JPEG artefacts, noise and existing halos from a photo."""
 
 from __future__ import annotations
 
@@ -15,28 +15,31 @@ from zinc_margin.plan.parts import Repair
 from zinc_margin.plan.pixels.repair import NOISE_FULL
 
 _STEP, _SEAM = 0.012, 0.016
-"""Seams of a colour difference, 0 to 1, at full strength: at half the size, and what is finer."""
+"""Largest seam of a colour difference, 0 to 1, at full strength: at half size, and in finer detail.
+"""
 _MOST_BLED, _BLEEDS = 0.1, 0.3
-"""What a colour difference takes back of its edges, 0 to 1, at most; and the strength of cleaning
-from which it does so whole."""
+"""Largest correction of a colour difference at edges, 0 to 1, and the cleaning strength from which
+it is fully applied.
+"""
 _WINDOW, _FLAT = 5, np.float32(1e-4)
-"""Pixels of a window at half the size, and the variance of lightness that counts as none."""
+"""Window in pixels at half size, and the variance of lightness that counts as flat."""
 _ENOUGH = 0.012
-"""A tile that cleaning changes less than this (rms, 0 to 1) gains little by a second answer: on
-thirteen photographs of JPEG 40 0.02 dB in all are lost, and four tenths of the time."""
-_MARGIN = 12  # pixels next to a tile that enlarging looks at; even
+"""If cleaning changes a tile by less than this (rms, 0 to 1), a second pass is skipped. On thirteen
+photographs of JPEG quality 40 that loses 0.02 dB and saves four tenths of the time.
+"""
+_MARGIN = 12  # pixels around a tile for enlarging; even
 
 
 class Repaired(Tiled):
-    """A photo without its JPEG blocks, its noise and its old halos.
+    """A photo without JPEG artefacts, noise and existing halos.
 
-    Lightness is mended as it is, colour at half its size, where JPEG keeps it and where the eye
-    would not see more.
+    Lightness is repaired at full size; colour at half size, where JPEG stores it and where the eye
+    sees no more.
     """
 
-    # cleaning looks far, so its tiles are larger
+    # Cleaning needs wide surroundings, so its tiles are larger.
     largest = 384
-    # what lies further off than this moves a pixel by a twentieth of an 8-bit step at most
+    # Pixels further away change the result by at most a twentieth of an 8-bit step.
     pad = 40
 
     def __init__(
@@ -56,14 +59,14 @@ class Repaired(Tiled):
         return coded(repaired[:, y : y + high, x : x + wide])
 
     def _inner(self) -> tuple[int, int]:
-        """Return where the tile itself begins in what `_repaired` gives."""
+        """Return the offset of the tile itself in the result of `_repaired`."""
         left, top = self._grid
         return self.pad - top, self.pad - left
 
     def _repaired(self, padded: Plane) -> tuple[np.ndarray, np.ndarray, nets.Seen]:
-        """Return planes (C, H, W) mended, their lightness, and what cleaning saw."""
-        # tiles and what surrounds them are whole squares of JPEG's: cut off so far, they begin
-        # where a square does
+        """Return repaired planes (C, H, W), their lightness, and the cleaner's hidden output."""
+        # Tiles and their surroundings are whole JPEG squares; cropped by this much, they start at a
+        # square.
         left, top = self._grid
         high, wide = (side + 2 * self.pad - SQUARE for side in self.tile)
         planes = padded[:, top : top + high, left : left + wide]
@@ -72,7 +75,7 @@ class Repaired(Tiled):
         mends = bool(self._jpeg or self._noise)
         if mends:
             strengths = (self._jpeg, self._noise) if self._noise else (self._jpeg,)
-            # four are asked by those who want the last bit of it
+            # The finer method runs four passes without this shortcut.
             enough = _ENOUGH if len(self._asked) == 2 else 0.0
             change, seen = nets.agreed(self._asked, luma, strengths, enough=enough)
             light = luma + change
@@ -84,16 +87,15 @@ class Repaired(Tiled):
         for channel in (0, 2):
             difference = planes[channel] - luma
             out[channel] = light + (self._colour(difference, light) if mends else difference)
-        # green is what the luma leaves
+        # Green is the rest of the luma.
         out[1] = (light - LUMA[0] * out[0] - LUMA[2] * out[2]) / LUMA[1]
         return out, light, seen
 
     def _colour(self, difference: Plane, light: Plane) -> Plane:
-        """Return a colour difference (H, W) mended, led by the mended lightness (H, W).
+        """Return a repaired colour difference (H, W), guided by the repaired lightness (H, W).
 
-        JPEG codes colour so coarsely that squares of one plain colour remain, and their seams.
-        What is between its half size and itself is kept where it stands clear of these and of
-        the noise.
+        JPEG codes colour so coarsely that squares of uniform colour remain, with visible seams.
+        Detail between half and full size is kept if it exceeds these seams and the noise.
         """
         half, led = _halved(difference), _halved(light)
         strengths = self._jpeg, self._noise * 0.5
@@ -108,10 +110,10 @@ class Repaired(Tiled):
         return np.asarray(_between(half) + rest + self._edges(half, light, led))
 
     def _edges(self, half: Plane, light: Plane, led: Plane) -> Plane:
-        """Return what a colour difference at half its size (h, w) lacks at full size, by lightness.
+        """Return full-size detail that a half-size colour difference (h, w) lacks, from lightness.
 
-        Coded at half its size or coarser, colour bleeds over hard edges of lightness. Where both
-        go together close by, the difference follows the mended lightness in its finest octave.
+        Coded at half size or coarser, colour bleeds over hard edges of lightness. Where the two
+        correlate locally, the difference follows the repaired lightness in its finest octave.
         """
         slope, _ = _lines(half, led)
         finest = light - _between(led)
@@ -121,10 +123,10 @@ class Repaired(Tiled):
 
 
 class RepairedTwice(Repaired):
-    """A photo mended and made twice as large in one.
+    """A photo repaired and doubled in one step.
 
-    So the enlarger is told what cleaning saw: cleaned lightness alone does not tell how much of
-    it was in the file and how much was guessed.
+    The enlarger also gets the cleaner's hidden output, because cleaned lightness alone does not
+    show which part was in the file and which was guessed.
 
     Parameters
     ----------
@@ -153,7 +155,7 @@ class RepairedTwice(Repaired):
         planes, light, seen = self._repaired(self.padded(row, column, self.pad, job))
         y, x = self._inner()
         high, wide = self.tile
-        # what was seen is at half the size, so the enlarger begins at an even place
+        # The hidden output is at half size, so the enlarger must start at an even position.
         top, left = (at - at % 2 - _MARGIN for at in (y, x))
         bottom, right = top + high + 2 * _MARGIN + 2, left + wide + 2 * _MARGIN + 2
         text = tuple(each[:, top // 2 : bottom // 2, left // 2 : right // 2] for each in seen)
@@ -168,16 +170,15 @@ class RepairedTwice(Repaired):
 
 
 def _halved(plane: NDArray[np.float32]) -> NDArray[np.float32]:
-    """Return a plane (H, W) of even sides at half its size."""
+    """Return a plane (H, W) of even sides at half size."""
     return plane.reshape(len(plane) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
 
 
 def _seams(colour: Plane, led: Plane, step: float) -> Plane:
-    """Return what takes small steps out of a colour difference (H, W) where lightness has none.
+    """Return the correction that removes small steps of colour where lightness has none.
 
-    The mean of linear models of colour by lightness, over small windows (K. He, J. Sun, X. Tang,
-    "Guided image filtering", IEEE Trans. PAMI 35, 2013); of what it would change, only what is no
-    larger than a seam is taken.
+    It is the mean of linear models of colour by lightness over small windows (K. He, J. Sun, X.
+    Tang, "Guided image filtering", IEEE Trans. PAMI 35, 2013), limited to the size of a seam.
 
     Parameters
     ----------
@@ -192,21 +193,21 @@ def _seams(colour: Plane, led: Plane, step: float) -> Plane:
 
 
 def _lines(colour: Plane, led: Plane) -> tuple[np.ndarray, np.ndarray]:
-    """Return slope and start of the line on which colour goes with lightness about each place."""
+    """Return slope and offset of the local linear model of colour by lightness."""
     light, tint = _mean(led), _mean(colour)
     slope = (_mean(led * colour) - light * tint) / (_mean(led * led) - light * light + _FLAT)
     return slope, tint - slope * light
 
 
 def _mean(plane: Plane) -> Plane:
-    """Return the mean over a window about each place."""
+    """Return the mean over a window around each place."""
     from scipy import ndimage
 
     return np.asarray(ndimage.uniform_filter(plane, _WINDOW, mode="nearest"))
 
 
 def _between(half: Plane) -> Plane:
-    """Return half a plane (H, W) at full size (2H, 2W), between the four nearest."""
+    """Return a half-size plane at full size (2H, 2W), by bilinear interpolation."""
     near, far = np.float32(0.75), np.float32(0.25)
     part = np.pad(half, 1, "edge")
     tall = np.empty((2 * len(half), part.shape[1]), np.float32)
@@ -219,10 +220,10 @@ def _between(half: Plane) -> Plane:
 
 
 def _without_halos(luma: Plane, strength: float, share: float) -> Plane:
-    """Take thin bright and dark lines next to strong edges back to their surroundings.
+    """Remove thin bright and dark lines beside strong edges.
 
-    What an opening or a closing takes away is thinner than they are wide; no more of it goes than
-    a halo of the photo's usual overshoot would have put there.
+    Opening and closing remove structures thinner than their window; the change is limited to the
+    photo's typical overshoot.
     """
     from scipy import ndimage
 

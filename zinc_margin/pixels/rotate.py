@@ -1,4 +1,4 @@
-"""The loops that resample a turned picture, compiled; see `lookup` for what they keep to."""
+"""Compiled loops that resample a rotated picture; see `lookup` for their rules."""
 
 from __future__ import annotations
 
@@ -70,11 +70,11 @@ def turned(  # type: ignore[no-untyped-def]
     steep,
     out,
 ):
-    """Resample a turned picture: planes (C, R, S), whose corner is `place`, → out (C, M, N).
+    """Resample a rotated picture: planes (C, R, S), whose corner is `place`, → out (C, M, N).
 
-    origin (x, y) is where the print's corner lies among the source's samples; steps
-    (xx, xy, yx, yy) lead from one output to the next across and down; first (column, row) is
-    the first output wanted. Places are counted from the print's corner, so tiles agree.
+    origin (x, y) is the print's corner in source samples; steps (xx, xy, yx, yy) lead from one
+    output to the next across and down; first (column, row) is the first output wanted. Positions
+    are counted from the print's corner, so tiles agree.
 
     Parameters
     ----------
@@ -119,7 +119,7 @@ def turned(  # type: ignore[no-untyped-def]
             y = origin[1] + steps[2] * s + steps[3] * t
             left = fill_weights(shape, b, c, x, widen, support, crispness, wx)
             top = fill_weights(shape, b, c, y, widen, support, crispness, wy)
-            # the samples near enough to say how far ringing may go
+            # The samples near enough to limit ringing.
             first_i = max(0, math.floor(x - hold * widen) + 1 - left)
             last_i = min(taps, math.ceil(x + hold * widen) - left)
             first_j = max(0, math.floor(y - hold * widen) + 1 - top)
@@ -153,10 +153,10 @@ def turned(  # type: ignore[no-untyped-def]
 def turned_close(  # type: ignore[no-untyped-def]
     planes, least, most, origin, steps, first, place, series, hold, steep, out
 ):
-    """Resample a turned picture that is not reduced: as `turned`, in its quicker form.
+    """Resample a rotated picture that is not reduced: a faster version of `turned`.
 
-    series (taps, terms; both even) holds every tap's weight as a polynomial in the place between
-    samples, −½ to ½; least and most are those of `range_of` over 4 samples each way.
+    series (taps, terms; both even) holds every tap's weight as a polynomial in the position between
+    samples, −½ to ½; least and most are the results of `range_of` over 4 samples each way.
 
     Parameters
     ----------
@@ -204,7 +204,7 @@ def turned_close(  # type: ignore[no-untyped-def]
             along[column] = whole_y - before - place[1]
             part_x[column] = F(x - whole_x - 0.5)
             part_y[column] = F(y - whole_y - 0.5)
-        # a tap and its mirror image share their even and their odd powers
+        # A tap and its mirror image share their even and their odd powers.
         for weights, part in ((wx, part_x), (wy, part_y)):
             for k in range(taps // 2):
                 own, mirrored = weights[k], weights[taps - 1 - k]
@@ -221,7 +221,7 @@ def turned_close(  # type: ignore[no-untyped-def]
                     tilt = part[column] * own[column]
                     own[column] = mirrored[column] + tilt
                     mirrored[column] = mirrored[column] - tilt
-        if taps == 6:  # Lanczos: the usual case, written out; weights are fetched for all channels
+        if taps == 6:  # Lanczos, the usual case, unrolled; weights serve all channels
             for column in range(columns):
                 i, j = np.uintp(across[column]), np.uintp(along[column])
                 a, b, c = wx[0, column], wx[1, column], wx[2, column]

@@ -17,12 +17,12 @@ from zinc_margin.plan.finish.shared import SharedSheet as Layout
 
 
 def common_colour(photos: Sequence[Photo]) -> Photo:
-    """Return the photo whose colours the page takes: the first in colour, else the first."""
+    """Return the photo whose colour space the page has: the first in colour, else the first."""
     return next((photo for photo in photos if not photo.colour.grey), photos[0])
 
 
 class Turned(Rendered):
-    """A print turned by a quarter, to the left.
+    """A print rotated by 90° to the left.
 
     Parameters
     ----------
@@ -37,14 +37,14 @@ class Turned(Rendered):
         self.shape = (wide, high, channels)
 
     def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
-        """Return part of it: the same pixels as of the print that stands.
+        """Return a region: the same pixels as in the upright print.
 
         Parameters
         ----------
         left, top, width, height : int
             In pixels.
         """
-        # its rows are the standing print's columns, from the right
+        # Its rows are the upright print's columns, from the right.
         part = self._inner.region(self.shape[0] - top - height, left, height, width, job)
         return np.rot90(part)
 
@@ -67,7 +67,7 @@ class Together(Rendered):
         self.dtype = np.dtype(np.uint8 if bits == 8 else np.uint16)
         channels = 1 if self.colour.grey else 3
         self.shape = (layout.page.height, layout.page.width, channels)
-        of_plan = {  # copies are made by one
+        of_plan = {  # copies share one renderer
             id(cell.plan): page_of(photos[cell.which], cell.plan) for cell in layout.cells
         }
         self._pages = [
@@ -101,7 +101,7 @@ class Together(Rendered):
 
 
 def converted(codes: Codes, own: Colour, goal: Colour, dtype: np.dtype) -> Codes:
-    """Convert codes (H, W, C) from one colour space to another, in 16 bits, by Little CMS.
+    """Convert samples (H, W, C) between colour spaces in 16 bits with Little CMS.
 
     Relative colorimetric, with black-point compensation.
 

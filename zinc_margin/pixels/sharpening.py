@@ -1,4 +1,4 @@
-"""Sharpening and grain, a strip of rows at a time, so what is between stays in the cache."""
+"""Sharpening and grain, a strip of rows at a time so intermediate data stay in the cache."""
 
 from __future__ import annotations
 
@@ -12,12 +12,12 @@ from zinc_margin.pixels.lightness import lightness, move
 from zinc_margin.pixels.lookup import ZERO
 
 _ROWS = 32
-"""Of a strip."""
+"""Rows of a strip."""
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-untyped-def]
-    """Sharpen working values (C, H + 2·apron, W + 2·apron), and lay grain on, in place.
+    """Sharpen working values (C, H + 2·apron, W + 2·apron) and add grain, in place.
 
     Parameters
     ----------
@@ -98,5 +98,5 @@ def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-un
                     moves[1][count] = light[y + top + apron, x + apron]
                     moves[2][count] = part[y, x]
                     count += 1
-        # rows that are moved have been looked at for all that is next to them
+        # Change a row only after all measurements that need it.
         move(flat, moves, count, decode, encode, to_xyz, from_xyz)

@@ -1,6 +1,6 @@
-"""Finished pages in bands: the print on its sheet with what lies round it, or one piece of it.
+"""Finished pages in bands: the print on its sheet, or one piece of it.
 
-Every pixel depends on its place alone, so bands, regions and pieces agree to the bit.
+Every pixel depends on its position alone, so bands, regions and pieces agree exactly.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ _INK = 0.12
 def page_of(
     photo: Photo, plan: PrintPlan, threads: int | None = None, bits: int | None = None
 ) -> Rendered:
-    """Return what renders a plan's file: the print, its sheet, or the piece that is cut from it.
+    """Return the renderer of a plan's file: the print, its sheet, or one piece of it.
 
     Parameters
     ----------
@@ -54,7 +54,7 @@ class _Sheet(Rendered):
             self._sides = Sides(sheet.around, inner, photo.colour)
 
     def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
-        """Return part of the sheet; the same to the bit however it is divided."""
+        """Return part of the sheet; the same bits however it is divided."""
         out = self._drawing.paper(height, width)
         sheet, (print_h, print_w) = self._sheet, self._print
         inner = self._inner if self._sides is None else self._sides
@@ -71,7 +71,7 @@ class _Sheet(Rendered):
 
 
 class _Piece(Rendered):
-    """One piece of a whole on a sheet of its own."""
+    """One piece of a large print on its own sheet."""
 
     def __init__(self, photo: Photo, piece: Piece, whole: Rendered) -> None:
         self._piece, self._whole = piece, whole

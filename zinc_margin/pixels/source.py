@@ -1,4 +1,4 @@
-"""What is resampled: the photo's pixels as they are set, part by part."""
+"""The source for resampling: the photo's pixels after quarter turns."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from zinc_margin.plan.crop.rotation import Turned
 
 
 class Source(Protocol):
-    """Pixels that can be read part by part, the same to the bit whichever part is asked."""
+    """Pixels that can be read region by region, with the same bits for any region."""
 
     height: int
     width: int
@@ -23,7 +23,7 @@ class Source(Protocol):
     dtype: np.dtype
 
     def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> Codes:
-        """Return codes (height, width, C) of a part that is inside.
+        """Return samples (height, width, C) of a region inside the picture.
 
         Parameters
         ----------
@@ -34,7 +34,7 @@ class Source(Protocol):
 
 
 class Stored:
-    """A photo's stored codes, mirrored and turned by quarters, see-through parts laid on a tone.
+    """A photo's stored samples, mirrored, rotated by quarters, and blended onto a background.
 
     Parameters
     ----------
@@ -48,7 +48,7 @@ class Stored:
         self._codes = as_set(photo.codes, turned)
         self.height, self.width, self.channels = self._codes.shape
         self.dtype = photo.codes.dtype
-        # the codes lie on white already
+        # the samples are already blended onto white
         self._alpha = None
         if photo.alpha is not None and ground != WHITE:
             self._alpha = as_set(photo.alpha, turned)
@@ -56,7 +56,7 @@ class Stored:
             self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
 
     def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> Codes:
-        """Return codes (height, width, C) of a part that is inside.
+        """Return samples (height, width, C) of a region inside the picture.
 
         Parameters
         ----------
@@ -74,7 +74,7 @@ class Stored:
 
 
 def as_set(pixels: np.ndarray, turned: Turned) -> np.ndarray:
-    """Return pixels mirrored and turned by quarters.
+    """Return pixels mirrored and rotated by quarters.
 
     Parameters
     ----------

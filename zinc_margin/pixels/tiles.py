@@ -1,9 +1,9 @@
-"""What is worked out tile by tile.
+"""Sources computed tile by tile.
 
-Tiles are of one fixed size, anchored at the picture's corner, and each is worked on by one thread
-alone; so a pixel's bits depend on its place and on nothing else. The size divides the picture
-evenly: with another the last tiles would lie outside for the most part, which a small picture
-would wait for twice as long. Only as many are kept as a few bands need.
+Tiles have one fixed size and start at the picture's corner, and each is computed by one thread, so
+a pixel's bits depend on its position alone. The size divides the picture evenly: otherwise the last
+tiles would be mostly outside, and a small picture would take twice as long. Only the tiles for a
+few bands are kept.
 """
 
 from __future__ import annotations
@@ -29,42 +29,42 @@ _ROWS_KEPT = 5
 _MOST_BYTES = 600_000_000
 
 SQUARE = 8
-"""Pixels of a side of what JPEG codes at once; tiles are whole squares of it."""
+"""Side of a JPEG square in pixels; tiles consist of whole squares."""
 
 
 class Tiled(ABC):
-    """A source made of tiles, each worked out when it is first asked for."""
+    """A source made of tiles, each computed on first use."""
 
     zoom = 1
-    largest = 256  # pixels of the parent that one tile covers each way, at most
+    largest = 256  # the most parent pixels covered by one tile, each way
 
     def __init__(self, parent: Source, crispness: float = 0.0) -> None:
         self.parent = parent
         self.height, self.width = parent.height * self.zoom, parent.width * self.zoom
         self.channels = parent.channels
         self.dtype = _DEEP
-        # pixels of the parent that one tile covers, down and across
+        # Parent pixels covered by one tile, down and across.
         self.tile = self._side(parent.height), self._side(parent.width)
         high, wide = self._sides()
         across = -(-self.width // wide)
-        # a turned print's band runs aslant over many rows of tiles
+        # A rotated print's band crosses many rows of tiles.
         rows = _ROWS_KEPT + int(crispness * self.width / high) + 1
         self._most = max(3, min(rows * across, _MOST_BYTES // (high * wide * self.channels * 2)))
         self._tiles: OrderedDict[tuple[int, int], Future[Codes]] = OrderedDict()
         self._lock = threading.Lock()
 
     def _side(self, length: int) -> int:
-        """Return the side of as few tiles as cover a length of the parent."""
+        """Return the tile side that covers a length of the parent with the fewest tiles."""
         return even(length, -(-length // self.largest), SQUARE)
 
     def _sides(self) -> tuple[int, int]:
-        """Return a tile's own height and width."""
+        """Return a tile's height and width."""
         return self.tile[0] * self.zoom, self.tile[1] * self.zoom
 
     def block(
         self, top: int, left: int, height: int, width: int, job: Job = IDLE
     ) -> NDArray[np.uint16]:
-        """Return codes (height, width, C), uint16, of a part that is inside.
+        """Return samples (height, width, C), uint16, of a region inside the picture.
 
         Parameters
         ----------
@@ -78,7 +78,8 @@ class Tiled(ABC):
             for row in range(top // high, (top + height - 1) // high + 1)
             for column in range(left // wide, (left + width - 1) // wide + 1)
         ]
-        # neighbours share tiles: threads that waited at once for each other's would work in turn
+        # Neighbours share tiles: if every thread waited for the other's tile, they would run one by
+        # one.
         for waits in (False, True):
             others = []
             for row, column in places:
@@ -96,7 +97,7 @@ class Tiled(ABC):
         return out
 
     def _tile(self, row: int, column: int, waits: bool, job: Job) -> np.ndarray | None:
-        """Return a tile; none if another thread works on it and this one does not wait."""
+        """Return a tile; None if another thread is computing it and this one should not wait."""
         key = (row, column)
         while True:
             with self._lock:
@@ -114,7 +115,7 @@ class Tiled(ABC):
                 try:
                     return entry.result()
                 except Cancelled:
-                    # another view was abandoned; this one goes on unless it was, too
+                    # Another view was abandoned; continue unless this one was too.
                     job.check()
                     continue
             try:
@@ -149,7 +150,7 @@ class Tiled(ABC):
 
     @abstractmethod
     def _made(self, row: int, column: int, job: Job) -> Codes:
-        """Work one tile out: codes (H · zoom, W · zoom, C), uint16."""
+        """Compute one tile: samples (H · zoom, W · zoom, C), uint16."""
 
 
 def even(length: int, count: int, step: int = 1) -> int:
@@ -175,6 +176,6 @@ def luma_of(planes: Plane) -> Plane:
 
 
 def coded(planes: Plane) -> NDArray[np.uint16]:
-    """Return planes (C, H, W) as codes (H, W, C), uint16."""
+    """Return planes (C, H, W) as samples (H, W, C), uint16."""
     codes = np.clip(planes, 0, 1) * _MOST + np.float32(0.5)
     return np.ascontiguousarray(codes.astype(_DEEP).transpose(1, 2, 0))

@@ -1,4 +1,4 @@
-"""The tables between stored codes, working values, linear light and lightness."""
+"""Tables between stored samples, working values, linear light and lightness."""
 
 from __future__ import annotations
 
@@ -13,15 +13,15 @@ from zinc_margin.photo.icc import D50
 from zinc_margin.pixels import bends
 
 STEPS = 1024
-"""Even steps of every lookup table; values between two are interpolated."""
+"""Even steps of every lookup table; values in between are interpolated."""
 
 
 @dataclass(frozen=True, eq=False)
 class Tables:
-    """What the loops look up for one photo.
+    """The lookup tables for one photo.
 
-    Working values are the photo's own encoding where equal steps of it look about equal;
-    otherwise (a linear photo, say) square roots of linear light.
+    Working values are the photo's own encoding if its steps look about equal; otherwise (for
+    example a linear photo) square roots of linear light.
 
     Attributes
     ----------
@@ -51,17 +51,17 @@ class Tables:
 
     @cached_property
     def decoding(self) -> tuple[np.ndarray, np.ndarray]:
-        """The bends (C, NUMBERS) from working values to linear ones, and their tables."""
+        """The bends (C, NUMBERS) from working to linear values, and their tables."""
         return self._bent(bends.decoding), self.decode
 
     @cached_property
     def encoding(self) -> tuple[np.ndarray, np.ndarray]:
-        """The same from fourth roots of linear values to working ones."""
+        """The bends from fourth roots of linear values to working ones, and their tables."""
         return self._bent(bends.encoding), self.encode
 
     def _bent(self, bend: Callable[[np.ndarray], np.ndarray]) -> np.ndarray:
-        """Return all channels' bends, or none if one of them is not near its curve."""
-        keys = [curve.tobytes() for curve in self.curves]  # channels mostly share theirs
+        """Return all channels' bends, or an empty array if one does not match its curve."""
+        keys = [curve.tobytes() for curve in self.curves]  # channels usually share a curve
         known = {
             key: bend(curve) for key, curve in dict(zip(keys, self.curves, strict=True)).items()
         }
@@ -73,7 +73,7 @@ class Tables:
 
 @lru_cache(maxsize=12)
 def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
-    """Build the tables of a photo whose codes are of `dtype`.
+    """Build the tables of a photo with samples of type `dtype`.
 
     Parameters
     ----------
@@ -96,7 +96,7 @@ def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
     else:
         work = np.sqrt(linear)
         decode = np.repeat((grid**2)[None], channels, axis=0)
-        encode = decode  # the fourth root's square is the square root
+        encode = decode  # the square of the fourth root is the square root
         final = np.array([_inverse(curve, grid**2) for curve in colour.curves])
         curves = (grid**2,) * channels
     relative = colour.matrix / D50[:, None]
@@ -114,7 +114,7 @@ def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
 
 
 def _lines(tables: np.ndarray) -> np.ndarray:
-    """Turn values (C, STEPS + 1) into the lines between them; the last is level, for 1 itself."""
+    """Convert values (C, STEPS + 1) to the lines between them; the last, for 1, is flat."""
     rise = np.diff(tables, axis=1, append=tables[:, -1:])
     return np.stack([tables - np.arange(STEPS + 1) * rise, rise], axis=2).astype(np.float32)
 

@@ -1,4 +1,4 @@
-"""A photo made twice as large: Lanczos, and what a network adds to its lightness."""
+"""Double a photo: Lanczos plus a network's correction of lightness."""
 
 from __future__ import annotations
 
@@ -12,11 +12,11 @@ from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiles import Tiled, coded, luma_of
 
 _STEEPER = np.float32(1.15)
-"""By how much edges of lettering are made steeper each time they are made twice as large."""
+"""Factor by which each doubling steepens the edges of lettering."""
 
 
 class Doubled(Tiled):
-    """A photo made twice as large: Lanczos, and what a network adds to its lightness.
+    """A doubled photo: Lanczos plus a network's correction of lightness.
 
     Parameters
     ----------
@@ -48,9 +48,9 @@ class Doubled(Tiled):
 
 
 def _hold(goal: Plane, planes: Plane, pad: int) -> None:
-    """Keep each place within the tones around it, nearer to one or the other than it came out.
+    """Limit each value to its surrounding tones, and move it towards the nearer of the two.
 
-    Paper stays paper and ink stays ink; where tones hardly differ nothing is done.
+    Paper and ink keep their tones; areas of nearly one tone are not changed.
     """
     from scipy import ndimage
 
@@ -71,10 +71,10 @@ def _hold(goal: Plane, planes: Plane, pad: int) -> None:
 _AT = np.arange(6) - 2.75
 _TAPS = np.sinc(_AT) * np.sinc(_AT / 3)
 _TAPS = (_TAPS / _TAPS.sum()).astype(np.float32)
-"""Lanczos-3 as the networks were trained on it.
+"""Lanczos-3 as in the networks' training.
 
-The classical method's own (`plan.kernels`) also keeps slopes and holds its ringing back; what a
-network adds already makes up for that.
+The classical method's kernel also preserves slopes and limits ringing; the networks' correction
+already includes that.
 """
 
 

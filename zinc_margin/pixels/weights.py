@@ -1,4 +1,4 @@
-"""Which samples make an output pixel, and by how much."""
+"""The source samples of an output pixel, and their weights."""
 
 from __future__ import annotations
 
@@ -13,12 +13,12 @@ from numpy.typing import NDArray
 from zinc_margin.measure.kernels import kernels
 
 LANCZOS, CUBIC, BLOCKS = range(3)
-"""The shapes of weights, as the compiled loops know them."""
+"""Kernel shapes, as numbered in the compiled loops."""
 _SHAPES = {"lanczos": LANCZOS, "cubic": CUBIC, "blocks": BLOCKS}
 
 
 def numbers_of(method: str) -> tuple[int, float, float]:
-    """Return a kernel's own numbers for the compiled loops: its shape, B and C.
+    """Return a kernel's numbers for the compiled loops: shape, B and C.
 
     Parameters
     ----------
@@ -33,7 +33,7 @@ _TERMS = 10
 
 
 def steepness(method: str | None, scale: float) -> float:
-    """Return how much steeper edges are made: with the enlargement, for lettering and drawings.
+    """Return the steepening of edges, which grows with the enlargement, for lettering and drawings.
 
     Parameters
     ----------
@@ -47,7 +47,7 @@ def steepness(method: str | None, scale: float) -> float:
 
 
 HOLD = 2.0
-"""Neighbours nearer than this, in kernel units, say how far ringing may go."""
+"""Neighbours within this distance, in kernel units, limit ringing."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,7 +69,7 @@ class Axis:
 
 
 def widening(scale: float) -> float:
-    """Return how much wider than at scale 1 the kernel is, so nothing aliases.
+    """Return the kernel's widening for reduction, which prevents aliasing; 1 for enlarging.
 
     Parameters
     ----------
@@ -95,7 +95,7 @@ def taps_for(method: str, scale: float) -> int:
 def axis(
     method: str, offset: Fraction, scale: Fraction, first: int, count: int, crispness: float = 0.0
 ) -> Axis:
-    """Work out the weights of outputs `first` … `first + count − 1`.
+    """Return the weights of outputs `first` … `first + count − 1`.
 
     Parameters
     ----------
@@ -116,8 +116,8 @@ def axis(
     taps = taps_for(method, float(scale))
     starts = np.empty(count, np.int64)
     weights = np.empty((count, taps))
-    # exact to the last bit and dependent on the absolute place alone: whole numbers over one
-    # denominator, and a single rounding
+    # Exact in every bit and dependent only on the absolute position: integers over one denominator,
+    # rounded once.
     step, half = 1 / scale, Fraction(1, 2)
     start = offset + (first + half) * step - half
     over = start.denominator * step.denominator
@@ -136,10 +136,10 @@ def axis(
 
 @cache
 def series(method: str, crispness: float = 0.0) -> NDArray[np.float32]:
-    """Return every tap's weight at scale 1 as a polynomial in the place between two samples.
+    """Return every tap's weight at scale 1 as a polynomial in the position between two samples.
 
-    The weights themselves (`fill_weights`) are smooth between samples; fitted at Chebyshev's
-    places they are met to about a part in 10⁷, which is what 32-bit floats can tell.
+    The weights (`fill_weights`) are smooth between samples; fitted at Chebyshev nodes, the error is
+    about 1e-7, the precision of 32-bit floats.
 
     Parameters
     ----------

@@ -1,1 +1,1 @@
-"""Every exact number of a print, worked out from facts and docket."""
+"""Planning: every exact number of a print, from facts and docket."""

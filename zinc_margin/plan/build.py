@@ -1,7 +1,7 @@
 """``plan(facts, docket, machine) -> Plan``: pure, instant, and the only source of numbers.
 
-It goes down the lines once. Each room gets the docket's own line and what the lines before it
-made, and gives its part, finished; what the job itself ties both ways is one step, `ties`.
+It goes through the lines once. Each line gets its docket line and the parts of the lines before it,
+and returns its finished part. `ties` handles the few dependencies that go the other way.
 """
 
 from __future__ import annotations
@@ -46,11 +46,11 @@ _NOTES = (
 )
 
 ABLE = Machine()
-"""A machine that can do all that is planned for."""
+"""A machine without limitations."""
 
 
 def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
-    """Work out every number of a print.
+    """Return every number of a print.
 
     Parameters
     ----------
@@ -78,7 +78,7 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     file = file_part(whole.file, facts, photo, resampled, sharpen, sheet, pieces)
     judged = _judged(cropped, resampled)
     result = Plan(
-        # one line's part after the other; each name is in one part only
+        # Parts are computed line by line; each name occurs in one part only.
         **vars(sized) | vars(cropped) | vars(resampled) | vars(photo),
         facts=facts,
         docket=docket,
@@ -97,7 +97,7 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
         small=_unfinished,
         fewer_pixels=_unfinished,
     )
-    # notes and replanning look at the finished print
+    # Notes and replanning need the finished print.
     return replace(
         result,
         notes=tuple(note for room in _NOTES for note in room(result)),
@@ -126,9 +126,9 @@ def _fewer_pixels(made: Plan, times: float) -> Plan | None:
 
 
 def _judged(cropped: CropPart, resampled: PixelsPart) -> float:
-    """Return the ppi that a print is judged by: the photo's own, or the file's where it has fewer.
+    """Return the ppi that decides the grade: the photo's, or the file's if that is lower.
 
-    By the exact shape: whole pixels may miss it by half of one, which no one sees.
+    Use the exact shape: rounding to whole pixels may change it by half a pixel, which is invisible.
     """
     own = float(cropped.exact_ppi)
     return min(own, float(resampled.goal_ppi)) if resampled.pixels.choice == "reduce" else own

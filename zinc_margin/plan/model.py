@@ -1,4 +1,4 @@
-"""The Plan: every number of one print, and the notes that go with it."""
+"""The Plan: every number of one print, and its notes."""
 
 from __future__ import annotations
 
@@ -61,7 +61,7 @@ class Remedy:
 
 @dataclass(frozen=True)
 class Note:
-    """A remark with its remedies; `plan.text` has its words.
+    """A remark with its remedies; `plan.text` has the wording.
 
     Attributes
     ----------
@@ -85,7 +85,7 @@ class Note:
 
 @dataclass(frozen=True)
 class Record:
-    """The decisions behind a plan, as files and the log of prints keep them.
+    """The decisions behind a plan, for files and the print log.
 
     Attributes
     ----------
@@ -108,7 +108,7 @@ class Record:
 
 @dataclass(frozen=True, kw_only=True)
 class PrintPlan(SizePart, CropPart, PixelsPart):
-    """Every number of one print: all that pixels/ and handoff/ read.
+    """Every number of one print: everything that pixels/ and handoff/ need.
 
     Attributes
     ----------
@@ -168,12 +168,12 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
 
     @property
     def networks(self) -> Stages:
-        """The networks that the photo's pixels go through."""
+        """The networks that process the photo's pixels, in order."""
         return stages(self.pixels, self.facts.width * self.facts.height)
 
     @property
     def whole(self) -> Page:
-        """The page that is finished: the sheet, or the print itself."""
+        """The finished page: the sheet, or the print without a sheet."""
         if self.sheet is not None:
             return self.sheet.page
         pixels, size = self.pixels, self.size
@@ -183,12 +183,12 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
 
     @property
     def page(self) -> Page:
-        """The page that its file holds: the whole, or its one piece."""
+        """The page in the file: the whole, or one piece of it."""
         return self.whole if self.cut is None else self.cut.page
 
     @property
     def trimmed_part(self) -> Sides:
-        """What falls off each side, as a share of the turned picture's width or height."""
+        """The part trimmed from each side, as a share of the rotated picture's width or height."""
         wide, high = self.turned.box
         crop = self.crop
         return Sides(
@@ -200,25 +200,25 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
 
     @property
     def px_per_mm(self) -> Fraction:
-        """Pixels of the turned picture for a mm of the print, across."""
+        """Pixels of the rotated picture per mm of the print, across."""
         return self.frame.width / (self.size.width_mm - self.bands_mm.left - self.bands_mm.right)
 
     @property
     def paper_px(self) -> float:
-        """How far paper and process blur, in pixels of the file; 0 if it is not sharpened."""
+        """The blur of paper and process, in pixels of the file; 0 without sharpening."""
         if self.sharpen is None:
             return 0.0
         return self.sharpen.paper_mm * self.pixels.width / float(self.size.width_mm)
 
     @property
     def enlargement(self) -> float:
-        """How many times the photo's own pixels are stretched to meet the target."""
+        """The enlargement of the photo's pixels needed for the target ppi."""
         return float(self.target_ppi / self.effective_ppi)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Plan(PrintPlan):
-    """A print's numbers with the decisions that they come from, for screens and notes.
+    """A print's numbers with the underlying decisions, for screens and notes.
 
     Attributes
     ----------
@@ -235,7 +235,7 @@ class Plan(PrintPlan):
     notes: tuple[Note, ...] = ()
 
     def again(self, docket: Docket) -> Plan:
-        """Return the plan of another docket for the same photo on the same machine."""
+        """Return the plan for another docket, with the same photo and machine."""
         return self.build(self.facts, docket, self.machine)
 
     build: Callable[[Facts, Docket, Machine], Plan] = field(repr=False, compare=False)

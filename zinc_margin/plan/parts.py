@@ -1,4 +1,4 @@
-"""The parts of a plan, as the rooms of the lines return them."""
+"""The parts of a plan, one per line."""
 
 from __future__ import annotations
 
@@ -23,18 +23,18 @@ class Sides:
 
     @classmethod
     def none(cls) -> Sides:
-        """Four times nothing."""
+        """Return four zeros."""
         return cls(Fraction(0), Fraction(0), Fraction(0), Fraction(0))
 
     @property
     def any(self) -> bool:
-        """Whether any of the four is more than nothing."""
+        """Whether any side is above zero."""
         return max(self.left, self.top, self.right, self.bottom) > 0
 
 
 @dataclass(frozen=True)
 class Mat:
-    """A mat over a print; sizes are (width, height) in mm, oriented as the print.
+    """A mat over a print; sizes are (width, height) in mm, in the print's orientation.
 
     Attributes
     ----------
@@ -52,7 +52,7 @@ class Mat:
 
 @dataclass(frozen=True, kw_only=True)
 class SizePart:
-    """What later lines need of the size.
+    """The size, as later lines need it.
 
     Attributes
     ----------
@@ -94,7 +94,7 @@ class SizePart:
 
 @dataclass(frozen=True, kw_only=True)
 class CropPart:
-    """What later lines need of the crop.
+    """The crop, as later lines need it.
 
     Attributes
     ----------
@@ -145,7 +145,7 @@ class Repair:
 
     @property
     def any(self) -> bool:
-        """Whether there is anything to mend."""
+        """Whether any repair is active."""
         return bool(self.clean or self.denoise or self.dehalo)
 
 
@@ -193,7 +193,7 @@ class Pixels:
 
 @dataclass(frozen=True, kw_only=True)
 class PixelsPart:
-    """What later lines need of the pixels.
+    """The pixels, as later lines need them.
 
     Attributes
     ----------
@@ -227,7 +227,7 @@ class PixelsPart:
 
 @dataclass(frozen=True)
 class Sharpening:
-    """Output sharpening as the renderer needs it.
+    """Output sharpening, as the renderer needs it.
 
     Attributes
     ----------
@@ -273,7 +273,7 @@ class Sharpening:
 
 @dataclass(frozen=True)
 class Grain:
-    """Grain to be added.
+    """Added grain.
 
     Attributes
     ----------
@@ -289,7 +289,7 @@ class Grain:
 
 @dataclass(frozen=True)
 class FileParts:
-    """The file to be written.
+    """The file to write.
 
     Attributes
     ----------
@@ -356,7 +356,7 @@ class FileParts:
 
     @property
     def bytes_estimate(self) -> int:
-        """The predicted bytes, within the limit."""
+        """The predicted size in bytes, at most the limit."""
         if self.max_bytes is None:
             return self.unlimited_bytes
         return min(self.max_bytes, self.unlimited_bytes)

@@ -1,1 +1,1 @@
-"""The bench: the best instrument for the line being written."""
+"""The bench: the best instrument for the open line."""

@@ -1,4 +1,4 @@
-"""What every bench shares: zinc ground, rulers in print units, a print with its own shadow."""
+"""Common parts of all benches: grey ground, rulers in print units, a print with its shadow."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ ARROWS = {
 
 
 class Bench(QWidget):
-    """The picture side while one line is open."""
+    """The picture side for one line."""
 
     def __init__(self, table: Table) -> None:
         super().__init__()
@@ -44,7 +44,7 @@ class Bench(QWidget):
         self.setMinimumSize(240, 240)
 
     def refresh(self) -> None:
-        """Bring the bench up to date with the docket."""
+        """Update the bench from the docket."""
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -60,7 +60,7 @@ class Bench(QWidget):
 
 
 def shadow(painter: QPainter, box: QRectF) -> None:
-    """Draw the soft shadow that a print throws on the bench."""
+    """Draw the soft shadow that a print casts on the bench."""
     painter.save()
     rim = QRegion(box.adjusted(-9, -9, 9, 18).toRect()) - QRegion(box.toRect())
     painter.setClipRegion(rim, Qt.ClipOperation.IntersectClip)
@@ -82,16 +82,16 @@ def round_step(span: float, most: int) -> float:
 
 
 def unit_mm(units: str) -> float:
-    """Return how many mm the rulers' unit has."""
+    """Return the rulers' unit, in mm."""
     return 25.4 if unit_name(units) == "in" else 10.0
 
 
 def ruler(
     painter: QPainter, origin: QPointF, length: float, scale: float, units: str, upright: bool
 ) -> None:
-    """Draw a ruler from `origin`, `length` px long, at `scale` px for a mm.
+    """Draw a ruler from `origin`, `length` px long, at `scale` px per mm.
 
-    An upright ruler runs upwards at the left of the origin; a lying one to the right, below it.
+    An upright ruler runs upwards, left of the origin; a horizontal one to the right, below it.
     """
     t = theme.tones()
     painter.save()
@@ -122,7 +122,7 @@ def ruler(
 
 
 def halo_text(painter: QPainter, at: QPointF, words: str, plate: bool = False) -> None:
-    """Write words that can be read on any picture; on a plate, over lines as well."""
+    """Write text that is readable on any picture; with a plate, also over lines."""
     device = painter.device()
     ratio = device.devicePixelRatioF() if device is not None else 1.0
     drawn = _haloed(local(words), painter.font().toString(), plate, ratio)
@@ -132,7 +132,7 @@ def halo_text(painter: QPainter, at: QPointF, words: str, plate: bool = False) -
 
 @lru_cache(maxsize=600)
 def _haloed(words: str, face: str, plate: bool, ratio: float) -> QPixmap:
-    """Draw words once; a painting of the nest shows dozens of them, many times a second."""
+    """Draw a label once and cache it: painting the nest shows dozens, many times a second."""
     font = QFont()
     font.fromString(face)
     metrics = QFontMetricsF(font)
@@ -154,7 +154,7 @@ def _haloed(words: str, face: str, plate: bool, ratio: float) -> QPixmap:
 
 
 def fill_around(painter: QPainter, outer: QRectF, inner: QRectF, tone: QColor) -> None:
-    """Fill one rectangle without another."""
+    """Fill one rectangle except for another."""
     path, hole = QPainterPath(), QPainterPath()
     path.addRect(outer)
     hole.addRect(inner)
@@ -180,7 +180,7 @@ def part_of(frame: QRectF, share: Share) -> QRectF:
 
 
 def fitted(width: float, height: float, room: QRectF) -> QRectF:
-    """Return the largest rectangle of a shape in the middle of a room."""
+    """Return the largest rectangle of this shape, centred in the space."""
     scale = min(room.width() / width, room.height() / height)
     w, h = width * scale, height * scale
     return QRectF(room.center().x() - w / 2, room.center().y() - h / 2, w, h)

@@ -1,4 +1,4 @@
-"""The bench for Crop: the picture, the frame in it, and what falls off."""
+"""The bench for Crop: the picture, its frame, and the trimmed part."""
 
 from __future__ import annotations
 
@@ -17,10 +17,10 @@ from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan.crop import framing, turns
 
 _NEAR = 14
-"""How near a corner or a side must be to be taken, in px."""
+"""Distance, in px, within which a corner or side can be dragged."""
 _SNAP = 9.0
 _DRAWN = 8.0
-"""A frame is drawn again when the hand has moved so far, in px."""
+"""Movement, in px, from which a drag draws a new frame."""
 _ANCHORED = {
     "top-left": Qt.CursorShape.SizeFDiagCursor,
     "bottom-right": Qt.CursorShape.SizeFDiagCursor,
@@ -67,17 +67,17 @@ class CropBench(Bench):
         self._painting = CropPainting(self)
         with_menu(self, self._menu)
 
-    # where things lie
+    # Positions.
 
     def room(self, one: Print) -> tuple[QRectF, float]:
-        """Return where the turned picture lies, and screen px for a picture px."""
+        """Return the rotated picture's rectangle, and screen px per picture px."""
         plan = one.plan()
         box_w, box_h = (float(side) for side in plan.turned.box)
         whole = QRectF(self.rect()).adjusted(64, 48, -64, -76)
         if one.docket.crop.fit == "trim":
             box = fitted(box_w, box_h, whole)
             return box, box.width() / box_w
-        # the sheet round a whole picture must be in sight, too
+        # The sheet around a whole picture must also be visible.
         left, top, width, _ = plan.picture
         per_px = float(plan.crop.width) / width
         sheet = fitted(plan.pixels.width, plan.pixels.height, whole)
@@ -89,7 +89,7 @@ class CropBench(Bench):
         return QRectF(corner, QSizeF(box_w * scale, box_h * scale)), scale
 
     def rect_of(self, one: Print, frame: Frame) -> QRectF:
-        """Return where a frame is on the bench."""
+        """Return a frame's rectangle on the bench."""
         box, scale = self.room(one)
         return QRectF(
             box.left() + float(frame.left) * scale,
@@ -99,7 +99,7 @@ class CropBench(Bench):
         )
 
     def frame_rect(self) -> QRectF:
-        """Return where the current frame is on the bench."""
+        """Return the current frame's rectangle on the bench."""
         one = self.table.current
         assert one is not None
         plan = one.plan()
@@ -108,12 +108,12 @@ class CropBench(Bench):
         return self.rect_of(one, framing.current_frame(plan))
 
     def mark_at(self, one: Print) -> tuple[float, float] | None:
-        """Return where the subject is in the turned picture, in its pixels."""
+        """Return the subject's place in the rotated picture, in its pixels."""
         subject = one.facts.subject
         return None if subject is None else one.plan().turned.turned_place(subject)
 
     def _place(self, one: Print, at: QPointF) -> tuple[float, float]:
-        """Return the place of the turned picture under a place of the bench."""
+        """Map a point of the bench to the rotated picture."""
         box, scale = self.room(one)
         return (at.x() - box.left()) / scale, (at.y() - box.top()) / scale
 
@@ -127,7 +127,7 @@ class CropBench(Bench):
     # modes
 
     def begin(self, mode: str) -> None:
-        """Begin to draw a level line or to mark the subject; or leave it, where it had begun."""
+        """Begin to draw a level line or mark the subject, or cancel that mode."""
         self.mode = "" if mode == self.mode else mode
         self.line = None
         self.setCursor(Qt.CursorShape.CrossCursor if self.mode else Qt.CursorShape.ArrowCursor)
@@ -135,7 +135,7 @@ class CropBench(Bench):
         self.update()
 
     def leave(self) -> bool:
-        """Leave a mode; return whether there was one to leave."""
+        """Leave a mode; return whether one was active."""
         had = bool(self.mode)
         self.mode, self.line = "", None
         self.update()
@@ -213,7 +213,7 @@ class CropBench(Bench):
         self.table.slide(framing.with_frame(one.plan(), self._pulled(one, place, event)))
 
     def _pulled(self, one: Print, place: QPointF, event: QMouseEvent) -> Frame:
-        """Return the frame that the hand asks for."""
+        """Return the frame that results from the drag."""
         assert self._frame is not None
         plan = one.plan()
         _, scale = self.room(one)
@@ -289,7 +289,7 @@ class CropBench(Bench):
         self.table.lay(framing.with_frame(plan, moved))
 
     def _mark_by_key(self, one: Print, event: QKeyEvent) -> bool:
-        """Move the subject point by a hundredth (Shift: a twentieth); Return is content with it."""
+        """Move the subject point by a hundredth (Shift: a twentieth); Return accepts it."""
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             return self.leave()
         step = ARROWS.get(Qt.Key(event.key()))
@@ -308,7 +308,7 @@ class CropBench(Bench):
         return True
 
     def _menu(self, at: QPoint) -> Iterator[Entry]:
-        """Yield the actions of this place."""
+        """Yield the actions for this place."""
         one = self.table.current
         if one is None:
             return

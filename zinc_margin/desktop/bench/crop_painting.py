@@ -1,4 +1,4 @@
-"""Drawing the crop: the picture, the frame, the trimmed part, guides, and the consequence."""
+"""Draw the crop: picture, frame, trimmed part, guides, and the consequence."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ _TONES = {"light": "#ececec", "mid": "#777777", "dark": "#262626"}
 
 
 class CropStage(Protocol):
-    """What painting needs of the bench on which the frame is moved."""
+    """What painting needs from the bench."""
 
     table: Table
     bare: bool
@@ -37,16 +37,16 @@ class CropStage(Protocol):
     turning: QTimer
 
     def room(self, one: Print) -> tuple[QRectF, float]:
-        """Return where the picture lies, and widget pixels for one of its pixels."""
+        """Return the picture's rectangle, and widget pixels per picture pixel."""
 
     def frame_rect(self) -> QRectF:
-        """Return where the frame lies."""
+        """Return the frame's rectangle."""
 
     def mark_at(self, one: Print) -> tuple[float, float] | None:
-        """Return where the subject lies."""
+        """Return the subject's place."""
 
     def rect(self) -> QRect:
-        """Return the widget's own box."""
+        """Return the widget's rectangle."""
 
     def width(self) -> int:
         """Return the widget's width."""
@@ -55,14 +55,14 @@ class CropStage(Protocol):
         """Return the widget's height."""
 
     def hasFocus(self) -> bool:
-        """Return whether keys go to it."""
+        """Return whether the widget has keyboard focus."""
 
     def devicePixelRatioF(self) -> float:
-        """Return device pixels for a pixel of the widget."""
+        """Return device pixels per widget pixel."""
 
 
 class CropPainting:
-    """Paints one crop bench; it keeps the picture at the bench's own size, turned as it is."""
+    """Paints a crop bench; it caches the rotated picture at the bench's size."""
 
     def __init__(self, bench: CropStage) -> None:
         self.bench = bench
@@ -124,7 +124,7 @@ class CropPainting:
             painter.restore()
 
     def _picture(self, one: Print, box: QRectF, grey: bool) -> QPixmap | None:
-        """Return the turned picture as large as it is shown; made again only when it changes."""
+        """Return the rotated picture at screen size; it is cached until it changes."""
         plan = one.plan()
         ratio = self.bench.devicePixelRatioF()
         key = (id(one.preview), plan.turned, box.width(), box.height(), ratio, grey)
@@ -172,7 +172,7 @@ class CropPainting:
             painter.drawRect(frame.adjusted(-5, -5, 5, 5))
 
     def _paint_sheet(self, painter: QPainter, one: Print, picture: QRectF) -> None:
-        """Draw the sheet round a whole picture: its bands or its border, at true proportion."""
+        """Draw the sheet around a whole picture: its bands or border, in true proportion."""
         plan = one.plan()
         left, top, width, _ = plan.picture
         scale = picture.width() / width
@@ -235,7 +235,7 @@ class CropPainting:
             painter.drawLine(at - QPointF(0, 9), at + QPointF(0, 9))
 
     def _paint_line(self, painter: QPainter, box: QRectF) -> None:
-        """Draw the line that is to be level, and a cross of straight lines to check against."""
+        """Draw the level line, and a cross to check it against."""
         bench = self.bench
         if not bench.mode:
             return
@@ -261,7 +261,7 @@ class CropPainting:
     # figures
 
     def _paint_cuts(self, painter: QPainter, one: Print, box: QRectF, frame: QRectF) -> None:
-        """Write along each side what falls off, or how wide the band is."""
+        """Write along each side the trimmed length, or the width of the band."""
         plan, units = one.plan(), self.bench.table.units
         painter.setFont(theme.sans(13, bold=True))
         metrics = QFontMetricsF(painter.font())
@@ -303,7 +303,7 @@ class CropPainting:
                 painter.restore()
 
     def _paint_live(self, painter: QPainter, one: Print) -> None:
-        """Write the print's figures under the picture while the frame moves."""
+        """Write the print's figures below the picture while the frame moves."""
         t = theme.tones()
         strip = QRectF(0, self.bench.height() - 34, self.bench.width(), 34)
         painter.fillRect(strip, QColor(t.panel))

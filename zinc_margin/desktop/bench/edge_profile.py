@@ -1,4 +1,4 @@
-"""The edge profile: one real edge of the picture, across, in mm on paper against lightness."""
+"""The edge profile: a section across one real edge, lightness over mm on paper."""
 
 from __future__ import annotations
 
@@ -22,13 +22,13 @@ _CURVES = (
 )
 _LEGEND = 168
 _ALIKE = 0.012
-"""Of the height: curves that differ by less are one to the eye."""
+"""Share of the height: curves that differ by less look the same."""
 _STEP = 12
-"""Output pixels by which an arrow key moves the edge."""
+"""Output pixels per arrow key press when moving the edge."""
 
 
 class EdgeProfile(QWidget):
-    """Draws a profile; nothing is worked out here.
+    """Draws a profile without calculating anything.
 
     Parameters
     ----------
@@ -130,7 +130,7 @@ class EdgeProfile(QWidget):
                 painter.drawText(QPointF(left + 28, y + 13), under)
 
     def _under(self, row: int) -> str:
-        """Say which curve is over one that cannot be seen for it."""
+        """Return the name of the curve that covers this one."""
         assert self.profile is not None
         lines = [getattr(self.profile, field) for _, field, *_ in _CURVES]
         span = max(4.0, float(max(map(np.max, lines)) - min(map(np.min, lines))))
@@ -141,7 +141,7 @@ class EdgeProfile(QWidget):
 
 
 def _marks(reach: float) -> list[float]:
-    """Return round places, in mm, a few on each side of 0."""
+    """Return round positions, in mm, a few on each side of 0."""
     step = next(s for s in (0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50) if s * 3.2 > reach)
     count = int(reach * 0.96 / step)
     return [step * k for k in range(-count, count + 1)]

@@ -1,4 +1,4 @@
-"""The bench for Finish and File: the sheet as it will lie on the table."""
+"""The bench for Finish and File: the finished sheet."""
 
 from __future__ import annotations
 
@@ -47,7 +47,7 @@ _FIGURES = (("standing", "someone standing"), ("seated", "seated"), ("door", "a 
 def _shown(
     photo: Photo, plan: Plan, codes: np.ndarray, proof: str
 ) -> tuple[np.ndarray, float | None]:
-    """Return a page for the screen, and how much of it the file's colours cannot hold."""
+    """Return a page for the screen, and the share of it that is out of gamut."""
     plain = Screen(photo.colour, codes.dtype).show(codes)
     if plan.file.colour == "own":
         return plain, None
@@ -74,7 +74,7 @@ def _centred(box: QRectF, size_mm: tuple[float, float], scale: float) -> QRectF:
 
 
 class SheetBench(Bench):
-    """The finished sheet at true proportion, measured; on a wall, folded, in pieces; its slip.
+    """The finished sheet in true proportion; on a wall, folded, in pieces; its printing notes.
 
     Attributes
     ----------
@@ -132,7 +132,7 @@ class SheetBench(Bench):
         self.proofs.show_value("plain")
 
     def show_view(self, view: str) -> None:
-        """Show the sheet in another way."""
+        """Show the sheet in another view."""
         self.view = view
         self.refresh()
 
@@ -141,7 +141,7 @@ class SheetBench(Bench):
         self.refresh()
 
     def hang(self) -> None:
-        """Hang the print on a wall that somebody photographed."""
+        """Hang the print on a photographed wall."""
         from zinc_margin.desktop.wall_dialog import WallDialog
 
         if self.table.current is not None:
@@ -152,7 +152,7 @@ class SheetBench(Bench):
         self.update()
 
     def refresh(self) -> None:
-        """Bring the bench up to date; the small picture of the sheet follows."""
+        """Update the bench; the small picture of the sheet follows."""
         one = self.table.current
         if one is not None:
             plan = one.plan()
@@ -178,7 +178,7 @@ class SheetBench(Bench):
         self.update()
 
     def _render(self, one: Print, plan: Plan) -> None:
-        """Have the finished sheet rendered small, away from the window."""
+        """Render the finished sheet small, in the background."""
         photo = one.photo
         docket = plan.docket
         proof = "plain" if self.table.line == "finish" else self.proof
@@ -253,7 +253,7 @@ class SheetBench(Bench):
         if plan.sheet is not None and not in_pieces:
             self._paint_over(painter, plan, page, print_, scale)
         if plan.maker.for_screen:
-            return  # a screen is no matter of centimetres
+            return  # a screen has no centimetres
         around = box if framed else page
         gap = 16 if framed else 10
         upright = QPointF(around.left() - gap, page.bottom())
@@ -262,7 +262,7 @@ class SheetBench(Bench):
         ruler(painter, lying, page.width(), scale, units, False)
 
     def _lie(self, plan: Plan) -> tuple[QRectF, float]:
-        """Return the outermost rectangle of the flat view, and screen px per mm."""
+        """Return the outer rectangle of the flat view, and screen px per mm."""
         room = QRectF(self.rect()).adjusted(RULER + 28, 52, -44, -156)
         whole, mat = plan.whole, plan.mat
         outer = (float(whole.width_mm), float(whole.height_mm))
@@ -273,7 +273,7 @@ class SheetBench(Bench):
         return box, box.width() / outer[0]
 
     def print_rect(self, plan: Plan) -> QRectF:
-        """Return where the print is on the bench."""
+        """Return the print's rectangle on the bench."""
         return part_of(self._page(plan), print_on_page(plan))
 
     def _paint_over(
@@ -306,7 +306,7 @@ class SheetBench(Bench):
                 )
             )
 
-    # the picture is moved on its sheet by hand
+    # Dragging the picture on its sheet.
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
@@ -323,7 +323,7 @@ class SheetBench(Bench):
             self.table.begin_drag()
 
     def _pick(self, one: Print, at: QPointF) -> None:
-        """Take the tone under a place of the picture for the canvas's sides."""
+        """Use the picture's colour at this point for the canvas sides."""
         self.table.look(picking=False)
         page = self._page(one.plan())
         if self.image is None or not page.contains(at) or self.view != "sheet":
@@ -333,7 +333,7 @@ class SheetBench(Bench):
         self.table.decide("finish", wrap_tone=self.image.pixelColor(x, y).name())
 
     def _page(self, plan: Plan) -> QRectF:
-        """Return where the page is on the bench."""
+        """Return the page's rectangle on the bench."""
         box, scale = self._lie(plan)
         whole = plan.whole
         return _centred(box, (float(whole.width_mm), float(whole.height_mm)), scale)
@@ -360,7 +360,7 @@ class SheetBench(Bench):
     def _paint_mat(
         self, painter: QPainter, box: QRectF, sheet: QRectF, mat: Mat, scale: float
     ) -> None:
-        """Lay the mat over the print: its board, its opening, and the frame that holds it."""
+        """Draw the mat over the print: board, opening and frame."""
         opening = _centred(box, _floats(mat.opening), scale)
         board = _centred(box, _floats(mat.frame), scale) if mat.frame else sheet
         tone = QColor("#efefec")
@@ -368,7 +368,7 @@ class SheetBench(Bench):
         fill_around(painter, board, opening, tone)
         painter.setPen(QPen(QColor("#9a9a97"), 1))
         painter.drawRect(opening)
-        if mat.reveal < 0:  # what is hidden, as a line under the board
+        if mat.reveal < 0:  # the hidden edge, as a line under the board
             painter.setPen(QPen(QColor(theme.tones().accent), 1, Qt.PenStyle.DashLine))
             painter.drawRect(sheet)
         if mat.frame:
@@ -392,7 +392,7 @@ class SheetBench(Bench):
             ("Resolution tag", tag),
             ("The file", f"{file_kind(plan)}, {words.size_in_bytes(plan.file.bytes_estimate)}"),
         )
-        if plan.maker.for_screen:  # a screen is no matter of centimetres
+        if plan.maker.for_screen:  # a screen has no centimetres
             tells = (("Its pixels", tells[1][1]), tells[3])
         if (
             self.table.line == "file"

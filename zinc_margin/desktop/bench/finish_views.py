@@ -1,4 +1,4 @@
-"""The Finish bench's views besides the flat sheet: wall, folded canvas, pieces, printing notes."""
+"""The Finish bench's other views: wall, folded canvas, pieces, printing notes."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ _TURN, _TILT = math.radians(35), math.radians(11)
 
 
 def face_of(plan: Plan, image: QImage) -> QRectF:
-    """Return where the face (or the whole sheet) is in the small picture of it."""
+    """Return the face (or the whole sheet) in the sheet preview."""
     return part_of(QRectF(image.rect()), face_on_page(plan))
 
 
@@ -75,7 +75,7 @@ def _paint_framed(painter: QPainter, hung: QRectF, plan: Plan, image: QImage, sc
 
 
 def _draw_small(painter: QPainter, goal: QRectF, image: QImage, part: QRectF) -> None:
-    """Draw part of an image much smaller than it is, without jags."""
+    """Draw part of an image much smaller, without jagged edges."""
     device = painter.device()
     ratio = device.devicePixelRatioF() if device is not None else 1.0
     size = (goal.size() * ratio).toSize().expandedTo(QSize(1, 1))
@@ -95,7 +95,7 @@ _SEATED = (
     (0.40, 0.640), (0.40, 0.700), (0.36, 0.970), (0.42, 1.000), (0.14, 1.000), (0.16, 0.740),
     (0.00, 0.730),
 )  # fmt: skip
-"""Outlines: half widths as a share of the figure's breadth, and heights from its top."""
+"""Outline: half widths as a share of the figure's breadth, and heights from its top."""
 
 
 def _paint_figure(painter: QPainter, box: QRectF, figure: str) -> None:
@@ -122,7 +122,7 @@ def _paint_figure(painter: QPainter, box: QRectF, figure: str) -> None:
 
 
 def paint_folded(painter: QPainter, room: QRectF, plan: Plan, image: QImage) -> None:
-    """Draw the canvas on its bars, seen from an angle, in true proportion."""
+    """Draw the canvas on its bars, seen at an angle, in true proportion."""
     sheet = plan.sheet
     assert sheet is not None
     face = face_of(plan, image)
@@ -139,7 +139,7 @@ def paint_folded(painter: QPainter, room: QRectF, plan: Plan, image: QImage) -> 
         return box.topLeft() + QPointF((seen.x() - min(xs)) * scale, (seen.y() - min(ys)) * scale)
 
     per_x, per_y = face.width() / wide, face.height() / high
-    # what is beyond the face in the picture of the sheet, as deep as the bars
+    # The canvas sides in the sheet preview, as deep as the bars.
     right = QRectF(face.right(), face.top(), deep * per_x, face.height())
     below = QRectF(face.left(), face.bottom(), face.width(), deep * per_y)
     parts = (
@@ -175,7 +175,7 @@ def _seen(x: float, y: float, z: float) -> QPointF:
 
 
 def paint_pieces(painter: QPainter, box: QRectF, plan: Plan, image: QImage) -> None:
-    """Draw how the whole is spread over its sheets: every piece, where they overlap, the order."""
+    """Draw the sheets that the whole is spread over: every piece, overlaps and order."""
     pieces, whole = plan.pieces, plan.whole
     assert pieces is not None
     t = theme.tones()
@@ -206,7 +206,7 @@ def paint_pieces(painter: QPainter, box: QRectF, plan: Plan, image: QImage) -> N
 
 
 def paint_slip(painter: QPainter, room: QRectF, rows: list[tuple[str, str]]) -> None:
-    """Write the printing notes on a paper of its own."""
+    """Draw the printing notes as a separate paper."""
     t = theme.tones()
     line = 26.0
     paper = QRectF(0, 0, min(660.0, room.width() - 60), 76 + line * len(rows))
@@ -233,7 +233,7 @@ def paint_slip(painter: QPainter, room: QRectF, rows: list[tuple[str, str]]) -> 
 
 
 def highlighted(pixels: np.ndarray, where: np.ndarray) -> np.ndarray:
-    """Return a picture (H, W, 4) greyed, and red where a map (H, W) is true."""
+    """Return a picture (H, W, 4) in grey, with red where a map (H, W) is true."""
     out = pixels.copy()
     grey = pixels[..., :3].mean(axis=2, keepdims=True) * 0.6 + 60
     out[..., :3] = np.where(where[..., None], np.array([40, 45, 190]), grey)

@@ -1,4 +1,4 @@
-"""Guides over the frame: thin double lines that can be seen on any picture."""
+"""Guides over the frame: thin double lines that are visible on any picture."""
 
 from __future__ import annotations
 
@@ -74,7 +74,7 @@ def _rim(box: QRectF) -> list[QLineF]:
 
 
 def paint_lines(painter: QPainter, lines: list[QLineF], faint: bool = False) -> None:
-    """Draw lines light within dark."""
+    """Draw light lines inside dark ones."""
     for tone, wide in (
         (QColor(0, 0, 0, 60 if faint else 120), 3.0),
         (QColor(255, 255, 255, 110 if faint else 210), 1.0),

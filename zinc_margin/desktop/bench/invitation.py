@@ -1,4 +1,4 @@
-"""Nothing is open: one sheet that invites, and nothing else to press."""
+"""The empty state: one sheet with ways to begin."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class Sheet(QWidget):
 
 
 class Invitation(QWidget):
-    """Open a photo, drop it, one of the recent ones, or the demo.
+    """Open a photo, drop it, choose a recent one, or open the demo.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The loupe: output pixels at 100 % and more, any way of making them next to any other."""
+"""The loupe: output pixels at 100 % and more, comparing any two versions."""
 
 from __future__ import annotations
 
@@ -153,7 +153,7 @@ class LoupeBench(QWidget):
         return bottom
 
     def _menu(self, at: QPoint) -> Iterator[Entry]:
-        """Yield the actions of a pane."""
+        """Yield the actions for a pane."""
         yield "Keep to compare", self.keep_candidate
         yield "Compare with a file …", self._ask_file
         yield "Follow the edge here", lambda: self.panes.follow(QPointF(at))
@@ -161,10 +161,10 @@ class LoupeBench(QWidget):
         for key, shown in _SCALES:
             yield shown, partial(self.set_scale, key)
 
-    # scale and place
+    # Scale and place.
 
     def zoom_of(self, plan: Plan) -> float:
-        """Return device pixels for a pixel of the file."""
+        """Return device pixels per file pixel."""
         pane = self.panes.pane_pixels()
         if self.scale_name == "whole":
             pixels = plan.pixels
@@ -177,18 +177,18 @@ class LoupeBench(QWidget):
 
     @property
     def zoom(self) -> float:
-        """Device pixels for a pixel of the file of the print that is worked on."""
+        """Device pixels per file pixel of the current print."""
         one = self.table.current
         return self.zoom_of(one.plan()) if one is not None else 1.0
 
     def set_scale(self, name: str) -> None:
-        """Look at the whole print, in percent, at life size, or as from its distance."""
+        """Set the scale: whole print, percent, true size, or as seen from its distance."""
         self.scale_name = name
         self.scale.show_value(name)
         self.render_soon()
 
     def step_zoom(self, by: int) -> None:
-        """Go nearer or further by one step."""
+        """Zoom by one step."""
         at = _STEPS.index(self.scale_name) if self.scale_name in _STEPS else 2
         self.set_scale(_STEPS[min(len(_STEPS) - 1, max(0, at + by))])
 
@@ -199,24 +199,24 @@ class LoupeBench(QWidget):
         self.render_soon()
 
     def look_at(self, x: float, y: float) -> None:
-        """Look at a place of the print, 0–1 each."""
+        """Show a place of the print, 0–1 each way."""
         self.centre = (min(1.0, max(0.0, x)), min(1.0, max(0.0, y)))
         if self.table.current is not None:
             self._looked[self.table.current] = self.centre
         self.render_soon()
 
     def _begin(self, one: Print, plan: Plan) -> None:
-        """Look where it was looked before in this photo, else at its strongest edge."""
+        """Show the last place viewed in this photo, else its strongest edge."""
         places = plan.measured.places if plan.measured is not None else ()
         edge = next((on_print(plan, x, y) for name, x, y in places if name == "contrast"), None)
         self.centre = self._looked.get(one) or edge or (0.5, 0.5)
         self.edge_at = self._pointed.get(one) or edge
-        if one is not self._of:  # the last photo's curve is not this one's
+        if one is not self._of:  # the previous photo's curve does not apply
             self._of = one
             self.edge.show_profile(None, self.table.units)
 
     def look_next(self) -> None:
-        """Look at the next place that is worth it."""
+        """Show the next place worth a look."""
         one = self.table.current
         result = self.places(one) if one is not None else []
         if result:
@@ -226,11 +226,11 @@ class LoupeBench(QWidget):
         self.search()
 
     def places(self, one: Print) -> list[tuple[str, tuple[float, float]]]:
-        """Return the places worth a look: those measured, and those found by a search."""
+        """Return the places worth a look: measured ones, and those found by a search."""
         return sights_of(one) + self.searched.places(one, one.plan())
 
     def search(self) -> None:
-        """Look for faces, and for where most was added, once for each photo and enlargement."""
+        """Search for faces, and for the most new detail, once per photo and enlargement."""
         one = self.table.current
         if one is not None and self.searched.look(one, one.plan()):
             self.map.setToolTip("Looking for faces and for where most is added …")
@@ -240,7 +240,7 @@ class LoupeBench(QWidget):
         self.map.update()
 
     def pan(self, across: float, down: float) -> None:
-        """Move by so many output pixels."""
+        """Move by this many output pixels."""
         one = self.table.current
         if one is not None:
             pixels = one.plan().pixels
@@ -249,7 +249,7 @@ class LoupeBench(QWidget):
             self.look_at(x / pixels.width, y / pixels.height)
 
     def seen(self, plan: Plan) -> Box:
-        """Return left, top, width and height of the loupe's view, in output pixels."""
+        """Return left, top, width and height of the view, in output pixels."""
         pane, zoom = self.panes.pane_pixels(), self.zoom_of(plan)
         width = min(plan.pixels.width, max(1, -int(-pane.width() // zoom)))
         height = min(plan.pixels.height, max(1, -int(-pane.height() // zoom)))
@@ -259,10 +259,10 @@ class LoupeBench(QWidget):
         top = max(0, min(plan.pixels.height - height, top))
         return left, top, width, height
 
-    # what is shown
+    # Contents.
 
     def show_in(self, pane: int, key: str) -> None:
-        """Show something else in a pane."""
+        """Show another version in a pane."""
         self.shelf.show(self._line(), pane, key)
         self.render_soon()
 
@@ -270,7 +270,7 @@ class LoupeBench(QWidget):
         return "sharpen" if self.table.line == "sharpen" else "pixels"
 
     def keep_candidate(self) -> None:
-        """Keep the docket as it is, to look at next to others; the oldest of four goes."""
+        """Keep the current docket for comparison; the oldest of four is dropped."""
         one = self.table.current
         if one is None:
             return
@@ -282,7 +282,7 @@ class LoupeBench(QWidget):
             self.add_file(Path(path))
 
     def add_file(self, path: Path) -> None:
-        """Lay a finished file, or another docket, next to the print."""
+        """Compare with a finished file or another docket."""
         one = self.table.current
         if one is None:
             return
@@ -311,11 +311,11 @@ class LoupeBench(QWidget):
     # rendering
 
     def refresh(self) -> None:
-        """Bring the loupe up to date with the docket."""
+        """Update the loupe from the docket."""
         self.render_soon()
 
     def render_soon(self) -> None:
-        """Ask for the place that is looked at; only the newest request is carried out."""
+        """Request a rendering of the current place; only the newest request is carried out."""
         one = self.table.current
         if one is None or not self.isVisible():
             return
@@ -380,7 +380,7 @@ class LoupeBench(QWidget):
         self.panes.update()
 
     def toggle_veil(self) -> None:
-        """Show or hide the veil: added pixels, or the effect of sharpening."""
+        """Show or hide the veil over new pixels, or over the effect of sharpening."""
         self.veil = not self.veil
         self._rendered = None
         self.render_soon()
@@ -389,7 +389,7 @@ class LoupeBench(QWidget):
         return "" if not self.veil else "acting" if self._line() == "sharpen" else "invented"
 
     def _edge_place(self, plan: Plan) -> tuple[float, float] | None:
-        """Return where an edge is followed, if it was pointed at and is in sight."""
+        """Return the place of the chosen edge, if it is visible."""
         left, top, width, height = self.seen(plan)
         if self.edge_at is not None:
             x, y = self.edge_at[0] * plan.pixels.width, self.edge_at[1] * plan.pixels.height
@@ -406,25 +406,25 @@ class LoupeBench(QWidget):
         self.panes.update()
 
     def strip_places(self, one: Print) -> list[tuple[float, float]]:
-        """Return the places marked for the test strip, or the current middle."""
+        """Return the places marked for the test strip, or the current centre."""
         return list(self.shelf.marked.get(one, ())) or [self._middle(one.plan())]
 
     def mark_place(self) -> None:
-        """Mark the place that is looked at for the test strip."""
+        """Mark the current place for the test strip."""
         one = self.table.current
         if one is not None and self._line() == "sharpen":
             count = self.shelf.mark(one, self._middle(one.plan()))
             self.place.setText(f"Marked for the test strip, {count} of at most {MOST_PLACES}")
 
     def follow_edge(self, x: float, y: float) -> None:
-        """Follow the edge at a place of the print, 0–1 each way."""
+        """Show the profile of the edge at a place of the print, 0–1 each way."""
         if self.table.current is not None:
             self._pointed[self.table.current] = (min(1.0, max(0.0, x)), min(1.0, max(0.0, y)))
         self._rendered = None
         self.render_soon()
 
     def move_edge(self, across: int, down: int) -> None:
-        """Follow the edge so many output pixels next to the one that is followed."""
+        """Show the profile of an edge this many output pixels away."""
         one, at = self.table.current, self.edge.profile
         if one is not None and at is not None:
             pixels = one.plan().pixels

@@ -1,4 +1,4 @@
-"""The strip under the families: keeping, naming and handing on sizes of the user's own."""
+"""Controls below the families: save, name, export and import the user's sizes."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ class Mine(QWidget):
         column.addWidget(self.said)
 
     def refresh(self) -> None:
-        """Bring the links up to date."""
+        """Update the links."""
         own = self.table.own.all
         chosen = self._chosen()
         self.rename.setEnabled(chosen is not None)
@@ -61,7 +61,7 @@ class Mine(QWidget):
             self.name.setToolTip(f"Keeps {shown}")
 
     def _chosen(self) -> str | None:
-        """Return the name of the chosen size, if it is one of the user's own."""
+        """Return the name of the selected size, if it is one of the user's."""
         one = self.table.current
         if one is None:
             return None

@@ -32,12 +32,12 @@ from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.orientation import lie_of
 
 _GRIP = 16
-"""How near the free corner of the chosen print a press must be to pull it, in px."""
+"""Distance, in px, within which the chosen print's corner can be dragged."""
 _NEAR = 5.0
-"""How near an edge a press must be, in px."""
+"""Distance, in px, within which an edge can be dragged."""
 _SNAP = 8.0
 _FEWEST = 8
-"""So many sizes are always in sight."""
+"""This many sizes are always visible."""
 
 
 @dataclass
@@ -49,10 +49,10 @@ class _Pull:
 
 
 class Nest(Bench):
-    """The drawing; edges can be pulled, and any place pointed at.
+    """The drawing: drag its edges, or point at any place.
 
-    `chosen` is sent when a size is pressed, `pointed` when one is pointed at, `let_go` when an
-    edge that was pulled is released.
+    `chosen` is emitted when a size is clicked, `pointed` when the pointer is over one, `let_go`
+    when a dragged edge is released.
     """
 
     chosen = Signal(object)
@@ -74,7 +74,7 @@ class Nest(Bench):
 
     @property
     def pulling(self) -> bool:
-        """Whether an edge is being pulled."""
+        """Whether an edge is being dragged."""
         return self._pull is not None
 
     def show_rungs(self, rungs: tuple[Rung, ...]) -> None:
@@ -85,10 +85,10 @@ class Nest(Bench):
         self._under = None
         self.update()
 
-    # where things lie
+    # Positions.
 
     def layout_of(self, one: Print) -> Layout:
-        """Return where everything lies; worked out again when sizes, scale or window change."""
+        """Return the layout; it is cached until sizes, scale or window change."""
         corner, scale = self._scale(one.plan())
         stored = self._layout
         now = (corner, scale, self.width())
@@ -101,7 +101,7 @@ class Nest(Bench):
         return stored
 
     def _scale(self, plan: Plan) -> tuple[QPointF, float]:
-        """Return the common corner and px for a mm."""
+        """Return the common corner and px per mm."""
         if self._pull is not None:
             return self._pull.origin, self._pull.scale
         key = (self.width(), self.height())
@@ -112,10 +112,10 @@ class Nest(Bench):
     def _scale_now(self, plan: Plan) -> tuple[QPointF, float]:
         own = (float(plan.size.width_mm), float(plan.size.height_mm))
         wide, high = (sorted(sides) for sides in zip(own, *self._sides, strict=True))
-        # what is far larger than the photo can carry must not make the rest tiny
+        # Sizes far beyond the photo's reach must not make the rest tiny.
         least = min(float(plan.floor_ppi), plan.far_ppi, float(plan.target_ppi))
         reached = reach(plan.turned.set_width, plan.turned.set_height, Fraction(max(1.0, least)))
-        # nor must a tiny photo leave nothing else to be seen
+        # A tiny photo must not hide all sizes either.
         most_w = max(1.15 * max(float(reached[0]), own[0]), wide[:_FEWEST][-1])
         most_h = max(1.15 * max(float(reached[1]), own[1]), high[:_FEWEST][-1])
         room_w, room_h = self.width() - RULER - 28, self.height() - 40 - 34
@@ -123,7 +123,7 @@ class Nest(Bench):
         return QPointF(RULER, self.height() - 34), scale
 
     def rect_of(self, one: Print, width_mm: float, height_mm: float) -> QRectF:
-        """Return where a print is in the drawing."""
+        """Return a print's rectangle in the drawing."""
         return self.layout_of(one).box(width_mm, height_mm)
 
     def _size_rect(self, one: Print, size: PrintSize) -> QRectF:
@@ -175,7 +175,7 @@ class Nest(Bench):
     def _placed_edges(
         self, one: Print, ground: QRectF
     ) -> list[tuple[Edge, QRectF, str, QRectF | None]]:
-        """Return every reach edge with its box, its words and where they fit, if anywhere."""
+        """Return every reach edge with its box, its label and the label's place, if it fits."""
         result = edges_of(self.table, one)
         metrics = QFontMetricsF(theme.sans(12, bold=True))
         boxes = [self.rect_of(one, edge.width_mm, edge.height_mm) for edge in result]
@@ -206,9 +206,9 @@ class Nest(Bench):
         return placed
 
     def _paint_outlines(self, painter: QPainter, layout: Layout, names: Sequence[Outline]) -> None:
-        """Draw the free sides of every size: dark, and light next to it, on any picture.
+        """Draw the free sides of every size, dark beside light, visible on any picture.
 
-        Of very many, those without a name are faint, so the picture is not hatched over.
+        With very many sizes, those without a name are faint, so they don't cover the picture.
         """
         named = {id(outline) for outline in names}
         few = len(self.rungs) <= 60
@@ -226,7 +226,7 @@ class Nest(Bench):
         one: Print,
         placed: Sequence[tuple[Edge, QRectF, str, QRectF | None]],
     ) -> None:
-        """Draw the photo's reach: an edge, a cross on its corner, and a label."""
+        """Draw the photo's reach: an edge, a cross at its corner, and a label."""
         corner = self.layout_of(one).corner
         far = max((box for _, box, _, _ in placed), key=QRectF.width, default=None)
         if far is not None and not self.table.chosen:
@@ -249,7 +249,7 @@ class Nest(Bench):
                 halo_text(painter, QPointF(spot.left() + 2, spot.bottom() - 4), text, True)
 
     def _paint_under(self, painter: QPainter, one: Print) -> None:
-        """Draw the size that is pointed at over everything else."""
+        """Draw the size under the pointer over everything else."""
         if self._under is None or self._pull is not None:
             return
         box = self._size_rect(one, self._under.size)
@@ -261,7 +261,7 @@ class Nest(Bench):
     # hands
 
     def _at(self, one: Print, place: QPointF) -> Rung | None:
-        """Return the known size whose outline is nearest to a place."""
+        """Return the known size whose outline is nearest to a point."""
         best, nearest = None, 9.0
         for outline in self.layout_of(one).outlines:
             rung, box = outline.rung, outline.box
@@ -274,7 +274,7 @@ class Nest(Bench):
         return best
 
     def _any(self, one: Print, place: QPointF) -> Rung | None:
-        """Return the print whose free corner is at a place, of whatever size."""
+        """Return a print of any size whose free corner is at a point."""
         layout = self.layout_of(one)
         x, y = layout.mm(place)
         if x < 5 or y < 5:
@@ -285,7 +285,7 @@ class Nest(Bench):
         return one.judge().as_given(size)
 
     def _grip(self, one: Print, place: QPointF) -> str:
-        """Return the handle under a press: the print's corner or edge, a reach edge, or nothing."""
+        """Return the handle at a point: the print's corner or edge, a reach edge, or nothing."""
         mine = self._size_rect(one, one.plan().size)
         if (mine.topRight() - place).manhattanLength() < _GRIP:
             return "corner"
@@ -301,7 +301,7 @@ class Nest(Bench):
         return ""
 
     def _follow(self, one: Print, place: QPointF, free: bool) -> None:
-        """Move the pulled handle; the drawing keeps its scale meanwhile."""
+        """Move the dragged handle; the drawing's scale stays fixed meanwhile."""
         assert self._pull is not None
         pull = self._pull
         x, y = (

@@ -1,4 +1,4 @@
-"""Where the sizes of the nest lie in its drawing, and where words fit between them."""
+"""The layout of the nest: the sizes' positions, and spaces for labels."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _widths: dict[str, float] = {}
 
 @dataclass(frozen=True)
 class Outline:
-    """One size: its box, its free sides (dark, then light), and the place of its name."""
+    """One size: its box, its free sides (dark, then light), and its name's place."""
 
     rung: Rung
     box: QRectF
@@ -53,12 +53,12 @@ class Layout:
     outlines: tuple[Outline, ...]
 
     def box(self, width_mm: float, height_mm: float) -> QRectF:
-        """Return where a print lies."""
+        """Return a print's rectangle."""
         w, h = width_mm * self.scale, height_mm * self.scale
         return QRectF(self.corner.x(), self.corner.y() - h, w, h)
 
     def mm(self, place: QPointF) -> tuple[float, float]:
-        """Return how far a place is from the common corner, across and up."""
+        """Return a point's distance from the common corner, in mm across and up."""
         return (
             (place.x() - self.corner.x()) / self.scale,
             (self.corner.y() - place.y()) / self.scale,
@@ -66,7 +66,7 @@ class Layout:
 
 
 def laid_out(rungs: Sequence[Rung], corner: QPointF, scale: float, width: int) -> Layout:
-    """Lay sizes out from one corner."""
+    """Return a layout of sizes from one corner."""
     bare = Layout(rungs, corner, scale, width, ())
     outlines = []
     metrics = QFontMetricsF(theme.sans(11))
@@ -87,7 +87,7 @@ def laid_out(rungs: Sequence[Rung], corner: QPointF, scale: float, width: int) -
 
 
 def free_spot(at: QPointF, length: float, ground: QRectF, taken: Iterable[QRectF]) -> QRectF | None:
-    """Return the nearest place for words next to a cross that touches nothing else."""
+    """Return the nearest free place for a label next to a cross."""
     taken = tuple(taken)
     for down in (-18.0, 3.0, -36.0, 21.0, -54.0, 39.0, 57.0, -72.0):
         for left in (at.x() + 12, at.x() - length - 14, at.x() - length / 2):
@@ -116,7 +116,7 @@ class Edge:
 
 
 def edges_of(table: Table, one: Print) -> list[Edge]:
-    """Return the edges of a print's photo, or one for each of several photos that were chosen."""
+    """Return the reach edges of the current photo, or one for each selected photo."""
     plan, units = one.plan(), table.units
     if table.chosen:
         return [

@@ -1,4 +1,4 @@
-"""The loupe's panes: one place of the print in two or four ways; dragging pans them all."""
+"""The loupe's panes: one place of the print in two or four versions, panned together."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ _GAP, _GRIP = 10, 8
 
 
 class Panes(QWidget):
-    """Prints of one place; a part not yet rendered is shown from the preview."""
+    """Versions of one place; parts not yet rendered come from the preview."""
 
     def __init__(self, owner: LookedAt) -> None:
         super().__init__()
@@ -47,7 +47,7 @@ class Panes(QWidget):
         self.setAccessibleName("Loupe; arrow keys pan, X held shows the second pane in the first")
 
     def boxes(self) -> list[QRectF]:
-        """Return where the panes are; divided, both are all of it."""
+        """Return the panes' rectangles; with a divider, both cover the whole view."""
         if self.divided:
             return [QRectF(self.rect())] * 2
         width = (self.width() - _GAP) // 2
@@ -91,7 +91,7 @@ class Panes(QWidget):
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
 
     def _clip(self, at: int, box: QRectF) -> QRectF:
-        """Return what of a pane is seen: on one side of the line, where one divides it."""
+        """Return the visible part of a pane: one side of the divider, if there is one."""
         if not self.divided:
             return box
         left = round(self.divide * box.width())
@@ -104,7 +104,7 @@ class Panes(QWidget):
             halo_text(painter, QPointF(box.left() + 10, box.top() + 22), "rough, working …")
 
     def swap(self, swapped: bool) -> None:
-        """Show the second pane in the first, as long as something is held."""
+        """Show the second version in the first pane while a key or button is held."""
         self.swapped = swapped
         self.update()
 
@@ -116,7 +116,7 @@ class Panes(QWidget):
         self.update()
 
     def _paint_edge(self, painter: QPainter, box: QRectF) -> None:
-        """Mark the edge that is followed across."""
+        """Mark the edge of the profile."""
         result, one = self.owner.edge.profile, self.owner.table.current
         if result is None or one is None or not self.owner.edge.isVisible():
             return
@@ -131,7 +131,7 @@ class Panes(QWidget):
         self.follow(event.position())
 
     def follow(self, place: QPointF) -> None:
-        """Follow the edge under a place of the panes."""
+        """Show the profile of the edge at a point of the panes."""
         one = self.owner.table.current
         box = next((box for box in self.boxes() if box.contains(place)), None)
         if one is None or box is None:
@@ -142,14 +142,14 @@ class Panes(QWidget):
         self.owner.follow_edge(at.x() / pixels.width, at.y() / pixels.height)
 
     def _origin(self, plan: Plan, box: QRectF) -> tuple[QPointF, float]:
-        """Return where a pane has the print's own corner, and how large it has a pixel of it."""
+        """Return the print's corner in a pane, and the size of one of its pixels."""
         left, top, width, height = self.owner.seen(plan)
         zoom = self.owner.zoom_of(plan) / self.devicePixelRatioF()
         return box.center() - QPointF(left + width / 2, top + height / 2) * zoom, zoom
 
     def _paint_image(self, painter: QPainter, image: QImage, box: QRectF) -> None:
-        # one output pixel on one pixel of the device, wherever a fractional screen scale
-        # has put this widget: so the corner goes to a whole device pixel, unscaled
+        # Map one output pixel to one device pixel, even if a fractional screen scale shifts this
+        # widget: so the corner is moved to a whole device pixel, unscaled.
         ratio = self.devicePixelRatioF()
         size = QPointF(image.width() / ratio, image.height() / ratio)
         spare_x = max(0.0, (box.width() - size.x()) / 2)
@@ -163,7 +163,7 @@ class Panes(QWidget):
         painter.restore()
 
     def _paint_rough(self, painter: QPainter, box: QRectF) -> None:
-        """Show the place at once, from the preview; the true pixels follow."""
+        """Show the place immediately from the preview; the true pixels follow."""
         one = self.owner.table.current
         if one is None or one.preview is None:
             return
@@ -231,6 +231,6 @@ class Panes(QWidget):
 
 
 def _unscaled(painter: QPainter, x: int, y: int) -> QTransform:
-    """Return the transform under which a pixel is a pixel of the device, from (x, y) on."""
+    """Return the transform that maps one pixel to one device pixel, starting at (x, y)."""
     device, _ = painter.deviceTransform().inverted()
     return QTransform.fromTranslate(x, y) * device

@@ -1,4 +1,4 @@
-"""The bench for Photo: the picture, and its tag compared with the truth."""
+"""The bench for Photo: the picture, and its tag compared with the true resolution."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _MARKS = {"blocks": "blocks", "halo": "old halos", "edge": "its sharpest edge", 
 
 
 class PhotoBench(Bench):
-    """The whole photo, upright, its facts below, and marks where tell-tales show.
+    """The whole photo, upright, with its facts below and marks at its findings.
 
     Parameters
     ----------
@@ -53,7 +53,7 @@ class PhotoBench(Bench):
         self._paint_facts(painter, one, strip)
 
     def _paint_marks(self, painter: QPainter, one: Print, box: QRectF) -> None:
-        """Mark where each finding shows best; a press goes there."""
+        """Mark the clearest place of each finding; a click goes there."""
         self.marks = []
         painter.setFont(theme.sans(12, bold=True))
         metrics = QFontMetricsF(painter.font())

@@ -1,4 +1,4 @@
-"""Places that take a search to find: faces, and where enlarging added most."""
+"""Places found by a search: faces, and the most new detail."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ _GRID = (0.15, 0.5, 0.85)
 
 
 class Searched:
-    """Looks once for each photo, and once for each way of enlarging it.
+    """Searches once per photo, and once per method of enlarging it.
 
     Parameters
     ----------
@@ -49,7 +49,7 @@ class Searched:
         return result
 
     def look(self, one: Print, plan: Plan) -> bool:
-        """Begin to look; return whether there is anything left to look for."""
+        """Start searching; return whether there is anything left to search for."""
         photo = one.photo
         if photo is None:
             return False
@@ -88,7 +88,7 @@ def _faces(photo: Photo) -> tuple[float, float] | None:
 
 
 def _most_added(photo: Photo, plan: Plan, job: Job) -> tuple[float, float]:
-    """Return the place, of a grid over the print and the telling ones, where most was added."""
+    """Return the place with the most new detail, of a grid and the measured places."""
     pixels, measured = plan.pixels, plan.measured
     told = [on_print(plan, x, y) for _, x, y in measured.places] if measured else []
     grid = [(x, y) for y in _GRID for x in _GRID]

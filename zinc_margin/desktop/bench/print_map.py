@@ -40,7 +40,7 @@ def sights_of(one: Print) -> list[tuple[str, tuple[float, float]]]:
 
 
 class PrintMap(QWidget):
-    """The plan; press to look there."""
+    """The map; click to look there."""
 
     def __init__(self, owner: LookedAt) -> None:
         super().__init__()

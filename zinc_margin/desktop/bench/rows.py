@@ -1,4 +1,4 @@
-"""A table of words next to the nest: sizes, or photos at one size."""
+"""The table next to the nest: sizes, or photos at one size."""
 
 from __future__ import annotations
 
@@ -25,9 +25,9 @@ class Row:
 
 
 class Rows(QAbstractTableModel):
-    """Rows under heads; the first column is words, the rest are figures.
+    """Rows under headings; the first column is text, the rest are figures.
 
-    Rows are put into words when they come into sight: most of many never do.
+    Text is only produced for rows that become visible: in a long list most never do.
     """
 
     def __init__(self) -> None:
@@ -47,7 +47,7 @@ class Rows(QAbstractTableModel):
         describe: Callable[[Any], Row],
         current: int,
     ) -> None:
-        """Show other rows: what each represents, and how to put it into words."""
+        """Show other rows: their values, and a function that describes one."""
         same_shape = (heads, help_, len(meanings)) == (self.heads, self.help, len(self.meanings))
         if not same_shape:
             self.beginResetModel()
@@ -61,7 +61,7 @@ class Rows(QAbstractTableModel):
             self.dataChanged.emit(self.index(0, 0), last)
 
     def row(self, index: int) -> Row:
-        """Return a row in words."""
+        """Return a row as text."""
         if index not in self._described:
             self._described[index] = self._describe(self.meanings[index])
         return self._described[index]
@@ -96,7 +96,7 @@ class Rows(QAbstractTableModel):
 
 
 class Cell(QStyledItemDelegate):
-    """Paints a cell as plain words; the style sheet's own way takes several times as long."""
+    """Paints a cell as plain text; the style sheet's way takes several times as long."""
 
     def paint(self, painter: QPainter, option: Any, index: Any) -> None:
         t = theme.tones()

@@ -1,4 +1,4 @@
-"""The true size of the screen: told by it, or found by laying a card or a sheet on it."""
+"""The screen's true size: reported by it, or measured with a card or a sheet held against it."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ def screen_ppi(widget: QWidget) -> float:
 
 
 def keep_screen_ppi(widget: QWidget, ppi: float) -> None:
-    """Save this screen's size; if that fails, it must be found again."""
+    """Save this screen's size; if that fails, it must be measured again."""
     path = _file()
     with suppress(OSError, CannotDo):
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -55,7 +55,7 @@ def keep_screen_ppi(widget: QWidget, ppi: float) -> None:
 
 
 class _Outline(QWidget):
-    """A card or the corner of a sheet, as large as the screen is thought to make it."""
+    """A card or a sheet's corner at the screen's assumed size."""
 
     def __init__(self, ppi: float) -> None:
         super().__init__()
@@ -78,7 +78,7 @@ class _Outline(QWidget):
 
 
 class ScreenSize(QDialog):
-    """Lay a bank card or a sheet of A4 on the screen, and slide until the outline is as large."""
+    """Hold a bank card or an A4 sheet against the screen, and adjust the outline to match."""
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
@@ -126,7 +126,7 @@ class ScreenSize(QDialog):
 
 
 def ask_screen_ppi(parent: QWidget, found: Callable[[], object]) -> None:
-    """Find the true size of the screen with the person; `found` is called when it was."""
+    """Measure the true size of the screen with the user; call `found` when done."""
     dialog = ScreenSize(parent)
     dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
 

@@ -1,4 +1,4 @@
-"""The prints that the loupe's panes can show, and each pane's choice."""
+"""The versions that the loupe's panes can show, and each pane's choice."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ _UNTIL_KEPT = {"one 1": "other", "one 2": "plain"}
 
 
 class Shelf:
-    """Candidates, dockets and files that were laid next to each print."""
+    """Candidates, dockets and files to compare with each print."""
 
     def __init__(self) -> None:
         self.candidates: WeakKeyDictionary[Print, list[Docket]] = WeakKeyDictionary()
@@ -31,7 +31,7 @@ class Shelf:
         }
 
     def views(self, one: Print) -> dict[str, View]:
-        """Return everything that a pane can show, by key."""
+        """Return all versions that a pane can show, by key."""
         plan = one.plan()
         paper = plan.sharpen.paper if plan.sharpen else ""
         fields = {
@@ -56,18 +56,18 @@ class Shelf:
         return fields
 
     def shown(self, line: str, count: int, views: dict[str, View]) -> list[str]:
-        """Return what each of so many panes shows while a line is open."""
+        """Return the version in each pane while a line is open."""
         return [
             key if key in views else _UNTIL_KEPT.get(key, "this") if "other" in views else "this"
             for key in self._chosen[line][:count]
         ]
 
     def show(self, line: str, pane: int, key: str) -> None:
-        """Show something else in a pane."""
+        """Show another version in a pane."""
         self._chosen[line][pane] = key
 
     def keep(self, one: Print, docket: Docket) -> str:
-        """Keep a docket as a candidate, the oldest of four going; return its key."""
+        """Keep a docket as a candidate, dropping the oldest of four; return its key."""
         stored = self.candidates.setdefault(one, [])
         if docket not in stored:
             stored.append(docket)
@@ -75,7 +75,7 @@ class Shelf:
         return f"one {stored.index(docket) + 1}"
 
     def mark(self, one: Print, place: Place) -> int:
-        """Mark a place for the test strip, the first of three going; return how many there are."""
+        """Mark a place for the test strip, dropping the oldest of three; return their number."""
         stored = self.marked.setdefault(one, [])
         if place not in stored:
             stored.append(place)
@@ -83,7 +83,7 @@ class Shelf:
         return len(stored)
 
     def add_file(self, one: Print, name: str, file: Photo) -> str:
-        """Lay a finished file next to a print, in the place of the one before; return its key."""
-        # decoded pixels are heavy: one file at a time
+        """Add a finished file to compare with a print, replacing an earlier one; return its key."""
+        # Decoded pixels take much memory: keep one file at a time.
         self.files[one] = [(name, file)]
         return "file 1"

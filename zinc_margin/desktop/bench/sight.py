@@ -61,17 +61,17 @@ class Sight:
         show_rough: Callable[[list[np.ndarray]], None],
         show_edge: Callable[[Profile | None], None],
     ) -> tuple[list[np.ndarray], str]:
-        """Return the panes' pictures, and the sentence about them."""
+        """Return the panes' pictures, and a sentence about them."""
         if self.follows and self.edge_at is not None:
             self._follow(self.edge_at, show_edge)
         if any(is_slow(result) for _, result in self.works):
-            # a plain rendering at once; what is learned or mended follows
+            # Show a plain rendering first; AI and repair follow.
             show_rough(
                 [self._picture(looking, v, quick(result), job)[0] for v, result in self.works]
             )
         try:
             rows = [self._picture(looking, view, result, job) for view, result in self.works]
-        except CannotDo as why:  # what was learned cannot be run here; what is there stays
+        except CannotDo as why:  # AI cannot run here; keep the plain rendering
             return [], str(why)
         if self.follows and self.edge_at is None:
             self._follow(self._strongest(rows[0][0]), show_edge)
@@ -99,7 +99,7 @@ class Sight:
         if min(self.plan.pixels.width, self.plan.pixels.height) < LEAST_SIDE:
             show(None)  # a few pixels have no edge
             return
-        # with a classical enlargement: its edges are much the same, and there at once
+        # Use a classical enlargement: its edges are nearly the same, and it is fast.
         show(profile(self.photo, quick(self.plan), place))
 
     def _middle(self) -> tuple[float, float]:
@@ -108,11 +108,11 @@ class Sight:
         return (left + across / 2) / pixels.width, (top + down / 2) / pixels.height
 
     def _strongest(self, picture: np.ndarray) -> tuple[float, float]:
-        """Return where the strongest edge in sight is, 0–1 of the print."""
+        """Return the place of the strongest visible edge, 0–1 of the print."""
         from scipy import ndimage
 
         light = ndimage.gaussian_filter(picture[..., 1].astype(np.float32), 1.5)
-        if min(light.shape) < 2:  # a long print, all of it in sight
+        if min(light.shape) < 2:  # a long print, all of it visible
             return self._middle()
         strength = np.hypot(*np.gradient(light))
         rim = min(24, *(side // 4 for side in strength.shape))

@@ -1,4 +1,4 @@
-"""The ladder: the nest, and next to it every size, or every chosen photo, as a table."""
+"""The ladder: the nest, and a table of every size or of the selected photos."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ _NEEDS = ("size", "MP", "ppi", "", "seen from", "pixels")
 _WIDTH = 466
 _WIDTHS = (84, 64, 50, 66, 80, 102)
 _SPARED = (1, 3)
-"""Columns that are left out of a bench narrower than this many px."""
+"""Columns that are hidden if the bench is narrower than this many px."""
 _NARROW = 800
 _TABLE_EVERY_MS = 250
 
@@ -140,7 +140,7 @@ class LadderBench(QWidget):
         return self._filters
 
     def _list_families(self, wanted: str) -> None:
-        """List the families of the units in use, then those of the others."""
+        """List the families in the current units, then those in the others."""
         units = self.table.units
         own = [one for one in self._families if family_in(one, units, self._families) == one]
         rest = [one for one in self._families if one not in own]
@@ -195,7 +195,7 @@ class LadderBench(QWidget):
         self.view.activated.connect(self._take)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        """Leave the nest its room: in a narrow window the table has fewer columns."""
+        """Leave space for the nest: in a narrow window the table has fewer columns."""
         self._spare()
         super().resizeEvent(event)
 
@@ -206,7 +206,7 @@ class LadderBench(QWidget):
             self.view.setColumnHidden(at, narrow)
 
     def refresh(self) -> None:
-        """Judge every size again; while an edge is pulled, the table follows now and then."""
+        """Grade every size again; during a drag, update the table only now and then."""
         self.nest.update()
         if self.nest.pulling:
             if not self._soon.isActive():
@@ -234,7 +234,7 @@ class LadderBench(QWidget):
         self._point(None)
 
     def _show_needs(self) -> None:
-        """Show what sizes ask for while no photo is open."""
+        """Show the pixels that sizes need while no photo is open."""
         family, typed = self.family.currentData(), self._typed()
         sizes = [
             size
@@ -344,7 +344,7 @@ class LadderBench(QWidget):
         return _bare(self.search.text())
 
     def _wanted(self, rungs: Sequence[Rung], family: str) -> tuple[Rung, ...]:
-        """Return the rungs that the filters leave, in the order asked for."""
+        """Return the rungs that pass the filters, in the chosen order."""
         typed = self._typed()
         rows = [
             rung

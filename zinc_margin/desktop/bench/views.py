@@ -1,4 +1,4 @@
-"""The loupe's views, and how a worker renders them."""
+"""The loupe's views, and their rendering in a worker."""
 
 from __future__ import annotations
 
@@ -24,12 +24,12 @@ from zinc_margin.plan.parts import Repair
 
 _KEPT = 8
 _AT_ONCE = 6_000_000
-"""Pixels that are held at a time when a large part is made small."""
+"""The most pixels held in memory while a large part is reduced."""
 
 
 @dataclass(frozen=True, eq=False)
 class View:
-    """One thing to show.
+    """One version to show.
 
     Attributes
     ----------
@@ -49,7 +49,7 @@ class View:
 
 
 def original(one: Print) -> Docket:
-    """Return the docket that blows the photo's own pixels up plainly."""
+    """Return the docket that magnifies the photo's own pixels."""
     nothing = one.docket.pixels.crisp * 0
     blocks = replace(
         one.docket.pixels,
@@ -68,7 +68,7 @@ def unsharpened(one: Print) -> Docket:
 
 
 def by_another(one: Print, plan: Plan) -> Docket | None:
-    """Return this print's docket by another method; None if nothing is resampled."""
+    """Return this print's docket with another method; None if nothing is resampled."""
     now = plan.pixels.method
     if now is None:
         return None
@@ -77,7 +77,7 @@ def by_another(one: Print, plan: Plan) -> Docket | None:
 
 
 def veiled(picture: np.ndarray, much: np.ndarray, held: np.ndarray | None = None) -> np.ndarray:
-    """Return a picture (H, W, 4) greyed, red by one map (H, W, 0 to 1) and white by another."""
+    """Return a picture (H, W, 4) in grey, tinted red by one map (H, W) and white by another."""
     grey = picture[..., :3].mean(axis=2, keepdims=True) * 0.6 + 40
     shown = grey
     for tone, what in ((255, held), ((40, 45, 190), much)):
@@ -94,7 +94,7 @@ def veiled(picture: np.ndarray, much: np.ndarray, held: np.ndarray | None = None
 
 
 class Looking:
-    """Renders regions for the screen; it keeps the renderers of the latest dockets."""
+    """Renders regions for the screen; it caches the renderers of the latest dockets."""
 
     def __init__(self) -> None:
         self._renderers: dict[str, tuple[Photo, Renderer]] = {}
@@ -137,7 +137,7 @@ class Looking:
     def _in_strips(
         self, photo: Photo, renderer: Renderer, box: Box, zoom: float, job: Job
     ) -> np.ndarray:
-        """Make a large part of a print small, strip after strip: it never is in memory whole."""
+        """Reduce a large part of a print strip by strip, to keep it out of memory as a whole."""
         left, top, width, height = box
         step = int(1 / zoom)
         rows = max(1, 512 // step) * step
@@ -152,7 +152,7 @@ class Looking:
         return np.asarray(small.resize(goal, Image.Resampling.BOX))
 
     def of_file(self, file: Photo, plan: Plan, box: Box, zoom: float) -> np.ndarray:
-        """Return the same part of a finished file, as large on the screen."""
+        """Return the same part of a finished file at the same size on the screen."""
         height, width = file.codes.shape[:2]
         across, down = width / plan.pixels.width, height / plan.pixels.height
         left, top = int(box[0] * across), int(box[1] * down)
@@ -175,7 +175,7 @@ class Looking:
 
 
 def _scaled(shown: np.ndarray, zoom: float) -> np.ndarray:
-    """Show whole pixels as squares; fewer pixels as the mean of those that they stand for."""
+    """Magnify pixels as squares, or reduce them by averaging."""
     if zoom == 1:
         return shown
     if zoom > 1 and zoom == int(zoom):
@@ -187,18 +187,18 @@ def _scaled(shown: np.ndarray, zoom: float) -> np.ndarray:
 
 
 def is_slow(plan: Plan) -> bool:
-    """Return whether a plan takes a network to render."""
+    """Return whether a plan needs a network."""
     return plan.pixels.doublings > 0 or plan.pixels.repair.any
 
 
 def quick(plan: Plan) -> Plan:
-    """Return a plan that looks much the same and takes no network."""
+    """Return a similar-looking plan that needs no network."""
     plain = classical(plan) if plan.pixels.doublings else plan
     return replace(plain, pixels=replace(plain.pixels, repair=Repair()))
 
 
 def invention_sentence(invention: Invention) -> str:
-    """Say how much new detail the view has."""
+    """Return a sentence about the amount of new detail in the view."""
     share = f"Invented here: {words.share(invention.share)} of it is moved by over {SEEN_FROM:g} %"
     if invention.fine:
         return f"{share}, and fine structure with it. Look well at lettering and faces."
@@ -206,7 +206,7 @@ def invention_sentence(invention: Invention) -> str:
 
 
 class LookedAt(Protocol):
-    """A print that is looked at closely, at one place and one scale."""
+    """A print viewed closely, at one place and scale."""
 
     table: Table
     edge: EdgeProfile
@@ -221,19 +221,19 @@ class LookedAt(Protocol):
         """Look for more such places."""
 
     def zoom_of(self, plan: Plan) -> float:
-        """Return screen pixels for a pixel of the print."""
+        """Return screen pixels per print pixel."""
 
     def pan(self, across: float, down: float) -> None:
-        """Move by pixels of the print."""
+        """Move by this many print pixels."""
 
     def look_at(self, x: float, y: float) -> None:
-        """Go to a place, 0 to 1 of the print each way."""
+        """Show a place, 0 to 1 of the print each way."""
 
     def follow_edge(self, x: float, y: float) -> None:
-        """Read the edge at a place, 0 to 1 of the print each way."""
+        """Show the profile of the edge at a place, 0 to 1 of the print each way."""
 
     def step_zoom(self, step: int) -> None:
-        """Take the next scale, larger or smaller."""
+        """Use the next larger or smaller scale."""
 
     def render_soon(self) -> None:
         """Render the view soon."""

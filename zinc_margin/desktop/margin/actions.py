@@ -15,7 +15,7 @@ Act = Callable[[], None]
 
 @dataclass(frozen=True)
 class Actions:
-    """Everything that is pressed in the margin and done elsewhere.
+    """All actions that start in the margin and happen elsewhere.
 
     Attributes
     ----------

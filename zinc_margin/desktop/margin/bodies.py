@@ -1,4 +1,4 @@
-"""What unfolds in the first two lines, Photo and Size. Numbers come from the plan."""
+"""The controls of the first two lines, Photo and Size. Numbers come from the plan."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ _SHOW = {
 
 
 class PhotoBody(Body):
-    """1: the file, the truth about its tag, and findings in its pixels."""
+    """1: the file, its tag compared with the true resolution, and the findings."""
 
     def build(self) -> None:
         self._facts = text("", soft=True, literal=True)
@@ -138,7 +138,7 @@ class PhotoBody(Body):
 
 
 class SizeBody(Body):
-    """2: how large, how fine, from where."""
+    """2: print size, resolution and viewing distance."""
 
     def build(self) -> None:
         self.print_size = Field("Print size", self.table.take_typed, 98)
@@ -161,7 +161,7 @@ class SizeBody(Body):
         self.column.addLayout(row("Size", self.print_size, self.other))
         self.column.addLayout(row("", self.turn))
         self.column.addLayout(row("Printed by", self.maker))
-        # a screen is no matter of ppi
+        # a screen has no ppi
         self._on_paper = [
             self.held("Target", self.ppi, self.target_hint),
             self.held("Minimum", self.floor, self.floor_hint),
@@ -174,7 +174,7 @@ class SizeBody(Body):
         self.column.addWidget(self._answers)
 
     def swap(self) -> None:
-        """Turn the size by a quarter against the photo, or back."""
+        """Exchange portrait and landscape for the size, or restore the default."""
         one = self.table.current
         if one is not None:
             line = one.docket.size

@@ -63,7 +63,7 @@ class Body(QWidget):
                 (part.show_help if isinstance(part, Field) else part.setToolTip)(tip)
 
     def build(self) -> None:
-        """Make the controls."""
+        """Create the controls."""
 
     def held(self, label: str, *parts: QWidget | str) -> QWidget:
         """Add a row that can be hidden, and return it."""
@@ -74,13 +74,13 @@ class Body(QWidget):
         return holder
 
     def unfold(self, part: QWidget) -> None:
-        """Show a part that is folded away; what does not apply stays hidden."""
+        """Show a folded part; controls that do not apply stay hidden."""
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         """Show the docket's decisions and the plan's figures."""
 
     def refresh(self, one: Print, plan: Plan) -> None:
-        """Bring the controls and the notes up to date."""
+        """Update the controls and the notes."""
         self.show_plan(one, plan)
         notes = [note for note in plan.notes if note.line == self.line]
         units = self.table.units
@@ -96,11 +96,11 @@ class Body(QWidget):
                 self._notes.addWidget(NoteBox(text, ways))
 
     def more_ways(self, note: Note) -> list[tuple[str, Callable[[], object]]]:
-        """Return remedies that change no docket: labels and calls."""
+        """Return remedies that do not change the docket: labels and calls."""
         return []
 
     def _ways(self, code: str, remedies: tuple[str, ...]) -> list[tuple[str, Callable[[], object]]]:
-        # the docket is looked up when pressed: others may have changed lines meanwhile
+        # Look up the docket when clicked: other lines may have changed meanwhile.
         return [
             (shown, lambda code=code, index=index: self._take_way(code, index))  # type: ignore[misc]
             for index, shown in enumerate(remedies)
@@ -119,7 +119,7 @@ class Body(QWidget):
         self._said.setVisible(bool(why))
 
     def sliding(self, name: str, low: int, high: int, field: str) -> QSlider:
-        """Return a slider that writes one number of this line; a drag is one step of undo."""
+        """Return a slider for one number of this line; a drag is one step of undo."""
         slider = QSlider(Qt.Orientation.Horizontal)
         slider.setRange(low, high)
         slider.setPageStep(10)
@@ -142,7 +142,7 @@ class Body(QWidget):
         return slider
 
     def decide(self, **fields: object) -> None:
-        """Write into this line."""
+        """Change fields of this line."""
         self.table.decide(self.line, **fields)
 
 

@@ -1,4 +1,4 @@
-"""The margin itself: the heading, seven lines and the foot."""
+"""The margin: heading, seven lines and foot."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ WIDTH = 360
 
 
 class Heading(QWidget):
-    """The photo's name over the margin, and a word that makes another version of its print."""
+    """The photo's name over the margin, and a link that adds a version."""
 
     def __init__(self, table: Table) -> None:
         super().__init__()
@@ -44,7 +44,7 @@ class Heading(QWidget):
         self._whole = ""
 
     def show_name(self, name: str) -> None:
-        """Show whose margin it is."""
+        """Show the photo's name."""
         self._whole = name
         self._fit()
 
@@ -63,7 +63,7 @@ class Heading(QWidget):
 
 
 class Ground(QWidget):
-    """The paper under the lines."""
+    """The paper behind the lines."""
 
     def paintEvent(self, event: QPaintEvent) -> None:
         QPainter(self).fillRect(self.rect(), QColor(theme.tones().paper))
@@ -81,7 +81,7 @@ _BODIES: dict[str, type[Body]] = {
 
 
 class Margin(QWidget):
-    """The column in which the print is written down."""
+    """The column that describes the print."""
 
     def __init__(self, table: Table, actions: Actions) -> None:
         super().__init__()
@@ -122,10 +122,10 @@ class Margin(QWidget):
         column.addWidget(self.foot)
 
     def refresh(self) -> None:
-        """Bring every line up to date with the docket."""
+        """Update every line from the docket."""
         one = self.table.current
         if one is None:
-            return  # the margin is not shown then
+            return  # the margin is hidden then
         plan = one.plan()
         self.heading.show_name(one.name)
         self.tabs.refresh(one)

@@ -1,4 +1,4 @@
-"""What unfolds in line 3, Crop. Numbers come from the plan."""
+"""The controls of line 3, Crop. Numbers come from the plan."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ class AngleField(Field):
 
 
 class CropBody(Body):
-    """3: what of the picture is printed."""
+    """3: the part of the picture to print."""
 
     def build(self) -> None:
         self.fit = FitChoice(lambda key: self.decide(fit=key))
@@ -163,7 +163,7 @@ class CropBody(Body):
         self.acts.find_subject(self._offer_found)
 
     def _offer_found(self, found: Found | None) -> None:
-        """Offer the found subject; nothing is decided yet."""
+        """Offer the detected subject, without deciding anything."""
         clear(self._offer)
         self._offered_for = self.table.current
         words_ = found_words(found)

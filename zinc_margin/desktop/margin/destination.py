@@ -1,4 +1,4 @@
-"""Destination first: who prints it, on what, how large; each changed by itself in one press."""
+"""The destination sentence: maker, paper and size, each changed with one click."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ from zinc_margin.plan.text.phrases import destination_parts
 
 
 class Part(QPushButton):
-    """A word of the sentence; pressing it unfolds what else it could be.
+    """A word of the sentence; clicking it shows the alternatives.
 
     Parameters
     ----------
@@ -61,7 +61,7 @@ class Part(QPushButton):
 
 
 class Destination(QWidget):
-    """Under the photo's name: *Printed by a lab, on lustre, at 50 × 40 cm*."""
+    """Below the photo's name: *Printed by a lab, on lustre, at 50 × 40 cm*."""
 
     def __init__(self, table: Table, say: Callable[[str], None]) -> None:
         super().__init__()
@@ -89,7 +89,7 @@ class Destination(QWidget):
         grid.addLayout(second, 1, 0)
 
     def refresh(self, plan: Plan) -> None:
-        """Bring the sentence up to date."""
+        """Update the sentence."""
         begins, maker, paper, size = destination_parts(plan, self.table.units)
         self.begins.setText(begins)
         self.maker.show_value(maker)
@@ -165,7 +165,7 @@ def _mark(action: object, chosen: bool) -> None:
 
 
 def offered_rungs(one: Print, plan: Plan, table: Table) -> list[Rung]:
-    """Return the user's own sizes, and those that a maker sells first, in the units in use."""
+    """Return the user's sizes, and the maker's main ones, in the current units."""
     every = one.ladder(table.own.all)
     known = sorted({rung.size.family for rung in every})
     sold = [family_in(family, table.units, known) for family in plan.maker.families[:1]]

@@ -1,4 +1,4 @@
-"""What unfolds in line 7, File."""
+"""The controls of line 7, File."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ _WIDE = 190
 
 
 class FileBody(Body):
-    """7: the file, and its place."""
+    """7: the file and its folder."""
 
     def build(self) -> None:
         kinds = tuple((form.key, form.name) for form in formats().values())
@@ -162,7 +162,7 @@ class FileBody(Body):
             self._show_check(one, one.plan())
 
     def _show_check(self, one: Print, plan: Plan) -> None:
-        """Say why the chosen lab would refuse the file."""
+        """Show why the chosen lab would refuse the file."""
         from zinc_margin.handoff.checking import planned, remedy
 
         result: list[tuple[str, str, str]] | None = None
@@ -185,7 +185,7 @@ class FileBody(Body):
             self._findings.addWidget(text("It would be taken as it is.", soft=True))
 
     def showEvent(self, event: QShowEvent) -> None:
-        # the user's own lie in files: they are read when the line opens, not at every change
+        # The user's labs are files: read them when the line opens, not on every change.
         super().showEvent(event)
         self.list_standing()
 
@@ -201,7 +201,7 @@ class FileBody(Body):
             laid = presets.find(name).docket_for(one.docket)
             self.table.lay(replace(laid, version=one.docket.version))
 
-    # what is typed
+    # Typed values.
 
     def _take_quality(self, typed: str) -> None:
         try:
@@ -221,7 +221,7 @@ class FileBody(Body):
             self.take_profile(Path(path))
 
     def take_profile(self, path: Path) -> None:
-        """Convert into the profile of a file; say why where it cannot be used."""
+        """Convert to the profile in a file; report why if it cannot be used."""
         from zinc_margin.handoff.conversion import read_profile
 
         try:

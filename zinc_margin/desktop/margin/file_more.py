@@ -1,4 +1,4 @@
-"""What unfolds further in line 7: names by rule, the mark, conversion, metadata."""
+"""More controls of line 7: names by rule, watermark, conversion, metadata."""
 
 from __future__ import annotations
 
@@ -140,7 +140,7 @@ class FileMore(QWidget):
         self.embed.show_value("yes" if line.embed else "no")
         self.slip.show_value("yes" if line.printing_notes else "no")
 
-    # what is typed
+    # Typed values.
 
     def _take_rule(self, typed: str) -> None:
         plain = not typed or typed == "{name}-{size}"
@@ -165,7 +165,7 @@ class FileMore(QWidget):
             self.take_picture(Path(path))
 
     def take_picture(self, path: Path) -> None:
-        """Lay a small picture on the page in place of a text."""
+        """Use a small picture as the watermark instead of a text."""
         self.body.decide(watermark=None, watermark_picture=str(path))
 
     def _percent(self, field: str) -> Callable[[str], None]:

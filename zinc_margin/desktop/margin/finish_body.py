@@ -1,4 +1,4 @@
-"""What unfolds in line 6, Finish. Numbers come from the plan."""
+"""The controls of line 6, Finish. Numbers come from the plan."""
 
 from __future__ import annotations
 
@@ -24,10 +24,10 @@ from zinc_margin.plan.finish.sides import side_mm
 from zinc_margin.plan.model import Plan
 
 _FOOT_HEAVIER = Fraction(4, 9)
-"""Where a picture is in its room when the paper below it is a quarter more than above."""
+"""Vertical place of a picture with a quarter more paper below than above."""
 
 _ASK = "\nask"
-"""No printer is called so."""
+"""An item that cannot be a printer's name."""
 _YES_NO = (("no", "no"), ("yes", "yes"))
 
 
@@ -53,7 +53,7 @@ class FinishBody(Body):
         self.caption = Field("Caption", self._text("caption"), 188, f"Filled: {fields}")
         self.foot = Field("Footer", self._text("footer"), 188, f"Filled: {fields}")
         self._known: list[tuple[str, str]] = []
-        self._can_ask = ipp.absent() is None  # looked up once: a refresh touches no disk
+        self._can_ask = ipp.absent() is None  # looked up once, so a refresh needs no disk access
         self.caption.literal = self.foot.literal = True
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border, self.border_hint))
@@ -235,7 +235,7 @@ class FinishBody(Body):
         self._groups[name].show()
         self._links[name].hide()
 
-    # what is typed
+    # Typed values.
 
     def _unit(self) -> str:
         return "in" if words.unit(self.table.units) == "in" else "mm"
@@ -293,7 +293,7 @@ class FinishBody(Body):
         self.decide(**(parse_pieces(typed) if typed else {"pieces": None, "roll_mm": None}))
 
     def _list_printers(self, line: FinishLine, plan: Plan) -> None:
-        """Offer the printers that told which edges they leave blank; all were asked once."""
+        """Offer the printers whose unprintable edges are known."""
         known = [("", "as usual for such a device")]
         known += [(one.name, f"told by {one.title}") for one in plan.machine.printers]
         if line.printer and line.printer not in dict(known):

@@ -1,4 +1,4 @@
-"""Trim or whole: what each would look like, side by side, before choosing."""
+"""Fill or whole picture: small previews of each, to choose from."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ _EVERY_MS = 150
 
 
 class FitChoice(QWidget):
-    """Three small prints; the one that is chosen is ruled in red."""
+    """Three small prints; the chosen one has a red line."""
 
     def __init__(self, take: Callable[[str], None]) -> None:
         super().__init__()
@@ -48,11 +48,11 @@ class FitChoice(QWidget):
         self._soon.timeout.connect(self._draw)
 
     def button(self, key: str) -> QAbstractButton:
-        """Return the small print of one fit."""
+        """Return the preview of one fit."""
         return self._buttons[key]
 
     def show_print(self, one: Print, units: str) -> None:
-        """Draw what each fit would make of the print; while a frame is dragged, now and then."""
+        """Draw the print with each fit; while a frame is dragged, only now and then."""
         self._wanted = (one, units)
         if not self._soon.isActive():
             self._draw()
@@ -78,7 +78,7 @@ class FitChoice(QWidget):
 
 
 def _cost(plan: Plan, key: str, units: str) -> str:
-    """Say the cost of a fit: the trimmed length, or the white border."""
+    """Return the cost of a fit: the trimmed length, or the white border."""
     if key == "trim":
         lost = words.share(plan.trimmed_share)
         return "nothing lost" if plan.trimmed_share < 5e-4 else f"{lost} lost"
@@ -111,7 +111,7 @@ class _FitButton(QAbstractButton):
         self.setFixedSize(_PICTURE.width(), _PICTURE.height() + 36)
 
     def show_result(self, picture: QPixmap | None, cost: str) -> None:
-        """Show a small print and its cost."""
+        """Show a preview and its cost."""
         self._picture, self._cost = picture, cost
         self.setAccessibleName(f"{self._name}: {cost}")
         self.setToolTip(f"{self._name}: {cost} (W)")

@@ -1,4 +1,4 @@
-"""The margin's foot: the total, the file that will appear, and the one button."""
+"""The foot of the margin: the total, the future file, and one button."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ _SHORT = {"jxl": "JXL"}
 
 
 class Finished(QLabel):
-    """How it ended; a finished file can be dragged out of it, into another program or a folder."""
+    """The result; a finished file can be dragged to another program or folder."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -35,7 +35,7 @@ class Finished(QLabel):
         self.files: tuple[Path, ...] = ()
 
     def hold(self, files: Sequence[Path]) -> None:
-        """Take the files that may be dragged."""
+        """Accept the files that can be dragged."""
         self.files = tuple(files)
         self.setCursor(Qt.CursorShape.OpenHandCursor if self.files else Qt.CursorShape.ArrowCursor)
         self.setToolTip("Drag the file to where it is wanted" if self.files else "")
@@ -122,14 +122,14 @@ class Foot(QWidget):
         self.rest()
 
     def rest(self) -> None:
-        """Show the total alone."""
+        """Show only the total."""
         for widget in (self.progress, self._under, self.show_folder, self.send):
             widget.setVisible(False)
         self.make.setVisible(True)
         self.print.setVisible(True)
 
     def show_plan(self, one: Print, plan: Plan, units: str) -> None:
-        """Show the print in two rows, and the file that it will be."""
+        """Show the print in two rows, and its future file."""
         first, second = total(plan, units)
         seconds = predicted(plan)
         about = f", about {words.seconds(seconds)}" if seconds and seconds >= 1 else ""
@@ -147,7 +147,7 @@ class Foot(QWidget):
         self.format.show_value(plan.file.format)
 
     def show_progress(self, share: float, words: str) -> None:
-        """Show work under way."""
+        """Show work in progress."""
         self.make.setVisible(False)
         self.print.setVisible(False)
         self.show_folder.setVisible(False)
@@ -158,7 +158,7 @@ class Foot(QWidget):
         self.said.setText(words)
 
     def show_end(self, words: str, has_file: bool, files: Sequence[Path] = ()) -> None:
-        """Say how it ended."""
+        """Show the result."""
         self.rest()
         self._under.setVisible(True)
         self.cancel.setVisible(False)

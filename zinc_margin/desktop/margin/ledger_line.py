@@ -1,4 +1,4 @@
-"""One line of the margin: its name, a decision, its consequence, and what unfolds below."""
+"""One line of the margin: name, decision, consequence, and its controls."""
 
 from __future__ import annotations
 
@@ -21,16 +21,16 @@ from zinc_margin.measure.words import local
 from zinc_margin.plan.text.lines import Entry
 
 NAME_WIDTH = 86
-"""Width of the lines' names, px; the body of an open line begins farther left."""
+"""Width of the lines' names, px; the body of an open line begins further left."""
 INDENT = 16
-"""Where bodies, heading and foot begin, px."""
+"""Left edge of bodies, heading and foot, px."""
 _STATES = {"written": "decided by you", "worked out": "worked out for you", "look": "needs a look"}
 _TOP, _DECISION, _ROW, _BOTTOM = 5, 22, 17, 6
 _WRAP = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap
 
 
 class LineHead(QAbstractButton):
-    """The two rows of a line; pressing them opens it, and says so to assistive technology."""
+    """The two rows of a line; a click opens it, and assistive technology is notified."""
 
     def __init__(self, number: int, title: str, pressed: Callable[[], None]) -> None:
         super().__init__()
@@ -67,16 +67,16 @@ class LineHead(QAbstractButton):
 
     @property
     def entry(self) -> Entry:
-        """The shown words."""
+        """The displayed text."""
         return self._entry
 
     def _room(self) -> QRect:
-        """Where the consequence stands, of any height."""
+        """The consequence's rectangle, for any height."""
         left = theme.px(NAME_WIDTH) + 4
         return QRect(left, theme.px(_TOP + _DECISION), self.width() - left - 8, theme.px(400))
 
     def _fit(self) -> None:
-        """As many rows as the consequence takes."""
+        """Use as many rows as the consequence needs."""
         self.ensurePolished()
         box = self.fontMetrics().boundingRect(self._room(), _WRAP, self._entry.consequence)
         rows = max(1, round(box.height() / max(1, self.fontMetrics().lineSpacing())))
@@ -119,7 +119,7 @@ class LineHead(QAbstractButton):
             painter.drawRect(self.rect().adjusted(6, 1, -3, -3))
 
     def _paint_state(self, painter: QPainter, t: theme.Tones) -> None:
-        """Draw the mark under the name: full, hollow, or a word's worth of warning."""
+        """Draw the mark below the name: full, hollow, or a short warning."""
         top = theme.px(_TOP + _DECISION)
         if self._entry.state == "look":
             painter.setFont(theme.sans(12, bold=True))
@@ -136,7 +136,7 @@ class LineHead(QAbstractButton):
 
 
 class _Told(QAccessibleWidget):
-    """What assistive technology is told of a head: a button that unfolds something."""
+    """The accessible interface of a head: a button that expands something."""
 
     def __init__(self, head: LineHead) -> None:
         super().__init__(head, QAccessible.Role.Button)
@@ -161,7 +161,7 @@ _kept: dict[int, _Told] = {}
 
 
 def _told_of(key: str, thing: object) -> _Told | None:
-    """Create the accessible interface of a line's head; Qt has the others."""
+    """Create the accessible interface of a line's head; Qt provides the others."""
     if not isinstance(thing, LineHead):
         return None
     at = id(thing)
@@ -175,7 +175,7 @@ QAccessible.installFactory(_told_of)
 
 
 class Line(QWidget):
-    """A head and its body; the body is there only while the line is open."""
+    """A head and its body; the body exists only while the line is open."""
 
     def __init__(self, number: int, title: str, body: QWidget, pressed: Callable[[], None]) -> None:
         super().__init__()

@@ -1,4 +1,4 @@
-"""What unfolds in line 4, Pixels. Numbers come from the plan."""
+"""The controls of line 4, Pixels. Numbers come from the plan."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ _MENDS = (
 
 
 class PixelsBody(Body):
-    """4: keep the pixels, or resample them."""
+    """4: keep or resample the pixels."""
 
     def build(self) -> None:
         self.choice = Choice("Pixels", (), lambda key: self.decide(choice=key, target=None), 190)

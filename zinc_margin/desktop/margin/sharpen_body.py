@@ -1,4 +1,4 @@
-"""What unfolds in line 5, Sharpen. Numbers come from the plan."""
+"""The controls of line 5, Sharpen. Numbers come from the plan."""
 
 from __future__ import annotations
 
@@ -135,7 +135,7 @@ class SharpenBody(Body):
         self._why.setText(sentence)
 
     def ask_which(self, strengths: Sequence[Fraction]) -> None:
-        """Ask, once a test strip was made, which of its columns looked right."""
+        """Ask, after a test strip was made, which of its columns looked right."""
         while self._which_row.count() > 1:
             item = self._which_row.takeAt(1)
             widget = item.widget() if item is not None else None

@@ -1,4 +1,4 @@
-"""A slider with its figure next to it, which can be typed too."""
+"""A slider with an editable figure next to it."""
 
 from __future__ import annotations
 
@@ -11,9 +11,7 @@ from zinc_margin.measure.lengths import parse_number
 
 
 class SliderRow(QWidget):
-    """One number of a line, slid or typed; a drag is one step of undo.
-
-    Its bounds are the docket field's.
+    """One number of a line, as a slider or typed; a drag is one step of undo.
 
     Parameters
     ----------
@@ -35,7 +33,7 @@ class SliderRow(QWidget):
         super().__init__()
         self._body, self._field, self._optional = body, field, optional
         kind = FIELDS[body.line][field].kind
-        assert kind.low is not None and kind.high is not None  # a slider is for a number
+        assert kind.low is not None and kind.high is not None  # a slider needs a number
         self.slider = body.sliding(name, int(kind.low), int(kind.high), field)
         self.figure = Field(f"{name}, typed", self._take, 52, help_)
         along = QHBoxLayout(self)
@@ -45,7 +43,7 @@ class SliderRow(QWidget):
         along.addWidget(self.figure)
 
     def show_value(self, value: float, shown: str, enabled: bool = True) -> None:
-        """Bring slider and figure up to date."""
+        """Update slider and figure."""
         self.slider.blockSignals(True)
         self.slider.setValue(round(value))
         self.slider.blockSignals(False)

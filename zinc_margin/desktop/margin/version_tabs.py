@@ -14,7 +14,7 @@ _MOST_SHOWN = 4
 
 
 class VersionTabs(QWidget):
-    """A word for every version; the one that is worked on can be named, copied, taken away."""
+    """One tab per version; the current one can be renamed, copied or removed."""
 
     def __init__(self, table: Table) -> None:
         super().__init__()
@@ -38,7 +38,7 @@ class VersionTabs(QWidget):
         self.table.name_version(typed)
 
     def refresh(self, one: Print) -> None:
-        """Bring the tabs up to date."""
+        """Update the tabs."""
         names = tuple(docket.version for docket in one.versions)
         several = len(names) > 1
         if names != self._shown:

@@ -1,1 +1,1 @@
-"""The model: open photos, their dockets and history; it knows no Qt."""
+"""The model: open photos with their dockets and history, without Qt."""

@@ -1,4 +1,4 @@
-"""Events: each says what changed among the open photos."""
+"""Events: each describes a change among the open photos."""
 
 from __future__ import annotations
 
@@ -9,27 +9,27 @@ from zinc_margin.docket.docket import LINES, Docket
 
 @dataclass(frozen=True)
 class Event:
-    """Something has changed."""
+    """Base class of all events."""
 
 
 @dataclass(frozen=True)
 class PhotosChanged(Event):
-    """Photos came, went, or took another page's place."""
+    """Photos were added, removed, or replaced by another page."""
 
 
 @dataclass(frozen=True)
 class ActiveChanged(Event):
-    """Another photo is worked on."""
+    """Another photo is current."""
 
 
 @dataclass(frozen=True)
 class ChosenChanged(Event):
-    """Other photos are chosen together."""
+    """Another set of photos is selected."""
 
 
 @dataclass(frozen=True)
 class DocketChanged(Event):
-    """Decisions were made or taken back.
+    """Decisions were made or undone.
 
     Attributes
     ----------
@@ -47,12 +47,12 @@ class PixelsChanged(Event):
 
 @dataclass(frozen=True)
 class OwnChanged(Event):
-    """The person's own sizes or papers."""
+    """The user's sizes or papers changed."""
 
 
 @dataclass(frozen=True)
 class ViewChanged(Event):
-    """How the crop is looked at."""
+    """The crop's view options changed."""
 
 
 @dataclass(frozen=True)
@@ -69,6 +69,6 @@ ALL_LINES = frozenset(LINES)
 
 
 def docket_changed(before: Docket, after: Docket) -> DocketChanged:
-    """Return the event of one docket in another's place."""
+    """Return the event for replacing one docket by another."""
     lines = (name for name in LINES if getattr(before, name) != getattr(after, name))
     return DocketChanged(frozenset(lines))

@@ -1,4 +1,4 @@
-"""Undo: every docket of a version in turn, and decisions that several photos share."""
+"""Undo: the successive dockets of a version, and decisions shared by several photos."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ Change = tuple["Print", Docket, Docket]
 
 
 class History:
-    """The dockets of one version, the first to the last, and the place of the current one."""
+    """The dockets of one version, in order, and the position of the current one."""
 
     def __init__(self, *dockets: Docket) -> None:
         self._dockets, self._at = list(dockets), len(dockets) - 1
@@ -42,7 +42,7 @@ class History:
         return self._at + 1 < len(self._dockets)
 
     def write(self, docket: Docket) -> None:
-        """Add a docket as a step; undone ones are dropped."""
+        """Add a docket as a step, dropping undone ones."""
         self._dockets[self._at + 1 :] = [docket]
         self._at += 1
 
@@ -51,12 +51,12 @@ class History:
         self._dockets[self._at] = docket
 
     def begin_step(self) -> None:
-        """Open the one step of a drag."""
+        """Begin the single step of a drag."""
         self._undone = self._dockets[self._at + 1 :]
         self.write(self.docket)
 
     def end_step(self) -> None:
-        """Close the step; a drag that changed nothing leaves none."""
+        """End the step; a drag without changes leaves none."""
         if self._at and self.docket == self._dockets[self._at - 1]:
             self._dockets[self._at :] = self._undone
             self._at -= 1
@@ -70,13 +70,13 @@ class History:
 
 
 class SharedSteps:
-    """Decisions that were made for several photos at once: undoing one undoes all."""
+    """Decisions made for several photos together; undoing one undoes all."""
 
     def __init__(self) -> None:
         self._steps: list[Sequence[Change]] = []
 
     def add(self, step: Sequence[Change]) -> None:
-        """Remember a decision for several photos."""
+        """Add a decision for several photos."""
         self._steps.append(step)
 
     def others(self, one: Print, left: Docket, back: bool) -> Iterator[Print]:

@@ -1,4 +1,4 @@
-"""One photo in the rack."""
+"""An open photo."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from zinc_margin.plan.size.ladder import Judge, Rung, ladder
 
 
 class Print:
-    """One photo in the rack, with the histories of its versions.
+    """An open photo with the histories of its versions.
 
     Attributes
     ----------
@@ -49,7 +49,7 @@ class Print:
 
     @property
     def history(self) -> History:
-        """The history of the version that is worked on."""
+        """The history of the current version."""
         return self._histories[self.which]
 
     @property
@@ -63,18 +63,18 @@ class Print:
         return tuple(history.docket for history in self._histories)
 
     def take_version(self, which: int) -> None:
-        """Work on another version."""
+        """Make another version current."""
         if 0 <= which < len(self._histories):
             self.which = which
 
     def add_version(self, docket: Docket) -> None:
-        """Add a version after the others, and work on it."""
+        """Append a version and make it current."""
         self.plan_of(docket)
         self._histories.append(History(docket))
         self.which = len(self._histories) - 1
 
     def begin_with(self, dockets: Sequence[Docket]) -> None:
-        """Replace all versions; undo leads to the docket that had the same name before."""
+        """Replace all versions; undo returns to the earlier docket with the same name."""
         before = {each.version: each for each in self.versions}
         rows = [(before.get(docket.version, docket), docket) for docket in dockets]
         self._histories = [
@@ -83,7 +83,7 @@ class Print:
         self.which = min(self.which, len(rows) - 1)
 
     def remove_version(self) -> None:
-        """Remove the version that is worked on; the last one stays."""
+        """Remove the current version, unless it is the only one."""
         if len(self._histories) > 1:
             del self._histories[self.which]
             self.which = max(0, self.which - 1)
@@ -95,7 +95,7 @@ class Print:
 
     @property
     def seen(self) -> np.ndarray | None:
-        """The preview, laid on the docket's paper tone."""
+        """The preview, blended onto the docket's background colour."""
         matte = self.docket.photo.matte
         if self.preview is None or self.alpha is None or matte == WHITE:
             return self.preview
@@ -107,13 +107,13 @@ class Print:
         return self._seen[1]
 
     def plan(self) -> Plan:
-        """The plan of the docket as it is."""
+        """The plan of the current docket."""
         return self.plan_of(self.docket)
 
     def plan_of(self, docket: Docket) -> Plan:
         """Return the plan of any docket for this photo."""
         if self._last is not None and self._last[0] is docket:
-            return self._last[1]  # asked for many times in one painting
+            return self._last[1]  # needed many times for one painting
         key = repr(docket)
         if key not in self._keyed:
             if len(self._keyed) > 40:
@@ -123,14 +123,14 @@ class Print:
         return self._keyed[key]
 
     def ladder(self, own: Sequence[PrintSize | Way] = ()) -> tuple[Rung, ...]:
-        """Return every size of the catalogue, and the user's own, for this photo."""
+        """Return every size of the catalogue and the user's own, graded for this photo."""
         key = repr((self.docket.size, self.docket.crop, own))
         if self._rungs is None or self._rungs[0] != key:
             self._rungs = (key, ladder(self.facts, self.docket, self.plan(), own))
         return self._rungs[1]
 
     def judge(self) -> Judge:
-        """Return what judges any size for this photo."""
+        """Return a grader of sizes for this photo."""
         return Judge(self.facts, self.docket, self.plan())
 
     def write(self, docket: Docket) -> None:
@@ -158,7 +158,7 @@ class Print:
     def take_pixels(
         self, photo: Photo, preview: np.ndarray, alpha: np.ndarray | None = None
     ) -> None:
-        """Take in a decoded photo and its preview."""
+        """Store a decoded photo and its preview."""
         self.learn(replace(photo.facts, subject=self.facts.subject))
         self.preview, self.photo = preview, photo
         self.alpha = self.alpha if alpha is None else alpha
@@ -170,11 +170,11 @@ class Print:
             self.photo = replace(self.photo, facts=facts)
 
     def let_go(self) -> None:
-        """Let go of the decoded photo; it is read again when it is needed."""
+        """Release the decoded photo; it is read again when needed."""
         self.photo = None
 
     def learn(self, facts: Facts) -> None:
-        """Store new facts; plans are made again."""
+        """Store new facts; plans are computed again."""
         self.facts = facts
         self._keyed.clear()
         self._last = self._rungs = None

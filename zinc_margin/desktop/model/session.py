@@ -1,4 +1,4 @@
-"""The session: the window's place, units, tone, folders and recent photos between starts."""
+"""The session, kept between starts: window position, units, theme, folders, recent photos."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ MOST_RECENT = 12
 
 @dataclass
 class Remembered:
-    """Anything that is not there, or damaged, is as at the first start.
+    """The saved session; missing or damaged values have their defaults.
 
     Attributes
     ----------
@@ -67,20 +67,20 @@ class Remembered:
             self.recent = [one for one in recent if isinstance(one, str)][:MOST_RECENT]
 
     def save(self) -> None:
-        """Write it; a disk that cannot take it costs nothing else."""
+        """Write it; ignore a failure."""
         with suppress(OSError):
             path = _file()
             path.parent.mkdir(parents=True, exist_ok=True)
             write_whole(path, document_text(asdict(self)).encode())
 
     def opened(self, photo: Path) -> None:
-        """Put a photo before the other recent ones."""
+        """Move a photo to the front of the recent ones."""
         name = str(photo)
         self.recent = [name, *(one for one in self.recent if one != name)][:MOST_RECENT]
         self.folder = str(photo.parent)
 
     def forget_recent(self) -> None:
-        """Let go of the list of photos."""
+        """Clear the list of recent photos."""
         self.recent = []
 
 

@@ -1,6 +1,6 @@
-"""What is on the table: open photos, their dockets and history. It knows no Qt.
+"""The open photos, their dockets and history, without Qt.
 
-Whoever wants to know of changes subscribes; every behaviour is tested here without a window.
+Observers subscribe to events, so every behaviour can be tested without a window.
 """
 
 from __future__ import annotations
@@ -54,11 +54,11 @@ from zinc_margin.plan.size.suits import Carried, compare
 from zinc_margin.plan.size.typed import printed_by, with_typed
 
 KEPT_PHOTOS = 2
-"""Decoded photos held at a time; the rest are read again when they are needed."""
+"""Limit of decoded photos in memory; others are read again when needed."""
 
 
 class Table:
-    """The photos on the table and the one being worked on."""
+    """The open photos and the current one."""
 
     def __init__(self, units: str | None = None, own: OwnSizes | None = None) -> None:
         self.prints: list[Print] = []
@@ -86,12 +86,12 @@ class Table:
 
     @property
     def current(self) -> Print | None:
-        """The print being worked on."""
+        """The current photo."""
         return self.prints[self.active] if 0 <= self.active < len(self.prints) else None
 
     @property
     def own(self) -> OwnSizes:
-        """The person's own sizes, read when they are first needed."""
+        """The user's sizes, read on first use."""
         if self._own is None:
             self._own = OwnSizes()
             self._say_broken(self._own.broken)
@@ -99,7 +99,7 @@ class Table:
 
     @property
     def papers(self) -> OwnPapers:
-        """The person's own papers, read when they are first needed."""
+        """The user's papers, read on first use."""
         if self._papers is None:
             self._papers = OwnPapers()
             self._say_broken(self._papers.broken)
@@ -109,25 +109,25 @@ class Table:
         self.trouble = " ".join((*filter(None, (self.trouble,)), *sentences))
 
     def own_changed(self) -> None:
-        """Tell everyone that the user's own sizes have changed."""
+        """Notify observers that the user's sizes have changed."""
         self._tell(OwnChanged())
 
     # photos
 
     def find(self, path: Path) -> int | None:
-        """Return the place of a photo that is open already."""
+        """Return the index of an open photo."""
         for index, one in enumerate(self.prints):
             if one.facts.path == path:
                 return index
         return None
 
     def add(self, facts: Facts, docket: Docket, *more: Docket) -> Print:
-        """Put a photo into the rack; the first becomes the one being worked on."""
+        """Add a photo; the first one becomes current."""
         one = Print(facts, [docket])
         try:
             one.plan()
         except BadRequest:
-            # a docket that does not fit the photo (another picture under its name): start afresh
+            # A docket that does not fit the photo (another picture with its name): start afresh.
             one = Print(facts, [fresh(self.units)])
         for each in more:
             with suppress(BadRequest):
@@ -140,9 +140,9 @@ class Table:
         return one
 
     def bring_back(self, one: Print, dockets: Sequence[Docket]) -> bool:
-        """Put other versions in place of a photo's; return whether they are any others.
+        """Replace a photo's versions; return whether they differ.
 
-        Those that cannot be planned are left out; undo leads back.
+        Versions that cannot be planned are dropped; the change can be undone.
         """
         fit = []
         for docket in dockets:
@@ -156,9 +156,9 @@ class Table:
         return True
 
     def put_page(self, one: Print, facts: Facts) -> Print:
-        """Put another page of its file in a photo's place, with its decisions, but none of pixels.
+        """Replace a photo by another page of its file, keeping all decisions but the crop.
 
-        The old page's crop would mean other places, so the new one begins with none.
+        The old page's crop would mean other places on the new one.
         """
         index = self.prints.index(one)
         docket = replace(one.docket, photo=PhotoLine(), crop=CropLine(fit=one.docket.crop.fit))
@@ -176,13 +176,13 @@ class Table:
         return other
 
     def activate(self, index: int) -> None:
-        """Work on another photo."""
+        """Make another photo current."""
         if 0 <= index < len(self.prints) and index != self.active:
             self.active = index
             self._tell(ActiveChanged())
 
     def choose(self, chosen: Sequence[Print]) -> None:
-        """Choose several photos, to look at one size for all of them; fewer than two: none."""
+        """Select several photos, to compare them at one size; fewer than two means none."""
         entries = [one for one in self.prints if one in chosen]
         entries = entries if len(entries) > 1 else []
         if entries != self.chosen:
@@ -190,7 +190,7 @@ class Table:
             self._tell(ChosenChanged())
 
     def carried(self) -> tuple[Carried, ...]:
-        """Return the chosen photos at the size of the one that is worked on."""
+        """Return the selected photos at the current photo's size."""
         one = self.current
         if one is None:
             return ()
@@ -207,7 +207,7 @@ class Table:
         return stored[1]
 
     def apply_to_chosen(self, parts: Sequence[str] = ("size",)) -> None:
-        """Give every chosen photo parts of the decisions for the one that is worked on.
+        """Apply parts of the current photo's decisions to every selected photo.
 
         It is one step of undo for all of them.
 
@@ -221,7 +221,7 @@ class Table:
             return
         goals = [(each, with_parts(each.docket, one.docket, parts)) for each in self.chosen]
         goals = [(each, docket) for each, docket in goals if docket != each.docket]
-        if goals:  # whose decisions they are: undo there takes them back from the others, too
+        if goals:  # the source photo: undo there also reverts the others
             goals = [(one, one.docket), *(goal for goal in goals if goal[0] is not one)]
         for each, docket in goals:
             try:
@@ -238,7 +238,7 @@ class Table:
         self._tell(DocketChanged(ALL_LINES))
 
     def move(self, index: int, goal: int) -> None:
-        """Put a photo elsewhere in the row."""
+        """Move a photo to another index."""
         goal = min(len(self.prints) - 1, max(0, goal))
         if index == goal:
             return
@@ -249,12 +249,12 @@ class Table:
         self._tell(PhotosChanged())
 
     def move_on(self, by: int) -> None:
-        """Put the photo that is worked on so many places on in the row."""
+        """Move the current photo by this many places."""
         if self.current is not None:
             self.move(self.active, self.active + by)
 
     def close(self, index: int) -> None:
-        """Take a photo out of the rack; its file is not touched."""
+        """Close a photo; its file is not touched."""
         one = self.prints.pop(index)
         self._recent = [each for each in self._recent if each is not one]
         self.chosen = [each for each in self.chosen if each is not one]
@@ -268,7 +268,7 @@ class Table:
     def decoded(
         self, one: Print, photo: Photo, preview: np.ndarray, alpha: np.ndarray | None = None
     ) -> None:
-        """Keep a photo's pixels, letting go of the photo that was looked at longest ago."""
+        """Store a photo's pixels, releasing those of the least recently viewed photo."""
         one.take_pixels(photo, preview, alpha)
         self._recent = [each for each in self._recent if each is not one] + [one]
         while len(self._recent) > KEPT_PHOTOS:
@@ -278,27 +278,27 @@ class Table:
         self._tell(PixelsChanged())
 
     def changed(self, one: Print, facts: Facts) -> None:
-        """Take in that a photo's file is another now: everything of its pixels is read again."""
+        """Handle a changed photo file: read all its pixel data again."""
         one.let_go()
         one.preview = None
         one.learn(facts)
         self._tell(PhotosChanged())
 
     def measured(self, one: Print, facts: Facts) -> None:
-        """Store the measurements; the figures were provisional until now."""
+        """Store the measurements, which replace provisional figures."""
         one.take_measured(facts)
         self._tell(PixelsChanged())
 
     # versions
 
     def take_version(self, which: int) -> None:
-        """Work on another version of the photo."""
+        """Make another version of the photo current."""
         if self.current is not None:
             self.current.take_version(which)
             self._tell(DocketChanged(ALL_LINES))
 
     def add_version(self) -> None:
-        """Copy the version that is worked on under a name of its own."""
+        """Copy the current version under a new name."""
         one = self.current
         if one is not None and len(one.versions) < versions.MOST:
             name = versions.fresh_name([each.version for each in one.versions])
@@ -306,7 +306,7 @@ class Table:
             self._tell(DocketChanged(ALL_LINES))
 
     def name_version(self, name: str) -> None:
-        """Name the version that is worked on.
+        """Name the current version.
 
         Raises
         ------
@@ -321,7 +321,7 @@ class Table:
         self.lay(replace(one.docket, version=name))
 
     def write_version(self, one: Print, which: int, docket: Docket) -> None:
-        """Put a docket in place of a version's, of any photo; its own undo takes it back."""
+        """Replace a version's docket, of any photo; it is a step of that photo's undo."""
         worked_on = one.which
         one.take_version(which)
         if docket != one.docket:
@@ -330,15 +330,15 @@ class Table:
         self._tell(DocketChanged(ALL_LINES))
 
     def remove_version(self) -> None:
-        """Take away the version that is worked on."""
+        """Remove the current version."""
         if self.current is not None:
             self.current.remove_version()
             self._tell(DocketChanged(ALL_LINES))
 
     def keep(self) -> Callable[[], Path] | None:
-        """Return what writes every version of the photo next to it, as they stand now.
+        """Return a function that writes the photo's current versions next to it.
 
-        It is for another thread: a slow disk keeps no one waiting.
+        It runs in another thread, so a slow disk does not block the window.
         """
         one = self.current
         if one is None:
@@ -353,7 +353,7 @@ class Table:
         return write
 
     def keep_rack(self, path: Path) -> Callable[[], Path]:
-        """Return what writes every photo's place and versions, as they stand now, into one file."""
+        """Return a function that writes all photos' current versions into one file."""
         entries = [
             (one.facts.path, [store.with_measured(docket, one.facts) for docket in one.versions])
             for one in self.prints
@@ -381,7 +381,7 @@ class Table:
             self.lay(replace(one.docket, **{line: replace(own, **fields)}))
 
     def take_typed(self, typed: str) -> None:
-        """Take a print that is typed in a few words.
+        """Apply a print that was typed in a few words.
 
         Raises
         ------
@@ -396,20 +396,20 @@ class Table:
             self.lay(with_typed(one.docket, one.plan(), wanted))
 
     def take_rung(self, rung: Rung) -> None:
-        """Take a size of the ladder; the place in the free room stays."""
+        """Choose a size of the ladder, keeping the frame's place."""
         one = self.current
         if one is None:
             return
         lie = one.docket.size.lie if one.docket.size.lie == "across" else "auto"
         if rung.size.family == "own":
-            lie = lie_of(one.plan(), rung.size)  # it lies as it was pointed at in the nest
+            lie = lie_of(one.plan(), rung.size)  # in the orientation pointed at in the nest
         size = rung.size if rung.way is None else None
         line = replace(one.docket.size, size=size, way=rung.way, lie=lie)
         crop = largest_crop(one.docket.crop)
         self.lay(replace(one.docket, size=line, crop=crop))
 
     def take_maker(self, key: str) -> None:
-        """Take who prints it, and what follows from that."""
+        """Choose the maker, with the consequences."""
         one = self.current
         if one is not None:
             self.lay(printed_by(one.docket, key))
@@ -422,7 +422,7 @@ class Table:
         self.decide("file", name=checked("file", "name", typed) if typed else None)
 
     def take_paper(self, name: str) -> None:
-        """Take the paper that it is printed on; one of the user's own with its strength."""
+        """Choose the paper; a paper of the user also sets its strength."""
         stored = self.papers.find(name)
         if stored is None:
             self.decide("sharpen", paper=name, sigma_mm=None)
@@ -432,11 +432,11 @@ class Table:
         )
 
     def lay(self, docket: Docket) -> None:
-        """Put a whole docket in place of the one that stands; undo takes it back."""
+        """Replace the current docket as a step of undo."""
         self._replace(docket, Print.write)
 
     def slide(self, docket: Docket) -> None:
-        """Put a docket in place while something is dragged: one step of undo for the whole drag."""
+        """Replace the current docket during a drag, which is one step of undo."""
         self._replace(docket, Print.slide)
 
     def _replace(self, docket: Docket, put: Callable[[Print, Docket], None]) -> None:
@@ -448,12 +448,12 @@ class Table:
         self._tell(docket_changed(before, docket))
 
     def begin_drag(self) -> None:
-        """Open the one step of undo that a drag makes."""
+        """Begin the single step of a drag."""
         if self.current is not None:
             self.current.history.begin_step()
 
     def end_drag(self) -> None:
-        """Close the step; a drag that changed nothing leaves none."""
+        """End the step; a drag without changes leaves none."""
         if self.current is not None:
             self.current.history.end_step()
 
@@ -462,7 +462,7 @@ class Table:
         self._step(back=True)
 
     def redo(self) -> None:
-        """Redo the decision that was undone last, for all photos that share it."""
+        """Redo the last undone decision, for all photos that share it."""
         self._step(back=False)
 
     def _step(self, back: bool) -> None:
@@ -481,19 +481,19 @@ class Table:
     # the view
 
     def look(self, **fields: Any) -> None:
-        """Change how the crop is looked at."""
+        """Change the crop's view options."""
         new = replace(self.view, **fields)
         if new != self.view:
             self.view = new
             self._tell(ViewChanged())
 
     def look_next(self, field_: str, choices: Sequence[str]) -> None:
-        """Take the next of several ways to look."""
+        """Choose the next value of a view option."""
         at = list(choices).index(getattr(self.view, field_))
         self.look(**{field_: choices[(at + 1) % len(choices)]})
 
     def put_mark(self, place: tuple[Fraction, Fraction] | None) -> None:
-        """Put the subject point on the photo that is worked on, or take it away.
+        """Set or remove the current photo's subject point.
 
         Raises
         ------
@@ -514,24 +514,24 @@ class Table:
 
     @property
     def units_said(self) -> str | None:
-        """The units that a person chose or typed; None if no one did."""
+        """The units that the user chose or typed, or None."""
         return self.units if self._units_said else None
 
     def plan_anew(self) -> None:
-        """Make every plan again, after a change of the machine's abilities."""
+        """Compute every plan again, after a change of the machine's abilities."""
         for one in self.prints:
             one.learn(one.facts)
         self._tell(DocketChanged(ALL_LINES))
 
     def use_units(self, units: str) -> None:
-        """Show lengths in ``cm`` or ``in``, resolutions in ppi, or (``px/cm``) both metric."""
+        """Show lengths in ``cm`` or ``in`` and resolutions in ppi, or (``px/cm``) both metric."""
         self._units_said = True
         if units != self.units:
             self.units = units
             self._tell(UnitsChanged())
 
     def hear_units(self, typed: str) -> None:
-        """Show the units that a person types first, until the switch says others."""
+        """Use the units of the first typed length, until the user switches units."""
         named = unit_named(typed)
         if named is not None and not self._units_said:
             self.use_units(named)

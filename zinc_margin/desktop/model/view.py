@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 @dataclass
 class View:
-    """How the crop is looked at; nothing of it is printed.
+    """View options of the crop; they do not affect the print.
 
     Attributes
     ----------

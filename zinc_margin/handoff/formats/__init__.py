@@ -1,1 +1,1 @@
-"""What writes files: a module a format, of the key that it has in the table of formats."""
+"""File writers: one module per format, named after its key in the table of formats."""

@@ -1,4 +1,4 @@
-"""Finished bands on their way into a file."""
+"""Helpers for writing finished bands."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ def gathered(bands: Bands, plan: PrintPlan) -> np.ndarray:
 
 
 def differences(bands: Iterable[np.ndarray]) -> Iterator[bytes]:
-    """Yield each band's rows as differences from the row above (PNG's filter 2), as bytes.
+    """Yield each band's rows as differences from the row above (PNG filter 2), as bytes.
 
     Parameters
     ----------
@@ -52,7 +52,7 @@ def differences(bands: Iterable[np.ndarray]) -> Iterator[bytes]:
 
 
 def plain_picture(codes: Codes, form: str, ppi: float | None, icc: bytes) -> bytes:
-    """Return a picture as a small file without a photo's metadata.
+    """Return a picture as a small file without the photo's metadata.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""JPEG."""
+"""Write and verify JPEG."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from zinc_margin.photo.arrays import Codes
 from zinc_margin.plan.model import PrintPlan
 
 _AFTER_SCAN = re.compile(rb"\xff[^\x00\xd0-\xd7\xff]", re.DOTALL)
-"""The next marker: neither a byte of the scan nor a restart (ISO/IEC 10918-1, B.1.1)."""
+"""The next marker: not a byte of the scan or a restart (ISO/IEC 10918-1, B.1.1)."""
 
 
 def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
@@ -34,7 +34,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Return whether segments and scans lead to the end of the picture, and no further."""
+    """Return whether segments and scans lead exactly to the end of the picture."""
     data, at = file.read(), 2
     while data[at : at + 2] != b"\xff\xd9":
         if data[at] != 0xFF:
@@ -50,7 +50,7 @@ def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
 
 
 def with_segments(data: bytes, segments: bytes) -> bytes:
-    """Return a JPEG with segments of metadata behind its first, which says that it is JFIF."""
+    """Return a JPEG with metadata segments inserted after its first, the JFIF header."""
     at = 4 + int.from_bytes(data[4:6], "big") if data[2:4] == b"\xff\xe0" else 2
     return data[:at] + segments + data[at:]
 

@@ -1,4 +1,4 @@
-"""JPEG XL (ISO/IEC 18181), for screens."""
+"""Write and verify JPEG XL (ISO/IEC 18181), for screens."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Return whether the boxes lead to the end, a codestream among them."""
+    """Return whether the boxes lead to the end and include a codestream."""
     end, at, kinds = file.seek(0, os.SEEK_END), 0, set()
     while at < end:
         file.seek(at)

@@ -1,4 +1,4 @@
-"""PDF: pages as large as their sheets."""
+"""Write and verify PDF, whose pages are as large as their sheets."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from zinc_margin.plan.model import PrintPlan
 
 
 def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
-    """Write one page as large as the sheet.
+    """Write one page, as large as the sheet.
 
     Parameters
     ----------
@@ -28,7 +28,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Return whether the end is there, and leads back to the table of the file's parts."""
+    """Return whether the end exists and refers to the cross-reference table."""
     end = file.seek(0, os.SEEK_END)
     file.seek(max(0, end - 1024))
     found = re.search(rb"startxref\s+(\d+)\s+%%EOF\s*$", file.read())
@@ -39,7 +39,7 @@ def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
 
 
 def pdf_page(bands: Bands, plan: PrintPlan, icc: bytes) -> PdfPage:
-    """Return a plan's page, its pixels without loss or as JPEG, with its boxes.
+    """Return a plan's page with its boxes, its pixels lossless or as JPEG.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""PDF pages: a picture each, its boxes, its profile."""
+"""PDF pages, each with a picture, its boxes and its profile."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ class Picture:
 
     @classmethod
     def of_bands(cls, bands: Iterable[np.ndarray]) -> Picture:
-        """Pack bands (rows, W, C), uint8 or uint16, from the top; only packed data stay in memory.
+        """Pack bands (rows, W, C), uint8 or uint16, from the top; keep only packed data in memory.
 
         Parameters
         ----------
@@ -123,7 +123,7 @@ def _points(mm: Fraction) -> float:
 
 
 def pdf_data(pages: Sequence[PdfPage], title: str) -> bytes:
-    """Return pages as a PDF file that asks for no scaling when it is printed."""
+    """Return pages as a PDF file that requests printing without scaling."""
     import pikepdf
     from pikepdf import Array, Dictionary, Name, Stream, String
 
@@ -182,7 +182,7 @@ def _add(pdf: pikepdf.Pdf, page: PdfPage) -> None:
 
 
 def _box(box: _Box, page: PdfPage) -> Array:
-    """Return a box as PDF counts it: from the bottom left, in points."""
+    """Return a box in PDF coordinates: from the bottom left, in points."""
     from pikepdf import Array
 
     left, top, wide, high = box
@@ -202,7 +202,7 @@ def _picture(pdf: pikepdf.Pdf, page: PdfPage) -> pikepdf.Object:
     result = Stream(pdf, picture.data)
     if picture.jpeg:
         result.Filter = Name.DCTDecode
-        if picture.channels == 4:  # inks are stored the other way round in a JPEG
+        if picture.channels == 4:  # a JPEG stores inks inverted
             result.Decode = Array([1, 0] * 4)
     else:
         result.Filter = Name.FlateDecode

@@ -1,4 +1,4 @@
-"""PNG, row by row; no library here takes 16-bit colour in bands."""
+"""Write and verify PNG, row by row: no available library streams 16-bit colour."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from zinc_margin.plan.model import PrintPlan
 
 
 def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
-    """Stream a PNG; no library here takes 16-bit colour in bands.
+    """Stream a PNG.
 
     Parameters
     ----------
@@ -48,7 +48,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Return whether the chunks lead to the last one, and no further."""
+    """Return whether the chunks lead exactly to the last one."""
     end, at, kind = file.seek(0, os.SEEK_END), 8, b""
     while at < end and kind != b"IEND":
         file.seek(at)

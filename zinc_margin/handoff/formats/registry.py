@@ -1,4 +1,4 @@
-"""Every format's writer, found by its key, with its checks beforehand."""
+"""Find each format's writer by key, and check before writing."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from zinc_margin.plan.model import PrintPlan
 
 
 def missing_writers() -> list[str]:
-    """Return the formats of the table that nothing writes; their writers are not loaded."""
+    """Return the table's formats without a writer, without importing writers."""
     return [key for key in formats() if find_spec(_module_of(key)) is None]
 
 
@@ -27,14 +27,14 @@ def _module_of(key: str) -> str:
 
 
 class Writer:
-    """Writes a plan's file in its format, after a check, and walks it to its end."""
+    """Checks, writes and verifies a plan's file in its format."""
 
     def __init__(self, plan: PrintPlan) -> None:
         self.plan = plan
         self.form = formats()[plan.file.format]
 
     def check(self) -> None:
-        """Refuse beforehand what the format cannot hold or this machine cannot write."""
+        """Refuse a plan that the format cannot hold or this machine cannot write."""
         form, file, page = self.form, self.plan.file, self.plan.page
         samples = page.width * page.height * file.channels
         if form.key == "pdf":
@@ -58,7 +58,7 @@ class Writer:
             )
 
     def write(self, out: Outgoing, bands: Bands, icc: bytes, photo: Path) -> None:
-        """Write the whole file, its tags and metadata in it; the disk may refuse (OSError).
+        """Write the whole file with tags and metadata; may raise OSError.
 
         Parameters
         ----------
@@ -72,7 +72,7 @@ class Writer:
         self._module().write(out, bands, self.plan, icc, photo)
 
     def is_whole(self, file: BinaryIO) -> bool:
-        """Return whether the file can be walked to its end, part by part, without decoding it."""
+        """Return whether the file's structure is complete, without decoding it."""
         file.seek(0)
         try:
             return bool(self._module().is_whole(file, self.plan))
@@ -80,5 +80,5 @@ class Writer:
             return False
 
     def _module(self) -> Any:
-        """Return the format's module, which is loaded when it is first used."""
+        """Return the format's module, imported on first use."""
         return import_module(_module_of(self.form.key))

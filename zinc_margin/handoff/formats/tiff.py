@@ -1,4 +1,4 @@
-"""TIFF, in strips, tags and EXIF in it."""
+"""Write and verify TIFF, in strips, with tags and EXIF."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ _STRIP_BYTES = 1 << 20
 
 
 def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path) -> None:
-    """Write a TIFF, strip by strip, its tags and directories in it.
+    """Write a TIFF, strip by strip, with tags and directories.
 
     Parameters
     ----------
@@ -44,7 +44,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     extra: list[tuple[int, int, int, object, bool]] = [
         (tag.code, tag.kind, tag.count, tag.data, True) for tag in own if tag.code != 305
     ]
-    # the library keeps pointers to itself, so each is written under the code before its own
+    # The library keeps pointers to itself, so write each under the code before its own.
     extra += [(code - 1, 16 if big else 4, 1, 0, True) for code in directories]
     row_bytes = width * channels * plan.file.bits // 8
     rows = max(1, min(height, _STRIP_BYTES // row_bytes))
@@ -74,12 +74,12 @@ def _packing(plan: PrintPlan) -> dict[str, Any]:
     compression = plan.file.compression
     if compression == "none":
         return {}
-    # rows as differences of neighbours: photographs pack by a third better
+    # Store rows as differences of neighbours: photographs compress a third better.
     return {"compression": _TIFF_PACKING[compression], "predictor": True}
 
 
 def _segments(strips: Bands, plan: PrintPlan) -> Iterator[Codes] | Iterator[bytes]:
-    """Pack strips as the plan asks; plain ones pass."""
+    """Compress strips as the plan says; pass uncompressed ones through."""
     compression = plan.file.compression
     if compression == "none":
         return strips
@@ -92,7 +92,7 @@ def _segments(strips: Bands, plan: PrintPlan) -> Iterator[Codes] | Iterator[byte
 
 
 def _strips(bands: Bands, rows: int, channels: int) -> Iterator[Codes]:
-    """Cut bands into strips of `rows`, whatever the bands' own heights."""
+    """Cut bands into strips of `rows`, whatever the bands' heights."""
     rest: np.ndarray | None = None
     for band in bands:
         band = band if channels > 1 else band[..., 0]
@@ -129,7 +129,7 @@ def _append_directories(
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Return whether the one directory and its strips lie in the file, down to the last row."""
+    """Return whether the directory and all strips are inside the file."""
     import tifffile
 
     end = file.seek(0, os.SEEK_END)

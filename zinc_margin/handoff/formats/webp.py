@@ -1,4 +1,4 @@
-"""WebP, for screens."""
+"""Write and verify WebP, for screens."""
 
 from __future__ import annotations
 
@@ -49,7 +49,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
-    """Return whether the chunks lead to the end that the file's head names."""
+    """Return whether the chunks end at the length in the file's header."""
     end = file.seek(0, os.SEEK_END)
     file.seek(4)
     at = 12

@@ -1,1 +1,1 @@
-"""Line 3: which part of the picture is printed."""
+"""Line 3: the part of the picture to print."""

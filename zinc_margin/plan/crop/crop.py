@@ -1,4 +1,4 @@
-"""The Crop line of a plan: the frame, and the ppi of the photo's own pixels in it."""
+"""The Crop line of a plan: the frame, and its resolution before enlarging."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ Number = TypeVar("Number", Fraction, float)
 def effective_ppi(
     frame: tuple[Number, Number], size: tuple[Number, Number], border: Number, fills: bool
 ) -> Number:
-    """Return the ppi of the photo's own pixels on a print, the lower way.
+    """Return the ppi before enlarging, the smaller of both directions.
 
     Parameters
     ----------

@@ -12,9 +12,9 @@ from zinc_margin.plan.model import Note, Plan, Remedy
 _LEAST_LEAN = Fraction(1, 10)
 _LEAST_SURE = 0.25
 _MUCH = 0.2
-"""Share of a picture that a size may cost without a word."""
+"""The trimmed share of a picture above which a note says so."""
 _LEAST_MICRONS = 500
-"""Below, no one would do anything about it."""
+"""Smaller differences are not worth a note."""
 
 
 def crop_notes(plan: Plan) -> Iterator[Note]:
@@ -35,7 +35,7 @@ def crop_notes(plan: Plan) -> Iterator[Note]:
 
 
 def _level(plan: Plan) -> Iterator[Note]:
-    """Offer to level a picture whose long edges agree on a lean; never done unasked."""
+    """Offer to level a picture whose long edges share a lean; never level it automatically."""
     measured = plan.measured
     if measured is None or measured.lean is None:
         return

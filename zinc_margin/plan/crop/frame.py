@@ -1,4 +1,4 @@
-"""The frame of a print: where it sits, and of which shape it is."""
+"""The frame of a print: its shape and place."""
 
 from __future__ import annotations
 
@@ -17,10 +17,9 @@ _HALF = Fraction(1, 2)
 def place_for(
     line: CropLine, turned: Turned, subject: tuple[Fraction, Fraction] | None
 ) -> tuple[Fraction, Fraction]:
-    """Return where the largest frame sits in its free room, 0–1 each.
+    """Return the place of the largest frame in its free room, 0–1 each.
 
-    With a subject it sits so the subject keeps its relative place: its share of the frame is
-    its share of the picture.
+    A subject keeps its relative place: the same share of the frame as of the picture.
 
     Parameters
     ----------
@@ -39,9 +38,9 @@ def place_for(
 def frame_for(
     line: CropLine, turned: Turned, ratio: Fraction, place: tuple[Fraction, Fraction]
 ) -> Frame:
-    """Return the frame of a shape: the docket's own where it has that shape, else the largest.
+    """Return the frame of this shape: the user's if it has the shape, else the largest.
 
-    A frame of the user's own is kept whole by area's sake: its width governs, its centre stays.
+    A frame drawn by the user keeps its width and centre.
 
     Parameters
     ----------
@@ -65,13 +64,13 @@ def frame_for(
 
 
 def whole_frame(turned: Turned) -> Frame:
-    """Return the frame that shows all of the picture (or, turned, all without empty corners)."""
+    """Return the frame of the whole picture; if rotated, the largest without empty corners."""
     width, height = turned.largest_whole
     return turned.placed(width, height, _HALF, _HALF)
 
 
 def border_of(line: CropLine, size: PrintSize) -> Fraction:
-    """Return the least border round the picture, in mm; 0 if none is requested.
+    """Return the least border around the picture, in mm; 0 if none is requested.
 
     Raises
     ------
@@ -93,7 +92,7 @@ def border_of(line: CropLine, size: PrintSize) -> Fraction:
 
 
 def least_border(line: CropLine, size: PrintSize) -> Fraction:
-    """Return the border that a size would have; a tenth of it where the asked one is too wide."""
+    """Return the border of a size: as requested, or a tenth of the size if that is too wide."""
     try:
         return border_of(line, size)
     except BadRequest:
@@ -101,15 +100,15 @@ def least_border(line: CropLine, size: PrintSize) -> Fraction:
 
 
 def largest_crop(line: CropLine) -> CropLine:
-    """Return the Crop line for a print of another shape: its largest frame, where the old one sat.
+    """Return the Crop line for a print of another shape: its largest frame, in the same place.
 
-    A frame of the user's own belonged to the other shape; its place in the free room stays.
+    A frame drawn by the user belongs to the old shape; only its place is kept.
     """
     return replace(line, frame=None)
 
 
 def first_crop(line: CropLine, turned: Turned, crop: Frame) -> CropLine:
-    """Return the Crop line for a size that is typed: the largest frame, about the printed part.
+    """Return the Crop line for a newly typed size: the largest frame around the printed part.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Moving, sizing and turning the crop frame, as the hand asks for it."""
+"""Move, resize and rotate the crop frame by hand."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.model import Plan
 
 SMALLEST = Fraction(8)
-"""A frame is never drawn narrower than this many pixels."""
+"""The least width of a frame, in pixels."""
 
 
 FOLLOWING = frozenset(
@@ -30,7 +30,7 @@ FOLLOWING = frozenset(
         "reach",
     )
 )
-"""Ways of giving a size in which the print takes the frame's shape."""
+"""Ways to give a size for which the print takes the frame's shape."""
 
 
 CORNERS = ("top-left", "top-right", "bottom-left", "bottom-right")
@@ -46,14 +46,14 @@ def is_free(docket: Docket) -> bool:
 
 
 def current_frame(plan: Plan) -> Frame:
-    """Return the frame of the print's exact shape that the plan's crop represents."""
+    """Return the frame, of the print's exact shape, behind the plan's crop."""
     if plan.docket.crop.frame is not None and is_free(plan.docket):
         return plan.docket.crop.frame
     return plan.frame
 
 
 def with_frame(plan: Plan, frame: Frame) -> Docket:
-    """Return the docket with this frame: as a place where it is the largest, else as itself.
+    """Return the docket with this frame: only its place if it is the largest, else the frame.
 
     Parameters
     ----------
@@ -76,7 +76,7 @@ def with_frame(plan: Plan, frame: Frame) -> Docket:
 
 
 def _tidy(frame: Frame, turned: Turned) -> Frame:
-    """Return the frame to a thousandth of a pixel, its shape exact: hands are no finer."""
+    """Return the frame rounded to a thousandth of a pixel, with its exact shape."""
     ratio = frame.width / frame.height
     left, top, width = (
         Fraction(round(part * 1000), 1000) for part in (frame.left, frame.top, frame.width)
@@ -98,7 +98,7 @@ def _whole(frame: Frame, turned: Turned) -> Frame:
 
 
 def moved(plan: Plan, frame: Frame, across: Fraction, down: Fraction) -> Frame:
-    """Return the frame moved by so many source pixels, kept inside the picture.
+    """Return the frame moved by this many source pixels, kept inside the picture.
 
     Parameters
     ----------
@@ -116,11 +116,10 @@ def moved(plan: Plan, frame: Frame, across: Fraction, down: Fraction) -> Frame:
 def snapped(
     plan: Plan, frame: Frame, near: Fraction, mark: tuple[float, float] | None = None
 ) -> Frame:
-    """Return a moved frame, drawn to what it is near.
+    """Return a moved frame, snapped to nearby guides.
 
-    It is drawn to the picture's edges, to its centre and thirds (by the frame's own centre), and,
-    where the photo has a subject point, so this is on the frame's thirds or centre, or on
-    one of its diagonals.
+    Guides are the picture's edges, its centre and thirds (for the frame's centre) and the subject
+    point, which snaps to the frame's thirds, centre or diagonals.
 
     Parameters
     ----------
@@ -142,14 +141,14 @@ def snapped(
 def _to_diagonal(
     frame: Frame, mark: tuple[float, float], near: Fraction
 ) -> tuple[Fraction, Fraction]:
-    """Return where a frame begins whose nearer diagonal goes through a mark, if it is near."""
+    """Return the frame's corner for a diagonal through a point, if that is close."""
     x, y = (Fraction(round(at * 1000), 1000) for at in mark)
     across, down = (x - frame.left) / frame.width, (y - frame.top) / frame.height
     steep = 1 / frame.width**2 + 1 / frame.height**2
     best: tuple[Fraction, Fraction] | None = None
     shortest = near**2
     for off, sign in ((across - down, 1), (across + down - 1, -1)):
-        # the shortest way: square to the diagonal
+        # The shortest move is at right angles to the diagonal.
         by = off / frame.width / steep, -sign * off / frame.height / steep
         length = by[0] ** 2 + by[1] ** 2
         if length <= shortest:
@@ -168,7 +167,7 @@ def _drawn_to(
     edges: bool,
 ) -> Fraction:
     rims = (Fraction(0), whole - length) if edges else ()
-    for rim in rims:  # an edge wins over whatever else is near
+    for rim in rims:  # edges have priority over other guides
         if abs(rim - start) <= near:
             return rim
     goals = [whole * part - length / 2 for part in (Fraction(1, 2), Fraction(1, 3), Fraction(2, 3))]
@@ -182,9 +181,9 @@ def _drawn_to(
 def stretched(
     plan: Plan, frame: Frame, grip: str, x: float, y: float, centre: bool = False
 ) -> Frame:
-    """Return the frame with a corner or a side pulled to a place.
+    """Return the frame after dragging a corner or a side.
 
-    Its shape is kept, unless it is free; the opposite corner or side stays, or the centre does.
+    The shape is kept unless it is free; the opposite corner or side stays, or the centre does.
 
     Parameters
     ----------
@@ -226,7 +225,7 @@ def stretched(
 def _pulled_sides(
     frame: Frame, grip: str, x: Fraction, y: Fraction, centre: bool
 ) -> tuple[Fraction, Fraction]:
-    """Return the width and height that a pull asks for, before any shape is kept."""
+    """Return the width and height after a drag, before the shape is restored."""
     right, bottom = frame.left + frame.width, frame.top + frame.height
     width, height = frame.width, frame.height
     times = 2 if centre else 1
@@ -242,10 +241,10 @@ def _pulled_sides(
 
 
 def _anchored(frame: Frame, grip: str, width: Fraction, height: Fraction, centre: bool) -> Frame:
-    """Return a frame of other sides whose anchor, opposite the grip, stays."""
+    """Return a resized frame whose anchor, opposite the grip, stays."""
     across = 0 if "left" in grip else 1 if "right" in grip else Fraction(1, 2)
     down = 0 if "top" in grip else 1 if "bottom" in grip else Fraction(1, 2)
-    # the share of the growth that goes to the left and to the top
+    # The share of the growth that goes to the left and the top.
     grow_left = Fraction(1, 2) if centre or across == Fraction(1, 2) else Fraction(1 - across)
     grow_top = Fraction(1, 2) if centre or down == Fraction(1, 2) else Fraction(1 - down)
     return Frame(
@@ -271,7 +270,7 @@ def _free_pull(frame: Frame, grip: str, x: Fraction, y: Fraction) -> Frame:
 
 
 def _cut(frame: Frame, turned: Turned) -> Frame:
-    """Cut a frame off at the edges of an upright picture."""
+    """Clip a frame to the edges of an upright picture."""
     left, top = max(Fraction(0), frame.left), max(Fraction(0), frame.top)
     right = min(Fraction(turned.set_width), frame.left + frame.width)
     bottom = min(Fraction(turned.set_height), frame.top + frame.height)
@@ -279,7 +278,7 @@ def _cut(frame: Frame, turned: Turned) -> Frame:
 
 
 def _as_far(turned: Turned, start: Frame, goal: Frame) -> Frame:
-    """Return the frame as far on the way from `start`, which is inside, as the picture goes."""
+    """Return the frame as far from `start` (inside) towards `goal` as the picture allows."""
 
     def on_the_way(share: Fraction) -> Frame:
         pairs = zip(_parts(start), _parts(goal), strict=True)
@@ -293,7 +292,7 @@ def _parts(frame: Frame) -> tuple[Fraction, ...]:
 
 
 def _largest_inside(turned: Turned, sized: Callable[[Fraction], Frame]) -> Frame:
-    """Return `sized(share)` for the largest share up to 1 that is inside, found by halving."""
+    """Return `sized(share)` for the largest share up to 1 that is inside, found by bisection."""
     best = sized(Fraction(1))
     if turned.holds(best):
         return best
@@ -308,7 +307,7 @@ def _largest_inside(turned: Turned, sized: Callable[[Fraction], Frame]) -> Frame
 
 
 def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
-    """Return the frame grown or shrunk about its centre, moved where it must be.
+    """Return the frame scaled around its centre, and moved if necessary.
 
     Parameters
     ----------
@@ -331,7 +330,7 @@ def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
 
 
 def frame_between(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> Frame:
-    """Return a new frame drawn from one place to another; of the print's shape, unless free.
+    """Return a new frame drawn from one point to another, in the print's shape unless free.
 
     Parameters
     ----------
@@ -357,7 +356,7 @@ def frame_between(plan: Plan, start: tuple[float, float], end: tuple[float, floa
 
 
 def typed(plan: Plan, side: str, value: Fraction) -> Frame:
-    """Return the frame with one of its numbers typed, in pixels of the picture.
+    """Return the frame with one number typed, in pixels of the picture.
 
     Parameters
     ----------
@@ -376,7 +375,7 @@ def typed(plan: Plan, side: str, value: Fraction) -> Frame:
 
 
 def shaped(plan: Plan, ratio: Fraction) -> Docket:
-    """Return the docket with a free frame of a shape: the largest inside the current one.
+    """Return the docket with a free frame of this shape: the largest inside the current one.
 
     Parameters
     ----------
@@ -395,12 +394,12 @@ def shaped(plan: Plan, ratio: Fraction) -> Docket:
 
 
 def freed(plan: Plan) -> Docket:
-    """Return the docket with the same frame, and no size asked for: its shape is free."""
+    """Return the docket with the same frame but no requested size: its shape is free."""
     return _freed(plan, current_frame(plan))
 
 
 def as_photo(plan: Plan) -> Docket:
-    """Return the docket with the largest frame of the photo's own shape, and no size asked for."""
+    """Return the docket with the largest frame of the photo's shape and no requested size."""
     width, height = plan.turned.largest_whole
     half = Fraction(1, 2)
     return _freed(plan, plan.turned.placed(width, height, half, half))

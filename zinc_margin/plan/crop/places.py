@@ -1,4 +1,4 @@
-"""From places of the photo to places of the print, and back."""
+"""Map places of the photo to places of the print, and back."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ Box = tuple[int, int, int, int]
 
 
 def on_print(plan: PrintPlan, x: float, y: float) -> tuple[float, float] | None:
-    """Return where a place of the upright photo is on the print, 0–1 each way.
+    """Return the place on the print of a place in the upright photo, 0–1 each way.
 
     Returns
     -------
@@ -27,7 +27,7 @@ def on_print(plan: PrintPlan, x: float, y: float) -> tuple[float, float] | None:
 
 
 def same_part(other: PrintPlan, plan: PrintPlan, box: Box) -> Box:
-    """Return the same part of another file of the print, which may have other pixels.
+    """Return the same part in another file of the print, which may have another pixel count.
 
     Parameters
     ----------

@@ -1,7 +1,7 @@
-"""Where the frame is in the picture: exact boxes, turned pictures, room to move.
+"""Rotated pictures: exact boxes, frames inside them, and room to move.
 
-Places are pixels of the upright picture turned by the docket's angle; (0, 0) is the top left of
-the turned picture's bounding box, x runs right and y down. Angles are degrees, clockwise.
+Coordinates are pixels of the upright picture rotated by the docket's angle; (0, 0) is the top left
+of its bounding box, x runs right and y down. Angles are degrees, clockwise.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ _FINE = 10**6
 
 @dataclass(frozen=True)
 class Turned:
-    """A picture turned about its centre.
+    """A picture rotated around its centre.
 
     Attributes
     ----------
@@ -43,27 +43,27 @@ class Turned:
 
     @cached_property
     def square(self) -> bool:
-        """Whether the turn is whole quarters, so pixels stay pixels."""
+        """Whether the rotation is a multiple of 90°, so no resampling is needed."""
         return self.angle % 90 == 0
 
     @cached_property
     def slope(self) -> float:
-        """By how much what is left of the turn, after the quarters, slants: the tangent, 0 to 1."""
+        """The tangent of the remaining rotation, after the quarter turns, 0 to 1."""
         return abs(math.tan(math.radians(float(self.angle - 90 * round_half_up(self.angle / 90)))))
 
     @cached_property
     def set_width(self) -> int:
-        """The picture's width after the quarter turns alone."""
+        """The picture's width after the quarter turns only."""
         return self.height if self.quarters % 2 else self.width
 
     @cached_property
     def set_height(self) -> int:
-        """The picture's height after the quarter turns alone."""
+        """The picture's height after the quarter turns only."""
         return self.width if self.quarters % 2 else self.height
 
     @cached_property
     def _rest(self) -> tuple[float, float]:
-        """Cosine and sine of the angle that is left after the quarter turns."""
+        """Cosine and sine of the remaining angle, after the quarter turns."""
         rest = self.angle - round_half_up(self.angle / 90) * 90
         if rest == 0:
             return 1.0, 0.0
@@ -71,7 +71,7 @@ class Turned:
 
     @cached_property
     def box(self) -> tuple[Fraction, Fraction]:
-        """Width and height of the turned picture's bounding box."""
+        """Width and height of the rotated picture's bounding box."""
         if self.square:
             return Fraction(self.set_width), Fraction(self.set_height)
         cos, sin = self._rest
@@ -80,7 +80,7 @@ class Turned:
         return Fraction(math.ceil(across * _FINE), _FINE), Fraction(math.ceil(down * _FINE), _FINE)
 
     def largest(self, ratio: Fraction) -> tuple[Fraction, Fraction]:
-        """Return width and height of the largest frame of a shape (width ÷ height) inside.
+        """Return width and height of the largest frame of this shape (width ÷ height) inside.
 
         Parameters
         ----------
@@ -92,7 +92,7 @@ class Turned:
             return width, width / ratio
         cos, sin = self._rest
         shape = float(ratio)
-        # the half-extents of the frame along the picture's own axes must fit the picture
+        # The frame's half-extents along the picture's axes must fit the picture.
         fitting = min(
             self.set_width / (cos + abs(sin) / shape), self.set_height / (abs(sin) + cos / shape)
         )
@@ -101,7 +101,7 @@ class Turned:
 
     @cached_property
     def largest_whole(self) -> tuple[Fraction, Fraction]:
-        """Width and height of the largest frame of the picture's own shape."""
+        """Width and height of the largest frame of the picture's shape."""
         if self.square:
             return Fraction(self.set_width), Fraction(self.set_height)
         return self.largest(Fraction(self.set_width, self.set_height))
@@ -116,7 +116,7 @@ class Turned:
     ) -> Frame:
         """Return a frame of this size at a place (0–1 each) in its free room.
 
-        The room is measured along the picture's own sides, after its quarter turns.
+        The room is measured along the picture's sides, after its quarter turns.
 
         Parameters
         ----------
@@ -140,7 +140,7 @@ class Turned:
         return Frame(left - width / 2, top - height / 2, width, height)
 
     def place_of(self, frame: Frame) -> tuple[Fraction, Fraction]:
-        """Return where a frame sits in its free room, 0–1 each; ½ where there is no room.
+        """Return a frame's place in its free room, 0–1 each; ½ without room.
 
         Parameters
         ----------
@@ -178,20 +178,14 @@ class Turned:
         )
 
     def share_inside(self, frame: Frame) -> Fraction:
-        """Return how much of a frame, about its own centre, is inside the picture: up to 1.
-
-        Parameters
-        ----------
-        frame : Frame
-            In px of the turned picture.
-        """
+        """Return the largest share of a frame, around its centre, inside the picture, up to 1."""
         u, v, half_x, half_y = self._centred(frame)
         room_x, room_y = min(u, self.set_width - u), min(v, self.set_height - v)
         share = min(1.0, room_x / half_x, room_y / half_y)
         return Fraction(math.floor(max(0.0, share) * _FINE), _FINE)
 
     def brought_inside(self, frame: Frame) -> Frame:
-        """Return the frame, shrunk about its centre where it must be and moved inside.
+        """Return the frame, shrunk around its centre if necessary and moved inside.
 
         Parameters
         ----------
@@ -212,7 +206,7 @@ class Turned:
         return self.placed(width, width / ratio, *self.place_of(shrunk))
 
     def _centred(self, frame: Frame) -> tuple[float, float, float, float]:
-        """Return a frame's centre in px of the set picture, and half of what it spans there."""
+        """Return a frame's centre and half its extent, in px of the picture after quarter turns."""
         middle = frame.left + frame.width / 2, frame.top + frame.height / 2
         return *self._to_picture(*map(float, middle)), *self._half(frame.width, frame.height)
 
@@ -232,7 +226,7 @@ class Turned:
         return du * cos - dv * sin + float(box_x) / 2, du * sin + dv * cos + float(box_y) / 2
 
     def set_map(self, frame: Frame) -> tuple[float, float, float, float, float, float]:
-        """Return the map from frame to the picture as its quarter turns have set it.
+        """Return the map from the frame to the picture after its quarter turns.
 
         Parameters
         ----------
@@ -248,7 +242,7 @@ class Turned:
         return _map_through(self._corner_and_steps(frame))
 
     def source_map(self, frame: Frame) -> tuple[float, float, float, float, float, float]:
-        """Return the map from frame to the upright picture, in the form of `set_map`.
+        """Return the map from the frame to the upright picture, in the form of `set_map`.
 
         Parameters
         ----------
@@ -268,7 +262,7 @@ class Turned:
         return _map_through(points)
 
     def set_share(self, place: tuple[Fraction, Fraction]) -> tuple[Fraction, Fraction]:
-        """Return a place of the upright picture, as shares, in the picture as it is set.
+        """Map a place (shares) of the upright picture to the picture after its quarter turns.
 
         Parameters
         ----------
@@ -281,7 +275,7 @@ class Turned:
         return {0: (x, y), 1: (1 - y, x), 2: (1 - x, 1 - y), 3: (y, 1 - x)}[self.quarters]
 
     def share_of(self, x: float, y: float) -> tuple[Fraction, Fraction]:
-        """Return which place of the upright picture (as shares) is at one of the turned one."""
+        """Map a point of the rotated picture to a place (shares) of the upright one."""
         u, v = self._to_picture(x, y)
         s, t = (
             Fraction(round(part / side * 10**9), 10**9)
@@ -291,7 +285,7 @@ class Turned:
         return (1 - back[0], back[1]) if self.mirror else back
 
     def turned_place(self, place: tuple[Fraction, Fraction]) -> tuple[float, float]:
-        """Return where a place of the upright picture (as shares) is in the turned one, in px.
+        """Map a place (shares) of the upright picture to the rotated one, in px.
 
         Parameters
         ----------
@@ -302,7 +296,7 @@ class Turned:
         return self._to_turned(float(u * self.set_width), float(v * self.set_height))
 
     def _corner_and_steps(self, frame: Frame) -> list[tuple[float, float]]:
-        """Return where a frame's corner, and the points one pixel across and down, were set."""
+        """Return a frame's corner and the points one pixel across and down, after quarter turns."""
         cos, sin = self._rest
         u, v = self._to_picture(float(frame.left), float(frame.top))
         return [(u, v), (u + cos, v - sin), (u + sin, v + cos)]

@@ -1,4 +1,4 @@
-"""Turning, levelling and mirroring the picture, with the frame that is on it."""
+"""Rotate, level and mirror the picture, together with its frame."""
 
 from __future__ import annotations
 
@@ -13,10 +13,10 @@ from zinc_margin.plan.model import Plan
 
 
 def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
-    """Return the docket turned to an angle.
+    """Return the docket rotated to an angle.
 
-    A frame of the user's own keeps its place on the picture where it can: its centre stays
-    and it shrinks a little; where it would lose over a third of its width, it moves instead.
+    The user's frame keeps its place on the picture if it can: its centre stays and it shrinks a
+    little. If it would lose more than a third of its width, it moves instead.
 
     Parameters
     ----------
@@ -38,7 +38,7 @@ def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
 
 
 def _carried(before: Turned, after: Turned, frame: Frame, along: bool) -> Frame:
-    """Return the frame about the same place of the picture under another turn."""
+    """Return the frame around the same place of the picture after another rotation."""
     x, y = float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
     share = before.share_of(x, y)
     cx, cy = (Fraction(round(part * 10**6), 10**6) for part in after.turned_place(share))
@@ -56,7 +56,7 @@ def _carried(before: Turned, after: Turned, frame: Frame, along: bool) -> Frame:
 
 
 def quarter(plan: Plan, right: bool) -> Docket:
-    """Return the docket turned by a quarter; a frame turns with the picture.
+    """Return the docket rotated by 90°, with its frame.
 
     Parameters
     ----------
@@ -78,7 +78,7 @@ def _turned_place(line: CropLine, right: bool) -> CropLine:
 
 
 def mirrored(plan: Plan) -> Docket:
-    """Return the docket with the visible picture mirrored: its turn and frame, too."""
+    """Return the docket with the visible picture mirrored, including its rotation and frame."""
     line = plan.docket.crop
     frame = line.frame
     if frame is not None:
@@ -90,9 +90,9 @@ def mirrored(plan: Plan) -> Docket:
 
 
 def levelled(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> Docket:
-    """Return the docket turned so a line drawn on the turned picture is level or upright.
+    """Return the docket rotated so a line drawn on the picture is horizontal or vertical.
 
-    Whichever is nearer is meant; the turn is rounded to a hundredth of a degree.
+    The nearer of the two is meant; the rotation is rounded to a hundredth of a degree.
 
     Parameters
     ----------
@@ -106,7 +106,7 @@ def levelled(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -
 
 
 def lean_of(start: tuple[float, float], end: tuple[float, float]) -> float:
-    """Return by how many degrees, clockwise, a line leans from level or upright (−45 to 45).
+    """Return a line's lean from horizontal or vertical, in degrees clockwise (−45 to 45).
 
     Parameters
     ----------

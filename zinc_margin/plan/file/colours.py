@@ -1,4 +1,4 @@
-"""In which colours a file is written."""
+"""The colours of a file."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ _CHANNELS = {"RGB": 3, "GRAY": 1, "CMYK": 4}
 
 
 def goal_colours(facts: Facts, line: FileLine) -> tuple[str, int]:
-    """Return a file's target colours, and its number of channels.
+    """Return a file's target colours and its number of channels.
 
     Returns
     -------
@@ -30,7 +30,7 @@ def goal_colours(facts: Facts, line: FileLine) -> tuple[str, int]:
 
 
 def as_srgb(facts: Facts) -> str:
-    """Return what brings a photo's colours to sRGB: nothing where they are, grey for a grey one.
+    """Return the conversion to sRGB: none for an sRGB photo, grey for a grey one.
 
     Returns
     -------
@@ -43,7 +43,7 @@ def as_srgb(facts: Facts) -> str:
 
 
 def is_srgb(facts: Facts) -> bool:
-    """Return whether a photo's colours are sRGB, by its profile's name or for want of one."""
+    """Return whether a photo's colours are sRGB: its profile says so, or it has none."""
     if facts.profile_use == "converted":
         return False
     return facts.profile is None or "srgb" in facts.profile.lower()
@@ -53,7 +53,7 @@ _NAMES = {"srgb": "sRGB", "wide": "Wide RGB", "grey": "Grey"}
 
 
 def profile_name(plan: PrintPlan) -> str:
-    """Return the name of the profile that a plan's file will carry."""
+    """Return the name of the profile in a plan's file."""
     if plan.file.colour == "icc" and plan.file.profile is not None:
         return plan.file.profile.name
     return _NAMES.get(plan.file.colour) or plan.facts.profile or "sRGB"

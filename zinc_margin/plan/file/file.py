@@ -1,4 +1,4 @@
-"""The File line of a plan: format, colours, and about how many bytes."""
+"""The File line of a plan: format, colours and predicted bytes."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def file_part(
     sheet: Sheet | None,
     pieces: Pieces | None,
 ) -> FileParts:
-    """Return the File line's part of a plan; a plain TIFF's bytes are exact but for metadata.
+    """Return the File line's part of a plan; a plain TIFF's bytes are exact except for metadata.
 
     Parameters
     ----------
@@ -35,7 +35,7 @@ def file_part(
     sheet : Sheet or None
         None if the file is the print itself.
     """
-    assert line.format is not None  # the maker's, where the docket leaves it open
+    assert line.format is not None  # the maker's format, if the docket leaves it open
     form = formats()[line.format]
     lossy = form.lossy(line.lossless, line.pdf_jpeg)
     bits = 8 if lossy or form.screen else line.bits or facts.working_bits
@@ -87,14 +87,14 @@ def file_part(
 
 
 def _pixels_written(pixels: Pixels, sheet: Sheet | None, pieces: Pieces | None) -> int:
-    """Return the pixels that are written in all."""
+    """Return the total number of pixels in all files."""
     width, height = pixels.width, pixels.height
     if sheet is not None:
         width, height = sheet.page.width, sheet.page.height
     if pieces is None:
         return width * height
     total = sum(piece.page.width * piece.page.height for piece in pieces.each)
-    # as a box as wide as the whole
+    # As if all pieces together formed one box as wide as the whole.
     return width * -(-total // width)
 
 

@@ -10,9 +10,9 @@ from zinc_margin.measure.formats import formats
 from zinc_margin.plan.model import Note, Plan, Remedy
 
 LEAST_QUALITY = 80
-"""Under a byte limit quality gives way down to here; then pixels do."""
+"""A byte limit lowers the quality down to this value; then it lowers the pixel count."""
 _COUNTED = {"jpeg": "inch", "png": "metre"}
-"""Formats whose own note of the resolution is a whole number, and of what."""
+"""Formats whose resolution tag is an integer, and its unit."""
 
 
 def file_notes(plan: Plan) -> Iterator[Note]:

@@ -10,18 +10,18 @@ from zinc_margin.measure.words import NAME_BYTES, bytes_of
 from zinc_margin.plan.model import PrintPlan
 
 _COUNTER = "\ue000"
-"""Placeholder of the counter until the name has its length: a private-use letter."""
+"""Placeholder for the counter until the name is shortened: a private-use character."""
 
 
 _UNSEEN = re.compile("[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]+")
-"""Marks that turn the direction of writing: with them a name looks like another."""
+"""Marks that change the direction of writing, which can disguise a name."""
 _FORBIDDEN = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|\ud800-\udc7f\udd00-\udfff]+')
 
 
 def ruled_name(photo: Path, plan: PrintPlan, counter: int = 1) -> str:
-    """Return the name by rule, without its ending: the docket's, or the photo's and the size.
+    """Return the name by rule, without suffix: the docket's rule, or photo and size.
 
-    Whatever a field holds, the name stays in its folder and can be written on any file system.
+    Whatever the fields contain, the file stays in its folder and any file system accepts the name.
 
     Parameters
     ----------
@@ -34,7 +34,7 @@ def ruled_name(photo: Path, plan: PrintPlan, counter: int = 1) -> str:
 
 
 def subfolder(photo: Path, plan: PrintPlan) -> Path:
-    """Return the folders by rule, inside the docket's own; an empty path where there are none."""
+    """Return the subfolders by rule, inside the docket's folder; an empty path without a rule."""
     parts = (plan.file.folder_rule or "").split("/")
     return Path(*filter(None, (safe_name(_filled(part, photo, plan, "001")) for part in parts)))
 
@@ -57,12 +57,12 @@ def _filled(rule: str, photo: Path, plan: PrintPlan, counter: str) -> str:
         "piece": "" if plan.cut is None else _piece_name(plan),
     }
     result = re.sub(r"\{([^{}]*)\}", lambda match: values.get(match[1], ""), rule)
-    # what stood between two fields goes with an empty one
+    # Drop the separator next to an empty field.
     return re.sub(r"([-_ .])[-_ .]*(?=[-_.])", r"\1", result).strip("-_ ")
 
 
 def safe_name(text: str, counter: str = "") -> str:
-    """Return a text as a file's name: no folders, no marks that systems forbid, not too long.
+    """Return a text as a file name: no folders, no forbidden characters, not too long.
 
     Parameters
     ----------
@@ -75,7 +75,7 @@ def safe_name(text: str, counter: str = "") -> str:
     while sum(map(bytes_of, parts)) > room:
         at = max(range(len(parts)), key=lambda each: bytes_of(parts[each]))
         body = parts[at].rstrip("-_ .")
-        # the last letter goes; of what has none, the last separator
+        # Shorten the name by its last letter; without letters, by its last separator.
         parts[at] = body[:-1] + parts[at][len(body) :] if body else parts[at][:-1]
     return counter.join(parts).strip(" .")
 
@@ -86,13 +86,13 @@ def _short_size(plan: PrintPlan) -> str:
 
 
 def is_counted(plan: PrintPlan) -> bool:
-    """Return whether a rule counts names up itself."""
+    """Return whether a rule has a counter."""
     line = plan.file
     return line.name is None and line.rule is not None and "{counter}" in line.rule
 
 
 def piece_file_name(photo: Path, plan: PrintPlan) -> str:
-    """Return what one piece's file is called, without its ending.
+    """Return the name of one piece's file, without suffix.
 
     Parameters
     ----------
@@ -106,7 +106,7 @@ def piece_file_name(photo: Path, plan: PrintPlan) -> str:
 
 
 def map_file_name(photo: Path, plan: PrintPlan) -> str:
-    """Return the name of the map of a picture in pieces; it sorts before its pieces."""
+    """Return the name of the map of a picture in pieces; it sorts before the pieces."""
     pieces = plan.pieces
     assert pieces is not None
     return f"{_piece_base(photo, plan)}-{0:0{len(str(len(pieces.each)))}d}-map"

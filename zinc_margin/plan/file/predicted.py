@@ -1,4 +1,4 @@
-"""Predicted bytes of a file: by the photo's measurements, else by the average photo."""
+"""Predicted file size, from the photo's measurements or an average photo."""
 
 from __future__ import annotations
 
@@ -9,24 +9,26 @@ from zinc_margin.facts.measured import Coded
 from zinc_margin.measure.formats import Format
 
 _USUAL = Coded((1.5, 1.8, 2.2, 2.6), (4.4, 4.8, 5.2, 5.5))
-"""Of photographs, where this one's are not known yet."""
+"""Average of photographs, for a photo that is not measured yet."""
 
 _QUALITIES = (
     (1, 0.08), (25, 0.22), (40, 0.29), (60, 0.4), (75, 0.55), (85, 0.8), (90, 1.0), (95, 1.42),
     (98, 1.95), (100, 3.3),
 )  # fmt: skip
-"""Bits by JPEG quality, against those at 90: the middle of a dozen photographs."""
+"""Bits by JPEG quality, relative to quality 90: the median of a dozen photographs."""
 
 _SUBSAMPLED = {"4:4:4": 1.0, "4:2:2": 0.87, "4:2:0": 0.78}
 
 _STRETCHED = 0.45
-"""Enlarged s times each way, a pixel takes s to the minus this of the bits: little new is in it."""
+"""Enlarged s times each way, a pixel needs s to the minus this of the bits: it has little new
+detail.
+"""
 
 _SHARPENED = 0.35
-"""By how much more for a full amount of sharpening."""
+"""The increase for an amount of 1 of sharpening."""
 
 _DEEP = 7.3
-"""Bits more of a sample that holds 16: most of them are worked out, and as good as chance."""
+"""Extra bits for a 16-bit sample: most of its lower bits are computed and incompressible."""
 
 _PACKED = {"none": 1.0, "lzw": 1.12, "deflate": 1.0, "zstd": 1.0}
 """Size of a TIFF's compressions relative to PNG's."""
@@ -44,7 +46,7 @@ def pixel_bytes(
     subsampling: str,
     channels: int,
 ) -> int:
-    """Return about how many bytes a picture takes in a file.
+    """Return the predicted bytes of a picture in a file.
 
     Parameters
     ----------
@@ -80,7 +82,7 @@ def pixel_bytes(
 
 
 def _at(levels: tuple[float, ...], scale: float) -> float:
-    """Return the bits at a scale: between those of halvings, and less than all when enlarged."""
+    """Return the bits at a scale: interpolated between halvings, and fewer when enlarged."""
     if scale >= 1:
         return levels[0] * scale**-_STRETCHED
     depth = min(len(levels) - 1.0, -math.log2(scale))

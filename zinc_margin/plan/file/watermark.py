@@ -1,4 +1,4 @@
-"""A watermark on a finished page: a line of text or a small picture, for screens."""
+"""A watermark on a finished page, for screens: a line of text or a small picture."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ class Watermark:
 
 
 def watermark_of(line: FileLine) -> Watermark | None:
-    """Return the watermark that a File line asks for; None without one."""
+    """Return the watermark of a File line, or None."""
     if not line.watermark and not line.watermark_picture:
         return None
     return Watermark(
@@ -48,7 +48,7 @@ def watermark_of(line: FileLine) -> Watermark | None:
 
 
 def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:
-    """Return the watermark's text, its fields filled; None without one."""
+    """Return the watermark's text with its fields filled in, or None."""
     if not text or mark.picture:
         return None
     box, _, _ = _room(mark, page)
@@ -57,7 +57,7 @@ def watermark_words(mark: Watermark, text: str, page: Page) -> Words | None:
 
 
 def watermark_picture(mark: Watermark | None, page: Page) -> Overlay | None:
-    """Return the watermark's picture; None without one."""
+    """Return the watermark's picture, or None."""
     if mark is None or not mark.picture:
         return None
     box, across, down = _room(mark, page)

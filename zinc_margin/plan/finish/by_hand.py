@@ -1,4 +1,4 @@
-"""Prints moved by hand on a shared sheet: their new place, and its faults."""
+"""Prints moved by hand on a shared sheet: new places and overlaps."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from zinc_margin.plan.finish.shared import Laying, Place, Places, page_mm
 from zinc_margin.plan.model import Plan
 
 SNAP_MM = Fraction(2)
-"""Within which a print that is dragged takes to a border, or to its neighbour's edge."""
+"""Distance within which a dragged print snaps to a border or to its neighbour's edge."""
 
 
 def moved(
@@ -60,7 +60,7 @@ def moved(
 
 
 def turned(places: Places, sheet: int, at: int, laying: Laying) -> Places:
-    """Return places with one print turned by a quarter, about its corner.
+    """Return places with one print rotated by 90° around its corner.
 
     Parameters
     ----------
@@ -73,7 +73,7 @@ def turned(places: Places, sheet: int, at: int, laying: Laying) -> Places:
 
 
 def taken_to(places: Places, sheet: int, at: int, goal: int, laying: Laying) -> tuple[Places, int]:
-    """Return places with one print on another sheet, and that sheet's number.
+    """Return places with one print moved to another sheet, and that sheet's number.
 
     Parameters
     ----------
@@ -105,7 +105,7 @@ def overlaps(places: Places, laying: Laying) -> int | None:
 
 
 def used(places: Places, laying: Laying) -> float:
-    """Return the share of the paper that is print, 0 to 1."""
+    """Return the share of the paper covered by prints, 0 to 1."""
     prints = sum(place.width * place.height for sheet in places for place in sheet)
     pages = [page_mm(laying, sheet) for sheet in places]
     return float(prints / sum(wide * high for wide, high in pages))
@@ -136,7 +136,7 @@ _NEAR = 0.03
 
 
 def placed(plan: Plan, x: float, y: float, right_mm: float, down_mm: float) -> Docket:
-    """Return the docket with the picture moved on its sheet, drawn to the middle of its room.
+    """Return the docket with the picture moved on its sheet, snapping to the centre.
 
     Parameters
     ----------

@@ -9,11 +9,11 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 
 FIELDS = ("name", "title", "date", "author", "edition", "size")
-"""The fields that a caption may have in braces."""
+"""Fields that a caption may contain in braces."""
 
 
 def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
-    """Return a caption with its fields filled; separators round empty ones go with them.
+    """Return a caption with its fields filled in; drop separators next to empty fields.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The Finish line of a plan: the sheet, and the pieces that it is spread over."""
+"""The Finish line of a plan: the sheet, and the pieces of a large print."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ def finish_part(
     resampled: PixelsPart,
     watermark: Watermark | None,
 ) -> tuple[Sheet | None, Pieces | None]:
-    """Return the Finish line's part of a plan: its sheet and its pieces, each perhaps none.
+    """Return the Finish line's part of a plan: sheet and pieces, or None for either.
 
     Parameters
     ----------

@@ -36,7 +36,7 @@ def finish_notes(plan: Plan) -> Iterator[Note]:
 
 
 def _off_canvas(plan: Plan, fold: Fraction) -> Iterator[Note]:
-    """Say that canvas sides do not go with a paper or a maker that was chosen."""
+    """Report that canvas sides are incompatible with the chosen paper or maker."""
     docket, sharpen = plan.docket, plan.sharpen
     paper = CANVAS if sharpen is None or docket.sharpen.sigma_mm is not None else sharpen.paper
     if not fold or (paper == CANVAS and CANVAS in plan.maker.papers):
@@ -48,7 +48,7 @@ def _off_canvas(plan: Plan, fold: Fraction) -> Iterator[Note]:
 
 
 def _edges(plan: Plan) -> Iterator[Note]:
-    """Note the part lost to the unprintable edge; offer the largest picture that prints whole."""
+    """Report the part lost to the unprintable edge; offer the largest picture that prints whole."""
     taken = unprintable(plan)
     if taken is None:
         return
@@ -64,5 +64,5 @@ def _edges(plan: Plan) -> Iterator[Note]:
 
 
 def with_finish(docket: Docket, **fields: object) -> Docket:
-    """Return the docket with other fields of its Finish line."""
+    """Return the docket with changed fields of its Finish line."""
     return replace(docket, finish=replace(docket.finish, **fields))  # type: ignore[arg-type]

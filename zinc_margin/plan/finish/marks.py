@@ -1,4 +1,4 @@
-"""Lines and marks on a sheet: round the picture, where it is cut, where a canvas is folded."""
+"""Lines and marks on a sheet: around the picture, at cuts, at a canvas's folds."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ _FOLD_MM = Fraction(4)
 
 
 def key_line(line: FinishLine, box: Box, per: tuple[Fraction, Fraction]) -> tuple[Rule, ...]:
-    """Draw a line round the picture, off it by its gap.
+    """Draw a line around the picture, at its distance.
 
     Parameters
     ----------
@@ -50,7 +50,7 @@ def key_line(line: FinishLine, box: Box, per: tuple[Fraction, Fraction]) -> tupl
 def crop_marks(
     line: FinishLine, box: Box, reach: tuple[int, int], per: tuple[Fraction, Fraction], page: Page
 ) -> tuple[Rule, ...]:
-    """Draw two ticks at every corner of the cut, off the picture and its bleed.
+    """Draw two ticks at every corner of the cut, outside the picture and its bleed.
 
     Parameters
     ----------
@@ -94,7 +94,7 @@ def corner_ticks(
 def fold_marks(
     line: FinishLine, box: Box, reach: tuple[int, int], per: tuple[Fraction, Fraction]
 ) -> tuple[Rule, ...]:
-    """Draw ticks at the ends of the folds, on the part that is tucked behind the bars.
+    """Draw ticks at the ends of the folds, on the part that is folded behind the bars.
 
     Parameters
     ----------

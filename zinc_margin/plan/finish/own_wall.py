@@ -1,8 +1,8 @@
-"""The user's own wall, photographed: where a print hangs on it, at true size, in perspective.
+"""A photograph of the user's wall: a print hung on it, at true size, in perspective.
 
-A camera without distortion is taken, its middle in the middle of the photograph. Four corners of
-any rectangle on the wall tell how the wall lies before it, and, where both pairs of its sides run
-together, the focal length; a known distance, or the rectangle's size, tells the scale.
+The camera is assumed to have no distortion, with its centre in the middle of the photograph. Four
+corners of any rectangle on the wall give the wall's orientation and, if both pairs of sides
+converge, the focal length; a known distance, or the rectangle's size, gives the scale.
 
 References
 ----------
@@ -22,13 +22,13 @@ from zinc_margin.plan.finish.wall import frame_of, hung_size
 from zinc_margin.plan.model import PrintPlan
 
 FRAME_FACE_MM, FRAME_DEEP_MM = 18.0, 22.0
-"""A plain frame's moulding, seen from the front, and how far it stands off the wall."""
+"""A plain frame's moulding: its width seen from the front, and its depth."""
 _USUAL_FOCAL = 0.75
-"""Of the longer side: what phones and small zooms have at their wide end."""
+"""Relative to the longer side: typical of phones and small zooms at their wide end."""
 _FOCALS = 0.4, 6.0
-"""Of the longer side: what is found must lie between."""
+"""Limits of the focal length, relative to the longer side."""
 _ENOUGH = 0.03
-"""Of a side: how much shorter the far one must be to tell a focal length."""
+"""How much shorter the far side must be, relative to the near one, to give a focal length."""
 _LEAST_PX = 8.0
 _MOST_MM = 60_000.0
 _PAPER_MM = 1.0
@@ -40,7 +40,7 @@ Quad = tuple[Spot, Spot, Spot, Spot]
 
 @dataclass(frozen=True)
 class WallView:
-    """A camera's view of a wall: maps places on it in mm to places in the photograph.
+    """A camera's view of a wall: maps wall positions in mm to places in the photograph.
 
     Attributes
     ----------
@@ -60,13 +60,13 @@ class WallView:
 
     @property
     def off(self) -> Vector:
-        """A mm off the wall, towards the room."""
+        """One mm off the wall, towards the room."""
         into = _cross(self.right, self.down)
         by = math.hypot(*into) / math.sqrt(math.hypot(*self.right) * math.hypot(*self.down))
         return -into[0] / by, -into[1] / by, -into[2] / by
 
     def spot(self, across: float, down: float, off: float = 0.0) -> Spot:
-        """Return where a place on the wall, or off it, is seen.
+        """Return the place in the photograph of a point on the wall, or off it.
 
         Parameters
         ----------
@@ -88,7 +88,7 @@ class WallView:
         return self.middle[0] + self.focal * x / z, self.middle[1] + self.focal * y / z
 
     def on_wall(self, spot: Spot) -> Spot:
-        """Return what place on the wall, in mm, a place in the photograph shows.
+        """Return the point on the wall, in mm, at a place in the photograph.
 
         Raises
         ------
@@ -116,7 +116,7 @@ class WallView:
 
 @dataclass(frozen=True)
 class Side:
-    """A side of what hangs there that is seen from the camera.
+    """A visible side of the hung object.
 
     Attributes
     ----------
@@ -135,7 +135,7 @@ class Side:
 
 @dataclass(frozen=True)
 class Hung:
-    """What hangs on the wall, as the camera sees it.
+    """The hung object as the camera sees it.
 
     Attributes
     ----------
@@ -156,7 +156,7 @@ class Hung:
 
 
 def view_of(marks: RoomMarks) -> WallView:
-    """Return the view of the wall from the marks.
+    """Return the view of the wall, worked out from the marks.
 
     Raises
     ------
@@ -183,7 +183,7 @@ def view_of(marks: RoomMarks) -> WallView:
 
 
 def _scaled(view: WallView, across: float, down: float) -> WallView:
-    """Return a view with longer millimetres: `across` and `down` times the old ones."""
+    """Return a view with rescaled millimetres: `across` and `down` times the old ones."""
     return WallView(
         (view.right[0] * across, view.right[1] * across, view.right[2] * across),
         (view.down[0] * down, view.down[1] * down, view.down[2] * down),
@@ -199,7 +199,7 @@ def _by_corners(corners: Quad, middle: Spot, longest: int, marks: RoomMarks) -> 
     sx, sy = x0 - x1 + x2 - x3, y0 - y1 + y2 - y3
     dx1, dy1, dx2, dy2 = x1 - x2, y1 - y2, x3 - x2, y3 - y2
     whole = dx1 * dy2 - dx2 * dy1
-    # how fast its two pairs of sides run together
+    # The convergence of its two pairs of sides.
     g, h = (sx * dy2 - dx2 * sy) / whole, (dx1 * sy - sx * dy1) / whole
     right = x1 - x0 + g * x1, y1 - y0 + g * y1
     down = x3 - x0 + h * x3, y3 - y0 + h * y3
@@ -207,9 +207,9 @@ def _by_corners(corners: Quad, middle: Spot, longest: int, marks: RoomMarks) -> 
     square = 0.0
     if sides is not None:
         shape = float(sides.width_mm / sides.height_mm) ** 2
-        if abs(g**2 - shape * h**2) > _ENOUGH**2:  # its shape holds for one focal length alone
+        if abs(g**2 - shape * h**2) > _ENOUGH**2:  # the shape fits only one focal length
             square = (shape * _dot(down, down) - _dot(right, right)) / (g**2 - shape * h**2)
-    elif min(abs(g), abs(h)) > _ENOUGH:  # they meet at right angles for one alone
+    elif min(abs(g), abs(h)) > _ENOUGH:  # they are at right angles for only one focal length
         square = -_dot(right, down) / (g * h)
     found = math.sqrt(max(0.0, square)) / longest
     focal = (
@@ -226,7 +226,7 @@ def _by_corners(corners: Quad, middle: Spot, longest: int, marks: RoomMarks) -> 
 
 
 def in_order(corners: Quad) -> Quad:
-    """Return four corners in order: top left, top right, bottom right, bottom left.
+    """Return four corners sorted: top left, top right, bottom right, bottom left.
 
     Parameters
     ----------
@@ -296,12 +296,12 @@ def hung(plan: PrintPlan, view: WallView, middle_mm: Spot) -> Hung:
         ("bottom", (3, 2), 0.55),
     ):
         side = face[one], face[other], back[other], back[one]
-        # seen when it goes round the same way as its neighbours do from outside
+        # A side is visible if its outline has the same direction as seen from outside.
         turn = _area(side)
         outward = turn < 0 if name in ("right", "top") else turn > 0
         if outward and abs(turn) > 0.5:
             sides.append(Side(name, side, shade))
-    # light comes from above, a little from the left
+    # Light comes from above, slightly from the left.
     shadow = quad(0.0, 0.25 * deep + 1.0, 0.6 * deep + 3.0)
     per_mm = math.dist(face[0], face[2]) / math.hypot(wide, high)
     beyond = max(40.0, 0.12 * max(wide, high))
@@ -319,12 +319,12 @@ def hung(plan: PrintPlan, view: WallView, middle_mm: Spot) -> Hung:
 
 
 def usual_middle(view: WallView, marks: RoomMarks) -> Spot:
-    """Return where a print hangs at first, in mm on the wall: just over the photograph's middle."""
+    """Return a print's initial place, in mm on the wall: just above the photograph's centre."""
     return view.on_wall(((marks.width - 1) / 2, (marks.height - 1) / 2.4))
 
 
 def _area(quad: Quad) -> float:
-    """Return twice the area, greater than 0 if it goes round with the clock."""
+    """Return twice the signed area, positive if clockwise."""
     total = 0.0
     for (x0, y0), (x1, y1) in zip(quad, (*quad[1:], quad[0]), strict=True):
         total += x0 * y1 - x1 * y0

@@ -1,8 +1,8 @@
-"""Rectangles laid on sheets or along a roll with little waste, so straight cuts part them.
+"""Pack rectangles onto sheets or a roll with little waste, separable by straight cuts.
 
-Every cut of a hand trimmer goes through from edge to edge of what is on it; layouts are therefore
-made of such cuts alone. Each rectangle goes where it fits best, in several orders and two ways of
-cutting what is left; then orders are changed by chance, always the same, and the best is kept.
+A hand trimmer cuts from edge to edge, so layouts consist only of such cuts. Each rectangle goes
+where it fits best, for several orders and two ways to cut the rest; then orders are shuffled,
+always with the same seed, and the best result is kept.
 
 References
 ----------
@@ -20,7 +20,7 @@ from typing import Any
 _TRIES = 160
 _SEED = 20
 _EFFORT = 400_000
-"""Comparisons of a rectangle with a place, over all tries: about a second's work."""
+"""Limit of comparisons between a rectangle and a place, over all attempts: about a second."""
 
 
 @dataclass(frozen=True)
@@ -67,18 +67,18 @@ _Rule = Callable[[_Free, int, int], tuple[int, int]]
 
 
 def _low(free: _Free, width: int, height: int) -> tuple[int, int]:
-    """Put it as far up as it goes, then where little is left next to it."""
+    """Prefer the highest place, then the one with the least space left beside it."""
     return free[1] + height, free[2] - width
 
 
 def _tight(free: _Free, width: int, height: int) -> tuple[int, int]:
-    """Choose the place whose shorter remainder is least."""
+    """Prefer the place whose shorter remainder is smallest."""
     over = free[2] - width, free[3] - height
     return min(over), max(over)
 
 
 def packed(pieces: Sequence[Piece], room: tuple[int, int | None], gap: int) -> list[list[Laid]]:
-    """Place rectangles on as few sheets as possible, the last ones on the least paper.
+    """Place rectangles on as few sheets as possible, with the least paper on the last one.
 
     Parameters
     ----------
@@ -124,10 +124,10 @@ _MEASURES: tuple[Callable[[Piece], tuple[int, int]], ...] = (
 
 
 def _orders(pieces: Sequence[Piece]) -> Iterator[list[int]]:
-    """Yield in which orders they are tried: the large first, by several measures; then others."""
+    """Yield orders to try: large rectangles first, by several measures; then shuffled ones."""
 
     def by(keys: Sequence[Any]) -> list[int]:
-        # alike ones follow each other
+        # Identical rectangles follow each other.
         return sorted(range(len(keys)), key=lambda at: (keys[at], at), reverse=True)
 
     for measure in _MEASURES:
@@ -135,7 +135,7 @@ def _orders(pieces: Sequence[Piece]) -> Iterator[list[int]]:
     chance = random.Random(_SEED)
     kinds = sorted({(one.width, one.height) for one in pieces})
     for at in range(_TRIES if len(pieces) > 1 else 0):
-        if at % 2 and len(kinds) > 1:  # kinds in another order, whole
+        if at % 2 and len(kinds) > 1:  # shuffle whole groups of identical rectangles
             rank = {kind: chance.random() for kind in kinds}
             yield by([rank[one.width, one.height] for one in pieces])
         else:  # nearly by area
@@ -151,7 +151,7 @@ def _once(
     lying: bool,
     flat: bool,
 ) -> tuple[list[list[Laid]], int]:
-    """Lay them in one order; return the number of tried places, too."""
+    """Place the rectangles in one order; also return the number of places tried."""
     sheets: list[list[Laid]] = []
     frees: list[list[_Free]] = []
     steps = 0
@@ -197,7 +197,7 @@ def _cut(place: _Free, width: int, height: int, lying: bool) -> list[_Free]:
 
 
 def _used(sheets: Sequence[Sequence[Laid]]) -> tuple[int, ...]:
-    """Return how much is used up: sheets, then how far down the last one, then how far across."""
+    """Return the paper used: sheets, then length and width used on the last one."""
     last = min(sheets, key=lambda sheet: sum(one.width * one.height for one in sheet))
     deep = max(one.top + one.height for one in last)
     return len(sheets), deep, max(one.left + one.width for one in last)

@@ -1,4 +1,4 @@
-"""The parts of a finished sheet: its paper, the picture's place, sides, lines and words."""
+"""The parts of a finished sheet: paper, picture, sides, lines and words."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ Box = tuple[int, int, int, int]
 
 @dataclass(frozen=True)
 class Page:
-    """One page of paper as a file.
+    """One page of a file, as paper.
 
     Attributes
     ----------
@@ -35,14 +35,14 @@ class Page:
 
     @classmethod
     def of(cls, sides_mm: Sequence[Fraction], width: int, height: int) -> Page:
-        """Return a page of these sides and pixels, with the tag that follows from them."""
+        """Return a page of this size in mm and pixels, with the matching tag."""
         across, down = sides_mm
         return cls(across, down, width, height, tag_for(width, across), tag_for(height, down))
 
 
 @dataclass(frozen=True)
 class Rule:
-    """A plain rectangle: a line, a tick, a mark."""
+    """A filled rectangle: a line, a tick, a mark."""
 
     box: Box
     tone: str
@@ -50,7 +50,7 @@ class Rule:
 
 @dataclass(frozen=True)
 class Words:
-    """One line of lettering.
+    """One line of text.
 
     Attributes
     ----------

@@ -1,4 +1,4 @@
-"""The page that shows how pieces are put together."""
+"""A page that shows how the pieces are joined."""
 
 from __future__ import annotations
 

@@ -1,7 +1,7 @@
-"""A picture over several sheets or strips: how many, how large, where they overlap.
+"""A picture on several sheets or strips: number, size and overlap of the pieces.
 
-Along a side of length L, with pieces of at most p that overlap by o, it takes
-n = ceil((L − o) / (p − o)) of them; balanced, each is (L + (n − 1)·o) / n long.
+A side of length L, with pieces of at most p that overlap by o, needs n = ceil((L − o) / (p − o)) of
+them; balanced, each is (L + (n − 1)·o) / n long.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ from zinc_margin.plan.finish.page import Box, Page, Piece, Pieces, Rule, Words
 from zinc_margin.plan.text.on_paper import piece_label
 
 MOST = 400
-"""More pieces than this are a mistake."""
+"""A request for more pieces is a mistake."""
 
 
 _MARK_MM = Fraction(4)
@@ -37,7 +37,7 @@ _MAP_LONG_MM, _MAP_SHORT_MM, _MAP_PPI = Fraction(297), Fraction(210), Fraction(1
 
 
 def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
-    """Return how few pieces of at most `most` cover a length, each overlapping the next.
+    """Return the least number of pieces, at most `most` long, that cover a length with overlaps.
 
     Parameters
     ----------
@@ -59,7 +59,7 @@ def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
 
 
 def spread(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
-    """Balance a length over so many pieces, in whole pixels.
+    """Divide a length evenly into overlapping pieces, in whole pixels.
 
     Parameters
     ----------
@@ -85,11 +85,11 @@ def spread(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
 
 @dataclass(frozen=True)
 class _Lay:
-    """One way of laying the pieces."""
+    """One way to arrange the pieces."""
 
     columns: list[tuple[int, int]]
     rows: list[tuple[int, int]]
-    paper: tuple[Fraction, Fraction]  # mm; of a roll, its width and no length, or the reverse
+    paper: tuple[Fraction, Fraction]  # mm; for a roll, width without length, or the reverse
     edges: tuple[Fraction, Fraction, Fraction, Fraction]
 
     @property
@@ -98,14 +98,14 @@ class _Lay:
 
 
 def edges_for(line: FinishLine, maker: Maker) -> tuple[Fraction, Fraction, Fraction, Fraction]:
-    """Return what cannot be printed along a piece's top, right, bottom and left, in mm."""
+    """Return a piece's unprintable top, right, bottom and left edges, in mm."""
     if line.edge_mm is not None:
         return (line.edge_mm,) * 4
     return maker.edges or (Fraction(0),) * 4
 
 
 def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces | None:
-    """Return the pieces of a finished sheet; None if it stays in one.
+    """Return the pieces of a finished sheet; None if it is not divided.
 
     Parameters
     ----------
@@ -125,7 +125,7 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
     edges = edges_for(line, maker)
     grids = [_grid(line, edges, whole, turned) for turned in (False, True)]
     fewest = min(grid.count for grid in grids)
-    if fewest > MOST:  # before anything is laid: a kilometre over small sheets would take minutes
+    if fewest > MOST:  # check first: dividing a kilometre into small sheets would take minutes
         raise BadRequest(f"That takes {fewest} pieces; choose larger sheets or a smaller print.")
     lays = [_lay(grid, line, whole, per_mm) for grid in grids if grid.count == fewest]
     best = min(lays, key=lambda lay: _paper_used(lay, whole, per_mm))
@@ -151,7 +151,7 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
 
 @dataclass(frozen=True)
 class _Grid:
-    """How many pieces it takes one way round."""
+    """Rows and columns of pieces for one orientation of the paper."""
 
     columns: int
     rows: int
@@ -172,7 +172,7 @@ def _grid(
     if turned:
         edges = edges[3], edges[0], edges[1], edges[2]
     top, right, bottom, left = edges
-    long = Fraction(10**6)  # a roll ends nowhere
+    long = Fraction(10**6)  # a roll has no length limit
     if line.roll_mm is not None:
         paper = (long, line.roll_mm) if turned else (line.roll_mm, long)
     else:
@@ -200,7 +200,7 @@ def _lay(grid: _Grid, line: FinishLine, whole: Page, per_mm: tuple[Fraction, Fra
 
 
 def _leaf_sides(lay: _Lay, part: Box, per_mm: tuple[Fraction, Fraction]) -> list[Fraction]:
-    """Return a piece's paper; of a roll, as long as its part, its edges and the marks need."""
+    """Return a piece's paper size; a roll is cut to fit the part, its edges and the marks."""
     sides = []
     for axis in (0, 1):
         side = lay.paper[axis]
@@ -233,13 +233,13 @@ def _piece(
     x, wide = lay.columns[column]
     y, high = lay.rows[row]
     sides = _leaf_sides(lay, (x, y, wide, high), per_mm)
-    # where parts fill their sheets, one may have been rounded up past the sheet's own pixels
+    # A part that fills its sheet may have been rounded up beyond the sheet's pixels.
     pixels = [
         max(part, round_half_up(side * per))
         for part, side, per in zip((wide, high), sides, per_mm, strict=True)
     ]
     top, right, bottom, left = lay.edges
-    # in the middle of what can be printed: then there is room for marks on every side, if any is
+    # Centre the part in the printable area, so marks fit on every side if possible.
     at_x = round_half_up(left * per_mm[0])
     at_y = round_half_up(top * per_mm[1])
     free_x = pixels[0] - round_half_up((left + right) * per_mm[0]) - wide
@@ -275,9 +275,9 @@ def _joining(
     join: tuple[int, int],
     has: tuple[bool, bool, bool, bool],
 ) -> tuple[Rule, ...]:
-    """Draw trim lines at a part's corners, and marks where its neighbours' edges come to lie.
+    """Draw trim lines at a part's corners, and marks at its neighbours' edges.
 
-    Outside of the picture, where there is room.
+    All are outside the picture, where space allows.
     """
     thick = max(1, round_half_up(per_mm[0] / 8))
     gap = round_half_up(_GAP_MM * per_mm[0])
@@ -311,7 +311,7 @@ def _label(
     room: tuple[int, int],
     per_mm: tuple[Fraction, Fraction],
 ) -> tuple[Words, ...]:
-    """Write which piece it is, under the picture; nothing where there is no room."""
+    """Write the piece's name below the picture, if space allows."""
     line = round_half_up(_MARK_MM * per_mm[1])
     gap = round_half_up(_GAP_MM * per_mm[1])
     line = min(line, room[1] - gap)

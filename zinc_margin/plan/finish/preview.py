@@ -1,7 +1,4 @@
-"""Which part of a page is the print, and which part of the print is seen: as shares.
-
-Whoever draws a page small takes these, whatever its scale.
-"""
+"""The print's share of a page, and the visible share of a print, for small previews."""
 
 from __future__ import annotations
 
@@ -14,13 +11,13 @@ from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.plan.model import Plan, PrintPlan
 
 Share = tuple[float, float, float, float]
-"""Left, top, width and height, each 0 to 1 of what it is a part of."""
+"""Left, top, width and height, each 0 to 1 of the whole."""
 
 WHOLE: Share = (0.0, 0.0, 1.0, 1.0)
 
 
 def print_on_page(plan: PrintPlan) -> Share:
-    """Return where the print is on its page."""
+    """Return the print's place on its page."""
     if plan.sheet is None:
         return WHOLE
     wide, high = plan.whole.width_mm, plan.whole.height_mm
@@ -34,14 +31,14 @@ def print_on_page(plan: PrintPlan) -> Share:
 
 
 def face_on_page(plan: PrintPlan) -> Share:
-    """Return what of a page is seen from the front once a canvas is on its bars."""
+    """Return the part of a page visible from the front once a canvas is on its bars."""
     sheet = plan.sheet
     if sheet is None or not sheet.side_mm:
         return WHOLE
     left, top, width, height = print_on_page(plan)
     if not sheet.sides_within:
         return left, top, width, height
-    # the sides lie inside the picture
+    # The sides are inside the picture.
     across = width * float(sheet.side_mm / plan.size.width_mm)
     down = height * float(sheet.side_mm / plan.size.height_mm)
     return left + across, top + down, width - 2 * across, height - 2 * down
@@ -59,9 +56,9 @@ def seen_of_print(plan: PrintPlan) -> Share:
 
 
 def small_docket(plan: Plan, longest: int) -> Docket:
-    """Return a docket for the same finished sheet with about so many pixels on its longer side.
+    """Return a docket for the same finished sheet with about this many pixels on its longer side.
 
-    It is quick to render: reduced plainly, not repaired, not sharpened.
+    It renders quickly: reduced with a plain kernel, without repair and sharpening.
 
     Parameters
     ----------

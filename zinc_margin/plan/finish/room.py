@@ -1,4 +1,4 @@
-"""The room that a sheet leaves for the picture."""
+"""The space that a sheet leaves for the picture."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _ZERO = Fraction(0)
 
 
 def paper_for(line: FinishLine, width: int, height: int) -> PrintSize | None:
-    """Return the paper, oriented for a picture of that shape; None without one.
+    """Return the paper, oriented for a picture of this shape, or None.
 
     Parameters
     ----------
@@ -32,7 +32,7 @@ def paper_for(line: FinishLine, width: int, height: int) -> PrintSize | None:
 
 
 def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> PrintSize | None:
-    """Return the size that a picture takes on its sheet; None if it keeps its own.
+    """Return the picture's size on its sheet; None if it keeps its own.
 
     Parameters
     ----------
@@ -59,7 +59,7 @@ def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> 
 
 
 def scales_on(line: FinishLine, sheet: PrintSize, page: Page | None, asked: bool) -> bool:
-    """Return whether a picture takes its size from a sheet that is chosen for it.
+    """Return whether a picture takes its size from the chosen sheet.
 
     Parameters
     ----------
@@ -78,5 +78,5 @@ def scales_on(line: FinishLine, sheet: PrintSize, page: Page | None, asked: bool
         return True
     body = sorted((page.width_mm, page.height_mm))
     sides = sorted((sheet.width_mm, sheet.height_mm))
-    # a picture that is smaller keeps its size; a larger one takes what the sheet leaves
+    # A smaller picture keeps its size; a larger one shrinks to the space on the sheet.
     return line.scales or body[0] > sides[0] or body[1] > sides[1]

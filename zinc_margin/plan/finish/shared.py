@@ -1,4 +1,4 @@
-"""Several prints on a sheet or along a roll: each at its size, or all in a grid of equal rooms."""
+"""Several prints on one sheet or roll: each at its size, or all in a grid of equal cells."""
 
 from __future__ import annotations
 
@@ -26,11 +26,11 @@ from zinc_margin.plan.model import Machine, Plan
 _CAPTION_MM = Fraction(7, 2)
 _INK = "#1a1a1a"
 _FLAT = FinishLine(wrap_mm=Fraction(0), tuck_mm=Fraction(0))
-"""Nor sides of a canvas."""
+"""A Finish line without canvas sides."""
 _MARK_MM, _MARK_OFF_MM, _MARK_WIDE_MM = Fraction(4), Fraction(1, 2), Fraction(1, 8)
 _LONGEST_ROLL_MM = 20_000
 MOST_PRINTS = 400
-"""On all sheets."""
+"""Limit for all sheets together."""
 
 
 @dataclass(frozen=True)
@@ -71,7 +71,7 @@ class Laying:
 
     @property
     def caption_mm(self) -> Fraction:
-        """How much every print's name takes below it."""
+        """The height of each print's caption below it."""
         return _CAPTION_MM * Fraction(3, 2) if self.captions else Fraction(0)
 
 
@@ -118,17 +118,17 @@ class Place:
 
     @property
     def width(self) -> Fraction:
-        """Its width as oriented, in mm."""
+        """The print's width in its orientation, in mm."""
         return self.size.height_mm if self.turned else self.size.width_mm
 
     @property
     def height(self) -> Fraction:
-        """Its height as oriented, in mm."""
+        """The print's height in its orientation, in mm."""
         return self.size.width_mm if self.turned else self.size.height_mm
 
 
 Places = tuple[tuple[Place, ...], ...]
-"""Sheet by sheet."""
+"""The places on each sheet."""
 
 
 @dataclass(frozen=True)
@@ -155,7 +155,7 @@ class Cell:
 
     @property
     def box(self) -> Box:
-        """Its place, in pixels."""
+        """The print's place, in pixels."""
         wide, high = self.plan.pixels.width, self.plan.pixels.height
         return (self.left, self.top, *((high, wide) if self.turned else (wide, high)))
 
@@ -173,7 +173,7 @@ class SharedSheet:
 def wanted(
     which: int, facts: Facts, docket: Docket, size: PrintSize | None = None, copies: int = 1
 ) -> Wanted:
-    """Return prints of a photo: at a size of their own, or at its docket's.
+    """Return prints of a photo, at the given size or at its docket's.
 
     Parameters
     ----------
@@ -185,7 +185,7 @@ def wanted(
     if size is not None:
         lie = "as-given" if stands(size) else "auto"
         line = replace(docket.size, size=size, way=None, lie=lie)
-        # nor does a sheet of its own give it another
+        # The print's own sheet must not change its size either.
         docket = replace(docket, size=line, crop=largest_crop(docket.crop), finish=_FLAT)
     return Wanted(which, facts, docket, copies)
 
@@ -222,7 +222,7 @@ def _own_sizes(
     room: tuple[Fraction, Fraction | None],
 ) -> Places:
     below = laying.caption_mm
-    # whole numbers of a unit that every length is a multiple of: nothing is rounded
+    # Use integers in a unit that divides every length, so rounding cannot occur.
     lengths = [side for size in sizes for side in (size.width_mm, size.height_mm)]
     parts = lcm(*(one.denominator for one in (*lengths, *filter(None, room), below, laying.gap_mm)))
 
@@ -290,7 +290,7 @@ def _in_grid(
 
 
 def page_mm(laying: Laying, sheet: Sequence[Place]) -> tuple[Fraction, Fraction]:
-    """Return the width and height in mm of a sheet; a roll's is as long as its prints take."""
+    """Return a sheet's width and height in mm; a roll is cut after its last print."""
     if not laying.roll:
         return laying.sheet.width_mm, laying.sheet.height_mm
     below = max((place.top + place.height + laying.caption_mm for place in sheet), default=0)
@@ -298,7 +298,7 @@ def page_mm(laying: Laying, sheet: Sequence[Place]) -> tuple[Fraction, Fraction]
 
 
 def sheets_of(prints: Sequence[Wanted], laying: Laying, places: Places) -> tuple[SharedSheet, ...]:
-    """Draw sheets on which every print has its place.
+    """Return sheets with every print in its place.
 
     Parameters
     ----------
@@ -355,7 +355,7 @@ def _sheet(
 
 
 def _crop_marks(boxes: Sequence[Box], per_mm: Fraction) -> tuple[Rule, ...]:
-    """Draw two ticks at every corner; none on a neighbour, where there is no room between."""
+    """Return two ticks at every corner, except where they would touch a neighbour."""
     long, off = round_half_up(_MARK_MM * per_mm), round_half_up(_MARK_OFF_MM * per_mm)
     thick = max(1, round_half_up(_MARK_WIDE_MM * per_mm))
     marks = []
@@ -371,7 +371,7 @@ def _crop_marks(boxes: Sequence[Box], per_mm: Fraction) -> tuple[Rule, ...]:
 
 
 def _clear_of(tick: Box, other: Box) -> Box:
-    """Return what of a tick is off another print: it is cut along its length, or gone."""
+    """Return the part of a tick outside another print: shortened, or empty."""
     x, y, wide, high = tick
     left, top, across, down = other
     if x + wide <= left or left + across <= x or y + high <= top or top + down <= y:
@@ -384,7 +384,7 @@ def _clear_of(tick: Box, other: Box) -> Box:
 
 
 def _placed(docket: Docket, size: PrintSize, ppi: Fraction) -> Docket:
-    """Return a print's docket at the size that it has on the sheet, without a sheet of its own."""
+    """Return a print's docket for its size on the sheet, without its own sheet."""
     return replace(
         docket,
         size=docket.size.at(size, ppi),

@@ -1,4 +1,4 @@
-"""The sheet: the print's place on its paper, and its surroundings."""
+"""The sheet: the print's place on its paper, and everything around it."""
 
 from __future__ import annotations
 
@@ -147,7 +147,7 @@ def sheet_for(
 
 
 def _per_mm(size: PrintSize, pixels: Pixels, ppi: Fraction) -> tuple[Fraction, Fraction]:
-    """Return the pixels of a mm each way: of the resolution, where the print's pixels are its."""
+    """Return the pixels per mm each way: from the tag, or from the print's pixels."""
     even = ppi / MM_PER_INCH
     own = pixels.width, pixels.height
     if own == (round_half_up(size.width_mm * even), round_half_up(size.height_mm * even)):
@@ -156,12 +156,12 @@ def _per_mm(size: PrintSize, pixels: Pixels, ppi: Fraction) -> tuple[Fraction, F
 
 
 def _across(side: Fraction, body_px: int, body: Fraction, per: Fraction) -> int:
-    """Return a sheet's pixels along one side: the picture's own, if no margin is left."""
+    """Return a sheet's pixels along one side: the picture's own without a margin."""
     return body_px if side == body else max(1, body_px, round_half_up(side * per))
 
 
 def _kept_free(line: FinishLine, caption_mm: Fraction) -> Margins:
-    """Return the margins: those that are requested, and what marks and words need by themselves."""
+    """Return the margins: as requested, and as marks and words require."""
     staple = line.staple_mm
     if line.margins is not None:
         keep = line.margins
@@ -204,7 +204,7 @@ def _words(
     page: Page,
     caption_mm: Fraction,
 ) -> tuple[Words, ...]:
-    """Set the caption under the picture and the small line at the foot; `size` in words."""
+    """Return the caption below the picture and the small footer; `size` is text."""
     rows = []
     left, top, width, height = box
     below = top + height + reach[1]

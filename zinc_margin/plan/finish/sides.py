@@ -1,4 +1,4 @@
-"""Canvas sides and bleed: how far the picture goes on beyond its edge, and how it is made up."""
+"""Canvas sides and bleed: how far the picture extends beyond its edge, and its content there."""
 
 from __future__ import annotations
 
@@ -12,12 +12,12 @@ _ZERO = Fraction(0)
 
 
 def side_mm(line: FinishLine) -> Fraction:
-    """Return the width of a canvas's sides: bar depth and tuck."""
+    """Return the width of a canvas's sides, in mm: bar depth plus the fold at the back."""
     return (line.wrap_mm or _ZERO) + (line.tuck_mm or _ZERO)
 
 
 def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
-    """Return how far the picture is carried on beyond its edge, in mm.
+    """Return how far the picture extends beyond its edge, in mm.
 
     Parameters
     ----------
@@ -31,7 +31,7 @@ def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
 
 
 def around_for(line: FinishLine, beyond: Fraction, per: tuple[Fraction, Fraction]) -> Around | None:
-    """Return how the picture is carried on beyond its edge; None if it ends there.
+    """Return the picture's extension beyond its edge, or None.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The part of a print that is lost to the printer's unprintable edge."""
+"""The part of a print lost to the printer's unprintable edge."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ class Taken:
 
 
 def unprintable(plan: Plan) -> Taken | None:
-    """Return the part of a print lost to the device's edges; None if none is."""
+    """Return the part of a print lost to the device's edges, or None."""
     edges, sheet = plan.maker.edges, plan.sheet
     if edges is None or plan.pieces is not None:
         return None
@@ -58,7 +58,7 @@ def unprintable(plan: Plan) -> Taken | None:
 
 
 def is_paper(size: PrintSize) -> bool:
-    """Return whether a print is as large as a paper that is sold."""
+    """Return whether a print has the size of a paper on sale."""
     sides = sorted((size.width_mm, size.height_mm))
     return any(
         sides == sorted((paper.width_mm, paper.height_mm))
@@ -70,10 +70,10 @@ def is_paper(size: PrintSize) -> bool:
 def printer_edges(
     line: FinishLine, maker: Maker, machine: Machine, size: PrintSize, picture: tuple[int, int]
 ) -> Maker:
-    """Return the maker with a printer's own edges, for the paper that is printed on.
+    """Return the maker with a printer's reported edges for the paper in use.
 
-    A page that is as large as none of its papers is in the middle of a larger one and loses
-    nothing. A printer that was not asked on this machine leaves the device's usual edges.
+    A page that matches none of its papers is centred on a larger one and loses nothing. A printer
+    that has reported nothing on this machine keeps the device's usual edges.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The finished thing on a wall: who is next to it, where it hangs, how large it looks."""
+"""The finished object on a wall: position, size, and a figure for scale."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ _LEAST_SCENE_MM = 2350.0
 
 @dataclass(frozen=True)
 class Scene:
-    """A wall seen straight on, in mm, from its left end and the floor.
+    """A wall seen from the front, in mm from its left end and the floor.
 
     Attributes
     ----------
@@ -44,7 +44,7 @@ class Scene:
 
 
 def scene(plan: PrintPlan, figure: str) -> Scene:
-    """Hang a plan's print at eye height next to a figure.
+    """Return a plan's print at eye height next to a figure.
 
     Parameters
     ----------
@@ -64,12 +64,12 @@ def scene(plan: PrintPlan, figure: str) -> Scene:
 
 
 def frame_of(plan: PrintPlan) -> tuple[Fraction, Fraction] | None:
-    """Return the width and height in mm of the frame about a print's mat; None without one."""
+    """Return width and height in mm of the frame around a print's mat, or None."""
     return None if plan.mat is None else plan.mat.frame
 
 
 def hung_size(plan: PrintPlan) -> tuple[float, float]:
-    """Return the width and height of what hangs on the wall, in mm: face, frame or sheet."""
+    """Return width and height of the hung object, in mm: face, frame or sheet."""
     frame = frame_of(plan)
     if frame is not None:
         return float(frame[0]), float(frame[1])

@@ -21,7 +21,7 @@ from zinc_margin.plan.sharpen.restraint import HALO, LEAN, coring, halo_limit, u
 
 @dataclass(frozen=True)
 class Finding:
-    """One thing that was looked for.
+    """One finding, present or absent.
 
     Attributes
     ----------
@@ -42,7 +42,7 @@ class Finding:
 
 
 def findings(plan: Plan) -> tuple[Finding, ...]:
-    """Return all five findings of a measured photo; none of one that is not measured yet."""
+    """Return all five findings of a measured photo; an empty tuple before it is measured."""
     measured = plan.measured
     if measured is None:
         return ()

@@ -1,4 +1,4 @@
-"""The Photo line of a plan: what holds of the photo's pixels."""
+"""The Photo line of a plan: measurements of the photo, and their thresholds."""
 
 from __future__ import annotations
 
@@ -9,20 +9,20 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measured import Measured
 
 BLOCKS_FROM = 0.18
-"""In L*; JPEG of quality 85 and more stays below in quiet pictures, of 70 and less above."""
+"""In L*. JPEG quality 85 and above stays below it in smooth pictures; 70 and below exceeds it."""
 HALO_FROM = 0.15
 """Overshoot, as a share of an edge's step."""
 SOFT_FROM = 1.2
-"""In px; a camera's file reduced to half is at 0.4 to 0.6, straight from the sensor under 1."""
+"""In px. A camera's file reduced by half measures 0.4 to 0.6, straight from the sensor under 1."""
 NOISE_FROM = 0.8
 """In L*."""
 ENLARGED_UNDER = 0.95
-"""Share of the pixels each way that are the photo's own."""
+"""Share of the pixels, each way, that carry real detail."""
 
 
 @dataclass(frozen=True)
 class PhotoPart:
-    """What later lines need of the photo.
+    """The photo, as later lines need it.
 
     Attributes
     ----------

@@ -17,7 +17,7 @@ _ODD_TAG = Fraction(1, 10)
 
 
 def tag_values(facts: Facts, target: Fraction) -> Mapping[str, Any]:
-    """Return the tag's meaning and the truth: ppi and mm.
+    """Return ppi and mm, as tagged and in truth.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The box of the picture that is printed, and the pixels it becomes: kept, or resampled."""
+"""The printed box of the picture, and its pixels in the file: kept or resampled."""
 
 from __future__ import annotations
 
@@ -14,10 +14,9 @@ from zinc_margin.plan.parts import CropPart
 
 
 def whole_pixels(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
-    """Return the frame of whole pixels nearest to `frame`: for keeping pixels.
+    """Return the frame of whole pixels nearest to `frame`, for keeping pixels.
 
-    The governing side is the one that the frame's size fills; the other follows the shape,
-    rounded half up.
+    One side is the frame's, rounded; the other follows the shape, rounded half up.
 
     Parameters
     ----------
@@ -43,9 +42,9 @@ def whole_pixels(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
 
 
 def whole_scale(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
-    """Return a frame of whole width and height about the centre of `frame`, inside the picture.
+    """Return a frame of whole width and height around the centre of `frame`, inside the picture.
 
-    For a turned picture that is resampled at scale 1.
+    For a rotated picture that is resampled at scale 1.
 
     Parameters
     ----------
@@ -67,7 +66,7 @@ def whole_scale(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
 
 @dataclass(frozen=True)
 class Cut:
-    """The box of the picture that is printed, and the pixels that it becomes.
+    """The printed box of the picture and its pixels in the file.
 
     Attributes
     ----------
@@ -91,7 +90,7 @@ class Cut:
 
 
 def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
-    """Return the pixels of a print at a resolution, each side rounded half up, at least 1."""
+    """Return the pixels of a print at a resolution: each side rounded half up, at least 1."""
     return (
         max(1, round_half_up(size.width_mm / MM_PER_INCH * ppi)),
         max(1, round_half_up(size.height_mm / MM_PER_INCH * ppi)),
@@ -99,9 +98,9 @@ def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
 
 
 def kept(cropped: CropPart, size: PrintSize) -> Cut:
-    """Keep every pixel: a box of whole pixels, the tag makes the size exact.
+    """Keep every pixel: use a box of whole pixels, and a tag that makes the size exact.
 
-    A picture turned by other than quarters keeps its scale, though not its pixels.
+    A picture rotated by other angles than 90° keeps its scale, but its pixels are resampled.
     """
     turned, frame, border = cropped.turned, cropped.frame, cropped.border_mm
     ratio = size.width_mm / size.height_mm
@@ -125,7 +124,7 @@ def kept(cropped: CropPart, size: PrintSize) -> Cut:
 
 
 def resampled(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) -> Cut:
-    """Resample: the box has exactly the output pixels' ratio, so one scale serves both ways.
+    """Resample a box with exactly the output pixels' aspect ratio, so one scale serves both ways.
 
     Parameters
     ----------

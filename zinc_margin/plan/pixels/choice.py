@@ -1,4 +1,4 @@
-"""Keep the pixels, reduce them, or enlarge: as the docket says, and where no one says."""
+"""Keep, reduce or enlarge the pixels: the docket's choice, or the automatic one."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ def default_choice(
 def choice_for(
     line: PixelsLine, sized: SizePart, effective: Fraction, goal: Fraction
 ) -> tuple[str, Fraction]:
-    """Return what happens to the pixels, and the resolution of a resampled file.
+    """Return the treatment of the pixels, and the resolution of a resampled file.
 
     Parameters
     ----------
@@ -76,7 +76,7 @@ def choice_for(
 
 
 def goal_ppi(line: PixelsLine, sized: SizePart, effective: Fraction) -> Fraction:
-    """Return the resolution of a resampled file: what is asked, or what its own target comes to.
+    """Return the resolution of a resampled file: the target, or the result of a pixel target.
 
     Parameters
     ----------

@@ -1,7 +1,7 @@
-"""What enlarging keeps of photographs' detail, as measured on photographs.
+"""The detail that enlarging preserves, measured on photographs.
 
-`benchmarks/measure_response.py` makes the tables: known photographs reduced, enlarged again, and
-compared frequency by frequency.
+`benchmarks/measure_response.py` makes the tables: it reduces known photographs, enlarges them
+again, and compares them frequency by frequency.
 """
 
 from __future__ import annotations
@@ -17,10 +17,12 @@ from zinc_margin.measure.tables import table
 from zinc_margin.plan.pixels.response import response
 
 STEP = 0.05
-"""Between the tables' frequencies, in cycles per pixel of the photo; they stand at middles."""
+"""Step between the tables' frequencies, in cycles per pixel of the photo; values are for the middle
+of each step.
+"""
 _STANDS_FOR = {"ai-fine": "ai", "edges": "lanczos", "blocks": "catmull-rom"}
 _CLEANED = {None: 0.0, 75: 36.0, 40: 86.0}
-"""The clean-up that JPEGs of the measured qualities get."""
+"""The clean-up for JPEGs of the measured qualities."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -54,7 +56,7 @@ def _rows() -> dict[tuple[str, int, float], tuple[np.ndarray, np.ndarray]]:
 
 
 def _at(method: str, scale: float, cleaned: float) -> tuple[np.ndarray, np.ndarray]:
-    """Return the tables for a factor and a clean-up between those that were measured."""
+    """Return the tables for a factor and a clean-up, interpolated between the measured ones."""
     rows = _rows()
     factors = sorted({factor for one, factor, _ in rows if one == method})
     strengths = sorted({strength for one, _, strength in rows if one == method})
@@ -73,7 +75,7 @@ def _at(method: str, scale: float, cleaned: float) -> tuple[np.ndarray, np.ndarr
 
 
 def kept(method: str | None, scale: float, cleaned: float, frequency: np.ndarray) -> Kept:
-    """Return the detail that survives enlarging at some frequencies.
+    """Return the detail that survives enlarging, by frequency.
 
     Parameters
     ----------
@@ -100,11 +102,11 @@ def kept(method: str | None, scale: float, cleaned: float, frequency: np.ndarray
     if any(method == name for method, _, _ in _rows()):
         rows = _at(name, scale, cleaned if kernels()[method].learned else 0.0)
         own, energy = (spread(values) for values in rows)
-    else:  # not measured on photographs: what its weights pass
+    else:  # not measured on photographs: use the kernel's response
         own = response(name, frequency)
         energy = own**2
     _, reduced = _at("lanczos", scale, 0.0)
-    # between once and twice as large, less was lost before
+    # Below ×2, less was lost than in the tables.
     share = min(1.0, math.log2(scale))
     own, energy, taken = (
         (1 - share) * within + share * values for values in (own, energy, spread(reduced))

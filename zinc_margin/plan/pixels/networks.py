@@ -1,4 +1,4 @@
-"""The networks that a plan's pixels go through, in order."""
+"""The networks that process a plan's pixels, in order."""
 
 from __future__ import annotations
 
@@ -7,8 +7,9 @@ from typing import NamedTuple
 from zinc_margin.plan.parts import Pixels, Repair
 
 Asked = tuple[str, ...]
-"""Networks that are asked: the first for the picture, a second for its mirror image, a third and a
-fourth for these upside down."""
+"""Networks that are averaged: the first sees the picture, the second its mirror image, the third
+and fourth these two upside down.
+"""
 
 
 _ENLARGERS: dict[tuple[str, str], Asked] = {
@@ -18,25 +19,27 @@ _ENLARGERS: dict[tuple[str, str], Asked] = {
     ("ai-fine", "lettering"): ("letters",),
 }
 _MUCH_CLEANED = 20
-"""Strength of cleaning, of 100, from which the photo that it leaves is another kind of photo."""
+"""Strength of cleaning, of 100, above which the cleaned photo needs an enlarger trained for it."""
 
 _AFTER_CLEANING: dict[str, Asked] = {"ai": ("mended",), "ai-fine": ("mended", "mended")}
 
 TOLD = ("mended",)
 _TELL = ("blocks",)
-_TIMES_ASKED = {"ai": 2, "ai-fine": 4}  # that `blocks` is
+_TIMES_ASKED = {"ai": 2, "ai-fine": 4}  # how often `blocks` runs
 _MUCH_LOST = 50
-"""Strength of cleaning from which it is asked so often; under it half as often: what lost little to
-JPEG is large, as a rule, and gains as little as a twentieth of a decibel by twice the time."""
+"""Strength of cleaning from which it runs that often; below, half as often. A lightly compressed
+photo is usually large and gains only 0.05 dB for twice the time.
+"""
 _SOON_DONE = 2_000_000
-"""A photo of fewer pixels is done soon, so both methods clean it with the finer one's effort."""
+"""Below this pixel count, both methods clean with the effort of the finer one: it is fast enough.
+"""
 
 
 def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
-    """Return which networks enlarge.
+    """Return the networks that enlarge.
 
-    What cleaning leaves is calmer than a photo is: photographs out of it have an enlarger of their
-    own, which knows what is missing there.
+    A cleaned photo is smoother than an ordinary one and has its own enlarger, trained to restore
+    the missing detail.
 
     Parameters
     ----------
@@ -51,7 +54,7 @@ def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
 
 
 def cleaners(method: str | None, repair: Repair, pixels: int) -> Asked:
-    """Return which networks clean a photo of so many pixels: of noise too, or of JPEG alone.
+    """Return the networks that clean a photo of this size, of noise or of JPEG artefacts alone.
 
     Parameters
     ----------
@@ -71,7 +74,7 @@ def cleaners(method: str | None, repair: Repair, pixels: int) -> Asked:
 
 
 def enlargers_with_seen(cleaning: Asked, enlarging: Asked) -> Asked:
-    """Return who enlarges by what each that cleans has to tell; none if they have nothing to.
+    """Return the enlargers that use the cleaners' hidden output; empty if these have none.
 
     Parameters
     ----------
@@ -85,7 +88,7 @@ def enlargers_with_seen(cleaning: Asked, enlarging: Asked) -> Asked:
 
 
 class Stages(NamedTuple):
-    """The networks that a plan asks for, in order.
+    """The networks of a plan, in order.
 
     Attributes
     ----------
@@ -102,7 +105,7 @@ class Stages(NamedTuple):
 
 
 def stages(pixels: Pixels, size: int) -> Stages:
-    """Return the networks that a plan asks for.
+    """Return the networks of a plan.
 
     Parameters
     ----------

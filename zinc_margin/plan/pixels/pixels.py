@@ -1,4 +1,4 @@
-"""The Pixels line of a plan: the cut, the number of pixels, and the method."""
+"""The Pixels line of a plan: the printed box, the pixel count and the method."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from zinc_margin.plan.pixels.repair import repair_for
 from zinc_margin.plan.pixels.resampling import LEARNED, doublings_for, method_for, share_for
 
 MOST_PIXELS = 2**31
-"""Pixels along neither side nor in all may pass what the open formats can count."""
+"""Limit for either side and for all pixels, set by the counters of the open formats."""
 _MOST_IN_ALL = 2**36
 
 

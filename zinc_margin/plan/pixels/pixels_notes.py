@@ -12,11 +12,11 @@ from zinc_margin.measure.resolution import LOWEST_PPI
 from zinc_margin.plan.model import Note, Plan, Remedy
 
 _MUCH = 4
-"""An enlargement, each way, that is said."""
+"""An enlargement factor, each way, that deserves a note."""
 
 
 _HUGE_BYTES = 2 * 10**9
-"""A file this large is a burden to whoever sends, keeps and prints it."""
+"""A file of this size is a burden to send, store and print."""
 
 
 def pixels_notes(plan: Plan) -> Iterator[Note]:
@@ -45,16 +45,16 @@ def _method_removed(plan: Plan) -> Iterator[Note]:
 
 
 def enough_ppi(plan: Plan) -> Fraction:
-    """Return the resolution that is enough from the near end of where a print is seen.
+    """Return the resolution that is sufficient at the near viewing distance.
 
-    Rounded up to a whole ten, under 100 to five: no one asks for 287 ppi.
+    Round up to a multiple of ten, or of five below 100: 287 ppi is not a usual resolution.
     """
     step = 10 if plan.near_ppi > 100 else 5
     return max(LOWEST_PPI, Fraction(-(-math.ceil(plan.near_ppi) // step) * step))
 
 
 def _enough(plan: Plan) -> Iterator[Note]:
-    """Offer the resolution that can be seen, where a file has far more, or is far too large."""
+    """Offer a lower resolution if a file has far more than can be seen, or is far too large."""
     pixels, docket = plan.pixels, plan.docket
     if plan.maker.for_screen or plan.maker.untouched:
         return

@@ -1,4 +1,4 @@
-"""Repair before resampling: JPEG blocks, noise, old halos."""
+"""Repair before resampling: JPEG artefacts, noise, existing halos."""
 
 from __future__ import annotations
 
@@ -13,37 +13,40 @@ from zinc_margin.plan.parts import Repair
 from zinc_margin.plan.photo.photo import HALO_FROM, NOISE_FROM
 
 NOISE_FULL = 0.08
-"""Standard deviation, as a share of white, at which noise removal is 100."""
+"""Standard deviation of noise, as a share of white, that needs removal at 100."""
 
 
 _FAINT_FROM = 0.06
-"""A good JPEG's ringing is hardly seen, but an enlarger that looks for edges finds it."""
+"""A good JPEG's ringing is hardly visible, but an enlarger that looks for edges amplifies it."""
 
 
 _BLOCKS = ((_FAINT_FROM, 8), (0.15, 21), (0.28, 36), (0.37, 57), (0.43, 71), (0.5, 86), (0.62, 100))
-"""Steps on the 8-pixel grid, in L*, against the clean-up that takes them away."""
+"""Steps on the 8-pixel grid, in L*, and the clean-up that removes them."""
 
 
 _FINE_QUALITY = 90
-"""A JPEG that was coded more finely than this is not worth the time that cleaning takes."""
+"""JPEGs of higher quality are not worth the time for cleaning."""
 
 
 _SHOWS, _SHOWS_LARGE, _LARGE = 25, 12, 2
-"""Clean-up under which nothing of JPEG's shows on a print, and is worth no time: enlarged less
-than twice each way, and more."""
+"""Clean-up below which JPEG artefacts stay invisible in print, so it is skipped: for enlargements
+below ×2 each way, and above.
+"""
 
 
 _EARLIER = 25
-"""Steps that ask for so much more clean-up than the file's quality are of an earlier coding."""
+"""If the steps need this much more clean-up than the file's quality, they come from an earlier
+coding.
+"""
 
 
 def _clean_for(quality: int) -> float:
-    """Return the clean-up, 0 to 100, that a JPEG's quality asks for: what its network learned."""
+    """Return the clean-up, 0 to 100, for a JPEG quality, as used to train the network."""
     return min(100.0, max(0.0, (100 - quality) / 0.7))
 
 
 def _between(blocks: float) -> float:
-    """Return the clean-up for steps of that height, on straight lines through `_BLOCKS`."""
+    """Return the clean-up for steps of this height, interpolated in `_BLOCKS`."""
     if blocks >= _BLOCKS[-1][0]:
         return float(_BLOCKS[-1][1])
     for (low, least), (high, most) in pairwise(_BLOCKS):
@@ -53,10 +56,10 @@ def _between(blocks: float) -> float:
 
 
 def suggested(measured: Measured | None, quality: int | None = None) -> Repair:
-    """Return the strengths that suit what was measured, and how finely the file was coded.
+    """Return the repair strengths for these measurements and this coding.
 
-    A file tells its own quality, which steps between squares show only where tones are calm; they
-    tell of an earlier, coarser coding, or of one under another format.
+    A JPEG states its own quality, while steps between squares show only in smooth areas. Larger
+    steps reveal an earlier, coarser coding, or one before conversion to another format.
 
     Parameters
     ----------
@@ -84,10 +87,10 @@ def suggested(measured: Measured | None, quality: int | None = None) -> Repair:
 
 
 def _grid(facts: Facts, measured: Measured | None, turned: Turned) -> tuple[int, int]:
-    """Return where JPEG's squares begin in the picture as it is set: a column and a row, 0 to 7.
+    """Return the column and row, 0 to 7, at which JPEG's squares begin in the rotated picture.
 
-    By the steps that were measured where they stand clear (a cropped picture keeps its grid), else
-    by how the file's own squares lie in the upright picture.
+    Use the measured grid where it is clear (a cropped picture keeps its grid), else the position of
+    the file's own squares in the upright picture.
     """
     if measured is not None and measured.grid is not None and measured.blocks > _FAINT_FROM:
         x, y = measured.grid
@@ -100,9 +103,9 @@ def _grid(facts: Facts, measured: Measured | None, turned: Turned) -> tuple[int,
 def repair_for(
     line: PixelsLine, facts: Facts, measured: Measured | None, turned: Turned, enlarged: float
 ) -> Repair:
-    """Return what a print mends: as it is written, else as it suits when the photo is enlarged.
+    """Return a print's repairs: as requested, else automatic for an enlarged photo.
 
-    Pixels that are kept or reduced are left alone unless the docket says otherwise.
+    Kept or reduced pixels are not repaired unless the docket requests it.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""How pixels are worked out: what suits a photo, its kind and the enlargement."""
+"""The resampling method: the automatic choice by photo, kind and enlargement."""
 
 from __future__ import annotations
 
@@ -12,14 +12,14 @@ from zinc_margin.plan.photo.photo import ENLARGED_UNDER, SOFT_FROM
 from zinc_margin.plan.pixels.response import learned_share
 
 METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing": "blocks"}
-"""What suits each kind of picture."""
+"""The best kernel for each kind of picture."""
 
 
 LEARNED = tuple(one.key for one in kernels().values() if one.learned)
 
 
 LEARNED_FROM = Fraction(13, 10)
-"""The enlargement from which the learned enlarger is taken by itself."""
+"""The enlargement from which AI is used automatically."""
 
 
 _MOST_DOUBLINGS = 3
@@ -28,11 +28,10 @@ _MOST_DOUBLINGS = 3
 def method_for(
     line: PixelsLine, choice: str, scale: Fraction, measured: Measured | None, machine: Machine
 ) -> str:
-    """Return how pixels are worked out: as it is written, else what suits.
+    """Return the resampling method: as requested, else the automatic choice.
 
-    A photograph with detail of its own is enlarged by what was learned from photographs, lettering
-    by what was learned from lettering; where that cannot run, or would only magnify softness, and
-    for everything else, a kernel serves.
+    AI enlarges detailed photographs and lettering, each with its own networks. A kernel does
+    everything else, and replaces AI where it cannot run or would only magnify softness.
 
     Parameters
     ----------
@@ -57,16 +56,16 @@ def method_for(
 
 
 def _detailed(measured: Measured | None) -> bool:
-    """Return whether a photo has detail of its own, down to its pixels."""
+    """Return whether a photo has real detail down to single pixels."""
     if measured is None or measured.true_share < ENLARGED_UNDER:
         return False
-    if measured.edge_px is None:  # too few clear edges to tell, but perhaps texture everywhere
+    if measured.edge_px is None:  # too few clear edges to measure, but possibly texture everywhere
         return any(name == "texture" for name, _, _ in measured.places)
     return measured.edge_px <= SOFT_FROM
 
 
 def doublings_for(scale: Fraction) -> int:
-    """Return how often a photo is made twice as large before the rest is resampled.
+    """Return the number of ×2 steps before the rest is resampled.
 
     Parameters
     ----------
@@ -86,10 +85,10 @@ _MORE = 0.6
 
 
 def share_for(line: PixelsLine, measured: Measured | None) -> float:
-    """Return how much of the learned correction is taken.
+    """Return the share of the AI correction to apply.
 
-    As the docket leans, and up to three fifths more for a photo whose detail is smeared over its
-    pixels: the networks learned mostly from finer ones, and fall short there.
+    It follows the docket's edge setting, and rises by up to three fifths for a photo that is soft
+    per pixel: the networks were mostly trained on sharper ones and correct soft ones too little.
 
     Parameters
     ----------

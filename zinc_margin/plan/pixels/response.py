@@ -1,4 +1,4 @@
-"""Resampling kernels: their shapes, and what each does to fine detail.
+"""Resampling kernels: their shapes and frequency responses.
 
 References
 ----------
@@ -20,7 +20,7 @@ _SMOOTH = (1.0, 0.0)
 
 
 def crispness(crisp: float) -> float:
-    """Return how far weights lean away from the B-spline (or, under 0, towards it).
+    """Return the interpolation weight away from the B-spline (below 0: towards it).
 
     Parameters
     ----------
@@ -32,7 +32,7 @@ def crispness(crisp: float) -> float:
 
 
 def learned_share(crisp: float) -> float:
-    """Return how much of a learned correction is taken: a fifth (−100) to a third over (100).
+    """Return the share of the AI correction: a fifth (−100) to a third over (100).
 
     Parameters
     ----------
@@ -68,24 +68,24 @@ def _cubic(x: np.ndarray, b: float, c: float) -> np.ndarray:
 
 
 LEARNED_RESPONSE = (1.0, 1.0, 1.0, 1.01, 1.03, 1.06, 1.11, 1.19, 1.31, 1.47, 1.64)
-"""What the learned enlargers make of detail at 0, 0.05 … 0.5 cycles per sample of the photo.
+"""Response of the AI enlargers at 0, 0.05 … 0.5 cycles per sample of the photo.
 
 Measured on slanted edges, L* 25 to 75, enlarged 2 and 4 times (`benchmarks/bench_learned.py
---response`). Over 1: they take back some of what the photo's own pixels had smeared.
+--response`). Above 1, they restore detail that the photo's own pixels had blurred.
 """
 
 
 _GRID = np.linspace(0, 0.5, 257)
-"""Cycles per sample at which responses are tabled."""
+"""Cycles per sample at which responses are tabulated."""
 
 
 def _transfer(values: np.ndarray, x: np.ndarray) -> np.ndarray:
     """Return the modulation transfer of weights `values` at places `x`, on `_GRID`.
 
-    Weights are the same on both sides, so one side tells all.
+    Weights are symmetric, so one side is enough.
     """
     waves = np.cos(2 * np.pi * _GRID[:, None] * x[None, :])
-    # a kernel may lift the middle by a hair; sharpening must not count on that
+    # A kernel may raise mid frequencies slightly; sharpening must not rely on that.
     return np.clip(waves @ values / values.sum(), 0.0, 1.0)
 
 
@@ -110,7 +110,7 @@ def _places() -> np.ndarray:
 def response(method: str, frequency: np.ndarray, crisp: float = 0.0) -> np.ndarray:
     """Return the kernel's modulation transfer at `frequency`.
 
-    Nothing passes above the samples' Nyquist frequency, 0.5.
+    It is 0 above the samples' Nyquist frequency, 0.5.
 
     Parameters
     ----------

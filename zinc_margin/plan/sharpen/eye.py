@@ -17,15 +17,15 @@ import numpy as np
 from zinc_margin.plan.pixels.response import response
 
 MOST_CRISP = 1.15
-"""From the far end a print may look so much crisper than the photo."""
+"""How much crisper than the photo a print may look from the far end."""
 
 
 MOST = 3.0
-"""The largest amount: beyond it edges turn into outlines."""
+"""The largest amount; beyond it, edges turn into outlines."""
 
 
 BROAD = 2.5
-"""How much wider the second of the two scales is."""
+"""The second scale's sigma relative to the first."""
 
 
 _PER_DEGREE = np.linspace(0.0, 120.0, 1201)
@@ -33,7 +33,7 @@ _PER_DEGREE = np.linspace(0.0, 120.0, 1201)
 
 @dataclass(frozen=True)
 class Restoration:
-    """The sharpening that is worked out.
+    """The sharpening for a print.
 
     Attributes
     ----------
@@ -71,7 +71,7 @@ def contrast_sensitivity(per_degree: np.ndarray) -> np.ndarray:
 
 
 def boost(frequency: np.ndarray, sigma: float, breadth: float) -> np.ndarray:
-    """Return U(f), the two-scale difference of Gaussians, 0 at the flat and 1 at the finest.
+    """Return U(f), the two-scale difference of Gaussians: 0 for flat areas, 1 for the finest.
 
     Parameters
     ----------
@@ -90,7 +90,7 @@ def boost(frequency: np.ndarray, sigma: float, breadth: float) -> np.ndarray:
 def finest_sigma(
     paper_sigma_mm: float, distance_mm: float, output_ppi: float, effective_ppi: float
 ) -> float:
-    """Return the scale, in mm, under which sharpening would be wasted.
+    """Return the finest useful scale of sharpening, in mm.
 
     Parameters
     ----------
@@ -120,8 +120,8 @@ def _chain(
     sigma_mm: float,
     breadth: float,
 ) -> tuple[float, float]:
-    """Return the acutance of a print without sharpening, and the gain of an amount of 1."""
-    # cycles per degree to cycles per mm on the paper
+    """Return a print's acutance without sharpening, and its gain for an amount of 1."""
+    # Convert cycles per degree to cycles per mm on the paper.
     frequency = _PER_DEGREE / (distance_mm * np.pi / 180)
     sensitivity = contrast_sensitivity(_PER_DEGREE)
     chain = np.exp(-2 * (np.pi * paper_sigma_mm * frequency) ** 2)
@@ -146,7 +146,7 @@ def restore(
     crisp: float = 0.0,
     far_mm: float | None = None,
 ) -> Restoration:
-    """Work out the sharpening for one print.
+    """Return the sharpening for one print.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Which paper and process a print is sharpened for, and how far they blur."""
+"""The paper and process that a print is sharpened for, and their blur."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from zinc_margin.plan.parts import SizePart
 
 @dataclass(frozen=True)
 class Blur:
-    """What blurs a print, and from where it is seen.
+    """The blur of a print.
 
     Attributes
     ----------
@@ -31,7 +31,7 @@ class Blur:
 
 
 def blur_of(line: SharpenLine, sized: SizePart, output_ppi: float) -> Blur:
-    """Return the paper, the process, and how far both blur.
+    """Return paper, process and their combined blur.
 
     Parameters
     ----------
@@ -46,8 +46,8 @@ def blur_of(line: SharpenLine, sized: SizePart, output_ppi: float) -> Blur:
     name = line.paper or usual_paper()
     near, far = sized.near_mm, sized.far_mm
     if name == SCREEN:
-        # a screen's pixel is a box; and its print size is a matter of form, so without a
-        # distance it is seen from its own diagonal, however small that comes out
+        # A screen's pixel is a box. Its print size is only nominal, so without a typed distance,
+        # the viewing distance is its diagonal, however small.
         if not sized.distance_said:
             near = far = math.hypot(float(sized.size.width_mm), float(sized.size.height_mm))
         return Blur(SCREEN, SCREEN, 25.4 / output_ppi / math.sqrt(12), near, far)

@@ -1,11 +1,11 @@
-"""How crisp a print of this photo is, as seen; and how far sharpening may go.
+"""The crispness of a print of this photo, as seen, and the limits of sharpening.
 
-The photo's own spectrum says how much there is to see at each frequency. What enlarging keeps of
-it, what paper takes, and what the eye makes of it give, without a picture being made:
+The photo's spectrum gives the contrast at each frequency. With the losses of enlarging, paper and
+eye, it predicts the following without rendering a picture:
 
-- *crispness*: the print's gradients along the photo's own, 1 where it is as crisp as the photo;
-- *edges*: all of its gradients, its own or not;
-- *apart*: how far it is from the photo, in L* rms as seen.
+- *crispness*: the print's gradients along the photo's, 1 for a print as crisp as the photo; -
+*edges*: all of its gradients, including new ones; - *apart*: the difference from the photo, in L*
+rms as seen.
 
 References
 ----------
@@ -22,34 +22,42 @@ from zinc_margin.plan.pixels.detail import kept
 from zinc_margin.plan.sharpen.eye import MOST_CRISP, boost, contrast_sensitivity
 
 FARTHER, FARTHER_REPAIRED = 10 ** (1 / 20), 10 ** (0.25 / 20)
-"""Sharpening may take a print so much farther from the photo (1 dB; of what a repair left, which
-is less to be trusted, less) …"""
+"""Sharpening may increase the difference from the photo by this factor (1 dB; only a quarter of
+that for a repaired photo, whose detail is less certain) …
+"""
 APART = 0.3
-"""… or as far as this, in L* rms as seen."""
+"""… or up to this difference, in L* rms as seen."""
 _EDGES, _EDGES_REPAIRED = 1.07, 0.81
-"""All gradients against the photo's, at most."""
+"""Limits for all gradients, relative to the photo's: a clean one and a repaired one."""
 _OF_REPAIRED = 0.98
-"""A repaired picture's gradients against those that stand in its file, at most: most of what the
-paper takes is brought back, and no more, for no one knows how much of its detail is the photo's."""
+"""Limit for a repaired picture's gradients relative to its file's: restore most of the loss to
+paper but no more, since some of the file's detail may be artefacts.
+"""
 _UNSURE, _AT_MOST, _AS_CRISP = 3.2, 0.6, 0.97
-"""What enlarging lost can only be guessed, the worse the more it is: one that lost a fifth of its
-crispness is not sharpened beyond 0.88. Two fifths of the loss are always brought back. A print is
-as crisp as the photo from 0.97."""
+"""Enlarging loses detail that cannot be restored reliably: a print that lost a fifth of its
+crispness is not sharpened beyond 0.88. Two fifths of the loss are always restored. From 0.97 on, a
+print counts as crisp as the photo.
+"""
 _RESTRAINT = 0.9
-"""Of a wave's gain that coring, halo limits, shadows and highlights leave on photographs."""
+"""The share of a frequency's gain that coring, halo limits, shadows and highlights leave on
+photographs.
+"""
 _FALLS = -1.8
-"""Beyond, a photo's power falls at least so steeply, and steeper than it fell before by half of
-that: what is soft at some size of detail is softer still at a finer one. So crispness at 2 to 4
-times is told without a bias on two dozen photographs; each by itself is told within 0.15 at 4."""
+"""Beyond the file's spectrum, a photo's power falls at least this steeply, and steeper than before
+by half of the earlier excess: what is soft at one scale is softer at a finer one. With this,
+crispness at ×2 to ×4 is predicted without bias on two dozen photographs, and within 0.15 for each
+at ×4.
+"""
 _STEPS = 0.12
-"""L* rms of the steps of 8 bits, over all frequencies."""
+"""L* rms of 8-bit quantisation steps, over all frequencies."""
 _TRUSTED = 0.3
-"""Cycles per pixel up to which a file's spectrum is its photo's; finer follows its slope."""
+"""Cycles per pixel up to which a file's spectrum is the photo's own; finer detail is extrapolated.
+"""
 
 
 @dataclass(frozen=True)
 class Look:
-    """A print as it is seen from one distance, without sharpening and for each unit of it.
+    """A print seen from one distance, without sharpening and per unit of sharpening.
 
     Attributes
     ----------
@@ -70,13 +78,13 @@ class Look:
         return self.crisp[0] + amount * self.crisp[1]
 
     def amount(self, crispness: float) -> float:
-        """Return the amount of sharpening for a crispness; negative where it is more already."""
+        """Return the amount of sharpening for a crispness; negative if it is already higher."""
         return (crispness - self.crisp[0]) / max(self.crisp[1], 1e-9)
 
 
 @dataclass(frozen=True)
 class Chain:
-    """The chain between a photo and the eye.
+    """The chain of losses between a photo and the eye.
 
     Attributes
     ----------
@@ -109,7 +117,7 @@ class Chain:
     breadth: float
 
     def seen_from(self, distance_mm: float) -> Look:
-        """Return how a print looks from a distance."""
+        """Return the look of the print from a distance."""
         most = 0.5 * max(1.0, self.scale) if self.scale > 1 else 0.5 * min(1.0, self.scale)
         cycles = (np.arange(800) + 0.5) / 800 * most
         per_mm = cycles * self.effective_ppi / 25.4
@@ -154,7 +162,7 @@ def _power(
     """
     middles = np.array([0.5 / 2**k * 0.75 for k in range(len(bands))])
     widths = np.array([0.5 / 2 ** (k + 1) for k in range(len(bands))])
-    # noise, and an 8-bit file's own steps, are no detail
+    # Subtract noise and 8-bit steps, which are not detail.
     noisy = 0.75 * np.pi * (2 * widths) ** 2 * max(_STEPS, noise) ** 2
     clear = np.maximum(np.square(bands) - noisy, 1e-8)
     dense = np.log(clear / widths)
@@ -162,7 +170,7 @@ def _power(
     order = np.argsort(middles)
     log_power = np.interp(place, np.log(middles[order]), dense[order])
     power = np.exp(log_power) / taken
-    # beyond what the file tells, it goes on falling, the faster the faster it fell before
+    # Beyond the file's spectrum, continue the fall, steeper if it was steep before.
     trusted = cycles <= _TRUSTED
     part = (cycles >= _TRUSTED / 2) & trusted
     if part.sum() > 2 and not trusted.all():
@@ -175,7 +183,7 @@ def _power(
 
 @dataclass(frozen=True)
 class Wanted:
-    """The amount that is worked out for a photo, and what holds it.
+    """The amount of sharpening for a photo, and its limit.
 
     Attributes
     ----------
@@ -193,18 +201,19 @@ class Wanted:
 
 
 LEAST, CRISP_ENOUGH = 0.35, 1.05
-"""Where no one says from where a print is seen, people also step up to it: it gets at least a usual
-amount, as long as that does not make it clearly crisper than the photo."""
+"""Without a typed viewing distance people may step up close: such a print gets at least this
+amount, if that does not make it clearly crisper than the photo (second value).
+"""
 
 
 def wanted_amount(
     chain: Chain, near_mm: float, far_mm: float, most: float, is_said: bool = True
 ) -> Wanted:
-    """Work out how much sharpening a print of a photo wants.
+    """Return the amount of sharpening for a print of a photo.
 
-    As much as makes it as crisp as the photo from the near end; less, where from the far end it
-    would be too crisp, where it would leave the photo, or where enlarging lost too much to be
-    sure what the photo had.
+    It makes the print as crisp as the photo from the near end. It is lower where the print would
+    look too crisp from the far end, would differ too much from the photo, or where enlarging lost
+    too much detail to restore reliably.
 
     Parameters
     ----------
@@ -243,7 +252,7 @@ def wanted_amount(
 
 
 def _until(square: tuple[float, float, float], limit: float) -> float:
-    """Return the largest amount at which a square is within a limit."""
+    """Return the largest amount for which a quadratic stays within a limit."""
     level, linear, curve = square
     if curve <= 0:
         return float("inf")

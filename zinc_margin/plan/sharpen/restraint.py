@@ -1,4 +1,4 @@
-"""What holds sharpening back: noise and blocks (coring), old halos, a soft photo."""
+"""Limits of sharpening: noise and blocks (coring), existing halos, a soft photo."""
 
 from __future__ import annotations
 
@@ -10,21 +10,23 @@ NOTHING = Repair()
 
 
 HALO = 9.0
-"""Highest overshoot next to an edge, in L*, in a photo without old halos."""
+"""Highest overshoot beside an edge, in L*, in a photo without existing halos."""
 
 
 LEAN = 0.2
 
 
 _QUIETEST, _LOUDEST = 0.12, 2.0
-"""Coring, in L*: a clean 8-bit photo still has steps; past the upper end texture would go too."""
+"""Range of coring, in L*: a clean 8-bit photo still has steps; above the upper end texture would be
+lost.
+"""
 
 
 def coring(measured: Measured | None, scale: float = 1.0, repair: Repair = NOTHING) -> float:
-    """Return the difference, in L*, that sharpening takes for noise or blocks.
+    """Return the coring threshold, in L*: smaller differences count as noise or artefacts.
 
-    Reducing (`scale` under 1) averages both away; enlarging spreads them but leaves their height.
-    What was mended before is mostly gone.
+    Reducing (`scale` under 1) averages both; enlarging spreads them without lowering them. Repair
+    has already removed most of what it treats.
 
     Parameters
     ----------
@@ -45,7 +47,7 @@ def coring(measured: Measured | None, scale: float = 1.0, repair: Repair = NOTHI
 
 
 def halo_limit(measured: Measured | None) -> float:
-    """Return how far sharpening may overshoot, in L*.
+    """Return the largest overshoot of sharpening, in L*.
 
     Parameters
     ----------
@@ -58,7 +60,7 @@ def halo_limit(measured: Measured | None) -> float:
 
 
 def usual_breadth(measured: Measured | None) -> float:
-    """Return the lean to broad edges that suits: more for a soft photo, up to a half.
+    """Return the automatic weight of broad edges: more for a soft photo, up to a half.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The Sharpen line of a plan: what makes up for paper, pixels and distance; and grain."""
+"""The Sharpen line of a plan: sharpening for paper, pixels and distance, and grain."""
 
 from __future__ import annotations
 
@@ -12,13 +12,13 @@ from zinc_margin.plan.sharpen.photograph import Chain, wanted_amount
 from zinc_margin.plan.sharpen.restraint import coring, halo_limit, usual_breadth
 
 _USUAL = 0.5
-"""The amount of a usual print: what strength over 100 % adds at least a share of."""
+"""A typical amount: strength over 100 % adds at least its share of this."""
 
 
 def sharpen_part(
     line: SharpenLine, photo: PhotoPart, sized: SizePart, resampled: PixelsPart
 ) -> tuple[Sharpening | None, Grain | None]:
-    """Return the Sharpen line's part of a plan: the sharpening and the grain, each perhaps none.
+    """Return the Sharpen line's part of a plan: sharpening and grain, or None for either.
 
     Parameters
     ----------
@@ -105,7 +105,7 @@ def _sharpening(
 
 
 def _by_taste(amount: float, line: SharpenLine) -> float:
-    """Return an amount at the line's strength: over 100 % it is a visible step from any print."""
+    """Return an amount scaled by the line's strength; over 100 % the change is always visible."""
     strength = float(line.strength) / 100
     if strength <= 1:
         return amount * strength
@@ -113,11 +113,11 @@ def _by_taste(amount: float, line: SharpenLine) -> float:
 
 
 _GRAIN_FULL = 5.0
-"""L* of the deviation of grain at 100."""
+"""Standard deviation, in L*, of grain at 100."""
 
 
 def grain(line: SharpenLine, output_ppi: float) -> Grain | None:
-    """Return the grain to add; None without.
+    """Return the grain to add, or None.
 
     Parameters
     ----------

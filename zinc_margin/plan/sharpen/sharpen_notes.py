@@ -9,14 +9,14 @@ from fractions import Fraction
 from zinc_margin.plan.model import Note, Plan, Remedy
 
 _STEPS_FROM_MM = 400
-"""A print this wide shows the steps of 8 bits in a smooth sky."""
+"""Print width in mm from which a smooth sky shows 8-bit steps."""
 _QUIET = 0.3
-"""Noise, in L*, over which a photo has grain enough."""
+"""Noise, in L*, above which a photo has enough grain."""
 _FALLS_SHORT = 0.9
-"""A print that is less crisp than the photo by so much looks soft."""
+"""Below this crispness, relative to the photo, a print looks soft."""
 _A_LITTLE = Fraction(15)
 _STRONG_REPAIR, _MUCH_ENLARGED = 50, 3
-"""Repair (of 100) and enlargement from which AI leaves natural surfaces too smooth."""
+"""Repair (of 100) and enlargement from which AI makes natural textures too smooth."""
 
 
 def sharpen_notes(plan: Plan) -> Iterator[Note]:

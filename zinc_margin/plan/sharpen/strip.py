@@ -1,4 +1,4 @@
-"""The test strip: the same places of a print, sharpened in several ways, on one small sheet."""
+"""The test strip: parts of a print, sharpened in several ways, on one small sheet."""
 
 from __future__ import annotations
 
@@ -49,7 +49,7 @@ class Patch:
 
 @dataclass(frozen=True)
 class Strip:
-    """A test strip, laid out; all at the print's own pixels per inch.
+    """The layout of a test strip, at the print's own resolution.
 
     Attributes
     ----------
@@ -96,7 +96,7 @@ def usual_places(plan: Plan) -> tuple[tuple[float, float], ...]:
 def places_to_test(
     plan: Plan, marked: Sequence[tuple[float, float]], most: int | None = None
 ) -> tuple[tuple[float, float], ...]:
-    """Return the places of a strip: those that were marked, then the usual ones.
+    """Return the places of a strip: first the marked ones, then the usual ones.
 
     Parameters
     ----------
@@ -112,9 +112,9 @@ def places_to_test(
 
 
 def looked_right(plan: Plan, strength: Fraction) -> Docket:
-    """Return the docket for a strip's column that looked right.
+    """Return the docket for the strip's column that looked right.
 
-    The paper becomes one of the user's own, so it can be kept with that strength.
+    The paper becomes a paper of the user, so it can be saved with that strength.
 
     Parameters
     ----------

@@ -1,1 +1,1 @@
-"""Line 2: how large a print is, at which resolution, seen from where, and its grade."""
+"""Line 2: print size, resolution, viewing distance and grade."""

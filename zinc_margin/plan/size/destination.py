@@ -1,6 +1,6 @@
-"""What follows from where a print is made: its paper, its sides, its file.
+"""The consequences of choosing a maker: paper, canvas sides, file.
 
-Whatever the docket leaves open is filled in here, once, and the rooms of the lines see it filled.
+Anything that the docket leaves open is filled in here, once, before the lines are planned.
 """
 
 from __future__ import annotations
@@ -17,13 +17,13 @@ from zinc_margin.measure.ways import ON_SCREEN
 from zinc_margin.plan.file.colours import as_srgb
 
 CANVAS = "canvas"
-"""The maker and the paper of prints with canvas sides."""
+"""The key of the maker and the paper for prints with canvas sides."""
 _SCREEN = "screen"
 _NONE = Fraction(0)
 
 
 def maker_of(size: SizeLine, finish: FinishLine) -> Maker:
-    """Return who prints: as said, else as the size and the sheet ask for."""
+    """Return the maker: the docket's, else one suited to the size and the sheet."""
     if size.maker is not None:
         return find_maker(size.maker)
     if size.way is not None and size.way.kind in ON_SCREEN:
@@ -36,7 +36,7 @@ def _asks_sides(finish: FinishLine) -> bool:
 
 
 def settled(facts: Facts, docket: Docket) -> Docket:
-    """Return a docket with its open choices filled in by the maker."""
+    """Return a docket whose open choices are filled in by its maker."""
     size, sharpen, finish, file = docket.size, docket.sharpen, docket.finish, docket.file
     maker = maker_of(size, finish)
     way = size.way
@@ -62,5 +62,5 @@ def settled(facts: Facts, docket: Docket) -> Docket:
 
 
 def _takes_sides(finish: FinishLine) -> bool:
-    """Return whether a stretched canvas's sides go with what else is on the sheet."""
+    """Return whether canvas sides are compatible with the rest of the sheet."""
     return not (finish.sheet or finish.pieces or finish.roll_mm or finish.bleed_mm)

@@ -28,11 +28,11 @@ def needed_ppi(distance_mm: float) -> float:
 
 
 NEAR_MM, NEAR_MOST_MM = 300.0, 500.0
-"""Between these people step up to any print."""
+"""The range from which people inspect a print, whatever its size, in mm."""
 
 
 def distances(size: PrintSize, seen: Seen | None) -> tuple[float, float]:
-    """Return the near and the far end of where a print is seen, in mm: as said, else as usual.
+    """Return the near and far viewing distance, in mm: as typed, else the default for the size.
 
     Parameters
     ----------
@@ -46,16 +46,16 @@ def distances(size: PrintSize, seen: Seen | None) -> tuple[float, float]:
 
 
 def usual_distance(size: PrintSize) -> float:
-    """Return the print's diagonal, and never less than 30 cm."""
+    """Return the print's diagonal, at least 30 cm, in mm."""
     return max(NEAR_MM, math.hypot(float(size.width_mm), float(size.height_mm)))
 
 
 DESK_MM = 600.0
-"""From where a screen is usually looked at."""
+"""The usual distance from a screen, in mm."""
 
 
 def life_zoom(plan: Plan, screen_ppi: float) -> float:
-    """Return screen pixels for a pixel of the file, so the print is as large as it will be.
+    """Return the screen pixels per file pixel that show the print at its true size.
 
     Parameters
     ----------
@@ -66,7 +66,7 @@ def life_zoom(plan: Plan, screen_ppi: float) -> float:
 
 
 def seen_zoom(plan: Plan, screen_ppi: float) -> float:
-    """Return the same for the print as large as it looks from near by, seen from a desk.
+    """Return the zoom at which the print, seen from a desk, looks as it will from near by.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What grade a print has, in words."""
+"""The grade of a print."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ GRADES = (AMPLE, GOOD, DISTANT, FEW)
 
 
 def least_ppi(floor: float, target: float) -> float:
-    """Return the resolution from which a print is good: the minimum, never near the target.
+    """Return the lowest resolution graded good: the minimum, if it is well below the target.
 
     Parameters
     ----------
@@ -26,7 +26,7 @@ def least_ppi(floor: float, target: float) -> float:
 
 
 def grade_for(ppi: float, target: float, floor: float, needed: float) -> str:
-    """Return the grade of a print, in words.
+    """Return the grade of a print.
 
     Parameters
     ----------
@@ -39,7 +39,7 @@ def grade_for(ppi: float, target: float, floor: float, needed: float) -> str:
     needed : float
         What the eye can use from the far end of where the print is seen, in ppi.
     """
-    ppi *= 1 + 1e-9  # who asks 300 and has 300 is not to fail by a rounding
+    ppi *= 1 + 1e-9  # a print at exactly the target must not fail by rounding
     least = least_ppi(floor, target)
     if ppi >= target:
         return AMPLE
@@ -49,7 +49,7 @@ def grade_for(ppi: float, target: float, floor: float, needed: float) -> str:
 
 
 def grade_on_screen(share: float) -> str:
-    """Return the grade of a picture for a screen, in words.
+    """Return the grade of a picture for a screen.
 
     Parameters
     ----------
@@ -61,12 +61,12 @@ def grade_on_screen(share: float) -> str:
 
 
 def target_of(line: SizeLine) -> Fraction:
-    """Return the ppi that is asked: the user's own figure, else the maker's."""
+    """Return the target ppi: the user's, else the maker's."""
     return line.ppi or _maker(line).asks
 
 
 def floor_of(line: SizeLine) -> Fraction:
-    """Return the ppi under which enlarging is preferred."""
+    """Return the minimum ppi, below which the photo should be enlarged."""
     return line.floor or _maker(line).floor
 
 

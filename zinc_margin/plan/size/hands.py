@@ -1,4 +1,4 @@
-"""What pointing at the nest and pulling its edges means, in exact sizes."""
+"""Pointing at the nest and dragging its edges, in exact sizes."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ _LARGEST = 500_000.0
 
 
 def step_mm(units: str) -> Fraction:
-    """Return the step of free sizes: a millimetre, or an eighth of an inch.
+    """Return the step of free sizes, in mm: a millimetre, or an eighth of an inch.
 
     Parameters
     ----------
@@ -32,7 +32,7 @@ def step_mm(units: str) -> Fraction:
 def pointed(
     x_mm: float, y_mm: float, shape: Fraction, near_mm: float, units: str = "cm"
 ) -> PrintSize:
-    """Return the print whose free corner is pointed at; of the photo's shape when near it.
+    """Return the print whose free corner is at this point, in the photo's shape if close to it.
 
     Parameters
     ----------
@@ -59,7 +59,7 @@ def pulled(
     near_mm: float = 0.0,
     units: str = "cm",
 ) -> PrintSize:
-    """Return the size for an edge or the free corner that was pulled to a place.
+    """Return the size after an edge or the free corner was dragged to a point.
 
     Parameters
     ----------
@@ -96,7 +96,7 @@ def pulled(
 def reach_pulled(
     docket: Docket, edge: str, shape_px: tuple[int, int], x_mm: float, y_mm: float, free: bool
 ) -> Docket:
-    """Return the docket with a reach edge pulled to a place: its ppi, or the distance, follows.
+    """Return the docket after a reach edge was dragged: its ppi, or the distance, follows.
 
     Parameters
     ----------
@@ -143,7 +143,7 @@ def _stepped(mm: float, units: str) -> Fraction:
 
 
 def _of_shape(shape: Fraction, width_mm: float, units: str) -> PrintSize:
-    """Return a size of a shape: whole steps along its longer side, the other follows exactly."""
+    """Return a size of this shape: whole steps along its longer side; the other side is exact."""
     if shape >= 1:
         width = _stepped(width_mm, units)
         return _sized(width, width / shape, units)

@@ -1,4 +1,4 @@
-"""What of a print is not seen: under a mat, or past the edge of a borderless sheet."""
+"""The hidden edges of a print: under a mat, or beyond the paper in borderless printing."""
 
 from __future__ import annotations
 
@@ -10,10 +10,10 @@ from zinc_margin.plan.parts import Sides
 
 
 def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:
-    """Return what of a print will not be seen on each side, in its own mm.
+    """Return the hidden part of a print on each side, in mm on the print.
 
-    A borderless driver enlarges the picture, both ways alike, until it reaches past every edge of
-    the paper by the overspill; what passes the edge is lost.
+    A borderless driver enlarges the picture uniformly until it passes every edge of the paper by
+    the overspill; the excess is lost.
 
     Parameters
     ----------
@@ -33,7 +33,7 @@ def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:
 
 
 def overspill_of(line: SizeLine, size: PrintSize) -> Fraction:
-    """Return by how much a borderless driver passes each edge, in mm; 0 if it does not."""
+    """Return how far a borderless driver passes each edge, in mm; 0 if it does not."""
     if line.overspill_mm is not None:
         return line.overspill_mm
     if line.overspill_share is not None:

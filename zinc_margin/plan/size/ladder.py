@@ -1,4 +1,4 @@
-"""The ladder: every print size for one photo, by reach."""
+"""The ladder: every print size for one photo, with its grade."""
 
 from __future__ import annotations
 
@@ -51,12 +51,12 @@ class Rung:
 
     @property
     def on_screen(self) -> bool:
-        """Whether it asks for a screen's pixels."""
+        """Whether the size is in a screen's pixels."""
         return self.way is not None and self.way.kind in ON_SCREEN
 
 
 def enlarged_first(docket: Docket) -> Fraction | None:
-    """Return by how much a photo is enlarged whatever its size; None if the size decides."""
+    """Return the enlargement requested before sizing; None if the size decides."""
     target = docket.pixels.target
     if target is None or target.kind != "scale" or target.values[0] <= 1:
         return None
@@ -66,9 +66,9 @@ def enlarged_first(docket: Docket) -> Fraction | None:
 def ladder(
     facts: Facts, docket: Docket, plan: Plan, own: Sequence[PrintSize | Way] = ()
 ) -> tuple[Rung, ...]:
-    """Judge every size of the catalogue, and the user's own, by area, at one distance.
+    """Return every catalogue size and the user's own, by area, at one viewing distance.
 
-    The sums are those of `planning.plan` in plain floating point, for the largest frame.
+    These are the formulas of `plan` in floating point, for the largest frame.
 
     Parameters
     ----------
@@ -87,7 +87,7 @@ def ladder(
 
 
 class Judge:
-    """Judges sizes for one photo as its docket turns it; each takes microseconds."""
+    """Grades sizes for one photo with its docket; each takes microseconds."""
 
     def __init__(self, facts: Facts, docket: Docket, plan: Plan) -> None:
         self._turned = turned_picture(facts, docket)
@@ -98,7 +98,7 @@ class Judge:
         self._enlarged = float(enlarged_first(docket) or 1)
 
     def fixed(self, size: PrintSize) -> Rung:
-        """Judge a size, oriented as the photo."""
+        """Grade a size, oriented as the photo."""
         turned, lie = self._turned, self._docket.size.lie
         return self.as_given(lies_upright(turned.set_width, turned.set_height, size, lie))
 
@@ -109,7 +109,7 @@ class Judge:
         return needed_ppi(usual_distance(size))
 
     def following(self, way: Way) -> Rung:
-        """Judge a size that follows the photo."""
+        """Grade a size that follows the photo."""
         line = replace(self._docket.size, size=None, way=way)
         target = line.ppi or maker_of(line, self._docket.finish).asks
         size = wished(way, *self._shown, target, self._lies)
@@ -120,7 +120,7 @@ class Judge:
     def as_given(
         self, size: PrintSize, way: Way | None = None, target: float | None = None
     ) -> Rung:
-        """Judge a size that is already oriented.
+        """Grade a size in its given orientation.
 
         Parameters
         ----------

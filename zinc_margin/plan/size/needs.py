@@ -1,4 +1,4 @@
-"""How many pixels a size asks for, without a photo: at what is asked, at least, and to the eye."""
+"""The pixels that a size needs, without a photo: for target, minimum and the eye."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ class Need:
 
 
 def needs(size: PrintSize, line: SizeLine) -> tuple[Need, ...]:
-    """Return the pixels that a size needs: two answers for the maker, one or two for the eye.
+    """Return the pixels that a size needs: two rows for the maker, one or two for the eye.
 
     Parameters
     ----------
@@ -59,7 +59,7 @@ def needs(size: PrintSize, line: SizeLine) -> tuple[Need, ...]:
 
 @dataclass(frozen=True)
 class Answers:
-    """A follow-up question about a size.
+    """Answers to follow-up questions about a size.
 
     Attributes
     ----------
@@ -80,7 +80,7 @@ class Answers:
 
 
 def answers(plan: Plan) -> Answers:
-    """Answer for the picture as it is turned, and the size that is chosen."""
+    """Return the answers for the rotated picture and the chosen size."""
     width, height = plan.turned.set_width, plan.turned.set_height
     pixels = pixels_for(plan.size, plan.target_ppi)
     return Answers(

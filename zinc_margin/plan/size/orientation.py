@@ -25,7 +25,7 @@ def lies_upright(width: int, height: int, size: PrintSize, lie: str) -> PrintSiz
 
 
 def lie_of(plan: Plan, size: PrintSize) -> str:
-    """Return what a docket says of a size that lies as it should: as the photo does, or across."""
+    """Return the docket's word for a size in its final orientation, ``auto`` or ``across``."""
     turned = plan.turned
     lying = lies_upright(turned.set_width, turned.set_height, size, "auto")
     alike = (lying.width_mm, lying.height_mm) == (size.width_mm, size.height_mm)

@@ -1,4 +1,4 @@
-"""The print's size: as asked, as the frame gives it, or as the photo goes."""
+"""The print's size: as requested, from the frame, or from the photo."""
 
 from __future__ import annotations
 
@@ -19,11 +19,11 @@ from zinc_margin.plan.size.ties import Ties
 from zinc_margin.plan.size.wishes import wished
 
 _LITTLE = Fraction(1, 50)
-"""So much of a picture may be trimmed for a size that no one asked for."""
+"""An automatic size may trim this share of a picture."""
 
 
 def print_size(line: SizeLine, tied: Ties) -> PrintSize:
-    """Return the print's size, oriented as it will be printed.
+    """Return the print's size in its final orientation.
 
     Parameters
     ----------
@@ -38,7 +38,7 @@ def print_size(line: SizeLine, tied: Ties) -> PrintSize:
         size = wished(line.way, *shown, target_of(line), line.lie != "as-given")
         return size.swapped() if line.lie == "across" else size
     if line.size is None and own is not None and tied.fills:
-        # no size is requested, so the frame is: it gives the print its shape and its size
+        # Without a requested size, the frame gives the print its shape and size.
         ppi = target_of(line)
         sides = (own.width / ppi * MM_PER_INCH, own.height / ppi * MM_PER_INCH)
         return PrintSize(pair(*sides, "cm"), *sides)
@@ -47,7 +47,7 @@ def print_size(line: SizeLine, tied: Ties) -> PrintSize:
 
 
 def _sold(line: SizeLine) -> frozenset[str]:
-    """Return the families that the maker sells, in the units in use."""
+    """Return the families of sizes that the maker sells, in the current units."""
     maker = find_maker(line.maker) if line.maker else usual_maker()
     known = sorted({size.family for size in catalogue()})
     return frozenset(
@@ -56,9 +56,9 @@ def _sold(line: SizeLine) -> frozenset[str]:
 
 
 def suggested_size(turned: Turned, target: Fraction, families: frozenset[str]) -> PrintSize:
-    """Return the largest size that the photo fills, little trimmed, of those that are sold.
+    """Return the largest size on sale that the photo fills with little trimming.
 
-    Where none does, its reach is taken, to the millimetre below.
+    If there is none, return the photo's reach, rounded down to a millimetre.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The Size line of a plan: how large, at which resolution, seen from where."""
+"""The Size line of a plan: print size, resolution and viewing distance."""
 
 from __future__ import annotations
 

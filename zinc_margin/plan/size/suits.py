@@ -17,7 +17,7 @@ from zinc_margin.plan.size.grade import FEW
 
 @dataclass(frozen=True)
 class Skipped:
-    """Why a photo is skipped.
+    """The reason for skipping a photo.
 
     Attributes
     ----------
@@ -31,21 +31,21 @@ class Skipped:
 
 
 class Terms(Protocol):
-    """On which photos are taken; a preset has them."""
+    """The conditions for accepting a photo; presets contain them."""
 
     @property
     def too_small(self) -> str:
-        """What is done with a photo under the floor: ``skip``, ``make`` or ``enlarge``."""
+        """The treatment of a photo below the minimum: ``skip``, ``make`` or ``enlarge``."""
 
     @property
     def most_trimmed(self) -> Fraction | None:
-        """The share over which a photo is skipped."""
+        """The trimmed share above which a photo is skipped."""
 
 
 def judged(
     facts: Facts, docket: Docket, preset: Terms | None, machine: Machine = ABLE
 ) -> tuple[Plan, Skipped | None]:
-    """Return a photo's plan under a preset, and why it is skipped, if it is.
+    """Return a photo's plan under a preset, and the reason for skipping it, if any.
 
     Parameters
     ----------
@@ -58,7 +58,7 @@ def judged(
     if preset is None:
         return planned_print, None
     most = preset.most_trimmed
-    # a photo that loses exactly what may be lost is not to fail by a rounding
+    # A photo that loses exactly the limit must not fail by rounding.
     if most is not None and planned_print.trimmed_share > float(most) + 1e-9:
         return planned_print, Skipped(
             "trimmed", {"share": planned_print.trimmed_share, "most": float(most)}
@@ -73,7 +73,7 @@ def judged(
 
 
 def _too_small(plan: Plan) -> bool:
-    """Return whether a photo is under the floor; on a screen, ppi say nothing: its grade does."""
+    """Return whether a photo is below its minimum; on a screen the grade decides, not ppi."""
     if plan.maker.for_screen:
         return plan.grade == FEW
     return plan.effective_ppi < plan.floor_ppi
@@ -87,7 +87,7 @@ def _how_small(plan: Plan) -> dict[str, Any]:
 
 @dataclass(frozen=True)
 class Carried:
-    """One photo at the common size.
+    """One photo at the shared size.
 
     Attributes
     ----------
@@ -103,7 +103,7 @@ class Carried:
 def compare(
     photos: Iterable[tuple[Facts, Docket]], source: Docket, machine: Machine = ABLE
 ) -> tuple[Carried, ...]:
-    """Give several photos the size of one; each turns as it lies, and keeps all else.
+    """Return the plans of several photos at one photo's size; each keeps its other decisions.
 
     Parameters
     ----------

@@ -1,7 +1,7 @@
-"""What lines below have to say before a size is known: the step that ties the job both ways.
+"""Dependencies of the size on later lines.
 
-The user's own frame gives the size its shape, and the size itself if none is requested; a sheet may
-set the picture's size; the sheet may make up for a driver's overspill.
+The user's frame gives the size its shape, and the size itself if none is requested; a sheet may set
+the picture's size; the sheet may compensate a driver's overspill.
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ from zinc_margin.plan.finish.room import room_for
 
 @dataclass(frozen=True)
 class Ties:
-    """What the Size line takes from those below it.
+    """The later lines' contributions to the Size line.
 
     Attributes
     ----------
@@ -50,12 +50,12 @@ class Ties:
 
 
 def turned_picture(facts: Facts, docket: Docket) -> Turned:
-    """Return the upright picture, mirrored and turned as the docket says."""
+    """Return the upright picture, mirrored and rotated as the docket says."""
     return Turned(facts.width, facts.height, docket.crop.turn, docket.crop.mirror)
 
 
 def ties(facts: Facts, docket: Docket) -> Ties:
-    """Return what the lines below have to say before the size is known.
+    """Return the later lines' contributions, needed before the size is known.
 
     Raises
     ------

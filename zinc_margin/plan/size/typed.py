@@ -1,4 +1,4 @@
-"""What a print that is typed in a few words changes in the docket."""
+"""Changes of the docket for a print that was typed in a few words."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from zinc_margin.plan.model import Plan
 
 
 def with_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
-    """Return a docket with what was typed, and what follows from it.
+    """Return a docket with the typed parts and their consequences.
 
     Parameters
     ----------
@@ -37,10 +37,10 @@ def with_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
 
 
 def printed_by(docket: Docket, key: str) -> Docket:
-    """Return a docket for another maker, with what follows from that.
+    """Return a docket for another maker, with the consequences.
 
-    Target, minimum and process become the maker's own. A paper stays where the maker has it, sides
-    where it stretches canvas; format and colours stay unless it asks for others.
+    Target, minimum and process become the maker's. The paper stays if the maker has it, canvas
+    sides if it stretches canvas; format and colours stay unless it requires others.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""From a way of giving a size to the size itself, for one picture."""
+"""Work out the size for one picture from a way to give it."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from zinc_margin.measure.ways import IN_PIXELS, Way
 
 
 def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: bool) -> PrintSize:
-    """Return the size that a way asks for.
+    """Return the size that a way describes.
 
     Parameters
     ----------
@@ -60,7 +60,7 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
 
 
 def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tuple[int, int]:
-    """Return the file's pixels for a way that asks for pixels.
+    """Return the file's pixels for a way in pixels.
 
     Parameters
     ----------
@@ -86,7 +86,7 @@ def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tu
         return max(1, round_half_up(edge * ratio)), edge
     if way.kind == "scale":
         return max(1, round_half_up(width * value)), max(1, round_half_up(height * value))
-    # megapixels: never over
+    # megapixels: never more than requested
     most = (value * 1_000_000).__floor__()
     across = max(1, math.isqrt((most * ratio).__floor__()))
     down = max(1, min(round_half_up(across / ratio), most // across))
@@ -96,14 +96,14 @@ def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tu
 def _lying(
     width: Fraction, height: Fraction, ratio: Fraction, lies: bool
 ) -> tuple[Fraction, Fraction]:
-    """Turn a box so its long side lies along the picture's."""
+    """Orient a box as the picture."""
     if lies and ratio != 1 and (width > height) != (ratio > 1) and width != height:
         return height, width
     return width, height
 
 
 def label_of(way: Way) -> str:
-    """Return what a way is called, so it can be typed again."""
+    """Return a way as text that can be typed again."""
     if way.label:
         return way.label
     values = [decimal(value / 10, 2) for value in way.values]

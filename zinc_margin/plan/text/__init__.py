@@ -1,1 +1,1 @@
-"""Every sentence that is said about a plan, in the units asked for."""
+"""Every sentence about a plan, in the current units."""

@@ -1,4 +1,4 @@
-"""What was found in the pixels, in words, and what each finding changes in the print."""
+"""Findings in the pixels as sentences, with their effect on the print."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ Values = Mapping[str, Any]
 
 @dataclass(frozen=True)
 class FindingWords:
-    """A finding in words.
+    """A finding as text.
 
     Attributes
     ----------
@@ -36,7 +36,7 @@ class FindingWords:
 
 
 def finding_words(plan: Plan, units: str = "cm") -> tuple[FindingWords, ...]:
-    """Return all findings of a plan's photo in words; none if it is not measured yet.
+    """Return all findings of a plan's photo as text; empty if it is not measured yet.
 
     Parameters
     ----------
@@ -47,7 +47,7 @@ def finding_words(plan: Plan, units: str = "cm") -> tuple[FindingWords, ...]:
 
 
 def words_of(finding: Finding, units: str = "cm") -> FindingWords:
-    """Return one finding in words.
+    """Return one finding as text.
 
     Parameters
     ----------

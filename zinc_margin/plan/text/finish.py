@@ -1,4 +1,4 @@
-"""The Finish line in words: what the sheet is, and what it does to the print."""
+"""The Finish line as text: the sheet, and its effect on the print."""
 
 from __future__ import annotations
 

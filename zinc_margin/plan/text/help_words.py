@@ -1,4 +1,4 @@
-"""Each line explained in two sentences, with this photo's numbers."""
+"""An explanation of each line in two sentences, with this photo's numbers."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from zinc_margin.plan.text.sharpen_words import sharpening_reason
 
 
 def line_help(facts: Facts, plan: Plan, line: str, units: str = "cm") -> str:
-    """Say what a line is about, and what it does to this print.
+    """Return the purpose of a line and its effect on this print.
 
     Parameters
     ----------

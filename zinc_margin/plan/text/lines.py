@@ -1,4 +1,4 @@
-"""The margin's words: for every line its decision, and what that does to this print."""
+"""The margin's text: every line's decision and its consequence for the print."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ KIND_NAMES: dict[str, str] = {
 
 @dataclass(frozen=True)
 class Entry:
-    """A closed line: its two rows, and whose decision it is.
+    """A closed line: its two rows, and the origin of its decision.
 
     Attributes
     ----------
@@ -73,7 +73,7 @@ def _sides(size: PrintSize, units: str) -> str:
 
 
 def size_name(size: PrintSize, units: str) -> str:
-    """Write a print size by its name, or in the units in use.
+    """Return a print size by name, or in the current units.
 
     Parameters
     ----------
@@ -145,7 +145,7 @@ def _shape(plan: Plan) -> str:
 
 
 def _listed(left: Fraction, top: Fraction, right: Fraction, bottom: Fraction, units: str) -> str:
-    """Say four widths: together where two agree, and only those that are there."""
+    """Return up to four widths: equal ones together, zeros left out."""
     parts = []
     for one, other, both, first, second in (
         (left, right, "left and right", "left", "right"),
@@ -187,7 +187,7 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
 
 
 def pixels_reason(plan: Plan, units: str = "cm") -> str:
-    """Say why the pixels are kept, reduced or enlarged.
+    """Return why the pixels are kept, reduced or enlarged.
 
     Parameters
     ----------
@@ -231,7 +231,7 @@ def _file(plan: Plan) -> tuple[str, str]:
 
 
 def live(plan: Plan, units: str = "cm") -> str:
-    """Say in one row what a frame makes of the print, for whoever is moving it.
+    """Return one row about the print while its frame is dragged.
 
     Parameters
     ----------
@@ -261,7 +261,7 @@ def _whole_ratio(ratio: Fraction) -> tuple[int, int]:
 
 
 def colour_words(plan: Plan) -> str:
-    """Say in which colours a file is written."""
+    """Return the colours of the file as text."""
     profile = plan.file.profile
     return {
         "own": "Profile embedded.",
@@ -273,7 +273,7 @@ def colour_words(plan: Plan) -> str:
 
 
 def file_kind(plan: Plan) -> str:
-    """Say what kind of file is written: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
+    """Return the kind of file: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
     form, file = formats()[plan.file.format], plan.file
     name = form.name
     lossless = ", without loss" if form.screen and file.lossless else ""

@@ -1,4 +1,4 @@
-"""Every note and every way out of one, in words."""
+"""The text of every note and of its remedies."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def note_text(note: Note, units: str = "cm") -> str:
 
 
 def remedy_text(remedy: Remedy, units: str = "cm") -> str:
-    """Return what there is to press for a way out.
+    """Return a remedy's label.
 
     Parameters
     ----------
@@ -44,7 +44,7 @@ def remedy_text(remedy: Remedy, units: str = "cm") -> str:
 
 
 def tag_sentence(facts: Facts, plan: Plan, units: str = "cm") -> str:
-    """Say what the file's resolution tag means, and what is true.
+    """Return a sentence about the file's resolution tag and the true resolution.
 
     Parameters
     ----------
@@ -55,7 +55,7 @@ def tag_sentence(facts: Facts, plan: Plan, units: str = "cm") -> str:
 
 
 def sides_words(sides_mm: tuple[Any, ...], units: str) -> str:
-    """Say lengths on the top, right, bottom and left: those that are there.
+    """Return the non-zero lengths on the top, right, bottom and left.
 
     Parameters
     ----------
@@ -294,11 +294,11 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
         f"Leave {words.small(values['room_mm'], units)} for them"
     ),
     "survives-whole": lambda values, units: (
-        f"Make the picture {_pair(values['size_mm'], units)}, so that none of it is lost"
+        f"Make the picture {_pair(values['size_mm'], units)}, so none of it is lost"
     ),
     "write-tiff": _plainly("Write a TIFF"),
     "write-jpeg": _plainly("Write a JPEG"),
 }
 
 NOTE_CODES = tuple(_NOTES)
-"""Every note there is, in the margin's order."""
+"""Every note code, in the margin's order."""

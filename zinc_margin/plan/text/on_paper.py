@@ -1,4 +1,4 @@
-"""The words that are printed on sheets, maps and pieces."""
+"""Text printed on sheets, maps and pieces."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ from zinc_margin.measure.words import pair, small
 from zinc_margin.plan.finish.page import Page, Pieces
 
 Of = tuple[int, int]
-"""Which, and of how many."""
+"""Number and total."""
 
 
 def piece_label(name: str, row: Of, column: Of, number: Of) -> str:
-    """Return what is printed next to a piece.
+    """Return the label of a piece.
 
     Parameters
     ----------
@@ -26,7 +26,7 @@ def piece_label(name: str, row: Of, column: Of, number: Of) -> str:
 
 
 def paper_name(pieces: Pieces) -> str:
-    """Return what pieces are printed on: a sheet's name, or a roll."""
+    """Return the paper of the pieces: a sheet's name, or a roll."""
     if pieces.roll_mm is not None:
         return f"a roll {small(pieces.roll_mm, 'cm')} wide"
     assert pieces.paper is not None
@@ -34,7 +34,7 @@ def paper_name(pieces: Pieces) -> str:
 
 
 def laid_words(pieces: Pieces) -> str:
-    """Say over what a picture is spread."""
+    """Return the paper that a picture is spread over."""
     return (
         f"{len(pieces.each)} pieces, {pieces.columns} across and {pieces.rows} down, on "
         f"{paper_name(pieces)}"
@@ -55,7 +55,7 @@ def map_head(pieces: Pieces, whole: Page, units: str) -> str:
 
 
 def map_foot(join_mm: Fraction, units: str) -> str:
-    """Return the line under a map: how pieces are joined.
+    """Return the line under a map: how to join the pieces.
 
     Parameters
     ----------
@@ -71,7 +71,7 @@ def map_foot(join_mm: Fraction, units: str) -> str:
 
 
 def column_name(number: int) -> str:
-    """Return what a map calls a column.
+    """Return a map's name for a column.
 
     Parameters
     ----------
@@ -82,7 +82,7 @@ def column_name(number: int) -> str:
 
 
 def row_name(number: int) -> str:
-    """Return what a map calls a row.
+    """Return a map's name for a row.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Where a print is made, in a sentence of three parts: who prints it, on what, how large."""
+"""The destination sentence: who prints it, on which paper, at which size."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _ON_SCREENS = {"screen": "Shown on a"}
 
 
 def destination_parts(plan: Plan, units: str) -> tuple[str, str, str | None, str]:
-    """Return how the sentence begins, the maker, the paper (None for screens) and the size.
+    """Return the start of the sentence, the maker, the paper (None for screens) and the size.
 
     Parameters
     ----------
@@ -35,7 +35,7 @@ def destination_parts(plan: Plan, units: str) -> tuple[str, str, str | None, str
 
 
 def seen_hint(seen: Seen | None) -> str:
-    """Say what a viewing distance comes from: its words, or the print's size.
+    """Return the origin of a viewing distance: the typed words, or the print's size.
 
     Parameters
     ----------
@@ -48,7 +48,7 @@ def seen_hint(seen: Seen | None) -> str:
 
 
 def need_words(need: Need, maker: str, units: str = "cm") -> tuple[str, str]:
-    """Return why so many pixels are requested, and how many.
+    """Return the reason for a number of pixels, and the number.
 
     Parameters
     ----------
@@ -69,7 +69,7 @@ def need_words(need: Need, maker: str, units: str = "cm") -> tuple[str, str]:
 
 
 def pieces_words(pieces: Pieces, whole: Page, units: str) -> tuple[str, str]:
-    """Say over what a picture is spread, and how large its pieces are.
+    """Return the paper that a picture is spread over, and the size of its pieces.
 
     Parameters
     ----------
@@ -89,7 +89,7 @@ def pieces_words(pieces: Pieces, whole: Page, units: str) -> tuple[str, str]:
 
 
 def skipped_words(why: Skipped) -> str:
-    """Return the remark."""
+    """Return the reason for skipping a photo, as text."""
     values = why.values
     if why.code == "trimmed":
         return f"would lose {words.share(values['share'])}, more than {words.share(values['most'])}"
@@ -99,7 +99,7 @@ def skipped_words(why: Skipped) -> str:
 
 
 def wall_sentence(plan: Plan, scene: Scene, units: str) -> str:
-    """Say from where it is seen.
+    """Return the viewing distance as a sentence.
 
     Parameters
     ----------

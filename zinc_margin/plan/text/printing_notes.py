@@ -1,4 +1,4 @@
-"""The printing notes: what keeps the size true at the printer, in plain lines."""
+"""Printing notes: the printer settings that keep the size exact."""
 
 from __future__ import annotations
 
@@ -8,11 +8,11 @@ from zinc_margin.plan.model import PrintPlan
 from zinc_margin.plan.text.notes import sides_words
 
 SLIP_TITLE = "Printing notes"
-"""By which a slip is known for one of ours."""
+"""The title that identifies printing notes as ours."""
 
 
 def slip(plan: PrintPlan, name: str, units: str = "cm") -> list[tuple[str, str]]:
-    """Return the slip of a plan: what is set, and to what.
+    """Return a plan's printing notes: settings and values.
 
     Parameters
     ----------
@@ -53,7 +53,7 @@ def slip(plan: PrintPlan, name: str, units: str = "cm") -> list[tuple[str, str]]
 
 
 def slip_text(plan: PrintPlan, name: str, units: str = "cm") -> str:
-    """Return the slip as plain text.
+    """Return the printing notes as plain text.
 
     Parameters
     ----------

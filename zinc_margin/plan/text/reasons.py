@@ -1,4 +1,4 @@
-"""Why a print has its grade, in a sentence."""
+"""The reason for a print's grade, as a sentence."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from zinc_margin.plan.size.ladder import Rung, enlarged_first
 def reason(
     effective: float, target: float, floor: float, far_mm: float, units: str = "cm", grade: str = ""
 ) -> str:
-    """Say why: ``164 ppi, of 300 asked; 180 are good``.
+    """Return the reason for a grade: ``164 ppi, of 300 asked; 180 are good``.
 
     Parameters
     ----------
@@ -43,7 +43,7 @@ def reason(
 
 
 def reason_on_screen(share: float) -> str:
-    """Say why a picture for a screen has its grade.
+    """Return the reason for the grade of a picture for a screen.
 
     Parameters
     ----------
@@ -56,7 +56,7 @@ def reason_on_screen(share: float) -> str:
 
 
 def judged_from(plan: Plan, units: str = "cm") -> str:
-    """Say from where the sizes of a photo are judged.
+    """Return the distance from which a photo's sizes are graded, as a sentence.
 
     Parameters
     ----------
@@ -78,7 +78,7 @@ def judged_from(plan: Plan, units: str = "cm") -> str:
 
 
 def reason_for(rung: Rung, plan: Plan, units: str = "cm") -> str:
-    """Say why another size of a plan's photo has its grade.
+    """Return the reason for the grade of another size of a plan's photo.
 
     Parameters
     ----------
@@ -98,7 +98,7 @@ def reason_for(rung: Rung, plan: Plan, units: str = "cm") -> str:
 
 
 def reason_of(plan: Plan, units: str = "cm") -> str:
-    """Say why a planned print has its grade.
+    """Return the reason for a planned print's grade.
 
     Parameters
     ----------
@@ -118,7 +118,7 @@ def reason_of(plan: Plan, units: str = "cm") -> str:
 
 
 def repaired(repair: Repair) -> str:
-    """Say what is repaired, and how strongly: ``JPEG artefacts 36 %, noise 20 %``."""
+    """Return the repairs and their strength: ``JPEG artefacts 36 %, noise 20 %``."""
     parts = [
         f"{name} {words.trimmed_zeros(much, 0)} %"
         for name, much in (
@@ -132,7 +132,7 @@ def repaired(repair: Repair) -> str:
 
 
 def repair_reason(plan: Plan, seconds: float) -> str:
-    """Say why a print is repaired first, and how long that takes; empty if it is not.
+    """Return why a print is repaired first, and the time it takes; empty without repair.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""The Sharpen line in words: how crisp the print looks, and what holds sharpening back."""
+"""The Sharpen line as text: the print's crispness, and the limits of sharpening."""
 
 from __future__ import annotations
 
@@ -8,9 +8,9 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Sharpening
 
 _TOUCH, _CLEARLY = 1.06, 1.15
-"""From where on a print is a touch crisper than the photo, and from where on clearly."""
+"""Crispness from which a print is slightly crisper than the photo, and from which clearly."""
 _NEARLY = 0.96
-"""A print that is so crisp looks as crisp as the photo."""
+"""Crispness from which a print looks as crisp as the photo."""
 
 
 def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
@@ -43,7 +43,7 @@ def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
 
 
 def _crispness(result: Sharpening) -> tuple[float, float, float, float]:
-    """Return it near and far, before and after: by the photo's spectrum, else as edges look."""
+    """Return crispness near and far, before and after: from the spectrum, else from edges."""
     if result.crispness is not None:
         return result.crispness
     edges = result.acutance_before, result.acutance_after
@@ -61,7 +61,7 @@ def _compared(crispness: float) -> str:
 
 
 def radius_and_amount(sharpening: Sharpening) -> str:
-    """Say how wide and how strong sharpening is."""
+    """Return the radius and amount of sharpening as text."""
     radius = f"{sharpening.sigma_px:.1f} px"
     if sharpening.paper != SCREEN:
         radius = f"{sharpening.sigma_mm:.2f} mm ({radius})"
@@ -69,7 +69,7 @@ def radius_and_amount(sharpening: Sharpening) -> str:
 
 
 def sharpening_reason(plan: Plan, units: str = "cm") -> str:
-    """Say what sharpening makes up for, and what bounds it.
+    """Return the purpose of sharpening, and its limit, as text.
 
     Parameters
     ----------
