@@ -26,12 +26,23 @@ def declare_batch(parser: argparse.ArgumentParser) -> None:
         "--preset",
         metavar="NAME|FILE",
         action="append",
-        help="applied to each photo, may be given several times; else each has its own settings",
+        help=(
+            "applied to each photo; may be given several times; by default each photo has its "
+            "own settings"
+        ),
     )
-    add("--watch", metavar="FOLDER", help="make what arrives there, until it is stopped")
+    add(
+        "--watch",
+        metavar="FOLDER",
+        help=("make files for photos that arrive there, until interrupted"),
+    )
     add("--out", metavar="DIR", required=True, help="folder for the files")
     add("--against", metavar="lab:NAME|FILE", help="check every file against a lab's terms")
-    add("--find-subject", action="store_true", help="use faces, or what stands out, as the subject")
+    add(
+        "--find-subject",
+        action="store_true",
+        help=("use faces, or the most salient region, as the subject"),
+    )
     add("--jobs", type=int, default=2, metavar="N", help="files made at the same time; 2")
     add("--look", metavar="FILE", help="write a page (.html) with every crop, and make nothing")
     add("--json", action="store_true", help="print one JSON object")
@@ -41,16 +52,16 @@ def declare_batch(parser: argparse.ArgumentParser) -> None:
 def declare_preset(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `preset`."""
     add = parser.add_argument
-    add("--keep", metavar="NAME", help="keep the settings of --docket as a preset")
+    add("--keep", metavar="NAME", help="save the settings of --docket as a preset")
     add("--docket", metavar="FILE", help="saved print settings")
-    add("--about", metavar="TEXT", default="", help="what the preset is for")
+    add("--about", metavar="TEXT", default="", help="purpose of the preset")
     add(
         "--too-small",
         choices=presets.TOO_SMALL,
         default="make",
         help="photos with too few pixels: make or skip them",
     )
-    add("--most-trimmed", metavar="PERCENT", help="skip photos that would be trimmed more")
+    add("--most-trimmed", metavar="PERCENT", help="skip photos of which more would be trimmed")
     add("--import", dest="import_", metavar="FILE", help="add the presets of a file")
     add("--export", nargs=2, metavar=("NAME", "FILE"), help="write a preset to a file")
     parser.set_defaults(run=preset)
@@ -65,7 +76,7 @@ def batch(options: argparse.Namespace) -> int:
     from zinc_margin.photo.endings import photos_in
 
     if not 1 <= options.jobs <= 32:
-        raise BadRequest("--jobs runs from 1 to 32.")
+        raise BadRequest("--jobs must be 1 to 32.")
     if options.watch is not None:
         return _watch(options)
     photos: list[Path] = []
@@ -98,7 +109,8 @@ def batch(options: argparse.Namespace) -> int:
         except Cancelled:
             report.write_report(items, folder, title)
             print(
-                f"zinc-margin: Stopped: {tallied(items)}. Run it again to go on.", file=sys.stderr
+                f"zinc-margin: Stopped: {tallied(items)}. Run it again to continue.",
+                file=sys.stderr,
             )
             return Cancelled.code
     page = report.write_report(items, folder, title)
@@ -111,7 +123,7 @@ def batch(options: argparse.Namespace) -> int:
             print(
                 f"{lab.name} would refuse {refused} of them."
                 if refused
-                else f"{lab.name} would take them all."
+                else f"{lab.name} would accept all of them."
             )
     return 1 if any(item.state == "failed" or item.refused for item in items) else 0
 
@@ -125,15 +137,18 @@ def _watch(options: argparse.Namespace) -> int:
 
     watched, folder = Path(options.watch), Path(options.out)
     if options.photos or options.look:
-        raise BadRequest("--watch goes by itself: without photos, and without --look.")
+        raise BadRequest("--watch cannot be combined with photos or --look.")
     if not watched.is_dir():
         raise BadRequest(f"There is no folder {watched}.")
     if folder.absolute().resolve() == watched.resolve():
-        raise BadRequest("--out is the folder that is watched: what is made would be made again.")
+        raise BadRequest(
+            "--out is the watched folder, so finished files would be made again. Choose another "
+            "folder."
+        )
     chosen = [presets.find(name) for name in options.preset or ()]
     lab = find(options.against) if options.against else None
     arrivals, made = Arrivals(watched), 0
-    print(f"Watching {watched}; Ctrl+C ends it.", file=sys.stderr)
+    print(f"Watching {watched}; press Ctrl+C to stop.", file=sys.stderr)
     with interruptible() as job:
         while not job.wait(EVERY_S):
             photos = arrivals.look()
@@ -193,7 +208,7 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
     from zinc_margin.plan.text.phrases import skipped_words
 
     if out.suffix.lower() not in (".html", ".htm"):
-        raise BadRequest(f"--look {out} is no page; end it in .html.")
+        raise BadRequest(f"--look {out} is not a page. Use the suffix .html.")
     for item in items:
         try:
             photo = read_photo(item.photo, page=item.docket.photo.page)
@@ -208,7 +223,7 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
         except ZincError as error:
             item.state, item.remark = "failed", str(error)
     report.save_page(out, items, title)
-    print(f"{tallied(items)}. Look through {out}; nothing was made.")
+    print(f"{tallied(items)}. See the crops in {out}; no file was made.")
     return 0
 
 
@@ -216,7 +231,7 @@ def preset(options: argparse.Namespace) -> int:
     """List, save, import or export presets."""
     if options.keep:
         if not options.docket:
-            raise BadRequest("--keep wants the --docket FILE that is to be kept.")
+            raise BadRequest("--keep also needs --docket FILE.")
         most = None if options.most_trimmed is None else parse_share(options.most_trimmed)
         docket = replace(store.load(options.docket), photo=PhotoLine())
         stored = presets.Preset(options.keep, options.about, docket, options.too_small, most)
@@ -227,7 +242,7 @@ def preset(options: argparse.Namespace) -> int:
         name, path = options.export
         goal = Path(path)
         if goal.exists():
-            raise BadRequest(f"{goal} is there already and was kept; choose another name.")
+            raise BadRequest(f"{goal} already exists and was kept. Choose another name.")
         presets.save(presets.find(name), goal)
         print(f"Written: {goal}")
     else:

@@ -53,10 +53,18 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("photo", metavar="PHOTO", help="the finished photo; it is never changed")
     deciding.declare(parser)
     units.declare(parser)
-    add("--subject", metavar="X,Y", help="subject point, 0 to 1 each; frames keep its place")
-    add("--find-subject", action="store_true", help="find the subject: faces, else what stands out")
+    add(
+        "--subject",
+        metavar="X,Y",
+        help=("subject point, 0 to 1 each; frames keep its relative place"),
+    )
+    add(
+        "--find-subject",
+        action="store_true",
+        help=("find the subject: faces, else the most salient region"),
+    )
     add("--docket", metavar="FILE", help="start from saved print settings (.docket.json)")
-    add("--docket-version", metavar="NAME", help="which version, where FILE has several")
+    add("--docket-version", metavar="NAME", help="the version to use, if FILE has several")
     add("--save-docket", metavar="FILE", help="save the print settings to FILE")
     add("--json", action="store_true", help="print one JSON object")
 
@@ -66,7 +74,7 @@ def _started(options: argparse.Namespace) -> Docket:
     wanted = options.docket_version
     if not options.docket:
         if wanted is not None:
-            raise BadRequest("--docket-version names a version of a --docket; give that, too.")
+            raise BadRequest("--docket-version also needs --docket.")
         return fresh(units.units_of(options))
     held = versions.load(Path(options.docket))
     if wanted is None and len(held) == 1:
@@ -77,16 +85,16 @@ def _started(options: argparse.Namespace) -> Docket:
     names = ", ".join(docket.version for docket in held)
     if wanted is None:
         raise BadRequest(
-            f"{options.docket} has several versions; choose --docket-version: {names}."
+            f"{options.docket} has several versions. Choose one with --docket-version: {names}."
         )
-    raise BadRequest(f"{options.docket} has no version “{wanted}”; it has {names}.")
+    raise BadRequest(f"{options.docket} has no version “{wanted}”. Choose one of: {names}.")
 
 
 def docket_of(options: argparse.Namespace) -> Docket:
     """Return the docket for the options."""
     docket = _started(options)
     if options.ppi and options.keep_pixels:
-        raise BadRequest("--ppi asks for new pixels and --keep-pixels for none; give one of them.")
+        raise BadRequest("--ppi resamples and --keep-pixels does not. Use only one of them.")
     wish = _wish(options)
     changes = deciding.decided(options)
     if wish is None and not _is_sized(options, docket):
@@ -99,7 +107,7 @@ def docket_of(options: argparse.Namespace) -> Docket:
     _frame(options, changes)
     _sheet(options, changes, wish is not None)
     if options.format == "jpeg" and changes["file"].get("bits") == 16:
-        raise BadRequest("JPEG has 8 bits; write a TIFF or PNG for 16.")
+        raise BadRequest("JPEG has only 8 bits. Write a TIFF or PNG for 16.")
     lines = {name: replace(getattr(docket, name), **fields) for name, fields in changes.items()}
     docket = replace(docket, **lines)
     log.describe(partial(to_json, docket))
@@ -128,7 +136,7 @@ def _by_its_pixels(changes: deciding.Changes) -> Wish:
     if target is not None:
         return Wish(way=target)
     if ppi is None:
-        raise BadRequest("Say how large: --size, such as --size 30x20cm.")
+        raise BadRequest("Give the print's size, for example --size 30x20cm.")
     return Wish(way=Way("reach", (ppi,)))
 
 
@@ -137,7 +145,7 @@ def _frame(options: argparse.Namespace, changes: deciding.Changes) -> None:
     crop = changes["crop"]
     if options.border is not None and options.sheet is None:
         if options.fit != "border":
-            raise BadRequest("--border belongs to a --sheet, or to --fit border.")
+            raise BadRequest("--border needs a --sheet or --fit border.")
         crop["border_mm"] = parse_length(options.border, units.units_of(options))
     if options.place is not None:
         x, y = numbers(options.place, 2, "--place", "0.5,0.5")
@@ -175,9 +183,9 @@ def _wish(options: argparse.Namespace) -> Wish | None:
         values.remove("height")
     if len(values) > 1:
         pair_ = " and ".join(f"--{one.replace('_', '-')}" for one in values[:2])
-        raise BadRequest(f"{pair_} both give the size; use one of them.")
+        raise BadRequest(f"{pair_} both give the size. Use only one of them.")
     if (options.reveal or options.overlap) and options.mat is None:
-        raise BadRequest("--reveal and --overlap belong to a --mat.")
+        raise BadRequest("--reveal and --overlap need a --mat.")
     if not values:
         return None
     name, typed = values[0], getattr(options, values[0])
@@ -188,7 +196,7 @@ def _wish(options: argparse.Namespace) -> Wish | None:
     if name == "size":
         wish = own_wish(typed, units.units_of(options))
         if wish.max_bytes is not None:
-            raise BadRequest(f"--size {typed} is a file's size; that is --max-bytes {typed}.")
+            raise BadRequest(f"--size {typed} is a file size. Use --max-bytes {typed}.")
         return wish
     return Wish(way=_way(options, name, typed))
 
@@ -235,7 +243,7 @@ def _way(options: argparse.Namespace, name: str, typed: str) -> Way:
         return Way("long-edge-px", (Fraction(pixels[1]),))
     option = name.replace("_", "-")
     size = f"--long-edge {pixels[1]}px, or a box: --within {pixels[1]}x{pixels[1]}px"
-    raise BadRequest(f"--{option} is a length on paper. For pixels, type {size}.")
+    raise BadRequest(f"--{option} needs a length on paper. For pixels, use {size}.")
 
 
 def _megapixels(typed: str) -> Way:
@@ -261,7 +269,7 @@ def subject_option(facts: Facts, options: argparse.Namespace) -> Facts:
         return with_mark(facts)
     x, y = numbers(options.subject, 2, "--subject", "0.3,0.6")
     if not (0 <= x <= 1 and 0 <= y <= 1):
-        raise BadRequest(f"--subject {options.subject}: both numbers run from 0 to 1.")
+        raise BadRequest(f"--subject {options.subject}: both numbers must be 0 to 1.")
     return replace(facts, subject=(x, y))
 
 
@@ -277,9 +285,9 @@ def checked_plan(facts: Facts, docket: Docket, options: argparse.Namespace) -> P
             abs(frame.height - frame.width / ratio) > half
         ):
             raise BadRequest(
-                f"The frame {float(frame.width):g} × {float(frame.height):g} px has not the shape "
-                f"of {plan.size.label}; for that width it is "
-                f"{float(frame.width / ratio):.6g} px high."
+                f"The frame {float(frame.width):g} × {float(frame.height):g} px does not have "
+                f"the shape of {plan.size.label}; for that width its height is "
+                f"{float(frame.width / ratio):.6g} px."
             )
     return plan
 
@@ -288,7 +296,7 @@ def numbers(text: str, count: int, option: str, example: str) -> list[Fraction]:
     """Read this many signed numbers from an option's text."""
     parts = text.split(",")
     if len(parts) != count:
-        raise BadRequest(f"{option} {text} cannot be read; type it like {option} {example}.")
+        raise BadRequest(f"{option} {text} is not readable. Type it like this: {option} {example}.")
     rows = []
     for part in parts:
         sign = -1 if part.strip().startswith(("-", "−")) else 1
@@ -296,6 +304,6 @@ def numbers(text: str, count: int, option: str, example: str) -> list[Fraction]:
             rows.append(sign * parse_number(part.strip().lstrip("-−+")))
         except BadRequest:
             raise BadRequest(
-                f"{option} {text} is unclear; type it like {option} {example}."
+                f"{option} {text} is ambiguous. Type it like this: {option} {example}."
             ) from None
     return rows

@@ -37,9 +37,9 @@ def declare_check(parser: argparse.ArgumentParser) -> None:
         dest="lab",
         metavar="lab:NAME|device:NAME|entry:NAME|FILE",
         required=True,
-        help="whose terms are checked",
+        help="the lab whose terms apply",
     )
-    add("--size", metavar="SIZE", help="print size ordered; else by the file's own tag")
+    add("--size", metavar="SIZE", help="ordered print size; by default from the file's tag")
     add("--json", action="store_true", help="print one JSON object")
     parser.set_defaults(run=check)
 
@@ -50,7 +50,7 @@ def declare_send(parser: argparse.ArgumentParser) -> None:
     add("files", metavar="FILE", nargs="+", help="finished files")
     add("--to", dest="lab", metavar="lab:NAME|FILE", required=True, help="the lab")
     add("--size", metavar="SIZE", required=True, help="print size to order")
-    add("--copies", type=int, default=1, metavar="N", help="prints of each; 1")
+    add("--copies", type=int, default=1, metavar="N", help="prints of each file; 1")
     add("--box", metavar="DIR", required=True, help="the lab's drop box")
     parser.set_defaults(run=send)
 
@@ -60,9 +60,9 @@ def declare_proof_print(parser: argparse.ArgumentParser) -> None:
     add = parser.add_argument
     add("file", metavar="FILE", help="a finished file")
     add("--by", metavar="DEVICE", default="desk", help="desk, roll; or a projector, 1920x1080px")
-    add("--paper-size", metavar="SIZE", help="the sheet in the device")
+    add("--paper-size", metavar="SIZE", help="size of the sheet in the device")
     add("--paper", metavar="NAME", default="lustre", help="paper in the printer; lustre")
-    add("--borderless", metavar="LENGTH", help="enlarged past each edge by so much")
+    add("--borderless", metavar="LENGTH", help="enlargement past each edge")
     add("--out", metavar="FILE", required=True, help="picture to write (.png)")
     parser.set_defaults(run=proof_print)
 
@@ -80,20 +80,20 @@ def inspect(options: argparse.Namespace) -> int:
         _colours(facts),
     ]
     if facts.jpeg_quality is not None:
-        parts.append(f"It was coded at a quality of about {facts.jpeg_quality} of 100.")
+        parts.append(f"Its JPEG quality is about {facts.jpeg_quality} of 100.")
     if facts.alpha:
-        parts.append("Parts of it are see-through.")
+        parts.append("Parts of it are transparent.")
     if facts.orientation > 1:
-        parts.append("It is stored lying or mirrored; its flag sets it upright, as told here.")
+        parts.append("It is stored rotated or mirrored; the size given here is upright.")
     size = None
     if facts.tag_x is not None and facts.tag_y is not None:
         size = (facts.width / facts.tag_x * MM_PER_INCH, facts.height / facts.tag_y * MM_PER_INCH)
         parts.append(
-            f"By its tag, {words.trimmed_zeros(facts.tag_x, 2)} ppi, it prints "
+            f"With its tag of {words.trimmed_zeros(facts.tag_x, 2)} ppi, it prints "
             f"{words.pair(*size, 'cm')} ({words.pair(*size, 'in')})."
         )
     else:
-        parts.append("It notes no resolution; pixels and print size decide.")
+        parts.append("It has no resolution tag; pixels and print size decide.")
     if facts.pages > 1:
         parts.append(
             f"The file has {facts.pages} pages; this is page {facts.page} (--page N shows another)."
@@ -101,7 +101,7 @@ def inspect(options: argparse.Namespace) -> int:
     said = facts.said
     known = [text for text in (said.title, said.author, said.date) if text]
     if known:
-        parts.append(f"It says of itself: {'; '.join(known)}.")
+        parts.append(f"Its metadata: {'; '.join(known)}.")
     if options.json:
         print_json(
             {
@@ -137,10 +137,10 @@ def _is_a(path: Path, form: str, size: tuple[int, int], kind: str) -> str:
 
 def _colours(facts: Facts) -> str:
     if facts.profile:
-        return f"Its colours are {facts.profile}."
+        return f"Its colour profile is {facts.profile}."
     if facts.profile_use == "damaged":
-        return "Its colour profile is damaged or not for its kind, so it is taken as sRGB."
-    return "It carries no colour profile, so it is taken as sRGB."
+        return "Its colour profile is damaged or of the wrong kind, so sRGB is assumed."
+    return "It has no colour profile, so sRGB is assumed."
 
 
 def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
@@ -163,7 +163,7 @@ def _inspect_foreign(path: Path, why: str, plainly: bool) -> int:
         )
         return 0
     print(_is_a(path, result.format, (result.width, result.height), result.kind))
-    print(f"It cannot be printed from here as it is: {why}")
+    print(f"This program cannot print it: {why}")
     return 0
 
 
@@ -209,7 +209,7 @@ def send(options: argparse.Namespace) -> int:
 
     lab, size = find(options.lab), parse_size(options.size)
     if not 1 <= options.copies <= 10_000:
-        raise BadRequest("--copies runs from 1 to 10000.")
+        raise BadRequest("--copies must be 1 to 10000.")
     lines = []
     for path in map(Path, options.files):
         if not path.is_file():
@@ -239,13 +239,13 @@ def proof_print(options: argparse.Namespace) -> int:
         print(f"Shown: {out}, {codes.shape[1]} × {codes.shape[0]} px.")
         return 0
     if not options.paper_size:
-        raise BadRequest("Say what sheet is in the device: --paper-size, such as A4.")
+        raise BadRequest("Give the sheet in the device, for example --paper-size A4.")
     maker = find_maker(options.by)
     spill = parse_length(options.borderless, "mm") if options.borderless else None
     result = print_sheet(file, maker, parse_size(options.paper_size), options.paper, spill)
     ppi = result.codes.shape[1] / float(result.paper.width_mm) * 25.4
     write_picture(out, result.codes, file.colour.icc, ppi)
-    true = "at its true size" if result.scale == 1 else f"blown up to {result.scale:.2%}"
+    true = "at its true size" if result.scale == 1 else f"enlarged to {result.scale:.2%}"
     print(
         f"Printed: {out}, {words.pair(*result.picture_mm, 'cm')} of picture {true} on "
         f"{words.pair(result.paper.width_mm, result.paper.height_mm, 'cm')}."

@@ -23,12 +23,16 @@ def declare_hang(parser: argparse.ArgumentParser) -> None:
     add = parser.add_argument
     add("--room", metavar="FILE", help="photograph of the room")
     add("--points", metavar="PLACES", help='two places on the wall, in pixels: "412,880 1630,884"')
-    add("--apart", metavar="LENGTH", help="how far these are apart on the wall: 240cm")
-    add("--corners", metavar="PLACES", help="four corners of anything rectangular on the wall")
-    add("--corners-size", metavar="SIZE", help="how large that is, instead of two points: 90x200cm")
-    add("--hang-at", metavar="PLACE", help="where the print's middle hangs, in pixels")
-    add("--wall", metavar="NAME", help="a wall that was kept, instead of the above")
-    add("--keep-wall", metavar="NAME", help="keep these marks under a name")
+    add("--apart", metavar="LENGTH", help="their distance on the wall: 240cm")
+    add("--corners", metavar="PLACES", help="four corners of a rectangle on the wall")
+    add(
+        "--corners-size",
+        metavar="SIZE",
+        help=("the rectangle's size, instead of two places: 90x200cm"),
+    )
+    add("--hang-at", metavar="PLACE", help="centre of the print, in pixels")
+    add("--wall", metavar="NAME", help="a saved wall, instead of the above")
+    add("--keep-wall", metavar="NAME", help="save these marks under a name")
     add("--out", metavar="FILE", required=True, help="picture to write (.png)")
     add("--overwrite", action="store_true", help="replace FILE if it exists")
     parser.set_defaults(run=_hang)
@@ -42,12 +46,14 @@ def _hang(options: argparse.Namespace) -> int:
     docket = docket_of(options)
     wall = _kept(options.wall) if options.wall is not None else None
     if wall is None and options.room is None:
-        raise BadRequest("Say which room it hangs in: --room FILE, or --wall NAME.")
+        raise BadRequest("Give the room with --room FILE, or a saved wall with --wall NAME.")
     room = read_room(wall.photo if wall is not None else Path(options.room))
     if wall is not None:
         marks, middle = wall.marks, wall.middle
         if (marks.width, marks.height) != (room.marks.width, room.marks.height):
-            raise BadRequest(f"{room.path.name} is not the photograph you marked; mark it again.")
+            raise BadRequest(
+                f"{room.path.name} is not the photograph that you marked. Mark it again."
+            )
     else:
         marks, middle = _marked(options, room.marks), None
     if options.hang_at is not None:
@@ -64,7 +70,7 @@ def _hang(options: argparse.Namespace) -> int:
     if options.json:
         print_json({"file": str(out), "hung_mm": [wide, high]})
         return 0
-    print(f"Written: {out}; {words.pair(wide, high, units_of(options))} hang there at true size.")
+    print(f"Written: {out}; {words.pair(wide, high, units_of(options))} at true size.")
     return 0
 
 
@@ -72,8 +78,8 @@ def _kept(name: str) -> OwnWall:
     walls = OwnWalls()
     wall = walls.find(name)
     if wall is None:
-        known = ", ".join(one.name for one in walls.all) or "none is kept yet"
-        raise BadRequest(f"None of your walls is called “{name}”; there are: {known}.")
+        known = ", ".join(one.name for one in walls.all) or "none is saved yet"
+        raise BadRequest(f"You have no wall called “{name}”. Choose one of: {known}.")
     return wall
 
 

@@ -162,7 +162,7 @@ def declare_completion(parser: argparse.ArgumentParser) -> None:
         "shell",
         choices=("bash", "zsh", "fish"),
         metavar="bash|zsh|fish",
-        help="the shell that reads it",
+        help="the shell to complete for",
     )
     parser.set_defaults(run=_completion)
 

@@ -48,7 +48,7 @@ def run(options: argparse.Namespace) -> int:
     from zinc_margin.handoff.delivery import deliver, in_folder, ready
 
     if loop_cache.is_awaited():
-        print("Getting ready for this machine, just this once …", file=sys.stderr)
+        print("Preparing this machine, once …", file=sys.stderr)
         loop_cache.wait()
     from zinc_margin.photo.pixels import read_photo
 
@@ -58,7 +58,10 @@ def run(options: argparse.Namespace) -> int:
     if not folder:
         named = format_of(out)
         if options.format not in (None, named):
-            raise BadRequest(f"{out.name} is no {options.format.upper()}; give one or the other.")
+            raise BadRequest(
+                f"{out.name} does not have a suffix for {options.format.upper()}. Change one of "
+                "them."
+            )
         options.format = named
     docket = docket_of(options)
     header = read_header(options.photo, docket.photo.page)
@@ -110,6 +113,8 @@ def docket_goal(options: argparse.Namespace) -> Path | None:
         return None
     path = Path(options.save_docket)
     if same_file(path, Path(options.photo)):
-        raise BadRequest("--save-docket names the photo itself; the original is never written.")
+        raise BadRequest(
+            "--save-docket names the photo itself, which is never overwritten. Choose another name."
+        )
     check_ours(path, *DOCKET_MARKS)
     return path

@@ -39,7 +39,7 @@ def _strip(options: argparse.Namespace) -> int:
     from zinc_margin.plan.sharpen.strip import MOST_PLACES, lay_out, places_to_test
 
     if options.strengths and options.papers:
-        raise BadRequest("--strengths and --papers both say what differs; give one of them.")
+        raise BadRequest("--strengths and --papers cannot be combined. Use only one of them.")
     photo = read_photo(options.photo, page=docket.photo.page)
     photo = with_subject(photo, options)
     docket = store.with_measured(docket, photo.facts)
@@ -48,7 +48,7 @@ def _strip(options: argparse.Namespace) -> int:
         for x, y in (numbers(typed, 2, "--at", "0.4,0.6") for typed in options.at or [])
     ]
     if len(places) > MOST_PLACES or any(not 0 <= part <= 1 for place in places for part in place):
-        raise BadRequest("--at names one to three places, each with two numbers from 0 to 1.")
+        raise BadRequest("--at needs one to three places, each with two numbers from 0 to 1.")
     count = len((options.strengths or "").split(","))
     strengths: list[Fraction] = (
         numbers(options.strengths, count, "--strengths", "50,100,150") if options.strengths else []
@@ -75,8 +75,8 @@ def declare_measure_paper(parser: argparse.ArgumentParser) -> None:
     add("scan", metavar="SCAN", nargs="?", help="scan of the printed page, with a metal edge on it")
     add("--page", metavar="FILE", help="page to write and print (.tif, .png)")
     add("--sheet", metavar="SIZE", default="A4", help="size of the page; A4")
-    add("--ppi", metavar="N", default="360", help="the printer's own resolution; 360")
-    add("--keep", metavar="NAME", help="keep the measured paper as your own")
+    add("--ppi", metavar="N", default="360", help="the printer's native resolution; 360")
+    add("--keep", metavar="NAME", help="save the measured paper under NAME")
     add("--json", action="store_true", help="print one JSON object")
     parser.set_defaults(run=run)
 
@@ -86,13 +86,14 @@ def run(options: argparse.Namespace) -> int:
     from zinc_margin.handoff.paper_files import blur_sentence, keep_paper, read_scan, write_page
 
     if (options.scan is None) == (options.page is None):
-        raise BadRequest("Give --page FILE to write the page, or the SCAN of it to measure.")
+        raise BadRequest("Use --page FILE to write the page, or give a SCAN of it to measure.")
     ppi = float(parse_ppi(options.ppi))
     if options.page is not None:
         out = write_page(Path(options.page), parse_size(options.sheet), ppi)
         print(
-            f"Written: {out}. Print it at 100 % on the paper, let it dry, lay a metal ruler's edge "
-            "across its box, and scan it in grey at 600 ppi or more without corrections."
+            f"Written: {out}. Print it at 100 % on the paper, let it dry, place a metal "
+            "ruler's edge across its box, and scan it in grey at 600 ppi or more without "
+            "corrections."
         )
         return 0
     blur = read_scan(Path(options.scan), ppi)

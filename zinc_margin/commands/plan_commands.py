@@ -35,7 +35,9 @@ def declare_reach(parser: argparse.ArgumentParser) -> None:
     add("photo", metavar="PHOTO", help="the finished photo")
     add("--ppi", action="append", metavar="N", help="may be given several times")
     add(
-        "--distance", metavar="LENGTH", help="also what is enough from there, as near as it is seen"
+        "--distance",
+        metavar="LENGTH",
+        help=("also show the resolution that is sufficient from this distance"),
     )
     add("--json", action="store_true", help="print one JSON object")
     units.declare(parser)
@@ -54,7 +56,7 @@ def _reach(options: argparse.Namespace) -> int:
     if options.distance is not None:
         seen = parse_distance(options.distance, units_of(options))
         if seen is None:
-            raise BadRequest("--distance wants a length, such as 2.2m.")
+            raise BadRequest("--distance needs a length, for example 2.2m.")
         enough = needed_ppi(float(seen.near_mm))
         ppis.append(Fraction(min(10_000.0, max(1.0, enough))))
     if options.json:
@@ -87,7 +89,7 @@ def _plan(options: argparse.Namespace) -> int:
         print_json(report)
     else:
         print(summary(facts, plan, units_of(options)))
-        print(f"Making it will take about {words.seconds(predicted(plan))}.")
+        print(f"Ready in {words.seconds(predicted(plan))}.")
         if plan.pixels.repair.any:
             print(repair_reason(plan, repair_seconds(plan)))
     return 0

@@ -40,7 +40,7 @@ from zinc_margin.plan.model import Plan
 def declare_printers(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `printers`."""
     add = parser.add_argument
-    add("queue", metavar="PRINTER", nargs="?", help="one of them, with its papers and margins")
+    add("queue", metavar="PRINTER", nargs="?", help="one printer, with its papers and margins")
     add("--json", action="store_true", help="print one JSON object")
     parser.set_defaults(run=_printers)
 
@@ -57,14 +57,18 @@ def declare_print(parser: argparse.ArgumentParser) -> None:
 def declare_choice(group: argparse._ActionsContainer) -> None:
     """Declare the options of a printer's paper, tray and quality."""
     add = group.add_argument
-    add("--paper-size", metavar="SIZE", help="paper; else the smallest on which the page lies")
-    add("--borderless", action="store_true", help="only papers printed on to their edges")
-    add("--paper-kind", metavar="KIND", help="kind of paper, in the printer's words")
-    add("--tray", metavar="TRAY", help="tray, in the printer's words")
+    add("--paper-size", metavar="SIZE", help="paper; by default the smallest that holds the page")
+    add("--borderless", action="store_true", help="only borderless papers")
+    add("--paper-kind", metavar="KIND", help="type of paper, as the printer calls it")
+    add("--tray", metavar="TRAY", help="tray, as the printer calls it")
     add("--print-quality", choices=tuple(QUALITIES.values()), help="draft, normal or best")
     add("--copies", type=int, default=1, metavar="N", help="prints; 1")
-    add("--anyway", action="store_true", help="print though blank edges take of the picture")
-    add("--no-wait", action="store_true", help="hand it over, and do not follow it")
+    add(
+        "--anyway",
+        action="store_true",
+        help=("print even if unprintable edges cut off part of the picture"),
+    )
+    add("--no-wait", action="store_true", help="send the job without following it")
 
 
 def _printers(options: argparse.Namespace) -> int:
@@ -84,7 +88,7 @@ def _printers(options: argparse.Namespace) -> int:
         state = queue.state if want is None else f"{queue.state}: {want}"
         print(f"{queue.name:20}  {queue.title:24}  {state}")
     if not found:
-        print("This system has no printer yet; add one in its settings.")
+        print("This system has no printer. Add one in the system settings.")
     names = ", ".join(each.key for each in makers() if each.edges is not None)
     print(f"Simulated, for proof-print: {names}")
     return 0
@@ -130,7 +134,7 @@ def _show(queue: Queue) -> None:
         if values:
             print(f"{title}: {', '.join(values)}")
     if not queue.colour:
-        print("It prints without colour.")
+        print("It prints only in black and white.")
 
 
 def _edges(medium: Medium) -> str:
@@ -139,7 +143,7 @@ def _edges(medium: Medium) -> str:
     sides = ("top", "right", "bottom", "left")
     edges = [float(edge) for edge in medium.edges_mm]
     if len(set(edges)) == 1:
-        return words.local(f"{edges[0]:g} mm blank all round")
+        return words.local(f"unprintable edges of {edges[0]:g} mm")
     parts = [f"{name} {edge:g}" for name, edge in zip(sides, edges, strict=True)]
     return words.local(f"blank: {', '.join(parts)} mm")
 
@@ -225,7 +229,7 @@ def _as_it_is(path: Path) -> Docket:
     facts = read_header(path).facts
     if facts.tag_x is None:
         raise BadRequest(
-            f"{path.name} has no resolution, so its print size is unknown; add --size."
+            f"{path.name} has no resolution, so its print size is unknown. Add --size."
         )
     lines = Docket()
     return replace(
@@ -264,5 +268,5 @@ def _sent(
             }
         )
     elif options.no_wait:
-        print(f"Handed over as job {number}.")
+        print(f"Sent as job {number}.")
     return 0

@@ -40,7 +40,9 @@ def main(arguments: list[str] | None = None) -> int:
         sys.stderr.close()
         return 1
     except MemoryError:
-        return _say("There is not enough memory for this; nothing was written.", 1)
+        return _say(
+            ("The memory ran out; nothing was written. Close other programs and try again."), 1
+        )
     except Exception as why:
         return _say(log.record(why), 1)
 
@@ -66,7 +68,7 @@ def program_parser() -> Parser:
     """Return the parser of the whole program; a command's options are declared on use."""
     parser = Parser(
         prog="zinc-margin",
-        description="From a finished photo to a file that prints exactly as meant.",
+        description="Turns a finished photo into a file that prints exactly as intended.",
     )
     parser.add_argument(
         "--version", action="version", version=f"zinc-margin {__version__}", help="show the version"
@@ -86,8 +88,6 @@ def _declaring(name: str, module: str) -> Callable[[Parser], None]:
         check_complete()
         commands = import_module(f"zinc_margin.commands.{module}")
         getattr(commands, f"declare_{name.replace('-', '_')}")(parser)
-        parser.add_argument(
-            "--quiet", action="store_true", help="print nothing but what went wrong"
-        )
+        parser.add_argument("--quiet", action="store_true", help="print only errors")
 
     return declare

@@ -28,11 +28,11 @@ def declare_made(parser: argparse.ArgumentParser) -> None:
         metavar="TEXT",
         nargs="?",
         default="",
-        help="in the photo's or file's name, the size, the paper, the printer",
+        help="in the name of photo or file, the size, the paper, the printer",
     )
     add("--again", type=int, metavar="NUMBER", help="make that print again, to --out")
     add("--out", metavar="FILE", help="file to write")
-    add("--forget", action="store_true", help="forget all that was made; files stay")
+    add("--forget", action="store_true", help="clear the print log; files are kept")
     add("--json", action="store_true", help="print one JSON object")
     parser.set_defaults(run=_made)
 
@@ -40,7 +40,10 @@ def declare_made(parser: argparse.ArgumentParser) -> None:
 def _made(options: argparse.Namespace) -> int:
     if options.forget:
         count = print_log.forget()
-        print(f"Forgotten: {count} print{'' if count == 1 else 's'}. The files stay.")
+        print(
+            f"The print log is cleared: {count} print{'' if count == 1 else 's'}. The files are "
+            "kept."
+        )
         return 0
     if options.again is not None:
         return _again(options)
@@ -63,7 +66,7 @@ def _made(options: argparse.Namespace) -> int:
             f"{one.paper:10}  {goal}"
         )
     if not rows:
-        print("Nothing was made yet." if not options.text else f"Nothing fits “{options.text}”.")
+        print("The print log is empty." if not options.text else f"Nothing fits “{options.text}”.")
     return 0
 
 
@@ -71,7 +74,7 @@ def _again(options: argparse.Namespace) -> int:
     from zinc_margin.handoff.delivery import deliver
 
     if options.out is None:
-        raise BadRequest("--again wants --out FILE; what was made before is kept as it is.")
+        raise BadRequest("--again needs --out FILE; the earlier file is not replaced.")
     one = print_log.find(options.again)
     docket = replace(from_json(one.docket), renderer=RENDERER)
     photo = read_photo(one.photo, page=docket.photo.page)
@@ -80,13 +83,13 @@ def _again(options: argparse.Namespace) -> int:
     with interruptible() as job:
         (first, *_) = deliver(replace(photo, facts=facts), plan, Path(options.out), False, job)
     if one.digest and print_log.file_digest(first.path) == one.digest:
-        print(f"Written: {first.path}, the same bits as before.")
+        print(f"Written: {first.path}, identical to the earlier file.")
     elif one.digest:
         why = print_log.why_other(one, facts.digest, RENDERER)
-        print(f"Written: {first.path}. Its bits are others than before: {why}.")
+        print(f"Written: {first.path}. It differs from the earlier file: {why}.")
     else:
-        lay = "It was printed, or lay on a sheet with others"
-        print(f"Written: {first.path}. {lay}, so there is no file like it.")
+        lay = "It was printed directly, or on a sheet with others"
+        print(f"Written: {first.path}. {lay}, so there is no earlier file to compare.")
     return 0
 
 
@@ -116,7 +119,7 @@ def _log(options: argparse.Namespace) -> int:
     for entry in shown:
         print(log.entry_text(entry))
     if len(found) > len(shown):
-        print(f"{len(found) - len(shown)} earlier failures are not shown; see them with --every.")
+        print(f"{len(found) - len(shown)} earlier failures are not shown. See them with --every.")
     if not found:
         print("No failure has been recorded.")
     return 0

@@ -45,11 +45,11 @@ def declare_sizes(parser: argparse.ArgumentParser) -> None:
     add = parser.add_argument
     add("--family", metavar="FAMILY", help="only this family: photo, paper, frame …")
     add("--by", metavar="WHO", help="only the sizes that a maker sells")
-    add("--add", nargs=2, metavar=("NAME", "SIZE"), help="keep a size of your own")
-    add("--rename", nargs=2, metavar=("NAME", "NEW"), help="rename one of your own")
-    add("--remove", metavar="NAME", help="remove one of your own")
+    add("--add", nargs=2, metavar=("NAME", "SIZE"), help="save a size under a name")
+    add("--rename", nargs=2, metavar=("NAME", "NEW"), help="rename a size of yours")
+    add("--remove", metavar="NAME", help="remove a size of yours")
     add("--import", dest="take_in", metavar="FILE", help="add the sizes of a file")
-    add("--export", metavar="FILE", help="write your own sizes to a file")
+    add("--export", metavar="FILE", help="write your sizes to a file")
     add("--json", action="store_true", help="print one JSON object")
     units.declare(parser)
     parser.set_defaults(run=_sizes)
@@ -61,13 +61,13 @@ def declare_ladder(parser: argparse.ArgumentParser) -> None:
     add("photo", metavar="PHOTO", help="the finished photo")
     _sums(parser)
     add("--family", metavar="FAMILY", help="only this family: photo, paper, frame …")
-    add("--pixels", metavar="N", help="enlarged first, such as 7x: sizes are judged by the file")
+    add("--pixels", metavar="N", help="enlarge first, for example 7x: sizes are graded by the file")
     parser.set_defaults(run=_ladder)
 
 
 def declare_needs(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `needs`."""
-    parser.add_argument("size", metavar="SIZE", help="such as 70x50cm or A3")
+    parser.add_argument("size", metavar="SIZE", help="for example 70x50cm or A3")
     _sums(parser)
     parser.set_defaults(run=_needs)
 
@@ -81,10 +81,8 @@ def declare_compare(parser: argparse.ArgumentParser) -> None:
 
 
 def _sums(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("--by", metavar="WHO", help="who prints it: lab, desk, roll …")
-    parser.add_argument(
-        "--target", metavar="PPI", help="target resolution; 300 if nothing else says"
-    )
+    parser.add_argument("--by", metavar="WHO", help="maker: lab, desk, roll …")
+    parser.add_argument("--target", metavar="PPI", help="target resolution; 300 by default")
     parser.add_argument("--floor", metavar="PPI", help="minimum resolution; 180")
     parser.add_argument(
         "--distance", metavar="LENGTH", help="viewing distance: 2.2m, 70-110cm, across a room …"
@@ -152,22 +150,22 @@ def _changed(options: argparse.Namespace, own: OwnSizes) -> bool:
         wish = parse_wish(typed)
         size = wish.size or wish.way
         if size is None:
-            raise BadRequest(f"“{typed}” is a file's size, not a print's.")
+            raise BadRequest(f"“{typed}” is a file size, not a print size.")
         own.add(name, size)
-        print(f"Kept “{name}” among your sizes.")
+        print(f"Saved “{name}” among your sizes.")
     elif options.rename is not None:
         own.rename(*options.rename)
-        print(f"“{options.rename[0]}” is called “{options.rename[1]}” now.")
+        print(f"“{options.rename[0]}” is now called “{options.rename[1]}”.")
     elif options.remove is not None:
         own.remove(options.remove)
-        print(f"“{options.remove}” is no longer among your sizes.")
+        print(f"“{options.remove}” was removed from your sizes.")
     elif options.take_in is not None:
         added, stored = own.take_in(Path(options.take_in))
-        print(f"{added} sizes added; {stored} names were there already and were kept.")
+        print(f"{added} sizes added; {stored} already existed and were kept.")
     elif options.export is not None:
         path = Path(options.export)
         if path.exists():
-            raise BadRequest(f"{path} is there already and was kept; choose another name.")
+            raise BadRequest(f"{path} already exists and was kept. Choose another name.")
         own.write(path)
         print(f"{len(own.all)} sizes written to {path}.")
     else:
@@ -181,7 +179,7 @@ def _family(options: argparse.Namespace, every: Sequence[PrintSize | Way]) -> st
     known = [one.family for one in every]
     if options.family not in known:
         names = ", ".join(dict.fromkeys(known))
-        raise BadRequest(f"“{options.family}” is not a family of sizes; there are {names}.")
+        raise BadRequest(f"Unknown family “{options.family}”. Choose one of: {names}.")
     return str(options.family)
 
 
@@ -189,7 +187,9 @@ def _needs(options: argparse.Namespace) -> int:
     unit = units_of(options)
     wish, line = own_wish(options.size, unit), _docket(options).size
     if wish.size is None:
-        raise BadRequest(f"{options.size} depends on the photo; type two sides, such as 70x50cm.")
+        raise BadRequest(
+            f"{options.size} depends on the photo. Type two sides, for example 70x50cm."
+        )
     rows = needs(wish.size, line)
     if options.json:
         print_json({"needs": [need_report(row) for row in rows]})
@@ -242,7 +242,7 @@ def _ladder(options: argparse.Namespace) -> int:
 def _enlarged(line: PixelsLine, typed: str) -> PixelsLine:
     target = parse_target(typed)
     if target.kind != "scale":
-        raise BadRequest(f"--pixels {typed}: here it is a factor, such as 7x.")
+        raise BadRequest(f"--pixels {typed}: use a factor here, for example 7x.")
     return replace(line, choice="resample", target=target)
 
 
@@ -250,7 +250,7 @@ def _compare(options: argparse.Namespace) -> int:
     unit = units_of(options)
     wish = own_wish(options.size, unit)
     if wish.max_bytes is not None:
-        raise BadRequest(f"--size {options.size} is a file's size, not a print's.")
+        raise BadRequest(f"--size {options.size} is a file size, not a print size.")
     asked = _docket(options)
     line = replace(asked.size, size=wish.size, way=wish.way, lie=wish.lie)
     photos = ((read_header(path).facts, asked) for path in options.photos)

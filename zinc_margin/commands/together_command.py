@@ -35,28 +35,35 @@ def declare_together(parser: argparse.ArgumentParser) -> None:
         "photos",
         metavar="PHOTO",
         nargs="+",
-        help="photos, with the print settings saved beside them",
+        help="photos, with the print settings saved next to them",
     )
     add(
         "--prints",
         metavar="SENTENCE",
         action="append",
         default=[],
-        help='such as "two 13x18, four 9x13, eight passport, on A4 sheets", of every photo; with '
-        "a photo's name and a colon before it, of that photo. Else one of each, at its own size",
+        help=(
+            'for example "two 13x18, four 9x13, eight passport, on A4 sheets", for every photo; '
+            "start with a photo's name and a colon for that photo only. By default one of each, "
+            "at its own size"
+        ),
     )
     add("--sheet", metavar="SIZE", help='sheet of paper, or a roll: A4, "61 cm roll"')
-    add("--grid", metavar="COLUMNSxROWS", help="such as 4x5; else every print has its own size")
+    add(
+        "--grid",
+        metavar="COLUMNSxROWS",
+        help=("for example 4x5; by default every print has its own size"),
+    )
     add("--border", metavar="LENGTH", default="10mm", help="border of the sheet; 10mm")
     add("--gap", metavar="LENGTH", default="5mm", help="gap between the prints; 5mm")
-    add("--no-captions", action="store_true", help="no names under the prints")
-    add("--no-turning", action="store_true", help="no print is turned to save paper")
+    add("--no-captions", action="store_true", help="no names below the prints")
+    add("--no-turning", action="store_true", help="never rotate a print to save paper")
     add("--crop-marks", action="store_true", help="marks at the corners of every print")
     add("--ppi", metavar="N", default="300", help="resolution of the sheet; 300")
     add("--out", metavar="FILE", help="file to write (.tif, .jpg, .png, .pdf)")
     add("--overwrite", action="store_true", help="replace FILE if it exists")
     units.declare(parser)
-    paper = parser.add_argument_group("instead of a file")
+    paper = parser.add_argument_group("print instead of writing a file")
     paper.add_argument("--on", dest="queue", metavar="PRINTER", help="printer of this system")
     declare_choice(paper)
     parser.set_defaults(run=run)
@@ -68,7 +75,7 @@ def run(options: argparse.Namespace) -> int:
     from zinc_margin.photo.pixels import read_photo
 
     if (options.out is None) == (options.queue is None):
-        raise BadRequest("Say where the sheets go: --out FILE, or --on PRINTER.")
+        raise BadRequest("Choose an output: --out FILE, or --on PRINTER.")
     unit = units.units_of(options)
     typed = [_sentence(text, options.photos, unit) for text in options.prints]
     laying = _laying(options, [each for _, each in typed], unit)
@@ -138,7 +145,7 @@ def _laying(options: argparse.Namespace, typed: list[TypedSheet], unit: str) -> 
     else:
         said = next((each for each in typed if each.sheet is not None), None)
         if said is None or said.sheet is None:
-            raise BadRequest("Say what the prints lie on: --sheet A4, or “… on A4” in --prints.")
+            raise BadRequest("Give the sheet: --sheet A4, or “… on A4” in --prints.")
         sheet, roll = said.sheet, said.roll
     return Laying(
         sheet,
@@ -160,7 +167,7 @@ def _sentence(text: str, photos: list[str], unit: str) -> tuple[str | None, Type
     if colon:
         of = next((path for path in photos if name.strip() in (path, Path(path).name)), None)
         if of is None:
-            raise BadRequest(f"“{name.strip()}” is none of the photos that were given.")
+            raise BadRequest(f"“{name.strip()}” is not one of the given photos.")
         return of, parse_typed_sheet(rest, unit)
     return None, parse_typed_sheet(text, unit)
 

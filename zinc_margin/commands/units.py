@@ -22,7 +22,9 @@ _TYPED = (
 def declare(parser: argparse.ArgumentParser) -> None:
     """Declare the option."""
     parser.add_argument(
-        "--units", choices=("cm", "in"), help="units shown and typed; by the locale"
+        "--units",
+        choices=("cm", "in"),
+        help=("units for display and typing; by default from the locale"),
     )
 
 

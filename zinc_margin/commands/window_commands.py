@@ -22,7 +22,7 @@ def declare_edit(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `edit`."""
     parser.add_argument("photo", metavar="FILE", help="the photo")
     parser.add_argument(
-        "--return-to", metavar="FILE", required=True, help="file that Make file writes"
+        "--return-to", metavar="FILE", required=True, help="the file that Make file writes"
     )
     parser.set_defaults(run=run)
 

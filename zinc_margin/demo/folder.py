@@ -245,7 +245,7 @@ def _jpeg(
     if title:
         exif[0x010E] = f"Tidewater Kilns, {title}"
         exif[0x013B] = "Tidewater Kilns"
-        exif[0x8298] = "Made up for the demo; free to use"
+        exif[0x8298] = "Generated for the demo; free to use"
         exif[0x0112] = orientation
     Image.fromarray(picture).save(
         buffer,

@@ -27,12 +27,12 @@ def main(arguments: Sequence[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="zinc-margin window")
     parser.add_argument("photos", nargs="*", metavar="PHOTO")
     parser.add_argument("--demo", action="store_true", help="open the demo")
-    parser.add_argument("--return-to", metavar="FILE", help="make it there, and end")
+    parser.add_argument("--return-to", metavar="FILE", help="create it there, and exit")
     options = parser.parse_args(arguments)
     if sys.platform == "linux" and not any(
         os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
     ):
-        print("zinc-margin: There is no screen to open a window on.", file=sys.stderr)
+        print("zinc-margin: There is no screen for the window.", file=sys.stderr)
         return 1
     try:
         check_complete()

@@ -19,12 +19,12 @@ class ApplyDialog(QDialog):
     def __init__(self, parent: QWidget, table: Table) -> None:
         super().__init__(parent)
         self.table = table
-        self.setWindowTitle("Apply to the chosen photos")
+        self.setWindowTitle("Apply to the selected photos")
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(8)
         one = table.current
-        head = text(f"From {one.name} to {len(table.chosen)} chosen photos" if one else "")
+        head = text(f"From {one.name} to {len(table.chosen)} selected photos" if one else "")
         head.setFont(theme.serif(18))
         column.addWidget(head)
         self.boxes: dict[str, QCheckBox] = {}
@@ -36,8 +36,8 @@ class ApplyDialog(QDialog):
             self.boxes[key] = box
         column.addWidget(
             text(
-                "Each photo keeps its own crop position, rotation, file name and measurements. "
-                "One undo takes it back from all of them.",
+                "Each photo keeps its own crop position, rotation, file name and "
+                "measurements. One undo reverts all of them.",
                 soft=True,
             )
         )

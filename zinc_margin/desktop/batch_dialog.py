@@ -54,7 +54,7 @@ _VIEWS = (("crops", "every crop"), ("list", "the list"))
 _ENDED = ("made", "kept", "skipped", "failed")
 
 
-_ASKED = "Close again to stop; what is made stays, and another time it goes on from there."
+_ASKED = "Close again to stop. Finished files are kept, and the batch can be continued later."
 
 
 class BatchDialog(QDialog):
@@ -98,11 +98,13 @@ class BatchDialog(QDialog):
             190,
         )
         self.check.show_value("")
-        self.more = Link("and others …", self._ask_for_more, "Make each photo by several presets")
+        self.more = Link("and others …", self._ask_for_more, "Make each photo with several presets")
         self.others: list[str] = []
         column.addLayout(row("Preset", self.preset, self.more, "show:", self.shows))
         column.addLayout(row("Check against", self.check))
-        self.watch = Link("watch a folder …", self._ask_for_watch, "Make what arrives there")
+        self.watch = Link(
+            "watch a folder …", self._ask_for_watch, ("Make files for photos that arrive there")
+        )
         column.addLayout(row("Folder", self.where, self.watch))
         self.crops = CropSheet()
         self.list = listing("Files of the batch", "Photo", "Version", "State", "Result")
@@ -120,9 +122,9 @@ class BatchDialog(QDialog):
         below = QHBoxLayout()
         self.sentence = text("", soft=True)
         below.addWidget(self.sentence, 1)
-        self.send = Link("send them …", self._send, "Hand the files over to a lab")
+        self.send = Link("send them …", self._send, "Send the files to a lab")
         self.open_report = Link("the report", self._open_report)
-        self.retry = Link("try the failed again", self._retry)
+        self.retry = Link("try failed items again", self._retry)
         self.pause = Link("pause", self._pause)
         self.stop = Link("stop", self._stop)
         for part in (self.send, self.open_report, self.retry, self.pause, self.stop):
@@ -161,8 +163,8 @@ class BatchDialog(QDialog):
         self.crops.show_items([(of[item.photo], item) for item in self.items], self._corrected)
         count = len(self.items)
         self.sentence.setText(
-            f"{count} file{'' if count == 1 else 's'}. Look at every crop, and drag those that "
-            "are not right."
+            f"{count} file{'' if count == 1 else 's'}. Check every crop, and drag those that "
+            "need it."
         )
 
     def _presets(self) -> list[Preset]:
@@ -203,7 +205,10 @@ class BatchDialog(QDialog):
     def begin_watch(self, folder: Path) -> None:
         """Make files for photos that arrive in a folder, until stopped."""
         if folder.resolve() == self.where.folder.absolute():
-            self.sentence.setText("That is where the files go; what is made would be made again.")
+            self.sentence.setText(
+                "That is the destination folder; finished files would be made again. Choose "
+                "another folder."
+            )
             return
         self._arrivals, self._laid = Arrivals(folder), self._presets()
         self.watch.setText(f"stop watching {folder.name}")

@@ -68,7 +68,7 @@ class CropCell(QWidget):
         self.setFixedSize(_CELL)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.SizeAllCursor)
-        self.setToolTip("Drag the frame; the wheel sizes it; press twice for the one it had.")
+        self.setToolTip("Drag the frame; the wheel resizes it; double-click for the original one.")
         self._looked = False
         self._words = ("", "")
         self.anyway: Link | None = None

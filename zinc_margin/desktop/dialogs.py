@@ -66,8 +66,12 @@ class Dialogs:
         from zinc_margin.handoff.queues import ask_all
 
         def done(count: int) -> None:
-            told = "1 printer told its" if count == 1 else f"{count or 'No'} printers told their"
-            self._window.message.say(f"{told} papers and blank edges.")
+            told = (
+                "1 printer reported its"
+                if count == 1
+                else (f"{count or 'No'} printers reported their")
+            )
+            self._window.message.say(f"{told} papers and unprintable edges.")
             self._table.plan_anew()
 
         self._window.network.run(
@@ -80,7 +84,8 @@ class Dialogs:
 
         def done(count: int) -> None:
             self._window.message.say(
-                f"{count} print{' is' if count == 1 else 's are'} forgotten; the files stay."
+                f"The print log is cleared ({count} print{'' if count == 1 else 's'}); the "
+                "files are kept."
             )
 
         self._window.reading.run(

@@ -117,7 +117,7 @@ class Drafts(QObject):
         self._gone.clear()
 
     def _failed(self, why: ZincError) -> None:
-        self.say(f"What you decide is not kept on its own. {why} Keep it with Ctrl+S.")
+        self.say(f"Your decisions cannot be saved automatically. {why} Save them with Ctrl+S.")
 
     def close(self) -> None:
         """Write the remaining changes, and wait."""

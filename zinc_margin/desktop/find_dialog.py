@@ -82,7 +82,7 @@ class FindDialog(QDialog):
         self.list.setAccessibleName("Controls")
         self.list.itemActivated.connect(self._go)
         self.list.itemClicked.connect(self._go)
-        column.addWidget(text("Type what you look for, in your own words."))
+        column.addWidget(text("Type any word for the control."))
         column.addWidget(self.typed)
         column.addWidget(self.list)
         self.resize(440, 420)
@@ -101,7 +101,7 @@ class FindDialog(QDialog):
         if hits:
             self.list.setCurrentRow(0)
         elif typed:
-            self.list.addItem("Nothing is called so here.")
+            self.list.addItem("No control matches this word.")
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Let the field's arrow keys and Return act on the list."""

@@ -10,8 +10,8 @@ from zinc_margin.commands import compile_loops
 from zinc_margin.pixels import loop_cache
 
 SENTENCE = (
-    "Getting ready for this machine, just this once. Everything works; sharp previews and files "
-    "wait for about half a minute."
+    "Preparing this machine, once. Everything works; sharp previews and files wait for about "
+    "half a minute."
 )
 _LOOK_MS = 300
 

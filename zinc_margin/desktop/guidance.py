@@ -74,7 +74,7 @@ class Guidance:
             focused.setFocus(Qt.FocusReason.TabFocusReason)
             self._margin.roll.ensureWidgetVisible(one.widget, 0, 60)
             return
-        self._message.say(f"{one.name}: it does not apply to this print as it stands.")
+        self._message.say(f"{one.name}: it does not apply to this print at present.")
 
     def show_guide(self) -> None:
         """Show the guide."""
@@ -107,7 +107,7 @@ class HelpNote(QWidget):
         super().__init__(parent, Qt.WindowType.Popup)
         self._over = parent
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.setAccessibleName(f"What {title} is about")
+        self.setAccessibleName(f"About {title}")
         self.setAccessibleDescription(sentences)
         column = stacked(self, (18, 12, 18, 14), 6)
         head = text(title, wrap=False)
@@ -150,7 +150,7 @@ def guide_text() -> str:
     for folder in _PLACES:
         with suppress(OSError):
             return (folder / "guide.md").read_text("utf-8")
-    return "The guide was not installed with the program."
+    return "The guide is not installed with the program."
 
 
 class TextDialog(QDialog):
@@ -181,7 +181,7 @@ def log_dialog(parent: QWidget) -> TextDialog:
     dialog = TextDialog(parent, "Log of failures", 900)
     found = [log.entry_text(entry) for entry in log.entries()]
     head = (
-        "To ask for help, copy the failure that you mean. It holds no picture and no location.\n\n"
+        "To ask for help, copy the failure. It contains no picture and no location.\n\n"
         if found
         else "No failure has been recorded."
     )

@@ -82,7 +82,7 @@ class Making:
                 what = f"{len(files)} pieces and their map in {files[0].path.parent.name}"
             paths = [each.path for each in files]
             self.foot.show_end(f"Written: {what}, {size}, in {took}.", True, paths)
-            tell_elsewhere(self.foot.window(), "The file is written", f"{what}, {size}, in {took}.")
+            tell_elsewhere(self.foot.window(), "The file is ready", f"{what}, {size}, in {took}.")
             if back is not None:
                 self._leave()
 

@@ -93,7 +93,7 @@ class Refusals:
             return
         self._before(kind, why, trace)
         if isinstance(why, Exception):
-            self._say(f"{log.record(why)} What you decided is kept.")
+            self._say(f"{log.record(why)} Your decisions are kept.")
 
     def close(self) -> None:
         """Stop handling errors."""

@@ -225,14 +225,14 @@ def read_with_dockets(
         try:
             dockets = versions.load(beside)
         except BadRequest as why:
-            remark = f"{beside.name} cannot be used and was left alone. {why}"
+            remark = f"{beside.name} cannot be used and was left unchanged. {why}"
     stored, chosen = dockets[0].photo.page, subject.chosen(path)
     facts = with_mark(read_header(path, stored or chosen if from_rack else chosen or stored).facts)
     try:
         make_plan(facts, dockets[0], this_machine())
     except BadRequest as why:
-        named = "What the list says of it" if from_rack else beside.name
-        return facts, (fresh(units),), f"{named} cannot be used and was left alone. {why}"
+        named = "Its settings in the list" if from_rack else beside.name
+        return facts, (fresh(units),), f"{named} cannot be used and was left unchanged. {why}"
     return facts, dockets, remark
 
 

@@ -44,7 +44,7 @@ class PagesDialog(QDialog):
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(10)
         column.addWidget(
-            text(f"{facts.path.name} holds {facts.pages} pictures. Which one is the photo?")
+            text(f"{facts.path.name} has {facts.pages} pictures. Which one is the photo?")
         )
         self.list = QListWidget()
         self.list.setAccessibleName("Pages of the file")
@@ -65,7 +65,13 @@ class PagesDialog(QDialog):
         self.list.itemActivated.connect(self._pressed)
         column.addWidget(self.list, 1)
         column.addWidget(
-            text("It is remembered for this file; Photo, the first line, can change it.", soft=True)
+            text(
+                (
+                    "The choice is remembered for this file; you can change it in Photo, the first "
+                    "line."
+                ),
+                soft=True,
+            )
         )
         self.resize(700, 470)
         self.list.setFocus()

@@ -24,10 +24,10 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.paper_scan import Blur
 
 _STEPS = (
-    "1. Write the page and print it at 100 % on the paper, at the printer's finest quality.\n"
-    "2. When it is dry, lay it on the scanner with a metal ruler across the box at its foot, the "
-    "ruler's edge slightly aslant.\n"
-    "3. Scan all of it in grey at 600 ppi or more, without corrections, and read the scan."
+    "1. Write the page and print it at 100 % on the paper, at the printer's highest "
+    "quality.\n2. When it is dry, place it on the scanner with a metal ruler's edge across "
+    "the box at the bottom, at a slight angle.\n3. Scan the whole page in grey at 600 ppi or "
+    "more, without corrections, and read the scan."
 )
 
 
@@ -54,7 +54,7 @@ class PaperDialog(QDialog):
         column.addWidget(text(_STEPS))
         self.sheet = Field("Sheet", lambda _: None, 110, "A4, Letter or larger")
         self.sheet.show_value("Letter" if table.units == "in" else "A4")
-        self.ppi = Field("The printer's own resolution", lambda _: None, 80, "360, 300, 720 …")
+        self.ppi = Field("The printer's native resolution", lambda _: None, 80, "360, 300, 720 …")
         self.ppi.show_value(f"{USUAL_PPI} ppi")
         self.name = Field("Name of the paper", lambda _: None, 190)
         column.addLayout(row("Sheet", self.sheet, self.ppi))

@@ -83,15 +83,15 @@ class PresetDialog(QDialog):
         links.addStretch(1)
         right.addLayout(links)
         right.addSpacing(14)
-        right.addWidget(text("Keep this photo's settings as a preset:"))
+        right.addWidget(text("Save this photo's settings as a preset:"))
         self.new_name = Field("Name", lambda _: None, 260)
-        self.new_about = Field("What it is for", lambda _: None, 260)
+        self.new_about = Field("Its purpose", lambda _: None, 260)
         self.small = Choice("Photos that are too small", _TOO_SMALL, self._take_small, 160)
-        self.most = Field("Skip when more is trimmed than", self._take_most, 70, "25 %")
+        self.most = Field("Skip a photo if this share is trimmed", self._take_most, 70, "25 %")
         right.addLayout(row("Name", self.new_name))
         right.addLayout(row("For", self.new_about))
         right.addLayout(row("Too small", self.small))
-        right.addLayout(row("Skip", "when more is trimmed than", self.most))
+        right.addLayout(row("Skip", "if more is trimmed than", self.most))
         self.keep = QPushButton("Keep")
         self.keep.setObjectName("second")
         self.keep.setAutoDefault(False)
@@ -182,8 +182,8 @@ class PresetDialog(QDialog):
                 refused += 1
         done = len(chosen) - refused
         self.sentence.setText(
-            f"Applied to {done} photo{'' if done == 1 else 's'}; undo takes it back for each."
-            + (f" {refused} cannot be printed so and stayed as they were." if refused else "")
+            f"Applied to {done} photo{'' if done == 1 else 's'}; undo reverts it for each."
+            + (f" {refused} cannot be printed with it and were not changed." if refused else "")
         )
         self._show()
 
@@ -209,7 +209,7 @@ class PresetDialog(QDialog):
             each = presets.load(path)
             if each.name in self._own:
                 raise BadRequest(
-                    f"A preset called {each.name} exists and was kept; remove it first."
+                    f"A preset called {each.name} already exists and was kept. Remove it first."
                 )
             presets.keep(each)
             self._fill(each.name)
@@ -240,9 +240,9 @@ class PresetDialog(QDialog):
 
         def keep() -> None:
             if not name or len(name) > 100:
-                raise BadRequest("Give it a name of at most 100 letters.")
+                raise BadRequest("Type a name of at most 100 characters.")
             if name in self._own:
-                raise BadRequest(f"There is one called {name} already; choose another name.")
+                raise BadRequest(f"A preset called {name} already exists. Choose another name.")
             docket = replace(one.docket, photo=PhotoLine())
             about = self.new_about.text().strip()[:1000]
             presets.keep(presets.Preset(name, about, docket, self._small, self._most))

@@ -107,7 +107,7 @@ class PrintDialog(QDialog):
         )
         for name, part in self._rows:
             column.addLayout(row(name, part))
-        self.sentence = text("Asking for this system's printers …", soft=True)
+        self.sentence = text("Searching for printers …", soft=True)
         column.addWidget(self.sentence, 1)
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
@@ -163,13 +163,17 @@ class PrintDialog(QDialog):
         self._media = {}
         for medium in queue.media:
             if medium.holds(*page):
-                edge = "borderless" if medium.is_borderless else f"{_most(medium)} mm blank at most"
+                edge = (
+                    "borderless"
+                    if medium.is_borderless
+                    else (f"unprintable edges of up to {_most(medium)} mm")
+                )
                 self._media.setdefault(f"{medium.name}, {edge}", medium)
         _fill(self.paper, [(name, name) for name in self._media])
-        _fill(self.kind, [(_ANY, "as the printer is set"), *((k, _plain(k)) for k in queue.kinds)])
-        _fill(self.tray, [(_ANY, "as the printer is set"), *((k, _plain(k)) for k in queue.trays)])
+        _fill(self.kind, [(_ANY, "the printer's setting"), *((k, _plain(k)) for k in queue.kinds)])
+        _fill(self.tray, [(_ANY, "the printer's setting"), *((k, _plain(k)) for k in queue.trays)])
         qualities = [(str(key), QUALITIES[key]) for key in queue.qualities]
-        _fill(self.quality, [(_ANY, "as the printer is set"), *qualities])
+        _fill(self.quality, [(_ANY, "the printer's setting"), *qualities])
         try:
             best = chosen_medium(queue, page, Chosen(anyway=True))
         except BadRequest as why:
@@ -188,7 +192,7 @@ class PrintDialog(QDialog):
     def _take_copies(self, typed: str) -> None:
         bare = typed.strip()
         if not bare.isdecimal() or not 1 <= int(bare) <= MOST_COPIES:
-            raise BadRequest(f"Copies run from 1 to {MOST_COPIES}; “{bare}” is none of these.")
+            raise BadRequest(f"“{bare}” copies is not possible. Type 1 to {MOST_COPIES}.")
         self._copies = int(bare)
         self.copies.show_value(bare)
 
@@ -199,18 +203,21 @@ class PrintDialog(QDialog):
             return
         lost = self._what.lost(medium)
         want = wants(queue.reasons)
-        said = ["It is printed at its true size, not scaled, in the middle of the paper."]
+        said = ["It is printed at its true size, without scaling, centred on the paper."]
         if lost > LITTLE_MM:
             said.append(
-                f"{float(lost):.2g} mm of the picture would lie on edges that the printer leaves "
-                "blank there; it says so itself. A borderless or larger paper loses nothing."
+                f"{float(lost):.2g} mm of the picture would fall on the printer's reported "
+                "unprintable edges. Choose borderless or larger paper."
             )
         if want is not None:
-            said.append(f"The printer says: {want}.")
+            said.append(f"The printer reports: {want}.")
         if not queue.colour:
-            said.append("This printer prints without colour.")
+            said.append("This printer prints only in black and white.")
         if self._what.colours_done:
-            said.append("Its colours were converted by your profile; the system leaves them alone.")
+            said.append(
+                "Its colours are already converted to your profile; the system does not change "
+                "them."
+            )
         if queue.simulated:
             said.append("This printer is simulated: it prints a picture of the sheet, as a PNG.")
         self.sentence.setText(" ".join(said))
@@ -285,7 +292,7 @@ class PrintDialog(QDialog):
 
     def _cancelled(self) -> None:
         self._under_way(False)
-        self.sentence.setText("Cancelled; nothing more is printed.")
+        self.sentence.setText("Cancelled; no more pages are printed.")
 
     def _under_way(self, is_it: bool) -> None:
         self.progress.setVisible(is_it)

@@ -78,8 +78,8 @@ class RackPrint(QAbstractButton):
             f"{one.name}, {plan.size.label}, {plan.grade}{', chosen' if self.chosen else ''}"
         )
         self.setToolTip(
-            f"{one.facts.path}\n{plan.size.label}: {plan.grade}\n"
-            "Ctrl or Shift chooses several; the middle button closes."
+            f"{one.facts.path}\n{plan.size.label}: {plan.grade}\nCtrl or Shift selects "
+            "several; the middle button closes."
         )
         metrics = self.fontMetrics()
         words = min(120, max(metrics.horizontalAdvance(part) for part in self._words) + 2)
@@ -314,7 +314,7 @@ class Coming(QWidget):
         column = QVBoxLayout()
         column.addStretch(1)
         self.said = text("", wrap=False)
-        self.stop = Link("stop", stop, "The photos that are there stay (Esc)")
+        self.stop = Link("stop", stop, "Finished photos are kept (Esc)")
         column.addWidget(self.said)
         column.addWidget(self.stop)
         line.addLayout(column)

@@ -109,16 +109,16 @@ class SendDialog(QDialog):
                     answers.append(str(why))
                     continue
                 said = " ".join(f"{each.text} {each.way}" for each in findings)
-                answers.append(said or "would be taken as it is")
+                answers.append(said or "would be accepted")
             return answers
 
         def done(answers: list[str]) -> None:
             for at, said in enumerate(answers):
                 self._answer(at, said)
-            bad = sum(said != "would be taken as it is" for said in answers)
+            bad = sum(said != "would be accepted" for said in answers)
             count = f"{len(answers)} file{'' if len(answers) == 1 else 's'}"
             self.sentence.setText(
-                f"{bad} of {count} would be refused." if bad else f"{count} to be sent."
+                f"{bad} of {count} would be refused." if bad else f"{count} to send."
             )
 
         self.lane.run(work, done, lambda why: self.sentence.setText(str(why)))
@@ -141,7 +141,7 @@ class SendDialog(QDialog):
         if 1 <= copies <= _MOST_COPIES:
             self.lines[cell.row()] = Line(line.file, line.size, copies)
         else:
-            self.sentence.setText(f"Copies run from 1 to {_MOST_COPIES}; it stays {line.copies}.")
+            self.sentence.setText(f"{line.copies} copies: type 1 to {_MOST_COPIES}.")
             cell.setText(str(line.copies))
 
     def begin(self) -> None:
@@ -167,7 +167,7 @@ class SendDialog(QDialog):
                 )
                 self.send.setVisible(False)
             else:
-                self.sentence.setText("Refused; what is wrong stands beside each file.")
+                self.sentence.setText("Refused; the reason is next to each file.")
 
         def failed(why: ZincError) -> None:
             self._under_way(False)
@@ -175,7 +175,7 @@ class SendDialog(QDialog):
 
         def stopped() -> None:
             self._under_way(False)
-            self.sentence.setText("Stopped; sending again goes on from here.")
+            self.sentence.setText("Stopped. Sending again continues from here.")
 
         self._job = self.lane.run(
             work,

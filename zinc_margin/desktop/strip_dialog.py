@@ -54,7 +54,10 @@ class StripDialog(PageDialog):
         )
         self.strengths.show_value(", ".join(f"{strength}" for strength in STRENGTHS))
         self.papers = Field(
-            "Or papers", lambda typed: self._lay(), 200, "lustre, matt, canvas: each as it suits"
+            "Or papers",
+            lambda typed: self._lay(),
+            200,
+            ("lustre, matt, canvas: each with its automatic strength"),
         )
         self.paper_size = Field("Sheet", lambda typed: self._lay(), 90, "A5, A4, 20x15cm …")
         self.paper_size.show_value("A5")

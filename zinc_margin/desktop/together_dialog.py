@@ -49,8 +49,8 @@ _BEGUN = {
 }
 """The initial text: for one photo, and for each of several."""
 _HAND = (
-    "Drag a print to move it. By keys: Space chooses one, arrows move it, R turns it, "
-    "Shift+Page Down takes it to the next sheet."
+    "Drag a print to move it. Keys: Space selects one, arrows move it, R rotates it, "
+    "Shift+Page Down moves it to the next sheet."
 )
 
 
@@ -79,11 +79,14 @@ class TogetherDialog(PageDialog):
         names = [(str(at), one.name) for at, one in enumerate(self.prints)]
         self.of = Choice("Photo", [(_ALL, "every photo"), *names], self._take_photo, 170)
         self.asked = Field(
-            "Prints", self._take_prints, 330, "two 13 x 18, four 9 x 13; empty: one of each, as set"
+            "Prints",
+            self._take_prints,
+            330,
+            ("two 13 x 18, four 9 x 13; empty: one of each, at its own size"),
         )
         self.sheet = Field("Sheet or roll", self._again, 110, "A4, A3+, 61 cm roll")
         self.sheet.show_value("A3" if several else "A4" if units == "cm" else "Letter")
-        self.grid = Field("Grid", self._again, 60, "Columns and rows, such as 4x3")
+        self.grid = Field("Grid", self._again, 60, "Columns and rows, for example 4x3")
         self.grid.show_value(_grid_for(len(self.prints)))
         self.border = Field("Border", self._again, 64)
         self.gap = Field("Between them", self._again, 64)
@@ -109,7 +112,7 @@ class TogetherDialog(PageDialog):
         self.back = Link("previous", lambda: self.page.turn_page(-1), "Page Up")
         self.on = Link("next", lambda: self.page.turn_page(1), "Page Down")
         self.turn = Link("turn it", self.page.turn_print, "R")
-        self.anew = Link("lay out anew", self._anew, "Forget what was moved by hand")
+        self.anew = Link("lay out anew", self._anew, "Discard the moves made by hand")
         self.print = Link("print …", self._print, "Print the sheets on a printer of this system")
         absent = ipp.absent()
         if absent is not None:
@@ -225,7 +228,7 @@ class TogetherDialog(PageDialog):
             f"{words.share(used(places, laying))} of the paper."
         )
         if wrong is not None:
-            said = f"Prints overlap on sheet {wrong}; move one, or lay them out anew."
+            said = f"Prints overlap on sheet {wrong}. Move one, or arrange them again."
         self.sentence.setText(said)
         self._allow(wrong is None)
         self._tell_place()

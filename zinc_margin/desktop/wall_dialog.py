@@ -29,12 +29,13 @@ from zinc_margin.plan.finish.wall import hung_size
 _SEEN_PX, _WRITTEN_PX = 1500, 4000
 _KINDS = f"Photos ({with_both_cases(PHOTO_ENDINGS)})"
 _NOTHING = (
-    "Choose a photograph of the wall, taken upright. Then drag the two crosses to places whose "
-    "distance you know: the ends of a sideboard, or a door's two sides."
+    "Choose a photograph of the wall, taken upright. Then drag the two crosses to points "
+    "with a known distance: the ends of a sideboard, or the sides of a door."
 )
 _HAND = (
-    "Drag the crosses and the print; say how far the crosses are apart. If the wall is seen from "
-    "the side, mark four corners of a door, a window or a picture, too. By keys: Space, arrows."
+    "Drag the crosses and the print, and type the distance of the crosses. If the wall is "
+    "seen at an angle, also mark four corners of a door, a window or a picture. Keys: Space, "
+    "arrows."
 )
 
 
@@ -51,7 +52,7 @@ class WallDialog(PageDialog):
 
     def __init__(self, parent: QWidget, one: Print, units: str) -> None:
         super().__init__(
-            parent, "On your own wall", RoomView(self._moved, self._tell), "Keep the picture …"
+            parent, "On your own wall", RoomView(self._moved, self._tell), "Save the picture …"
         )
         self._one, self._units, self.plan = one, units, one.plan()
         self.room: Room | None = None
@@ -66,7 +67,9 @@ class WallDialog(PageDialog):
         self.apart = Field("Distance of the crosses", self._take_apart, 90, "2 m, 90 cm, 36 in")
         self.apart.show_value("2 m" if units == "cm" else "80 in")
         self.corners = Link("mark four corners", self._take_corners)
-        self.sides = Field("Size of what is marked", self._take_sides, 110, "A door: 90 x 200 cm")
+        self.sides = Field(
+            ("Size of the marked rectangle"), self._take_sides, 110, "A door: 90 x 200 cm"
+        )
         self.told = text(_NOTHING, soft=True)
         self.lay_out(
             (row("Wall", self.which, self.choose, self.forget),),
@@ -197,7 +200,7 @@ class WallDialog(PageDialog):
 
     def _tell(self) -> None:
         chosen = self.page.chosen
-        self.told.setText(_HAND if chosen is None else f"Chosen: {chosen}. Arrows move it.")
+        self.told.setText(_HAND if chosen is None else f"Selected: {chosen}. Arrows move it.")
         self.page.setAccessibleDescription(self.told.text())
 
     # the print
@@ -218,7 +221,7 @@ class WallDialog(PageDialog):
             self.sentence.setText(str(why))
             self.save.setEnabled(False)
             return
-        self.sentence.setText(f"{size} hang there at true size.")
+        self.sentence.setText(f"{size} at true size.")
         self.save.setEnabled(True)
         room = self._small
         assert room is not None

@@ -417,7 +417,7 @@ class Window(QMainWindow):
 
         def done(path: Path) -> None:
             self.drafts.keep(one, stands)
-            self.message.say(f"The print settings are saved in {path.name}, beside the photo.")
+            self.message.say(f"The print settings are saved in {path.name}, next to the photo.")
 
         self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
 
@@ -443,9 +443,7 @@ class Window(QMainWindow):
         write = self.table.keep_rack(path)
 
         def done(path: Path) -> None:
-            self.message.say(
-                f"The open photos are listed in {path.name}. Open it as you would a photo."
-            )
+            self.message.say(f"The open photos are listed in {path.name}. Open it like a photo.")
 
         self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
 
@@ -461,8 +459,8 @@ class Window(QMainWindow):
             if gone:
                 names_ = ", ".join(str(part.parent) for part in gone)
                 self.message.say(
-                    f"A file that was cut off while it was written was taken away, from {names_}; "
-                    "its photo and print settings are as they were."
+                    f"An incomplete file in {names_} was removed; its photo and print "
+                    "settings are unchanged."
                 )
 
         self.reading.run(lambda job: swept(), done)
@@ -532,7 +530,8 @@ class Window(QMainWindow):
         place = on_print(one.plan(), x, y)
         if place is None:
             self.message.say(
-                "That place is outside the frame, so it is not on this print; look at it in Crop."
+                "That place is outside the frame, so it is not on this print. You can see it "
+                "in Crop."
             )
             return
         self.table.open_line("pixels")
@@ -571,8 +570,8 @@ class Window(QMainWindow):
         if (self.making.under_way or batches) and not self._asked:
             self._asked = True
             self.message.offer(
-                "A file is being made. Closing stops it and leaves nothing of it behind; your "
-                "print settings are kept.",
+                "A file is being made. Closing stops it and removes it; your print settings "
+                "are kept.",
                 "stop it and close",
                 self.close,
             )

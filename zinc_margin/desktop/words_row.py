@@ -81,21 +81,21 @@ class WordsRow(QWidget):
         line.setContentsMargins(8, 0, 10, 1)
         line.setSpacing(2)
         self.open = Word("open …", "Open photos (Ctrl+O), or drop them here", calls.open_photos)
-        self.recent = Word("recent", "Photos opened before; a whole folder; the demo")
+        self.recent = Word("recent", "Recent photos; a whole folder; the demo")
         menu = QMenu(self.recent)
         menu.aboutToShow.connect(lambda: self._fill_recent(menu))
         self.recent.setMenu(menu)
-        self.presets = Word("presets …", "Apply, keep, import and export presets", calls.presets)
+        self.presets = Word("presets …", "Apply, save, import and export presets", calls.presets)
         self.batch = Word("batch …", "Make the files of all open photos (Ctrl+R)", calls.batch)
-        self.undo = Word("undo", "Take back a decision (Ctrl+Z)", calls.undo)
-        self.redo = Word("redo", "Make it again (Ctrl+Shift+Z)", calls.redo)
+        self.undo = Word("undo", "Undo a decision (Ctrl+Z)", calls.undo)
+        self.redo = Word("redo", "Redo it (Ctrl+Shift+Z)", calls.redo)
         self.units = Switch("Units", tuple((one, one) for one in UNITS_SHOWN), table.use_units)
         self.units.setToolTip("Centimetres, inches, or centimetres with pixels per centimetre (U)")
         self.tone = Switch(
             "Window", (("light", "light"), ("dim", "dim")), lambda key: calls.dim(key == "dim")
         )
         self.tone.setToolTip("Dim for a dark room (D)")
-        self.seek = Word("find", "Find a control by what it is called (Ctrl+F)", calls.find)
+        self.seek = Word("find", "Find a control by name (Ctrl+F)", calls.find)
         self.help = Word("help", "This line, the keys, the guide")
         helps = QMenu(self.help)
         for shown, call in (
@@ -104,7 +104,7 @@ class WordsRow(QWidget):
             ("Keys\t?", calls.keys),
             ("The guide", calls.guide),
             ("Log of failures", calls.log),
-            ("Look at the demo", calls.look_at_demo),
+            ("Open the demo", calls.look_at_demo),
         ):
             helps.addAction(shown, call)
         self.help.setMenu(helps)
@@ -148,7 +148,7 @@ class WordsRow(QWidget):
             "Save the open photos as one list …\tCtrl+Shift+S", self._calls.keep_together
         )
         keep.setEnabled(self.table.current is not None)
-        menu.addAction("Look at the demo", self._calls.look_at_demo)
+        menu.addAction("Open the demo", self._calls.look_at_demo)
 
 
 def _short(folder: Path) -> str:

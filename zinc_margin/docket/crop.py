@@ -53,11 +53,13 @@ class CropLine(Line):
     )
     place_x: Fraction | None = said(
         _SHARE,
-        "where the frame sits in the free room, across, 0 to 1",
-        nothing="by the photo's subject, else the middle",
+        "position of the frame across, 0 (left) to 1",
+        nothing="around the photo's subject, else centred",
     )
     place_y: Fraction | None = said(
-        _SHARE, "where it sits, down, 0 to 1", nothing="by the photo's subject, else the middle"
+        _SHARE,
+        ("position of the frame down, 0 (top) to 1"),
+        nothing="around the photo's subject, else centred",
     )
     frame: Frame | None = said(
         held(Frame, _frame, "left, top, width and height"),

@@ -73,7 +73,7 @@ def from_plain(plain_docket: Any, source: str = "the docket") -> Docket:
     for name, fields in FIELDS.items():
         held = raw.pop(name, {})
         if not isinstance(held, dict):
-            raise BadRequest(f"In {source}, {name} must hold fields.")
+            raise BadRequest(f"In {source}, {name} must be an object of fields.")
         if name == "pixels":
             held = without_removed_methods(held)
         known = {}

@@ -36,7 +36,7 @@ def drop(photo: Path) -> None:
     try:
         path.unlink(missing_ok=True)
     except OSError as why:
-        raise CannotDo(f"{path} could not be taken away: {why.strerror}.") from None
+        raise CannotDo(f"{path} could not be removed: {why.strerror}.") from None
 
 
 def load(photo: Path, kept: Path | None = None) -> tuple[Docket, ...]:

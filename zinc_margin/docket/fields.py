@@ -171,7 +171,7 @@ def said_of(line: type) -> dict[str, Said]:
             continue
         one = item.metadata.get("said")
         if one is None or (item.default is None and not one.nothing):
-            raise TypeError(f"{line.__name__}.{item.name} is not said in full")
+            raise TypeError(f"{line.__name__}.{item.name} has an incomplete declaration")
         fields[item.name] = dataclasses.replace(one, key=one.key or item.name)
     return fields
 
@@ -230,7 +230,11 @@ def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
         sentence = f"0 to {_short(high)}"
         return Kind(plain.number(0, high), sentence, "mm", typed=nothing_or, metavar="LENGTH")
     return Kind(
-        plain.length_from, f"over 0, to {_short(high)}", "mm", typed=parse_length, metavar="LENGTH"
+        plain.length_from,
+        (f"over 0, up to {_short(high)}"),
+        "mm",
+        typed=parse_length,
+        metavar="LENGTH",
     )
 
 
@@ -250,7 +254,7 @@ def whole(low: int, high: int, unit: str = "", metavar: str = "N") -> Kind:
             raise Wrong(f"must be a whole number from {low} to {high}")
         return value
 
-    return Kind(read, f"whole, {low} to {high}", unit, typed=_whole_number, metavar=metavar)
+    return Kind(read, f"integer, {low} to {high}", unit, typed=_whole_number, metavar=metavar)
 
 
 def one_of(*words: str) -> Kind:
@@ -327,7 +331,7 @@ SEEN = Kind(
     metavar="LENGTH",
 )
 SIZE = Kind(plain.size_from, "a size: `label`, `width_mm`, `height_mm`", metavar="SIZE")
-WAY = Kind(plain.way_from, "a way of giving a size: `kind` and its values", metavar="SIZE")
+WAY = Kind(plain.way_from, "a way to give a size: `kind` and its values", metavar="SIZE")
 
 
 # Typed text.
@@ -349,7 +353,7 @@ def _whole_number(typed: str) -> int:
     try:
         return int(typed.strip().removesuffix("%"))
     except ValueError:
-        raise BadRequest(f"“{typed}” is no whole number.") from None
+        raise BadRequest(f"“{typed}” is not a whole number.") from None
 
 
 def _short(value: Fraction | int) -> str:

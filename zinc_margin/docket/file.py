@@ -73,7 +73,7 @@ class GoalProfile:
 
 def _profile(value: Mapping[str, Any]) -> GoalProfile:
     if value.get("space") not in ("RGB", "GRAY", "CMYK"):
-        raise Wrong("must hold path, name and space (RGB, GRAY or CMYK)")
+        raise Wrong("must have path, name and space (RGB, GRAY or CMYK)")
     path, name = (plain.text_from(value.get(key)) for key in ("path", "name"))
     return GoalProfile(path, name, value["space"])
 
@@ -88,14 +88,14 @@ def _bits(value: Any) -> int:
 def _file_name(value: Any) -> str:
     name = plain.text_from(value)
     if "/" in name or name in (".", ".."):
-        raise Wrong("must be a file's name without a folder")
+        raise Wrong("must be a file name without a folder")
     return name
 
 
 def _name_rule(value: Any) -> str:
     rule = plain.text_from(value)
     if "/" in rule or not _fields_known(rule):
-        raise Wrong(f"must be a name without folders, of words and {_fields()}")
+        raise Wrong(f"must be a name without folders, made of text and {_fields()}")
     return rule
 
 
@@ -104,7 +104,7 @@ def _folder_rule(value: Any) -> str:
     # Even with spaces around it, a folder called `..` would leave the chosen folder.
     rule = "/".join(parts).strip("/ ")
     if not rule or not all(map(_fields_known, parts)) or ".." in parts:
-        raise Wrong(f"must be folders parted by /, of words and {_fields()}")
+        raise Wrong(f"must be folders separated by /, made of text and {_fields()}")
     return rule
 
 
@@ -120,9 +120,9 @@ def _fields() -> str:
 
 _EIGHT_TO_SIXTEEN = whole(8, 16)
 _BITS = Kind(_bits, "8 or 16", typed=_EIGHT_TO_SIXTEEN.typed, metavar="{8,16}")
-_NAME_RULE = Kind(_name_rule, "a name without folders, of words and fields", metavar="RULE")
-_FOLDER_RULE = Kind(_folder_rule, "folders parted by /, of words and fields", metavar="RULE")
-_FILE_NAME = Kind(_file_name, "a file's name without a folder")
+_NAME_RULE = Kind(_name_rule, "a name without folders, made of text and fields", metavar="RULE")
+_FOLDER_RULE = Kind(_folder_rule, "folders separated by /, made of text and fields", metavar="RULE")
+_FILE_NAME = Kind(_file_name, "a file name without a folder")
 _BYTES = Kind(
     whole(LEAST_BYTES, 10**13).read,
     f"whole, from {LEAST_BYTES}",
@@ -140,8 +140,8 @@ class FileLine(Line):
     title: ClassVar[str] = "File"
     format: str | None = said(
         one_of(*FORMATS),
-        "file format; a PDF has a page for each sheet",
-        nothing="the maker's: TIFF, for screens and uploads JPEG",
+        "file format; a PDF has one page per sheet",
+        nothing="the maker's: TIFF; JPEG for screens and uploads",
         option="format",
     )
     bits: int | None = said(_BITS, "bit depth", nothing="as the photo", option="bits")
@@ -167,12 +167,12 @@ class FileLine(Line):
         SWITCH, "write a progressive JPEG", False, option=Option("progressive", sets=True)
     )
     lossless: bool = said(
-        SWITCH, "write WebP or JPEG XL without loss", False, option=Option("lossless", sets=True)
+        SWITCH, "write lossless WebP or JPEG XL", False, option=Option("lossless", sets=True)
     )
     colour: str | None = said(
         one_of("own", "srgb", "wide", "grey", "icc"),
         "colours of the file: the photo's own, converted, or by `profile`",
-        nothing="the maker's: the photo's own, for screens and uploads sRGB",
+        nothing="the maker's: the photo's own; sRGB for screens and uploads",
     )
     profile: GoalProfile | None = said(_PROFILE, "ICC profile to convert to", nothing="none")
     intent: str = said(
@@ -189,7 +189,7 @@ class FileLine(Line):
     )
     metadata: str = said(
         one_of("all", "copyright", "none"),
-        "metadata taken over from the photo",
+        "metadata copied from the photo",
         "all",
         option="metadata",
     )
@@ -198,7 +198,7 @@ class FileLine(Line):
         "keep the location where the photo was taken",
         True,
         key="location",
-        option=Option("no-location", "leave out the location", sets=False),
+        option=Option("no-location", "remove the location", sets=False),
     )
     embed: bool = said(
         SWITCH,
@@ -220,17 +220,15 @@ class FileLine(Line):
         nothing="none",
         option=Option("folders", "rule for folders inside DIR/: {date}/{paper}"),
     )
-    project: str | None = said(
-        text(), "what {project} stands for", nothing="nothing", option="project"
-    )
-    note: str | None = said(text(), "what {text} stands for", nothing="nothing", option="text")
+    project: str | None = said(text(), "text for {project}", nothing="nothing", option="project")
+    note: str | None = said(text(), "text for {text}", nothing="nothing", option="text")
     watermark: str | None = said(
         text(), "watermark: a line of text on the finished page", nothing="none"
     )
-    watermark_picture: str | None = said(text(), "a picture file as the watermark", nothing="none")
+    watermark_picture: str | None = said(text(), "picture file of the watermark", nothing="none")
     watermark_place: str = said(
         one_of(*PLACES),
-        "place of the watermark on the page",
+        "position of the watermark on the page",
         "bottom-right",
         option="watermark-place",
     )
@@ -248,15 +246,15 @@ class FileLine(Line):
     )
     printing_notes: bool = said(
         SWITCH,
-        "write printing notes beside the file",
+        "write printing notes next to the file",
         False,
         option=Option("printing-notes", sets=True),
     )
     max_bytes: int | None = said(
         _BYTES,
-        "largest file, such as 2MB; quality is lowered first, then pixels",
-        nothing="the maker's, where it has one",
+        "largest file, for example 2MB; quality is lowered first, then pixels",
+        nothing="the maker's limit, if it has one",
         option="max-bytes",
     )
     folder: str | None = said(text(), "folder of the file", nothing="beside the photo")
-    name: str | None = said(_FILE_NAME, "file name, without its ending", nothing="by rule")
+    name: str | None = said(_FILE_NAME, "file name, without its suffix", nothing="by rule")

@@ -56,7 +56,7 @@ def parse_margins(text: str, default_unit: str = "mm") -> Margins:
     """
     parts = [part.strip() for part in text.split(",")]
     if len(parts) not in (1, 4) or not all(parts):
-        raise BadRequest(f"“{text}” is no border; type one, 20mm, or four, 20,20,30,20mm.")
+        raise BadRequest(f"“{text}” is not a border. Type one width, 20mm, or four, 20,20,30,20mm.")
     unit = re.search(r"[a-z\"′″']+$", parts[-1].lower())
     read = [nothing_or(p, unit[0] if unit else default_unit) for p in parts]
     return Margins(*(read if len(read) == 4 else read * 4))
@@ -68,11 +68,11 @@ def _tone_or_edge(value: Any) -> str:
     try:
         return parse_tone(plain.text_from(value))
     except BadRequest as why:
-        raise Wrong(f"must be a tone: {why}") from None
+        raise Wrong(f"must be a colour: {why}") from None
 
 
 _MARGINS = held(Margins, _margins, "top, right, bottom and left")
-_SIDES_TONE = Kind(_tone_or_edge, "a tone, or `edge`", typed=parse_tone_or_edge, metavar="TONE")
+_SIDES_TONE = Kind(_tone_or_edge, "a colour, or `edge`", typed=parse_tone_or_edge, metavar="TONE")
 _SHARE = number(0, 1)
 
 
@@ -82,49 +82,49 @@ class FinishLine(Line):
 
     title: ClassVar[str] = "Finish"
     sheet: PrintSize | None = said(
-        SIZE, "sheet of paper", nothing="as large as the print and what is around it"
+        SIZE, "sheet of paper", nothing="as large as the print and its surroundings"
     )
     turned: bool = said(
-        SWITCH, "rotate the sheet by a quarter", False, option=Option("sheet-across", sets=True)
+        SWITCH, "rotate the sheet by 90°", False, option=Option("sheet-across", sets=True)
     )
     margins: Margins | None = said(
         _MARGINS,
         "margins of the sheet, top, right, bottom, left: 20,20,30,20mm",
-        nothing="what marks and captions need",
+        nothing="as marks and captions require",
         option=Option("margins", metavar="T,R,B,L", typed=parse_margins),
     )
-    scales: bool = said(SWITCH, "fit the picture to the room inside the margins", False)
+    scales: bool = said(SWITCH, "fit the picture to the space inside the margins", False)
     place_x: Fraction = said(
-        _SHARE, "where a smaller picture stands on its sheet, across, 0 to 1", Fraction(1, 2)
+        _SHARE, "position of a smaller picture on its sheet across, 0 (left) to 1", Fraction(1, 2)
     )
-    place_y: Fraction = said(_SHARE, "where it stands, down, 0 to 1", Fraction(1, 2))
-    tone: str = said(TONE, "tone of the paper: white, ivory, #f4efe4", WHITE, option="paper-tone")
+    place_y: Fraction = said(_SHARE, "position down, 0 (top) to 1", Fraction(1, 2))
+    tone: str = said(TONE, "colour of the paper: white, ivory, #f4efe4", WHITE, option="paper-tone")
     caption: str | None = said(
         text(),
-        "caption under the picture; {title}, {date}, {name} … are filled in",
+        "caption below the picture; {title}, {date}, {name} … are filled in",
         nothing="none",
         option="caption",
     )
     footer: str | None = said(
         text(),
-        "small line at the foot of the sheet, filled in likewise",
+        "footer of the sheet; fields are filled in as in a caption",
         nothing="none",
         option="footer",
     )
     edition: str | None = said(
-        text(), "what {edition} stands for: 3/25", nothing="nothing", option="edition"
+        text(), "text for {edition}: 3/25", nothing="nothing", option="edition"
     )
     caption_mm: Fraction | None = said(
         length(none=False),
         "height of the caption",
-        nothing="by the size of the print",
+        nothing="in proportion to the print",
         option="caption-height",
     )
-    line_mm: Fraction = said(length(100), "width of a line round the picture", Fraction(0))
+    line_mm: Fraction = said(length(100), "width of a line around the picture", Fraction(0))
     line_gap_mm: Fraction = said(
         length(1000), "distance of that line from the picture", Fraction(0)
     )
-    line_tone: str = said(TONE, "tone of that line", "#1a1a1a")
+    line_tone: str = said(TONE, "colour of that line", "#1a1a1a")
     marks: bool = said(
         SWITCH, "crop marks", False, key="crop_marks", option=Option("crop-marks", sets=True)
     )
@@ -133,23 +133,23 @@ class FinishLine(Line):
     )
     make_up: bool = said(
         SWITCH,
-        "add picture to make up for a borderless driver's overspill",
+        "add picture to compensate for a borderless driver's overspill",
         False,
         option=Option("make-up", sets=True),
     )
     wrap_mm: Fraction | None = said(
-        length(500), "bar depth of a stretched canvas; 0: no sides", nothing="the maker's"
+        length(500), "bar depth of a stretched canvas; 0: no canvas sides", nothing="the maker's"
     )
     tuck_mm: Fraction | None = said(
         length(500),
-        "canvas folded at the back",
-        nothing="the maker's, with its bars",
+        "canvas folded to the back",
+        nothing="the maker's, together with its bars",
         key="fold_mm",
     )
     wrap_strip_mm: Fraction | None = said(
         length(none=False),
-        "edge strip of the picture that a side is taken from",
-        nothing="as wide as the side: a plain mirror",
+        "strip along the picture's edge that is mirrored onto a side",
+        nothing="as wide as the side",
         option="wrap-strip",
     )
     wrap_soften_mm: Fraction = said(
@@ -158,23 +158,25 @@ class FinishLine(Line):
     wrap_tone: str | None = said(
         _SIDES_TONE,
         "plain colour of the sides: #222, or edge (the mean of the edge)",
-        nothing="the picture is mirrored onto the sides",
+        nothing="mirror the picture onto the sides",
         option="wrap-tone",
     )
     wrap_own: bool = said(
         SWITCH,
-        "use the picture's own edge for the sides",
+        "extend the picture's own edge onto the sides",
         False,
         option=Option("wrap-own", sets=True),
     )
     fold_marks: bool = said(
-        SWITCH, "marks where the canvas is folded", False, option=Option("fold-marks", sets=True)
+        SWITCH, "fold marks for a canvas", False, option=Option("fold-marks", sets=True)
     )
     staple_mm: Fraction = said(
         length(500), "plain canvas for staples beyond the sides", Fraction(0), option="staple"
     )
     pieces: PrintSize | None = said(
-        SIZE, "sheet size when the print is made in pieces", nothing="in one piece, or `roll_mm`"
+        SIZE,
+        "sheet size when the print is made in pieces",
+        nothing=("in one piece, unless `roll_mm` is set"),
     )
     roll_mm: Fraction | None = said(
         length(none=False), "roll width when the print is made in pieces", nothing="no roll"
@@ -188,8 +190,8 @@ class FinishLine(Line):
     )
     printer: str | None = said(
         text(),
-        "printer of this system whose blank edges count, as it told them",
-        nothing="the device's usual ones",
+        "printer of this system whose reported unprintable edges apply",
+        nothing="the device's usual edges",
         option="edges-of",
     )
     join_mm: Fraction = said(length(1000), "overlap of the pieces", Fraction(10), option="join")

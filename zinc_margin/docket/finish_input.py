@@ -17,7 +17,7 @@ def parse_wrap(text: str) -> dict[str, Fraction]:
     """Read canvas sides: the bar depth and an optional fold at the back: ``32mm+14mm``."""
     parts = text.split("+")
     if len(parts) > 2:
-        raise BadRequest(f"--wrap {text} cannot be read; type it like 32mm+14mm.")
+        raise BadRequest(f"--wrap {text} is not readable. Type it like this: 32mm+14mm.")
     fields = {"wrap_mm": nothing_or(parts[0])}
     if len(parts) == 2:
         fields["tuck_mm"] = nothing_or(parts[1])
@@ -36,7 +36,7 @@ def parse_share(text: str) -> Fraction:
     """Read a percentage as a share from 0 to 1."""
     share = parse_number(text.strip().removesuffix("%").strip(), "percentage") / 100
     if not 0 <= share <= 1:
-        raise BadRequest(f"“{text}”: a percentage runs from 0 to 100 %.")
+        raise BadRequest(f"“{text}” is not a percentage from 0 to 100 %.")
     return share
 
 
@@ -58,7 +58,7 @@ def parse_key_line(text: str) -> dict[str, Any]:
     if len(parts) > 2:
         fields["line_gap_mm"] = nothing_or(parts[2])
     if len(parts) > 3:
-        raise BadRequest(f"--key-line {text} cannot be read; type it like 0.3mm,black,2mm.")
+        raise BadRequest(f"--key-line {text} is not readable. Type it like this: 0.3mm,black,2mm.")
     return fields
 
 
@@ -66,5 +66,5 @@ def parse_grid(text: str) -> tuple[int, int]:
     """Read ``4x5``: columns and rows."""
     match = re.fullmatch(r"\s*(\d{1,2})\s*[x×*]\s*(\d{1,2})\s*", text)
     if match is None or "0" in (match[1], match[2]):
-        raise BadRequest(f"“{text}” is no grid; type columns and rows, such as 4x5.")
+        raise BadRequest(f"“{text}” is not a grid. Type columns and rows, for example 4x5.")
     return int(match[1]), int(match[2])

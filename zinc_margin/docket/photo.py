@@ -17,10 +17,10 @@ def _measured(value: object) -> Measured:
     try:
         return Measured.from_plain(value)
     except (KeyError, TypeError, ValueError):
-        raise Wrong("must hold what was measured: noise, blocks, halo …") from None
+        raise Wrong("must contain measurements: noise, blocks, halo …") from None
 
 
-_MEASURED = held(Measured, _measured, "what was measured: noise, blocks, halo …")
+_MEASURED = held(Measured, _measured, "measurements: noise, blocks, halo …")
 _PAGE: Kind = whole(1, 500)
 
 
@@ -31,7 +31,7 @@ class PhotoLine(Line):
     title: ClassVar[str] = "Photo"
     matte: str = said(
         TONE,
-        "background where the photo is see-through: white, #f4efe4",
+        "background for transparent photos: white, #f4efe4",
         WHITE,
         option="ground",
         key="ground",
@@ -41,12 +41,12 @@ class PhotoLine(Line):
     )
     measured: Measured | None = said(
         _MEASURED,
-        "what was measured in the photo, so the same file can be made again",
+        "measurements of the photo, for an identical file later",
         nothing="not measured yet",
     )
     page: int | None = said(
         _PAGE,
         "page of a file with several pages, from 1",
-        nothing="the one chosen, or the first",
+        nothing="the chosen one, or the first",
         option=Option("page"),
     )

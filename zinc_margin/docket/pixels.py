@@ -38,7 +38,7 @@ def _target(value: Any) -> Way:
 
 _TARGET = dataclasses.replace(WAY, read=_target, constraint=f"a way, of kind {', '.join(TARGETS)}")
 _STRENGTH = number(0, 100, "%")
-_BY_MEASURE = "by what was measured, when the photo is enlarged"
+_BY_MEASURE = "automatic for enlarged photos, from their measurements"
 
 
 @dataclass(frozen=True)
@@ -57,7 +57,7 @@ class PixelsLine(Line):
         one_of(*METHODS), "resampling method", nothing="automatic", option="method"
     )
     crisp: Fraction = said(
-        number(-100, 100), "edges from smooth (-100) to crisp (100)", Fraction(0), option="crisp"
+        number(-100, 100), "edges from soft (-100) to hard (100)", Fraction(0), option="crisp"
     )
     clean: Fraction | None = said(
         _STRENGTH, "repair JPEG artefacts first, 0 to 100", nothing=_BY_MEASURE, option="clean"

@@ -106,7 +106,7 @@ def _read(raw: Mapping[str, Any], source: str) -> Preset:
         raise BadRequest(f"In {source}, most_trimmed must be from 0 to 1, or null.") from None
     lines = raw.get("docket", {})
     if not isinstance(lines, Mapping):
-        raise BadRequest(f"In {source}, docket must hold lines.")
+        raise BadRequest(f"In {source}, docket must contain lines.")
     docket = document.from_plain({"zinc_margin_docket": DOCKET_VERSION} | dict(lines), source)
     return Preset(name.strip(), about, replace(docket, photo=PhotoLine()), small, share)
 
@@ -216,4 +216,4 @@ def find(name: str) -> Preset:
     if len(near) == 1:
         return near[0]
     names = "; ".join(preset.name for preset in known)
-    raise BadRequest(" ".join((f"“{name}” is not a preset; there are {names}.", *broken())))
+    raise BadRequest(" ".join((f"Unknown preset “{name}”. Choose one of: {names}.", *broken())))

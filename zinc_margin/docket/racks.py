@@ -68,7 +68,7 @@ def load(path: Path) -> tuple[Kept, ...]:
     for number, entry in enumerate(entries, 1):
         place = entry.get("photo") if isinstance(entry, dict) else None
         if not isinstance(place, str) or not place or "\0" in place:
-            raise BadRequest(f"In {path}, photo {number} has no place.")
+            raise BadRequest(f"In {path}, photo {number} has no path.")
         source = f"{path}, photo {number}"
         dockets = versions.from_plain(entry.get("dockets"), source)
         rows.append((Path(os.path.normpath(folder / place)), dockets))

@@ -29,7 +29,7 @@ def _short_mm(typed: str) -> Fraction:
 PAPER = Kind(_paper, "a paper's name", metavar="PAPER")
 SIGMA = dataclasses.replace(number(0, 5, "mm", _short_mm), metavar="LENGTH")
 STRENGTH = number(0, 300, "%")
-_PROCESS = known(lambda name: find_process(name).key, "a way of printing", "HOW")
+_PROCESS = known(lambda name: find_process(name).key, "a printing process", "HOW")
 _GRAIN_SIZE = dataclasses.replace(number(Fraction(1, 50), 5, "mm", _short_mm), metavar="LENGTH")
 _SHARE = number(0, 100, "%")
 _LIGHTNESS = number(0, 50, "L*")
@@ -44,22 +44,22 @@ class SharpenLine(Line):
         SWITCH,
         "sharpen for the print",
         True,
-        option=Option("no-sharpen", "no sharpening, and no grain", sets=False),
+        option=Option("no-sharpen", "no sharpening and no grain", sets=False),
     )
     paper: str | None = said(
         PAPER,
-        "paper: gloss, lustre, matt, canvas … screen, or one of your own",
-        nothing="the maker's usual one; canvas where canvas sides are asked",
+        "paper: gloss, lustre, matt, canvas … screen, or one of yours",
+        nothing="the maker's default; canvas for a print with canvas sides",
     )
     strength: Fraction = said(
         STRENGTH,
-        "strength, percent of the amount worked out, 0 to 300",
+        "strength, percent of the automatic amount, 0 to 300",
         Fraction(100),
         option="strength",
     )
     sigma_mm: Fraction | None = said(
         SIGMA,
-        "blur (sigma) of a paper of your own, such as 0.06mm",
+        "blur (sigma) of your own paper, for example 0.06mm",
         nothing="the paper's",
         option="paper-blur",
     )
@@ -81,23 +81,23 @@ class SharpenLine(Line):
     )
     noise: Fraction | None = said(
         _LIGHTNESS,
-        "noise floor: smaller differences, in L*, are left alone",
+        "noise floor: smaller differences, in L*, are not sharpened",
         nothing="by the photo",
         option="noise-floor",
     )
     shadows: Fraction = said(
-        _SHARE, "how much less deep shadows are sharpened, percent", Fraction(80), option="shadows"
+        _SHARE, "reduction in deep shadows, percent", Fraction(80), option="shadows"
     )
     highlights: Fraction = said(
         _SHARE,
-        "how much less the brightest tones are sharpened, percent",
+        "reduction in the brightest tones, percent",
         Fraction(50),
         option="highlights",
     )
     grain: Fraction = said(number(0, 100), "grain, 0 to 100", Fraction(0), option="grain")
     grain_mm: Fraction = said(
         _GRAIN_SIZE,
-        "size of the grain on the print, such as 0.15mm",
+        "size of the grain on the print, for example 0.15mm",
         Fraction(3, 20),
         option="grain-size",
     )

@@ -26,7 +26,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.ways import Way
 
 _PPI: Kind = number(LOWEST_PPI, HIGHEST_PPI, "ppi", parse_ppi)
-_MAKER = known(lambda name: find_maker(name).key, "a maker that is known", "WHO")
+_MAKER = known(lambda name: find_maker(name).key, "a known maker", "WHO")
 
 
 @dataclass(frozen=True)
@@ -35,50 +35,48 @@ class SizeLine(Line):
 
     title: ClassVar[str] = "Size"
     size: PrintSize | None = said(
-        SIZE, "how large the print is", nothing="worked out from the photo, or from `way`"
+        SIZE, "size of the print", nothing="automatic from the photo, or from `way`"
     )
     way: Way | None = said(
         WAY,
-        "another way to give the size: one side, a box to fit into, a mat, pixels …",
+        "another way to give the size: one side, a box, a mat, pixels …",
         nothing="`size` says it",
     )
-    units: str = said(
-        one_of("cm", "in"), "units in which a size is chosen when none is given", "cm"
-    )
+    units: str = said(one_of("cm", "in"), "units for an automatic size", "cm")
     lie: str = said(
         one_of("auto", "as-given", "across"),
-        "auto: upright or lying as the photo is; as-given: as typed",
+        "auto: upright or across like the photo; as-given: as typed",
         "auto",
         option=Option("orient", words=("auto", "as-given")),
     )
     maker: str | None = said(
         _MAKER,
-        "who prints it: lab, lab-online, desk, roll, canvas, press, screen, entry …",
-        nothing="a lab; a canvas maker where canvas sides are asked, a screen where pixels are",
+        "maker: lab, lab-online, desk, roll, canvas, press, screen, entry …",
+        nothing="a lab; a canvas maker for canvas sides, a screen for pixel sizes",
         option="by",
     )
     ppi: Fraction | None = said(_PPI, "target resolution", nothing="the maker's")
     floor: Fraction | None = said(
         _PPI,
         "minimum resolution",
-        nothing="half of the device's own (of a 360-ppi one, where none is known)",
+        nothing="half of the device's native resolution (of 360 ppi if unknown)",
         option=Option("floor", metavar="N"),
     )
     distance: Seen | None = said(
         SEEN,
         "viewing distance: 80cm, 70-110cm, in the hand, across a room …",
-        nothing="up to the print's diagonal, at least 30 cm, and from half of that, 30 to 50 cm",
+        nothing="up to the print's diagonal, at least 30 cm; from half of that, 30 to 50 cm",
         option="distance",
         key="distance_mm",
     )
     overspill_mm: Fraction | None = said(
         number(0, 100, "mm", parse_length),
-        "how far a borderless driver enlarges the picture past each edge of the paper",
+        "overspill of a borderless driver past each edge of the paper",
         nothing="not borderless",
     )
     overspill_share: Fraction | None = said(
         number(0, Fraction(1, 4)),
-        "the same as a share of the longer side; the length in mm takes precedence",
+        "overspill as a share of the longer side; the length in mm takes precedence",
         nothing="not borderless",
     )
 

@@ -214,7 +214,9 @@ class Batch:
         try:
             self.folder.mkdir(parents=True, exist_ok=True)
         except OSError as why:
-            raise CannotDo(f"The folder {self.folder} could not be made: {why.strerror}.") from None
+            raise CannotDo(
+                f"The folder {self.folder} could not be created: {why.strerror}."
+            ) from None
         swept()
         waiting = [item for item in self.items if item.state == "waiting"]
         with ThreadPoolExecutor(self.jobs, "run") as pool:
@@ -240,7 +242,7 @@ class Batch:
         except ZincError as why:
             self._set(item, "failed", str(why))
         except MemoryError:
-            self._set(item, "failed", f"{item.photo.name} needs more memory than there is.")
+            self._set(item, "failed", f"{item.photo.name} needs more memory than this machine has.")
         except Exception as why:  # an error concerns only its photo
             self._set(item, "failed", log.record(why, to_json(item.docket)))
 
@@ -307,7 +309,7 @@ class Batch:
             return False
         item.goal, item.bytes = paths[0], sum(path.stat().st_size for path in paths)
         item.digest = entry.digests[0]
-        self._set(item, "kept", "made before, and whole")
+        self._set(item, "kept", "made before, and complete")
         return True
 
     def _goal(self, item: Item, plan: Plan) -> Path:

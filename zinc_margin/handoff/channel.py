@@ -79,7 +79,7 @@ def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:
     finally:
         connection.close()
     if answer.status != 200:
-        raise CannotDo(f"The printing system refused: {answer.status} {answer.reason}.")
+        raise CannotDo(f"The printing system refused the request: {answer.status} {answer.reason}.")
     return ipp.parsed(data)
 
 

@@ -141,9 +141,11 @@ def seen(path: Path) -> Seen:
     except FileNotFoundError:
         raise BadRequest(f"There is no file {path}.") from None
     except MemoryError:
-        raise CannotDo(f"{path.name} needs more memory than there is; it was not read.") from None
+        raise CannotDo(
+            f"{path.name} needs more memory than this machine has; it was not read."
+        ) from None
     except Exception as why:  # readers fail in their own ways on damaged files
-        raise BadRequest(f"{path.name} cannot be read to its end ({type(why).__name__}).") from None
+        raise BadRequest(f"{path.name} is incomplete or damaged ({type(why).__name__}).") from None
 
 
 def _ppi(value: Any, *more: Any) -> float | None:
@@ -163,7 +165,7 @@ def _seen_tiff(path: Path, size: int) -> Seen:
         assert isinstance(page, tifffile.TiffPage)
         wide, high = int(page.imagewidth), int(page.imagelength)
         if wide < 1 or high < 1 or math.prod(page.chunked) > size:
-            raise ValueError("not what the file can hold")
+            raise ValueError("more than the file can hold")
         check_declared(path, wide, high, page.samplesperpixel * page.bitspersample // 8 or 1, size)
         for _ in page.segments():  # to the last strip
             pass
@@ -248,7 +250,7 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
         rows.append(
             Finding(
                 "format",
-                f"It is a {file.format.upper()}; {lab.name} takes {takes}.",
+                f"It is a {file.format.upper()}; {lab.name} accepts {takes}.",
                 f"Write a {lab.formats[0].upper()}.",
             )
         )
@@ -257,16 +259,16 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
         rows.append(
             Finding(
                 "bytes",
-                f"It has {words.size_in_bytes(file.bytes)}; at most {most} are taken.",
-                f"Write it with at most {most}.",
+                f"It has {words.size_in_bytes(file.bytes)}; the limit is {most}.",
+                f"Limit the file to {most}.",
             )
         )
     if re.fullmatch(lab.name_rule, stem) is None:
         rows.append(
             Finding(
                 "name",
-                f"Its name “{stem}” is not one that {lab.name} takes.",
-                "Name it plainly: letters, figures, hyphens.",
+                f"{lab.name} does not accept the name “{stem}”.",
+                "Use only letters, digits and hyphens.",
             )
         )
     if file.format == "pdf":
@@ -276,7 +278,7 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
         rows.append(
             Finding(
                 "bits",
-                f"It is {file.bits}-bit; {depth} bits are taken.",
+                f"It has {file.bits} bits per sample; {depth} are accepted.",
                 f"Write it with {lab.bits[0]} bits.",
             )
         )
@@ -285,8 +287,8 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
         rows.append(
             Finding(
                 "too-large",
-                f"It is {longest} px long; at most {lab.most_px} px are taken.",
-                f"Make it {lab.most_px} px long.",
+                f"It is {longest} px long; the limit is {lab.most_px} px.",
+                f"Limit it to {lab.most_px} px.",
             )
         )
     rows += _profile_findings(file, lab)
@@ -317,13 +319,13 @@ def remedy(code: str, lab: Lab) -> dict[str, Any]:
 def _profile_findings(file: Seen, lab: Lab) -> list[Finding]:
     accepted = " or ".join(lab.profiles)
     if file.profile is None:
-        text = f"It carries no colour profile; {accepted or 'one'} is wanted."
+        text = f"It has no colour profile; {accepted or 'one'} is required."
         return [Finding("no-profile", text, "Embed the profile.")]
     taken = not lab.profiles or any(name.lower() in file.profile.lower() for name in lab.profiles)
     taken = taken or (file.space == "CMYK" and "CMYK" in lab.profiles)
     if taken or (file.space == "grey" and "sRGB" in lab.profiles):
         return []
-    text = f"Its colours are {file.profile}; {lab.name} prints {accepted}, others wrong."
+    text = f"Its colours are {file.profile}; {lab.name} prints only {accepted} correctly."
     return [Finding("profile", text, f"Convert it to {lab.profiles[0]}.")]
 
 
@@ -345,7 +347,7 @@ def _size_findings(file: Seen, lab: Lab, ordered: PrintSize | None) -> list[Find
         rows.append(
             Finding(
                 "shape",
-                f"Its shape is {words.share(off)} off {shown}{with_bleed}.",
+                f"Its shape differs from {shown}{with_bleed} by {words.share(off)}.",
                 "Crop it to the ordered size.",
             )
         )
@@ -355,8 +357,8 @@ def _size_findings(file: Seen, lab: Lab, ordered: PrintSize | None) -> list[Find
         rows.append(
             Finding(
                 "pixels",
-                f"It has {ppi:.0f} ppi at {shown}; at least {float(least):g} are printed.",
-                f"Enlarge it to {float(lab.ppi):g} ppi, or order it smaller.",
+                f"It has {ppi:.0f} ppi at {shown}; the minimum is {float(least):g}.",
+                f"Enlarge it to {float(lab.ppi):g} ppi, or order a smaller print.",
             )
         )
     return rows

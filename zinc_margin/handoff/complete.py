@@ -58,7 +58,7 @@ def missing_parts() -> Iterator[str]:
         except ZincError:
             yield f"the process {maker.process} of the maker {maker.key}"
     if usual_paper() not in {paper.name for paper in papers()}:
-        yield f"the usual paper {usual_paper()}"
+        yield f"the default paper {usual_paper()}"
     for lab in labs.shipped():
         yield from (f"the format {key} of {lab.key}" for key in lab.formats if key not in formats())
 
@@ -99,7 +99,9 @@ def check_complete() -> None:
     proof = own_folder("cache") / f"complete-{_edition()}"
     proved = proof.exists()  # planning with every entry takes a quarter of a second
     for part in (*missing_parts(), *(() if proved else unplanned_parts())):
-        raise CannotDo(f"This installation is not whole: {part} is missing. Install it again.")
+        raise CannotDo(
+            f"The installation is incomplete: {part} is missing. Install the program again."
+        )
     if not proved:
         with suppress(OSError):
             proof.parent.mkdir(parents=True, exist_ok=True)

@@ -66,7 +66,7 @@ def _bytes_of(path: Path) -> bytes:
     except OSError as why:
         raise BadRequest(f"The profile {path} could not be read: {why.strerror}.") from None
     if len(icc) < 132 or icc[36:40] != b"acsp":
-        raise BadRequest(f"{path.name} is no ICC profile.")
+        raise BadRequest(f"{path.name} is not an ICC profile.")
     return icc
 
 

@@ -68,7 +68,8 @@ def _folders_by_rule(photo: Photo, plan: PrintPlan, goal: Path) -> list[Path]:
             missing[0].mkdir(parents=True, exist_ok=True)
         except OSError as why:
             raise CannotDo(
-                f"The folder {missing[0]} could not be made: {why.strerror}; nothing was written."
+                f"The folder {missing[0]} could not be created: {why.strerror}; nothing was "
+                "written."
             ) from None
     return missing
 
@@ -117,5 +118,5 @@ def ready(folder: Path) -> bool:
             return False
         folder.mkdir()
     except OSError as why:
-        raise CannotDo(f"The folder {folder} could not be made: {why.strerror}.") from None
+        raise CannotDo(f"The folder {folder} could not be created: {why.strerror}.") from None
     return True

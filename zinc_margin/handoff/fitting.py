@@ -128,8 +128,8 @@ class _Search:
         smaller = self.plan.fewer_pixels(times)
         if smaller is None:
             raise CannotDo(
-                f"{size_in_bytes(self.limit)} are too few for this picture, its profile and its "
-                "notes; nothing was written. Allow more."
+                f"This picture does not fit into {size_in_bytes(self.limit)} with its profile "
+                "and metadata; nothing was written. Choose a higher limit."
             )
         return smaller
 
@@ -156,7 +156,10 @@ class _Search:
     def _tired(self) -> bool:
         self.tries += 1
         if self.tries > 3 * _MOST_TRIES:
-            raise CannotDo("No size of the picture fits the limit; nothing was written.")
+            raise CannotDo(
+                "The picture does not fit the limit at any size; nothing was written. Choose a "
+                "higher limit."
+            )
         return self.tries > _MOST_TRIES
 
     def _next_job(self) -> Job:

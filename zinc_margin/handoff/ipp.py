@@ -137,7 +137,7 @@ def parsed(data: bytes) -> Answer:
     try:
         return _Reader(data).answer()
     except (struct.error, IndexError, UnicodeDecodeError, ValueError) as why:
-        raise CannotDo("The printing system answered with something that is no IPP.") from why
+        raise CannotDo("The printing system's answer is not valid IPP.") from why
 
 
 class _Reader:
@@ -208,7 +208,7 @@ def absent() -> str | None:
     """Return why printing is impossible here, without asking the scheduler; None if it may work."""
     if os.environ.get("CUPS_SERVER") or any(Path(path).exists() for path in SOCKETS):
         return None
-    return "This system has no printing service (CUPS), or it does not run."
+    return "This system has no printing service (CUPS), or it is not running."
 
 
 def texts(values: Sequence[Any]) -> tuple[str, ...]:

@@ -175,4 +175,4 @@ def find(name: str) -> Lab:
         if wanted in (lab.key, short, plain_text(lab.name)):
             return lab
     keys = ", ".join(lab.key for lab in known)
-    raise BadRequest(" ".join((f"“{name}” is not a lab on the list; there are {keys}.", *broken())))
+    raise BadRequest(" ".join((f"Unknown lab “{name}”. Choose one of: {keys}.", *broken())))

@@ -112,8 +112,8 @@ def made_whole(
         raise CannotDo(_said(why, out)) from why
     except MemoryError:
         raise CannotDo(
-            f"The memory ran out while {out.name} was made; nothing was written. A TIFF needs "
-            "the least."
+            f"The memory ran out while making {out.name}; nothing was written. Try a TIFF, "
+            "which needs the least."
         ) from None
     seconds = time.monotonic() - started
     pace.learn(plan, seconds)
@@ -148,7 +148,7 @@ def _check_written(file: Outgoing, plan: PrintPlan) -> None:
     file.check()
     if not Writer(plan).is_whole(cast(BinaryIO, file)):
         raise CannotDo(
-            f"The {plan.file.format.upper()} did not come out whole; nothing was kept. Write "
+            f"The {plan.file.format.upper()} came out incomplete; nothing was kept. Choose "
             "another format, and report this."
         )
 
@@ -162,8 +162,9 @@ def _check_room(out: Path, plan: PrintPlan) -> None:
         return
     if needed > free:
         raise CannotDo(
-            f"{out.name} needs {size_in_bytes(needed)} and the disk has {size_in_bytes(free)} "
-            "left; nothing was written. Make room, or choose another folder."
+            f"{out.name} needs {size_in_bytes(needed)}, but the disk has only "
+            f"{size_in_bytes(free)} left; nothing was written. Make space, or choose another "
+            "folder."
         )
 
 
@@ -178,7 +179,7 @@ def _settled(part: Path, out: Path, journal: Journal | None, note: Callable[[Pat
         except FileExistsError:
             if journal is None:
                 raise CannotDo(
-                    f"{out} appeared in the meantime and was kept; choose another name."
+                    f"{out} appeared in the meantime and was kept. Choose another name."
                 ) from None
             out = journal.another(out)
         else:
@@ -187,14 +188,17 @@ def _settled(part: Path, out: Path, journal: Journal | None, note: Callable[[Pat
 
 def _said(why: OSError, out: Path) -> str:
     if why.errno in (errno.ENOSPC, errno.EDQUOT):
-        return f"The disk is full; {out.name} was not written, and nothing else was changed."
+        return (
+            f"The disk is full; {out.name} was not written, and nothing else was changed. Make "
+            "space, or choose another folder."
+        )
     if why.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
-        return f"You may not write into {out.parent}; choose another folder."
+        return f"You don't have permission to write to {out.parent}. Choose another folder."
     if why.errno == errno.ENOENT:
-        return f"The folder {out.parent} is gone; nothing was written."
+        return f"The folder {out.parent} has disappeared; nothing was written."
     if why.errno == errno.EIO:
         return (
-            f"The disk did not keep {out.name} as it was written, so it was taken away again; "
-            "nothing else was changed. Write to another disk, and check this one."
+            f"The disk did not store {out.name} correctly, so it was removed; nothing else "
+            "was changed. Write to another disk, and check this one."
         )
     return f"{out.name} could not be written ({why.strerror or why}); nothing else was changed."

@@ -32,7 +32,7 @@ def format_of(path: Path) -> str:
         if path.suffix.lower() in form.endings:
             return form.key
     *some, last = (form.endings[0] for form in formats().values())
-    raise BadRequest(f"“{path.name}” needs one of these endings: {', '.join(some)}, {last}.")
+    raise BadRequest(f"“{path.name}” needs one of these suffixes: {', '.join(some)}, {last}.")
 
 
 def first_goal(photo: Path, plan: PrintPlan, folder: Path | None = None, count: int = 1) -> Path:
@@ -122,13 +122,15 @@ def check_goal(photo: Path, out: Path, overwrite: bool) -> None:
         Whether a file that is there is replaced (never the photo).
     """
     if same_file(photo, out):
-        raise BadRequest(f"{out} is the original, which is never overwritten; choose another name.")
+        raise BadRequest(
+            f"{out} is the original photo, which is never overwritten. Choose another name."
+        )
     if out.is_dir():
-        raise BadRequest(f"{out} is a folder; name the file to write.")
+        raise BadRequest(f"{out} is a folder. Add a file name.")
     if os.path.lexists(out) and not overwrite:
-        raise BadRequest(f"{out} is there already and was kept; choose another name.")
+        raise BadRequest(f"{out} already exists and was kept. Choose another name.")
     folder = out.parent
     if not folder.is_dir():
         raise CannotDo(f"There is no folder {folder}; nothing was written.")
     if not os.access(folder, os.W_OK | os.X_OK):
-        raise CannotDo(f"You may not write into {folder}; choose another folder.")
+        raise CannotDo(f"You don't have permission to write to {folder}. Choose another folder.")

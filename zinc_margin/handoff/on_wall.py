@@ -113,7 +113,7 @@ def write_hung(path: Path, codes: Codes, sources: tuple[Path, ...], overwrite: b
         The photo's and the room's, which are never written to.
     """
     if path.suffix.lower() != ".png":
-        raise BadRequest(f"{path.name}: a picture of the wall is written as .png.")
+        raise BadRequest(f"{path.name}: the picture of the wall must be a .png.")
     for source in sources:
         check_goal(source, path, overwrite)
     save_whole(path, plain_picture(codes, "png", None, srgb().icc))

@@ -53,10 +53,12 @@ def send(lines: Sequence[Line], lab: Lab, box: Path, job: Job = IDLE) -> dict[st
         What was copied already stays, and another sending goes on from there.
     """
     if not lab.takes_orders:
-        raise BadRequest(f"{lab.name} is a device; print on it, or send to a lab's counter.")
+        raise BadRequest(
+            f"{lab.name} is a device and accepts no orders. Print on it, or send to a lab."
+        )
     named = [line.file.name for line in lines]
     if len(set(named)) < len(named):
-        raise BadRequest("Two files of the order have one name; rename one of them.")
+        raise BadRequest("Two files of the order have the same name. Rename one of them.")
     try:
         digests = [digest_of(line.file) for line in lines]
         folder = box / order_name(lines, digests, lab)
@@ -71,7 +73,7 @@ def send(lines: Sequence[Line], lab: Lab, box: Path, job: Job = IDLE) -> dict[st
         manifest = {"zinc_margin_order": 1, "lab": lab.key, "files": entries}
         write_whole(folder / MANIFEST, _json(manifest))
     except OSError as why:
-        raise CannotDo(f"The order could not be put into {box}: {why.strerror or why}.") from None
+        raise CannotDo(f"The order could not be written to {box}: {why.strerror or why}.") from None
     return received(folder, lab)
 
 
@@ -110,7 +112,7 @@ def _copy(source: Path, goal: Path, digest: str) -> None:
                 file.write(piece)
             file.check()
         if digest_of(part) != digest:
-            raise CannotDo(f"{source} changed while it was sent; send the order again.")
+            raise CannotDo(f"{source} changed while it was being sent. Send the order again.")
         os.replace(part, goal)
         flush_folder(goal.parent)
 
@@ -152,7 +154,7 @@ def _answer(box: Path, entry: dict[str, Any], lab: Lab) -> dict[str, Any]:
     if not path.is_file():
         return answer | {"reasons": ["The file did not arrive."]}
     if digest_of(path) != entry.get("sha256"):
-        return answer | {"reasons": ["The file did not arrive whole: its digest is another."]}
+        return answer | {"reasons": ["The file arrived incomplete: its digest differs."]}
     size = PrintSize("", Fraction(entry["width_mm"]), Fraction(entry["height_mm"]))
     reasons = [finding.text for finding in check(path, lab, size)]
     if not reasons and path.suffix.lower() != ".pdf":

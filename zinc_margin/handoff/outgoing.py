@@ -209,4 +209,4 @@ def _flush(fd: int) -> None:
 
 
 def _not_as_written(path: Path) -> OSError:
-    return OSError(errno.EIO, "the disk does not hold what was written to it", str(path))
+    return OSError(errno.EIO, "the disk did not store all bytes", str(path))

@@ -33,11 +33,11 @@ def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
         The printer's own, so its driver resamples nothing.
     """
     if out.suffix.lower() not in ENDINGS:
-        raise BadRequest(f"{out.name}: the page is written as .tif or .png.")
+        raise BadRequest(f"{out.name}: the page must be a .tif or .png.")
     check_goal(Path(), out, False)
     wide, high = sorted((float(sheet.width_mm), float(sheet.height_mm)))
     if wide < paper_page.WIDTH + 6 or high < paper_page.HEIGHT + 6:
-        raise BadRequest(f"{sheet.label} is too small for the page; take A4, Letter or larger.")
+        raise BadRequest(f"{sheet.label} is too small for the page. Use A4, Letter or larger.")
     block = codes(draw_page(ppi))
     whole = np.full((round(high / 25.4 * ppi), round(wide / 25.4 * ppi), 3), 65535, np.uint16)
     top, left = ((whole.shape[at] - block.shape[at]) // 2 for at in (0, 1))
@@ -64,12 +64,13 @@ def blur_sentence(blur: Blur) -> str:
     """Return the measurement as a sentence."""
     if blur.too_fine:
         return (
-            f"Too fine for this scanner: the paper blurs by about {blur.sigma_mm:.3f} mm or less, "
-            f"which a scan at {blur.scan_ppi:.0f} ppi cannot tell. Scan at a higher resolution."
+            f"Too fine for this scan: the paper blurs by about {blur.sigma_mm:.3f} mm or "
+            f"less, which cannot be measured at {blur.scan_ppi:.0f} ppi. Scan at a higher "
+            "resolution."
         )
     return (
-        f"The paper blurs by {blur.sigma_mm:.3f} mm ({blur.confidence:.0%} sure; its edges differ "
-        f"by {blur.spread:.0%})."
+        f"The paper blurs by {blur.sigma_mm:.3f} mm ({blur.confidence:.0%} confidence; its "
+        f"edges differ by {blur.spread:.0%})."
     )
 
 
@@ -84,7 +85,7 @@ def keep_paper(name: str, blur: Blur, own: OwnPapers | None = None) -> OwnPaper:
     from fractions import Fraction
 
     if blur.too_fine:
-        raise BadRequest(f"{blur_sentence(blur)} Nothing was kept.")
+        raise BadRequest(f"{blur_sentence(blur)} Nothing was saved.")
     paper = OwnPaper(name, Fraction(str(blur.sigma_mm)), Fraction(100), None)
     (own or OwnPapers()).keep(paper)
     return paper

@@ -80,7 +80,7 @@ def _opened() -> Iterator[sqlite3.Connection]:
     with closing(sqlite3.connect(place(), timeout=5)) as base, base:
         (edition,) = base.execute("PRAGMA user_version").fetchone()
         if edition not in (0, _SCHEMA):
-            raise sqlite3.DatabaseError("it is of a newer program")
+            raise sqlite3.DatabaseError("a newer program wrote it")
         base.execute(f"CREATE TABLE IF NOT EXISTS made (number INTEGER PRIMARY KEY, {_COLUMNS})")
         base.execute("CREATE INDEX IF NOT EXISTS by_photo ON made (photo_digest)")
         base.execute(f"PRAGMA user_version = {_SCHEMA}")
@@ -184,7 +184,7 @@ def search(
                 (*values, most),
             ).fetchall()
     except (OSError, sqlite3.Error) as why:
-        raise CannotDo(f"The print log {place()} cannot be read ({why}); move it away.") from None
+        raise CannotDo(f"The print log {place()} cannot be read ({why}). Move it away.") from None
     return [Made(*map(_plain, row)) for row in rows]
 
 
@@ -204,7 +204,7 @@ def find(number: int) -> Made:
     """Return one print."""
     for one in search(number=number):
         return one
-    raise BadRequest(f"Nothing that was made has the number {number}.")
+    raise BadRequest(f"The print log has no number {number}.")
 
 
 def forget() -> int:
@@ -230,7 +230,7 @@ def why_other(one: Made, photo_digest: str | None, renderer: int) -> str:
     if one.photo_digest and photo_digest != one.photo_digest:
         return "the photo's file has changed since"
     if renderer != one.renderer:
-        return f"the program renders otherwise by now ({one.renderer} then, {renderer} today)"
+        return f"the renderer has changed ({one.renderer} then, {renderer} today)"
     if one.file.endswith(".pdf"):
-        return "a PDF carries the time at which it was made"
-    return "something outside the print settings has changed, such as a paper or a profile"
+        return "a PDF includes the time at which it was made"
+    return "something other than the print settings has changed, perhaps a paper or a profile"

@@ -138,7 +138,7 @@ def _sized(codes: Codes, size: tuple[int, int]) -> np.ndarray:
     if (codes.shape[1], codes.shape[0]) == size:
         return codes
     if min(size) < 1:
-        raise BadRequest("The file is too small for that sheet to show it.")
+        raise BadRequest("The file is too small to be visible on that sheet.")
     most = np.iinfo(codes.dtype).max
     planes = [
         Image.fromarray(codes[..., channel].astype(np.float32)).resize(
@@ -161,7 +161,7 @@ def write_picture(path: Path, codes: Codes, icc: bytes, ppi: float) -> None:
         An ICC profile.
     """
     if path.suffix.lower() != ".png":
-        raise BadRequest(f"{path.name}: what a stand-in shows is written as .png.")
+        raise BadRequest(f"{path.name}: the simulated result must be a .png.")
     save_whole(path, plain_picture(codes, "png", ppi, icc))
 
 

@@ -60,7 +60,7 @@ def page_size(pdf: Path) -> tuple[Fraction, Fraction]:
         with pikepdf.open(pdf, attempt_recovery=False) as pages:
             box = [Fraction(str(each)) for each in pages.pages[0].mediabox]
     except (pikepdf.PdfError, IndexError, ValueError, OSError) as why:
-        raise CannotDo(f"{pdf.name} is no PDF that can be printed.") from why
+        raise CannotDo(f"{pdf.name} is not a printable PDF.") from why
     return (box[2] - box[0]) * _POINT_MM, (box[3] - box[1]) * _POINT_MM
 
 
@@ -133,7 +133,7 @@ def submit(queue: Queue, pdf: Path, title: str, wish: Wish) -> int:
     """
     check_ready(queue)
     if not 1 <= wish.copies <= MOST_COPIES:
-        raise BadRequest(f"{wish.copies} copies: it is 1 to {MOST_COPIES}.")
+        raise BadRequest(f"{wish.copies} copies: choose 1 to {MOST_COPIES}.")
     more = {
         "job-name": ipp.Keyed(ipp.NAME, title[:200]),
         "document-format": ipp.Keyed(ipp.MIME, "application/pdf"),
@@ -207,7 +207,7 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
             # The filter that prepares the page failed, not the printer.
             told = answer.get("job-printer-state-message", [""])[0]
             _cancel(queue, number)
-            raise CannotDo(f"The printing system gave the print up: {told or 'it says no more'}.")
+            raise CannotDo(f"The printing system cancelled the print: {told or 'no reason given'}.")
         sentence = _sentence(now, state)
         if sentence != said:
             said = sentence

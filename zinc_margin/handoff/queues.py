@@ -156,7 +156,7 @@ def find_queue(name: str) -> Queue:
     answer = send(uri.path, ipp.request(ipp.GET_PRINTER, uri.uri, asked))
     if answer.status > 0x00FF or not answer.first:
         names = ", ".join(queue.name for queue in queues()) or "none"
-        raise BadRequest(f"There is no printer “{name}” on this system; there are: {names}.")
+        raise BadRequest(f"There is no printer “{name}” on this system. Choose one of: {names}.")
     return _queue(answer.first | {"printer-name": [name]})
 
 
@@ -244,8 +244,8 @@ def medium_for(
         asked = " borderless" if borderless else ""
         wanted = f" on {paper.label}" if paper is not None else ""
         raise BadRequest(
-            f"{queue.name} prints no page of {words.pair(*page, 'cm')}{wanted}{asked}. It takes "
-            f"{papers_of(queue)}."
+            f"{queue.name} cannot print a page of {words.pair(*page, 'cm')}{wanted}{asked}. "
+            f"It has {papers_of(queue)}."
         )
     return min(
         fit,
@@ -292,20 +292,20 @@ def papers_of(queue: Queue) -> str:
     names = dict.fromkeys(
         medium.name + (" borderless" if medium.is_borderless else "") for medium in queue.media
     )
-    return ", ".join(names) or "no paper that it tells of"
+    return ", ".join(names) or "no reported papers"
 
 
 _WORDS = {
-    "media-empty": "it is out of paper: put some in",
-    "media-needed": "it waits for its paper: put it in",
-    "media-jam": "paper is jammed: take it out",
+    "media-empty": "it is out of paper: add some",
+    "media-needed": "it is waiting for its paper: load it",
+    "media-jam": "paper is jammed: remove it",
     "cover-open": "its cover is open: close it",
     "door-open": "a door is open: close it",
-    "marker-supply-empty": "an ink is used up: change it",
-    "toner-empty": "its toner is used up: change it",
+    "marker-supply-empty": "an ink is empty: replace it",
+    "toner-empty": "its toner is empty: replace it",
     "offline": "it is switched off or unplugged",
     "connecting-to-device": "it does not answer: is it switched on?",
-    "paused": "it was stopped by hand: start its queue again",
+    "paused": "it was stopped manually: start its queue again",
     "timed-out": "it does not answer: is it switched on?",
 }
 
@@ -328,4 +328,4 @@ def wants(reasons: tuple[str, ...]) -> str | None:
 def check_ready(queue: Queue) -> None:
     """Refuse a printer that accepts no jobs."""
     if not queue.accepts:
-        raise CannotDo(f"{queue.name} takes no prints at present; its queue refuses them.")
+        raise CannotDo(f"{queue.name} accepts no prints at present. Enable its queue.")

@@ -84,7 +84,7 @@ def _checked(item: Item) -> tuple[str, ...]:
     """Return the result of the check: accepted, or the objections."""
     if item.refused is None:
         return ()
-    return item.refused or ("The lab would take it.",)
+    return item.refused or ("The lab would accept it.",)
 
 
 def _inert(text: str) -> str:

@@ -85,7 +85,7 @@ def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
         The file's name, or the printer's.
     """
     for plan in {id(cell.plan): cell.plan for sheet in sheets for cell in sheet.cells}.values():
-        print_log.note(plan.facts, plan, None, f"a sheet with others, {where}")
+        print_log.note(plan.facts, plan, None, f"a shared sheet, {where}")
 
 
 def _write(part: Outgoing, plan: PrintPlan, sheet: Together, job: Job) -> PrintPlan:

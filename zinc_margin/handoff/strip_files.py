@@ -99,7 +99,7 @@ def write_strip(
     """
     form = FORMATS.get(out.suffix.lower())
     if form is None:
-        raise BadRequest(f"{out.name}: a test strip is written as .tif, .png or .pdf.")
+        raise BadRequest(f"{out.name}: a test strip must be a .tif, .png or .pdf.")
     check_goal(photo.facts.path, out, overwrite)
     sheet = render_strip(photo, strip, job)
     ppi = strip.px_per_mm * 25.4

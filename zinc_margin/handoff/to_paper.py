@@ -196,14 +196,14 @@ def chosen_medium(
     ):
         if value is not None and value not in offered:
             known = ", ".join(offered) or "none"
-            raise BadRequest(f"{queue.name} knows no {noun} “{value}”; it has: {known}.")
+            raise BadRequest(f"{queue.name} has no {noun} “{value}”. Choose one of: {known}.")
     medium = medium_for(queue, page, choice.paper, choice.borderless, choice.kind)
     gone = lost(medium) if lost is not None else Fraction(0)
     if gone > LITTLE_MM and not choice.anyway:
         raise BadRequest(
-            f"{float(gone):.2g} mm of the picture would lie on edges that {queue.name} "
-            f"leaves blank on {medium.name} (it says so itself). Choose a borderless paper, a "
-            "larger one, or a smaller print; or print it anyway."
+            f"{float(gone):.2g} mm of the picture would fall on the reported unprintable "
+            f"edges of {queue.name} on {medium.name}. Choose borderless or larger paper, or a "
+            "smaller print; or print it anyway."
         )
     return medium
 

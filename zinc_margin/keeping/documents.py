@@ -47,7 +47,7 @@ def parse(text: str, source: str) -> Any:
     try:
         return json.loads(text)
     except (ValueError, RecursionError):
-        raise BadRequest(f"{source} is no readable JSON; it was left as it is.") from None
+        raise BadRequest(f"{source} is not readable JSON; it was left unchanged.") from None
 
 
 def content(raw: Any, source: str, key: str, version: int) -> dict[str, Any]:
@@ -67,12 +67,12 @@ def content(raw: Any, source: str, key: str, version: int) -> dict[str, Any]:
     if not isinstance(raw, dict) or key not in raw:
         keys = raw if isinstance(raw, dict) else {}
         other = next((name for kind, name in _KINDS.items() if kind in keys), None)
-        is_no = f"no {called} of Zinc Margin" if other is None else f"a {other}, not a {called}"
-        raise BadRequest(f"{source} is {is_no}; it was left as it is.")
+        is_no = f"not a {called} of Zinc Margin" if other is None else f"a {other}, not a {called}"
+        raise BadRequest(f"{source} is {is_no}; it was left unchanged.")
     if raw[key] != version:
         raise BadRequest(
-            f"{source} is of version {raw[key]}; this program reads version {version}. "
-            "It was left as it is."
+            f"{source} has version {raw[key]}; this program reads version {version}. It was "
+            "left unchanged."
         )
     return {name: value for name, value in raw.items() if name != key}
 

@@ -29,7 +29,7 @@ def write_whole(path: Path, data: bytes) -> None:
             file.flush()
             os.fsync(file.fileno())
         if part.read_bytes() != data:  # some file systems report a full disk only here
-            raise OSError(errno.EIO, "the disk does not hold what was written to it")
+            raise OSError(errno.EIO, "the disk did not store all bytes")
         os.replace(part, path)
         flush_folder(path.parent)
 
@@ -40,7 +40,7 @@ def check_is_file(path: Path) -> None:
     if stat.S_ISDIR(mode):
         raise BadRequest(f"{path} is a folder; name a file.")
     if not stat.S_ISREG(mode):
-        raise BadRequest(f"{path} is a pipe or a device, no file; nothing was read.")
+        raise BadRequest(f"{path} is a pipe or a device, not a file; nothing was read.")
 
 
 _HEAD = 65_536
@@ -62,7 +62,7 @@ def check_ours(path: Path, *marks: str) -> None:
             head = file.read(_HEAD)
         if not head or any(mark.encode("utf-8") in head for mark in marks):
             return
-    raise CannotDo(f"{path} exists and was kept; choose another name.")
+    raise CannotDo(f"{path} exists and was kept. Choose another name.")
 
 
 def save_whole(path: Path, data: bytes | str) -> None:
@@ -78,7 +78,7 @@ def save_whole(path: Path, data: bytes | str) -> None:
         write_whole(path, data.encode("utf-8", "replace") if isinstance(data, str) else data)
     except OSError as why:
         raise CannotDo(
-            f"{path} could not be written: {why.strerror or why}. What was there is as it was."
+            f"{path} could not be written: {why.strerror or why}. The previous file is unchanged."
         ) from None
 
 
@@ -88,7 +88,7 @@ def make_folder(folder: Path) -> None:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as why:
         raise CannotDo(
-            f"The folder {folder} could not be made: {why.strerror}. What was there is as it was."
+            f"The folder {folder} could not be created: {why.strerror}. Nothing was changed."
         ) from None
 
 
@@ -118,9 +118,9 @@ def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET)
             raise BadRequest(f"{path} is too large to be a {called}.")
         return path.read_text("utf-8")
     except FileNotFoundError:
-        raise BadRequest(f"There is no {called} {path}.") from None
+        raise BadRequest(f"There is no {called} at {path}.") from None
     except UnicodeDecodeError:
-        raise BadRequest(f"{path} is no readable JSON; it was left as it is.") from None
+        raise BadRequest(f"{path} is not readable JSON; it was left unchanged.") from None
     except OSError as why:
         raise CannotDo(f"The {called} {path} could not be read: {why.strerror}.") from None
 

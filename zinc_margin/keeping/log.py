@@ -76,10 +76,7 @@ def record(why: BaseException, docket: str | None = None) -> str:
 
     A failure to record is ignored: the user needs to see the first failure.
     """
-    sentence = (
-        f"Something went wrong that should not ({type(why).__name__}: {why}). "
-        "Details: zinc-margin log."
-    )
+    sentence = f"Something went wrong ({type(why).__name__}: {why}). Details: zinc-margin log."
     if docket is None:
         with suppress(Exception):  # the docket itself may be broken
             docket = _docket[-1]() if _docket else None

@@ -83,7 +83,7 @@ class OwnThings(Generic[Thing]):
         raw = read_document(text, str(path), f"zinc_margin_{cls.word}s", VERSION)
         entries = raw.get(f"{cls.word}s")
         if not isinstance(entries, list):
-            raise BadRequest(f"{path} holds no list of {cls.word}s; it was left as it is.")
+            raise BadRequest(f"{path} has no list of {cls.word}s; it was left unchanged.")
         good, unread, broken = [], [], []
         for at, entry in enumerate(entries, 1):
             try:
@@ -91,7 +91,7 @@ class OwnThings(Generic[Thing]):
             except (Wrong, BadRequest, KeyError, TypeError) as why:
                 sentence = why if isinstance(why, (Wrong, BadRequest)) else "lacks a field"
                 unread.append(entry)
-                broken.append(f"In {path} {cls.word} {at} {sentence}; it was left as it is.")
+                broken.append(f"In {path} {cls.word} {at} {sentence}; it was left unchanged.")
         return tuple(good), unread, tuple(broken)
 
     def _look(self) -> None:
@@ -129,7 +129,9 @@ class OwnThings(Generic[Thing]):
             self._look()
             things = tuple(changed())
             if len(things) > self.most:
-                raise BadRequest(f"{self.most} {self.word}s of your own are the most.")
+                raise BadRequest(
+                    f"You can keep at most {self.most} {self.word}s. Remove one first."
+                )
             self._save(self.path, things, self._unread)
             self.all = things
 
@@ -145,9 +147,9 @@ class OwnThings(Generic[Thing]):
         """Return a name ready to store, if it is valid and free."""
         name = " ".join(name.split())
         if not name or len(name) > _LONGEST_NAME:
-            raise BadRequest(f"A {self.word} needs a name of 1 to {_LONGEST_NAME} letters.")
+            raise BadRequest(f"A {self.word} needs a name of 1 to {_LONGEST_NAME} characters.")
         if taken(plain_text(name)):
-            raise BadRequest(f"A {self.word} called “{name}” exists; choose another name.")
+            raise BadRequest(f"A {self.word} called “{name}” already exists. Choose another name.")
         return name
 
     @classmethod
@@ -232,13 +234,15 @@ class OwnSizes(OwnThings[Own]):
         for at, size in enumerate(self.all):
             if self._name(size) == plain_text(name):
                 return at
-        raise BadRequest(f"None of your sizes is called “{name}”.")
+        raise BadRequest(f"You have no size called “{name}”.")
 
     def _called(self, name: str, size: Own, among: tuple[Own, ...]) -> Own:
         taken = {self._name(one) for one in among}
         bare = " ".join(name.split())
         if bare[:1].isdigit():
-            raise BadRequest(f"“{bare}” would read as a size itself; begin the name with a letter.")
+            raise BadRequest(
+                f"“{bare}” could be mistaken for a size. Start the name with a letter."
+            )
         label = self._named(name, lambda plain_name: plain_name in taken or is_known(bare))
         return replace(size, label=label, family=FAMILY)
 

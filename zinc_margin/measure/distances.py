@@ -33,7 +33,7 @@ class Seen:
 
     def __post_init__(self) -> None:
         if not 0 < self.near_mm <= self.far_mm:
-            raise BadRequest("A viewing distance runs from its near end to its far one.")
+            raise BadRequest("The near end of a viewing distance must not exceed its far end.")
 
     @classmethod
     def at(cls, mm: Fraction | int) -> Seen:
@@ -73,7 +73,9 @@ def parse_distance(text: str, default_unit: str = "cm") -> Seen | None:
             return seen
     if not any(sign.isdigit() for sign in plain_text(text)):
         names = ", ".join(name for name, _ in named_distances())
-        raise BadRequest(f"“{text}” is no distance; type a length, two (70-110 cm), or {names}.")
+        raise BadRequest(
+            f"“{text}” is not a distance. Type a length, a range (70-110 cm), or {names}."
+        )
     ends = _BETWEEN.split(re.sub(r"^(?:from|between)\s+", "", plain_text(text)))
     if len(ends) != 2 or not all(ends):
         return Seen.at(parse_length(text, default_unit))

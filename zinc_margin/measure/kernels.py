@@ -60,7 +60,7 @@ def _kernel(entry: Mapping[str, Any]) -> Kernel:
     if parts["shape"] not in SHAPES or (parts["shape"] == "cubic") != (
         "b" in parts and "c" in parts
     ):
-        raise TypeError(f"the kernel {parts['key']} has no shape that is known")
+        raise TypeError(f"the kernel {parts['key']} has an unknown shape")
     for name in ("b", "c"):
         if name in parts:
             parts[name] = float(Fraction(parts[name]))

@@ -57,7 +57,7 @@ def parse_number(text: str, what: str = "number") -> Fraction:
     plain = plain_text(text)
     match = _NUMBER.fullmatch(plain)
     if match is None or len(plain) > 40:
-        raise BadRequest(f"“{text}” is not a {what} that I can read.")
+        raise BadRequest(f"“{text}” is not a {what}. Type a number.")
     whole, over, under, decimal = match.groups()
     if decimal is not None:
         return Fraction("0" + decimal.replace(",", ".").rstrip("."))
@@ -100,9 +100,9 @@ def parse_length(text: str, default_unit: str = "cm") -> Fraction:
         raise BadRequest(f"“{text}” has no number in it.")
     length = parse_number(number, "length") * (unit or UNITS[default_unit])
     if length <= 0:
-        raise BadRequest(f"“{text}” is no length: it must be more than zero.")
+        raise BadRequest(f"“{text}” is not a length: it must be more than zero.")
     if length > LONGEST_MM:
-        raise BadRequest(f"“{text}” is over a kilometre; no print is as large as that.")
+        raise BadRequest(f"“{text}” is over a kilometre. Type a smaller length.")
     return length
 
 

@@ -130,4 +130,4 @@ def find_maker(name: str) -> Maker:
         if wanted in (maker.key, maker.name):
             return maker
     known = ", ".join(maker.key for maker in makers())
-    raise BadRequest(f"“{name}” is not a maker; there are {known}.")
+    raise BadRequest(f"Unknown maker “{name}”. Choose one of: {known}.")

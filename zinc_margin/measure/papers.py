@@ -76,7 +76,7 @@ def find_process(name: str) -> Process:
         if wanted in (process.key, process.name):
             return process
     names = ", ".join(process.key for process in processes())
-    raise BadRequest(f"“{name}” is no way of printing that I know; there are {names}.")
+    raise BadRequest(f"Unknown printing process “{name}”. Choose one of: {names}.")
 
 
 def printed_sigma(paper_mm: Fraction, process: Process) -> float:
@@ -112,4 +112,4 @@ def find_paper(name: str) -> Paper:
     if len(near) == 1:
         return near[0]
     names = ", ".join(paper.name for paper in papers())
-    raise BadRequest(f"“{name}” is not a paper that I know; there are {names}.")
+    raise BadRequest(f"Unknown paper “{name}”. Choose one of: {names}.")

@@ -154,7 +154,7 @@ def text_from(value: Any) -> str:
     if not isinstance(value, str) or not value or len(value) > 4000 or "\0" in value:
         raise Wrong("must be a short text")
     if any("\ud800" <= letter <= "\udfff" for letter in value):
-        raise Wrong("must be a text of letters: half of one stands in it")
+        raise Wrong("must be complete text: it has half of a surrogate pair")
     return value
 
 
@@ -167,7 +167,7 @@ def size_from(value: Any) -> PrintSize:
         As JSON has it.
     """
     if not isinstance(value, Mapping):
-        raise Wrong("must hold width_mm and height_mm")
+        raise Wrong("must have width_mm and height_mm")
     width, height = length_from(value.get("width_mm")), length_from(value.get("height_mm"))
     label = value.get("label")
     return PrintSize(text_from(label) if label else f"{width} × {height} mm", width, height)
@@ -194,4 +194,4 @@ def way_from(value: Any) -> Way:
     except (TypeError, IndexError, KeyError):
         raise Wrong("must have a frame of two lengths") from None
     except BadRequest as why:
-        raise Wrong(f"cannot be meant: {why}") from None
+        raise Wrong(f"is not possible: {why}") from None

@@ -29,12 +29,12 @@ def parse_ppi(text: str) -> Fraction:
         ppi = parse_number(match.group(1) if match else plain, "resolution")
     except BadRequest:
         raise BadRequest(
-            f"“{text}” is not a resolution; type 1 to 10000 ppi, such as 300."
+            f"“{text}” is not a resolution. Type 1 to 10000 ppi, for example 300."
         ) from None
     if match and match.group(2) in ("ppcm", "px/cm", "pixels per cm"):
         ppi *= MM_PER_INCH / 10
     if not LOWEST_PPI <= ppi <= HIGHEST_PPI:
-        raise BadRequest(f"“{text}” is out of range; a resolution runs from 1 to 10000 ppi.")
+        raise BadRequest(f"“{text}” is out of range. A resolution is 1 to 10000 ppi.")
     return ppi
 
 

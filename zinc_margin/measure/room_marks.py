@@ -87,13 +87,13 @@ def parse_spots(text: str, count: int) -> tuple[Spot, ...]:
             across, down = (float(each) for each in numbers)
         except ValueError:
             raise BadRequest(
-                f"“{part}” is not a place; type pixels: across,down (412,880)."
+                f"“{part}” is not a place. Type pixels: across,down (412,880)."
             ) from None
         if not (math.isfinite(across) and math.isfinite(down)):
-            raise BadRequest(f"“{part}” is no place in a picture.")
+            raise BadRequest(f"“{part}” is not a place in a picture.")
         spots.append((across, down))
     if len(spots) != count:
-        raise BadRequest(f"{len(spots)} places are marked where {count} are needed: “{text}”.")
+        raise BadRequest(f"“{text}” has {len(spots)} places instead of {count}.")
     return tuple(spots)
 
 
@@ -107,5 +107,5 @@ def parse_apart(text: str, default_unit: str) -> Fraction:
     """
     apart = parse_length(text, default_unit)
     if not 10 <= apart <= 100_000:
-        raise BadRequest(f"“{text}”: two places on a wall are 1 cm to 100 m apart.")
+        raise BadRequest(f"“{text}” is out of range. Two places on a wall are 1 cm to 100 m apart.")
     return apart

@@ -114,7 +114,7 @@ def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
         return named
     parts = re.split(r"\s*(?:×|x|\*| by )\s*", plain_text(text))
     if len(parts) != 2 or not all(parts):
-        raise BadRequest(f"Unknown size “{text}”; type a name (A3+) or two sides (27x18in).")
+        raise BadRequest(f"Unknown size “{text}”. Type a name (A3+) or two sides (27x18in).")
     first, own_unit = split_unit(parts[0])
     second, unit = split_unit(parts[1])
     # People name sizes in inches by halves and eighths.
@@ -158,11 +158,11 @@ def parse_ratio(text: str) -> Fraction:
     """Read an aspect ratio: ``16:9``, ``5/4``, ``1.5``, ``3x2``, ``1.618:1``."""
     parts = re.split(r"\s*[:/x×]\s*", plain_text(text))
     if len(parts) > 2 or not all(parts):
-        raise BadRequest(f"“{text}” is not a ratio; type one such as 3:2.")
+        raise BadRequest(f"“{text}” is not a ratio. Type one, for example 3:2.")
     numbers = [parse_number(part, "ratio") for part in parts]
     if len(numbers) == 2 and numbers[1] == 0:
         raise BadRequest(f"“{text}” divides by zero.")
     ratio = numbers[0] / (numbers[1] if len(numbers) == 2 else 1)
     if not Fraction(1, 100) <= ratio <= 100:
-        raise BadRequest(f"“{text}” is out of range; a ratio runs from 1:100 to 100:1.")
+        raise BadRequest(f"“{text}” is out of range. A ratio is 1:100 to 100:1.")
     return ratio

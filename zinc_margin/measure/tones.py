@@ -28,7 +28,7 @@ def parse_tone(text: str) -> str:
     digits = re.fullmatch(r"#?([0-9a-f]{6}|[0-9a-f]{3})", plain)
     if digits is None:
         known = ", ".join(NAMED)
-        raise BadRequest(f"“{text}” is no tone; type one of {known}, or #f4efe4.")
+        raise BadRequest(f"Unknown colour “{text}”. Type one of {known}, or #f4efe4.")
     code = digits[1]
     return "#" + (code if len(code) == 6 else "".join(2 * digit for digit in code))
 

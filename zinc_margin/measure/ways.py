@@ -75,17 +75,17 @@ class Way:
             if value <= 0:
                 raise BadRequest("A size must be more than zero.")
             if name.endswith("px") and (value.denominator != 1 or value > _MOST_PIXELS):
-                raise BadRequest(f"Pixels are whole numbers from 1 to {_MOST_PIXELS}.")
+                raise BadRequest(f"Pixel counts are whole numbers from 1 to {_MOST_PIXELS}.")
             if name == "factor" and value > _MOST_FACTOR:
-                raise BadRequest("A print is scaled by at most 10000 percent.")
+                raise BadRequest("The largest scale is 10000 percent.")
             if name == "megapixels" and value > _MOST_PIXELS:
-                raise BadRequest("No file holds as many megapixels as that.")
+                raise BadRequest("No file can hold that many megapixels.")
         if self.kind == "sheet" and 2 * self.values[2] >= min(self.values[:2]):
-            raise BadRequest("The border leaves nothing of the sheet.")
+            raise BadRequest("The border covers the whole sheet.")
         if self.kind == "mat":
             width, height, reveal = self.values
             if min(width, height) - 2 * reveal <= 0:
-                raise BadRequest("The reveal leaves nothing of the mat's opening.")
+                raise BadRequest("The reveal covers the mat's whole opening.")
             if -reveal > max(width, height):
                 raise BadRequest("The overlap is larger than the mat's opening.")
 
@@ -199,7 +199,7 @@ def screen(text: str) -> Way:
     plain = plain_text(text)
     pixels = _PAIR_OF_PIXELS.fullmatch(plain if plain.endswith(("px", "s", "l")) else plain + " px")
     if pixels is None:
-        raise BadRequest(f"“{text}” is no screen; type its pixels, such as 1920x1080.")
+        raise BadRequest(f"“{text}” is not a screen. Type its pixels, for example 1920x1080.")
     return Way("screen", (Fraction(pixels[1]), Fraction(pixels[2])))
 
 

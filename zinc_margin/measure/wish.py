@@ -61,11 +61,13 @@ def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Wa
     if lying is not None:
         result = parse_wish(lying[1], default_unit, own)
         if result.size is None or result.lie != "auto":
-            raise BadRequest(f"“{text}”: a size with two sides lies or stands, and one of them.")
+            raise BadRequest(
+                f"“{text}” needs a size with two different sides to be upright or across."
+            )
         upright = lying[2] in ("portrait", "upright")
         return Wish(size=result.size.lying(upright), lie="as-given")
     # Accept sizes as the screen shows them, so shown text can be typed again.
-    plain = plain.removesuffix(" as large as it goes").removeprefix("all of it ")
+    plain = plain.removesuffix(" as large as possible").removeprefix("all of it ")
     plain = plain.removeprefix("at ").removeprefix("of ").removeprefix("screen ")
     weight = _BYTES.fullmatch(plain)
     if weight is not None:
@@ -86,8 +88,8 @@ def _one_number(text: str, plain: str, default_unit: str) -> Way | None:
         return Way("reach", (parse_ppi(plain),))
     if re.fullmatch(r"\d+(?:[.,]\d+)?", plain):
         raise BadRequest(
-            f"“{text}” may be many things; type {plain} {default_unit} for the long side, "
-            f"{plain} ppi, or two sides such as {plain} x {plain}."
+            f"“{text}” is ambiguous. Type {plain} {default_unit} for the long side, {plain} "
+            f"ppi, or two sides: {plain} x {plain}."
         )
     try:
         length: Fraction = parse_length(plain, default_unit)
@@ -109,5 +111,5 @@ def parse_target(text: str) -> Way:
     """
     way = parse_wish(re.sub(r"\s+([x×])$", r"\1", plain_text(text))).way
     if way is None or way.kind not in TARGETS:
-        raise BadRequest(f"“{text}” is no number of pixels; type {TARGETS_TYPED}.")
+        raise BadRequest(f"“{text}” is not a number of pixels. Type {TARGETS_TYPED}.")
     return way

@@ -34,10 +34,10 @@ def parse_bytes(text: str) -> int:
     match = re.fullmatch(r"(.*?\d)\s*([a-z]*)", plain)
     unit = _UNITS.get(match[2]) if match else None
     if match is None or unit is None:
-        raise BadRequest(f"“{text}” is no size of a file; type one such as 2 MB or 500 kB.")
-    count = int(parse_number(match[1], "size of a file") * unit)
+        raise BadRequest(f"“{text}” is not a file size. Type one, for example 2 MB or 500 kB.")
+    count = int(parse_number(match[1], "file size") * unit)
     if count < LEAST_BYTES:
-        raise BadRequest(f"“{text}” is less than any picture needs; the least is 10 kB.")
+        raise BadRequest(f"“{text}” is too small for any picture. Type at least 10 kB.")
     return count
 
 

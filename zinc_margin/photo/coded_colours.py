@@ -67,8 +67,9 @@ def named_profile(path: Path, primaries: int, transfer: int) -> bytes | None:
     """
     if transfer in _HIGH_RANGE:
         raise CannotDo(
-            f"{path.name} is a picture of high dynamic range ({_HIGH_RANGE[transfer]}), which is "
-            "not read; save it in a standard range, such as sRGB, where it was made."
+            f"{path.name} is a high dynamic range picture ({_HIGH_RANGE[transfer]}), which is "
+            "not supported. Save it in a standard range, for example sRGB, in the program "
+            "that made it."
         )
     return _profile(primaries, transfer)
 

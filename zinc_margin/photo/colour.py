@@ -96,7 +96,7 @@ def from_icc(icc: bytes) -> Colour:
     """
     profile = icc_profiles.parse(icc)
     if profile.curves is None or profile.matrix is None:
-        raise CannotDo("its colour profile works by lookup tables")
+        raise CannotDo("its colour profile uses lookup tables")
     return Colour(icc, profile.name or "unnamed profile", profile.curves, profile.matrix)
 
 
@@ -184,7 +184,7 @@ def transformed(
             flags=flags,
         )
     except (RuntimeError, ValueError, TypeError) as why:
-        raise CannotDo("The colour profile could not be used; choose another.") from why
+        raise CannotDo("The colour profile could not be used. Choose another one.") from why
     return np.asarray(result).reshape(*codes.shape[:2], -1)
 
 

@@ -113,14 +113,14 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
     except OSError as why:
         raise CannotDo(f"{path} could not be read: {why.strerror or why}.") from None
     if not start:
-        raise CannotDo(f"{path.name} is empty (0 bytes); copy it again from where it came.")
+        raise CannotDo(f"{path.name} is empty (0 bytes). Copy it again from its source.")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             if start[:2] in (b"II", b"MM") and start[2:4] in (b"*\0", b"\0*", b"+\0", b"\0+"):
                 return _worded(_tiff(path, file_bytes, page))
             if page not in (None, 1):
-                raise BadRequest(f"{path.name} has one page; there is no page {page}.")
+                raise BadRequest(f"{path.name} has only one page, so there is no page {page}.")
             webp = start[:4] == b"RIFF" and start[8:12] == b"WEBP"
             if start.startswith((b"\xff\x0a", b"\0\0\0\x0cJXL ")):
                 return _worded(_jpeg_xl(path, file_bytes))
@@ -134,12 +134,14 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
     except (CannotDo, BadRequest):
         raise
     except MemoryError:
-        raise CannotDo(f"{path.name} needs more memory than there is; it was not opened.") from None
+        raise CannotDo(
+            f"{path.name} needs more memory than this machine has; it was not opened."
+        ) from None
     except Exception as why:  # decoders fail in their own ways on damaged files
-        raise CannotDo(f"{path.name} is damaged and could not be read; copy it again.") from why
+        raise CannotDo(f"{path.name} is damaged and could not be read. Copy it again.") from why
     raise CannotDo(
-        f"{path.name} is no JPEG, PNG, TIFF, PSD, WebP, AVIF, HEIF or JPEG XL picture; other "
-        "formats are not read yet."
+        f"{path.name} is not a JPEG, PNG, TIFF, PSD, WebP, AVIF, HEIF or JPEG XL picture. "
+        "Save it in one of these formats."
     )
 
 
@@ -177,12 +179,12 @@ def _facts(
 ) -> Facts:
     width, height = size
     if width < 1 or height < 1:
-        raise CannotDo(f"{path.name} says that it has no pixels; it is damaged.")
+        raise CannotDo(f"{path.name} is damaged: its header says that it has no pixels.")
     profile, use = profile_use(icc, known["kind"])
     if known["kind"] == "CMYK" and use != "converted":
         state = "its profile is damaged" if use == "damaged" else "it has no profile"
         raise CannotDo(
-            f"{path.name} is CMYK and {state}, so its colours cannot be known; convert it to RGB "
+            f"{path.name} is CMYK and {state}, so its colours are unknown. Convert it to RGB "
             "in the program that made it."
         )
     tag_x, tag_y = _sane(tags[0]), _sane(tags[1])
@@ -205,7 +207,7 @@ def _pillow(path: Path, file_bytes: int) -> Header:
     with Image.open(path) as image:
         mode = image.mode
         if mode not in _KINDS:
-            raise CannotDo(f"{path.name} holds {mode} pixels, which are not read yet.")
+            raise CannotDo(f"{path.name} has {mode} pixels, which are not supported.")
         kind, form = _KINDS[mode], _NAMES.get(str(image.format), str(image.format))
         bits = 16 if mode.startswith("I") else 8
         if form == "PNG" and mode in ("RGB", "RGBA", "LA"):
@@ -249,7 +251,9 @@ def _pillow(path: Path, file_bytes: int) -> Header:
 def _jpeg_xl(path: Path, file_bytes: int) -> Header:
     stream = jpeg_xl.stream_of(path)
     if stream.real:
-        raise CannotDo(f"{path.name} holds floating-point pixels, which are not read yet.")
+        raise CannotDo(
+            f"{path.name} has floating-point pixels, which are not supported. Save it with 16 bits."
+        )
     kind, bits = "grey" if stream.grey else "RGB", 8 if stream.bits <= 8 else 16
     size = stream.width, stream.height
     check_declared(path, *size, (SAMPLES[kind] + stream.alpha) * bits // 8, file_bytes)
@@ -294,7 +298,7 @@ def _heif(path: Path, file_bytes: int) -> Header:
     held = opened_heif(path)
     kind = _KINDS.get(held.mode.split(";")[0])
     if kind is None:
-        raise CannotDo(f"{path.name} holds {held.mode} pixels, which are not read yet.")
+        raise CannotDo(f"{path.name} has {held.mode} pixels, which are not supported.")
     bits = 16 if held.info["bit_depth"] > 8 else 8
     alpha = held.mode.split(";")[0].endswith("A")
     check_declared(path, held.size[0], held.size[1], (3 + alpha) * bits // 8, file_bytes)
@@ -372,11 +376,11 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
     with tifffile.TiffFile(path) as tiff:
         pictures = pictures_in(tiff)
         if not pictures:
-            raise CannotDo(f"{path.name} holds no picture.")
+            raise CannotDo(f"{path.name} contains no picture.")
         number = asked or chosen(path) or 1
         if number > len(pictures):
             held = "one page" if len(pictures) == 1 else f"{len(pictures)} pages"
-            raise BadRequest(f"{path.name} has {held}; there is no page {number}.")
+            raise BadRequest(f"{path.name} has {held}, so there is no page {number}.")
         page = pictures[number - 1]
         tags = page.tags
         photometric = int(page.photometric)
@@ -384,7 +388,7 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
         kinds = {0: "grey", 1: "grey", 2: "RGB", 3: "RGB", 5: "CMYK", 6: "RGB"}
         if photometric not in kinds or page.sampleformat not in (1, None):
             raise CannotDo(
-                f"{path.name} is neither 8- nor 16-bit grey, RGB or CMYK; save it as one."
+                f"{path.name} is not 8- or 16-bit grey, RGB or CMYK. Save it as one of these."
             )
         kind = kinds[photometric]
         own = 1 if photometric == 3 else SAMPLES[kind]
@@ -393,7 +397,7 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
         alpha_at = own + extra.index(says[0]) if says else None
         if page.bitspersample not in (1, 8, 16):
             bits = page.bitspersample
-            raise CannotDo(f"{path.name} has {bits} bits per sample; save it with 8 or 16.")
+            raise CannotDo(f"{path.name} has {bits} bits per sample. Save it with 8 or 16.")
         bits = 16 if page.bitspersample == 16 and photometric != 3 else 8
         check_declared(path, page.imagewidth, page.imagelength, samples * bits // 8, file_bytes)
         icc = page.iccprofile

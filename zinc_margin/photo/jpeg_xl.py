@@ -237,7 +237,7 @@ def decoded(path: Path) -> Codes:
     if codes.ndim == 4:
         codes = codes[0]
     if codes.dtype not in (np.uint8, np.uint16) or codes.ndim not in (2, 3):
-        raise CannotDo(f"{path.name} holds pixels of a kind that is not read yet.")
+        raise CannotDo(f"{path.name} has an unsupported type of pixels.")
     return codes
 
 

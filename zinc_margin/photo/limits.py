@@ -40,14 +40,14 @@ def check_declared(path: Path, width: int, height: int, sample_bytes: int, file_
     declared = width * height * sample_bytes
     if declared > _SMALL_ENOUGH and declared > file_bytes * _MOST_PER_BYTE:
         raise CannotDo(
-            f"{path.name} says that it is {width} × {height} px, but the file holds only "
-            f"{size_in_bytes(file_bytes)}; it is damaged or made up, and was not opened."
+            f"{path.name} claims to be {width} × {height} px, but the file has only "
+            f"{size_in_bytes(file_bytes)}. It is damaged or forged, and was not opened."
         )
     # Decoding needs one copy, rotating upright another.
     needed = declared * 2 + width * 4096
     if needed > 0.7 * memory_available():
         raise CannotDo(
-            f"{path.name} is {width} × {height} px and needs {size_in_bytes(needed)} of memory, "
-            f"more than this machine can spare ({size_in_bytes(memory_available())}); it was not "
-            "opened."
+            f"{path.name} is {width} × {height} px and needs {size_in_bytes(needed)} of "
+            f"memory, but this machine has only {size_in_bytes(memory_available())} free; it "
+            "was not opened."
         )

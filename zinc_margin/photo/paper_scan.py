@@ -100,7 +100,7 @@ def measured_blur(values: np.ndarray, page_ppi: float) -> Blur:
         square = 2 * np.pi**2 * f**2
         found.append(float(np.sqrt(max(0.0, (lost * square).sum() / (square**2).sum()))))
     if len(found) < 4:
-        raise BadRequest("The slanted edges could not be followed; scan the whole page, in focus.")
+        raise BadRequest("The slanted edges could not be measured. Scan the whole page, in focus.")
     sigma = float(np.median(found))
     spread = 1.4826 * float(np.median(np.abs(np.array(found) - sigma))) / max(sigma, 1e-4)
     too_fine = sigma * per_mm < _FINEST_PX or spread > 3 * _CONFIDENT
@@ -146,7 +146,7 @@ def _page_place(values: np.ndarray) -> np.ndarray:
             if best is None or off < best[0]:
                 best = off, to_px
     if best is None or best[0] > 3:
-        raise BadRequest("No page found; scan the whole page with its four squares, not mirrored.")
+        raise BadRequest("No page found. Scan the whole page with its four squares, not mirrored.")
     return _refined(values, best[1] * step)
 
 
@@ -230,7 +230,7 @@ def _linear(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
     order = np.argsort(levels)
     levels, light = np.maximum.accumulate(levels[order]), light[order]
     if len(np.unique(np.round(levels, 4))) < 6:
-        raise BadRequest("The grey patches look alike; scan in grey, without corrections.")
+        raise BadRequest("The grey patches look alike. Scan in grey, without corrections.")
     known_x, known_y = np.append(levels, 1.0), np.append(light, 1.0)
     known_x += np.arange(len(known_x)) * 1e-6
     out = np.interp(values, known_x, known_y).astype(np.float32)
@@ -352,7 +352,7 @@ def _metal(
     x1, y1 = np.ceil(corners.max(0)).astype(int)
     part = light[y0:y1, x0:x1]
     if min(part.shape, default=0) < 40:
-        raise BadRequest("The scan ends above the box for the metal edge; scan the whole page.")
+        raise BadRequest("The scan ends above the box for the metal edge. Scan the whole page.")
     soft = ndimage.gaussian_filter(part, 0.15 * per_mm)
     slope = np.abs(np.diff(soft, axis=0))
     rows = slope.argmax(0) + 1.0
@@ -365,7 +365,7 @@ def _metal(
         line = np.polyfit(columns[near], rows[near], 1)
     if slope.max(0)[near].mean() * per_mm * 0.4 < 0.02 or near.mean() < 0.5:
         raise BadRequest(
-            "No straight metal edge crosses the box; lay a ruler there and scan again."
+            "No straight metal edge crosses the box. Place a ruler there and scan again."
         )
     angle = np.arctan(line[0])
     row, column = np.mgrid[: part.shape[0], : part.shape[1]] + 0.5
@@ -376,5 +376,8 @@ def _metal(
     grid = np.linspace(0.0, 0.5 * per_mm, 400)
     found = edge_response(part.ravel(), across.ravel(), along.ravel(), per_mm, grid)
     if found is None:
-        raise BadRequest("The metal edge cannot be followed; lay it slightly aslant, and clean.")
+        raise BadRequest(
+            "The metal edge could not be measured. Clean it, place it slightly at an angle, and "
+            "scan again."
+        )
     return lambda frequency: np.asarray(np.interp(frequency, grid, found))

@@ -73,11 +73,13 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
     except CannotDo as why:
         raise CannotDo(f"{name}: {why}; the photo was not opened.") from None
     except MemoryError:
-        raise CannotDo(f"{name} needs more memory than there is; it was not opened.") from None
+        raise CannotDo(
+            f"{name} needs more memory than this machine has; it was not opened."
+        ) from None
     except PermissionError:
-        raise CannotDo(f"{header.facts.path} may not be read by you.") from None
+        raise CannotDo(f"You don't have permission to read {header.facts.path}.") from None
     except Exception as why:  # decoders fail in their own ways on damaged files
-        raise CannotDo(f"{name} is cut short or damaged; copy it again.") from why
+        raise CannotDo(f"{name} is incomplete or damaged. Copy it again.") from why
     photo = Photo(recalled(header.facts), codes, _colour(header), alpha)
     return measured_photo(photo) if measured else photo
 
@@ -144,14 +146,14 @@ def _decode(header: Header) -> tuple[Codes, Codes | None]:
         codes = _flattened(codes, paper=0 if facts.kind == "CMYK" else np.iinfo(codes.dtype).max)
     channels = SAMPLES[facts.kind]
     if codes.shape[2] < channels or codes.dtype not in (np.uint8, np.uint16):
-        raise ValueError("not what the header says")
+        raise ValueError("different from the header")
     codes = codes[..., :channels]
     if facts.profile_use == "converted":
         assert header.icc is not None
         codes = colours.through_tables(codes, header.icc, facts.kind)
     codes = np.ascontiguousarray(set_upright(codes, facts.orientation))
     if codes.shape[:2] != (facts.height, facts.width):
-        raise ValueError("not the size that the header says")
+        raise ValueError("a different size from the header")
     if alpha is not None and alpha.dtype != codes.dtype:  # the profile's tables produced 16 bits
         alpha = colours.as_sixteen(alpha)
     return codes, alpha

@@ -73,17 +73,17 @@ def master_of(path: Path) -> Master:
             ">4sH6xHIIHH", file.read(26)
         )
         if mark != MARK or version not in (1, 2) or not 1 <= channels <= 56:
-            raise ValueError("not what it is called")
+            raise ValueError("not a PSD")
         if mode in _OTHERS or bits not in (8, 16):
-            held = f"{_OTHERS[mode]} pixels" if mode in _OTHERS else f"{bits} bits for each sample"
-            raise CannotDo(f"{path.name} holds {held}; save it as 8- or 16-bit RGB.")
+            held = f"{_OTHERS[mode]} pixels" if mode in _OTHERS else f"{bits} bits per sample"
+            raise CannotDo(f"{path.name} has {held}. Save it as 8- or 16-bit RGB.")
         kind = _KINDS[mode]
         _skip(file, 4)
         icc, ppi, merged = _resources(file)
         layers = _layers(file, 8 if version == 2 else 4)
         if not merged:
             raise CannotDo(
-                f"{path.name} has no composite picture; save it with one, or as a flat TIFF."
+                f"{path.name} has no composite picture. Save it with one, or as a flat TIFF."
             )
         samples = _SAMPLES[kind]
         if channels < samples:
@@ -168,10 +168,10 @@ def composite(path: Path, master: Master) -> Codes:
             lengths = np.frombuffer(counts, f">u{wide}")[:rows]
             parts = [imagecodecs.packbits_decode(file.read(int(each))) for each in lengths]
             if any(len(part) != row for part in parts):
-                raise ValueError("a row is of another length")
+                raise ValueError("a row has the wrong length")
             data = b"".join(map(bytes, parts))
         else:
-            raise CannotDo("its composite is packed in a way that is not read; save it as a TIFF")
+            raise CannotDo("its composite uses an unsupported compression. Save it as a TIFF")
     planes = np.frombuffer(data, dtype).reshape(count, master.height, master.width)
     codes = np.moveaxis(planes, 0, -1).astype(dtype.newbyteorder("="))
     if master.kind == "CMYK":  # stored inverted, as the amount of paper left white

@@ -98,7 +98,7 @@ def found_words(found: Found | None) -> str:
     if found is None:
         return "no subject found"
     if found.kind == "region":
-        what = "a region that stands out"
+        what = "a salient region"
     else:
         what = "a face" if found.count == 1 else f"{found.count} faces"
     return f"{what}, {found.confidence:.0%} sure"

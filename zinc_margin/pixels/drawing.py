@@ -103,7 +103,9 @@ def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.nda
             image.thumbnail((overlay.box[2], overlay.box[3]), Image.Resampling.LANCZOS)
             rgba = np.asarray(image.convert("RGBA"), np.uint8)
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
-        raise BadRequest(f"The watermark {overlay.path} cannot be read; choose another.") from None
+        raise BadRequest(
+            f"The watermark {overlay.path} could not be read. Choose another one."
+        ) from None
     left, top, wide, high = overlay.box
     x = left + round((wide - rgba.shape[1]) * overlay.across)
     y = top + round((high - rgba.shape[0]) * overlay.down)

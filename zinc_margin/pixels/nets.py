@@ -84,8 +84,8 @@ def session(name: str) -> Any:
         log.record(why)
         tell_absent(str(why).splitlines()[0][:120])
         raise CannotDo(
-            f"AI enlarging could not be loaded ({absent()}); nothing was written. "
-            "Choose another method in Pixels."
+            f"AI enlarging could not be loaded ({absent()}); nothing was written. Choose "
+            "another method in Pixels."
         ) from None
 
 

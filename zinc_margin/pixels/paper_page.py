@@ -48,9 +48,9 @@ def draw_page(ppi: float) -> NDArray[np.float32]:
     _frame(light, page.METAL, per)
     for words, x, y, size in (
         ("Zinc Margin: print at 100 %, without scaling", 20.0, 1.5, 4.0),
-        ("0 to 10 cm: measure it", 122.0, 100.5, 3.2),
+        ("0 to 10 cm: measure this ruler", 122.0, 100.5, 3.2),
         (
-            "For the scan lay a metal ruler here, its edge across the box, slightly aslant",
+            "For the scan, place a metal ruler with its edge across this box, at a slight angle",
             32.0,
             123.0,
             3.2,

@@ -113,7 +113,7 @@ def _record(docket: Docket, settled: Docket) -> Record:
 
 
 def _unfinished(size: float) -> Plan:
-    raise RuntimeError("a plan cannot be planned again before it is finished")
+    raise RuntimeError("a plan can be replanned only once it is complete")
 
 
 def _small(made: Plan, longest: int) -> Plan:

@@ -314,7 +314,7 @@ class CropBench(Bench):
             return
         yield "Put the subject point here", lambda: self._put_mark(one, QPointF(at))
         yield (
-            "Take the subject point away",
+            "Remove the subject point",
             None if one.facts.subject is None else lambda: self.table.put_mark(None),
         )
         yield "Straighten along a line", lambda: self.begin("level")

@@ -19,8 +19,8 @@ from zinc_margin.plan.finish.preview import seen_of_print
 from zinc_margin.plan.text.lines import live
 
 _TOLD = {
-    "level": "Draw a line along anything that ought to be level or upright. Esc leaves it.",
-    "mark": "Press on the subject: frames of other sizes will keep its place. Esc leaves it.",
+    "level": "Draw a line along something that should be horizontal or vertical. Esc cancels.",
+    "mark": "Click on the subject: frames of other sizes will keep its place. Esc cancels.",
 }
 _TONES = {"light": "#ececec", "mid": "#777777", "dark": "#262626"}
 
@@ -268,7 +268,7 @@ class CropPainting:
         trims = one.docket.crop.fit == "trim"
         cut, part = (plan.trimmed_mm, plan.trimmed_part) if trims else (plan.bands_mm, None)
         if not plan.turned.square and trims:
-            says = f"{words.share(plan.trimmed_share)} off, turned corners and all"
+            says = f"rotation and shape trim {words.share(plan.trimmed_share)}"
             halo_text(painter, QPointF(frame.left() + 8, frame.bottom() + 22), says)
             return
         for name in ("left", "right", "top", "bottom"):

@@ -40,7 +40,9 @@ class EdgeProfile(QWidget):
         super().__init__()
         self._move = move
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setToolTip("Double press an edge in the picture; arrow keys move it, Shift finely")
+        self.setToolTip(
+            "Double-click an edge in the picture; arrow keys move it, Shift in small steps"
+        )
         self.profile: Profile | None = None
         self.units = "cm"
         self.setMinimumSize(360, 118)
@@ -55,8 +57,8 @@ class EdgeProfile(QWidget):
                 for line in (profile.printed, profile.both)
             )
             self.setAccessibleDescription(
-                f"Printed, the edge rises by {before:.0f} L* a millimetre; sharpened first, by "
-                f"{after:.0f}."
+                f"Printed, the edge rises by {before:.0f} L* per millimetre; sharpened first, "
+                f"by {after:.0f}."
             )
         self.update()
 
@@ -79,7 +81,7 @@ class EdgeProfile(QWidget):
         painter.setFont(theme.sans(12))
         if self.profile is None:
             painter.setPen(QColor(t.soft))
-            painter.drawText(QPointF(12, 44), "Looking for an edge …")
+            painter.drawText(QPointF(12, 44), "Searching for an edge …")
             return
         box = QRectF(12, 30, self.width() - _LEGEND - 24, self.height() - 52)
         self._paint_curves(painter, box)

@@ -110,8 +110,8 @@ class SheetBench(Bench):
             "Colours",
             (
                 ("plain", "the photo's colours"),
-                ("proof", "as they are converted"),
-                ("gamut", "what is beyond them"),
+                ("proof", "after conversion"),
+                ("gamut", "out of gamut"),
             ),
             self._take_proof,
         )

@@ -215,7 +215,7 @@ def paint_slip(painter: QPainter, room: QRectF, rows: list[tuple[str, str]]) -> 
     painter.fillRect(paper, QColor(t.paper))
     painter.setFont(theme.serif(19))
     painter.setPen(QColor(t.ink))
-    painter.drawText(paper.topLeft() + QPointF(28, 40), "To be set at the printer")
+    painter.drawText(paper.topLeft() + QPointF(28, 40), "Printer settings")
     y = paper.top() + 56
     for label, value in rows:
         painter.setPen(QPen(QColor(t.rule), 1))

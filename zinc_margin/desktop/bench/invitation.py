@@ -54,8 +54,8 @@ class Invitation(QWidget):
         column.addWidget(head)
         column.addWidget(
             text(
-                "Drop photos or a folder here. A print of each is worked out at once, and can be "
-                "made at once. Your photos are never changed.",
+                "Drop photos or a folder here. Each gets a planned print immediately, ready "
+                "to be made. Your photos are never changed.",
                 soft=True,
             )
         )
@@ -70,7 +70,7 @@ class Invitation(QWidget):
         self._list.setSpacing(2)
         column.addLayout(self._list)
         column.addSpacing(10)
-        self.demo = Link("look at the demo", look_at_demo, "Nine made-up photos and their prints")
+        self.demo = Link("open the demo", look_at_demo, "Nine invented photos and their prints")
         self.needs = Link(
             "how many pixels does a size need?", show_needs, "Print sizes without a photo"
         )

@@ -88,13 +88,13 @@ class LoupeBench(QWidget):
             "Panes", (("2", "two"), ("4", "four"), ("divided", "divided")), self._take_panes
         )
         self.panes_switch.setToolTip(
-            "Two or four prints of one place, or one picture and a line to drag between two"
+            "Two or four versions of one place, or one picture with a divider to drag"
         )
         self.panes_switch.show_value("2")
         top.addWidget(self.panes_switch)
         self.compare = QPushButton("hold to compare")
         self.compare.setObjectName("word")
-        self.compare.setToolTip("While it is held, the first pane shows what the second does (X)")
+        self.compare.setToolTip("While held, the first pane shows the second version (X)")
         self.compare.setAutoDefault(False)
         self.compare.pressed.connect(lambda: self.panes.swap(True))
         self.compare.released.connect(lambda: self.panes.swap(False))
@@ -156,7 +156,7 @@ class LoupeBench(QWidget):
         """Yield the actions for a pane."""
         yield "Keep to compare", self.keep_candidate
         yield "Compare with a file …", self._ask_file
-        yield "Follow the edge here", lambda: self.panes.follow(QPointF(at))
+        yield "Show the profile of this edge", lambda: self.panes.follow(QPointF(at))
         yield "", None
         for key, shown in _SCALES:
             yield shown, partial(self.set_scale, key)
@@ -233,7 +233,7 @@ class LoupeBench(QWidget):
         """Search for faces, and for the most new detail, once per photo and enlargement."""
         one = self.table.current
         if one is not None and self.searched.look(one, one.plan()):
-            self.map.setToolTip("Looking for faces and for where most is added …")
+            self.map.setToolTip("Searching for faces and the most new detail …")
 
     def _found(self) -> None:
         self.map.setToolTip("")
@@ -448,11 +448,13 @@ class LoupeBench(QWidget):
         )
         entry = entries(one.facts, plan, unit)[self._line()]
         how = {
-            "life": "Life size on this screen.",
-            "distance": "As large as the print looks from the nearest it is seen from, to someone "
-            f"{words.length(DESK_MM, unit)} from the screen.",
-            "whole": "The whole print, made small from its own pixels.",
-        }.get(self.scale_name, "The file's own pixels. Drag to look elsewhere; X swaps.")
+            "life": "True size on this screen.",
+            "distance": (
+                "As large as the print looks from its nearest viewing distance, to someone "
+                f"{words.length(DESK_MM, unit)} from the screen."
+            ),
+            "whole": "The whole print, reduced from its own pixels.",
+        }.get(self.scale_name, "The file's own pixels. Drag to move; X swaps.")
         self.sentence.setText(f"{entry.decision}. {entry.consequence}\n{how}")
         self.next_sight.setEnabled(bool(self.places(one)))
         sharpening = self._line() == "sharpen"

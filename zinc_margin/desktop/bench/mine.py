@@ -22,16 +22,16 @@ class Mine(QWidget):
         self.table = table
         column = stacked(self, (0, 0, 0, 0), 2)
         self.name = QLineEdit()
-        self.name.setAccessibleName("Name of a size of your own")
+        self.name.setAccessibleName("Name of your size")
         self.name.setPlaceholderText("a name for the chosen size")
         self.name.returnPressed.connect(self._keep)
-        self.keep = Link("keep", self._keep, "Keep the chosen size under this name")
+        self.keep = Link("keep", self._keep, "Save the chosen size under this name")
         top = QHBoxLayout()
         top.addWidget(self.name, 1)
         top.addWidget(self.keep)
         column.addLayout(top)
-        self.rename = Link("rename", self._rename, "Give the chosen size of yours this name")
-        self.remove = Link("remove", self._remove, "Remove the chosen size from your own")
+        self.rename = Link("rename", self._rename, "Rename the chosen size")
+        self.remove = Link("remove", self._remove, "Remove the chosen size from yours")
         self.import_link = Link("import …", self._import, "Add the sizes of a file")
         self.export_link = Link("export …", self._export, "Write your sizes to a file")
         below = QHBoxLayout()
@@ -52,8 +52,8 @@ class Mine(QWidget):
         self.export_link.setEnabled(bool(own))
         if not own and not self.said.text():
             self.said.setText(
-                "None yet. Choose or type a size, give it a name here, and press keep: it is then "
-                "found by its name wherever a size is typed."
+                "None yet. Choose or type a size, name it here, and press keep: then its "
+                "name works wherever a size can be typed."
             )
         one = self.table.current
         if one is not None:
@@ -83,12 +83,16 @@ class Mine(QWidget):
     def _rename(self) -> None:
         chosen, new = self._chosen(), self.name.text()
         if chosen is not None:
-            self._do(lambda: self.table.own.rename(chosen, new), f"It is “{new.strip()}” now.")
+            self._do(
+                lambda: self.table.own.rename(chosen, new), (f"It is now called “{new.strip()}”.")
+            )
 
     def _remove(self) -> None:
         chosen = self._chosen()
         if chosen is not None:
-            self._do(lambda: self.table.own.remove(chosen), f"“{chosen}” is out of your sizes.")
+            self._do(
+                lambda: self.table.own.remove(chosen), (f"“{chosen}” was removed from your sizes.")
+            )
 
     def _import(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "Import sizes", "", "Sizes (*.json)")
@@ -100,7 +104,7 @@ class Mine(QWidget):
 
         def work() -> str:
             added, stored = self.table.own.take_in(path)
-            return f"{added} taken in; {stored} names were there already and were kept."
+            return f"{added} added; {stored} already existed and were kept."
 
         self._do(work)
 

@@ -130,7 +130,7 @@ def edges_of(table: Table, one: Print) -> list[Edge]:
         for kind, ppi, text in (
             ("asked", plan.target_ppi, f"{words.resolution(plan.target_ppi, units)}, target"),
             ("floor", plan.floor_ppi, f"{words.resolution(plan.floor_ppi, units)}, minimum"),
-            ("eye", needed, f"{words.resolution(round(needed), units)}, enough from {seen}"),
+            ("eye", needed, f"{words.resolution(round(needed), units)}, sufficient from {seen}"),
         )
     ]
 

@@ -44,7 +44,9 @@ class Panes(QWidget):
         self._from: QPointF | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.OpenHandCursor)
-        self.setAccessibleName("Loupe; arrow keys pan, X held shows the second pane in the first")
+        self.setAccessibleName(
+            "Loupe; arrow keys pan, holding X shows the second version in the first pane"
+        )
 
     def boxes(self) -> list[QRectF]:
         """Return the panes' rectangles; with a divider, both cover the whole view."""

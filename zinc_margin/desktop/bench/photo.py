@@ -34,7 +34,7 @@ class PhotoBench(Bench):
         self._show_place = show_place
         self.marks: list[tuple[QRectF, tuple[int, int]]] = []
         self.setMouseTracking(True)
-        self.setAccessibleName("The photo, with marks where something was found in its pixels")
+        self.setAccessibleName("The photo, with marks at its findings")
 
     def paint(self, painter: QPainter, one: Print) -> None:
         facts = one.facts
@@ -93,7 +93,7 @@ class PhotoBench(Bench):
         facts, units = one.facts, self.table.units
         plan = one.plan()
         tag = "none" if facts.tag_x is None else words.resolution(facts.tag_x, units)
-        colour = facts.profile or "none; taken as sRGB"
+        colour = facts.profile or "none; sRGB assumed"
         noted = "says nothing"
         if facts.tag_x is not None:
             noted = words.pair(*reach(facts.width, facts.height, facts.tag_x), units)

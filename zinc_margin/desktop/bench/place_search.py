@@ -45,7 +45,7 @@ class Searched:
                 result.append(("faces", place))
         key, added = self._added.get(one, (None, None))
         if added is not None and key == _key(plan):
-            result.append(("most added by enlarging", added))
+            result.append(("most new detail", added))
         return result
 
     def look(self, one: Print, plan: Plan) -> bool:

@@ -20,7 +20,7 @@ SIGHTS = {
     "smooth": "smoothest tone",
     "shadow": "deepest shadow",
     "texture": "busiest texture",
-    "blocks": "JPEG artefacts in an even tone",
+    "blocks": "JPEG artefacts in a smooth area",
 }
 
 
@@ -47,7 +47,7 @@ class PrintMap(QWidget):
         self.owner = owner
         self.setFixedHeight(_HEIGHT)
         self.setFixedWidth(190)
-        self.setAccessibleName("Plan of the print; N steps through places worth looking at")
+        self.setAccessibleName("Map of the print; N steps through places worth a look")
         self.setCursor(Qt.CursorShape.CrossCursor)
 
     def _box(self, plan: Plan) -> QRectF:

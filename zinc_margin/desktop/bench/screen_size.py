@@ -88,12 +88,14 @@ class ScreenSize(QDialog):
         column.setSpacing(10)
         column.addWidget(
             text(
-                "Lay a bank card, or the short side of a sheet of A4, on the outline; slide until "
-                "both are as wide."
+                "Hold a bank card, or the short side of an A4 sheet, against the outline; "
+                "adjust until both are equally wide."
             )
         )
         self.kind = Switch(
-            "What is held against it", (("card", "bank card"), ("sheet", "sheet of A4")), self._lay
+            "The object held against the screen",
+            (("card", "bank card"), ("sheet", "sheet of A4")),
+            self._lay,
         )
         self.kind.show_value("card")
         column.addWidget(self.kind)
@@ -108,7 +110,7 @@ class ScreenSize(QDialog):
         below = QHBoxLayout()
         self.sentence = text("", soft=True)
         below.addWidget(self.sentence, 1)
-        done = QPushButton("It is as wide")
+        done = QPushButton("They are equally wide")
         done.setObjectName("make")
         done.clicked.connect(self.accept)
         below.addWidget(done)

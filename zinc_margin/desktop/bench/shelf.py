@@ -36,18 +36,18 @@ class Shelf:
         paper = plan.sharpen.paper if plan.sharpen else ""
         fields = {
             "this": View(f"this print, for {paper}" if paper else "this print", one.docket),
-            "plain": View("this print, not sharpened", unsharpened(one)),
+            "plain": View("this print, without sharpening", unsharpened(one)),
             "original": View("the photo's own pixels", original(one)),
         }
         if paper:
-            fields["printed"] = View(f"this print, as {paper} shows it", one.docket, printed=True)
+            fields["printed"] = View(f"this print, on {paper}", one.docket, printed=True)
             fields["plain printed"] = View(
-                f"not sharpened, as {paper} shows it", unsharpened(one), printed=True
+                f"without sharpening, on {paper}", unsharpened(one), printed=True
             )
         other = by_another(one, plan)
         if other is not None:
             name = kernels()[other.pixels.method or "lanczos"].name
-            fields["other"] = View(f"the same by {name}", other)
+            fields["other"] = View(f"the same with {name}", other)
         for number, docket in enumerate(self.candidates.get(one, []), 1):
             text = entries(one.facts, one.plan_of(docket))["pixels"].decision
             fields[f"one {number}"] = View(f"kept {number}: {text}", docket)

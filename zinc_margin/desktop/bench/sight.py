@@ -24,7 +24,7 @@ from zinc_margin.plan.crop.places import Box, same_part
 from zinc_margin.plan.model import Plan
 
 _MOST_VEILED = 4_000_000
-_ACTING = "Red is moved by sharpening; white is held back: noise, deep shadows, the brightest."
+_ACTING = "Red: changed by sharpening. White: protected (noise, deep shadows, brightest tones)."
 
 
 @dataclass(frozen=True, eq=False)

@@ -41,13 +41,13 @@ from zinc_margin.plan.text.reasons import judged_from, reason_for, reason_of
 
 _HEADS = ("size", "trimmed", "ppi", "enlarged", "sharp from", "grade")
 _HELP = (
-    "The print, lying as the photo lies",
-    "How much of the picture its shape costs",
+    "The print, in the photo's orientation",
+    "How much of the picture its shape trims",
     "Pixels per inch before enlarging",
-    "By how much it is enlarged to the target",
-    "The nearest distance from which it looks fully sharp",
-    "ample: meets the target. good: over the minimum, or two thirds of the target. "
-    "from a distance: under that, yet enough from there. too few pixels: less.",
+    "Enlargement needed for the target",
+    "Nearest distance from which it looks fully sharp",
+    "ample: meets the target. good: above the minimum, or two thirds of the target. from a "
+    "distance: below that, but sufficient from there. too few pixels: less.",
 )
 _NEEDS = ("size", "MP", "ppi", "", "seen from", "pixels")
 _WIDTH = 466
@@ -131,8 +131,8 @@ class LadderBench(QWidget):
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(lambda _: self.refresh())
         below.addWidget(self.search, 1)
-        self.fits = _toggle("fits my shape", "Only sizes that trim under half a percent")
-        self.enough = _toggle("no enlarging", "Only sizes that the photo's own pixels fill")
+        self.fits = _toggle("fits my shape", "Only sizes that trim less than half a percent")
+        self.enough = _toggle("no enlarging", "Only sizes that the photo fills without enlarging")
         for button in (self.fits, self.enough):
             button.toggled.connect(lambda _: self.refresh())
             below.addWidget(button)
@@ -159,7 +159,7 @@ class LadderBench(QWidget):
         self.more_for_all = Link("apply more than the size …", self._apply_more)
         for link in (self.size_for_all, self.more_for_all):
             column.addWidget(link, 0, Qt.AlignmentFlag.AlignLeft)
-        alone = Link("back to this photo alone", lambda: self.table.choose([]))
+        alone = Link("back to this photo only", lambda: self.table.choose([]))
         column.addWidget(alone, 0, Qt.AlignmentFlag.AlignLeft)
         return self._question
 
@@ -281,7 +281,7 @@ class LadderBench(QWidget):
         full = sum(row.plan.grade in (AMPLE, GOOD) for row in carried)
         name = size_name(one.plan().size, self.table.units)
         self._asked.setText(
-            f"{len(carried)} photos at the size of {one.name}, {name}: {full} carry it well."
+            f"{len(carried)} photos at the size of {one.name}, {name}: {full} are good or ample."
         )
         self.nest.show_rungs(())
 
@@ -383,7 +383,9 @@ class LadderBench(QWidget):
     def _point(self, rung: Rung | None) -> None:
         one, units = self.table.current, self.table.units
         if one is None:
-            self.readout.setText("No photo is open: this is what each size asks for. Choose one.")
+            self.readout.setText(
+                "No photo is open: these are the pixels that each size needs. Choose one."
+            )
             return
         plan = one.plan()
         if rung is None:
@@ -392,7 +394,7 @@ class LadderBench(QWidget):
         more = ""
         if rung.enlargement > 1:
             asked = words.resolution(plan.target_ppi, units)
-            more = f" Enlarged {words.times(rung.enlargement)} it has the target of {asked}."
+            more = f" Enlarged {words.times(rung.enlargement)}, it meets the target of {asked}."
         why = reason_for(rung, plan, units)
         self.readout.setText(
             f"{size_name(rung.size, units)}: {rung.grade}, "

@@ -199,9 +199,12 @@ def quick(plan: Plan) -> Plan:
 
 def invention_sentence(invention: Invention) -> str:
     """Return a sentence about the amount of new detail in the view."""
-    share = f"Invented here: {words.share(invention.share)} of it is moved by over {SEEN_FROM:g} %"
+    share = (
+        f"New detail here: {words.share(invention.share)} of the area changed by more than "
+        f"{SEEN_FROM:g} %"
+    )
     if invention.fine:
-        return f"{share}, and fine structure with it. Look well at lettering and faces."
+        return f"{share}, including fine structure. Check lettering and faces."
     return f"{share}."
 
 

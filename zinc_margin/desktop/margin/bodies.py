@@ -50,13 +50,13 @@ class PhotoBody(Body):
         self._true = text("")
         self._clean = text("")
         self.matte = Field(
-            "Background where the photo is see-through",
+            "Background for transparent photos",
             lambda typed: self.decide(matte=parse_tone(typed or "white")),
             82,
             f"{', '.join(NAMED)}; or #f4efe4",
         )
         self._ground = QWidget()
-        laid = row("Background", self.matte, "where it is see-through")
+        laid = row("Background", self.matte, "transparent parts")
         laid.setContentsMargins(0, 0, 0, 0)
         self._ground.setLayout(laid)
         self.page = Link("", self.acts.ask_for_page, "Show every page of the file")
@@ -70,7 +70,7 @@ class PhotoBody(Body):
         self.column.addWidget(self._facts)
         self.column.addWidget(self._clean)
         self._made = text("", soft=True, literal=True)
-        self.forget = Link("forget all that was made", self._forget, "The files stay")
+        self.forget = Link("clear the print log", self._forget, "The files stay")
         self._digest: str | None = None
         self.column.addWidget(self._made)
         self.column.addWidget(self.forget)
@@ -103,7 +103,7 @@ class PhotoBody(Body):
             self._show_made("")
             self._ask_what_was_made()
         self._page.setVisible(facts.pages > 1)
-        self.page.setText(f"{facts.page} of {facts.pages}; take another")
+        self.page.setText(f"page {facts.page} of {facts.pages}")
         self._ground.setVisible(facts.alpha)
         self.matte.show_value(tone_name(plan.docket.photo.matte))
         sentence = any(note.code == "tag-is-a-note" for note in plan.notes)
@@ -112,7 +112,7 @@ class PhotoBody(Body):
         quality = "" if facts.jpeg_quality is None else f", JPEG quality {facts.jpeg_quality}"
         parts = [f"{facts.path.name}, {words.size_in_bytes(facts.file_bytes)}{quality}."]
         if facts.orientation > 1:
-            parts.append("Stored turned; shown upright as its flag says.")
+            parts.append("Stored rotated; shown upright as its flag specifies.")
         self._facts.setText(" ".join(parts))
         told_all = finding_words(plan, self.table.units)
         clean = [
@@ -121,7 +121,7 @@ class PhotoBody(Body):
             if not one.finding.present
         ]
         if plan.provisional:
-            self._clean.setText("Looking at its pixels …")
+            self._clean.setText("Measuring its pixels …")
         else:
             self._clean.setText(f"Its pixels: {', '.join(clean)}." if clean else "")
         self._clean.setVisible(bool(self._clean.text()))
@@ -157,7 +157,7 @@ class SizeBody(Body):
         self.seen_hint = text("", soft=True, wrap=False)
         self.spill = Field("Overspill of a borderless driver", self._take_spill, 82)
         self.spill_hint = text("", soft=True, wrap=False)
-        self.turn = Link("rotate the size", self.swap, "Upright or lying (R)")
+        self.turn = Link("rotate the size", self.swap, "Upright or across (R)")
         self.column.addLayout(row("Size", self.print_size, self.other))
         self.column.addLayout(row("", self.turn))
         self.column.addLayout(row("Printed by", self.maker))
@@ -204,7 +204,7 @@ class SizeBody(Body):
             part.setVisible(not plan.maker.for_screen)
         self.floor.show_value(words.resolution(plan.floor_ppi, units))
         native = plan.maker.native
-        half = f"half of its {native}" if native else "half of 360"
+        half = f"half of a {native} printer" if native else "half of 360"
         self.floor_hint.setText("" if line.floor else half)
         self.distance.show_value(words.span(plan.near_mm, plan.far_mm, units))
         self.seen_hint.setText(seen_hint(line.distance))
@@ -216,7 +216,7 @@ class SizeBody(Body):
         self._answers.setText(
             f"Without enlarging: up to {words.pair(*result.unenlarged_mm, units)}. Sharp from "
             f"{seen}: up to {words.pair(*result.unseen_mm, units)}. This size at "
-            f"{words.resolution(plan.target_ppi, units)} asks for "
+            f"{words.resolution(plan.target_ppi, units)} needs "
             f"{words.megapixels(*result.pixels)}."
         )
 

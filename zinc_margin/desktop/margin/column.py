@@ -38,7 +38,7 @@ class Heading(QWidget):
         self.name = text("", wrap=False, literal=True)
         self.name.setFont(theme.serif(17))
         self.name.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        self.add = Link("new version", table.add_version, "Copy this print to vary it")
+        self.add = Link("new version", table.add_version, "Add a version of this print")
         line.addWidget(self.name, 1)
         line.addWidget(self.add)
         self._whole = ""

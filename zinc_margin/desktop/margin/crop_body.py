@@ -73,17 +73,17 @@ class CropBody(Body):
             "Shape of the frame",
             self._take_shape,
             82,
-            "A ratio, such as 16:9, 5/4 or 1.618. It frees the frame from the size.",
+            "A ratio, for example 16:9, 5/4 or 1.618. The print then has no fixed size.",
         )
-        self.free = Link("free", self._free, "Let the frame give the print its shape")
-        self.as_photo = Link("as photo", self._as_photo, "The whole picture's own shape")
+        self.free = Link("free", self._free, "The print takes the frame's shape and size")
+        self.as_photo = Link("as photo", self._as_photo, "The whole picture's shape")
         self.column.addLayout(row("Shape", self.shape, self.free, self.as_photo))
         self.sides = {
             side: Field(
                 name,
                 partial(self._take_side, side),
                 70,
-                "Pixels of the picture, or with a unit a length on the print: 1200, 12 cm",
+                "Pixels of the picture, or a length on the print with its unit: 1200, 12 cm",
             )
             for side, name in _SIDES.items()
         }
@@ -117,14 +117,14 @@ class CropBody(Body):
             "Surround", tuple(SURROUNDS.items()), lambda key: self.table.look(surround=key), 96
         )
         self.column.addLayout(row("Trimmed, round", self.off, self.surround))
-        self.mark = Link("set it", lambda: self.acts.begin_crop("mark"), "I, then press on it")
-        self.seek = Link("find it", self._find, "Faces, else what stands out")
+        self.mark = Link("set it", lambda: self.acts.begin_crop("mark"), "I, then click on it")
+        self.seek = Link("find it", self._find, "Faces, else the most salient region")
         self.unmark = Link("remove it", lambda: self.table.put_mark(None))
         self.column.addLayout(row("Subject", self.mark, self.seek, self.unmark))
         self._offer = QVBoxLayout()
         self.column.addLayout(self._offer)
         self._offered_for: Print | None = None
-        self.largest = Link("largest frame, as placed at first", self._reset)
+        self.largest = Link("largest centred frame", self._reset)
         self.column.addLayout(row("", self.largest))
 
     def show_plan(self, one: Print, plan: Plan) -> None:
@@ -143,7 +143,7 @@ class CropBody(Body):
         down = plan.size.height_mm - plan.bands_mm.top - plan.bands_mm.bottom
         self._frame.setText(
             f"{words.pair(on_print, down, units)} on the print"
-            + (", free in shape." if framing.is_free(one.docket) else ".")
+            + (", free shape." if framing.is_free(one.docket) else ".")
         )
         self.angle.show_value(f"{words.trimmed_zeros(line.turn, 2)}°")
         self.guide.show_value(view.guide)
@@ -159,7 +159,7 @@ class CropBody(Body):
 
     def _find(self) -> None:
         clear(self._offer)
-        self._offer.addWidget(text("Looking for faces …", soft=True))
+        self._offer.addWidget(text("Searching for faces …", soft=True))
         self.acts.find_subject(self._offer_found)
 
     def _offer_found(self, found: Found | None) -> None:
@@ -176,7 +176,7 @@ class CropBody(Body):
             clear(self._offer)
             self.table.put_mark((found.x, found.y))
 
-        self._offer.addWidget(NoteBox(said, (("Make it the subject point", take),)))
+        self._offer.addWidget(NoteBox(said, (("Use as the subject point", take),)))
 
     def _plan(self) -> Plan | None:
         one = self.table.current
@@ -245,7 +245,7 @@ class CropBody(Body):
         match = re.fullmatch(r"\s*(\d+)\s*[x×*]\s*(\d+)\s*", typed)
         grid = (int(match[1]), int(match[2])) if match else (0, 0)
         if not all(1 <= part <= 40 for part in grid):
-            raise BadRequest(f"“{typed}” is no grid; type columns and rows, such as 4 × 3.")
+            raise BadRequest(f"“{typed}” is not a grid. Type columns and rows, for example 4 × 3.")
         self.table.look(grid=grid)
 
     def _reset(self) -> None:

@@ -73,11 +73,11 @@ class Destination(QWidget):
         for line in (first, second):
             line.setSpacing(5)
         self.begins = text("", soft=True, wrap=False)
-        self.maker = Part("Printed by", "Who prints it, or shows it", self._fill_makers)
+        self.maker = Part("Printed by", "The maker, or the screen", self._fill_makers)
         self.on = text("on", soft=True, wrap=False)
-        self.paper = Part("Paper", "What it is printed on", self._fill_papers)
+        self.paper = Part("Paper", "The paper", self._fill_papers)
         self.at = text("at", soft=True, wrap=False)
-        self.extent = Part("Size", "How large: choose or type", self._fill_sizes)
+        self.extent = Part("Size", "The size: choose or type", self._fill_sizes)
         above: tuple[QWidget, ...] = (self.begins, self.maker)
         below: tuple[QWidget, ...] = (self.on, self.paper, self.at, self.extent)
         for line, parts in ((first, above), (second, below)):

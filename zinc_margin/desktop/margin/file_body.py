@@ -65,7 +65,7 @@ class FileBody(Body):
             "Subsampling", _SUBSAMPLINGS, lambda key: self.decide(subsampling=key)
         )
         self.colour = Choice("Colours", _COLOURS, self._take_colour, _WIDE)
-        self.most = Field("File size at most", self._take_most, 82)
+        self.most = Field("Largest file size", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
         self.name = Field("File name", self.table.take_file_name, 188)
         self.name.literal = True
@@ -103,7 +103,7 @@ class FileBody(Body):
                 "",
                 self._more,
                 Link("batch …", self.acts.show_batch, "All open photos (Ctrl+R)"),
-                Link("presets …", self.acts.show_presets, "Apply, keep, import and export presets"),
+                Link("presets …", self.acts.show_presets, "Apply, save, import and export presets"),
             )
         )
         self.more = FileMore(self)
@@ -145,12 +145,12 @@ class FileBody(Body):
         self.most.show_value(words.size_in_bytes(line.max_bytes) if line.max_bytes else "")
         self.most_hint.setText("" if line.max_bytes else "no limit; or 2 MB")
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))
-        self.name.show_help(f"What the file is called. It will be {self.acts.goal(one, plan)}.")
+        self.name.show_help(f"The file's name. It will be {self.acts.goal(one, plan)}.")
         folder = line.folder or str(one.facts.path.parent)
         metrics = self.folder.fontMetrics()
         label = line.folder or "beside the photo"
         self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, 200))
-        self.folder.setToolTip(f"{folder}\nPress to choose another folder.")
+        self.folder.setToolTip(f"{folder}\nClick to choose another folder.")
         self._show_check(one, plan)
         self.preset.show_value("")
         self.more.show_plan(one, plan)
@@ -182,7 +182,7 @@ class FileBody(Body):
             else:
                 self._findings.addWidget(NoteBox(f"{said} {way}", ()))
         if result == []:
-            self._findings.addWidget(text("It would be taken as it is.", soft=True))
+            self._findings.addWidget(text("It would be accepted.", soft=True))
 
     def showEvent(self, event: QShowEvent) -> None:
         # The user's labs are files: read them when the line opens, not on every change.
@@ -207,7 +207,9 @@ class FileBody(Body):
         try:
             value = int(typed)
         except ValueError:
-            raise BadRequest(f"“{typed}” is no quality; type a whole number, 1 to 100.") from None
+            raise BadRequest(
+                f"“{typed}” is not a quality. Type a whole number, 1 to 100."
+            ) from None
         self.decide(quality=checked("file", "quality", value))
 
     def _take_colour(self, key: str) -> None:

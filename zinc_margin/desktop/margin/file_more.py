@@ -42,10 +42,10 @@ class FileMore(QWidget):
             "Rule for folders",
             self._text("folder_rule"),
             188,
-            f"Folders inside the folder, parted by /: {{date}}/{{paper}}\n{_FIELDS}",
+            f"Folders inside the folder, separated by /: {{date}}/{{paper}}\n{_FIELDS}",
         )
-        self.project = Field("Project", self._text("project"), 120, "What {project} stands for")
-        self.note = Field("Text", self._text("note"), 120, "What {text} stands for")
+        self.project = Field("Project", self._text("project"), 120, "Text for {project}")
+        self.note = Field("Text", self._text("note"), 120, "Text for {text}")
         self.watermark = Field(
             "Watermark", self._take_mark, 120, "A line of text, for screen versions"
         )
@@ -66,7 +66,7 @@ class FileMore(QWidget):
             "Watermark's strength",
             self._percent("watermark_strength"),
             52,
-            "How much it covers, in percent",
+            "Opacity in percent",
         )
         self.intent = Choice("Rendering intent", _INTENTS, lambda key: decide(intent=key), _WIDE)
         self.black = Switch(
@@ -120,9 +120,9 @@ class FileMore(QWidget):
         )
         self.picture.setText(label)
         self.picture.setToolTip(
-            f"{line.watermark_picture}\nPress to take it away."
+            f"{line.watermark_picture}\nClick to remove it."
             if name
-            else "Lay a picture file on the page instead of words."
+            else "Use a picture file instead of text."
         )
         marked = bool(line.watermark or line.watermark_picture)
         for part in (self.watermark_place, self.watermark_size, self.watermark_strength):
@@ -159,7 +159,7 @@ class FileMore(QWidget):
             self.body.decide(watermark_picture=None)
             return
         path, _ = QFileDialog.getOpenFileName(
-            self, "A picture to lay on the page", str(Path.home()), "Pictures (*.png *.jpg *.tif)"
+            self, "A picture for the watermark", str(Path.home()), "Pictures (*.png *.jpg *.tif)"
         )
         if path:
             self.take_picture(Path(path))

@@ -96,9 +96,9 @@ class FinishBody(Body):
         rows = stacked(holder, (0, 0, 0, 0))
         self.tone = Field("Paper tone", self._take_tone, 90, "white, ivory, #f4efe4")
         self.line_ = Field(
-            "Key-line", self._take_line, 128, "Its width, tone and gap: 0.3mm,black,2mm"
+            "Key-line", self._take_line, 128, "Its width, colour and distance: 0.3mm,black,2mm"
         )
-        self.edition = Field("Edition", self._text("edition"), 90, "What {edition} stands for")
+        self.edition = Field("Edition", self._text("edition"), 90, "Text for {edition}")
         self.edition.literal = True
         self.marks = Switch("Crop marks", _YES_NO, lambda key: self.decide(marks=key == "yes"))
         self.bleed = Field(
@@ -124,9 +124,7 @@ class FinishBody(Body):
             (("no", "the picture mirrored"), ("yes", "picture's own edge")),
             lambda key: self.decide(wrap_own=key == "yes"),
         )
-        self.strip = Field(
-            "Taken from an edge strip", self._take_strip, 66, "As wide as the side: a plain mirror"
-        )
+        self.strip = Field("Taken from an edge strip", self._take_strip, 66, "As wide as the side")
         self.soften = Field("Softened to", self._length("wrap_soften_mm"), 66)
         self.wrap_tone = Field(
             "Plain colour of the sides",
@@ -151,7 +149,7 @@ class FinishBody(Body):
         self.over = Field("Sheets or roll", self._take_pieces, 110)
         self.over_hint = text("", soft=True, wrap=False)
         self.join = Field("Overlap", self._length("join_mm"), 66)
-        self.edge = Field("Unprintable edge", self._take_edge, 66, "Empty: as the device has it")
+        self.edge = Field("Unprintable edge", self._take_edge, 66, "Empty: the device's own")
         rows.addLayout(row("Sheets", self.over, self.over_hint))
         rows.addLayout(row("Overlap", self.join, "edge", self.edge))
 
@@ -294,7 +292,7 @@ class FinishBody(Body):
 
     def _list_printers(self, line: FinishLine, plan: Plan) -> None:
         """Offer the printers whose unprintable edges are known."""
-        known = [("", "as usual for such a device")]
+        known = [("", "the device's usual edges")]
         known += [(one.name, f"told by {one.title}") for one in plan.machine.printers]
         if line.printer and line.printer not in dict(known):
             known.append((line.printer, f"{line.printer}, not asked here"))
@@ -345,7 +343,7 @@ def _sentence(plan: Plan, units: str) -> str:
         top, right, bottom, left = (words.small(mm, units) for mm in sheet.margins_mm)
         size = words.pair(plan.size.width_mm, plan.size.height_mm, units)
         sentence.append(
-            f"The picture is {size}. Round it: {top} above, {right} right, {bottom} below, "
+            f"The picture is {size}. Around it: {top} above, {right} right, {bottom} below, "
             f"{left} left."
         )
     if mat is not None:
@@ -354,5 +352,5 @@ def _sentence(plan: Plan, units: str) -> str:
         if mat.reveal < 0:
             sentence.append(f"It hides {words.small(-mat.reveal, units)} of the picture all round.")
         elif mat.reveal > 0:
-            sentence.append(f"{words.small(mat.reveal, units)} of paper show all round.")
+            sentence.append(f"{words.small(mat.reveal, units)} of paper is visible all round.")
     return " ".join(sentence)

@@ -38,7 +38,7 @@ class Finished(QLabel):
         """Accept the files that can be dragged."""
         self.files = tuple(files)
         self.setCursor(Qt.CursorShape.OpenHandCursor if self.files else Qt.CursorShape.ArrowCursor)
-        self.setToolTip("Drag the file to where it is wanted" if self.files else "")
+        self.setToolTip("Drag the file to a folder or another program" if self.files else "")
 
     def carried(self) -> QMimeData:
         """Return the dragged data."""
@@ -62,7 +62,7 @@ class Foot(QWidget):
         self.total = text("")
         self.total.setFont(theme.serif(16))
         self.parts = text("", soft=True)
-        self.name = Field("File name", table.take_file_name, help_="What the file is called")
+        self.name = Field("File name", table.take_file_name, help_="The file's name")
         self.name.literal = True
         self.ending = text("", soft=True, wrap=False)
         self.folder = Link("", actions.choose_folder, "Choose another folder")
@@ -91,7 +91,7 @@ class Foot(QWidget):
         self.said = Finished()
         self.show_folder = Link("show it in its folder", actions.show_folder)
         self.send = Link("send it …", actions.send, "Send the file to a lab")
-        self.cancel = Link("stop", actions.stop, "Leaves nothing half-written (Esc)")
+        self.cancel = Link("stop", actions.stop, "Leaves no partial file (Esc)")
         self._under = QWidget()
         under = QHBoxLayout(self._under)
         under.setContentsMargins(0, 0, 0, 0)
@@ -138,12 +138,12 @@ class Foot(QWidget):
         line = plan.settled.file
         goal = self._goal(one, plan)
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))
-        self.name.show_help(f"What the file is called. It will be {goal.name}.")
+        self.name.show_help(f"The file's name. It will be {goal.name}.")
         self.ending.setText(goal.suffix)
         metrics = self.folder.fontMetrics()
         label = f"in {goal.parent.name}" if line.folder else "beside the photo"
         self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, theme.px(112)))
-        self.folder.setToolTip(f"{goal.parent}\nPress to choose another folder.")
+        self.folder.setToolTip(f"{goal.parent}\nClick to choose another folder.")
         self.format.show_value(plan.file.format)
 
     def show_progress(self, share: float, words: str) -> None:

@@ -24,7 +24,7 @@ NAME_WIDTH = 86
 """Width of the lines' names, px; the body of an open line begins further left."""
 INDENT = 16
 """Left edge of bodies, heading and foot, px."""
-_STATES = {"written": "decided by you", "worked out": "worked out for you", "look": "needs a look"}
+_STATES = {"written": "decided by you", "worked out": "automatic", "look": "needs a look"}
 _TOP, _DECISION, _ROW, _BOTTOM = 5, 22, 17, 6
 _WRAP = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap
 
@@ -44,7 +44,7 @@ class LineHead(QAbstractButton):
         self.help = QPushButton("?", self)
         self.help.setObjectName("help")
         self.help.setAccessibleName(f"What is {title}?")
-        self.help.setToolTip(f"What {title} is about, with this photo's numbers (F1)")
+        self.help.setToolTip(f"About {title}, with this photo's numbers (F1)")
         self.help.setCursor(Qt.CursorShape.WhatsThisCursor)
         self.help.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 

@@ -19,9 +19,9 @@ from zinc_margin.plan.text.lines import KIND_NAMES, pixels_reason
 from zinc_margin.plan.text.reasons import repair_reason
 
 _MENDS = (
-    ("clean", "JPEG artefacts", "JPEG artefacts repaired first, percent"),
-    ("denoise", "Noise", "Noise taken away first, percent"),
-    ("dehalo", "Halos", "Existing halos taken back first, percent"),
+    ("clean", "JPEG artefacts", "Repair JPEG artefacts first, percent"),
+    ("denoise", "Noise", "Remove noise first, percent"),
+    ("dehalo", "Halos", "Remove existing halos first, percent"),
 )
 
 
@@ -39,7 +39,7 @@ class PixelsBody(Body):
         )
         methods = (("", "automatic"), *((one.key, one.name) for one in kernels().values()))
         self.method = Choice("Method", methods, lambda key: self.decide(method=key or None), 190)
-        self.crisp = SliderRow(self, "From smooth to crisp", "crisp", "−100 to 100")
+        self.crisp = SliderRow(self, "From soft to hard", "crisp", "−100 to 100")
         self.mends = {
             field: SliderRow(self, name, field, "Empty: automatic", optional=True)
             for field, _, name in _MENDS
@@ -82,7 +82,7 @@ class PixelsBody(Body):
         missing = plan.machine.without_networks
         for key in LEARNED:
             self.method.offer(key, missing is None)
-        self.method.setToolTip(f"AI cannot be run here: {missing}." if missing else "")
+        self.method.setToolTip(f"AI cannot run here: {missing}." if missing else "")
         method = plan.pixels.method
         resamples = method is not None and kernels()[method].mixes
         self.method.setEnabled(plan.pixels.method is not None)

@@ -27,8 +27,8 @@ from zinc_margin.plan.text.sharpen_words import sharpening_reason
 
 _OWN = "own"
 _FINE = (
-    ("shadows", "Deep shadows", "Held back in deep shadows, percent"),
-    ("highlights", "Near white", "Held back near white, percent"),
+    ("shadows", "Deep shadows", "Reduction in deep shadows, percent"),
+    ("highlights", "Near white", "Reduction near white, percent"),
     ("grain", "Grain", "Grain, percent"),
 )
 
@@ -43,12 +43,12 @@ class SharpenBody(Body):
             lambda key: self.decide(on=key == "on"),
         )
         self.paper = Choice("Paper", (), self._take_paper, 190)
-        self.blur = Field("Blur of a paper of your own", self._take_blur, 82, "Its sigma: 0.06 mm")
-        self.keep = Link("keep this paper", self._keep_paper, "For this maker, with this strength")
+        self.blur = Field("Blur of your own paper", self._take_blur, 82, "Its sigma: 0.06 mm")
+        self.keep = Link("keep this paper", self._keep_paper, "Save with this maker and strength")
         hows = tuple((one.key, one.name) for one in processes())
         self.process = Choice(
             "Printed by",
-            (("", "as it is printed there"), *hows),
+            (("", "at the printer's setting"), *hows),
             lambda key: self.decide(process=key or None),
             190,
         )
@@ -67,7 +67,9 @@ class SharpenBody(Body):
         self.column.addLayout(row("Strength", self.strength))
         self.strip = Link("make a test strip …", self.acts.make_strip)
         self.more = Link("more", self._unfold)
-        self.measure = Link("measure this paper …", self._measure, "By a page, printed and scanned")
+        self.measure = Link(
+            "measure this paper …", self._measure, ("With a printed and scanned page")
+        )
         self.column.addLayout(row("", self.strip, self.more))
         self.column.addLayout(row("", self.measure))
         self._which = QWidget()
@@ -84,10 +86,8 @@ class SharpenBody(Body):
         self._fine = QWidget()
         self._fine.setVisible(False)
         rows = stacked(self._fine, (0, 0, 0, 0))
-        empty = "Empty: as the photo suits"
-        self.breadth = Field(
-            "Lean from fine edges to broad ones", self._number("breadth"), 52, empty
-        )
+        empty = "Empty: automatic for the photo"
+        self.breadth = Field("From fine edges to broad ones", self._number("breadth"), 52, empty)
         self.halo = Field("Highest overshoot", self._number("halo"), 52, empty)
         self.noise = Field("Noise floor", self._number("noise"), 52, empty)
         self.grain_size = Field("Size of a grain", self._take_grain_size, 70)
@@ -108,7 +108,9 @@ class SharpenBody(Body):
         known = {name for name, _ in (*named, *own)} | {SCREEN}
         paper = plan.settled.sharpen.paper or ""
         new = [(paper, paper)] if paper not in known else []
-        self.paper.show_words([*named, (SCREEN, "Screen"), *own, *new, (_OWN, "one of your own …")])
+        self.paper.show_words(
+            [*named, (SCREEN, "Screen"), *own, *new, (_OWN, ("a paper of yours …"))]
+        )
         self.paper.show_value(paper)
         self._blur.setVisible(line.sigma_mm is not None and paper != SCREEN)
         self.blur.show_value(f"{float(line.sigma_mm):g} mm" if line.sigma_mm is not None else "")
@@ -131,7 +133,7 @@ class SharpenBody(Body):
         self.grain_size.show_value(f"{float(line.grain_mm):g} mm")
         sentence = sharpening_reason(plan, self.table.units)
         if line.on and paper != SCREEN:
-            sentence += " At 100 % on the screen it looks a little too crisp. On paper it will not."
+            sentence += " At 100 % on the screen it looks slightly too crisp. On paper it will not."
         self._why.setText(sentence)
 
     def ask_which(self, strengths: Sequence[Fraction]) -> None:

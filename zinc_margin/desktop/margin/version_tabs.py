@@ -28,7 +28,7 @@ class VersionTabs(QWidget):
         row.addStretch(1)
         self.name = Field("Name of this version", self._take_name, 84)
         self.name.literal = True
-        self.remove = Link("remove", table.remove_version, "Take this version away")
+        self.remove = Link("remove", table.remove_version, "Remove this version")
         for part in (self.name, self.remove):
             row.addWidget(part)
         self.switch: Switch | None = None

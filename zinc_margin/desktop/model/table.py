@@ -228,7 +228,8 @@ class Table:
                 each.plan_of(docket)
             except BadRequest as why:
                 raise BadRequest(
-                    f"{each.name} cannot be printed so; none was changed. {why}"
+                    f"{each.name} cannot be printed with these settings; no photo was "
+                    f"changed. {why}"
                 ) from None
         step = [(each, each.docket, docket) for each, docket in goals]
         for each, docket in goals:
@@ -317,7 +318,7 @@ class Table:
         if one is None or name == one.docket.version:
             return
         if not name or len(name) > 40 or name in [each.version for each in one.versions]:
-            raise BadRequest(f"“{name}” is another version's name, or none; type one of its own.")
+            raise BadRequest(f"“{name}”: that name is empty or already used. Type another.")
         self.lay(replace(one.docket, version=name))
 
     def write_version(self, one: Print, which: int, docket: Docket) -> None:

@@ -41,11 +41,11 @@ class Writer:
             self._check_memory(file.bytes_estimate * 2 + (samples if file.pdf_jpeg else 0))
             return
         if file.channels == 4 and not form.cmyk:
-            raise BadRequest(f"{form.key.upper()} holds no CMYK; write a TIFF, a JPEG or a PDF.")
+            raise BadRequest(f"{form.key.upper()} cannot hold CMYK. Write a TIFF, a JPEG or a PDF.")
         if form.most_px is not None and max(page.width, page.height) > form.most_px:
             raise BadRequest(
-                f"{form.key.upper()} has at most {form.most_px} px per side; this print is "
-                f"{page.width} × {page.height} px. Write a TIFF."
+                f"{form.key.upper()} can have at most {form.most_px} px per side; this print "
+                f"is {page.width} × {page.height} px. Write a TIFF."
             )
         if form.whole:
             self._check_memory(samples * 2)
@@ -54,7 +54,7 @@ class Writer:
         if needed > 0.6 * memory_available():
             raise CannotDo(
                 f"This {self.form.key.upper()} needs {size_in_bytes(needed)} of memory, more "
-                "than this machine can spare; write a TIFF, which needs little."
+                "than this machine has free. Write a TIFF, which needs little."
             )
 
     def write(self, out: Outgoing, bands: Bands, icc: bytes, photo: Path) -> None:

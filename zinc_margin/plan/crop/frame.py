@@ -85,8 +85,8 @@ def border_of(line: CropLine, size: PrintSize) -> Fraction:
         return Fraction(max(1, (shorter / 20).__floor__())) if shorter > 4 else Fraction(0)
     if 2 * border >= shorter:
         raise BadRequest(
-            f"A border of {small(border, 'cm')} leaves nothing of a print that is "
-            f"{small(shorter, 'cm')} on its shorter side."
+            f"A border of {small(border, 'cm')} leaves no space on a print whose shorter side "
+            f"is {small(shorter, 'cm')}. Choose a narrower border."
         )
     return border
 

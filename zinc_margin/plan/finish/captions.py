@@ -40,7 +40,7 @@ def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
     unknown = [name for name in re.findall(r"\{([^{}]*)\}", text) if name not in values]
     if unknown:
         known = ", ".join("{" + name + "}" for name in FIELDS)
-        raise BadRequest(f"A caption knows no field {{{unknown[0]}}}; there are {known}.")
+        raise BadRequest(f"Unknown caption field {{{unknown[0]}}}. Use one of: {known}.")
     result = re.sub(r"\{([^{}]*)\}", lambda match: values[match[1]], text)
     parts = re.split(r"\s*([,;·|–—])\s*", result)
     stored = parts[0].strip()

@@ -84,7 +84,9 @@ class WallView:
             for o, r, d, n in zip(self.origin, self.right, self.down, away, strict=True)
         )
         if z <= 1e-9:
-            raise BadRequest("The print would reach past where this photograph was taken from.")
+            raise BadRequest(
+                "The print would extend behind the camera. Choose another place or a smaller print."
+            )
         return self.middle[0] + self.focal * x / z, self.middle[1] + self.focal * y / z
 
     def on_wall(self, spot: Spot) -> Spot:
@@ -245,7 +247,9 @@ def in_order(corners: Quad) -> Quad:
         a, b, c = round_[at], round_[(at + 1) % 4], round_[(at + 2) % 4]
         turns.append((b[0] - a[0]) * (c[1] - b[1]) - (b[1] - a[1]) * (c[0] - b[0]))
     if min(turns) <= _LEAST_PX**2:
-        raise BadRequest("The four places are no corners of a rectangle on a wall; mark them anew.")
+        raise BadRequest(
+            "The four places are not corners of a rectangle on a wall. Mark them again."
+        )
     first = min(range(4), key=lambda at: sum(round_[at]))
     a, b, c, d = (round_[(first + at) % 4] for at in range(4))
     return a, b, c, d
@@ -278,7 +282,7 @@ def hung(plan: PrintPlan, view: WallView, middle_mm: Spot) -> Hung:
     right, bottom = left + wide, top + high
     deep = depth_mm(plan)
     if max(abs(each) for each in (left, right, top, bottom)) > _MOST_MM:
-        raise BadRequest("The print would hang far outside this wall.")
+        raise BadRequest("The print would hang far outside this wall. Choose another place.")
 
     def quad(off: float, dx: float = 0.0, dy: float = 0.0) -> Quad:
         spots = [

@@ -54,7 +54,7 @@ def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
     if length <= most:
         return 1
     if most <= overlap:
-        raise BadRequest("The overlap is as wide as a sheet can print; make it narrower.")
+        raise BadRequest("The overlap is as wide as the printable sheet. Make it narrower.")
     return math.ceil((length - overlap) / (most - overlap))
 
 
@@ -126,7 +126,7 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
     grids = [_grid(line, edges, whole, turned) for turned in (False, True)]
     fewest = min(grid.count for grid in grids)
     if fewest > MOST:  # check first: dividing a kilometre into small sheets would take minutes
-        raise BadRequest(f"That takes {fewest} pieces; choose larger sheets or a smaller print.")
+        raise BadRequest(f"That takes {fewest} pieces. Choose larger sheets or a smaller print.")
     lays = [_lay(grid, line, whole, per_mm) for grid in grids if grid.count == fewest]
     best = min(lays, key=lambda lay: _paper_used(lay, whole, per_mm))
     join = round_half_up(line.join_mm * per_mm[0]), round_half_up(line.join_mm * per_mm[1])
@@ -181,7 +181,7 @@ def _grid(
         paper = (sides[1], sides[0]) if turned else sides
     most = paper[0] - left - right, paper[1] - top - bottom
     if min(most) <= 0:
-        raise BadRequest("The edges that cannot be printed leave nothing of the sheet.")
+        raise BadRequest("The unprintable edges cover the whole sheet. Choose a larger sheet.")
     whole_mm = whole.width_mm, whole.height_mm
     counts = [
         count_for(side, room, line.join_mm) for side, room in zip(whole_mm, most, strict=True)

@@ -54,7 +54,9 @@ def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> 
     wide = paper.width_mm - keep.left - keep.right - around
     high = paper.height_mm - keep.top - keep.bottom - around
     if min(wide, high) <= 0:
-        raise BadRequest(f"The margins leave nothing of {paper.label} for the picture.")
+        raise BadRequest(
+            f"The margins leave no space for the picture on {paper.label}. Make them narrower."
+        )
     return PrintSize(pair(wide, high, "cm"), wide, high)
 
 

@@ -200,17 +200,20 @@ def laid_out(prints: Sequence[Wanted], laying: Laying) -> Places:
     """
     count = sum(one.copies for one in prints)
     if not count:
-        raise BadRequest("There is no photo to lay on the sheet.")
+        raise BadRequest("There is no photo for the sheet.")
     if count > MOST_PRINTS:
-        raise BadRequest(f"{count} prints are more than {MOST_PRINTS}; lay them out in parts.")
+        raise BadRequest(
+            f"{count} prints are more than the limit of {MOST_PRINTS}. Divide them into several "
+            "layouts."
+        )
     long = laying.sheet.height_mm - 2 * laying.border_mm
     room = laying.sheet.width_mm - 2 * laying.border_mm, None if laying.roll else long
     if room[0] <= 0 or (room[1] is not None and room[1] <= 0):
-        raise BadRequest(f"The border leaves nothing of {laying.sheet.label}.")
+        raise BadRequest(f"The border leaves no space on {laying.sheet.label}. Make it narrower.")
     sizes = [make_plan(one.facts, one.docket, laying.machine).size for one in prints]
     if laying.grid is not None:
         if laying.roll:
-            raise BadRequest("A grid needs a sheet; on a roll every print has its own size.")
+            raise BadRequest("A grid needs a sheet. On a roll every print has its own size.")
         return _in_grid(prints, sizes, laying, (room[0], long))
     return _own_sizes(prints, sizes, laying, room)
 
@@ -239,8 +242,8 @@ def _own_sizes(
             for wide, high in (upright, turned if laying.turns else upright)
         ):
             raise BadRequest(
-                f"{one.facts.path.name} prints {pair(size.width_mm, size.height_mm, 'cm')}, which "
-                f"is more than {_named(laying)} holds inside its border; take a larger one, a "
+                f"{one.facts.path.name} at {pair(size.width_mm, size.height_mm, 'cm')} does "
+                f"not fit inside the border of {_named(laying)}. Choose larger paper, a "
                 "narrower border, or a smaller print."
             )
         pieces += [piece] * one.copies
@@ -271,7 +274,9 @@ def _in_grid(
     wide = (room[0] - (columns - 1) * laying.gap_mm) / columns
     high = (room[1] - (rows - 1) * laying.gap_mm) / rows - laying.caption_mm
     if min(wide, high) < 5:
-        raise BadRequest(f"{columns} × {rows} pictures do not fit on {laying.sheet.label}.")
+        raise BadRequest(
+            f"{columns} × {rows} pictures do not fit on {laying.sheet.label}. Use fewer."
+        )
     sheets: list[list[Place]] = []
     every = [at for at, one in enumerate(prints) for _ in range(one.copies)]
     for number, at in enumerate(every):
@@ -333,8 +338,8 @@ def _sheet(
     sides = page_mm(laying, places)
     if sides[1] > _LONGEST_ROLL_MM:
         raise BadRequest(
-            f"The prints take {pair(*sides, 'm')} of the roll, which is more than "
-            f"{_LONGEST_ROLL_MM // 1000} m; lay them out in parts."
+            f"The prints need {pair(*sides, 'm')} of the roll; the limit is "
+            f"{_LONGEST_ROLL_MM // 1000} m. Divide them into several layouts."
         )
     width, height = (round_half_up(side * per_mm) for side in sides)
     page = Page.of(sides, width, height)

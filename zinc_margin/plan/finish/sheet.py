@@ -83,8 +83,8 @@ def sheet_for(
     free = sides[0] - keep.left - keep.right - body[0], sides[1] - keep.top - keep.bottom - body[1]
     if paper is not None and min(free) < 0:
         raise BadRequest(
-            f"{pair(*body, 'cm')} does not fit on {paper.label} with that border; take a larger "
-            "sheet, or let the picture fill it."
+            f"{pair(*body, 'cm')} does not fit on {paper.label} with that border. Choose a "
+            "larger sheet, or let the picture fill it."
         )
     left_mm = keep.left + free[0] * line.place_x + beyond
     top_mm = keep.top + free[1] * line.place_y + beyond
@@ -116,7 +116,7 @@ def sheet_for(
         else (size.width_mm, size.height_mm)
     )
     if min(face) <= 0:
-        raise BadRequest("The canvas's sides are wider than the picture; no face would be left.")
+        raise BadRequest("The canvas sides are wider than the picture. Choose thinner bars.")
     return Sheet(
         page=page,
         tone=line.tone,
@@ -221,7 +221,7 @@ def _words(
     for words in rows:
         if words.box[1] + words.box[3] > page.height or words.box[1] < below:
             raise BadRequest(
-                f"There is no room for “{words.text[:40]}” under the picture; give the sheet a "
-                f"bottom margin of {small(3 * caption_mm, 'cm')} or more."
+                f"There is no space for “{words.text[:40]}” below the picture. Give the sheet "
+                f"a bottom margin of at least {small(3 * caption_mm, 'cm')}."
             )
     return tuple(rows)

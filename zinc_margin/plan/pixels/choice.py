@@ -95,7 +95,7 @@ def goal_ppi(line: PixelsLine, sized: SizePart, effective: Fraction) -> Fraction
     wide, high = size.width_mm / MM_PER_INCH, size.height_mm / MM_PER_INCH
     if target.kind == "scale":
         if not LEAST_FACTOR <= value <= MOST_FACTOR:
-            raise BadRequest("Pixels are resampled by a factor from 0.01 to 32.")
+            raise BadRequest("The resampling factor must be from 0.01 to 32.")
         ppi = effective * value
     elif target.kind == "megapixels":
         across = math.isqrt((value * 1_000_000 * wide / high).__floor__())
@@ -105,5 +105,7 @@ def goal_ppi(line: PixelsLine, sized: SizePart, effective: Fraction) -> Fraction
     else:
         ppi = value
     if not LOWEST_PPI <= ppi <= HIGHEST_PPI:
-        raise BadRequest(f"That comes to {float(ppi):.3g} ppi; a resolution runs from 1 to 10000.")
+        raise BadRequest(
+            f"The result would be {float(ppi):.3g} ppi. A resolution is 1 to 10000 ppi."
+        )
     return ppi

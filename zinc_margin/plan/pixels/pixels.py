@@ -86,7 +86,7 @@ def pixels_part(
 def _check(cut: Cut, sized: SizePart) -> None:
     width, height = cut.size
     if max(cut.size) > MOST_PIXELS or width * height > _MOST_IN_ALL:
-        raise BadRequest(f"{width} × {height} px is more than any file can hold; lower the ppi.")
+        raise BadRequest(f"No file can hold {width} × {height} px. Choose a lower resolution.")
 
 
 def _per_px(cut: Cut, sized: SizePart) -> tuple[Fraction, Fraction]:

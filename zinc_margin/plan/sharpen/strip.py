@@ -127,7 +127,7 @@ def looked_right(plan: Plan, strength: Fraction) -> Docket:
     assert result is not None
     sigma, name = line.sigma_mm, line.paper
     if sigma is None:
-        name = f"{result.paper}, as I like it"
+        name = f"{result.paper}, my strength"
         sigma = None if result.paper == SCREEN else find_paper(result.paper).sigma_mm
     return replace(
         plan.docket, sharpen=replace(line, strength=strength, sigma_mm=sigma, paper=name)
@@ -171,7 +171,7 @@ def lay_out(
     fixed = 2 * _RIM_MM + _TITLE_MM + _LABEL_MM + _RULER_MM
     down = (height_mm - fixed - _GAP_MM * (len(places) - 1)) / len(places)
     if min(across, down) < _LEAST_MM:
-        raise BadRequest(f"The strip does not fit on {sheet.label}; use fewer columns or places.")
+        raise BadRequest(f"The strip does not fit on {sheet.label}. Use fewer columns or places.")
     side = (
         min(first.pixels.width, int(across * per_mm)),
         min(first.pixels.height, int(down * per_mm)),
@@ -204,7 +204,7 @@ def lay_out(
         labels=tuple(label for _, label in variants),
         patches=tuple(patches),
         title=f"{plan.facts.path.stem}: {first.size.label}, {paper}, seen from {seen}",
-        foot="Printed without scaling, the ruler is true.",
+        foot="Print without scaling; check with the ruler.",
         rim=round(_RIM_MM * per_mm),
         label=round(_LABEL_MM * per_mm),
         ruler_top=round((height_mm - _RIM_MM - _RULER_MM * 0.62) * per_mm),

@@ -67,8 +67,8 @@ def ties(facts: Facts, docket: Docket) -> Ties:
     if own is not None and not turned.holds(own):
         box = turned.box
         raise BadRequest(
-            f"The crop frame reaches outside the picture, which is {float(box[0]):.6g} × "
-            f"{float(box[1]):.6g} px as it is turned."
+            f"The crop frame extends outside the picture, which is {float(box[0]):.6g} × "
+            f"{float(box[1]):.6g} px after rotation."
         )
     fills = docket.crop.fit == "trim"
     shape = (turned.set_width, turned.set_height)

@@ -116,8 +116,8 @@ def label_of(way: Way) -> str:
         sheet = f"{values[0]} × {values[1]} cm"
         return f"sheet {sheet}, border {decimal(way.values[2], 2)} mm"
     return {
-        "shape": f"{_ratio_words(way.values[0])} as large as it goes",
-        "reach": f"all of it at {plain[0]} ppi",
+        "shape": f"{_ratio_words(way.values[0])} as large as possible",
+        "reach": f"all pixels at {plain[0]} ppi",
         "width": f"width {values[0]} cm",
         "height": f"height {values[0]} cm",
         "long-edge": f"long edge {values[0]} cm",

@@ -67,7 +67,7 @@ def _repaired(values: Values) -> str:
 
 
 def _left(values: Values) -> str:
-    return f"Sharpening leaves differences of less than {values['coring']:.1f} L* alone."
+    return f"Sharpening ignores differences of less than {values['coring']:.1f} L*."
 
 
 def _blocks(values: Values, units: str) -> tuple[str, str, str]:
@@ -76,13 +76,14 @@ def _blocks(values: Values, units: str) -> tuple[str, str, str]:
         came = "as a JPEG" if quality is None else f"as a JPEG of quality {quality}"
         return (
             f"{values['blocks']:.2f} L*",
-            f"It was saved {came}: rings and squares hardly show here, but would in a large print.",
+            f"It was saved {came}: artefacts are hardly visible here, but would be in a large "
+            "print.",
             _repaired(values),
         )
     return (
         f"{values['blocks']:.2f} L*",
-        f"JPEG artefacts: the borders of its 8-pixel squares step by {values['blocks']:.2f} L* "
-        "more than the rest. Enlarging and sharpening would bring them out.",
+        f"JPEG artefacts: the steps between its 8-pixel squares are {values['blocks']:.2f} L* "
+        "larger than the rest. Enlarging and sharpening would make them visible.",
         _repaired(values) or _left(values),
     )
 
@@ -91,10 +92,10 @@ def _halo(values: Values, units: str) -> tuple[str, str, str]:
     share = words.share(values["halo"])
     return (
         share,
-        f"Existing halos: edges already overshoot on both sides, by {share} of their step. It was "
-        "sharpened before; a second time shows as outlines.",
-        f"{_repaired(values)} New overshoot is held to {values['limit']:.1f} L* "
-        f"instead of {values['usual']:g}.".strip(),
+        f"Existing halos: edges already overshoot on both sides, by {share} of their step. "
+        "The photo was sharpened before; sharpening it again would draw outlines.",
+        f"{_repaired(values)} New overshoot is limited to {values['limit']:.1f} L* instead of "
+        f"{values['usual']:g}.".strip(),
     )
 
 
@@ -102,9 +103,9 @@ def _edge(values: Values, units: str) -> tuple[str, str, str]:
     edge = values["edge_px"]
     return (
         "too few edges" if edge is None else f"{edge:.1f} px",
-        f"Soft: even its sharpest edges are {words.trimmed_zeros(edge or 0, 1)} px wide. Finer "
-        "detail than that is not in the file.",
-        f"Sharpening leans to broad edges: {values['lean']:.2f} instead of {values['usual']:g}.",
+        f"Soft: even its sharpest edges are {words.trimmed_zeros(edge or 0, 1)} px wide. The "
+        "file has no finer detail.",
+        f"Sharpening favours broad edges: {values['lean']:.2f} instead of {values['usual']:g}.",
     )
 
 
@@ -112,17 +113,17 @@ def _origin(values: Values, units: str) -> tuple[str, str, str]:
     share, own = values["true_share"], values["own_px"]
     return (
         words.share(share),
-        f"Enlarged before, {words.trimmed_zeros(1 / share, 2)} ×: only about {own[0]} × {own[1]} "
-        f"of its pixels are its own. At {words.resolution(values['target_ppi'], units)} they print "
-        f"{_pair(values['reach_mm'], units)}.",
-        "Sharpening goes by its real pixels.",
+        f"Enlarged before, {words.trimmed_zeros(1 / share, 2)} ×: its real detail is about "
+        f"{own[0]} × {own[1]} px. At {words.resolution(values['target_ppi'], units)} that "
+        f"prints {_pair(values['reach_mm'], units)}.",
+        "Sharpening uses its real pixels.",
     )
 
 
 def _noise(values: Values, units: str) -> tuple[str, str, str]:
     return (
         f"{values['noise']:.2f} L*",
-        f"Noise of {values['noise']:.1f} L* in its quietest places.",
+        f"Noise of {values['noise']:.1f} L* in its smoothest places.",
         _repaired(values) or _left(values),
     )
 

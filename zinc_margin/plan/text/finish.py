@@ -21,9 +21,9 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
     line, sheet = plan.settled.finish, plan.sheet
     size = words.pair(plan.size.width_mm, plan.size.height_mm, units)
     if sheet is None:
-        decision, consequence = "Plain sheet", f"The sheet is the print: {size}."
+        decision, consequence = "Plain sheet", f"No sheet: the file is the print, {size}."
         if plan.maker.for_screen:
-            decision, consequence = "Nothing around it", "The picture alone, for a screen."
+            decision, consequence = "Nothing around it", "Only the picture, for a screen."
     else:
         decision = _decision(plan, units)
         whole = words.pair(sheet.page.width_mm, sheet.page.height_mm, units)
@@ -31,7 +31,9 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
             face = words.pair(*sheet.face_mm, units)
             consequence = f"Face {face}, sides {_sides(line, units)}; {whole} in all."
         elif any(sheet.lost_mm):
-            consequence = f"The picture is {size}; the printer's edge takes some of it."
+            consequence = (
+                f"The picture is {size}; part of it is lost at the printer's unprintable edge."
+            )
         else:
             consequence = f"The picture is {size} of {whole}."
         if line.margins is not None and not _even(line.margins):
@@ -52,7 +54,7 @@ def _decision(plan: Plan, units: str) -> str:
         fold = f" + {words.small(line.tuck_mm, units)} fold" if line.tuck_mm else ""
         parts.append(f"Canvas, bars {depth}{fold}")
     elif line.make_up and plan.overspill_mm:
-        parts.append("Overspill made up for")
+        parts.append("Overspill compensated")
     if line.sheet is not None:
         parts.append(f"On {line.sheet.label}" if not parts else f"on {line.sheet.label}")
     if line.margins is not None:

@@ -33,12 +33,12 @@ def line_help(facts: Facts, plan: Plan, line: str, units: str = "cm") -> str:
 
 def _photo(facts: Facts, plan: Plan, units: str) -> str:
     pixels = f"{facts.width} × {facts.height} pixels"
-    tag = "no resolution is noted in it"
+    tag = "it has no resolution tag"
     if facts.tag_x is not None:
-        tag = f"the {words.resolution(facts.tag_x, units)} noted in it is only a note"
+        tag = f"its tag of {words.resolution(facts.tag_x, units)} changes nothing"
     return (
-        f"A photo is a number of pixels: this one has {pixels}, and {tag}. The size of the print "
-        "decides how many of them fall on each centimetre or inch."
+        f"A photo is a number of pixels: this one has {pixels}, and {tag}. The print size "
+        "decides how many of them there are per centimetre or inch."
     )
 
 
@@ -50,8 +50,8 @@ def _size(facts: Facts, plan: Plan, units: str) -> str:
             f"{plan.pixels.height}. {words.capital(reason_of(plan, units))}"
         )
     return (
-        f"How large the print is and who prints it; everything below follows from that. "
-        f"At {size} this photo has {reason_of(plan, units)}"
+        f"The print's size and maker; every line below depends on them. At {size} this photo "
+        f"has {reason_of(plan, units)}"
     )
 
 
@@ -61,37 +61,40 @@ def _crop(facts: Facts, plan: Plan, units: str) -> str:
     sheet = words.shape(ratio.numerator, ratio.denominator)
     now = entries(facts, plan, units)["crop"].consequence
     if photo == sheet:
-        return f"Photo and print have the same shape, {photo}, so nothing has to be lost. {now}"
+        return (
+            f"Photo and print have the same shape, {photo}, so nothing needs to be trimmed. {now}"
+        )
     return (
-        f"The photo's shape is {photo} and the print's {sheet}: trim the photo to fill it, show "
-        f"all of it with white bands, or put it in a border. {now}"
+        f"The photo's shape is {photo} and the print's is {sheet}: trim the photo to fill it, "
+        f"show all of it with white bands, or add a border. {now}"
     )
 
 
 def _pixels(facts: Facts, plan: Plan, units: str) -> str:
     return (
-        "How many pixels the file has: the photo's own, fewer, or more, which are made up and add "
-        f"no detail that the camera did not see. {pixels_reason(plan, units)}"
+        "The file's pixels: the photo's own, fewer, or more; new pixels add no detail that "
+        f"the camera did not see. {pixels_reason(plan, units)}"
     )
 
 
 def _sharpen(facts: Facts, plan: Plan, units: str) -> str:
     return (
-        "Paper and distance make a print look softer than the photo; sharpening gives back what "
-        f"they take. {sharpening_reason(plan, units)}"
+        "Paper and distance make a print look softer than the photo; sharpening compensates "
+        f"for that. {sharpening_reason(plan, units)}"
     )
 
 
 def _finish(facts: Facts, plan: Plan, units: str) -> str:
     now = entries(facts, plan, units)["finish"]
     return (
-        "What is around the picture: sheet or roll, margins, captions, crop marks, canvas sides, "
-        f"or pieces of a poster. {now.decision}: {now.consequence[:1].lower()}{now.consequence[1:]}"
+        "Everything around the picture: sheet or roll, margins, captions, crop marks, canvas "
+        f"sides, or the pieces of a poster. {now.decision}: "
+        f"{now.consequence[:1].lower()}{now.consequence[1:]}"
     )
 
 
 def _file(facts: Facts, plan: Plan, units: str) -> str:
     return (
-        f"What is written and where: {file_kind(plan)}, with its colour profile, "
+        f"The file and its folder: {file_kind(plan)}, with its colour profile, "
         f"{words.size_in_bytes(plan.file.bytes_estimate)}. The photo itself is never changed."
     )

@@ -91,11 +91,11 @@ def _photo(facts: Facts, plan: Plan, units: str) -> tuple[str, str]:
         f"{facts.width} × {facts.height} px, {words.megapixels(facts.width, facts.height)}, "
         f"{words.shape(facts.width, facts.height)}"
     )
-    colour = facts.profile or "no profile, taken as sRGB"
+    colour = facts.profile or "no profile, sRGB assumed"
     text = f"{facts.format}, {facts.bits}-bit {facts.kind}, {colour}."
     if facts.tag_x is not None and any(note.code == "tag-is-a-note" for note in plan.notes):
         noted = words.resolution(facts.tag_x, units)
-        text = f"{facts.bits}-bit, {colour}. Its {noted} is only a note."
+        text = f"{facts.bits}-bit, {colour}. The tag of {noted} changes nothing."
     return decision, text
 
 
@@ -122,7 +122,9 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
     if plan.docket.crop.fit == "whole":
         bands = plan.bands_mm
         text = _listed(bands.left, bands.top, bands.right, bands.bottom, units)
-        return "Whole picture" + level, f"Bands: {text}." if text else "No bands: the shapes agree."
+        return "Whole picture" + level, f"Bands: {text}." if text else (
+            "No bands: photo and print have the same shape."
+        )
     if plan.trimmed_share < 5e-4:
         return "Whole picture" + level, "Nothing trimmed."
     cut = plan.trimmed_mm
@@ -167,7 +169,7 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     if pixels.choice == "keep":
         if pixels.repair.any:
             return "Keep the pixels", f"{size}. Repaired: {repaired(pixels.repair)}."
-        return "Keep the pixels", f"{size}. Nothing added, nothing lost."
+        return "Keep the pixels", f"{size}. The photo's own pixels."
     assert pixels.method is not None
     name = kernels()[pixels.method].name
     crisp = plan.docket.pixels.crisp
@@ -199,22 +201,26 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
     asked = words.resolution(plan.target_ppi, units)
     maker = plan.maker
     if plan.maker.for_screen and line.choice == "auto" and choice != "keep":
-        return "To the pixels of the screen."
+        return "To the screen's pixels."
     if line.target is not None and choice != "keep":
-        return f"Resampled to the pixels that you asked for, from {own}."
+        return f"Resampled to the number of pixels that you chose, from {own}."
     if line.choice == "keep":
         return "Your choice."
     if line.choice == "resample":
         return f"Resampled from {own} to {asked}."
     if maker.untouched:
-        return f"A {maker.name} wants the photo's own pixels, cropped and untouched."
+        return f"A {maker.name} needs the photo's own pixels, cropped but not resampled."
     if choice == "keep":
         return f"The photo has {own} at this size, which is enough; nothing is resampled."
     if choice == "enlarge":
-        return f"The photo has {own} at this size, too few for a print; it is enlarged to {asked}."
+        return (
+            f"The photo has {own} at this size, too few for a print, so it is enlarged to {asked}."
+        )
     if choice == "turn":
-        return f"The photo has {own} at this size, which is enough; it is resampled to be rotated."
-    return f"The photo has {own} at this size, more than can be printed or seen; it is reduced."
+        return (
+            f"The photo has {own} at this size, which is enough; it is resampled only to rotate it."
+        )
+    return f"The photo has {own} at this size, more than can be printed or seen, so it is reduced."
 
 
 def _file(plan: Plan) -> tuple[str, str]:

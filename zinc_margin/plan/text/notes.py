@@ -72,12 +72,14 @@ def _tag(values: Values, units: str) -> str:
     target, tag = words.resolution(values["target_ppi"], units), values["tag_ppi"]
     true = f"At {target} it prints {_pair(values['reach_mm'], units)}."
     if tag is None:
-        return f"The file notes no resolution, and needs none: pixels and print size decide. {true}"
+        return (
+            f"The file has no resolution tag and needs none: pixels and print size decide. {true}"
+        )
     noted = words.resolution(tag, units)
     soft = " and soft" if tag < 120 else ""
     return (
-        f"The file says {noted}. That is only a note; at {noted.split()[0]} it would be "
-        f"{words.length(values['wide_mm'], units)} wide{soft}. {true}"
+        f"The file is tagged {noted}. The tag changes nothing; at {noted.split()[0]} it would "
+        f"be {words.length(values['wide_mm'], units)} wide{soft}. {true}"
     )
 
 
@@ -89,8 +91,9 @@ def _finding(values: Values, units: str) -> str:
 def _too_few(values: Values, units: str) -> str:
     return (
         f"The photo has only {words.resolution(values['ppi'], units)} at this size: the print "
-        f"looks sharp from {words.length(values['sharp_from_mm'], units)}, but is seen from "
-        f"{words.length(values['far_mm'], units)}. Enlarging makes it smoother, not more detailed."
+        f"looks sharp from {words.length(values['sharp_from_mm'], units)}, but the viewing "
+        f"distance is {words.length(values['far_mm'], units)}. Enlarging makes it smoother, "
+        "not more detailed."
     )
 
 
@@ -124,41 +127,43 @@ def _much_enlarged(values: Values, units: str) -> str:
     scale = values["scale"]
     return (
         f"Enlarged {words.trimmed_zeros(scale, 2)} × each way: "
-        f"{words.share(1 - 1 / float(scale) ** 2)} of the pixels are worked out, not seen by the "
+        f"{words.share(1 - 1 / float(scale) ** 2)} of the pixels are new, not seen by the "
         "camera."
     )
 
 
 def _sharpening_bound(values: Values, units: str) -> str:
     why = {
-        "detail": "Its detail is not in the file; more sharpening would draw outlines.",
+        "detail": "The file has no finer detail; more sharpening would draw outlines.",
         "amount": "More sharpening would turn edges into outlines.",
     }[values["bound"]]
     return (
         f"From {words.length(values['near_mm'], units)} the print looks "
-        f"{words.share(values['crispness'])} as sharp as the photo. {why} A little grain gives the "
-        "eye something to hold on to."
+        f"{words.share(values['crispness'])} as sharp as the photo. {why} A little grain "
+        "makes it look less smooth."
     )
 
 
 def _own_edge(values: Values, units: str) -> str:
     return (
-        f"The sides take {words.small(values['side_mm'], units)} of the picture all round: from "
-        f"the front {_pair(values['face_mm'], units)} of it are seen."
+        f"The sides take {words.small(values['side_mm'], units)} of the picture all round: "
+        f"{_pair(values['face_mm'], units)} of it is visible from the front."
     )
 
 
 def _byte_limit(values: Values, units: str) -> str:
     limit = words.size_in_bytes(values["most_bytes"])
     if values["bytes"] <= values["most_bytes"]:
-        return f"Probably under {limit} as it is; this is checked when the file is made."
-    likely = f"As it is it would take about {words.size_in_bytes(values['bytes'])}. "
+        return f"Probably under {limit} without changes; this is checked when the file is made."
+    likely = f"Without changes it would take about {words.size_in_bytes(values['bytes'])}. "
     if values["format"] == "jpeg":
         return (
             f"{likely}To fit {limit}, quality is lowered first, down to {values['least_quality']}, "
             "then the number of pixels."
         )
-    return f"{likely}To fit {limit} it gets fewer pixels. A JPEG would keep more of them."
+    return (
+        f"{likely}To fit {limit} the number of pixels is lowered. A JPEG would keep more of them."
+    )
 
 
 def _plainly(text: str) -> Callable[[Values, str], str]:
@@ -167,24 +172,23 @@ def _plainly(text: str) -> Callable[[Values, str], str]:
 
 _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "renderer-changed": _plainly(
-        "These settings were made with another version of the program; the file may differ from "
-        "the earlier one in its last bits."
+        "These settings were made with another version of the program; the file may differ "
+        "slightly from the earlier one."
     ),
     "pages": lambda values, units: (
-        f"The file holds {values['pages']} pictures; page {values['page']} is the photo."
+        f"The file has {values['pages']} pictures; page {values['page']} is the photo."
     ),
     "layers": _plainly(
-        "The file has layers. The picture that they make together, as it was saved with them, is "
-        "printed."
+        "The file has layers. The program prints the composite picture that was saved with them."
     ),
     "tag-is-a-note": _tag,
     "no-profile": lambda values, units: (
         f"The photo has no colour profile; sRGB{' tones' if values['kind'] == 'grey' else ''} "
-        "is assumed, as most such files have it."
+        "is assumed, which is usually right."
     ),
     "damaged-profile": _plainly(
-        "The photo's colour profile is damaged; sRGB is assumed. If the colours look wrong, save "
-        "the photo again from where it came."
+        "The photo's colour profile is damaged; sRGB is assumed. If the colours look wrong, "
+        "save the photo again in the program that made it."
     ),
     "converted": lambda values, units: (
         f"The photo's {'CMYK ' if values['kind'] == 'CMYK' else ''}profile uses lookup tables; "
@@ -205,79 +209,78 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
         f"The mat hides {words.small(values['overlap_mm'], units)} of the picture on every side."
     ),
     "mat-reveals": lambda values, units: (
-        f"{words.small(values['reveal_mm'], units)} of paper are seen all round, inside the mat's "
-        "opening."
+        f"{words.small(values['reveal_mm'], units)} of paper is visible all round, inside the "
+        "mat's opening."
     ),
     "level": _level,
     "much-trimmed": lambda values, units: (
         f"To fit {values['label']}, {words.share(values['share'])} of the picture is trimmed."
     ),
     "shape-residual": lambda values, units: (
-        f"Whole pixels miss the shape by {values['microns']:.0f} µm on the print; the tag spreads "
-        "that, so both sides are exact."
+        f"Whole pixels miss the shape by {values['microns']:.0f} µm on the print; the tag "
+        "compensates, so both sides are exact."
     ),
     "kind": lambda values, units: (
-        f"This looks like {_KINDS[values['kind']]} rather than a photograph. It can be resampled "
-        "so that its edges stay clean."
+        f"This looks like {_KINDS[values['kind']]} rather than a photograph. Another method "
+        "keeps its edges clean."
     ),
     "turn-resamples": lambda values, units: (
-        f"Rotating by {words.trimmed_zeros(values['turn_deg'], 2)}° cannot keep the pixels: each "
-        f"one is worked out anew ({values['method']}), at the same scale."
+        f"Rotating by {words.trimmed_zeros(values['turn_deg'], 2)}° resamples every pixel "
+        f"({values['method']}), at the same scale."
     ),
     "more-than-seen": lambda values, units: (
-        f"The file has {words.resolution(values['ppi'], units)} and comes to "
-        f"{words.size_in_bytes(values['bytes'])}; from {words.length(values['near_mm'], units)} "
-        f"nobody can see more than {words.resolution(values['enough_ppi'], units)}."
+        f"The file has {words.resolution(values['ppi'], units)} and "
+        f"{words.size_in_bytes(values['bytes'])}; from "
+        f"{words.length(values['near_mm'], units)} the eye cannot see more than "
+        f"{words.resolution(values['enough_ppi'], units)}."
     ),
     "method-removed": lambda values, units: (
         f"These print settings use {values['was']}, which the program no longer has; plain AI "
-        "enlarges instead."
+        "replaces it."
     ),
     "much-enlarged": _much_enlarged,
-    "grain-monochrome": _plainly(
-        "Monochrome looks crisper with a little grain, of one size at any resolution."
-    ),
+    "grain-monochrome": _plainly("A monochrome print looks crisper with a little grain."),
     "grain-smoothed": _plainly(
-        "After this much repair and enlarging, rock, leaves and cloth may look painted; a little "
-        "grain gives them back some texture."
+        "After this much repair and enlarging, rock, leaves and cloth may look painted; a "
+        "little grain restores some texture."
     ),
     "grain-steps": _plainly(
-        "Large smooth tones of 8 bits may show steps on paper; a little grain breaks them up."
+        "Large smooth areas may show 8-bit steps on paper; a little grain hides them."
     ),
     "sharpening-bound": _sharpening_bound,
     "unprintable-edge": lambda values, units: (
-        f"{values['told_by'] or 'The ' + values['maker']} cannot print to the edge of the paper"
-        f"{', as it told' if values['told_by'] else ''}; this much of the picture is lost: "
-        f"{sides_words(values['lost_mm'], units)}."
+        f"{values['told_by'] or 'The ' + values['maker']} cannot print to the edge of the "
+        f"paper{', as it reported' if values['told_by'] else ''}; this much of the picture is "
+        f"lost: {sides_words(values['lost_mm'], units)}."
     ),
     "own-edge": _own_edge,
     "off-canvas": lambda values, units: (
-        f"The print has canvas sides, but it is printed on {values['paper']} by a "
+        f"The print has canvas sides, but its paper is {values['paper']} and its maker a "
         f"{values['maker']}."
     ),
     "no-room-for-marks": lambda values, units: (
-        f"{values['bare']} of the {values['count']} pieces fill their sheets, so there is no room "
-        "for joining marks and labels; the map and the files' names tell them apart."
+        f"{values['bare']} of the {values['count']} pieces fill their sheets and have no "
+        "space for joining marks and labels; use the map and the file names."
     ),
     "byte-limit": _byte_limit,
     "jpeg-too-wide": lambda values, units: (
-        f"A JPEG can have {values['most_px']} pixels a side at most, and this print has more."
+        f"A JPEG can have at most {values['most_px']} pixels per side, and this print has more."
     ),
-    "metadata-damaged": _plainly("The photo's metadata is damaged, so the file gets only its own."),
+    "metadata-damaged": _plainly("The photo's metadata is damaged and is not copied to the file."),
     "cuts-depth": lambda values, units: (
         f"{formats()[values['format']].name} keeps only 8 bits of this 16-bit photo; smooth skies "
         "may show steps."
     ),
     "rounded-tag": lambda values, units: (
         f"{values['format'].upper()} stores the resolution only in whole pixels per "
-        f"{values['unit']}; the EXIF in the file has it exactly."
+        f"{values['unit']}; the file's EXIF has the exact value."
     ),
 }
 
 _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
-    "renderer-now": _plainly("Use the present version"),
+    "renderer-now": _plainly("Use the current version"),
     "real-pixels": lambda values, units: (
-        f"Reduce to its real pixels, {words.resolution(values['ppi'], units)}"
+        f"Reduce to the real pixels, {words.resolution(values['ppi'], units)}"
     ),
     "enough": lambda values, units: f"Make it at {words.resolution(values['ppi'], units)}",
     "further": lambda values, units: f"View it from {words.length(values['far_mm'], units)}",
@@ -286,7 +289,7 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
     ),
     "whole-picture": _plainly("Show the whole picture with bands"),
     "plain-ai": _plainly("Keep plain AI"),
-    "take-for-that": _plainly("Treat it as that"),
+    "take-for-that": _plainly("Treat it as lettering or drawing"),
     "grain": _plainly("Add a little grain"),
     "sides-from-edge": _plainly("Mirror the edge onto the sides instead"),
     "on-canvas": _plainly("Print it on canvas"),
@@ -294,7 +297,7 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
         f"Leave {words.small(values['room_mm'], units)} for them"
     ),
     "survives-whole": lambda values, units: (
-        f"Make the picture {_pair(values['size_mm'], units)}, so none of it is lost"
+        f"Make the picture {_pair(values['size_mm'], units)}, so nothing is lost"
     ),
     "write-tiff": _plainly("Write a TIFF"),
     "write-jpeg": _plainly("Write a JPEG"),

@@ -65,8 +65,9 @@ def map_foot(join_mm: Fraction, units: str) -> str:
         ``cm``, ``in`` or ``px/cm``.
     """
     return (
-        f"Lay row by row from the top left. Each overlaps the next by {small(join_mm, units)}; cut "
-        "at the outer ticks, lay the next piece's edge on the inner ones."
+        "Assemble row by row from the top left. Each piece overlaps the next by "
+        f"{small(join_mm, units)}: cut at the outer ticks, then align the next piece's edge "
+        "with the inner ones."
     )
 
 

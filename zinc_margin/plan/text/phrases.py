@@ -59,8 +59,8 @@ def need_words(need: Need, maker: str, units: str = "cm") -> tuple[str, str]:
     """
     seen = words.length(need.mm, units) if need.mm is not None else ""
     why = {
-        "asked": f"asked by a {maker}",
-        "least": "the least that prints well",
+        "asked": f"target of a {maker}",
+        "least": "minimum for a good print",
         "near": f"enough from {seen}",
         "far": f"enough from {seen}",
     }[need.code]
@@ -92,9 +92,12 @@ def skipped_words(why: Skipped) -> str:
     """Return the reason for skipping a photo, as text."""
     values = why.values
     if why.code == "trimmed":
-        return f"would lose {words.share(values['share'])}, more than {words.share(values['most'])}"
+        return (
+            f"would lose {words.share(values['share'])}, more than the limit of "
+            f"{words.share(values['most'])}"
+        )
     if "share" in values:
-        return f"too small: it has {words.share(values['share'])} of the pixels along a side"
+        return f"too small: it has {words.share(values['share'])} of the pixels along each side"
     return f"too small: {words.ppi(values['ppi'])} ppi before enlarging"
 
 
@@ -107,4 +110,4 @@ def wall_sentence(plan: Plan, scene: Scene, units: str) -> str:
         ``cm``, ``in`` or ``px/cm``.
     """
     seen = words.length(plan.far_mm, units)
-    return f"Seen from {seen} it fills {scene.angle:.0f}° of the view."
+    return f"Seen from {seen}, it fills {scene.angle:.0f}° of the view."

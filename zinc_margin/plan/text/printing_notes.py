@@ -31,11 +31,11 @@ def slip(plan: PrintPlan, name: str, units: str = "cm") -> list[tuple[str, str]]
         ("Orientation", "across" if page.width_mm > page.height_mm else "upright"),
     ]
     if plan.sharpen is not None and plan.sharpen.process != "screen":
-        rows.append(("Paper", f"{plan.sharpen.paper}, which it was sharpened for"))
+        rows.append(("Paper", f"{plan.sharpen.paper}, for which it was sharpened"))
     rows.append(("Scale", "100 %; no fitting, shrinking or enlarging to the page"))
     spill = plan.overspill_mm
     if spill:
-        made_up = "; the file carries that much more picture" if plan.made_up else ""
+        made_up = "; the file includes extra picture for that" if plan.made_up else ""
         rows.append(("Borderless", f"on, past each edge by {words.small(spill, units)}{made_up}"))
     elif plan.sheet is None or not plan.sheet.side_mm:
         rows.append(("Borderless", "off"))
@@ -43,12 +43,12 @@ def slip(plan: PrintPlan, name: str, units: str = "cm") -> list[tuple[str, str]]
     sheet = plan.sheet
     if sheet is not None and any(sheet.lost_mm):
         lost = sides_words(sheet.lost_mm, units)
-        rows.append(("Lost", f"{lost}: there this device cannot print"))
+        rows.append(("Lost", f"{lost}: the device cannot print there"))
     if plan.pieces is not None:
         count = len(plan.pieces.each)
-        rows.append(("Pieces", f"{count}, in the order of their numbers; the map shows how"))
+        rows.append(("Pieces", f"{count}, in the order of their numbers; see the map"))
     ruler = words.pair(plan.size.width_mm, plan.size.height_mm, units)
-    rows.append(("Check", f"measure the printed picture: it has to be {ruler}"))
+    rows.append(("Check", f"measure the printed picture: it must be {ruler}"))
     return rows
 
 

@@ -34,12 +34,12 @@ def reason(
     asked = words.resolution(target, units)
     least = words.resolution(least_ppi(floor, target), units)
     if grade == AMPLE:
-        return f"{own}, and {asked} are asked: met without enlarging."
+        return f"{own}, at least the target of {asked}, without enlarging."
     if grade == GOOD:
-        return f"{own}, where {asked} are asked and {least} still print well."
+        return f"{own}; the target is {asked}, and {least} is still good."
     if grade == DISTANT:
-        return f"{own}: it looks sharp from {sharp} on, and soft from nearer."
-    return f"{own}: it looks sharp from {sharp} on only; that is too few pixels for this size."
+        return f"{own}: it looks sharp from {sharp}, and soft from nearer."
+    return f"{own}: it looks sharp only from {sharp}; too few pixels for this size."
 
 
 def reason_on_screen(share: float) -> str:
@@ -51,8 +51,8 @@ def reason_on_screen(share: float) -> str:
         The photo's pixels against the screen's, along a side.
     """
     if share >= 1 - 1e-9:
-        return "the photo has all the pixels that it asks for."
-    return f"the photo has {words.share(share)} of the pixels along each side; the rest is added."
+        return "the photo has all the pixels that the screen needs."
+    return f"the photo has {words.share(share)} of the pixels along each side; the rest is new."
 
 
 def judged_from(plan: Plan, units: str = "cm") -> str:
@@ -67,14 +67,14 @@ def judged_from(plan: Plan, units: str = "cm") -> str:
     if times is not None:
         method = kernels()[plan.pixels.method].name if plan.pixels.method else "enlarged"
         return (
-            f"All sizes are judged by the file's pixels after enlarging {words.times(times)} "
-            f"({method}): what is added smooths steps, but is no detail of the photo's own."
+            f"All sizes are graded by the file's pixels after enlarging {words.times(times)} "
+            f"({method}): new pixels smooth the steps, but add no real detail."
         )
     if plan.docket.size.distance is None:
         least = words.length(NEAR_MM, units)
-        return f"Each size is judged as it is seen from its own diagonal, at least {least}."
+        return f"Each size is graded as seen from its own diagonal, at least {least}."
     seen = words.length(plan.far_mm, units)
-    return f"All sizes are judged as they are seen from {seen}."
+    return f"All sizes are graded as seen from {seen}."
 
 
 def reason_for(rung: Rung, plan: Plan, units: str = "cm") -> str:
@@ -148,7 +148,7 @@ def repair_reason(plan: Plan, seconds: float) -> str:
         if quality is not None:
             seen.append(f"it was saved as a JPEG of quality {quality}")
         elif measured is not None:
-            seen.append(f"its 8-pixel squares step by {measured.blocks:.2f} L*")
+            seen.append(f"the steps between its 8-pixel squares are {measured.blocks:.2f} L*")
     if repair.denoise and line.denoise is None and measured is not None:
         seen.append(f"it has noise of {measured.noise:.1f} L*")
     if repair.dehalo and line.dehalo is None and measured is not None:

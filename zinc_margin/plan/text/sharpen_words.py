@@ -23,14 +23,14 @@ def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
     """
     result = plan.sharpen
     if result is None:
-        return "Not sharpened", "The print will look as soft as paper and pixels make it."
+        return "Not sharpened", "The print will be as soft as paper and pixels make it."
     on_screen = result.paper == SCREEN
     seen = f", seen from {words.span(plan.near_mm, plan.far_mm, units)}"
     if on_screen and plan.docket.size.distance is None:
         seen = ""
     decision = f"For {'the screen' if on_screen else result.paper}{seen}"
     if plan.docket.sharpen.strength == 0:
-        return decision, "Strength 0: nothing is sharpened."
+        return decision, "Strength 0: no sharpening."
     grain = f" Grain {words.trimmed_zeros(plan.docket.sharpen.grain, 0)} %." if plan.grain else ""
     before, after, _, far = _crispness(result)
     taken = f"{'Its pixels take' if on_screen else 'Paper takes'} {words.share(max(0, 1 - before))}"
@@ -54,7 +54,7 @@ def _compared(crispness: float) -> str:
     if crispness > _CLEARLY:
         return "crisper than the photo"
     if crispness > _TOUCH:
-        return "a touch crisper than the photo"
+        return "slightly crisper than the photo"
     if crispness >= _NEARLY:
         return "as sharp as the photo"
     return f"{words.share(crispness)} as sharp as the photo"
@@ -78,25 +78,25 @@ def sharpening_reason(plan: Plan, units: str = "cm") -> str:
     """
     result = plan.sharpen
     if result is None:
-        return "Nothing makes up for what paper and distance take."
+        return "Nothing compensates for the loss to paper and distance."
     seen = words.length(plan.near_mm, units)
-    took = "what its pixels take"
+    took = "the loss to its pixels"
     if result.paper != SCREEN:
-        took = f"what {result.paper} ({result.process}) takes when it is seen from {seen}"
+        took = f"the loss to {result.paper} ({result.process}) seen from {seen}"
     before, *_ = _crispness(result)
     if plan.docket.sharpen.strength != 100:
         much = words.trimmed_zeros(plan.docket.sharpen.strength, 0)
-        text = f"{much} % of what would bring back {took}."
+        text = f"Compensates {much} % of {took}."
     elif result.bound == "detail" and plan.pixels.choice != "enlarge":
-        text = f"Brings back part of {took}; more would draw outlines."
+        text = f"Compensates part of {took}; more would draw outlines."
     elif result.bound == "detail":
-        text = "Its detail is not in the file; more sharpening would draw outlines."
+        text = "The file has no finer detail; more sharpening would draw outlines."
     elif result.bound == "far":
         text = f"More would look too crisp from {words.length(plan.far_mm, units)}."
     elif result.bound == "amount":
-        text = f"Brings back part of {took}; more would turn edges into outlines."
+        text = f"Compensates part of {took}; more would turn edges into outlines."
     elif before > 0.995:
-        text = f"Hardly anything is lost: {took} is under what an eye can tell."
+        text = f"No sharpening needed: {took} is invisible."
     else:
         text = f"Brings back {took}."
     return f"{text} {radius_and_amount(result)}"
