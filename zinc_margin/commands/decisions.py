@@ -128,7 +128,7 @@ def _by_its_pixels(changes: deciding.Changes) -> Wish:
     Raises
     ------
     BadRequest
-        When neither is given.
+        If neither is given.
     """
     target = changes["pixels"].pop("target", None)
     ppi = changes["size"].get("ppi")
@@ -207,12 +207,12 @@ def own_wish(typed: str, unit: str) -> Wish:
     Parameters
     ----------
     unit : str
-        Of bare numbers.
+        For numbers without a unit.
 
     Raises
     ------
     BadRequest
-        It says, too, what of the user's own cannot be read.
+        The sentence also names unreadable entries among the user's sizes.
     """
     own = OwnSizes()
     try:

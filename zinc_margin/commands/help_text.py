@@ -27,7 +27,7 @@ class Parser(argparse.ArgumentParser):
     Parameters
     ----------
     later : callable, optional
-        Declares its options; called when they are first needed.
+        Declares its options, on first use.
     """
 
     def __init__(

@@ -37,13 +37,13 @@ class Wide:
     Attributes
     ----------
     flag, metavar, help : str
-        Two flags parted by a blank are one option.
+        Two flags separated by a space are one option.
     writes : sequence of str
-        The fields: ``size.way``.
+        The fields, for example ``size.way``.
     read : callable or None
-        From what is typed to the changes; None if it is read together with others.
+        Converts typed text to changes; None if it is read together with other options.
     switch : bool
-        Nothing is typed after it.
+        Whether it takes no value.
     """
 
     flag: str
@@ -158,7 +158,7 @@ def paper_of(options: argparse.Namespace) -> dict[str, Any]:
     Raises
     ------
     BadRequest
-        When no such paper is known, and no blur is given.
+        If the paper is unknown and no blur is given.
     """
     name = options.paper
     if name is None:

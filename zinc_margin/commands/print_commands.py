@@ -196,7 +196,7 @@ def printed(
     Parameters
     ----------
     options : Namespace
-        Whether the print is followed.
+        Says whether to follow the job.
     """
     medium = chosen_medium(queue, what.page, choice, what.lost)
     with what.made(".pdf", job) as pdf:

@@ -30,7 +30,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
     Parameters
     ----------
     part : int
-        Every so many rows and columns alone are drawn: a small picture, soon there.
+        Draw only every part-th row and column: a small picture, quickly.
     """
     rng = np.random.default_rng(73)
     picture = np.empty((HEIGHT // part, WIDTH // part, 3), np.uint8)
@@ -134,11 +134,11 @@ def throw(
     Parameters
     ----------
     y, x : ndarray (R, 1), (C,)
-        Places in parts of the picture's sides, as are the lengths that follow.
+        Positions as shares of the picture's sides, like all lengths below.
     centre, foot, half, height : float
-        Where its axis and its foot stand, half its width at the rim, and how high it is.
+        Its axis, its foot, half its width at the rim, and its height.
     glaze, inner : three floats
-        Its colour outside and inside, linear.
+        Its linear colour outside and inside.
     """
     lip = foot - height
     if y[-1, 0] < lip - 0.06 or y[0, 0] > foot + 0.03:

@@ -114,9 +114,9 @@ def write_demo(
     Parameters
     ----------
     written : callable, optional
-        Receives each photo once it and its docket are there.
+        Receives each photo once it and its docket are written.
     small_first : bool
-        Write small pictures before, which are there in a moment; the full ones take their place.
+        First write small pictures, which are quick; the full ones replace them.
     """
     paths = [folder / name for name in NAMES]
     if is_there(folder):

@@ -21,7 +21,7 @@ def spot(across: float, down: float) -> tuple[float, float]:
     Parameters
     ----------
     across, down : float
-        In mm from where the camera points, which is at the height of the eye.
+        In mm from the point that the camera faces, at eye height.
     """
     x, z = across * math.cos(_YAW), _AWAY - across * math.sin(_YAW)
     return (SIZE[0] - 1) / 2 + _FOCAL * x / z, (SIZE[1] - 1) / 2 + _FOCAL * down / z

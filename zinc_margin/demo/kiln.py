@@ -28,9 +28,9 @@ def draw(
     Parameters
     ----------
     part : int
-        Every so many rows and columns alone are drawn: a small picture, soon there.
+        Draw only every part-th row and column: a small picture, quickly.
     seed : int
-        Another one gives another part of the wall.
+        Selects another part of the wall.
     size : (int, int), optional
         Width and height.
     """

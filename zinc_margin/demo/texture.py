@@ -18,7 +18,7 @@ def cloud(seed: int, slope: float, size: int = 1024, stretch: float = 1.0) -> np
     Parameters
     ----------
     stretch : float
-        Over 1 draws it out sideways.
+        Above 1 stretches it horizontally.
 
     Returns
     -------
@@ -84,7 +84,7 @@ def developed(light: np.ndarray, rng: np.random.Generator, most: int, grain: flo
     most : int
         255 or 65535.
     grain : float
-        Deviation of the noise in mid-tones, in parts of white.
+        Standard deviation of the noise in mid-tones, as a share of white.
     """
     noise = rng.standard_normal(light.shape, np.float32)
     light = np.maximum(light, 0)

@@ -22,7 +22,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
     Parameters
     ----------
     part : int
-        Every so many rows and columns alone are drawn: a small picture, soon there.
+        Draw only every part-th row and column: a small picture, quickly.
     """
     rng = np.random.default_rng(71)
     picture = np.empty((HEIGHT // part, WIDTH // part, 3), np.uint8)

@@ -63,7 +63,7 @@ class BatchDialog(QDialog):
     Parameters
     ----------
     write : callable
-        Receives a print, which of its versions, and the docket that it has from now on.
+        Receives a print, the index of its version, and the new docket.
     """
 
     def __init__(

@@ -46,7 +46,7 @@ class Benches(QStackedWidget):
     Parameters
     ----------
     lane : Lane
-        In which the loupe renders.
+        The lane for the loupe's rendering.
     """
 
     def __init__(self, table: Table, lane: Lane, asks: Asks) -> None:
@@ -119,7 +119,7 @@ class Benches(QStackedWidget):
         Parameters
         ----------
         needs : bool
-            Without a photo, how many pixels each size needs.
+            Without a photo, show the pixels that each size needs.
         """
         if self._table.current is None:
             return self.ladder if needs else self.invitation

@@ -24,7 +24,7 @@ class Clipboard:
     Parameters
     ----------
     lane : Lane
-        On which a pasted picture is written.
+        The lane that writes pasted pictures.
     """
 
     def __init__(

@@ -16,8 +16,8 @@ def with_menu(widget: QWidget, entries: Callable[[QPoint], Iterable[Entry]]) -> 
     Parameters
     ----------
     entries : callable
-        Told where it was requested; returns words and what they do; None greys them, an empty
-        word draws a line.
+        Receives the position; returns labels and actions. An action of None disables the entry; an
+        empty label draws a line.
     """
 
     def show(at: QPoint) -> None:

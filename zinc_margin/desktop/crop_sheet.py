@@ -51,11 +51,11 @@ class CropCell(QWidget):
     Parameters
     ----------
     one : Print
-        With the preview and the facts.
+        The photo with its preview and facts.
     item : Item
-        Its docket is what is corrected.
+        The item whose docket is corrected.
     corrected : callable
-        Told after each correction.
+        Called after each correction.
     """
 
     def __init__(self, one: Print, item: Item, corrected: Callable[[Item], None]) -> None:

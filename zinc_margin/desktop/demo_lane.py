@@ -16,11 +16,11 @@ class DemoLane:
     Parameters
     ----------
     again : callable
-        Receives a photo whose full picture has taken the place of the small one.
+        Receives a photo whose full picture has replaced the small one.
     coming : callable
-        Receives the names that are still being drawn, and the share that is done.
+        Receives the names of the remaining pictures, and the share done.
     say : callable
-        Receives a sentence about what went wrong.
+        Receives an error sentence.
     """
 
     def __init__(

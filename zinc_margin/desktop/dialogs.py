@@ -18,7 +18,7 @@ class Dialogs:
     Parameters
     ----------
     window : Window
-        Its parts are looked up when a dialog is opened.
+        The window; its parts are looked up when a dialog opens.
     """
 
     def __init__(self, window: Window) -> None:

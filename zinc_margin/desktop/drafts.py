@@ -26,9 +26,9 @@ class Drafts(QObject):
     Parameters
     ----------
     say : callable
-        Receives one sentence about when it cannot be done.
+        Receives a sentence if saving fails.
     offer : callable
-        Receives a sentence, words to be pressed, and what they do.
+        Receives a sentence, a label and its action.
     """
 
     def __init__(

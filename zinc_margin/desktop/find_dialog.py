@@ -26,7 +26,7 @@ class Control:
     line : str
     name : str
     words : str
-        All that is known of it: name, tip, choices and what others call it.
+        Its search words: name, tooltip, choices and synonyms.
     widget : QWidget
     """
 

@@ -17,7 +17,7 @@ class GoalNames:
     Parameters
     ----------
     changed : callable
-        Called when a name has turned out to be taken.
+        Called when a name turns out to be taken.
     """
 
     def __init__(self, lane: Lane, changed: Callable[[], None]) -> None:

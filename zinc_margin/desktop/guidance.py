@@ -30,7 +30,7 @@ class Guidance:
     Parameters
     ----------
     window : QWidget
-        Over which is answered.
+        Parent of the answers.
     """
 
     def __init__(self, window: QWidget, table: Table, margin: Margin, message: Message) -> None:

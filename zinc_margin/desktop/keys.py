@@ -21,9 +21,9 @@ class Key:
     Attributes
     ----------
     shown, does : str
-        The keys, and what they do.
+        The keys and their effect.
     acts : Mapping
-        The action that each key sequence calls; empty if a view handles the key itself.
+        The action of each key sequence; empty if a view handles the key.
     """
 
     shown: str
@@ -72,7 +72,7 @@ def bind(parent: QWidget, calls: Mapping[str, Callable[[], object]]) -> None:
     Raises
     ------
     ValueError
-        When a key has no action, or an action no key.
+        If a key has no action, or an action no key.
     """
     bound = {(sequence, act) for key in KEYS for sequence, act in key.acts.items()}
     if odd := {act for _, act in bound} ^ set(calls):

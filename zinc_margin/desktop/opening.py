@@ -34,13 +34,13 @@ class Opening:
     Parameters
     ----------
     window : QWidget
-        Over which is asked.
+        Parent of questions.
     say : callable
-        Receives one sentence about what could not be done.
+        Receives an error sentence.
     drafts : Drafts
-        Has what was decided of a photo before.
+        Earlier decisions about photos.
     remembered : Remembered
-        Receives what was opened.
+        Receives the opened photos.
     """
 
     def __init__(

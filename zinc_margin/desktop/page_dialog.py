@@ -49,7 +49,7 @@ class PageDialog(QDialog):
     Parameters
     ----------
     title, write : str
-        Of the window and the button.
+        Texts of the window title and the button.
     """
 
     def __init__(self, parent: QWidget, title: str, page: PagePreview, write: str) -> None:
@@ -75,9 +75,9 @@ class PageDialog(QDialog):
         Parameters
         ----------
         beside : sequence of QWidget
-            Before the button.
+            Widgets before the button.
         told : QWidget or None
-            Between the preview and the rows.
+            A widget between preview and rows.
         """
         if told is not None:
             self._column.addWidget(told)

@@ -29,9 +29,9 @@ class PagesDialog(QDialog):
     Parameters
     ----------
     facts : Facts
-        Of the page that is open now.
+        Facts of the current page.
     take : callable
-        Receives the page (from 1) that was pressed.
+        Receives the clicked page (from 1).
     """
 
     def __init__(self, parent: QWidget, facts: Facts, take: Callable[[int], None]) -> None:

@@ -37,7 +37,7 @@ class PaperDialog(QDialog):
     Parameters
     ----------
     kept : callable
-        Receives the name of a paper that was kept.
+        Receives the name of a saved paper.
     """
 
     def __init__(self, parent: QWidget, table: Table, kept: Callable[[str], None]) -> None:

@@ -93,7 +93,7 @@ class FolderLink(Link):
     Parameters
     ----------
     title : str
-        Of the dialog that asks.
+        Title of the folder dialog.
     """
 
     def __init__(self, title: str, folder: Path) -> None:
@@ -115,9 +115,9 @@ class Field(QLineEdit):
     name : str
         For assistive technology.
     take : callable
-        Gets the text; raises BadRequest with the sentence to show.
+        Receives the text; raises BadRequest with the sentence to show.
     help_ : str
-        Shown when it is pointed at.
+        The tooltip.
     """
 
     def __init__(

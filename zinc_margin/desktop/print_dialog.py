@@ -69,9 +69,9 @@ class PrintDialog(QDialog):
     Parameters
     ----------
     units : str
-        In which sizes are shown.
+        Units of displayed sizes.
     near : Path
-        Next to which a simulated printer's picture is written, unless told otherwise.
+        A simulated printer's picture is saved next to this file by default.
     """
 
     def __init__(self, parent: QWidget, what: ToPrint, units: str, near: Path) -> None:

@@ -37,9 +37,9 @@ class RoomView(PagePreview):
     Parameters
     ----------
     changed : callable
-        Receives the marks and where the print's middle hangs, whenever one of them was moved.
+        Receives the marks and the print's centre after every move.
     told : callable
-        Called when another mark is chosen.
+        Called when another mark is selected.
     """
 
     def __init__(

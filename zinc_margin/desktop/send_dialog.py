@@ -35,9 +35,9 @@ class SendDialog(QDialog):
     Parameters
     ----------
     lines : sequence of Line
-        The files and the sizes that are ordered.
+        The files and the ordered sizes.
     units : str
-        In which sizes are shown.
+        Units of displayed sizes.
     """
 
     def __init__(self, parent: QWidget, lines: Sequence[Line], units: str) -> None:

@@ -25,9 +25,9 @@ class SharedPreview(PagePreview):
     name : str
         For assistive technology.
     changed : callable
-        Receives the places whenever a hand has moved something.
+        Receives the places after every move by hand.
     told : callable
-        Called when another print or sheet is looked at.
+        Called when another print or sheet is selected.
     """
 
     def __init__(

@@ -32,9 +32,9 @@ class StripDialog(PageDialog):
     Parameters
     ----------
     places : sequence of (float, float)
-        Marked in the loupe, or where it looks; more are found where more are wanted.
+        Places marked in the loupe, or its current place; more are added as needed.
     make : callable
-        Receives the strengths once a strip of strengths was written.
+        Receives the strengths once a strip has been written.
     """
 
     def __init__(

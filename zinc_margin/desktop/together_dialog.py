@@ -60,9 +60,9 @@ class TogetherDialog(PageDialog):
     Parameters
     ----------
     prints : sequence of Print
-        With the dockets that stand.
+        The prints with their current dockets.
     units : str
-        Of bare numbers, and in which sizes are shown.
+        Units of displayed sizes, and of numbers without a unit.
     """
 
     page: SharedPreview

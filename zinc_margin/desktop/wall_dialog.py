@@ -45,7 +45,7 @@ class WallDialog(PageDialog):
     Parameters
     ----------
     units : str
-        Of bare numbers, and in which lengths are shown.
+        Units of displayed lengths, and of numbers without a unit.
     """
 
     page: RoomView

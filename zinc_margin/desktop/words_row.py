@@ -26,13 +26,13 @@ class Calls:
     ----------
     open_photos, open_folder, look_at_demo, keep_together : callable
     recent : callable
-        The photos that were opened last.
+        Returns the recent photos.
     open_one : callable
-        Opens one of them.
+        Opens a recent photo.
     forget_recent : callable
     presets, batch, undo, redo : callable
     dim : callable
-        Receives whether the window is to be dim.
+        Receives whether to use the dim theme.
     find, explain, keys, guide, log : callable
     """
 

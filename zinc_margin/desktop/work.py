@@ -38,7 +38,7 @@ class Lane:
     Parameters
     ----------
     keeps_all : bool
-        Carry out every request, in turn; otherwise a new request cancels the one before.
+        Carry out every request in order; otherwise a new request cancels the previous one.
     """
 
     def __init__(self, keeps_all: bool = False) -> None:
@@ -65,7 +65,7 @@ class Lane:
         failed : callable, optional
             Receives the error.
         stopped : callable, optional
-            Called once a cancelled job's work has ended, or when its turn comes.
+            Called once cancelled work has ended, or would have started.
         show : Show, optional
             Receives progress, in the window's thread.
         """

@@ -21,7 +21,7 @@ class Frame:
     Attributes
     ----------
     left, top, width, height : Fraction
-        From 0; width and height over 0.
+        From 0; width and height above 0.
     """
 
     left: Fraction

@@ -28,11 +28,11 @@ class Docket:
     Attributes
     ----------
     version : str
-        What this version of the photo is called, and is for.
+        The name of this version, after its purpose.
     renderer : int
-        With which its bits were made.
+        Number of the renderer that made its file.
     extra : Mapping
-        Fields that this version of the program does not know; kept as they are.
+        Fields unknown to this version of the program, kept unchanged.
     """
 
     photo: PhotoLine = field(default_factory=PhotoLine)
@@ -68,7 +68,7 @@ def fresh(units: str) -> Docket:
     Parameters
     ----------
     units : str
-        ``cm``, ``in`` or ``px/cm``: those in use.
+        The current units: ``cm``, ``in`` or ``px/cm``.
     """
     return Docket(size=SizeLine(units="in" if units == "in" else "cm"))
 
@@ -83,11 +83,11 @@ def checked(line: str, field: str, value: Any) -> Any:
     field : str
         The field's name in the docket.
     value : object
-        As JSON has it; an exact fraction is taken, too.
+        A JSON value, or an exact fraction.
 
     Raises
     ------
     BadRequest
-        When it cannot be meant; the sentence names the field.
+        If the value is not allowed; the sentence names the field.
     """
     return read_field(line, FIELDS[line][field], value)

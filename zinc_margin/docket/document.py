@@ -22,7 +22,7 @@ def field_plain(value: Any) -> Any:
     Parameters
     ----------
     value : Any
-        As JSON has it.
+        A JSON value.
     """
     if isinstance(value, Measured):
         return value.plain()
@@ -61,12 +61,12 @@ def from_plain(plain_docket: Any, source: str = "the docket") -> Docket:
     Parameters
     ----------
     source : str
-        What the sentences call it.
+        Its name in error sentences.
 
     Raises
     ------
     BadRequest
-        When it is no docket, is newer than this program, or a value is wrong (named).
+        If it is not a docket, is newer than this program, or has a wrong value (named).
     """
     raw = content(plain_docket, source, "zinc_margin_docket", VERSION)
     lines: dict[str, Any] = {}

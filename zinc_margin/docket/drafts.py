@@ -45,7 +45,7 @@ def load(photo: Path, kept: Path | None = None) -> tuple[Docket, ...]:
     Parameters
     ----------
     kept : Path or None
-        Where dockets of the photo are kept: what is newer there stands instead of the draft.
+        The photo's saved dockets: if they are newer, they replace the draft.
     """
     path = place_of(photo)
     try:

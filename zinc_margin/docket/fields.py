@@ -30,17 +30,17 @@ class Kind:
     Attributes
     ----------
     read : callable
-        From JSON's value to the docket's; raises `Wrong`.
+        Converts a JSON value to the docket's; raises `Wrong`.
     constraint : str
-        The constraint as the documents say it: ``0–100``.
+        The constraint in the documentation: ``0–100``.
     unit : str
-        ``mm``, ``%``, ``ppi`` …; empty if there is none.
+        ``mm``, ``%``, ``ppi`` …, or empty.
     words : tuple of str
-        All that may be said, where only certain words may.
+        The allowed words, if only certain words are allowed.
     typed : callable or None
-        Reads what a person types for it; None takes the text as it is.
+        Reads typed text; None uses the text unchanged.
     metavar : str
-        What represents it in the help.
+        Its placeholder in the help.
     low, high : Fraction, int or None
         The bounds of a number, which its control shares.
     """
@@ -64,15 +64,15 @@ class Option:
     flag : str
         Without its hyphens.
     help : str
-        Empty: as the field's meaning.
+        Empty: the field's meaning.
     metavar : str
-        Empty: as the kind has it.
+        Empty: the kind's.
     typed : callable or None
-        Reads what is typed, where not as the kind does.
+        Reads typed text, if not as the kind does.
     sets : bool or None
-        Of a switch: the value that it writes; None if something is typed.
+        The value that a switch writes; None if the option takes a value.
     words : tuple of str
-        Those of the kind's words that it takes; empty: all.
+        The accepted words of the kind; empty for all.
     """
 
     flag: str
@@ -93,11 +93,11 @@ class Said:
     meaning : str
         One line.
     nothing : str
-        What null means; empty if it may not be null.
+        The meaning of null; empty if null is not allowed.
     option : Option or None
-        None if an option that writes several fields writes it, or none does.
+        None if only a wide option writes it, or no option does.
     key : str
-        In JSON.
+        Its key in JSON.
     """
 
     kind: Kind
@@ -112,7 +112,7 @@ class Said:
         Parameters
         ----------
         value : Any
-            As JSON has it.
+            A JSON value.
         """
         if value is None and self.nothing:
             return None
@@ -133,17 +133,17 @@ def said(
     Parameters
     ----------
     kind : Kind
-        What it may hold.
+        The allowed content.
     meaning : str
-        One line, for the documents and the option's help.
+        One line for the documentation and the option's help.
     default : object
-        The usual value; a field whose usual value is None has to say `nothing`.
+        The default; if it is None, `nothing` must be given.
     nothing : str
-        What null represents.
+        The meaning of null.
     option : Option or str, optional
-        The option that writes it alone; a text is its flag.
+        The option that writes only this field; a string is its flag.
     key : str
-        In JSON, where it is not the field's own name.
+        Its key in JSON, if it differs from the field's name.
     """
     one = Option(option) if isinstance(option, str) else option
     # Only the class knows the field's name; `said_of` fills in an empty key.
@@ -163,7 +163,7 @@ def said_of(line: type) -> dict[str, Said]:
     Raises
     ------
     TypeError
-        When a field says nothing of itself, or may be nothing without saying what that means.
+        If a field has no declaration, or may be null without a meaning for it.
     """
     fields = {}
     for item in dataclasses.fields(line):
@@ -182,14 +182,14 @@ def read_field(line: str, one: Said, value: Any) -> Any:
     Parameters
     ----------
     line : str
-        For the sentence.
+        For error sentences.
     value : object
-        As JSON has it; an exact fraction is taken, too.
+        A JSON value, or an exact fraction.
 
     Raises
     ------
     BadRequest
-        When it cannot be meant; the sentence names the field.
+        If the value is not allowed; the sentence names the field.
     """
     try:
         return one.read(value)
@@ -209,9 +209,9 @@ def number(
     Parameters
     ----------
     unit : str
-        For the documents.
+        For the documentation.
     typed : Typed or None
-        Reads what a person types.
+        Reads typed text.
     """
     return Kind(
         plain.number(low, high),
@@ -244,9 +244,9 @@ def whole(low: int, high: int, unit: str = "", metavar: str = "N") -> Kind:
     Parameters
     ----------
     unit : str
-        For the documents.
+        For the documentation.
     metavar : str
-        What represents it in the help.
+        Its placeholder in the help.
     """
 
     def read(value: Any) -> int:
@@ -279,11 +279,11 @@ def known(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
     Parameters
     ----------
     read : callable
-        From a name to the docket's value; raises BadRequest.
+        Converts a name to the docket's value; raises BadRequest.
     what : str
         ``a tone``.
     metavar : str
-        What represents it in the help.
+        Its placeholder in the help.
     """
 
     def look_up(value: Any) -> Any:
@@ -301,9 +301,9 @@ def held(cls: type, read: Callable[[Mapping[str, Any]], Any], what: str) -> Kind
     Parameters
     ----------
     read : callable
-        From JSON's object; raises `Wrong`.
+        Converts a JSON object; raises `Wrong`.
     what : str
-        Which fields it holds.
+        The object's fields.
     """
 
     def look(value: Any) -> Any:
@@ -367,7 +367,7 @@ class Line:
     Attributes
     ----------
     extra : Mapping
-        Fields that a later version wrote and this one does not know; kept as they are.
+        Unknown fields from a later version, kept unchanged.
     """
 
     title: ClassVar[str] = ""

@@ -52,7 +52,7 @@ def parse_margins(text: str, default_unit: str = "mm") -> Margins:
     text : str
         ``20mm`` or ``20,20,30,20mm``.
     default_unit : str
-        Of bare numbers.
+        For numbers without a unit.
     """
     parts = [part.strip() for part in text.split(",")]
     if len(parts) not in (1, 4) or not all(parts):

@@ -79,12 +79,12 @@ def from_json(text: str, source: str = "the preset") -> Preset:
     Parameters
     ----------
     source : str
-        What the sentences call it.
+        Its name in error sentences.
 
     Raises
     ------
     BadRequest
-        When it is none, is newer than this program, or a value is wrong (named).
+        If it is not a preset, is newer than this program, or has a wrong value (named).
     """
     raw = read_document(text, source, "zinc_margin_preset", VERSION)
     return _read(raw, source)
@@ -203,7 +203,7 @@ def find(name: str) -> Preset:
     Raises
     ------
     BadRequest
-        When there is none; the sentence lists them.
+        If it is unknown; the sentence lists the known ones.
     """
     if name.endswith(".json") or "/" in name:
         return load(name)

@@ -33,7 +33,7 @@ def save(photos: Sequence[tuple[Path, Sequence[Docket]]], path: Path) -> None:
     Parameters
     ----------
     photos : sequence of tuple[Path, Sequence[Docket]]
-        Their places, and the versions of their dockets.
+        The photos' paths and versions.
     """
     folder = Path(os.path.abspath(path)).parent
     entries = []
@@ -57,7 +57,7 @@ def load(path: Path) -> tuple[Kept, ...]:
     Raises
     ------
     BadRequest
-        When it is no rack, is newer than this program, or a value is wrong (named).
+        If it is not a rack, is newer than this program, or has a wrong value (named).
     """
     raw = read_document(read_text(path, "rack", _LARGEST), str(path), _KEY, VERSION)
     entries = raw.get("photos")

@@ -63,7 +63,7 @@ def for_photo(shared: Docket, own: Docket | None) -> Docket:
     Parameters
     ----------
     own : Docket or None
-        The photo's own docket; None: it has none yet.
+        The photo's own docket, if it has one.
     """
     before = own or Docket()
     crop = replace(shared.crop, frame=None, turn=before.crop.turn)

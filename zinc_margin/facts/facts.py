@@ -19,7 +19,7 @@ class Said:
     date : str
         ``2026-05-09``.
     readable : bool
-        False where its metadata are there and damaged, so they cannot be carried.
+        False if the metadata is damaged and cannot be copied.
     """
 
     title: str = ""
@@ -46,37 +46,36 @@ class Facts:
     format : str
         ``JPEG``, ``PNG`` or ``TIFF``.
     width, height : int
-        Pixels of the upright picture.
+        Size of the upright picture, in pixels.
     bits : int
         8 or 16, as stored.
     kind : str
         ``RGB``, ``grey`` or ``CMYK``.
     profile : str or None
-        The name of the embedded profile; None when there is none.
+        The name of the embedded profile, or None.
     profile_use : str
-        ``own``; ``assumed`` (no profile: taken as sRGB); ``damaged`` (likewise); ``converted``
-        (tables or CMYK: the pixels come as wide RGB).
+        ``own``; ``assumed`` (no profile, sRGB assumed); ``damaged`` (sRGB assumed); ``converted``
+        (tables or CMYK, pixels converted to wide RGB).
     orientation : int
-        The EXIF flag, 1 to 8; `width` and `height` have it applied.
+        The EXIF flag, 1 to 8, already applied to `width` and `height`.
     tag_x, tag_y : Fraction or None
-        The resolution that the file notes, in pixels per inch; None when absent or nonsense.
+        The file's resolution tag, in pixels per inch; None if absent or nonsense.
     alpha : bool
     file_bytes : int
     digest : str or None
-        SHA-256 of the file; None until it has been read to its end.
+        SHA-256 of the file; None until it has been read completely.
     measured : Measured or None
-        None until the pixels have been looked at.
+        None until the pixels have been measured.
     subject : (Fraction, Fraction) or None
-        Where the subject is, as shares of the upright photo's width and height; put there by the
-        person, kept with the photo.
+        The subject point set by the user, as shares of the upright photo's width and height.
     said : Said
-        Its title, date and author, by its metadata.
+        Title, date and author from the metadata.
     jpeg_quality : int or None
-        How finely a JPEG was coded, 1 to 100, by its quantisation of lightness; None for others.
+        A JPEG's quality, 1 to 100, from its luminance quantisation table; None for other files.
     page, pages : int
-        Which page of its file it is, from 1, and of how many.
+        The page of its file, from 1, and the number of pages.
     layered : bool
-        Whether the file holds layers, next to the picture that they make.
+        Whether the file has layers besides the composite picture.
     """
 
     path: Path

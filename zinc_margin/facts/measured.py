@@ -13,9 +13,9 @@ class Coded:
     Attributes
     ----------
     lossy : tuple of float
-        Of a pixel, as a JPEG of quality 90.
+        Bits per pixel, as a JPEG of quality 90.
     packed : tuple of float
-        Of a sample of 8 bits, packed without loss.
+        Bits per 8-bit sample, lossless.
     """
 
     lossy: tuple[float, ...]
@@ -31,31 +31,31 @@ class Measured:
     noise : float
         Standard deviation of the finest-grained noise, in L*.
     blocks : float
-        By how much steps on JPEG's 8-pixel grid exceed those next to it, in L*.
+        By how much steps on JPEG's 8-pixel grid exceed other steps, in L*.
     grid : (int, int) or None
-        The first column and row of the upright photo at which a square of that grid seems to
-        begin, each 0 to 7; as sure as `blocks` is large.
+        The first column and row of the upright photo at which a square of that grid begins, each 0
+        to 7; reliable only if `blocks` is large.
     halo : float
-        Usual overshoot next to sharp edges, on both sides, as a share of their step.
+        Typical overshoot beside sharp edges, on both sides, as a share of their step.
     edge_px : float or None
-        Width (Gaussian sigma, in pixels) of the sharpest tenth of the edges; None if too few
-        edges stand clear to tell.
+        Width (Gaussian sigma, in pixels) of the sharpest tenth of the edges; None with too few
+        clear edges.
     true_share : float
-        The share of pixels each way that carry detail of their own; under 1 when the photo was
-        enlarged before.
+        The share of pixels each way that carry real detail; below 1 if the photo was enlarged
+        before.
     lean : (float, float) or None
-        By how many degrees, clockwise, its long edges lean from level and upright, and how sure
-        that is, 0–1; None if there are too few.
+        Lean of the long edges in degrees clockwise, and its confidence, 0–1; None with too few
+        edges.
     kind : str
-        What the picture seems to be: ``photo``, ``lettering`` or ``drawing``.
+        The probable kind: ``photo``, ``lettering`` or ``drawing``.
     fineness : float or None
-        Power of detail at its pixels ÷ that of detail twice as coarse; None if nothing goes on.
+        Power of the finest detail ÷ that of detail twice as coarse; None without detail.
     coded : Coded or None
-        None for the smallest photos.
+        None for very small photos.
     bands : tuple of float or None
-        Contrast by octaves of detail, the finest first, in L* rms; None for the smallest photos.
+        Contrast per octave of detail, finest first, in L* rms; None for very small photos.
     places : tuple of (str, int, int)
-        Where each tell-tale shows best: its name, x and y in the upright photo.
+        The clearest place of each finding: name, x and y in the upright photo.
     """
 
     noise: float
@@ -82,12 +82,12 @@ class Measured:
         Parameters
         ----------
         value : Any
-            As JSON has it.
+            A JSON value.
 
         Raises
         ------
         KeyError, TypeError, ValueError
-            When it is something else.
+            If it is anything else.
         """
         edge = value["edge_px"]
         figures = {name: float(value[name]) for name in ("noise", "blocks", "halo", "true_share")}

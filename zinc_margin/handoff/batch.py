@@ -61,17 +61,17 @@ class Item:
     state : str
         One of `STATES`.
     remark : str
-        Why it was skipped, or failed, or what its print came to.
+        Why it was skipped or failed, or the print's figures.
     goal : Path or None
     plan : Plan or None
-        As it was made.
+        The final plan.
     seconds : float
     digest : str
-        Of its (first) file, as the journal has it.
+        Digest of its (first) file in the journal.
     refused : tuple of str or None
-        What the lab that is checked for would refuse it for; None if none is.
+        The lab's objections; None without a check.
     picture : bytes or None
-        A contact print (JPEG) of what is made, or would have been.
+        A contact print (JPEG) of the print, made or skipped.
     """
 
     photo: Path
@@ -137,7 +137,7 @@ def items_of(
     Parameters
     ----------
     own : callable
-        A photo's own dockets.
+        Returns a photo's own dockets.
     """
     if presets:
         return [
@@ -154,13 +154,13 @@ class Batch:
     Parameters
     ----------
     folder : Path
-        Where files and the journal go.
+        The folder for files and the journal.
     changed : callable, optional
-        Receives an item whose state has changed; from a worker.
+        Receives an item whose state has changed; called in a worker.
     check_for : Lab, optional
-        Whose terms every finished file is held against.
+        The lab whose terms every finished file is checked against.
     finds_subject : bool
-        Whether a subject is looked for in photos without a mark.
+        Whether to detect the subject in photos without a subject point.
     """
 
     def __init__(
@@ -207,9 +207,9 @@ class Batch:
         Raises
         ------
         CannotDo
-            When the folder cannot be written to.
+            If the folder is not writable.
         Cancelled
-            After `cancel`; what is done stays, and the next one goes on from there.
+            After `cancel`; finished files stay, and the next run continues.
         """
         try:
             self.folder.mkdir(parents=True, exist_ok=True)

@@ -50,14 +50,14 @@ def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:
     Parameters
     ----------
     path : str
-        Of its address, like ``/printers/desk``.
+        Path of its address, for example ``/printers/desk``.
     document : Path, optional
-        A file that follows the request.
+        A file to send after the request.
 
     Raises
     ------
     CannotDo
-        When nothing answers, or not in IPP.
+        If there is no answer, or not in IPP.
     """
     size = len(body) + (document.stat().st_size if document is not None else 0)
     connection = _connection()

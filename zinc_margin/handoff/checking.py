@@ -44,7 +44,7 @@ class Seen:
     profile : str or None
     space : str
     ppi : float or None
-        By its tag.
+        From its tag.
     """
 
     format: str
@@ -71,7 +71,7 @@ def seen(path: Path) -> Seen:
     Raises
     ------
     BadRequest
-        When it cannot be read to its end.
+        If it is incomplete or damaged.
     """
     import pikepdf
 
@@ -200,7 +200,7 @@ def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Findin
     Parameters
     ----------
     ordered : PrintSize, optional
-        The size that is ordered; else the file's own tag says.
+        The ordered size; by default from the file's tag.
     """
     try:
         file = seen(path)
@@ -215,7 +215,7 @@ def planned(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
     Parameters
     ----------
     name : str
-        The file's, without its ending.
+        The file's name without suffix.
     """
     page, file = plan.page, plan.file
     space = {1: "grey", 3: "RGB", 4: "CMYK"}[file.channels]
@@ -242,7 +242,7 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
     Parameters
     ----------
     stem : str
-        The file's name without its ending.
+        The file's name without suffix.
     """
     rows = []
     if file.format not in lab.formats:
@@ -302,7 +302,7 @@ def remedy(code: str, lab: Lab) -> dict[str, Any]:
     Parameters
     ----------
     code : str
-        Of a finding.
+        A finding's code.
     """
     if code == "format":
         return {"format": lab.formats[0]}

@@ -94,7 +94,7 @@ def check_complete() -> None:
     Raises
     ------
     CannotDo
-        It names the part.
+        The sentence names the part.
     """
     proof = own_folder("cache") / f"complete-{_edition()}"
     proved = proof.exists()  # planning with every entry takes a quarter of a second

@@ -48,7 +48,7 @@ def read_profile(path: str | Path) -> GoalProfile:
     Raises
     ------
     BadRequest
-        When it is no profile of RGB, grey or CMYK.
+        If it is not an RGB, grey or CMYK profile.
     """
     path = Path(path).absolute()
     icc = _bytes_of(path)
@@ -76,12 +76,12 @@ def goal_of(plan: PrintPlan, own: Colour) -> Profiled:
     Parameters
     ----------
     own : Colour
-        The photo's.
+        The photo's colour space.
 
     Raises
     ------
     BadRequest
-        When an ICC file of the user's own cannot be read.
+        If the user's ICC file is unreadable.
     """
     colour = plan.file.colour
     if colour == "own":
@@ -120,8 +120,6 @@ def eight_bits(codes: Codes, top: int) -> np.ndarray:
     ----------
     codes : ndarray
         (H, W, C), uint8 or uint16.
-    top : int
-        In pixels.
     """
     from zinc_margin.pixels.coding import pack
 
@@ -143,7 +141,7 @@ def out_of_gamut(codes: Codes, own: Colour, goal: Profiled) -> np.ndarray:
     codes : ndarray
         (H, W, C), uint8 or uint16.
     own : Colour
-        The photo's.
+        The photo's colour space.
     """
     there = transformed(codes, own.profiled, goal)
     apart = lab_of(codes, own.profiled) - lab_of(there, goal)
@@ -160,11 +158,11 @@ def soft_proof(
     codes : ndarray
         (H, W, C), uint8 or uint16.
     own : Colour
-        The photo's.
+        The photo's colour space.
     intent : str
         ``relative``, ``perceptual``, ``saturation`` or ``absolute``.
     black_point : bool
-        Whether black points are compensated for.
+        Whether to use black point compensation.
     """
     there = transformed(codes, own.profiled, goal, INTENTS[intent], black_point)
     return transformed(there, goal, srgb().profiled, depth="uint8")

@@ -39,9 +39,9 @@ def deliver(
     Parameters
     ----------
     goal : Path
-        A file; of a picture in pieces a folder (made where it is not there), or a PDF.
+        A file; for pieces a folder (created if missing) or a PDF.
     overwrite : bool
-        Whether a file that is there is replaced (never the photo).
+        Whether to replace an existing file (never the photo).
     """
     made_folders = _folders_by_rule(photo, plan, goal)
     try:

@@ -36,12 +36,12 @@ def write_within(part: Outgoing, photo: Photo, plan: PrintPlan, job: Job = IDLE)
     Returns
     -------
     PrintPlan
-        As it was made.
+        The final plan.
 
     Raises
     ------
     CannotDo
-        When not even the smallest picture fits.
+        If not even the smallest picture fits.
     """
     search = _Search(part, photo, plan, job)
     return search.jpeg() if plan.file.format == "jpeg" else search.pixels_alone()

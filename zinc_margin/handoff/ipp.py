@@ -51,7 +51,7 @@ class Answer:
     ----------
     status : int
     groups : list of dict
-        Attributes by their names, a list of values each; a printer or a job is a group.
+        Attributes by name, each a list of values; one group per printer or job.
     """
 
     status: int
@@ -74,9 +74,9 @@ def request(
     Parameters
     ----------
     uri : str
-        The printer's; empty for the scheduler itself.
+        The printer's address; empty for the scheduler.
     more : mapping
-        Of the operation: text as keywords, numbers, `Keyed`, mappings, or lists of these.
+        The operation's attributes: keywords, numbers, `Keyed`, mappings, or lists of these.
     """
     head = struct.pack(">BBHI", 2, 0, operation, next(_numbers) % 2**31)
     given: dict[str, Any] = {
@@ -132,7 +132,7 @@ def parsed(data: bytes) -> Answer:
     Raises
     ------
     CannotDo
-        When it is none.
+        If it is not valid.
     """
     try:
         return _Reader(data).answer()

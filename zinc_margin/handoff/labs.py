@@ -31,21 +31,21 @@ class Lab:
     ----------
     key, name : str
     ppi, floor : Fraction
-        What it asks, and the least that it prints from.
+        Target and minimum resolution.
     formats, profiles : tuple of str
-        No profiles: any that the file carries.
+        Without profiles, any is accepted.
     bits : tuple of int
     most_bytes : int
     enlarges : bool
-        Whether it wants the photo's own pixels and enlarges by itself.
+        Whether it enlarges itself and needs the photo's own pixels.
     tolerance : Fraction
-        By which the shape may be off.
+        Allowed deviation of the shape.
     bleed_mm : Fraction
-        That it wants round the ordered size.
+        Required bleed around the ordered size.
     name_rule : str
-        A regular expression that a file's name (without its ending) has to match.
+        A regular expression for file names without suffix.
     most_px : int or None
-        Along the longer side.
+        Limit of the longer side.
     """
 
     key: str

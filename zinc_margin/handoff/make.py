@@ -35,7 +35,7 @@ class Written:
     bytes : int
     seconds : float
     plan : PrintPlan
-        As it was made; under a byte limit with fewer pixels, or a lower quality, than was planned.
+        The final plan; under a byte limit it may have fewer pixels or lower quality than planned.
     """
 
     path: Path
@@ -55,12 +55,12 @@ def make_file(
     Parameters
     ----------
     overwrite : bool
-        Whether a file that is there is replaced (never the photo).
+        Whether to replace an existing file (never the photo).
 
     Raises
     ------
     BadRequest, CannotDo, Cancelled
-        The goal is then as it was.
+        The destination is then unchanged.
     """
 
     def write(part: Outgoing) -> PrintPlan:
@@ -82,12 +82,12 @@ def made_whole(
     Parameters
     ----------
     overwrite : bool
-        Whether a file that is there is replaced (never the photo).
+        Whether to replace an existing file (never the photo).
 
     Raises
     ------
     BadRequest, CannotDo, Cancelled
-        The goal is then as it was.
+        The destination is then unchanged.
     """
     started = time.monotonic()
     out = Path(os.path.abspath(out))

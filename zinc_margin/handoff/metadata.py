@@ -218,7 +218,7 @@ def tiff_tags(photo: Path, plan: PrintPlan) -> tuple[list[Tag], dict[int, list[T
     Returns
     -------
     tags : list of Tag
-        For the picture's own directory.
+        Tags of the picture's directory.
     directories : dict
         Tags of the EXIF and GPS directories.
     """
@@ -254,7 +254,7 @@ def pack_directory(tags: list[Tag], start: int, big: bool) -> bytes:
     Parameters
     ----------
     big : bool
-        Whether it is a BigTIFF, with 64-bit places.
+        Whether it is a BigTIFF, with 64-bit offsets.
     """
     head, entry, inline = ("<Q", "<HHQ", 8) if big else ("<H", "<HHI", 4)
     tags = sorted(tags, key=lambda tag: tag.code)

@@ -26,7 +26,7 @@ def format_of(path: Path) -> str:
     Raises
     ------
     BadRequest
-        When the ending is none that can be written.
+        If no writable format has this suffix.
     """
     for form in formats().values():
         if path.suffix.lower() in form.endings:
@@ -41,9 +41,9 @@ def first_goal(photo: Path, plan: PrintPlan, folder: Path | None = None, count: 
     Parameters
     ----------
     folder : Path, optional
-        In place of the plan's own.
+        Replaces the plan's folder.
     count : int
-        From 2 on the name is counted up.
+        From 2 on, a number is added to the name.
     """
     file = plan.file
     if folder is None:
@@ -66,9 +66,9 @@ def goal(
     Parameters
     ----------
     taken : set of str
-        Names that others of the same work have, as `alike` gives them.
+        Names used in the same batch, as `alike` returns them.
     folder : Path, optional
-        In place of the plan's own.
+        Replaces the plan's folder.
     """
     count = 1
     path = first_goal(photo, plan, folder)
@@ -119,7 +119,7 @@ def check_goal(photo: Path, out: Path, overwrite: bool) -> None:
     Parameters
     ----------
     overwrite : bool
-        Whether a file that is there is replaced (never the photo).
+        Whether to replace an existing file (never the photo).
     """
     if same_file(photo, out):
         raise BadRequest(

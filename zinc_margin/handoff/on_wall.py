@@ -33,7 +33,7 @@ class Room:
     codes : ndarray (H, W, 3), uint8
         sRGB, upright.
     marks : RoomMarks
-        Nothing is marked yet.
+        Empty marks for this photograph.
     """
 
     path: Path
@@ -55,7 +55,7 @@ def shown(photo: Photo, codes: Codes) -> np.ndarray:
     Parameters
     ----------
     photo : Photo
-        Whose colours they have.
+        The photo that defines their colour space.
     codes : ndarray
         (H, W, C), uint8 or uint16.
     """
@@ -69,7 +69,7 @@ def small_page(photo: Photo, small: PrintPlan) -> np.ndarray:
     Parameters
     ----------
     small : PrintPlan
-        Made small.
+        A plan for a small page.
     """
     page = page_of(photo, small)
     high, wide, _ = page.shape
@@ -84,18 +84,18 @@ def hung_in(
     Parameters
     ----------
     codes : ndarray
-        The room's, (H, W, 3), uint8, sRGB.
+        The room, (H, W, 3), uint8, sRGB.
     marks : RoomMarks
-        On a picture of that size.
+        Marks on a picture of that size.
     page : ndarray
         (h, w, 3), uint8, sRGB.
     middle : Spot or None
-        Where the print's middle hangs, in pixels of the room.
+        The print's centre, in pixels of the room.
 
     Raises
     ------
     BadRequest
-        When the marks do not tell where.
+        If the marks are insufficient.
     """
     view = view_of(marks)
     at = usual_middle(view, marks) if middle is None else view.on_wall(middle)
@@ -110,7 +110,7 @@ def write_hung(path: Path, codes: Codes, sources: tuple[Path, ...], overwrite: b
     codes : ndarray
         (H, W, 3), uint8, sRGB.
     sources : tuple of Path
-        The photo's and the room's, which are never written to.
+        The photo's and the room's files, which are never overwritten.
     """
     if path.suffix.lower() != ".png":
         raise BadRequest(f"{path.name}: the picture of the wall must be a .png.")

@@ -45,12 +45,12 @@ def send(lines: Sequence[Line], lab: Lab, box: Path, job: Job = IDLE) -> dict[st
     Parameters
     ----------
     box : Path
-        The lab's drop box, a folder; the order gets one of its own in it.
+        The lab's drop box; the order gets its own folder in it.
 
     Raises
     ------
     BadRequest, CannotDo, Cancelled
-        What was copied already stays, and another sending goes on from there.
+        Copied files stay, and sending again continues from there.
     """
     if not lab.takes_orders:
         raise BadRequest(
@@ -83,7 +83,7 @@ def order_name(lines: Sequence[Line], digests: Sequence[str], lab: Lab) -> str:
     Parameters
     ----------
     digests : sequence of str
-        SHA-256 of their files.
+        SHA-256 of the files.
     """
     told = [lab.key, *(f"{digest} {line}" for line, digest in zip(lines, digests, strict=True))]
     return f"order-{hashlib.sha256(os.fsencode(chr(10).join(told))).hexdigest()[:12]}"
@@ -123,12 +123,12 @@ def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     Parameters
     ----------
     box : Path
-        The order's own folder.
+        The order's folder.
 
     Raises
     ------
     BadRequest
-        When there is no order in the box.
+        If there is no order in the box.
     """
     try:
         manifest = json.loads((box / MANIFEST).read_text("utf-8"))

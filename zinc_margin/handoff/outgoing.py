@@ -27,7 +27,7 @@ class Outgoing(io.RawIOBase):
     Raises
     ------
     OSError
-        When the file is there, or cannot be made.
+        If the file exists or cannot be created.
     """
 
     def __init__(self, path: Path) -> None:
@@ -60,13 +60,7 @@ class Outgoing(io.RawIOBase):
         return True
 
     def write(self, data: Any, /) -> int:
-        """Write all bytes of a buffer.
-
-        Parameters
-        ----------
-        data : bytes-like
-            In one piece.
-        """
+        """Write all bytes of a buffer."""
         with memoryview(data) as view, view.cast("B") as raw:
             at = self._file.tell()
             if at > self._end:  # a gap reads as zeros
@@ -85,13 +79,7 @@ class Outgoing(io.RawIOBase):
             return len(raw)
 
     def readinto(self, buffer: Any, /) -> int:
-        """Read from the current position.
-
-        Parameters
-        ----------
-        buffer : bytearray-like
-            It is filled.
-        """
+        """Read from the current position."""
         return self._file.readinto(buffer)
 
     def seek(self, offset: int, whence: int = os.SEEK_SET, /) -> int:
@@ -100,7 +88,7 @@ class Outgoing(io.RawIOBase):
         Parameters
         ----------
         whence : int
-            As `io.IOBase.seek` has it.
+            As in `io.IOBase.seek`.
         """
         return self._file.seek(offset, whence)
 
@@ -164,7 +152,7 @@ class Outgoing(io.RawIOBase):
         Raises
         ------
         OSError
-            When the disk refuses, or what is there is not what was written.
+            If the disk reports an error or returns other bytes.
         """
         self._caught_up()
         _flush(self.fd)

@@ -122,7 +122,7 @@ def learn(plan: PrintPlan, seconds: float) -> None:
     Parameters
     ----------
     seconds : float
-        That it took.
+        The time taken.
     """
     if plan.page.width * plan.page.height < _LEAST_PIXELS or compiled_anew():
         return

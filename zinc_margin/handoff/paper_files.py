@@ -28,9 +28,9 @@ def write_page(out: Path, sheet: PrintSize, ppi: float = USUAL_PPI) -> Path:
     Parameters
     ----------
     out : Path
-        Ends in .tif or .png.
+        A .tif or .png.
     ppi : float
-        The printer's own, so its driver resamples nothing.
+        The printer's native resolution, so that its driver does not resample.
     """
     if out.suffix.lower() not in ENDINGS:
         raise BadRequest(f"{out.name}: the page must be a .tif or .png.")
@@ -54,7 +54,7 @@ def read_scan(path: Path, page_ppi: float = USUAL_PPI) -> Blur:
     Parameters
     ----------
     page_ppi : float
-        Of the page that was printed.
+        Resolution of the printed page.
     """
     photo = read_photo(path, measured=False)
     return measured_blur(photo.codes[..., :3].mean(2, dtype=np.float32), page_ppi)
@@ -80,7 +80,7 @@ def keep_paper(name: str, blur: Blur, own: OwnPapers | None = None) -> OwnPaper:
     Raises
     ------
     BadRequest, CannotDo
-        Also when the scanner could not tell.
+        Also if the scan could not resolve the blur.
     """
     from fractions import Fraction
 

@@ -63,12 +63,12 @@ def make_pieces(
     Parameters
     ----------
     overwrite : bool
-        Whether a file that is there is replaced (never the photo).
+        Whether to replace an existing file (never the photo).
 
     Raises
     ------
     BadRequest, CannotDo, Cancelled
-        Before anything is written when a name is taken. Pieces that are done stay.
+        If a name is taken, before anything is written. Finished pieces stay.
     """
     if not folder.is_dir():
         raise CannotDo(f"There is no folder {folder}; nothing was written.")
@@ -93,7 +93,7 @@ def make_pieces_pdf(
     Parameters
     ----------
     overwrite : bool
-        Whether a file that is there is replaced (never the photo).
+        Whether to replace an existing file (never the photo).
     """
     plans = piece_plans(plan)
 

@@ -35,12 +35,12 @@ def place_keys(
     Parameters
     ----------
     exif, iptc, xmp : mapping of str to str, list or dict
-        By their names in Exiv2.
+        Keyed by Exiv2 names.
 
     Returns
     -------
     dict
-        None for what goes.
+        None marks a key to remove.
     """
     gone: dict[str, Any] = {}
     for key in exif:

@@ -31,20 +31,20 @@ class Made:
     ----------
     number : int
     made : float
-        When, in seconds since 1970.
+        Time in seconds since 1970.
     photo : str
-        Its path then.
+        Its path at that time.
     photo_digest : str
-        SHA-256 of the photo's file; empty if it was not known.
+        SHA-256 of the photo's file; empty if unknown.
     size, paper : str
     strength, ppi : float
     file : str
-        Empty if it went to a printer.
+        Empty if it was printed directly.
     bytes : int
     digest : str
         BLAKE2b of the file.
     sent_to : str
-        The printer, or who prints it.
+        The printer or maker.
     docket : str
         As JSON.
     renderer : int
@@ -99,9 +99,9 @@ def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") ->
     Parameters
     ----------
     plan : PrintPlan
-        As it was made.
+        The final plan.
     file : Path or None
-        None for what went to a printer.
+        None for a direct print.
     """
     record = plan.record
     with suppress(OSError, sqlite3.Error):
@@ -149,16 +149,16 @@ def search(
     Parameters
     ----------
     text : str
-        In the photo's name, the size, the paper, the file or the printer.
+        Text to find in the photo's name, size, paper, file or printer.
     digest : str, optional
         Only of the photo with this SHA-256.
     number : int, optional
-        Only the print of this number.
+        Only the print with this number.
 
     Raises
     ------
     CannotDo
-        When what is kept cannot be read.
+        If the log is unreadable.
     """
     if not place().exists():
         return []
@@ -223,9 +223,9 @@ def why_other(one: Made, photo_digest: str | None, renderer: int) -> str:
     Parameters
     ----------
     photo_digest : str or None
-        Of the photo as it is now.
+        Digest of the current photo.
     renderer : int
-        That made it now.
+        The current renderer.
     """
     if one.photo_digest and photo_digest != one.photo_digest:
         return "the photo's file has changed since"

@@ -37,13 +37,13 @@ class Printed:
     Attributes
     ----------
     codes : ndarray (H, W, C), uint8 or uint16
-        In the file's colours.
+        Samples in the file's colours.
     paper : PrintSize
-        As it lay.
+        The paper, as oriented.
     scale : float
-        By which the driver blew the file up: 1 prints true.
+        The driver's enlargement; 1 is true size.
     picture_mm : (float, float)
-        How large the file's picture came out, cut at the paper's edge.
+        Printed size of the picture, clipped at the paper's edge.
     """
 
     codes: Codes
@@ -65,20 +65,20 @@ def print_sheet(
     Parameters
     ----------
     file : Photo
-        The file as it was read back.
+        The file, read again.
     paper : PrintSize
         The sheet in the device.
     surface : str
-        A paper of the shipped list, which blurs.
+        A shipped paper, which adds its blur.
     overspill_mm : Fraction, optional
-        Borderless, past each edge by so much.
+        Borderless enlargement past each edge.
     ppi : Fraction, optional
-        Of the picture of the sheet; the device's own by default.
+        Resolution of the simulated sheet; by default the device's.
 
     Raises
     ------
     BadRequest
-        When the file has no resolution, so it has no size.
+        If the file has no resolution and therefore no size.
     """
     facts = file.facts
     if facts.tag_x is None or facts.tag_y is None:
@@ -119,9 +119,7 @@ def project(file: Photo, width: int, height: int) -> np.ndarray:
     Parameters
     ----------
     file : Photo
-        The file as it was read back.
-    width, height : int
-        In pixels.
+        The file, read again.
     """
     screen = np.zeros((height, width, file.codes.shape[2]), file.codes.dtype)
     codes = file.codes
@@ -157,8 +155,6 @@ def write_picture(path: Path, codes: Codes, icc: bytes, ppi: float) -> None:
     ----------
     codes : ndarray
         (H, W, C), uint8 or uint16.
-    icc : bytes
-        An ICC profile.
     """
     if path.suffix.lower() != ".png":
         raise BadRequest(f"{path.name}: the simulated result must be a .png.")
@@ -193,13 +189,13 @@ def print_simulated(queue: Queue, page: Path, medium: Medium, kind: str | None, 
     Parameters
     ----------
     queue : Queue
-        A simulated one.
+        A simulated printer.
     page : Path
         An image file with its resolution.
     kind : str or None
-        A paper of the shipped list; None: the printer's usual one.
+        A shipped paper; None: the printer's default.
     out : Path
-        Of the picture, ``.png``.
+        Path of the picture, ``.png``.
     """
     file = read_photo(page, measured=False)
     maker = find_maker(queue.name)

@@ -29,13 +29,13 @@ class Wish:
     ----------
     medium : Medium
     kind, tray : str or None
-        In the printer's words; None leaves them to the printer.
+        Printer keywords; None: the printer's setting.
     quality : int or None
         A key of `queues.QUALITIES`.
     copies : int
     colours_done : bool
-        Whether the page's colours were converted for this printer and paper: the system is asked
-        to leave them alone.
+        Whether the page's colours are already converted for this printer and paper; the system must
+        not change them.
     """
 
     medium: Medium
@@ -52,7 +52,7 @@ def page_size(pdf: Path) -> tuple[Fraction, Fraction]:
     Raises
     ------
     CannotDo
-        When it is none.
+        If it is not valid.
     """
     import pikepdf
 
@@ -129,7 +129,7 @@ def submit(queue: Queue, pdf: Path, title: str, wish: Wish) -> int:
     Parameters
     ----------
     title : str
-        Of the job.
+        The job's title.
     """
     check_ready(queue)
     if not 1 <= wish.copies <= MOST_COPIES:
@@ -175,14 +175,14 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
     Parameters
     ----------
     number : int
-        Of the job.
+        The job's title.
     tell : callable
-        Receives a sentence whenever it changes.
+        Receives a sentence whenever the state changes.
 
     Raises
     ------
     CannotDo
-        When the printer gave it up.
+        If the printer cancelled the job.
     Cancelled
     """
     uri = f"ipp://localhost/jobs/{number}"

@@ -40,9 +40,9 @@ class Medium:
     ----------
     width_mm, height_mm : Fraction
     edges_mm : tuple of four Fraction
-        Top, right, bottom, left: what it cannot print on.
+        Unprintable edges: top, right, bottom, left.
     kind, tray : str or None
-        As the printer calls them, where this paper follows them alone.
+        Printer keywords, if this paper exists only with them.
     """
 
     width_mm: Fraction
@@ -90,18 +90,18 @@ class Queue:
     state : str
         ``ready``, ``printing`` or ``stopped``.
     reasons : tuple of str
-        Why it is stopped, or what it wants, in IPP's words.
+        Why it is stopped, or its requests, as IPP keywords.
     accepts : bool
     media : tuple of Medium
     kinds, trays : tuple of str
-        Of paper, in the printer's own words.
+        Printer keywords.
     qualities : tuple of int
         Keys of `QUALITIES`.
     resolutions : tuple of int
-        Dots per inch; they are told, and are no pixels per inch to ask for.
+        Dots per inch, for display; not a useful ppi.
     colour : bool
     simulated : bool
-        Whether it is only made up, and prints pictures of sheets.
+        Whether it is simulated and prints pictures of sheets.
     """
 
     name: str
@@ -134,7 +134,7 @@ def queues() -> tuple[Queue, ...]:
     Raises
     ------
     CannotDo
-        When the printing system does not answer.
+        If the printing system does not answer.
     """
     answer = send("/", ipp.request(ipp.GET_QUEUES, "", {"requested-attributes": list(_QUEUE)}))
     if answer.status > 0x00FF:
@@ -148,7 +148,7 @@ def find_queue(name: str) -> Queue:
     Raises
     ------
     BadRequest
-        When there is none of that name.
+        If no printer has this name.
     CannotDo
     """
     uri = Queue(name, "", "", (), True)
@@ -222,16 +222,16 @@ def medium_for(
     page : (Fraction, Fraction)
         Width and height, in mm.
     paper : PrintSize, optional
-        The paper that is requested.
+        The requested paper.
     borderless : bool
-        Only papers that are printed on to their edges.
+        Only borderless papers.
     kind : str, optional
-        Of paper, in the printer's words.
+        Type of paper, as a printer keyword.
 
     Raises
     ------
     BadRequest
-        When it takes none such.
+        If the printer has no matching paper.
     """
     fit = [each for each in queue.media if each.holds(*page)]
     if paper is not None:
@@ -263,7 +263,7 @@ def ask_all() -> int:
     Raises
     ------
     CannotDo
-        When the printing system does not answer.
+        If the printing system does not answer.
     """
     count = 0
     for queue in queues():
@@ -316,7 +316,7 @@ def wants(reasons: tuple[str, ...]) -> str | None:
     Parameters
     ----------
     reasons : tuple of str
-        In IPP's words.
+        IPP keywords.
     """
     for reason in reasons:
         plain = re.sub(r"-(report|warning|error)$", "", reason)

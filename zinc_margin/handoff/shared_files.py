@@ -36,7 +36,7 @@ def make_together(
     Parameters
     ----------
     overwrite : bool
-        Whether a file that is there is replaced (never the photo).
+        Whether to replace an existing file (never the photo).
     """
     form = names.format_of(out)
     goals = [out]
@@ -82,7 +82,7 @@ def note_prints(sheets: Sequence[SharedSheet], where: str) -> None:
     Parameters
     ----------
     where : str
-        The file's name, or the printer's.
+        Name of the file or printer.
     """
     for plan in {id(cell.plan): cell.plan for sheet in sheets for cell in sheet.cells}.values():
         print_log.note(plan.facts, plan, None, f"a shared sheet, {where}")

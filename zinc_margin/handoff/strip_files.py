@@ -28,7 +28,7 @@ def render_strip(photo: Photo, strip: Strip, job: Job = IDLE) -> np.ndarray:
     Returns
     -------
     ndarray (H, W, C), uint8 or uint16
-        In the photo's own colours and depth.
+        In the photo's colours and depth.
     """
     renderers = [Renderer(photo, each) for each in strip.plans]
     dtype = renderers[0].dtype
@@ -95,7 +95,7 @@ def write_strip(
     Parameters
     ----------
     overwrite : bool
-        Whether a file that is there is replaced (never the photo).
+        Whether to replace an existing file (never the photo).
     """
     form = FORMATS.get(out.suffix.lower())
     if form is None:

@@ -34,13 +34,13 @@ class Choice:
     Attributes
     ----------
     paper : PrintSize or None
-        None: the smallest on which the page lies.
+        None: the smallest that holds the page.
     borderless : bool
     kind, tray : str or None
     quality : int or None
     copies : int
     anyway : bool
-        Print though edges that the printer leaves blank take of the picture.
+        Print even if unprintable edges cut off part of the picture.
     """
 
     paper: PrintSize | None = None
@@ -76,17 +76,17 @@ class ToPrint:
     Attributes
     ----------
     title : str
-        Of the job.
+        The job's title.
     page : (Fraction, Fraction)
         Width and height, in mm.
     lost : callable
-        Receives a `Medium`, and returns how far a picture reaches into its blank edges, in mm.
+        Receives a `Medium`; returns how far the picture extends into its unprintable edges, in mm.
     make : callable
-        Writes the page to a path, whose ending names the format.
+        Writes the page to a path whose suffix names the format.
     note : callable
-        Receives the printer's name once the print is out.
+        Receives the printer's name once the print is finished.
     colours_done : bool
-        Whether its colours were converted for a printer and its paper.
+        Whether its colours are already converted for a printer and paper.
     """
 
     title: str
@@ -117,9 +117,9 @@ def photo_to_print(ready: Callable[[str], tuple[Photo, PrintPlan]], plan: PrintP
     Parameters
     ----------
     ready : callable
-        Receives a format's key, and returns the photo, measured, and its plan for a file of that.
+        Receives a format's key; returns the measured photo and its plan for that format.
     plan : PrintPlan
-        As far as it is known before: its page and its size count.
+        A preliminary plan; only its page and size are used.
     """
     out: list[PrintPlan] = []
 
@@ -142,9 +142,9 @@ def sheets_to_print(read: Callable[[], Sequence[Photo]], sheets: Sequence[Shared
     Parameters
     ----------
     read : callable
-        Returns the photos, as the sheets count them.
+        Returns the photos in the sheets' order.
     sheets : sequence of SharedSheet
-        All as large as the first.
+        Sheets, all as large as the first.
     """
     page = sheets[0].page
     size = page.width_mm, page.height_mm
@@ -188,7 +188,7 @@ def chosen_medium(
     page : (Fraction, Fraction)
         Width and height, in mm.
     lost : callable, optional
-        Receives a paper; returns how far its blank edges reach into the picture.
+        Receives a paper; returns how far its unprintable edges extend into the picture.
     """
     for value, offered, noun in (
         (choice.kind, queue.kinds, "kind of paper"),
@@ -223,11 +223,11 @@ def print_pdf(
     Parameters
     ----------
     title : str
-        Of the job.
+        The job's title.
     tell : callable or None
-        Receives a sentence whenever it changes; None: the job is not followed.
+        Receives a sentence whenever the state changes; None: don't follow the job.
     colours_done : bool
-        Whether the system is to leave the page's colours alone.
+        Whether the system must not change the page's colours.
 
     Returns
     -------

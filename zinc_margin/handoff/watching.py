@@ -26,7 +26,7 @@ class Arrivals:
         Raises
         ------
         CannotDo
-            When the folder cannot be read.
+            If the folder is unreadable.
         """
         now: dict[Path, _State] = {}
         for path in photos_in(self._folder):

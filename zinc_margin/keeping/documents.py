@@ -28,7 +28,7 @@ def document_text(plain: object) -> str:
     Parameters
     ----------
     plain : object
-        What JSON can hold.
+        Plain JSON data.
     """
     text = json.dumps(plain, ensure_ascii=False, indent=2) + "\n"
     if any("\ud800" <= letter <= "\udfff" for letter in text):  # a file name that is not UTF-8
@@ -56,12 +56,12 @@ def content(raw: Any, source: str, key: str, version: int) -> dict[str, Any]:
     Parameters
     ----------
     version : int
-        The version that this program reads.
+        The supported version.
 
     Raises
     ------
     BadRequest
-        When it is of another kind or version.
+        If it has another kind or version.
     """
     called = _KINDS[key]
     if not isinstance(raw, dict) or key not in raw:

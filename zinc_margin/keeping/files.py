@@ -52,7 +52,7 @@ def check_ours(path: Path, *marks: str) -> None:
     Parameters
     ----------
     *marks : str
-        What one of ours holds near its beginning, one of them.
+        Strings of which one occurs near the start of our files.
     """
     if not os.path.lexists(path):
         return
@@ -101,16 +101,16 @@ def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET)
     Parameters
     ----------
     called : str
-        What the sentences call it.
+        Its name in error sentences.
     largest : int
         Bytes.
 
     Raises
     ------
     BadRequest
-        When there is none, or it is no text.
+        If it is missing or not text.
     CannotDo
-        When it may not be read.
+        If reading is not permitted.
     """
     try:
         check_is_file(path)

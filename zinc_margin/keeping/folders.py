@@ -37,7 +37,7 @@ def kept_with(photo: Path, what: str, more: str = "") -> Path:
     Parameters
     ----------
     what : str
-        What the sentences call it.
+        Its name in error sentences.
     """
     status = photo.stat()
     key = f"{photo.name}\0{status.st_size}\0{status.st_mtime_ns}{more}"

@@ -26,9 +26,9 @@ class Journal:
     Attributes
     ----------
     note : callable
-        Receives the name and the file's SHA-256.
+        Receives a file's name and SHA-256.
     another : callable
-        Returns another name for one that was taken in the meantime.
+        Returns another name for one that was taken meanwhile.
     """
 
     note: Callable[[Path, str], None]
@@ -43,7 +43,7 @@ class Job:
     show : Show or None
         Shows progress; called from the working thread.
     journal : Journal or None
-        Where finished files are entered.
+        The record of finished files.
     every_s : float
         Least time between two calls of `show`, in seconds.
     """

@@ -43,7 +43,7 @@ class Entry:
     time : float
         In seconds since 1970.
     sentence : str
-        What the user was shown.
+        The sentence shown to the user.
     versions : str
     traceback : str
     docket : str or None

@@ -40,7 +40,7 @@ class OwnThings(Generic[Thing]):
     Parameters
     ----------
     path : Path, optional
-        The file; it need not be there yet. Usually in the program's own folder (XDG).
+        The file, which may be missing; by default in the program's folder (XDG).
     """
 
     word: ClassVar[str]
@@ -69,7 +69,7 @@ class OwnThings(Generic[Thing]):
         Raises
         ------
         BadRequest, CannotDo
-            The file is left as it is.
+            The file is not changed.
         """
         good, _, broken = cls._sorted(path)
         if broken:
@@ -177,12 +177,12 @@ class OwnSizes(OwnThings[Own]):
         Parameters
         ----------
         name : str
-            1 to 60 letters; it begins with none that would read as a size itself.
+            1 to 60 characters; it must not look like a size.
 
         Raises
         ------
         BadRequest, CannotDo
-            When the name is no name, or is taken.
+            If the name is invalid or taken.
         """
         self._change(lambda: (*self.all, self._called(name, size, self.all)))
 
@@ -211,7 +211,7 @@ class OwnSizes(OwnThings[Own]):
         Returns
         -------
         (int, int)
-            How many were added, and how many names were there already and kept.
+            The number added, and the number of existing names that were kept.
         """
         others = self.read(path)
         added = 0
@@ -271,11 +271,11 @@ class OwnPaper:
     ----------
     name : str
     sigma_mm : Fraction
-        The Gaussian by which it blurs, 0 to 5.
+        Sigma of its Gaussian blur, 0 to 5.
     strength : Fraction
-        Percent of the sharpening that is worked out, as its test strip looked right, 0 to 300.
+        Percent of the automatic sharpening that looked right on its test strip, 0 to 300.
     maker : str or None
-        Where that strip was printed; None: anywhere.
+        The maker of that strip; None: any.
     """
 
     name: str
@@ -296,7 +296,7 @@ class OwnPapers(OwnThings[OwnPaper]):
         Raises
         ------
         BadRequest, CannotDo
-            When the name is no name, or is a shipped paper's.
+            If the name is invalid or belongs to a shipped paper.
         """
 
         def shipped(name: str) -> bool:

@@ -24,7 +24,7 @@ class OwnWall:
     photo : Path
     marks : RoomMarks
     middle : Spot or None
-        Where prints hang, in pixels of the photograph; None: no one has moved one yet.
+        The centre of hung prints, in pixels of the photograph; None until one is moved.
     """
 
     name: str

@@ -125,7 +125,7 @@ def alone_in(folder: Path) -> Iterator[None]:
     Raises
     ------
     CannotDo
-        When another holds on to it.
+        If another process keeps the lock.
     """
     try:
         descriptor = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)

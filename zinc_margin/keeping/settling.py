@@ -23,14 +23,14 @@ def settle_new(part: Path, goal: Path, note: Callable[[Path], None] = lambda goa
     Parameters
     ----------
     part, goal : Path
-        In one folder.
+        Both in one folder.
     note : callable
-        Told of a placeholder before there is one.
+        Called with a placeholder before it is created.
 
     Raises
     ------
     FileExistsError
-        When the goal is there; the partial then keeps its name.
+        If the goal exists; the partial then keeps its name.
     """
     try:
         os.link(part, goal)  # unlike a rename, this fails if the name exists

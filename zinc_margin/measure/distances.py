@@ -20,12 +20,12 @@ class Seen:
     Attributes
     ----------
     near_mm, far_mm : Fraction
-        Over 0; the same where it is seen from one place.
+        Above 0; equal for a single distance.
 
     Raises
     ------
     BadRequest
-        When the near end is farther than the far one.
+        If the near end exceeds the far one.
     """
 
     near_mm: Fraction
@@ -55,15 +55,15 @@ def parse_distance(text: str, default_unit: str = "cm") -> Seen | None:
     Parameters
     ----------
     text : str
-        One length, two (``70-110cm``), or words: ``in the hand``, ``across a room``. Nothing, or
-        ``automatic``, leaves it open.
+        One length, two (``70-110cm``), or words: ``in the hand``, ``across a room``. Empty or
+        ``automatic`` means None.
     default_unit : str
-        The unit of a bare number, a key of `UNITS`.
+        The unit of a number without one, a key of `UNITS`.
 
     Raises
     ------
     BadRequest
-        When it is none of these.
+        If it is none of these.
     """
     wanted = _bare(text)
     if wanted in ("", "automatic"):

@@ -22,27 +22,27 @@ class Format:
     ----------
     key, name : str
     endings : tuple of str
-        Of files; the first is written.
+        File name suffixes; the first is used for writing.
     bits : tuple of int
-        That a sample can have.
+        Possible bits per sample.
     quality : str
-        When quality counts: ``always``, ``never``, ``unless-lossless``, ``pdf-jpeg``.
+        When the quality setting applies: ``always``, ``never``, ``unless-lossless``, ``pdf-jpeg``.
     overhead : int
-        Bytes next to the pixels.
+        Bytes besides the pixels.
     size : float
-        Of a lossy file, against a JPEG of the same quality.
+        Size of a lossy file relative to a JPEG of the same quality.
     raw : bool
-        Whether it can hold the pixels as they are, so its size is known exactly.
+        Whether it can store uncompressed pixels, so that its size is known exactly.
     most_px : int or None
-        Along a side.
+        Limit of a side.
     cmyk : bool
-        Whether it holds CMYK.
+        Whether it can store CMYK.
     whole : bool
-        Whether all pixels have to be in memory to write it.
+        Whether writing it needs all pixels in memory.
     screen : bool
         Whether it is for screens.
     srgb : bool
-        Whether its colours are always sRGB, which its readers take for granted.
+        Whether its colours are always sRGB, because readers assume it.
     """
 
     key: str
@@ -66,7 +66,7 @@ class Format:
         Parameters
         ----------
         lossless, pdf_jpeg : bool
-            As the docket has them.
+            The docket's settings.
         """
         return {
             "always": True,
@@ -90,6 +90,6 @@ def formats() -> dict[str, Format]:
     Raises
     ------
     TypeError
-        When an entry lacks a part, or has one that is not known.
+        If an entry has a missing or unknown part.
     """
     return {entry["key"]: _format(entry) for entry in table("formats")["formats"]}

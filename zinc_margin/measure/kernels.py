@@ -29,11 +29,11 @@ class Kernel:
     shape : str
         A key of `SHAPES`.
     b, c : float
-        Of a cubic, as Mitchell and Netravali (1988) have them; 0 for other shapes.
+        A cubic's B and C (Mitchell and Netravali, 1988); 0 for other shapes.
     learned : bool
-        Whether networks enlarge, and the shape does only what is left.
+        Whether networks enlarge, and the kernel only resamples the rest.
     steepens : bool
-        Whether edges are made steeper as the enlargement grows.
+        Whether edges get steeper with the enlargement.
     """
 
     key: str
@@ -74,6 +74,6 @@ def kernels() -> dict[str, Kernel]:
     Raises
     ------
     KeyError, TypeError
-        When an entry lacks a part, or has one that is not known.
+        If an entry has a missing or unknown part.
     """
     return {entry["key"]: _kernel(entry) for entry in table("kernels")["kernels"]}

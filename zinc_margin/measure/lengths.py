@@ -47,12 +47,12 @@ def parse_number(text: str, what: str = "number") -> Fraction:
     Parameters
     ----------
     what : str
-        What the sentences call it.
+        Its name in error sentences.
 
     Raises
     ------
     BadRequest
-        When the text is no positive number.
+        If the text is not a positive number.
     """
     plain = plain_text(text)
     match = _NUMBER.fullmatch(plain)
@@ -112,7 +112,7 @@ def nothing_or(text: str, default_unit: str = "mm") -> Fraction:
     Parameters
     ----------
     default_unit : str
-        The unit of a bare number, a key of `UNITS`.
+        The unit of a number without one, a key of `UNITS`.
 
     Returns
     -------

@@ -21,31 +21,31 @@ class Maker:
     ----------
     key, name : str
     asks : Fraction
-        Pixels per inch that the file should have.
+        Target resolution of the file, in ppi.
     native : Fraction or None
-        Pixels per inch in which a device works by itself.
+        Native resolution of a device, in ppi.
     untouched : bool
-        Whether it enlarges by itself, and wants the photo's own pixels.
+        Whether it enlarges itself and needs the photo's own pixels.
     process : str
-        How it prints: a key of the processes.
+        Key of its printing process.
     edges : tuple of four Fraction, or None
-        Top, right, bottom and left of a sheet that a device cannot print on, in mm.
+        Unprintable edges of a sheet: top, right, bottom and left, in mm.
     edges_by : str
-        The printer that told them; empty for a device's usual ones.
+        The printer that reported them; empty for a device's usual ones.
     setting : tuple of str
-        What its driver has to be told so sizes stay true.
+        Driver settings that keep the size exact.
     papers : tuple of str
-        What it prints on, the usual one first; ``screen`` for what is looked at on one.
+        Its papers, default first; ``screen`` for a screen.
     families : tuple of str
-        Of the sizes that it sells.
+        Families of the sizes on sale.
     format, colour : str
-        Of a file for it.
+        Default format and colours of a file.
     bars_mm, fold_mm : Fraction
-        The bars that it stretches a canvas on, and what it folds behind them; 0: it does not.
+        Depth of its canvas bars, and the fold behind them; 0 without canvas.
     size : Way or None
-        What it takes where no one says how large.
+        The default size, if it has one.
     most_px, most_bytes : int or None
-        The longest side and the largest file that it takes.
+        Limits of the longer side and of the file.
     """
 
     key: str
@@ -123,7 +123,7 @@ def find_maker(name: str) -> Maker:
     Raises
     ------
     BadRequest
-        When there is none; the sentence lists them.
+        If it is unknown; the sentence lists the known ones.
     """
     wanted = plain_text(name)
     for maker in makers():

@@ -30,10 +30,10 @@ class Target:
     Attributes
     ----------
     x, y : float
-        Its middle.
+        Its centre.
     side : float
     upright : bool
-        Whether the edge stands, or lies.
+        Whether the edge is nearly vertical.
     low, high : float
         L* on its two sides.
     """

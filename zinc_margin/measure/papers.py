@@ -44,9 +44,9 @@ class Process:
     Attributes
     ----------
     factor : Fraction
-        By which it multiplies the paper's blur.
+        Factor on the paper's blur.
     lines_per_inch : Fraction or None
-        Of a press's screen.
+        Lines per inch of a press's screen.
     """
 
     key: str
@@ -102,7 +102,7 @@ def find_paper(name: str) -> Paper:
     Raises
     ------
     BadRequest
-        When there is none; the sentence lists the names.
+        If it is unknown; the sentence lists the names.
     """
     wanted = plain_text(name).replace("-", " ")
     for paper in papers():

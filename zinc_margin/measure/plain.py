@@ -30,7 +30,7 @@ def plain(value: Any) -> Any:
     Parameters
     ----------
     value : Fraction, PrintSize, Way, or whatever JSON holds already
-        Fractions become whole numbers, decimals where these are exact, else ``"1/3"``.
+        Fractions become integers, exact decimals, or text such as ``"1/3"``.
     """
     if isinstance(value, Fraction):
         # Use a plain decimal where it is exact, for people who read the file.
@@ -65,12 +65,12 @@ def exact(value: Any) -> Fraction:
     Parameters
     ----------
     value : Any
-        As JSON has it: an int, a float, or a text like ``"0.5"`` or ``"1/3"``.
+        A JSON value: an int, a float, or text like ``"0.5"`` or ``"1/3"``.
 
     Raises
     ------
     ValueError
-        When it is none, or is longer than a number that can be meant.
+        If it is not a number, or is too long.
     """
     if isinstance(value, bool) or not isinstance(value, (int, float, str)):
         raise ValueError("is no number")
@@ -90,12 +90,12 @@ def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fractio
     Parameters
     ----------
     low, high : Fraction or int
-        Both are taken.
+        Inclusive bounds.
 
     Returns
     -------
     callable
-        It takes an int, a float, or a text like ``"0.5"`` or ``"1/3"``, and raises `Wrong`.
+        Accepts an int, a float, or text like ``"0.5"`` or ``"1/3"``; raises `Wrong`.
     """
 
     def read(value: Any) -> Fraction:
@@ -116,7 +116,7 @@ def length_from(value: Any) -> Fraction:
     Parameters
     ----------
     value : Any
-        As JSON has it.
+        A JSON value.
     """
     length = number(0, LONGEST_MM)(value)
     if length == 0:
@@ -130,7 +130,7 @@ def seen_from(value: Any) -> Seen:
     Parameters
     ----------
     value : Any
-        As JSON has it: a list of two lengths.
+        A JSON list of two lengths.
     """
     if isinstance(value, Seen):
         return value
@@ -149,7 +149,7 @@ def text_from(value: Any) -> str:
     Parameters
     ----------
     value : Any
-        As JSON has it.
+        A JSON value.
     """
     if not isinstance(value, str) or not value or len(value) > 4000 or "\0" in value:
         raise Wrong("must be a short text")
@@ -164,7 +164,7 @@ def size_from(value: Any) -> PrintSize:
     Parameters
     ----------
     value : Any
-        As JSON has it.
+        A JSON value.
     """
     if not isinstance(value, Mapping):
         raise Wrong("must have width_mm and height_mm")
@@ -179,7 +179,7 @@ def way_from(value: Any) -> Way:
     Parameters
     ----------
     value : Any
-        As JSON has it.
+        A JSON value.
     """
     # a list cannot be a dict key
     if not isinstance(value, Mapping) or value.get("kind") not in list(WAYS):

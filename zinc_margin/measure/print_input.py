@@ -62,16 +62,16 @@ def parse_print(
     Parameters
     ----------
     default_unit : str
-        The unit of a bare number, a key of `UNITS`.
+        The unit of a number without one, a key of `UNITS`.
     own : sequence of PrintSize or Way
-        Sizes that the person has saved.
+        The user's sizes.
     own_papers : sequence of str
-        Names of the person's papers.
+        Names of the user's papers.
 
     Raises
     ------
     BadRequest
-        When what is left is no size; the sentence is about the whole text.
+        If the rest is not a size; the sentence quotes the whole text.
     """
     try:
         return TypedPrint(parse_wish(text, default_unit, own))

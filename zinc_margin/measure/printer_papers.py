@@ -24,9 +24,9 @@ class PrinterPapers:
     Attributes
     ----------
     name, title : str
-        As the system calls it, and as people do.
+        The system's name, and a readable one.
     papers : tuple of (Fraction, Fraction, Four)
-        Width and height in mm, and the edges that are left blank.
+        Width and height in mm, and the unprintable edges.
     """
 
     name: str

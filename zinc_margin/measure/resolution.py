@@ -19,7 +19,7 @@ def parse_ppi(text: str) -> Fraction:
     Raises
     ------
     BadRequest
-        When it is no number from 1 to 10000 pixels per inch.
+        If it is not 1 to 10000 pixels per inch.
     """
     plain = plain_text(text)
     match = re.fullmatch(
@@ -48,7 +48,7 @@ def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
     Parameters
     ----------
     pixels : int
-        Of the photo.
+        Pixel count of the photo.
     """
     exact = pixels * MM_PER_INCH / length_mm
     if exact.numerator <= _LARGEST_PART and exact.denominator <= _LARGEST_PART:
@@ -64,11 +64,5 @@ def round_half_up(value: Fraction) -> int:
 
 
 def reach(width: int, height: int, ppi: Fraction) -> tuple[Fraction, Fraction]:
-    """Return the size, in mm, of a print of these pixels at `ppi`.
-
-    Parameters
-    ----------
-    width, height : int
-        In pixels.
-    """
+    """Return the size, in mm, of a print of these pixels at `ppi`."""
     return width / ppi * MM_PER_INCH, height / ppi * MM_PER_INCH

@@ -21,17 +21,17 @@ class RoomMarks:
     Attributes
     ----------
     width, height : int
-        The photograph's, in pixels.
+        Size of the photograph, in pixels.
     points : (Spot, Spot) or None
         Two places on the wall.
     apart_mm : Fraction or None
-        How far they are apart.
+        Their distance.
     corners : tuple of four Spot, or None
-        Of anything on the wall that is a rectangle, in any order; None: the wall is seen straight.
+        Corners of a rectangle on the wall, in any order; None: the wall is seen from the front.
     sides : PrintSize or None
-        How large that is, as it is on the wall; it does instead of the two places.
+        The rectangle's true size, which replaces the two points.
     focal_px : float or None
-        The camera's focal length in pixels, where the photograph tells it.
+        The camera's focal length in pixels, if the metadata has it.
     """
 
     width: int
@@ -78,7 +78,7 @@ def parse_spots(text: str, count: int) -> tuple[Spot, ...]:
     Parameters
     ----------
     count : int
-        How many there must be.
+        The required number.
     """
     spots = []
     for part in text.replace(";", " ").split():
@@ -103,7 +103,7 @@ def parse_apart(text: str, default_unit: str) -> Fraction:
     Parameters
     ----------
     default_unit : str
-        The unit of a bare number, a key of `UNITS`.
+        The unit of a number without one, a key of `UNITS`.
     """
     apart = parse_length(text, default_unit)
     if not 10 <= apart <= 100_000:

@@ -47,11 +47,11 @@ class TypedSheet:
     Attributes
     ----------
     prints : tuple of (int, PrintSize or None)
-        How many, and how large; None: at the print's own size.
+        Number and size; None: the print's own size.
     sheet : PrintSize or None
-        None: none was said.
+        None if it was not given.
     roll : bool
-        Whether it is a roll of that width.
+        Whether it is a roll.
     """
 
     prints: tuple[tuple[int, PrintSize | None], ...]
@@ -65,12 +65,12 @@ def parse_sheet(text: str, default_unit: str = "cm") -> tuple[PrintSize, bool]:
     Parameters
     ----------
     default_unit : str
-        The unit of bare numbers, a key of `UNITS`.
+        The unit of numbers without one, a key of `UNITS`.
 
     Returns
     -------
     PrintSize
-        Of a roll as wide as it is high: only its width counts.
+        For a roll, a square of its width.
     bool
         Whether it is a roll.
     """
@@ -97,12 +97,12 @@ def parse_typed_sheet(text: str, default_unit: str = "cm") -> TypedSheet:
     text : str
         ``two 13x18, four 9 × 13 and eight passport, on A4 sheets``.
     default_unit : str
-        The unit of bare numbers, a key of `UNITS`.
+        The unit of numbers without one, a key of `UNITS`.
 
     Raises
     ------
     BadRequest
-        With a sentence about the part that could not be read.
+        The sentence quotes the unreadable part.
     """
     whole, sheet, roll = text.strip().rstrip("."), None, False
     onto = re.split(r"[,;]?\s*\bon(?:to)?\b\s+", whole, maxsplit=1, flags=re.IGNORECASE)

@@ -22,11 +22,11 @@ class PrintSize:
     Attributes
     ----------
     label : str
-        What a person calls it: ``A3+``, ``12 × 9 in``.
+        Its usual name: ``A3+``, ``12 × 9 in``.
     width_mm, height_mm : Fraction
         Greater than 0.
     family : str
-        Where the catalogue lists it; ``own`` for a typed size.
+        Its family in the catalogue; ``own`` for a typed size.
     """
 
     label: str
@@ -102,12 +102,12 @@ def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
     text : str
         ``A3+``, ``27x18``, ``27 × 18 in``, ``8 1/2 x 11``, ``70cm x 46cm`` …
     default_unit : str
-        The unit of bare numbers.
+        The unit of numbers without one.
 
     Raises
     ------
     BadRequest
-        With a sentence that says what could not be read.
+        The sentence quotes the unreadable part.
     """
     named = _by_name().get(_tidy(text))
     if named is not None:
@@ -148,7 +148,7 @@ def decimal(value: Fraction, places: int = 4) -> str:
     Parameters
     ----------
     places : int
-        Decimals, at most.
+        The most decimals.
     """
     text = f"{float(value):.{places}f}".rstrip("0").rstrip(".")
     return text or "0"

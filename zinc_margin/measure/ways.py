@@ -51,12 +51,12 @@ class Way:
     Attributes
     ----------
     frame : (Fraction, Fraction) or None
-        A mat's outer size in mm, which is the frame's.
+        A mat's outer size in mm, which is the frame size.
 
     Raises
     ------
     BadRequest
-        When a value cannot be meant.
+        If a value is not allowed.
     """
 
     kind: str
@@ -138,15 +138,15 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
     Parameters
     ----------
     text : str
-        ``1 m wide``, ``long edge 40 cm``, ``within 18x13 cm``, ``50 %``, ``12 MP``,
-        ``1920x1080 px``, ``within 1920x1080 px``, ``mat 36x27 cm reveal 6 mm`` …
+        ``1 m wide``, ``long edge 40 cm``, ``within 18x13 cm``, ``50 %``, ``12 MP``, ``1920x1080
+        px``, ``within 1920x1080 px``, ``mat 36x27 cm reveal 6 mm`` …
     default_unit : str
-        The unit of a bare number, a key of `UNITS`.
+        The unit of a number without one, a key of `UNITS`.
 
     Raises
     ------
     BadRequest
-        When it begins as a wish and cannot be read to its end.
+        If it begins like a wish but is not readable.
     """
     plain = plain_text(text).replace("×", "x")
     for way in named_ways():
@@ -185,7 +185,7 @@ def within(text: str, default_unit: str = "cm") -> Way:
     Parameters
     ----------
     default_unit : str
-        The unit of a bare number, a key of `UNITS`.
+        The unit of a number without one, a key of `UNITS`.
     """
     pixels = _PAIR_OF_PIXELS.fullmatch(plain_text(text))
     if pixels is not None:
@@ -211,9 +211,9 @@ def mat_of(opening: str, reveal: str | None, overlap: str | None, default_unit: 
     opening : str
         Two lengths.
     reveal, overlap : str or None
-        A length, or nothing.
+        A length, or None.
     default_unit : str
-        The unit of a bare number, a key of `UNITS`.
+        The unit of a number without one, a key of `UNITS`.
     """
     if reveal is not None and overlap is not None:
         raise BadRequest("A mat has a reveal or an overlap, not both.")
@@ -234,9 +234,9 @@ def sheet_of(sheet: str, border: str | None, default_unit: str = "cm") -> Way:
     sheet : str
         Two lengths, or a name.
     border : str or None
-        A length, or nothing.
+        A length, or None.
     default_unit : str
-        The unit of a bare number, a key of `UNITS`.
+        The unit of a number without one, a key of `UNITS`.
     """
     size = parse_size(sheet, default_unit)
     width = Fraction(0) if border is None else _or_nothing(border, default_unit)

@@ -26,7 +26,7 @@ class Wish:
     Attributes
     ----------
     lie : str
-        ``auto``: as the photo lies; ``as-given`` where the person said which way.
+        ``auto``: the photo's orientation; ``as-given``: the typed one.
     """
 
     size: PrintSize | None = None
@@ -41,17 +41,17 @@ def parse_wish(text: str, default_unit: str = "cm", own: Sequence[PrintSize | Wa
     Parameters
     ----------
     text : str
-        Two sides, a name, one side, ``A3 landscape``, ``16:9`` (as large as it goes), ``300 ppi``
-        (as large as its pixels go), ``12 MP``, ``50 %``, ``2 MB``, a mat, a sheet with a border …
+        Two sides, a name, one side, ``A3 landscape``, ``16:9`` (as large as possible), ``300 ppi``
+        (all pixels), ``12 MP``, ``50 %``, ``2 MB``, a mat, a sheet with a border …
     default_unit : str
-        The unit of a bare number, a key of `UNITS`.
+        The unit of a number without one, a key of `UNITS`.
     own : sequence of PrintSize or Way
-        Sizes that the person has saved, by name.
+        The user's sizes.
 
     Raises
     ------
     BadRequest
-        With a sentence that says what could not be read.
+        The sentence quotes the unreadable part.
     """
     plain = plain_text(text)
     for one in own:
@@ -107,7 +107,7 @@ def parse_target(text: str) -> Way:
     Raises
     ------
     BadRequest
-        When it is no number of pixels.
+        If it is not a number of pixels.
     """
     way = parse_wish(re.sub(r"\s+([x×])$", r"\1", plain_text(text))).way
     if way is None or way.kind not in TARGETS:

@@ -28,7 +28,7 @@ def parse_bytes(text: str) -> int:
     Raises
     ------
     BadRequest
-        When it is no size of a file, or under 10 kB.
+        If it is not a file size, or under 10 kB.
     """
     plain = plain_text(text)
     match = re.fullmatch(r"(.*?\d)\s*([a-z]*)", plain)
@@ -73,7 +73,7 @@ def local(text: str) -> str:
     Parameters
     ----------
     text : str
-        Without names of files.
+        Text without file names, which must not change.
     """
     mark = decimal_mark()
     return text if mark == "." else _DECIMAL.sub(mark, text)
@@ -90,7 +90,7 @@ def trimmed_zeros(value: Number, places: int) -> str:
     Parameters
     ----------
     places : int
-        Decimals, at most.
+        The most decimals.
     """
     text = f"{float(value):.{places}f}"
     if "." in text:
@@ -104,7 +104,7 @@ def in_inches(mm: Number, places: int = 2) -> str:
     Parameters
     ----------
     places : int
-        Decimals, at most.
+        The most decimals.
     """
     exact = Fraction(mm) / MM_PER_INCH if isinstance(mm, Fraction) else None
     if exact is not None and exact % 1 in _EIGHTHS:
@@ -237,7 +237,7 @@ def times(enlargement: Number) -> str:
     Parameters
     ----------
     enlargement : Number
-        1 where nothing is stretched.
+        1 without enlargement.
     """
     value = float(enlargement)
     if value <= 1.0005:
@@ -246,13 +246,7 @@ def times(enlargement: Number) -> str:
 
 
 def megapixels(width: int, height: int) -> str:
-    """Write a picture's size in megapixels.
-
-    Parameters
-    ----------
-    width, height : int
-        In pixels.
-    """
+    """Write a picture's size in megapixels."""
     value = width * height / 1e6
     if value < 0.005:
         return "under 0.01 MP"
@@ -288,13 +282,7 @@ def seconds(value: float) -> str:
 
 
 def shape(width: int, height: int) -> str:
-    """Write an aspect ratio: ``3:2`` if it is a common one, else ``1.47:1``.
-
-    Parameters
-    ----------
-    width, height : int
-        In pixels.
-    """
+    """Write an aspect ratio: ``3:2`` if it is a common one, else ``1.47:1``."""
     known = {(3, 2), (4, 3), (5, 4), (1, 1), (16, 9), (2, 1), (3, 1), (7, 5), (16, 10), (6, 7)}
     exact = (width // gcd(width, height), height // gcd(width, height))
     if exact in known or exact[::-1] in known:
@@ -318,7 +306,7 @@ def bytes_of(name: str) -> int:
     Parameters
     ----------
     name : str
-        Bytes that are no UTF-8 stand in it as surrogates.
+        Bytes that are not UTF-8 are surrogates.
     """
     return len(name.encode("utf-8", "surrogateescape"))
 
@@ -329,7 +317,7 @@ def shortened(name: str, most: int = NAME_BYTES) -> str:
     Parameters
     ----------
     name : str
-        Bytes that are no UTF-8 stand in it as surrogates.
+        Bytes that are not UTF-8 are surrogates.
     most : int
         Bytes, 1 or more.
     """

@@ -30,7 +30,7 @@ def decoded(path: Path, channels: int) -> NDArray[np.uint16]:
     Parameters
     ----------
     channels : int
-        Of the picture, alpha with it.
+        Channels of the picture including alpha.
     """
     codes = np.asarray(imagecodecs.avif_decode(path.read_bytes()))
     if codes.ndim == 4:  # of several pictures, use the first

@@ -27,12 +27,13 @@ def bands_of(pieces: Sample) -> tuple[float, ...] | None:
     Parameters
     ----------
     pieces : Sample
-        Half over one another: what a piece's window hides is in the middle of another's.
+        Pieces that overlap by half: the part that one piece's window suppresses is central in
+        another.
 
     Returns
     -------
     tuple of float or None
-        As many octaves as a piece can tell apart; None if the photo is a few pixels wide.
+        As many octaves as a piece resolves; None if the photo is only a few pixels wide.
     """
     tiles, side = pieces.tiles, pieces.side
     if side < _SMALLEST:

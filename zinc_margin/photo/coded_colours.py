@@ -40,7 +40,7 @@ def coded_profile(path: Path) -> bytes | None:
     Raises
     ------
     CannotDo
-        When the picture is one of high dynamic range, whose tones are not those of paper.
+        For a high dynamic range picture, whose tones do not fit paper.
     """
     with path.open("rb") as file:
         head = file.read(_HEAD)
@@ -56,14 +56,14 @@ def named_profile(path: Path, primaries: int, transfer: int) -> bytes | None:
     Parameters
     ----------
     path : Path
-        For the sentence.
+        For error sentences.
     primaries, transfer : int
-        As ITU-T H.273 numbers them.
+        Numbers of ITU-T H.273.
 
     Raises
     ------
     CannotDo
-        When they are of high dynamic range, whose tones are not those of paper.
+        For high dynamic range, whose tones do not fit paper.
     """
     if transfer in _HIGH_RANGE:
         raise CannotDo(

@@ -29,7 +29,7 @@ class Colour:
         The profile to embed.
     name : str
     curves : tuple of ndarray (STEPS + 1,)
-        Encoded (even grid over 0–1) to linear, one for each channel.
+        Encoded (even grid over 0–1) to linear, one per channel.
     matrix : ndarray (3, C)
         Linear channels to XYZ relative to D50.
     """
@@ -84,15 +84,10 @@ def wide_rgb() -> Colour:
 def from_icc(icc: bytes) -> Colour:
     """Return the colour space of a matrix or grey profile.
 
-    Parameters
-    ----------
-    icc : bytes
-        An ICC profile.
-
     Raises
     ------
     CannotDo
-        When the profile is damaged or works by lookup tables.
+        If the profile is damaged or uses lookup tables.
     """
     profile = icc_profiles.parse(icc)
     if profile.curves is None or profile.matrix is None:
@@ -108,12 +103,12 @@ def codes_of(tone: str, colour: Colour) -> np.ndarray:
     tone : str
         ``#rrggbb``, in sRGB.
     colour : Colour
-        What the codes mean.
+        The samples' colour space.
 
     Returns
     -------
     ndarray (C,)
-        0 to 1; what the space cannot hold is clipped.
+        0 to 1; out-of-gamut values are clipped.
     """
     even = np.linspace(0, 1, STEPS + 1)
     linear = [
@@ -159,16 +154,16 @@ def transformed(
     Parameters
     ----------
     intent : int
-        One of the four of ICC.
+        One of the four ICC intents.
     black_point : bool
-        Whether black points are compensated for.
+        Whether to use black point compensation.
     depth : str
-        Of the result.
+        Data type of the result.
 
     Raises
     ------
     CannotDo
-        When a profile cannot be used.
+        If a profile cannot be used.
     """
     flat = as_sixteen(codes)
     flags = _EXACT | (imagecodecs.CMS.FLAGS.BLACKPOINTCOMPENSATION if black_point else 0)
@@ -212,7 +207,7 @@ def lab_of(codes: Codes, own: Profiled) -> NDArray[np.float32]:
     codes : ndarray
         (H, W, C), uint8 or uint16.
     own : Profiled
-        What the codes are in.
+        The samples' profile and space.
     """
     return transformed(codes, own, (_lab(), "Lab"), depth="float32")
 
@@ -256,7 +251,7 @@ def profile_use(icc: bytes | None, kind: str) -> tuple[str | None, str]:
     Returns
     -------
     (str or None, str)
-        The use is ``own``, ``assumed``, ``damaged`` or ``converted``.
+        Name and use; the use is ``own``, ``assumed``, ``damaged`` or ``converted``.
     """
     if icc is None:
         return None, "assumed"

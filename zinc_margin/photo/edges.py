@@ -32,10 +32,10 @@ class Edges:
     Attributes
     ----------
     sigma_px : ndarray (N,)
-        Width of the Gaussian whose edge has the same slope, in pixels; from narrow to wide.
+        Sigma, in pixels, of the Gaussian edge with the same slope; sorted from narrow to wide.
     halo : ndarray (N,)
-        Overshoot on the side that has less of it, as a share of the step: sharpening shoots over
-        on both sides, a line or a highlight next to an edge only on one.
+        The smaller of both sides' overshoots, as a share of the step: sharpening overshoots on both
+        sides, a line or highlight beside an edge only on one.
     contrast : ndarray (N,)
         The step, in L*.
     places : ndarray (N, 2), int
@@ -171,7 +171,7 @@ def fineness_of(pieces: Sample) -> float | None:
     Returns
     -------
     float or None
-        None if nothing is going on.
+        None without detail.
     """
     from scipy import ndimage
 
@@ -202,9 +202,8 @@ def sights(pieces: Sample, edges: Edges) -> dict[str, Place]:
     Returns
     -------
     dict
-        ``contrast`` (the strongest edge), ``smooth`` (the longest gradient without texture),
-        ``shadow`` (the deepest that is not plain black), ``texture`` (the busiest), as far as
-        each is there.
+        ``contrast`` (strongest edge), ``smooth`` (longest gradient without texture), ``shadow``
+        (deepest that is not pure black), ``texture`` (busiest), if present.
     """
     tiles = pieces.tiles
     fields: dict[str, Place] = {}

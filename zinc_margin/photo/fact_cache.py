@@ -62,7 +62,7 @@ def known_again(facts: Facts) -> Facts:
     Parameters
     ----------
     facts : Facts
-        With the file's digest.
+        Facts with the file's digest.
     """
     try:
         record = json.loads(_by_content(facts).read_text("utf-8"))

@@ -38,7 +38,7 @@ class Foreign:
     format, kind : str
         ``GIF``; ``8-bit palette``.
     width, height : int
-        As they are stored.
+        Stored size.
     """
 
     format: str

@@ -70,11 +70,11 @@ class Header:
     icc : bytes or None
     mode : str
     frame : int
-        Of every page of the file, from 0.
+        Index among all pages of the file, from 0.
     alpha_at : int or None
-        Which sample of a TIFF's pixel is its alpha.
+        Index of the alpha sample in a TIFF pixel.
     multiplied : bool
-        Whether that alpha has been multiplied into the colours.
+        Whether the colours are premultiplied by alpha.
     """
 
     facts: Facts
@@ -91,14 +91,14 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
     Parameters
     ----------
     page : int, optional
-        Of a file of several, from 1; else the one that was chosen before, else the first.
+        Page of a multi-page file, from 1; by default the one chosen before, else the first.
 
     Raises
     ------
     BadRequest
-        When there is no such file or page, or it is a folder.
+        If the file or page does not exist, or it is a folder.
     CannotDo
-        When it is no picture that is read, is damaged, or may not be read.
+        If it is unsupported, damaged, or reading is not permitted.
     """
     path = Path(path)
     try:

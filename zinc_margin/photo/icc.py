@@ -30,12 +30,12 @@ class Profile:
     Attributes
     ----------
     space : str
-        ``RGB``, ``GRAY`` or ``CMYK`` …, as the header says.
+        ``RGB``, ``GRAY``, ``CMYK`` …, from the header.
     name : str
-        Its description.
+        The profile's description.
     curves : tuple of ndarray, or None
-        One array of `STEPS` + 1 linear values (0–1) for each channel, on an even grid of encoded
-        values; None when the profile works by lookup tables.
+        `STEPS` + 1 linear values (0–1) per channel, on an even grid of encoded values; None for
+        lookup tables.
     matrix : ndarray (3, C), or None
         Linear channels to XYZ relative to D50.
     """
@@ -49,15 +49,10 @@ class Profile:
 def parse(icc: bytes) -> Profile:
     """Parse a matrix or grey profile.
 
-    Parameters
-    ----------
-    icc : bytes
-        An ICC profile.
-
     Raises
     ------
     CannotDo
-        When it is damaged.
+        If it is damaged.
     """
     try:
         return _parsed(icc)
@@ -133,13 +128,7 @@ def _curve(tag: bytes) -> np.ndarray:
 
 
 def name_of(icc: bytes) -> str:
-    """Return a profile's name; empty if it has none or it is unreadable.
-
-    Parameters
-    ----------
-    icc : bytes
-        An ICC profile.
-    """
+    """Return a profile's name; empty if it has none or it is unreadable."""
     try:
         return _parsed(icc).name
     except (ValueError, IndexError, KeyError, struct.error):
@@ -168,7 +157,7 @@ def make(name: str, curve: float | np.ndarray, matrix: np.ndarray | None) -> byt
     name : str
         ASCII description.
     curve : float or ndarray
-        A gamma (kept in steps of 1/256), or linear values (0–1) on an even grid.
+        A gamma (rounded to 1/256), or linear values (0–1) on an even grid.
     matrix : ndarray (3, 3), or None
         Linear RGB to XYZ relative to D50; None makes a grey profile.
     """

@@ -28,11 +28,11 @@ def blocks_of(pieces: Sample) -> tuple[float, tuple[int, int] | None, tuple[int,
     Returns
     -------
     excess : float
-        In L*.
+        The excess, in L*.
     place : (int, int) or None
-        Where it is largest, x and y.
+        Place of the largest excess, x and y.
     grid : (int, int) or None
-        The first column and the first row at which a square begins, each 0 to 7.
+        First column and row at which a square begins, each 0 to 7.
     """
     if not len(pieces.tiles):
         return 0.0, None, None
@@ -70,12 +70,12 @@ def quality_of(table: Sequence[int]) -> int | None:
     Parameters
     ----------
     table : sequence of 64 int
-        Row by row, as Pillow gives it.
+        Row by row, as in Pillow.
 
     Returns
     -------
     int or None
-        None for what is no such table.
+        None for an invalid table.
     """
     steps = np.array(table, float)
     if steps.shape != _PRINTED.shape or steps.min() < 1:

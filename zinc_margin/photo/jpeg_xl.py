@@ -42,10 +42,10 @@ class Stream:
         Upright.
     bits : int
     real : bool
-        Whether samples are floating-point numbers.
+        Whether samples are floating point.
     grey, alpha : bool
     colours : (int, int) or None
-        Primaries and transfer by their numbers in ITU-T H.273; None if they are not named.
+        Primaries and transfer as ITU-T H.273 numbers; None if not named.
     """
 
     width: int
@@ -89,7 +89,7 @@ def stream_of(path: Path) -> Stream:
     Raises
     ------
     ValueError
-        When there is none, or it is damaged.
+        If it is missing or damaged.
     """
     head = _codestream(path)
     if head[:2] != _BARE:
@@ -247,7 +247,7 @@ def profile_of(path: Path, stream: Stream) -> bytes | None:
     Raises
     ------
     CannotDo
-        When it is one of high dynamic range.
+        For a high dynamic range picture.
     """
     if stream.colours is not None:
         if stream.grey:

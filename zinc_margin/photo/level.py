@@ -44,8 +44,8 @@ def lean_of(light: np.ndarray) -> tuple[float, float] | None:
     Returns
     -------
     (float, float) or None
-        Degrees, clockwise positive, over −12 and under 12; and a confidence of 0–1: how far the
-        sums along edges stand out at that lean. None if there are too few edges.
+        Degrees, clockwise positive, between −12 and 12, and a confidence of 0–1: the prominence of
+        the sums along edges at that angle. None with too few edges.
     """
     from scipy import ndimage
 
@@ -115,7 +115,7 @@ def small_tones(codes: Codes) -> NDArray[np.float32]:
     Returns
     -------
     ndarray (h, w), float32
-        0–100, as stored: for where edges lie, that is as good as lightness.
+        0–100 of the stored values, which locate edges as well as lightness does.
     """
     step = max(1, -(-max(codes.shape[:2]) // _SIDE))
     height, width = codes.shape[0] // step * step, codes.shape[1] // step * step

@@ -30,12 +30,10 @@ def check_declared(path: Path, width: int, height: int, sample_bytes: int, file_
 
     Parameters
     ----------
-    width, height : int
-        In pixels.
     sample_bytes : int
         Bytes of one pixel, all channels.
     file_bytes : int
-        As long as the file is.
+        Size of the file.
     """
     declared = width * height * sample_bytes
     if declared > _SMALL_ENOUGH and declared > file_bytes * _MOST_PER_BYTE:

@@ -59,7 +59,7 @@ def metadata_of(path: Path) -> pyexiv2.Image:
     Raises
     ------
     RuntimeError, ValueError
-        When its metadata cannot be read.
+        If its metadata is unreadable.
     """
     return pyexiv2.Image(os.fsencode(path).decode("latin-1"), "latin-1")
 
@@ -70,12 +70,12 @@ def fields(read: Callable[[str], dict[str, Any]]) -> dict[str, Any]:
     Parameters
     ----------
     read : callable
-        Exiv2's own, which takes an encoding.
+        Exiv2's reader, which takes an encoding.
 
     Raises
     ------
     RuntimeError, ValueError
-        When it is damaged.
+        If it is damaged.
     """
     try:
         return read("utf-8")
@@ -106,7 +106,7 @@ def focal_px(path: Path, width: int, height: int) -> float | None:
     Parameters
     ----------
     width, height : int
-        Of the whole picture, in pixels.
+        Size of the whole picture, in pixels.
 
     References
     ----------

@@ -39,12 +39,12 @@ class Blur:
     Attributes
     ----------
     sigma_mm : float
-        Of the Gaussian that fits best.
+        Sigma of the best-fitting Gaussian.
     spread : float
-        Of the edges, as a share of it.
+        Deviation between edges, as a share of the sigma.
     scan_ppi : float
     too_fine : bool
-        Whether the paper blurs less than this scanner can tell.
+        Whether the paper blurs less than this scan can resolve.
     """
 
     sigma_mm: float
@@ -65,14 +65,14 @@ def measured_blur(values: np.ndarray, page_ppi: float) -> Blur:
     Parameters
     ----------
     values : ndarray (H, W)
-        Of the scan, of whatever tone curve; larger is lighter.
+        The scan, with any tone curve; larger is lighter.
     page_ppi : float
-        Of the file that was printed: its pixels' own blur is taken off.
+        Resolution of the printed file, to subtract the blur of its pixels.
 
     Raises
     ------
     BadRequest
-        When the page, or the metal edge, is not found.
+        If the page or the metal edge is not found.
     """
     values = values.astype(np.float32)
     to_px = _page_place(values)
@@ -275,16 +275,16 @@ def edge_response(
     Parameters
     ----------
     light, across, along : ndarray (N,)
-        Of each pixel: its light, and where it lies across and along the edge, roughly, in mm.
+        Each pixel's light, and its approximate position across and along the edge, in mm.
     per_mm : float
-        Pixels to a mm.
+        Pixels per mm.
     grid : ndarray (M,)
         Frequencies, cycles per mm.
 
     Returns
     -------
     ndarray (M,) or None
-        None if the edge cannot be followed.
+        None if the edge cannot be measured.
     """
     near = np.abs(across) < 2.2 * _REACH_MM
     light, across, along = light[near], across[near], along[near]

@@ -33,14 +33,14 @@ class Photo:
     Attributes
     ----------
     facts : Facts
-        With the measured part.
+        Facts with measurements.
     codes : ndarray (H, W, C), uint8 or uint16, C-contiguous
-        The upright picture as stored; C is 1 or 3.
+        The upright picture in stored values; C is 1 or 3.
     colour : Colour
-        What the codes mean.
+        The samples' colour space.
     alpha : ndarray (H, W) or None
-        Where the photo is see-through, how much it covers, as deep as the codes; these then lie
-        on white.
+        Opacity of a transparent photo, at the samples' depth; the samples are then blended onto
+        white.
     """
 
     facts: Facts
@@ -55,14 +55,14 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
     Parameters
     ----------
     measured : bool
-        False leaves the measuring to `measured_photo`, unless it is remembered.
+        False leaves measuring to `measured_photo`, unless measurements are cached.
     page : int, optional
-        As `read_header` takes it.
+        As for `read_header`.
 
     Raises
     ------
     BadRequest, CannotDo
-        With one sentence; the file is only ever read.
+        With one sentence; the file is never changed.
     """
     header = read_header(path, page)
     name = header.facts.path.name
@@ -90,12 +90,12 @@ def read_facts(path: str | Path, page: int | None = None) -> Facts:
     Parameters
     ----------
     page : int, optional
-        As `read_header` takes it.
+        As for `read_header`.
 
     Raises
     ------
     BadRequest, CannotDo
-        As `read_photo`.
+        As for `read_photo`.
     """
     facts = recalled(read_header(path, page).facts)
     return facts if facts.measured is not None else read_photo(path, page=page).facts
@@ -107,7 +107,7 @@ def measured_photo(photo: Photo) -> Photo:
     Raises
     ------
     CannotDo
-        When its file has gone meanwhile.
+        If its file has disappeared meanwhile.
     """
     if photo.facts.measured is not None:
         return photo

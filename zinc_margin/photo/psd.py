@@ -36,13 +36,13 @@ class Master:
     kind : str
         ``RGB``, ``grey`` or ``CMYK``.
     layered, alpha : bool
-        Whether there are layers; whether the composite is see-through.
+        Whether there are layers; whether the composite has alpha.
     icc : bytes or None
     ppi : (Fraction or None, Fraction or None)
     at : int
-        Where the composite begins.
+        Offset of the composite.
     wide_counts : bool
-        Whether it is a PSB, whose row lengths have four bytes.
+        Whether it is a PSB, with four-byte row lengths.
     """
 
     width: int
@@ -64,9 +64,9 @@ def master_of(path: Path) -> Master:
     Raises
     ------
     CannotDo
-        When it holds no composite, or one of a kind that is not read.
+        If it has no composite, or an unsupported one.
     ValueError, struct.error
-        When it is damaged.
+        If it is damaged.
     """
     with path.open("rb") as file:
         mark, version, channels, height, width, bits, mode = struct.unpack(
@@ -150,9 +150,9 @@ def composite(path: Path, master: Master) -> Codes:
     Raises
     ------
     CannotDo
-        When it is packed in a way that is not read.
+        If its compression is unsupported.
     ValueError
-        When it is damaged.
+        If it is damaged.
     """
     count = _SAMPLES[master.kind] + master.alpha
     row, dtype = master.width * master.bits // 8, np.dtype(f">u{master.bits // 8}")

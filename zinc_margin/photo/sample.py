@@ -41,7 +41,7 @@ def lightness(codes: Codes, colour: Colour) -> NDArray[np.float32]:
     ----------
     codes : ndarray (..., C), uint8 or uint16
     colour : Colour
-        What the codes mean.
+        The samples' colour space.
 
     Returns
     -------
@@ -71,14 +71,14 @@ def sample(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
     ----------
     codes : ndarray (H, W, C)
     colour : Colour
-        What the codes mean.
+        The samples' colour space.
     side : int
-        Of a piece, in pixels.
+        Side of a piece, in pixels.
 
     Returns
     -------
     Sample
-        With no pieces where the photo is smaller than one.
+        Empty if the photo is smaller than a piece.
     """
     height, width = codes.shape[:2]
     down, across = height // side, width // side
@@ -95,16 +95,16 @@ def overlapping(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
     ----------
     codes : ndarray (H, W, C)
     colour : Colour
-        What the codes mean.
+        The samples' colour space.
     side : int
-        Of a piece, in pixels; smaller where the photo is.
+        Side of a piece, in pixels; smaller for a small photo.
     most : int
-        Of a large photo, so many are taken, evenly spread.
+        The most pieces, evenly spread.
 
     Returns
     -------
     Sample
-        Its places are any pixels.
+        Its places are at arbitrary pixels.
     """
     side = min(side, *codes.shape[:2])
     starts = [

@@ -28,12 +28,12 @@ def inflated(page: tifffile.TiffPage) -> Codes:
     Returns
     -------
     ndarray
-        (H, W), (H, W, C), or (C, H, W) where each channel lies by itself.
+        (H, W), (H, W, C), or (C, H, W) for separate channels.
 
     Raises
     ------
     ValueError
-        When a strip is short of its rows, or no Deflate.
+        If a strip is too short, or not Deflate.
     """
     dtype = page.dtype
     assert dtype is not None

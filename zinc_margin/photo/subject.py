@@ -35,7 +35,7 @@ def mark(facts: Facts, place: Place | None) -> None:
     Parameters
     ----------
     place : Place or None
-        As shares of the upright photo; None takes it away.
+        Shares of the upright photo; None removes it.
     """
     photo = facts.path
     try:

@@ -38,11 +38,11 @@ class Found:
     Attributes
     ----------
     x, y : Fraction
-        Its middle, 0 to 1 of the upright photo.
+        Its centre, 0 to 1 of the upright photo.
     kind : str
-        ``faces``, or ``region`` where something stands out.
+        ``faces``, or ``region`` for a salient region.
     count : int
-        Of faces.
+        Number of faces.
     confidence : float
         0 to 1.
     """
@@ -60,7 +60,7 @@ def found_subject(codes: Codes) -> Found | None:
     Parameters
     ----------
     codes : ndarray (H, W, C), uint8 or uint16
-        Of the upright photo.
+        The upright photo.
     """
     if min(codes.shape[:2]) < 2 * _LEAST_FACE:
         return None
@@ -114,7 +114,7 @@ def faces_in(codes: Codes) -> list[tuple[float, float, float]]:
     Parameters
     ----------
     codes : ndarray (H, W, C), uint8 or uint16
-        Of the upright photo.
+        The upright photo.
     """
     if min(codes.shape[:2]) < 2 * _LEAST_FACE:
         return []

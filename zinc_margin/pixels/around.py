@@ -31,7 +31,7 @@ class Sides(Rendered):
     Parameters
     ----------
     colour : Colour
-        Of its codes.
+        The samples' colour space.
     """
 
     def __init__(self, around: Around, inner: Rendered, colour: Colour) -> None:
@@ -50,13 +50,7 @@ class Sides(Rendered):
         self._plain = self._sigma < _LEAST_SIGMA
 
     def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
-        """Return a region; (0, 0) is the print's corner, so left and top may be negative.
-
-        Parameters
-        ----------
-        left, top, width, height : int
-            In pixels.
-        """
+        """Return a region; (0, 0) is the print's corner, so left and top may be negative."""
         out = np.empty((height, width, self._channels), self.dtype)
         x0, x1 = max(left, 0), min(left + width, self._width)
         y0, y1 = max(top, 0), min(top + height, self._height)

@@ -44,7 +44,7 @@ def decoding(curve: np.ndarray) -> NDArray[np.float32]:
     Returns
     -------
     ndarray (NUMBERS,) or (0,), float32
-        Nothing where two polynomials do not come near the curve.
+        Empty if two polynomials cannot match the curve.
     """
     return _bend(np.linspace(0, 1, len(curve)), curve, np.full_like(_GRID, _NEAR))
 
@@ -55,7 +55,7 @@ def encoding(curve: np.ndarray) -> NDArray[np.float32]:
     Parameters
     ----------
     curve : ndarray (N,)
-        Linear values on an even grid of encoded ones, not falling.
+        Linear values on an even grid of encoded ones, non-decreasing.
 
     Returns
     -------

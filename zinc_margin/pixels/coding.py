@@ -35,14 +35,14 @@ def pack(planes, apron, final, left, top, most, out):  # type: ignore[no-untyped
     planes : ndarray (C, H, W), float32
         Working values, 0 to 1.
     apron : int
-        How far they reach beyond what is wanted, in pixels.
+        Extra pixels on each side.
     final : ndarray (C, N, 2), float32
     left, top : int
-        In pixels of the file.
+        In file pixels.
     most : ndarray, float32
-        The most of the neighbours.
+        Maximum of the neighbours.
     out : ndarray, float32
-        Where the result goes.
+        The result.
     """
     tabled, dithered = final.shape[1] > 0, most == 255
     channels, width, high = planes.shape[0], out.shape[1], F(most)
@@ -76,13 +76,13 @@ def to_screen(codes, decode, matrix, encode, out):  # type: ignore[no-untyped-de
     ----------
     codes : ndarray (H, W, C), uint8 or uint16
     decode : ndarray (C, N), float32
-        Encoded values to linear ones, on an even grid.
+        Encoded to linear values, on an even grid.
     matrix : ndarray (3, C), float32
         Linear channels to XYZ.
     encode : ndarray (C, N, 2), float32
-        Linear values to encoded ones.
+        Linear to encoded values.
     out : ndarray, float32
-        Where the result goes.
+        The result.
     """
     grey = codes.shape[2] == 1
     for y in range(codes.shape[0]):

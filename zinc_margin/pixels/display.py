@@ -24,7 +24,7 @@ class Screen:
     Parameters
     ----------
     dtype : numpy dtype
-        Of the codes that will be shown.
+        Type of the samples to show.
     """
 
     def __init__(self, colour: Colour, dtype: np.dtype) -> None:

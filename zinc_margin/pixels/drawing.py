@@ -41,13 +41,7 @@ class Drawing:
         return np.rint(codes_of(tone, self._colour) * self._most).astype(self._dtype)
 
     def paper(self, height: int, width: int) -> Codes:
-        """Return empty paper.
-
-        Parameters
-        ----------
-        height, width : int
-            In pixels.
-        """
+        """Return empty paper."""
         out = np.empty((height, width, len(self._paper)), self._dtype)
         out[:] = self._paper
         return out
@@ -59,8 +53,6 @@ class Drawing:
         ----------
         out : ndarray
             (H, W, C), written in place.
-        left, top : int
-            In pixels.
         """
         for (x, y, wide, high), codes in self._marks:
             _window(out, x - left, y - top, wide, high)[:] = codes
@@ -95,7 +87,7 @@ def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.nda
     Raises
     ------
     BadRequest
-        When its file cannot be read.
+        If its file is unreadable.
     """
     try:
         with Image.open(overlay.path) as image:
@@ -135,11 +127,11 @@ def written(
     Parameters
     ----------
     height : int
-        Of a line, in pixels.
+        Height of the line, in pixels.
     face : str
         ``serif`` or ``sans``.
     widest : int, optional
-        Longer words are cut, and end in an ellipsis.
+        Longer text is cut and ends in an ellipsis.
 
     Returns
     -------

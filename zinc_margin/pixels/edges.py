@@ -84,10 +84,10 @@ def down_rows(line, rows, at, weights):  # type: ignore[no-untyped-def]
     Parameters
     ----------
     line : ndarray (W,), float32
-        Where the result goes.
+        The result.
     rows : ndarray (H, W), float32
     at : int
-        The row in the middle.
+        The centre row.
     weights : ndarray (N,), float32
         From the centre outwards.
     """
@@ -124,13 +124,13 @@ def blur_across(plane, rows, apron, weights, out):  # type: ignore[no-untyped-de
     ----------
     plane : ndarray (H, W + 2·apron), float32
     rows : (int, int)
-        The first, and the one behind the last.
+        First, and one past the last.
     apron : int
-        How far beyond the wanted part the plane reaches, in pixels.
+        Extra pixels of the plane on each side.
     weights : ndarray (N,), float32
         From the centre outwards, at most apron + 1.
     out : ndarray (H, W), float32
-        Where the result goes.
+        The result.
     """
     for y in range(rows[0], rows[1]):
         _along_row(out[y], plane[y], apron, weights)
@@ -146,7 +146,7 @@ def blur_down(plane, top, weights, out):  # type: ignore[no-untyped-def]
     weights : ndarray (N,), float32
         From the centre outwards.
     out : ndarray (M, W), float32
-        Where the result goes.
+        The result.
     """
     for y in range(out.shape[0]):
         down_rows(out[y], plane, top + y, weights)
@@ -162,11 +162,11 @@ def range_across(plane, rows, apron, reach, low, high):  # type: ignore[no-untyp
     ----------
     plane : ndarray (H, W + 2·apron), float32
     rows : (int, int)
-        The first, and the one behind the last.
+        First, and one past the last.
     apron : int
-        How far beyond the wanted part the plane reaches, in pixels.
+        Extra pixels of the plane on each side.
     low, high : ndarray (H, W), float32
-        Where the results go.
+        The results.
     """
     width, first, rest = low.shape[1], apron - reach, max(2 * reach - 3, 0)
     last = min(3, 2 * reach)
@@ -189,9 +189,9 @@ def range_down(lows, highs, top, reach, low, high):  # type: ignore[no-untyped-d
     ----------
     lows, highs : ndarray (H, W), float32
     top : int
-        The row that the first row of the result is on.
+        The row of the first result row.
     low, high : ndarray (M, W), float32
-        Where the results go.
+        The results.
     """
     height, width = low.shape
     first, rest, last = top - reach, max(2 * reach - 3, 0), min(3, 2 * reach)
@@ -242,18 +242,16 @@ def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-
     light : ndarray, float32
         Lightness, L*, with its apron.
     place : (int, int)
-        Row and column of light where the others begin.
+        Row and column of `light` at which the other arrays begin.
     soft : (ndarray (H, W), ndarray (H, W)), float32
-        Lightness blurred by the finer scale and by the broader one, L*.
+        Lightness blurred at the finer and at the broader scale, L*.
     near : (ndarray (H, W), ndarray (H, W)), float32
-        The lowest and the highest neighbour of each place.
+        Minimum and maximum around each place.
     held : tuple of float32
-        Amount of sharpening, 0 to 3; breadth, from fine edges (0) to broad ones (1); the bound of
-        overshoot, L*; differences of this size, L*, are left alone; how much shadows and highlights
-        are held back.
+        Amount of sharpening, 0 to 3; breadth, from fine edges (0) to broad ones (1); largest
+        overshoot, L*; coring threshold, L*; reduction in shadows and in highlights.
     moves : (ndarray (N,), ndarray (N,), ndarray (N,)), int32, float32, float32
-        Where places of light are written, in the order of rows, their lightness, and how far each
-        moves.
+        Results: changed places of `light` in row order, their lightness, and their change.
     """
     amount, breadth, halo, noise, shadows, highlights = held
     fine, broad = soft

@@ -125,20 +125,19 @@ def enlarged(  # type: ignore[no-untyped-def]
     starts_x : ndarray (N,), int64
         First sample of each output, across.
     weights_x : ndarray (N, taps), float32
-        Of each output, across.
+        Weights of each output, across.
     near_x : (int, int)
-        First and number of the taps that bound the ringing, across: four, or none, and then it is
-        left alone.
+        First tap and number of taps that limit ringing, across: four, or none for no limit.
     starts : ndarray (M,), int64
         First sample of each output, down.
     weights : ndarray (M, taps), float32
-        Of each output, down.
+        Weights of each output, down.
     near : (int, int)
         The same, down.
     steep : float32
-        How much steeper edges are made; 0: not at all.
+        Steepening of edges; 0 for none.
     out : ndarray (M, N), float32
-        Where the result goes.
+        The result.
     """
     count, span = samples.shape
     width, length = out.shape[1], span - 3

@@ -63,13 +63,13 @@ def grain(light, apron, left, top, size, deviation, out):  # type: ignore[no-unt
     light : ndarray (H, W), float32
         Lightness, L*, with its apron.
     apron : int
-        How far beyond the wanted part the working values reach, in pixels.
+        Extra pixels of the working values on each side.
     left, top : int
-        In pixels of the file.
+        In file pixels.
     deviation : float32
-        Of lightness in mid-tones, L*.
+        Standard deviation of lightness in mid-tones, L*.
     out : ndarray, float32
-        Where the result goes.
+        The result.
     """
     spacing = max(size / 2.0, 0.5)
     faint = min(1.0, size / 1.0)

@@ -23,9 +23,9 @@ def halves_of(count, first):  # type: ignore[no-untyped-def]
     Parameters
     ----------
     count : int
-        How many there are.
+        Number of rows or columns.
     first : int
-        The first that is taken: 0 or 1.
+        The first one used: 0 or 1.
     """
     return max((count - first) // 2 - 1, 0)
 
@@ -51,14 +51,14 @@ def halved_across(plane, rows, corner, weights, half, out):  # type: ignore[no-u
     ----------
     plane : ndarray (H, W), float32
     rows : (int, int)
-        The first row of the half that is worked out, and the one behind the last.
+        First row of the half to compute, and one past the last.
     corner : (int, int)
-        Row and column of the plane where the half's first place begins to be gathered: 0 or 1.
+        Row and column of the plane at which the half's first sample starts: 0 or 1.
     weights : ndarray (N,), float32
         From the centre outwards.
     half : ndarray (K, J), float32
     out : ndarray (K, J - 2 (N - 1)), float32
-        Where the result goes.
+        The result.
     """
     for k in range(rows[0], rows[1]):
         _halved(half[k], plane, corner[0] + 2 * k, corner[1])
@@ -83,13 +83,13 @@ def down_doubled(half, top, apron, corner, weights, out):  # type: ignore[no-unt
     ----------
     half : ndarray (K, J), float32
     top, apron : int
-        Row and column of the whole plane that the result begins with.
+        First row and column of the result in the full plane.
     corner : (int, int)
-        As it was halved.
+        As in `halved_across`.
     weights : ndarray (N,), float32
         From the centre outwards.
     out : ndarray (M, W), float32
-        Where the result goes.
+        The result.
     """
     height, width = out.shape
     # A pair is centred on the four samples that it came from.

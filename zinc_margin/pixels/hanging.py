@@ -32,9 +32,9 @@ def hang(room: np.ndarray, page: np.ndarray, plan: PrintPlan, hung: Hung) -> np.
     room : ndarray
         (H, W, 3), uint8, sRGB.
     page : ndarray
-        (h, w, 3), uint8, sRGB: the plan's whole page, small.
+        (h, w, 3), uint8, sRGB: the plan's page, reduced.
     hung : Hung
-        In pixels of the room.
+        Positions in pixels of the room.
     """
     out = Image.fromarray(room)
     _cast(out, hung)

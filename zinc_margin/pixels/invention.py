@@ -30,11 +30,11 @@ class Invention:
     Attributes
     ----------
     moved : ndarray (H, W), float32
-        By how much lightness was moved, per cent of white, without sign.
+        Absolute change of lightness, per cent of white.
     share : float
-        Of the region that was moved by more than `SEEN_FROM`.
+        Share of the region that changed by more than `SEEN_FROM`.
     fine : bool
-        Whether much of that is in fine, contrasty structure like lettering and faces have.
+        Whether much of that is in fine, contrasty structure, as in lettering and faces.
     """
 
     moved: np.ndarray
@@ -114,7 +114,7 @@ def acting(
     Returns
     -------
     acts, held : ndarray (H, W)
-        Per cent of white, without sign.
+        Absolute values, per cent of white.
     """
     _, _, width, height = box
     if plan.sharpen is None:

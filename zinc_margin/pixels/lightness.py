@@ -49,13 +49,13 @@ def lightness(planes, part, decode, luminance, out):  # type: ignore[no-untyped-
     planes : ndarray (C, N), float32
         Working values, 0 to 1.
     part : (int, int)
-        The first to be worked out, and the one behind the last.
+        First to compute, and one past the last.
     decode : (ndarray, ndarray)
-        Of each channel, from encoded to linear: its bend, and its table (see `curved`).
+        Encoded to linear, per channel: bend and table (see `curved`).
     luminance : ndarray (C,), float32
         Linear channels to Y.
     out : ndarray (N,), float32
-        Where the result goes.
+        The result.
     """
     bends, tables = decode
     values = np.empty(_ROOM, np.float32)
@@ -128,12 +128,12 @@ def move(planes, moves, count, decode, encode, to_xyz, from_xyz):  # type: ignor
     planes : ndarray (C, N), float32
         Working values, 0 to 1.
     moves : (ndarray, ndarray, ndarray), int32, float32, float32
-        The places, their lightness, and by how much it moves.
+        The places, their lightness, and its change.
     count : int
-        How many of them there are.
+        Number of changed places.
     decode, encode : (ndarray, ndarray)
-        Of each channel, from encoded to linear, and from fourth roots of linear to encoded: its
-        bend, and its table (see `curved`).
+        Encoded to linear, and fourth roots of linear to encoded, per channel: bend and table (see
+        `curved`).
     to_xyz : ndarray (3, C), float32
         Linear channels to XYZ relative to D50.
     from_xyz : ndarray (C, 3), float32

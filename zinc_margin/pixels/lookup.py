@@ -76,10 +76,10 @@ def curved(values, numbers, table, out):  # type: ignore[no-untyped-def]
     ----------
     values : ndarray (N,), float32
     numbers : ndarray (19,) or (0,), float32
-        See `bends`; with none, the table is read.
+        See `bends`; if empty, the table is used.
     table : ndarray (STEPS + 1, 2), float32
     out : ndarray (N,), float32
-        Where the result goes: not `values`, which would keep the sums from going in step.
+        The result; it must not be `values`, because that would prevent vectorisation.
     """
     if numbers.shape[0] == 0:
         for n in range(values.shape[0]):

@@ -31,7 +31,7 @@ def engine_digest(sources: Path) -> str:
     Parameters
     ----------
     sources : Path
-        A folder of Python files.
+        Folder of Python files.
 
     Returns
     -------
@@ -61,7 +61,7 @@ def use_cache(sources: Path, caches: Path) -> Path:
     sources : Path
         The engine's folder.
     caches : Path
-        Under which the folders of all engines lie.
+        Parent of all engines' cache folders.
     """
     digest = engine_digest(sources)
     inherited = os.environ.get(_VARIABLE, "")
@@ -112,7 +112,7 @@ def claim() -> bool:
     Returns
     -------
     bool
-        False where another process has it.
+        False if another process has claimed it.
     """
     with suppress(OSError):
         lock = (FOLDER / _LOCK).open("a")

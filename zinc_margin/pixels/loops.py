@@ -22,11 +22,11 @@ def unpack(codes, table, rows, columns, out):  # type: ignore[no-untyped-def]
     table : ndarray, float32
         Values on an even grid.
     rows : ndarray (M,), int
-        Which rows of the block.
+        Rows of the block.
     columns : ndarray (N,), int
-        Which columns of the block.
+        Columns of the block.
     out : ndarray, float32
-        Where the result goes.
+        The result.
     """
     for channel in range(out.shape[0]):
         values = table[channel]
@@ -69,10 +69,10 @@ def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
     taps : ndarray (6,), float32
         Weights of an even output's samples.
     pad : int
-        Pixels on every side.
+        Extra pixels on every side.
     between : ndarray (H, N), float32
     out : ndarray, float32
-        Where the result goes.
+        The result.
     """
     a, b, c, d, e, f = taps
     for r in range(pad - 3, plane.shape[0] - pad + 3):
@@ -136,19 +136,19 @@ def reduced(  # type: ignore[no-untyped-def]
     starts_x : ndarray (N,), int64
         First sample of each output, across.
     weights_x : ndarray (N, taps), float32
-        Of each output, across.
+        Weights of each output, across.
     near_x : (int, int)
-        First and number of the taps that bound the ringing, across.
+        First tap and number of taps that limit ringing, across.
     starts_y : ndarray (M,), int64
         First sample of each output, down.
     weights_y : ndarray (M, taps), float32
-        Of each output, down.
+        Weights of each output, down.
     near_y : (int, int)
         The same, down.
     steep : float32
-        How much steeper edges are made; 0: not at all.
+        Steepening of edges; 0 for none.
     out : ndarray, float32
-        Where the result goes.
+        The result.
     lines : ndarray (5, S), float32
     """
     taps_x, taps_y = weights_x.shape[1], weights_y.shape[1]
@@ -208,17 +208,17 @@ def fill_weights(shape, b, c, centre, widen, support, crispness, out):  # type: 
     shape : int
         `LANCZOS`, `CUBIC` or `BLOCKS`.
     b, c : float
-        Of a cubic; see `measure.kernels`.
+        A cubic's parameters; see `measure.kernels`.
     centre : float
-        The output's place among the samples.
+        The output's position among the samples.
     widen : float
-        How much wider than at scale 1 the kernel is.
+        The kernel's widening relative to scale 1.
     support : float
         The kernel's half-width, in samples.
     crispness : float
-        How far weights lean away from the B-spline's (−1: they are these).
+        Extrapolation of the weights from the B-spline's (−1: the B-spline).
     out : ndarray, float32
-        Where the result goes.
+        The result.
     """
     taps = out.shape[0]
     start = math.floor(centre - support * widen) + 1
@@ -297,19 +297,19 @@ def fill_axis(shape, b, c, centres, widen, support, crispness, starts, weights):
     shape : int
         `LANCZOS`, `CUBIC` or `BLOCKS`.
     b, c : float
-        Of a cubic; see `measure.kernels`.
+        A cubic's parameters; see `measure.kernels`.
     centres : ndarray (N,), float64
-        Places of the outputs among the samples.
+        Positions of the outputs among the samples.
     widen : float
-        How much wider than at scale 1 the kernel is.
+        The kernel's widening relative to scale 1.
     support : float
         The kernel's half-width, in samples.
     crispness : float
-        How far weights lean away from the B-spline's (−1: they are these).
+        Extrapolation of the weights from the B-spline's (−1: the B-spline).
     starts : ndarray (N,), int64
         First sample of each output.
     weights : ndarray (N, taps), float32
-        Of each output.
+        Weights of each output.
     """
     for index in range(centres.shape[0]):
         starts[index] = fill_weights(
@@ -326,7 +326,7 @@ def encoded(planes, tables):  # type: ignore[no-untyped-def]
     planes : ndarray (C, H, W), float32
         Working values, 0 to 1.
     tables : ndarray (C, N, 2), float32
-        One for each channel.
+        One per channel.
     """
     for channel in range(planes.shape[0]):
         table = tables[channel]

@@ -55,7 +55,7 @@ def tell_absent(why: str | None) -> None:
     Parameters
     ----------
     why : str or None
-        A few words; None forgets it.
+        The reason; None clears it.
     """
     _absent[:] = [] if why is None else [why]
 
@@ -67,7 +67,7 @@ def session(name: str) -> Any:
     Raises
     ------
     CannotDo
-        When it cannot be run here; `absent` says why from then on.
+        If it cannot run here; from then on, `absent` returns the reason.
     """
     try:
         import onnxruntime  # type: ignore[import-untyped]
@@ -104,16 +104,16 @@ def agreed(
     Parameters
     ----------
     asked : tuple of str
-        As `enlargers` or `cleaners` give them.
+        As returned by `enlargers` or `cleaners`.
     plane : ndarray (H, W), float32
-        0 to 1, in a perceptual encoding; even sides for those that clean and those that are told,
-        whole squares of JPEG's grid for ``blocks``.
+        0 to 1, in a perceptual encoding; with even sides for cleaners and for enlargers that use
+        hidden output, and whole JPEG squares for ``blocks``.
     strengths : tuple of float
         JPEG and noise, 0 to 1, for ``clean``; JPEG for ``blocks``.
     seen : tuple of ndarray
-        What those that cleaned saw, one for each that is asked; none if it is not known.
+        Hidden output of the cleaners, one per network; empty if unknown.
     enough : float
-        Where the first changes less than this (rms), the others are not asked.
+        If the first network changes less than this (rms), skip the others.
 
     Returns
     -------

@@ -23,7 +23,7 @@ def draw_page(ppi: float) -> NDArray[np.float32]:
     Parameters
     ----------
     ppi : float
-        Of the file; the printer's own, so its driver resamples nothing.
+        Resolution of the file: the printer's native one, so that its driver does not resample.
     """
     per = ppi / 25.4
     light = np.ones((round(page.HEIGHT * per), round(page.WIDTH * per)), np.float32)

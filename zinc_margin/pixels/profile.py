@@ -35,9 +35,9 @@ def printed(codes: Codes, colour: Colour, sigma_px: float) -> np.ndarray:
     codes : ndarray
         (H, W, C), uint8 or uint16.
     colour : Colour
-        What the codes mean.
+        The samples' colour space.
     sigma_px : float
-        In pixels of the file.
+        In file pixels.
     """
     if sigma_px < 0.02:
         return codes
@@ -57,7 +57,7 @@ def blurred(light: np.ndarray, sigma_px: float) -> np.ndarray:
     Parameters
     ----------
     sigma_px : float
-        In pixels of the file.
+        In file pixels.
     """
     from scipy import ndimage
 
@@ -83,7 +83,7 @@ def as_printed(
     box : (int, int, int, int)
         Left, top, width and height in the file.
     sigma_px : float
-        In pixels of the file.
+        In file pixels.
     """
     left, top, width, height = box
     full_height, full_width, _ = renderer.shape
@@ -102,14 +102,13 @@ class Profile:
     Attributes
     ----------
     mm : ndarray (N,)
-        Places on the paper, 0 in the middle of the edge.
+        Positions on the paper, 0 at the centre of the edge.
     file, printed, sharpened, both : ndarray (N,)
-        L*: as it is in the file, as the paper prints that, as it is sharpened, and as the paper
-        prints that.
+        L* in the file, on paper, sharpened, and sharpened on paper.
     angle : float
-        Radians by which the way across the edge is turned from the print's width.
+        Angle of the edge's normal to the print's width, in radians.
     centre : (float, float)
-        Where the edge is, in pixels of the file.
+        Position of the edge, in file pixels.
     """
 
     mm: np.ndarray
@@ -131,9 +130,9 @@ def profile(photo: Photo, plan: PrintPlan, place: tuple[float, float]) -> Profil
     Parameters
     ----------
     plan : PrintPlan
-        Its print has at least `LEAST_SIDE` pixels each way.
+        A print of at least `LEAST_SIDE` pixels each way.
     place : (float, float)
-        Near the edge, 0 to 1 of the print each way.
+        A point near the edge, 0 to 1 of the print each way.
     """
     sharpen = plan.sharpen
     width, height = plan.pixels.width, plan.pixels.height

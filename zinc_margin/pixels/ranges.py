@@ -14,11 +14,11 @@ def range_of_four(low, high, a, b, c, d, e, f, g, h):  # type: ignore[no-untyped
     Parameters
     ----------
     low, high : ndarray (N,), float32
-        Where the results go.
+        The results.
     a, b, c, d : ndarray (N,), float32
-        Rows whose least is wanted.
+        Rows for the minimum.
     e, f, g, h : ndarray (N,), float32
-        Rows whose most is wanted.
+        Rows for the maximum.
     """
     for x in range(low.shape[0]):
         one = a[x] if a[x] < b[x] else b[x]
@@ -36,11 +36,11 @@ def range_of_two(low, high, a, b, c, d):  # type: ignore[no-untyped-def]
     Parameters
     ----------
     low, high : ndarray (N,), float32
-        Where the results go.
+        The results.
     a, b : ndarray (N,), float32
-        Rows whose least is wanted.
+        Rows for the minimum.
     c, d : ndarray (N,), float32
-        Rows whose most is wanted.
+        Rows for the maximum.
     """
     for x in range(low.shape[0]):
         low[x] = a[x] if a[x] < b[x] else b[x]
@@ -54,9 +54,9 @@ def wider(low, high, a, b):  # type: ignore[no-untyped-def]
     Parameters
     ----------
     low, high : ndarray (N,), float32
-        The range, which is written over.
+        The range, changed in place.
     a, b : ndarray (N,), float32
-        The least and the most of the other.
+        Minimum and maximum of the other range.
     """
     for x in range(low.shape[0]):
         low[x] = a[x] if a[x] < low[x] else low[x]
@@ -72,9 +72,9 @@ def held(value, least, most):  # type: ignore[no-untyped-def]
     Parameters
     ----------
     least : ndarray, float32
-        The least of the neighbours.
+        Minimum of the neighbours.
     most : ndarray, float32
-        The most of the neighbours.
+        Maximum of the neighbours.
     """
     room = (most - least) * F(0.1)
     inside = min(max(value, least), most)
@@ -90,11 +90,11 @@ def steeper(value, least, most, steep):  # type: ignore[no-untyped-def]
     Parameters
     ----------
     least : ndarray, float32
-        The least of the neighbours.
+        Minimum of the neighbours.
     most : ndarray, float32
-        The most of the neighbours.
+        Maximum of the neighbours.
     steep : float32
-        How much steeper edges are made; 0: not at all.
+        Steepening of edges; 0 for none.
     """
     span = most - least
     inside = min(max(value, least), most)

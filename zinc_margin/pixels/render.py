@@ -54,9 +54,9 @@ class Renderer(Rendered):
     Parameters
     ----------
     plan : PrintPlan
-        Made from the photo's facts.
+        A plan made with the photo's facts.
     threads : int, optional
-        Workers; all processors by default.
+        Number of threads; all processors by default.
     bits : int, optional
         8 or 16; the plan's by default.
     """

@@ -131,9 +131,9 @@ class RepairedTwice(Repaired):
     Parameters
     ----------
     enlargers : tuple of str
-        The networks that enlarge, told what each that cleans saw.
+        The enlargers, which use the cleaners' hidden output.
     share : float
-        Of their correction that is taken.
+        Share of their correction to apply.
     """
 
     zoom = 2
@@ -183,9 +183,9 @@ def _seams(colour: Plane, led: Plane, step: float) -> Plane:
     Parameters
     ----------
     colour, led : ndarray
-        (H, W), float32: the colour difference; the lightness that leads it.
+        (H, W), float32: the colour difference, and the lightness that guides it.
     step : float
-        Of a seam, over 0; larger ones are the picture's own.
+        Largest step of a seam; larger ones belong to the picture.
     """
     slope, start = _lines(colour, led)
     change = _mean(slope) * led + _mean(start) - colour

@@ -23,9 +23,9 @@ def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
     planes : ndarray (C, H, W), float32
         Working values, 0 to 1.
     least : ndarray, float32
-        The least of the neighbours.
+        Minimum of the neighbours.
     most : ndarray, float32
-        The most of the neighbours.
+        Maximum of the neighbours.
     """
     rows, columns = least.shape[1], least.shape[2]
     low = np.empty((planes.shape[1], columns), np.float32)
@@ -81,32 +81,31 @@ def turned(  # type: ignore[no-untyped-def]
     planes : ndarray (C, H, W), float32
         Working values, 0 to 1.
     origin : (float, float)
-        Where the print's corner lies among the samples, x and y.
+        The print's corner among the samples, x and y.
     steps : ndarray (4,), float64
         From one output to the next: x across, x down, y across, y down.
     first : (int, int)
-        Column and row of the first output that is wanted.
+        Column and row of the first output.
     place : (int, int)
-        Of the slab's corner among the samples.
+        The slab's corner among the samples.
     shape : int
         `LANCZOS`, `CUBIC` or `BLOCKS`.
     b, c : float
-        Of a cubic; see `measure.kernels`.
+        A cubic's parameters; see `measure.kernels`.
     widen : float
-        How much wider than at scale 1 the kernel is.
+        The kernel's widening relative to scale 1.
     support : float
         The kernel's half-width, in samples.
     crispness : float
-        How far weights lean away from the B-spline's (−1: they are these).
+        Extrapolation of the weights from the B-spline's (−1: the B-spline).
     taps : int
         Samples under the kernel.
     hold : float
-        Neighbours nearer than this, in kernel units, bound the ringing; 0: none
-        does.
+        Neighbours within this distance, in kernel units, limit ringing; 0 for no limit.
     steep : float32
-        How much steeper edges are made; 0: not at all.
+        Steepening of edges; 0 for none.
     out : ndarray, float32
-        Where the result goes.
+        The result.
     """
     wx = np.empty(taps)
     wy = np.empty(taps)
@@ -163,25 +162,24 @@ def turned_close(  # type: ignore[no-untyped-def]
     planes : ndarray (C, H, W), float32
         Working values, 0 to 1.
     least : ndarray, float32
-        The least of the neighbours.
+        Minimum of the neighbours.
     most : ndarray, float32
-        The most of the neighbours.
+        Maximum of the neighbours.
     origin : (float, float)
-        Where the print's corner lies among the samples, x and y.
+        The print's corner among the samples, x and y.
     steps : ndarray (4,), float64
         From one output to the next: x across, x down, y across, y down.
     first : (int, int)
-        Column and row of the first output that is wanted.
+        Column and row of the first output.
     place : (int, int)
-        Of the slab's corner among the samples.
+        The slab's corner among the samples.
     series : ndarray (taps, terms), float32
     hold : float
-        Neighbours nearer than this, in kernel units, bound the ringing; 0: none
-        does.
+        Neighbours within this distance, in kernel units, limit ringing; 0 for no limit.
     steep : float32
-        How much steeper edges are made; 0: not at all.
+        Steepening of edges; 0 for none.
     out : ndarray, float32
-        Where the result goes.
+        The result.
     """
     taps, terms = series.shape
     columns = out.shape[2]

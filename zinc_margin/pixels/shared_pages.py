@@ -27,7 +27,7 @@ class Turned(Rendered):
     Parameters
     ----------
     inner : Rendered
-        The print as it is.
+        The upright print.
     """
 
     def __init__(self, inner: Rendered) -> None:
@@ -37,13 +37,7 @@ class Turned(Rendered):
         self.shape = (wide, high, channels)
 
     def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
-        """Return a region: the same pixels as in the upright print.
-
-        Parameters
-        ----------
-        left, top, width, height : int
-            In pixels.
-        """
+        """Return a region: the same pixels as in the upright print."""
         # Its rows are the upright print's columns, from the right.
         part = self._inner.region(self.shape[0] - top - height, left, height, width, job)
         return np.rot90(part)
@@ -55,7 +49,7 @@ class Together(Rendered):
     Parameters
     ----------
     photos : sequence of Photo
-        As the layout counts them.
+        Photos in the layout's order.
     bits : int
         8 or 16.
     """
@@ -78,13 +72,7 @@ class Together(Rendered):
         self._drawn = Drawing(first, self.dtype, "#ffffff", layout.marks, layout.words)
 
     def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
-        """Return part of the page.
-
-        Parameters
-        ----------
-        left, top, width, height : int
-            In pixels.
-        """
+        """Return part of the page."""
         out = self._drawn.paper(height, width)
         for cell, rendered, colour in zip(
             self._layout.cells, self._pages, self._colours, strict=True
@@ -110,7 +98,7 @@ def converted(codes: Codes, own: Colour, goal: Colour, dtype: np.dtype) -> Codes
     codes : ndarray
         (H, W, C), uint8 or uint16.
     own : Colour
-        The photo's.
+        The photo's colour space.
     dtype : dtype
         uint8 or uint16.
     """

@@ -24,18 +24,17 @@ def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-un
     planes : ndarray (C, H + 2·apron, W + 2·apron), float32
         Working values, 0 to 1.
     apron : int
-        How far beyond the wanted part they reach, in pixels.
+        Extra pixels on each side.
     tones : tuple
-        `decode` and `encode`, `to_xyz` and `from_xyz`, as `move` has them.
+        `decode`, `encode`, `to_xyz` and `from_xyz`, as in `move`.
     kernels : (ndarray, ndarray, bool, int)
-        The finer and the broader blur, from the centre outwards (without numbers: nothing is
-        sharpened); whether the broader one works at half the size; how far neighbours bound
-        overshoot.
+        The finer and the broader blur, from the centre outwards (empty: no sharpening); whether the
+        broader one works at half size; radius for the overshoot limit.
     held : tuple of float32
         See `restrain`.
     grained : (int, int, float, float)
-        Where what is inside the apron begins in the file, the size of a grain in
-        pixels (0: none), and its deviation.
+        Position in the file of the area inside the apron, diameter of a grain in pixels (0: none),
+        and its deviation.
     """
     decode, encode, to_xyz, from_xyz = tones
     fine, broad, halves, near = kernels

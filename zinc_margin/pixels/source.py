@@ -23,13 +23,7 @@ class Source(Protocol):
     dtype: np.dtype
 
     def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> Codes:
-        """Return samples (height, width, C) of a region inside the picture.
-
-        Parameters
-        ----------
-        top, left, height, width : int
-            In pixels.
-        """
+        """Return samples (height, width, C) of a region inside the picture."""
         ...
 
 
@@ -39,9 +33,9 @@ class Stored:
     Parameters
     ----------
     turned : Turned
-        Its mirror and its quarter turns are taken.
+        Provides mirroring and quarter turns.
     ground : str
-        What shows where the photo is see-through, ``#rrggbb``.
+        Background of a transparent photo, ``#rrggbb``.
     """
 
     def __init__(self, photo: Photo, turned: Turned, ground: str = WHITE) -> None:
@@ -56,13 +50,7 @@ class Stored:
             self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
 
     def block(self, top: int, left: int, height: int, width: int, job: Job = IDLE) -> Codes:
-        """Return samples (height, width, C) of a region inside the picture.
-
-        Parameters
-        ----------
-        top, left, height, width : int
-            In pixels.
-        """
+        """Return samples (height, width, C) of a region inside the picture."""
         place = slice(top, top + height), slice(left, left + width)
         codes = self._codes[place]
         if self._alpha is None:
@@ -79,6 +67,6 @@ def as_set(pixels: np.ndarray, turned: Turned) -> np.ndarray:
     Parameters
     ----------
     pixels : ndarray (H, W) or (H, W, C)
-        Of the upright photo.
+        The upright photo.
     """
     return np.rot90(pixels[:, ::-1] if turned.mirror else pixels, -turned.quarters)

@@ -64,13 +64,7 @@ class Tiled(ABC):
     def block(
         self, top: int, left: int, height: int, width: int, job: Job = IDLE
     ) -> NDArray[np.uint16]:
-        """Return samples (height, width, C), uint16, of a region inside the picture.
-
-        Parameters
-        ----------
-        top, left, height, width : int
-            In pixels.
-        """
+        """Return samples (height, width, C), uint16, of a region inside the picture."""
         out = np.empty((height, width, self.channels), _DEEP)
         high, wide = self._sides()
         places = [
@@ -135,9 +129,9 @@ class Tiled(ABC):
         Parameters
         ----------
         row, column : int
-            Of the tile.
+            Indices of the tile.
         pad : int
-            Pixels on every side.
+            Extra pixels on every side.
         """
         high, wide = self.tile
         rows = reflected(row * high + np.arange(-pad, high + pad), self.parent.height)
@@ -158,12 +152,8 @@ def even(length: int, count: int, step: int = 1) -> int:
 
     Parameters
     ----------
-    length : int
-        In pixels.
     count : int
-        How many, 1 or more.
-    step : int
-        In pixels.
+        Number, 1 or more.
     """
     return -(-length // (count * step)) * step
 

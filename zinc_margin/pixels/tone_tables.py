@@ -26,18 +26,18 @@ class Tables:
     Attributes
     ----------
     work : ndarray (C, codes), float32
-        Stored code to working value.
+        Stored to working value.
     linear : ndarray (C, codes), float32
-        Stored code to linear light.
+        Stored value to linear light.
     decode, encode : ndarray (C, STEPS + 1, 2), float32
-        Working value to linear; fourth root of linear to working value: a straight line for
-        every step, its height at 0 and its rise over a step.
+        Working value to linear; fourth root of linear to working value; per step the offset and
+        slope of a line.
     final : ndarray (C, STEPS + 1, 2) or (C, 0, 2), float32
         Working to stored value; empty if they are the same.
     to_xyz, from_xyz : ndarray (3, C) and (C, 3), float32
-        Relative to white, so white is (1, 1, 1).
+        Relative to white, which is (1, 1, 1).
     curves : tuple of ndarray
-        Of each channel, working values to linear ones on an even grid.
+        Working to linear values on an even grid, per channel.
     """
 
     work: np.ndarray
@@ -78,7 +78,7 @@ def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
     Parameters
     ----------
     colour : Colour
-        What the codes mean.
+        The samples' colour space.
     dtype : dtype
         uint8 or uint16.
     """

@@ -23,7 +23,7 @@ class Doubled(Tiled):
     asked : tuple of str
         The networks.
     share : float
-        Of its correction that is taken; 0 is Lanczos alone.
+        Share of its correction to apply; 0 is plain Lanczos.
     """
 
     zoom = 2
@@ -84,7 +84,7 @@ def doubled(planes: Plane, pad: int) -> NDArray[np.float32]:
     Parameters
     ----------
     pad : int
-        Pixels on each side that are only looked at; 3 at least.
+        Extra pixels on each side, at least 3.
 
     Returns
     -------

@@ -57,10 +57,10 @@ class Axis:
     Attributes
     ----------
     starts : ndarray (N,), int64
-        First sample of each output, before reflection; may lie outside the picture.
+        First sample of each output, before reflection; may be outside the picture.
     weights : ndarray (N, taps), float32
     near : (int, int)
-        First and number of the taps that bound the ringing.
+        First tap and number of taps that limit ringing.
     """
 
     starts: np.ndarray
@@ -102,13 +102,13 @@ def axis(
     method : str
         A key of the kernels.
     offset : Fraction
-        Where the box begins, in source pixels.
+        Start of the box, in source pixels.
     scale : Fraction
         Output ÷ source pixels.
     count : int
-        How many, 1 or more.
+        Number, 1 or more.
     crispness : float
-        Away from the B-spline, or towards it; see `plan.pixels.kernels.leaning`.
+        Extrapolation from the B-spline; see `plan.pixels.response.crispness`.
     """
     from zinc_margin.pixels import loops
 
@@ -146,12 +146,12 @@ def series(method: str, crispness: float = 0.0) -> NDArray[np.float32]:
     method : str
         A key of the kernels.
     crispness : float
-        How far weights lean away from the B-spline's; see `plan.pixels.kernels`.
+        Extrapolation of the weights from the B-spline's; see `plan.pixels.response.crispness`.
 
     Returns
     -------
     ndarray (taps, terms), float32
-        Highest power first, in −½ … ½.
+        Coefficients, highest power first, for positions −½ … ½.
     """
     from numpy.polynomial import Chebyshev, Polynomial
 
@@ -190,13 +190,7 @@ def reflected(indices: np.ndarray, size: int) -> np.ndarray:
 
 
 def gaussian(sigma: float) -> np.ndarray:
-    """Return a Gaussian's weights from its centre outwards; both sides together sum to 1.
-
-    Parameters
-    ----------
-    sigma : float
-        In pixels.
-    """
+    """Return a Gaussian's weights from its centre outwards; both sides together sum to 1."""
     reach = max(1, int(np.ceil(3 * sigma)))
     weights = np.exp(-0.5 * (np.arange(reach + 1) / sigma) ** 2)
     return (weights / (weights[0] + 2 * weights[1:].sum())).astype(np.float32)

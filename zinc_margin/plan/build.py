@@ -55,14 +55,14 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     Parameters
     ----------
     facts : Facts
-        Their measured part may be absent; sharpening then takes the photo for clean.
+        Facts; without measurements, sharpening assumes a clean photo.
     machine : Machine
         What this machine can do.
 
     Raises
     ------
     BadRequest
-        When the docket asks for what cannot be: a frame outside the picture, pixels beyond count.
+        If the docket is impossible: a frame outside the picture, too many pixels.
     """
     whole = settled(facts, docket)
     photo = photo_part(facts, whole.photo)

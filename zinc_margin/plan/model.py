@@ -31,9 +31,9 @@ class Machine:
     Attributes
     ----------
     without_networks : str or None
-        Why what was learned cannot run here; None if it can.
+        Why AI cannot run here; None if it can.
     printers : tuple of PrinterPapers
-        What the system's printers told, as far as they were asked.
+        The reported papers of printers that have been asked.
     """
 
     without_networks: str | None = None
@@ -47,11 +47,11 @@ class Remedy:
     Attributes
     ----------
     code : str
-        For programs; `plan.text` says it.
+        A code for programs; `plan.text` has the wording.
     docket : Docket
-        That taking it makes.
+        The docket after accepting it.
     values : Mapping
-        Numbers for the words, lengths in mm.
+        Values for the text, lengths in mm.
     """
 
     code: str
@@ -66,11 +66,11 @@ class Note:
     Attributes
     ----------
     code : str
-        For programs; stable.
+        A stable code for programs.
     line : str
-        The margin's line that it belongs to.
+        The line of the margin.
     values : Mapping
-        Numbers and codes that the words need: lengths in mm, resolutions in ppi, shares of 0–1.
+        Values for the text: lengths in mm, resolutions in ppi, shares of 0–1.
     remedies : tuple of Remedy
     grave : bool
         Whether the line needs a look.
@@ -91,7 +91,7 @@ class Record:
     ----------
     paper : str
     strength : float
-        Of sharpening, percent.
+        Strength of sharpening, percent.
     renderer : int
     version : str
         The docket's name among the photo's versions.
@@ -114,11 +114,11 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
     ----------
     facts : Facts
     matte : str
-        The tone under a see-through photo.
+        The background of a transparent photo.
     measured : Measured or None
-        What holds of the photo's pixels: the docket's figures, else the facts'.
+        The photo's measurements, from the docket, else from the facts.
     judged_ppi : float
-        By which it is judged: the photo's own, or the file's where that is reduced below it.
+        The ppi that decides the grade: the photo's, or the file's if that is lower.
     grade : str
         ``ample``, ``good``, ``from a distance`` or ``too few pixels``.
     sharp_from_mm : float
@@ -126,18 +126,18 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
     grain : Grain or None
     file : FileParts
     sheet : Sheet or None
-        None if the file is the print itself.
+        None if the print has no sheet.
     pieces : Pieces or None
-        Where the whole is spread over several files.
+        The pieces of a large print, or None.
     cut : Piece or None
-        The one piece that this plan makes.
+        The piece that this plan makes, or None.
     record : Record
-        The decisions behind it, for files and the log of prints.
+        The decisions behind it, for files and the print log.
     small : callable
-        Returns this print planned small: at most so many pixels along its longer side.
+        Returns this print planned with at most this many pixels along its longer side.
     fewer_pixels : callable
-        Returns this print planned with its pixels times a factor each way; None if nothing
-        would be left of the picture.
+        Returns this print planned with its pixels scaled by a factor each way; None if no picture
+        would remain.
     """
 
     facts: Facts = field(repr=False)
@@ -224,7 +224,7 @@ class Plan(PrintPlan):
     ----------
     docket : Docket
     settled : Docket
-        The same with everything that follows from where the print is made.
+        The docket with the maker's consequences filled in.
     machine : Machine
     notes : tuple of Note
     """

@@ -40,9 +40,9 @@ class Mat:
     ----------
     opening : (Fraction, Fraction)
     reveal : Fraction
-        Paper seen round the picture; negative where the mat overlaps it.
+        Visible paper around the picture; negative if the mat overlaps it.
     frame : (Fraction, Fraction) or None
-        The mat's outer size, where it is known.
+        The mat's outer size, if known.
     """
 
     opening: tuple[Fraction, Fraction]
@@ -57,22 +57,22 @@ class SizePart:
     Attributes
     ----------
     size : PrintSize
-        Lying as it will be printed.
+        The size in its final orientation.
     maker : Maker
     target_ppi, floor_ppi : Fraction
     near_mm, far_mm : float
-        From where it is seen.
+        Viewing distances.
     near_ppi, far_ppi : float
-        What the eye can use from there.
+        Resolvable ppi at these distances.
     distance_said : bool
     in_pixels : bool
-        Whether a number of pixels was requested, not a length.
+        Whether a pixel count was requested instead of a length.
     overspill_mm : Fraction
-        By how much a borderless driver passes each edge; 0 without.
+        Borderless overspill past each edge; 0 without.
     unseen_mm : Sides
-        What a mat covers, or a borderless driver cuts off.
+        The part hidden by a mat or lost in borderless printing.
     made_up : bool
-        Whether the file carries more picture in place of what the driver cuts off.
+        Whether the file has extra picture to compensate for the overspill.
     mat : Mat or None
     """
 
@@ -100,17 +100,17 @@ class CropPart:
     ----------
     turned : Turned
     frame : Frame
-        Of the print's exact shape, or the whole picture.
+        The frame in the print's exact shape, or of the whole picture.
     is_own : bool
-        Whether the frame is of the user's own.
+        Whether the user drew the frame.
     is_whole : bool
-        Whether all of the picture is shown.
+        Whether the whole picture is shown.
     border_mm : Fraction
-        The least, round a picture shown whole.
+        The least border around a whole picture.
     place : (Fraction, Fraction)
-        Where the largest frame sits in its free room, 0–1 each.
+        Place of the largest frame in its free room, 0–1 each.
     exact_ppi : Fraction
-        Of the photo's own pixels on the print, the lower way, by the exact shape.
+        Resolution before enlarging, the smaller of both directions, for the exact shape.
     """
 
     turned: Turned
@@ -129,12 +129,12 @@ class Repair:
     Attributes
     ----------
     clean, denoise, dehalo : float
-        Of JPEG's blocks, of noise, of old halos.
+        Repair of JPEG artefacts, noise and existing halos.
     halo_share : float
-        The most that a halo reaches past its edge, as a share of the edge's step.
+        Largest overshoot of a halo, as a share of the edge's step.
     grid : (int, int)
-        The first column and row of the picture as it is set (mirrored, turned by quarters) at which
-        a square of JPEG's 8-pixel grid begins.
+        First column and row, in the mirrored and quarter-turned picture, at which a square of
+        JPEG's 8-pixel grid begins.
     """
 
     clean: float = 0.0
@@ -156,25 +156,25 @@ class Pixels:
     Attributes
     ----------
     choice : str
-        ``keep``, ``reduce``, ``enlarge`` or ``turn`` (resampled at scale 1 for a turn's sake).
+        ``keep``, ``reduce``, ``enlarge`` or ``turn`` (resampled at scale 1, only to rotate).
     method : str or None
-        The kernel; None when kept.
+        The resampling method; None if pixels are kept.
     width, height : int
-        Of the file.
+        Value for the file.
     tag_x, tag_y : (int, int)
         Pixels per inch as a rational, each way: pixels ÷ tag is the print's side exactly.
     scale : Fraction
         Output ÷ source pixels, the same both ways.
     doublings : int
-        How often the learned enlarger makes the photo twice as large before the rest is resampled.
+        Number of ×2 steps by AI before the rest is resampled.
     network : str or None
-        Which kind of picture it was learned from: ``photo`` or ``lettering``.
+        The AI network's kind of picture: ``photo`` or ``lettering``.
     share : float
-        How much of the learned correction is taken.
+        Share of the AI correction to apply.
     crisp : float
-        How a kernel leans, −100 (smooth) to 100 (crisp).
+        Edges, −100 (soft) to 100 (hard).
     repair : Repair
-        What is taken away before anything else.
+        Repairs before resampling.
     """
 
     choice: str
@@ -199,19 +199,19 @@ class PixelsPart:
     ----------
     pixels : Pixels
     crop : Frame
-        The box of the turned picture that is printed.
+        The printed box of the rotated picture.
     picture : (int, int, int, int)
         Left, top, width, height of the picture in the file, in pixels.
     goal_ppi : Fraction
-        Of a resampled file.
+        Resolution of a resampled file.
     effective_ppi : Fraction
-        Of the photo's own pixels on the print, the lower way.
+        Resolution before enlarging, the smaller of both directions.
     true_ppi : float
-        The same without pixels that an earlier enlarging invented.
+        The same for real detail only, if the photo was enlarged earlier.
     trimmed_share : float
-        Of the turned picture's area, 0–1.
+        Share of the rotated picture's area, 0–1.
     trimmed_mm, bands_mm : Sides
-        On the print.
+        Lengths on the print.
     """
 
     pixels: Pixels
@@ -233,25 +233,25 @@ class Sharpening:
     ----------
     paper, process : str
     paper_mm : float
-        The sigma by which paper and process blur.
+        Sigma of the blur of paper and process.
     sigma_mm, sigma_px : float
-        The finer scale; the broader is 2.5 times as wide.
+        The finer scale; the broader one is 2.5 times as wide.
     amount : float
     breadth : float
     acutance_before, acutance_after : float
-        Of edges, from the near end.
+        Acutance of edges from the near end.
     bound : str or None
-        What keeps it from being as crisp as the photo: the ``far`` end, the photo's ``detail``,
-        or the largest ``amount`` of all; None if nothing does.
+        Why it is not as crisp as the photo: the ``far`` end, missing ``detail``, or the largest
+        ``amount``; None if it is.
     halo : float
         Highest overshoot next to an edge, in L*.
     noise : float
-        Differences of this size, in L*, are taken for noise and left.
+        Coring threshold in L*: smaller differences count as noise.
     shadows, highlights : float
-        How much is held back at the ends, 0 to 1.
+        Reduction in shadows and highlights, 0 to 1.
     crispness : tuple of four float or None
-        From the near end without sharpening and with it, and from the far end likewise, 1 where it
-        is as crisp as the photo; None if the photo's spectrum is not known.
+        Without and with sharpening, from the near end and from the far end; 1 is as crisp as the
+        photo. None without the photo's spectrum.
     """
 
     paper: str
@@ -278,9 +278,9 @@ class Grain:
     Attributes
     ----------
     deviation : float
-        Of lightness in mid-tones, in L*.
+        Standard deviation of lightness in mid-tones, in L*.
     size_px : float
-        Across one grain.
+        Diameter of a grain.
     """
 
     deviation: float
@@ -295,35 +295,35 @@ class FileParts:
     ----------
     format : str
     bits, quality, channels : int
-        Of each sample; of a lossy format, 1–100; as written.
+        Bits per sample; lossy quality, 1–100; number of channels.
     unlimited_bytes : int
-        Predicted, were there no limit.
+        Predicted size without a limit.
     max_bytes : int or None
-        The limit, which only making the file can meet.
+        The byte limit, or None.
     colour : str
-        ``own`` where nothing is converted, else the goal, as the docket has it.
+        ``own`` without conversion, else the docket's target.
     is_srgb : bool
-        Whether the file's colours are sRGB, converted or not.
+        Whether the file's colours are sRGB.
     lossy : bool
-        Whether `quality` counts.
+        Whether `quality` applies.
     compression, subsampling : str
-        Of a TIFF; of a JPEG.
+        For a TIFF; for a JPEG.
     progressive, lossless, pdf_jpeg : bool
-        Of a JPEG; of WebP and JPEG XL; of a PDF's pictures.
+        For JPEG; for WebP and JPEG XL; for pictures in a PDF.
     profile : GoalProfile or None
-        Where `colour` is ``icc``.
+        The profile if `colour` is ``icc``.
     intent : str
     black_point : bool
     metadata : str
-        What is carried: ``all``, ``copyright`` or ``none``.
+        Copied metadata: ``all``, ``copyright`` or ``none``.
     places, embeds : bool
-        Whether where it was taken is carried, and the docket written into the file.
+        Whether the location is copied; whether the docket is embedded.
     printing_notes : bool
-        Whether a slip is written next to the file.
+        Whether to write printing notes next to the file.
     folder, name : str or None
-        As they were chosen; None: next to the photo, by rule.
+        Chosen by the user; None: next to the photo, named by rule.
     folder_rule, rule, project, note : str or None
-        What file names are made of.
+        Rules and texts for names.
     """
 
     format: str

@@ -42,8 +42,7 @@ class CropBench(Bench):
     Attributes
     ----------
     mode : str
-        Empty; ``level`` while a line is drawn along what ought to be level or upright; ``mark``
-        while the subject is pointed out.
+        Empty; ``level`` while a level line is drawn; ``mark`` while the subject is marked.
     """
 
     def __init__(self, table: Table, say: Callable[[str], None]) -> None:

@@ -33,7 +33,7 @@ class EdgeProfile(QWidget):
     Parameters
     ----------
     move : callable
-        Told by how many output pixels, across and down, the arrow keys move the edge.
+        Receives the move by arrow keys, in output pixels across and down.
     """
 
     def __init__(self, move: Callable[[int, int], None]) -> None:

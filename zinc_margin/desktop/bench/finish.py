@@ -81,7 +81,7 @@ class SheetBench(Bench):
     view : str
         ``sheet``, ``wall``, ``folded``, ``pieces`` or ``slip``.
     image : QImage or None
-        The finished sheet, small, as it is rendered.
+        A small rendering of the finished sheet.
     """
 
     def __init__(self, table: Table, goal: Callable[[Print, Plan], Path]) -> None:

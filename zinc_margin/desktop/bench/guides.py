@@ -17,13 +17,13 @@ def guide_lines(
     Parameters
     ----------
     kind : str
-        A key of `view.GUIDES`; ``fine`` is the grid shown while turning.
+        A key of `view.GUIDES`; ``fine`` is the grid shown while rotating.
     grid : (int, int)
         Columns and rows of ``grid``.
     mark : QPointF or None
         The subject point on the bench.
     safe : QRectF or None
-        What a mat or a borderless driver leaves to be seen.
+        The part that a mat or a borderless driver leaves visible.
     """
     if kind == "diagonals":
         return [

@@ -31,7 +31,7 @@ class Invitation(QWidget):
     Parameters
     ----------
     recent : callable
-        The photos that were opened last.
+        Returns the recent photos.
     """
 
     def __init__(

@@ -37,13 +37,13 @@ class Layout:
     Attributes
     ----------
     rungs : sequence of Rung
-        What was laid out.
+        The sizes.
     corner : QPointF
-        Common to all sizes, at the lower left.
+        The common corner of all sizes, at the lower left.
     scale : float
-        px for a mm.
+        px per mm.
     outlines : tuple of Outline
-        Of those sizes whose free corner can be seen.
+        Outlines of the sizes whose free corner is visible.
     """
 
     rungs: Sequence[Rung]

@@ -26,7 +26,7 @@ class PhotoBench(Bench):
     Parameters
     ----------
     show_place : callable
-        Gets the place, in pixels of the upright photo, of a mark that was pressed.
+        Receives the place of a clicked mark, in pixels of the upright photo.
     """
 
     def __init__(self, table: Table, show_place: Callable[[int, int], None]) -> None:

@@ -25,7 +25,7 @@ class Searched:
     Parameters
     ----------
     told : callable
-        Called when something was found.
+        Called when something has been found.
     """
 
     def __init__(self, told: Callable[[], None]) -> None:

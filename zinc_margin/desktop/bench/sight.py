@@ -34,15 +34,15 @@ class Sight:
     Attributes
     ----------
     plan : Plan
-        Of the print that is worked on; `box` and `zoom` are in its file's pixels.
+        The current print's plan; `box` and `zoom` are in its file's pixels.
     works : list of (View, Plan)
-        What each pane shows.
+        The version in each pane.
     veil : str
-        ``acting``, ``invented`` or nothing.
+        ``acting``, ``invented`` or empty.
     follows : bool
-        Whether an edge is followed across.
+        Whether to show an edge profile.
     edge_at : (float, float) or None
-        Where, 0–1 of the print; None: the strongest edge in sight.
+        The edge's place, 0–1 of the print; None for the strongest visible edge.
     """
 
     photo: Photo

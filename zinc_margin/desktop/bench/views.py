@@ -35,11 +35,11 @@ class View:
     ----------
     label : str
     docket : Docket or None
-        Rendered from the photo on the table.
+        A docket to render from the current photo.
     file : Photo or None
-        Or a finished file, as it is.
+        Or a finished file.
     printed : bool
-        As its paper will show it.
+        Whether to simulate the paper.
     """
 
     label: str
@@ -110,9 +110,9 @@ class Looking:
         box : (int, int, int, int)
             Left, top, width and height in the file.
         zoom : float
-            Pixels of the screen for one of the file.
+            Screen pixels per file pixel.
         printed : bool
-            As its paper will show it.
+            Whether to simulate the paper.
 
         Returns
         -------

@@ -20,25 +20,25 @@ class Actions:
     Attributes
     ----------
     make, stop : callable
-        The file.
+        Make the file; cancel.
     show_folder, choose_folder : callable
     show_place : callable
-        Goes to a place of the upright photo, x and y in its pixels.
+        Shows a place of the upright photo, x and y in its pixels.
     ask_for_page : callable
     begin_crop : callable
-        Begins to draw a ``level`` line, or to ``mark`` the subject.
+        Starts drawing a ``level`` line, or marking the subject (``mark``).
     find_subject : callable
-        Looks for the subject away from the window, and says what it found.
+        Detects the subject in the background, and reports it.
     made_before : callable
-        Receives a photo's digest; tells in a sentence what was made of it.
+        Receives a photo's digest; reports its earlier prints as a sentence.
     print_it, forget_made, make_strip, lay_together, show_batch, show_presets, send : callable
     ask_printers : callable
     goal : callable
-        Where a print's file will go.
+        Returns the path of a print's file.
     say : callable
-        Says why something cannot be, at the window's lower edge; nothing, where it can.
+        Shows a refusal at the window's lower edge, or nothing.
     explain : callable
-        Says what a line is about.
+        Explains a line.
     """
 
     make: Act

@@ -33,7 +33,7 @@ class Part(QPushButton):
     name : str
         For assistive technology.
     fill : callable
-        Puts the choices into the menu, each time that it opens.
+        Fills the menu each time it opens.
     """
 
     def __init__(self, name: str, tip: str, fill: Callable[[QMenu], None]) -> None:

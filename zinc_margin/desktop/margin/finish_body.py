@@ -59,8 +59,8 @@ class FinishBody(Body):
         self.column.addLayout(row("Border", self.border, self.border_hint))
         self._scales = self._held(row("Picture", self.scales))
         self._lies = self._held(row("Placed", self.lies))
-        self.edges_of = Choice("Blank edges", (), self._take_printer, 188)
-        self._edges_of = self._held(row("Blank edges", self.edges_of))
+        self.edges_of = Choice("Unprintable edges", (), self._take_printer, 188)
+        self._edges_of = self._held(row("Unprintable edges", self.edges_of))
         self.column.addLayout(row("Caption", self.caption))
         self.column.addLayout(row("Footer", self.foot))
         self._links = {

@@ -16,15 +16,15 @@ class SliderRow(QWidget):
     Parameters
     ----------
     body : Body
-        Whose line the number belongs to.
+        The body of the number's line.
     name : str
         For assistive technology.
     field : str
-        The number's name in the docket.
+        The number's field in the docket.
     help_ : str
-        Shown when the figure is pointed at.
+        The tooltip.
     optional : bool
-        Whether an emptied figure leaves the number to be worked out.
+        Whether an empty field means automatic.
     """
 
     def __init__(

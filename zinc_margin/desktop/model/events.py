@@ -34,7 +34,7 @@ class DocketChanged(Event):
     Attributes
     ----------
     lines : frozenset of str
-        The lines of the docket that are not what they were.
+        The changed lines of the docket.
     """
 
     lines: frozenset[str]

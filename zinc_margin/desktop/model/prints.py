@@ -26,13 +26,13 @@ class Print:
     Attributes
     ----------
     preview : ndarray (H, W, 4), uint8, or None
-        For the screen; None until the pixels have been read.
+        A picture for the screen; None until the pixels have been read.
     alpha : ndarray (H, W), float32, or None
-        How much the preview covers where the photo is see-through; it is on white.
+        The opacity of a transparent photo's preview, which is blended onto white.
     photo : Photo or None
-        Decoded, while it is among those kept.
+        The decoded photo, while it is cached.
     which : int
-        The version that is worked on.
+        Index of the current version.
     """
 
     def __init__(self, facts: Facts, dockets: Sequence[Docket]) -> None:
@@ -139,7 +139,7 @@ class Print:
         Raises
         ------
         BadRequest
-            When the print could not be made so; nothing is changed then.
+            If the print is impossible; nothing is changed then.
         """
         self.plan_of(docket)
         self.history.write(docket)
@@ -150,7 +150,7 @@ class Print:
         Raises
         ------
         BadRequest
-            When the print could not be made so; nothing is changed then.
+            If the print is impossible; nothing is changed then.
         """
         self.plan_of(docket)
         self.history.slide(docket)

@@ -21,15 +21,15 @@ class Remembered:
     Attributes
     ----------
     place : list of int, or None
-        Left, top, width and height of the window on its screen.
+        The window's left, top, width and height.
     units : str or None
-        ``cm``, ``in`` or ``px/cm``; None: as the locale has it.
+        ``cm``, ``in`` or ``px/cm``; None: the locale's.
     dim : bool or None
-        None: as the desktop has it.
+        None: the desktop's.
     folder : str or None
-        From where photos were opened last.
+        The folder of the photos opened last.
     recent : list of str
-        Photos, the newest first.
+        Recent photos, the newest first.
     """
 
     place: list[int] | None = None

@@ -214,7 +214,7 @@ class Table:
         Raises
         ------
         BadRequest
-            When one of the prints could not be made so; none is changed then.
+            If one of the prints is impossible; none is changed then.
         """
         one = self.current
         if one is None:
@@ -312,7 +312,7 @@ class Table:
         Raises
         ------
         BadRequest
-            When another version of the photo has that name.
+            If the name is empty or used by another version.
         """
         one = self.current
         if one is None or name == one.docket.version:
@@ -374,7 +374,7 @@ class Table:
         Raises
         ------
         BadRequest
-            When the print could not be made so; the docket then stays as it was.
+            If the print is impossible; the docket is then unchanged.
         """
         one = self.current
         if one is not None:
@@ -387,7 +387,7 @@ class Table:
         Raises
         ------
         BadRequest
-            When it cannot be read, or the print could not be made so.
+            If it is unreadable, or the print is impossible.
         """
         own = [paper.name for paper in self.papers.all]
         wanted = parse_print(typed, words.unit(self.units), self.own.all, own)
@@ -499,7 +499,7 @@ class Table:
         Raises
         ------
         CannotDo
-            When it cannot be kept; it holds until the photo is closed all the same.
+            If it cannot be saved; it remains until the photo is closed.
         """
         one = self.current
         if one is not None:

@@ -16,11 +16,11 @@ class View:
     grid : (int, int)
         Columns and rows of the guide ``grid``.
     off : str
-        How what is cut off looks: ``tinted``, ``grey`` or ``hidden``.
+        The look of the trimmed part: ``tinted``, ``grey`` or ``hidden``.
     surround : str
-        ``zinc``, ``light``, ``mid``, ``dark``, or ``none``: the picture without a frame's effect.
+        ``zinc``, ``light``, ``mid``, ``dark`` or ``none`` (only the picture).
     picking : bool
-        The next press on the sheet takes its tone for a canvas's sides.
+        The next click on the sheet picks the colour of the canvas sides.
     """
 
     guide: str = "moving"

@@ -20,7 +20,7 @@ def gathered(bands: Bands, plan: PrintPlan) -> np.ndarray:
     Parameters
     ----------
     bands : Bands
-        From the top, (rows, W, C) each.
+        (rows, W, C) each, from the top.
     """
     width, height, channels = plan.page.width, plan.page.height, plan.file.channels
     whole = np.empty((height, width, channels), np.uint8 if plan.file.bits == 8 else np.uint16)
@@ -58,9 +58,9 @@ def plain_picture(codes: Codes, form: str, ppi: float | None, icc: bytes) -> byt
     ----------
     codes : ndarray (H, W, C), uint8 or uint16
     form : str
-        ``tiff``, or ``png``, which has 8 bits here.
+        ``tiff``, or ``png`` (8 bits only).
     ppi : float or None
-        None: no resolution is noted.
+        None: no resolution tag.
     """
     import tifffile
 

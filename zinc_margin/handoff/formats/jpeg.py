@@ -25,9 +25,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     Parameters
     ----------
     bands : Bands
-        From the top, (rows, W, C) each.
-    icc : bytes
-        An ICC profile.
+        (rows, W, C) each, from the top.
     """
     data = jpeg_data(gathered(bands, plan), plan, icc)
     out.write(with_segments(data, metadata.segments(photo, plan)))
@@ -63,10 +61,8 @@ def jpeg_data(
     Parameters
     ----------
     codes : ndarray (H, W, C), uint8
-    icc : bytes
-        An ICC profile.
     tables : list of two lists of 64, optional
-        Quantisation tables in place of those of the plan's quality.
+        Quantisation tables to use instead of those for the plan's quality.
     """
     ink = codes.shape[2] == 4
     flat = codes if codes.shape[2] > 1 else codes[..., 0]

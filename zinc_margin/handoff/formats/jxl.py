@@ -21,9 +21,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     Parameters
     ----------
     bands : Bands
-        From the top, (rows, W, C) each.
-    icc : bytes
-        An ICC profile.
+        (rows, W, C) each, from the top.
     """
     codes = gathered(bands, plan)
     flat = codes if codes.shape[2] == 3 else codes[..., 0]
@@ -53,7 +51,7 @@ def with_boxes(stream: bytes, exif: bytes, xmp: bytes) -> bytes:
     stream : bytes
         A JPEG XL file.
     exif, xmp : bytes
-        Empty: none.
+        May be empty.
     """
     at = 0
     while stream[at + 4 : at + 8] not in (b"jxlc", b"jxlp", b""):

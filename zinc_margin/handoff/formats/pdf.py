@@ -20,9 +20,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     Parameters
     ----------
     bands : Bands
-        From the top, (rows, W, C) each.
-    icc : bytes
-        An ICC profile.
+        (rows, W, C) each, from the top.
     """
     out.write(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
 
@@ -44,9 +42,7 @@ def pdf_page(bands: Bands, plan: PrintPlan, icc: bytes) -> PdfPage:
     Parameters
     ----------
     bands : Bands
-        From the top, (rows, W, C) each.
-    icc : bytes
-        An ICC profile.
+        (rows, W, C) each, from the top.
     """
     page, sheet = plan.page, plan.sheet
     if plan.file.pdf_jpeg:

@@ -30,7 +30,7 @@ class Picture:
     ----------
     width, height, channels, bits : int
     data : bytes
-        Deflated rows, each as its difference from the one above (PNG's second filter), or a JPEG.
+        Deflated rows, each as the difference from the one above (PNG filter 2), or a JPEG.
     jpeg : bool
     """
 
@@ -71,16 +71,16 @@ class PdfPage:
     Attributes
     ----------
     width_mm, height_mm : Fraction
-        Of the sheet.
+        Size of the sheet.
     box_mm : (Fraction, Fraction, Fraction, Fraction)
-        Left, top, width and height of the picture on it.
+        Left, top, width and height of the picture.
     picture : Picture
     icc : bytes
-        Its profile.
+        The picture's profile.
     trim_mm : (Fraction, Fraction, Fraction, Fraction) or None
-        Left, top, width and height of what is left when it is cut; None: what the picture covers.
+        Left, top, width and height after cutting; None: the picture's box.
     bleed_mm : Fraction
-        What the picture is carried on beyond the cut.
+        Picture beyond the cut.
     """
 
     width_mm: Fraction
@@ -95,13 +95,7 @@ class PdfPage:
     def filled(
         cls, width_mm: Fraction, height_mm: Fraction, picture: Picture, icc: bytes
     ) -> PdfPage:
-        """Return a page that its picture fills.
-
-        Parameters
-        ----------
-        icc : bytes
-            An ICC profile.
-        """
+        """Return a page that its picture fills."""
         box = (Fraction(0), Fraction(0), width_mm, height_mm)
         return cls(width_mm, height_mm, box, picture, icc)
 

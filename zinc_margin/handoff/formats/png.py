@@ -20,9 +20,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     Parameters
     ----------
     bands : Bands
-        From the top, (rows, W, C) each.
-    icc : bytes
-        An ICC profile.
+        (rows, W, C) each, from the top.
     """
     width, height, channels = plan.page.width, plan.page.height, plan.file.channels
 

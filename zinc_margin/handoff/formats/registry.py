@@ -63,11 +63,11 @@ class Writer:
         Parameters
         ----------
         bands : iterator of ndarray (rows, W, C), uint8 or uint16
-            From the top, of the plan's size.
+            From the top, at the plan's size.
         icc : bytes
             Profile to embed.
         photo : Path
-            Whose metadata is carried.
+            The photo whose metadata is copied.
         """
         self._module().write(out, bands, self.plan, icc, photo)
 

@@ -24,9 +24,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     Parameters
     ----------
     bands : Bands
-        From the top, (rows, W, C) each.
-    icc : bytes
-        An ICC profile.
+        (rows, W, C) each, from the top.
     """
     codes = gathered(bands, plan)
     flat = codes if codes.shape[2] == 3 else np.repeat(codes, 3, axis=2)

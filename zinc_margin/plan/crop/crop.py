@@ -22,13 +22,13 @@ def effective_ppi(
     Parameters
     ----------
     frame : (number, number)
-        Width and height of what is printed, in source pixels.
+        Width and height of the printed part, in source pixels.
     size : (number, number)
-        Of the print, in mm.
+        Size of the print, in mm.
     border : number
-        Round a picture that is shown whole, in mm.
+        Border around a whole picture, in mm.
     fills : bool
-        Whether the frame fills the print; else it lies whole inside the border.
+        Whether the frame fills the print; otherwise it is whole inside the border.
     """
     inch = type(border)(MM_PER_INCH)
     if fills:
@@ -45,12 +45,12 @@ def crop_part(
     Parameters
     ----------
     subject : (Fraction, Fraction) or None
-        As shares of the upright photo's width and height.
+        Shares of the upright photo's width and height.
 
     Raises
     ------
     BadRequest
-        When the border leaves nothing for the picture.
+        If the border leaves no space for the picture.
     """
     turned, size = tied.turned, sized.size
     border = border_of(line, size)

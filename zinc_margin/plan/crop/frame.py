@@ -24,9 +24,9 @@ def place_for(
     Parameters
     ----------
     line : CropLine
-        A place of its own wins.
+        Its own place has priority.
     subject : (Fraction, Fraction) or None
-        As shares of the upright photo's width and height.
+        Shares of the upright photo's width and height.
     """
     x, y = (_HALF, _HALF) if subject is None else turned.set_share(subject)
     return (
@@ -47,7 +47,7 @@ def frame_for(
     ratio : Fraction
         Width ÷ height.
     place : (Fraction, Fraction)
-        Where the largest sits in its free room, 0–1 each.
+        Place of the largest frame in its free room, 0–1 each.
     """
     own = line.frame
     if own is None:
@@ -75,7 +75,7 @@ def border_of(line: CropLine, size: PrintSize) -> Fraction:
     Raises
     ------
     BadRequest
-        When it would leave nothing for the picture.
+        If it leaves no space for the picture.
     """
     if line.fit != "border":
         return Fraction(0)
@@ -113,7 +113,7 @@ def first_crop(line: CropLine, turned: Turned, crop: Frame) -> CropLine:
     Parameters
     ----------
     crop : Frame
-        The part of the turned picture that was printed before.
+        The previously printed part of the rotated picture.
     """
     x, y = turned.place_of(crop)
     return replace(largest_crop(line), place_x=x, place_y=y)

@@ -58,7 +58,7 @@ def with_frame(plan: Plan, frame: Frame) -> Docket:
     Parameters
     ----------
     frame : Frame
-        In px of the turned picture.
+        In px of the rotated picture.
     """
     turned, line = plan.turned, plan.docket.crop
     frame = turned.brought_inside(frame)
@@ -103,11 +103,11 @@ def moved(plan: Plan, frame: Frame, across: Fraction, down: Fraction) -> Frame:
     Parameters
     ----------
     frame : Frame
-        In px of the turned picture.
+        In px of the rotated picture.
     across : Fraction
-        To the right, in source pixels.
+        Move to the right, in source pixels.
     down : Fraction
-        Downwards, in source pixels.
+        Move down, in source pixels.
     """
     shifted = Frame(frame.left + across, frame.top + down, frame.width, frame.height)
     return plan.turned.brought_inside(shifted)
@@ -124,11 +124,11 @@ def snapped(
     Parameters
     ----------
     frame : Frame
-        In px of the turned picture.
+        In px of the rotated picture.
     near : Fraction
-        How near, in pixels of the picture.
+        Snapping distance, in pixels of the picture.
     mark : (float, float), optional
-        The subject point, in the turned picture.
+        The subject point in the rotated picture.
     """
     box_w, box_h = plan.turned.box
     left = _drawn_to(frame.left, frame.width, box_w, near, mark and mark[0], plan.turned.square)
@@ -188,13 +188,13 @@ def stretched(
     Parameters
     ----------
     frame : Frame
-        In px of the turned picture.
+        In px of the rotated picture.
     grip : str
         One of `CORNERS` or `SIDES`.
     x, y : float
-        In the turned picture.
+        In px of the rotated picture.
     centre : bool
-        Whether the frame's centre stays, instead of what lies opposite.
+        Whether the frame's centre stays, instead of the opposite corner or side.
     """
     px, py = Fraction(x).limit_denominator(1000), Fraction(y).limit_denominator(1000)
     free = is_free(plan.docket)
@@ -312,9 +312,9 @@ def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
     Parameters
     ----------
     frame : Frame
-        In px of the turned picture.
+        In px of the rotated picture.
     times : Fraction
-        Over 1 it grows.
+        Scale factor.
     """
     most, _ = plan.turned.largest(frame.width / frame.height)
     least = min(frame.width, max(SMALLEST, SMALLEST * frame.width / frame.height))
@@ -335,9 +335,9 @@ def frame_between(plan: Plan, start: tuple[float, float], end: tuple[float, floa
     Parameters
     ----------
     start : (float, float)
-        Where it begins, in px of the turned picture.
+        Start, in px of the rotated picture.
     end : (float, float)
-        Where it ends, in px of the turned picture.
+        End, in px of the rotated picture.
     """
     points = [
         tuple(Fraction(part).limit_denominator(1000) for part in place) for place in (start, end)
@@ -361,7 +361,7 @@ def typed(plan: Plan, side: str, value: Fraction) -> Frame:
     Parameters
     ----------
     side : str
-        ``left``, ``top``, ``width`` or ``height``; of a fixed shape the other side follows.
+        ``left``, ``top``, ``width`` or ``height``; with a fixed shape the other side follows.
     """
     frame = current_frame(plan)
     if side in ("left", "top"):

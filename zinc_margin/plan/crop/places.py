@@ -13,7 +13,7 @@ def on_print(plan: PrintPlan, x: float, y: float) -> tuple[float, float] | None:
     Returns
     -------
     (float, float) or None
-        None if it is trimmed off.
+        None if it is trimmed.
     """
     x0, xx, xy, y0, yx, yy = plan.turned.source_map(plan.crop)
     scale = xx * yy - xy * yx
@@ -37,7 +37,7 @@ def same_part(other: PrintPlan, plan: PrintPlan, box: Box) -> Box:
     Returns
     -------
     (int, int, int, int)
-        Likewise in the pixels of `other`; at least one each way.
+        The same in the pixels of `other`; at least one each way.
     """
     if (other.pixels.width, other.pixels.height) == (plan.pixels.width, plan.pixels.height):
         return box

@@ -24,11 +24,11 @@ class Turned:
     Attributes
     ----------
     width, height : int
-        Of the upright picture.
+        Size of the upright picture.
     angle : Fraction
         Degrees, clockwise positive.
     mirror : bool
-        Left and right exchanged before the turn.
+        Whether left and right are swapped before rotating.
     """
 
     width: int
@@ -121,7 +121,7 @@ class Turned:
         Parameters
         ----------
         width, height : Fraction
-            In px of the turned picture.
+            In px of the rotated picture.
         place_x, place_y : Fraction
             0 to 1.
         """
@@ -145,7 +145,7 @@ class Turned:
         Parameters
         ----------
         frame : Frame
-            In px of the turned picture.
+            In px of the rotated picture.
         """
         u, v, half_x, half_y = self._centred(frame)
         places = []
@@ -161,7 +161,7 @@ class Turned:
         Parameters
         ----------
         frame : Frame
-            In px of the turned picture.
+            In px of the rotated picture.
         """
         if self.square:
             return (
@@ -190,7 +190,7 @@ class Turned:
         Parameters
         ----------
         frame : Frame
-            In px of the turned picture.
+            In px of the rotated picture.
         """
         ratio = frame.width / frame.height
         most, _ = self.largest(ratio)
@@ -231,13 +231,13 @@ class Turned:
         Parameters
         ----------
         frame : Frame
-            In px of the turned picture.
+            In px of the rotated picture.
 
         Returns
         -------
         tuple
-            (x0, xx, xy, y0, yx, yy): a point at (s, t) pixels inside the frame is at
-            (x0 + xx·s + xy·t, y0 + yx·s + yy·t) in the set picture.
+            (x0, xx, xy, y0, yx, yy): a point (s, t) inside the frame, in pixels, is at (x0 + xx·s +
+            xy·t, y0 + yx·s + yy·t) in the picture after quarter turns.
         """
         return _map_through(self._corner_and_steps(frame))
 
@@ -247,7 +247,7 @@ class Turned:
         Parameters
         ----------
         frame : Frame
-            In px of the turned picture.
+            In px of the rotated picture.
         """
         w, h = self.width, self.height
         back = {
@@ -267,7 +267,7 @@ class Turned:
         Parameters
         ----------
         place : (Fraction, Fraction)
-            As shares of the upright picture's width and height.
+            Shares of the upright picture's width and height.
         """
         x, y = place
         if self.mirror:
@@ -290,7 +290,7 @@ class Turned:
         Parameters
         ----------
         place : (Fraction, Fraction)
-            As shares of the upright picture's width and height.
+            Shares of the upright picture's width and height.
         """
         u, v = self.set_share(place)
         return self._to_turned(float(u * self.set_width), float(v * self.set_height))

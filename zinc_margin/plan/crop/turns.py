@@ -21,9 +21,9 @@ def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
     Parameters
     ----------
     angle : Fraction
-        Degrees, clockwise, over −360 and under 360.
+        Degrees, clockwise, between −360 and 360.
     along : bool
-        Whether the frame turns with the picture, as it does by quarters.
+        Whether the frame rotates with the picture, as for quarter turns.
     """
     angle = angle % 360 if not -180 < angle <= 180 else angle
     if angle > 180:
@@ -61,7 +61,7 @@ def quarter(plan: Plan, right: bool) -> Docket:
     Parameters
     ----------
     right : bool
-        Clockwise; else the other way.
+        Clockwise, or counter-clockwise if false.
     """
     step = Fraction(90 if right else -90)
     docket = turned_by(plan, plan.docket.crop.turn + step, along=True)
@@ -97,9 +97,9 @@ def levelled(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -
     Parameters
     ----------
     start : (float, float)
-        Where it begins, in px of the turned picture.
+        Start, in px of the rotated picture.
     end : (float, float)
-        Where it ends, in px of the turned picture.
+        End, in px of the rotated picture.
     """
     lean = lean_of(start, end)
     return turned_by(plan, plan.docket.crop.turn - Fraction(round(lean * 100), 100))
@@ -111,9 +111,9 @@ def lean_of(start: tuple[float, float], end: tuple[float, float]) -> float:
     Parameters
     ----------
     start : (float, float)
-        Where it begins, in px of the turned picture.
+        Start, in px of the rotated picture.
     end : (float, float)
-        Where it ends, in px of the turned picture.
+        End, in px of the rotated picture.
     """
     angle = math.degrees(math.atan2(end[1] - start[1], end[0] - start[0]))
     return (angle + 45) % 90 - 45

@@ -31,9 +31,9 @@ def file_part(
     Parameters
     ----------
     photo, resampled : PhotoPart, PixelsPart
-        What the lines before made.
+        Parts of the previous lines.
     sheet : Sheet or None
-        None if the file is the print itself.
+        None if the print has no sheet.
     """
     assert line.format is not None  # the maker's format, if the docket leaves it open
     form = formats()[line.format]
@@ -107,12 +107,12 @@ def docket_with_fewer_pixels(plan: Plan, times: float) -> Docket | None:
     Parameters
     ----------
     times : float
-        Over 0, of the plan's own pixels each way.
+        Factor on the plan's pixels each way, above 0.
 
     Returns
     -------
     Docket or None
-        None if nothing would be left of the picture.
+        None if no picture would remain.
     """
     ppi = Fraction(*plan.pixels.tag_x) * Fraction(times).limit_denominator(10**6)
     sides = plan.pixels.width * times, plan.pixels.height * times

@@ -26,7 +26,7 @@ def ruled_name(photo: Path, plan: PrintPlan, counter: int = 1) -> str:
     Parameters
     ----------
     counter : int
-        What ``{counter}`` represents, from 1.
+        Value of ``{counter}``, from 1.
     """
     rule = plan.file.rule or "{name}-{size}"
     name = safe_name(_filled(rule, photo, plan, _COUNTER), f"{counter:03d}")
@@ -67,7 +67,7 @@ def safe_name(text: str, counter: str = "") -> str:
     Parameters
     ----------
     counter : str
-        What represents `_COUNTER` in it, and is never what is cut off.
+        Replacement for `_COUNTER`, which is never shortened.
     """
     plain = _FORBIDDEN.sub("-", _UNSEEN.sub("", text))
     parts = plain.strip(" .").split(_COUNTER)
@@ -97,7 +97,7 @@ def piece_file_name(photo: Path, plan: PrintPlan) -> str:
     Parameters
     ----------
     plan : Plan
-        Of the one piece.
+        A plan of one piece.
     """
     line = plan.file
     if line.name is None and line.rule is not None and "{piece}" in line.rule:

@@ -51,19 +51,19 @@ def pixel_bytes(
     Parameters
     ----------
     samples : int
-        Its pixels times its channels.
+        Number of samples: pixels times channels.
     bits : int
-        Of a sample.
+        Bits per sample.
     coded : Coded or None
-        What the photo's own pixels take; None while they have not been looked at.
+        Bits for the photo's own pixels; None until they are measured.
     scale : float
         Output ÷ source pixels, each way.
     sharpened : float
         The amount of sharpening, 0 or more.
     quality : int or None
-        1–100; None if nothing is lost.
+        1–100; None if lossless.
     compression, subsampling : str
-        Of a TIFF; of a JPEG.
+        For a TIFF; for a JPEG.
     """
     if form.raw and compression == "none":
         return samples * bits // 8 + form.overhead

@@ -18,13 +18,13 @@ class Watermark:
     Attributes
     ----------
     text, picture : str or None
-        The picture's file wins.
+        A picture file has priority.
     place : str
         One of the docket's places: ``bottom-right``.
     size : float
         Its height, percent of the page's shorter side.
     strength : float
-        How much it covers, 0 to 1.
+        Its opacity, 0 to 1.
     """
 
     text: str | None

@@ -29,11 +29,11 @@ def moved(
     Parameters
     ----------
     sheet, at : int
-        Which sheet, and which print on it, from 0.
+        Index of the sheet, and of the print on it.
     left, top : Fraction
-        Where its corner should lie, in mm.
+        Desired place of its corner, in mm.
     snap_mm : Fraction
-        Within which it takes to borders and neighbours; 0: never.
+        Snapping distance for borders and neighbours; 0 for none.
     """
     place = places[sheet][at]
     wide, high = page_mm(laying, places[sheet])
@@ -65,7 +65,7 @@ def turned(places: Places, sheet: int, at: int, laying: Laying) -> Places:
     Parameters
     ----------
     sheet, at : int
-        Which sheet, and which print on it, from 0.
+        Index of the sheet, and of the print on it.
     """
     place = places[sheet][at]
     result = _with(places, sheet, at, replace(place, turned=not place.turned))
@@ -78,10 +78,9 @@ def taken_to(places: Places, sheet: int, at: int, goal: int, laying: Laying) -> 
     Parameters
     ----------
     sheet, at : int
-        Which sheet, and which print on it, from 0.
+        Index of the sheet, and of the print on it.
     goal : int
-        The sheet that it is taken to; one past the last is a new one. A sheet that is left empty
-        goes.
+        The target sheet; one past the last adds a sheet. An empty sheet is removed.
     """
     goal = max(0, min(goal, len(places)))
     if goal == sheet or (goal == len(places) and len(places[sheet]) == 1):
@@ -141,9 +140,9 @@ def placed(plan: Plan, x: float, y: float, right_mm: float, down_mm: float) -> D
     Parameters
     ----------
     x, y : float
-        Its place before, 0 to 1 each.
+        Its previous place, 0 to 1 each.
     right_mm, down_mm : float
-        By how much.
+        The move.
     """
     sheet, line = plan.sheet, plan.docket.finish
     assert sheet is not None

@@ -18,14 +18,14 @@ def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
     Parameters
     ----------
     text : str or None
-        With fields in braces.
+        Text with fields in braces.
     size : str
-        The print's, in words.
+        The print's size as text.
 
     Raises
     ------
     BadRequest
-        When a field is not known.
+        If a field is unknown.
     """
     if not text:
         return ""

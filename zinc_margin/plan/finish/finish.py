@@ -23,16 +23,16 @@ def finish_part(
     Parameters
     ----------
     facts : Facts
-        For what is written on the sheet.
+        Facts for the captions.
     sized, resampled : SizePart, PixelsPart
-        What the lines before made.
+        Parts of the previous lines.
     watermark : Watermark or None
-        That the page is to carry.
+        The page's watermark.
 
     Raises
     ------
     BadRequest
-        When the picture does not fit on its paper, or a sheet leaves nothing for a piece.
+        If the picture does not fit on its paper, or a sheet has no space for a piece.
     """
     sheet = sheet_for(line, facts, sized, resampled, watermark)
     pixels, size = resampled.pixels, sized.size

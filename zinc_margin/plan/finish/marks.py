@@ -27,7 +27,7 @@ def key_line(line: FinishLine, box: Box, per: tuple[Fraction, Fraction]) -> tupl
     box : Box
         Left, top, width and height of the print on its sheet, in pixels.
     per : (Fraction, Fraction)
-        Pixels for a mm, each way.
+        Pixels per mm, each way.
     """
     if not line.line_mm:
         return ()
@@ -57,9 +57,9 @@ def crop_marks(
     box : Box
         Left, top, width and height of the print on its sheet, in pixels.
     reach : (int, int)
-        How far the picture is carried on beyond its edge, in pixels.
+        Extension of the picture beyond its edge, in pixels.
     per : (Fraction, Fraction)
-        Pixels for a mm, each way.
+        Pixels per mm, each way.
     """
     if not line.marks:
         return ()
@@ -78,7 +78,7 @@ def corner_ticks(
     Parameters
     ----------
     gap, long : (int, int)
-        Off the box, and how long, across and down.
+        Distance from the box, and length, across and down.
     """
     left, top, width, height = box
     ticks: list[Box] = []
@@ -101,9 +101,9 @@ def fold_marks(
     box : Box
         Left, top, width and height of the print on its sheet, in pixels.
     reach : (int, int)
-        How far the picture is carried on beyond its edge, in pixels.
+        Extension of the picture beyond its edge, in pixels.
     per : (Fraction, Fraction)
-        Pixels for a mm, each way.
+        Pixels per mm, each way.
     """
     fold = side_mm(line)
     if not line.fold_marks or not fold:

@@ -45,11 +45,10 @@ class WallView:
     Attributes
     ----------
     right, down, origin : Vector
-        A mm along the wall, each way, and its origin, as the camera sees them.
+        Vectors of a mm along the wall, each way, and its origin, in camera coordinates.
     middle : Spot
-        Of the photograph, in pixels.
+        Centre of the photograph, in pixels.
     focal : float
-        In pixels.
     """
 
     right: Vector
@@ -71,12 +70,12 @@ class WallView:
         Parameters
         ----------
         across, down, off : float
-            In mm, from the wall's origin.
+            In mm from the wall's origin.
 
         Raises
         ------
         BadRequest
-            When it is behind the camera.
+            If it is behind the camera.
         """
         away = self.off
         x, y, z = (
@@ -95,7 +94,7 @@ class WallView:
         Raises
         ------
         BadRequest
-            When it shows none of the wall's plane.
+            If it does not show the wall's plane.
         """
         ray = ((spot[0] - self.middle[0]) / self.focal, (spot[1] - self.middle[1]) / self.focal, 1)
         normal = _cross(self.right, self.down)
@@ -125,9 +124,9 @@ class Side:
     name : str
         ``left``, ``right``, ``top`` or ``bottom``.
     quad : Quad
-        First its edge at the front, from left to right or from top to bottom, then back.
+        The front edge from left to right or top to bottom, then the back edge in reverse.
     shade : float
-        How much light it gets, of what the front gets.
+        Its light relative to the front.
     """
 
     name: str
@@ -145,9 +144,9 @@ class Hung:
     sides : tuple of Side
     shadow : Quad
     soft_px : float
-        How softly the shadow ends.
+        Softness of the shadow's edge.
     ring : tuple of four tuple of Spot
-        Places on the wall just above, right, below and left of it: the light there is its own.
+        Places on the wall just above, right, below and left of it, to sample the light.
     """
 
     face: Quad
@@ -163,7 +162,7 @@ def view_of(marks: RoomMarks) -> WallView:
     Raises
     ------
     BadRequest
-        When the marks do not tell, with what is missing.
+        If the marks are insufficient; the sentence says what is missing.
     """
     if not marks.is_enough:
         raise BadRequest("Mark two places and their distance, or four corners and their size.")
@@ -238,7 +237,7 @@ def in_order(corners: Quad) -> Quad:
     Raises
     ------
     BadRequest
-        When they are no corners of a rectangle.
+        If they are not corners of a rectangle.
     """
     middle = sum(x for x, _ in corners) / 4, sum(y for _, y in corners) / 4
     round_ = sorted(corners, key=lambda at: math.atan2(at[1] - middle[1], at[0] - middle[0]))
@@ -270,12 +269,12 @@ def hung(plan: PrintPlan, view: WallView, middle_mm: Spot) -> Hung:
     Parameters
     ----------
     middle_mm : Spot
-        Where its middle hangs, on the wall.
+        Its centre on the wall.
 
     Raises
     ------
     BadRequest
-        When it would reach past the camera.
+        If it would extend behind the camera.
     """
     wide, high = hung_size(plan)
     left, top = middle_mm[0] - wide / 2, middle_mm[1] - high / 2

@@ -30,9 +30,9 @@ class Piece:
     Attributes
     ----------
     width, height : int
-        Without the gap, in any small unit.
+        Size without the gap, in any small unit.
     turned : (int, int) or None
-        Width and height turned by a quarter; None if it may not be turned.
+        Size rotated by 90°; None if rotation is not allowed.
     """
 
     width: int
@@ -47,10 +47,10 @@ class Laid:
     Attributes
     ----------
     which : int
-        Counted from 0, as they were given.
+        Index of the piece.
     left, top : int
     width, height : int
-        As it lies.
+        Size as placed.
     turned : bool
     """
 
@@ -83,16 +83,16 @@ def packed(pieces: Sequence[Piece], room: tuple[int, int | None], gap: int) -> l
     Parameters
     ----------
     pieces : sequence of Piece
-        Each fits the room, lying one way or the other.
+        Pieces that fit the room in some orientation.
     room : (int, int or None)
-        Width and height of a sheet; no height along a roll, where all lie on one.
+        Width and height of a sheet; no height for a roll, which takes all of them.
     gap : int
-        Between any two.
+        Gap between neighbours.
 
     Returns
     -------
     list of list of Laid
-        Sheet by sheet.
+        One list per sheet.
     """
     long = room[1]
     if long is None:

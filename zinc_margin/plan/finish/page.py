@@ -21,7 +21,6 @@ class Page:
     ----------
     width_mm, height_mm : Fraction
     width, height : int
-        In pixels.
     tag_x, tag_y : (int, int)
         Pixels per inch as a rational: pixels ÷ tag is the paper's side exactly.
     """
@@ -55,7 +54,7 @@ class Words:
     Attributes
     ----------
     box : Box
-        Its height is the line's; longer words are cut to its width.
+        The line's box; longer text is cut to its width.
     lies : str
         ``left``, ``centre`` or ``right`` in the box.
     face : str
@@ -78,9 +77,9 @@ class Overlay:
     ----------
     path : str
     box : Box
-        It is fitted into this, keeping its shape, at the place that `lies` says.
+        The picture is fitted into this box, keeping its shape.
     across, down : float
-        Where in the box, 0 to 1.
+        Position in the box, 0 to 1.
     strength : float
     """
 
@@ -98,13 +97,14 @@ class Around:
     Attributes
     ----------
     across, down : int
-        How wide, in pixels, at the left and right, and at the top and bottom.
+        Widths in pixels at left and right, and at top and bottom.
     strip : Fraction
-        How wide a strip of the picture feeds it, as a share of its width: 1 is a plain mirror.
+        Width of the mirrored strip of the picture relative to the side's width: 1 is a plain
+        mirror.
     soften : float
-        How widely it is softened at its outer edge, as a share of its width.
+        Softening at its outer edge, as a share of its width.
     tone : str or None
-        What it is plainly filled with instead: ``#rrggbb``, or ``edge``.
+        A plain colour instead: ``#rrggbb``, or ``edge``.
     """
 
     across: int
@@ -125,31 +125,31 @@ class Sheet:
     ----------
     page : Page
     tone : str
-        Of the paper.
+        Colour of the paper.
     left, top : int
-        Where the print is on it (without what is around), in pixels.
+        The print's position on it, without surroundings, in pixels.
     around : Around or None
     marks : tuple of Rule
     words : tuple of Words
     margins_mm, edges_mm, lost_mm : tuple of four Fraction
-        Top, right, bottom, left: paper round the print; what the device cannot print on; what the
-        print loses by that.
+        Top, right, bottom, left: paper around the print; unprintable edges; the part of the print
+        lost there.
     kept_mm : (Fraction, Fraction) or None
-        The largest picture that survives whole, where any is lost.
+        The largest picture without loss, if part is lost.
     side_mm : Fraction
-        Width of the canvas's sides; 0 without.
+        Width of the canvas sides; 0 without.
     bars_mm : Fraction
-        Depth of the canvas's bars, a part of `side_mm`.
+        Depth of the canvas bars, part of `side_mm`.
     sides_within : bool
-        Whether the sides take the picture's own edge.
+        Whether the picture's own edge forms the sides.
     face_mm : (Fraction, Fraction)
-        What is seen from the front.
+        Size of the front face.
     overlay : Overlay or None
-        A picture laid on.
+        A picture over the page.
     bleed_mm : Fraction
         Picture beyond the cut.
     cut : bool
-        Whether the sheet is cut to the print: then a PDF's page says where.
+        Whether the sheet is cut to the print; a PDF page then has a trim box.
     """
 
     page: Page
@@ -179,14 +179,14 @@ class Piece:
     Attributes
     ----------
     number : int
-        From 1, row by row: the order of laying.
+        From 1, row by row, in the order of assembly.
     row, column : int
         From 1.
     page : Page
     left, top : int
-        Where its part is on the leaf.
+        Position of its part on its sheet.
     part : Box
-        The part of the whole that it carries.
+        Its part of the whole.
     marks : tuple of Rule
     words : tuple of Words
     """
@@ -213,15 +213,15 @@ class Pieces:
     join : (int, int)
         Overlap in pixels, between columns and between rows.
     paper : PrintSize or None
-        The sheets that it is spread over; None: a roll.
+        The sheets; None for a roll.
     roll_mm : Fraction or None
-        Or the roll's width.
+        The roll's width.
     join_mm : Fraction
-        By how much neighbours overlap.
+        Overlap of neighbours.
     waste : float
-        Share of the paper that is not picture.
+        Share of the paper without picture.
     map : Page
-        The page that shows how they are put together.
+        The page that shows their assembly.
     """
 
     rows: int

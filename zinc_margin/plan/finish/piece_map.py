@@ -27,7 +27,7 @@ class PieceMap:
     ----------
     page : Page
     picture : Box
-        Where the whole is on it, small.
+        Box of the small picture.
     marks : tuple of Rule
     words : tuple of Words
     """

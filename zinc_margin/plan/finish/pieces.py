@@ -49,7 +49,7 @@ def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
     Raises
     ------
     BadRequest
-        When pieces as short as the overlap would never get along.
+        If pieces are not longer than the overlap.
     """
     if length <= most:
         return 1
@@ -63,16 +63,13 @@ def spread(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
 
     Parameters
     ----------
-    length : int
-        In pixels.
     count : int
-        How many, 1 or more.
+        Number, 1 or more.
 
     Returns
     -------
     list of (start, length)
-        They differ by at most one pixel; neighbours overlap by `overlap` exactly, and joined they
-        are `length` exactly.
+        Lengths differ by at most one pixel; overlaps and the joined length are exact.
     """
     whole, more = divmod(length + (count - 1) * overlap, count)
     result, start = [], 0
@@ -110,14 +107,14 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
     Parameters
     ----------
     maker : Maker
-        Whose edges cannot be printed on.
+        The maker with its unprintable edges.
     name : str
-        For the labels.
+        Name for the labels.
 
     Raises
     ------
     BadRequest
-        When nothing printable is left of a sheet, or there would be too many.
+        If a sheet has no printable area, or there are too many pieces.
     """
     if line.pieces is None and line.roll_mm is None:
         return None

@@ -59,11 +59,6 @@ def small_docket(plan: Plan, longest: int) -> Docket:
     """Return a docket for the same finished sheet with about this many pixels on its longer side.
 
     It renders quickly: reduced with a plain kernel, without repair and sharpening.
-
-    Parameters
-    ----------
-    longest : int
-        In pixels.
     """
     docket, whole = plan.settled, plan.whole
     ppi = max(Fraction(1), longest * MM_PER_INCH / max(whole.width_mm, whole.height_mm))

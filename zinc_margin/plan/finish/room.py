@@ -18,13 +18,7 @@ _ZERO = Fraction(0)
 
 
 def paper_for(line: FinishLine, width: int, height: int) -> PrintSize | None:
-    """Return the paper, oriented for a picture of this shape, or None.
-
-    Parameters
-    ----------
-    width, height : int
-        In pixels.
-    """
+    """Return the paper, oriented for a picture of this shape, or None."""
     if line.sheet is None:
         return None
     lies = "across" if line.turned else "auto"
@@ -37,14 +31,14 @@ def room_for(line: FinishLine, size_line: SizeLine, width: int, height: int) -> 
     Parameters
     ----------
     size_line : SizeLine
-        Says what a borderless driver passes the edge by.
+        Provides the borderless overspill.
     width, height : int
-        The picture's shape.
+        Shape of the picture.
 
     Raises
     ------
     BadRequest
-        When margins and sides leave nothing.
+        If margins and sides leave no space.
     """
     paper = paper_for(line, width, height)
     if paper is None or not line.scales:
@@ -66,13 +60,14 @@ def scales_on(line: FinishLine, sheet: PrintSize, page: Page | None, asked: bool
     Parameters
     ----------
     line : FinishLine
-        As it stands.
+        The current line.
     sheet : PrintSize
-        That is chosen now.
+        The newly chosen sheet.
     page : Page or None
-        What is printed without it; None if no size is known yet.
+        The page without the sheet; None if its size is unknown.
     asked : bool
-        Whether a size is requested in the same breath: it is kept, whether it fits or not.
+        Whether a size is requested together with the sheet; it is then kept even if it does not
+        fit.
     """
     if asked:
         return False

@@ -40,22 +40,22 @@ class Laying:
     Attributes
     ----------
     sheet : PrintSize
-        As it lies; of a roll, its width counts.
+        The sheet as oriented; for a roll only its width matters.
     grid : (int, int) or None
-        Columns and rows; None: every print at its own size, with the least waste.
+        Columns and rows; None: every print at its own size with little waste.
     border_mm, gap_mm : Fraction
     captions : bool
-        The photos' names under them.
+        Whether to print the photos' names.
     ppi : Fraction
-        Of the sheet.
+        Size of the sheet.
     machine : Machine
         What this machine can do.
     roll : bool
-        Whether it is as long as the prints take.
+        Whether it is a roll.
     turns : bool
-        Whether prints may be turned by a quarter where that saves paper.
+        Whether prints may be rotated to save paper.
     marks : bool
-        Crop marks at every print's corners.
+        Whether to draw crop marks.
     """
 
     sheet: PrintSize
@@ -82,10 +82,10 @@ class Wanted:
     Attributes
     ----------
     which : int
-        The photo, counted from 0.
+        Index of the photo.
     facts : Facts
     docket : Docket
-        Its size counts.
+        A docket whose size is used.
     copies : int
     """
 
@@ -102,12 +102,12 @@ class Place:
     Attributes
     ----------
     wanted : int
-        Of which entry it is a copy.
+        Index of the entry that it copies.
     size : PrintSize
-        The print's own, unturned.
+        The print's size, not rotated.
     left, top : Fraction
     turned : bool
-        By a quarter, to the left.
+        Whether it is rotated by 90° to the left.
     """
 
     wanted: int
@@ -138,13 +138,13 @@ class Cell:
     Attributes
     ----------
     which : int
-        The photo, counted from 0.
+        Index of the photo.
     left, top : int
-        In pixels of the sheet.
+        Position in pixels of the sheet.
     plan : Plan
-        Of the print, unturned.
+        Plan of the print, not rotated.
     turned : bool
-        By a quarter, to the left.
+        Whether it is rotated by 90° to the left.
     """
 
     which: int
@@ -178,9 +178,9 @@ def wanted(
     Parameters
     ----------
     which : int
-        The photo, counted from 0.
+        Index of the photo.
     size : PrintSize or None
-        It lies as the photo does, but a passport's stands.
+        The size; oriented as the photo, except for a passport photo.
     """
     if size is not None:
         lie = "as-given" if stands(size) else "auto"
@@ -196,7 +196,7 @@ def laid_out(prints: Sequence[Wanted], laying: Laying) -> Places:
     Raises
     ------
     BadRequest
-        When a print is larger than the sheet's room, or the grid leaves no room.
+        If a print is larger than the sheet's space, or the grid leaves no space.
     """
     count = sum(one.copies for one in prints)
     if not count:
@@ -308,12 +308,12 @@ def sheets_of(prints: Sequence[Wanted], laying: Laying, places: Places) -> tuple
     Parameters
     ----------
     places : Places
-        As laid out, or moved by hand.
+        Places, possibly moved by hand.
 
     Raises
     ------
     BadRequest
-        When the roll would be longer than any.
+        If the roll would be too long.
     """
     plans: dict[tuple[int, Fraction, Fraction], Plan] = {}
 

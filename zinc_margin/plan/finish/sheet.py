@@ -55,14 +55,14 @@ def sheet_for(
     Parameters
     ----------
     facts : Facts
-        For what is written on it.
+        Facts for the captions.
     sized, resampled : SizePart, PixelsPart
-        What the lines before made.
+        Parts of the previous lines.
 
     Raises
     ------
     BadRequest
-        When the picture does not fit on its paper.
+        If the picture does not fit on its paper.
     """
     size, pixels = sized.size, resampled.pixels
     if not wanted(line, watermark):

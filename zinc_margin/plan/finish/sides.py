@@ -22,7 +22,7 @@ def beyond_mm(line: FinishLine, overspill_mm: Fraction) -> Fraction:
     Parameters
     ----------
     overspill_mm : Fraction
-        Past each edge, in mm; 0 if the print is not borderless.
+        Overspill past each edge, in mm; 0 if not borderless.
     """
     side = side_mm(line)
     if side and not line.wrap_own:
@@ -36,7 +36,7 @@ def around_for(line: FinishLine, beyond: Fraction, per: tuple[Fraction, Fraction
     Parameters
     ----------
     beyond : Fraction
-        How far, in mm.
+        Extension in mm.
     per : (Fraction, Fraction)
         Pixels per mm, across and down.
     """

@@ -23,13 +23,13 @@ class Taken:
     Attributes
     ----------
     lost_mm : tuple of four Fraction
-        Of the picture: top, right, bottom, left.
+        Lost part of the picture: top, right, bottom, left.
     kept_mm : (Fraction, Fraction)
-        Width and height of the largest picture that survives whole.
+        Width and height of the largest picture without loss.
     edges : Margins
-        What the device cannot print on.
+        The device's unprintable edges.
     paper : PrintSize or None
-        On which it would survive; None if no paper is known.
+        The paper for that; None if unknown.
     """
 
     lost_mm: Four
@@ -78,11 +78,11 @@ def printer_edges(
     Parameters
     ----------
     machine : Machine
-        Which printers were asked.
+        Provides the reported printers.
     size : PrintSize
-        The print's own.
+        The print's size.
     picture : (int, int)
-        Its shape, in pixels.
+        The picture's shape, in pixels.
     """
     told = next((one for one in machine.printers if one.name == line.printer), None)
     if told is None:

@@ -29,11 +29,11 @@ class Scene:
     ----------
     width, height : float
     picture : (float, float, float, float)
-        Left, bottom, width and height of what hangs there.
+        Left, bottom, width and height of the hung object.
     figure : (float, float, float)
-        Left, width and height of what is there.
+        Left, width and height of the figure.
     angle : float
-        How many degrees of the view the picture's width fills from the far end of where it is seen.
+        Angle of the picture's width from the far viewing distance, in degrees.
     """
 
     width: float

@@ -28,11 +28,11 @@ class Finding:
     code : str
         ``blocks``, ``halo``, ``edge`` (softness), ``origin`` or ``noise``.
     present : bool
-        Whether it is there to a degree that matters.
+        Whether it is strong enough to matter.
     values : Mapping
-        What was measured, and what it changes in the print.
+        Measurements, and their effect on the print.
     place : (int, int) or None
-        Where it shows best, in pixels of the upright photo.
+        Its clearest place, in pixels of the upright photo.
     """
 
     code: str

@@ -27,9 +27,9 @@ class PhotoPart:
     Attributes
     ----------
     matte : str
-        The tone under a see-through photo, ``#rrggbb``.
+        The background of a transparent photo, ``#rrggbb``.
     measured : Measured or None
-        None while its pixels have not been looked at.
+        None until its pixels are measured.
     """
 
     matte: str
@@ -42,7 +42,7 @@ def photo_part(facts: Facts, line: PhotoLine) -> PhotoPart:
     Parameters
     ----------
     line : PhotoLine
-        Its own figures hold for the photo of its digest, else the facts' do.
+        Its measurements apply to the photo with its digest; otherwise the facts' apply.
     """
     of_this = facts.digest in (None, line.digest) and line.page in (None, facts.page)
     stored = line.measured if of_this else None

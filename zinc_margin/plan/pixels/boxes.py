@@ -21,7 +21,7 @@ def whole_pixels(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
     Parameters
     ----------
     turned : Turned
-        By whole quarters.
+        A rotation by quarters only.
     ratio : Fraction
         Width ÷ height.
     """
@@ -71,15 +71,15 @@ class Cut:
     Attributes
     ----------
     crop : Frame
-        In the turned picture; whole pixels where they are kept.
+        Box in the rotated picture; whole pixels if they are kept.
     picture : (int, int, int, int)
         Left, top, width, height in the file, in pixels.
     size : (int, int)
-        Width and height of the file.
+        Width and height of the file, in pixels.
     scale : Fraction
         Output ÷ source pixels, the same both ways.
     choice : str
-        What it came to: ``keep``, ``reduce``, ``enlarge`` or ``turn``.
+        The resulting choice: ``keep``, ``reduce``, ``enlarge`` or ``turn``.
     """
 
     crop: Frame
@@ -129,9 +129,9 @@ def resampled(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) ->
     Parameters
     ----------
     ppi : Fraction
-        Of the file.
+        Value for the file.
     choice : str
-        ``reduce`` or ``enlarge``; where nothing is left to do, it becomes ``keep``.
+        ``reduce`` or ``enlarge``; it becomes ``keep`` if nothing needs resampling.
     """
     turned, frame, whole = cropped.turned, cropped.frame, cropped.is_whole
     file_size = pixels_for(size, ppi)

@@ -32,11 +32,11 @@ def default_choice(
     Parameters
     ----------
     effective, target, floor : Fraction
-        In ppi: of the photo's own pixels on the print; what is asked; the least that is taken.
+        In ppi: before enlarging; target; minimum.
     near : float
-        What the eye can use from the near end of where the print is seen, in ppi.
+        Resolvable ppi at the near viewing distance.
     is_said : bool
-        Whether somebody has said from where it is seen.
+        Whether a viewing distance was typed.
 
     Returns
     -------
@@ -62,7 +62,7 @@ def choice_for(
     Parameters
     ----------
     effective, goal : Fraction
-        In ppi: of the photo's own pixels on the print; of a resampled file.
+        In ppi: before enlarging; of a resampled file.
     """
     if line.choice == "keep":
         return "keep", goal
@@ -81,12 +81,13 @@ def goal_ppi(line: PixelsLine, sized: SizePart, effective: Fraction) -> Fraction
     Parameters
     ----------
     effective : Fraction
-        Of the photo's own pixels on the print, in ppi.
+        Resolution before enlarging, in ppi.
 
     Raises
     ------
     BadRequest
-        When the target is a factor under 0.01 or over 32, or comes to no ppi from 1 to 10000.
+        If the target is a factor outside 0.01 to 32, or results in less than 1 or more than 10000
+        ppi.
     """
     target, size = line.target, sized.size
     if target is None:

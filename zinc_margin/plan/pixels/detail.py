@@ -32,11 +32,11 @@ class Kept:
     Attributes
     ----------
     own : ndarray (N,)
-        How much of the photo's own detail comes out, 1 where all of it does.
+        Share of the photo's own detail that survives, 0 to 1.
     energy : ndarray (N,)
-        The power of what comes out, its own or not, against the photo's.
+        Power of the result, including false detail, relative to the photo's.
     taken : ndarray (N,)
-        The power that the file still holds, against the photo as it was before it was reduced.
+        Power remaining in the file, relative to the photo before it was reduced.
     """
 
     own: np.ndarray
@@ -82,7 +82,7 @@ def kept(method: str | None, scale: float, cleaned: float, frequency: np.ndarray
     method : str or None
         A key of the kernels; None if pixels are kept.
     scale : float
-        Output ÷ source pixels; up to 1 nothing is lost that the file had.
+        Output ÷ source pixels; up to 1 nothing of the file is lost.
     cleaned : float
         The clean-up of JPEG's artefacts, 0 to 100.
     frequency : ndarray (N,)

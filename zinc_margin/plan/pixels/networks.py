@@ -44,9 +44,9 @@ def enlargers(method: str, kind: str, cleaned: bool) -> Asked:
     Parameters
     ----------
     method, kind : str
-        As the plan's pixels have them.
+        As in the plan's pixels.
     cleaned : bool
-        Whether much of JPEG's blocks or of noise was just taken away.
+        Whether strong cleaning precedes it.
     """
     if cleaned and kind == "photo":
         return _AFTER_CLEANING[method]
@@ -61,9 +61,9 @@ def cleaners(method: str | None, repair: Repair, pixels: int) -> Asked:
     method : str or None
         A key of the kernels; None if pixels are kept.
     repair : Repair
-        What was taken away before.
+        Earlier repairs.
     pixels : int
-        Of the photo.
+        Pixel count of the photo.
     """
     if repair.denoise:
         return ("clean",)
@@ -79,9 +79,9 @@ def enlargers_with_seen(cleaning: Asked, enlarging: Asked) -> Asked:
     Parameters
     ----------
     cleaning : Asked
-        The networks that clean.
+        The cleaners.
     enlarging : Asked
-        The networks that enlarge.
+        The enlargers.
     """
     tells = cleaning[0] in _TELL and enlarging[0] in TOLD
     return enlarging[:1] * len(cleaning) if tells else ()
@@ -94,9 +94,10 @@ class Stages(NamedTuple):
     ----------
     cleaners : tuple of str
     with_seen : tuple of str
-        Those of the first doubling that are given what the cleaners saw; empty: it is done apart.
+        Enlargers of the first ×2 step that use the cleaners' hidden output; empty if that step is
+        separate.
     doublings : tuple of tuple of str
-        Those of each doubling that follows.
+        Enlargers of each further ×2 step.
     """
 
     cleaners: Asked

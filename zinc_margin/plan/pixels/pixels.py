@@ -35,12 +35,12 @@ def pixels_part(
     Parameters
     ----------
     photo, sized, cropped : PhotoPart, SizePart, CropPart
-        What the lines before made.
+        Parts of the previous lines.
 
     Raises
     ------
     BadRequest
-        When no file can hold so many pixels.
+        If no file can hold this many pixels.
     """
     size, effective, measured = sized.size, cropped.exact_ppi, photo.measured
     goal = goal_ppi(line, sized, effective)

@@ -64,9 +64,9 @@ def suggested(measured: Measured | None, quality: int | None = None) -> Repair:
     Parameters
     ----------
     measured : Measured or None
-        None while the pixels have not been looked at.
+        None until the pixels are measured.
     quality : int or None
-        Of a JPEG, 1 to 100; None for other files.
+        A JPEG's quality, 1 to 100; None for other files.
     """
     clean = 0
     if quality is not None and quality <= _FINE_QUALITY:
@@ -110,9 +110,9 @@ def repair_for(
     Parameters
     ----------
     measured : Measured or None
-        None while the pixels have not been looked at.
+        None until the pixels are measured.
     enlarged : float
-        By how much, each way; 0 if it is not.
+        Enlargement each way; 0 if not enlarged.
     """
     suits = suggested(measured, facts.jpeg_quality)
     usual = suits if enlarged else Repair()

@@ -40,7 +40,7 @@ def method_for(
     scale : Fraction
         Output ÷ source pixels.
     measured : Measured or None
-        None while the pixels have not been looked at.
+        None until the pixels are measured.
     """
     usual = METHOD_OF[line.kind]
     able = machine.without_networks is None
@@ -93,7 +93,7 @@ def share_for(line: PixelsLine, measured: Measured | None) -> float:
     Parameters
     ----------
     measured : Measured or None
-        None while the pixels have not been looked at.
+        None until the pixels are measured.
     """
     share = learned_share(float(line.crisp))
     if line.kind != "photo" or measured is None or measured.fineness is None:

@@ -25,8 +25,8 @@ def crispness(crisp: float) -> float:
     Parameters
     ----------
     crisp : float
-        −100 (smooth: the B-spline itself, which has no negative weights and so weaves no strands
-        together), 0 (the kernel as it is) to 100 (crisp).
+        −100 (soft: the B-spline, which has no negative weights and does not merge fine strands), 0
+        (the kernel unchanged) to 100 (hard).
     """
     return crisp / 100 if crisp < 0 else crisp / 200
 
@@ -37,7 +37,7 @@ def learned_share(crisp: float) -> float:
     Parameters
     ----------
     crisp : float
-        −100 (smooth) to 100 (crisp).
+        −100 (soft) to 100 (hard).
     """
     return 1 + (0.8 if crisp < 0 else 0.35) * crisp / 100
 
@@ -117,7 +117,7 @@ def response(method: str, frequency: np.ndarray, crisp: float = 0.0) -> np.ndarr
     frequency : ndarray (N,)
         Cycles per sample.
     crisp : float
-        How the kernel leans, −100 to 100.
+        Edges, −100 (soft) to 100 (hard).
 
     Returns
     -------

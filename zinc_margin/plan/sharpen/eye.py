@@ -38,16 +38,16 @@ class Restoration:
     Attributes
     ----------
     sigma_mm : float
-        The finer of the two scales, on paper.
+        The finer scale, on paper.
     amount : float
         0 to 3 at full strength.
     acutance_before, acutance_after : float
-        1 where nothing that the eye could see is lost.
+        1 if no visible contrast is lost.
     gain : float
-        Of acutance, by an amount of 1.
+        Gain of acutance for an amount of 1.
     bound : str or None
-        ``amount`` when the largest amount was not enough, ``far`` when more would be too crisp
-        from the far end; else None.
+        ``amount`` if the largest amount was not enough, ``far`` if more would be too crisp from the
+        far end, else None.
     """
 
     sigma_mm: float
@@ -95,13 +95,13 @@ def finest_sigma(
     Parameters
     ----------
     paper_sigma_mm : float
-        Of the Gaussian by which paper and process blur.
+        Sigma of the blur of paper and process.
     distance_mm : float
-        From where it is seen, in mm, over 0.
+        Viewing distance in mm, above 0.
     output_ppi : float
-        Of the file.
+        Value for the file.
     effective_ppi : float
-        Of the photo's own pixels on the print, in ppi.
+        Resolution before enlarging, in ppi.
     """
     return max(
         paper_sigma_mm,
@@ -151,19 +151,19 @@ def restore(
     Parameters
     ----------
     paper_sigma_mm, distance_mm : float
-        The paper's Gaussian, and the eye's distance.
+        Sigma of the paper's blur, and the viewing distance.
     output_ppi, effective_ppi : float
-        Of the file, and of the photo's own pixels on the print.
+        Resolution of the file, and before enlarging.
     method : str or None
-        The kernel that resampled; None when pixels were kept.
+        The resampling method; None if pixels are kept.
     breadth : float
         0 (fine edges) to 1 (broad ones).
     strength : float
-        1 is the amount worked out.
+        Factor on the automatic amount.
     crisp : float
-        How the kernel leans, −100 (smooth) to 100.
+        Edges, −100 (soft) to 100 (hard).
     far_mm : float or None
-        From where the print is looked at, too, and must not be too crisp; None: from nowhere else.
+        A second, farther viewing distance, from which the print must not be too crisp; or None.
     """
     pitch = min(output_ppi, effective_ppi) / 25.4
     sigma = finest_sigma(paper_sigma_mm, distance_mm, output_ppi, effective_ppi)

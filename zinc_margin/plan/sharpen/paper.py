@@ -17,9 +17,9 @@ class Blur:
     Attributes
     ----------
     paper, process : str
-        Their names; both ``screen`` where it is looked at on one.
+        Their names; both ``screen`` for a screen.
     sigma_mm : float
-        Of the Gaussian by which they blur.
+        Sigma of their combined blur.
     near_mm, far_mm : float
     """
 
@@ -36,12 +36,12 @@ def blur_of(line: SharpenLine, sized: SizePart, output_ppi: float) -> Blur:
     Parameters
     ----------
     output_ppi : float
-        Of the file.
+        Value for the file.
 
     Raises
     ------
     BadRequest
-        When the paper is not known and has no figure of its own.
+        If the paper is unknown and no blur is given.
     """
     name = line.paper or usual_paper()
     near, far = sized.near_mm, sized.far_mm

@@ -62,11 +62,11 @@ class Look:
     Attributes
     ----------
     crisp : (float, float)
-        Without sharpening, and what an amount of 1 adds.
+        Crispness without sharpening, and the gain for an amount of 1.
     edges : (float, float, float)
-        The square of all gradients against the photo's: three coefficients of the amount.
+        Squared gradients relative to the photo's, as three coefficients of the amount.
     apart : (float, float, float)
-        The square of the distance from the photo, in L* rms: likewise.
+        Squared difference from the photo, in L* rms, in the same form.
     """
 
     crisp: tuple[float, float]
@@ -89,21 +89,21 @@ class Chain:
     Attributes
     ----------
     bands : tuple of float
-        The photo's contrast by octaves, the finest first, in L* rms.
+        The photo's contrast per octave, finest first, in L* rms.
     noise : float
         Its noise, in L* rms over all frequencies.
     method : str or None
-        The kernel; None if pixels are kept.
+        The resampling method; None if pixels are kept.
     scale : float
         Output ÷ source pixels.
     cleaned : float
         The clean-up, 0 to 100.
     paper_mm : float
-        Sigma of paper and process.
+        Sigma of the blur of paper and process.
     effective_ppi : float
-        Of the photo's own pixels.
+        Resolution before enlarging.
     sigma_mm, breadth : float
-        The finer scale of sharpening, and its lean to the broader one.
+        The finer scale of sharpening, and the weight of the broader one.
     """
 
     bands: tuple[float, ...]
@@ -158,7 +158,7 @@ def _power(
     ----------
     cycles : ndarray (N,)
     taken : ndarray (N,)
-        The share of it that the file still has.
+        The share of power that remains in the file.
     """
     middles = np.array([0.5 / 2**k * 0.75 for k in range(len(bands))])
     widths = np.array([0.5 / 2 ** (k + 1) for k in range(len(bands))])
@@ -189,8 +189,8 @@ class Wanted:
     ----------
     amount : float
     bound : str or None
-        ``far``, ``detail`` or ``amount``: what keeps the print from being as crisp as the photo;
-        None if nothing does.
+        Why the print is not as crisp as the photo: ``far``, ``detail`` or ``amount``; None if it
+        is.
     near, far : Look
     """
 
@@ -218,11 +218,11 @@ def wanted_amount(
     Parameters
     ----------
     near_mm, far_mm : float
-        From where it is seen.
+        Viewing distances.
     most : float
-        The largest amount of all.
+        The largest amount.
     is_said : bool
-        Whether somebody has said from where it is seen.
+        Whether a viewing distance was typed.
     """
     near, far = chain.seen_from(near_mm), chain.seen_from(far_mm)
     in_file = replace(chain, paper_mm=0.0).seen_from(near_mm)

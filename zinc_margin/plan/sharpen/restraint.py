@@ -31,11 +31,11 @@ def coring(measured: Measured | None, scale: float = 1.0, repair: Repair = NOTHI
     Parameters
     ----------
     measured : Measured or None
-        None while the pixels have not been looked at.
+        None until the pixels are measured.
     scale : float
         Output ÷ source pixels.
     repair : Repair
-        What was taken away before.
+        Earlier repairs.
     """
     if measured is None:
         return _QUIETEST
@@ -52,7 +52,7 @@ def halo_limit(measured: Measured | None) -> float:
     Parameters
     ----------
     measured : Measured or None
-        None while the pixels have not been looked at.
+        None until the pixels are measured.
     """
     if measured is None or measured.halo <= HALO_FROM:
         return HALO
@@ -65,7 +65,7 @@ def usual_breadth(measured: Measured | None) -> float:
     Parameters
     ----------
     measured : Measured or None
-        None while the pixels have not been looked at.
+        None until the pixels are measured.
     """
     if measured is None or measured.edge_px is None or measured.edge_px <= SOFT_FROM:
         return LEAN

@@ -23,12 +23,12 @@ def sharpen_part(
     Parameters
     ----------
     photo, sized, resampled : PhotoPart, SizePart, PixelsPart
-        What the lines before made.
+        Parts of the previous lines.
 
     Raises
     ------
     BadRequest
-        When the paper is not known and has no figure of its own.
+        If the paper is unknown and no blur is given.
     """
     output_ppi = _output_ppi(resampled.pixels)
     result = _sharpening(line, photo, sized, resampled, output_ppi) if line.on else None
@@ -122,7 +122,7 @@ def grain(line: SharpenLine, output_ppi: float) -> Grain | None:
     Parameters
     ----------
     output_ppi : float
-        Of the file.
+        Value for the file.
     """
     if not line.grain:
         return None

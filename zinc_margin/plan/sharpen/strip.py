@@ -33,11 +33,11 @@ class Patch:
     Attributes
     ----------
     variant : int
-        Which of the plans.
+        Index of the plan.
     left, top : int
-        On the sheet, in pixels.
+        Position on the sheet, in pixels.
     from_left, from_top : int
-        In the print's own file.
+        Position in the print's file.
     """
 
     variant: int
@@ -54,17 +54,17 @@ class Strip:
     Attributes
     ----------
     width, height : int
-        Of the sheet, in pixels.
+        Size of the sheet, in pixels.
     px_per_mm : float
     side : (int, int)
         Width and height of a patch.
     plans : tuple of Plan
-        One for each column.
+        One per column.
     labels : tuple of str
     patches : tuple of Patch
     title, foot : str
     rim, label, ruler_top : int
-        In pixels: the margin, a label's height, and where the ruler begins.
+        In pixels: margin, height of a label, top of the ruler.
     """
 
     width: int
@@ -103,7 +103,7 @@ def places_to_test(
     marked : sequence of (float, float)
         0 to 1 of the print each way.
     most : int, optional
-        How many are wanted; None: the marked ones, or the usual ones where there are none.
+        Number of places; None: the marked ones, or the usual ones.
     """
     usual = usual_places(plan)
     if most is None:
@@ -121,7 +121,7 @@ def looked_right(plan: Plan, strength: Fraction) -> Docket:
     plan : Plan
         Sharpened.
     strength : Fraction
-        Of the column, percent.
+        Strength of the column, percent.
     """
     line, result = plan.docket.sharpen, plan.sharpen
     assert result is not None
@@ -146,18 +146,18 @@ def lay_out(
     Parameters
     ----------
     plan : Plan
-        Of the print.
+        The print's plan.
     sheet : PrintSize
-        The paper it is printed on; it is laid lying.
+        The strip's paper, used in landscape orientation.
     places : sequence of (float, float)
         One to three, 0 to 1 of the print each way.
     strengths, papers : sequences
-        What differs from column to column: strengths in percent, or papers; one of the two.
+        The columns' strengths in percent, or papers; only one of the two.
 
     Raises
     ------
     BadRequest
-        When there are too many columns for the sheet.
+        If the sheet has too many columns.
     """
     variants = _variants(plan.docket, strengths, papers)
     plans = tuple(plan.again(varied) for varied, _ in variants)

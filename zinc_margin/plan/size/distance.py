@@ -22,7 +22,7 @@ def needed_ppi(distance_mm: float) -> float:
     Parameters
     ----------
     distance_mm : float
-        From where it is seen, in mm, over 0.
+        Viewing distance in mm, above 0.
     """
     return 25.4 / (distance_mm * _ARC_MINUTE)
 
@@ -37,7 +37,7 @@ def distances(size: PrintSize, seen: Seen | None) -> tuple[float, float]:
     Parameters
     ----------
     seen : Seen or None
-        As it was said.
+        As typed, or None.
     """
     if seen is not None:
         return float(seen.near_mm), float(seen.far_mm)
@@ -60,7 +60,7 @@ def life_zoom(plan: Plan, screen_ppi: float) -> float:
     Parameters
     ----------
     screen_ppi : float
-        Of the screen.
+        Resolution of the screen.
     """
     return screen_ppi * float(plan.size.width_mm) / 25.4 / plan.pixels.width
 
@@ -71,6 +71,6 @@ def seen_zoom(plan: Plan, screen_ppi: float) -> float:
     Parameters
     ----------
     screen_ppi : float
-        Of the screen.
+        Resolution of the screen.
     """
     return life_zoom(plan, screen_ppi) * DESK_MM / plan.near_mm

@@ -18,9 +18,9 @@ def least_ppi(floor: float, target: float) -> float:
     Parameters
     ----------
     floor : float
-        The least that is taken, in ppi.
+        The minimum, in ppi.
     target : float
-        What is asked, in ppi.
+        The target, in ppi.
     """
     return min(floor, 2 * target / 3)
 
@@ -31,13 +31,13 @@ def grade_for(ppi: float, target: float, floor: float, needed: float) -> str:
     Parameters
     ----------
     ppi : float
-        Of the photo's own pixels on the print; of the file, where it has fewer.
+        Resolution before enlarging, or of the file if that is lower.
     target : float
-        What is asked, in ppi.
+        The target, in ppi.
     floor : float
-        The least that is taken, in ppi.
+        The minimum, in ppi.
     needed : float
-        What the eye can use from the far end of where the print is seen, in ppi.
+        Resolvable ppi at the far viewing distance.
     """
     ppi *= 1 + 1e-9  # a print at exactly the target must not fail by rounding
     least = least_ppi(floor, target)
@@ -54,7 +54,7 @@ def grade_on_screen(share: float) -> str:
     Parameters
     ----------
     share : float
-        The photo's pixels against the screen's, along a side.
+        The photo's pixels relative to the screen's, along a side.
     """
     share *= 1 + 1e-9
     return AMPLE if share >= 1 else GOOD if share >= 2 / 3 else FEW

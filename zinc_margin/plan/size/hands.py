@@ -37,11 +37,11 @@ def pointed(
     Parameters
     ----------
     x_mm, y_mm : float
-        From the common corner.
+        Distance from the common corner.
     shape : Fraction
         Width ÷ height of the photo.
     near_mm : float
-        How near its diagonal takes the shape exactly.
+        Distance from the diagonal within which the shape is exact.
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -64,14 +64,14 @@ def pulled(
     Parameters
     ----------
     size : PrintSize
-        What is pulled; by its corner its shape is kept.
+        The dragged size; dragging its corner keeps its shape.
     grip : str
         ``corner``, ``right`` or ``top``.
     x_mm, y_mm : float
-        From the common corner.
+        Distance from the common corner.
     known : sequence of PrintSize
-        Sizes to snap to: by the corner when both sides are nearer than `near_mm`, by an edge
-        when the moved side is as long as one of theirs.
+        Sizes to snap to: by the corner if both sides are within `near_mm`, by an edge if the moved
+        side matches one of theirs.
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -105,9 +105,9 @@ def reach_pulled(
     shape_px : (int, int)
         The picture's width and height in its own pixels.
     x_mm, y_mm : float
-        From the common corner.
+        Distance from the common corner.
     free : bool
-        False takes whole tens of ppi, or of cm, where one is near.
+        False rounds to a nearby multiple of ten ppi or cm.
     """
     width, height = shape_px
     wide = max(1.0, x_mm, y_mm * width / height)

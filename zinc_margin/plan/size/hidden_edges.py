@@ -18,7 +18,7 @@ def unseen(line: SizeLine, size: PrintSize, made_up: bool) -> Sides:
     Parameters
     ----------
     made_up : bool
-        Whether the sheet makes up for the overspill.
+        Whether the sheet compensates for the overspill.
     """
     way = line.way
     if way is not None and way.kind == "mat":

@@ -28,16 +28,16 @@ class Rung:
     Attributes
     ----------
     size : PrintSize
-        Lying as the photo lies.
+        The size, oriented as the photo.
     trimmed_share : float
         0–1; 0 if the whole picture is shown.
     effective_ppi, enlargement, sharp_from_mm : float
-        `enlargement` to the target; 1 or less where none is needed.
+        `enlargement` to the target; 1 or less if none is needed.
     judged_ppi : float
-        By which it is graded: the file's, where an enlargement was decided before the size.
+        The ppi that decides the grade: the file's, if an enlargement was requested before the size.
     grade : str
     way : Way or None
-        For a size that follows the photo: a roll, a mat, a screen.
+        The way, for a size that follows the photo: a roll, a mat, a screen.
     """
 
     size: PrintSize
@@ -73,7 +73,7 @@ def ladder(
     Parameters
     ----------
     own : sequence of PrintSize or Way
-        The person's sizes.
+        The user's sizes.
     """
     judge = Judge(facts, docket, plan)
     rungs = [judge.fixed(size) for size in catalogue()]
@@ -125,9 +125,9 @@ class Judge:
         Parameters
         ----------
         way : Way or None
-            For a size that follows the photo.
+            The way, for a size that follows the photo.
         target : float or None
-            What is asked of it, in ppi; None: as of the plan.
+            Its target in ppi; None: the plan's.
         """
         turned = self._turned
         width, height = turned.set_width, turned.set_height

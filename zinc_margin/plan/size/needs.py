@@ -21,13 +21,13 @@ class Need:
     Attributes
     ----------
     code : str
-        ``asked`` by who prints it, the ``least`` that prints well, or what the eye can use from
-        the ``near`` end of where it is seen, or from the ``far`` one.
+        ``asked`` (target), ``least`` (minimum), or resolvable from the ``near`` or ``far`` viewing
+        distance.
     ppi : Fraction
     pixels : (int, int)
         Width and height.
     mm : float or None
-        From where it is seen.
+        Viewing distances.
     """
 
     code: str
@@ -42,7 +42,7 @@ def needs(size: PrintSize, line: SizeLine) -> tuple[Need, ...]:
     Parameters
     ----------
     line : SizeLine
-        Says who prints it, what is asked, and from where it is seen.
+        Provides maker, target and viewing distance.
     """
     target = target_of(line)
     least = Fraction(least_ppi(float(floor_of(line)), float(target))).limit_denominator(1000)
@@ -64,11 +64,11 @@ class Answers:
     Attributes
     ----------
     unenlarged_mm : (Fraction, Fraction)
-        The largest print of the picture's own shape that meets what is asked without new pixels.
+        The largest print in the picture's shape that meets the target without enlarging.
     unseen_mm : (Fraction, Fraction)
-        The largest that still looks fully sharp from the far end of where it is seen.
+        The largest print that still looks fully sharp from the far viewing distance.
     pixels : (int, int)
-        What the chosen size asks for at the target.
+        Pixels of the chosen size at the target.
     megapixels : float
         The same, in millions.
     """

@@ -11,8 +11,6 @@ def lies_upright(width: int, height: int, size: PrintSize, lie: str) -> PrintSiz
 
     Parameters
     ----------
-    width, height : int
-        In pixels.
     lie : str
         ``auto``, ``as-given`` or ``across``.
     """

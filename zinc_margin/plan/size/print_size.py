@@ -28,7 +28,7 @@ def print_size(line: SizeLine, tied: Ties) -> PrintSize:
     Parameters
     ----------
     tied : Ties
-        What the lines below say before.
+        Contributions of the later lines.
     """
     if tied.room is not None:
         return tied.room
@@ -65,7 +65,7 @@ def suggested_size(turned: Turned, target: Fraction, families: frozenset[str]) -
     target : Fraction
         In ppi.
     families : frozenset of str
-        Of sizes.
+        Families of sizes.
     """
     width, height = turned.set_width, turned.set_height
     most_w, most_h = reach(width, height, target)

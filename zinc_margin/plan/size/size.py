@@ -19,7 +19,7 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
     Parameters
     ----------
     tied : Ties
-        What the lines below have to say before.
+        Contributions of the later lines.
     """
     size = print_size(line, tied)
     maker = usual_maker() if line.maker is None else find_maker(line.maker)

@@ -50,9 +50,9 @@ def judged(
     Parameters
     ----------
     docket : Docket
-        With the preset applied.
+        The docket with the preset applied.
     preset : Terms or None
-        Says what happens to photos that do not suit; None: nothing does.
+        The treatment of unsuitable photos, or None.
     """
     planned_print = plan(facts, docket, machine)
     if preset is None:
@@ -92,7 +92,7 @@ class Carried:
     Attributes
     ----------
     docket : Docket
-        The photo's own, with the size laid on it and the largest frame.
+        The photo's docket with the shared size and its largest frame.
     """
 
     facts: Facts
@@ -108,7 +108,7 @@ def compare(
     Parameters
     ----------
     source : Docket
-        That has the size.
+        The docket with the size.
     machine : Machine
         What this machine can do.
     """

@@ -25,19 +25,19 @@ class Ties:
     Attributes
     ----------
     turned : Turned
-        The upright picture, mirrored and turned as the Crop line says.
+        The upright picture, mirrored and rotated as the Crop line says.
     frame : Frame or None
-        A frame of the user's own.
+        A frame drawn by the user.
     fills : bool
-        Whether the picture fills the print; else all of it is shown.
+        Whether the picture fills the print; otherwise the whole picture is shown.
     shape : (int, int)
-        Width and height whose longer side says how the size lies.
+        Width and height that decide the orientation of the size.
     room : PrintSize or None
-        What a sheet leaves to the picture, where this takes its size from it.
+        The space on the sheet, if the picture takes its size from it.
     made_up : bool
-        Whether the sheet makes up for a borderless driver's overspill.
+        Whether the sheet compensates for a borderless driver's overspill.
     watermark : Watermark or None
-        Of the File line: it asks for a page to lie on.
+        The File line's watermark, which needs a page.
     """
 
     turned: Turned
@@ -60,7 +60,7 @@ def ties(facts: Facts, docket: Docket) -> Ties:
     Raises
     ------
     BadRequest
-        When the docket's frame reaches outside the picture, or the sheet leaves no room.
+        If the frame extends outside the picture, or the sheet leaves no space.
     """
     turned = turned_picture(facts, docket)
     own = docket.crop.frame

@@ -17,7 +17,7 @@ def with_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
     Parameters
     ----------
     plan : Plan
-        Of that docket.
+        The docket's plan.
     """
     if typed.maker is not None:
         docket = printed_by(docket, typed.maker)
@@ -45,7 +45,7 @@ def printed_by(docket: Docket, key: str) -> Docket:
     Parameters
     ----------
     key : str
-        Of `makers`.
+        A maker's key.
     """
     maker = find_maker(key)
     size, sharpen, finish, file = docket.size, docket.sharpen, docket.finish, docket.file

@@ -17,11 +17,12 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
     Parameters
     ----------
     width, height : Fraction
-        Of what is printed, in source pixels: its shape is the print's, but for mats and screens.
+        Size of the printed part, in source pixels; it has the print's shape, except for mats and
+        screens.
     ppi : Fraction
-        At which wishes in pixels become print units.
+        Converts wishes in pixels to print units.
     lies : bool
-        Whether boxes and mats turn with the picture.
+        Whether boxes and mats are oriented as the picture.
     """
     ratio = width / height
     if way.kind in IN_PIXELS:
@@ -65,9 +66,9 @@ def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tu
     Parameters
     ----------
     width, height : Fraction
-        In px of the turned picture.
+        In px of the rotated picture.
     lies : bool
-        Whether boxes and mats turn with the picture.
+        Whether boxes and mats are oriented as the picture.
     """
     ratio = width / height
     if way.kind == "screen":

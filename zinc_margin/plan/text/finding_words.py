@@ -22,11 +22,11 @@ class FindingWords:
     ----------
     finding : Finding
     figure : str
-        What was measured, with its unit.
+        The measurement with its unit.
     text : str
         A plain sentence.
     change : str
-        What it changes in the print; empty if nothing.
+        Its effect on the print, or empty.
     """
 
     finding: Finding

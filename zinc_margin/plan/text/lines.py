@@ -32,7 +32,7 @@ class Entry:
     ----------
     decision, consequence : str
     state : str
-        ``written`` by the user, ``worked out``, or ``look`` when it needs one.
+        ``written`` by the user, ``worked out``, or ``look`` (needs a look).
     """
 
     decision: str

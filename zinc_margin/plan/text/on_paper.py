@@ -17,7 +17,7 @@ def piece_label(name: str, row: Of, column: Of, number: Of) -> str:
     Parameters
     ----------
     row, column, number : Of
-        Which, from 1, and of how many.
+        Number, from 1, and total.
     """
     return (
         f"{name}   row {row[0]} of {row[1]}, column {column[0]} of {column[1]}"
@@ -47,7 +47,7 @@ def map_head(pieces: Pieces, whole: Page, units: str) -> str:
     Parameters
     ----------
     whole : Page
-        The page that is spread.
+        The whole page.
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -60,7 +60,7 @@ def map_foot(join_mm: Fraction, units: str) -> str:
     Parameters
     ----------
     join_mm : Fraction
-        By how much neighbours overlap.
+        Overlap of neighbours.
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

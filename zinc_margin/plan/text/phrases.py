@@ -40,7 +40,7 @@ def seen_hint(seen: Seen | None) -> str:
     Parameters
     ----------
     seen : Seen or None
-        As it was said.
+        As typed, or None.
     """
     if seen is None:
         return "by its size"
@@ -53,7 +53,7 @@ def need_words(need: Need, maker: str, units: str = "cm") -> tuple[str, str]:
     Parameters
     ----------
     maker : str
-        The name of who prints it.
+        The maker's name.
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
@@ -74,7 +74,7 @@ def pieces_words(pieces: Pieces, whole: Page, units: str) -> tuple[str, str]:
     Parameters
     ----------
     whole : Page
-        The page that is spread.
+        The whole page.
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

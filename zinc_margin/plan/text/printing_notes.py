@@ -17,7 +17,7 @@ def slip(plan: PrintPlan, name: str, units: str = "cm") -> list[tuple[str, str]]
     Parameters
     ----------
     name : str
-        The file's.
+        The file's name.
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """

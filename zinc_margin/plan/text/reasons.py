@@ -19,14 +19,13 @@ def reason(
     Parameters
     ----------
     effective, target, floor : float
-        Pixels per inch that the photo (or its file) has on the print, that are asked, and the
-        least taken.
+        In ppi: of the photo (or its file) on the print; target; minimum.
     far_mm : float
-        From where it is seen, at the far end.
+        The far viewing distance, in mm.
     units : str
         ``cm``, ``in`` or ``px/cm``.
     grade : str
-        As it was judged; empty: by these figures.
+        The known grade; empty: from these figures.
     """
     own = words.resolution(effective, units)
     sharp = words.length(sharp_from(effective), units)
@@ -48,7 +47,7 @@ def reason_on_screen(share: float) -> str:
     Parameters
     ----------
     share : float
-        The photo's pixels against the screen's, along a side.
+        The photo's pixels relative to the screen's, along a side.
     """
     if share >= 1 - 1e-9:
         return "the photo has all the pixels that the screen needs."
@@ -137,7 +136,7 @@ def repair_reason(plan: Plan, seconds: float) -> str:
     Parameters
     ----------
     seconds : float
-        That repairing takes.
+        Time for the repair.
     """
     repair, line, measured = plan.pixels.repair, plan.docket.pixels, plan.measured
     if not repair.any:
