@@ -41,7 +41,7 @@ def row(line: str, name: str, said: Said) -> str:
 
 def docket_table() -> list[str]:
     """Return the table of all fields of a docket."""
-    rows = ["| line | field | holds | usual | |", "|---|---|---|---|---|"]
+    rows = ["| line | field | content | default | |", "|---|---|---|---|---|"]
     for line, fields in FIELDS.items():
         rows += [row(line, name, said) for name, said in fields.items()]
     return rows

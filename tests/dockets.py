@@ -65,7 +65,7 @@ def values(line: str, name: str) -> st.SearchStrategy:
     usual = getattr(LINES[line](), name)
     if isinstance(usual, bool):
         return st.booleans()
-    bounds = re.fullmatch(r"(?:whole, |over )?(-?[\d.]+),? to ([\d.]+)", said.kind.constraint)
+    bounds = re.fullmatch(r"(?:integer, |over )?(-?[\d.]+),?(?: up)? to ([\d.]+)", said.kind.constraint)
     if bounds is None:
         return st.just(usual)
     low, high = (Fraction(bound) for bound in bounds.groups())

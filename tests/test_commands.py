@@ -57,7 +57,7 @@ def test_reach(run, jpeg):
 def test_plan_prints_the_margin(run, jpeg):
     code, out, err = run("plan", jpeg, "--size", "6x4cm")
     assert code == 0 and err == ""
-    assert "That is only a note" in out
+    assert "The tag changes nothing" in out
     assert "6 × 4 cm" in out
 
 
@@ -172,7 +172,7 @@ def test_one_of_several_versions_is_started_from(run, jpeg, tmp_path):
 
 def test_a_frame_must_have_the_sizes_shape(run, jpeg):
     assert run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,200.4")[0] == 0
-    refused(run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,300"), 2, "has not the shape")
+    refused(run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,300"), 2, "does not have the shape")
     refused(
         run("plan", jpeg, "--size", "3x2in", "--crop", "400,0,300,200"), 2, "outside the picture"
     )
@@ -208,7 +208,7 @@ def test_wrong_requests_are_refused_with_one_sentence(run, jpeg, words):
 
 
 def test_wrong_outs(run, jpeg, tmp_path):
-    refused(run("make", jpeg, "--size", "A6", "--out", tmp_path / "a.bmp"), 2, "ending")
+    refused(run("make", jpeg, "--size", "A6", "--out", tmp_path / "a.bmp"), 2, "suffix")
     refused(run("make", jpeg, "--size", "A6", "--out", jpeg, "--overwrite"), 2, "never overwritten")
     refused(
         run("make", jpeg, "--size", "A6", "--bits", "16", "--out", tmp_path / "a.jpg"), 2, "8 bits"
@@ -223,7 +223,7 @@ def test_wrong_outs(run, jpeg, tmp_path):
     refused(
         run("make", tmp_path / "cut.jpg", "--size", "A6", "--out", tmp_path / "o.tif"),
         1,
-        "cut short",
+        "incomplete",
     )
     refused(run("frobnicate"), 2)
     refused(run(), 2)
@@ -540,9 +540,9 @@ def test_strips(run, jpeg, tmp_path):
     for words, told in (
         (("--at", "2,0"), "0 to 1"),
         (("--strengths", "50,900"), "0 to 300"),
-        (("--strengths", "50", "--papers", "gloss"), "give one"),
+        (("--strengths", "50", "--papers", "gloss"), "only one"),
         (("--strip-sheet", "2x2cm"), "does not fit"),
-        (("--papers", "velvet"), "not a paper"),
+        (("--papers", "velvet"), "Unknown paper"),
     ):
         refused(
             run("strip", jpeg, "--size", "12x8cm", "--out", tmp_path / "x.png", *words), 2, told
@@ -563,7 +563,7 @@ def test_sharpening_on_the_command_line(run, jpeg):
     assert own["paper"] == "my rag" and own["paper_sigma_mm"] == pytest.approx(0.11)
     assert sharpen("--halo", "3", "--noise-floor", "0.5", "--lean", "0.4")["halo_limit"] == 3
     refused(run("plan", jpeg, "--size", "30x20cm", "--grain", "101"), 2, "0 to 100")
-    refused(run("plan", jpeg, "--size", "30x20cm", "--paper", "velvet"), 2, "not a paper")
+    refused(run("plan", jpeg, "--size", "30x20cm", "--paper", "velvet"), 2, "Unknown paper")
     out = run("plan", jpeg, "--screen", "1200x800", "--json")[1]
     assert json.loads(out)["sharpen"]["paper"] == "screen"
 
@@ -587,7 +587,7 @@ def test_a_docket_remembers_which_page_its_photo_is(run, tmp_path, scene):
         "--out",
         tmp_path / "a.tif",
     )
-    assert code == 0 and "holds 2 pictures; page 2 is the photo" in out
+    assert code == 0 and "has 2 pictures; page 2 is the photo" in out
     assert run("make", path, "--docket", kept, "--out", tmp_path / "b.tif")[0] == 0
     first, second = (tifffile.imread(tmp_path / f"{name}.tif") for name in "ab")
     assert first.shape == (90, 60, 3) and np.array_equal(first, second)
@@ -634,7 +634,7 @@ def test_needs(run):
     assert [row["for"] for row in rows] == ["asked", "least", "near"]
     assert (rows[0]["width_px"], rows[0]["height_px"]) == (8268, 5906)
     told = run("needs", "20x16in")[1]
-    assert told.startswith("20 × 16 in") and "asked by a lab" in told
+    assert told.startswith("20 × 16 in") and "target of a lab" in told
     refused(run("needs", "1 m wide"), 2, "depends on the photo")
 
 
@@ -655,13 +655,13 @@ def test_an_entry_is_checked_against_its_limits(run, jpeg, tmp_path):
         made = run("make", jpeg, "--long-edge", long_edge, "--method", "lanczos", "--out", str(out))
         assert made[0] == 0
         code, told, _ = run("check", str(out), "--against", "entry")
-        assert code == verdict and ("at most 2000 px" in told) == bool(verdict)
+        assert code == verdict and ("the limit is 2000 px" in told) == bool(verdict)
 
 
 def test_a_ladder_of_a_file_that_is_enlarged_first(run, jpeg):
     told = run("ladder", jpeg, "--pixels", "7x", "--family", "photo")[1]
     assert "after enlarging 7 ×" in told
-    refused(run("ladder", jpeg, "--pixels", "12MP"), 2, "a factor, such as 7x")
+    refused(run("ladder", jpeg, "--pixels", "12MP"), 2, "a factor here, for example 7x")
 
 
 def test_a_subject_is_looked_for_when_it_is_asked(run, jpeg):
@@ -674,4 +674,4 @@ def test_the_sizes_that_a_maker_sells(run):
     assert {one["family"] for one in sold} == {"canvas", "canvas inch"}
     told = run("sizes", "--by", "mat", "--family", "mat inch", "--units", "in")[1]
     assert ("Mat 7½ × 9½ in" in told and "in a 14 × 11 in frame" in told) or "11 × 14 in" in told
-    refused(run("sizes", "--by", "nobody"), 2, "not a maker")
+    refused(run("sizes", "--by", "nobody"), 2, "Unknown maker")

@@ -173,10 +173,10 @@ def test_prints_are_asked_for_in_a_sentence(jpeg, tmp_path, capsys):
     assert code == 0 and told.startswith("7 prints on 2 sheets of 21 × 29.7 cm")
     assert len(pypdfium2.PdfDocument(tmp_path / "s.pdf")) == 2
     code, told, _ = run(capsys, "made", "s.pdf")
-    assert code == 0 and told.count("printed on a sheet with others, s.pdf") == 3  # copies are one
+    assert code == 0 and told.count("printed on a shared sheet, s.pdf") == 3  # copies are one
     for wrong, said in (
-        (("--prints", "two 9x13"), "what the prints lie on"),
-        (("--prints", "oven.tif: two 9x13 on A4"), "none of the photos"),
+        (("--prints", "two 9x13"), "Give the sheet"),
+        (("--prints", "oven.tif: two 9x13 on A4"), "not one of the given photos"),
         (("--prints", "two hats on A4"), "“two hats” cannot be read"),
     ):
         code, _, why = run(capsys, *line, "--overwrite", *wrong)
@@ -189,12 +189,12 @@ def test_prints_are_asked_for_in_a_sentence(jpeg, tmp_path, capsys):
     ("typed", "said"),
     [
         (["--size", "60x40cm", "--sheet", "A4"], "does not fit on A4"),
-        (["--size", "15x10cm", "--caption", "{nix}"], "knows no field {nix}"),
-        (["--size", "15x10cm", "--wrap", "1+2+3"], "like 32mm+14mm"),
-        (["--size", "15x10cm", "--margins", "1,2"], "is no border"),
+        (["--size", "15x10cm", "--caption", "{nix}"], "Unknown caption field {nix}"),
+        (["--size", "15x10cm", "--wrap", "1+2+3"], "like this: 32mm+14mm"),
+        (["--size", "15x10cm", "--margins", "1,2"], "is not a border"),
         (["--size", "15x10cm", "--overspill", "90%"], "size.overspill_share"),
-        (["--size", "15x10cm", "--wrap-tone", "mauve"], "is no tone"),
-        (["--size", "90x60cm", "--pieces", "A6", "--unprintable-edge", "6cm"], "leave nothing"),
+        (["--size", "15x10cm", "--wrap-tone", "mauve"], "Unknown colour"),
+        (["--size", "90x60cm", "--pieces", "A6", "--unprintable-edge", "6cm"], "cover the whole sheet"),
         (["--size", "15x10cm", "--place-on-sheet", "1"], "0.5,0.4"),
     ],
 )

@@ -238,7 +238,7 @@ def test_trim_whole_and_border_side_by_side(crop):
     bands = crop.table.current.plan().bands_mm
     assert min(bands.left, bands.top) == pytest.approx(12, abs=0.2)
     type_into(body(crop, "crop").border, "5 cm")
-    assert "leaves nothing" in body(crop, "crop").border.toolTip()
+    assert "leaves no space" in body(crop, "crop").border.toolTip()
     crop.grab()
     key(crop, "W")
     key(crop, "W")
@@ -257,7 +257,7 @@ def test_numbers_and_shapes_are_typed(crop):
     plan = crop.table.current.plan()
     assert crop.table.current.docket.size.size is None
     assert float(plan.size.width_mm / plan.size.height_mm) == pytest.approx(2.39, rel=0.01)
-    assert "free in shape" in fields._frame.text()
+    assert "free shape" in fields._frame.text()
     type_into(fields.sides["height"], "350")
     assert frame(crop).height == 350
     QTest.mouseClick(fields.as_photo, LEFT)

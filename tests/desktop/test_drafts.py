@@ -141,7 +141,7 @@ def test_a_folder_that_keeps_nothing_is_said_once(opened, jpeg, monkeypatch, tmp
         time.sleep(0.5)
         settled(opened)
     said = opened.message.label.text()
-    assert said.count("Keep it with Ctrl+S") == 1
+    assert said.count("Save them with Ctrl+S") == 1
 
 
 def test_two_photos_of_one_name_have_their_own(tmp_path, jpeg, another):

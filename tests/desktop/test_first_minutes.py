@@ -147,7 +147,7 @@ def test_a_file_that_ends_while_nobody_looks_is_told_by_the_desktop(opened, told
     opened.isActiveWindow = lambda: False
     QTest.mouseClick(opened.margin.foot.make, LEFT)
     settled(opened)
-    assert told_elsewhere[0][0] == "The file is written"
+    assert told_elsewhere[0][0] == "The file is ready"
 
 
 # help in place
@@ -369,11 +369,11 @@ def test_menus_stand_where_one_looks_for_them(opened):
     menu_of(opened.benches.crop, middle)["Put the subject point here"].trigger()
     x, y = opened.table.current.facts.subject
     assert 0.3 < x < 0.7 and 0.3 < y < 0.7
-    menu_of(opened.benches.crop, middle)["Take the subject point away"].trigger()
+    menu_of(opened.benches.crop, middle)["Remove the subject point"].trigger()
     assert opened.table.current.facts.subject is None
     opened.table.open_line("sharpen")
     settled(opened)
-    assert "Follow the edge here" in menu_of(opened.benches.loupe.panes, QPoint(40, 40))
+    assert "Show the profile of this edge" in menu_of(opened.benches.loupe.panes, QPoint(40, 40))
 
 
 def test_the_subject_point_is_set_by_keys_alone(opened):
@@ -557,7 +557,7 @@ def test_getting_ready_is_said_until_it_is_done(opened, monkeypatch):
     with subprocess.Popen([sys.executable, "-c", code], stdin=subprocess.PIPE) as work:
         monkeypatch.setattr(compile_loops, "start", lambda: work)
         opened.get_ready()
-        assert "Getting ready" in opened.message.label.text() and opened.message.isVisible()
+        assert "Preparing this machine" in opened.message.label.text() and opened.message.isVisible()
         work.stdin.close()
         until(lambda: not opened.message.isVisible())
     opened.message.say("The kiln is warm.")

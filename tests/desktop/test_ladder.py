@@ -72,7 +72,7 @@ def test_any_place_of_the_nest_is_a_print(wide):
     settled(wide)
     assert size_of(wide) == (pytest.approx(337, abs=3), pytest.approx(141, abs=3))
     point(nest, QPointF(3, 3))
-    assert "judged as it is seen from its own diagonal" in wide.benches.ladder.readout.text()
+    assert "graded as seen from its own diagonal" in wide.benches.ladder.readout.text()
 
 
 def test_near_the_diagonal_the_photos_shape_is_taken(wide):
@@ -266,7 +266,7 @@ def test_several_photos_at_one_size(three):
     QTest.keyClick(three, Qt.Key.Key_Y, CTRL)
     labels = [one.plan().size.label for one in three.table.prints]
     assert labels == ["30 × 20 cm", "20 × 30 cm", "30 × 20 cm"]
-    QTest.mouseClick(link(three.benches.ladder, "alone"), LEFT)
+    QTest.mouseClick(link(three.benches.ladder, "this photo only"), LEFT)
     settled(three)
     assert three.table.chosen == [] and model.headerData(0, Qt.Orientation.Horizontal, 0) == "size"
 
@@ -336,10 +336,10 @@ def test_sizes_of_ones_own(wide, tmp_path):
     assert [rung.size.label for rung in ladder.model.meanings] == ["Hall size"]
     QTest.keyClicks(ladder.mine.name, "A4")
     QTest.mouseClick(ladder.mine.keep, LEFT)
-    assert "exists; choose another name" in ladder.mine.said.text()
+    assert "already exists. Choose another name" in ladder.mine.said.text()
     (tmp_path / "odd.json").write_text("{")
     ladder.mine.import_file(tmp_path / "odd.json")
-    assert "left as it is" in ladder.mine.said.text()
+    assert "left unchanged" in ladder.mine.said.text()
     type_into(body(wide, "size").print_size, "hall size")
     settled(wide)
     QTest.mouseClick(ladder.mine.remove, LEFT)
@@ -403,7 +403,7 @@ def test_without_a_photo_sizes_say_what_they_ask_for(qtbot):
     assert cells == ["50 × 70 cm", "49", "300", "", "86 cm", "5906 × 8268"]
     place = window.benches.ladder.view.visualRect(model.index(0, 0)).center()
     QTest.mouseClick(window.benches.ladder.view.viewport(), LEFT, pos=place)
-    assert "asked by a lab" in window.benches.ladder.readout.text()
+    assert "target of a lab" in window.benches.ladder.readout.text()
 
 
 def test_the_units_typed_first_are_the_units_shown(window, estuary):

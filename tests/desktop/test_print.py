@@ -73,7 +73,7 @@ def test_it_is_printed_as_chosen_and_followed(dialog, monkeypatch):
     sent = []
 
     def printed(queue, pdf, title, medium, choice, tell, cancel, colours_done):
-        tell("Desk stopped: it is out of paper: put some in.")
+        tell("Desk stopped: it is out of paper: add some.")
         sent.append((pdf.read_bytes()[:5], title, medium, choice.copies, choice.quality))
         return 7
 
@@ -153,7 +153,7 @@ def test_blank_edges_are_taken_from_a_printer_that_told_them(cups, opened, monke
     assert body.edges_of.isVisible() and body.edges_of.currentText().startswith("as usual")
     choose(body.edges_of, "ask this system")
     until(lambda: body.edges_of.findText("told by Desk by the window") >= 0)
-    assert "1 printer told its papers" in opened.message.label.text()
+    assert "1 printer reported its papers" in opened.message.label.text()
     choose(body.edges_of, "told by Desk")
     settled(opened)
     assert opened.table.current.docket.finish.printer == "desk"

@@ -129,13 +129,13 @@ def test_each_photo_has_prints_of_its_own(rack):
 
 def test_the_rack_goes_in_a_grid(rack, tmp_path):
     type_into(rack.sheet, "10 x 10 mm")
-    assert "leaves nothing" in rack.sentence.text()
+    assert "leaves no space" in rack.sentence.text()
     type_into(rack.sheet, "A4")
     type_into(rack.grid, "1x1")
     assert "2 sheets" in rack.sentence.text()
     (tmp_path / "both-1.png").write_bytes(b"kept")
     rack.write(tmp_path / "both.png")
-    until(lambda: "there already and was kept" in rack.sentence.text())
+    until(lambda: "already exists and was kept" in rack.sentence.text())
     assert (tmp_path / "both-1.png").read_bytes() == b"kept"
     out = tmp_path / "both.pdf"
     rack.write(out)

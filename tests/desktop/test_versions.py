@@ -119,7 +119,7 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     assert dialog.chosen == mine
     (tmp_path / "broken.json").write_text("{")
     dialog.import_(tmp_path / "broken.json")
-    assert "no readable JSON" in dialog.sentence.text()
+    assert "not readable JSON" in dialog.sentence.text()
     dialog.reject()
     settled(opened)
     assert form.preset.findData("Mine: by mail") > 0
@@ -162,7 +162,7 @@ def test_files_are_sent_to_a_counter_from_the_window(opened, tmp_path, monkeypat
     until(lambda: "takes PDF or TIFF" in answer())
     assert dialog.sentence.text() == "1 of 1 file would be refused."
     dialog.lab.activated.emit(dialog.lab.findData("lab:harbour"))
-    until(lambda: answer() == "would be taken as it is")
+    until(lambda: answer() == "would be accepted")
     dialog.list.item(0, 2).setText("0")
     assert dialog.list.item(0, 2).text() == "1" and "Copies run from 1" in dialog.sentence.text()
     dialog.list.item(0, 2).setText("3")
@@ -221,7 +221,7 @@ def test_the_check_says_what_a_counter_would_refuse(opened):
     form.check.activated.emit(form.check.findData("lab:harbour"))
     settled(opened)
     said = " ".join(box.label.text() for box in form.findChildren(NoteBox) if box.isVisible())
-    assert "It is a PNG" in said and "16-bit" in said
+    assert "It is a PNG" in said and "16 bits per sample" in said
     # each way out is one press
     QTest.mouseClick(link(form, "Write a JPEG"), Qt.MouseButton.LeftButton)
     settled(opened)
@@ -289,7 +289,7 @@ def test_what_a_preset_would_skip_can_be_made_anyway(window, tmp_path, scene):
     dialog.preset.activated.emit(dialog.preset.currentIndex())
     (cell,) = dialog.crops.cells
     until(lambda: cell.anyway is not None and cell.anyway.isVisible())
-    assert "more than 25 %" in cell.skipped
+    assert "more than the limit of 25 %" in cell.skipped
     QTest.mouseClick(cell.anyway, Qt.MouseButton.LeftButton)
     cell.repaint()
     assert not cell.skipped and not cell.anyway.isVisible()
@@ -324,4 +324,4 @@ def test_a_rack_is_kept_in_one_file_and_opened_with_every_version(opened, tmp_pa
     (tmp_path / "bad.rack.json").write_text("{")
     opened.open_photos([tmp_path / "bad.rack.json"])
     settled(opened)
-    assert "no readable JSON" in opened.message.label.text()
+    assert "not readable JSON" in opened.message.label.text()

@@ -68,7 +68,7 @@ def test_an_empty_window_says_what_to_do(window):
     # nothing else to press but what opens something, units, tone and help
     assert can == {
         "Open photos …",
-        "look at the demo",
+        "open the demo",
         "how many pixels does a size need?",
         "open …",
         "recent",
@@ -87,7 +87,7 @@ def test_an_empty_window_says_what_to_do(window):
 
 def test_opening_writes_a_docket_and_make_works_at_once(opened, tmp_path):
     assert heads(opened)["photo"].decision == "600 × 400 px, 0.24 MP, 3:2"
-    assert "Its 72 ppi is only a note" in heads(opened)["photo"].consequence
+    assert "The tag of 72 ppi changes nothing" in heads(opened)["photo"].consequence
     QTest.mouseClick(opened.margin.foot.make, LEFT)
     settled(opened)
     assert opened.margin.foot.said.text().startswith("Written: kiln-")
@@ -793,8 +793,8 @@ def test_broken_lists_of_ones_own_are_said_and_left(qapp, tmp_path, monkeypatch,
         settled(window)
         window.table.open_line("sharpen")
         settled(window)
-        assert "left as it is" in window.message.findChild(QLabel).text()
-        with pytest.raises(BadRequest, match="left as it is"):
+        assert "left unchanged" in window.message.findChild(QLabel).text()
+        with pytest.raises(BadRequest, match="left unchanged"):
             window.table.papers.keep(OwnPaper("kiln rag", Fraction(1, 20)))
         assert (folder / "papers.json").read_text() == "{ broken"
     finally:
@@ -824,7 +824,7 @@ def test_a_photo_that_was_handed_over_is_sent_back(opened, tmp_path):
     opened.making.return_to(tmp_path / "back.gif", lambda: left.append(True))
     opened.margin.foot.make.click()
     settled(opened)
-    assert "needs one of these endings" in opened.margin.foot.said.text() and left == [True]
+    assert "needs one of these suffixes" in opened.margin.foot.said.text() and left == [True]
 
 
 def test_a_file_of_several_pages_asks_which_and_remembers(window, tmp_path, scene):
@@ -847,7 +847,7 @@ def test_a_file_of_several_pages_asks_which_and_remembers(window, tmp_path, scen
     page = window.margin.bodies["photo"].page
     window.table.open_line("photo")
     settled(window)
-    assert page.text() == "2 of 3; take another"
+    assert page.text() == "page 2 of 3"
     # opened another day, it asks no more
     window.close_photo()
     window.open_photos([path])
@@ -875,5 +875,5 @@ def test_what_is_refused_in_a_press_is_said(opened):
 
     QTimer.singleShot(0, pressed)
     until(opened.message.isVisible)
-    assert "overlap is as wide as a sheet can print" in opened.message.label.text()
+    assert "overlap is as wide as the printable sheet" in opened.message.label.text()
     assert opened.table.current.docket == before

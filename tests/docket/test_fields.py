@@ -117,7 +117,7 @@ def test_what_a_field_takes_comes_back_from_the_file(place, raw):
 @pytest.mark.parametrize(("line", "name"), EVERY)
 def test_the_sentence_of_a_number_says_its_bounds(line, name):
     kind = FIELDS[line][name].kind
-    words = kind.constraint.removeprefix("whole, ").removeprefix("over ").replace(", to ", " to ")
+    words = kind.constraint.removeprefix("integer, ").removeprefix("over ").replace(", to ", " to ")
     low, to, high = words.partition(" to ")
     if not to or not low.lstrip("-").replace(".", "").isdigit():
         return

@@ -82,15 +82,15 @@ def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
     (folder / "other.json").write_text('{"zinc_margin_docket": 1}')
     assert [each.name for each in presets.own()] == ["good"]
     for name, why in (
-        ("bad", "no readable JSON"),
-        ("worse", "no readable JSON"),
+        ("bad", "not readable JSON"),
+        ("worse", "not readable JSON"),
         ("other", "not a preset"),
     ):
         with pytest.raises(BadRequest, match=why):
             presets.find(str(folder / f"{name}.json"))
     with pytest.raises(BadRequest, match="There is no preset"):
         presets.load(folder / "gone.json")
-    with pytest.raises(BadRequest, match="“nothing like it” is not a preset; there are good"):
+    with pytest.raises(BadRequest, match=r"Unknown preset “nothing like it”. Choose one of: good"):
         presets.find("nothing like it")
 
 
@@ -103,7 +103,7 @@ def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
         ("too_small", "shrink", "one of skip, make, enlarge"),
         ("most_trimmed", 2, "must be from 0 to 1, or null"),
         ("most_trimmed", "1/0", "must be from 0 to 1, or null"),
-        ("docket", [], "docket must hold lines"),
+        ("docket", [], "docket must contain lines"),
         ("zinc_margin_preset", 9, "version 9"),
     ],
 )

@@ -60,13 +60,13 @@ def test_a_rack_is_run_with_its_own_dockets(rack, tmp_path, capsys):
 @pytest.mark.parametrize(
     ("text", "why"),
     [
-        ("{", "no readable JSON"),
-        ("[]", "no rack of Zinc Margin"),
+        ("{", "not readable JSON"),
+        ("[]", "not a rack of Zinc Margin"),
         ('{"zinc_margin_rack": 2}', "version 2"),
         ('{"zinc_margin_rack": 1, "photos": {}}', "must be a list"),
-        ('{"zinc_margin_rack": 1, "photos": [{"photo": ""}]}', "photo 1 has no place"),
+        ('{"zinc_margin_rack": 1, "photos": [{"photo": ""}]}', "photo 1 has no path"),
         ('{"zinc_margin_rack": 1, "photos": [{"photo": "a"}]}', "photo 1 is no docket"),
-        ('{"zinc_margin_rack": 1, "photos": ["a"]}', "photo 1 has no place"),
+        ('{"zinc_margin_rack": 1, "photos": ["a"]}', "photo 1 has no path"),
     ],
 )
 def test_a_broken_rack_is_named_and_left(tmp_path, text, why):

@@ -127,7 +127,7 @@ def test_a_newer_version_is_left_alone():
 
 
 def test_a_line_must_hold_fields():
-    with pytest.raises(BadRequest, match="crop must hold fields"):
+    with pytest.raises(BadRequest, match="crop must be an object of fields"):
         from_json('{"zinc_margin_docket": 1, "crop": 3}')
 
 
@@ -141,7 +141,7 @@ def test_files(tmp_path):
     with pytest.raises(BadRequest, match="no docket"):
         load(tmp_path / "gone.json")
     (tmp_path / "binary.json").write_bytes(bytes(range(256)))
-    with pytest.raises(BadRequest, match="no readable JSON"):
+    with pytest.raises(BadRequest, match="not readable JSON"):
         load(tmp_path / "binary.json")
     with pytest.raises(CannotDo, match="could not be written"):
         save(docket, tmp_path / "nowhere" / "a.json")

@@ -398,7 +398,7 @@ def test_a_standing_docket_is_kept_found_and_handed_on(tmp_path, monkeypatch):
     assert presets.find("small prints") == mine and presets.own() == (mine,)
     (presets.usual_folder() / "broken.json").write_text("{")
     assert presets.own() == (mine,)
-    with pytest.raises(BadRequest, match="is not a preset; there are Small prints; Album"):
+    with pytest.raises(BadRequest, match=r"Unknown preset .* Choose one of: Small prints; Album"):
         presets.find("nothing like it")
     with pytest.raises(BadRequest, match="most_trimmed"):
         presets.from_json(presets.to_json(mine).replace('"0.2"', '"2"'))
@@ -472,7 +472,7 @@ def test_a_folder_by_rule_goes_again_when_its_file_could_not_be_made(folder, tmp
     blocked.mkdir()
     (blocked / "9x6cm").write_bytes(b"a file where a folder is wanted")
     assert main([*words, "--folders", "{size}/in", "--out", f"{blocked}/"]) == 1
-    assert "could not be made" in capsys.readouterr().err
+    assert "could not be created" in capsys.readouterr().err
     assert (blocked / "9x6cm").read_bytes().startswith(b"a file")
 
 
@@ -501,13 +501,13 @@ def test_every_file_of_a_run_can_be_held_against_a_counter(folder, tmp_path, cap
     assert main([*words, "--preset", str(tmp_path / "small.json")]) == 1
     assert "Estuary book press would refuse 6 of them." in capsys.readouterr().out
     rows = list(csv.DictReader(io.StringIO((out / "report.csv").read_text())))
-    assert all("takes PDF or TIFF" in row["check"] for row in rows)
-    assert "takes PDF or TIFF" in (out / "report.html").read_text()
+    assert all("accepts PDF or TIFF" in row["check"] for row in rows)
+    assert "accepts PDF or TIFF" in (out / "report.html").read_text()
     # what is there and whole is not made again, but checked for another lab
     words[-1] = "device:projector"
     assert main([*words, "--preset", str(tmp_path / "small.json")]) == 0
     assert "6 made before" in capsys.readouterr().out
-    assert (out / "report.html").read_text().count("The lab would take it.") == 6
+    assert (out / "report.html").read_text().count("The lab would accept it.") == 6
 
 
 def test_looking_through_shows_each_version_its_own_crop(folder, tmp_path):

@@ -172,14 +172,14 @@ def test_what_a_format_cannot_hold_is_said_beforehand(photo, tmp_path):
     icc = tmp_path / "press.icc"
     icc.write_bytes(cmyk_profile())
     profile = conversion.read_profile(icc)
-    with pytest.raises(BadRequest, match="PNG holds no CMYK"):
+    with pytest.raises(BadRequest, match="PNG cannot hold CMYK"):
         made(photo, tmp_path, ".png", colour="icc", profile=profile)
     icc.unlink()
     with pytest.raises(BadRequest, match="could not be read"):
         made(photo, tmp_path, ".tif", colour="icc", profile=profile)
     other = tmp_path / "text.icc"
     other.write_text("not a profile" * 30)
-    with pytest.raises(BadRequest, match="is no ICC profile"):
+    with pytest.raises(BadRequest, match="is not an ICC profile"):
         conversion.read_profile(other)
 
 

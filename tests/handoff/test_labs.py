@@ -145,12 +145,12 @@ def test_no_link_in_a_box_is_followed(tmp_path, good, monkeypatch):
 def test_what_is_sent_is_read_back(tmp_path, good, monkeypatch):
     """A box on a failing disk, and a file that changes while it is sent."""
     monkeypatch.setattr(os, "fsync", spoilt_by(emptied))
-    with pytest.raises(CannotDo, match="could not be put into"):
+    with pytest.raises(CannotDo, match="could not be written to"):
         send([Line(good, SIZE)], HARBOUR, tmp_path / "box")
     monkeypatch.undo()
     digests = iter(("0" * 64, "1" * 64))
     monkeypatch.setattr("zinc_margin.handoff.order.digest_of", lambda path: next(digests))
-    with pytest.raises(CannotDo, match="changed while it was sent"):
+    with pytest.raises(CannotDo, match="changed while it was being sent"):
         send([Line(good, SIZE)], HARBOUR, tmp_path / "box")
     assert not [path for path in (tmp_path / "box").rglob("*") if path.is_file()]
 
@@ -159,7 +159,7 @@ def test_what_did_not_arrive_whole_is_noticed(tmp_path, good):
     box = tmp_path / "box"
     box /= str(send([Line(good, SIZE)], HARBOUR, box)["folder"])
     (box / good.name).write_bytes(good.read_bytes()[:-1] + b"x")
-    assert "did not arrive whole" in received(box)["files"][0]["reasons"][0]
+    assert "arrived incomplete" in received(box)["files"][0]["reasons"][0]
     (box / good.name).unlink()
     assert received(box)["files"][0]["reasons"] == ["The file did not arrive."]
     (box / MANIFEST).write_text("{")
@@ -188,7 +188,7 @@ def test_a_counter_of_ones_own_is_described_in_a_file(tmp_path, good):
     path.write_text(json.dumps(terms | {"name": "("}))
     with pytest.raises(BadRequest, match="does not describe a lab"):
         find(str(path))
-    with pytest.raises(BadRequest, match="not a lab on the list; there are lab:harbour"):
+    with pytest.raises(BadRequest, match=r"Unknown lab .* Choose one of: lab:harbour"):
         find("lab:nowhere")
     assert all(lab.ppi > 0 for lab in shipped())
 
@@ -305,5 +305,5 @@ def test_one_broken_lab_stops_no_other(tmp_path, monkeypatch):
     assert find("kiln").name == "Kiln" and find("lab:harbour") is not None
     sentences = broken()
     assert len(sentences) == 3 and all(str(folder) in each for each in sentences)
-    with pytest.raises(BadRequest, match=r"not a lab on the list.*a.json does not describe a lab"):
+    with pytest.raises(BadRequest, match=r"Unknown lab .*a.json does not describe a lab"):
         find("lab:nowhere")

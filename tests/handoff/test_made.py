@@ -23,7 +23,7 @@ def printed(capsys, *line):
 
 
 def test_each_print_is_kept_and_found(jpeg, tmp_path, capsys):
-    assert printed(capsys, "made")[1].startswith("Nothing was made yet")
+    assert printed(capsys, "made")[1].startswith("The print log is empty")
     for size, paper in (("15x10cm", "gloss"), ("12x8cm", "matt")):
         out = tmp_path / f"{paper}.tif"
         assert (
@@ -47,22 +47,22 @@ def test_made_again_it_has_the_same_bits_or_says_why_not(jpeg, tmp_path, capsys)
     assert printed(capsys, *line)[0] == 0
     (one,) = print_log.search()
     code, out, _ = printed(capsys, "made", "--again", one.number, "--out", tmp_path / "two.tif")
-    assert code == 0 and "the same bits as before" in out
+    assert code == 0 and "identical to the earlier file" in out
     assert (tmp_path / "two.tif").read_bytes() == (tmp_path / "one.tif").read_bytes()
     with jpeg.open("ab") as file:
         file.write(b"\0")
     out = printed(capsys, "made", "--again", one.number, "--out", tmp_path / "three.tif")[1]
-    assert "the photo's file has changed" in out or "same bits" in out
+    assert "the photo's file has changed" in out or "identical to the earlier" in out
     assert "three.tif" in out
     for wrong, told in (
-        (("--again", one.number), "wants --out"),
+        (("--again", one.number), "needs --out"),
         (("--again", 999, "--out", tmp_path / "x.tif"), "number 999"),
-        (("--again", one.number, "--out", tmp_path / "one.tif"), "there already"),
+        (("--again", one.number, "--out", tmp_path / "one.tif"), "already exists"),
     ):
         code, _, err = printed(capsys, "made", *wrong)
         assert code == 2 and told in err
     assert print_log.why_other(one, one.photo_digest, one.renderer + 1).startswith(
-        "the program renders"
+        "the renderer has changed"
     )
 
 
@@ -77,13 +77,13 @@ def test_a_name_that_is_no_utf8_is_kept_too(jpeg, tmp_path, capsys):
     (one,) = print_log.search("kiln-")
     assert one.photo == str(odd)
     line = ("made", "--again", one.number, "--out", tmp_path / "two.jpg")
-    assert "the same bits" in printed(capsys, *line)[1]
+    assert "identical to the earlier file" in printed(capsys, *line)[1]
 
 
 def test_one_word_forgets_and_files_stay(jpeg, tmp_path, capsys):
     out = tmp_path / "one.jpg"
     assert printed(capsys, "make", jpeg, "--size", "12x8cm", "--ppi", "100", "--out", out)[0] == 0
-    assert "Forgotten: 1 print." in printed(capsys, "made", "--forget")[1]
+    assert "cleared: 1 print." in printed(capsys, "made", "--forget")[1]
     assert print_log.search() == [] and not print_log.place().exists() and out.exists()
 
 

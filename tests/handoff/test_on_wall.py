@@ -82,7 +82,7 @@ def test_what_it_says_is_written_whole(wall, jpeg, tmp_path, capsys, monkeypatch
     line = ["hang", str(jpeg), "--size", "60x40cm", "--room", str(wall)]
     marked = ["--points", "100,600 1100,600", "--apart", "250cm"]
     assert main([*line, *marked, "--keep-wall", "the hall", "--out", str(out)]) == 0
-    assert "60 × 40 cm hang there at true size" in capsys.readouterr().out
+    assert "60 × 40 cm at true size" in capsys.readouterr().out
     with Image.open(out) as image:
         assert image.size == (1200, 800) and image.info["icc_profile"] and not image.getexif()
     # the wall was kept, and is found again
@@ -98,14 +98,14 @@ def test_what_it_says_is_written_whole(wall, jpeg, tmp_path, capsys, monkeypatch
     assert json.loads(capsys.readouterr().out)["hung_mm"] == [600, 400]
     for wrong, said in (
         ([*line, "--out", str(tmp_path / "x.png")], "Mark two places"),
-        ([*line, *marked, "--out", str(tmp_path / "x.jpg")], "written as .png"),
+        ([*line, *marked, "--out", str(tmp_path / "x.jpg")], "must be a .png"),
         ([*line, *marked, "--overwrite", "--out", str(wall)], "original"),
-        ([*line, *marked, "--out", str(out)], "there already"),
+        ([*line, *marked, "--out", str(out)], "already exists"),
         (
             [*line[:-2], "--wall", "oven", "--out", str(again)],
-            "None of your walls is called “oven”",
+            "You have no wall called “oven”",
         ),
-        ([*line[:-2], "--out", str(again)], "which room"),
+        ([*line[:-2], "--out", str(again)], "Give the room"),
         ([*line, "--corners", "1,2 3,4", "--out", str(again)], "4 are needed"),
     ):
         capsys.readouterr()

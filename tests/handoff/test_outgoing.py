@@ -44,11 +44,11 @@ def test_any_writing_is_remembered(tmp_path_factory, writes, where, flip):
         if whole and not any(looked for _, _, looked in writes):
             at = where % len(whole)
             os.pwrite(out.fd, bytes([whole[at] ^ flip]), at)
-            with pytest.raises(OSError, match="does not hold"):
+            with pytest.raises(OSError, match="did not store all"):
                 out.check()
             os.pwrite(out.fd, whole[at : at + 1], at)
             os.truncate(path, at)
-            with pytest.raises(OSError, match="does not hold"):
+            with pytest.raises(OSError, match="did not store all"):
                 out.check()
 
 
@@ -60,7 +60,7 @@ def test_what_is_spoilt_before_it_is_looked_at_is_found(tmp_path, seen):
             if piece == seen:
                 os.pwrite(out.fd, b"#", 7 * piece + 2)
             out.let_go()
-        with pytest.raises(OSError, match="does not hold"):
+        with pytest.raises(OSError, match="did not store all"):
             out.check()
 
 
@@ -97,18 +97,18 @@ def test_a_disk_that_keeps_less_than_it_says(jpeg, tmp_path, monkeypatch, key, d
     docket = as_format(key)
     monkeypatch.setattr(os, "fsync", spoilt_by(damage))
     before = sorted(item.name for item in tmp_path.iterdir())
-    with pytest.raises(CannotDo, match="did not keep"):
+    with pytest.raises(CannotDo, match="did not store"):
         make_file(photo, plan(photo.facts, docket), tmp_path / f"out{formats()[key].endings[0]}")
     assert sorted(item.name for item in tmp_path.iterdir()) == before
 
 
 def test_small_files_too(tmp_path, monkeypatch):
     goal = tmp_path / "a.docket.json"
-    save_whole(goal, "as it was")
+    save_whole(goal, "is unchanged")
     monkeypatch.setattr(os, "fsync", spoilt_by(cut_short))
-    with pytest.raises(CannotDo, match="as it was"):
+    with pytest.raises(CannotDo, match="is unchanged"):
         save_whole(goal, "new, and longer")
-    assert goal.read_text() == "as it was" and list(tmp_path.iterdir()) == [goal]
+    assert goal.read_text() == "is unchanged" and list(tmp_path.iterdir()) == [goal]
 
 
 @pytest.mark.parametrize("key", sorted(formats()))
@@ -134,6 +134,6 @@ def test_an_encoder_that_stops_early_is_found_out(jpeg, tmp_path, monkeypatch):
         out.write(data[:-40])
 
     monkeypatch.setattr(jpeg_format, "write", short)
-    with pytest.raises(CannotDo, match="did not come out whole"):
+    with pytest.raises(CannotDo, match="came out incomplete"):
         made(jpeg, docket_of("6x4cm"), tmp_path / "out.jpg")
     assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]

@@ -40,7 +40,7 @@ def test_a_broken_file_is_left_as_it_is(tmp_path):
     ):
         path.write_text(text)
         broken = OwnPapers(path)
-        assert broken.all == () and "left as it is" in broken.broken[0]
+        assert broken.all == () and "left unchanged" in broken.broken[0]
         assert path.read_text() == text
     folder = tmp_path / "shut"
     folder.mkdir()

@@ -67,7 +67,7 @@ def test_wishes_that_cannot_be(typed):
 
 def test_pixels_of_a_screen():
     assert screen("1920x1080") == screen("1920 × 1080 px")
-    with pytest.raises(BadRequest, match="no screen"):
+    with pytest.raises(BadRequest, match="not a screen"):
         screen("full hd")
     assert within("800x600px").kind == "within-px"
     with pytest.raises(BadRequest, match="not both"):

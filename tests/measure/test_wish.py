@@ -85,7 +85,7 @@ WAYS = [
     ("16:9", "shape", (F(16, 9),)),
     ("5/4", "shape", (F(5, 4),)),
     ("1.618:1", "shape", (F("1.618"),)),
-    ("16:9 as large as it goes", "shape", (F(16, 9),)),
+    ("16:9 as large as possible", "shape", (F(16, 9),)),
     ("300 ppi", "reach", (300,)),
     ("300dpi", "reach", (300,)),
     ("118 px/cm", "reach", (118 * INCH / 10,)),

@@ -102,7 +102,7 @@ def test_a_bomb_is_refused_before_it_is_decoded(tmp_path, monkeypatch):
     path.write_bytes(bomb(900_000, 800_000))
     monkeypatch.setattr(imagecodecs, "jpegxl_decode", None)
     monkeypatch.setattr(pillow_jxl, "Decoder", None)
-    with pytest.raises(CannotDo, match="900000 × 800000 px, but the file holds only"):
+    with pytest.raises(CannotDo, match="900000 × 800000 px, but the file has only"):
         read_header(path)
 
 

@@ -67,7 +67,7 @@ def test_a_saved_selection_is_no_transparency(tmp_path, scene):
 def test_without_a_composite_what_to_save_is_said(tmp_path, scene, capsys):
     path = tmp_path / "master.psd"
     path.write_bytes(master(scene(60, 40), layers=2, merged=False))
-    with pytest.raises(CannotDo, match=r"no composite picture; save it with one"):
+    with pytest.raises(CannotDo, match=r"no composite picture. Save it with one"):
         read_header(path)
     assert main(["inspect", str(path)]) == 0
     assert "PSD" in capsys.readouterr().out

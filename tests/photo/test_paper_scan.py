@@ -67,8 +67,8 @@ def test_a_paper_is_measured_within_eight_percent(sigma, turn):
 def test_what_is_too_fine_for_the_scanner_is_said():
     blur = measured_blur(scanned(0.025), 300)
     assert blur.too_fine or blur.sigma_mm == pytest.approx(0.025, rel=0.2)
-    assert "Too fine for this scanner" in blur_sentence(Blur(0.02, 0.3, 600.0, True))
-    with pytest.raises(BadRequest, match="Nothing was kept"):
+    assert "Too fine for this scan" in blur_sentence(Blur(0.02, 0.3, 600.0, True))
+    with pytest.raises(BadRequest, match="Nothing was saved"):
         keep_paper("my gloss", Blur(0.02, 0.3, 600.0, True))
 
 
@@ -86,7 +86,7 @@ def test_the_page_is_written_at_its_true_size(tmp_path):
         assert tags["XResolution"].value == (300, 1) and file.pages[0].shape[:2] == (3300, 2550)
     with pytest.raises(BadRequest, match="too small"):
         write_page(tmp_path / "small.tif", parse_size("A5"), 300)
-    with pytest.raises(BadRequest, match=r"as \.tif or \.png"):
+    with pytest.raises(BadRequest, match=r"a \.tif or \.png"):
         write_page(tmp_path / "page.jpg", parse_size("A4"), 300)
     with pytest.raises(BadRequest):
         write_page(out, parse_size("A4"), 300)  # it is there already

@@ -84,4 +84,4 @@ def test_what_was_found_in_words():
     assert found_words(None) == "no subject found"
     assert found_words(Found(*here, "faces", 1, 0.62)) == "a face, 62 % sure".replace(" %", "%")
     assert found_words(Found(*here, "faces", 3, 0.9)).startswith("3 faces")
-    assert "stands out" in found_words(Found(*here, "region", 0, 0.4))
+    assert "salient" in found_words(Found(*here, "region", 0, 0.4))

@@ -216,5 +216,5 @@ def test_a_mark_lies_where_it_is_asked_and_nowhere_else(photo, tmp_path, place, 
 
 
 def test_a_mark_that_cannot_be_read_is_named(photo, tmp_path):
-    with pytest.raises(BadRequest, match=r"nothing\.png cannot be read"):
+    with pytest.raises(BadRequest, match=r"nothing\.png could not be read"):
         page_of(photo, marked(photo, watermark_picture=str(tmp_path / "nothing.png")))

@@ -29,7 +29,7 @@ def test_tones_are_read_as_they_are_typed(typed, tone):
 
 @pytest.mark.parametrize("typed", ["", "mauve", "#12", "#gggggg", "1234567"])
 def test_what_is_no_tone(typed):
-    with pytest.raises(BadRequest, match="is no tone"):
+    with pytest.raises(BadRequest, match="Unknown colour"):
         parse_tone(typed)
 
 

@@ -143,13 +143,13 @@ def test_own_sizes_stand_in_the_ladder():
 @pytest.mark.parametrize(
     ("effective", "distance", "says"),
     [
-        (340, 500, "340 ppi, and 300 ppi are asked: met without enlarging."),
-        (200, 2200, "200 ppi, where 300 ppi are asked and 180 ppi still print well."),
-        (164, 2200, "164 ppi: it looks sharp from 53 cm on, and soft from nearer."),
+        (340, 500, "340 ppi, at least the target of 300 ppi, without enlarging."),
+        (200, 2200, "200 ppi; the target is 300 ppi, and 180 ppi is still good."),
+        (164, 2200, "164 ppi: it looks sharp from 53 cm, and soft from nearer."),
         (
             60,
             500,
-            "60 ppi: it looks sharp from 1.46 m on only; that is too few pixels for this size.",
+            "60 ppi: it looks sharp only from 1.46 m; too few pixels for this size.",
         ),
     ],
 )

@@ -315,7 +315,7 @@ def test_a_border_of_ones_own(choice):
 
 
 def test_a_border_that_leaves_nothing_is_refused():
-    with pytest.raises(BadRequest, match="leaves nothing"):
+    with pytest.raises(BadRequest, match="leaves no space"):
         planned("10x10cm", fit="border", border_mm=Fraction(50))
 
 

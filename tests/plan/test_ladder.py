@@ -50,7 +50,7 @@ def test_the_margins_words():
     made = plan(facts_of(6000, 4000, tag_x=Fraction(72)), docket_of("50x40cm"))
     rows = entries(facts_of(6000, 4000, tag_x=Fraction(72)), made)
     assert rows["photo"].decision == "6000 × 4000 px, 24 MP, 3:2"
-    assert "only a note" in rows["photo"].consequence
+    assert "changes nothing" in rows["photo"].consequence
     assert rows["size"].decision == "50 × 40 cm"
     assert rows["size"].consequence == "Good: 254 ppi, sharp from 34 cm."
     assert rows["crop"].decision == "Trimmed to 5:4, level"

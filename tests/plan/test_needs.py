@@ -23,7 +23,7 @@ def test_a_size_says_how_many_pixels_it_asks_for():
     assert (asked.code, asked.ppi, asked.pixels) == ("asked", 300, (8268, 5906))
     assert (least.code, least.ppi, least.pixels) == ("least", 180, (4961, 3543))
     assert near.code == "near" and near.mm == 800 and near.pixels[0] == pytest.approx(3008, abs=3)
-    assert need_words(asked, "lab") == ("300 ppi, asked by a lab", "8268 × 5906 px, 49 MP")
+    assert need_words(asked, "lab") == ("300 ppi, target of a lab", "8268 × 5906 px, 49 MP")
     assert need_words(near, "lab", "in")[0].endswith("enough from 31 in")
 
 
@@ -46,7 +46,7 @@ def test_an_enlargement_that_is_decided_first_judges_all_sizes():
     assert other.judged_ppi == pytest.approx(7 * one.judged_ppi)
     assert other.effective_ppi == one.effective_ppi and one.judged_ppi == one.effective_ppi
     assert (one.grade, other.grade) == ("too few pixels", "ample")
-    assert "enlarging 7 ×" in judged_from(made) and "no detail" in judged_from(made)
+    assert "enlarging 7 ×" in judged_from(made) and "no real detail" in judged_from(made)
     assert f"{other.judged_ppi:.0f} ppi" in reason_for(other, made)
     # a file of so many megapixels is no enlargement whatever the size
     target = docket_of(size=size, pixels={"choice": "resample", "target": parse_target("12 MP")})

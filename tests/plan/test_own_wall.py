@@ -96,13 +96,13 @@ def test_a_camera_that_tells_its_focal_length_is_believed():
         (RoomMarks(WIDE, HIGH, ((5, 5), (5, 6)), F(100)), "well apart"),
         (
             RoomMarks(WIDE, HIGH, ((5, 5), (500, 6)), F(100), ((0, 0), (9, 9), (18, 18), (4, 4))),
-            "no corners of a rectangle",
+            "not corners of a rectangle",
         ),
         (
             RoomMarks(
                 WIDE, HIGH, ((5, 5), (500, 6)), F(100), ((0, 0), (900, 0), (300, 200), (0, 900))
             ),
-            "no corners of a rectangle",
+            "not corners of a rectangle",
         ),
     ],
 )
@@ -143,7 +143,7 @@ def test_what_would_reach_past_the_camera_is_refused():
     spot = camera(yaw=40)
     view = view_of(marked(spot))
     mural = plan(facts_of(6000, 4000), docket_of("2000x100cm"))
-    with pytest.raises(BadRequest, match="past where this photograph was taken"):
+    with pytest.raises(BadRequest, match="behind the camera"):
         hung(mural, view, view.on_wall(spot(800, 0)))
     with pytest.raises(BadRequest, match="not on the marked wall"):
         view_of(marked(camera(yaw=60))).on_wall((-60_000.0, 0.0))

@@ -131,7 +131,7 @@ def test_the_line_says_both_ends_and_what_holds():
     facts = facts_of(700, 467, measured=Measured(0.2, edge_px=0.6, bands=CRISP), jpeg_quality=40)
     held = plan(facts, resampled("50x33cm", 300, size={"distance": Seen.at(300)}))
     assert held.sharpen.bound == "detail"
-    assert "not in the file" in sharpening_reason(held)
+    assert "has no finer detail" in sharpening_reason(held)
     (note,) = (note for note in held.notes if note.code == "sharpening-bound")
     assert note.remedies[0].docket.sharpen.grain > 0
 

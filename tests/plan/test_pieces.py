@@ -127,9 +127,9 @@ def test_where_there_is_no_room_for_marks_it_is_said():
 
 
 def test_what_cannot_be_laid_is_refused():
-    with pytest.raises(BadRequest, match="leave nothing of the sheet"):
+    with pytest.raises(BadRequest, match="cover the whole sheet"):
         made(pieces=parse_size("A6"), edge_mm=F(60))
-    with pytest.raises(BadRequest, match="overlap is as wide as a sheet can print"):
+    with pytest.raises(BadRequest, match="overlap is as wide as the printable sheet"):
         made(pieces=parse_size("A4"), join_mm=F(400))
     for side in ("20x20m", "1000x1000m"):  # four hundred million pieces are counted, not laid
         docket = resampled(side, 1, finish={"pieces": parse_size("5x5cm")})

@@ -97,7 +97,7 @@ def test_for_a_screen_its_own_pixels_count_and_no_ppi(wide, aside_code):
     _, aside = judged(facts_of(wide, wide * 2 // 3), mail, Terms(too_small="skip"))
     assert (aside.code if aside else None) == aside_code
     if aside:
-        assert skipped_words(aside) == "too small: it has 56 % of the pixels along a side"
+        assert skipped_words(aside) == "too small: it has 56 % of the pixels along each side"
 
 
 # a byte limit
@@ -146,7 +146,7 @@ def test_the_column_that_looked_right_becomes_a_paper_of_ones_own():
     one = sharpened()
     docket = looked_right(one, Fraction(140))
     assert docket.sharpen.strength == 140
-    assert docket.sharpen.paper == f"{one.sharpen.paper}, as I like it"
+    assert docket.sharpen.paper == f"{one.sharpen.paper}, my strength"
     # the same blur, so that the strength means what it did on the strip
     again = plan(CAMERA, docket)
     assert again.sharpen.sigma_mm == pytest.approx(one.sharpen.sigma_mm)

@@ -49,7 +49,7 @@ def test_pixels_are_exact_and_a_turned_print_is_the_same_print():
     (cell,) = sheet.cells
     assert cell.turned and cell.box == (0, 0, 1000, 1500)
     assert (cell.plan.pixels.width, cell.plan.pixels.height) == (1500, 1000)
-    with pytest.raises(BadRequest, match="more than 100 × 150 mm holds"):
+    with pytest.raises(BadRequest, match="inside the border of 100 × 150 mm"):
         together(prints("one 10x15"), Laying(laying.sheet, border_mm=F(0), turns=False))
 
 
@@ -65,16 +65,16 @@ def test_a_roll_is_as_long_as_its_prints():
         )
         + 10
     )
-    with pytest.raises(BadRequest, match="more than a roll of 61 cm holds"):
+    with pytest.raises(BadRequest, match="inside the border of a roll of 61 cm"):
         together(prints("one 90x120"), laying)
-    with pytest.raises(BadRequest, match="more than 20 m"):
+    with pytest.raises(BadRequest, match="the limit is 20 m"):
         together(prints("thirty 60 x 90", TALL), Laying(sheet, border_mm=F(1), roll=True))
     with pytest.raises(BadRequest, match="A grid needs a sheet"):
         together(prints("one 9x13"), Laying(sheet, (2, 2), roll=True))
 
 
 def test_too_many_or_none_are_refused():
-    with pytest.raises(BadRequest, match="401 prints are more than 400"):
+    with pytest.raises(BadRequest, match="401 prints are more than the limit of 400"):
         laid_out(prints("401 9x13"), LAYING)
     with pytest.raises(BadRequest, match="no photo"):
         laid_out([], LAYING)

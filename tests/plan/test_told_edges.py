@@ -46,7 +46,7 @@ def test_the_edges_of_the_paper_count_as_it_lies():
     text = note_text(
         next(note for note in made("29.7x21cm").notes if note.code == "unprintable-edge"), "cm"
     )
-    assert text.startswith("Kiln office cannot print to the edge of the paper, as it told;")
+    assert text.startswith("Kiln office cannot print to the edge of the paper, as it reported;")
 
 
 def test_what_is_printed_borderless_or_in_the_middle_loses_nothing():

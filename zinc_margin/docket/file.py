@@ -125,7 +125,7 @@ _FOLDER_RULE = Kind(_folder_rule, "folders separated by /, made of text and fiel
 _FILE_NAME = Kind(_file_name, "a file name without a folder")
 _BYTES = Kind(
     whole(LEAST_BYTES, 10**13).read,
-    f"whole, from {LEAST_BYTES}",
+    f"integer, from {LEAST_BYTES}",
     "bytes",
     typed=parse_bytes,
     metavar="SIZE",

@@ -64,6 +64,11 @@ def parse_distance(text: str, default_unit: str = "cm") -> Seen | None:
     ------
     BadRequest
         If it is none of these.
+
+    Examples
+    --------
+    >>> parse_distance("70-110cm", "cm")
+    Seen(near_mm=Fraction(700, 1), far_mm=Fraction(1100, 1))
     """
     wanted = _bare(text)
     if wanted in ("", "automatic"):

@@ -53,6 +53,11 @@ def parse_number(text: str, what: str = "number") -> Fraction:
     ------
     BadRequest
         If the text is not a positive number.
+
+    Examples
+    --------
+    >>> parse_number("8½", "number")
+    Fraction(17, 2)
     """
     plain = plain_text(text)
     match = _NUMBER.fullmatch(plain)
@@ -91,6 +96,13 @@ def parse_length(text: str, default_unit: str = "cm") -> Fraction:
     -------
     Fraction
         Millimetres, greater than 0 and at most `LONGEST_MM`.
+
+    Examples
+    --------
+    >>> parse_length("8 1/2 in", "cm")
+    Fraction(2159, 10)
+    >>> parse_length("80", "cm")
+    Fraction(800, 1)
     """
     feet = re.fullmatch(r"(\d+)\s*(?:ft|feet|foot|'|′)\s*(.+)", plain_text(text))
     if feet is not None and feet.group(2):

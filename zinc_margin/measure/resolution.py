@@ -49,6 +49,13 @@ def tag_for(pixels: int, length_mm: Fraction) -> tuple[int, int]:
     ----------
     pixels : int
         Pixel count of the photo.
+
+    Examples
+    --------
+    A print of 3543 px that is exactly 300 mm wide:
+
+    >>> tag_for(3543, Fraction(300))
+    (149987, 500)
     """
     exact = pixels * MM_PER_INCH / length_mm
     if exact.numerator <= _LARGEST_PART and exact.denominator <= _LARGEST_PART:
@@ -64,5 +71,11 @@ def round_half_up(value: Fraction) -> int:
 
 
 def reach(width: int, height: int, ppi: Fraction) -> tuple[Fraction, Fraction]:
-    """Return the size, in mm, of a print of these pixels at `ppi`."""
+    """Return the size, in mm, of a print of these pixels at `ppi`.
+
+    Examples
+    --------
+    >>> reach(6000, 4000, Fraction(300))
+    (Fraction(508, 1), Fraction(1016, 3))
+    """
     return width / ppi * MM_PER_INCH, height / ppi * MM_PER_INCH

@@ -108,6 +108,12 @@ def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
     ------
     BadRequest
         The sentence quotes the unreadable part.
+
+    Examples
+    --------
+    >>> size = parse_size("27x18 in", "cm")
+    >>> size.label, size.width_mm
+    ('27 × 18 in', Fraction(3429, 5))
     """
     named = _by_name().get(_tidy(text))
     if named is not None:
@@ -155,7 +161,13 @@ def decimal(value: Fraction, places: int = 4) -> str:
 
 
 def parse_ratio(text: str) -> Fraction:
-    """Read an aspect ratio: ``16:9``, ``5/4``, ``1.5``, ``3x2``, ``1.618:1``."""
+    """Read an aspect ratio: ``16:9``, ``5/4``, ``1.5``, ``3x2``, ``1.618:1``.
+
+    Examples
+    --------
+    >>> parse_ratio("16:9")
+    Fraction(16, 9)
+    """
     parts = re.split(r"\s*[:/x×]\s*", plain_text(text))
     if len(parts) > 2 or not all(parts):
         raise BadRequest(f"“{text}” is not a ratio. Type one, for example 3:2.")

@@ -147,6 +147,12 @@ def parse_way(text: str, default_unit: str = "cm") -> Way | None:
     ------
     BadRequest
         If it begins like a wish but is not readable.
+
+    Examples
+    --------
+    >>> way = parse_way("1 m wide", "cm")
+    >>> way.kind, way.values
+    ('width', (Fraction(1000, 1),))
     """
     plain = plain_text(text).replace("×", "x")
     for way in named_ways():

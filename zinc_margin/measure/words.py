@@ -142,6 +142,11 @@ def pair(width_mm: Number, height_mm: Number, units: str) -> str:
     ----------
     units : str
         ``cm``, ``in`` or ``px/cm``.
+
+    Examples
+    --------
+    >>> pair(Fraction(2159, 10), Fraction(2794, 10), "in")
+    '8½ × 11 in'
     """
     return f"{side(width_mm, units)} × {side(height_mm, units)} {unit(units)}"
 
@@ -172,6 +177,11 @@ def span(near_mm: Number, far_mm: Number, units: str) -> str:
     ----------
     units : str
         ``cm``, ``in`` or ``px/cm``.
+
+    Examples
+    --------
+    >>> span(700, 1100, "cm")
+    '70–110 cm'
     """
     near, far = length(near_mm, units), length(far_mm, units)
     if near == far:

@@ -18,7 +18,7 @@ OCTAVES = 7
 
 SIDE, MOST = 128, 512
 """Side of a piece, in pixels, and the largest number of pieces examined."""
-_SMALLEST = 16
+_SMALLEST = 16  # px; a smaller piece resolves too few octaves
 
 
 def bands_of(pieces: Sample) -> tuple[float, ...] | None:

@@ -15,14 +15,14 @@ import numpy as np
 
 from zinc_margin.photo.sample import Sample
 
-_REACH = 13.0
-_STEP = 0.5
-_PER_TILE = 6
-_APART = 14
-_LEAST_CONTRAST = 10.0
-_LEAST_SLOPE = 1.0
-_STRAIGHT = 0.85
-_QUIET = 0.05
+_REACH = 13.0  # px on each side of an edge; wider than the blur of any usable photo
+_STEP = 0.5  # px between profile samples
+_PER_TILE = 6  # so that one busy tile does not outvote the others
+_APART = 14  # px around a chosen edge in which no other is chosen, to keep them independent
+_LEAST_CONTRAST = 10.0  # L*; weaker edges are lost in noise
+_LEAST_SLOPE = 1.0  # L* per px; flatter slopes are shading, not edges
+_STRAIGHT = 0.85  # share of the gradient along one direction; corners and textures are below
+_QUIET = 0.05  # deviation of the tones beside an edge, as a share of its step
 
 
 @dataclass(frozen=True, eq=False)
@@ -155,10 +155,10 @@ def _read(
 
 _BUSY = 0.15
 """The share of a photo that is examined: its busiest places."""
-_FEWEST = 2000
+_FEWEST = 2000  # places needed to measure the finest tenth
 _AROUND = 16
 """Half the window, in pixels, over which local power is averaged."""
-_FINEST = 0.9
+_FINEST = 0.9  # quantile of the finest places that counts
 
 
 def fineness_of(pieces: Sample) -> float | None:

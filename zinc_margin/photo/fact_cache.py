@@ -18,7 +18,7 @@ EDITION = 8
 """Increase when the detectors change."""
 
 
-_MOST_KEPT = 4000
+_MOST_KEPT = 4000  # photos; older entries are removed
 
 
 def _folder() -> Path:

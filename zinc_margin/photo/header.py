@@ -42,7 +42,7 @@ _MULTIPLIED, _STRAIGHT = 1, 2
 _SUBFILE = 254
 _LAYERS = 37724
 """The TIFF tag for layers, which accompany the composite picture."""
-_MOST_PAGES = 500
+_MOST_PAGES = 500  # a TIFF with more pages is refused rather than searched for minutes
 _PER_INCH = {2: Fraction(1), 3: Fraction(254, 100)}
 _KINDS = {
     "1": "grey",

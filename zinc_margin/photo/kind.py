@@ -6,12 +6,12 @@ import numpy as np
 
 from zinc_margin.photo.arrays import Codes
 
-_PIECE = 64
-_MOST_PIECES = 400
+_PIECE = 64  # px; small enough to be all lettering or all photograph
+_MOST_PIECES = 400  # limits the time for large photos
 _FLAT = 0.7
 """The share of equal neighbours. Photographs have grain everywhere; drawings have flat areas."""
-_FEW_TONES = 64
-_HARD = 0.85
+_FEW_TONES = 64  # a pixel drawing has few colours
+_HARD = 0.85  # share of strong steps without intermediate tones in pixel drawings
 
 
 def kind_of(codes: Codes) -> str:

@@ -17,14 +17,14 @@ from zinc_margin.photo.arrays import Codes
 MOST_LEAN = 12.0
 """Degrees. A larger lean is assumed to be intended."""
 
-_COARSE, _FINE = 0.2, 0.02
-_SIDE = 1600
-_MOST_POINTS = 60_000
-_FEWEST_POINTS = 400
-_LEAST_SLOPE = 0.6
+_COARSE, _FINE = 0.2, 0.02  # degrees between the angles of the first and of the second search
+_SIDE = 1600  # px; enough to measure long edges, and fast
+_MOST_POINTS = 60_000  # limits the time of the search
+_FEWEST_POINTS = 400  # with fewer edge points a lean is not reliable
+_LEAST_SLOPE = 0.6  # weaker slopes are noise and texture
 _MOST_ASIDE = 0.23
 """How far an edge may deviate: a little over 12 degrees."""
-_NEAR = 4.0
+_NEAR = 4.0  # degrees; edges whose own lean differs by less agree with the result
 _BEFORE = 0.35
 """Share of the energy that a picture without long edges reaches by chance."""
 

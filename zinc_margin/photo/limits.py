@@ -11,7 +11,7 @@ from zinc_margin.measure.words import size_in_bytes
 _MOST_PER_BYTE = 3000
 """Pixels per byte that no open format exceeds: deflate reaches 1030, JPEG about 700."""
 
-_SMALL_ENOUGH = 200_000_000
+_SMALL_ENOUGH = 200_000_000  # bytes; below this a wrong size can do no harm
 
 
 def memory_available() -> int:

@@ -16,8 +16,8 @@ from zinc_margin.photo.kind import kind_of
 from zinc_margin.photo.origin import true_share
 from zinc_margin.photo.sample import overlapping, sample
 
-_SIDE, _MOST = 128, 256
-_FEWEST_EDGES, _FEWEST_FOR_HALO = 12, 24
+_SIDE, _MOST = 128, 256  # px, and number of pieces
+_FEWEST_EDGES, _FEWEST_FOR_HALO = 12, 24  # fewer edges give no reliable width, or no reliable halo
 
 
 def measure(codes: Codes, colour: Colour) -> Measured:

@@ -17,11 +17,11 @@ from zinc_margin.photo.sample import Sample
 
 _STRONG = 20.0
 """A spectral line this many times as high as the median line is not due to chance."""
-_LOWEST = 0.22
+_LOWEST = 0.22  # cycles per pixel; below, photographs have too much power for lines to show
 _STEEP, _GENTLE = 15.0, 6.0
 """Falls of the spectrum, in dB, that camera photos do not reach, and do not nearly reach."""
 _GRID_LINES = (0.125, 0.25, 0.375, 0.5)
-_NEAR_LINE = 0.006
+_NEAR_LINE = 0.006  # cycles per pixel within which a line belongs to JPEG's grid
 
 
 def true_share(pieces: Sample) -> float:

@@ -21,7 +21,7 @@ ONE_AT_A_TIME = Lock()
 """Exiv2's XMP parser is global to the process, so only one thread may use it."""
 
 
-_LONGEST = 200
+_LONGEST = 200  # characters of a title or name in a caption
 
 
 _TITLES = (
@@ -97,7 +97,7 @@ def _first(held: Mapping[str, object], keys: Sequence[str]) -> str:
 
 
 _IFD, _OF_SMALL_FILM = 0x8769, 0xA405
-_DIAGONAL_MM = math.hypot(36, 24)
+_DIAGONAL_MM = math.hypot(36, 24)  # of 35 mm film, to which the equivalent focal length refers
 
 
 def focal_px(path: Path, width: int, height: int) -> float | None:

@@ -20,14 +20,14 @@ import numpy as np
 from zinc_margin.measure import paper_page as page
 from zinc_margin.measure.errors import BadRequest
 
-_OVERSAMPLE = 4
+_OVERSAMPLE = 4  # edge profile samples per scan pixel, possible because the edges are slanted
 _REACH_MM = 0.9
 """How far a profile extends on each side of an edge, in mm."""
 _INSIDE = 0.84
 """The share of a target's side that is used."""
 _LEAST_SCANNER, _LEAST_LEFT, _MOST_LEFT = 0.22, 0.3, 0.97
 """Scanner modulation, and range of the paper's modulation, in which frequencies are usable."""
-_CONFIDENT = 0.08
+_CONFIDENT = 0.08  # spread of the edges, as a share of the sigma, at which confidence is 0.75
 _FINEST_PX = 0.75
 """Sigma, in scan pixels, below which the scanner's blur hides the paper's."""
 

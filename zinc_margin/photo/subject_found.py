@@ -23,9 +23,9 @@ from zinc_margin.photo.pixels import Photo
 
 _SIDES = (640, 500)
 """Longer sides, in pixels, at which faces are searched; a real face is found at both."""
-_LEAST_FACE = 24
-_NEIGHBOURS = 4
-_SALIENT_SIDE = 64
+_LEAST_FACE = 24  # px; the window of the cascade
+_NEIGHBOURS = 4  # overlapping detections needed for a face; fewer raise false finds
+_SALIENT_SIDE = 64  # px; salience is a matter of large shapes
 _GREY = np.array([0.299, 0.587, 0.114], np.float32)
 _TELLING = 0.3
 """Below this share of the salience, the brightest region is not a subject."""

@@ -19,8 +19,8 @@ from zinc_margin.photo.colour import Colour, codes_of
 from zinc_margin.pixels.page import Rendered
 from zinc_margin.plan.finish.page import Around
 
-_TILE = 1024
-_LEAST_SIGMA = 0.5
+_TILE = 1024  # px; limits the memory for wide canvas sides
+_LEAST_SIGMA = 0.5  # px; a narrower blur is invisible
 _FINE = 4.0
 """Wider Gaussians work on block means."""
 

@@ -14,8 +14,8 @@ from zinc_margin.pixels.ranges import range_of_four, range_of_two, wider
 
 _STILL = F(1e-2)
 """Smaller changes of L*, a fortieth of an 8-bit step, are skipped."""
-_LOUDER = F(1.3)
-_TINY = F(1e-6)
+_LOUDER = F(1.3)  # how much larger the same noise is in L* in the shadows, added up to 2.3 times
+_TINY = F(1e-6)  # avoids a division by zero
 
 
 @njit(cache=True, nogil=True, error_model="numpy")

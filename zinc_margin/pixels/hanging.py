@@ -20,8 +20,8 @@ _FINE = 4
 """Draw outlines this many times larger, then reduce them, for smooth edges."""
 _WHITE = 0.9
 """The light that white paper reflects, relative to the brightest surface in the room."""
-_UNEVEN = 0.7, 1.3
-_SHADOW = 0.45
+_UNEVEN = 0.7, 1.3  # limits of the light's unevenness, against misplaced samples
+_SHADOW = 0.45  # share of the light that is blocked; indoors a shadow is never black
 
 
 def hang(room: np.ndarray, page: np.ndarray, plan: PrintPlan, hung: Hung) -> np.ndarray:

@@ -19,8 +19,8 @@ AnyPlan = TypeVar("AnyPlan", bound=PrintPlan)
 SEEN_FROM = 4.0
 """Per cent of white by which a pixel must change to count as new detail."""
 
-_BLOCK = 24
-_FINE_CONTRAST = 25.0
+_BLOCK = 24  # px; about the height of small lettering
+_FINE_CONTRAST = 25.0  # per cent of white; lettering and faces exceed it
 
 
 @dataclass(frozen=True, eq=False)
@@ -98,7 +98,7 @@ def lightness_of(codes: Codes) -> np.ndarray:
     return np.asarray(codes.astype(np.float32) @ (weights * np.float32(100 / most)))
 
 
-_UNBOUND = 1e6
+_UNBOUND = 1e6  # an overshoot limit without effect
 
 
 def acting(

@@ -12,7 +12,7 @@ import numpy as np
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.arrays import Codes
 
-BAND_ROWS = 512
+BAND_ROWS = 512  # rows; small enough for memory, large enough for writers
 
 
 class Rendered(ABC):

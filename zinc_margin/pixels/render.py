@@ -43,7 +43,7 @@ _BROAD_PX = 2.0
 """Sigma, in px, from which the broad blur works at half size."""
 _OWN_BLUR = 1.5
 """The blur of halving and enlarging; see `half_size`."""
-TILE_COLUMNS = 1024
+TILE_COLUMNS = 1024  # px; tiles small enough to give every thread work
 _REGION_TILE = 480
 """Tile size for regions, which are for viewing: small, so all threads start quickly."""
 

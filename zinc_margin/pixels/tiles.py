@@ -22,11 +22,11 @@ from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.weights import reflected
 
-LUMA = np.array([0.299, 0.587, 0.114], np.float32)
+LUMA = np.array([0.299, 0.587, 0.114], np.float32)  # weights of ITU-R BT.601, as JPEG uses
 _DEEP = np.dtype(np.uint16)
 _MOST = np.float32(65535)
-_ROWS_KEPT = 5
-_MOST_BYTES = 600_000_000
+_ROWS_KEPT = 5  # rows of tiles that a band and the next one need
+_MOST_BYTES = 600_000_000  # a limit for rotated prints, whose bands cross many rows
 
 SQUARE = 8
 """Side of a JPEG square in pixels; tiles consist of whole squares."""

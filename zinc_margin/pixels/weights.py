@@ -29,7 +29,7 @@ def numbers_of(method: str) -> tuple[int, float, float]:
     return _SHAPES[one.shape], one.b, one.c
 
 
-_TERMS = 10
+_TERMS = 10  # degree 9: weights to about 1e-7
 
 
 def steepness(method: str | None, scale: float) -> float:

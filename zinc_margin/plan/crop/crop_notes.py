@@ -9,8 +9,8 @@ from fractions import Fraction
 from zinc_margin.plan.crop import turns
 from zinc_margin.plan.model import Note, Plan, Remedy
 
-_LEAST_LEAN = Fraction(1, 10)
-_LEAST_SURE = 0.25
+_LEAST_LEAN = Fraction(1, 10)  # degrees; a smaller lean is invisible in a print
+_LEAST_SURE = 0.25  # confidence; a less certain lean is not offered
 _MUCH = 0.2
 """The trimmed share of a picture above which a note says so."""
 _LEAST_MICRONS = 500

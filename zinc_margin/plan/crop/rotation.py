@@ -14,7 +14,7 @@ from functools import cached_property
 from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.resolution import round_half_up
 
-_FINE = 10**6
+_FINE = 10**6  # denominator for results of sines and cosines: a millionth of a pixel
 
 
 @dataclass(frozen=True)

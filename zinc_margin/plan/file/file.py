@@ -98,7 +98,7 @@ def _pixels_written(pixels: Pixels, sheet: Sheet | None, pieces: Pieces | None) 
     return width * -(-total // width)
 
 
-_LEAST_SIDE = 16
+_LEAST_SIDE = 16  # px; a byte limit never makes a picture smaller than this
 
 
 def docket_with_fewer_pixels(plan: Plan, times: float) -> Docket | None:

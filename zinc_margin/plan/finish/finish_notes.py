@@ -13,7 +13,7 @@ from zinc_margin.plan.finish.unprintable import unprintable
 from zinc_margin.plan.model import Note, Plan, Remedy
 from zinc_margin.plan.size.destination import CANVAS
 
-_MARK_ROOM_MM = Fraction(6)
+_MARK_ROOM_MM = Fraction(6)  # enough for a 4-mm mark and its gap
 
 
 def finish_notes(plan: Plan) -> Iterator[Note]:

@@ -13,10 +13,10 @@ _INK = "#1a1a1a"
 MARK_MM, MARK_GAP_MM = Fraction(5), Fraction(2)
 
 
-_MARK_WIDE_MM = Fraction(1, 8)
+_MARK_WIDE_MM = Fraction(1, 8)  # thin enough to cut along
 
 
-_FOLD_MM = Fraction(4)
+_FOLD_MM = Fraction(4)  # length of a fold mark, hidden behind the bars
 
 
 def key_line(line: FinishLine, box: Box, per: tuple[Fraction, Fraction]) -> tuple[Rule, ...]:

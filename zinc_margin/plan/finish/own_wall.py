@@ -29,9 +29,9 @@ _FOCALS = 0.4, 6.0
 """Limits of the focal length, relative to the longer side."""
 _ENOUGH = 0.03
 """How much shorter the far side must be, relative to the near one, to give a focal length."""
-_LEAST_PX = 8.0
-_MOST_MM = 60_000.0
-_PAPER_MM = 1.0
+_LEAST_PX = 8.0  # closer marks would make the scale too uncertain
+_MOST_MM = 60_000.0  # beyond 60 m from the marks a wall is a mistake
+_PAPER_MM = 1.0  # depth of an unframed print
 
 Vector = tuple[float, float, float]
 Quad = tuple[Spot, Spot, Spot, Spot]

@@ -17,8 +17,8 @@ from dataclasses import dataclass
 from itertools import product
 from typing import Any
 
-_TRIES = 160
-_SEED = 20
+_TRIES = 160  # orders to try, within the effort limit
+_SEED = 20  # fixed, so that the same prints always get the same layout
 _EFFORT = 400_000
 """Limit of comparisons between a rectangle and a place, over all attempts: about a second."""
 

@@ -10,10 +10,10 @@ from zinc_margin.plan.finish.page import Box, Page, Rule, Words
 from zinc_margin.plan.model import PrintPlan
 from zinc_margin.plan.text.on_paper import column_name, map_foot, map_head, row_name
 
-_RIM_MM = Fraction(16)
+_RIM_MM = Fraction(16)  # margin of the map's page
 
 
-_HEAD_MM, _LINE_MM = Fraction(7), Fraction(9, 2)
+_HEAD_MM, _LINE_MM = Fraction(7), Fraction(9, 2)  # heights of the heading and of a line of text
 
 
 _INK, _JOIN = "#1a1a1a", "#8e3b2e"

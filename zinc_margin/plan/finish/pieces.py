@@ -21,18 +21,19 @@ MOST = 400
 """A request for more pieces is a mistake."""
 
 
-_MARK_MM = Fraction(4)
+_MARK_MM = Fraction(4)  # length of a joining mark
 
 
-_GAP_MM = Fraction(3, 2)
+_GAP_MM = Fraction(3, 2)  # distance between marks and picture, so that marks are cut off
 
 
 _INK = "#1a1a1a"
 
 
-_ROLL_END_MM = Fraction(10)
+_ROLL_END_MM = Fraction(10)  # blank roll before and after a piece, to cut by hand
 
 
+# The map is an A4 page at a resolution that any printer can print.
 _MAP_LONG_MM, _MAP_SHORT_MM, _MAP_PPI = Fraction(297), Fraction(210), Fraction(150)
 
 
@@ -50,6 +51,11 @@ def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
     ------
     BadRequest
         If pieces are not longer than the overlap.
+
+    Examples
+    --------
+    >>> count_for(Fraction(1000), Fraction(400), Fraction(20))
+    3
     """
     if length <= most:
         return 1
@@ -70,6 +76,11 @@ def spread(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
     -------
     list of (start, length)
         Lengths differ by at most one pixel; overlaps and the joined length are exact.
+
+    Examples
+    --------
+    >>> spread(1000, 3, 20)
+    [(0, 347), (327, 347), (654, 346)]
     """
     whole, more = divmod(length + (count - 1) * overlap, count)
     result, start = [], 0

@@ -23,12 +23,13 @@ from zinc_margin.plan.finish.marks import corner_ticks
 from zinc_margin.plan.finish.page import Box, Page, Rule, Words
 from zinc_margin.plan.model import Machine, Plan
 
-_CAPTION_MM = Fraction(7, 2)
+_CAPTION_MM = Fraction(7, 2)  # height of a caption
 _INK = "#1a1a1a"
 _FLAT = FinishLine(wrap_mm=Fraction(0), tuck_mm=Fraction(0))
 """A Finish line without canvas sides."""
+# Length, distance and width of crop marks: short, so that neighbours fit.
 _MARK_MM, _MARK_OFF_MM, _MARK_WIDE_MM = Fraction(4), Fraction(1, 2), Fraction(1, 8)
-_LONGEST_ROLL_MM = 20_000
+_LONGEST_ROLL_MM = 20_000  # a roll is rarely longer than 20 m
 MOST_PRINTS = 400
 """Limit for all sheets together."""
 

@@ -12,13 +12,13 @@ FIGURES = {"standing": (1720.0, 480.0), "seated": (1300.0, 560.0), "door": (2000
 """Height and width of the figures for scale, in mm."""
 
 
-_EYE_MM = 1500.0
+_EYE_MM = 1500.0  # usual centre height of hung pictures
 
 
-_GAP_MM = 350.0
+_GAP_MM = 350.0  # space between the figure and the print
 
 
-_LEAST_SCENE_MM = 2350.0
+_LEAST_SCENE_MM = 2350.0  # height that shows a standing figure and some wall above it
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.model import Note, Plan, Remedy
 from zinc_margin.plan.photo.findings import findings
 
-_ODD_TAG = Fraction(1, 10)
+_ODD_TAG = Fraction(1, 10)  # relative difference from which the tag is worth a note
 
 
 def tag_values(facts: Facts, target: Fraction) -> Mapping[str, Any]:

@@ -90,7 +90,13 @@ class Cut:
 
 
 def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
-    """Return the pixels of a print at a resolution: each side rounded half up, at least 1."""
+    """Return the pixels of a print at a resolution: each side rounded half up, at least 1.
+
+    Examples
+    --------
+    >>> pixels_for(PrintSize("30 × 20 cm", Fraction(300), Fraction(200)), Fraction(300))
+    (3543, 2362)
+    """
     return (
         max(1, round_half_up(size.width_mm / MM_PER_INCH * ppi)),
         max(1, round_half_up(size.height_mm / MM_PER_INCH * ppi)),

@@ -12,6 +12,7 @@ from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from zinc_margin.plan.parts import SizePart
 from zinc_margin.plan.size.grade import least_ppi
 
+# Limits of a typed factor; beyond them it is a typing mistake.
 LEAST_FACTOR, MOST_FACTOR = Fraction(1, 100), 32
 
 

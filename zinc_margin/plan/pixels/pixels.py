@@ -19,7 +19,7 @@ from zinc_margin.plan.pixels.resampling import LEARNED, doublings_for, method_fo
 
 MOST_PIXELS = 2**31
 """Limit for either side and for all pixels, set by the counters of the open formats."""
-_MOST_IN_ALL = 2**36
+_MOST_IN_ALL = 2**36  # pixels; far above any useful print
 
 
 def pixels_part(

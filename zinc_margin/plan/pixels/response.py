@@ -122,6 +122,11 @@ def response(method: str, frequency: np.ndarray, crisp: float = 0.0) -> np.ndarr
     Returns
     -------
     ndarray (N,)
+
+    Examples
+    --------
+    >>> response("lanczos", np.array([0.0, 0.5])).round(2)
+    array([1. , 0.5])
     """
     away = crispness(crisp)
     table = _response_table(method)

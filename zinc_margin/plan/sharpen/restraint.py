@@ -13,7 +13,7 @@ HALO = 9.0
 """Highest overshoot beside an edge, in L*, in a photo without existing halos."""
 
 
-LEAN = 0.2
+LEAN = 0.2  # weight of broad edges for a sharp photo
 
 
 _QUIETEST, _LOUDEST = 0.12, 2.0

@@ -14,7 +14,7 @@ _QUIET = 0.3
 """Noise, in L*, above which a photo has enough grain."""
 _FALLS_SHORT = 0.9
 """Below this crispness, relative to the photo, a print looks soft."""
-_A_LITTLE = Fraction(15)
+_A_LITTLE = Fraction(15)  # grain, 0 to 100
 _STRONG_REPAIR, _MUCH_ENLARGED = 50, 3
 """Repair (of 100) and enlargement from which AI makes natural textures too smooth."""
 

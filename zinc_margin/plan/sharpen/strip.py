@@ -17,13 +17,13 @@ from zinc_margin.plan.model import Plan
 STRENGTHS = tuple(Fraction(percent) for percent in (50, 75, 100, 125, 150))
 
 
-MOST_PLACES = 3
+MOST_PLACES = 3  # more would make the patches too small to judge
 
 
 _RIM_MM, _GAP_MM, _TITLE_MM, _LABEL_MM, _RULER_MM = 8.0, 2.5, 9.0, 5.0, 9.0
 
 
-_LEAST_MM = 12.0
+_LEAST_MM = 12.0  # a smaller patch cannot be judged
 
 
 @dataclass(frozen=True)

@@ -8,11 +8,18 @@ from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan
 
+# The smallest angle that normal vision (20/20) resolves.
 _ARC_MINUTE = math.tan(math.radians(1 / 60))
 
 
 def sharp_from(ppi: float) -> float:
-    """Return the nearest distance, in mm, from which `ppi` looks fully sharp (1 arc-minute)."""
+    """Return the nearest distance, in mm, from which `ppi` looks fully sharp (1 arc-minute).
+
+    Examples
+    --------
+    >>> round(sharp_from(300))
+    291
+    """
     return 25.4 / (ppi * _ARC_MINUTE)
 
 
@@ -23,6 +30,11 @@ def needed_ppi(distance_mm: float) -> float:
     ----------
     distance_mm : float
         Viewing distance in mm, above 0.
+
+    Examples
+    --------
+    >>> round(needed_ppi(450))
+    194
     """
     return 25.4 / (distance_mm * _ARC_MINUTE)
 

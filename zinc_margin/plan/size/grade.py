@@ -38,6 +38,13 @@ def grade_for(ppi: float, target: float, floor: float, needed: float) -> str:
         The minimum, in ppi.
     needed : float
         Resolvable ppi at the far viewing distance.
+
+    Examples
+    --------
+    >>> grade_for(ppi=340, target=300, floor=150, needed=200)
+    'ample'
+    >>> grade_for(ppi=160, target=300, floor=150, needed=100)
+    'good'
     """
     ppi *= 1 + 1e-9  # a print at exactly the target must not fail by rounding
     least = least_ppi(floor, target)

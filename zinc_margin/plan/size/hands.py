@@ -15,7 +15,7 @@ from zinc_margin.measure.resolution import HIGHEST_PPI, LOWEST_PPI
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.size.distance import sharp_from
 
-_LARGEST = 500_000.0
+_LARGEST = 500_000.0  # mm; the longest viewing distance that dragging sets
 
 
 def step_mm(units: str) -> Fraction:
