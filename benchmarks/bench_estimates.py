@@ -87,7 +87,7 @@ def tell(paths: list[Path], folder: Path) -> None:
             make_file(photo, plan, folder / f"first{out.suffix}")
             rows = list(cases(paths, folder))[2]
             make_file(rows[1], rows[2], folder / "teaches.tif")
-        seconds, size = pace.predicted(plan), plan.file.bytes_estimate
+        seconds, size = pace.predict(plan), plan.file.bytes_estimate
         written = make_file(photo, plan, out)
         times = size / written.bytes, seconds / written.seconds
         off_bytes.append(times[0])

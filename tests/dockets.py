@@ -9,7 +9,7 @@ from fractions import Fraction
 from hypothesis import strategies as st
 
 from zinc_margin.docket.crop import Frame
-from zinc_margin.docket.docket import FIELDS, LINES, Docket, checked
+from zinc_margin.docket.docket import FIELDS, LINES, Docket, check_value
 from zinc_margin.docket.document import field_plain
 from zinc_margin.docket.finish import Margins
 from zinc_margin.measure.distances import Seen
@@ -65,7 +65,9 @@ def values(line: str, name: str) -> st.SearchStrategy:
     usual = getattr(LINES[line](), name)
     if isinstance(usual, bool):
         return st.booleans()
-    bounds = re.fullmatch(r"(?:integer, |over )?(-?[\d.]+),?(?: up)? to ([\d.]+)", said.kind.constraint)
+    bounds = re.fullmatch(
+        r"(?:integer, |over )?(-?[\d.]+),?(?: up)? to ([\d.]+)", said.kind.constraint
+    )
     if bounds is None:
         return st.just(usual)
     low, high = (Fraction(bound) for bound in bounds.groups())
@@ -88,7 +90,7 @@ def dockets(draw: st.DrawFn) -> Docket:
     for line, name in places:
         value = draw(values(line, name))
         if value is not None:
-            checked(line, name, field_plain(value))
+            check_value(line, name, field_plain(value))
         changed = dataclasses.replace(getattr(docket, line), **{name: value})
         docket = dataclasses.replace(docket, **{line: changed})
     return docket

@@ -172,7 +172,9 @@ def test_one_of_several_versions_is_started_from(run, jpeg, tmp_path):
 
 def test_a_frame_must_have_the_sizes_shape(run, jpeg):
     assert run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,200.4")[0] == 0
-    refused(run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,300"), 2, "does not have the shape")
+    refused(
+        run("plan", jpeg, "--size", "3x2in", "--crop", "0,0,300,300"), 2, "does not have the shape"
+    )
     refused(
         run("plan", jpeg, "--size", "3x2in", "--crop", "400,0,300,200"), 2, "outside the picture"
     )

@@ -194,7 +194,10 @@ def test_prints_are_asked_for_in_a_sentence(jpeg, tmp_path, capsys):
         (["--size", "15x10cm", "--margins", "1,2"], "is not a border"),
         (["--size", "15x10cm", "--overspill", "90%"], "size.overspill_share"),
         (["--size", "15x10cm", "--wrap-tone", "mauve"], "Unknown colour"),
-        (["--size", "90x60cm", "--pieces", "A6", "--unprintable-edge", "6cm"], "cover the whole sheet"),
+        (
+            ["--size", "90x60cm", "--pieces", "A6", "--unprintable-edge", "6cm"],
+            "cover the whole sheet",
+        ),
         (["--size", "15x10cm", "--place-on-sheet", "1"], "0.5,0.4"),
     ],
 )

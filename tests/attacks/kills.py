@@ -23,7 +23,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from zinc_margin.handoff.checking import seen
+from zinc_margin.handoff.checking import read_as_lab
 from zinc_margin.measure.errors import ZincError
 
 _PRINT = ["--size", "15x10cm", "--ppi", "75", "--method", "lanczos"]
@@ -92,7 +92,7 @@ def wrongs(folder: Path, photos: dict[str, str], older: str | None, ended: bool)
         if older is not None and path.name == _BEFORE and digest(path) == older:
             continue
         try:
-            seen(path)
+            read_as_lab(path)
         except ZincError as why:
             yield f"{path.name} is not whole: {why}"
 

@@ -346,7 +346,9 @@ def _attack(folder: Path, count: int, seed: int) -> list[str]:
         QDesktopServices.openUrl = opened
         window.deleteLater()
     wrong = failures
-    wrong += [text for text in (*texts, *said.getvalue().splitlines()) if "Something went wrong" in text]
+    wrong += [
+        text for text in (*texts, *said.getvalue().splitlines()) if "Something went wrong" in text
+    ]
     wrong += [f"{path.name} is another" for path, was in held.items() if path.read_bytes() != was]
     wrong += [f"{path.name} was left" for path in folder.rglob("*.part")]
     return wrong

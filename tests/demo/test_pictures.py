@@ -41,6 +41,6 @@ def test_the_estuary_uses_its_depth(small):
 
 def test_clouds_repeat_at_their_edge():
     field = texture.cloud(3, 1.5, 64)
-    at = texture.spread(field, np.array([0.5, 64.5]), np.array([3.25, 67.25]))
+    at = texture.stretch(field, np.array([0.5, 64.5]), np.array([3.25, 67.25]))
     assert np.allclose(at[0], at[1], atol=1e-5) and np.allclose(at[:, 0], at[:, 1], atol=1e-5)
     assert abs(field.mean()) < 1e-4 and field.std() == pytest.approx(1, abs=1e-3)

@@ -557,7 +557,9 @@ def test_getting_ready_is_said_until_it_is_done(opened, monkeypatch):
     with subprocess.Popen([sys.executable, "-c", code], stdin=subprocess.PIPE) as work:
         monkeypatch.setattr(compile_loops, "start", lambda: work)
         opened.get_ready()
-        assert "Preparing this machine" in opened.message.label.text() and opened.message.isVisible()
+        assert (
+            "Preparing this machine" in opened.message.label.text() and opened.message.isVisible()
+        )
         work.stdin.close()
         until(lambda: not opened.message.isVisible())
     opened.message.say("The kiln is warm.")

@@ -159,12 +159,12 @@ def test_files_are_sent_to_a_counter_from_the_window(opened, tmp_path, monkeypat
     (dialog,) = opened.findChildren(SendDialog)
     answer = lambda: dialog.list.item(0, 3).text()  # noqa: E731
     dialog.lab.activated.emit(dialog.lab.findData("lab:book-press"))
-    until(lambda: "takes PDF or TIFF" in answer())
+    until(lambda: "accepts PDF or TIFF" in answer())
     assert dialog.sentence.text() == "1 of 1 file would be refused."
     dialog.lab.activated.emit(dialog.lab.findData("lab:harbour"))
     until(lambda: answer() == "would be accepted")
     dialog.list.item(0, 2).setText("0")
-    assert dialog.list.item(0, 2).text() == "1" and "Copies run from 1" in dialog.sentence.text()
+    assert dialog.list.item(0, 2).text() == "1" and "Type 1 to" in dialog.sentence.text()
     dialog.list.item(0, 2).setText("3")
     box = str(tmp_path / "box")
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *asked: box)

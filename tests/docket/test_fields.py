@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 import zinc_margin
 from zinc_margin.commands import options as deciding
 from zinc_margin.docket import fields as kinds
-from zinc_margin.docket.docket import FIELDS, LINES, Docket, checked
+from zinc_margin.docket.docket import FIELDS, LINES, Docket, check_value
 from zinc_margin.docket.document import field_plain, from_json, to_json
 from zinc_margin.docket.fields import said, said_of
 from zinc_margin.measure.errors import BadRequest
@@ -81,20 +81,20 @@ def with_field(line, name, value):
 def parsed(*typed):
     parser = argparse.ArgumentParser()
     deciding.declare(parser)
-    return deciding.decided(parser.parse_args(typed))
+    return deciding.changes_of(parser.parse_args(typed))
 
 
 @pytest.mark.parametrize(("line", "name"), EVERY)
 def test_the_usual_value_is_one_that_may_be_said(line, name):
     usual = getattr(LINES[line](), name)
-    assert checked(line, name, field_plain(usual)) == usual
+    assert check_value(line, name, field_plain(usual)) == usual
 
 
 @pytest.mark.parametrize(("line", "name"), EVERY)
 def test_no_value_breaks_a_field(line, name):
     for odd in ODD:
         try:
-            value = checked(line, name, odd)
+            value = check_value(line, name, odd)
         except BadRequest as why:
             assert str(why).startswith(f"{line}.{FIELDS[line][name].key} ")
             assert len(str(why)) < 400
@@ -107,7 +107,7 @@ def test_no_value_breaks_a_field(line, name):
 def test_what_a_field_takes_comes_back_from_the_file(place, raw):
     line, name = place
     try:
-        value = checked(line, name, raw)
+        value = check_value(line, name, raw)
     except BadRequest:
         return
     docket = with_field(line, name, value)
@@ -127,19 +127,19 @@ def test_the_sentence_of_a_number_says_its_bounds(line, name):
     if kind.constraint.startswith("over"):
         ends = ends[1:]
     for end in ends:
-        assert checked(line, name, end) == Fraction(end)
+        assert check_value(line, name, end) == Fraction(end)
     for past in (Fraction(low) - step, Fraction(high) + step):
         with pytest.raises(BadRequest):
-            checked(line, name, int(past) if whole else str(past))
+            check_value(line, name, int(past) if whole else str(past))
 
 
 def test_null_is_taken_where_it_has_a_meaning_and_nowhere_else():
     for line, name in EVERY:
         if FIELDS[line][name].nothing:
-            assert checked(line, name, None) is None
+            assert check_value(line, name, None) is None
         else:
             with pytest.raises(BadRequest):
-                checked(line, name, None)
+                check_value(line, name, None)
 
 
 def test_keys_and_flags_name_one_thing():
@@ -284,7 +284,7 @@ def test_a_number_is_bounded_before_it_is_read(odd):
         exact(odd)
     for line, name in EVERY:
         with pytest.raises(BadRequest):
-            if checked(line, name, odd) is not None:  # texts may be anything
+            if check_value(line, name, odd) is not None:  # texts may be anything
                 raise BadRequest("")
 
 

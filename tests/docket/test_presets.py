@@ -62,7 +62,7 @@ def test_a_photos_own_turn_mirror_and_figures_stay_under_a_standing_docket():
 
 
 def test_own_ones_are_kept_found_first_handed_on_and_removed(tmp_path):
-    shipped = presets.shipped()[0]
+    shipped = presets.shipped_presets()[0]
     mine = replace(shipped, about="Mine, of the same name", most_trimmed=Fraction(1, 10))
     path = presets.keep(mine)
     assert presets.find(shipped.name) == mine and presets.own() == (mine,)
@@ -75,7 +75,7 @@ def test_own_ones_are_kept_found_first_handed_on_and_removed(tmp_path):
 
 
 def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
-    presets.keep(replace(presets.shipped()[0], name="good"))
+    presets.keep(replace(presets.shipped_presets()[0], name="good"))
     folder = presets.usual_folder()
     (folder / "bad.json").write_text("[")
     (folder / "worse.json").write_bytes(b"\xff\xfe")
@@ -108,7 +108,7 @@ def test_a_broken_one_is_passed_over_and_named_when_it_is_asked_for(tmp_path):
     ],
 )
 def test_wrong_values_are_named(field, value, why):
-    raw = json.loads(presets.to_json(presets.shipped()[0])) | {field: value}
+    raw = json.loads(presets.to_json(presets.shipped_presets()[0])) | {field: value}
     with pytest.raises(BadRequest, match=why):
         presets.from_json(json.dumps(raw))
 

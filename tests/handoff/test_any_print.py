@@ -93,7 +93,7 @@ def test_a_file_is_what_was_planned(photo, docket, form):
             codes = imagecodecs.jpegxl_decode(goal.read_bytes())
             assert codes.shape[:2] == (made.page.height, made.page.width)
         elif made.pieces is None:
-            seen = checking.seen(goal)
+            seen = checking.read_as_lab(goal)
             assert (seen.width, seen.height) == (made.page.width, made.page.height)
             assert seen.bits == made.file.bits
             if seen.ppi is not None:

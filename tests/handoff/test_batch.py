@@ -26,12 +26,12 @@ from PIL import Image
 from tests.conftest import docket_of, photo_of
 from zinc_margin.commands.program import main
 from zinc_margin.docket import presets, store, versions
-from zinc_margin.docket.docket import Docket, checked
+from zinc_margin.docket.docket import Docket, check_value
 from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import make as making
 from zinc_margin.handoff import names, report
-from zinc_margin.handoff.batch import JOURNAL, Batch, Item, items_of, tallied
+from zinc_margin.handoff.batch import JOURNAL, Batch, Item, items_of, tally
 from zinc_margin.handoff.delivery import deliver
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, Cancelled
@@ -65,7 +65,7 @@ def made(folder, out, laid=None, **known):
 
 def test_every_photo_as_it_lies_and_a_report(folder, tmp_path):
     items = made(folder, tmp_path / "out")
-    assert tallied(items) == "6 made"
+    assert tally(items) == "6 made"
     sizes = set()
     for item in items:
         with Image.open(item.goal) as file:
@@ -100,14 +100,14 @@ def test_one_bad_photo_stops_no_other(folder, tmp_path):
     (folder / "kiln-2.jpg").write_bytes(b"\xff\xd8\xff nothing more")
     (folder / "notes.txt").write_text("not a picture")
     items = made(folder, tmp_path / "out")
-    assert tallied(items) == "5 made, 1 failed"
+    assert tally(items) == "5 made, 1 failed"
     (failed,) = [item for item in items if item.state == "failed"]
     assert failed.photo.name == "kiln-2.jpg" and "damaged" in failed.remark
     Image.fromarray(np.zeros((200, 300, 3), np.uint8)).save(folder / "kiln-2.jpg")
     run = Batch(items, tmp_path / "out")
     run.retry()
     run.work()
-    assert tallied(items) == "6 made"
+    assert tally(items) == "6 made"
 
 
 def test_a_second_run_makes_nothing_again_unless_something_changed(folder, tmp_path):
@@ -115,14 +115,14 @@ def test_a_second_run_makes_nothing_again_unless_something_changed(folder, tmp_p
     first = made(folder, out)
     times = {item.goal: item.goal.stat().st_mtime_ns for item in first}
     again = made(folder, out)
-    assert tallied(again) == "6 made before"
+    assert tally(again) == "6 made before"
     assert {item.goal: item.goal.stat().st_mtime_ns for item in again} == times
     first[0].goal.write_bytes(b"touched")
     first[1].goal.unlink()
     with Image.open(folder / "kiln-3.jpg") as photo:
         photo.transpose(Image.Transpose.FLIP_LEFT_RIGHT).save(folder / "kiln-3.jpg")
     third = made(folder, out)
-    assert tallied(third) == "3 made, 3 made before"
+    assert tally(third) == "3 made, 3 made before"
     assert first[0].goal.read_bytes() == b"touched"  # what it does not know it leaves
 
 
@@ -236,11 +236,11 @@ def test_killed_before_it_wrote_a_name_it_takes_no_other_file_for_its_own(folder
         entry["done"] = False
     (out / JOURNAL).write_text(json.dumps(journal))
     # killed between the name and the journal: what has its digest is whole, and its own
-    assert tallied(made(folder, out)) == "6 made before"
+    assert tally(made(folder, out)) == "6 made before"
     items[0].goal.write_bytes(items[1].goal.read_bytes())
     (out / JOURNAL).write_text(json.dumps(journal))
     again = made(folder, out)
-    assert tallied(again) == "1 made, 5 made before"
+    assert tally(again) == "1 made, 5 made before"
     assert again[0].goal != items[0].goal
     assert items[0].goal.read_bytes() == items[1].goal.read_bytes()
 
@@ -260,7 +260,7 @@ def test_the_names_in_a_journal_never_leave_its_folder(folder, tmp_path, name):
     named = name.replace("{outside}", str(outside))
     (out / JOURNAL).write_text(text.replace(first.goal.name, named))
     again = made(folder, out)
-    assert tallied(again) == "1 made, 5 made before"
+    assert tally(again) == "1 made, 5 made before"
     assert again[0].goal == first.goal and outside.exists()
 
 
@@ -281,7 +281,7 @@ def test_an_entry_that_is_none_costs_one_making(folder, tmp_path, spoil):
     journal = json.loads((out / JOURNAL).read_text())
     spoil(next(iter(journal["photos"].values())))
     (out / JOURNAL).write_text(json.dumps(journal))
-    assert tallied(made(folder, out)) == "1 made, 5 made before"
+    assert tally(made(folder, out)) == "1 made, 5 made before"
 
 
 def test_two_batches_in_one_folder_keep_each_others_entries(tmp_path, scene):
@@ -299,7 +299,7 @@ def test_two_batches_in_one_folder_keep_each_others_entries(tmp_path, scene):
         worker.start()
     for worker in workers:
         worker.join(240)
-    assert [tallied(batch.items) for batch in batches] == ["4 made", "4 made"]
+    assert [tally(batch.items) for batch in batches] == ["4 made", "4 made"]
     goals = {item.goal: item.digest for batch in batches for item in batch.items}
     assert len(goals) == 8
     assert all(hashlib.sha256(path.read_bytes()).hexdigest() == sha for path, sha in goals.items())
@@ -308,7 +308,7 @@ def test_two_batches_in_one_folder_keep_each_others_entries(tmp_path, scene):
             [Item(item.photo, item.docket, item.preset) for item in batch.items], tmp_path / "out"
         )
         again.work()
-        assert tallied(again.items) == "4 made before"
+        assert tally(again.items) == "4 made before"
 
 
 def test_a_name_that_is_taken_while_a_file_is_made_is_counted_up(folder, tmp_path, monkeypatch):
@@ -324,10 +324,10 @@ def test_a_name_that_is_taken_while_a_file_is_made_is_counted_up(folder, tmp_pat
 
     monkeypatch.setattr(making, "_written_partial", meanwhile)
     items = made(folder, out)
-    assert tallied(items) == "6 made"
+    assert tally(items) == "6 made"
     assert all(item.goal.stem.endswith("-2") for item in items)
     monkeypatch.undo()
-    assert tallied(made(folder, out)) == "6 made before"
+    assert tally(made(folder, out)) == "6 made before"
 
 
 def test_names_that_some_disks_take_for_one_are_told_apart(tmp_path, scene):
@@ -371,11 +371,11 @@ def test_what_failed_keeps_its_name_when_it_is_tried_again(folder, tmp_path, mon
     monkeypatch.setattr(making, "_written_partial", full)
     run = Batch(items_of(photos_in(folder), [small()], beside_or_fresh), tmp_path / "out")
     run.work()
-    assert tallied(run.items) == "6 failed"
+    assert tally(run.items) == "6 failed"
     monkeypatch.undo()
     run.retry()
     run.work()
-    assert tallied(run.items) == "6 made"
+    assert tally(run.items) == "6 made"
     assert not any(item.goal.stem.endswith("-2") for item in run.items)
 
 
@@ -384,7 +384,7 @@ def test_a_broken_journal_only_costs_time(folder, tmp_path):
     made(folder, out)
     (out / JOURNAL).write_text("{ broken")
     items = made(folder, out)
-    assert tallied(items) == "6 made" and len(list(out.glob("*.jpg"))) == 12
+    assert tally(items) == "6 made" and len(list(out.glob("*.jpg"))) == 12
 
 
 # presets
@@ -410,8 +410,8 @@ def test_the_shipped_set_can_be_laid_on_any_photo():
     from tests.conftest import facts_of
     from zinc_margin.plan.build import plan
 
-    assert len(presets.shipped()) >= 5
-    for each in presets.shipped():
+    assert len(presets.shipped_presets()) >= 5
+    for each in presets.shipped_presets():
         assert each.about
         for shape in ((6000, 4000), (3000, 4500), (900, 600)):
             plan(facts_of(*shape), each.docket_for())
@@ -452,14 +452,14 @@ def test_folders_by_rule_are_made_inside_the_runs_folder_and_stay_inside(folder,
     laid = replace(laid, docket=replace(laid.docket, file=ruled))
     out = tmp_path / "out"
     items = made(folder, out, laid)
-    assert tallied(items) == "6 made"
+    assert tally(items) == "6 made"
     inside = {str(item.goal.parent.relative_to(out)) for item in items}
     assert inside == {f"-Kiln- walls/{size} print/x" for size in ("9x6cm", "6x9cm")}
     # another day, everything is found where it lies
-    assert tallied(made(folder, out, laid)) == "6 made before"
+    assert tally(made(folder, out, laid)) == "6 made before"
     for wrong in ("{shutter}/x", "a/../b", "{name"):
         with pytest.raises(BadRequest, match=r"file\.folder_rule must be folders"):
-            checked("file", "folder_rule", wrong)
+            check_value("file", "folder_rule", wrong)
 
 
 def test_a_folder_by_rule_goes_again_when_its_file_could_not_be_made(folder, tmp_path, capsys):

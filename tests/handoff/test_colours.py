@@ -20,7 +20,7 @@ from PIL import Image, ImageCms
 
 from tests.conftest import photo_of, resampled
 from tests.photo.test_reading import cmyk_profile
-from zinc_margin.docket.docket import checked
+from zinc_margin.docket.docket import check_value
 from zinc_margin.docket.document import from_json
 from zinc_margin.facts.facts import Said
 from zinc_margin.handoff import conversion, names
@@ -291,7 +291,7 @@ def test_a_taken_name_counts_up(photo, tmp_path):
     (tmp_path / "kiln 001.tif").touch()
     assert names.goal(facts.path, one).name == "kiln 002.tif"
     with pytest.raises(BadRequest, match=r"file\.rule"):
-        checked("file", "rule", "{shutter}")
+        check_value("file", "rule", "{shutter}")
 
 
 def dark_ramp():

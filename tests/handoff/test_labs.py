@@ -14,10 +14,10 @@ from PIL import Image
 from tests.conftest import photo_of, resampled
 from tests.handoff.test_outgoing import emptied, spoilt_by
 from zinc_margin.commands.program import main
-from zinc_margin.handoff.checking import check, seen
-from zinc_margin.handoff.labs import broken, every, find, shipped
+from zinc_margin.handoff.checking import check, read_as_lab
+from zinc_margin.handoff.labs import broken, every, find, shipped_labs
 from zinc_margin.handoff.make import make_file
-from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, order_name, received, send
+from zinc_margin.handoff.order import MANIFEST, RECEIPT, Line, order_name, receive, send
 from zinc_margin.keeping.files import digest_of
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.job import Job
@@ -159,12 +159,12 @@ def test_what_did_not_arrive_whole_is_noticed(tmp_path, good):
     box = tmp_path / "box"
     box /= str(send([Line(good, SIZE)], HARBOUR, box)["folder"])
     (box / good.name).write_bytes(good.read_bytes()[:-1] + b"x")
-    assert "arrived incomplete" in received(box)["files"][0]["reasons"][0]
+    assert "arrived incomplete" in receive(box)["files"][0]["reasons"][0]
     (box / good.name).unlink()
-    assert received(box)["files"][0]["reasons"] == ["The file did not arrive."]
+    assert receive(box)["files"][0]["reasons"] == ["The file did not arrive."]
     (box / MANIFEST).write_text("{")
     with pytest.raises(BadRequest, match="no readable order"):
-        received(box)
+        receive(box)
 
 
 def test_a_counter_of_ones_own_is_described_in_a_file(tmp_path, good):
@@ -190,7 +190,7 @@ def test_a_counter_of_ones_own_is_described_in_a_file(tmp_path, good):
         find(str(path))
     with pytest.raises(BadRequest, match=r"Unknown lab .* Choose one of: lab:harbour"):
         find("lab:nowhere")
-    assert all(lab.ppi > 0 for lab in shipped())
+    assert all(lab.ppi > 0 for lab in shipped_labs())
 
 
 def test_bleed_belongs_to_the_shape(tmp_path, scene):
@@ -238,7 +238,7 @@ def test_a_lab_reads_how_deep_a_file_is(tmp_path, scene, ending, form, bits, cha
     one = plan(photo.facts, resampled("6x4cm", 60, file={"format": form, "bits": bits}))
     path = tmp_path / f"kiln.{ending}"
     make_file(photo, one, path)
-    file = seen(path)
+    file = read_as_lab(path)
     assert (file.format, file.bits) == (form, bits)
     assert (file.width, file.height) == (one.page.width, one.page.height)
     assert file.space == ("grey" if channels == 1 else "RGB")
@@ -301,7 +301,7 @@ def test_one_broken_lab_stops_no_other(tmp_path, monkeypatch):
     (folder / "b.json").write_text(json.dumps(described()))
     (folder / "c.json").write_text("[" * 100_000)
     (folder / "d.json").write_bytes(b"\xff\xfe\0")
-    assert [lab.key for lab in every() if lab not in shipped()] == ["lab:kiln"]
+    assert [lab.key for lab in every() if lab not in shipped_labs()] == ["lab:kiln"]
     assert find("kiln").name == "Kiln" and find("lab:harbour") is not None
     sentences = broken()
     assert len(sentences) == 3 and all(str(folder) in each for each in sentences)

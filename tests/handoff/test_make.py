@@ -423,7 +423,7 @@ def test_a_job_is_checked_between_slices_of_a_band():
         def let_go(self):
             given.append("band")
 
-    slices = making._flushed(iter([np.zeros((300, 4, 3), np.uint8)]), Part(), job)
+    slices = making._flush(iter([np.zeros((300, 4, 3), np.uint8)]), Part(), job)
     assert len(next(slices)) == 64
     job.cancel()
     with pytest.raises(Cancelled):

@@ -12,14 +12,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import docket_of, photo_of, resampled
-from zinc_margin.docket.docket import checked
+from zinc_margin.docket.docket import check_value
 from zinc_margin.docket.file import NAME_FIELDS
 from zinc_margin.docket.finish_input import parse_pieces
 from zinc_margin.facts.facts import Said
 from zinc_margin.handoff import names
 from zinc_margin.keeping.partials import partial_beside
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.words import shortened
+from zinc_margin.measure.words import shorten
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.file.name import ruled_name, subfolder
 
@@ -39,7 +39,7 @@ def planned(facts=FACTS, size="15x10cm", **file):
 @given(pieces_of_rules, st.text(max_size=60), st.text(max_size=60))
 def test_no_folder_leaves_the_one_that_holds_it(rule, title, text):
     try:
-        kept = checked("file", "folder_rule", rule)
+        kept = check_value("file", "folder_rule", rule)
     except BadRequest:
         parts = [part.strip() for part in rule.split("/")]
         assert ".." in parts or not any(parts)  # only steps upwards, and no folder at all
@@ -79,7 +79,7 @@ def test_pieces_are_named_by_rule_where_it_says_how_and_numbered_otherwise():
 def test_rules_that_cannot_be_meant_are_refused_and_list_the_fields(rule):
     for field in ("rule", "folder_rule"):
         with pytest.raises(BadRequest, match=r"\{name\}, \{title\}"):
-            checked("file", field, rule)
+            check_value("file", field, rule)
 
 
 def test_names_that_are_taken_count_up_inside_their_folder_too(tmp_path):
@@ -99,7 +99,7 @@ def test_names_that_are_taken_count_up_inside_their_folder_too(tmp_path):
 @pytest.mark.parametrize("rule", ["..", ".. ", " ..", "a/ .. /b", "a/..", "{date}/.. "])
 def test_a_folder_rule_never_leads_up_wherever_its_blanks_stand(rule):
     with pytest.raises(BadRequest, match=r"file\.folder_rule"):
-        checked("file", "folder_rule", rule)
+        check_value("file", "folder_rule", rule)
 
 
 LONG = st.text(st.sampled_from("aü窯😀-. \u202e"), min_size=60, max_size=300)
@@ -160,6 +160,6 @@ def test_names_are_cut_between_letters(name, most):
         for letter in name
         if not "\ud800" <= letter <= "\udc7f" and not "\udd00" <= letter <= "\udfff"
     )
-    short = shortened(name, most)
+    short = shorten(name, most)
     assert len(os.fsencode(short)) <= most and name.startswith(short)
     assert short == name or len(os.fsencode(short)) > most - 4

@@ -93,7 +93,7 @@ def test_nothing_else_takes_another_files_place(jpeg, capsys, monkeypatch):
         ("out.tif.printing-notes.txt", lambda path: main([*make, "out.tif"])),
         ("strip.png", lambda path: main([*strip, path.name])),
         ("p.json", lambda path: main(["preset", "--export", "Album", path.name])),
-        ("q.json", lambda path: presets.save(presets.shipped()[0], path)),
+        ("q.json", lambda path: presets.save(presets.shipped_presets()[0], path)),
         ("r.json", lambda path: racks.save([(jpeg, [docket_of()])], path)),
         ("s.json", sizes.write),
     ):

@@ -13,7 +13,7 @@ from PIL import Image
 from tests.conftest import docket_of, photo_of
 from zinc_margin.commands import main
 from zinc_margin.demo import hall
-from zinc_margin.handoff.on_wall import hung_in, read_room, small_page
+from zinc_margin.handoff.on_wall import hang_in, read_room, small_page
 from zinc_margin.keeping.own_walls import OwnWall, OwnWalls
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks
@@ -47,7 +47,7 @@ def test_it_covers_as_much_of_the_wall_as_it_is_large(wall):
     photo, room = red(), read_room(wall)
     made = plan(photo.facts, docket_of("60x40cm"))
     page = small_page(photo, made.small(900))
-    out = hung_in(room.codes, MARKS, page, made, (600.0, 300.0))
+    out = hang_in(room.codes, MARKS, page, made, (600.0, 300.0))
     there = reddish(out)
     rows, columns = np.flatnonzero(there.any(axis=1)), np.flatnonzero(there.any(axis=0))
     # 1 mm before the wall it looks a thousandth larger
@@ -68,7 +68,7 @@ def test_a_canvas_shows_its_side_and_a_mat_its_frame(wall):
     photo, room = red(), read_room(wall)
     canvas = plan(photo.facts, docket_of("60x40cm", finish={"wrap_mm": F(40)}))
     page = small_page(photo, canvas.small(900))
-    out = hung_in(room.codes, MARKS, page, canvas, (1000.0, 300.0))
+    out = hang_in(room.codes, MARKS, page, canvas, (1000.0, 300.0))
     there = np.flatnonzero(reddish(out)[300])
     front = out[300, there[-1] - 20, 0]
     side = out[300, there[0] + 1, 0]

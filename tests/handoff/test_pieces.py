@@ -25,13 +25,13 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import wide_rgb
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.finish.shared import Laying, laid_out, sheets_of, wanted
+from zinc_margin.plan.finish.shared import Laying, lay_out, sheets_of, wanted_print
 
 A4 = parse_size("A4")
 
 
 def together(prints, laying):
-    return sheets_of(prints, laying, laid_out(prints, laying))
+    return sheets_of(prints, laying, lay_out(prints, laying))
 
 
 @pytest.fixture
@@ -189,7 +189,7 @@ def three(scene):
 
 def pairs(photos, size="9x6cm"):
     docket = replace(Docket(), size=replace(Docket().size, size=parse_size(size)))
-    return [wanted(at, photo.facts, docket) for at, photo in enumerate(photos)]
+    return [wanted_print(at, photo.facts, docket) for at, photo in enumerate(photos)]
 
 
 def test_prints_at_their_own_sizes_lie_beside_each_other(scene, tmp_path):
@@ -215,7 +215,7 @@ def test_a_canvas_keeps_to_its_place_among_others(scene):
     (one,) = pairs([photo])
     canvas = replace(one.docket, size=replace(one.docket.size, maker="canvas"))
     (page,) = together(
-        [wanted(0, photo.facts, canvas)], Laying(A4, (2, 2), F(10), F(5), False, F(100))
+        [wanted_print(0, photo.facts, canvas)], Laying(A4, (2, 2), F(10), F(5), False, F(100))
     )
     (cell,) = page.cells
     assert page_of(photo, cell.plan).shape[:2] == (cell.plan.pixels.height, cell.plan.pixels.width)

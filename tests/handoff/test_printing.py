@@ -52,7 +52,7 @@ DESK = Queue("desk", "Desk", "ready", (), True, (A4, A4_BARE, CARD), kinds=("pho
 )
 def test_what_is_sent_can_be_read(values):
     body = ipp.request(ipp.GET_JOB, "ipp://localhost/printers/desk", job={"told": values})
-    (job,) = ipp.parsed(body).groups
+    (job,) = ipp.parse(body).groups
     told = [{k: [v] for k, v in one.items()} if isinstance(one, dict) else one for one in values]
     assert job["told"] == told
 
@@ -60,7 +60,7 @@ def test_what_is_sent_can_be_read(values):
 @given(st.binary(max_size=80))
 def test_what_is_no_ipp_is_one_sentence(data):
     try:
-        ipp.parsed(b"\2\0\0\0\0\0\0\1" + data)
+        ipp.parse(b"\2\0\0\0\0\0\0\1" + data)
     except CannotDo as why:
         assert "not valid IPP" in str(why)
 
@@ -69,7 +69,7 @@ def test_deep_nests_are_refused():
     begin = bytes([0x34, 0, 0, 0, 0])
     deep = b"\2\0\0\0\0\0\0\1\4" + b"\x34\0\1x\0\0" + (b"\x4a\0\0\0\1y" + begin) * 200
     with pytest.raises(CannotDo):
-        ipp.parsed(deep)
+        ipp.parse(deep)
 
 
 # papers

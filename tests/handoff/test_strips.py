@@ -18,7 +18,7 @@ from zinc_margin.handoff.strip_files import render_strip, write_strip
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import srgb
-from zinc_margin.pixels.drawing import written
+from zinc_margin.pixels.drawing import ink_of
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.sharpen.strip import lay_out, usual_places
@@ -147,5 +147,5 @@ def test_a_pdf_keeps_every_pixel(dtype, channels):
 
 
 def test_words_are_cut_to_their_room():
-    assert written("A", 30).shape[0] == 30
-    assert written("Tidewater Kilns " * 20, 30, widest=200).shape[1] <= 203
+    assert ink_of("A", 30).shape[0] == 30
+    assert ink_of("Tidewater Kilns " * 20, 30, widest=200).shape[1] <= 203

@@ -16,7 +16,7 @@ from PIL import Image
 from tests.conftest import docket_of, photo_of
 from zinc_margin.handoff import pace
 from zinc_margin.handoff.make import make_file
-from zinc_margin.keeping.partials import entered, partial_beside, swept
+from zinc_margin.keeping.partials import partial_beside, record, sweep
 from zinc_margin.plan.build import plan
 
 
@@ -28,11 +28,11 @@ def state(tmp_path, monkeypatch):
 
 def test_a_partial_is_noted_only_while_it_is_written(tmp_path, state):
     part = partial_beside(tmp_path / "print.tif")
-    with entered(part):
+    with record(part):
         part.write_bytes(b"half")
         entries = list((state / "partials").iterdir())
         assert json.loads(entries[0].read_text())["partial"] == str(part)
-        assert swept() == [] and part.exists()  # its owner lives
+        assert sweep() == [] and part.exists()  # its owner lives
     assert list((state / "partials").iterdir()) == []
 
 
@@ -46,9 +46,9 @@ def test_an_orphan_is_taken_away_and_nothing_else(tmp_path, state):
     for number, noted in enumerate((str(orphan), str(precious), "relative.part", 7)):
         (folder / f"{number}.json").write_text(json.dumps({"partial": noted}))
     (folder / "odd.json").write_text("{")
-    assert swept() == [orphan]
+    assert sweep() == [orphan]
     assert precious.exists() and not orphan.exists() and list(folder.iterdir()) == []
-    assert swept() == []
+    assert sweep() == []
 
 
 def test_a_killed_run_leaves_a_partial_that_the_next_start_removes(tmp_path):
@@ -75,13 +75,13 @@ def test_a_killed_run_leaves_a_partial_that_the_next_start_removes(tmp_path):
         end = time.monotonic() + 240
         while not list(tmp_path.glob(".wall.tif.*.part")) and time.monotonic() < end:
             time.sleep(0.02)
-        assert swept() == []  # it is still being written
+        assert sweep() == []  # it is still being written
     finally:
         process.send_signal(signal.SIGKILL)
         process.wait()
     left = list(tmp_path.glob(".wall.tif.*.part"))
     assert len(left) == 1 and not out.exists()
-    assert swept() == left
+    assert sweep() == left
     assert list(tmp_path.glob(".wall*")) == []
 
 
@@ -92,7 +92,7 @@ def test_a_folder_that_cannot_be_noted_in_does_not_stop_the_work(tmp_path, monke
     photo = photo_of(np.full((60, 90, 3), 90, np.uint8))
     written = make_file(photo, plan(photo.facts, docket_of("9x6cm")), tmp_path / "a.tif")
     assert written.path.exists()
-    assert pace.predicted(written.plan) > 0 and swept() == []
+    assert pace.predict(written.plan) > 0 and sweep() == []
 
 
 def test_a_partial_with_a_line_break_in_its_name_is_swept(tmp_path, state):
@@ -101,7 +101,7 @@ def test_a_partial_with_a_line_break_in_its_name_is_swept(tmp_path, state):
     folder = state / "partials"
     folder.mkdir(parents=True, exist_ok=True)
     (folder / "orphan.json").write_text(json.dumps({"partial": str(part)}))
-    assert swept() == [part] and not part.exists()
+    assert sweep() == [part] and not part.exists()
 
 
 @pytest.mark.parametrize("name", ["a" * 250 + ".tif", "窯" * 83 + ".tif", "\udcff" * 240])

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from zinc_margin.photo import icc
-from zinc_margin.photo.colour import RELATIVE, transformed
+from zinc_margin.photo.colour import RELATIVE, transform
 
 PARAMETERS = {
     0: (2.2,),
@@ -45,7 +45,7 @@ def test_parametric_curves_are_those_of_little_cms(which):
     (curve,) = icc.parse(profile).curves
     codes = np.linspace(0, 65535, 257).astype(np.uint16).reshape(1, -1, 1)
     linear = icc.make("Linear grey", 1.0, None)
-    theirs = transformed(codes, (profile, "GRAY"), (linear, "GRAY"), RELATIVE).ravel() / 65535
+    theirs = transform(codes, (profile, "GRAY"), (linear, "GRAY"), RELATIVE).ravel() / 65535
     ours = np.interp(codes.ravel() / 65535, np.linspace(0, 1, len(curve)), np.clip(curve, 0, 1))
     assert np.abs(theirs - ours).max() < 6e-4
     assert ours.max() - ours.min() > 0.5

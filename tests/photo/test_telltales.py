@@ -11,11 +11,11 @@ from PIL import Image, ImageFilter
 from scipy import ndimage
 
 from zinc_margin.demo import bench, estuary, tiles
-from zinc_margin.demo.texture import cloud, spread
+from zinc_margin.demo.texture import cloud, stretch
 from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import measuring
-from zinc_margin.photo.fact_cache import recalled
+from zinc_margin.photo.fact_cache import recall
 from zinc_margin.photo.header import read_header
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import measured_photo, read_photo
@@ -34,8 +34,8 @@ def wall_of(wide, high):
     """A leaning wall of kiln brick: edges at an angle, soft tones, texture, a camera's grain."""
     rng = np.random.default_rng(11)
     y, x = np.arange(high, dtype=np.float32), np.arange(wide, dtype=np.float32)
-    soft = 0.35 + 0.12 * spread(cloud(21, 1.6), y / 2, x / 2)
-    soft = soft + 0.05 * spread(cloud(22, 1.1), y, x) * (x > wide * 0.6)
+    soft = 0.35 + 0.12 * stretch(cloud(21, 1.6), y / 2, x / 2)
+    soft = soft + 0.05 * stretch(cloud(22, 1.1), y, x) * (x > wide * 0.6)
     across = (x[None] * 0.995 + y[:, None] * 0.09) / 118
     down = (-x[None] * 0.09 + y[:, None] * 0.995) / 74
     across = across + 0.5 * (np.floor(down) % 2)
@@ -168,7 +168,7 @@ def test_what_was_measured_is_remembered_until_the_file_changes(tmp_path, jpeg, 
     assert read_photo(jpeg, measured=False).facts.measured is None
     kept = next((tmp_path / "cache").rglob("*.json"))
     kept.write_text(json.dumps({"state": 1}))
-    assert recalled(read_header(jpeg).facts).measured is None
+    assert recall(read_header(jpeg).facts).measured is None
 
 
 def test_a_photo_that_was_moved_is_known_again(tmp_path, jpeg, monkeypatch):

@@ -22,11 +22,11 @@ from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.measuring import measure
 from zinc_margin.pixels import nets, render, tiles
-from zinc_margin.pixels.invention import invention, judged
+from zinc_margin.pixels.invention import compare, invention
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.repair import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Stored
-from zinc_margin.pixels.upscale import doubled
+from zinc_margin.pixels.upscale import double
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.parts import Repair
@@ -154,7 +154,7 @@ def test_networks_add_to_plain_lanczos_whose_ringing_is_left_to_them():
     apart = 5.75 + np.arange(56)[:, None] / 2 - np.arange(40)
     weights = np.where(np.abs(apart) < 3, np.sinc(apart) * np.sinc(apart / 3), 0)
     expected = weights / weights.sum(1, keepdims=True) @ plane[0, 0]
-    for rows in (doubled(plane, 6)[0], doubled(plane.transpose(0, 2, 1), 6)[0].T):
+    for rows in (double(plane, 6)[0], double(plane.transpose(0, 2, 1), 6)[0].T):
         assert np.allclose(rows, expected, atol=1e-6)
     assert expected.min() < -0.05 and expected.max() > 1.05
 
@@ -321,13 +321,13 @@ def test_mending_and_doubling_at_once_is_one_after_the_other_but_for_what_is_tol
     asked = {"clean": Fraction(60), "dehalo": Fraction(40), "method": "ai"}
     monkeypatch.setattr(networks, "_TIMES_ASKED", {})
     told = enlarged(PICTURE, 2, **asked)
-    agreed = nets.agreed
+    agreed = nets.mean_correction
 
     def silent(*given, **more):
         answer = agreed(*given, **more)
         return answer._replace(seen=tuple(np.zeros_like(each) for each in answer.seen))
 
-    monkeypatch.setattr(nets, "agreed", silent)
+    monkeypatch.setattr(nets, "mean_correction", silent)
     at_once = enlarged(PICTURE, 2, **asked)
     monkeypatch.setattr(networks, "enlargers_with_seen", lambda *asked: ())
     apart = enlarged(PICTURE, 2, **asked)
@@ -441,7 +441,7 @@ def test_inventions_are_mapped():
     found = invention(photo, made, (20, 30, 200, 120))
     assert found.moved.shape == (120, 200) and 0 < found.share < 1
     plain = np.full((90, 90), 50.0)
-    assert judged(plain, plain).share == 0 and not judged(plain, plain).fine
+    assert compare(plain, plain).share == 0 and not compare(plain, plain).fine
     letters = text_picture(120)[..., 0] / 2.55
     rng = np.random.default_rng(4)
-    assert judged(letters + rng.normal(0, 12, letters.shape), letters).fine
+    assert compare(letters + rng.normal(0, 12, letters.shape), letters).fine

@@ -14,7 +14,7 @@ from zinc_margin.measure.distances import Seen
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.invention import acting
-from zinc_margin.pixels.profile import as_printed, printed, profile
+from zinc_margin.pixels.profile import print_blur, profile, simulate_paper
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 
@@ -24,19 +24,19 @@ KEPT = {"choice": "keep"}
 def test_paper_blurs_light_and_not_codes():
     codes = np.zeros((41, 41, 3), np.uint16)
     codes[:, 20:] = 65535
-    soft = printed(codes, colours.srgb(), 3.0)
+    soft = print_blur(codes, colours.srgb(), 3.0)
     # halfway across a black and white edge half the light is left: code 188 of 255
     at = np.interp(19.5, np.arange(41), soft[20, :, 0])
     assert at / 257 == pytest.approx(188, abs=1)
-    assert np.array_equal(printed(codes, colours.srgb(), 0.0), codes)
+    assert np.array_equal(print_blur(codes, colours.srgb(), 0.0), codes)
 
 
 def test_a_part_is_printed_like_the_whole(scene):
     photo = photo_of(scene(200, 140))
     made = plan(photo.facts, docket_of("20x14mm", pixels=KEPT, sharpen={"paper": "canvas"}))
     renderer = Renderer(photo, made)
-    whole = as_printed(renderer, (0, 0, 200, 140), made.paper_px)
-    part = as_printed(renderer, (60, 50, 70, 40), made.paper_px)
+    whole = simulate_paper(renderer, (0, 0, 200, 140), made.paper_px)
+    part = simulate_paper(renderer, (60, 50, 70, 40), made.paper_px)
     assert np.abs(whole[50:90, 60:130].astype(int) - part).max() <= 1
 
 

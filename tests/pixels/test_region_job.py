@@ -10,7 +10,7 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo.colour import as_sixteen
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.pixels.shared_pages import converted
+from zinc_margin.pixels.shared_pages import convert
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.pixels.weights import gaussian
 from zinc_margin.plan.build import plan
@@ -75,5 +75,5 @@ def test_eight_bits_become_sixteen_and_return():
     assert (deep[0, 0, 0], deep[-1, -1, 0]) == (0, 65535)  # black stays black, white stays white
     assert np.array_equal(deep, codes.astype(np.uint16) * 257)
     grey = PHOTO.colour
-    assert np.array_equal(converted(deep, grey, grey, np.dtype(np.uint8)), codes)
-    assert np.array_equal(converted(codes, grey, grey, np.dtype(np.uint16)), deep)
+    assert np.array_equal(convert(deep, grey, grey, np.dtype(np.uint8)), codes)
+    assert np.array_equal(convert(codes, grey, grey, np.dtype(np.uint16)), deep)

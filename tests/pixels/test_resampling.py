@@ -20,7 +20,7 @@ from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
 from zinc_margin.pixels import coding, loops, rotate
 from zinc_margin.pixels.render import Renderer
-from zinc_margin.pixels.weights import axis, numbers_of, reflected, series
+from zinc_margin.pixels.weights import axis, numbers_of, reflect, series
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.pixels.response import crispness, response
 from zinc_margin.plan.text.lines import pixels_reason
@@ -78,7 +78,7 @@ def test_lanczos_agrees_with_an_independent_library(size):
     def bare(picture, scale, count):
         made = axis("lanczos", Fraction(0), scale, 0, count)
         taps = made.starts[:, None] + np.arange(made.weights.shape[1])
-        return (picture[:, reflected(taps, picture.shape[1])] * made.weights).sum(-1)
+        return (picture[:, reflect(taps, picture.shape[1])] * made.weights).sum(-1)
 
     across = bare(source, Fraction(size[0], 101), size[0])
     ours = bare(across.T, Fraction(size[1], 60), size[1]).T
@@ -237,8 +237,8 @@ def test_there_and_back_again():
 
 
 def test_reflection_at_the_edges():
-    assert reflected(np.array([-3, -1, 0, 4, 5, 7]), 5).tolist() == [2, 0, 0, 4, 4, 2]
-    assert reflected(np.array([-9, 12]), 1).tolist() == [0, 0]
+    assert reflect(np.array([-3, -1, 0, 4, 5, 7]), 5).tolist() == [2, 0, 0, 4, 4, 2]
+    assert reflect(np.array([-9, 12]), 1).tolist() == [0, 0]
 
 
 @pytest.mark.parametrize("method", ["lanczos", "mitchell", "catmull-rom"])
@@ -259,14 +259,14 @@ def test_the_quicker_turn_is_the_plain_turn():
     frame = ((6.3, 20.1), steps, (3, 2), (-2, -4))
     plain = np.empty((2, 21, 33), np.float32)
     own = numbers_of("lanczos")
-    rotate.turned(planes, *frame, *own, 1.0, 3.0, 0.0, 6, 2.0, np.float32(0), plain)
+    rotate.rotate(planes, *frame, *own, 1.0, 3.0, 0.0, 6, 2.0, np.float32(0), plain)
     least, most = np.empty((2, 57, 67), np.float32), np.empty((2, 57, 67), np.float32)
     rotate.range_of(planes, 4, least, most)
     assert (
         least[1, 3, 5] == planes[1, 3:7, 5:9].min() and most[0, 9, 1] == planes[0, 9:13, 1:5].max()
     )
     quick = np.empty_like(plain)
-    rotate.turned_close(planes, least, most, *frame, series("lanczos"), 2.0, np.float32(0), quick)
+    rotate.rotate_close(planes, least, most, *frame, series("lanczos"), 2.0, np.float32(0), quick)
     assert np.allclose(quick, plain, atol=2e-6)
     assert plain.std() > 0.1
 

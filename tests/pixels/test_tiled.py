@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import photo_of
 from zinc_margin.pixels.source import Stored
-from zinc_margin.pixels.tiles import Tiled, coded
+from zinc_margin.pixels.tiles import Tiled, to_codes
 from zinc_margin.plan.crop.rotation import Turned
 
 SIDE = 2 * Tiled.largest
@@ -28,7 +28,7 @@ class Copied(Tiled):
     def _made(self, row, column, job):
         self.begun.append((row, column))
         self._together.wait(timeout=20)
-        return coded(self.padded(row, column, 0, job))
+        return to_codes(self.padded(row, column, 0, job))
 
 
 @pytest.mark.parametrize(

@@ -11,8 +11,8 @@ from zinc_margin.photo import colour as colours
 from zinc_margin.photo import icc
 from zinc_margin.photo.colour import srgb
 from zinc_margin.pixels import edges, half_size
-from zinc_margin.pixels.bends import bent, decoding, encoding
-from zinc_margin.pixels.lookup import curved, look
+from zinc_margin.pixels.bends import decoding, encoding, evaluate
+from zinc_margin.pixels.lookup import apply_curve, look
 from zinc_margin.pixels.render import gaussian
 from zinc_margin.pixels.tone_tables import make_tables
 
@@ -90,15 +90,15 @@ def l_star(linear):
 @pytest.mark.parametrize("curve", CURVES.values(), ids=CURVES)
 def test_a_tone_curve_bends_as_it_is_told(curve):
     there, back = decoding(curve), encoding(curve)
-    linear = bent(there, EVEN)
+    linear = evaluate(there, EVEN)
     assert np.abs(l_star(linear) - l_star(curve)).max() < 0.02
-    codes = bent(back, np.maximum(linear, 0) ** 0.25)
+    codes = evaluate(back, np.maximum(linear, 0) ** 0.25)
     # near black a code is next to nothing: what counts is the light that it stands for
     again = l_star(np.interp(codes, EVEN, curve))
     assert np.abs(again - l_star(curve)).max() < 0.05
     assert np.abs(codes - EVEN)[EVEN > 0.1].max() < 1e-4
     out = np.empty(len(EVEN), np.float32)
-    curved(EVEN.astype(np.float32), there, np.zeros((3, 2), np.float32), out)
+    apply_curve(EVEN.astype(np.float32), there, np.zeros((3, 2), np.float32), out)
     assert np.array_equal(out, linear)
 
 
@@ -107,7 +107,7 @@ def test_a_curve_that_two_polynomials_cannot_follow_stays_a_table():
     assert len(decoding(steps)) == 0
     table = make_tables(srgb(), np.dtype(np.uint8)).decode[0]
     at, out = EVEN.astype(np.float32), np.empty(len(EVEN), np.float32)
-    curved(at, decoding(steps), table, out)
+    apply_curve(at, decoding(steps), table, out)
     assert np.abs(out - CURVES["srgb"]).max() < 1e-5
 
 
@@ -121,9 +121,9 @@ def test_a_blur_at_half_the_size_is_nearly_a_gaussian(plane, corner, sigma):
     pairs = [(side - first) // 2 - 1 for side, first in zip(plane.shape, corner, strict=True)]
     half = np.empty(pairs, np.float32)
     soft = np.empty((pairs[0], pairs[1] - 2 * reach), np.float32)
-    half_size.halved_across(plane, (0, pairs[0]), corner, weights, half, soft)
+    half_size.halve_across(plane, (0, pairs[0]), corner, weights, half, soft)
     out = np.empty((height, width), np.float32)
-    half_size.down_doubled(soft, apron, apron, corner, weights, out)
+    half_size.double_down(soft, apron, apron, corner, weights, out)
     true = ndimage.gaussian_filter(plane.astype(float), sigma, truncate=5)
     inner = (slice(apron, -apron), slice(apron, -apron))
     off = out - true[inner]

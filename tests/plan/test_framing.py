@@ -61,8 +61,8 @@ def inside(made):
 )
 def test_a_pulled_frame_keeps_its_shape_and_stays_inside(turn, grip, place, centre, size):
     made = planned(size, turn=turn)
-    start = framing.scaled(made, framing.current_frame(made), Fraction(3, 5))
-    frame = framing.stretched(made, start, grip, *place, centre)
+    start = framing.scale_frame(made, framing.current_frame(made), Fraction(3, 5))
+    frame = framing.stretch(made, start, grip, *place, centre)
     ratio = made.size.width_mm / made.size.height_mm
     assert abs(frame.width / frame.height / ratio - 1) < Fraction(1, 10**6)
     assert made.turned.holds(frame)
@@ -75,7 +75,7 @@ def test_a_pulled_frame_keeps_its_shape_and_stays_inside(turn, grip, place, cent
 def test_the_opposite_corner_stays(grip):
     made = planned()
     start = Frame(Fraction(900), Fraction(600), Fraction(900), Fraction(600))
-    frame = framing.stretched(made, start, grip, 700 if "left" in grip else 2100, 1300)
+    frame = framing.stretch(made, start, grip, 700 if "left" in grip else 2100, 1300)
     across = (lambda f: f.left + f.width) if "left" in grip else (lambda f: f.left)
     down = (lambda f: f.top + f.height) if "top" in grip else (lambda f: f.top)
     assert across(frame) == across(start) and down(frame) == down(start)
@@ -86,7 +86,7 @@ def test_the_opposite_corner_stays(grip):
 def test_with_a_held_key_the_centre_stays(grip):
     made = planned()
     start = Frame(Fraction(900), Fraction(600), Fraction(900), Fraction(600))
-    frame = framing.stretched(made, start, grip, 1500, 850, centre=True)
+    frame = framing.stretch(made, start, grip, 1500, 850, centre=True)
     assert frame.left + frame.width / 2 == 1350 and frame.top + frame.height / 2 == 900
 
 
@@ -103,10 +103,10 @@ def test_a_free_frame_takes_any_shape_and_gives_the_print_its_size():
     made = free()
     assert framing.is_free(made.docket)
     assert made.size.width_mm == Fraction(900) / 300 * Fraction(254, 10)
-    wider = after(made, framing.stretched(made, made.docket.crop.frame, "right", 2000.4, 0))
+    wider = after(made, framing.stretch(made, made.docket.crop.frame, "right", 2000.4, 0))
     assert (wider.crop.left, wider.crop.width, wider.crop.height) == (600, 1400, 700)
     assert wider.size.width_mm / wider.size.height_mm == 2
-    cut = framing.stretched(made, made.docket.crop.frame, "bottom-right", 9000, 9000)
+    cut = framing.stretch(made, made.docket.crop.frame, "bottom-right", 9000, 9000)
     assert (cut.left + cut.width, cut.top + cut.height) == (3000, 2000)
     drawn = framing.frame_between(made, (100, 100), (500, 900))
     assert (drawn.width, drawn.height) == (400, 800)
@@ -115,7 +115,7 @@ def test_a_free_frame_takes_any_shape_and_gives_the_print_its_size():
 @given(ANGLES, GRIPS, PLACES)
 def test_a_free_frame_of_a_turned_picture_stays_inside(turn, grip, place):
     made = free(turn=turn, frame=Frame(*(Fraction(n) for n in (1400, 1300, 500, 400))))
-    frame = framing.stretched(made, made.docket.crop.frame, grip, *place)
+    frame = framing.stretch(made, made.docket.crop.frame, grip, *place)
     assert made.turned.holds(frame)
     inside(after(made, frame))
 
@@ -124,10 +124,10 @@ def test_a_free_frame_of_a_turned_picture_stays_inside(turn, grip, place):
     "ratio", [Fraction(16, 9), Fraction("1.618"), Fraction(4, 5), Fraction("2.3547")]
 )
 def test_any_ratio_can_be_typed(ratio):
-    made = plan(FACTS, framing.shaped(planned(), ratio))
+    made = plan(FACTS, framing.reshape(planned(), ratio))
     assert made.docket.size.size is None
     assert float(made.size.width_mm / made.size.height_mm) == pytest.approx(float(ratio), rel=1e-9)
-    assert framing.freed(made).crop.frame == framing.current_frame(made)
+    assert framing.free_shape(made).crop.frame == framing.current_frame(made)
     whole = plan(FACTS, framing.as_photo(made))
     assert whole.trimmed_share == 0 and whole.size.width_mm / whole.size.height_mm == Fraction(3, 2)
 
@@ -151,7 +151,7 @@ def test_ways_that_follow_the_frame_are_free():
 )
 def test_numbers_can_be_typed(side, value, sides):
     made = planned(frame=Frame(*(Fraction(n) for n in (900, 600, 1500, 1000))))
-    frame = framing.typed(made, side, Fraction(value))
+    frame = framing.type_side(made, side, Fraction(value))
     assert getattr(frame, side) == value
     assert (frame.width, frame.height) == sides
 
@@ -162,7 +162,7 @@ def test_moving_snaps_to_edges_centre_thirds_and_the_subject():
 
     def at(left, top, mark=None):
         frame = Frame(Fraction(left), Fraction(top), Fraction(900), Fraction(600))
-        found = framing.snapped(made, frame, near, mark)
+        found = framing.snap(made, frame, near, mark)
         return found.left, found.top
 
     assert at(12, 1391) == (0, 1400)
@@ -174,10 +174,10 @@ def test_moving_snaps_to_edges_centre_thirds_and_the_subject():
 
 def test_scrolling_sizes_about_the_centre():
     made = planned()
-    small = framing.scaled(made, framing.current_frame(made), Fraction(1, 2))
+    small = framing.scale_frame(made, framing.current_frame(made), Fraction(1, 2))
     assert (small.left, small.top, small.width) == (750, 500, 1500)
-    assert framing.scaled(made, small, Fraction(100)).width == 3000
-    assert framing.scaled(made, small, Fraction(1, 10**6)).width >= framing.SMALLEST
+    assert framing.scale_frame(made, small, Fraction(100)).width == 3000
+    assert framing.scale_frame(made, small, Fraction(1, 10**6)).width >= framing.SMALLEST
 
 
 # turning
@@ -198,7 +198,7 @@ def test_turning_keeps_the_frames_place_on_the_picture(first, second, x, y, mirr
     before = turned.share_of(
         float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
     )
-    docket = turns.turned_by(made, second)
+    docket = turns.rotate_to(made, second)
     again = plan(facts, docket)
     inside(again)
     now = docket.crop.frame
@@ -218,9 +218,9 @@ def test_four_quarters_make_a_whole_and_two_mirrors_nothing():
         docket = turns.quarter(plan(FACTS, docket), right=True)
         inside(plan(FACTS, docket))
     assert docket.crop.frame == frame and docket.crop.turn == 0
-    once = turns.mirrored(plan(FACTS, turns.turned_by(made, Fraction(3))))
+    once = turns.mirror(plan(FACTS, turns.rotate_to(made, Fraction(3))))
     assert once.crop.mirror and once.crop.turn == -3
-    twice = turns.mirrored(plan(FACTS, once))
+    twice = turns.mirror(plan(FACTS, once))
     assert not twice.crop.mirror and twice.crop.turn == 3
     placed = plan(FACTS, docket_of("20x20cm", crop={"place_x": Fraction(1, 5)}))
     right = turns.quarter(placed, right=True)
@@ -233,7 +233,7 @@ def test_a_line_along_an_edge_levels_it(lean, axis, turn):
     made = planned(turn=turn)
     angle = math.radians(lean + axis)
     end = (1000 + 700 * math.cos(angle), 800 + 700 * math.sin(angle))
-    found = turns.levelled(made, (1000, 800), end).crop.turn
+    found = turns.level(made, (1000, 800), end).crop.turn
     assert math.isclose((float(found) - (float(turn) - lean) + 180) % 360 - 180, 0, abs_tol=0.0051)
 
 

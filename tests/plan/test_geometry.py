@@ -133,7 +133,7 @@ def test_pulling_a_corner_keeps_shape_and_opposite_corner(angle, x, y, corner):
     made = plan(facts_of(3000, 2000), docket_of("30x20cm", crop={"turn": angle}))
     before = framing.current_frame(made)
     small = inner_half(before)
-    after = framing.stretched(made, small, corner, x, y)
+    after = framing.stretch(made, small, corner, x, y)
     assert made.turned.holds(after)
     assert abs(after.width / after.height / (small.width / small.height) - 1) < Fraction(1, 10**9)
     if "left" in corner:
@@ -146,7 +146,7 @@ def test_pulling_a_corner_keeps_shape_and_opposite_corner(angle, x, y, corner):
 def test_moving_never_leaves_the_picture(angle, across, down):
     made = plan(facts_of(3000, 2000), docket_of("20x20cm", crop={"turn": angle}))
     frame = framing.current_frame(made)
-    moved = framing.moved(made, frame, Fraction(across), Fraction(down))
+    moved = framing.move(made, frame, Fraction(across), Fraction(down))
     assert made.turned.holds(moved)
     again = plan(facts_of(3000, 2000), framing.with_frame(made, moved))
     assert again.turned.holds(again.crop)
@@ -155,10 +155,10 @@ def test_moving_never_leaves_the_picture(angle, across, down):
 def test_the_largest_frame_is_kept_as_a_place():
     made = plan(facts_of(3000, 2000), docket_of("20x20cm"))
     frame = framing.current_frame(made)
-    docket = framing.with_frame(made, framing.moved(made, frame, Fraction(-500), Fraction(0)))
+    docket = framing.with_frame(made, framing.move(made, frame, Fraction(-500), Fraction(0)))
     assert docket.crop.frame is None
     assert docket.crop.place_x == 0
-    smaller = framing.stretched(made, frame, "bottom-right", float(frame.left) + 900, 900)
+    smaller = framing.stretch(made, frame, "bottom-right", float(frame.left) + 900, 900)
     assert framing.with_frame(made, smaller).crop.frame is not None
 
 
@@ -169,7 +169,7 @@ def test_turning_keeps_an_own_frame_inside(first, second):
     frame = framing.current_frame(made)
     inner = inner_half(frame)
     made = plan(facts, framing.with_frame(made, inner))
-    turned = plan(facts, turns.turned_by(made, second))
+    turned = plan(facts, turns.rotate_to(made, second))
     assert turned.turned.holds(turned.crop)
     assert -180 < turned.docket.crop.turn <= 180
 

@@ -15,7 +15,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks, parse_apart, parse_spots
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.finish.own_wall import depth_mm, hung, in_order, view_of
+from zinc_margin.plan.finish.own_wall import depth_mm, hang_print, in_order, view_of
 
 WIDE, HIGH = 2000, 1400
 DOOR = ((300, -600), (1200, -600), (1200, 1400), (300, 1400))
@@ -121,7 +121,7 @@ def test_it_hangs_at_its_true_size():
     spot = camera(yaw=18, pitch=6, focal=1700)
     view = view_of(marked(spot))
     made = plan(facts_of(6000, 4000), docket_of("60x40cm"))
-    face = hung(made, view, view.on_wall(spot(-500, -100))).face
+    face = hang_print(made, view, view.on_wall(spot(-500, -100))).face
     expected = [spot(x, y, 1) for x, y in ((-800, -300), (-200, -300), (-200, 100), (-800, 100))]
     assert max(math.dist(a, b) for a, b in zip(face, expected, strict=True)) < 0.05
 
@@ -132,7 +132,7 @@ def test_sides_are_seen_from_where_the_camera_stands():
     view = view_of(RoomMarks(WIDE, HIGH, ((500, 700), (1500, 700)), F(3000)))
 
     def sides(x, y):
-        return {side.name for side in hung(canvas, view, (x, y)).sides}
+        return {side.name for side in hang_print(canvas, view, (x, y)).sides}
 
     assert sides(0, 0) == set()
     assert sides(1500, 0) == {"left"} and sides(-1500, 0) == {"right"}
@@ -144,7 +144,7 @@ def test_what_would_reach_past_the_camera_is_refused():
     view = view_of(marked(spot))
     mural = plan(facts_of(6000, 4000), docket_of("2000x100cm"))
     with pytest.raises(BadRequest, match="behind the camera"):
-        hung(mural, view, view.on_wall(spot(800, 0)))
+        hang_print(mural, view, view.on_wall(spot(800, 0)))
     with pytest.raises(BadRequest, match="not on the marked wall"):
         view_of(marked(camera(yaw=60))).on_wall((-60_000.0, 0.0))
         view_of(marked(camera(yaw=60))).on_wall((60_000.0, 0.0))

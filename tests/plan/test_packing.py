@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from zinc_margin.plan.finish.packing import Piece, packed
+from zinc_margin.plan.finish.packing import Piece, pack
 
 A4 = 190, 277
 
@@ -43,7 +43,7 @@ def boxes_of(sheet, gap=0):
 )
 def test_every_print_has_a_place_of_its_own_that_a_trimmer_reaches(sizes, gap, turns, roll):
     pieces = cards(*sizes, turns=turns)
-    sheets = packed(pieces, (A4[0], None if roll else A4[1]), gap)
+    sheets = pack(pieces, (A4[0], None if roll else A4[1]), gap)
     assert sorted(one.which for sheet in sheets for one in sheet) == list(range(len(sizes)))
     assert not roll or len(sheets) == 1
     for sheet in sheets:
@@ -67,16 +67,16 @@ def test_every_print_has_a_place_of_its_own_that_a_trimmer_reaches(sizes, gap, t
     ],
 )
 def test_what_fits_by_hand_is_found(sizes, gap, count):
-    assert len(packed(cards(*sizes), A4, gap)) == count
+    assert len(pack(cards(*sizes), A4, gap)) == count
 
 
 def test_a_roll_is_used_up_no_longer_than_needed():
-    (sheet,) = packed(cards(*[(200, 300)] * 4), (610, None), 5)
+    (sheet,) = pack(cards(*[(200, 300)] * 4), (610, None), 5)
     assert max(one.top + one.height for one in sheet) <= 505
-    (sheet,) = packed(cards(*[(200, 300)] * 6, turns=False), (610, None), 5)
+    (sheet,) = pack(cards(*[(200, 300)] * 6, turns=False), (610, None), 5)
     assert max(one.top + one.height for one in sheet) == 605
 
 
 def test_the_same_prints_lie_the_same_way_every_time():
     some = cards((120, 80), (60, 60), (90, 130), (45, 35), (45, 35), (100, 150))
-    assert packed(some, A4, 4) == packed(some, A4, 4)
+    assert pack(some, A4, 4) == pack(some, A4, 4)

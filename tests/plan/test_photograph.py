@@ -23,7 +23,7 @@ from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.sample import Sample, overlapping
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.pixels.detail import kept
+from zinc_margin.plan.pixels.detail import surviving_detail
 from zinc_margin.plan.sharpen.eye import MOST, MOST_CRISP
 from zinc_margin.plan.sharpen.photograph import FARTHER_REPAIRED, LEAST, Chain, wanted_amount
 from zinc_margin.plan.text.sharpen_words import sharpen_rows, sharpening_reason
@@ -101,12 +101,15 @@ def test_where_nobody_says_from_where_a_wall_print_is_sharpened_too():
 def test_what_enlarging_keeps_falls_with_frequency_and_clean_up():
     cycles = np.linspace(0.01, 0.9, 60)
     for method in ("lanczos", "mitchell", "ai", "ai-fine", "edges"):
-        own = kept(method, 4, 0.0, cycles).own
+        own = surviving_detail(method, 4, 0.0, cycles).own
         assert own[0] == pytest.approx(1, abs=0.02) and own[-1] < 0.4
-    own = [kept("ai", 4, cleaned, cycles).own.sum() for cleaned in (0.0, 36.0, 86.0)]
+    own = [surviving_detail("ai", 4, cleaned, cycles).own.sum() for cleaned in (0.0, 36.0, 86.0)]
     assert own == sorted(own, reverse=True)
-    assert kept("ai", 4, 0.0, cycles).own.sum() > kept("lanczos", 4, 0.0, cycles).own.sum()
-    plain = kept(None, 1, 0.0, np.array([0.2, 0.6]))
+    assert (
+        surviving_detail("ai", 4, 0.0, cycles).own.sum()
+        > surviving_detail("lanczos", 4, 0.0, cycles).own.sum()
+    )
+    plain = surviving_detail(None, 1, 0.0, np.array([0.2, 0.6]))
     assert list(plain.own) == [1, 0] and list(plain.energy) == [1, 0]
 
 

@@ -17,7 +17,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.finish.piece_map import piece_map
-from zinc_margin.plan.finish.pieces import count_for, spread
+from zinc_margin.plan.finish.pieces import count_for, divide
 
 PHOTO = facts_of(9000, 6000)
 
@@ -29,7 +29,7 @@ def made(size="240x160cm", ppi=60, **finish):
 @given(st.integers(1, 400), st.integers(1, 60), st.integers(0, 50))
 def test_a_length_is_covered_by_balanced_pieces(length, count, overlap):
     count = min(count, length)
-    found = spread(length + overlap, count, overlap)
+    found = divide(length + overlap, count, overlap)
     assert found[0][0] == 0 and sum(found[-1]) == length + overlap
     for (start, long), (following, _) in pairwise(found):
         assert start + long - following == overlap

@@ -15,7 +15,7 @@ from zinc_margin.facts.measured import Coded, Measured
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.formats import formats
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.coded import coded
+from zinc_margin.photo.coded import coded_size
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.build import plan
@@ -85,9 +85,9 @@ def test_what_was_measured_tells_calm_photos_from_busy_ones(key, busy, tmp_path)
 
 
 def test_the_smallest_photos_are_not_measured_and_levels_rise():
-    assert coded(np.zeros((100, 400, 3), np.uint8)) is None
+    assert coded_size(np.zeros((100, 400, 3), np.uint8)) is None
     noise = np.random.default_rng(1).integers(0, 256, (512, 512, 3), np.uint8)
-    found = coded(noise)
+    found = coded_size(noise)
     assert 8 < found.packed[0] < 8.2 and found.lossy[0] > 5
 
 

@@ -20,9 +20,9 @@ from zinc_margin.plan.crop.places import same_part
 from zinc_margin.plan.file.colours import goal_colours, is_srgb, profile_name
 from zinc_margin.plan.finish.preview import face_on_page, print_on_page, seen_of_print
 from zinc_margin.plan.finish.room import scales_on
-from zinc_margin.plan.sharpen.strip import MOST_PLACES, looked_right, places_to_test, usual_places
+from zinc_margin.plan.sharpen.strip import MOST_PLACES, apply_column, places_to_test, usual_places
 from zinc_margin.plan.size.grade import GRADES, grade_for
-from zinc_margin.plan.size.suits import judged
+from zinc_margin.plan.size.suits import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 CAMERA = facts_of(6000, 4000, measured=Measured(0.2))
@@ -68,15 +68,15 @@ def test_a_picture_that_takes_its_size_from_sheets_goes_on_doing_so():
 
 
 def test_without_terms_every_photo_is_taken():
-    made, aside = judged(facts_of(300, 200), docket_of("60x40cm"), None)
+    made, aside = judge(facts_of(300, 200), docket_of("60x40cm"), None)
     assert aside is None and made.grade == "too few pixels"
 
 
 def test_more_trimmed_than_is_allowed_sets_a_photo_aside():
     square = docket_of("20x20cm")
-    _, aside = judged(CAMERA, square, Terms(most_trimmed=Fraction(1, 3)))
+    _, aside = judge(CAMERA, square, Terms(most_trimmed=Fraction(1, 3)))
     assert aside is None  # exactly the share that is allowed
-    _, aside = judged(CAMERA, square, Terms(most_trimmed=Fraction(33, 100)))
+    _, aside = judge(CAMERA, square, Terms(most_trimmed=Fraction(33, 100)))
     assert aside.code == "trimmed" and aside.values["share"] == pytest.approx(1 / 3, abs=1e-3)
 
 
@@ -86,7 +86,7 @@ def test_more_trimmed_than_is_allowed_sets_a_photo_aside():
 )
 def test_too_few_pixels_are_left_made_or_enlarged_as_the_terms_say(what, aside_code, choice):
     kept = docket_of("60x40cm", pixels={"choice": "keep"}, size={"floor": Fraction(100)})
-    made, aside = judged(facts_of(900, 600), kept, Terms(too_small=what))
+    made, aside = judge(facts_of(900, 600), kept, Terms(too_small=what))
     assert (aside.code if aside else None) == aside_code
     assert made.pixels.choice == (choice or "keep")
 
@@ -94,7 +94,7 @@ def test_too_few_pixels_are_left_made_or_enlarged_as_the_terms_say(what, aside_c
 @pytest.mark.parametrize(("wide", "aside_code"), [(1800, None), (1100, None), (900, "too-small")])
 def test_for_a_screen_its_own_pixels_count_and_no_ppi(wide, aside_code):
     mail = docket_of(size={"size": None, "way": Way("long-edge-px", (Fraction(1600),))})
-    _, aside = judged(facts_of(wide, wide * 2 // 3), mail, Terms(too_small="skip"))
+    _, aside = judge(facts_of(wide, wide * 2 // 3), mail, Terms(too_small="skip"))
     assert (aside.code if aside else None) == aside_code
     if aside:
         assert skipped_words(aside) == "too small: it has 56 % of the pixels along each side"
@@ -144,14 +144,14 @@ def test_a_strip_tests_what_was_marked_and_fills_up_with_the_usual_places():
 
 def test_the_column_that_looked_right_becomes_a_paper_of_ones_own():
     one = sharpened()
-    docket = looked_right(one, Fraction(140))
+    docket = apply_column(one, Fraction(140))
     assert docket.sharpen.strength == 140
     assert docket.sharpen.paper == f"{one.sharpen.paper}, my strength"
     # the same blur, so that the strength means what it did on the strip
     again = plan(CAMERA, docket)
     assert again.sharpen.sigma_mm == pytest.approx(one.sharpen.sigma_mm)
     # a paper of one's own keeps its name
-    own = looked_right(again, Fraction(120))
+    own = apply_column(again, Fraction(120))
     assert own.sharpen.paper == docket.sharpen.paper and own.sharpen.strength == 120
 
 

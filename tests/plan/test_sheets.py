@@ -17,8 +17,8 @@ from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.finish.by_hand import placed
-from zinc_margin.plan.finish.captions import filled
+from zinc_margin.plan.finish.by_hand import place_picture
+from zinc_margin.plan.finish.captions import fill_caption
 from zinc_margin.plan.finish.wall import scene
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.printing_notes import slip, slip_text
@@ -84,11 +84,11 @@ def test_a_heavier_foot_and_a_hand_that_moves_the_picture():
     one = made(sheet=A3, place_y=F(4, 9))
     top, _, bottom, _ = one.sheet.margins_mm
     assert bottom / top == F(5, 4)
-    moved = placed(one, 0.5, 0.5, 30.0, 0.0)
+    moved = place_picture(one, 0.5, 0.5, 30.0, 0.0)
     assert moved.finish.place_x == F(3, 4) and moved.finish.place_y == F(1, 2)
-    far = placed(one, 0.5, 0.5, -1000.0, 1000.0).finish
+    far = place_picture(one, 0.5, 0.5, -1000.0, 1000.0).finish
     assert (far.place_x, far.place_y) == (0, 1)
-    assert plan(PHOTO, placed(one, 0.5, 0.5, -1000.0, 1000.0)).sheet.left == 0
+    assert plan(PHOTO, place_picture(one, 0.5, 0.5, -1000.0, 1000.0)).sheet.left == 0
 
 
 def test_canvas_sides_are_bar_depth_and_tuck():
@@ -135,13 +135,13 @@ def test_the_printers_edge_is_said_with_the_largest_picture_that_survives():
 def test_captions_are_filled_and_need_room():
     photo = facts_of(6000, 4000, said=Said("Bowls at dusk", "2026-05-01", ""))
     line = FinishLine(edition="3/25")
-    assert filled("{title}, {date} · {edition}", photo, line, "") == (
+    assert fill_caption("{title}, {date} · {edition}", photo, line, "") == (
         "Bowls at dusk, 2026-05-01 · 3/25"
     )
     # a separator goes with what is not known
-    assert filled("{author} – {title}", photo, line, "") == "Bowls at dusk"
+    assert fill_caption("{author} – {title}", photo, line, "") == "Bowls at dusk"
     with pytest.raises(BadRequest, match=r"Unknown caption field .place."):
-        filled("{place}", photo, line, "")
+        fill_caption("{place}", photo, line, "")
     one = made(photo=photo, caption="{title}", footer="{name}")
     assert [words.text for words in one.sheet.words] == ["Bowls at dusk", "made-up"]
     _, top, _, high = one.sheet.words[0].box

@@ -71,7 +71,7 @@ def batch(options: argparse.Namespace) -> int:
     """Make the files of a folder, or of several photos."""
     from zinc_margin.docket.versions import beside_or_fresh
     from zinc_margin.handoff import report
-    from zinc_margin.handoff.batch import Batch, items_of, tallied
+    from zinc_margin.handoff.batch import Batch, items_of, tally
     from zinc_margin.handoff.labs import find
     from zinc_margin.photo.endings import photos_in
 
@@ -109,7 +109,7 @@ def batch(options: argparse.Namespace) -> int:
         except Cancelled:
             report.write_report(items, folder, title)
             print(
-                f"zinc-margin: Stopped: {tallied(items)}. Run it again to continue.",
+                f"zinc-margin: Stopped: {tally(items)}. Run it again to continue.",
                 file=sys.stderr,
             )
             return Cancelled.code
@@ -117,7 +117,7 @@ def batch(options: argparse.Namespace) -> int:
     if options.json:
         print_json({"batch": [_plain(item) for item in items], "report": str(page)})
     else:
-        print(f"{tallied(items)}. Report: {page}")
+        print(f"{tally(items)}. Report: {page}")
         refused = sum(bool(item.refused) for item in items)
         if lab is not None:
             print(
@@ -198,13 +198,13 @@ def _plain(item: Any) -> dict[str, Any]:
 def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
     """Write a page with every crop of the batch."""
     from zinc_margin.handoff import report
-    from zinc_margin.handoff.batch import tallied
+    from zinc_margin.handoff.batch import tally
     from zinc_margin.handoff.contact import contact_print
     from zinc_margin.handoff.machine import this_machine
     from zinc_margin.photo.pixels import read_photo
     from zinc_margin.photo.subject import with_mark
     from zinc_margin.photo.subject_found import found_words, with_found_subject
-    from zinc_margin.plan.size.suits import judged
+    from zinc_margin.plan.size.suits import judge
     from zinc_margin.plan.text.phrases import skipped_words
 
     if out.suffix.lower() not in (".html", ".htm"):
@@ -216,14 +216,14 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
             if finds and photo.facts.subject is None:
                 photo, subject = with_found_subject(photo)
                 found = found_words(subject)
-            item.plan, why = judged(photo.facts, item.docket, item.preset, this_machine())
+            item.plan, why = judge(photo.facts, item.docket, item.preset, this_machine())
             skipped = "" if why is None else skipped_words(why)
             item.state, item.remark = ("skipped", skipped) if skipped else ("waiting", found)
             item.picture = contact_print(photo, item.plan)
         except ZincError as error:
             item.state, item.remark = "failed", str(error)
     report.save_page(out, items, title)
-    print(f"{tallied(items)}. See the crops in {out}; no file was made.")
+    print(f"{tally(items)}. See the crops in {out}; no file was made.")
     return 0
 
 

@@ -14,7 +14,7 @@ from zinc_margin.commands import options as deciding
 from zinc_margin.commands import units
 from zinc_margin.docket import versions
 from zinc_margin.docket.crop import Frame
-from zinc_margin.docket.docket import Docket, checked, fresh
+from zinc_margin.docket.docket import Docket, check_value, fresh
 from zinc_margin.docket.document import to_json
 from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.facts.facts import Facts
@@ -69,7 +69,7 @@ def declare(parser: argparse.ArgumentParser) -> None:
     add("--json", action="store_true", help="print one JSON object")
 
 
-def _started(options: argparse.Namespace) -> Docket:
+def initial_docket(options: argparse.Namespace) -> Docket:
     """Return the initial docket: a saved one, or a fresh one."""
     wanted = options.docket_version
     if not options.docket:
@@ -92,11 +92,11 @@ def _started(options: argparse.Namespace) -> Docket:
 
 def docket_of(options: argparse.Namespace) -> Docket:
     """Return the docket for the options."""
-    docket = _started(options)
+    docket = initial_docket(options)
     if options.ppi and options.keep_pixels:
         raise BadRequest("--ppi resamples and --keep-pixels does not. Use only one of them.")
     wish = _wish(options)
-    changes = deciding.decided(options)
+    changes = deciding.changes_of(options)
     if wish is None and not _is_sized(options, docket):
         wish = _by_its_pixels(changes)
     size = changes["size"]
@@ -150,8 +150,8 @@ def _frame(options: argparse.Namespace, changes: deciding.Changes) -> None:
     if options.place is not None:
         x, y = numbers(options.place, 2, "--place", "0.5,0.5")
         crop |= {
-            "place_x": checked("crop", "place_x", x),
-            "place_y": checked("crop", "place_y", y),
+            "place_x": check_value("crop", "place_x", x),
+            "place_y": check_value("crop", "place_y", y),
             "frame": None,
         }
     if options.crop is not None:
@@ -172,7 +172,7 @@ def _sheet(options: argparse.Namespace, changes: deciding.Changes, sized: bool) 
     if options.place_on_sheet is not None:
         parts = numbers(options.place_on_sheet, 2, "--place-on-sheet", "0.5,0.4")
         for field, part in zip(("place_x", "place_y"), parts, strict=True):
-            finish[field] = checked("finish", field, part)
+            finish[field] = check_value("finish", field, part)
 
 
 def _wish(options: argparse.Namespace) -> Wish | None:

@@ -39,12 +39,12 @@ def declare_hang(parser: argparse.ArgumentParser) -> None:
 
 
 def _hang(options: argparse.Namespace) -> int:
-    from zinc_margin.handoff.on_wall import hung_in, read_room, small_page, write_hung
+    from zinc_margin.handoff.on_wall import hang_in, read_room, small_page, write_hung
     from zinc_margin.photo.pixels import read_photo
     from zinc_margin.plan.finish.wall import hung_size
 
     docket = docket_of(options)
-    wall = _kept(options.wall) if options.wall is not None else None
+    wall = _saved_wall(options.wall) if options.wall is not None else None
     if wall is None and options.room is None:
         raise BadRequest("Give the room with --room FILE, or a saved wall with --wall NAME.")
     room = read_room(wall.photo if wall is not None else Path(options.room))
@@ -55,13 +55,13 @@ def _hang(options: argparse.Namespace) -> int:
                 f"{room.path.name} is not the photograph that you marked. Mark it again."
             )
     else:
-        marks, middle = _marked(options, room.marks), None
+        marks, middle = _with_marks(options, room.marks), None
     if options.hang_at is not None:
         (middle,) = parse_spots(options.hang_at, 1)
     photo = with_subject(read_photo(options.photo, page=docket.photo.page), options)
     plan = checked_plan(photo.facts, docket, options)
     small = plan.small(min(4000, max(marks.width, marks.height)))
-    codes = hung_in(room.codes, marks, small_page(photo, small), plan, middle)
+    codes = hang_in(room.codes, marks, small_page(photo, small), plan, middle)
     out = Path(options.out)
     write_hung(out, codes, (photo.facts.path, room.path), options.overwrite)
     if options.keep_wall is not None:
@@ -74,7 +74,7 @@ def _hang(options: argparse.Namespace) -> int:
     return 0
 
 
-def _kept(name: str) -> OwnWall:
+def _saved_wall(name: str) -> OwnWall:
     walls = OwnWalls()
     wall = walls.find(name)
     if wall is None:
@@ -83,7 +83,7 @@ def _kept(name: str) -> OwnWall:
     return wall
 
 
-def _marked(options: argparse.Namespace, marks: RoomMarks) -> RoomMarks:
+def _with_marks(options: argparse.Namespace, marks: RoomMarks) -> RoomMarks:
     unit = units_of(options)
     if options.points is not None:
         one, other = parse_spots(options.points, 2)

@@ -34,7 +34,7 @@ _quiet = False
 
 
 @contextmanager
-def quieted(quiet: bool) -> Iterator[None]:
+def quiet_output(quiet: bool) -> Iterator[None]:
     """Print only errors, if requested."""
     global _quiet
     _quiet = quiet

@@ -15,10 +15,10 @@ from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.handoff.names import check_goal, format_of, same_file
-from zinc_margin.handoff.pace import predicted
+from zinc_margin.handoff.pace import predict
 from zinc_margin.keeping.documents import DOCKET_MARKS
 from zinc_margin.keeping.files import check_ours
-from zinc_margin.keeping.partials import swept
+from zinc_margin.keeping.partials import sweep
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.header import read_header
@@ -52,7 +52,7 @@ def run(options: argparse.Namespace) -> int:
         loop_cache.wait()
     from zinc_margin.photo.pixels import read_photo
 
-    swept()
+    sweep()
     out = Path(options.out)
     folder = out.is_dir() or options.out.endswith("/")
     if not folder:
@@ -72,7 +72,7 @@ def run(options: argparse.Namespace) -> int:
     photo = read_photo(options.photo, page=header.facts.page)
     photo = with_subject(photo, options)
     plan = make_plan(photo.facts, docket, this_machine())
-    expected = predicted(plan)
+    expected = predict(plan)
     with interruptible() as job:
         if folder and plan.pieces is None:
             ready(out)

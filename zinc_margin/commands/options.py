@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from zinc_margin.docket.docket import FIELDS, LINES, checked
+from zinc_margin.docket.docket import FIELDS, LINES, check_value
 from zinc_margin.docket.finish_input import (
     parse_key_line,
     parse_overspill,
@@ -69,7 +69,7 @@ def _target(typed: str) -> Changes:
 
 def _watermark(typed: str) -> Changes:
     field = "watermark_picture" if Path(typed).is_file() else "watermark"
-    return {"file": {field: checked("file", field, typed)}}
+    return {"file": {field: check_value("file", field, typed)}}
 
 
 def colour_of(typed: str) -> dict[str, Any]:
@@ -124,27 +124,29 @@ def declare(parser: argparse.ArgumentParser) -> None:
                 group.add_argument(f"--{option.flag}", metavar=metavar, help=text)
 
 
-def typed(options: argparse.Namespace, flag: str) -> Any:
+def text_of(options: argparse.Namespace, flag: str) -> Any:
     """Return an option's text; None if it was not given."""
     return getattr(options, flag.partition(" ")[0].replace("-", "_"))
 
 
-def decided(options: argparse.Namespace) -> Changes:
+def changes_of(options: argparse.Namespace) -> Changes:
     """Return the changes made by all independent options."""
     entries: Changes = {line: {} for line in FIELDS}
     for line, fields in FIELDS.items():
         for name, said in fields.items():
             option = said.option
-            value = None if option is None else typed(options, option.flag)
+            value = None if option is None else text_of(options, option.flag)
             if option is None or value is None or value is False:
                 continue
             if option.sets is not None:
                 entries[line][name] = option.sets
                 continue
             read = option.typed or said.kind.typed
-            entries[line][name] = checked(line, name, read(value) if read is not None else value)
+            entries[line][name] = check_value(
+                line, name, read(value) if read is not None else value
+            )
     for wide in WIDE:
-        value = typed(options, wide.flag)
+        value = text_of(options, wide.flag)
         if wide.read is None or value is None or value is False:
             continue
         for line, changes in wide.read(value).items():
@@ -174,4 +176,4 @@ def paper_of(options: argparse.Namespace) -> dict[str, Any]:
     except BadRequest as why:
         if options.paper_blur is None:
             raise BadRequest(" ".join((str(why), *papers.broken))) from None
-        return {"paper": checked("sharpen", "paper", name)}
+        return {"paper": check_value("sharpen", "paper", name)}

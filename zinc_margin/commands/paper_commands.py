@@ -11,7 +11,7 @@ from zinc_margin.commands.decisions import declare as declare_decisions
 from zinc_margin.commands.decisions import docket_of, numbers, with_subject
 from zinc_margin.commands.interrupts import interruptible
 from zinc_margin.docket import store
-from zinc_margin.docket.docket import checked
+from zinc_margin.docket.docket import check_value
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.papers import find_paper
 from zinc_margin.measure.resolution import parse_ppi
@@ -54,7 +54,7 @@ def _strip(options: argparse.Namespace) -> int:
         numbers(options.strengths, count, "--strengths", "50,100,150") if options.strengths else []
     )
     for strength in strengths:
-        checked("sharpen", "strength", str(strength))
+        check_value("sharpen", "strength", str(strength))
     papers = [find_paper(name).name for name in (options.papers or "").split(",") if name]
     plan = make_plan(photo.facts, docket, this_machine())
     laid = lay_out(

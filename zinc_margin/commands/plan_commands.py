@@ -17,7 +17,7 @@ from zinc_margin.commands.decisions import (
 from zinc_margin.commands.make_command import save_docket
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
-from zinc_margin.handoff.pace import predicted, repair_seconds
+from zinc_margin.handoff.pace import predict, repair_seconds
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest
@@ -85,11 +85,11 @@ def _plan(options: argparse.Namespace) -> int:
     save_docket(options, store.with_measured(docket, facts))
     if options.json:
         report = plan_report(facts, plan)
-        report["file"]["seconds_estimate"] = predicted(plan)
+        report["file"]["seconds_estimate"] = predict(plan)
         print_json(report)
     else:
         print(summary(facts, plan, units_of(options)))
-        print(f"Ready in {words.seconds(predicted(plan))}.")
+        print(f"Ready in {words.seconds(predict(plan))}.")
         if plan.pixels.repair.any:
             print(repair_reason(plan, repair_seconds(plan)))
     return 0

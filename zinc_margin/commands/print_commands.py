@@ -20,10 +20,10 @@ from zinc_margin.handoff.to_paper import (
     Choice,
     ToPrint,
     chosen_medium,
+    loss_mm,
     page_of_plan,
     photo_to_print,
     print_pdf,
-    taken,
 )
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
@@ -172,7 +172,7 @@ def _print(options: argparse.Namespace) -> int:
     with interruptible() as job:
         if path.suffix.lower() == ".pdf":
             page = page_size(path)
-            return _sent(
+            return _send(
                 queue, path, path.stem, chosen_medium(queue, page, choice), choice, options, job
             )
         docket = docket_of(options) if _is_decided(options) else _as_it_is(path)
@@ -180,15 +180,15 @@ def _print(options: argparse.Namespace) -> int:
         page_plan = make_plan(read_header(path).facts, docket, this_machine())
         page = page_of_plan(page_plan)
         # Check before any pixel is read.
-        chosen_medium(queue, page, choice, lambda medium: taken(page_plan, medium))
+        chosen_medium(queue, page, choice, lambda medium: loss_mm(page_plan, medium))
         photo = with_subject(read_photo(path), options)
         plan: Plan = checked_plan(photo.facts, docket, options)
-        return printed(
+        return print_page(
             photo_to_print(lambda form: (photo, plan), plan), queue, choice, options, job
         )
 
 
-def printed(
+def print_page(
     what: ToPrint, queue: Queue, choice: Choice, options: argparse.Namespace, job: Job
 ) -> int:
     """Make a page and print it.
@@ -200,7 +200,7 @@ def printed(
     """
     medium = chosen_medium(queue, what.page, choice, what.lost)
     with what.made(".pdf", job) as pdf:
-        code = _sent(queue, pdf, what.title, medium, choice, options, job, what.colours_done)
+        code = _send(queue, pdf, what.title, medium, choice, options, job, what.colours_done)
     what.note(queue.name)
     return code
 
@@ -240,7 +240,7 @@ def _as_it_is(path: Path) -> Docket:
     )
 
 
-def _sent(
+def _send(
     queue: Queue,
     pdf: Path,
     title: str,

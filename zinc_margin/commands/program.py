@@ -11,7 +11,7 @@ from importlib import import_module
 
 from zinc_margin import __version__
 from zinc_margin.commands.help_text import Parser, complete
-from zinc_margin.commands.interrupts import hush_libraries, quieted
+from zinc_margin.commands.interrupts import hush_libraries, quiet_output
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import Cancelled, ZincError
 from zinc_margin.measure.tables import table
@@ -30,7 +30,7 @@ def main(arguments: list[str] | None = None) -> int:
         signal.signal(signal.SIGTERM, _end)
     try:
         options = program_parser().parse_args(arguments)
-        with quieted(options.quiet):
+        with quiet_output(options.quiet):
             return int(options.run(options))
     except KeyboardInterrupt:
         return _say(Cancelled(), Cancelled.code)

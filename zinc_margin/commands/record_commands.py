@@ -34,10 +34,10 @@ def declare_made(parser: argparse.ArgumentParser) -> None:
     add("--out", metavar="FILE", help="file to write")
     add("--forget", action="store_true", help="clear the print log; files are kept")
     add("--json", action="store_true", help="print one JSON object")
-    parser.set_defaults(run=_made)
+    parser.set_defaults(run=_listing)
 
 
-def _made(options: argparse.Namespace) -> int:
+def _listing(options: argparse.Namespace) -> int:
     if options.forget:
         count = print_log.forget()
         print(

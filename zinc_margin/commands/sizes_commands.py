@@ -106,7 +106,7 @@ def _docket(options: argparse.Namespace) -> Docket:
 
 def _sizes(options: argparse.Namespace) -> int:
     own = OwnSizes()
-    if _changed(options, own):
+    if _change_own(options, own):
         return 0
     every: list[PrintSize | Way] = [*catalogue(), *named_ways(), *own.all]
     family = _family(options, every)
@@ -143,7 +143,7 @@ def _sizes(options: argparse.Namespace) -> int:
     return 0
 
 
-def _changed(options: argparse.Namespace, own: OwnSizes) -> bool:
+def _change_own(options: argparse.Namespace, own: OwnSizes) -> bool:
     """Carry out changes to the user's sizes; return whether any was requested."""
     if options.add is not None:
         name, typed = options.add
@@ -207,7 +207,7 @@ def _ladder(options: argparse.Namespace) -> int:
     family = _family(options, [*catalogue(), *named_ways(), *own])
     docket = _docket(options)
     if options.pixels is not None:
-        docket = replace(docket, pixels=_enlarged(docket.pixels, options.pixels))
+        docket = replace(docket, pixels=_with_enlargement(docket.pixels, options.pixels))
     facts = read_header(options.photo).facts
     planned_print = plan(facts, docket, this_machine())
     rungs = [
@@ -239,7 +239,7 @@ def _ladder(options: argparse.Namespace) -> int:
     return 0
 
 
-def _enlarged(line: PixelsLine, typed: str) -> PixelsLine:
+def _with_enlargement(line: PixelsLine, typed: str) -> PixelsLine:
     target = parse_target(typed)
     if target.kind != "scale":
         raise BadRequest(f"--pixels {typed}: use a factor here, for example 7x.")

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from zinc_margin.commands import units
 from zinc_margin.commands.interrupts import interruptible
-from zinc_margin.commands.print_commands import choice_of, declare_choice, printed
+from zinc_margin.commands.print_commands import choice_of, declare_choice, print_page
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.finish_input import parse_grid
@@ -20,8 +20,8 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sheet_input import TypedSheet, parse_sheet, parse_typed_sheet
-from zinc_margin.plan.finish.by_hand import used
-from zinc_margin.plan.finish.shared import Laying, Wanted, laid_out, sheets_of, wanted
+from zinc_margin.plan.finish.by_hand import paper_share
+from zinc_margin.plan.finish.shared import Laying, Wanted, lay_out, sheets_of, wanted_print
 
 if TYPE_CHECKING:
     from zinc_margin.photo.pixels import Photo
@@ -90,21 +90,21 @@ def run(options: argparse.Namespace) -> int:
             ]
             rows = [row for each in own for row in each.prints] or [(1, None)]
             for copies, size in rows:
-                result.append(wanted(which, facts[which], dockets[which], size, copies))
+                result.append(wanted_print(which, facts[which], dockets[which], size, copies))
         return result
 
-    laid_out(asked(), laying)  # report an impossible layout before any pixel is read
+    lay_out(asked(), laying)  # report an impossible layout before any pixel is read
     photos = [read_photo(path) for path in options.photos]
     facts = [photo.facts for photo in photos]
     prints = asked()
-    places = laid_out(prints, laying)
+    places = lay_out(prints, laying)
     sheets = sheets_of(prints, laying, places)
     page = sheets[0].page
     noun = "sheet" if len(sheets) == 1 else "sheets"
     size = words.pair(page.width_mm, page.height_mm, unit)
     print(
         f"{sum(map(len, places))} prints on {len(sheets)} {noun} of {size}; prints cover "
-        f"{words.share(used(places, laying))} of the paper.",
+        f"{words.share(paper_share(places, laying))} of the paper.",
         flush=True,
     )
     with interruptible() as job:
@@ -120,7 +120,7 @@ def _to_paper(
     from zinc_margin.handoff.to_paper import sheets_to_print
 
     what = sheets_to_print(lambda: photos, sheets)
-    return printed(what, ask(options.queue), choice_of(options), options, job)
+    return print_page(what, ask(options.queue), choice_of(options), options, job)
 
 
 def _to_file(

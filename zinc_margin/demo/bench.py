@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
+from zinc_margin.demo.texture import cloud, develop, mix, step, stretch, strips
 
 WIDTH, HEIGHT = 3000, 4500
 _TABLE = 0.63
@@ -50,7 +50,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         fall = 0.42 + 1.05 * np.exp(-(((x - 0.12) / 0.75) ** 2)) * np.exp(
             -(((y - 0.45) / 0.6) ** 2)
         )
-        picture[rows] = developed((light * fall[..., None]).astype(np.float32), rng, 255, 0.014)
+        picture[rows] = develop((light * fall[..., None]).astype(np.float32), rng, 255, 0.014)
         progress(rows.stop * part / HEIGHT)
     return picture
 
@@ -60,16 +60,16 @@ def _wall(y: np.ndarray, x: np.ndarray) -> np.ndarray:
     brick_y = rows / 0.030
     course = np.floor(brick_y)
     along = x[None, :] / 0.118 + 0.5 * (course[:, None] % 2)
-    wobble = spread(cloud(54, 1.4), rows * 1200, x * 800) * 0.045
+    wobble = stretch(cloud(54, 1.4), rows * 1200, x * 800) * 0.045
     gap_y = np.abs(brick_y[:, None] - course[:, None] - 0.5 + wobble)
     gap_x = np.abs(along - np.floor(along) - 0.5 + wobble * 0.3)
     joint = np.maximum(step(0.42, 0.47, gap_y), step(0.475, 0.49, gap_x))
-    coarse = spread(cloud(51, 1.5), rows * 900, x * 600)
-    grit = spread(cloud(52, 0.8), rows * 4500, x * 3000)
+    coarse = stretch(cloud(51, 1.5), rows * 900, x * 600)
+    grit = stretch(cloud(52, 0.8), rows * 4500, x * 3000)
     tone = 0.40 * (1 + 0.07 * coarse + 0.055 * grit) * (1 - 0.30 * joint)
     light = tone[..., None] * np.array((1.0, 0.93, 0.82), np.float32)
     # lichen and old soot
-    stain = step(0.7, 1.8, spread(cloud(53, 1.6), rows * 700, x * 500 + 100))
+    stain = step(0.7, 1.8, stretch(cloud(53, 1.6), rows * 700, x * 500 + 100))
     return mix(light, (0.13, 0.12, 0.085), 0.65 * stain * step(-1.0, 1.5, grit))
 
 
@@ -77,7 +77,7 @@ def _shelf(light: np.ndarray, y: np.ndarray, x: np.ndarray) -> np.ndarray:
     plank = step(0.590, 0.5903, y) * (1 - step(0.612, 0.6125, y)) * step(0.50, 0.501, x)
     under = np.exp(-np.maximum(y - 0.612, 0) / 0.012) * (y > 0.612) * step(0.49, 0.52, x)
     light = light * (1 - 0.6 * under)[..., None]
-    grain = spread(cloud(61, 1.2, stretch=0.08), y[:, 0] * 3000, x * 400)
+    grain = stretch(cloud(61, 1.2, stretch=0.08), y[:, 0] * 3000, x * 400)
     wood = (0.14 * (1 + 0.20 * grain))[..., None] * np.array((1.0, 0.66, 0.40), np.float32)
     wood = wood * (1 + 1.6 * (1 - step(0.590, 0.5935, y)))[..., None]
     return light + (wood - light) * plank[..., None]
@@ -97,10 +97,10 @@ def _table(light: np.ndarray, y: np.ndarray, x: np.ndarray) -> np.ndarray:
     grain_x = (across * 130 + offset * 9).astype(int) % size
     grain_y = (np.sqrt(far) * 260 + offset * 3).astype(int) % size
     grain = cloud(62, 1.15, stretch=5)[grain_x, grain_y]
-    wear = spread(cloud(63, 1.3), y[:, 0] * 900, x * 700)
+    wear = stretch(cloud(63, 1.3), y[:, 0] * 900, x * 700)
     tone = 0.21 * (1 + 0.24 * grain + 0.10 * wear) * (1 - 0.8 * seam) * (0.75 + 0.05 * (offset % 7))
     wood = tone[..., None] * np.array((1.0, 0.70, 0.46), np.float32)
-    slip = step(1.0, 1.9, spread(cloud(64, 1.5), y[:, 0] * 1300 + 50, x * 900))
+    slip = step(1.0, 1.9, stretch(cloud(64, 1.5), y[:, 0] * 1300 + 50, x * 900))
     wood = mix(wood, (0.42, 0.37, 0.31), 0.55 * slip)
     contact = 1 - 0.55 * np.exp(-far / 0.006)
     on = step(0.0, 0.0006, y - _TABLE)
@@ -155,12 +155,12 @@ def throw(
     v = np.clip(u / np.maximum(side, 0.05), -1, 1)
     body = np.asarray(glaze, np.float32)
     lines = 1 + 0.055 * np.sin((y - lip) / height * 95 + 2 * v**2) * (t > 0.06)
-    speck = spread(cloud(71, 0.6), y[:, 0] * 3000, xs * 2000)
+    speck = stretch(cloud(71, 0.6), y[:, 0] * 3000, xs * 2000)
     shade = np.clip(0.78 - 0.75 * v, 0.05, 2) * (0.62 + 0.38 * np.sqrt(1 - v * v + 1e-6))
     tone = shade * lines * (1 - 0.42 * t) * (1 - 0.25 * step(1.7, 2.2, speck))
     colour = body * tone[..., None]
     # The glaze ran down and left the foot bare.
-    run = 0.74 + 0.05 * spread(cloud(72, 1.6), y[:, 0] * 0 + foot * 999, xs * 700)
+    run = 0.74 + 0.05 * stretch(cloud(72, 1.6), y[:, 0] * 0 + foot * 999, xs * 700)
     colour = mix(colour, (0.23, 0.125, 0.075), step(0.0, 0.03, t - run) * 0.9) * 1.0
     window = np.exp(-(((v + 0.52) / 0.085) ** 2)) * step(0.10, 0.16, t) * (1 - step(0.42, 0.52, t))
     bar = 1 - 0.8 * np.exp(-(((t - 0.28) / 0.014) ** 2))

@@ -8,7 +8,7 @@ from collections.abc import Callable
 import numpy as np
 
 from zinc_margin.demo.bench import cast, throw
-from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
+from zinc_margin.demo.texture import cloud, develop, mix, step, stretch, strips
 
 WIDTH, HEIGHT = 3400, 3400
 _EDGE = 0.735
@@ -66,7 +66,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         fall = 0.05 + 1.5 * np.exp(-(((x - 0.10) / 0.52) ** 2)) * np.exp(
             -(((y - 0.62) / 0.55) ** 2)
         )
-        picture[rows] = developed((light * fall[..., None]).astype(np.float32), rng, 255, 0.011)
+        picture[rows] = develop((light * fall[..., None]).astype(np.float32), rng, 255, 0.011)
         progress(rows.stop * part / HEIGHT)
     return picture
 
@@ -79,12 +79,12 @@ def _before(bowl: tuple, y: np.ndarray, x: np.ndarray) -> np.ndarray:
 
 
 def _ground(y: np.ndarray, x: np.ndarray) -> np.ndarray:
-    plaster = spread(cloud(91, 1.7), y[:, 0] * 900, x * 900)
-    grit = spread(cloud(92, 0.8), y[:, 0] * 3400, x * 3400)
+    plaster = stretch(cloud(91, 1.7), y[:, 0] * 900, x * 900)
+    grit = stretch(cloud(92, 0.8), y[:, 0] * 3400, x * 3400)
     tone = 0.115 * (1 + 0.22 * plaster + 0.05 * grit)
     wall = tone[..., None] * np.array((0.92, 0.98, 1.0), np.float32)
     far = np.maximum(y - _EDGE, 1e-4)
-    grain = spread(cloud(93, 1.25, stretch=0.12), np.sqrt(far[:, 0]) * 900, x * 500)
+    grain = stretch(cloud(93, 1.25, stretch=0.12), np.sqrt(far[:, 0]) * 900, x * 500)
     wood = (0.13 * (1 + 0.26 * grain + 0.05 * grit))[..., None]
     wood = wood * np.array((1.0, 0.68, 0.43), np.float32)
     ring = np.abs(np.hypot(x - 0.83, (y - 0.90) * 3.1) - 0.085) + 0.006 * plaster

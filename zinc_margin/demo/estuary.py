@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
+from zinc_margin.demo.texture import cloud, develop, mix, step, stretch, strips
 
 WIDTH, HEIGHT = 4800, 3200
 _WATER = 0.66
@@ -36,8 +36,8 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         water = y > _WATER
         depth = np.maximum(y - _WATER, 0)
         # The mirror image: places above the shore, displaced by waves.
-        rough = spread(cloud(21, 1.35, stretch=7), y[:, 0] * 2600, x * 900)
-        swell = spread(cloud(22, 1.8, stretch=9), y[:, 0] * 700, x * 300)
+        rough = stretch(cloud(21, 1.35, stretch=7), y[:, 0] * 2600, x * 900)
+        swell = stretch(cloud(22, 1.8, stretch=9), y[:, 0] * 700, x * 300)
         shake = (rough * 0.004 + swell * 0.010) * (0.15 + 5 * depth)
         mirrored = 2 * _WATER - y - depth * 0.15 + shake
         seen = np.where(water, mirrored, y)
@@ -45,7 +45,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         for (_, _, seed, tone), line in zip(_RIDGES, skylines, strict=True):
             edge = step(-0.00022, 0.00022, seen - line)
             below = np.maximum(seen - line, 0)
-            wood = spread(cloud(seed + 30, 0.9), y[:, 0] * 2200, x * 3300)
+            wood = stretch(cloud(seed + 30, 0.9), y[:, 0] * 2200, x * 3300)
             body = np.asarray(tone, np.float32) * (1 + 0.16 * wood * (~water))[..., None]
             mist = step(0.0, 0.05, below)[..., None] * np.array((0.10, 0.075, 0.075), np.float32)
             light = light + (body + mist - light) * edge[..., None]
@@ -57,7 +57,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         )
         light = light + spark[..., None] * np.array((1.1, 0.72, 0.5), np.float32)
         light = _reeds(light, y, x)
-        picture[rows] = developed(light.astype(np.float32), rng, 65535, 0.0035)
+        picture[rows] = develop(light.astype(np.float32), rng, 65535, 0.0035)
         progress(rows.stop * part / HEIGHT)
     return picture
 
@@ -83,7 +83,7 @@ def _sky(y: np.ndarray, x: np.ndarray) -> np.ndarray:
     light = mix(light, (1.02, 0.70, 0.36), 0.75 * sun)
     # High thin cloud, lit from below.
     rows = (y * np.ones_like(x))[:, 0] * 1500
-    veil = spread(cloud(23, 1.75, stretch=3.5), rows, x * 700)
+    veil = stretch(cloud(23, 1.75, stretch=3.5), rows, x * 700)
     veil = step(-0.2, 2.4, veil) * step(0.05, 0.5, height)
     return mix(light, (0.92, 0.60, 0.50), 0.55 * veil)
 

@@ -57,20 +57,20 @@ def _jpegs(tag: int, title: str, orientation: int = 1) -> Callable[[np.ndarray],
 _Draw = Callable[[Progress, int], np.ndarray]
 
 
-def _drawn(name: str) -> _Draw:
+def _draw_function(name: str) -> _Draw:
     """Return a picture's draw function; import its module only now."""
     return lambda progress, part: import_module(f"zinc_margin.demo.{name}").draw(progress, part)
 
 
 _PICTURES: dict[str, tuple[float, _Draw, Callable[[np.ndarray], bytes]]]
 _PICTURES = {  # share of the work, function that draws, function that stores
-    "glazed-wall.jpg": (18, _drawn("tiles"), _jpegs(300, "glazed-tile wall")),
-    "estuary-dawn.tif": (12, _drawn("estuary"), lambda picture: _tiff(picture)),
-    "kiln-lichen.jpg": (11, _drawn("kiln"), _jpegs(240, "lichen on kiln brick")),
-    "stacked-bowls.jpg": (7, _drawn("bowls"), _jpegs(300, "stacked bowls")),
-    "reeds.jpg": (20, _drawn("reeds"), _jpegs(72, "reeds and wet grass")),
-    "potters-bench.jpg": (7, _drawn("bench"), _jpegs(72, "potter's bench")),
-    "waterfront.jpg": (17, _drawn("waterfront"), _jpegs(72, "the waterfront")),
+    "glazed-wall.jpg": (18, _draw_function("tiles"), _jpegs(300, "glazed-tile wall")),
+    "estuary-dawn.tif": (12, _draw_function("estuary"), lambda picture: _tiff(picture)),
+    "kiln-lichen.jpg": (11, _draw_function("kiln"), _jpegs(240, "lichen on kiln brick")),
+    "stacked-bowls.jpg": (7, _draw_function("bowls"), _jpegs(300, "stacked bowls")),
+    "reeds.jpg": (20, _draw_function("reeds"), _jpegs(72, "reeds and wet grass")),
+    "potters-bench.jpg": (7, _draw_function("bench"), _jpegs(72, "potter's bench")),
+    "waterfront.jpg": (17, _draw_function("waterfront"), _jpegs(72, "the waterfront")),
     "phone-kiln-corner.jpg": (6, _phone, _jpegs(72, "a corner of the kiln", 6)),
 }
 WEB_COPY = "wall-web-copy.jpg"

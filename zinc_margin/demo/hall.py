@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from zinc_margin.demo.texture import cloud, spread
+from zinc_margin.demo.texture import cloud, stretch
 
 SIZE = (2400, 1600)
 _YAW, _FOCAL, _AWAY = math.radians(17), 1850.0, 5200.0
@@ -50,7 +50,7 @@ def draw() -> np.ndarray:
     across = _AWAY * xs / (math.cos(_YAW) + xs * math.sin(_YAW))
     depth = _AWAY - across * math.sin(_YAW)
     down = ys[:, None] * depth[None, :]
-    plaster = spread(cloud(41, 1.2), np.arange(high) * 0.9, np.arange(wide) * 0.9)
+    plaster = stretch(cloud(41, 1.2), np.arange(high) * 0.9, np.arange(wide) * 0.9)
     warm = 1.0 - 0.11 * (across[None, :] / 4000) - 0.05 * (down / 1500) ** 2
     light = (0.62 + 0.006 * plaster) * warm
     picture = light[..., None] * np.array([1.0, 0.985, 0.955], np.float32)
@@ -60,7 +60,7 @@ def draw() -> np.ndarray:
     tone = (
         0.23
         + 0.025 * np.sin(planks * 12.9)
-        + 0.02 * spread(cloud(43, 1.0, stretch=8.0), np.arange(high), np.arange(wide))
+        + 0.02 * stretch(cloud(43, 1.0, stretch=8.0), np.arange(high), np.arange(wide))
     )
     fade = np.clip(1.15 - reach / 9000, 0.6, 1.1)
     wood = (tone * fade)[..., None] * np.array([1.0, 0.86, 0.7], np.float32)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
+from zinc_margin.demo.texture import cloud, develop, mix, step, stretch, strips
 
 WIDTH, HEIGHT = 4500, 3000
 _BLADES = 1900
@@ -45,19 +45,19 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
         light = _behind(y[:, None], x)
         for blade in blades:
             _grow(light, y, x, blade)
-        picture[rows] = developed(light, rng, 255, 0.008)
+        picture[rows] = develop(light, rng, 255, 0.008)
         progress(rows.stop * part / HEIGHT)
     return picture
 
 
 def _behind(y: np.ndarray, x: np.ndarray) -> np.ndarray:
-    soft = spread(cloud(96, 2.1), y[:, 0] * 420, x * 520)
+    soft = stretch(cloud(96, 2.1), y[:, 0] * 420, x * 520)
     sky = np.array((0.50, 0.56, 0.58), np.float32) * (1.05 - 0.3 * y)[..., None]
     far = step(0.20, 0.50, y + 0.055 * soft)
     bank = np.array((0.085, 0.110, 0.050), np.float32) * (1 + 0.30 * soft)[..., None]
     light = mix(sky, (0.30, 0.33, 0.24), step(0.02, 0.34, y + 0.05 * soft) * 0.8)
     light = light + (bank - light) * far[..., None]
-    ground = spread(cloud(97, 1.2), y[:, 0] * 1400, x * 2000)
+    ground = stretch(cloud(97, 1.2), y[:, 0] * 1400, x * 2000)
     earth = np.array((0.024, 0.030, 0.012), np.float32) * (1 + 0.3 * ground)[..., None]
     return np.asarray(light + (earth - light) * step(0.55, 0.92, y)[..., None], np.float32)
 

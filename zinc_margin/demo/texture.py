@@ -39,7 +39,7 @@ def cloud(seed: int, slope: float, size: int = 1024, stretch: float = 1.0) -> np
     return np.asarray(field / field.std())
 
 
-def spread(field: np.ndarray, rows: np.ndarray, columns: np.ndarray) -> np.ndarray:
+def stretch(field: np.ndarray, rows: np.ndarray, columns: np.ndarray) -> np.ndarray:
     """Return a periodic field, interpolated at fractional positions, rows × columns.
 
     Parameters
@@ -76,7 +76,7 @@ def strips(height: int) -> Iterator[slice]:
         yield slice(top, min(height, top + STRIP))
 
 
-def developed(light: np.ndarray, rng: np.random.Generator, most: int, grain: float) -> np.ndarray:
+def develop(light: np.ndarray, rng: np.random.Generator, most: int, grain: float) -> np.ndarray:
     """Turn linear light (…, 3) into sRGB-like codes with a camera's noise.
 
     Parameters

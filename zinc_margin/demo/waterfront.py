@@ -7,7 +7,7 @@ from functools import cache
 
 import numpy as np
 
-from zinc_margin.demo.texture import cloud, developed, mix, spread, step, strips
+from zinc_margin.demo.texture import cloud, develop, mix, step, stretch, strips
 
 WIDTH, HEIGHT = 9000, 2400
 _QUAY, _WATER = 0.640, 0.690
@@ -72,7 +72,7 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
             light[:shore] = _town(np.repeat(y[:shore, None], len(x), 1), x)
         if shore < len(y):
             light[shore:] = _mirror(y[shore:], x)
-        picture[rows] = developed(light, rng, 255, 0.010)
+        picture[rows] = develop(light, rng, 255, 0.010)
         progress(rows.stop * part / HEIGHT)
     return picture
 
@@ -80,8 +80,8 @@ def draw(progress: Callable[[float], None], part: int = 1) -> np.ndarray:
 def _mirror(y: np.ndarray, x: np.ndarray) -> np.ndarray:
     depth = (y - _WATER)[:, None]
     near = 1 / (0.05 + depth)
-    ripple = spread(cloud(101, 1.2, stretch=5), 1400 * np.log(0.03 + depth[:, 0]) % 1024, x * 420)
-    swell = spread(cloud(102, 1.7, stretch=6), 500 * np.log(0.05 + depth[:, 0]) % 1024, x * 160)
+    ripple = stretch(cloud(101, 1.2, stretch=5), 1400 * np.log(0.03 + depth[:, 0]) % 1024, x * 420)
+    swell = stretch(cloud(102, 1.7, stretch=6), 500 * np.log(0.05 + depth[:, 0]) % 1024, x * 160)
     shake = (0.006 * ripple + 0.012 * swell) * np.minimum(1, depth * near * 1.6)
     light = _town(2 * _WATER - y[:, None] + shake, x) * np.float32(0.74)
     water = np.array((0.030, 0.052, 0.056), np.float32)
@@ -93,7 +93,7 @@ def _mirror(y: np.ndarray, x: np.ndarray) -> np.ndarray:
 def _town(y: np.ndarray, x: np.ndarray) -> np.ndarray:
     """Return the scene above the water at positions y (R, C) over columns x (C,)."""
     rows = y[:, 0]
-    veil = step(-0.5, 2.2, spread(cloud(103, 1.8, stretch=3), rows * 900, x * 300))
+    veil = step(-0.5, 2.2, stretch(cloud(103, 1.8, stretch=3), rows * 900, x * 300))
     sky = np.array((0.40, 0.53, 0.66), np.float32) + (0.62 - np.clip(y, 0, 1))[..., None] * (
         np.array((-0.30, -0.30, -0.22), np.float32)
     )
@@ -101,13 +101,13 @@ def _town(y: np.ndarray, x: np.ndarray) -> np.ndarray:
     hill = 0.50 - 0.045 * np.sin(x * 1.3 + 0.5) - 0.02 * np.sin(x * 4.1) - 0.004 * np.abs(
         cloud(104, 0.8)[3][(np.arange(len(x)) // 3) % 1024]
     )  # fmt: skip
-    wood = spread(cloud(105, 1.0), rows * 1500, x * 1500)
+    wood = stretch(cloud(105, 1.0), rows * 1500, x * 1500)
     hills = np.array((0.16, 0.20, 0.19), np.float32) * (1 + 0.12 * wood)[..., None]
     light = light + (hills - light) * step(-0.0006, 0.0006, y - hill)[..., None]
     for kiln in _KILNS:
         light = _kiln(light, y, x, *kiln)
     light = _row(light, y, x)
-    stone = spread(cloud(106, 0.9), rows * 2400, x * 2400)
+    stone = stretch(cloud(106, 0.9), rows * 2400, x * 2400)
     course = np.abs((rows - _QUAY) / 0.0125 % 1 - 0.5)[:, None]
     quay = 0.19 * (1 + 0.18 * stone) * (1 - 0.35 * step(0.42, 0.48, course))
     weed = step(_WATER - 0.022, _WATER - 0.002, y + 0.004 * wood)
@@ -129,7 +129,7 @@ def _kiln(
     inside = step(0.0, 0.0012, side - np.abs(xs - at)) * (up < 1)
     v = np.clip((xs - at) / side, -1, 1)
     course = np.abs(up * tall / 0.0058 % 1 - 0.5)
-    brick = spread(cloud(107, 0.7), ys[:, 0] * 2400, xs * 2400)
+    brick = stretch(cloud(107, 0.7), ys[:, 0] * 2400, xs * 2400)
     tone = (0.9 - 0.75 * v) * (1 + 0.12 * brick) * (1 - 0.22 * step(0.40, 0.48, course))
     soot = np.clip(1.1 - 0.75 * step(0.55, 1.0, up), 0, 1)
     colour = (0.23 * tone * soot)[..., None] * np.array((1.0, 0.50, 0.34), np.float32)
@@ -149,7 +149,7 @@ def _row(light: np.ndarray, y: np.ndarray, x: np.ndarray) -> np.ndarray:
     pot = (np.abs(u - at["stack"]) < 0.07) * (0.022 + at["eaves"] * 0.1)
     wall = step(0.0, 0.0007, at["eaves"] - up)
     whole = step(0.0, 0.0007, np.maximum(ridge, at["eaves"] + 0.012 + pot) - up)
-    grit = spread(cloud(108, 0.8), y[:, 0] * 2400, x * 2400)
+    grit = stretch(cloud(108, 0.8), y[:, 0] * 2400, x * 2400)
     face = _WALLS[at["tone"]] * (at["shade"] * (0.88 + 0.2 * (u < 0.97)))[..., None]
     face = face * (1 + 0.06 * grit + 0.05 * np.minimum(up, 0.2) / 0.2)[..., None]
     # Windows: a separate grid for every house, two panes high, with bright frames.

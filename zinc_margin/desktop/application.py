@@ -90,11 +90,11 @@ def window_icon() -> QIcon:
     """Return the icon, for task bars and title bars."""
     icon = QIcon()
     for size in _SIZES:
-        icon.addPixmap(_drawn(size))
+        icon.addPixmap(_draw_icon(size))
     return icon
 
 
-def _drawn(size: int) -> QPixmap:
+def _draw_icon(size: int) -> QPixmap:
     pixmap = QPixmap(size, size)
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)

@@ -34,7 +34,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import labs, report
-from zinc_margin.handoff.batch import Batch, Item, items_of, tallied
+from zinc_margin.handoff.batch import Batch, Item, items_of, tally
 from zinc_margin.handoff.labs import find
 from zinc_margin.handoff.order import Line
 from zinc_margin.handoff.watching import EVERY_S, Arrivals
@@ -259,7 +259,7 @@ class BatchDialog(QDialog):
         self.watch.setText("watch a folder …")
         for fixed in (self.preset, self.more, self.check, self.where):
             fixed.setEnabled(True)
-        self.sentence.setText(f"{tallied(self.items)}. The folder is no longer watched.")
+        self.sentence.setText(f"{tally(self.items)}. The folder is no longer watched.")
 
     def _see(self, view: str) -> None:
         self.shows.show_value(view)
@@ -333,7 +333,7 @@ class BatchDialog(QDialog):
         gone = time.monotonic() - self._started
         left = f", {words.seconds(gone / done * (len(self.items) - done))} left" if done else ""
         asked = f". {_ASKED}" if self._asked else ""
-        self.sentence.setText(f"{tallied(self.items)}{left}{asked}")
+        self.sentence.setText(f"{tally(self.items)}{left}{asked}")
 
     def _ended(self) -> None:
         self._changed()
@@ -345,8 +345,8 @@ class BatchDialog(QDialog):
         self.retry.setVisible(any(item.state == "failed" for item in self.items))
         self.open_report.setVisible(True)
         self.send.setVisible(bool(self._made()))
-        self.sentence.setText(tallied(self.items))
-        tell_elsewhere(self.parentWidget() or self, "The batch has ended", tallied(self.items))
+        self.sentence.setText(tally(self.items))
+        tell_elsewhere(self.parentWidget() or self, "The batch has ended", tally(self.items))
 
     def _pause(self) -> None:
         if self.run is not None:

@@ -55,7 +55,7 @@ class Clipboard:
         elif held.hasImage():
             image = QApplication.clipboard().image()
             self._lane.run(
-                lambda job: _written(image),
+                lambda job: _save_picture(image),
                 lambda path: self._open([path]),
                 lambda why: self._say(str(why)),
             )
@@ -73,7 +73,7 @@ class Clipboard:
             self._say(str(why))
 
 
-def _written(image: QImage) -> Path:
+def _save_picture(image: QImage) -> Path:
     """Save a picture from the clipboard as a photo, and return its path."""
     folder = own_folder("data") / "pasted"
     path = folder / f"pasted-{datetime.now():%Y-%m-%d-%H%M%S}.png"

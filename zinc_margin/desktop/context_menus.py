@@ -21,7 +21,7 @@ def with_menu(widget: QWidget, entries: Callable[[QPoint], Iterable[Entry]]) -> 
     """
 
     def show(at: QPoint) -> None:
-        menu = filled(widget, entries(at))
+        menu = menu_of(widget, entries(at))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(widget.mapToGlobal(at))
 
@@ -29,7 +29,7 @@ def with_menu(widget: QWidget, entries: Callable[[QPoint], Iterable[Entry]]) -> 
     widget.customContextMenuRequested.connect(show)
 
 
-def filled(parent: QWidget, entries: Iterable[Entry]) -> QMenu:
+def menu_of(parent: QWidget, entries: Iterable[Entry]) -> QMenu:
     """Return a menu with these entries."""
     menu = QMenu(parent)
     for words, call in entries:

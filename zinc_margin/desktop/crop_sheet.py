@@ -22,7 +22,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QScrollArea, QSizePolicy, QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.bench.canvas import fill_around, fitted
+from zinc_margin.desktop.bench.canvas import fill_around, fit
 from zinc_margin.desktop.bench.crop import ARROWS
 from zinc_margin.desktop.imaging import turned_picture
 from zinc_margin.desktop.model.prints import Print
@@ -34,7 +34,7 @@ from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan.crop import framing
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.suits import judged
+from zinc_margin.plan.size.suits import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 _PICTURE = QSize(216, 168)
@@ -80,7 +80,7 @@ class CropCell(QWidget):
         if self._plan is None:
             try:
                 docket, preset = self.item.docket, self.item.preset
-                self._plan, why = judged(self.one.facts, docket, preset, this_machine())
+                self._plan, why = judge(self.one.facts, docket, preset, this_machine())
                 self._skipped = "" if why is None else skipped_words(why)
             except ZincError as error:
                 self._skipped = str(error)
@@ -127,7 +127,7 @@ class CropCell(QWidget):
 
     def _box(self, plan: Plan) -> QRectF:
         width, height = (float(side) for side in plan.turned.box)
-        return fitted(width, height, QRectF(6, 6, _PICTURE.width(), _PICTURE.height()))
+        return fit(width, height, QRectF(6, 6, _PICTURE.width(), _PICTURE.height()))
 
     def _frame_rect(self, plan: Plan, box: QRectF) -> QRectF:
         scale = box.width() / float(plan.turned.box[0])
@@ -211,7 +211,7 @@ class CropCell(QWidget):
         start, frame = self._from
         by = (event.position() - start) / (self._box(plan).width() / float(plan.turned.box[0]))
         across, down = (Fraction(round(part * 1000), 1000) for part in (by.x(), by.y()))
-        self._write(framing.with_frame(plan, framing.moved(plan, frame, across, down)))
+        self._write(framing.with_frame(plan, framing.move(plan, frame, across, down)))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._from is not None:
@@ -233,7 +233,7 @@ class CropCell(QWidget):
             event.ignore()
             return
         times = Fraction(100, 104) if event.angleDelta().y() > 0 else Fraction(104, 100)
-        frame = framing.scaled(plan, framing.current_frame(plan), times)
+        frame = framing.scale_frame(plan, framing.current_frame(plan), times)
         self._write(framing.with_frame(plan, frame))
         self._corrected(self.item)
 
@@ -249,7 +249,7 @@ class CropCell(QWidget):
         )
         frame = framing.current_frame(plan)
         far = Fraction(round(far))
-        moved = framing.moved(plan, frame, step[0] * far, step[1] * far)
+        moved = framing.move(plan, frame, step[0] * far, step[1] * far)
         self._write(framing.with_frame(plan, moved))
         self._corrected(self.item)
 

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, 
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.parts import Choice, Field, Link, Switch, stacked, text
+from zinc_margin.desktop.parts import Choice, Field, Link, Switch, column_layout, text
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.tables import table as data_table
 
@@ -72,7 +72,7 @@ class FindDialog(QDialog):
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._table, self._reveal = table, reveal
         self._controls = list(controls(margin))
-        column = stacked(self, (16, 14, 16, 14), 8)
+        column = column_layout(self, (16, 14, 16, 14), 8)
         self.typed = QLineEdit()
         self.typed.setPlaceholderText("border, sRGB, dpi, white edge …")
         self.typed.setAccessibleName("What to find")

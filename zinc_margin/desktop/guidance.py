@@ -16,7 +16,7 @@ from zinc_margin.desktop.keys import KeySheet
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.message import Message
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.parts import stacked, text
+from zinc_margin.desktop.parts import column_layout, text
 from zinc_margin.keeping import log
 from zinc_margin.plan.text.help_words import line_help
 
@@ -109,7 +109,7 @@ class HelpNote(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setAccessibleName(f"About {title}")
         self.setAccessibleDescription(sentences)
-        column = stacked(self, (18, 12, 18, 14), 6)
+        column = column_layout(self, (18, 12, 18, 14), 6)
         head = text(title, wrap=False)
         head.setFont(theme.serif(17))
         self.said = text(sentences)

@@ -111,7 +111,7 @@ class Opening:
         self.remembered.opened(path)
         self.drafts.opened(one, kept)
         self._read_pixels(one)
-        if facts.pages > 1 and one.docket.photo.page is None and subject.chosen(path) is None:
+        if facts.pages > 1 and one.docket.photo.page is None and subject.chosen_page(path) is None:
             self.ask_for_page(one)
 
     def _not_opened(self, path: Path, why: ZincError) -> None:
@@ -226,7 +226,7 @@ def read_with_dockets(
             dockets = versions.load(beside)
         except BadRequest as why:
             remark = f"{beside.name} cannot be used and was left unchanged. {why}"
-    stored, chosen = dockets[0].photo.page, subject.chosen(path)
+    stored, chosen = dockets[0].photo.page, subject.chosen_page(path)
     facts = with_mark(read_header(path, stored or chosen if from_rack else chosen or stored).facts)
     try:
         make_plan(facts, dockets[0], this_machine())

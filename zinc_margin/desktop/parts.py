@@ -199,7 +199,7 @@ class Choice(QComboBox):
             self.addItem(shown, key)
         self.said: Callable[[str], None] = lambda _: None
         self._value = ""
-        self.activated.connect(lambda index: _taken(self, take, self.itemData(index)))
+        self.activated.connect(lambda index: _apply(self, take, self.itemData(index)))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def show_value(self, key: str) -> None:
@@ -270,7 +270,7 @@ class Switch(QWidget):
             button = QRadioButton(shown)
             button.setObjectName("choice")
             button.setAccessibleName(f"{name}: {shown}")
-            button.clicked.connect(lambda _=False, key=key: _taken(self, take, key))
+            button.clicked.connect(lambda _=False, key=key: _apply(self, take, key))
             self._group.addButton(button)
             self._buttons[key] = button
             row.addWidget(button)
@@ -292,7 +292,7 @@ class Switch(QWidget):
         return self._buttons[key]
 
 
-def _taken(part: Choice | Switch, take: Callable[[str], None], key: str) -> None:
+def _apply(part: Choice | Switch, take: Callable[[str], None], key: str) -> None:
     """Apply a choice; if it is refused, report why and show the previous one again."""
     before = part.value
     try:
@@ -363,7 +363,9 @@ def listing(name: str, *headings: str) -> QTableWidget:
     return result
 
 
-def stacked(parent: QWidget, margins: tuple[int, int, int, int], spacing: int = 6) -> QBoxLayout:
+def column_layout(
+    parent: QWidget, margins: tuple[int, int, int, int], spacing: int = 6
+) -> QBoxLayout:
     """Give a widget a column layout."""
     column = QVBoxLayout(parent)
     column.setContentsMargins(*margins)

@@ -28,7 +28,7 @@ from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
-from zinc_margin.plan.size.suits import judged
+from zinc_margin.plan.size.suits import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 _TOO_SMALL = (("make", "made, with a note"), ("enlarge", "enlarged"), ("skip", "skipped"))
@@ -129,7 +129,7 @@ class PresetDialog(QDialog):
         """List all presets, the user's first, and select the one with this name."""
         own = presets.own()
         self._own = {each.name for each in own}
-        self.every = [*own, *presets.shipped()]
+        self.every = [*own, *presets.shipped_presets()]
         self.list.clear()
         for each in self.every:
             self.list.addItem(each.name)
@@ -158,7 +158,7 @@ class PresetDialog(QDialog):
         self.here.setVisible(one is not None)
         if one is not None:
             try:
-                plan, why = judged(one.facts, each.docket_for(one.docket), each, this_machine())
+                plan, why = judge(one.facts, each.docket_for(one.docket), each, this_machine())
                 trimmed = words.share(plan.trimmed_share)
                 said = f"{plan.size.label}, {trimmed} trimmed, {plan.grade}"
                 if why is not None:

@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 )
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.bench.canvas import ARROWS, fitted, halo_text
+from zinc_margin.desktop.bench.canvas import ARROWS, fit, halo_text
 from zinc_margin.desktop.page_dialog import PagePreview
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks, Spot
@@ -95,7 +95,7 @@ class RoomView(PagePreview):
     def _lie(self) -> tuple[QRectF, float]:
         assert self.marks is not None
         room = QRectF(self.rect()).adjusted(8, 8, -8, -8)
-        box = fitted(self.marks.width, self.marks.height, room)
+        box = fit(self.marks.width, self.marks.height, room)
         return box, box.width() / self.marks.width
 
     def seen(self, spot: Spot) -> QPointF:

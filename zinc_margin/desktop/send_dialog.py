@@ -141,7 +141,7 @@ class SendDialog(QDialog):
         if 1 <= copies <= _MOST_COPIES:
             self.lines[cell.row()] = Line(line.file, line.size, copies)
         else:
-            self.sentence.setText(f"{line.copies} copies: type 1 to {_MOST_COPIES}.")
+            self.sentence.setText(f"Type 1 to {_MOST_COPIES} copies; it remains {line.copies}.")
             cell.setText(str(line.copies))
 
     def begin(self) -> None:

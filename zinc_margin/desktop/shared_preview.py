@@ -74,7 +74,7 @@ class SharedPreview(PagePreview):
     def turn_print(self) -> None:
         """Rotate the selected print by 90°."""
         if self.chosen is not None and self.laying is not None:
-            self._take(by_hand.turned(self.places, self.sheet, self.chosen, self.laying))
+            self._take(by_hand.turn_print(self.places, self.sheet, self.chosen, self.laying))
 
     # Positions.
 
@@ -169,7 +169,7 @@ class SharedPreview(PagePreview):
         if self._grip is None or self.chosen is None or self.laying is None:
             return
         x, y = self._mm(event.position())
-        self.places = by_hand.moved(
+        self.places = by_hand.move_print(
             self.places,
             self.sheet,
             self.chosen,
@@ -208,7 +208,9 @@ class SharedPreview(PagePreview):
             right, down = ARROWS[key]
             left, top = self.place.left + right * step, self.place.top + down * step
             assert self.chosen is not None
-            self._take(by_hand.moved(self.places, self.sheet, self.chosen, left, top, self.laying))
+            self._take(
+                by_hand.move_print(self.places, self.sheet, self.chosen, left, top, self.laying)
+            )
         elif key == Qt.Key.Key_R and self.chosen is not None:
             self.turn_print()
         else:
@@ -216,7 +218,9 @@ class SharedPreview(PagePreview):
 
     def _to_sheet(self, goal: int) -> None:
         assert self.laying is not None and self.chosen is not None
-        places, number = by_hand.taken_to(self.places, self.sheet, self.chosen, goal, self.laying)
+        places, number = by_hand.move_to_sheet(
+            self.places, self.sheet, self.chosen, goal, self.laying
+        )
         if places != self.places:
             self.sheet, self.chosen, self.image = number, len(places[number]) - 1, None
             self._take(places)

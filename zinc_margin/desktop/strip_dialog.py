@@ -15,7 +15,7 @@ from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.page_dialog import PageDialog, PagePreview
 from zinc_margin.desktop.parts import Field, Switch, image_of, row
 from zinc_margin.docket import store
-from zinc_margin.docket.docket import checked
+from zinc_margin.docket.docket import check_value
 from zinc_margin.handoff.strip_files import render_strip, write_strip
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, ZincError
@@ -86,7 +86,7 @@ class StripDialog(PageDialog):
         strengths = []
         for part in () if papers else self.strengths.text().split(","):
             value = parse_number(part.replace("%", "").strip(), "percentage")
-            strengths.append(checked("sharpen", "strength", str(value)))
+            strengths.append(check_value("sharpen", "strength", str(value)))
         return strengths, papers
 
     def _lay(self) -> None:

@@ -157,7 +157,7 @@ def apply(application: QApplication, dim: bool) -> None:
 
 
 @contextmanager
-def undressed() -> Iterator[None]:
+def without_style() -> Iterator[None]:
     """Build a window without the style sheet, and apply it once at the end.
 
     With a style sheet, Qt restyles every widget when it is added to another, which makes building a

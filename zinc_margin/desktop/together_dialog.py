@@ -30,15 +30,15 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.shared_pages import Together
-from zinc_margin.plan.finish.by_hand import overlaps, used
+from zinc_margin.plan.finish.by_hand import overlaps, paper_share
 from zinc_margin.plan.finish.shared import (
     Laying,
     Places,
     Wanted,
-    laid_out,
+    lay_out,
     page_mm,
     sheets_of,
-    wanted,
+    wanted_print,
 )
 
 _SEEN_PX = 1000
@@ -190,14 +190,14 @@ class TogetherDialog(PageDialog):
                 typed = self._typed.get(str(at), self._typed.get(_ALL, ""))
                 rows = parse_typed_sheet(typed, self._units).prints
             for copies, size in rows or ((1, None),):
-                result.append(wanted(at, one.facts, one.docket, size, copies))
+                result.append(wanted_print(at, one.facts, one.docket, size, copies))
         return result
 
     def _again(self, typed: str = "") -> None:
         """Lay out the sheets again."""
         try:
             self.laying, self._wanted = self._laying(), self._asked()
-            places = laid_out(self._wanted, self.laying)
+            places = lay_out(self._wanted, self.laying)
         except BadRequest as why:
             self.sentence.setText(str(why))
             self.page.show_places(None, ())
@@ -225,7 +225,7 @@ class TogetherDialog(PageDialog):
         said = (
             f"{count} print{'' if count == 1 else 's'} on "
             f"{'one sheet' if sheets == 1 else f'{sheets} sheets'} of {size}; prints cover "
-            f"{words.share(used(places, laying))} of the paper."
+            f"{words.share(paper_share(places, laying))} of the paper."
         )
         if wrong is not None:
             said = f"Prints overlap on sheet {wrong}. Move one, or arrange them again."

@@ -15,7 +15,7 @@ from zinc_margin.desktop.page_dialog import PageDialog
 from zinc_margin.desktop.parts import Choice, Field, Link, image_of_rgb, row, text
 from zinc_margin.desktop.room_view import RoomView
 from zinc_margin.desktop.work import Job, Lane
-from zinc_margin.handoff.on_wall import Room, hung_in, read_room, small_page, write_hung
+from zinc_margin.handoff.on_wall import Room, hang_in, read_room, small_page, write_hung
 from zinc_margin.keeping.own_walls import OwnWall, OwnWalls
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
@@ -23,7 +23,7 @@ from zinc_margin.measure.room_marks import RoomMarks, Spot, parse_apart, scaled_
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
 from zinc_margin.photo.pixels import read_photo
-from zinc_margin.plan.finish.own_wall import hung, usual_middle, view_of
+from zinc_margin.plan.finish.own_wall import hang_print, usual_middle, view_of
 from zinc_margin.plan.finish.wall import hung_size
 
 _SEEN_PX, _WRITTEN_PX = 1500, 4000
@@ -128,7 +128,7 @@ class WallDialog(PageDialog):
     def _show_room(self, room: Room, wall: OwnWall | None) -> None:
         self.room = room
         size = room.marks.width, room.marks.height
-        self._small = np.asarray(_reduced(room.codes))
+        self._small = np.asarray(_reduce(room.codes))
         if wall is not None and (wall.marks.width, wall.marks.height) == size:
             marks, middle = wall.marks, wall.middle
             if marks.apart_mm is not None:
@@ -215,7 +215,7 @@ class WallDialog(PageDialog):
         size = words.pair(wide, high, self._units)
         try:
             view = view_of(marks)
-            self.page.outline = hung(self.plan, view, view.on_wall(middle)).face
+            self.page.outline = hang_print(self.plan, view, view.on_wall(middle)).face
         except BadRequest as why:
             self.page.outline = ()
             self.sentence.setText(str(why))
@@ -229,7 +229,7 @@ class WallDialog(PageDialog):
         small, at = marks.scaled(by), scaled_spot(middle, by)
 
         def work(job: Job) -> np.ndarray:
-            return hung_in(room, small, self._page(_SEEN_PX), self.plan, at)
+            return hang_in(room, small, self._page(_SEEN_PX), self.plan, at)
 
         def show(codes: np.ndarray) -> None:
             if self._small is room:
@@ -265,7 +265,7 @@ class WallDialog(PageDialog):
         self.save.setEnabled(False)
 
         def work(job: Job) -> None:
-            codes = hung_in(room.codes, marks, self._page(_WRITTEN_PX), self.plan, middle)
+            codes = hang_in(room.codes, marks, self._page(_WRITTEN_PX), self.plan, middle)
             write_hung(path, codes, (source, room.path), True)
             self.walls.keep(_wall(room, marks, middle))
 
@@ -294,7 +294,7 @@ def _wall(room: Room, marks: RoomMarks, middle: Spot) -> OwnWall:
     return OwnWall(room.path.stem[:60], room.path, marks, middle)
 
 
-def _reduced(codes: np.ndarray) -> Image.Image:
+def _reduce(codes: np.ndarray) -> Image.Image:
     image = Image.fromarray(codes)
     image.thumbnail((_SEEN_PX, _SEEN_PX), Image.Resampling.LANCZOS)
     return image

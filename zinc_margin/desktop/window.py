@@ -56,7 +56,7 @@ from zinc_margin.docket import racks
 from zinc_margin.docket.docket import LINES
 from zinc_margin.docket.document import to_json
 from zinc_margin.keeping import log
-from zinc_margin.keeping.partials import swept
+from zinc_margin.keeping.partials import sweep
 from zinc_margin.measure import words
 from zinc_margin.photo.endings import PHOTO_ENDINGS, with_both_cases
 from zinc_margin.plan.crop.places import on_print
@@ -123,7 +123,7 @@ class Window(QMainWindow):
         self._take_place()
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        with theme.undressed():
+        with theme.without_style():
             self._build()
         self.refusals = Refusals(self.message.say)
         log.describe(self._docket_text)
@@ -463,7 +463,7 @@ class Window(QMainWindow):
                     "settings are unchanged."
                 )
 
-        self.reading.run(lambda job: swept(), done)
+        self.reading.run(lambda job: sweep(), done)
 
     def get_ready(self) -> None:
         """Compile in the background any loops not yet compiled on this machine."""

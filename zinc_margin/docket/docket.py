@@ -73,7 +73,7 @@ def fresh(units: str) -> Docket:
     return Docket(size=SizeLine(units="in" if units == "in" else "cm"))
 
 
-def checked(line: str, field: str, value: Any) -> Any:
+def check_value(line: str, field: str, value: Any) -> Any:
     """Return one field's value, converted and checked.
 
     Parameters

@@ -6,7 +6,7 @@ import dataclasses
 from typing import Any
 
 from zinc_margin.docket.crop import Frame
-from zinc_margin.docket.docket import FIELDS, LINES, RENDERER, VERSION, Docket, checked
+from zinc_margin.docket.docket import FIELDS, LINES, RENDERER, VERSION, Docket, check_value
 from zinc_margin.docket.file import GoalProfile
 from zinc_margin.docket.finish import Margins
 from zinc_margin.docket.pixels import without_removed_methods
@@ -80,7 +80,7 @@ def from_plain(plain_docket: Any, source: str = "the docket") -> Docket:
         for field, one in fields.items():
             if one.key in held:
                 try:
-                    known[field] = checked(name, field, held[one.key])
+                    known[field] = check_value(name, field, held[one.key])
                 except BadRequest as why:
                     raise BadRequest(f"In {source}, {why}") from None
         keys = {one.key for one in fields.values()}

@@ -273,7 +273,7 @@ def text() -> Kind:
     return Kind(plain.text_from, "a text", typed=lambda typed: typed or None)
 
 
-def known(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
+def name_kind(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
     """Return the kind of names that `read` accepts.
 
     Parameters

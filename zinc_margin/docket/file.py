@@ -94,7 +94,7 @@ def _file_name(value: Any) -> str:
 
 def _name_rule(value: Any) -> str:
     rule = plain.text_from(value)
-    if "/" in rule or not _fields_known(rule):
+    if "/" in rule or not _check_fields(rule):
         raise Wrong(f"must be a name without folders, made of text and {_fields()}")
     return rule
 
@@ -103,12 +103,12 @@ def _folder_rule(value: Any) -> str:
     parts = [part.strip() for part in plain.text_from(value).split("/")]
     # Even with spaces around it, a folder called `..` would leave the chosen folder.
     rule = "/".join(parts).strip("/ ")
-    if not rule or not all(map(_fields_known, parts)) or ".." in parts:
+    if not rule or not all(map(_check_fields, parts)) or ".." in parts:
         raise Wrong(f"must be folders separated by /, made of text and {_fields()}")
     return rule
 
 
-def _fields_known(rule: str) -> bool:
+def _check_fields(rule: str) -> bool:
     named = re.findall(r"\{([^{}]*)\}", rule)
     whole_ones = rule.count("{") == rule.count("}") == len(named)
     return whole_ones and all(name in NAME_FIELDS for name in named)

@@ -6,7 +6,7 @@ import re
 from fractions import Fraction
 from typing import Any
 
-from zinc_margin.docket.docket import checked
+from zinc_margin.docket.docket import check_value
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import nothing_or, parse_length, parse_number, plain_text
 from zinc_margin.measure.sizes import parse_size
@@ -21,7 +21,7 @@ def parse_wrap(text: str) -> dict[str, Fraction]:
     fields = {"wrap_mm": nothing_or(parts[0])}
     if len(parts) == 2:
         fields["tuck_mm"] = nothing_or(parts[1])
-    return {name: checked("finish", name, str(value)) for name, value in fields.items()}
+    return {name: check_value("finish", name, str(value)) for name, value in fields.items()}
 
 
 def parse_pieces(text: str) -> dict[str, Any]:
@@ -44,7 +44,7 @@ def parse_overspill(text: str) -> dict[str, Fraction | None]:
     """Read an overspill: a length, or a percentage of the longer side."""
     if text.strip().endswith("%"):
         share = parse_number(text.strip()[:-1].strip(), "percentage") / 100
-        share_kept = checked("size", "overspill_share", str(share))
+        share_kept = check_value("size", "overspill_share", str(share))
         return {"overspill_share": share_kept, "overspill_mm": None}
     return {"overspill_mm": parse_length(text, "mm"), "overspill_share": None}
 

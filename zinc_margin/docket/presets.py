@@ -112,7 +112,7 @@ def _read(raw: Mapping[str, Any], source: str) -> Preset:
 
 
 @cache
-def shipped() -> tuple[Preset, ...]:
+def shipped_presets() -> tuple[Preset, ...]:
     """Return the presets that come with the program."""
     raw = json.loads(_SHIPPED.read_text("utf-8"))
     return tuple(_read(entry, "the shipped set") for entry in raw["presets"])
@@ -157,7 +157,7 @@ def _place_of(name: str) -> Path:
     Names such as ``A/B`` and ``A.B`` have the same letters, and some have no letters from a to z,
     so the file name includes a digest of the name.
     """
-    for path, preset in _kept():
+    for path, preset in _saved():
         if preset.name == name:
             return path
     letters = "".join(c if c.isascii() and c.isalnum() else "-" for c in name).strip("-").lower()
@@ -165,7 +165,7 @@ def _place_of(name: str) -> Path:
     return usual_folder() / f"{'-'.join(filter(None, (letters[:60], digest)))}.json"
 
 
-def _kept() -> Iterator[tuple[Path, Preset]]:
+def _saved() -> Iterator[tuple[Path, Preset]]:
     """Yield the user's readable presets and their files."""
     for path in _files():
         with suppress(ZincError):
@@ -178,7 +178,7 @@ def _files() -> list[Path]:
 
 def own() -> tuple[Preset, ...]:
     """Return the user's presets; skip broken files."""
-    return tuple(preset for _, preset in _kept())
+    return tuple(preset for _, preset in _saved())
 
 
 def broken() -> tuple[str, ...]:
@@ -194,7 +194,7 @@ def broken() -> tuple[str, ...]:
 
 def every() -> tuple[Preset, ...]:
     """Return all presets, the user's first."""
-    return (*own(), *shipped())
+    return (*own(), *shipped_presets())
 
 
 def find(name: str) -> Preset:

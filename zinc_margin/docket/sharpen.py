@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from zinc_margin.docket.fields import SWITCH, Kind, Line, Option, known, number, said
+from zinc_margin.docket.fields import SWITCH, Kind, Line, Option, name_kind, number, said
 from zinc_margin.measure import plain
 from zinc_margin.measure.lengths import parse_length, plain_text
 from zinc_margin.measure.papers import find_process
@@ -29,7 +29,7 @@ def _short_mm(typed: str) -> Fraction:
 PAPER = Kind(_paper, "a paper's name", metavar="PAPER")
 SIGMA = dataclasses.replace(number(0, 5, "mm", _short_mm), metavar="LENGTH")
 STRENGTH = number(0, 300, "%")
-_PROCESS = known(lambda name: find_process(name).key, "a printing process", "HOW")
+_PROCESS = name_kind(lambda name: find_process(name).key, "a printing process", "HOW")
 _GRAIN_SIZE = dataclasses.replace(number(Fraction(1, 50), 5, "mm", _short_mm), metavar="LENGTH")
 _SHARE = number(0, 100, "%")
 _LIGHTNESS = number(0, 50, "L*")

@@ -13,7 +13,7 @@ from zinc_margin.docket.fields import (
     Kind,
     Line,
     Option,
-    known,
+    name_kind,
     number,
     one_of,
     said,
@@ -26,7 +26,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.ways import Way
 
 _PPI: Kind = number(LOWEST_PPI, HIGHEST_PPI, "ppi", parse_ppi)
-_MAKER = known(lambda name: find_maker(name).key, "a known maker", "WHO")
+_MAKER = name_kind(lambda name: find_maker(name).key, "a known maker", "WHO")
 
 
 @dataclass(frozen=True)

@@ -101,14 +101,14 @@ class Measured:
             lean=None if lean is None else (float(lean[0]), float(lean[1])),
             grid=None if grid is None else (int(grid[0]) % 8, int(grid[1]) % 8),
             kind=str(value.get("kind", "photo")),
-            coded=_coded(value.get("coded")),
+            coded=_read_coded(value.get("coded")),
             bands=_bands(value.get("bands")),
             fineness=None if value.get("fineness") is None else float(value["fineness"]),
             **figures,
         )
 
 
-def _coded(value: Any) -> Coded | None:
+def _read_coded(value: Any) -> Coded | None:
     if value is None:
         return None
     lossy, packed = (tuple(float(bits) for bits in value[name]) for name in ("lossy", "packed"))

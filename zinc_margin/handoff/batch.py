@@ -32,14 +32,14 @@ from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping import log
 from zinc_margin.keeping.files import digest_of, save_whole
 from zinc_margin.keeping.job import Job, Journal
-from zinc_margin.keeping.partials import alone_in, swept
+from zinc_margin.keeping.partials import alone_in, sweep
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import with_mark
 from zinc_margin.photo.subject_found import with_found_subject
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.suits import judged
+from zinc_margin.plan.size.suits import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 JOURNAL = "zinc-margin-batch.json"
@@ -217,7 +217,7 @@ class Batch:
             raise CannotDo(
                 f"The folder {self.folder} could not be created: {why.strerror}."
             ) from None
-        swept()
+        sweep()
         waiting = [item for item in self.items if item.state == "waiting"]
         with ThreadPoolExecutor(self.jobs, "run") as pool:
             going: set[Future[None]] = set()
@@ -253,7 +253,7 @@ class Batch:
         if self.finds_subject:
             photo, _ = with_found_subject(photo)
         facts = photo.facts
-        result, why = judged(facts, item.docket, item.preset, this_machine())
+        result, why = judge(facts, item.docket, item.preset, this_machine())
         skipped = "" if why is None else skipped_words(why)
         item.plan, item.picture = result, contact_print(photo, result)
         if skipped:
@@ -361,7 +361,7 @@ def _entry(raw: dict[str, Any]) -> _Entry:
     )
 
 
-def tallied(items: Sequence[Item]) -> str:
+def tally(items: Sequence[Item]) -> str:
     """Return the state of a batch as one row."""
     counts = {state: sum(item.state == state for item in items) for state in STATES}
     sentence = {

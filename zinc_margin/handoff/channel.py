@@ -80,7 +80,7 @@ def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:
         connection.close()
     if answer.status != 200:
         raise CannotDo(f"The printing system refused the request: {answer.status} {answer.reason}.")
-    return ipp.parsed(data)
+    return ipp.parse(data)
 
 
 def _plainly(why: BaseException) -> str:

@@ -65,7 +65,7 @@ _PNG_DEPTH = 24
 """Offset of the bit depth in a PNG's first chunk (ISO/IEC 15948, 11.2.2)."""
 
 
-def seen(path: Path) -> Seen:
+def read_as_lab(path: Path) -> Seen:
     """Read a file completely, as a lab does, with the libraries' own readers.
 
     Raises
@@ -203,13 +203,13 @@ def check(path: Path, lab: Lab, ordered: PrintSize | None = None) -> list[Findin
         The ordered size; by default from the file's tag.
     """
     try:
-        file = seen(path)
+        file = read_as_lab(path)
     except ZincError as why:
         return [Finding("unreadable", str(why), "Make the file again.")]
     return findings_of(file, path.stem, lab, ordered)
 
 
-def planned(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
+def check_plan(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
     """Return a lab's objections to a planned file.
 
     Parameters

@@ -38,8 +38,8 @@ _READ: tuple[tuple[str, Callable[[], object]], ...] = (
     ("usual maker", usual_maker),
     ("sizes", catalogue),
     ("ways", named_ways),
-    ("labs", labs.shipped),
-    ("presets", presets.shipped),
+    ("labs", labs.shipped_labs),
+    ("presets", presets.shipped_presets),
 )
 
 
@@ -59,7 +59,7 @@ def missing_parts() -> Iterator[str]:
             yield f"the process {maker.process} of the maker {maker.key}"
     if usual_paper() not in {paper.name for paper in papers()}:
         yield f"the default paper {usual_paper()}"
-    for lab in labs.shipped():
+    for lab in labs.shipped_labs():
         yield from (f"the format {key} of {lab.key}" for key in lab.formats if key not in formats())
 
 

@@ -22,7 +22,7 @@ from zinc_margin.photo.colour import (
     lab_of,
     plain_grey,
     srgb,
-    transformed,
+    transform,
     wide_rgb,
 )
 from zinc_margin.photo.pixels import Photo
@@ -100,15 +100,15 @@ def file_bands(photo: Photo, plan: PrintPlan, job: Job = IDLE) -> tuple[Iterator
     if own:
         return bands, photo.colour.icc
     goal = goal_of(plan, photo.colour)
-    return _converted(bands, photo.colour.profiled, goal, plan.file), goal[0]
+    return _convert(bands, photo.colour.profiled, goal, plan.file), goal[0]
 
 
-def _converted(
+def _convert(
     bands: Iterator[Codes], own: Profiled, goal: Profiled, file: FileParts
 ) -> Iterator[Codes]:
     top = 0
     for band in bands:
-        out = transformed(band, own, goal, INTENTS[file.intent], file.black_point)
+        out = transform(band, own, goal, INTENTS[file.intent], file.black_point)
         yield eight_bits(out, top) if file.bits == 8 else out
         top += len(band)
 
@@ -143,7 +143,7 @@ def out_of_gamut(codes: Codes, own: Colour, goal: Profiled) -> np.ndarray:
     own : Colour
         The photo's colour space.
     """
-    there = transformed(codes, own.profiled, goal)
+    there = transform(codes, own.profiled, goal)
     apart = lab_of(codes, own.profiled) - lab_of(there, goal)
     return np.asarray(np.sqrt((apart**2).sum(axis=2)) > _FAR)
 
@@ -164,5 +164,5 @@ def soft_proof(
     black_point : bool
         Whether to use black point compensation.
     """
-    there = transformed(codes, own.profiled, goal, INTENTS[intent], black_point)
-    return transformed(there, goal, srgb().profiled, depth="uint8")
+    there = transform(codes, own.profiled, goal, INTENTS[intent], black_point)
+    return transform(there, goal, srgb().profiled, depth="uint8")

@@ -45,7 +45,7 @@ def deliver(
     """
     made_folders = _folders_by_rule(photo, plan, goal)
     try:
-        return _delivered(photo, plan, goal, overwrite, job)
+        return _deliver_files(photo, plan, goal, overwrite, job)
     except BaseException:
         for folder in made_folders:
             with suppress(OSError):  # keep the folder if it contains files
@@ -74,7 +74,7 @@ def _folders_by_rule(photo: Photo, plan: PrintPlan, goal: Path) -> list[Path]:
     return missing
 
 
-def _delivered(
+def _deliver_files(
     photo: Photo, plan: PrintPlan, goal: Path, overwrite: bool, job: Job
 ) -> list[Written]:
     if plan.file.printing_notes and not many_files(plan):

@@ -10,7 +10,7 @@ from functools import cache
 from PIL import Image
 
 from zinc_margin.handoff import conversion, metadata
-from zinc_margin.handoff.formats.bands import gathered
+from zinc_margin.handoff.formats.bands import gather
 from zinc_margin.handoff.formats.jpeg import jpeg_data, with_segments
 from zinc_margin.handoff.formats.registry import Writer
 from zinc_margin.handoff.outgoing import Outgoing
@@ -135,7 +135,7 @@ class _Search:
 
     def _rendered(self, plan: PrintPlan) -> Codes:
         bands, self.icc = conversion.file_bands(self.photo, plan, self._next_job())
-        return gathered(bands, plan)
+        return gather(bands, plan)
 
     def _write_bands(self, plan: PrintPlan) -> int:
         self.part.clear()

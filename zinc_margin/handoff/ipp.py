@@ -86,13 +86,13 @@ def request(
     if uri:
         given["printer-uri"] = Keyed(URI, uri)
     given["requesting-user-name"] = Keyed(NAME, os.environ.get("USER") or "anonymous")
-    parts = [head, bytes([_OPERATION]), _encoded({**given, **(more or {})})]
+    parts = [head, bytes([_OPERATION]), _encode({**given, **(more or {})})]
     if job:
-        parts += [bytes([_JOB]), _encoded(job)]
+        parts += [bytes([_JOB]), _encode(job)]
     return b"".join([*parts, bytes([_END])])
 
 
-def _encoded(attributes: Mapping[str, Any]) -> bytes:
+def _encode(attributes: Mapping[str, Any]) -> bytes:
     out = []
     for name, value in attributes.items():
         values = value if isinstance(value, list) else [value]
@@ -126,7 +126,7 @@ def _field(tag: int, name: str, value: bytes) -> bytes:
     return struct.pack(">BH", tag, len(key)) + key + struct.pack(">H", len(value)) + value
 
 
-def parsed(data: bytes) -> Answer:
+def parse(data: bytes) -> Answer:
     """Parse an answer.
 
     Raises

@@ -112,7 +112,7 @@ def _name_rule(value: Any) -> str:
 
 
 @cache
-def shipped() -> tuple[Lab, ...]:
+def shipped_labs() -> tuple[Lab, ...]:
     """Return the invented labs that ship with the program."""
     raw = json.loads(_SHIPPED.read_text("utf-8"))
     labs = tuple(_lab(entry, "the shipped list") for entry in raw["labs"])
@@ -141,7 +141,7 @@ def _entry(maker: Maker) -> Lab:
 
 def every() -> tuple[Lab, ...]:
     """Return the shipped labs and those that the user described."""
-    return (*shipped(), *(lab for lab in _own() if isinstance(lab, Lab)))
+    return (*shipped_labs(), *(lab for lab in _own() if isinstance(lab, Lab)))
 
 
 def broken() -> tuple[str, ...]:

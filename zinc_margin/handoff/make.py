@@ -16,7 +16,7 @@ from zinc_margin.handoff.formats.registry import Writer
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.files import digest_of
 from zinc_margin.keeping.job import IDLE, Job, Journal
-from zinc_margin.keeping.partials import entered, partial_beside
+from zinc_margin.keeping.partials import partial_beside, record
 from zinc_margin.keeping.settling import flush_folder, settle_new
 from zinc_margin.measure.errors import CannotDo, ZincError
 from zinc_margin.measure.words import size_in_bytes
@@ -66,10 +66,10 @@ def make_file(
     def write(part: Outgoing) -> PrintPlan:
         return _written_partial(part, photo, plan, job)
 
-    return made_whole(photo, plan, out, overwrite, write, job)
+    return make_whole(photo, plan, out, overwrite, write, job)
 
 
-def made_whole(
+def make_whole(
     photo: Photo,
     plan: PrintPlan,
     out: Path,
@@ -97,7 +97,7 @@ def made_whole(
     _check_room(out, plan)
     part = partial_beside(out)
     try:
-        with entered(part) as note:
+        with record(part) as note:
             with Outgoing(part) as file:
                 plan = write(file)
                 _check_written(file, plan)
@@ -105,11 +105,11 @@ def made_whole(
                 os.replace(part, out)
                 flush_folder(out.parent)
             else:
-                out = _settled(part, out, job.journal, note)
+                out = _settle(part, out, job.journal, note)
     except ZincError:
         raise
     except OSError as why:
-        raise CannotDo(_said(why, out)) from why
+        raise CannotDo(_sentence(why, out)) from why
     except MemoryError:
         raise CannotDo(
             f"The memory ran out while making {out.name}; nothing was written. Try a TIFF, "
@@ -124,14 +124,14 @@ def _written_partial(part: Outgoing, photo: Photo, plan: PrintPlan, job: Job) ->
     if plan.file.max_bytes is not None:
         return fitting.write_within(part, photo, plan, job)
     result, icc = conversion.file_bands(photo, plan, job)
-    Writer(plan).write(part, _flushed(result, part, job), icc, photo.facts.path)
+    Writer(plan).write(part, _flush(result, part, job), icc, photo.facts.path)
     return plan
 
 
 _AT_ONCE = 64
 
 
-def _flushed(bands: Iterator[Codes], part: Outgoing, job: Job) -> Iterator[Codes]:
+def _flush(bands: Iterator[Codes], part: Outgoing, job: Job) -> Iterator[Codes]:
     """Pass bands on in slices, and start flushing while the next band is rendered.
 
     Slices let a cancellation take effect soon, even on a slow disk.
@@ -168,7 +168,7 @@ def _check_room(out: Path, plan: PrintPlan) -> None:
         )
 
 
-def _settled(part: Path, out: Path, journal: Journal | None, note: Callable[[Path], None]) -> Path:
+def _settle(part: Path, out: Path, journal: Journal | None, note: Callable[[Path], None]) -> Path:
     """Give a finished partial its name, or another one if that was taken meanwhile."""
     digest = digest_of(part) if journal is not None else ""
     while True:
@@ -186,7 +186,7 @@ def _settled(part: Path, out: Path, journal: Journal | None, note: Callable[[Pat
             return out
 
 
-def _said(why: OSError, out: Path) -> str:
+def _sentence(why: OSError, out: Path) -> str:
     if why.errno in (errno.ENOSPC, errno.EDQUOT):
         return (
             f"The disk is full; {out.name} was not written, and nothing else was changed. Make "

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import formats
-from zinc_margin.measure.words import shortened
+from zinc_margin.measure.words import shorten
 from zinc_margin.plan.file.name import (
     is_counted,
     map_file_name,
@@ -47,12 +47,12 @@ def first_goal(photo: Path, plan: PrintPlan, folder: Path | None = None, count: 
     """
     file = plan.file
     if folder is None:
-        folder = _expanded(file.folder) if file.folder else photo.parent
+        folder = _expand(file.folder) if file.folder else photo.parent
     folder /= subfolder(photo, plan)
     # The pieces of a picture get a separate folder, unless they are pages.
     pieces = plan.pieces is not None and file.format != "pdf"
     ending = "-pieces" if pieces else ending_of(plan)
-    name = shortened(file.name) if file.name else ruled_name(photo, plan)
+    name = shorten(file.name) if file.name else ruled_name(photo, plan)
     if count > 1:
         name = ruled_name(photo, plan, count) if is_counted(plan) else f"{name}-{count}"
     return folder / f"{name}{ending}"
@@ -78,7 +78,7 @@ def goal(
     return path
 
 
-def _expanded(folder: str) -> Path:
+def _expand(folder: str) -> Path:
     try:
         return Path(folder).expanduser()
     except RuntimeError:  # ~user, unknown on this machine

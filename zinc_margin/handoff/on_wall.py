@@ -19,7 +19,7 @@ from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.hanging import hang
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.finish.own_wall import hung, usual_middle, view_of
+from zinc_margin.plan.finish.own_wall import hang_print, usual_middle, view_of
 from zinc_margin.plan.model import PrintPlan
 
 
@@ -44,12 +44,12 @@ class Room:
 def read_room(path: Path) -> Room:
     """Read a photograph of a room."""
     photo = read_photo(path, measured=False)
-    codes = shown(photo, photo.codes)
+    codes = to_srgb(photo, photo.codes)
     high, wide = codes.shape[:2]
     return Room(path, codes, RoomMarks(wide, high, focal_px=focal_px(path, wide, high)))
 
 
-def shown(photo: Photo, codes: Codes) -> np.ndarray:
+def to_srgb(photo: Photo, codes: Codes) -> np.ndarray:
     """Return a photo's samples (H, W, C) in sRGB, (H, W, 3) uint8.
 
     Parameters
@@ -73,10 +73,10 @@ def small_page(photo: Photo, small: PrintPlan) -> np.ndarray:
     """
     page = page_of(photo, small)
     high, wide, _ = page.shape
-    return shown(photo, page.region(0, 0, wide, high))
+    return to_srgb(photo, page.region(0, 0, wide, high))
 
 
-def hung_in(
+def hang_in(
     codes: Codes, marks: RoomMarks, page: Codes, plan: PrintPlan, middle: Spot | None
 ) -> np.ndarray:
     """Hang a page in a room.
@@ -99,7 +99,7 @@ def hung_in(
     """
     view = view_of(marks)
     at = usual_middle(view, marks) if middle is None else view.on_wall(middle)
-    return hang(codes, page, plan, hung(plan, view, at))
+    return hang(codes, page, plan, hang_print(plan, view, at))
 
 
 def write_hung(path: Path, codes: Codes, sources: tuple[Path, ...], overwrite: bool) -> None:

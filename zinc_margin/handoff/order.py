@@ -15,13 +15,13 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from zinc_margin.handoff.checking import check, seen
+from zinc_margin.handoff.checking import check, read_as_lab
 from zinc_margin.handoff.labs import Lab, find
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.documents import document_text
 from zinc_margin.keeping.files import digest_of, save_whole, write_whole
 from zinc_margin.keeping.job import IDLE, Job
-from zinc_margin.keeping.partials import entered, partial_beside
+from zinc_margin.keeping.partials import partial_beside, record
 from zinc_margin.keeping.settling import flush_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.sizes import PrintSize
@@ -68,13 +68,13 @@ def send(lines: Sequence[Line], lab: Lab, box: Path, job: Job = IDLE) -> dict[st
         entries = []
         for done, (line, digest) in enumerate(zip(lines, digests, strict=True)):
             job.check()
-            entries.append(_sent(line, digest, folder))
+            entries.append(_send_line(line, digest, folder))
             job.report((done + 1) / len(lines))
         manifest = {"zinc_margin_order": 1, "lab": lab.key, "files": entries}
         write_whole(folder / MANIFEST, _json(manifest))
     except OSError as why:
         raise CannotDo(f"The order could not be written to {box}: {why.strerror or why}.") from None
-    return received(folder, lab)
+    return receive(folder, lab)
 
 
 def order_name(lines: Sequence[Line], digests: Sequence[str], lab: Lab) -> str:
@@ -89,7 +89,7 @@ def order_name(lines: Sequence[Line], digests: Sequence[str], lab: Lab) -> str:
     return f"order-{hashlib.sha256(os.fsencode(chr(10).join(told))).hexdigest()[:12]}"
 
 
-def _sent(line: Line, digest: str, folder: Path) -> dict[str, Any]:
+def _send_line(line: Line, digest: str, folder: Path) -> dict[str, Any]:
     goal = folder / line.file.name
     if goal.is_symlink() or not (goal.is_file() and digest_of(goal) == digest):
         _copy(line.file, goal, digest)
@@ -106,7 +106,7 @@ def _sent(line: Line, digest: str, folder: Path) -> dict[str, Any]:
 def _copy(source: Path, goal: Path, digest: str) -> None:
     """Copy a file under an unpredictable name (against planted links), and verify its digest."""
     part = partial_beside(goal)
-    with entered(part):
+    with record(part):
         with source.open("rb") as given, Outgoing(part) as file:
             while piece := given.read(_AT_ONCE):
                 file.write(piece)
@@ -117,7 +117,7 @@ def _copy(source: Path, goal: Path, digest: str) -> None:
         flush_folder(goal.parent)
 
 
-def received(box: Path, lab: Lab | None = None) -> dict[str, Any]:
+def receive(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     """Read an order as the lab does, independently; write and return the receipt.
 
     Parameters
@@ -158,7 +158,7 @@ def _answer(box: Path, entry: dict[str, Any], lab: Lab) -> dict[str, Any]:
     size = PrintSize("", Fraction(entry["width_mm"]), Fraction(entry["height_mm"]))
     reasons = [finding.text for finding in check(path, lab, size)]
     if not reasons and path.suffix.lower() != ".pdf":
-        file = seen(path)
+        file = read_as_lab(path)
         answer |= {"width_px": file.width, "height_px": file.height, "profile": file.profile}
     return answer | {"accepted": not reasons, "reasons": reasons}
 

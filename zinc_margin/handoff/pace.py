@@ -86,7 +86,7 @@ def _file() -> Path:
 
 
 @lru_cache(maxsize=2)
-def _known(path: Path) -> dict[str, float]:
+def _known_speeds(path: Path) -> dict[str, float]:
     """Return the known speeds; cached, since every move of a frame needs them."""
     try:
         raw = json.loads(path.read_text("utf-8"))
@@ -105,14 +105,14 @@ def _shares(plan: PrintPlan, known: dict[str, float]) -> dict[str, float]:
     }
 
 
-def predicted(plan: PrintPlan) -> float:
+def predict(plan: PrintPlan) -> float:
     """Return the predicted seconds for a plan's file; rough before this machine's first file."""
-    return sum(_shares(plan, _known(_file())).values())
+    return sum(_shares(plan, _known_speeds(_file())).values())
 
 
 def repair_seconds(plan: PrintPlan) -> float:
     """Return the time spent on repair, in seconds."""
-    shares = _shares(plan, _known(_file()))
+    shares = _shares(plan, _known_speeds(_file()))
     return sum(shares.get(kind, 0.0) for kind in {*plan.networks.cleaners, "clean", "halos"})
 
 
@@ -130,8 +130,8 @@ def learn(plan: PrintPlan, seconds: float) -> None:
     with suppress(OSError, CannotDo):
         path.parent.mkdir(parents=True, exist_ok=True)
         with alone_in(path.parent):
-            _known.cache_clear()  # another window may have updated the file
-            known = dict(_known(path))
+            _known_speeds.cache_clear()  # another window may have updated the file
+            known = dict(_known_speeds(path))
             shares = _shares(plan, known)
             told = sum(shares.values())
             off = seconds / told
@@ -144,4 +144,4 @@ def learn(plan: PrintPlan, seconds: float) -> None:
                     known[kind] = known.get(kind, 1.0) * off ** (part / told)
             times = {kind: round(each, 4) for kind, each in known.items()}
             write_whole(path, json.dumps({"times": times}, indent=2).encode("utf-8"))
-            _known.cache_clear()
+            _known_speeds.cache_clear()

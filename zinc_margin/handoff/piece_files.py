@@ -16,7 +16,7 @@ from zinc_margin.handoff.conversion import file_bands
 from zinc_margin.handoff.formats.bands import plain_picture
 from zinc_margin.handoff.formats.pdf import pdf_page
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
-from zinc_margin.handoff.make import Written, made_whole, make_file
+from zinc_margin.handoff.make import Written, make_file, make_whole
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.files import check_ours, save_whole
 from zinc_margin.keeping.job import IDLE, Job
@@ -112,7 +112,7 @@ def make_pieces_pdf(
         part.write(pdf_data(list(pages()), title))
         return plan
 
-    return made_whole(photo, plan, out, overwrite, write, job)
+    return make_whole(photo, plan, out, overwrite, write, job)
 
 
 def _write(goal: Path, data: bytes) -> None:

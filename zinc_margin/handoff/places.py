@@ -23,7 +23,7 @@ _CONTACT = "CreatorContactInfo"
 
 
 @cache
-def _known(name: str) -> frozenset[str]:
+def _names_place(name: str) -> frozenset[str]:
     return frozenset(json.loads(_DATA.read_text("utf-8"))[name])
 
 
@@ -73,7 +73,7 @@ def old_pixels(xmp: Mapping[str, Any]) -> dict[str, None]:
     gone = {
         key: None
         for key in xmp
-        if not _known("old_pixels").isdisjoint(_words(key.removeprefix("Xmp.")))
+        if not _names_place("old_pixels").isdisjoint(_words(key.removeprefix("Xmp.")))
     }
     return gone | _with_their_kin(gone, xmp)
 
@@ -96,9 +96,9 @@ def _tells_place(key: str) -> bool:
     family, group, name = (*key.split(".", 2), "", "")[:3]
     if _CONTACT in name:
         return False
-    if family == "Xmp" and not _known("namespaces").isdisjoint(_words(group.lower())):
+    if family == "Xmp" and not _names_place("namespaces").isdisjoint(_words(group.lower())):
         return True
-    return "gps" in name.lower() or not _known("words").isdisjoint(_words(name))
+    return "gps" in name.lower() or not _names_place("words").isdisjoint(_words(name))
 
 
 def _lists_keywords(key: str) -> bool:
@@ -118,7 +118,7 @@ def _parts(text: str) -> list[str]:
 
 
 def _begins_at_place(parts: list[str]) -> bool:
-    return len(parts) > 1 and parts[0].casefold() in _known("branches")
+    return len(parts) > 1 and parts[0].casefold() in _names_place("branches")
 
 
 def _hung_on_places(held: Mapping[str, Any]) -> Iterator[str]:
@@ -143,7 +143,7 @@ def _branches(xmp: Mapping[str, Any], named: set[str]) -> dict[str, None]:
         stem, _, leaf = key.rpartition("/")
         if not stem or "keyword" not in _words(leaf):
             continue
-        if str(value).strip().casefold() in _known("branches") and "Children" not in stem:
+        if str(value).strip().casefold() in _names_place("branches") and "Children" not in stem:
             gone[key] = None
             for other, text in xmp.items():
                 if other != key and other.startswith(f"{stem}/") and other.endswith(leaf):

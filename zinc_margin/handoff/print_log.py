@@ -75,7 +75,7 @@ def place() -> Path:
 
 
 @contextmanager
-def _opened() -> Iterator[sqlite3.Connection]:
+def _open() -> Iterator[sqlite3.Connection]:
     place().parent.mkdir(parents=True, exist_ok=True)
     with closing(sqlite3.connect(place(), timeout=5)) as base, base:
         (edition,) = base.execute("PRAGMA user_version").fetchone()
@@ -120,15 +120,15 @@ def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") ->
             record.text(),
             record.renderer,
         )
-        with _opened() as base:
+        with _open() as base:
             marks = ", ".join("?" * len(_NAMES))
             base.execute(
                 f"INSERT INTO made ({', '.join(_NAMES)}) VALUES ({marks})",
-                [_held(part) if isinstance(part, str) else part for part in row],
+                [_stored_text(part) if isinstance(part, str) else part for part in row],
             )
 
 
-def _held(name: str) -> str | bytes:
+def _stored_text(name: str) -> str | bytes:
     """Return a text for storage: a file name that is not UTF-8 as bytes."""
     try:
         name.encode("utf-8")
@@ -178,7 +178,7 @@ def search(
     such = f"WHERE {' AND '.join(where)}" if where else ""
     names = ", ".join(["number", *_NAMES])
     try:
-        with _opened() as base:
+        with _open() as base:
             rows = base.execute(
                 f"SELECT {names} FROM made {such} ORDER BY made DESC, number DESC LIMIT ?",
                 (*values, most),

@@ -24,7 +24,7 @@ from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.pixels import Photo, read_photo
-from zinc_margin.pixels.profile import printed
+from zinc_margin.pixels.profile import print_blur
 from zinc_margin.plan.size.orientation import lies_upright
 
 MOST_SIDE = 12_000
@@ -98,7 +98,7 @@ def print_sheet(
     page = round(float(paper.width_mm) * per_mm), round(float(paper.height_mm) * per_mm)
     codes = file.codes
     sheet = np.full((page[1], page[0], codes.shape[2]), np.iinfo(codes.dtype).max, codes.dtype)
-    shown = _sized(codes, size)
+    shown = _resize(codes, size)
     left, top = (page[0] - size[0]) // 2, (page[1] - size[1]) // 2
     x0, y0 = max(0, left), max(0, top)
     x1, y1 = min(page[0], left + size[0]), min(page[1], top + size[1])
@@ -109,7 +109,7 @@ def print_sheet(
         sheet[:above], sheet[page[1] - below :] = white, white
         sheet[:, :beside], sheet[:, page[0] - right :] = white, white
     sigma = printed_sigma(find_paper(surface).sigma_mm, find_process(maker.process)) * per_mm
-    soft = printed(sheet, file.colour, sigma)
+    soft = print_blur(sheet, file.colour, sigma)
     return Printed(soft, paper, scale, ((x1 - x0) / per_mm, (y1 - y0) / per_mm))
 
 
@@ -125,13 +125,13 @@ def project(file: Photo, width: int, height: int) -> np.ndarray:
     codes = file.codes
     times = min(1.0, width / codes.shape[1], height / codes.shape[0])
     if times < 1:
-        codes = _sized(codes, (round(codes.shape[1] * times), round(codes.shape[0] * times)))
+        codes = _resize(codes, (round(codes.shape[1] * times), round(codes.shape[0] * times)))
     left, top = (width - codes.shape[1]) // 2, (height - codes.shape[0]) // 2
     screen[top : top + codes.shape[0], left : left + codes.shape[1]] = codes
     return screen
 
 
-def _sized(codes: Codes, size: tuple[int, int]) -> np.ndarray:
+def _resize(codes: Codes, size: tuple[int, int]) -> np.ndarray:
     """Resample as drivers do: bicubic, channel by channel."""
     if (codes.shape[1], codes.shape[0]) == size:
         return codes

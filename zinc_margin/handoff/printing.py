@@ -138,14 +138,16 @@ def submit(queue: Queue, pdf: Path, title: str, wish: Wish) -> int:
         "job-name": ipp.Keyed(ipp.NAME, title[:200]),
         "document-format": ipp.Keyed(ipp.MIME, "application/pdf"),
     }
-    answer = send(queue.path, ipp.request(ipp.PRINT_JOB, queue.uri, more, _asked(queue, wish)), pdf)
+    answer = send(
+        queue.path, ipp.request(ipp.PRINT_JOB, queue.uri, more, _attributes(queue, wish)), pdf
+    )
     number = answer.first.get("job-id", [None])[0]
     if answer.status > 0x00FF or not isinstance(number, int):
         raise CannotDo(f"{queue.name} refused the print (IPP says 0x{answer.status:04x}).")
     return number
 
 
-def _asked(queue: Queue, wish: Wish) -> dict[str, Any]:
+def _attributes(queue: Queue, wish: Wish) -> dict[str, Any]:
     """Return a job's attributes: paper, margins and no scaling."""
     medium = wish.medium
     hundredths = [round(side * 100) for side in (medium.width_mm, medium.height_mm)]

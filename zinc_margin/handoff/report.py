@@ -9,7 +9,7 @@ import io
 from collections.abc import Sequence
 from pathlib import Path
 
-from zinc_margin.handoff.batch import Item, tallied
+from zinc_margin.handoff.batch import Item, tally
 from zinc_margin.keeping.files import check_ours, save_whole
 from zinc_margin.measure import words
 from zinc_margin.plan.text.notes import note_text
@@ -59,7 +59,7 @@ def page(items: Sequence[Item], title: str) -> str:
     for item in items:
         source = base64.b64encode(item.picture).decode() if item.picture else ""
         image = f'<img alt="" src="data:image/jpeg;base64,{source}">' if source else ""
-        said = (*_notes(item), *_checked(item))
+        said = (*_notes(item), *_check_result(item))
         notes = "".join(f"<li>{html.escape(text)}</li>" for text in said)
         goal = html.escape(item.goal.name) if item.goal is not None else ""
         prints.append(
@@ -70,7 +70,7 @@ def page(items: Sequence[Item], title: str) -> str:
         f'<!doctype html><html lang="en"><meta charset="utf-8">{_MARK}'
         f"<title>{html.escape(title)}</title>"
         f"<style>{_STYLE}</style><h1>{html.escape(title)}</h1>"
-        f'<p class="tally">{html.escape(tallied(items))}</p>{"".join(prints)}</html>\n'
+        f'<p class="tally">{html.escape(tally(items))}</p>{"".join(prints)}</html>\n'
     )
 
 
@@ -80,7 +80,7 @@ def _notes(item: Item) -> list[str]:
     )
 
 
-def _checked(item: Item) -> tuple[str, ...]:
+def _check_result(item: Item) -> tuple[str, ...]:
     """Return the result of the check: accepted, or the objections."""
     if item.refused is None:
         return ()
@@ -121,7 +121,7 @@ def table(items: Sequence[Item]) -> str:
                 item.digest,
                 _inert(item.remark),
                 _inert(" | ".join(_notes(item))),
-                _inert(" | ".join(_checked(item))),
+                _inert(" | ".join(_check_result(item))),
             ]
         )
     return held.getvalue()

@@ -11,7 +11,7 @@ from pathlib import Path
 from zinc_margin.handoff import names, print_log
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.formats.registry import Writer
-from zinc_margin.handoff.make import Written, made_whole
+from zinc_margin.handoff.make import Written, make_whole
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.pixels import Photo
@@ -68,11 +68,11 @@ def make_together(
             part.write(pdf_data(result, out.stem))
             return plans[0]
 
-        return [made_whole(photos[0], plans[0], out, overwrite, write_pdf)]
+        return [make_whole(photos[0], plans[0], out, overwrite, write_pdf)]
     written = []
     for goal, plan, each, step in zip(goals, plans, drawn, jobs, strict=True):
         write = partial(_write, plan=plan, sheet=each, job=step)
-        written.append(made_whole(photos[0], plan, goal, overwrite, write))
+        written.append(make_whole(photos[0], plan, goal, overwrite, write))
     return written
 
 

@@ -14,7 +14,7 @@ from zinc_margin.keeping.files import save_whole
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels.drawing import written
+from zinc_margin.pixels.drawing import ink_of
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.sharpen.strip import Strip
 
@@ -57,7 +57,7 @@ def _write(
     face: str,
     widest: int | None = None,
 ) -> None:
-    ink = written(words, height, face, widest or sheet.shape[1] - 2 * left)
+    ink = ink_of(words, height, face, widest or sheet.shape[1] - 2 * left)
     part = sheet[top : top + ink.shape[0], left : left + ink.shape[1]]
     ink = ink[: part.shape[0], : part.shape[1], None]
     part[:] = np.rint(part * (1 - ink * (1 - _INK))).astype(sheet.dtype)

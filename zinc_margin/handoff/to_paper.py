@@ -57,7 +57,7 @@ def page_of_plan(plan: PrintPlan) -> tuple[Fraction, Fraction]:
     return plan.page.width_mm, plan.page.height_mm
 
 
-def taken(plan: PrintPlan, medium: Medium) -> Fraction:
+def loss_mm(plan: PrintPlan, medium: Medium) -> Fraction:
     """Return how far a planned picture extends into unprintable edges, at most, in mm."""
     wide, high = page_of_plan(plan)
     top, right, bottom, left = plan.sheet.margins_mm if plan.sheet else (Fraction(0),) * 4
@@ -133,7 +133,9 @@ def photo_to_print(ready: Callable[[str], tuple[Photo, PrintPlan]], plan: PrintP
 
     title = f"{plan.facts.path.stem}, {plan.size.label}"
     done = plan.file.colour == "icc"
-    return ToPrint(title, page_of_plan(plan), lambda medium: taken(plan, medium), make, note, done)
+    return ToPrint(
+        title, page_of_plan(plan), lambda medium: loss_mm(plan, medium), make, note, done
+    )
 
 
 def sheets_to_print(read: Callable[[], Sequence[Photo]], sheets: Sequence[SharedSheet]) -> ToPrint:

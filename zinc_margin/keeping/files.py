@@ -9,7 +9,7 @@ import stat
 from contextlib import suppress
 from pathlib import Path
 
-from zinc_margin.keeping.partials import entered, partial_beside
+from zinc_margin.keeping.partials import partial_beside, record
 from zinc_margin.keeping.settling import flush_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
 
@@ -21,7 +21,7 @@ def write_whole(path: Path, data: bytes) -> None:
     """
     path = Path(os.path.realpath(path))
     part = partial_beside(path)
-    with entered(part):
+    with record(part):
         with part.open("xb") as file:
             file.write(data)
             with suppress(OSError):

@@ -73,12 +73,12 @@ class OwnWalls(OwnThings[OwnWall]):
             "photo": str(thing.photo),
             "width": marks.width,
             "height": marks.height,
-            "points": _listed(marks.points),
+            "points": _plain_spots(marks.points),
             "apart_mm": plain(marks.apart_mm),
-            "corners": _listed(marks.corners),
+            "corners": _plain_spots(marks.corners),
             "sides": plain(marks.sides),
             "focal_px": None if marks.focal_px is None else round(marks.focal_px, 2),
-            "middle": None if thing.middle is None else _listed((thing.middle,)),
+            "middle": None if thing.middle is None else _plain_spots((thing.middle,)),
         }
 
     @classmethod
@@ -86,7 +86,7 @@ class OwnWalls(OwnThings[OwnWall]):
         return plain_text(thing.name)
 
 
-def _listed(spots: tuple[Spot, ...] | None) -> list[list[float]] | None:
+def _plain_spots(spots: tuple[Spot, ...] | None) -> list[list[float]] | None:
     return None if spots is None else [[round(x, 2), round(y, 2)] for x, y in spots]
 
 

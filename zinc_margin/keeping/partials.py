@@ -20,14 +20,14 @@ from pathlib import Path
 
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import CannotDo
-from zinc_margin.measure.words import shortened
+from zinc_margin.measure.words import shorten
 
 _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part", re.DOTALL)
 
 
 def partial_beside(goal: Path) -> Path:
     """Return a new hidden name in the same folder as the destination."""
-    return goal.with_name(f".{shortened(goal.name)}.{secrets.token_hex(4)}.part")
+    return goal.with_name(f".{shorten(goal.name)}.{secrets.token_hex(4)}.part")
 
 
 def _folder() -> Path:
@@ -35,7 +35,7 @@ def _folder() -> Path:
 
 
 @contextmanager
-def entered(part: Path) -> Iterator[Callable[[Path], None]]:
+def record(part: Path) -> Iterator[Callable[[Path], None]]:
     """Record a partial file while it is written; if recording fails, continue without.
 
     At the end, remove a file that has not received its final name, while it is still recorded.
@@ -75,7 +75,7 @@ def entered(part: Path) -> Iterator[Callable[[Path], None]]:
         os.close(descriptor)
 
 
-def swept() -> list[Path]:
+def sweep() -> list[Path]:
     """Remove partial files whose writers have ended; return the paths removed."""
     removed = []
     for entry in sorted(_folder().glob("*.json")):
@@ -83,7 +83,7 @@ def swept() -> list[Path]:
             descriptor = os.open(entry, os.O_RDWR)
             try:
                 fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
-                for remains in _noted(os.read(descriptor, 100_000)):
+                for remains in _leftovers(os.read(descriptor, 100_000)):
                     remains.unlink()
                     removed.append(remains)
                 entry.unlink()
@@ -92,7 +92,7 @@ def swept() -> list[Path]:
     return removed
 
 
-def _noted(raw: bytes) -> Iterator[Path]:
+def _leftovers(raw: bytes) -> Iterator[Path]:
     """Yield the leftovers of an entry: a partial file, or an empty file that reserved a name."""
     try:
         named = json.loads(raw)

@@ -38,7 +38,7 @@ def settle_new(part: Path, goal: Path, note: Callable[[Path], None] = lambda goa
     except FileExistsError:
         raise
     except OSError:  # many removable disks have no hard links
-        if not _renamed(part, goal):
+        if not _rename(part, goal):
             note(goal)
             os.close(os.open(goal, os.O_CREAT | os.O_EXCL | os.O_WRONLY))
             try:
@@ -69,7 +69,7 @@ def _renameat2() -> Any:
         return None
 
 
-def _renamed(part: Path, goal: Path) -> bool:
+def _rename(part: Path, goal: Path) -> bool:
     """Rename without replacing; return False if this disk or system cannot."""
     call = _renameat2()
     if call is None:

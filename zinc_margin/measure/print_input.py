@@ -37,7 +37,7 @@ class TypedPrint:
     format: str | None = None
 
 
-def _named(words: str, own_papers: Sequence[str]) -> dict[str, Any]:
+def _fields_of(words: str, own_papers: Sequence[str]) -> dict[str, Any]:
     """Return the fields of `TypedPrint` that these words name, with their values."""
     for maker in makers():
         if words in (maker.key, maker.name.replace(",", "")):
@@ -80,7 +80,7 @@ def parse_print(
     left, result = plain_text(text).replace(",", " ").split(), TypedPrint()
     while left:
         for count in range(min(_LONGEST, len(left)), 0, -1):
-            named = _named(" ".join(left[-count:]), own_papers)
+            named = _fields_of(" ".join(left[-count:]), own_papers)
             if named and all(getattr(result, field) is None for field in named):
                 result, left = replace(result, **named), left[:-count]
                 break

@@ -123,7 +123,7 @@ def _print(text: str, default_unit: str) -> tuple[int, PrintSize | None]:
         if plain.startswith(f"{name} "):
             return _COUNTS[name], _size(plain[len(name) :], default_unit, text)
     try:
-        return 1, _known(plain, default_unit)
+        return 1, _find_size(plain, default_unit)
     except BadRequest:
         counted = _COUNTED.match(plain)
         if counted is None:
@@ -137,12 +137,12 @@ def _size(text: str, default_unit: str, whole: str) -> PrintSize | None:
     if bare in ("", "prints", "print", "copies", "own size", "at its own size", "as it is"):
         return None
     try:
-        return _known(bare, default_unit)
+        return _find_size(bare, default_unit)
     except BadRequest as why:
         raise BadRequest(f"“{whole.strip()}” cannot be read: {why}") from None
 
 
-def _known(text: str, default_unit: str) -> PrintSize:
+def _find_size(text: str, default_unit: str) -> PrintSize:
     """Return a size by its name, the first word of its name, or its sides."""
     try:
         return parse_size(text, default_unit)

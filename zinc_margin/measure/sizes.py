@@ -132,7 +132,7 @@ def parse_size(text: str, default_unit: str = "cm") -> PrintSize:
     except BadRequest as why:
         raise BadRequest(f"The size “{text}” cannot be read: {why}") from None
     if own_name == unit_name and not any(_COMPOUND.search(part) for part in parts):
-        label = f"{_shown(first)} × {_shown(second)} {unit_name}"
+        label = f"{_write(first)} × {_write(second)} {unit_name}"
     else:
         sides = (f"{decimal(side / UNITS[unit_name])}" for side in (width, height))
         label = f"{' × '.join(sides)} {unit_name}"
@@ -143,7 +143,7 @@ def _name_of(unit: Fraction) -> str:
     return next(name for name in ("mm", "cm", "m", "in", "ft") if UNITS[name] == unit)
 
 
-def _shown(number: str) -> str:
+def _write(number: str) -> str:
     value = parse_number(number)
     return number if "/" in number else decimal(value)
 

@@ -321,7 +321,7 @@ def bytes_of(name: str) -> int:
     return len(name.encode("utf-8", "surrogateescape"))
 
 
-def shortened(name: str, most: int = NAME_BYTES) -> str:
+def shorten(name: str, most: int = NAME_BYTES) -> str:
     """Return a name cut to at most this many bytes, between two characters.
 
     Parameters

@@ -24,7 +24,7 @@ def depth(path: Path) -> int:
     return 12 if flags & _TWELVE else 10
 
 
-def decoded(path: Path, channels: int) -> NDArray[np.uint16]:
+def decode(path: Path, channels: int) -> NDArray[np.uint16]:
     """Return the samples of a deep file, (H, W, C), uint16, in the file's bit depth.
 
     Parameters

@@ -23,7 +23,7 @@ _HEAD = 620
 """Bytes of a small JPEG's header, to subtract from the file size."""
 
 
-def coded(codes: Codes) -> Coded | None:
+def coded_size(codes: Codes) -> Coded | None:
     """Return the bits needed at full size and smaller; None for very small photos.
 
     Parameters
@@ -35,7 +35,7 @@ def coded(codes: Codes) -> Coded | None:
         return None
     lossy, packed = [], []
     for _ in range(_LEVELS):
-        laid = _laid(np.rint(pieces).astype(np.uint8))
+        laid = _tile(np.rint(pieces).astype(np.uint8))
         count = pieces.shape[0] * pieces.shape[1] * pieces.shape[2]
         picture = Image.fromarray(laid if laid.shape[2] == 3 else laid[..., 0])
         lossy.append(round((_bytes(picture, "JPEG") - _HEAD) * 8 / count, 3))
@@ -61,7 +61,7 @@ def _pieces(codes: Codes) -> np.ndarray | None:
     return np.stack(rows).astype(np.float32) * most
 
 
-def _laid(pieces: np.ndarray) -> np.ndarray:
+def _tile(pieces: np.ndarray) -> np.ndarray:
     """Tile pieces (N, T, T, C) into one picture; fill the rest with a plain tone."""
     across = int(np.ceil(np.sqrt(len(pieces))))
     down = -(-len(pieces) // across)

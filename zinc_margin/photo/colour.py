@@ -141,7 +141,7 @@ Profiled = tuple[bytes, str]
 """An ICC profile and its space, a key of `SPACES`."""
 
 
-def transformed(
+def transform(
     codes: Codes,
     own: Profiled,
     goal: Profiled,
@@ -209,7 +209,7 @@ def lab_of(codes: Codes, own: Profiled) -> NDArray[np.float32]:
     own : Profiled
         The samples' profile and space.
     """
-    return transformed(codes, own, (_lab(), "Lab"), depth="float32")
+    return transform(codes, own, (_lab(), "Lab"), depth="float32")
 
 
 def through_tables(codes: Codes, icc: bytes, space: str) -> NDArray[np.uint16]:
@@ -231,7 +231,7 @@ def through_tables(codes: Codes, icc: bytes, space: str) -> NDArray[np.uint16]:
     try:
         for top in range(0, codes.shape[0], rows):
             part = codes[top : top + rows]
-            out[top : top + rows] = transformed(part, (icc, space), wide_rgb().profiled)
+            out[top : top + rows] = transform(part, (icc, space), wide_rgb().profiled)
     except CannotDo as why:
         raise CannotDo("its colour profile could not be used") from why
     return out

@@ -43,7 +43,7 @@ def _state(path: Path) -> list[int]:
     return [EDITION, status.st_size, status.st_mtime_ns, status.st_ino]
 
 
-def recalled(facts: Facts) -> Facts:
+def recall(facts: Facts) -> Facts:
     """Return facts with the cached measurements of this file, if any."""
     try:
         record = json.loads(_by_path(facts).read_text("utf-8"))
@@ -56,7 +56,7 @@ def recalled(facts: Facts) -> Facts:
         return facts
 
 
-def known_again(facts: Facts) -> Facts:
+def recall_same_content(facts: Facts) -> Facts:
     """Return facts with the cached measurements of a file with the same content, if any.
 
     Parameters

@@ -20,8 +20,8 @@ from zinc_margin.photo.coded_colours import camera_profile, coded_profile
 from zinc_margin.photo.colour import profile_use
 from zinc_margin.photo.jpeg_traces import quality_of
 from zinc_margin.photo.limits import check_declared
-from zinc_margin.photo.own_words import said
-from zinc_margin.photo.subject import chosen
+from zinc_margin.photo.own_words import words_of
+from zinc_margin.photo.subject import chosen_page
 
 if TYPE_CHECKING:
     import tifffile
@@ -118,19 +118,19 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             if start[:2] in (b"II", b"MM") and start[2:4] in (b"*\0", b"\0*", b"+\0", b"\0+"):
-                return _worded(_tiff(path, file_bytes, page))
+                return _with_words(_tiff(path, file_bytes, page))
             if page not in (None, 1):
                 raise BadRequest(f"{path.name} has only one page, so there is no page {page}.")
             webp = start[:4] == b"RIFF" and start[8:12] == b"WEBP"
             if start.startswith((b"\xff\x0a", b"\0\0\0\x0cJXL ")):
-                return _worded(_jpeg_xl(path, file_bytes))
+                return _with_words(_jpeg_xl(path, file_bytes))
             if start.startswith(psd.MARK):
-                return _worded(_psd(path, file_bytes))
+                return _with_words(_psd(path, file_bytes))
             if start[4:12] in _HEIF:
-                return _worded(_heif(path, file_bytes))
+                return _with_words(_heif(path, file_bytes))
             known = (b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")
             if webp or start[4:12] in _AVIF or start.startswith(known):
-                return _worded(_pillow(path, file_bytes))
+                return _with_words(_pillow(path, file_bytes))
     except (CannotDo, BadRequest):
         raise
     except MemoryError:
@@ -145,9 +145,9 @@ def read_header(path: str | Path, page: int | None = None) -> Header:
     )
 
 
-def _worded(header: Header) -> Header:
+def _with_words(header: Header) -> Header:
     """Return a header with the photo's title, author and date from its metadata."""
-    return replace(header, facts=replace(header.facts, said=said(header.facts.path)))
+    return replace(header, facts=replace(header.facts, said=words_of(header.facts.path)))
 
 
 def _sane(value: Any) -> Fraction | None:
@@ -226,7 +226,7 @@ def _pillow(path: Path, file_bytes: int) -> Header:
         exif = image.getexif()
         tags = _of_exif(exif)
         if None in tags:
-            tags = _noted(image, form)
+            tags = _tag_of(image, form)
         icc = image.info.get("icc_profile")
         if kind == "RGB" and (form == "PNG" or (form == "AVIF" and icc is None)):
             icc = coded_profile(path) or icc
@@ -295,7 +295,7 @@ def _psd(path: Path, file_bytes: int) -> Header:
 
 
 def _heif(path: Path, file_bytes: int) -> Header:
-    held = opened_heif(path)
+    held = open_heif(path)
     kind = _KINDS.get(held.mode.split(";")[0])
     if kind is None:
         raise CannotDo(f"{path.name} has {held.mode} pixels, which are not supported.")
@@ -320,7 +320,7 @@ def _heif(path: Path, file_bytes: int) -> Header:
     return Header(facts, icc, "heif")
 
 
-def opened_heif(path: Path) -> Any:
+def open_heif(path: Path) -> Any:
     """Return a HEIF's main picture in its own bit depth, rotated as its boxes specify."""
     import pillow_heif  # a large library that few photos need
 
@@ -343,7 +343,7 @@ def _per_inch(unit: Any, across: Any, down: Any) -> tuple[Fraction | None, Fract
     return x, y
 
 
-def _noted(image: Image.Image, form: str) -> tuple[Fraction | None, Fraction | None]:
+def _tag_of(image: Image.Image, form: str) -> tuple[Fraction | None, Fraction | None]:
     """Return the resolution stored in JFIF or pHYs."""
     if form == "JPEG":
         unit = {1: Fraction(1), 2: Fraction(254, 100)}.get(image.info.get("jfif_unit", 0))
@@ -377,7 +377,7 @@ def _tiff(path: Path, file_bytes: int, asked: int | None) -> Header:
         pictures = pictures_in(tiff)
         if not pictures:
             raise CannotDo(f"{path.name} contains no picture.")
-        number = asked or chosen(path) or 1
+        number = asked or chosen_page(path) or 1
         if number > len(pictures):
             held = "one page" if len(pictures) == 1 else f"{len(pictures)} pages"
             raise BadRequest(f"{path.name} has {held}, so there is no page {number}.")

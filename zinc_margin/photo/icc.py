@@ -55,13 +55,13 @@ def parse(icc: bytes) -> Profile:
         If it is damaged.
     """
     try:
-        return _parsed(icc)
+        return _parse(icc)
     except (struct.error, IndexError, ValueError, KeyError, UnicodeDecodeError) as why:
         raise CannotDo("its colour profile is damaged") from why
 
 
 @lru_cache(maxsize=8)
-def _parsed(icc: bytes) -> Profile:
+def _parse(icc: bytes) -> Profile:
     if len(icc) < 132 or icc[36:40] != b"acsp":
         raise ValueError("no profile")
     space = icc[16:20].decode("ascii").strip()
@@ -130,7 +130,7 @@ def _curve(tag: bytes) -> np.ndarray:
 def name_of(icc: bytes) -> str:
     """Return a profile's name; empty if it has none or it is unreadable."""
     try:
-        return _parsed(icc).name
+        return _parse(icc).name
     except (ValueError, IndexError, KeyError, struct.error):
         return ""
 

@@ -231,7 +231,7 @@ def _boxes(path: Path) -> Iterator[tuple[bytes, int, int]]:
             at += size
 
 
-def decoded(path: Path) -> Codes:
+def decode(path: Path) -> Codes:
     """Return the pixels, (H, W) or (H, W, C), uint8 or uint16; of an animation, the first frame."""
     codes = np.asarray(imagecodecs.jpegxl_decode(path.read_bytes()))
     if codes.ndim == 4:
@@ -251,14 +251,14 @@ def profile_of(path: Path, stream: Stream) -> bytes | None:
     """
     if stream.colours is not None:
         if stream.grey:
-            return plain_grey().icc if stream.colours[1] == _SRGB_CURVE else _embedded(path)
+            return plain_grey().icc if stream.colours[1] == _SRGB_CURVE else _embedded_profile(path)
         named = named_profile(path, *stream.colours)
         if named is not None:
             return named
-    return _embedded(path)
+    return _embedded_profile(path)
 
 
-def _embedded(path: Path) -> bytes | None:
+def _embedded_profile(path: Path) -> bytes | None:
     status = path.stat()
     return _decoded_profile(path, status.st_size, status.st_mtime_ns)
 

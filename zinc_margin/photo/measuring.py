@@ -8,7 +8,7 @@ from zinc_margin.facts.measured import Measured
 from zinc_margin.photo import bands, level, noise
 from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.bands import bands_of
-from zinc_margin.photo.coded import coded
+from zinc_margin.photo.coded import coded_size
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.edges import Edges, edges_of, fineness_of, sights
 from zinc_margin.photo.jpeg_traces import blocks_of
@@ -46,7 +46,7 @@ def measure(codes: Codes, colour: Colour) -> Measured:
         edge_px=sigma,
         true_share=true_share(pieces),
         kind=kind_of(codes),
-        coded=coded(codes),
+        coded=coded_size(codes),
         bands=bands_of(overlapping(codes, colour, bands.SIDE, bands.MOST)),
         fineness=fineness_of(pieces),
         lean=level.lean_of(level.small_tones(codes)),

@@ -39,7 +39,7 @@ _AUTHORS = ("Xmp.dc.creator", "Iptc.Application2.Byline", "Exif.Image.Artist")
 _DATES = ("Exif.Photo.DateTimeOriginal", "Xmp.photoshop.DateCreated", "Exif.Image.DateTime")
 
 
-def said(path: Path) -> Said:
+def words_of(path: Path) -> Said:
     """Read a photo's title, author and date; empty where they cannot be read."""
     with ONE_AT_A_TIME:
         try:

@@ -147,7 +147,7 @@ def _page_place(values: np.ndarray) -> np.ndarray:
                 best = off, to_px
     if best is None or best[0] > 3:
         raise BadRequest("No page found. Scan the whole page with its four squares, not mirrored.")
-    return _refined(values, best[1] * step)
+    return _refine(values, best[1] * step)
 
 
 def _affine(places: list[tuple[float, float]]) -> tuple[float, np.ndarray] | None:
@@ -163,7 +163,7 @@ def _affine(places: list[tuple[float, float]]) -> tuple[float, np.ndarray] | Non
     return off, to_px
 
 
-def _refined(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
+def _refine(values: np.ndarray, to_px: np.ndarray) -> np.ndarray:
     """Return the map refined by the squares' measured centres."""
     from scipy import ndimage
 

@@ -18,9 +18,9 @@ from zinc_margin.photo import avif, jpeg_xl, psd
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import Colour
-from zinc_margin.photo.fact_cache import known_again, recalled, remember
-from zinc_margin.photo.header import Header, opened_heif, pictures_in, read_header
-from zinc_margin.photo.strips import inflated, is_deflated
+from zinc_margin.photo.fact_cache import recall, recall_same_content, remember
+from zinc_margin.photo.header import Header, open_heif, pictures_in, read_header
+from zinc_margin.photo.strips import inflate, is_deflated
 
 if TYPE_CHECKING:
     import tifffile
@@ -80,7 +80,7 @@ def read_photo(path: str | Path, measured: bool = True, page: int | None = None)
         raise CannotDo(f"You don't have permission to read {header.facts.path}.") from None
     except Exception as why:  # decoders fail in their own ways on damaged files
         raise CannotDo(f"{name} is incomplete or damaged. Copy it again.") from why
-    photo = Photo(recalled(header.facts), codes, _colour(header), alpha)
+    photo = Photo(recall(header.facts), codes, _colour(header), alpha)
     return measured_photo(photo) if measured else photo
 
 
@@ -97,7 +97,7 @@ def read_facts(path: str | Path, page: int | None = None) -> Facts:
     BadRequest, CannotDo
         As for `read_photo`.
     """
-    facts = recalled(read_header(path, page).facts)
+    facts = recall(read_header(path, page).facts)
     return facts if facts.measured is not None else read_photo(path, page=page).facts
 
 
@@ -116,7 +116,7 @@ def measured_photo(photo: Photo) -> Photo:
         digest = digest_of(path)
     except OSError as why:
         raise CannotDo(f"{path} could not be read again: {why.strerror or why}.") from None
-    facts = known_again(replace(photo.facts, digest=digest))
+    facts = recall_same_content(replace(photo.facts, digest=digest))
     if facts.measured is None:
         from zinc_margin.photo.measuring import measure  # loads large libraries
 
@@ -143,7 +143,7 @@ def _decode(header: Header) -> tuple[Codes, Codes | None]:
         alpha = np.ascontiguousarray(set_upright(codes[..., -1], facts.orientation))
         if alpha.min() == np.iinfo(codes.dtype).max:
             alpha = None
-        codes = _flattened(codes, paper=0 if facts.kind == "CMYK" else np.iinfo(codes.dtype).max)
+        codes = _flatten(codes, paper=0 if facts.kind == "CMYK" else np.iinfo(codes.dtype).max)
     channels = SAMPLES[facts.kind]
     if codes.shape[2] < channels or codes.dtype not in (np.uint8, np.uint16):
         raise ValueError("different from the header")
@@ -185,11 +185,11 @@ def _from_avif(header: Header) -> Codes:
         return _from_pillow(header)
     channels = (1 if header.facts.kind == "grey" else 3) + header.facts.alpha
     path = header.facts.path
-    return _deepened(avif.decoded(path, channels), 2 ** avif.depth(path) - 1)
+    return _deepen(avif.decode(path, channels), 2 ** avif.depth(path) - 1)
 
 
 def _from_jpeg_xl(header: Header) -> Codes:
-    return jpeg_xl.decoded(header.facts.path)
+    return jpeg_xl.decode(header.facts.path)
 
 
 def _from_psd(header: Header) -> Codes:
@@ -198,16 +198,16 @@ def _from_psd(header: Header) -> Codes:
 
 
 def _from_heif(header: Header) -> Codes:
-    held = opened_heif(header.facts.path)
+    held = open_heif(header.facts.path)
     codes = np.asarray(held)
     depth = held.info["bit_depth"]
     if depth <= 8:
         return codes
     # Pillow shifts 10 or 12 bits to the top of 16.
-    return _deepened(codes, (2**depth - 1) << (16 - depth))
+    return _deepen(codes, (2**depth - 1) << (16 - depth))
 
 
-def _deepened(codes: Codes, white: int) -> np.ndarray:
+def _deepen(codes: Codes, white: int) -> np.ndarray:
     """Return 16-bit samples, scaled so the file's white is white."""
     return ((codes.astype(np.uint32) * 65535 + white // 2) // white).astype(np.uint16)
 
@@ -237,7 +237,7 @@ def _from_tiff(header: Header) -> Codes:
     at = header.alpha_at
     alpha = None if at is None else codes[..., at : at + 1]
     if alpha is not None and header.multiplied:
-        colour = _divided(colour, alpha)
+        colour = _unmultiply(colour, alpha)
     if white_is_0:
         colour = np.iinfo(codes.dtype).max - colour
     return colour if alpha is None else np.concatenate((colour, alpha), axis=2)
@@ -249,10 +249,10 @@ def _samples(page: tifffile.TiffPage) -> np.ndarray:
     except imagecodecs.DeflateError:
         if not is_deflated(page):
             raise
-        return inflated(page)
+        return inflate(page)
 
 
-def _divided(colour: np.ndarray, alpha: Codes) -> np.ndarray:
+def _unmultiply(colour: np.ndarray, alpha: Codes) -> np.ndarray:
     """Divide premultiplied colours by their alpha."""
     top = np.iinfo(colour.dtype).max
     out = np.empty_like(colour)
@@ -262,7 +262,7 @@ def _divided(colour: np.ndarray, alpha: Codes) -> np.ndarray:
     return out
 
 
-def _flattened(codes: Codes, paper: int) -> np.ndarray:
+def _flatten(codes: Codes, paper: int) -> np.ndarray:
     """Blend a picture with alpha onto white, in its own encoding."""
     top = np.iinfo(codes.dtype).max
     out = np.empty((*codes.shape[:2], codes.shape[2] - 1), codes.dtype)

@@ -85,7 +85,7 @@ def sample(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
     count = down * across
     chosen = np.unique(np.linspace(0, max(0, count - 1), min(count, most)).astype(int))
     places = np.array([divmod(int(index), across) for index in chosen], int).reshape(-1, 2) * side
-    return _taken(codes, colour, side, places)
+    return _take(codes, colour, side, places)
 
 
 def overlapping(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
@@ -113,10 +113,10 @@ def overlapping(codes: Codes, colour: Colour, side: int, most: int) -> Sample:
     ]
     every = np.stack(np.meshgrid(*starts, indexing="ij"), axis=-1).reshape(-1, 2)
     chosen = np.unique(np.linspace(0, len(every) - 1, min(len(every), most)).astype(int))
-    return _taken(codes, colour, side, every[chosen])
+    return _take(codes, colour, side, every[chosen])
 
 
-def _taken(codes: Codes, colour: Colour, side: int, places: np.ndarray) -> Sample:
+def _take(codes: Codes, colour: Colour, side: int, places: np.ndarray) -> Sample:
     pieces = np.empty((len(places), side, side, codes.shape[2]), codes.dtype)
     for index, (top, left) in enumerate(places):
         pieces[index] = codes[top : top + side, left : left + side]

@@ -22,7 +22,7 @@ def is_deflated(page: tifffile.TiffPage) -> bool:
     return int(page.compression) in _DEFLATE and not page.is_tiled and page.predictor in (1, 2)
 
 
-def inflated(page: tifffile.TiffPage) -> Codes:
+def inflate(page: tifffile.TiffPage) -> Codes:
     """Return a page's samples, without surplus rows of a strip.
 
     Returns

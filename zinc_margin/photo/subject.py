@@ -51,7 +51,7 @@ def mark(facts: Facts, place: Place | None) -> None:
         raise CannotDo(f"The subject point of {photo.name} was not saved: {error}.") from None
 
 
-def chosen(photo: Path) -> int | None:
+def chosen_page(photo: Path) -> int | None:
     """Return the chosen page (from 1); None if the user has not chosen yet."""
     try:
         page = json.loads(kept_with(photo, "pages").read_text("utf-8"))["page"]

@@ -90,8 +90,8 @@ class Sides(Rendered):
         x0, x1 = int(first_x.min()), int(second_x.max()) + 1
         y0, y1 = int(first_y.min()), int(second_y.max()) + 1
         from_print = self._inner.region(x0, y0, x1 - x0, y1 - y0, job)
-        rows = _mixed(from_print, first_y - y0, second_y - y0, share_y, 0)
-        return _mixed(rows, first_x - x0, second_x - x0, share_x, 1)
+        rows = _mix(from_print, first_y - y0, second_y - y0, share_y, 0)
+        return _mix(rows, first_x - x0, second_x - x0, share_x, 1)
 
     def _softened(self, left: int, top: int, width: int, height: int, job: Job) -> np.ndarray:
         """Return a stretched region, softened increasingly towards the outer edge."""
@@ -111,7 +111,7 @@ class Sides(Rendered):
         out = np.zeros((height, width, self._channels), np.float32)
         below = wide[here]
         for near, far in pairwise(levels):
-            above = _blurred(wide, far, here)
+            above = _blur(wide, far, here)
             inside = (spread >= near) & (spread <= far)
             part = (spread**2 - near**2) / (far**2 - near**2)
             mixed = below + part[..., None].astype(np.float32) * (above - below)
@@ -169,7 +169,7 @@ def _read_at(
     return first, np.minimum(first + 1, size - 1), share
 
 
-def _mixed(
+def _mix(
     values: np.ndarray, first: np.ndarray, second: np.ndarray, share: np.ndarray, axis: int
 ) -> np.ndarray:
     one = np.take(values, first, axis).astype(np.float32)
@@ -183,7 +183,7 @@ def _block(sigma: float) -> int:
     return 2 ** max(0, int(np.floor(np.log2(sigma / _FINE)))) if sigma > _FINE else 1
 
 
-def _blurred(wide: np.ndarray, sigma: float, here: tuple[slice, slice]) -> np.ndarray:
+def _blur(wide: np.ndarray, sigma: float, here: tuple[slice, slice]) -> np.ndarray:
     """Return the part `here`, blurred by a Gaussian; a wide one works on block means."""
     from scipy.ndimage import gaussian_filter
 
@@ -204,13 +204,13 @@ def _blurred(wide: np.ndarray, sigma: float, here: tuple[slice, slice]) -> np.nd
     own = (block**2 - 1) / 12 + block**2 / 6
     left = max(0.1, sigma**2 - own) ** 0.5 / block
     soft = gaussian_filter(small, (left, left, 0), truncate=3)
-    return _grown(_grown(soft, here[0], block, 0), here[1], block, 1)
+    return _grow(_grow(soft, here[0], block, 0), here[1], block, 1)
 
 
-def _grown(small: np.ndarray, here: slice, block: int, axis: int) -> np.ndarray:
+def _grow(small: np.ndarray, here: slice, block: int, axis: int) -> np.ndarray:
     place = np.clip(
         (np.arange(here.start, here.stop) + 0.5) / block - 0.5, 0, small.shape[axis] - 1
     )
     first = np.floor(place).astype(np.int64)
     second = np.minimum(first + 1, small.shape[axis] - 1)
-    return _mixed(small, first, second, (place - first).astype(np.float32), axis)
+    return _mix(small, first, second, (place - first).astype(np.float32), axis)

@@ -90,7 +90,7 @@ def _bend(places: np.ndarray, values: np.ndarray, near: np.ndarray) -> np.ndarra
         for split in splits:
             halves = [_half(places, values, *ends) for ends in ((0.0, split), (split, 1.0))]
             numbers = np.concatenate([[split], *halves]).astype(np.float32)
-            worst = float((np.abs(bent(numbers, _GRID) - goal) / near).max())
+            worst = float((np.abs(evaluate(numbers, _GRID) - goal) / near).max())
             if worst < off:
                 best, off = numbers, worst
         splits, step = best[0] * (1 + step * np.linspace(-0.8, 0.8, 9)), step / 4
@@ -104,7 +104,7 @@ def _half(places: np.ndarray, values: np.ndarray, low: float, high: float) -> np
     return np.concatenate([[middle], factors / reach**_ORDERS])
 
 
-def bent(numbers: NDArray[np.float32], places: np.ndarray) -> np.ndarray:
+def evaluate(numbers: NDArray[np.float32], places: np.ndarray) -> np.ndarray:
     """Return the values of a bend, as the compiled loops compute them.
 
     Parameters

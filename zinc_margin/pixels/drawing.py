@@ -12,7 +12,7 @@ from PIL import Image, ImageDraw, ImageFont
 from zinc_margin.fonts import FACES, font_file
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.arrays import Codes, Plane
-from zinc_margin.photo.colour import codes_of, srgb, transformed
+from zinc_margin.photo.colour import codes_of, srgb, transform
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.finish.page import Overlay, Rule, Words
 
@@ -31,8 +31,8 @@ class Drawing:
     ) -> None:
         self._most = int(np.iinfo(dtype).max)
         self._dtype, self._colour = dtype, photo.colour
-        self._overlay = None if overlay is None else _laid(overlay, photo, self._most)
-        lines = [(*_set(line), line.tone) for line in words]
+        self._overlay = None if overlay is None else _place_overlay(overlay, photo, self._most)
+        lines = [(*_typeset(line), line.tone) for line in words]
         self._words = [(ink, x, y, self._codes(colour)) for ink, x, y, colour in lines]
         self._marks = [(rule.box, self._codes(rule.tone)) for rule in marks]
         self._paper = self._codes(tone)
@@ -81,7 +81,9 @@ def _window(out: Codes, x: int, y: int, wide: int, high: int) -> np.ndarray:
     return out[max(0, y) : max(0, y + high), max(0, x) : max(0, x + wide)]
 
 
-def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.ndarray, int, int]:
+def _place_overlay(
+    overlay: Overlay, photo: Photo, most: int
+) -> tuple[np.ndarray, np.ndarray, int, int]:
     """Return an overlay in a photo's colours (H, W, C), its opacity (H, W), and its place.
 
     Raises
@@ -101,15 +103,15 @@ def _laid(overlay: Overlay, photo: Photo, most: int) -> tuple[np.ndarray, np.nda
     left, top, wide, high = overlay.box
     x = left + round((wide - rgba.shape[1]) * overlay.across)
     y = top + round((high - rgba.shape[0]) * overlay.down)
-    codes = transformed(rgba[..., :3], srgb().profiled, photo.colour.profiled)
+    codes = transform(rgba[..., :3], srgb().profiled, photo.colour.profiled)
     alpha = rgba[..., 3].astype(np.float32) / 255 * np.float32(overlay.strength)
     return codes.astype(np.float32) * np.float32(most / 65535), alpha, x, y
 
 
-def _set(line: Words) -> tuple[np.ndarray, int, int]:
+def _typeset(line: Words) -> tuple[np.ndarray, int, int]:
     """Return a line's ink and its position."""
     left, top, wide, high = line.box
-    ink = written(line.text, high, line.face, wide) * np.float32(line.strength)
+    ink = ink_of(line.text, high, line.face, wide) * np.float32(line.strength)
     free = wide - ink.shape[1]
     return ink, left + {"left": 0, "centre": free // 2, "right": free}[line.lies], top
 
@@ -119,7 +121,7 @@ def _font(face: str, size: int) -> ImageFont.FreeTypeFont:
     return ImageFont.truetype(str(font_file(FACES[face])), size)
 
 
-def written(
+def ink_of(
     words: str, height: int, face: str = "sans", widest: int | None = None
 ) -> NDArray[np.float32]:
     """Return text as ink.

@@ -218,7 +218,7 @@ def range_down(lows, highs, top, reach, low, high):  # type: ignore[no-untyped-d
 
 
 @njit(inline="always", error_model="numpy")
-def _bounded(value, bound):  # type: ignore[no-untyped-def]
+def _bound(value, bound):  # type: ignore[no-untyped-def]
     """Limit a value ≥ 0 to a bound, softly from half of it."""
     one, other = value * value, bound * bound
     return value * bound / (np.sqrt(np.sqrt(one * one + other * other)) + _TINY)
@@ -300,6 +300,6 @@ def restrain(light, place, soft, near, held, moves):  # type: ignore[no-untyped-
             room = most[n] - here if rises else here - least[n]
             end = F(100) - here if rises else here
             over = max(much - room, ZERO)
-            much = _bounded(much - over + _bounded(over, halo), F(0.75) * max(end, ZERO))
+            much = _bound(much - over + _bound(over, halo), F(0.75) * max(end, ZERO))
             move[n] = much if rises else -much
     return total

@@ -10,14 +10,14 @@ import numpy as np
 from numba import njit
 
 from zinc_margin.pixels.lookup import ONE, ZERO
-from zinc_margin.pixels.ranges import held, range_of_four, steeper
+from zinc_margin.pixels.ranges import hold_range, range_of_four, steeper
 
 _ROWS = 32
 """Rows processed together."""
 
 
 @njit(inline="always")
-def _summed(line, rows, start, own):  # type: ignore[no-untyped-def]
+def _sum_rows(line, rows, start, own):  # type: ignore[no-untyped-def]
     """Write the weighted sum of rows from `start` on; common counts are unrolled.
 
     Six for Lanczos, four for a cubic.
@@ -111,7 +111,7 @@ def _across(columns, starts, weights, out):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def enlarged(  # type: ignore[no-untyped-def]
+def enlarge(  # type: ignore[no-untyped-def]
     samples, starts_x, weights_x, near_x, starts, weights, near, steep, out
 ):
     """Enlarge a plane and limit ringing: samples (R, S) → out (M, N).
@@ -156,7 +156,7 @@ def enlarged(  # type: ignore[no-untyped-def]
             _across(columns, starts_x, weights_x, aside)
             _laid_back(aside, between[ready : ready + rows])
             ready += rows
-        _summed(line, between, start, weights[y])
+        _sum_rows(line, between, start, weights[y])
         if near[1] == 0:
             for x in range(width):
                 line[x] = min(max(line[x], ZERO), ONE)
@@ -186,4 +186,4 @@ def enlarged(  # type: ignore[no-untyped-def]
                 line[x] = min(max(steeper(line[x], least[x], most[x], steep), ZERO), ONE)
         else:
             for x in range(width):
-                line[x] = min(max(held(line[x], least[x], most[x]), ZERO), ONE)
+                line[x] = min(max(hold_range(line[x], least[x], most[x]), ZERO), ONE)

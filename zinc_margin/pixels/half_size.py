@@ -31,7 +31,7 @@ def halves_of(count, first):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _halved(line, rows, at, first):  # type: ignore[no-untyped-def]
+def _halve_row(line, rows, at, first):  # type: ignore[no-untyped-def]
     """Write every second sample of a row, from four rows starting at `at` and four columns each."""
     a, b, c, d = rows[at], rows[at + 1], rows[at + 2], rows[at + 3]
     mixed = np.empty(a.shape[0], np.float32)
@@ -44,7 +44,7 @@ def _halved(line, rows, at, first):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def halved_across(plane, rows, corner, weights, half, out):  # type: ignore[no-untyped-def]
+def halve_across(plane, rows, corner, weights, half, out):  # type: ignore[no-untyped-def]
     """Halve rows of a plane, and blur them horizontally.
 
     Parameters
@@ -61,12 +61,12 @@ def halved_across(plane, rows, corner, weights, half, out):  # type: ignore[no-u
         The result.
     """
     for k in range(rows[0], rows[1]):
-        _halved(half[k], plane, corner[0] + 2 * k, corner[1])
+        _halve_row(half[k], plane, corner[0] + 2 * k, corner[1])
     blur_across(half, rows, weights.shape[0] - 1, weights, out)
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _widened(line, row, first):  # type: ignore[no-untyped-def]
+def _widen_row(line, row, first):  # type: ignore[no-untyped-def]
     """Write a row at twice its size by linear interpolation, starting at `first`."""
     for m in range(line.shape[0] // 2):
         at = np.uintp(first + m)
@@ -76,7 +76,7 @@ def _widened(line, row, first):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def down_doubled(half, top, apron, corner, weights, out):  # type: ignore[no-untyped-def]
+def double_down(half, top, apron, corner, weights, out):  # type: ignore[no-untyped-def]
     """Blur the result of `halved_across` vertically, and enlarge it to full size.
 
     Parameters
@@ -101,7 +101,7 @@ def down_doubled(half, top, apron, corner, weights, out):  # type: ignore[no-unt
     line = np.empty(half.shape[1], np.float32)
     for k in range(count):
         down_rows(line, half, first + k, weights)
-        _widened(wide[k], line, column // 2 - (weights.shape[0] - 1))
+        _widen_row(wide[k], line, column // 2 - (weights.shape[0] - 1))
     for y in range(height):
         at = (row + y) // 2 - first
         other = at - 1 if (row + y) % 2 == 0 else at + 1

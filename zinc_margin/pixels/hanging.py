@@ -63,7 +63,7 @@ def _light(linear: np.ndarray, hung: Hung) -> tuple[np.ndarray, np.ndarray]:
     """Return the brightness of white paper at the four corners, and these corners (4, 2)."""
     luminance = linear @ np.array([0.2126, 0.7152, 0.0722], np.float32)
     white = _WHITE * float(np.clip(np.quantile(luminance[::4, ::4], 0.9), 0.3, 1.0))
-    sides = np.array([_seen(luminance, spots) for spots in hung.ring])
+    sides = np.array([_median_luminance(luminance, spots) for spots in hung.ring])
     even = sides.mean()
     share = np.clip(sides / even if even > 0 else np.ones(4), *_UNEVEN)
     top, right, bottom, left = share
@@ -71,7 +71,7 @@ def _light(linear: np.ndarray, hung: Hung) -> tuple[np.ndarray, np.ndarray]:
     return white * corners, np.array(hung.face)
 
 
-def _seen(luminance: np.ndarray, spots: tuple[Spot, ...]) -> float:
+def _median_luminance(luminance: np.ndarray, spots: tuple[Spot, ...]) -> float:
     """Return the median luminance around some places; for places outside, at the nearest one."""
     high, wide = luminance.shape
     reach = max(1, min(high, wide) // 200)
@@ -118,9 +118,9 @@ def _face(page: np.ndarray, plan: PrintPlan, longest: int) -> Image.Image:
     print_ = whole.resize(
         (max(2, round(printed[0])), max(2, round(printed[1]))), Image.Resampling.LANCZOS
     )
-    hole = _centred(size, opening)
+    hole = _centre(size, opening)
     seen = Image.new("RGB", size, _BEVEL)
-    seen.paste(print_, _centred(size, printed)[:2])
+    seen.paste(print_, _centre(size, printed)[:2])
     result.paste(seen.crop(hole), hole[:2])
     pen = ImageDraw.Draw(result)
     for box, tone, wide_mm in ((hole, _CUT, 1.5), ((0, 0, *size), _MOULDING, FRAME_FACE_MM)):
@@ -129,7 +129,7 @@ def _face(page: np.ndarray, plan: PrintPlan, longest: int) -> Image.Image:
     return result
 
 
-def _centred(
+def _centre(
     size: tuple[int, int], inner: tuple[float, float] | list[float]
 ) -> tuple[int, int, int, int]:
     left, top = round((size[0] - inner[0]) / 2), round((size[1] - inner[1]) / 2)
@@ -190,13 +190,13 @@ def _lay(
         (wide, high), Image.Transform.PERSPECTIVE, tuple(back), Image.Resampling.NEAREST
     )
     codes = np.asarray(seen)
-    gain = _spread(light, box, (wide, high))[..., None] * np.float32(shade)
+    gain = _light_plane(light, box, (wide, high))[..., None] * np.float32(shade)
     lit = Image.fromarray(_codes(_linear(codes) * gain))
     mask = ImageChops.multiply(_outline(quad, box), solid)
     out.paste(lit, box, mask)
 
 
-def _spread(
+def _light_plane(
     light: tuple[np.ndarray, np.ndarray], box: tuple[int, int, int, int], size: tuple[int, int]
 ) -> np.ndarray:
     """Return the light at every pixel of a box: a plane through the corners' values."""

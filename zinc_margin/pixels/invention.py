@@ -61,10 +61,10 @@ def invention(
     bare = replace(plan, sharpen=None)
     learned = lightness_of(Renderer(photo, bare).region(*box, job))
     plain = lightness_of(Renderer(photo, classical(bare)).region(*box, job))
-    return judged(learned, plain)
+    return compare(learned, plain)
 
 
-def judged(learned: np.ndarray, plain: np.ndarray) -> Invention:
+def compare(learned: np.ndarray, plain: np.ndarray) -> Invention:
     """Compare two enlargements of one region, (H, W), in per cent of white.
 
     Parameters

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels.lookup import ONE, ZERO, F, curved
+from zinc_margin.pixels.lookup import ONE, ZERO, F, apply_curve
 
 _ROOM = 1024
 """Pixels processed together, so they stay in the fastest cache."""
@@ -18,7 +18,7 @@ _KINK = F((6 / 29) ** 0.75)
 
 
 @njit(inline="always", error_model="numpy")
-def _compressed(value):  # type: ignore[no-untyped-def]
+def _cie_f(value):  # type: ignore[no-untyped-def]
     """Return CIE's f of a linear value: a cube root, linear near black.
 
     The root is a polynomial of the fourth root, fitted over the range of f; its error is at most
@@ -34,7 +34,7 @@ def _compressed(value):  # type: ignore[no-untyped-def]
 
 
 @njit(inline="always", error_model="numpy")
-def _cubed(value):  # type: ignore[no-untyped-def]
+def _cube(value):  # type: ignore[no-untyped-def]
     cube = value * value * value
     straight = _SLOPE * (value - _OFFSET)
     return cube if value > _LOW else straight
@@ -64,12 +64,12 @@ def lightness(planes, part, decode, luminance, out):  # type: ignore[no-untyped-
         line = out[start:stop]
         line[:] = ZERO
         for channel in range(planes.shape[0]):
-            curved(planes[channel, start:stop], bends[channel], tables[channel], values)
+            apply_curve(planes[channel, start:stop], bends[channel], tables[channel], values)
             weight = luminance[channel]
             for n in range(line.shape[0]):
                 line[n] += weight * values[n]
         for n in range(line.shape[0]):
-            line[n] = F(116) * _compressed(line[n]) - F(16)
+            line[n] = F(116) * _cie_f(line[n]) - F(16)
 
 
 @njit(inline="always", error_model="numpy")
@@ -80,7 +80,7 @@ def _room(moved, before):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _stepped(linear, tone, step, to_xyz, from_xyz):  # type: ignore[no-untyped-def]
+def _step(linear, tone, step, to_xyz, from_xyz):  # type: ignore[no-untyped-def]
     """Change the L* of linear values (3, N) by a step, in place, and leave their fourth roots.
 
     A change that would clip a channel is limited to the available range.
@@ -94,9 +94,9 @@ def _stepped(linear, tone, step, to_xyz, from_xyz):  # type: ignore[no-untyped-d
     for n in range(step.shape[0]):
         r, g, b_ = red[n], green[n], blue[n]
         shift = step[n] * F(1 / 116)
-        x = _cubed(_compressed(a * r + b * g + c * b_) + shift)
-        y = _cubed((tone[n] + F(16)) * F(1 / 116) + shift)
-        z = _cubed(_compressed(d * r + e * g + f * b_) + shift)
+        x = _cube(_cie_f(a * r + b * g + c * b_) + shift)
+        y = _cube((tone[n] + F(16)) * F(1 / 116) + shift)
+        z = _cube(_cie_f(d * r + e * g + f * b_) + shift)
         to_r = rx * x + ry * y + rz * z - r
         to_g = gx * x + gy * y + gz * z - g
         to_b = bx * x + by * y + bz * z - b_
@@ -107,12 +107,12 @@ def _stepped(linear, tone, step, to_xyz, from_xyz):  # type: ignore[no-untyped-d
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _stepped_grey(linear, tone, step):  # type: ignore[no-untyped-def]
+def _step_grey(linear, tone, step):  # type: ignore[no-untyped-def]
     """Do the same for grey, linear (1, N), whose cube root is lightness itself."""
     grey = linear[0]
     for n in range(step.shape[0]):
         before = grey[n]
-        moved = _cubed((tone[n] + step[n] + F(16)) * F(1 / 116)) - before
+        moved = _cube((tone[n] + step[n] + F(16)) * F(1 / 116)) - before
         moved = before + min(_room(moved, before), ONE) * moved
         grey[n] = np.sqrt(np.sqrt(max(moved, ZERO)))
 
@@ -150,14 +150,14 @@ def move(planes, moves, count, decode, encode, to_xyz, from_xyz):  # type: ignor
             for n in range(where.shape[0]):
                 goal[n] = plane[np.uintp(where[n])]
             part = goal[: where.shape[0]]
-            curved(part, decode[0][channel], decode[1][channel], linear[channel])
+            apply_curve(part, decode[0][channel], decode[1][channel], linear[channel])
         if channels == 1:
-            _stepped_grey(linear, tones, steps)
+            _step_grey(linear, tones, steps)
         else:
-            _stepped(linear, tones, steps, to_xyz, from_xyz)
+            _step(linear, tones, steps, to_xyz, from_xyz)
         for channel in range(channels):
             plane, goal = planes[channel], values[channel]
             part = linear[channel, : where.shape[0]]
-            curved(part, encode[0][channel], encode[1][channel], goal)
+            apply_curve(part, encode[0][channel], encode[1][channel], goal)
             for n in range(where.shape[0]):
                 plane[np.uintp(where[n])] = goal[n]

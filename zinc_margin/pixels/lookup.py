@@ -57,7 +57,7 @@ def root(value):  # type: ignore[no-untyped-def]
 
 
 @njit(inline="always")
-def put(goal, source):  # type: ignore[no-untyped-def]
+def copy(goal, source):  # type: ignore[no-untyped-def]
     """Copy a row to another of the same length; a slice assignment takes seconds longer to compile.
 
     Parameters
@@ -69,7 +69,7 @@ def put(goal, source):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def curved(values, numbers, table, out):  # type: ignore[no-untyped-def]
+def apply_curve(values, numbers, table, out):  # type: ignore[no-untyped-def]
     """Apply a tone curve to a row of values, 0 to 1: its bend, or its table.
 
     Parameters

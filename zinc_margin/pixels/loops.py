@@ -7,8 +7,8 @@ import math
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels.lookup import ONE, ZERO, look, put, root
-from zinc_margin.pixels.ranges import held, steeper
+from zinc_margin.pixels.lookup import ONE, ZERO, copy, look, root
+from zinc_margin.pixels.ranges import hold_range, steeper
 from zinc_margin.pixels.weights import BLOCKS, LANCZOS
 
 
@@ -38,7 +38,7 @@ def unpack(codes, table, rows, columns, out):  # type: ignore[no-untyped-def]
 
 
 @njit(inline="always")
-def _weighed(row, start, own, whole):  # type: ignore[no-untyped-def]
+def _weighted_sum(row, start, own, whole):  # type: ignore[no-untyped-def]
     """Return the weighted sum of a row's samples from `start` on, in four independent sums.
 
     `whole` is the largest multiple of four among the weights.
@@ -57,7 +57,7 @@ def _weighed(row, start, own, whole):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def doubled(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
+def double(plane, taps, pad, between, out):  # type: ignore[no-untyped-def]
     """Enlarge the inside of a plane (H, W) by two, without ringing limits.
 
     `taps` are the six of an even output, starting three samples before its own; an odd output uses
@@ -99,8 +99,8 @@ def _ranges(low, high, source, count):  # type: ignore[no-untyped-def]
     """Write the minimum and maximum of every `count` neighbours in a pair of rows."""
     below, above = source
     length = below.shape[0] - count + 1
-    put(low[:length], below[:length])
-    put(high[:length], above[:length])
+    copy(low[:length], below[:length])
+    copy(high[:length], above[:length])
     for k in range(1, count):
         lower, higher = below[k : k + length], above[k : k + length]
         for x in range(length):
@@ -111,8 +111,8 @@ def _ranges(low, high, source, count):  # type: ignore[no-untyped-def]
 @njit(inline="always")
 def _range_of_rows(low, high, rows, first, count):  # type: ignore[no-untyped-def]
     """Write the minimum and maximum of `count` rows at every place."""
-    put(low, rows[first])
-    put(high, rows[first])
+    copy(low, rows[first])
+    copy(high, rows[first])
     for k in range(1, count):
         row = rows[first + k]
         for x in range(low.shape[0]):
@@ -122,7 +122,7 @@ def _range_of_rows(low, high, rows, first, count):  # type: ignore[no-untyped-de
 
 
 @njit(cache=True, nogil=True)
-def reduced(  # type: ignore[no-untyped-def]
+def reduce(  # type: ignore[no-untyped-def]
     planes, starts_x, weights_x, near_x, starts_y, weights_y, near_y, steep, out, lines
 ):
     """Reduce planes (C, R, S) → out (C, M, N): vertically first, one output row at a time.
@@ -168,7 +168,7 @@ def reduced(  # type: ignore[no-untyped-def]
                     value[x] += weight * row[x]
             line = out[channel, y]
             for x in range(starts_x.shape[0]):
-                line[x] = _weighed(value, np.uintp(starts_x[x]), weights_x[x], whole)
+                line[x] = _weighted_sum(value, np.uintp(starts_x[x]), weights_x[x], whole)
             if count_x > 0:
                 _range_of_rows(low, high, plane, start + first_y, count_y)
                 _ranges(least, most, (low, high), count_x)
@@ -177,7 +177,7 @@ def reduced(  # type: ignore[no-untyped-def]
                     if steep > ZERO:
                         line[x] = steeper(line[x], least[at], most[at], steep)
                     else:
-                        line[x] = held(line[x], least[at], most[at])
+                        line[x] = hold_range(line[x], least[at], most[at])
             for x in range(line.shape[0]):
                 line[x] = min(max(line[x], ZERO), ONE)
 
@@ -318,7 +318,7 @@ def fill_axis(shape, b, c, centres, widen, support, crispness, starts, weights):
 
 
 @njit(cache=True, nogil=True)
-def encoded(planes, tables):  # type: ignore[no-untyped-def]
+def encode(planes, tables):  # type: ignore[no-untyped-def]
     """Convert linear values to encoded ones, in place.
 
     Parameters

@@ -89,7 +89,7 @@ def session(name: str) -> Any:
         ) from None
 
 
-def agreed(
+def mean_correction(
     asked: Asked,
     plane: NDArray[np.float32],
     strengths: tuple[float, ...] = (),

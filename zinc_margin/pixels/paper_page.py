@@ -6,13 +6,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zinc_margin.measure import paper_page as page
-from zinc_margin.pixels.drawing import written
+from zinc_margin.pixels.drawing import ink_of
 
 _FINE = 4
 """Edge samples per pixel side."""
 
 
-def reflected(l_star: float) -> float:
+def reflectance(l_star: float) -> float:
     """Return the share of light reflected by a tone of this L*."""
     return ((l_star + 16) / 116) ** 3 if l_star > 8 else l_star / 903.3
 
@@ -38,7 +38,7 @@ def draw_page(ppi: float) -> NDArray[np.float32]:
             fill(x - page.HOLE / 2, y - page.HOLE / 2, page.HOLE, page.HOLE, 1.0)
     for (x, y), step in zip(page.PATCHES, page.STEPS, strict=True):
         half = page.PATCH / 2
-        fill(x - half, y - half, page.PATCH, page.PATCH, reflected(step))
+        fill(x - half, y - half, page.PATCH, page.PATCH, reflectance(step))
     for target in page.TARGETS:
         _edge(light, target, per)
     left, top, length = page.RULER
@@ -56,7 +56,7 @@ def draw_page(ppi: float) -> NDArray[np.float32]:
             3.2,
         ),
     ):
-        ink = written(words, max(6, round(size * per)))
+        ink = ink_of(words, max(6, round(size * per)))
         y0, x0 = round(y * per), round(x * per)
         part = light[y0 : y0 + ink.shape[0], x0 : x0 + ink.shape[1]]
         part *= 1 - 0.95 * ink[: part.shape[0], : part.shape[1]]
@@ -76,7 +76,7 @@ def _edge(light: np.ndarray, target: page.Target, per: float) -> None:
         if target.upright
         else y[:, None] * np.cos(slant) + x[None] * np.sin(slant)
     )
-    tones = np.where(along < 0, reflected(target.low), reflected(target.high))
+    tones = np.where(along < 0, reflectance(target.low), reflectance(target.high))
     means = tones.reshape(count, _FINE, count, _FINE).mean((1, 3))
     light[y0 : y0 + count, x0 : x0 + count] = means
 

@@ -27,7 +27,7 @@ _BESIDE = 4
 """Lines on each side of the profile that are averaged, in pixels."""
 
 
-def printed(codes: Codes, colour: Colour, sigma_px: float) -> np.ndarray:
+def print_blur(codes: Codes, colour: Colour, sigma_px: float) -> np.ndarray:
     """Blur samples (H, W, C) as paper does, in linear light, at the same depth.
 
     Parameters
@@ -46,12 +46,12 @@ def printed(codes: Codes, colour: Colour, sigma_px: float) -> np.ndarray:
     out = np.empty_like(codes)
     for channel in range(codes.shape[2]):
         light = tables.linear[channel][codes[..., channel]]
-        soft = blurred(light, sigma_px)
+        soft = blur_light(light, sigma_px)
         out[..., channel] = np.rint(np.interp(soft, *_curve(colour, codes.dtype, channel)) * most)
     return out
 
 
-def blurred(light: np.ndarray, sigma_px: float) -> np.ndarray:
+def blur_light(light: np.ndarray, sigma_px: float) -> np.ndarray:
     """Blur linear light (H, W) as paper does.
 
     Parameters
@@ -73,7 +73,7 @@ def _curve(colour: Colour, dtype: np.dtype, channel: int) -> tuple[np.ndarray, n
     return linear + np.arange(len(linear)) * 1e-12, np.linspace(0, 1, len(linear))
 
 
-def as_printed(
+def simulate_paper(
     renderer: Renderer, box: tuple[int, int, int, int], sigma_px: float, job: Job = IDLE
 ) -> np.ndarray:
     """Return part of a file as its paper will show it.
@@ -91,7 +91,7 @@ def as_printed(
     x0, y0 = max(0, left - reach), max(0, top - reach)
     x1, y1 = min(full_width, left + width + reach), min(full_height, top + height + reach)
     codes = renderer.region(x0, y0, x1 - x0, y1 - y0, job)
-    soft = printed(codes, renderer.photo.colour, sigma_px)
+    soft = print_blur(codes, renderer.photo.colour, sigma_px)
     return soft[top - y0 : top - y0 + height, left - x0 : left - x0 + width]
 
 
@@ -149,7 +149,7 @@ def profile(photo: Photo, plan: PrintPlan, place: tuple[float, float]) -> Profil
     edged = Renderer(photo, sharp, threads=1, bits=16).region(*box)
     shine = [_luminance(codes, photo.colour) for codes in (plain, edged)]
     # Blurring luminance is the same as blurring the channels.
-    light = [_lightness(each) for one in shine for each in (one, blurred(one, sigma))]
+    light = [_lightness(each) for one in shine for each in (one, blur_light(one, sigma))]
     x, y, angle = _edge(light[0])
     reach = min(side / 2 - 3, max(12.0, 8 * max(sigma, sharpen.sigma_px if sharpen else 0.0)))
     along = np.arange(-reach, reach, 0.25)

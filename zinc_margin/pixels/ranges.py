@@ -64,7 +64,7 @@ def wider(low, high, a, b):  # type: ignore[no-untyped-def]
 
 
 @njit(inline="always")
-def held(value, least, most):  # type: ignore[no-untyped-def]
+def hold_range(value, least, most):  # type: ignore[no-untyped-def]
     """Limit a resampled value softly to its neighbours' range.
 
     The excess is halved, and never exceeds a tenth of the range.

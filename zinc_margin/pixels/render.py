@@ -20,7 +20,7 @@ from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.page import BAND_ROWS, Rendered
 from zinc_margin.pixels.repair import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Source, Stored
-from zinc_margin.pixels.tiles import even
+from zinc_margin.pixels.tiles import even_side
 from zinc_margin.pixels.tone_tables import Tables, make_tables
 from zinc_margin.pixels.upscale import Doubled
 from zinc_margin.pixels.weights import (
@@ -29,7 +29,7 @@ from zinc_margin.pixels.weights import (
     axis,
     gaussian,
     numbers_of,
-    reflected,
+    reflect,
     series,
     steepness,
     taps_for,
@@ -173,7 +173,7 @@ class Renderer(Rendered):
             self._fill(part, left + x, top + y, job)
 
         step_x, step_y = (
-            even(side, max(1, round(side / _REGION_TILE))) for side in (width, height)
+            even_side(side, max(1, round(side / _REGION_TILE))) for side in (width, height)
         )
         places = [(x, y) for y in range(0, height, step_y) for x in range(0, width, step_x)]
         with ThreadPoolExecutor(self.threads, "region") as pool:
@@ -246,7 +246,7 @@ class Renderer(Rendered):
         else:
             planes = self._turned(method, left, top, width, height, table, job)
         if linear:
-            loops.encoded(planes, self._tables.encode)
+            loops.encode(planes, self._tables.encode)
         return planes
 
     def _slab(
@@ -255,8 +255,8 @@ class Renderer(Rendered):
         """Read part of the rotated picture, reflected beyond its edges, as planes of floats."""
         from zinc_margin.pixels import loops
 
-        rows = reflected(np.arange(top, top + height), self._source.height)
-        columns = reflected(np.arange(left, left + width), self._source.width)
+        rows = reflect(np.arange(top, top + height), self._source.height)
+        columns = reflect(np.arange(left, left + width), self._source.width)
         y, x = int(rows.min()), int(columns.min())
         block = self._source.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x, job)
         planes = np.empty((block.shape[2], height, width), np.float32)
@@ -280,7 +280,7 @@ class Renderer(Rendered):
         self, method: str, left: int, top: int, width: int, height: int, table: np.ndarray, job: Job
     ) -> np.ndarray:
         from zinc_margin.pixels import loops
-        from zinc_margin.pixels.enlarge import enlarged
+        from zinc_margin.pixels.enlarge import enlarge
 
         horizontal, vertical = self._axis(True, left, width), self._axis(False, top, height)
         x0, y0 = int(horizontal.starts[0]), int(vertical.starts[0])
@@ -289,7 +289,7 @@ class Renderer(Rendered):
         slab = self._slab(x0, y0, slab_width, slab_height, table, job)
         out = np.empty((slab.shape[0], height, width), np.float32)
         if self._scale < 1:
-            loops.reduced(
+            loops.reduce(
                 slab,
                 horizontal.starts - x0,
                 horizontal.weights,
@@ -303,7 +303,7 @@ class Renderer(Rendered):
             )
             return out
         for channel in range(slab.shape[0]):
-            enlarged(
+            enlarge(
                 slab[channel],
                 horizontal.starts - x0,
                 horizontal.weights,
@@ -353,7 +353,7 @@ class Renderer(Rendered):
                 for _ in range(2)
             )
             rotate.range_of(slab, 4, least, most)
-            rotate.turned_close(
+            rotate.rotate_close(
                 slab,
                 least,
                 most,
@@ -367,7 +367,7 @@ class Renderer(Rendered):
                 out,
             )
             return out
-        rotate.turned(
+        rotate.rotate(
             slab,
             (x0 - 0.5, y0 - 0.5),
             steps,
@@ -412,7 +412,7 @@ class _span:
     """The part of a run of outputs inside the picture, and the indices that reflect the rest."""
 
     def __init__(self, first: int, count: int, size: int) -> None:
-        wanted = reflected(np.arange(first, first + count), size)
+        wanted = reflect(np.arange(first, first + count), size)
         self.inner = int(wanted.min())
         self.count = int(wanted.max()) - self.inner + 1
         self.whole = first >= 0 and first + count <= size

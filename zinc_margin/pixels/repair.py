@@ -9,8 +9,8 @@ from zinc_margin.keeping.job import Job
 from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
-from zinc_margin.pixels.tiles import LUMA, SQUARE, Tiled, coded, luma_of
-from zinc_margin.pixels.upscale import doubled
+from zinc_margin.pixels.tiles import LUMA, SQUARE, Tiled, luma_of, to_codes
+from zinc_margin.pixels.upscale import double
 from zinc_margin.plan.parts import Repair
 from zinc_margin.plan.pixels.repair import NOISE_FULL
 
@@ -56,7 +56,7 @@ class Repaired(Tiled):
         y, x = self._inner()
         repaired, _, _ = self._repaired(around)
         high, wide = self.tile
-        return coded(repaired[:, y : y + high, x : x + wide])
+        return to_codes(repaired[:, y : y + high, x : x + wide])
 
     def _inner(self) -> tuple[int, int]:
         """Return the offset of the tile itself in the result of `_repaired`."""
@@ -77,7 +77,7 @@ class Repaired(Tiled):
             strengths = (self._jpeg, self._noise) if self._noise else (self._jpeg,)
             # The finer method runs four passes without this shortcut.
             enough = _ENOUGH if len(self._asked) == 2 else 0.0
-            change, seen = nets.agreed(self._asked, luma, strengths, enough=enough)
+            change, seen = nets.mean_correction(self._asked, luma, strengths, enough=enough)
             light = luma + change
         if self._halo:
             light = _without_halos(light, self._halo, self._reach)
@@ -97,10 +97,13 @@ class Repaired(Tiled):
         JPEG codes colour so coarsely that squares of uniform colour remain, with visible seams.
         Detail between half and full size is kept if it exceeds these seams and the noise.
         """
-        half, led = _halved(difference), _halved(light)
+        half, led = _halve(difference), _halve(light)
         strengths = self._jpeg, self._noise * 0.5
         change = (
-            nets.agreed(("clean",), half * np.float32(0.5) + np.float32(0.5), strengths).change * 2
+            nets.mean_correction(
+                ("clean",), half * np.float32(0.5) + np.float32(0.5), strengths
+            ).change
+            * 2
         )
         rest = difference - _between(half)
         half = half + change
@@ -160,16 +163,16 @@ class RepairedTwice(Repaired):
         bottom, right = top + high + 2 * _MARGIN + 2, left + wide + 2 * _MARGIN + 2
         text = tuple(each[:, top // 2 : bottom // 2, left // 2 : right // 2] for each in seen)
         part = light[top:bottom, left:right]
-        added = nets.agreed(self._enlargers[: len(text)], part, seen=text).change
-        goal = doubled(
+        added = nets.mean_correction(self._enlargers[: len(text)], part, seen=text).change
+        goal = double(
             planes[:, y - _MARGIN : y + high + _MARGIN, x - _MARGIN : x + wide + _MARGIN], _MARGIN
         )
         y, x = 2 * (y - top), 2 * (x - left)
         goal += self._share * added[y : y + goal.shape[1], x : x + goal.shape[2]]
-        return coded(goal)
+        return to_codes(goal)
 
 
-def _halved(plane: NDArray[np.float32]) -> NDArray[np.float32]:
+def _halve(plane: NDArray[np.float32]) -> NDArray[np.float32]:
     """Return a plane (H, W) of even sides at half size."""
     return plane.reshape(len(plane) // 2, 2, -1, 2).mean((1, 3), dtype=np.float32)
 

@@ -7,9 +7,9 @@ import math
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels.lookup import ONE, ZERO, F, put
+from zinc_margin.pixels.lookup import ONE, ZERO, F, copy
 from zinc_margin.pixels.loops import fill_weights
-from zinc_margin.pixels.ranges import held, steeper
+from zinc_margin.pixels.ranges import hold_range, steeper
 
 
 @njit(cache=True, nogil=True)
@@ -33,8 +33,8 @@ def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
     for channel in range(planes.shape[0]):
         for r in range(planes.shape[1]):
             line = planes[channel, r]
-            put(low[r], line[:columns])
-            put(high[r], line[:columns])
+            copy(low[r], line[:columns])
+            copy(high[r], line[:columns])
             for k in range(1, span):
                 shifted = line[k : k + columns]
                 for x in range(columns):
@@ -43,8 +43,8 @@ def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
                     high[r, x] = value if value > high[r, x] else high[r, x]
         for r in range(rows):
             below, above = least[channel, r], most[channel, r]
-            put(below, low[r])
-            put(above, high[r])
+            copy(below, low[r])
+            copy(above, high[r])
             for k in range(1, span):
                 for x in range(columns):
                     lower, higher = low[r + k, x], high[r + k, x]
@@ -53,7 +53,7 @@ def range_of(planes, span, least, most):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def turned(  # type: ignore[no-untyped-def]
+def rotate(  # type: ignore[no-untyped-def]
     planes,
     origin,
     steps,
@@ -144,12 +144,12 @@ def turned(  # type: ignore[no-untyped-def]
                     if steep > ZERO:
                         value = steeper(value, least, most, steep)
                     else:
-                        value = held(value, least, most)
+                        value = hold_range(value, least, most)
                 out[channel, row, column] = min(max(value, ZERO), ONE)
 
 
 @njit(cache=True, nogil=True)
-def turned_close(  # type: ignore[no-untyped-def]
+def rotate_close(  # type: ignore[no-untyped-def]
     planes, least, most, origin, steps, first, place, series, hold, steep, out
 ):
     """Resample a rotated picture that is not reduced: a faster version of `turned`.
@@ -261,5 +261,5 @@ def turned_close(  # type: ignore[no-untyped-def]
                     if steep > ZERO:
                         value = steeper(value, low, high, steep)
                     else:
-                        value = held(value, low, high)
+                        value = hold_range(value, low, high)
                 goal[column] = min(max(value, ZERO), ONE)

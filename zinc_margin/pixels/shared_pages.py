@@ -8,7 +8,7 @@ import numpy as np
 
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.arrays import Codes
-from zinc_margin.photo.colour import Colour, as_sixteen, transformed
+from zinc_margin.photo.colour import Colour, as_sixteen, transform
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.drawing import Drawing
 from zinc_margin.pixels.page import Rendered
@@ -82,13 +82,13 @@ class Together(Rendered):
             y0, y1 = max(top, cell.top), min(top + height, cell.top + high)
             if x0 < x1 and y0 < y1:
                 part = rendered.region(x0 - cell.left, y0 - cell.top, x1 - x0, y1 - y0, job)
-                shown = converted(part, colour, self.colour, self.dtype)
+                shown = convert(part, colour, self.colour, self.dtype)
                 out[y0 - top : y1 - top, x0 - left : x1 - left] = shown
         self._drawn.onto(out, left, top)
         return out
 
 
-def converted(codes: Codes, own: Colour, goal: Colour, dtype: np.dtype) -> Codes:
+def convert(codes: Codes, own: Colour, goal: Colour, dtype: np.dtype) -> Codes:
     """Convert samples (H, W, C) between colour spaces in 16 bits with Little CMS.
 
     Relative colorimetric, with black-point compensation.
@@ -103,7 +103,7 @@ def converted(codes: Codes, own: Colour, goal: Colour, dtype: np.dtype) -> Codes
         uint8 or uint16.
     """
     if own.icc != goal.icc:
-        codes = transformed(codes, own.profiled, goal.profiled, black_point=True)
+        codes = transform(codes, own.profiled, goal.profiled, black_point=True)
     if codes.dtype == dtype:
         return codes
     if dtype == np.uint8:

@@ -7,7 +7,7 @@ from numba import njit
 
 from zinc_margin.pixels.edges import blur_across, blur_down, range_across, range_down, restrain
 from zinc_margin.pixels.grain import grain
-from zinc_margin.pixels.half_size import down_doubled, halved_across, halves_of
+from zinc_margin.pixels.half_size import double_down, halve_across, halves_of
 from zinc_margin.pixels.lightness import lightness, move
 from zinc_margin.pixels.lookup import ZERO
 
@@ -68,7 +68,7 @@ def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-un
             blur_across(light, fresh, apron, fine, soft)
             if halves:
                 pairs = halves_of(ready, corner[0]), halves_of(upto, corner[0])
-                halved_across(light, pairs, corner, broad, half, broader)
+                halve_across(light, pairs, corner, broad, half, broader)
             else:
                 blur_across(light, fresh, apron, broad, broader)
             range_across(light, fresh, apron, near, lows, highs)
@@ -76,7 +76,7 @@ def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-un
             least, most = ends[0][:rows], ends[1][:rows]
             blur_down(soft, top + apron, fine, finer)
             if halves:
-                down_doubled(broader, top + apron, apron, corner, broad, softer)
+                double_down(broader, top + apron, apron, corner, broad, softer)
             else:
                 blur_down(broader, top + apron, broad, softer)
             range_down(lows, highs, top + apron, near, least, most)

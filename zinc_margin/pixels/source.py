@@ -39,13 +39,13 @@ class Stored:
     """
 
     def __init__(self, photo: Photo, turned: Turned, ground: str = WHITE) -> None:
-        self._codes = as_set(photo.codes, turned)
+        self._codes = quarter_turned_view(photo.codes, turned)
         self.height, self.width, self.channels = self._codes.shape
         self.dtype = photo.codes.dtype
         # the samples are already blended onto white
         self._alpha = None
         if photo.alpha is not None and ground != WHITE:
-            self._alpha = as_set(photo.alpha, turned)
+            self._alpha = quarter_turned_view(photo.alpha, turned)
             top = np.iinfo(self.dtype).max
             self._added = codes_of(ground, photo.colour).astype(np.float32) * top - top
 
@@ -61,7 +61,7 @@ class Stored:
         return np.clip(laid, 0, most).astype(self._codes.dtype)
 
 
-def as_set(pixels: np.ndarray, turned: Turned) -> np.ndarray:
+def quarter_turned_view(pixels: np.ndarray, turned: Turned) -> np.ndarray:
     """Return pixels mirrored and rotated by quarters.
 
     Parameters

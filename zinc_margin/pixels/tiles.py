@@ -20,7 +20,7 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.pixels.source import Source
-from zinc_margin.pixels.weights import reflected
+from zinc_margin.pixels.weights import reflect
 
 LUMA = np.array([0.299, 0.587, 0.114], np.float32)  # weights of ITU-R BT.601, as JPEG uses
 _DEEP = np.dtype(np.uint16)
@@ -55,7 +55,7 @@ class Tiled(ABC):
 
     def _side(self, length: int) -> int:
         """Return the tile side that covers a length of the parent with the fewest tiles."""
-        return even(length, -(-length // self.largest), SQUARE)
+        return even_side(length, -(-length // self.largest), SQUARE)
 
     def _sides(self) -> tuple[int, int]:
         """Return a tile's height and width."""
@@ -134,8 +134,8 @@ class Tiled(ABC):
             Extra pixels on every side.
         """
         high, wide = self.tile
-        rows = reflected(row * high + np.arange(-pad, high + pad), self.parent.height)
-        columns = reflected(column * wide + np.arange(-pad, wide + pad), self.parent.width)
+        rows = reflect(row * high + np.arange(-pad, high + pad), self.parent.height)
+        columns = reflect(column * wide + np.arange(-pad, wide + pad), self.parent.width)
         y, x = int(rows.min()), int(columns.min())
         block = self.parent.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x, job)
         codes = block[rows - y][:, columns - x]
@@ -147,7 +147,7 @@ class Tiled(ABC):
         """Compute one tile: samples (H · zoom, W · zoom, C), uint16."""
 
 
-def even(length: int, count: int, step: int = 1) -> int:
+def even_side(length: int, count: int, step: int = 1) -> int:
     """Return the side, a whole number of steps, of tiles that cover a length evenly.
 
     Parameters
@@ -165,7 +165,7 @@ def luma_of(planes: Plane) -> Plane:
     return np.asarray(planes[0] * LUMA[0] + planes[1] * LUMA[1] + planes[2] * LUMA[2])
 
 
-def coded(planes: Plane) -> NDArray[np.uint16]:
+def to_codes(planes: Plane) -> NDArray[np.uint16]:
     """Return planes (C, H, W) as samples (H, W, C), uint16."""
     codes = np.clip(planes, 0, 1) * _MOST + np.float32(0.5)
     return np.ascontiguousarray(codes.astype(_DEEP).transpose(1, 2, 0))

@@ -9,7 +9,7 @@ from zinc_margin.keeping.job import Job
 from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
-from zinc_margin.pixels.tiles import Tiled, coded, luma_of
+from zinc_margin.pixels.tiles import Tiled, luma_of, to_codes
 
 _STEEPER = np.float32(1.15)
 """Factor by which each doubling steepens the edges of lettering."""
@@ -39,12 +39,12 @@ class Doubled(Tiled):
     def _made(self, row: int, column: int, job: Job) -> Codes:
         pad = self._pad
         planes = self.padded(row, column, pad, job)
-        goal = doubled(planes, pad)
-        added = nets.agreed(self._asked, luma_of(planes)).change * self._share
+        goal = double(planes, pad)
+        added = nets.mean_correction(self._asked, luma_of(planes)).change * self._share
         goal += added[2 * pad : -2 * pad, 2 * pad : -2 * pad]
         if self._asked == ("letters",):
             _hold(goal, planes, pad)
-        return coded(goal)
+        return to_codes(goal)
 
 
 def _hold(goal: Plane, planes: Plane, pad: int) -> None:
@@ -78,7 +78,7 @@ already includes that.
 """
 
 
-def doubled(planes: Plane, pad: int) -> NDArray[np.float32]:
+def double(planes: Plane, pad: int) -> NDArray[np.float32]:
     """Enlarge the inside of planes (C, H, W) by two with Lanczos.
 
     Parameters
@@ -97,5 +97,5 @@ def doubled(planes: Plane, pad: int) -> NDArray[np.float32]:
     goal = np.empty((channels, high, wide), np.float32)
     between = np.empty((rows, wide), np.float32)
     for plane, out in zip(planes, goal, strict=True):
-        loops.doubled(np.ascontiguousarray(plane), _TAPS, pad, between, out)
+        loops.double(np.ascontiguousarray(plane), _TAPS, pad, between, out)
     return goal

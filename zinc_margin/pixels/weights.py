@@ -173,7 +173,7 @@ def series(method: str, crispness: float = 0.0) -> NDArray[np.float32]:
     return np.array([np.pad(terms, (0, _TERMS - len(terms)))[::-1] for terms in fitted], np.float32)
 
 
-def reflected(indices: np.ndarray, size: int) -> np.ndarray:
+def reflect(indices: np.ndarray, size: int) -> np.ndarray:
     """Reflect sample indices at the picture's edges (the edge sample itself is repeated).
 
     Parameters

@@ -28,7 +28,7 @@ from zinc_margin.plan.pixels.pixels import pixels_part
 from zinc_margin.plan.pixels.pixels_notes import pixels_notes
 from zinc_margin.plan.sharpen.sharpen import sharpen_part
 from zinc_margin.plan.sharpen.sharpen_notes import sharpen_notes
-from zinc_margin.plan.size.destination import settled
+from zinc_margin.plan.size.destination import settle
 from zinc_margin.plan.size.distance import sharp_from
 from zinc_margin.plan.size.grade import grade_for, grade_on_screen
 from zinc_margin.plan.size.size import size_part
@@ -64,7 +64,7 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     BadRequest
         If the docket is impossible: a frame outside the picture, too many pixels.
     """
-    whole = settled(facts, docket)
+    whole = settle(facts, docket)
     photo = photo_part(facts, whole.photo)
     tied = ties(facts, whole)
     sized = size_part(whole.size, tied)
@@ -76,7 +76,7 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     sharpen, grain = sharpen_part(whole.sharpen, photo, sized, resampled)
     sheet, pieces = finish_part(whole.finish, facts, sized, resampled, tied.watermark)
     file = file_part(whole.file, facts, photo, resampled, sharpen, sheet, pieces)
-    judged = _judged(cropped, resampled)
+    judged = _graded_ppi(cropped, resampled)
     result = Plan(
         # Parts are computed line by line; each name occurs in one part only.
         **vars(sized) | vars(cropped) | vars(resampled) | vars(photo),
@@ -94,8 +94,8 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
         pieces=pieces,
         record=_record(docket, whole),
         build=plan,
-        small=_unfinished,
-        fewer_pixels=_unfinished,
+        small=_refuse_early,
+        fewer_pixels=_refuse_early,
     )
     # Notes and replanning need the finished print.
     return replace(
@@ -112,7 +112,7 @@ def _record(docket: Docket, settled: Docket) -> Record:
     return Record(paper, strength, docket.renderer, docket.version, partial(to_json, docket))
 
 
-def _unfinished(size: float) -> Plan:
+def _refuse_early(size: float) -> Plan:
     raise RuntimeError("a plan can be replanned only once it is complete")
 
 
@@ -125,7 +125,7 @@ def _fewer_pixels(made: Plan, times: float) -> Plan | None:
     return None if docket is None else made.again(docket)
 
 
-def _judged(cropped: CropPart, resampled: PixelsPart) -> float:
+def _graded_ppi(cropped: CropPart, resampled: PixelsPart) -> float:
     """Return the ppi that decides the grade: the photo's, or the file's if that is lower.
 
     Use the exact shape: rounding to whole pixels may change it by half a pixel, which is invisible.

@@ -125,13 +125,13 @@ def halo_text(painter: QPainter, at: QPointF, words: str, plate: bool = False) -
     """Write text that is readable on any picture; with a plate, also over lines."""
     device = painter.device()
     ratio = device.devicePixelRatioF() if device is not None else 1.0
-    drawn = _haloed(local(words), painter.font().toString(), plate, ratio)
+    drawn = _halo(local(words), painter.font().toString(), plate, ratio)
     up = QFontMetricsF(painter.font()).ascent() + _HALO
     painter.drawPixmap(QPointF(round(at.x()) - _HALO, round(at.y() - up)), drawn)
 
 
 @lru_cache(maxsize=600)
-def _haloed(words: str, face: str, plate: bool, ratio: float) -> QPixmap:
+def _halo(words: str, face: str, plate: bool, ratio: float) -> QPixmap:
     """Draw a label once and cache it: painting the nest shows dozens, many times a second."""
     font = QFont()
     font.fromString(face)
@@ -179,7 +179,7 @@ def part_of(frame: QRectF, share: Share) -> QRectF:
     )
 
 
-def fitted(width: float, height: float, room: QRectF) -> QRectF:
+def fit(width: float, height: float, room: QRectF) -> QRectF:
     """Return the largest rectangle of this shape, centred in the space."""
     scale = min(room.width() / width, room.height() / height)
     w, h = width * scale, height * scale

@@ -8,7 +8,7 @@ from fractions import Fraction
 from PySide6.QtCore import QLineF, QPoint, QPointF, QRectF, QSizeF, Qt, QTimer
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QWheelEvent
 
-from zinc_margin.desktop.bench.canvas import ARROWS, Bench, fitted
+from zinc_margin.desktop.bench.canvas import ARROWS, Bench, fit
 from zinc_margin.desktop.bench.crop_painting import CropPainting
 from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.model.table import Print, Table
@@ -74,12 +74,12 @@ class CropBench(Bench):
         box_w, box_h = (float(side) for side in plan.turned.box)
         whole = QRectF(self.rect()).adjusted(64, 48, -64, -76)
         if one.docket.crop.fit == "trim":
-            box = fitted(box_w, box_h, whole)
+            box = fit(box_w, box_h, whole)
             return box, box.width() / box_w
         # The sheet around a whole picture must also be visible.
         left, top, width, _ = plan.picture
         per_px = float(plan.crop.width) / width
-        sheet = fitted(plan.pixels.width, plan.pixels.height, whole)
+        sheet = fit(plan.pixels.width, plan.pixels.height, whole)
         scale = sheet.width() / (plan.pixels.width * per_px)
         corner = sheet.topLeft() + QPointF(
             (left * per_px - float(plan.crop.left)) * scale,
@@ -223,12 +223,12 @@ class CropBench(Bench):
             )
         if self.grip == "inside":
             by = (place - self._from) / scale
-            moved = framing.moved(plan, self._frame, _exact(by.x()), _exact(by.y()))
+            moved = framing.move(plan, self._frame, _exact(by.x()), _exact(by.y()))
             if keys & _SHIFT:
                 return moved
-            return framing.snapped(plan, moved, _exact(_SNAP / scale), self.mark_at(one))
+            return framing.snap(plan, moved, _exact(_SNAP / scale), self.mark_at(one))
         x, y = self._place(one, place)
-        return framing.stretched(plan, self._frame, self.grip, x, y, bool(keys & _ALT))
+        return framing.stretch(plan, self._frame, self.grip, x, y, bool(keys & _ALT))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
@@ -237,7 +237,7 @@ class CropBench(Bench):
             if line.length() > _NEAR:
                 ends = self._place(one, line.p1()), self._place(one, line.p2())
                 self.leave()
-                self.table.lay(turns.levelled(one.plan(), *ends))
+                self.table.lay(turns.level(one.plan(), *ends))
             self.update()
             return
         if self.grip:
@@ -263,10 +263,10 @@ class CropBench(Bench):
         plan = one.plan()
         if event.modifiers() & _CTRL:
             step = Fraction(1 if notches > 0 else -1, 10)
-            self.table.lay(turns.turned_by(plan, one.docket.crop.turn + step))
+            self.table.lay(turns.rotate_to(plan, one.docket.crop.turn + step))
         elif one.docket.crop.fit == "trim":
             times = Fraction(100, 104) if notches > 0 else Fraction(104, 100)
-            frame = framing.scaled(plan, framing.current_frame(plan), times)
+            frame = framing.scale_frame(plan, framing.current_frame(plan), times)
             self.table.lay(framing.with_frame(plan, frame))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -284,7 +284,7 @@ class CropBench(Bench):
         times = 10 if event.modifiers() & _SHIFT else 1
         plan = one.plan()
         frame = framing.current_frame(plan)
-        moved = framing.moved(plan, frame, Fraction(step[0] * times), Fraction(step[1] * times))
+        moved = framing.move(plan, frame, Fraction(step[0] * times), Fraction(step[1] * times))
         self.table.lay(framing.with_frame(plan, moved))
 
     def _mark_by_key(self, one: Print, event: QKeyEvent) -> bool:

@@ -17,7 +17,7 @@ from zinc_margin.desktop.bench.canvas import (
     RULER,
     Bench,
     fill_around,
-    fitted,
+    fit,
     paint_unseen,
     part_of,
     ruler,
@@ -33,7 +33,7 @@ from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.finish.by_hand import placed
+from zinc_margin.plan.finish.by_hand import place_picture
 from zinc_margin.plan.finish.preview import print_on_page, seen_of_print
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Mat
@@ -44,7 +44,7 @@ _SMALL = 1300
 _FIGURES = (("standing", "someone standing"), ("seated", "seated"), ("door", "a door"))
 
 
-def _shown(
+def _for_screen(
     photo: Photo, plan: Plan, codes: np.ndarray, proof: str
 ) -> tuple[np.ndarray, float | None]:
     """Return a page for the screen, and the share of it that is out of gamut."""
@@ -59,7 +59,7 @@ def _shown(
         plain = plain.copy()
         plain[..., :3] = there[..., ::-1]
     elif proof == "gamut":
-        plain = views.highlighted(plain, gone)
+        plain = views.highlight(plain, gone)
     return plain, float(gone.mean())
 
 
@@ -67,7 +67,7 @@ def _floats(pair: tuple[Fraction, Fraction]) -> tuple[float, float]:
     return float(pair[0]), float(pair[1])
 
 
-def _centred(box: QRectF, size_mm: tuple[float, float], scale: float) -> QRectF:
+def _centre(box: QRectF, size_mm: tuple[float, float], scale: float) -> QRectF:
     result = QRectF(0, 0, size_mm[0] * scale, size_mm[1] * scale)
     result.moveCenter(box.center())
     return result
@@ -204,7 +204,7 @@ class SheetBench(Bench):
             page = page_of(photo, plan.small(_SMALL))
             height, width, _ = page.shape
             codes = page.region(0, 0, width, height, job)
-            return _shown(photo, plan, codes, proof)
+            return _for_screen(photo, plan, codes, proof)
 
         def done(result: tuple[np.ndarray, float | None]) -> None:
             self.image, self.out_of_gamut = image_of(result[0]), result[1]
@@ -235,7 +235,7 @@ class SheetBench(Bench):
         framed = mat is not None and mat.frame is not None
         shadow(painter, box if framed else page)
         if mat is not None and mat.reveal >= 0:
-            painter.fillRect(_centred(box, _floats(mat.opening), scale), QColor("#ffffff"))
+            painter.fillRect(_centre(box, _floats(mat.opening), scale), QColor("#ffffff"))
         soft_proof = self.image is not None and self.table.line == "file" and self.proof != "plain"
         if plan.sheet is None and not soft_proof:
             paint_print(painter, one, plan, page)
@@ -269,7 +269,7 @@ class SheetBench(Bench):
         if mat is not None:
             framed = mat.frame or mat.opening
             outer = (max(outer[0], float(framed[0])), max(outer[1], float(framed[1])))
-        box = fitted(*outer, room)
+        box = fit(*outer, room)
         return box, box.width() / outer[0]
 
     def print_rect(self, plan: Plan) -> QRectF:
@@ -336,7 +336,7 @@ class SheetBench(Bench):
         """Return the page's rectangle on the bench."""
         box, scale = self._lie(plan)
         whole = plan.whole
-        return _centred(box, (float(whole.width_mm), float(whole.height_mm)), scale)
+        return _centre(box, (float(whole.width_mm), float(whole.height_mm)), scale)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
@@ -345,7 +345,7 @@ class SheetBench(Bench):
         start, x, y = self._grip
         _, scale = self._lie(one.plan())
         by = (event.position() - start) / scale
-        self.table.slide(placed(one.plan(), x, y, by.x(), by.y()))
+        self.table.slide(place_picture(one.plan(), x, y, by.x(), by.y()))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._grip is not None:
@@ -361,8 +361,8 @@ class SheetBench(Bench):
         self, painter: QPainter, box: QRectF, sheet: QRectF, mat: Mat, scale: float
     ) -> None:
         """Draw the mat over the print: board, opening and frame."""
-        opening = _centred(box, _floats(mat.opening), scale)
-        board = _centred(box, _floats(mat.frame), scale) if mat.frame else sheet
+        opening = _centre(box, _floats(mat.opening), scale)
+        board = _centre(box, _floats(mat.frame), scale) if mat.frame else sheet
         tone = QColor("#efefec")
         tone.setAlpha(255 if mat.frame else 150)
         fill_around(painter, board, opening, tone)
@@ -373,7 +373,7 @@ class SheetBench(Bench):
             painter.drawRect(sheet)
         if mat.frame:
             painter.setPen(QPen(QColor("#3c3c3c"), 5))
-            painter.drawRect(_centred(box, _floats(mat.frame), scale).adjusted(-2, -2, 2, 2))
+            painter.drawRect(_centre(box, _floats(mat.frame), scale).adjusted(-2, -2, 2, 2))
 
     def _paint_told(self, painter: QPainter, one: Print, plan: Plan) -> None:
         t = theme.tones()

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.bench.canvas import fitted, halo_text, part_of, shadow
+from zinc_margin.desktop.bench.canvas import fit, halo_text, part_of, shadow
 from zinc_margin.plan.finish.preview import face_on_page
 from zinc_margin.plan.finish.wall import frame_of, scene
 from zinc_margin.plan.model import Plan
@@ -29,7 +29,7 @@ def paint_wall(
 ) -> None:
     """Draw the finished print on a plain wall, in true proportion to the figure."""
     result = scene(plan, figure)
-    box = fitted(result.width, result.height, room.adjusted(0, 0, 0, -52))
+    box = fit(result.width, result.height, room.adjusted(0, 0, 0, -52))
     scale = box.width() / result.width
     painter.fillRect(room, QColor(_WALL))
     floor = box.bottom()
@@ -129,13 +129,13 @@ def paint_folded(painter: QPainter, room: QRectF, plan: Plan, image: QImage) -> 
     wide, high = (float(side) for side in sheet.face_mm)
     deep = float(sheet.bars_mm)
     corners = [(x, y, z) for z in (0.0, deep) for y in (0.0, high) for x in (0.0, wide)]
-    flat = [_seen(*corner) for corner in corners]
+    flat = [_project(*corner) for corner in corners]
     xs, ys = [p.x() for p in flat], [p.y() for p in flat]
-    box = fitted(max(xs) - min(xs), max(ys) - min(ys), room.adjusted(70, 50, -70, -50))
+    box = fit(max(xs) - min(xs), max(ys) - min(ys), room.adjusted(70, 50, -70, -50))
     scale = box.width() / (max(xs) - min(xs))
 
     def place(x: float, y: float, z: float) -> QPointF:
-        seen = _seen(x, y, z)
+        seen = _project(x, y, z)
         return box.topLeft() + QPointF((seen.x() - min(xs)) * scale, (seen.y() - min(ys)) * scale)
 
     per_x, per_y = face.width() / wide, face.height() / high
@@ -167,7 +167,7 @@ def paint_folded(painter: QPainter, room: QRectF, plan: Plan, image: QImage) -> 
     painter.restore()
 
 
-def _seen(x: float, y: float, z: float) -> QPointF:
+def _project(x: float, y: float, z: float) -> QPointF:
     """Project a point of the canvas: x to the right, y down, z away from the viewer."""
     across = x * math.cos(_TURN) + z * math.sin(_TURN)
     away = z * math.cos(_TURN) - x * math.sin(_TURN)
@@ -232,7 +232,7 @@ def paint_slip(painter: QPainter, room: QRectF, rows: list[tuple[str, str]]) -> 
         y += line
 
 
-def highlighted(pixels: np.ndarray, where: np.ndarray) -> np.ndarray:
+def highlight(pixels: np.ndarray, where: np.ndarray) -> np.ndarray:
     """Return a picture (H, W, 4) in grey, with red where a map (H, W) is true."""
     out = pixels.copy()
     grey = pixels[..., :3].mean(axis=2, keepdims=True) * 0.6 + 60

@@ -45,13 +45,13 @@ def guide_lines(
         "thirds": ([1 / 3, 2 / 3], [1 / 3, 2 / 3]),
         "golden": ([1 - _GOLDEN, _GOLDEN], [1 - _GOLDEN, _GOLDEN]),
         "centre": ([0.5], [0.5]),
-        "grid": (_even(grid[0]), _even(grid[1])),
-        "fine": (_even(_FINE), _even(_FINE)),
+        "grid": (_divisions(grid[0]), _divisions(grid[1])),
+        "fine": (_divisions(_FINE), _divisions(_FINE)),
     }.get(kind, ([], []))
     return _lines(frame, *parts)
 
 
-def _even(count: int) -> list[float]:
+def _divisions(count: int) -> list[float]:
     return [index / count for index in range(1, count)]
 
 

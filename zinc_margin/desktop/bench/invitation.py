@@ -11,7 +11,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.parts import Link, clear, stacked, text
+from zinc_margin.desktop.parts import Link, clear, column_layout, text
 
 _SHOWN = 5
 _WIDTH = 470
@@ -48,7 +48,7 @@ class Invitation(QWidget):
         sheet = Sheet()
         sheet.setFixedWidth(theme.px(_WIDTH))
         grid.addWidget(sheet, 0, 0, Qt.AlignmentFlag.AlignCenter)
-        column = stacked(sheet, (40, 34, 40, 28), 10)
+        column = column_layout(sheet, (40, 34, 40, 28), 10)
         head = text("What would you like to print?")
         head.setFont(theme.serif(22))
         column.addWidget(head)

@@ -30,7 +30,7 @@ from zinc_margin.desktop.bench.sight import Sight
 from zinc_margin.desktop.bench.views import Looking, View
 from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Choice, Link, Switch, image_of, stacked, text
+from zinc_margin.desktop.parts import Choice, Link, Switch, column_layout, image_of, text
 from zinc_margin.desktop.work import Lane
 from zinc_margin.docket import store
 from zinc_margin.keeping.job import Job
@@ -79,7 +79,7 @@ class LoupeBench(QWidget):
         self._of: Print | None = None
         self._rendered: object = None
         self._sight = -1
-        column = stacked(self, (14, 10, 14, 12), 8)
+        column = column_layout(self, (14, 10, 14, 12), 8)
         top = QHBoxLayout()
         self.scale = Choice("Scale of the loupe", _SCALES, self.set_scale, 118)
         self.scale.show_value("100")

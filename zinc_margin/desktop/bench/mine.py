@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QWidget
 
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.parts import Link, stacked, text
+from zinc_margin.desktop.parts import Link, column_layout, text
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.plan.text.lines import size_name
@@ -20,7 +20,7 @@ class Mine(QWidget):
     def __init__(self, table: Table) -> None:
         super().__init__()
         self.table = table
-        column = stacked(self, (0, 0, 0, 0), 2)
+        column = column_layout(self, (0, 0, 0, 0), 2)
         self.name = QLineEdit()
         self.name.setAccessibleName("Name of your size")
         self.name.setPlaceholderText("a name for the chosen size")

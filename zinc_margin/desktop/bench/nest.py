@@ -27,7 +27,7 @@ from zinc_margin.measure.resolution import reach
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.hands import pointed, pulled, reach_pulled
+from zinc_margin.plan.size.hands import drag_reach, drag_size, size_at
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.orientation import lie_of
 
@@ -281,7 +281,7 @@ class Nest(Bench):
             return None
         turned = one.plan().turned
         shape = Fraction(turned.set_width, turned.set_height)
-        size = pointed(x, y, shape, _SNAP / layout.scale, self.table.units)
+        size = size_at(x, y, shape, _SNAP / layout.scale, self.table.units)
         return one.judge().as_given(size)
 
     def _grip(self, one: Print, place: QPointF) -> str:
@@ -310,14 +310,16 @@ class Nest(Bench):
         )
         if pull.grip in ("corner", "right", "top"):
             known = () if free else [rung.size for rung in self.rungs]
-            size = pulled(pull.start, pull.grip, x, y, known, _SNAP / pull.scale, self.table.units)
+            size = drag_size(
+                pull.start, pull.grip, x, y, known, _SNAP / pull.scale, self.table.units
+            )
             line = replace(one.docket.size, size=size, way=None, lie=lie_of(one.plan(), size))
             crop = largest_crop(one.docket.crop)
             self.table.slide(replace(one.docket, size=line, crop=crop))
         else:
             turned = one.plan().turned
             shape = (turned.set_width, turned.set_height)
-            self.table.slide(reach_pulled(one.docket, pull.grip, shape, x, y, free))
+            self.table.slide(drag_reach(one.docket, pull.grip, shape, x, y, free))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         one = self.table.current

@@ -160,7 +160,7 @@ class Panes(QWidget):
         painter.save()
         painter.resetTransform()
         image.setDevicePixelRatio(1.0)
-        painter.setWorldTransform(_unscaled(painter, round(corner.x()), round(corner.y())))
+        painter.setWorldTransform(_device_transform(painter, round(corner.x()), round(corner.y())))
         painter.drawImage(0, 0, image)
         painter.restore()
 
@@ -232,7 +232,7 @@ class Panes(QWidget):
         self.owner.render_soon()
 
 
-def _unscaled(painter: QPainter, x: int, y: int) -> QTransform:
+def _device_transform(painter: QPainter, x: int, y: int) -> QTransform:
     """Return the transform that maps one pixel to one device pixel, starting at (x, y)."""
     device, _ = painter.deviceTransform().inverted()
     return QTransform.fromTranslate(x, y) * device

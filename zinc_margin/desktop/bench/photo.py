@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.bench.canvas import Bench, fitted, halo_text, shadow
+from zinc_margin.desktop.bench.canvas import Bench, fit, halo_text, shadow
 from zinc_margin.desktop.imaging import preview
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.measure import words
@@ -39,7 +39,7 @@ class PhotoBench(Bench):
     def paint(self, painter: QPainter, one: Print) -> None:
         facts = one.facts
         room = QRectF(self.rect()).adjusted(28, 24, -28, -_STRIP - 16)
-        box = fitted(facts.width, facts.height, room)
+        box = fit(facts.width, facts.height, room)
         shadow(painter, box)
         source = preview(one)
         if source is None:

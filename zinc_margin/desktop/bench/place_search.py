@@ -61,7 +61,7 @@ class Searched:
             key, begun = _key(plan), True
             self._added[one] = key, None
             self.lane.run(
-                lambda job: _most_added(photo, plan, job),
+                lambda job: _newest_detail(photo, plan, job),
                 lambda place: self._take_added(one, key, place),
             )
         return begun
@@ -87,7 +87,7 @@ def _faces(photo: Photo) -> tuple[float, float] | None:
     return float(subject.x) * facts.width, float(subject.y) * facts.height
 
 
-def _most_added(photo: Photo, plan: Plan, job: Job) -> tuple[float, float]:
+def _newest_detail(photo: Photo, plan: Plan, job: Job) -> tuple[float, float]:
     """Return the place with the most new detail, of a grid and the measured places."""
     pixels, measured = plan.pixels, plan.measured
     told = [on_print(plan, x, y) for _, x, y in measured.places] if measured else []

@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor, QEnterEvent, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.bench.canvas import fitted, halo_text
+from zinc_margin.desktop.bench.canvas import fit, halo_text
 from zinc_margin.desktop.bench.views import LookedAt
 from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.model.table import Print
@@ -52,7 +52,7 @@ class PrintMap(QWidget):
 
     def _box(self, plan: Plan) -> QRectF:
         room = QRectF(self.rect()).adjusted(1, 1, -1, -1)
-        return fitted(plan.pixels.width, plan.pixels.height, room)
+        return fit(plan.pixels.width, plan.pixels.height, room)
 
     def paintEvent(self, event: object) -> None:
         painter = QPainter(self)

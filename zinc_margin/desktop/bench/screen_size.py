@@ -26,7 +26,7 @@ def _file() -> Path:
     return own_folder("config") / "screens.json"
 
 
-def _known() -> dict[str, float]:
+def _saved_sizes() -> dict[str, float]:
     try:
         raw = json.loads(_file().read_text("utf-8"))
         return {str(name): float(ppi) for name, ppi in raw.items() if _LEAST <= ppi <= _MOST}
@@ -37,7 +37,7 @@ def _known() -> dict[str, float]:
 def screen_ppi(widget: QWidget) -> float:
     """Return the device pixels per inch of the screen that a widget is on."""
     screen = widget.screen()
-    entry = _known().get(screen.name())
+    entry = _saved_sizes().get(screen.name())
     if entry is not None:
         return entry
     sentence = screen.physicalDotsPerInch() * screen.devicePixelRatio()
@@ -50,7 +50,7 @@ def keep_screen_ppi(widget: QWidget, ppi: float) -> None:
     with suppress(OSError, CannotDo):
         path.parent.mkdir(parents=True, exist_ok=True)
         with alone_in(path.parent):
-            known = _known() | {widget.screen().name(): round(ppi, 2)}
+            known = _saved_sizes() | {widget.screen().name(): round(ppi, 2)}
             write_whole(path, json.dumps(known, indent=2).encode("utf-8"))
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from weakref import WeakKeyDictionary
 
-from zinc_margin.desktop.bench.views import View, by_another, original, unsharpened
+from zinc_margin.desktop.bench.views import View, by_another, original, without_sharpening
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.kernels import kernels
@@ -36,13 +36,13 @@ class Shelf:
         paper = plan.sharpen.paper if plan.sharpen else ""
         fields = {
             "this": View(f"this print, for {paper}" if paper else "this print", one.docket),
-            "plain": View("this print, without sharpening", unsharpened(one)),
+            "plain": View("this print, without sharpening", without_sharpening(one)),
             "original": View("the photo's own pixels", original(one)),
         }
         if paper:
             fields["printed"] = View(f"this print, on {paper}", one.docket, printed=True)
             fields["plain printed"] = View(
-                f"without sharpening, on {paper}", unsharpened(one), printed=True
+                f"without sharpening, on {paper}", without_sharpening(one), printed=True
             )
         other = by_another(one, plan)
         if other is not None:

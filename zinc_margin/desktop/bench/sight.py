@@ -13,7 +13,7 @@ from zinc_margin.desktop.bench.views import (
     invention_sentence,
     is_slow,
     quick,
-    veiled,
+    veil,
 )
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import CannotDo
@@ -89,10 +89,10 @@ class Sight:
             return pixels, ""
         if self.veil == "acting" and other.sharpen is not None:
             acts, held = acting(self.photo, other, part, job)
-            return veiled(pixels, acts / 5, held / 5), _ACTING
+            return veil(pixels, acts / 5, held / 5), _ACTING
         if self.veil == "invented" and other.pixels.doublings:
             result = invention(self.photo, other, part, job)
-            return veiled(pixels, result.moved / (3 * SEEN_FROM)), invention_sentence(result)
+            return veil(pixels, result.moved / (3 * SEEN_FROM)), invention_sentence(result)
         return pixels, ""
 
     def _follow(self, place: tuple[float, float], show: Callable[[Profile | None], None]) -> None:

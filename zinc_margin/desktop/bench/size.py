@@ -21,7 +21,7 @@ from zinc_margin.desktop.bench.mine import Mine
 from zinc_margin.desktop.bench.nest import Nest
 from zinc_margin.desktop.bench.rows import Cell, Row, Rows
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Choice, Link, stacked, text
+from zinc_margin.desktop.parts import Choice, Link, column_layout, text
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure import words
@@ -86,7 +86,7 @@ class LadderBench(QWidget):
         side.setFixedWidth(_WIDTH)
         side.setObjectName("panel")
         side.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        column = stacked(side, (8, 8, 4, 0), 6)
+        column = column_layout(side, (8, 8, 4, 0), 6)
         column.addWidget(self._build_filters())
         self.mine = Mine(table)
         column.addWidget(self.mine)
@@ -110,7 +110,7 @@ class LadderBench(QWidget):
 
     def _build_filters(self) -> QWidget:
         self._filters = QWidget()
-        column = stacked(self._filters, (0, 0, 0, 0), 6)
+        column = column_layout(self._filters, (0, 0, 0, 0), 6)
         self._families = list(
             dict.fromkeys(
                 [size.family for size in catalogue()] + [way.family for way in named_ways()]
@@ -152,7 +152,7 @@ class LadderBench(QWidget):
     def _build_question(self) -> QWidget:
         """Build the row above the table for several photos."""
         self._question = QWidget()
-        column = stacked(self._question, (0, 0, 0, 0), 4)
+        column = column_layout(self._question, (0, 0, 0, 0), 4)
         self._asked = text("")
         column.addWidget(self._asked)
         self.size_for_all = Link("Give all of them this size", self.table.apply_to_chosen)

@@ -16,7 +16,7 @@ from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.invention import SEEN_FROM, Invention, classical
-from zinc_margin.pixels.profile import as_printed
+from zinc_margin.pixels.profile import simulate_paper
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.crop.places import Box
 from zinc_margin.plan.model import Plan
@@ -62,7 +62,7 @@ def original(one: Print) -> Docket:
     return replace(one.docket, pixels=blocks, sharpen=replace(one.docket.sharpen, on=False))
 
 
-def unsharpened(one: Print) -> Docket:
+def without_sharpening(one: Print) -> Docket:
     """Return this print's docket without sharpening."""
     return replace(one.docket, sharpen=replace(one.docket.sharpen, on=False))
 
@@ -76,7 +76,7 @@ def by_another(one: Print, plan: Plan) -> Docket | None:
     return replace(one.docket, pixels=replace(one.docket.pixels, method=other))
 
 
-def veiled(picture: np.ndarray, much: np.ndarray, held: np.ndarray | None = None) -> np.ndarray:
+def veil(picture: np.ndarray, much: np.ndarray, held: np.ndarray | None = None) -> np.ndarray:
     """Return a picture (H, W, 4) in grey, tinted red by one map (H, W) and white by another."""
     grey = picture[..., :3].mean(axis=2, keepdims=True) * 0.6 + 40
     shown = grey
@@ -129,10 +129,10 @@ class Looking:
         if zoom <= 0.5 and box[2] * box[3] > _AT_ONCE:
             return self._in_strips(photo, stored[1], box, zoom, job)
         if printed:
-            codes = as_printed(stored[1], box, plan.paper_px, job)
+            codes = simulate_paper(stored[1], box, plan.paper_px, job)
         else:
             codes = stored[1].region(*box, job)
-        return _scaled(self._screen(photo, codes), zoom)
+        return _scale(self._screen(photo, codes), zoom)
 
     def _in_strips(
         self, photo: Photo, renderer: Renderer, box: Box, zoom: float, job: Job
@@ -174,7 +174,7 @@ class Looking:
         return stored[1].show(codes)
 
 
-def _scaled(shown: np.ndarray, zoom: float) -> np.ndarray:
+def _scale(shown: np.ndarray, zoom: float) -> np.ndarray:
     """Magnify pixels as squares, or reduce them by averaging."""
     if zoom == 1:
         return shown

@@ -18,8 +18,8 @@ from zinc_margin.desktop.parts import (
     NoteBox,
     Switch,
     clear,
+    column_layout,
     row,
-    stacked,
     text,
 )
 from zinc_margin.measure import words
@@ -35,7 +35,7 @@ class Body(QWidget):
     def __init__(self, table: Table, line: str, actions: Actions) -> None:
         super().__init__()
         self.table, self.line, self.acts = table, line, actions
-        self.column = stacked(self, (0, 0, 0, 0))
+        self.column = column_layout(self, (0, 0, 0, 0))
         self.build()
         self._said = text("", soft=False)
         self._said.setVisible(False)

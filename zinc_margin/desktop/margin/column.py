@@ -20,7 +20,7 @@ from zinc_margin.desktop.margin.pixels_body import PixelsBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.margin.version_tabs import VersionTabs
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.parts import Link, stacked, text
+from zinc_margin.desktop.parts import Link, column_layout, text
 from zinc_margin.docket.docket import LINES
 from zinc_margin.plan.text.lines import entries
 
@@ -87,7 +87,7 @@ class Margin(QWidget):
         super().__init__()
         self.table = table
         self.setFixedWidth(theme.px(WIDTH))
-        column = stacked(self, (0, 0, 0, 0), 0)
+        column = column_layout(self, (0, 0, 0, 0), 0)
         self.heading = Heading(table)
         column.addWidget(self.heading)
         self.tabs = VersionTabs(table)
@@ -100,7 +100,7 @@ class Margin(QWidget):
         self.bodies = bodies
         self.lines: dict[str, Line] = {}
         ground = Ground()
-        inner = stacked(ground, (0, 0, 0, 0), 0)
+        inner = column_layout(ground, (0, 0, 0, 0), 0)
         for number, name in enumerate(LINES, 1):
             line = Line(
                 number,

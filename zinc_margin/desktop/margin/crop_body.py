@@ -18,7 +18,7 @@ from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.model.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, clear, row, text
 from zinc_margin.docket.crop import CropLine
-from zinc_margin.docket.docket import checked
+from zinc_margin.docket.docket import check_value
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, parse_number
@@ -190,12 +190,12 @@ class CropBody(Body):
     def _take_shape(self, typed: str) -> None:
         plan = self._plan()
         if plan is not None:
-            self.table.lay(framing.shaped(plan, parse_ratio(typed)))
+            self.table.lay(framing.reshape(plan, parse_ratio(typed)))
 
     def _free(self) -> None:
         plan = self._plan()
         if plan is not None:
-            self.table.lay(framing.freed(plan))
+            self.table.lay(framing.free_shape(plan))
 
     def _as_photo(self) -> None:
         plan = self._plan()
@@ -211,14 +211,14 @@ class CropBody(Body):
             value = Fraction(0) if plain in ("0", "0.0") else parse_number(plain)
         else:
             value = parse_length(typed) * plan.px_per_mm
-        self.table.lay(framing.with_frame(plan, framing.typed(plan, side, value)))
+        self.table.lay(framing.with_frame(plan, framing.type_side(plan, side, value)))
 
     def _take_angle(self, typed: str) -> None:
         plain = typed.replace("°", "").strip()
         sign = -1 if plain.startswith(("-", "−")) else 1
         number = plain.lstrip("-−+ ")
         angle = sign * (Fraction(0) if number in ("0", "") else parse_number(number, "angle"))
-        self._turn_to(checked("crop", "turn", str(angle)))
+        self._turn_to(check_value("crop", "turn", str(angle)))
 
     def _turn_by(self, step: Fraction) -> None:
         one = self.table.current
@@ -228,7 +228,7 @@ class CropBody(Body):
     def _turn_to(self, angle: Fraction) -> None:
         plan = self._plan()
         if plan is not None:
-            self.table.lay(turns.turned_by(plan, angle))
+            self.table.lay(turns.rotate_to(plan, angle))
 
     def _quarter(self, right: bool) -> None:
         plan = self._plan()
@@ -239,7 +239,7 @@ class CropBody(Body):
         """Mirror the visible picture."""
         plan = self._plan()
         if plan is not None:
-            self.table.lay(turns.mirrored(plan))
+            self.table.lay(turns.mirror(plan))
 
     def _take_grid(self, typed: str) -> None:
         match = re.fullmatch(r"\s*(\d+)\s*[x×*]\s*(\d+)\s*", typed)

@@ -15,7 +15,7 @@ from zinc_margin.desktop.margin.file_more import FileMore
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
 from zinc_margin.docket import presets
-from zinc_margin.docket.docket import checked
+from zinc_margin.docket.docket import check_value
 from zinc_margin.handoff.labs import Lab, every, find
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
@@ -163,12 +163,12 @@ class FileBody(Body):
 
     def _show_check(self, one: Print, plan: Plan) -> None:
         """Show why the chosen lab would refuse the file."""
-        from zinc_margin.handoff.checking import planned, remedy
+        from zinc_margin.handoff.checking import check_plan, remedy
 
         result: list[tuple[str, str, str]] | None = None
         if self._lab is not None:
             stem = self.acts.goal(one, plan).stem
-            taken = planned(plan, stem, self._lab)
+            taken = check_plan(plan, stem, self._lab)
             result = [(finding.text, finding.way, finding.code) for finding in taken]
         if result == self._shown_findings:
             return
@@ -210,7 +210,7 @@ class FileBody(Body):
             raise BadRequest(
                 f"“{typed}” is not a quality. Type a whole number, 1 to 100."
             ) from None
-        self.decide(quality=checked("file", "quality", value))
+        self.decide(quality=check_value("file", "quality", value))
 
     def _take_colour(self, key: str) -> None:
         if key != "icc":

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked
-from zinc_margin.docket.docket import checked
+from zinc_margin.desktop.parts import Choice, Field, Link, Switch, column_layout, row
+from zinc_margin.docket.docket import check_value
 from zinc_margin.docket.file import NAME_FIELDS, PLACES
 from zinc_margin.measure import words
 from zinc_margin.plan.model import Plan
@@ -36,7 +36,7 @@ class FileMore(QWidget):
         super().__init__()
         self.body = body
         decide = body.decide
-        rows = stacked(self, (0, 0, 0, 0))
+        rows = column_layout(self, (0, 0, 0, 0))
         self.rule = Field("Rule for names", self._take_rule, 188, _FIELDS)
         self.folders = Field(
             "Rule for folders",
@@ -144,11 +144,11 @@ class FileMore(QWidget):
 
     def _take_rule(self, typed: str) -> None:
         plain = not typed or typed == "{name}-{size}"
-        rule = None if plain else checked("file", "rule", typed)
+        rule = None if plain else check_value("file", "rule", typed)
         self.body.decide(rule=rule, name=None)
 
     def _take_mark(self, typed: str) -> None:
-        mark = checked("file", "watermark", typed) if typed else None
+        mark = check_value("file", "watermark", typed) if typed else None
         self.body.decide(watermark=mark, watermark_picture=None)
 
     def _ask_picture(self) -> None:
@@ -171,13 +171,13 @@ class FileMore(QWidget):
     def _percent(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:
             plain = typed.removesuffix("%").strip()
-            self.body.decide(**{field: checked("file", field, plain)})
+            self.body.decide(**{field: check_value("file", field, plain)})
 
         return take
 
     def _text(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:
-            value: Any = checked("file", field, typed) if typed else None
+            value: Any = check_value("file", field, typed) if typed else None
             self.body.decide(**{field: value})
 
         return take

@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
-from zinc_margin.docket.docket import checked
+from zinc_margin.desktop.parts import Choice, Field, Link, Switch, column_layout, row, text
+from zinc_margin.docket.docket import check_value
 from zinc_margin.docket.finish import FinishLine, Margins, parse_margins
 from zinc_margin.docket.finish_input import parse_key_line, parse_pieces
 from zinc_margin.handoff import ipp
@@ -93,7 +93,7 @@ class FinishBody(Body):
         return holder
 
     def _build_marks(self, holder: QWidget) -> None:
-        rows = stacked(holder, (0, 0, 0, 0))
+        rows = column_layout(holder, (0, 0, 0, 0))
         self.tone = Field("Paper tone", self._take_tone, 90, "white, ivory, #f4efe4")
         self.line_ = Field(
             "Key-line", self._take_line, 128, "Its width, colour and distance: 0.3mm,black,2mm"
@@ -116,7 +116,7 @@ class FinishBody(Body):
         rows.addLayout(row("Overspill", self.make_up))
 
     def _build_wrap(self, holder: QWidget) -> None:
-        rows = stacked(holder, (0, 0, 0, 0))
+        rows = column_layout(holder, (0, 0, 0, 0))
         self.bars = Field("Bar depth", self._length("wrap_mm", True), 66)
         self.tuck = Field("Fold at the back", self._length("tuck_mm", True), 66)
         self.own = Switch(
@@ -145,7 +145,7 @@ class FinishBody(Body):
         rows.addLayout(row("Staples", self.staple, "plain, all round"))
 
     def _build_pieces(self, holder: QWidget) -> None:
-        rows = stacked(holder, (0, 0, 0, 0))
+        rows = column_layout(holder, (0, 0, 0, 0))
         self.over = Field("Sheets or roll", self._take_pieces, 110)
         self.over_hint = text("", soft=True, wrap=False)
         self.join = Field("Overlap", self._length("join_mm"), 66)
@@ -240,7 +240,7 @@ class FinishBody(Body):
 
     def _text(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:
-            self.decide(**{field: checked("finish", field, typed) if typed else None})
+            self.decide(**{field: check_value("finish", field, typed) if typed else None})
 
         return take
 
@@ -250,7 +250,7 @@ class FinishBody(Body):
                 self.decide(**{field: None})
                 return
             read = nothing_or(typed or "0", self._unit())
-            self.decide(**{field: checked("finish", field, str(read))})
+            self.decide(**{field: check_value("finish", field, str(read))})
 
         return take
 

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.bench.canvas import fitted
+from zinc_margin.desktop.bench.canvas import fit
 from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.measure import words
@@ -90,7 +90,7 @@ def _cost(plan: Plan, key: str, units: str) -> str:
 
 
 def _small(one: Print, plan: Plan) -> QPixmap:
-    box = fitted(plan.pixels.width, plan.pixels.height, QRectF(0, 0, 88, 62))
+    box = fit(plan.pixels.width, plan.pixels.height, QRectF(0, 0, 88, 62))
     picture = QPixmap(round(box.width()) * 2, round(box.height()) * 2)
     painter = QPainter(picture)
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)

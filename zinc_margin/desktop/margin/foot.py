@@ -13,9 +13,9 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Field, Link, Switch, stacked, text
+from zinc_margin.desktop.parts import Field, Link, Switch, column_layout, text
 from zinc_margin.handoff import ipp
-from zinc_margin.handoff.pace import predicted
+from zinc_margin.handoff.pace import predict
 from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
 from zinc_margin.plan.file.name import ruled_name
@@ -58,7 +58,7 @@ class Foot(QWidget):
 
     def __init__(self, table: Table, actions: Actions) -> None:
         super().__init__()
-        column = stacked(self, (INDENT, 8, 8, 10), 4)
+        column = column_layout(self, (INDENT, 8, 8, 10), 4)
         self.total = text("")
         self.total.setFont(theme.serif(16))
         self.parts = text("", soft=True)
@@ -131,7 +131,7 @@ class Foot(QWidget):
     def show_plan(self, one: Print, plan: Plan, units: str) -> None:
         """Show the print in two rows, and its future file."""
         first, second = total(plan, units)
-        seconds = predicted(plan)
+        seconds = predict(plan)
         about = f", about {words.seconds(seconds)}" if seconds and seconds >= 1 else ""
         self.total.setText(first)
         self.parts.setText(second + about)

@@ -16,7 +16,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QPushButton, QSizePolicy, QWidget
 
 from zinc_margin.desktop import theme
-from zinc_margin.desktop.parts import stacked
+from zinc_margin.desktop.parts import column_layout
 from zinc_margin.measure.words import local
 from zinc_margin.plan.text.lines import Entry
 
@@ -179,7 +179,7 @@ class Line(QWidget):
 
     def __init__(self, number: int, title: str, body: QWidget, pressed: Callable[[], None]) -> None:
         super().__init__()
-        column = stacked(self, (0, 0, 0, 0), 0)
+        column = column_layout(self, (0, 0, 0, 0), 0)
         self.head = LineHead(number, title, pressed)
         self.body = body
         column.addWidget(self.head)

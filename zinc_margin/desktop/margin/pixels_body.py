@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, row, stacked, text
+from zinc_margin.desktop.parts import Choice, Field, Link, column_layout, row, text
 from zinc_margin.handoff.pace import repair_seconds
 from zinc_margin.measure import words
 from zinc_margin.measure.kernels import kernels
@@ -57,7 +57,7 @@ class PixelsBody(Body):
         self._folded_row.setLayout(folded)
         self.column.addWidget(self._folded_row)
         self._rows = QWidget()
-        rows = stacked(self._rows, (0, 0, 0, 0))
+        rows = column_layout(self._rows, (0, 0, 0, 0))
         for field, label, _ in _MENDS:
             rows.addLayout(row(label, self.mends[field]))
         self.column.addWidget(self._rows)

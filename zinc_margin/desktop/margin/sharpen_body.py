@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, Switch, row, stacked, text
-from zinc_margin.docket.docket import checked
+from zinc_margin.desktop.parts import Choice, Field, Link, Switch, column_layout, row, text
+from zinc_margin.docket.docket import check_value
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
@@ -21,7 +21,7 @@ from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.papers import SCREEN, papers, processes
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.sharpen.strip import looked_right
+from zinc_margin.plan.sharpen.strip import apply_column
 from zinc_margin.plan.text.phrases import seen_hint
 from zinc_margin.plan.text.sharpen_words import sharpening_reason
 
@@ -85,7 +85,7 @@ class SharpenBody(Body):
     def _build_more(self) -> None:
         self._fine = QWidget()
         self._fine.setVisible(False)
-        rows = stacked(self._fine, (0, 0, 0, 0))
+        rows = column_layout(self._fine, (0, 0, 0, 0))
         empty = "Empty: automatic for the photo"
         self.breadth = Field("From fine edges to broad ones", self._number("breadth"), 52, empty)
         self.halo = Field("Highest overshoot", self._number("halo"), 52, empty)
@@ -153,7 +153,7 @@ class SharpenBody(Body):
     def _looked_right(self, strength: Fraction) -> None:
         one = self.table.current
         if one is not None and one.plan().sharpen is not None:
-            self.table.lay(looked_right(one.plan(), strength))
+            self.table.lay(apply_column(one.plan(), strength))
 
     def unfold(self, part: QWidget) -> None:
         """Show the finer controls."""
@@ -168,7 +168,7 @@ class SharpenBody(Body):
     def _number(self, field: str) -> Callable[[str], None]:
         def take(typed: str) -> None:
             value = typed.replace(",", ".").strip() or None
-            self.decide(**{field: checked("sharpen", field, value)})
+            self.decide(**{field: check_value("sharpen", field, value)})
 
         return take
 
@@ -187,7 +187,9 @@ class SharpenBody(Body):
 
     def _take_blur(self, typed: str) -> None:
         value = parse_length(typed, "mm") if typed else None
-        self.decide(sigma_mm=checked("sharpen", "sigma_mm", None if value is None else str(value)))
+        self.decide(
+            sigma_mm=check_value("sharpen", "sigma_mm", None if value is None else str(value))
+        )
 
     def _keep_paper(self) -> None:
         one = self.table.current
@@ -216,7 +218,7 @@ class SharpenBody(Body):
 
     def _take_grain_size(self, typed: str) -> None:
         size = parse_length(typed, "mm")
-        self.decide(grain_mm=checked("sharpen", "grain_mm", str(size)))
+        self.decide(grain_mm=check_value("sharpen", "grain_mm", str(size)))
 
     def _take_distance(self, typed: str) -> None:
         seen = parse_distance(typed, words.unit(self.table.units))

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.parts import Field
-from zinc_margin.docket.docket import FIELDS, checked
+from zinc_margin.docket.docket import FIELDS, check_value
 from zinc_margin.measure.lengths import parse_number
 
 
@@ -58,4 +58,4 @@ class SliderRow(QWidget):
             return
         sign = -1 if plain.startswith("-") else 1
         value = sign * parse_number(plain.lstrip("-+"), "percentage")
-        self._body.decide(**{self._field: checked(self._body.line, self._field, str(value))})
+        self._body.decide(**{self._field: check_value(self._body.line, self._field, str(value))})

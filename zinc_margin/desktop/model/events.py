@@ -68,7 +68,7 @@ class UnitsChanged(Event):
 ALL_LINES = frozenset(LINES)
 
 
-def docket_changed(before: Docket, after: Docket) -> DocketChanged:
+def change_event(before: Docket, after: Docket) -> DocketChanged:
     """Return the event for replacing one docket by another."""
     lines = (name for name in LINES if getattr(before, name) != getattr(after, name))
     return DocketChanged(frozenset(lines))

@@ -26,14 +26,14 @@ from zinc_margin.desktop.model.events import (
     PixelsChanged,
     UnitsChanged,
     ViewChanged,
-    docket_changed,
+    change_event,
 )
 from zinc_margin.desktop.model.history import SharedSteps
 from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.model.view import View
 from zinc_margin.docket import presets, racks, store, versions
 from zinc_margin.docket.crop import CropLine
-from zinc_margin.docket.docket import Docket, checked, fresh
+from zinc_margin.docket.docket import Docket, check_value, fresh
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.transfer import with_parts
 from zinc_margin.facts.facts import Facts
@@ -51,7 +51,7 @@ from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.orientation import lie_of
 from zinc_margin.plan.size.suits import Carried, compare
-from zinc_margin.plan.size.typed import printed_by, with_typed
+from zinc_margin.plan.size.typed import apply_typed, printed_by
 
 KEPT_PHOTOS = 2
 """Limit of decoded photos in memory; others are read again when needed."""
@@ -394,7 +394,7 @@ class Table:
         self.hear_units(typed)
         one = self.current
         if one is not None:
-            self.lay(with_typed(one.docket, one.plan(), wanted))
+            self.lay(apply_typed(one.docket, one.plan(), wanted))
 
     def take_rung(self, rung: Rung) -> None:
         """Choose a size of the ladder, keeping the frame's place."""
@@ -420,7 +420,7 @@ class Table:
         for ending in (end for form in formats().values() for end in form.endings):
             if typed.lower().endswith(ending):
                 typed = typed[: -len(ending)]
-        self.decide("file", name=checked("file", "name", typed) if typed else None)
+        self.decide("file", name=check_value("file", "name", typed) if typed else None)
 
     def take_paper(self, name: str) -> None:
         """Choose the paper; a paper of the user also sets its strength."""
@@ -446,7 +446,7 @@ class Table:
             return
         before = one.docket
         put(one, docket)
-        self._tell(docket_changed(before, docket))
+        self._tell(change_event(before, docket))
 
     def begin_drag(self) -> None:
         """Begin the single step of a drag."""
@@ -473,7 +473,7 @@ class Table:
         left = one.docket
         if not one.history.step(back):
             return
-        event = docket_changed(left, one.docket)
+        event = change_event(left, one.docket)
         for other in self._steps.others(one, left, back):
             other.history.step(back)
             event = DocketChanged(ALL_LINES)

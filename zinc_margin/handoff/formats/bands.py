@@ -14,7 +14,7 @@ from zinc_margin.plan.model import PrintPlan
 Bands = Iterator[Codes]
 
 
-def gathered(bands: Bands, plan: PrintPlan) -> np.ndarray:
+def gather(bands: Bands, plan: PrintPlan) -> np.ndarray:
     """Return a whole picture from its bands.
 
     Parameters

@@ -10,7 +10,7 @@ from typing import Any, BinaryIO
 from PIL import Image
 
 from zinc_margin.handoff import metadata
-from zinc_margin.handoff.formats.bands import Bands, gathered
+from zinc_margin.handoff.formats.bands import Bands, gather
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.photo.arrays import Codes
 from zinc_margin.plan.model import PrintPlan
@@ -27,7 +27,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     bands : Bands
         (rows, W, C) each, from the top.
     """
-    data = jpeg_data(gathered(bands, plan), plan, icc)
+    data = jpeg_data(gather(bands, plan), plan, icc)
     out.write(with_segments(data, metadata.segments(photo, plan)))
 
 

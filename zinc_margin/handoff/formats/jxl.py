@@ -10,7 +10,7 @@ from typing import Any, BinaryIO
 import imagecodecs
 
 from zinc_margin.handoff import metadata
-from zinc_margin.handoff.formats.bands import Bands, gathered
+from zinc_margin.handoff.formats.bands import Bands, gather
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.plan.model import PrintPlan
 
@@ -23,7 +23,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     bands : Bands
         (rows, W, C) each, from the top.
     """
-    codes = gathered(bands, plan)
+    codes = gather(bands, plan)
     flat = codes if codes.shape[2] == 3 else codes[..., 0]
     how: dict[str, Any] = {"lossless": True} if plan.file.lossless else {"level": plan.file.quality}
     stream = bytes(imagecodecs.jpegxl_encode(flat, usecontainer=True, numthreads=2, **how))

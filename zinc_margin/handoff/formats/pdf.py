@@ -7,7 +7,7 @@ import re
 from pathlib import Path
 from typing import BinaryIO
 
-from zinc_margin.handoff.formats.bands import Bands, gathered
+from zinc_margin.handoff.formats.bands import Bands, gather
 from zinc_margin.handoff.formats.jpeg import jpeg_data
 from zinc_margin.handoff.formats.pdf_pages import PdfPage, Picture, pdf_data
 from zinc_margin.handoff.outgoing import Outgoing
@@ -46,7 +46,7 @@ def pdf_page(bands: Bands, plan: PrintPlan, icc: bytes) -> PdfPage:
     """
     page, sheet = plan.page, plan.sheet
     if plan.file.pdf_jpeg:
-        data = jpeg_data(gathered(bands, plan), plan, b"")
+        data = jpeg_data(gather(bands, plan), plan, b"")
         picture = Picture(page.width, page.height, plan.file.channels, 8, data, True)
     else:
         picture = Picture.of_bands(bands)

@@ -12,7 +12,7 @@ import numpy as np
 from PIL import Image
 
 from zinc_margin.handoff import metadata
-from zinc_margin.handoff.formats.bands import Bands, gathered
+from zinc_margin.handoff.formats.bands import Bands, gather
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.photo.colour import srgb
 from zinc_margin.plan.model import PrintPlan
@@ -26,7 +26,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     bands : Bands
         (rows, W, C) each, from the top.
     """
-    codes = gathered(bands, plan)
+    codes = gather(bands, plan)
     flat = codes if codes.shape[2] == 3 else np.repeat(codes, 3, axis=2)
     if codes.shape[2] == 1:
         icc = srgb().icc  # grey in three channels; its curve is sRGB's, or was converted to it

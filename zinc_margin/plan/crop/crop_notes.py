@@ -46,5 +46,5 @@ def _level(plan: Plan) -> Iterator[Note]:
     if confidence < _LEAST_SURE or abs(seen) < _LEAST_LEAN:
         return
     values = {"lean_deg": seen, "confidence": confidence}
-    back = turns.turned_by(plan, line.turn - seen)
+    back = turns.rotate_to(plan, line.turn - seen)
     yield Note("level", "crop", values, (Remedy("turn-back", back, values),))

@@ -97,7 +97,7 @@ def _whole(frame: Frame, turned: Turned) -> Frame:
     )
 
 
-def moved(plan: Plan, frame: Frame, across: Fraction, down: Fraction) -> Frame:
+def move(plan: Plan, frame: Frame, across: Fraction, down: Fraction) -> Frame:
     """Return the frame moved by this many source pixels, kept inside the picture.
 
     Parameters
@@ -113,7 +113,7 @@ def moved(plan: Plan, frame: Frame, across: Fraction, down: Fraction) -> Frame:
     return plan.turned.brought_inside(shifted)
 
 
-def snapped(
+def snap(
     plan: Plan, frame: Frame, near: Fraction, mark: tuple[float, float] | None = None
 ) -> Frame:
     """Return a moved frame, snapped to nearby guides.
@@ -178,9 +178,7 @@ def _drawn_to(
     return nearest if abs(nearest - start) <= near else start
 
 
-def stretched(
-    plan: Plan, frame: Frame, grip: str, x: float, y: float, centre: bool = False
-) -> Frame:
+def stretch(plan: Plan, frame: Frame, grip: str, x: float, y: float, centre: bool = False) -> Frame:
     """Return the frame after dragging a corner or a side.
 
     The shape is kept unless it is free; the opposite corner or side stays, or the centre does.
@@ -205,9 +203,9 @@ def stretched(
         return _as_far(plan.turned, frame, wanted)
 
     def sized(width: Fraction, height: Fraction) -> Frame:
-        return _anchored(frame, grip, width, height, centre)
+        return _resize_anchored(frame, grip, width, height, centre)
 
-    width, height = _pulled_sides(frame, grip, px, py, centre)
+    width, height = _dragged_sides(frame, grip, px, py, centre)
     ratio = frame.width / frame.height
     if not free:
         if grip in ("top", "bottom"):
@@ -222,7 +220,7 @@ def stretched(
     return _largest_inside(plan.turned, lambda share: sized(width * share, height * share))
 
 
-def _pulled_sides(
+def _dragged_sides(
     frame: Frame, grip: str, x: Fraction, y: Fraction, centre: bool
 ) -> tuple[Fraction, Fraction]:
     """Return the width and height after a drag, before the shape is restored."""
@@ -240,7 +238,9 @@ def _pulled_sides(
     return width, height
 
 
-def _anchored(frame: Frame, grip: str, width: Fraction, height: Fraction, centre: bool) -> Frame:
+def _resize_anchored(
+    frame: Frame, grip: str, width: Fraction, height: Fraction, centre: bool
+) -> Frame:
     """Return a resized frame whose anchor, opposite the grip, stays."""
     across = 0 if "left" in grip else 1 if "right" in grip else Fraction(1, 2)
     down = 0 if "top" in grip else 1 if "bottom" in grip else Fraction(1, 2)
@@ -306,7 +306,7 @@ def _largest_inside(turned: Turned, sized: Callable[[Fraction], Frame]) -> Frame
     return sized(max(low, Fraction(1, 10**6)))
 
 
-def scaled(plan: Plan, frame: Frame, times: Fraction) -> Frame:
+def scale_frame(plan: Plan, frame: Frame, times: Fraction) -> Frame:
     """Return the frame scaled around its centre, and moved if necessary.
 
     Parameters
@@ -352,10 +352,10 @@ def frame_between(plan: Plan, start: tuple[float, float], end: tuple[float, floa
         return plan.turned.brought_inside(frame)
     ratio = plan.size.width_mm / plan.size.height_mm
     width = max(abs(x1 - x0), abs(y1 - y0) * ratio, SMALLEST, SMALLEST * ratio)
-    return plan.turned.brought_inside(_anchored(seed, grip, width, width / ratio, False))
+    return plan.turned.brought_inside(_resize_anchored(seed, grip, width, width / ratio, False))
 
 
-def typed(plan: Plan, side: str, value: Fraction) -> Frame:
+def type_side(plan: Plan, side: str, value: Fraction) -> Frame:
     """Return the frame with one number typed, in pixels of the picture.
 
     Parameters
@@ -374,7 +374,7 @@ def typed(plan: Plan, side: str, value: Fraction) -> Frame:
     return plan.turned.brought_inside(replace(frame, width=width, height=width / ratio))
 
 
-def shaped(plan: Plan, ratio: Fraction) -> Docket:
+def reshape(plan: Plan, ratio: Fraction) -> Docket:
     """Return the docket with a free frame of this shape: the largest inside the current one.
 
     Parameters
@@ -390,22 +390,22 @@ def shaped(plan: Plan, ratio: Fraction) -> Docket:
         width,
         width / ratio,
     )
-    return _freed(plan, cut)
+    return _without_size(plan, cut)
 
 
-def freed(plan: Plan) -> Docket:
+def free_shape(plan: Plan) -> Docket:
     """Return the docket with the same frame but no requested size: its shape is free."""
-    return _freed(plan, current_frame(plan))
+    return _without_size(plan, current_frame(plan))
 
 
 def as_photo(plan: Plan) -> Docket:
     """Return the docket with the largest frame of the photo's shape and no requested size."""
     width, height = plan.turned.largest_whole
     half = Fraction(1, 2)
-    return _freed(plan, plan.turned.placed(width, height, half, half))
+    return _without_size(plan, plan.turned.placed(width, height, half, half))
 
 
-def _freed(plan: Plan, frame: Frame) -> Docket:
+def _without_size(plan: Plan, frame: Frame) -> Docket:
     size = replace(plan.docket.size, size=None, way=None)
     crop = replace(plan.docket.crop, frame=frame, fit="trim")
     return replace(plan.docket, size=size, crop=crop)

@@ -12,7 +12,7 @@ from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.model import Plan
 
 
-def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
+def rotate_to(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
     """Return the docket rotated to an angle.
 
     The user's frame keeps its place on the picture if it can: its centre stays and it shrinks a
@@ -33,11 +33,11 @@ def turned_by(plan: Plan, angle: Fraction, along: bool = False) -> Docket:
     if frame is not None:
         before = plan.turned
         after = Turned(before.width, before.height, angle, before.mirror)
-        frame = _carried(before, after, frame, along)
+        frame = _carry(before, after, frame, along)
     return replace(plan.docket, crop=replace(line, turn=angle, frame=frame))
 
 
-def _carried(before: Turned, after: Turned, frame: Frame, along: bool) -> Frame:
+def _carry(before: Turned, after: Turned, frame: Frame, along: bool) -> Frame:
     """Return the frame around the same place of the picture after another rotation."""
     x, y = float(frame.left + frame.width / 2), float(frame.top + frame.height / 2)
     share = before.share_of(x, y)
@@ -64,7 +64,7 @@ def quarter(plan: Plan, right: bool) -> Docket:
         Clockwise, or counter-clockwise if false.
     """
     step = Fraction(90 if right else -90)
-    docket = turned_by(plan, plan.docket.crop.turn + step, along=True)
+    docket = rotate_to(plan, plan.docket.crop.turn + step, along=True)
     return replace(docket, crop=_turned_place(docket.crop, right))
 
 
@@ -77,7 +77,7 @@ def _turned_place(line: CropLine, right: bool) -> CropLine:
     return replace(line, place_x=x, place_y=y)
 
 
-def mirrored(plan: Plan) -> Docket:
+def mirror(plan: Plan) -> Docket:
     """Return the docket with the visible picture mirrored, including its rotation and frame."""
     line = plan.docket.crop
     frame = line.frame
@@ -89,7 +89,7 @@ def mirrored(plan: Plan) -> Docket:
     return replace(plan.docket, crop=crop)
 
 
-def levelled(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> Docket:
+def level(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -> Docket:
     """Return the docket rotated so a line drawn on the picture is horizontal or vertical.
 
     The nearer of the two is meant; the rotation is rounded to a hundredth of a degree.
@@ -102,7 +102,7 @@ def levelled(plan: Plan, start: tuple[float, float], end: tuple[float, float]) -
         End, in px of the rotated picture.
     """
     lean = lean_of(start, end)
-    return turned_by(plan, plan.docket.crop.turn - Fraction(round(lean * 100), 100))
+    return rotate_to(plan, plan.docket.crop.turn - Fraction(round(lean * 100), 100))
 
 
 def lean_of(start: tuple[float, float], end: tuple[float, float]) -> float:

@@ -29,17 +29,17 @@ def ruled_name(photo: Path, plan: PrintPlan, counter: int = 1) -> str:
         Value of ``{counter}``, from 1.
     """
     rule = plan.file.rule or "{name}-{size}"
-    name = safe_name(_filled(rule, photo, plan, _COUNTER), f"{counter:03d}")
+    name = safe_name(_fill(rule, photo, plan, _COUNTER), f"{counter:03d}")
     return name or safe_name(photo.stem) or "print"
 
 
 def subfolder(photo: Path, plan: PrintPlan) -> Path:
     """Return the subfolders by rule, inside the docket's folder; an empty path without a rule."""
     parts = (plan.file.folder_rule or "").split("/")
-    return Path(*filter(None, (safe_name(_filled(part, photo, plan, "001")) for part in parts)))
+    return Path(*filter(None, (safe_name(_fill(part, photo, plan, "001")) for part in parts)))
 
 
-def _filled(rule: str, photo: Path, plan: PrintPlan, counter: str) -> str:
+def _fill(rule: str, photo: Path, plan: PrintPlan, counter: str) -> str:
     """Return a rule with its fields filled in."""
     line = plan.file
     values = {

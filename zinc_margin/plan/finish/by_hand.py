@@ -15,7 +15,7 @@ SNAP_MM = Fraction(2)
 """Distance within which a dragged print snaps to a border or to its neighbour's edge."""
 
 
-def moved(
+def move_print(
     places: Places,
     sheet: int,
     at: int,
@@ -53,13 +53,13 @@ def moved(
                 below + gap,
                 each.top - gap - laying.caption_mm - place.height,
             ]
-        left, top = _taken(left, across, snap_mm), _taken(top, down, snap_mm)
+        left, top = _snap(left, across, snap_mm), _snap(top, down, snap_mm)
     left = max(Fraction(0), min(left, wide - place.width))
     top = max(Fraction(0), top if laying.roll else min(top, high - place.height))
     return _with(places, sheet, at, replace(place, left=left, top=top))
 
 
-def turned(places: Places, sheet: int, at: int, laying: Laying) -> Places:
+def turn_print(places: Places, sheet: int, at: int, laying: Laying) -> Places:
     """Return places with one print rotated by 90° around its corner.
 
     Parameters
@@ -69,10 +69,12 @@ def turned(places: Places, sheet: int, at: int, laying: Laying) -> Places:
     """
     place = places[sheet][at]
     result = _with(places, sheet, at, replace(place, turned=not place.turned))
-    return moved(result, sheet, at, place.left, place.top, laying)
+    return move_print(result, sheet, at, place.left, place.top, laying)
 
 
-def taken_to(places: Places, sheet: int, at: int, goal: int, laying: Laying) -> tuple[Places, int]:
+def move_to_sheet(
+    places: Places, sheet: int, at: int, goal: int, laying: Laying
+) -> tuple[Places, int]:
     """Return places with one print moved to another sheet, and that sheet's number.
 
     Parameters
@@ -91,7 +93,9 @@ def taken_to(places: Places, sheet: int, at: int, goal: int, laying: Laying) -> 
     sheets[goal].append(place)
     number = goal - (1 if not sheets[sheet] and sheet < goal else 0)
     result = tuple(tuple(each) for each in sheets if each)
-    return moved(result, number, len(result[number]) - 1, place.left, place.top, laying), number
+    return move_print(
+        result, number, len(result[number]) - 1, place.left, place.top, laying
+    ), number
 
 
 def overlaps(places: Places, laying: Laying) -> int | None:
@@ -103,7 +107,7 @@ def overlaps(places: Places, laying: Laying) -> int | None:
     return None
 
 
-def used(places: Places, laying: Laying) -> float:
+def paper_share(places: Places, laying: Laying) -> float:
     """Return the share of the paper covered by prints, 0 to 1."""
     prints = sum(place.width * place.height for sheet in places for place in sheet)
     pages = [page_mm(laying, sheet) for sheet in places]
@@ -120,7 +124,7 @@ def _meet(one: Place, other: Place, laying: Laying) -> bool:
     )
 
 
-def _taken(value: Fraction, lines: Sequence[Fraction], within: Fraction) -> Fraction:
+def _snap(value: Fraction, lines: Sequence[Fraction], within: Fraction) -> Fraction:
     best = min(lines, key=lambda line: abs(line - value))
     return best if abs(best - value) <= within else value
 
@@ -134,7 +138,7 @@ _ZERO = Fraction(0)
 _NEAR = 0.03  # share of the free room within which a dragged picture snaps to the centre
 
 
-def placed(plan: Plan, x: float, y: float, right_mm: float, down_mm: float) -> Docket:
+def place_picture(plan: Plan, x: float, y: float, right_mm: float, down_mm: float) -> Docket:
     """Return the docket with the picture moved on its sheet, snapping to the centre.
 
     Parameters

@@ -12,7 +12,7 @@ FIELDS = ("name", "title", "date", "author", "edition", "size")
 """Fields that a caption may contain in braces."""
 
 
-def filled(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
+def fill_caption(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
     """Return a caption with its fields filled in; drop separators next to empty fields.
 
     Parameters

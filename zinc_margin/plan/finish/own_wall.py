@@ -180,10 +180,10 @@ def view_of(marks: RoomMarks) -> WallView:
     if math.dist(*ends) < _LEAST_PX:
         raise BadRequest("The two places are the same; mark two that are well apart.")
     per_mm = math.dist(unit.on_wall(ends[0]), unit.on_wall(ends[1])) / float(marks.apart_mm)
-    return _scaled(unit, per_mm, per_mm)
+    return _scale(unit, per_mm, per_mm)
 
 
-def _scaled(view: WallView, across: float, down: float) -> WallView:
+def _scale(view: WallView, across: float, down: float) -> WallView:
     """Return a view with rescaled millimetres: `across` and `down` times the old ones."""
     return WallView(
         (view.right[0] * across, view.right[1] * across, view.right[2] * across),
@@ -223,7 +223,7 @@ def _by_corners(corners: Quad, middle: Spot, longest: int, marks: RoomMarks) -> 
         per = 1 / float(sides.width_mm), 1 / float(sides.height_mm)
     else:
         per = math.hypot(*downward) / math.hypot(*across), 1.0
-    return _scaled(WallView(across, downward, origin, middle, focal), *per)
+    return _scale(WallView(across, downward, origin, middle, focal), *per)
 
 
 def in_order(corners: Quad) -> Quad:
@@ -263,7 +263,7 @@ def depth_mm(plan: PrintPlan) -> float:
     return _PAPER_MM
 
 
-def hung(plan: PrintPlan, view: WallView, middle_mm: Spot) -> Hung:
+def hang_print(plan: PrintPlan, view: WallView, middle_mm: Spot) -> Hung:
     """Hang a plan's print on a wall.
 
     Parameters

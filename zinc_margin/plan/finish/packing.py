@@ -77,7 +77,7 @@ def _tight(free: _Free, width: int, height: int) -> tuple[int, int]:
     return min(over), max(over)
 
 
-def packed(pieces: Sequence[Piece], room: tuple[int, int | None], gap: int) -> list[list[Laid]]:
+def pack(pieces: Sequence[Piece], room: tuple[int, int | None], gap: int) -> list[list[Laid]]:
     """Place rectangles on as few sheets as possible, with the least paper on the last one.
 
     Parameters
@@ -106,7 +106,7 @@ def packed(pieces: Sequence[Piece], room: tuple[int, int | None], gap: int) -> l
         for rule, lying, flat in product(rules, (True, False), (True, False)):
             sheets, work = _once(pieces, order, box, gap, rule, lying, flat)
             steps += work
-            used = _used(sheets)
+            used = _paper_of(sheets)
             if best is None or used < worth:
                 best, worth = sheets, used
         if tried >= 4 and steps > _EFFORT:
@@ -196,7 +196,7 @@ def _cut(place: _Free, width: int, height: int, lying: bool) -> list[_Free]:
     return [part for part in parts if part[2] > 0 and part[3] > 0]
 
 
-def _used(sheets: Sequence[Sequence[Laid]]) -> tuple[int, ...]:
+def _paper_of(sheets: Sequence[Sequence[Laid]]) -> tuple[int, ...]:
     """Return the paper used: sheets, then length and width used on the last one."""
     last = min(sheets, key=lambda sheet: sum(one.width * one.height for one in sheet))
     deep = max(one.top + one.height for one in last)

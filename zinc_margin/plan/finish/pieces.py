@@ -64,7 +64,7 @@ def count_for(length: Fraction, most: Fraction, overlap: Fraction) -> int:
     return math.ceil((length - overlap) / (most - overlap))
 
 
-def spread(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
+def divide(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
     """Divide a length evenly into overlapping pieces, in whole pixels.
 
     Parameters
@@ -136,14 +136,14 @@ def pieces_of(line: FinishLine, maker: Maker, whole: Page, name: str) -> Pieces 
     if fewest > MOST:  # check first: dividing a kilometre into small sheets would take minutes
         raise BadRequest(f"That takes {fewest} pieces. Choose larger sheets or a smaller print.")
     lays = [_lay(grid, line, whole, per_mm) for grid in grids if grid.count == fewest]
-    best = min(lays, key=lambda lay: _paper_used(lay, whole, per_mm))
+    best = min(lays, key=lambda lay: _paper_share(lay, whole, per_mm))
     join = round_half_up(line.join_mm * per_mm[0]), round_half_up(line.join_mm * per_mm[1])
     each = tuple(
         _piece(best, line, whole, per_mm, join, row, column, name)
         for row in range(len(best.rows))
         for column in range(len(best.columns))
     )
-    used = _paper_used(best, whole, per_mm)
+    used = _paper_share(best, whole, per_mm)
     return Pieces(
         len(best.rows),
         len(best.columns),
@@ -200,8 +200,8 @@ def _grid(
 def _lay(grid: _Grid, line: FinishLine, whole: Page, per_mm: tuple[Fraction, Fraction]) -> _Lay:
     join = round_half_up(line.join_mm * per_mm[0]), round_half_up(line.join_mm * per_mm[1])
     return _Lay(
-        spread(whole.width, grid.columns, join[0]),
-        spread(whole.height, grid.rows, join[1]),
+        divide(whole.width, grid.columns, join[0]),
+        divide(whole.height, grid.rows, join[1]),
         grid.paper,
         grid.edges,
     )
@@ -219,7 +219,7 @@ def _leaf_sides(lay: _Lay, part: Box, per_mm: tuple[Fraction, Fraction]) -> list
     return sides
 
 
-def _paper_used(lay: _Lay, whole: Page, per_mm: tuple[Fraction, Fraction]) -> float:
+def _paper_share(lay: _Lay, whole: Page, per_mm: tuple[Fraction, Fraction]) -> float:
     total = Fraction(0)
     for x, wide in lay.columns:
         for y, high in lay.rows:

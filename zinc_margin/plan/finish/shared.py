@@ -171,7 +171,7 @@ class SharedSheet:
     marks: tuple[Rule, ...] = ()
 
 
-def wanted(
+def wanted_print(
     which: int, facts: Facts, docket: Docket, size: PrintSize | None = None, copies: int = 1
 ) -> Wanted:
     """Return prints of a photo, at the given size or at its docket's.
@@ -191,7 +191,7 @@ def wanted(
     return Wanted(which, facts, docket, copies)
 
 
-def laid_out(prints: Sequence[Wanted], laying: Laying) -> Places:
+def lay_out(prints: Sequence[Wanted], laying: Laying) -> Places:
     """Return the place of every print.
 
     Raises
@@ -244,7 +244,7 @@ def _own_sizes(
         ):
             raise BadRequest(
                 f"{one.facts.path.name} at {pair(size.width_mm, size.height_mm, 'cm')} does "
-                f"not fit inside the border of {_named(laying)}. Choose larger paper, a "
+                f"not fit inside the border of {_sheet_name(laying)}. Choose larger paper, a "
                 "narrower border, or a smaller print."
             )
         pieces += [piece] * one.copies
@@ -256,11 +256,11 @@ def _own_sizes(
         border = laying.border_mm
         return Place(at, sizes[at], border + corner[0], border + corner[1], laid.turned)
 
-    sheets = packing.packed(pieces, inside, whole(laying.gap_mm))
+    sheets = packing.pack(pieces, inside, whole(laying.gap_mm))
     return tuple(tuple(place(laid) for laid in sheet) for sheet in sheets)
 
 
-def _named(laying: Laying) -> str:
+def _sheet_name(laying: Laying) -> str:
     return f"a {laying.sheet.label}" if laying.roll else laying.sheet.label
 
 
@@ -322,7 +322,7 @@ def sheets_of(prints: Sequence[Wanted], laying: Laying, places: Places) -> tuple
         key = place.wanted, place.size.width_mm, place.size.height_mm
         if key not in plans:
             one = prints[place.wanted]
-            placed = _placed(one.docket, place.size, laying.ppi)
+            placed = _docket_on_sheet(one.docket, place.size, laying.ppi)
             plans[key] = make_plan(one.facts, placed, laying.machine)
         return plans[key]
 
@@ -389,7 +389,7 @@ def _clear_of(tick: Box, other: Box) -> Box:
     return (x, y, wide, before) if before >= after else (x, top + down, wide, after)
 
 
-def _placed(docket: Docket, size: PrintSize, ppi: Fraction) -> Docket:
+def _docket_on_sheet(docket: Docket, size: PrintSize, ppi: Fraction) -> Docket:
     """Return a print's docket for its size on the sheet, without its own sheet."""
     return replace(
         docket,

@@ -13,7 +13,7 @@ from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair, small
 from zinc_margin.plan.file.watermark import Watermark, watermark_picture, watermark_words
-from zinc_margin.plan.finish.captions import filled
+from zinc_margin.plan.finish.captions import fill_caption
 from zinc_margin.plan.finish.marks import MARK_GAP_MM, MARK_MM, crop_marks, fold_marks, key_line
 from zinc_margin.plan.finish.page import Box, FourMm, Page, Sheet, Words
 from zinc_margin.plan.finish.room import paper_for
@@ -26,7 +26,7 @@ _ZERO = Fraction(0)
 _INK = "#1a1a1a"
 
 
-def wanted(line: FinishLine, watermark: Watermark | None) -> bool:
+def needs_sheet(line: FinishLine, watermark: Watermark | None) -> bool:
     """Return whether more than the plain print is requested."""
     return bool(
         watermark
@@ -65,7 +65,7 @@ def sheet_for(
         If the picture does not fit on its paper.
     """
     size, pixels = sized.size, resampled.pixels
-    if not wanted(line, watermark):
+    if not needs_sheet(line, watermark):
         return None
     per = _per_mm(size, pixels, resampled.goal_ppi)
     beyond = beyond_mm(line, sized.overspill_mm)
@@ -190,7 +190,7 @@ def _watermark_lines(
 ) -> tuple[Words, ...]:
     if watermark is None:
         return ()
-    laid = watermark_words(watermark, filled(watermark.text, facts, line, said), page)
+    laid = watermark_words(watermark, fill_caption(watermark.text, facts, line, said), page)
     return () if laid is None else (laid,)
 
 
@@ -209,11 +209,11 @@ def _words(
     left, top, width, height = box
     below = top + height + reach[1]
     line_px = max(4, round_half_up(caption_mm * per[1]))
-    caption = filled(line.caption, facts, line, size)
+    caption = fill_caption(line.caption, facts, line, size)
     if caption:
         gap = round_half_up((line.line_mm + line.line_gap_mm) * per[1]) + round(line_px * 0.6)
         rows.append(Words(caption, (left, below + gap, width, line_px), "centre", "serif", _INK))
-    foot = filled(line.footer, facts, line, size)
+    foot = fill_caption(line.footer, facts, line, size)
     if foot:
         small_px = max(4, round(line_px * 0.62))
         y = page.height - round(small_px * 1.8)

@@ -103,7 +103,7 @@ def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
     )
 
 
-def kept(cropped: CropPart, size: PrintSize) -> Cut:
+def keep(cropped: CropPart, size: PrintSize) -> Cut:
     """Keep every pixel: use a box of whole pixels, and a tag that makes the size exact.
 
     A picture rotated by other angles than 90° keeps its scale, but its pixels are resampled.
@@ -129,7 +129,7 @@ def kept(cropped: CropPart, size: PrintSize) -> Cut:
     return Cut(frame, picture, file_size, Fraction(1), choice)
 
 
-def resampled(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) -> Cut:
+def resample(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) -> Cut:
     """Resample a box with exactly the output pixels' aspect ratio, so one scale serves both ways.
 
     Parameters

@@ -74,7 +74,9 @@ def _at(method: str, scale: float, cleaned: float) -> tuple[np.ndarray, np.ndarr
     return results[0], results[1]
 
 
-def kept(method: str | None, scale: float, cleaned: float, frequency: np.ndarray) -> Kept:
+def surviving_detail(
+    method: str | None, scale: float, cleaned: float, frequency: np.ndarray
+) -> Kept:
     """Return the detail that survives enlarging, by frequency.
 
     Parameters

@@ -12,7 +12,7 @@ from zinc_margin.measure.resolution import tag_for
 from zinc_margin.plan.model import Machine
 from zinc_margin.plan.parts import CropPart, Pixels, PixelsPart, Sides, SizePart
 from zinc_margin.plan.photo.photo import PhotoPart
-from zinc_margin.plan.pixels.boxes import Cut, kept, resampled
+from zinc_margin.plan.pixels.boxes import Cut, keep, resample
 from zinc_margin.plan.pixels.choice import choice_for, goal_ppi
 from zinc_margin.plan.pixels.repair import repair_for
 from zinc_margin.plan.pixels.resampling import LEARNED, doublings_for, method_for, share_for
@@ -45,7 +45,7 @@ def pixels_part(
     size, effective, measured = sized.size, cropped.exact_ppi, photo.measured
     goal = goal_ppi(line, sized, effective)
     choice, goal = choice_for(line, sized, effective, goal)
-    cut = kept(cropped, size) if choice == "keep" else resampled(cropped, size, goal, choice)
+    cut = keep(cropped, size) if choice == "keep" else resample(cropped, size, goal, choice)
     _check(cut, sized)
     if not cropped.is_whole:
         crop = cut.crop
@@ -78,7 +78,7 @@ def pixels_part(
         effective_ppi=effective,
         true_ppi=float(effective) * (measured.true_share if measured else 1.0),
         trimmed_share=_trimmed_share(cut, cropped),
-        trimmed_mm=_trimmed(cut, cropped, sized),
+        trimmed_mm=_trim(cut, cropped, sized),
         bands_mm=_bands(cut, sized),
     )
 
@@ -98,7 +98,7 @@ def _trimmed_share(cut: Cut, cropped: CropPart) -> float:
     return max(0.0, 1 - float(cut.crop.width * cut.crop.height) / total)
 
 
-def _trimmed(cut: Cut, cropped: CropPart, sized: SizePart) -> Sides:
+def _trim(cut: Cut, cropped: CropPart, sized: SizePart) -> Sides:
     box, crop = cropped.turned.box, cut.crop
     across, down = (mm * cut.scale for mm in _per_px(cut, sized))
     return Sides(

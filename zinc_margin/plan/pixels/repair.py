@@ -55,7 +55,7 @@ def _between(blocks: float) -> float:
     raise AssertionError
 
 
-def suggested(measured: Measured | None, quality: int | None = None) -> Repair:
+def suggest(measured: Measured | None, quality: int | None = None) -> Repair:
     """Return the repair strengths for these measurements and this coding.
 
     A JPEG states its own quality, while steps between squares show only in smooth areas. Larger
@@ -114,7 +114,7 @@ def repair_for(
     enlarged : float
         Enlargement each way; 0 if not enlarged.
     """
-    suits = suggested(measured, facts.jpeg_quality)
+    suits = suggest(measured, facts.jpeg_quality)
     usual = suits if enlarged else Repair()
     shows = _SHOWS if enlarged < _LARGE else _SHOWS_LARGE
     unasked = usual.clean if usual.clean >= shows else 0.0

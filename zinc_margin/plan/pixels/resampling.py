@@ -50,12 +50,12 @@ def method_for(
         return line.method
     if line.kind == "drawing" or choice != "enlarge" or scale <= LEARNED_FROM:
         return usual
-    if line.kind == "lettering" or _detailed(measured):
+    if line.kind == "lettering" or _has_detail(measured):
         return "ai" if able else usual
     return usual
 
 
-def _detailed(measured: Measured | None) -> bool:
+def _has_detail(measured: Measured | None) -> bool:
     """Return whether a photo has real detail down to single pixels."""
     if measured is None or measured.true_share < ENLARGED_UNDER:
         return False

@@ -18,7 +18,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from zinc_margin.plan.pixels.detail import kept
+from zinc_margin.plan.pixels.detail import surviving_detail
 from zinc_margin.plan.sharpen.eye import MOST_CRISP, boost, contrast_sensitivity
 
 FARTHER, FARTHER_REPAIRED = 10 ** (1 / 20), 10 ** (0.25 / 20)
@@ -123,7 +123,7 @@ class Chain:
         per_mm = cycles * self.effective_ppi / 25.4
         eye = contrast_sensitivity(per_mm * distance_mm * np.pi / 180)
         eye = eye / _CLEAREST
-        held = kept(self.method, self.scale, self.cleaned, cycles)
+        held = surviving_detail(self.method, self.scale, self.cleaned, cycles)
         power = _power(self.bands, self.noise, cycles, held.taken) * eye**2 * (most / 800)
         slopes = power * per_mm**2
         paper = np.exp(-2 * (np.pi * self.paper_mm * per_mm) ** 2)

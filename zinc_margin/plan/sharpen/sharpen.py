@@ -76,7 +76,7 @@ def _sharpening(
         wanted = wanted_amount(
             chain, blur.near_mm, blur.far_mm, MOST, sized.distance_said or sized.maker.for_screen
         )
-        amount, bound = _by_taste(wanted.amount, line), wanted.bound
+        amount, bound = _scale_by_strength(wanted.amount, line), wanted.bound
         crispness = (
             wanted.near.crispness(0),
             wanted.near.crispness(amount),
@@ -84,7 +84,7 @@ def _sharpening(
             wanted.far.crispness(amount),
         )
     else:
-        amount = _by_taste(amount, line)
+        amount = _scale_by_strength(amount, line)
     return Sharpening(
         paper=blur.paper,
         process=blur.process,
@@ -104,7 +104,7 @@ def _sharpening(
     )
 
 
-def _by_taste(amount: float, line: SharpenLine) -> float:
+def _scale_by_strength(amount: float, line: SharpenLine) -> float:
     """Return an amount scaled by the line's strength; over 100 % the change is always visible."""
     strength = float(line.strength) / 100
     if strength <= 1:

@@ -111,7 +111,7 @@ def places_to_test(
     return (*marked, *(place for place in usual if place not in marked))[:most]
 
 
-def looked_right(plan: Plan, strength: Fraction) -> Docket:
+def apply_column(plan: Plan, strength: Fraction) -> Docket:
     """Return the docket for the strip's column that looked right.
 
     The paper becomes a paper of the user, so it can be saved with that strength.

@@ -35,7 +35,7 @@ def _asks_sides(finish: FinishLine) -> bool:
     return bool(finish.wrap_mm or finish.tuck_mm)
 
 
-def settled(facts: Facts, docket: Docket) -> Docket:
+def settle(facts: Facts, docket: Docket) -> Docket:
     """Return a docket whose open choices are filled in by its maker."""
     size, sharpen, finish, file = docket.size, docket.sharpen, docket.finish, docket.file
     maker = maker_of(size, finish)

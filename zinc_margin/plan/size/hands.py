@@ -29,7 +29,7 @@ def step_mm(units: str) -> Fraction:
     return MM_PER_INCH / 8 if words.unit(units) == "in" else Fraction(1)
 
 
-def pointed(
+def size_at(
     x_mm: float, y_mm: float, shape: Fraction, near_mm: float, units: str = "cm"
 ) -> PrintSize:
     """Return the print whose free corner is at this point, in the photo's shape if close to it.
@@ -47,10 +47,10 @@ def pointed(
     """
     if abs(x_mm - y_mm * float(shape)) / math.hypot(1, float(shape)) <= near_mm:
         return _of_shape(shape, max(x_mm, y_mm * float(shape)), units)
-    return _sized(_stepped(x_mm, units), _stepped(y_mm, units), units)
+    return _size_of(_to_step(x_mm, units), _to_step(y_mm, units), units)
 
 
-def pulled(
+def drag_size(
     size: PrintSize,
     grip: str,
     x_mm: float,
@@ -84,16 +84,16 @@ def pulled(
         return _of_shape(ratio, max(1.0, x_mm, y_mm * float(ratio)), units)
     width, height = size.width_mm, size.height_mm
     if grip == "right":
-        width = _snapped(x_mm, [other.width_mm for other in known], near_mm, units)
+        width = _snap(x_mm, [other.width_mm for other in known], near_mm, units)
     else:
-        height = _snapped(y_mm, [other.height_mm for other in known], near_mm, units)
+        height = _snap(y_mm, [other.height_mm for other in known], near_mm, units)
     for other in known:
         if (other.width_mm, other.height_mm) == (width, height):
             return other
-    return _sized(width, height, units)
+    return _size_of(width, height, units)
 
 
-def reach_pulled(
+def drag_reach(
     docket: Docket, edge: str, shape_px: tuple[int, int], x_mm: float, y_mm: float, free: bool
 ) -> Docket:
     """Return the docket after a reach edge was dragged: its ppi, or the distance, follows.
@@ -114,9 +114,9 @@ def reach_pulled(
     exact = width / wide * 25.4
     if edge == "eye":
         distance = min(_LARGEST, sharp_from(max(1.0, exact))) / 10
-        seen = _rounded(distance, free)
+        seen = _round(distance, free)
         return _with_size(docket, distance=Seen.at(max(Fraction(1), seen) * 10))
-    ppi = min(HIGHEST_PPI, max(LOWEST_PPI, _rounded(exact, free)))
+    ppi = min(HIGHEST_PPI, max(LOWEST_PPI, _round(exact, free)))
     return _with_size(docket, **{"ppi" if edge == "asked" else "floor": ppi})
 
 
@@ -124,20 +124,20 @@ def _with_size(docket: Docket, **fields: Fraction | Seen) -> Docket:
     return replace(docket, size=replace(docket.size, **fields))  # type: ignore[arg-type]
 
 
-def _rounded(value: float, free: bool) -> Fraction:
+def _round(value: float, free: bool) -> Fraction:
     whole = round(value)
     ten = round(value / 10) * 10
     return Fraction(ten if not free and abs(value - ten) <= 0.02 * value and ten else whole)
 
 
-def _snapped(mm: float, sides: Sequence[Fraction], near_mm: float, units: str) -> Fraction:
+def _snap(mm: float, sides: Sequence[Fraction], near_mm: float, units: str) -> Fraction:
     nearest = min(sides, key=lambda side: abs(float(side) - mm), default=None)
     if nearest is not None and abs(float(nearest) - mm) <= near_mm:
         return nearest
-    return _stepped(mm, units)
+    return _to_step(mm, units)
 
 
-def _stepped(mm: float, units: str) -> Fraction:
+def _to_step(mm: float, units: str) -> Fraction:
     step = step_mm(units)
     return max(step, round(Fraction(mm).limit_denominator(10**6) / step) * step)
 
@@ -145,11 +145,11 @@ def _stepped(mm: float, units: str) -> Fraction:
 def _of_shape(shape: Fraction, width_mm: float, units: str) -> PrintSize:
     """Return a size of this shape: whole steps along its longer side; the other side is exact."""
     if shape >= 1:
-        width = _stepped(width_mm, units)
-        return _sized(width, width / shape, units)
-    height = _stepped(width_mm / float(shape), units)
-    return _sized(height * shape, height, units)
+        width = _to_step(width_mm, units)
+        return _size_of(width, width / shape, units)
+    height = _to_step(width_mm / float(shape), units)
+    return _size_of(height * shape, height, units)
 
 
-def _sized(width: Fraction, height: Fraction, units: str) -> PrintSize:
+def _size_of(width: Fraction, height: Fraction, units: str) -> PrintSize:
     return PrintSize(words.pair(width, height, units), width, height)

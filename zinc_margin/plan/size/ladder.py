@@ -18,7 +18,7 @@ from zinc_margin.plan.size.distance import needed_ppi, sharp_from, usual_distanc
 from zinc_margin.plan.size.grade import grade_for, grade_on_screen
 from zinc_margin.plan.size.orientation import lies_upright
 from zinc_margin.plan.size.ties import turned_picture
-from zinc_margin.plan.size.wishes import wished
+from zinc_margin.plan.size.wishes import size_for
 
 
 @dataclass(frozen=True)
@@ -112,7 +112,7 @@ class Judge:
         """Grade a size that follows the photo."""
         line = replace(self._docket.size, size=None, way=way)
         target = line.ppi or maker_of(line, self._docket.finish).asks
-        size = wished(way, *self._shown, target, self._lies)
+        size = size_for(way, *self._shown, target, self._lies)
         if line.lie == "across":
             size = size.swapped()
         return self.as_given(replace(size, family=way.family), way, float(target))

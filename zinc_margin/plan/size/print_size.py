@@ -16,7 +16,7 @@ from zinc_margin.plan.parts import Mat
 from zinc_margin.plan.size.grade import target_of
 from zinc_margin.plan.size.orientation import lies_upright
 from zinc_margin.plan.size.ties import Ties
-from zinc_margin.plan.size.wishes import wished
+from zinc_margin.plan.size.wishes import size_for
 
 _LITTLE = Fraction(1, 50)
 """An automatic size may trim this share of a picture."""
@@ -35,7 +35,7 @@ def print_size(line: SizeLine, tied: Ties) -> PrintSize:
     own = tied.frame
     if line.way is not None:
         shown = (own.width, own.height) if own is not None else tied.turned.largest_whole
-        size = wished(line.way, *shown, target_of(line), line.lie != "as-given")
+        size = size_for(line.way, *shown, target_of(line), line.lie != "as-given")
         return size.swapped() if line.lie == "across" else size
     if line.size is None and own is not None and tied.fills:
         # Without a requested size, the frame gives the print its shape and size.

@@ -42,7 +42,7 @@ class Terms(Protocol):
         """The trimmed share above which a photo is skipped."""
 
 
-def judged(
+def judge(
     facts: Facts, docket: Docket, preset: Terms | None, machine: Machine = ABLE
 ) -> tuple[Plan, Skipped | None]:
     """Return a photo's plan under a preset, and the reason for skipping it, if any.

@@ -11,7 +11,7 @@ from zinc_margin.plan.crop.frame import first_crop
 from zinc_margin.plan.model import Plan
 
 
-def with_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
+def apply_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
     """Return a docket with the typed parts and their consequences.
 
     Parameters

@@ -11,7 +11,7 @@ from zinc_margin.measure.sizes import PrintSize, decimal
 from zinc_margin.measure.ways import IN_PIXELS, Way
 
 
-def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: bool) -> PrintSize:
+def size_for(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: bool) -> PrintSize:
     """Return the size that a way describes.
 
     Parameters
@@ -26,7 +26,7 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
     """
     ratio = width / height
     if way.kind in IN_PIXELS:
-        across, down = wished_pixels(way, width, height, lies)
+        across, down = pixels_for_wish(way, width, height, lies)
         return PrintSize(
             label_of(way), across / ppi * MM_PER_INCH, down / ppi * MM_PER_INCH, "screen"
         )
@@ -60,7 +60,7 @@ def wished(way: Way, width: Fraction, height: Fraction, ppi: Fraction, lies: boo
     return PrintSize(label_of(way), wide, wide / ratio)
 
 
-def wished_pixels(way: Way, width: Fraction, height: Fraction, lies: bool) -> tuple[int, int]:
+def pixels_for_wish(way: Way, width: Fraction, height: Fraction, lies: bool) -> tuple[int, int]:
     """Return the file's pixels for a way in pixels.
 
     Parameters

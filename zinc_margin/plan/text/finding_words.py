@@ -62,7 +62,7 @@ def _pair(sides_mm: tuple[Fraction, Fraction], units: str) -> str:
     return words.pair(sides_mm[0], sides_mm[1], units)
 
 
-def _repaired(values: Values) -> str:
+def _repair_words(values: Values) -> str:
     return f"Repaired first, at {values['repaired']:.0f} %." if values["repaired"] else ""
 
 
@@ -78,13 +78,13 @@ def _blocks(values: Values, units: str) -> tuple[str, str, str]:
             f"{values['blocks']:.2f} L*",
             f"It was saved {came}: artefacts are hardly visible here, but would be in a large "
             "print.",
-            _repaired(values),
+            _repair_words(values),
         )
     return (
         f"{values['blocks']:.2f} L*",
         f"JPEG artefacts: the steps between its 8-pixel squares are {values['blocks']:.2f} L* "
         "larger than the rest. Enlarging and sharpening would make them visible.",
-        _repaired(values) or _left(values),
+        _repair_words(values) or _left(values),
     )
 
 
@@ -94,7 +94,7 @@ def _halo(values: Values, units: str) -> tuple[str, str, str]:
         share,
         f"Existing halos: edges already overshoot on both sides, by {share} of their step. "
         "The photo was sharpened before; sharpening it again would draw outlines.",
-        f"{_repaired(values)} New overshoot is limited to {values['limit']:.1f} L* instead of "
+        f"{_repair_words(values)} New overshoot is limited to {values['limit']:.1f} L* instead of "
         f"{values['usual']:g}.".strip(),
     )
 
@@ -124,7 +124,7 @@ def _noise(values: Values, units: str) -> tuple[str, str, str]:
     return (
         f"{values['noise']:.2f} L*",
         f"Noise of {values['noise']:.1f} L* in its smoothest places.",
-        _repaired(values) or _left(values),
+        _repair_words(values) or _left(values),
     )
 
 

@@ -36,7 +36,7 @@ def finish_rows(plan: Plan, units: str = "cm") -> tuple[str, str]:
             )
         else:
             consequence = f"The picture is {size} of {whole}."
-        if line.margins is not None and not _even(line.margins):
+        if line.margins is not None and not _equal_margins(line.margins):
             consequence = f"{words.capital(_margin_words(line.margins, units))}. {consequence}"
     if plan.pieces is not None:
         laid, each = pieces_words(plan.pieces, plan.whole, units)
@@ -58,7 +58,7 @@ def _decision(plan: Plan, units: str) -> str:
     if line.sheet is not None:
         parts.append(f"On {line.sheet.label}" if not parts else f"on {line.sheet.label}")
     if line.margins is not None:
-        even = _even(line.margins)
+        even = _equal_margins(line.margins)
         parts.append(_margin_words(line.margins, units) if even else "with a border")
     if line.bleed_mm:
         parts.append(f"bleed {words.small(line.bleed_mm, units)}")
@@ -71,13 +71,13 @@ def _decision(plan: Plan, units: str) -> str:
     return words.capital(", ".join(parts) or "Sheet")
 
 
-def _even(margins: Margins) -> bool:
+def _equal_margins(margins: Margins) -> bool:
     return margins.top == margins.right == margins.bottom == margins.left
 
 
 def _margin_words(margins: Margins, units: str) -> str:
     sides = (margins.top, margins.right, margins.bottom, margins.left)
-    if _even(margins):
+    if _equal_margins(margins):
         return f"border {words.small(sides[0], units)}"
     shown = [words.small(side, units) for side in sides]
     return "border " + ", ".join([*(part.split(" ")[0] for part in shown[:-1]), shown[-1]])

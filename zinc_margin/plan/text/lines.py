@@ -14,7 +14,7 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
-from zinc_margin.plan.text.reasons import reason_of, repaired
+from zinc_margin.plan.text.reasons import reason_of, repair_words
 from zinc_margin.plan.text.sharpen_words import sharpen_rows
 
 KIND_NAMES: dict[str, str] = {
@@ -58,12 +58,12 @@ def entries(facts: Facts, plan: Plan, units: str = "cm") -> dict[str, Entry]:
         "file": _file(plan),
     }
     grave = {note.line for note in plan.notes if note.grave}
-    states = {name: "written" if _decided(plan, name) else "worked out" for name in rows}
+    states = {name: "written" if _decision_state(plan, name) else "worked out" for name in rows}
     states |= dict.fromkeys(grave, "look")
     return {name: Entry(*rows[name], states[name]) for name in rows}
 
 
-def _decided(plan: Plan, line: str) -> bool:
+def _decision_state(plan: Plan, line: str) -> bool:
     own, units = getattr(plan.docket, line), plan.docket.size.units
     return bool(own != getattr(fresh(units), line))
 
@@ -117,11 +117,11 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
         level = ", mirrored" + level
     if plan.docket.crop.fit == "border":
         border = plan.bands_mm
-        text = _listed(border.left, border.top, border.right, border.bottom, units)
+        text = _list_widths(border.left, border.top, border.right, border.bottom, units)
         return "Whole picture in a border" + level, f"Border: {text}."
     if plan.docket.crop.fit == "whole":
         bands = plan.bands_mm
-        text = _listed(bands.left, bands.top, bands.right, bands.bottom, units)
+        text = _list_widths(bands.left, bands.top, bands.right, bands.bottom, units)
         return "Whole picture" + level, f"Bands: {text}." if text else (
             "No bands: photo and print have the same shape."
         )
@@ -132,7 +132,7 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
         return f"Trimmed to {_shape(plan)}{level}", words.capital(
             f"{words.share(plan.trimmed_share)} trimmed."
         )
-    text = _listed(cut.left, cut.top, cut.right, cut.bottom, units)
+    text = _list_widths(cut.left, cut.top, cut.right, cut.bottom, units)
     if not text:  # less than a sliver on each side
         return "Whole picture" + level, "Nothing trimmed."
     return (
@@ -146,7 +146,9 @@ def _shape(plan: Plan) -> str:
     return words.shape(ratio.numerator, ratio.denominator).removeprefix("about ")
 
 
-def _listed(left: Fraction, top: Fraction, right: Fraction, bottom: Fraction, units: str) -> str:
+def _list_widths(
+    left: Fraction, top: Fraction, right: Fraction, bottom: Fraction, units: str
+) -> str:
     """Return up to four widths: equal ones together, zeros left out."""
     parts = []
     for one, other, both, first, second in (
@@ -168,7 +170,7 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     size = f"{pixels.width} × {pixels.height} px, {words.megapixels(pixels.width, pixels.height)}"
     if pixels.choice == "keep":
         if pixels.repair.any:
-            return "Keep the pixels", f"{size}. Repaired: {repaired(pixels.repair)}."
+            return "Keep the pixels", f"{size}. Repaired: {repair_words(pixels.repair)}."
         return "Keep the pixels", f"{size}. The photo's own pixels."
     assert pixels.method is not None
     name = kernels()[pixels.method].name

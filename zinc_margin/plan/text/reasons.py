@@ -116,7 +116,7 @@ def reason_of(plan: Plan, units: str = "cm") -> str:
     )
 
 
-def repaired(repair: Repair) -> str:
+def repair_words(repair: Repair) -> str:
     """Return the repairs and their strength: ``JPEG artefacts 36 %, noise 20 %``."""
     parts = [
         f"{name} {words.trimmed_zeros(much, 0)} %"
@@ -154,4 +154,4 @@ def repair_reason(plan: Plan, seconds: float) -> str:
         seen.append(f"its edges overshoot by {words.share(measured.halo)}")
     why = f", because {' and '.join(seen)}" if seen else ", as you set it"
     cost = f" That takes about {words.seconds(seconds)}." if seconds >= 1 else ""
-    return f"Repaired first: {repaired(repair)}{why}.{cost}"
+    return f"Repaired first: {repair_words(repair)}{why}.{cost}"

@@ -35,7 +35,7 @@ def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
     before, after, _, far = _crispness(result)
     taken = f"{'Its pixels take' if on_screen else 'Paper takes'} {words.share(max(0, 1 - before))}"
     where = "" if on_screen else f" from {words.length(plan.near_mm, units)}"
-    told = f"{taken}; {_compared(after)}{where}."
+    told = f"{taken}; {_comparison(after)}{where}."
     if not on_screen and plan.far_mm > plan.near_mm and far > _TOUCH and after <= _TOUCH:
         crisper = "crisper" if far > _CLEARLY else "a touch crisper"
         told = told[:-1] + f", {crisper} from {words.length(plan.far_mm, units)}."
@@ -50,7 +50,7 @@ def _crispness(result: Sharpening) -> tuple[float, float, float, float]:
     return (*edges, *edges)
 
 
-def _compared(crispness: float) -> str:
+def _comparison(crispness: float) -> str:
     if crispness > _CLEARLY:
         return "crisper than the photo"
     if crispness > _TOUCH:
