@@ -24,7 +24,7 @@ from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import named_ways

@@ -21,7 +21,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours

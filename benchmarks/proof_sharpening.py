@@ -23,7 +23,7 @@ from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo import colour as colours

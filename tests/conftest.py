@@ -20,7 +20,7 @@ from PIL import Image
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.colour import Colour

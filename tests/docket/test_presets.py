@@ -17,7 +17,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.finish_input import parse_share
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.presets import Preset
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.errors import BadRequest, CannotDo
 
 names = st.text(min_size=1, max_size=60).filter(lambda text: text.strip() == text)

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from tests.conftest import docket_of, facts_of, resampled
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.handoff import pace
 from zinc_margin.plan.build import plan
 

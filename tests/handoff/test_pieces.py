@@ -25,7 +25,7 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.colour import wide_rgb
 from zinc_margin.pixels.sheets import page_of
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.finish.shared import Laying, lay_out, sheets_of, wanted_print
+from zinc_margin.plan.finish.shared_sheet import Laying, lay_out, sheets_of, wanted_print
 
 A4 = parse_size("A4")
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from scipy import ndimage
 
 from tests.conftest import docket_of, facts_of
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.photo.edges import fineness_of
 from zinc_margin.photo.sample import Sample
 from zinc_margin.plan.pixels.resampling import share_for

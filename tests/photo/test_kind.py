@@ -9,7 +9,7 @@ import pytest
 from PIL import Image, ImageDraw, ImageFont
 
 from tests.conftest import docket_of, facts_of, photo_of
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.kind import kind_of
 from zinc_margin.pixels.render import Renderer

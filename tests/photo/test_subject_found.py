@@ -10,9 +10,14 @@ import pytest
 
 from tests.conftest import facts_of
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo import subject_found
+from zinc_margin.photo import subject_detection
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.photo.subject_found import Found, found_subject, found_words, with_found_subject
+from zinc_margin.photo.subject_detection import (
+    Found,
+    found_subject,
+    found_words,
+    with_found_subject,
+)
 
 
 def face(side: int = 120) -> np.ndarray:
@@ -73,7 +78,7 @@ def test_a_mark_of_ones_own_wins(monkeypatch):
     codes = scene(faces=((600, 100),))
     photo = Photo(facts_of(900, 600), codes, colours.srgb())
     own = replace(photo, facts=replace(photo.facts, subject=(Fraction(1, 4), Fraction(1, 4))))
-    monkeypatch.setattr(subject_found, "faces_in", lambda codes: [(0.5, 0.2, 0.1)])
+    monkeypatch.setattr(subject_detection, "faces_in", lambda codes: [(0.5, 0.2, 0.1)])
     assert with_found_subject(own) == (own, None)
     taken, found = with_found_subject(photo)
     assert found is not None and taken.facts.subject == (found.x, found.y)

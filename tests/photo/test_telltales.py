@@ -12,7 +12,7 @@ from scipy import ndimage
 
 from zinc_margin.demo import bench, estuary, tiles
 from zinc_margin.demo.texture import cloud, stretch
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo import measuring
 from zinc_margin.photo.fact_cache import recall

@@ -16,13 +16,13 @@ from scipy import ndimage
 import zinc_margin
 from tests.conftest import photo_of, resampled
 from zinc_margin.demo.texture import cloud
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import Cancelled, CannotDo
 from zinc_margin.photo.measuring import measure
 from zinc_margin.pixels import nets, render, tiles
-from zinc_margin.pixels.invention import compare, invention
+from zinc_margin.pixels.new_detail import compare, invention
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.repair import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Stored

@@ -13,7 +13,7 @@ from tests.conftest import docket_of, photo_of
 from zinc_margin.measure.distances import Seen
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.sample import lightness
-from zinc_margin.pixels.invention import acting
+from zinc_margin.pixels.new_detail import acting
 from zinc_margin.pixels.profile import print_blur, profile, simulate_paper
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan

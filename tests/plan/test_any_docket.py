@@ -15,7 +15,7 @@ from zinc_margin.commands.as_json import plan_report
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.model import Plan

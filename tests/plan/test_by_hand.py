@@ -18,7 +18,7 @@ from zinc_margin.measure.ways import Way, named_ways
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.hidden_edges import unseen
 from zinc_margin.plan.size.ladder import ladder
-from zinc_margin.plan.size.suits import compare
+from zinc_margin.plan.size.suitability import compare
 from zinc_margin.plan.text.reasons import reason, reason_of
 
 PHOTOS = st.tuples(st.integers(40, 20000), st.integers(40, 20000))

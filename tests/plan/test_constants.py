@@ -10,8 +10,8 @@ import pytest
 from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.photo.bands import bands_of
 from zinc_margin.photo.sample import Sample
+from zinc_margin.photo.spectrum import bands_of
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.sharpen.eye import boost, contrast_sensitivity

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import docket_of, facts_of, resampled
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.papers import papers

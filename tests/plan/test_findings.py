@@ -11,7 +11,7 @@ from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.store import with_measured
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.photo.findings import findings

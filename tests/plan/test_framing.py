@@ -14,7 +14,7 @@ from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.docket.crop import CropLine, Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.size import SizeLine
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.ways import Way
 from zinc_margin.plan.build import plan

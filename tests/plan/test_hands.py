@@ -11,7 +11,7 @@ from tests.conftest import docket_of, facts_of
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.size.hands import drag_reach, drag_size, size_at, step_mm
+from zinc_margin.plan.size.dragging import drag_reach, drag_size, size_at, step_mm
 
 
 def test_a_pulled_corner_keeps_its_shape_and_snaps():

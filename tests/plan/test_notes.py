@@ -12,7 +12,7 @@ from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.docket.finish import Margins
 from zinc_margin.facts.facts import Said
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import mat_of, parse_way

@@ -13,14 +13,14 @@ from hypothesis import strategies as st
 from scipy import ndimage
 
 from tests.conftest import docket_of, facts_of, resampled
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.distances import Seen
-from zinc_margin.photo import bands as octaves_of
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.bands import bands_of
+from zinc_margin.photo import spectrum as octaves_of
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.sample import Sample, overlapping
+from zinc_margin.photo.spectrum import bands_of
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.pixels.detail import surviving_detail

@@ -11,15 +11,15 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.file import FORMATS
-from zinc_margin.facts.measured import Coded, Measured
+from zinc_margin.facts.measurements import Coded, Measured
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.formats import formats
 from zinc_margin.photo import colour as colours
-from zinc_margin.photo.coded import coded_size
+from zinc_margin.photo.coding_cost import coded_size
 from zinc_margin.photo.measuring import measure
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.file.predicted import pixel_bytes
+from zinc_margin.plan.file.prediction import pixel_bytes
 
 CODED = Coded((1.2, 1.6, 2.0, 2.4), (4.0, 4.5, 5.0, 5.2))
 

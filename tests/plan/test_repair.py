@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.docket.document import from_json, to_json
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo import colour as colours
 from zinc_margin.photo.pixels import Photo, set_upright

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.conftest import docket_of, facts_of, resampled
 from zinc_margin.docket.file import GoalProfile
 from zinc_margin.docket.finish import FinishLine
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import Way
 from zinc_margin.plan.build import plan
@@ -22,7 +22,7 @@ from zinc_margin.plan.finish.preview import face_on_page, print_on_page, seen_of
 from zinc_margin.plan.finish.room import scales_on
 from zinc_margin.plan.sharpen.strip import MOST_PLACES, apply_column, places_to_test, usual_places
 from zinc_margin.plan.size.grade import GRADES, grade_for
-from zinc_margin.plan.size.suits import judge
+from zinc_margin.plan.size.suitability import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 CAMERA = facts_of(6000, 4000, measured=Measured(0.2))

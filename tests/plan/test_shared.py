@@ -13,8 +13,8 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sheet_input import parse_sheet, parse_typed_sheet
 from zinc_margin.measure.sizes import parse_size
-from zinc_margin.plan.finish import by_hand
-from zinc_margin.plan.finish.shared import Laying, lay_out, page_mm, sheets_of, wanted_print
+from zinc_margin.plan.finish import moving
+from zinc_margin.plan.finish.shared_sheet import Laying, lay_out, page_mm, sheets_of, wanted_print
 
 WIDE, TALL = facts_of(6000, 4000), facts_of(4000, 6000)
 A4 = parse_size("A4")
@@ -36,11 +36,11 @@ def test_every_size_is_laid_as_often_as_asked():
     assert len(places) == 3
     every = [place for sheet in places for place in sheet]
     assert [sum(place.wanted == at for place in every) for at in range(3)] == [2, 4, 8]
-    assert by_hand.overlaps(places, LAYING) is None
+    assert moving.overlaps(places, LAYING) is None
     # the photo lies, so do its prints; a passport stands
     sizes = [(one.size.width_mm, one.size.height_mm) for one in every]
     assert set(sizes) == {(180, 130), (130, 90), (35, 45)}
-    assert 0.5 < by_hand.paper_share(places, LAYING) < 0.8
+    assert 0.5 < moving.paper_share(places, LAYING) < 0.8
 
 
 def test_pixels_are_exact_and_a_turned_print_is_the_same_print():
@@ -97,20 +97,20 @@ def test_crop_marks_stand_at_corners_and_on_no_print():
 
 def test_a_dragged_print_takes_to_borders_and_neighbours():
     places = lay_out(prints("two 9 x 13"), LAYING)
-    moved = by_hand.move_print(places, 0, 1, F(11), F(200), LAYING, F(2))
+    moved = moving.move_print(places, 0, 1, F(11), F(200), LAYING, F(2))
     assert moved[0][1].left == 10 and moved[0][1].top != places[0][1].top
     assert moved[0][0] == places[0][0]
     first = places[0][0]
     beside = first.top + first.height + LAYING.gap_mm
-    assert by_hand.move_print(places, 0, 1, F(50), beside + 1, LAYING, F(2))[0][1].top == beside
-    over = by_hand.move_print(places, 0, 1, first.left + 5, first.top + 5, LAYING)
-    assert by_hand.overlaps(over, LAYING) == 1
+    assert moving.move_print(places, 0, 1, F(50), beside + 1, LAYING, F(2))[0][1].top == beside
+    over = moving.move_print(places, 0, 1, first.left + 5, first.top + 5, LAYING)
+    assert moving.overlaps(over, LAYING) == 1
 
 
 @given(st.fractions(-400, 600), st.fractions(-400, 600), st.integers(0, 4))
 def test_a_moved_print_stays_on_its_paper(left, top, snap):
     places = lay_out(prints("two 9 x 13"), LAYING)
-    place = by_hand.move_print(places, 0, 0, left, top, LAYING, F(snap))[0][0]
+    place = moving.move_print(places, 0, 0, left, top, LAYING, F(snap))[0][0]
     assert 0 <= place.left <= A4.width_mm - place.width
     assert 0 <= place.top <= A4.height_mm - place.height
 
@@ -118,20 +118,20 @@ def test_a_moved_print_stays_on_its_paper(left, top, snap):
 def test_turned_and_taken_to_another_sheet():
     places = lay_out(prints("three 13 x 18"), LAYING)
     assert [len(sheet) for sheet in places] == [2, 1]
-    turned = by_hand.turn_print(places, 1, 0, LAYING)
+    turned = moving.turn_print(places, 1, 0, LAYING)
     assert turned[1][0].turned != places[1][0].turned
-    taken, number = by_hand.move_to_sheet(places, 0, 0, 1, LAYING)
+    taken, number = moving.move_to_sheet(places, 0, 0, 1, LAYING)
     assert number == 1 and [len(sheet) for sheet in taken] == [1, 2]
-    taken, number = by_hand.move_to_sheet(taken, 0, 0, 1, LAYING)
+    taken, number = moving.move_to_sheet(taken, 0, 0, 1, LAYING)
     assert number == 0 and [len(sheet) for sheet in taken] == [3]  # what is left empty goes
-    assert by_hand.move_to_sheet(taken, 0, 0, -1, LAYING) == (taken, 0)
-    fresh, number = by_hand.move_to_sheet(taken, 0, 0, 1, LAYING)
+    assert moving.move_to_sheet(taken, 0, 0, -1, LAYING) == (taken, 0)
+    fresh, number = moving.move_to_sheet(taken, 0, 0, 1, LAYING)
     assert number == 1 and [len(sheet) for sheet in fresh] == [2, 1]
 
 
 def test_moved_prints_are_drawn_where_they_lie():
     asked = prints("one 9 x 13")
-    places = by_hand.move_print(lay_out(asked, LAYING), 0, 0, F(37), F(101), LAYING)
+    places = moving.move_print(lay_out(asked, LAYING), 0, 0, F(37), F(101), LAYING)
     (sheet,) = sheets_of(asked, Laying(A4, captions=False, ppi=F(254)), places)
     assert sheet.cells[0].box[:2] == (370, 1010)
     assert page_mm(LAYING, places[0]) == (210, 297)

@@ -17,8 +17,8 @@ from zinc_margin.measure.distances import Seen
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.finish.by_hand import place_picture
 from zinc_margin.plan.finish.captions import fill_caption
+from zinc_margin.plan.finish.moving import place_picture
 from zinc_margin.plan.finish.wall import scene
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.printing_notes import slip, slip_text

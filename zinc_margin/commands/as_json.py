@@ -12,7 +12,7 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Sides
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.needs import Need
-from zinc_margin.plan.size.suits import Carried
+from zinc_margin.plan.size.suitability import Carried
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.on_paper import paper_name
 from zinc_margin.plan.text.reasons import reason_for, reason_of

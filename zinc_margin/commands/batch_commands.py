@@ -203,8 +203,8 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
     from zinc_margin.handoff.machine import this_machine
     from zinc_margin.photo.pixels import read_photo
     from zinc_margin.photo.subject import with_mark
-    from zinc_margin.photo.subject_found import found_words, with_found_subject
-    from zinc_margin.plan.size.suits import judge
+    from zinc_margin.photo.subject_detection import found_words, with_found_subject
+    from zinc_margin.plan.size.suitability import judge
     from zinc_margin.plan.text.phrases import skipped_words
 
     if out.suffix.lower() not in (".html", ".htm"):

@@ -20,7 +20,7 @@ import numpy as np
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.colour import plain_grey, srgb

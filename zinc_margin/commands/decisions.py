@@ -256,7 +256,7 @@ def with_subject(photo: Photo, options: argparse.Namespace) -> Photo:
     photo = replace(photo, facts=subject_option(photo.facts, options))
     if options.subject is not None or not options.find_subject:
         return photo
-    from zinc_margin.photo.subject_found import found_words, with_found_subject
+    from zinc_margin.photo.subject_detection import found_words, with_found_subject
 
     photo, found = with_found_subject(photo)
     print(f"Subject: {found_words(found)}.", file=sys.stderr)

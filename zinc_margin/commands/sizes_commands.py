@@ -35,7 +35,7 @@ from zinc_margin.photo.header import read_header
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.size.ladder import ladder
 from zinc_margin.plan.size.needs import needs
-from zinc_margin.plan.size.suits import compare
+from zinc_margin.plan.size.suitability import compare
 from zinc_margin.plan.text.phrases import need_words
 from zinc_margin.plan.text.reasons import judged_from
 

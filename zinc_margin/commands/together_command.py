@@ -20,12 +20,12 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sheet_input import TypedSheet, parse_sheet, parse_typed_sheet
-from zinc_margin.plan.finish.by_hand import paper_share
-from zinc_margin.plan.finish.shared import Laying, Wanted, lay_out, sheets_of, wanted_print
+from zinc_margin.plan.finish.moving import paper_share
+from zinc_margin.plan.finish.shared_sheet import Laying, Wanted, lay_out, sheets_of, wanted_print
 
 if TYPE_CHECKING:
     from zinc_margin.photo.pixels import Photo
-    from zinc_margin.plan.finish.shared import SharedSheet
+    from zinc_margin.plan.finish.shared_sheet import SharedSheet
 
 
 def declare_together(parser: argparse.ArgumentParser) -> None:

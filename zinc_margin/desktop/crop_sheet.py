@@ -34,7 +34,7 @@ from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan.crop import framing
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.suits import judge
+from zinc_margin.plan.size.suitability import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 _PICTURE = QSize(216, 168)

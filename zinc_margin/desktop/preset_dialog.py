@@ -28,7 +28,7 @@ from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, ZincError
-from zinc_margin.plan.size.suits import judge
+from zinc_margin.plan.size.suitability import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 _TOO_SMALL = (("make", "made, with a note"), ("enlarge", "enlarged"), ("skip", "skipped"))

@@ -11,8 +11,8 @@ from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPai
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import ARROWS
 from zinc_margin.desktop.page_dialog import PagePreview
-from zinc_margin.plan.finish import by_hand
-from zinc_margin.plan.finish.shared import Laying, Place, Places, page_mm
+from zinc_margin.plan.finish import moving
+from zinc_margin.plan.finish.shared_sheet import Laying, Place, Places, page_mm
 
 _STEP_MM, _FINE_MM = Fraction(5), Fraction(1)
 
@@ -74,7 +74,7 @@ class SharedPreview(PagePreview):
     def turn_print(self) -> None:
         """Rotate the selected print by 90°."""
         if self.chosen is not None and self.laying is not None:
-            self._take(by_hand.turn_print(self.places, self.sheet, self.chosen, self.laying))
+            self._take(moving.turn_print(self.places, self.sheet, self.chosen, self.laying))
 
     # Positions.
 
@@ -169,14 +169,14 @@ class SharedPreview(PagePreview):
         if self._grip is None or self.chosen is None or self.laying is None:
             return
         x, y = self._mm(event.position())
-        self.places = by_hand.move_print(
+        self.places = moving.move_print(
             self.places,
             self.sheet,
             self.chosen,
             x - self._grip[0],
             y - self._grip[1],
             self.laying,
-            by_hand.SNAP_MM,
+            moving.SNAP_MM,
         )
         self._told()
         self.update()
@@ -209,7 +209,7 @@ class SharedPreview(PagePreview):
             left, top = self.place.left + right * step, self.place.top + down * step
             assert self.chosen is not None
             self._take(
-                by_hand.move_print(self.places, self.sheet, self.chosen, left, top, self.laying)
+                moving.move_print(self.places, self.sheet, self.chosen, left, top, self.laying)
             )
         elif key == Qt.Key.Key_R and self.chosen is not None:
             self.turn_print()
@@ -218,7 +218,7 @@ class SharedPreview(PagePreview):
 
     def _to_sheet(self, goal: int) -> None:
         assert self.laying is not None and self.chosen is not None
-        places, number = by_hand.move_to_sheet(
+        places, number = moving.move_to_sheet(
             self.places, self.sheet, self.chosen, goal, self.laying
         )
         if places != self.places:

@@ -30,8 +30,8 @@ from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.shared_pages import Together
-from zinc_margin.plan.finish.by_hand import overlaps, paper_share
-from zinc_margin.plan.finish.shared import (
+from zinc_margin.plan.finish.moving import overlaps, paper_share
+from zinc_margin.plan.finish.shared_sheet import (
     Laying,
     Places,
     Wanted,

@@ -27,7 +27,6 @@ from zinc_margin.desktop.clipboard import Clipboard
 from zinc_margin.desktop.demo_lane import DemoLane
 from zinc_margin.desktop.dialogs import Dialogs
 from zinc_margin.desktop.drafts import Drafts
-from zinc_margin.desktop.getting_ready import GettingReady
 from zinc_margin.desktop.goal_names import GoalNames
 from zinc_margin.desktop.guidance import Guidance
 from zinc_margin.desktop.making import Making
@@ -49,6 +48,7 @@ from zinc_margin.desktop.model.session import Remembered
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.model.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.desktop.opening import Opening
+from zinc_margin.desktop.preparation import GettingReady
 from zinc_margin.desktop.rack import Rack
 from zinc_margin.desktop.words_row import Calls, WordsRow
 from zinc_margin.desktop.work import Lane
@@ -63,7 +63,7 @@ from zinc_margin.plan.crop.places import on_print
 
 if TYPE_CHECKING:
     from zinc_margin.desktop.bench.loupe import LoupeBench
-    from zinc_margin.photo.subject_found import Found
+    from zinc_margin.photo.subject_detection import Found
 
 _OPENABLE = (
     f"Photos ({with_both_cases(PHOTO_ENDINGS)});;"
@@ -345,7 +345,7 @@ class Window(QMainWindow):
 
     def find_subject(self, tell: Callable[[Found | None], None]) -> None:
         """Detect the current photo's subject."""
-        from zinc_margin.photo.subject_found import found_subject
+        from zinc_margin.photo.subject_detection import found_subject
 
         one = self.table.current
         if one is None or one.photo is None:

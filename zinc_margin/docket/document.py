@@ -10,7 +10,7 @@ from zinc_margin.docket.docket import FIELDS, LINES, RENDERER, VERSION, Docket, 
 from zinc_margin.docket.file import GoalProfile
 from zinc_margin.docket.finish import Margins
 from zinc_margin.docket.pixels import without_removed_methods
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.keeping.documents import content, document_text, parse
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.plain import Wrong, plain, text_from

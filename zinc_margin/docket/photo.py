@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from zinc_margin.docket.fields import Kind, Line, Option, held, name_kind, said, text, whole
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.plain import Wrong
 from zinc_margin.measure.tones import WHITE, parse_tone
 

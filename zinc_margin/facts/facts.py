@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from pathlib import Path
 
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 
 
 @dataclass(frozen=True)

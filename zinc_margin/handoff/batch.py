@@ -37,9 +37,9 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import with_mark
-from zinc_margin.photo.subject_found import with_found_subject
+from zinc_margin.photo.subject_detection import with_found_subject
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.suits import judge
+from zinc_margin.plan.size.suitability import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 JOURNAL = "zinc-margin-batch.json"

@@ -17,7 +17,7 @@ from pathlib import Path
 from zinc_margin.docket import presets
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.handoff import labs
 from zinc_margin.handoff.formats.registry import missing_writers
 from zinc_margin.keeping.folders import own_folder

@@ -17,7 +17,7 @@ from PIL import Image
 from zinc_margin import __version__
 from zinc_margin.handoff.places import old_pixels, place_keys
 from zinc_margin.measure.tables import table
-from zinc_margin.photo.own_words import ONE_AT_A_TIME, fields, metadata_of
+from zinc_margin.photo.metadata import ONE_AT_A_TIME, fields, metadata_of
 from zinc_margin.plan.model import PrintPlan
 
 _STRUCTURE = tuple(table("metadata")["structure"])

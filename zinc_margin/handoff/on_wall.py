@@ -14,7 +14,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks, Spot
 from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import srgb
-from zinc_margin.photo.own_words import focal_px
+from zinc_margin.photo.metadata import focal_px
 from zinc_margin.photo.pixels import Photo, read_photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.hanging import hang

@@ -17,7 +17,7 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.shared_pages import Together
 from zinc_margin.plan.finish.page import Piece
-from zinc_margin.plan.finish.shared import SharedSheet
+from zinc_margin.plan.finish.shared_sheet import SharedSheet
 from zinc_margin.plan.model import PrintPlan
 
 _NOBODY = Path(os.devnull)

@@ -19,7 +19,7 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.finish.shared import SharedSheet
+from zinc_margin.plan.finish.shared_sheet import SharedSheet
 from zinc_margin.plan.model import PrintPlan
 
 _BoxMm = tuple[Fraction, Fraction, Fraction, Fraction]

@@ -10,7 +10,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 

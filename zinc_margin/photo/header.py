@@ -16,11 +16,11 @@ from zinc_margin.keeping.files import check_is_file
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.resolution import HIGHEST_PPI
 from zinc_margin.photo import avif, jpeg_xl, psd
-from zinc_margin.photo.coded_colours import camera_profile, coded_profile
 from zinc_margin.photo.colour import profile_use
 from zinc_margin.photo.jpeg_traces import quality_of
 from zinc_margin.photo.limits import check_declared
-from zinc_margin.photo.own_words import words_of
+from zinc_margin.photo.metadata import words_of
+from zinc_margin.photo.named_colours import camera_profile, coded_profile
 from zinc_margin.photo.subject import chosen_page
 
 if TYPE_CHECKING:

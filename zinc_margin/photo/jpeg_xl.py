@@ -21,8 +21,8 @@ from PIL import Image
 
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo.arrays import Codes
-from zinc_margin.photo.coded_colours import named_profile
 from zinc_margin.photo.colour import plain_grey
+from zinc_margin.photo.named_colours import named_profile
 
 _BARE, _BOXED = b"\xff\x0a", b"\0\0\0\x0cJXL "
 _D65, _P3, _P3_D65 = 1, 11, 12
@@ -242,7 +242,7 @@ def decode(path: Path) -> Codes:
 
 
 def profile_of(path: Path, stream: Stream) -> bytes | None:
-    """Return the ICC profile of the pixels that `decoded` returns.
+    """Return the ICC profile of the pixels that `decode` returns.
 
     Raises
     ------

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import numpy as np
 
-from zinc_margin.facts.measured import Measured
-from zinc_margin.photo import bands, level, noise
+from zinc_margin.facts.measurements import Measured
+from zinc_margin.photo import level, noise, spectrum
 from zinc_margin.photo.arrays import Codes
-from zinc_margin.photo.bands import bands_of
-from zinc_margin.photo.coded import coded_size
+from zinc_margin.photo.coding_cost import coded_size
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.edges import Edges, edges_of, fineness_of, sights
 from zinc_margin.photo.jpeg_traces import blocks_of
 from zinc_margin.photo.kind import kind_of
 from zinc_margin.photo.origin import true_share
 from zinc_margin.photo.sample import overlapping, sample
+from zinc_margin.photo.spectrum import bands_of
 
 _SIDE, _MOST = 128, 256  # px, and number of pieces
 _FEWEST_EDGES, _FEWEST_FOR_HALO = 12, 24  # fewer edges give no reliable width, or no reliable halo
@@ -47,7 +47,7 @@ def measure(codes: Codes, colour: Colour) -> Measured:
         true_share=true_share(pieces),
         kind=kind_of(codes),
         coded=coded_size(codes),
-        bands=bands_of(overlapping(codes, colour, bands.SIDE, bands.MOST)),
+        bands=bands_of(overlapping(codes, colour, spectrum.SIDE, spectrum.MOST)),
         fineness=fineness_of(pieces),
         lean=level.lean_of(level.small_tones(codes)),
         places=tuple(

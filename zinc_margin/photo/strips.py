@@ -18,7 +18,7 @@ _DIFFERENCES = 2
 
 
 def is_deflated(page: tifffile.TiffPage) -> bool:
-    """Return whether a page has Deflate strips that `inflated` can read."""
+    """Return whether a page has Deflate strips that `inflate` can read."""
     return int(page.compression) in _DEFLATE and not page.is_tiled and page.predictor in (1, 2)
 
 

@@ -77,7 +77,7 @@ def _widen_row(line, row, first):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True, error_model="numpy")
 def double_down(half, top, apron, corner, weights, out):  # type: ignore[no-untyped-def]
-    """Blur the result of `halved_across` vertically, and enlarge it to full size.
+    """Blur the result of `halve_across` vertically, and enlarge it to full size.
 
     Parameters
     ----------
@@ -85,7 +85,7 @@ def double_down(half, top, apron, corner, weights, out):  # type: ignore[no-unty
     top, apron : int
         First row and column of the result in the full plane.
     corner : (int, int)
-        As in `halved_across`.
+        As in `halve_across`.
     weights : ndarray (N,), float32
         From the centre outwards.
     out : ndarray (M, W), float32

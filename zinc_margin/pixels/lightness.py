@@ -51,7 +51,7 @@ def lightness(planes, part, decode, luminance, out):  # type: ignore[no-untyped-
     part : (int, int)
         First to compute, and one past the last.
     decode : (ndarray, ndarray)
-        Encoded to linear, per channel: bend and table (see `curved`).
+        Encoded to linear, per channel: bend and table (see `apply_curve`).
     luminance : ndarray (C,), float32
         Linear channels to Y.
     out : ndarray (N,), float32
@@ -133,7 +133,7 @@ def move(planes, moves, count, decode, encode, to_xyz, from_xyz):  # type: ignor
         Number of changed places.
     decode, encode : (ndarray, ndarray)
         Encoded to linear, and fourth roots of linear to encoded, per channel: bend and table (see
-        `curved`).
+        `apply_curve`).
     to_xyz : ndarray (3, C), float32
         Linear channels to XYZ relative to D50.
     from_xyz : ndarray (C, 3), float32

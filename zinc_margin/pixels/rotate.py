@@ -152,7 +152,7 @@ def rotate(  # type: ignore[no-untyped-def]
 def rotate_close(  # type: ignore[no-untyped-def]
     planes, least, most, origin, steps, first, place, series, hold, steep, out
 ):
-    """Resample a rotated picture that is not reduced: a faster version of `turned`.
+    """Resample a rotated picture that is not reduced: a faster version of `rotate`.
 
     series (taps, terms; both even) holds every tap's weight as a polynomial in the position between
     samples, −½ to ½; least and most are the results of `range_of` over 4 samples each way.

@@ -13,7 +13,7 @@ from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.drawing import Drawing
 from zinc_margin.pixels.page import Rendered
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.finish.shared import SharedSheet as Layout
+from zinc_margin.plan.finish.shared_sheet import SharedSheet as Layout
 
 
 def common_colour(photos: Sequence[Photo]) -> Photo:

@@ -28,12 +28,12 @@ from zinc_margin.plan.pixels.pixels import pixels_part
 from zinc_margin.plan.pixels.pixels_notes import pixels_notes
 from zinc_margin.plan.sharpen.sharpen import sharpen_part
 from zinc_margin.plan.sharpen.sharpen_notes import sharpen_notes
+from zinc_margin.plan.size.dependencies import ties
 from zinc_margin.plan.size.destination import settle
 from zinc_margin.plan.size.distance import sharp_from
 from zinc_margin.plan.size.grade import grade_for, grade_on_screen
 from zinc_margin.plan.size.size import size_part
 from zinc_margin.plan.size.size_notes import size_notes
-from zinc_margin.plan.size.ties import ties
 
 _NOTES = (
     photo_notes,

@@ -9,7 +9,7 @@ from typing import Any
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts, Said
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.printer_papers import PrinterPapers
 from zinc_margin.plan.finish.page import Page, Piece, Pieces, Sheet
 from zinc_margin.plan.parts import (

@@ -33,7 +33,7 @@ from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.sheets import page_of
-from zinc_margin.plan.finish.by_hand import place_picture
+from zinc_margin.plan.finish.moving import place_picture
 from zinc_margin.plan.finish.preview import print_on_page, seen_of_print
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Mat

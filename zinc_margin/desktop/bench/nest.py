@@ -27,7 +27,7 @@ from zinc_margin.measure.resolution import reach
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.model import Plan
-from zinc_margin.plan.size.hands import drag_reach, drag_size, size_at
+from zinc_margin.plan.size.dragging import drag_reach, drag_size, size_at
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.orientation import lie_of
 

@@ -9,8 +9,8 @@ from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.work import Lane
 from zinc_margin.keeping.job import Job
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.photo.subject_found import found_subject
-from zinc_margin.pixels.invention import invention
+from zinc_margin.photo.subject_detection import found_subject
+from zinc_margin.pixels.new_detail import invention
 from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.model import Plan
 

@@ -18,7 +18,7 @@ from zinc_margin.desktop.bench.views import (
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.pixels.invention import SEEN_FROM, acting, invention
+from zinc_margin.pixels.new_detail import SEEN_FROM, acting, invention
 from zinc_margin.pixels.profile import LEAST_SIDE, Profile, profile
 from zinc_margin.plan.crop.places import Box, same_part
 from zinc_margin.plan.model import Plan

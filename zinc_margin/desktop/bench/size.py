@@ -17,8 +17,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinc_margin.desktop.bench.mine import Mine
 from zinc_margin.desktop.bench.nest import Nest
+from zinc_margin.desktop.bench.own_sizes import Mine
 from zinc_margin.desktop.bench.rows import Cell, Row, Rows
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Choice, Link, column_layout, text
@@ -34,7 +34,7 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.grade import AMPLE, GOOD, GRADES
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.needs import needs
-from zinc_margin.plan.size.suits import Carried
+from zinc_margin.plan.size.suitability import Carried
 from zinc_margin.plan.text.lines import size_name
 from zinc_margin.plan.text.phrases import need_words
 from zinc_margin.plan.text.reasons import judged_from, reason_for, reason_of

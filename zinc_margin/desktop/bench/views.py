@@ -15,7 +15,7 @@ from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
-from zinc_margin.pixels.invention import SEEN_FROM, Invention, classical
+from zinc_margin.pixels.new_detail import SEEN_FROM, Invention, classical
 from zinc_margin.pixels.profile import simulate_paper
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.crop.places import Box

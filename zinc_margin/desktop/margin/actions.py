@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from zinc_margin.desktop.model.prints import Print
-from zinc_margin.photo.subject_found import Found
+from zinc_margin.photo.subject_detection import Found
 from zinc_margin.plan.model import Plan
 
 Act = Callable[[], None]

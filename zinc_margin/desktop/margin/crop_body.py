@@ -23,7 +23,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import parse_length, parse_number
 from zinc_margin.measure.sizes import parse_ratio
-from zinc_margin.photo.subject_found import Found, found_words
+from zinc_margin.photo.subject_detection import Found, found_words
 from zinc_margin.plan.crop import framing, turns
 from zinc_margin.plan.model import Plan
 

@@ -50,8 +50,8 @@ from zinc_margin.photo.subject import mark
 from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.orientation import lie_of
-from zinc_margin.plan.size.suits import Carried, compare
-from zinc_margin.plan.size.typed import apply_typed, printed_by
+from zinc_margin.plan.size.suitability import Carried, compare
+from zinc_margin.plan.size.typed_print import apply_typed, printed_by
 
 KEPT_PHOTOS = 2
 """Limit of decoded photos in memory; others are read again when needed."""

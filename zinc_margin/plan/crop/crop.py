@@ -9,7 +9,7 @@ from zinc_margin.docket.crop import CropLine
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.plan.crop.frame import border_of, frame_for, place_for, whole_frame
 from zinc_margin.plan.parts import CropPart, SizePart
-from zinc_margin.plan.size.ties import Ties
+from zinc_margin.plan.size.dependencies import Ties
 
 Number = TypeVar("Number", Fraction, float)
 

@@ -10,7 +10,7 @@ from zinc_margin.docket.file import FileLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.formats import formats
 from zinc_margin.plan.file.colours import goal_colours, is_srgb
-from zinc_margin.plan.file.predicted import pixel_bytes
+from zinc_margin.plan.file.prediction import pixel_bytes
 from zinc_margin.plan.finish.page import Pieces, Sheet
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import FileParts, Pixels, PixelsPart, Sharpening

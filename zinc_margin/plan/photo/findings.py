@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.photo.photo import (

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 
 BLOCKS_FROM = 0.18
 """In L*. JPEG quality 85 and above stays below it in smooth pictures; 70 and below exceeds it."""

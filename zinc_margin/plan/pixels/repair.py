@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.facts.facts import Facts
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.parts import Repair
 from zinc_margin.plan.photo.photo import HALO_FROM, NOISE_FROM

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from zinc_margin.docket.pixels import PixelsLine
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Machine
 from zinc_margin.plan.photo.photo import ENLARGED_UNDER, SOFT_FROM

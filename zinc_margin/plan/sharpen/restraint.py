@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from zinc_margin.facts.measured import Measured
+from zinc_margin.facts.measurements import Measured
 from zinc_margin.plan.parts import Repair
 from zinc_margin.plan.photo.photo import BLOCKS_FROM, HALO_FROM, SOFT_FROM
 

@@ -13,11 +13,11 @@ from zinc_margin.measure.ways import ON_SCREEN, Way, named_ways
 from zinc_margin.plan.crop.crop import effective_ppi
 from zinc_margin.plan.crop.frame import least_border
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.size.dependencies import turned_picture
 from zinc_margin.plan.size.destination import maker_of
 from zinc_margin.plan.size.distance import needed_ppi, sharp_from, usual_distance
 from zinc_margin.plan.size.grade import grade_for, grade_on_screen
 from zinc_margin.plan.size.orientation import lies_upright
-from zinc_margin.plan.size.ties import turned_picture
 from zinc_margin.plan.size.wishes import size_for
 
 

@@ -13,9 +13,9 @@ from zinc_margin.measure.units import family_in
 from zinc_margin.measure.words import pair
 from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.parts import Mat
+from zinc_margin.plan.size.dependencies import Ties
 from zinc_margin.plan.size.grade import target_of
 from zinc_margin.plan.size.orientation import lies_upright
-from zinc_margin.plan.size.ties import Ties
 from zinc_margin.plan.size.wishes import size_for
 
 _LITTLE = Fraction(1, 50)

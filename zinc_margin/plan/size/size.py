@@ -6,11 +6,11 @@ from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.makers import find_maker, usual_maker
 from zinc_margin.measure.ways import IN_PIXELS
 from zinc_margin.plan.parts import SizePart
+from zinc_margin.plan.size.dependencies import Ties
 from zinc_margin.plan.size.distance import distances, needed_ppi
 from zinc_margin.plan.size.grade import floor_of, target_of
 from zinc_margin.plan.size.hidden_edges import overspill_of, unseen
 from zinc_margin.plan.size.print_size import mat_of, print_size
-from zinc_margin.plan.size.ties import Ties
 
 
 def size_part(line: SizeLine, tied: Ties) -> SizePart:

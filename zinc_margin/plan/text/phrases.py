@@ -10,7 +10,7 @@ from zinc_margin.plan.finish.page import Page, Pieces
 from zinc_margin.plan.finish.wall import Scene
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.needs import Need
-from zinc_margin.plan.size.suits import Skipped
+from zinc_margin.plan.size.suitability import Skipped
 from zinc_margin.plan.text.on_paper import laid_words, paper_name
 
 _ON_SCREENS = {"screen": "Shown on a"}

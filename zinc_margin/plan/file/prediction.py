@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from itertools import pairwise
 
-from zinc_margin.facts.measured import Coded
+from zinc_margin.facts.measurements import Coded
 from zinc_margin.measure.formats import Format
 
 _USUAL = Coded((1.5, 1.8, 2.2, 2.6), (4.4, 4.8, 5.2, 5.5))

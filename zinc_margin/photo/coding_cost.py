@@ -10,7 +10,7 @@ import io
 import numpy as np
 from PIL import Image
 
-from zinc_margin.facts.measured import Coded
+from zinc_margin.facts.measurements import Coded
 from zinc_margin.photo.arrays import Codes
 
 _SIDE, _MOST = 128, 48

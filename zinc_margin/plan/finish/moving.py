@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.finish import Margins
-from zinc_margin.plan.finish.shared import Laying, Place, Places, page_mm
+from zinc_margin.plan.finish.shared_sheet import Laying, Place, Places, page_mm
 from zinc_margin.plan.model import Plan
 
 SNAP_MM = Fraction(2)
