@@ -169,12 +169,12 @@ def test_it_waits_when_asked_and_stops_when_asked(folder, tmp_path):
     assert paused.wait(120) and batch.paused
     # nothing was begun while it waited: the third begins after it was told to go on
     assert seen.count("making") == 2
-    seen.append("go on")
+    seen.append("continue")
     batch.go_on()
     assert third.wait(120)
     worker.join(120)
     assert not worker.is_alive()
-    assert seen.index("go on") < [n for n, state in enumerate(seen) if state == "making"][2]
+    assert seen.index("continue") < [n for n, state in enumerate(seen) if state == "making"][2]
     assert all(item.state in ("made", "waiting") for item in batch.items)
 
 

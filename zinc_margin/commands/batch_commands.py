@@ -235,9 +235,9 @@ def preset(options: argparse.Namespace) -> int:
         most = None if options.most_trimmed is None else parse_share(options.most_trimmed)
         docket = replace(store.load(options.docket), photo=PhotoLine())
         stored = presets.Preset(options.keep, options.about, docket, options.too_small, most)
-        print(f"Kept: {presets.keep(stored)}")
+        print(f"Saved: {presets.keep(stored)}")
     elif options.import_:
-        print(f"Kept: {presets.keep(presets.load(options.import_))}")
+        print(f"Saved: {presets.keep(presets.load(options.import_))}")
     elif options.export:
         name, path = options.export
         goal = Path(path)

@@ -110,5 +110,5 @@ def run(options: argparse.Namespace) -> int:
             }
         )
     else:
-        print(blur_sentence(blur) + (f" Kept as “{kept.name}”." if kept else ""))
+        print(blur_sentence(blur) + (f" Saved as “{kept.name}”." if kept else ""))
     return 1 if blur.too_fine else 0

@@ -126,7 +126,7 @@ def _show(queue: Queue) -> None:
     for medium in queue.media:
         print(f"  {medium.name:16}  {_edges(medium)}{_by(medium)}")
     for title, values in (
-        ("kinds of paper", queue.kinds),
+        ("types of paper", queue.kinds),
         ("trays", queue.trays),
         ("quality", [QUALITIES[one] for one in queue.qualities]),
         ("dots per inch", [str(one) for one in queue.resolutions]),
@@ -145,7 +145,7 @@ def _edges(medium: Medium) -> str:
     if len(set(edges)) == 1:
         return words.local(f"unprintable edges of {edges[0]:g} mm")
     parts = [f"{name} {edge:g}" for name, edge in zip(sides, edges, strict=True)]
-    return words.local(f"blank: {', '.join(parts)} mm")
+    return words.local(f"unprintable: {', '.join(parts)} mm")
 
 
 def _by(medium: Medium) -> str:

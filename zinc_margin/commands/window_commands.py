@@ -48,7 +48,7 @@ def open_window(options: argparse.Namespace) -> int:
 
 def declare_demo(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `demo`."""
-    parser.add_argument("folder", metavar="DIR", help="where they go")
+    parser.add_argument("folder", metavar="DIR", help="destination folder")
     parser.set_defaults(run=_demo)
 
 

@@ -44,7 +44,7 @@ from zinc_margin.measure.errors import ZincError
 
 _STATES = {
     "waiting": "waiting",
-    "making": "under way",
+    "making": "in progress",
     "made": "made",
     "kept": "made before",
     "skipped": "skipped",
@@ -351,7 +351,7 @@ class BatchDialog(QDialog):
     def _pause(self) -> None:
         if self.run is not None:
             (self.run.go_on if self.run.paused else self.run.pause)()
-            self.pause.setText("go on" if self.run.paused else "pause")
+            self.pause.setText("continue" if self.run.paused else "pause")
 
     def _stop(self) -> None:
         if self.run is not None:

@@ -248,7 +248,7 @@ class PresetDialog(QDialog):
             presets.keep(presets.Preset(name, about, docket, self._small, self._most))
             self._fill(name)
 
-        self._try(keep, f"Kept: {name}.")
+        self._try(keep, f"Saved: {name}.")
 
     def _try(self, call: Callable[[], object], said: str) -> None:
         try:

@@ -91,7 +91,7 @@ class PrintDialog(QDialog):
         column.addWidget(self.head)
         self.printer = Choice("Printer", (), self._take_printer, _WIDE)
         self.paper = Choice("Paper", (), self._take_paper, _WIDE)
-        self.kind = Choice("Kind of paper", (), self.kind_taken, _WIDE)
+        self.kind = Choice("Type of paper", (), self.kind_taken, _WIDE)
         self.tray = Choice("Tray", (), lambda key: self.tray.show_value(key), _WIDE)
         self.quality = Choice("Quality", (), lambda key: self.quality.show_value(key), _WIDE)
         self.copies = Field("Copies", self._take_copies, 52)
@@ -100,7 +100,7 @@ class PrintDialog(QDialog):
         self._rows = (
             ("Printer", self.printer),
             ("Paper", self.paper),
-            ("Kind of paper", self.kind),
+            ("Type of paper", self.kind),
             ("Tray", self.tray),
             ("Quality", self.quality),
             ("Copies", self.copies),

@@ -228,7 +228,10 @@ class Rack(QScrollArea):
         self.table.activate(index)
         chosen = one in self.table.chosen
         yield "Make file", self._make
-        yield "Choose with others" if not chosen else "Leave out", lambda: self._pick(index, False)
+        yield (
+            "Add to the selection" if not chosen else "Remove from the selection",
+            lambda: self._pick(index, False),
+        )
         yield "New version", self.table.add_version
         yield "", None
         last = len(self.table.prints) - 1

@@ -96,7 +96,7 @@ class SendDialog(QDialog):
         self.lab.show_value(key)
         result = find(key)
         for at in range(len(self.lines)):
-            self._answer(at, "looking …")
+            self._answer(at, "checking …")
 
         def work(job: Job) -> list[str]:
             answers = []

@@ -111,8 +111,8 @@ class TogetherDialog(PageDialog):
         self.number = text("", wrap=False)
         self.back = Link("previous", lambda: self.page.turn_page(-1), "Page Up")
         self.on = Link("next", lambda: self.page.turn_page(1), "Page Down")
-        self.turn = Link("turn it", self.page.turn_print, "R")
-        self.anew = Link("lay out anew", self._anew, "Discard the moves made by hand")
+        self.turn = Link("rotate it", self.page.turn_print, "R")
+        self.anew = Link("arrange again", self._anew, "Discard the moves made by hand")
         self.print = Link("print …", self._print, "Print the sheets on a printer of this system")
         absent = ipp.absent()
         if absent is not None:

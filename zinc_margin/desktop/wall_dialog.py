@@ -63,7 +63,7 @@ class WallDialog(PageDialog):
         self.page.setMinimumSize(760, 420)
         self.which = Choice("Wall", (), self._take_wall, 240)
         self.choose = Link("choose a photograph …", self.ask_room, "JPEG, TIFF, PNG …")
-        self.forget = Link("forget this wall", self._forget, "Its photograph stays")
+        self.forget = Link("remove this wall", self._forget, "Its photograph is kept")
         self.apart = Field("Distance of the crosses", self._take_apart, 90, "2 m, 90 cm, 36 in")
         self.apart.show_value("2 m" if units == "cm" else "80 in")
         self.corners = Link("mark four corners", self._take_corners)
@@ -252,7 +252,7 @@ class WallDialog(PageDialog):
     def ask_where(self) -> None:
         """Ask for the file, and write it."""
         near = self._one.facts.path.with_name(f"{self._one.name}-on-the-wall.png")
-        path, _ = QFileDialog.getSaveFileName(self, "Keep the picture", str(near), "PNG (*.png)")
+        path, _ = QFileDialog.getSaveFileName(self, "Save the picture", str(near), "PNG (*.png)")
         if path:
             self.write(Path(path))
 

@@ -310,7 +310,7 @@ def held(cls: type, read: Callable[[Mapping[str, Any]], Any], what: str) -> Kind
         if isinstance(value, cls):
             return value
         if not isinstance(value, Mapping):
-            raise Wrong(f"must hold {what}")
+            raise Wrong(f"must have {what}")
         return read(value)
 
     return Kind(look, what)

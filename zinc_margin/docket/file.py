@@ -256,5 +256,5 @@ class FileLine(Line):
         nothing="the maker's limit, if it has one",
         option="max-bytes",
     )
-    folder: str | None = said(text(), "folder of the file", nothing="beside the photo")
+    folder: str | None = said(text(), "folder of the file", nothing="next to the photo")
     name: str | None = said(_FILE_NAME, "file name, without its suffix", nothing="by rule")

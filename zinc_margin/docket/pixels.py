@@ -49,7 +49,9 @@ class PixelsLine(Line):
     choice: str = said(
         one_of("auto", "keep", "resample"), "keep the pixels, resample them, or automatic", "auto"
     )
-    target: Way | None = said(_TARGET, "number of pixels of a resampled file", nothing="by the ppi")
+    target: Way | None = said(
+        _TARGET, "number of pixels of a resampled file", nothing="from the ppi"
+    )
     kind: str = said(
         one_of("photo", "lettering", "drawing"), "kind of picture", "photo", option="kind"
     )

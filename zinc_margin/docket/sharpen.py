@@ -77,12 +77,15 @@ class SharpenLine(Line):
         key="lean",
     )
     halo: Fraction | None = said(
-        _LIGHTNESS, "highest overshoot beside an edge, in L*", nothing="by the photo", option="halo"
+        _LIGHTNESS,
+        "highest overshoot beside an edge, in L*",
+        nothing="automatic for the photo",
+        option="halo",
     )
     noise: Fraction | None = said(
         _LIGHTNESS,
         "noise floor: smaller differences, in L*, are not sharpened",
-        nothing="by the photo",
+        nothing="automatic for the photo",
         option="noise-floor",
     )
     shadows: Fraction = said(

@@ -40,7 +40,7 @@ class SizeLine(Line):
     way: Way | None = said(
         WAY,
         "another way to give the size: one side, a box, a mat, pixels …",
-        nothing="`size` says it",
+        nothing="`size` is used",
     )
     units: str = said(one_of("cm", "in"), "units for an automatic size", "cm")
     lie: str = said(

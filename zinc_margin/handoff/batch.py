@@ -369,7 +369,7 @@ def tally(items: Sequence[Item]) -> str:
         "kept": "made before",
         "skipped": "skipped",
         "failed": "failed",
-        "making": "under way",
+        "making": "in progress",
         "waiting": "waiting",
     }
     return ", ".join(f"{counts[state]} {text}" for state, text in sentence.items() if counts[state])

@@ -35,7 +35,7 @@ _READ: tuple[tuple[str, Callable[[], object]], ...] = (
     ("papers", papers),
     ("processes", processes),
     ("makers", makers),
-    ("usual maker", usual_maker),
+    ("default maker", usual_maker),
     ("sizes", catalogue),
     ("ways", named_ways),
     ("labs", labs.shipped_labs),

@@ -167,7 +167,7 @@ class _Reader:
         begin = start + length + 2
         self._at = begin + size
         if self._at > len(self._data):
-            raise ValueError("cut short")
+            raise ValueError("incomplete")
         return tag, key, self._data[begin : self._at]
 
     def _value(self, tag: int, data: bytes, depth: int) -> Any:
@@ -191,7 +191,7 @@ class _Reader:
 
     def _collection(self, depth: int) -> dict[str, list[Any]]:
         if depth > _MOST_DEPTH:
-            raise ValueError("nested too deep")
+            raise ValueError("nested too deeply")
         result: dict[str, list[Any]] = {}
         member = ""
         while True:

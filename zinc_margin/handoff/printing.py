@@ -202,7 +202,7 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
         if state in (_CANCELLED, _FAILED):
             told = answer.get("job-printer-state-message", [""])[0]
             why = f": {told}" if isinstance(told, str) and told else ""
-            verb = "was cancelled at the printer" if state == _CANCELLED else "was given up"
+            verb = "was cancelled at the printer" if state == _CANCELLED else "was aborted"
             raise CannotDo(f"The print {verb}{why}.")
         now = find_queue(queue.name)
         if state == _STOPPED and now.state != "stopped" and wants(now.reasons) is None:

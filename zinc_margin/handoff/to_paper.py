@@ -193,7 +193,7 @@ def chosen_medium(
         Receives a paper; returns how far its unprintable edges extend into the picture.
     """
     for value, offered, noun in (
-        (choice.kind, queue.kinds, "kind of paper"),
+        (choice.kind, queue.kinds, "type of paper"),
         (choice.tray, queue.trays, "tray"),
     ):
         if value is not None and value not in offered:

@@ -73,11 +73,11 @@ def exact(value: Any) -> Fraction:
         If it is not a number, or is too long.
     """
     if isinstance(value, bool) or not isinstance(value, (int, float, str)):
-        raise ValueError("is no number")
+        raise ValueError("is not a number")
     # Python refuses to print an integer of thousands of digits, even in a message.
     text = "" if isinstance(value, int) and abs(value) >= 10**_MOST_DIGITS else str(value).strip()
     if len(text) > _MOST_DIGITS or not _NUMBER.fullmatch(text):
-        raise ValueError("is no number")
+        raise ValueError("is not a number")
     try:
         return Fraction(text)
     except ZeroDivisionError:

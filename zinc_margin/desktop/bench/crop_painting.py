@@ -276,7 +276,9 @@ class CropPainting:
             if length < Fraction(1, 20):
                 continue
             says = words.small(length, units)
-            says += f" off, {words.share(getattr(part, name))}" if part is not None else " white"
+            says += (
+                f" trimmed, {words.share(getattr(part, name))}" if part is not None else " white"
+            )
             wide = metrics.horizontalAdvance(says)
             if name in ("top", "bottom"):
                 gap = (

@@ -16,9 +16,9 @@ from zinc_margin.pixels.profile import Profile
 
 _CURVES = (
     ("in the file", "file", "soft", Qt.PenStyle.DotLine, 1.2),
-    ("as paper prints it", "printed", "ink", Qt.PenStyle.SolidLine, 1.2),
+    ("on paper", "printed", "ink", Qt.PenStyle.SolidLine, 1.2),
     ("sharpened", "sharpened", "accent", Qt.PenStyle.DashLine, 1.2),
-    ("sharpened, then printed", "both", "accent", Qt.PenStyle.SolidLine, 2.2),
+    ("sharpened, on paper", "both", "accent", Qt.PenStyle.SolidLine, 2.2),
 )
 _LEGEND = 168
 _ALIKE = 0.012

@@ -104,7 +104,7 @@ class SheetBench(Bench):
             ),
             self.show_view,
         )
-        self.figures = Switch("Beside it", _FIGURES, self._take_figure)
+        self.figures = Switch("Next to it", _FIGURES, self._take_figure)
         self.own_wall = Link("on your own wall …", self.hang, "In a photograph of the room")
         self.proofs = Switch(
             "Colours",

@@ -64,7 +64,7 @@ class Invitation(QWidget):
         self.open.setAutoDefault(False)
         self.open.clicked.connect(open_photos)
         column.addWidget(self.open)
-        self.heading = text("Opened before", soft=True)
+        self.heading = text("Recent photos", soft=True)
         column.addWidget(self.heading)
         self._list = QVBoxLayout()
         self._list.setSpacing(2)

@@ -54,7 +54,7 @@ _SCALES = (
     ("200", "200 %"),
     ("400", "400 %"),
     ("800", "800 %"),
-    ("life", "life size"),
+    ("life", "true size"),
     ("distance", "from its distance"),
 )
 _STEPS = ("whole", *_ZOOMS)

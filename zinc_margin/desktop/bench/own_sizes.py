@@ -58,7 +58,7 @@ class Mine(QWidget):
         one = self.table.current
         if one is not None:
             shown = size_name(one.plan().size, self.table.units)
-            self.name.setToolTip(f"Keeps {shown}")
+            self.name.setToolTip(f"Saves {shown}")
 
     def _chosen(self) -> str | None:
         """Return the name of the selected size, if it is one of the user's."""
@@ -78,7 +78,7 @@ class Mine(QWidget):
             return
         size = one.docket.size.way or one.docket.size.size or one.plan().size
         name = self.name.text()
-        self._do(lambda: self.table.own.add(name, size), f"Kept as “{name.strip()}”.")
+        self._do(lambda: self.table.own.add(name, size), f"Saved as “{name.strip()}”.")
 
     def _rename(self) -> None:
         chosen, new = self._chosen(), self.name.text()

@@ -17,7 +17,12 @@ from zinc_margin.plan.photo.findings import findings
 
 _STRIP = 128
 _LABEL = 76
-_MARKS = {"blocks": "blocks", "halo": "old halos", "edge": "its sharpest edge", "noise": "noise"}
+_MARKS = {
+    "blocks": "blocks",
+    "halo": "existing halos",
+    "edge": "its sharpest edge",
+    "noise": "noise",
+}
 
 
 class PhotoBench(Bench):
@@ -94,13 +99,13 @@ class PhotoBench(Bench):
         plan = one.plan()
         tag = "none" if facts.tag_x is None else words.resolution(facts.tag_x, units)
         colour = facts.profile or "none; sRGB assumed"
-        noted = "says nothing"
+        noted = "none"
         if facts.tag_x is not None:
             noted = words.pair(*reach(facts.width, facts.height, facts.tag_x), units)
         columns = (
             (
                 ("Pixels", f"{facts.width} × {facts.height}"),
-                ("In all", words.megapixels(facts.width, facts.height)),
+                ("Total", words.megapixels(facts.width, facts.height)),
                 ("Shape", words.shape(facts.width, facts.height)),
             ),
             (

@@ -70,7 +70,7 @@ class PhotoBody(Body):
         self.column.addWidget(self._facts)
         self.column.addWidget(self._clean)
         self._made = text("", soft=True, literal=True)
-        self.forget = Link("clear the print log", self._forget, "The files stay")
+        self.forget = Link("clear the print log", self._forget, "The files are kept")
         self._digest: str | None = None
         self.column.addWidget(self._made)
         self.column.addWidget(self.forget)
@@ -204,7 +204,7 @@ class SizeBody(Body):
             part.setVisible(not plan.maker.for_screen)
         self.floor.show_value(words.resolution(plan.floor_ppi, units))
         native = plan.maker.native
-        half = f"half of a {native} printer" if native else "half of 360"
+        half = f"half of a {native} printer" if native else "half of a 360-ppi printer"
         self.floor_hint.setText("" if line.floor else half)
         self.distance.show_value(words.span(plan.near_mm, plan.far_mm, units))
         self.seen_hint.setText(seen_hint(line.distance))

@@ -116,7 +116,7 @@ class CropBody(Body):
         self.surround = Choice(
             "Surround", tuple(SURROUNDS.items()), lambda key: self.table.look(surround=key), 96
         )
-        self.column.addLayout(row("Trimmed, round", self.off, self.surround))
+        self.column.addLayout(row("Trimmed, surround", self.off, self.surround))
         self.mark = Link("set it", lambda: self.acts.begin_crop("mark"), "I, then click on it")
         self.seek = Link("find it", self._find, "Faces, else the most salient region")
         self.unmark = Link("remove it", lambda: self.table.put_mark(None))

@@ -52,12 +52,12 @@ class FileBody(Body):
         )
         self.packed = Switch(
             "Pictures in it",
-            (("whole", "without loss"), ("jpeg", "as JPEG")),
+            (("whole", "lossless"), ("jpeg", "as JPEG")),
             lambda key: self.decide(pdf_jpeg=key == "jpeg"),
         )
         self.lossless = Switch(
             "Loss",
-            (("no", "by quality"), ("yes", "without loss")),
+            (("no", "by quality"), ("yes", "lossless")),
             lambda key: self.decide(lossless=key == "yes"),
         )
         self.quality = Field("Quality", self._take_quality, 52)
@@ -148,7 +148,7 @@ class FileBody(Body):
         self.name.show_help(f"The file's name. It will be {self.acts.goal(one, plan)}.")
         folder = line.folder or str(one.facts.path.parent)
         metrics = self.folder.fontMetrics()
-        label = line.folder or "beside the photo"
+        label = line.folder or "next to the photo"
         self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, 200))
         self.folder.setToolTip(f"{folder}\nClick to choose another folder.")
         self._show_check(one, plan)

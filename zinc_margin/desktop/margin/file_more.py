@@ -83,7 +83,7 @@ class FileMore(QWidget):
         self.embed = Switch("Print settings in it", _YES_NO, lambda key: decide(embed=key == "yes"))
         self.slip = Switch(
             "Printing notes",
-            (("no", "no"), ("yes", "beside the file")),
+            (("no", "no"), ("yes", "next to the file")),
             lambda key: decide(printing_notes=key == "yes"),
         )
         for named in (self.rule, self.folders, self.project, self.note, self.watermark):

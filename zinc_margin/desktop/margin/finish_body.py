@@ -44,7 +44,7 @@ class FinishBody(Body):
         self.border_hint = text("", soft=True, wrap=False)
         self.scales = Switch(
             "Picture on the sheet",
-            (("yes", "fills the room"), ("no", "keeps its size")),
+            (("yes", "fills the space"), ("no", "keeps its size")),
             lambda key: self.decide(scales=key == "yes"),
         )
         self.lies = Switch(
@@ -60,7 +60,7 @@ class FinishBody(Body):
         self._scales = self._held(row("Picture", self.scales))
         self._lies = self._held(row("Placed", self.lies))
         self.edges_of = Choice("Unprintable edges", (), self._take_printer, 188)
-        self._edges_of = self._held(row("Unprintable edges", self.edges_of))
+        self._edges_of = self._held(row("Unprintable edge", self.edges_of))
         self.column.addLayout(row("Caption", self.caption))
         self.column.addLayout(row("Footer", self.foot))
         self._links = {
@@ -94,7 +94,7 @@ class FinishBody(Body):
 
     def _build_marks(self, holder: QWidget) -> None:
         rows = column_layout(holder, (0, 0, 0, 0))
-        self.tone = Field("Paper tone", self._take_tone, 90, "white, ivory, #f4efe4")
+        self.tone = Field("Paper colour", self._take_tone, 90, "white, ivory, #f4efe4")
         self.line_ = Field(
             "Key-line", self._take_line, 128, "Its width, colour and distance: 0.3mm,black,2mm"
         )
@@ -106,10 +106,10 @@ class FinishBody(Body):
         )
         self.make_up = Switch(
             "Overspill",
-            (("no", "lost"), ("yes", "made up for")),
+            (("no", "lost"), ("yes", "compensated")),
             lambda key: self.decide(make_up=key == "yes"),
         )
-        rows.addLayout(row("Paper tone", self.tone))
+        rows.addLayout(row("Paper colour", self.tone))
         rows.addLayout(row("Key-line", self.line_))
         rows.addLayout(row("Edition", self.edition))
         rows.addLayout(row("Crop marks", self.marks, "bleed", self.bleed))
@@ -293,7 +293,7 @@ class FinishBody(Body):
     def _list_printers(self, line: FinishLine, plan: Plan) -> None:
         """Offer the printers whose unprintable edges are known."""
         known = [("", "the device's usual edges")]
-        known += [(one.name, f"told by {one.title}") for one in plan.machine.printers]
+        known += [(one.name, f"reported by {one.title}") for one in plan.machine.printers]
         if line.printer and line.printer not in dict(known):
             known.append((line.printer, f"{line.printer}, not asked here"))
         if self._can_ask:

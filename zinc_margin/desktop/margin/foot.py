@@ -141,7 +141,7 @@ class Foot(QWidget):
         self.name.show_help(f"The file's name. It will be {goal.name}.")
         self.ending.setText(goal.suffix)
         metrics = self.folder.fontMetrics()
-        label = f"in {goal.parent.name}" if line.folder else "beside the photo"
+        label = f"in {goal.parent.name}" if line.folder else "next to the photo"
         self.folder.setText(metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, theme.px(112)))
         self.folder.setToolTip(f"{goal.parent}\nClick to choose another folder.")
         self.format.show_value(plan.file.format)

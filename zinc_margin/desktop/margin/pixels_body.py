@@ -47,10 +47,10 @@ class PixelsBody(Body):
         self._more = Link("repair something first …", self._unfold)
         self._folded = True
         self.column.addLayout(row("Pixels", self.choice))
-        self.column.addLayout(row("Or", self.target, self.hint))
+        self.column.addLayout(row("Pixels or scale", self.target, self.hint))
         self.column.addLayout(row("Kind", self.kind))
         self.column.addLayout(row("Method", self.method))
-        self.column.addLayout(row("Smooth – crisp", self.crisp))
+        self.column.addLayout(row("Edges: soft – hard", self.crisp))
         self._folded_row = QWidget()
         folded = row("", self._more)
         folded.setContentsMargins(0, 0, 0, 0)

@@ -284,7 +284,7 @@ def file_kind(plan: Plan) -> str:
     """Return the kind of file: ``TIFF, 16-bit``, ``JPEG, quality 95``."""
     form, file = formats()[plan.file.format], plan.file
     name = form.name
-    lossless = ", without loss" if form.screen and file.lossless else ""
+    lossless = ", lossless" if form.screen and file.lossless else ""
     if form.quality in ("always", "unless-lossless") and not lossless:
         return f"{name}, quality {plan.file.quality}"
     if lossless:

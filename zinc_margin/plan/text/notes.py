@@ -106,7 +106,7 @@ def _overspill(values: Values, units: str) -> str:
     )
 
 
-_SURE = ((0.75, "almost surely"), (0.5, "probably"), (0.0, "perhaps"))
+_SURE = ((0.75, "very probably"), (0.5, "probably"), (0.0, "perhaps"))
 
 
 def _level(values: Values, units: str) -> str:

@@ -37,7 +37,7 @@ def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
     where = "" if on_screen else f" from {words.length(plan.near_mm, units)}"
     told = f"{taken}; {_comparison(after)}{where}."
     if not on_screen and plan.far_mm > plan.near_mm and far > _TOUCH and after <= _TOUCH:
-        crisper = "crisper" if far > _CLEARLY else "a touch crisper"
+        crisper = "crisper" if far > _CLEARLY else "slightly crisper"
         told = told[:-1] + f", {crisper} from {words.length(plan.far_mm, units)}."
     return decision, told + grain
 
@@ -98,5 +98,5 @@ def sharpening_reason(plan: Plan, units: str = "cm") -> str:
     elif before > 0.995:
         text = f"No sharpening needed: {took} is invisible."
     else:
-        text = f"Brings back {took}."
+        text = f"Compensates {took}."
     return f"{text} {radius_and_amount(result)}"
