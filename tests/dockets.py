@@ -75,7 +75,7 @@ def values(line: str, name: str) -> st.SearchStrategy:
         low, high = max(low, Fraction(1, 10)), min(high, Fraction(60))
     within = (
         st.integers(int(low), int(high))
-        if said.kind.constraint.startswith("whole")
+        if said.kind.constraint.startswith("integer")
         else st.fractions(low, high, max_denominator=16)
     )
     return within | st.just(usual)
