@@ -60,11 +60,11 @@ def test_the_printer_tells_and_what_is_lost_is_said(dialog):
     assert "15 × 10 cm" in dialog.head.text()
     assert dialog.printer.currentText() == "Desk by the window"
     # as large as the page, but with blank edges
-    assert "3 mm blank" in dialog.paper.currentText()
-    assert "3 mm of the picture would lie" in dialog.sentence.text()
+    assert "edges of up to 3 mm" in dialog.paper.currentText()
+    assert "3 mm of the picture would fall" in dialog.sentence.text()
     assert dialog.send.text() == "Print anyway"
     choose(dialog.paper, "borderless")
-    assert "true size" in dialog.sentence.text() and "would lie" not in dialog.sentence.text()
+    assert "true size" in dialog.sentence.text() and "would fall" not in dialog.sentence.text()
     assert dialog.send.text() == "Print" and dialog.send.isEnabled()
     assert "photo glossy" in [dialog.kind.itemText(at) for at in range(dialog.kind.count())]
 
@@ -131,7 +131,7 @@ def test_what_was_made_is_told_in_the_photo_line_and_forgotten(opened, tmp_path,
     assert opened.making.written.path.name in body._made.text()
     QTest.mouseClick(body.forget, LEFT)
     settled(opened)
-    assert not body._made.isVisible() and "1 print is forgotten" in opened.message.label.text()
+    assert not body._made.isVisible() and "log is cleared (1 print)" in opened.message.label.text()
     assert opened.making.written.path.exists()
 
 
@@ -150,15 +150,17 @@ def test_blank_edges_are_taken_from_a_printer_that_told_them(cups, opened, monke
     QTest.keyClick(opened, Qt.Key.Key_6)
     settled(opened)
     body = opened.margin.bodies["finish"]
-    assert body.edges_of.isVisible() and body.edges_of.currentText().startswith("as usual")
-    choose(body.edges_of, "ask this system")
-    until(lambda: body.edges_of.findText("told by Desk by the window") >= 0)
+    assert body.edges_of.isVisible() and body.edges_of.currentText().startswith(
+        "the device's usual"
+    )
+    choose(body.edges_of, "ask this system's")
+    until(lambda: body.edges_of.findText("reported by Desk by the window") >= 0)
     assert "1 printer reported its papers" in opened.message.label.text()
-    choose(body.edges_of, "told by Desk")
+    choose(body.edges_of, "reported by Desk")
     settled(opened)
     assert opened.table.current.docket.finish.printer == "desk"
     assert opened.table.current.plan().maker.edges == (F("3.4"), F("6.35"), F("3.4"), F("6.35"))
-    choose(body.edges_of, "as usual")
+    choose(body.edges_of, "the device's usual")
     assert opened.table.current.docket.finish.printer is None
 
 

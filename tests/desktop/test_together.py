@@ -58,7 +58,10 @@ def test_a_sentence_is_laid_out_and_written(dialog, tmp_path):
     type_into(dialog.asked, "four hats")
     assert dialog.asked.property("wrong") and "hats" in dialog.sentence.text()
     type_into(dialog.asked, "four 90 x 130")
-    assert "more than A4 holds" in dialog.sentence.text() and not dialog.save.isEnabled()
+    assert (
+        "does not fit inside the border of A4" in dialog.sentence.text()
+        and not dialog.save.isEnabled()
+    )
     type_into(dialog.asked, "four 9 x 13 on a 40 cm roll")
     assert (
         dialog.sheet.text() == "roll of 40 cm" and "on one sheet of 40 ×" in dialog.sentence.text()

@@ -65,7 +65,7 @@ def test_a_rack_is_run_with_its_own_dockets(rack, tmp_path, capsys):
         ('{"zinc_margin_rack": 2}', "version 2"),
         ('{"zinc_margin_rack": 1, "photos": {}}', "must be a list"),
         ('{"zinc_margin_rack": 1, "photos": [{"photo": ""}]}', "photo 1 has no path"),
-        ('{"zinc_margin_rack": 1, "photos": [{"photo": "a"}]}', "photo 1 is no docket"),
+        ('{"zinc_margin_rack": 1, "photos": [{"photo": "a"}]}', "photo 1 is not a docket"),
         ('{"zinc_margin_rack": 1, "photos": ["a"]}', "photo 1 has no path"),
     ],
 )

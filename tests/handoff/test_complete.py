@@ -111,7 +111,7 @@ def test_a_maker_that_prints_by_an_unknown_process_is_named(monkeypatch):
 
 
 def test_a_lab_that_asks_for_an_unknown_format_is_named(monkeypatch):
-    odd = dataclasses.replace(complete.labs.shipped()[0], formats=("slate",))
+    odd = dataclasses.replace(complete.labs.shipped_labs()[0], formats=("slate",))
     monkeypatch.setattr(complete.labs, "shipped_labs", lambda: (odd,))
     assert any("slate" in part for part in missing_parts())
 

@@ -106,7 +106,7 @@ def test_what_it_says_is_written_whole(wall, jpeg, tmp_path, capsys, monkeypatch
             "You have no wall called “oven”",
         ),
         ([*line[:-2], "--out", str(again)], "Give the room"),
-        ([*line, "--corners", "1,2 3,4", "--out", str(again)], "4 are needed"),
+        ([*line, "--corners", "1,2 3,4", "--out", str(again)], "has 2 places instead of 4"),
     ):
         capsys.readouterr()
         assert main(wrong) == 2 and said in capsys.readouterr().err

@@ -79,7 +79,7 @@ def divide(length: int, count: int, overlap: int) -> list[tuple[int, int]]:
 
     Examples
     --------
-    >>> spread(1000, 3, 20)
+    >>> divide(1000, 3, 20)
     [(0, 347), (327, 347), (654, 346)]
     """
     whole, more = divmod(length + (count - 1) * overlap, count)
