@@ -358,7 +358,7 @@ def test_a_queue_tells_its_papers_and_edges(on_system, capsys):
     assert told.trays and told.qualities and told.resolutions
     assert main(["printers", "kiln"]) == 0
     said = capsys.readouterr().out
-    assert "A4" in said and "blank" in said and "dots per inch" in said
+    assert "A4" in said and "unprintable" in said and "dots per inch" in said
     assert main(["print", "x.pdf", "--on", "oven"]) == 2
     assert "Choose one of: kiln" in capsys.readouterr().err
 
