@@ -13,7 +13,7 @@ from zinc_margin.handoff import conversion, metadata
 from zinc_margin.handoff.formats.bands import gather
 from zinc_margin.handoff.formats.jpeg import jpeg_data, with_segments
 from zinc_margin.handoff.formats.registry import Writer
-from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.handoff.outgoing import Outgoing, Received
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.words import size_in_bytes
@@ -155,6 +155,7 @@ class _Search:
         data = jpeg_data(codes, plan, self.icc, tables)
         self.part.clear()
         self.part.write(with_segments(data, metadata.segments(self.photo.facts.path, plan)))
+        self.part.received = Received(self.icc, None)
         return self.part.size
 
     def _encoded(self, codes: Codes, plan: PrintPlan, step: int) -> bytes:
