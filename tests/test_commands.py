@@ -113,6 +113,7 @@ def test_make(run, jpeg, tmp_path):
         "bits": 16,
         "bytes_estimate": report["file"]["bytes_estimate"],
         "max_bytes": None,
+        "limited": None,
         "quality": None,
         "seconds_estimate": report["file"]["seconds_estimate"],
     }

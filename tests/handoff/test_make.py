@@ -32,6 +32,7 @@ from zinc_margin.pixels import render
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.file.name import ruled_name
+from zinc_margin.plan.text.sharpen_words import sharpen_rows
 
 
 def made(path: Path, docket, out: Path, **options):
@@ -445,3 +446,14 @@ def test_a_tiff_needs_just_its_bytes_of_free_disk(jpeg, tmp_path, monkeypatch, s
         assert not (tmp_path / "out.tif").exists()
     else:
         made(jpeg, docket, tmp_path / "out.tif")
+
+
+def test_a_lab_that_enlarges_gets_a_file_of_the_photos_own_samples(scene, tmp_path):
+    source = tmp_path / "photo.png"
+    Image.fromarray(scene(300, 200)).save(source)
+    docket = docket_of("60x40cm", size={"maker": "lab-enlarges"}, file={"colour": "own"})
+    photo, planned, _ = made(source, docket, tmp_path / "print.tif")
+    assert planned.sharpen is None and "sharpens for its own" in sharpen_rows(planned, "cm")[1]
+    assert np.array_equal(tifffile.imread(tmp_path / "print.tif"), scene(300, 200))
+    wanted = replace(docket, sharpen=replace(docket.sharpen, on=True))
+    assert plan(photo.facts, wanted).sharpen is not None

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import os
+import zlib
 from dataclasses import replace
 
 import pytest
@@ -137,3 +138,18 @@ def test_an_encoder_that_stops_early_is_found_out(jpeg, tmp_path, monkeypatch):
     with pytest.raises(CannotDo, match="came out incomplete"):
         made(jpeg, docket_of("6x4cm"), tmp_path / "out.jpg")
     assert [item.name for item in tmp_path.iterdir()] == ["kiln.jpg"]
+
+
+@given(st.lists(st.binary(min_size=1, max_size=300), min_size=1, max_size=8), st.data())
+def test_checksums_of_written_parts_are_those_of_their_bytes(tmp_path_factory, parts, data):
+    path = tmp_path_factory.mktemp("parts") / "file"
+    first = data.draw(st.integers(0, len(parts) - 1))
+    with Outgoing(path) as out:
+        for part in parts:
+            out.write(part)
+        start = sum(map(len, parts[:first]))
+        assert out.checksum(start, out.size) == zlib.crc32(b"".join(parts[first:]))
+        assert out.checksum(start, out.size + 1) is None
+        out.seek(start)
+        out.write(b"#")
+        assert out.checksum(start, out.size) is None

@@ -123,8 +123,21 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             "quality": plan.file.quality if plan.file.lossy else None,
             "bytes_estimate": plan.file.bytes_estimate,
             "max_bytes": plan.file.max_bytes,
+            "limited": _limited(plan),
         },
         "notes": [{"code": note.code, "text": note_text(note)} for note in plan.notes],
+    }
+
+
+def _limited(plan: Plan) -> dict[str, Any] | None:
+    """Return what the byte limit changes; None if nothing."""
+    fit = plan.file.fit
+    if fit is None:
+        return None
+    return {
+        "ppi": list(fit.ppi),
+        "quality": list(fit.quality) if plan.file.lossy else None,
+        "bytes_without": fit.free_bytes,
     }
 
 

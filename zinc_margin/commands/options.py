@@ -84,6 +84,7 @@ def colour_of(typed: str) -> dict[str, Any]:
 _READ: dict[str, Callable[[str], Changes]] = {
     "overspill": lambda typed: {"size": parse_overspill(typed)},
     "ppi": _ppi,
+    "sharpen": lambda typed: {"sharpen": {"on": True}},
     "keep-pixels": lambda typed: {"pixels": {"choice": "keep"}},
     "pixels": _target,
     "key-line": lambda typed: {"finish": parse_key_line(typed)},

@@ -19,6 +19,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import NotReturned, ZincError
 from zinc_margin.photo.pixels import measured_photo, read_photo
 from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.text.lines import limited_words
 
 
 class Making:
@@ -78,6 +79,8 @@ class Making:
             size = words.size_in_bytes(sum(each.bytes for each in files))
             took = words.seconds(sum(each.seconds for each in files))
             what = files[0].path.name
+            if files[0].plan.file.fit is not None:
+                what += f", {limited_words(files[0].plan)}"
             if len(files) > 1:
                 what = f"{len(files)} pieces and their map in {files[0].path.parent.name}"
             paths = [each.path for each in files]

@@ -40,10 +40,10 @@ class SharpenLine(Line):
     """Line 5 of a docket."""
 
     title: ClassVar[str] = "Sharpen"
-    on: bool = said(
+    on: bool | None = said(
         SWITCH,
         "sharpen for the print",
-        True,
+        nothing="yes, except for a lab that does its own enlarging",
         option=Option("no-sharpen", "no sharpening and no grain", sets=False),
     )
     paper: str | None = said(

@@ -233,7 +233,17 @@ def check_plan(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
     ordered = plan.size
     if plan.sheet is not None and not bleed:
         ordered = PrintSize("", page.width_mm, page.height_mm)
-    return findings_of(will, name, lab, ordered)
+    findings = findings_of(will, name, lab, ordered)
+    if lab.enlarges and (plan.pixels.choice != "keep" or plan.sharpen is not None):
+        done = "sharpened" if plan.pixels.choice == "keep" else "resampled"
+        findings.append(
+            Finding(
+                "not-own-pixels",
+                f"It is {done}; {lab.name} needs the photo's own pixels.",
+                "Choose the lab that enlarges as the maker.",
+            )
+        )
+    return findings
 
 
 def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> list[Finding]:

@@ -13,13 +13,13 @@ from zinc_margin.handoff import conversion, metadata
 from zinc_margin.handoff.formats.bands import gather
 from zinc_margin.handoff.formats.jpeg import jpeg_data, with_segments
 from zinc_margin.handoff.formats.registry import Writer
-from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.handoff.outgoing import Outgoing, Received
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.words import size_in_bytes
 from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.plan.file.file_notes import LEAST_QUALITY
+from zinc_margin.plan.file.byte_limit import LEAST_QUALITY
 from zinc_margin.plan.model import PrintPlan
 
 ENOUGH = 0.985
@@ -54,18 +54,21 @@ class _Search:
         self.job = job
         self.tries = 0
         self.icc = b""
+        fit = plan.file.fit
+        self.start = 1.0 if fit is None else fit.times
+        self.top = plan.file.quality if fit is None else fit.free_quality
 
     def jpeg(self) -> PrintPlan:
         """Reduce the quality; if the lowest quality is still too large, also the pixels."""
         codes = self._rendered(self.plan)
         size = self._write_jpeg(codes, self.plan, None)
-        if size <= self.limit:
+        if size <= self.limit and self.plan.file.fit is None:
             return self.plan
         overhead = size - len(jpeg_data(codes, self.plan, self.icc))
         budget = self.limit - overhead
-        plan, low = self.plan, min(LEAST_QUALITY, self.plan.file.quality)
+        plan, low = self.plan, min(LEAST_QUALITY, self.top)
         least = len(self._encoded(codes, plan, low * _STEPS))
-        times = 1.0
+        times = self.start
         best: tuple[float, float] | None = None
         too_large = 1.0
         while not (budget * 0.9 <= least <= budget) and (least > budget or times < 1):
@@ -75,16 +78,16 @@ class _Search:
                 too_large = times
             guess = times * math.sqrt(0.985 * budget / least) if budget > 0 else 0.0
             if best is not None and not best[0] < guess < too_large:
-                guess = (best[0] + too_large) / 2
+                # All pixels fit if no smaller number has been too many.
+                guess = 1.0 if too_large == 1 else (best[0] + too_large) / 2
             times = guess
             plan = self._smaller(times)
             codes = self._rendered(plan)
             least = len(self._encoded(codes, plan, low * _STEPS))
             if self._tired() and least <= budget:
                 break
-        step = self._finest(codes, plan, low * _STEPS, plan.file.quality * _STEPS, budget)
-        quality = step // _STEPS
-        plan = replace(plan, file=replace(plan.file, quality=quality, unlimited_bytes=self.limit))
+        step = self._finest(codes, plan, low * _STEPS, self.top * _STEPS, budget)
+        plan = _as_made(plan, step // _STEPS, self.limit)
         self._write_jpeg(codes, plan, _tables(step))
         if self.part.size > self.limit:  # the metadata's length may have changed
             self._write_jpeg(codes, plan, _tables(max(low * _STEPS, step - _STEPS)))
@@ -92,6 +95,8 @@ class _Search:
 
     def _finest(self, codes: Codes, plan: PrintPlan, low: int, high: int, budget: int) -> int:
         """Return the highest step from `low` (which fits) to `high` whose data fit."""
+        if len(self._encoded(codes, plan, high)) <= budget:
+            return high
         while high - low > 1:
             middle = (low + high) // 2
             size = len(self._encoded(codes, plan, middle))
@@ -105,21 +110,23 @@ class _Search:
 
     def pixels_alone(self) -> PrintPlan:
         """Write with successively better estimates of the pixel count that fits."""
-        plan, times = self.plan, 1.0
+        plan, times = self.plan, self.start
         fits, too_large = 0.0, math.inf
+        certain = plan.file.fit is not None and plan.file.fit.exact
         while True:
             size = self._write_bands(plan)
-            if size <= self.limit and (times == 1.0 or size >= ENOUGH * self.limit):
-                return plan
+            enough = certain or times == 1 or size >= ENOUGH * self.limit
+            if size <= self.limit and (enough or self._tired()):
+                return _as_made(plan, plan.file.quality, size)
             if size <= self.limit:
                 fits = max(fits, times)
             else:
                 too_large = min(too_large, times)
-            if self._tired() and size <= self.limit:
-                return plan
+                certain = False
+                self._tired()
             guess = times * math.sqrt(0.9925 * self.limit / size)
-            if not fits < guess < too_large:
-                guess = (fits + min(too_large, 1.0)) / 2
+            if not fits < guess < min(too_large, 1.0):
+                guess = 1.0 if too_large > 1 else (fits + too_large) / 2
             times = guess
             plan = self._smaller(times)
 
@@ -131,7 +138,8 @@ class _Search:
                 f"This picture does not fit into {size_in_bytes(self.limit)} with its profile "
                 "and metadata; nothing was written. Choose a higher limit."
             )
-        return smaller
+        # Reports describe what the limit changed.
+        return replace(smaller, file=replace(smaller.file, fit=self.plan.file.fit))
 
     def _rendered(self, plan: PrintPlan) -> Codes:
         bands, self.icc = conversion.file_bands(self.photo, plan, self._next_job())
@@ -147,6 +155,7 @@ class _Search:
         data = jpeg_data(codes, plan, self.icc, tables)
         self.part.clear()
         self.part.write(with_segments(data, metadata.segments(self.photo.facts.path, plan)))
+        self.part.received = Received(self.icc, None)
         return self.part.size
 
     def _encoded(self, codes: Codes, plan: PrintPlan, step: int) -> bytes:
@@ -166,6 +175,15 @@ class _Search:
         """Return the job of one rendering: each takes half of the remaining progress."""
         rest = 0.99 * 0.5**self.tries
         return self.job.part(0.99 - rest, rest / 2)
+
+
+def _as_made(plan: PrintPlan, quality: int, size: int) -> PrintPlan:
+    """Return the plan of the actual file: with its quality and bytes, and nothing uncertain."""
+    fit = plan.file.fit
+    if fit is not None:
+        ppi = plan.pixels.tag_x[0] / plan.pixels.tag_x[1]
+        fit = replace(fit, ppi=(ppi, ppi), quality=(quality, quality))
+    return replace(plan, file=replace(plan.file, quality=quality, unlimited_bytes=size, fit=fit))
 
 
 @cache

@@ -14,6 +14,7 @@ from typing import BinaryIO, cast
 from zinc_margin.handoff import conversion, fitting, names, pace
 from zinc_margin.handoff.formats.registry import Writer
 from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.handoff.verification import differences_from_plan
 from zinc_margin.keeping.files import digest_of
 from zinc_margin.keeping.job import IDLE, Job, Journal
 from zinc_margin.keeping.partials import partial_beside, record
@@ -144,12 +145,20 @@ def _flush(bands: Iterator[Codes], part: Outgoing, job: Job) -> Iterator[Codes]:
 
 
 def _check_written(file: Outgoing, plan: PrintPlan) -> None:
-    """Refuse a file whose bytes on disk differ from the written ones, or that is incomplete."""
+    """Refuse a file that the disk did not store, that is incomplete, or that is not as planned."""
     file.check()
     if not Writer(plan).is_whole(cast(BinaryIO, file)):
         raise CannotDo(
             f"The {plan.file.format.upper()} came out incomplete; nothing was kept. Choose "
             "another format, and report this."
+        )
+    if file.received is None:  # pages of several prints: their writer knows no single plan
+        return
+    differs = differences_from_plan(cast(BinaryIO, file), plan, file.received)
+    if differs:
+        raise CannotDo(
+            f"The {plan.file.format.upper()} is not as planned ({', '.join(differs)}); nothing "
+            "was kept. This is a fault of the program: please report it."
         )
 
 

@@ -10,12 +10,31 @@ import errno
 import io
 import os
 from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass
+from functools import cache
+from itertools import accumulate
 from pathlib import Path
 from typing import Any
 
 import imagecodecs
 
 _AT_ONCE = 1 << 22
+
+
+@dataclass(frozen=True)
+class Received:
+    """What the writer of a file received.
+
+    Attributes
+    ----------
+    icc : bytes
+        The profile to embed.
+    samples : int or None
+        The checksum of its bands; None if they were encoded elsewhere.
+    """
+
+    icc: bytes
+    samples: int | None
 
 
 class Outgoing(io.RawIOBase):
@@ -35,6 +54,8 @@ class Outgoing(io.RawIOBase):
         self.path = path
         self._file = path.open("xb+", buffering=0)
         self._end = 0
+        self.received: Received | None = None
+        """What its writer received, to compare the file with."""
         self._pieces: list[tuple[int, int]] = []
         self._mends: list[tuple[int, bytes, bytes]] = []
         self._pool = ThreadPoolExecutor(1, "read back")
@@ -103,6 +124,7 @@ class Outgoing(io.RawIOBase):
         self._file.seek(0)
         self._file.truncate()
         self._end = 0
+        self.received = None
         self._pieces.clear()
         self._mends.clear()
 
@@ -165,6 +187,24 @@ class Outgoing(io.RawIOBase):
         if os.fstat(self.fd).st_size != at:
             raise _not_as_written(self.path)
 
+    def checksum(self, start: int, end: int) -> int | None:
+        """Return the checksum of written bytes without reading them again.
+
+        Returns
+        -------
+        int or None
+            None unless they were written as whole pieces and never changed.
+        """
+        if self._mended(start, end - start):
+            return None
+        at, total, reached = 0, 0, start
+        for length, summed in self._pieces:
+            if start <= at and at + length <= end:
+                total, reached = _join(total, summed, length), at + length
+            at += length
+        starts = {0, *accumulate(length for length, _ in self._pieces)}
+        return total if reached == end and start in starts else None
+
     def _mended(self, start: int, length: int) -> list[tuple[int, bytes, bytes]]:
         """Return the parts of a piece that were rewritten, possibly after verification."""
         return [
@@ -194,6 +234,35 @@ def _flush(fd: int) -> None:
     """Flush a file to the disk and drop its cache, so reading it reads the disk."""
     os.fsync(fd)
     os.posix_fadvise(fd, 0, 0, os.POSIX_FADV_DONTNEED)
+
+
+_POLYNOMIAL = 0xEDB88320  # of CRC-32, lowest bit first
+
+
+def _join(first: int, second: int, length: int) -> int:
+    """Return the checksum of two parts, from theirs and the second one's length."""
+    return _multiply(_zeros(length), first) ^ second
+
+
+@cache
+def _zeros(length: int) -> int:
+    """Return x to the power of 8 x `length`, modulo the polynomial: the effect of zero bytes."""
+    result, power, left = 1 << 31, 1 << 23, length  # 1, and x to the power of 8
+    while left:
+        if left & 1:
+            result = _multiply(power, result)
+        power, left = _multiply(power, power), left >> 1
+    return result
+
+
+def _multiply(one: int, other: int) -> int:
+    """Return the product of two polynomials over GF(2), modulo CRC-32's."""
+    result = 0
+    for bit in range(31, -1, -1):
+        if one >> bit & 1:
+            result ^= other
+        other = other >> 1 ^ (_POLYNOMIAL if other & 1 else 0)
+    return result
 
 
 def _not_as_written(path: Path) -> OSError:

@@ -60,7 +60,7 @@ def work(plan: PrintPlan) -> Counter[str]:
     if file.colour != "own":
         result["colour"] += count
     packing = f" {file.compression}" if file.format == "tiff" else ""
-    times = _TRIES if file.max_bytes is not None and file.unlimited_bytes > file.max_bytes else 1
+    times = _TRIES if file.fit is not None and not file.fit.exact else 1
     result[f"{file.format} {file.bits}{packing}"] += count * times
     result["bytes"] += file.bytes_estimate
     result["start"] += 1  # independent of size

@@ -233,6 +233,18 @@ def resolution(value: Number, units: str = "cm") -> str:
     return f"{trimmed_zeros(per_cm, 1 if per_cm >= 10 else 2)} px/cm"
 
 
+def resolution_range(low: Number, high: Number, units: str = "cm") -> str:
+    """Write a range of resolutions; a single one if both ends read the same.
+
+    Examples
+    --------
+    >>> resolution_range(56.8, 71.4)
+    '56.8–71.4 ppi'
+    """
+    first, last = resolution(low, units), resolution(high, units)
+    return last if first == last else f"{first.split()[0]}–{last}"
+
+
 def share(value: Number) -> str:
     """Write a share of 0 to 1 in percent: ``0 %``, ``under 0.1 %``, ``3.4 %``, ``17 %``."""
     percent = float(value) * 100

@@ -14,6 +14,7 @@ from zinc_margin.docket.document import to_json
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.crop.crop import crop_part
 from zinc_margin.plan.crop.crop_notes import crop_notes
+from zinc_margin.plan.file.byte_limit import fit_to_limit
 from zinc_margin.plan.file.file import docket_with_fewer_pixels, file_part
 from zinc_margin.plan.file.file_notes import file_notes
 from zinc_margin.plan.finish.finish import finish_part
@@ -50,7 +51,7 @@ ABLE = Machine()
 
 
 def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
-    """Return every number of a print.
+    """Return every number of a print, within its byte limit.
 
     Parameters
     ----------
@@ -64,6 +65,13 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
     BadRequest
         If the docket is impossible: a frame outside the picture, too many pixels.
     """
+    free = _without_limit(facts, docket, machine)
+    fitted = fit_to_limit(free)
+    return free if fitted is free else _with_notes(fitted)
+
+
+def _without_limit(facts: Facts, docket: Docket, machine: Machine) -> Plan:
+    """Return every number of a print, as if its file had no limit."""
     whole = settle(facts, docket)
     photo = photo_part(facts, whole.photo)
     tied = ties(facts, whole)
@@ -97,13 +105,18 @@ def plan(facts: Facts, docket: Docket, machine: Machine = ABLE) -> Plan:
         small=_refuse_early,
         fewer_pixels=_refuse_early,
     )
-    # Notes and replanning need the finished print.
-    return replace(
-        result,
-        notes=tuple(note for room in _NOTES for note in room(result)),
-        small=partial(_small, result),
-        fewer_pixels=partial(_fewer_pixels, result),
+    return _complete(result)
+
+
+def _complete(made: Plan) -> Plan:
+    """Add what needs a finished print: its notes, and ways to plan it again."""
+    return _with_notes(
+        replace(made, small=partial(_small, made), fewer_pixels=partial(_fewer_pixels, made))
     )
+
+
+def _with_notes(made: Plan) -> Plan:
+    return replace(made, notes=tuple(note for room in _NOTES for note in room(made)))
 
 
 def _record(docket: Docket, settled: Docket) -> Record:
@@ -121,8 +134,26 @@ def _small(made: Plan, longest: int) -> Plan:
 
 
 def _fewer_pixels(made: Plan, times: float) -> Plan | None:
+    """Return the same print, decided and graded as before, with other pixels."""
+    if times == 1:
+        return _complete(made)
     docket = docket_with_fewer_pixels(made, times)
-    return None if docket is None else made.again(docket)
+    if docket is None:
+        return None
+    fewer = _without_limit(made.facts, docket, made.machine)
+    judged = min(made.judged_ppi, float(fewer.goal_ppi))
+    return replace(
+        fewer,
+        docket=made.docket,
+        settled=made.settled,
+        record=made.record,
+        target_ppi=made.target_ppi,
+        judged_ppi=judged,
+        grade=_grade(judged, made),
+        sharp_from_mm=sharp_from(min(float(made.effective_ppi), float(fewer.goal_ppi))),
+        small=partial(_small, made),
+        fewer_pixels=partial(_fewer_pixels, made),
+    )
 
 
 def _graded_ppi(cropped: CropPart, resampled: PixelsPart) -> float:

@@ -288,6 +288,34 @@ class Grain:
 
 
 @dataclass(frozen=True)
+class ByteFit:
+    """How a byte limit changes a print.
+
+    Attributes
+    ----------
+    times : float
+        Factor on the pixels each way.
+    ppi : (float, float)
+        The range of the file's ppi; equal ends if the bytes are known exactly.
+    quality : (int, int)
+        The range of a JPEG's quality.
+    free_quality, free_bytes : int
+        Quality and predicted bytes without the limit.
+    """
+
+    times: float
+    ppi: tuple[float, float]
+    quality: tuple[int, int]
+    free_quality: int
+    free_bytes: int
+
+    @property
+    def exact(self) -> bool:
+        """Whether the range is a single value."""
+        return self.ppi[0] == self.ppi[1] and self.quality[0] == self.quality[1]
+
+
+@dataclass(frozen=True)
 class FileParts:
     """The file to write.
 
@@ -297,9 +325,11 @@ class FileParts:
     bits, quality, channels : int
         Bits per sample; lossy quality, 1–100; number of channels.
     unlimited_bytes : int
-        Predicted size without a limit.
+        Predicted size of this picture, whatever the limit.
     max_bytes : int or None
         The byte limit, or None.
+    fit : ByteFit or None
+        What the limit changes; None if nothing.
     colour : str
         ``own`` without conversion, else the docket's target.
     is_srgb : bool
@@ -332,6 +362,7 @@ class FileParts:
     unlimited_bytes: int
     channels: int
     max_bytes: int | None = None
+    fit: ByteFit | None = None
     colour: str = "own"
     is_srgb: bool = False
     lossy: bool = False

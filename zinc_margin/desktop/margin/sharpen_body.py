@@ -102,7 +102,8 @@ class SharpenBody(Body):
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         line, result = one.docket.sharpen, plan.sharpen
-        self.on.show_value("on" if line.on else "off")
+        on = bool(plan.settled.sharpen.on)
+        self.on.show_value("on" if on else "off")
         own = [(paper.name, f"{paper.name} (yours)") for paper in self.table.papers.all]
         named = [(paper.name, paper.name.capitalize()) for paper in papers()]
         known = {name for name, _ in (*named, *own)} | {SCREEN}
@@ -119,10 +120,10 @@ class SharpenBody(Body):
         self.distance.show_help(hint("distance", self.table.units))
         self.seen_hint.setText(seen_hint(one.docket.size.distance))
         shown = f"{words.trimmed_zeros(line.strength, 1)} %"
-        self.strength.show_value(float(line.strength), shown, line.on)
+        self.strength.show_value(float(line.strength), shown, on)
         for widget in (self.paper, self.strip):
-            widget.setEnabled(line.on)
-        self.process.setEnabled(line.on and paper != SCREEN)
+            widget.setEnabled(on)
+        self.process.setEnabled(on and paper != SCREEN)
         if result is not None:
             self.breadth.show_value(f"{result.breadth:.2f}")
             self.halo.show_value(f"{result.halo:.1f}")
@@ -132,7 +133,7 @@ class SharpenBody(Body):
             slider.show_value(value, f"{words.trimmed_zeros(value, 0)} %")
         self.grain_size.show_value(f"{float(line.grain_mm):g} mm")
         sentence = sharpening_reason(plan, self.table.units)
-        if line.on and paper != SCREEN:
+        if on and paper != SCREEN:
             sentence += " At 100 % on the screen it looks slightly too crisp. On paper it will not."
         self._why.setText(sentence)
 

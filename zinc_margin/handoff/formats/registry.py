@@ -9,7 +9,8 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 from zinc_margin.handoff.formats.bands import Bands
-from zinc_margin.handoff.outgoing import Outgoing
+from zinc_margin.handoff.outgoing import Outgoing, Received
+from zinc_margin.handoff.verification import Checksum
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import formats
 from zinc_margin.measure.words import size_in_bytes
@@ -69,7 +70,9 @@ class Writer:
         photo : Path
             The photo whose metadata is copied.
         """
-        self._module().write(out, bands, self.plan, icc, photo)
+        summed = Checksum(bands)
+        self._module().write(out, iter(summed), self.plan, icc, photo)
+        out.received = Received(icc, summed.value)
 
     def is_whole(self, file: BinaryIO) -> bool:
         """Return whether the file's structure is complete, without decoding it."""

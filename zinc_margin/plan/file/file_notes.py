@@ -8,9 +8,9 @@ from dataclasses import replace
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.formats import formats
 from zinc_margin.plan.model import Note, Plan, Remedy
+from zinc_margin.plan.parts import ByteFit
+from zinc_margin.plan.size.grade import FEW
 
-LEAST_QUALITY = 80
-"""A byte limit lowers the quality down to this value; then it lowers the pixel count."""
 _COUNTED = {"jpeg": "inch", "png": "metre"}
 """Formats whose resolution tag is an integer, and its unit."""
 
@@ -20,8 +20,8 @@ def file_notes(plan: Plan) -> Iterator[Note]:
     key, pixels = plan.file.format, plan.pixels
     form = formats()[key]
     tiff = Remedy("write-tiff", _written_as(plan, "tiff"))
-    if plan.file.max_bytes is not None:
-        yield _byte_limit(plan, plan.file.max_bytes)
+    if plan.file.fit is not None:
+        yield _byte_limit(plan, plan.file.fit)
     if key == "jpeg" and form.most_px and max(pixels.width, pixels.height) > form.most_px:
         yield Note("jpeg-too-wide", "file", {"most_px": form.most_px}, (tiff,), grave=True)
     if plan.file.metadata != "none" and not plan.facts.said.readable:
@@ -32,11 +32,24 @@ def file_notes(plan: Plan) -> Iterator[Note]:
         yield Note("rounded-tag", "file", {"format": key, "unit": _COUNTED[key]})
 
 
-def _byte_limit(plan: Plan, most: int) -> Note:
-    key, likely = plan.file.format, plan.file.unlimited_bytes
-    jpeg = () if key == "jpeg" else (Remedy("write-jpeg", _written_as(plan, "jpeg")),)
-    values = {"format": key, "most_bytes": most, "bytes": likely, "least_quality": LEAST_QUALITY}
-    return Note("byte-limit", "file", values, jpeg)
+def _byte_limit(plan: Plan, fit: ByteFit) -> Note:
+    key, docket = plan.file.format, plan.docket
+    remedies = [] if key == "jpeg" else [Remedy("write-jpeg", _written_as(plan, "jpeg"))]
+    if docket.file.max_bytes is not None:
+        lifted = replace(docket, file=replace(docket.file, max_bytes=None))
+        remedies.append(Remedy("lift-limit", lifted))
+    values = {
+        "format": key,
+        "most_bytes": plan.file.max_bytes,
+        "bytes": fit.free_bytes,
+        "ppi": fit.ppi,
+        "free_ppi": plan.pixels.tag_x[0] / plan.pixels.tag_x[1] / fit.times,
+        "quality": fit.quality,
+        "free_quality": fit.free_quality,
+        "for_screen": plan.maker.for_screen,
+    }
+    short = plan.judged_ppi < plan.floor_ppi <= plan.effective_ppi or plan.grade == FEW
+    return Note("byte-limit", "file", values, tuple(remedies), grave=short and fit.times < 1)
 
 
 def _written_as(plan: Plan, form: str) -> Docket:

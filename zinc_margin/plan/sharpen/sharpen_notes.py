@@ -37,7 +37,8 @@ def sharpen_notes(plan: Plan) -> Iterator[Note]:
 def _grain(plan: Plan) -> Iterator[Note]:
     measured, docket = plan.measured, plan.docket
     line = docket.sharpen
-    if measured is None or line.grain or not line.on or measured.noise > _QUIET:
+    on = plan.settled.sharpen.on
+    if measured is None or line.grain or not on or measured.noise > _QUIET:
         return
     grained = Remedy("grain", replace(docket, sharpen=replace(line, grain=_A_LITTLE)))
     smooth = any(name == "smooth" for name, _, _ in measured.places)

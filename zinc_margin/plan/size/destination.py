@@ -50,7 +50,12 @@ def settle(facts: Facts, docket: Docket) -> Docket:
     return replace(
         docket,
         size=replace(size, maker=maker.key, way=way),
-        sharpen=replace(sharpen, paper=sharpen.paper or paper),
+        sharpen=replace(
+            sharpen,
+            paper=sharpen.paper or paper,
+            # Such a lab enlarges and sharpens itself; it needs the photo's own pixels.
+            on=not maker.untouched if sharpen.on is None else sharpen.on,
+        ),
         finish=replace(finish, wrap_mm=bars or _NONE, tuck_mm=fold or _NONE),
         file=replace(
             file,

@@ -19,7 +19,7 @@ def size_notes(plan: Plan) -> Iterator[Note]:
         yield Note("too-few-for-screen", "size", {"share": share}, grave=True)
     elif plan.grade == FEW:
         values = {
-            "ppi": plan.effective_ppi,
+            "ppi": min(plan.effective_ppi, Fraction(plan.judged_ppi)),
             "sharp_from_mm": plan.sharp_from_mm,
             "far_mm": plan.far_mm,
         }

@@ -11,7 +11,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.sizes import PrintSize
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import Plan, PrintPlan
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.reasons import reason_of, repair_words
@@ -104,6 +104,8 @@ def _size(plan: Plan, units: str) -> tuple[str, str]:
         pixels = f"{plan.pixels.width} × {plan.pixels.height} px"
         return f"{pixels}, for a screen", f"{plan.grade.capitalize()}: {reason_of(plan, units)}"
     own = words.resolution(plan.effective_ppi, units)
+    if plan.file.fit is not None and plan.judged_ppi < plan.effective_ppi:
+        own = f"{words.resolution_range(*plan.file.fit.ppi, units)}, because of the byte limit"
     return (
         size_name(plan.size, units),
         f"{plan.grade.capitalize()}: {own}, sharp from {words.length(plan.sharp_from_mm, units)}.",
@@ -210,6 +212,9 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
         return "Your choice."
     if line.choice == "resample":
         return f"Resampled from {own} to {asked}."
+    if plan.file.fit is not None and plan.file.fit.times < 1:
+        limit = words.size_in_bytes(plan.file.max_bytes or 0)
+        return f"The photo has {own} at this size; it is reduced so that the file fits {limit}."
     if maker.untouched:
         return f"A {maker.name} needs the photo's own pixels, cropped but not resampled."
     if choice == "keep":
@@ -229,6 +234,8 @@ def _file(plan: Plan) -> tuple[str, str]:
     colour = colour_words(plan)
     if plan.file.max_bytes is not None:
         limit = words.size_in_bytes(plan.file.max_bytes)
+        if plan.file.fit is not None:
+            return file_kind(plan), f"{colour} At most {limit}; this decides {_by_limit(plan)}."
         likely = words.size_in_bytes(plan.file.bytes_estimate)
         return file_kind(plan), f"{colour} At most {limit}; likely {likely}."
     return (
@@ -236,6 +243,32 @@ def _file(plan: Plan) -> tuple[str, str]:
         f"{colour} {'' if plan.file.format == 'tiff' else 'About '}"
         f"{words.size_in_bytes(plan.file.bytes_estimate)}.",
     )
+
+
+def limited_words(plan: PrintPlan, units: str = "cm") -> str:
+    """Return the pixels and quality of a file that was made to fit a byte limit.
+
+    Parameters
+    ----------
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
+    page = plan.page
+    at = words.resolution(Fraction(*page.tag_x), units)
+    sentence = f"{page.width} × {page.height} px"
+    if not plan.maker.for_screen:
+        sentence += f" at {at}"
+    return f"{sentence}, quality {plan.file.quality}" if plan.file.lossy else sentence
+
+
+def _by_limit(plan: Plan) -> str:
+    """Return what the byte limit decides: quality, pixels or both."""
+    fit = plan.file.fit
+    assert fit is not None
+    quality = fit.quality[0] < fit.free_quality
+    if not quality:
+        return "its pixels"
+    return "its quality" if fit.ppi[0] == fit.ppi[1] else "its quality and pixels"
 
 
 def live(plan: Plan, units: str = "cm") -> str:
@@ -286,7 +319,9 @@ def file_kind(plan: Plan) -> str:
     name = form.name
     lossless = ", lossless" if form.screen and file.lossless else ""
     if form.quality in ("always", "unless-lossless") and not lossless:
-        return f"{name}, quality {plan.file.quality}"
+        fit = plan.file.fit
+        low, high = (file.quality, file.quality) if fit is None else fit.quality
+        return f"{name}, quality {low}" + (f"–{high}" if high > low else "")
     if lossless:
         return f"{name}{lossless}"
     return f"{name}, {plan.file.bits}-bit"
@@ -300,11 +335,14 @@ def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
-    at = words.resolution(Fraction(*plan.pixels.tag_x), units)
+    at, about = words.resolution(Fraction(*plan.pixels.tag_x), units), ""
+    if plan.file.fit is not None:
+        at = words.resolution_range(*plan.file.fit.ppi, units)
+        about = "about " if plan.file.fit.ppi[0] < plan.file.fit.ppi[1] else ""
     size, whole = _sides(plan.size, units), plan.whole
     if plan.sheet is not None:
         size += f" on {words.pair(whole.width_mm, whole.height_mm, units)}"
-    pixels = f"{whole.width} × {whole.height} px"
+    pixels = f"{about}{whole.width} × {whole.height} px"
     if plan.pieces is not None:
         pixels += f" in {len(plan.pieces.each)} pieces"
     if plan.maker.for_screen:

@@ -14,6 +14,8 @@ from zinc_margin.plan.photo.photo_notes import tag_values
 from zinc_margin.plan.text.finding_words import words_of
 
 Values = Mapping[str, Any]
+_SAME = 0.002
+"""Resolutions that differ by this share read the same."""
 SIDE_NAMES = ("top", "right", "bottom", "left")
 
 
@@ -152,17 +154,26 @@ def _own_edge(values: Values, units: str) -> str:
 
 
 def _byte_limit(values: Values, units: str) -> str:
-    limit = words.size_in_bytes(values["most_bytes"])
-    if values["bytes"] <= values["most_bytes"]:
-        return f"Probably under {limit} without changes; this is checked when the file is made."
-    likely = f"Without changes it would take about {words.size_in_bytes(values['bytes'])}. "
-    if values["format"] == "jpeg":
-        return (
-            f"{likely}To fit {limit}, quality is lowered first, down to {values['least_quality']}, "
-            "then the number of pixels."
-        )
+    limit, free = (words.size_in_bytes(values[key]) for key in ("most_bytes", "bytes"))
+    about = "" if values["ppi"][0] == values["ppi"][1] else "about "
+    changes = []
+    if values["quality"][0] < values["free_quality"]:
+        least, most = values["quality"]
+        quality = f"{least}" if least == most else f"{least} to {most}"
+        changes.append(f"quality {quality} instead of {values['free_quality']}")
+    if values["ppi"][0] < values["free_ppi"] * (1 - _SAME):
+        if values["for_screen"]:
+            share = [words.share(ppi / values["free_ppi"]) for ppi in values["ppi"]]
+            kept = share[0] if share[0] == share[1] else f"{share[0]} to {share[1]}"
+            changes.append(f"{kept} of the pixels along each side")
+        else:
+            free_ppi = words.resolution(values["free_ppi"], units)
+            low, high = values["ppi"]
+            changes.append(f"{words.resolution_range(low, high, units)} instead of {free_ppi}")
+    more = "" if values["format"] == "jpeg" else " A JPEG would keep more pixels."
     return (
-        f"{likely}To fit {limit} the number of pixels is lowered. A JPEG would keep more of them."
+        f"Without the limit the file would have {about}{free}. To fit {limit} it gets "
+        f"{' and '.join(changes)}.{more}"
     )
 
 
@@ -301,6 +312,7 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
     ),
     "write-tiff": _plainly("Write a TIFF"),
     "write-jpeg": _plainly("Write a JPEG"),
+    "lift-limit": _plainly("Remove the limit"),
 }
 
 NOTE_CODES = tuple(_NOTES)

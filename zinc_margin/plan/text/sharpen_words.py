@@ -22,6 +22,8 @@ def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
         ``cm``, ``in`` or ``px/cm``.
     """
     result = plan.sharpen
+    if result is None and plan.docket.sharpen.on is None:
+        return "Not sharpened", f"A {plan.maker.name} sharpens for its own enlargement."
     if result is None:
         return "Not sharpened", "The print will be as soft as paper and pixels make it."
     on_screen = result.paper == SCREEN

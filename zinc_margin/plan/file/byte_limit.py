@@ -1,0 +1,104 @@
+"""The effect of a byte limit on a print: quality gives way first, then pixels."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TypeVar
+
+from zinc_margin.measure.formats import formats
+from zinc_margin.plan.file.prediction import bytes_at_quality, quality_for
+from zinc_margin.plan.model import Plan, PrintPlan
+from zinc_margin.plan.parts import ByteFit, FileParts
+
+LEAST_QUALITY = 80
+"""A byte limit lowers the quality down to this value; then it lowers the pixel count."""
+
+_SPREAD, _SPREAD_PPI = 1.19, 1.12
+"""Factors by which the bytes of a compressed file, and the ppi that fits a limit, may differ from
+the prediction: 19 of 20 files are within them.
+"""
+_BYTES_POWER = 0.6
+"""Pixels each way grow with about this power of the bytes: fewer pixels have more detail each."""
+_FINER = 3
+"""Pixels are lowered in coarse steps; the quality then ends up to this much above the lowest."""
+_ROUNDS = 8
+_CLOSE = 0.003
+"""The search ends within this share below the limit."""
+
+AnyPlan = TypeVar("AnyPlan", bound=PrintPlan)
+
+
+def fit_to_limit(free: Plan) -> Plan:
+    """Return a plan whose file is predicted to stay within its byte limit.
+
+    Parameters
+    ----------
+    free : Plan
+        The complete plan, as if there were no limit.
+    """
+    file, exact = free.file, _is_exact(free.file)
+    spread = 1.0 if exact else _SPREAD
+    if file.max_bytes is None or file.unlimited_bytes * spread <= file.max_bytes:
+        return free
+    qualities = [quality_within(file, file.max_bytes * by) for by in (1 / spread, 1, spread)]
+    smallest = at_quality(free, qualities[1])
+    fitted, times = smallest, 1.0
+    if smallest.file.unlimited_bytes > file.max_bytes:
+        fitted, times = _with_fewer_pixels(free, qualities[1], file.max_bytes)
+    least = bytes_at_quality(file.unlimited_bytes, file.quality, qualities[0])
+    room = 1.0 if exact else min(1.0, file.max_bytes / spread / least) ** _BYTES_POWER
+    low = room if times == 1 else times / _SPREAD_PPI
+    high = min(1.0, times * _SPREAD_PPI)
+    ppi = free.pixels.tag_x[0] / free.pixels.tag_x[1]
+    finest = min(file.quality, qualities[1] + _FINER) if times < 1 else qualities[1]
+    fit = ByteFit(
+        times=times,
+        ppi=(ppi * times, ppi * times) if exact else (ppi * low, ppi * high),
+        quality=(qualities[0], max(qualities[2], finest)),
+        free_quality=file.quality,
+        free_bytes=file.unlimited_bytes,
+    )
+    return replace(fitted, file=replace(fitted.file, fit=fit))
+
+
+def quality_within(file: FileParts, limit: float) -> int:
+    """Return the quality to which a limit lowers a file's, before pixels give way."""
+    if file.format != "jpeg":
+        return file.quality
+    least = min(LEAST_QUALITY, file.quality)
+    return max(least, quality_for(file.quality, limit / file.unlimited_bytes))
+
+
+def at_quality(plan: AnyPlan, quality: int) -> AnyPlan:
+    """Return the plan of a lossy file with another quality."""
+    file = plan.file
+    size = bytes_at_quality(file.unlimited_bytes, file.quality, quality)
+    return replace(plan, file=replace(file, quality=quality, unlimited_bytes=size))
+
+
+def _is_exact(file: FileParts) -> bool:
+    return formats()[file.format].raw and file.compression == "none"
+
+
+def _with_fewer_pixels(free: Plan, quality: int, limit: int) -> tuple[Plan, float]:
+    """Return the largest plan whose predicted bytes are within a limit, and its factor."""
+    least = bytes_at_quality(free.file.unlimited_bytes, free.file.quality, quality)
+    best: tuple[Plan, float] = free, 1.0
+    fits, too_large = 0.0, 1.0
+    times = (limit / least) ** 0.5
+    for _ in range(_ROUNDS):
+        fewer = free.fewer_pixels(times)
+        if not isinstance(fewer, Plan):  # no picture remains; the writer reports it
+            break
+        trial = at_quality(fewer, quality)
+        size = trial.file.unlimited_bytes
+        if size <= limit:
+            best, fits = (trial, times), times
+            if size >= limit * (1 - _CLOSE):
+                break
+        else:
+            too_large = times
+        times *= ((1 - _CLOSE / 3) * limit / size) ** 0.5
+        if not fits < times < too_large:
+            times = (fits + too_large) / 2
+    return best
