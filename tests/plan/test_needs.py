@@ -58,3 +58,19 @@ def test_an_enlargement_that_is_decided_first_judges_all_sizes():
 def test_the_minimum_is_two_thirds_at_most(ppi):
     _, least, *_ = needs(parse_size("30x20cm"), SizeLine(ppi=ppi))
     assert least.ppi == min(180, ppi * 2 / 3)
+
+
+@pytest.mark.parametrize("choice", ["auto", "keep", "resample"])
+@pytest.mark.parametrize("maker", ["lab", "lab-enlarges", "desk"])
+@pytest.mark.parametrize("distance", [None, Seen.at(Fraction(1500))])
+def test_the_list_of_sizes_enlarges_what_the_plan_enlarges(choice, maker, distance):
+    facts = facts_of(3000, 2000)
+    size = {"size": None, "maker": maker, "distance": distance}
+    docket = docket_of(size=size, pixels={"choice": choice})
+    rungs = ladder(facts, docket, plan(facts, docket))
+    for rung in rungs[:: max(1, len(rungs) // 12)]:
+        if rung.way is None:
+            asked = docket_of(size=size | {"size": rung.size}, pixels={"choice": choice})
+            made = plan(facts, asked)
+            # the list is for the exact shape, a file for whole pixels
+            assert max(1, rung.enlargement) == pytest.approx(made.enlargement, rel=5e-3)

@@ -212,8 +212,8 @@ class PrintPlan(SizePart, CropPart, PixelsPart):
 
     @property
     def enlargement(self) -> float:
-        """The enlargement of the photo's pixels needed for the target ppi."""
-        return float(self.target_ppi / self.effective_ppi)
+        """The enlargement of the photo's pixels; 1 if they are kept or reduced."""
+        return float(self.pixels.scale) if self.pixels.choice == "enlarge" else 1.0
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -16,7 +16,7 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.dependencies import turned_picture
 from zinc_margin.plan.size.destination import maker_of
 from zinc_margin.plan.size.distance import needed_ppi, sharp_from, usual_distance
-from zinc_margin.plan.size.grade import grade_for, grade_on_screen
+from zinc_margin.plan.size.grade import grade_for, grade_on_screen, least_ppi
 from zinc_margin.plan.size.orientation import lies_upright
 from zinc_margin.plan.size.wishes import size_for
 
@@ -32,7 +32,7 @@ class Rung:
     trimmed_share : float
         0–1; 0 if the whole picture is shown.
     effective_ppi, enlargement, sharp_from_mm : float
-        `enlargement` to the target; 1 or less if none is needed.
+        `enlargement` to the target; 1 or less if the pixels are not enlarged.
     judged_ppi : float
         The ppi that decides the grade: the file's, if an enlargement was requested before the size.
     grade : str
@@ -102,6 +102,16 @@ class Judge:
         turned, lie = self._turned, self._docket.size.lie
         return self.as_given(lies_upright(turned.set_width, turned.set_height, size, lie))
 
+    def _enlarges(self, effective: float, target: float) -> bool:
+        """Return whether the pixels are enlarged for a size, as the Pixels line decides it."""
+        line, plan = self._docket.pixels, self._plan
+        if line.choice == "keep" or (line.choice == "auto" and plan.maker.untouched):
+            return False
+        if line.choice == "resample" or line.target is not None or plan.maker.for_screen:
+            return effective < target
+        enough = plan.distance_said and effective >= plan.near_ppi
+        return effective < least_ppi(self._floor, target) and not enough
+
     def _needed(self, size: PrintSize) -> float:
         """Return the resolvable ppi at the viewing distance, by default the size's diagonal."""
         if self._docket.size.distance is not None:
@@ -156,7 +166,7 @@ class Judge:
             size,
             0.0 if trimmed < 1e-9 else trimmed,
             effective,
-            target / judged,
+            target / judged if self._enlarges(effective, target) else 1.0,
             sharp_from(judged),
             grade,
             judged,

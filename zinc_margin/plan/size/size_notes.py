@@ -17,9 +17,9 @@ def size_notes(plan: Plan) -> Iterator[Note]:
     if plan.grade == FEW and plan.maker.for_screen:
         share = plan.judged_ppi / float(plan.target_ppi)
         yield Note("too-few-for-screen", "size", {"share": share}, grave=True)
-    elif plan.grade == FEW:
+    elif plan.grade == FEW and not _byte_limit_decides(plan):
         values = {
-            "ppi": min(plan.effective_ppi, Fraction(plan.judged_ppi)),
+            "ppi": plan.effective_ppi,
             "sharp_from_mm": plan.sharp_from_mm,
             "far_mm": plan.far_mm,
         }
@@ -31,6 +31,11 @@ def size_notes(plan: Plan) -> Iterator[Note]:
         yield Note("mat-hides", "size", {"overlap_mm": -plan.mat.reveal})
     if plan.mat is not None and plan.mat.reveal > 0:
         yield Note("mat-reveals", "size", {"reveal_mm": plan.mat.reveal})
+
+
+def _byte_limit_decides(plan: Plan) -> bool:
+    """Return whether a byte limit, not the photo, decides the ppi: the File line has a note."""
+    return plan.file.fit is not None and plan.judged_ppi < plan.effective_ppi
 
 
 def _further(plan: Plan) -> tuple[Remedy, ...]:

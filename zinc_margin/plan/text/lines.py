@@ -282,9 +282,7 @@ def live(plan: Plan, units: str = "cm") -> str:
     frame = plan.frame
     parts = [
         _size(plan, units)[0],
-        plan.grade
-        if plan.maker.for_screen
-        else f"{words.resolution(plan.effective_ppi, units)} before enlarging: {plan.grade}",
+        plan.grade if plan.maker.for_screen else f"{_own_ppi(plan, units)}: {plan.grade}",
         f"enlarged {words.times(plan.pixels.scale)}"
         if plan.pixels.choice == "enlarge"
         else f"{plan.pixels.width} × {plan.pixels.height} px",
@@ -294,6 +292,11 @@ def live(plan: Plan, units: str = "cm") -> str:
     if plan.docket.crop.turn:
         parts.append(f"rotated {words.trimmed_zeros(plan.docket.crop.turn, 2)}°")
     return "   ·   ".join(parts)
+
+
+def _own_ppi(plan: Plan, units: str) -> str:
+    own = words.resolution(plan.effective_ppi, units)
+    return f"{own} before enlarging" if plan.pixels.choice == "enlarge" else own
 
 
 def _whole_ratio(ratio: Fraction) -> tuple[int, int]:

@@ -62,6 +62,11 @@ def judged_from(plan: Plan, units: str = "cm") -> str:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
+    sentence = _judged_from(plan, units)
+    return sentence if plan.file.fit is None else f"{sentence} The byte limit is left out here."
+
+
+def _judged_from(plan: Plan, units: str) -> str:
     times = enlarged_first(plan.docket)
     if times is not None:
         method = kernels()[plan.pixels.method].name if plan.pixels.method else "enlarged"
