@@ -360,3 +360,15 @@ def test_the_report_has_every_field_of_the_contract():
     assert rows == [
         {"ppi": 300, "width_mm": pytest.approx(341.376), "height_mm": pytest.approx(256.032)}
     ]
+
+
+@pytest.mark.parametrize("mirror", [False, True])
+def test_a_rotation_that_trims_is_named_and_no_bands_are_offered(mirror):
+    docket = docket_of("36x24cm", crop={"turn": Fraction(12), "mirror": mirror})
+    rotated = plan(CAMERA, docket)
+    notes = {note.code: note for note in rotated.notes}
+    assert "much-trimmed" not in notes and not notes["rotation-trims"].remedies
+    text = note_text(notes["rotation-trims"])
+    assert "The rotation by 12°" in text and "0 % without it" in text
+    square = plan(CAMERA, docket_of("30x30cm", crop={"turn": Fraction(1)}))
+    assert "much-trimmed" in {note.code for note in square.notes}

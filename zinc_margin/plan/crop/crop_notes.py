@@ -21,7 +21,13 @@ def crop_notes(plan: Plan) -> Iterator[Note]:
     """Yield the notes of the Crop line."""
     docket = plan.docket
     yield from _level(plan)
-    if docket.crop.fit == "trim" and docket.crop.frame is None and plan.trimmed_share > _MUCH:
+    automatic = docket.crop.fit == "trim" and docket.crop.frame is None
+    much = automatic and plan.trimmed_share > _MUCH
+    by_shape = _trimmed_by_shape(plan)
+    if much and docket.crop.turn and by_shape < plan.trimmed_share / 2:
+        values = {"turn": docket.crop.turn, "share": plan.trimmed_share, "by_shape": by_shape}
+        yield Note("rotation-trims", "crop", values)
+    elif much:
         whole = replace(docket, crop=replace(docket.crop, fit="whole"))
         values = {"label": plan.size.label, "share": plan.trimmed_share}
         yield Note("much-trimmed", "crop", values, (Remedy("whole-picture", whole),))
@@ -32,6 +38,13 @@ def crop_notes(plan: Plan) -> Iterator[Note]:
         microns = float(off_mm) * 1000
         if microns >= _LEAST_MICRONS:
             yield Note("shape-residual", "crop", {"microns": microns})
+
+
+def _trimmed_by_shape(plan: Plan) -> float:
+    """Return the share that the print's shape alone would trim from the level picture."""
+    shape = plan.size.width_mm / plan.size.height_mm
+    own = Fraction(plan.turned.set_width) / plan.turned.set_height
+    return 1 - float(min(shape / own, own / shape))
 
 
 def _level(plan: Plan) -> Iterator[Note]:

@@ -227,6 +227,10 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "much-trimmed": lambda values, units: (
         f"To fit {values['label']}, {words.share(values['share'])} of the picture is trimmed."
     ),
+    "rotation-trims": lambda values, units: (
+        f"The rotation by {words.trimmed_zeros(values['turn'], 2)}° trims the picture: "
+        f"{words.share(values['share'])} in all, {words.share(values['by_shape'])} without it."
+    ),
     "shape-residual": lambda values, units: (
         f"Whole pixels miss the shape by {values['microns']:.0f} µm on the print; the tag "
         "compensates, so both sides are exact."
