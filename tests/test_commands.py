@@ -678,3 +678,14 @@ def test_the_sizes_that_a_maker_sells(run):
     told = run("sizes", "--by", "mat", "--family", "mat inch", "--units", "in")[1]
     assert ("Mat 7½ × 9½ in" in told and "in a 14 × 11 in frame" in told) or "11 × 14 in" in told
     refused(run("sizes", "--by", "nobody"), 2, "Unknown maker")
+
+
+def test_a_size_may_be_followed_by_words_and_options_come_first(run, jpeg):
+    typed = "12x8cm 330 ppi sRGB 8-bit png matt"
+    report = json.loads(run("plan", jpeg, "--size", typed, "--json")[1])
+    assert report["sheet"]["tag_x"] == [330, 1]
+    assert (report["file"]["format"], report["sharpen"]["paper"]) == ("png", "matt")
+    report = json.loads(run("plan", jpeg, "--size", typed, "--format", "tiff", "--json")[1])
+    assert report["file"]["format"] == "tiff"
+    refused(run("plan", jpeg, "--size", "gloss jpeg"), 2, "no size")
+    refused(run("plan", jpeg, "--size", "12x8cm shiny"), 2, "“shiny” is not understood")

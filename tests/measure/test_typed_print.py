@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from fractions import Fraction
+
 import pytest
 
 from zinc_margin.measure.errors import BadRequest
@@ -17,13 +20,17 @@ from zinc_margin.measure.print_input import TypedPrint, parse_print
         ("A3 desk printer matt tiff", "A3", TypedPrint(None, "desk", "matt", "tiff")),
         ("30x20 lab, by upload", "30 × 20 cm", TypedPrint(maker="lab-online")),
         ("24x16 in cotton rag", "24 × 16 in", TypedPrint(paper="cotton rag")),
+        ("22x22cm 330 ppi", "22 × 22 cm", TypedPrint(ppi=Fraction(330))),
+        ("28x21in at 220 ppi", "28 × 21 in", TypedPrint(ppi=Fraction(220))),
+        ("A3 matt 16-bit tiff", "A3", TypedPrint(paper="matt", bits=16, format="tiff")),
+        ("12x9 sRGB jpeg", "12 × 9 cm", TypedPrint(colour="srgb", format="jpeg")),
         ("40x30 my own rag", "40 × 30 cm", TypedPrint(paper="My own rag")),
     ],
 )
 def test_what_is_typed_behind_a_size(typed, size, rest):
     result = parse_print(typed, "cm", (), ("My own rag",))
     assert result.wish.size.label == size
-    assert (result.maker, result.paper, result.format) == (rest.maker, rest.paper, rest.format)
+    assert replace(result, wish=None) == rest
 
 
 def test_words_alone_change_nothing_else():
@@ -37,3 +44,10 @@ def test_words_alone_change_nothing_else():
 def test_what_cannot_be_meant_is_said_of_the_whole(typed):
     with pytest.raises(BadRequest):
         parse_print(typed)
+
+
+def test_a_refusal_names_the_words_that_are_not_understood():
+    with pytest.raises(BadRequest, match=r"^“glossy thing” is not understood"):
+        parse_print("18x13 glossy thing")
+    with pytest.raises(BadRequest, match=r"^“thing” is not understood"):
+        parse_print("18x13 thing gloss jpeg")

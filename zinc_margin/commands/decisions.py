@@ -9,6 +9,7 @@ from dataclasses import replace
 from fractions import Fraction
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 from zinc_margin.commands import options as deciding
 from zinc_margin.commands import units
@@ -24,9 +25,10 @@ from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import nothing_or, parse_length, parse_number, plain_text
 from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.print_input import TypedPrint, parse_print
 from zinc_margin.measure.sizes import PrintSize, parse_size
 from zinc_margin.measure.ways import Way, mat_of, screen, within
-from zinc_margin.measure.wish import Wish, parse_wish
+from zinc_margin.measure.wish import Wish
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import with_mark
 from zinc_margin.plan.build import plan as make_plan
@@ -95,8 +97,10 @@ def docket_of(options: argparse.Namespace) -> Docket:
     docket = initial_docket(options)
     if options.ppi and options.keep_pixels:
         raise BadRequest("--ppi resamples and --keep-pixels does not. Use only one of them.")
-    wish = _wish(options)
+    typed = _typed(options)
+    wish = typed.wish
     changes = deciding.changes_of(options)
+    _add_typed(changes, typed)
     if wish is None and not _is_sized(options, docket):
         wish = _by_its_pixels(changes)
     size = changes["size"]
@@ -175,8 +179,24 @@ def _sheet(options: argparse.Namespace, changes: deciding.Changes, sized: bool) 
             finish[field] = check_value("finish", field, part)
 
 
-def _wish(options: argparse.Namespace) -> Wish | None:
-    """Return the size that the options request, in any of the ways."""
+def _add_typed(changes: deciding.Changes, typed: TypedPrint) -> None:
+    """Add what was typed after a size, unless an option says otherwise."""
+    parts: dict[tuple[str, str], Any] = {
+        ("size", "maker"): typed.maker,
+        ("size", "ppi"): typed.ppi,
+        ("pixels", "choice"): None if typed.ppi is None else "resample",
+        ("sharpen", "paper"): typed.paper,
+        ("file", "format"): typed.format,
+        ("file", "bits"): typed.bits,
+        ("file", "colour"): typed.colour,
+    }
+    for (line, field), value in parts.items():
+        if value is not None:
+            changes[line].setdefault(field, value)
+
+
+def _typed(options: argparse.Namespace) -> TypedPrint:
+    """Return the size that the options request, in any of the ways, and what was typed after it."""
     both = options.width is not None and options.height is not None
     values = [name for name in _SIZE_OPTIONS if getattr(options, name) is not None]
     if both:
@@ -187,22 +207,26 @@ def _wish(options: argparse.Namespace) -> Wish | None:
     if (options.reveal or options.overlap) and options.mat is None:
         raise BadRequest("--reveal and --overlap need a --mat.")
     if not values:
-        return None
+        return TypedPrint()
     name, typed = values[0], getattr(options, values[0])
     if both:
         unit = units.units_of(options)
         width, height = (parse_length(side, unit) for side in (options.width, options.height))
-        return Wish(size=PrintSize(f"{options.width} × {options.height}", width, height))
+        return TypedPrint(
+            Wish(size=PrintSize(f"{options.width} × {options.height}", width, height))
+        )
     if name == "size":
-        wish = own_wish(typed, units.units_of(options))
-        if wish.max_bytes is not None:
+        result = own_print(typed, units.units_of(options))
+        if result.wish is None:
+            raise BadRequest(f"--size {typed} has no size. Type one first: 30x20cm {typed}.")
+        if result.wish.max_bytes is not None:
             raise BadRequest(f"--size {typed} is a file size. Use --max-bytes {typed}.")
-        return wish
-    return Wish(way=_way(options, name, typed))
+        return result
+    return TypedPrint(Wish(way=_way(options, name, typed)))
 
 
-def own_wish(typed: str, unit: str) -> Wish:
-    """Read a typed size, which may be the name of a size of the user.
+def own_print(typed: str, unit: str) -> TypedPrint:
+    """Read a typed size, which may be the name of a size of the user, and words after it.
 
     Parameters
     ----------
@@ -216,7 +240,7 @@ def own_wish(typed: str, unit: str) -> Wish:
     """
     own = OwnSizes()
     try:
-        return parse_wish(typed, unit, own.all)
+        return parse_print(typed, unit, own.all)
     except BadRequest as why:
         raise BadRequest(" ".join((str(why), *own.broken))) from None
 

@@ -17,7 +17,7 @@ from zinc_margin.commands.as_json import (
     print_json,
     rung_report,
 )
-from zinc_margin.commands.decisions import own_wish
+from zinc_margin.commands.decisions import own_print
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.pixels import PixelsLine
@@ -150,7 +150,7 @@ def _change_own(options: argparse.Namespace, own: OwnSizes) -> bool:
         wish = parse_wish(typed)
         size = wish.size or wish.way
         if size is None:
-            raise BadRequest(f"“{typed}” is a file size, not a print size.")
+            raise BadRequest(f"“{typed}” is not a print size.")
         own.add(name, size)
         print(f"Saved “{name}” among your sizes.")
     elif options.rename is not None:
@@ -185,8 +185,8 @@ def _family(options: argparse.Namespace, every: Sequence[PrintSize | Way]) -> st
 
 def _needs(options: argparse.Namespace) -> int:
     unit = units_of(options)
-    wish, line = own_wish(options.size, unit), _docket(options).size
-    if wish.size is None:
+    wish, line = own_print(options.size, unit).wish, _docket(options).size
+    if wish is None or wish.size is None:
         raise BadRequest(
             f"{options.size} depends on the photo. Type two sides, for example 70x50cm."
         )
@@ -248,9 +248,9 @@ def _with_enlargement(line: PixelsLine, typed: str) -> PixelsLine:
 
 def _compare(options: argparse.Namespace) -> int:
     unit = units_of(options)
-    wish = own_wish(options.size, unit)
-    if wish.max_bytes is not None:
-        raise BadRequest(f"--size {options.size} is a file size, not a print size.")
+    wish = own_print(options.size, unit).wish
+    if wish is None or wish.max_bytes is not None:
+        raise BadRequest(f"--size {options.size} is not a print size.")
     asked = _docket(options)
     line = replace(asked.size, size=wish.size, way=wish.way, lie=wish.lie)
     photos = ((read_header(path).facts, asked) for path in options.photos)

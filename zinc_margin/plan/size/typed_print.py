@@ -25,6 +25,16 @@ def apply_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
         docket = replace(docket, sharpen=replace(docket.sharpen, paper=typed.paper, sigma_mm=None))
     if typed.format is not None:
         docket = replace(docket, file=replace(docket.file, format=typed.format))
+    if typed.bits is not None:
+        docket = replace(docket, file=replace(docket.file, bits=typed.bits))
+    if typed.colour is not None:
+        docket = replace(docket, file=replace(docket.file, colour=typed.colour, profile=None))
+    if typed.ppi is not None:
+        docket = replace(
+            docket,
+            size=replace(docket.size, ppi=typed.ppi),
+            pixels=replace(docket.pixels, choice="resample"),
+        )
     wish = typed.wish
     if wish is None:
         return docket
