@@ -13,6 +13,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.ways import WAYS, parse_way
 from zinc_margin.measure.wish import parse_wish
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.size.wishes import label_of
 
 CAMERA, UPRIGHT = facts_of(6000, 4000), facts_of(3000, 4500)
 
@@ -141,3 +142,19 @@ def test_keeping_pixels_still_keeps_them():
     made = asked(CAMERA, "50 %", pixels={"choice": "keep"})
     assert made.pixels.scale == 1
     assert made.size.width_mm == 3000 * Fraction("25.4") / 300
+
+
+@pytest.mark.parametrize(
+    ("typed", "label"),
+    [
+        ("38in wide", "width 38 in"),
+        ("11 in high", "height 11 in"),
+        ("within 7x5 in", "within 7 × 5 in"),
+        ("long edge 40 cm", "long edge 40 cm"),
+        ("short edge 17.5 cm", "short edge 17.5 cm"),
+        ("mat 14x11 in reveal 6 mm", "mat 14 × 11 in, reveal 6 mm"),
+        ("1 m wide", "width 100 cm"),
+    ],
+)
+def test_a_wish_keeps_the_unit_in_which_it_is_round(typed, label):
+    assert label_of(parse_way(typed)) == label
