@@ -690,3 +690,9 @@ def test_a_size_may_be_followed_by_words_and_options_come_first(run, jpeg):
     assert report["file"]["format"] == "tiff"
     refused(run("plan", jpeg, "--size", "gloss jpeg"), 2, "no size")
     refused(run("plan", jpeg, "--size", "12x8cm shiny"), 2, "“shiny” is not understood")
+
+
+def test_a_goal_without_a_suffix_may_have_been_meant_as_a_folder(run, jpeg, tmp_path):
+    goal = tmp_path / "prints"
+    refused(run("make", jpeg, "--size", "12x8cm", "--out", str(goal)), 2, f"{goal}/ for a folder")
+    assert not goal.exists()

@@ -55,6 +55,11 @@ def run(options: argparse.Namespace) -> int:
     sweep()
     out = Path(options.out)
     folder = out.is_dir() or options.out.endswith("/")
+    if not folder and not out.suffix:
+        raise BadRequest(
+            f"“{out.name}” has no suffix. Type .tif, .jpg or another one after it, or {out}/ for a "
+            "folder."
+        )
     if not folder:
         named = format_of(out)
         if options.format not in (None, named):

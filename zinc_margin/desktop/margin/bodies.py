@@ -214,10 +214,10 @@ class SizeBody(Body):
         result = answers(plan)
         seen = words.length(plan.far_mm, units)
         self._answers.setText(
-            f"Without enlarging: up to {words.pair(*result.unenlarged_mm, units)}. Sharp from "
-            f"{seen}: up to {words.pair(*result.unseen_mm, units)}. This size at "
-            f"{words.resolution(plan.target_ppi, units)} needs "
-            f"{words.megapixels(*result.pixels)}."
+            f"At {words.resolution(plan.target_ppi, units)}: up to "
+            f"{words.pair(*result.unenlarged_mm, units)}; this size needs "
+            f"{words.megapixels(*result.pixels)}. Sharp from {seen}: up to "
+            f"{words.pair(*result.unseen_mm, units)}."
         )
 
     def _take_ppi(self, typed: str) -> None:

@@ -118,7 +118,7 @@ def _level(values: Values, units: str) -> str:
     degrees = words.trimmed_zeros(abs(lean), 2)
     return (
         f"Its long edges {sure} lean {degrees}° {way} (confidence {confidence:.0%}). If they "
-        "should be level or upright:"
+        "should be level or upright, rotate the picture back."
     )
 
 
