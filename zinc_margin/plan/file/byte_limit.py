@@ -17,6 +17,8 @@ _SPREAD, _SPREAD_PPI = 1.19, 1.12
 """Factors by which the bytes of a compressed file, and the ppi that fits a limit, may differ from
 the prediction: 19 of 20 files are within them.
 """
+_SPREAD_ON_SCREEN, _SPREAD_PPI_ON_SCREEN = 1.5, 1.3
+"""The same for WebP and JPEG XL, whose encoders cannot be predicted as closely."""
 _BYTES_POWER = 0.6
 """Pixels each way grow with about this power of the bytes: fewer pixels have more detail each."""
 _FINER = 3
@@ -37,7 +39,11 @@ def fit_to_limit(free: Plan) -> Plan:
         The complete plan, as if there were no limit.
     """
     file, exact = free.file, _is_exact(free.file)
-    spread = 1.0 if exact else _SPREAD
+    spread, spread_ppi = _SPREAD, _SPREAD_PPI
+    if formats()[file.format].screen:
+        spread, spread_ppi = _SPREAD_ON_SCREEN, _SPREAD_PPI_ON_SCREEN
+    if exact:
+        spread = spread_ppi = 1.0
     if file.max_bytes is None or file.unlimited_bytes * spread <= file.max_bytes:
         return free
     qualities = [quality_within(file, file.max_bytes * by) for by in (1 / spread, 1, spread)]
@@ -47,8 +53,8 @@ def fit_to_limit(free: Plan) -> Plan:
         fitted, times = _with_fewer_pixels(free, qualities[1], file.max_bytes)
     least = bytes_at_quality(file.unlimited_bytes, file.quality, qualities[0])
     room = 1.0 if exact else min(1.0, file.max_bytes / spread / least) ** _BYTES_POWER
-    low = room if times == 1 else times / _SPREAD_PPI
-    high = min(1.0, times * _SPREAD_PPI)
+    low = room if times == 1 else times / spread_ppi
+    high = min(1.0, times * spread_ppi)
     ppi = free.pixels.tag_x[0] / free.pixels.tag_x[1]
     finest = min(file.quality, qualities[1] + _FINER) if times < 1 else qualities[1]
     fit = ByteFit(
