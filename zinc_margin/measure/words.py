@@ -200,18 +200,27 @@ _SPANS = {
 """Units for a range: name, mm, decimals, and the smallest near end that uses them."""
 
 
-def small(mm: Number, units: str) -> str:
+def small(mm: Number, units: str, longest: Number = 0) -> str:
     """Write a short length, such as a trimmed edge: ``12.5 mm``, ``0.49 in``.
 
     Parameters
     ----------
     units : str
         ``cm``, ``in`` or ``px/cm``.
+    longest : float
+        The longest length in mm of the same list, which decides its unit.
+
+    Examples
+    --------
+    >>> [small(mm, "cm", 100) for mm in (99.94, 100)]
+    ['10 cm', '10 cm']
     """
     if units == "in":
         return f"{trimmed_zeros(float(mm) / 25.4, 2)} in"
     value = float(mm)
-    return f"{trimmed_zeros(value, 1)} mm" if value < 100 else f"{trimmed_zeros(value / 10, 1)} cm"
+    if max(value, float(longest)) < 100:
+        return f"{trimmed_zeros(value, 1)} mm"
+    return f"{trimmed_zeros(value / 10, 1)} cm"
 
 
 def ppi(value: Number) -> str:

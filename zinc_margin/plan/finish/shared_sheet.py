@@ -14,7 +14,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize, stands
-from zinc_margin.measure.words import pair
+from zinc_margin.measure.words import length, pair
 from zinc_margin.plan.build import ABLE
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.crop.frame import largest_crop
@@ -339,7 +339,7 @@ def _sheet(
     sides = page_mm(laying, places)
     if sides[1] > _LONGEST_ROLL_MM:
         raise BadRequest(
-            f"The prints need {pair(*sides, 'm')} of the roll; the limit is "
+            f"The prints need {length(sides[1], 'cm')} of the roll; the limit is "
             f"{_LONGEST_ROLL_MM // 1000} m. Divide them into several layouts."
         )
     width, height = (round_half_up(side * per_mm) for side in sides)

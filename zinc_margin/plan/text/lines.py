@@ -152,7 +152,7 @@ def _list_widths(
     left: Fraction, top: Fraction, right: Fraction, bottom: Fraction, units: str
 ) -> str:
     """Return up to four widths: equal ones together, zeros left out."""
-    parts = []
+    parts, longest = [], max(left, top, right, bottom)
     for one, other, both, first, second in (
         (left, right, "left and right", "left", "right"),
         (top, bottom, "top and bottom", "top", "bottom"),
@@ -160,10 +160,12 @@ def _list_widths(
         if max(one, other) < Fraction(1, 20):
             continue
         if abs(one - other) < Fraction(1, 20):
-            parts.append(f"{words.small(one, units)} {both}")
+            parts.append(f"{words.small(one, units, longest)} {both}")
         else:
             sides = ((one, first), (other, second))
-            parts += [f"{words.small(mm, units)} {side}" for mm, side in sides if mm >= 0.05]
+            parts += [
+                f"{words.small(mm, units, longest)} {side}" for mm, side in sides if mm >= 0.05
+            ]
     return ", ".join(parts)
 
 
