@@ -59,6 +59,7 @@ CASES = {
     "mat-reveals": (PLAIN, mat(reveal="4mm")),
     "level": (with_measured(lean=(1.5, 0.8)), docket_of()),
     "much-trimmed": (facts_of(6000, 2000), docket_of("A4")),
+    "not-by-ai": (with_measured(edge_px=3.0, true_share=0.4), resampled("60x40cm", 450)),
     "rotation-trims": (PLAIN, docket_of("30x20cm", crop={"turn": Fraction(12)})),
     "shape-residual": (facts_of(103, 71), docket_of("30x20cm", pixels={"choice": "keep"})),
     "kind": (with_measured(kind="lettering"), resampled("60x40cm", 600)),

@@ -10,6 +10,7 @@ from fractions import Fraction
 from zinc_margin.docket.pixels import REMOVED_METHOD
 from zinc_margin.measure.resolution import LOWEST_PPI
 from zinc_margin.plan.model import Note, Plan, Remedy
+from zinc_margin.plan.pixels.resampling import LEARNED, LEARNED_FROM
 
 _MUCH = 4
 """An enlargement factor, each way, that deserves a note."""
@@ -31,8 +32,23 @@ def pixels_notes(plan: Plan) -> Iterator[Note]:
         values = {"turn_deg": docket.crop.turn, "method": pixels.method}
         yield Note("turn-resamples", "pixels", values)
     yield from _method_removed(plan)
+    yield from _not_by_ai(plan)
     if pixels.choice == "enlarge" and pixels.scale > _MUCH:
         yield Note("much-enlarged", "pixels", {"scale": pixels.scale}, grave=True)
+
+
+def _not_by_ai(plan: Plan) -> Iterator[Note]:
+    """Say why a kernel makes an enlargement that AI usually makes."""
+    pixels, line = plan.pixels, plan.docket.pixels
+    usual = pixels.choice == "enlarge" and pixels.scale > LEARNED_FROM and line.kind == "photo"
+    if not usual or pixels.doublings or plan.measured is None:
+        return
+    why = plan.machine.without_networks
+    if line.method is not None and (why is None or line.method not in LEARNED):
+        return
+    by_ai = replace(plan.docket, pixels=replace(line, method="ai"))
+    remedies = (Remedy("use-ai", by_ai),) if why is None else ()
+    yield Note("not-by-ai", "pixels", {"method": pixels.method, "why": why}, remedies)
 
 
 def _method_removed(plan: Plan) -> Iterator[Note]:

@@ -9,6 +9,7 @@ from typing import Any
 from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
+from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Note, Plan, Remedy
 from zinc_margin.plan.photo.photo_notes import tag_values
 from zinc_margin.plan.text.finding_words import words_of
@@ -122,6 +123,16 @@ def _level(values: Values, units: str) -> str:
     )
 
 
+def _not_by_ai(values: Values) -> str:
+    name = kernels()[values["method"]].name
+    if values["why"] is not None:
+        return f"Enlarged with {name}, because AI cannot run here: {values['why'].rstrip('.')}."
+    return (
+        f"Enlarged with {name}: the photo is soft at full size, and AI would only magnify the "
+        "softness."
+    )
+
+
 _KINDS = {"lettering": "lettering or a line drawing", "drawing": "a drawing of pixels"}
 
 
@@ -227,6 +238,7 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "much-trimmed": lambda values, units: (
         f"To fit {values['label']}, {words.share(values['share'])} of the picture is trimmed."
     ),
+    "not-by-ai": lambda values, units: _not_by_ai(values),
     "rotation-trims": lambda values, units: (
         f"The rotation by {words.trimmed_zeros(values['turn'], 2)}° trims the picture: "
         f"{words.share(values['share'])} in all, {words.share(values['by_shape'])} without it."
@@ -316,6 +328,7 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
     ),
     "write-tiff": _plainly("Write a TIFF"),
     "write-jpeg": _plainly("Write a JPEG"),
+    "use-ai": _plainly("Use AI"),
     "lift-limit": _plainly("Remove the limit"),
 }
 
