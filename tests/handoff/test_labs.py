@@ -307,3 +307,22 @@ def test_one_broken_lab_stops_no_other(tmp_path, monkeypatch):
     assert len(sentences) == 3 and all(str(folder) in each for each in sentences)
     with pytest.raises(BadRequest, match=r"Unknown lab .*a.json does not describe a lab"):
         find("lab:nowhere")
+
+
+@pytest.mark.parametrize(
+    ("limits", "codes", "text"),
+    [
+        ({"least_px": 1181}, [], ""),
+        ({"least_px": 2000}, ["too-short"], "1181 px long; at least 2000 px are required, 819 px"),
+        ({"least_megapixels": "0.9"}, [], ""),
+        ({"least_megapixels": "4"}, ["too-few-megapixels"], "0.93 MP; at least 4 MP"),
+        ({"least_bytes": 1}, [], ""),
+        ({"least_bytes": 10**7}, ["too-light"], "at least 10 MB are required"),
+    ],
+)
+def test_lower_limits_say_by_how_much_a_file_is_short(tmp_path, good, limits, codes, text):
+    path = tmp_path / "agency.json"
+    path.write_text(json.dumps(described(**limits)))
+    found = check(good, find(str(path)), SIZE)
+    assert [each.code for each in found] == codes
+    assert all(text in each.text and each.way for each in found)

@@ -301,8 +301,36 @@ def findings_of(file: Seen, stem: str, lab: Lab, ordered: PrintSize | None) -> l
                 f"Limit it to {lab.most_px} px.",
             )
         )
+    rows += _short_findings(file, lab)
     rows += _profile_findings(file, lab)
     rows += _size_findings(file, lab, ordered)
+    return rows
+
+
+def _short_findings(file: Seen, lab: Lab) -> list[Finding]:
+    """Return by how much a file is below the lab's lower limits."""
+    rows, longest = [], max(file.width, file.height)
+    if lab.least_px is not None and longest < lab.least_px:
+        text = (
+            f"It is {longest} px long; at least {lab.least_px} px are required, "
+            f"{lab.least_px - longest} px more."
+        )
+        rows.append(Finding("too-short", text, f"Resample it to {lab.least_px} px (long edge)."))
+    least = lab.least_megapixels
+    if least is not None and Fraction(file.width * file.height, 10**6) < least:
+        own = Fraction(file.width * file.height, 10**6)
+        wanted = words.trimmed_zeros(least, 2)
+        text = (
+            f"It has {words.trimmed_zeros(own, 2)} MP; at least {wanted} MP are required, "
+            f"{words.trimmed_zeros(least - own, 2)} MP more."
+        )
+        rows.append(Finding("too-few-megapixels", text, f"Resample it to {wanted} MP."))
+    if lab.least_bytes is not None and file.bytes < lab.least_bytes:
+        own_size, wanted = (words.size_in_bytes(n) for n in (file.bytes, lab.least_bytes))
+        more = words.size_in_bytes(lab.least_bytes - file.bytes)
+        text = f"It has {own_size}; at least {wanted} are required, {more} more."
+        way = "Raise the quality to 100." if file.format == "jpeg" else "Write more pixels."
+        rows.append(Finding("too-light", text, way))
     return rows
 
 

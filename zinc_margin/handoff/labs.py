@@ -44,8 +44,10 @@ class Lab:
         Required bleed around the ordered size.
     name_rule : str
         A regular expression for file names without suffix.
-    most_px : int or None
-        Limit of the longer side.
+    most_px, least_px : int or None
+        Limits of the longer side.
+    least_megapixels : Fraction or None
+    least_bytes : int or None
     """
 
     key: str
@@ -61,6 +63,9 @@ class Lab:
     bleed_mm: Fraction
     name_rule: str
     most_px: int | None = None
+    least_px: int | None = None
+    least_megapixels: Fraction | None = None
+    least_bytes: int | None = None
 
     @property
     def takes_orders(self) -> bool:
@@ -75,6 +80,9 @@ def _lab(raw: Mapping[str, Any], source: str) -> Lab:
         nonlocal part
         part = name
         return reader(raw[name])
+
+    def limit(name: str, most: int) -> int | None:
+        return read(name, lambda held: int(number(1, most)(held))) if name in raw else None
 
     def texts(value: Any) -> tuple[str, ...]:
         if not isinstance(value, list):
@@ -96,7 +104,10 @@ def _lab(raw: Mapping[str, Any], source: str) -> Lab:
             read("tolerance", number(0, 100)),
             read("bleed_mm", number(0, 1000)),
             read("name", _name_rule),
-            read("most_px", lambda held: int(number(1, 10**6)(held))) if "most_px" in raw else None,
+            limit("most_px", 10**6),
+            limit("least_px", 10**6),
+            read("least_megapixels", number(0, 10**6)) if "least_megapixels" in raw else None,
+            limit("least_bytes", 10**13),
         )
     except (KeyError, TypeError, Wrong):
         raise BadRequest(f"{source} does not describe a lab: {part} is missing or wrong.") from None
