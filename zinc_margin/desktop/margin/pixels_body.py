@@ -66,13 +66,13 @@ class PixelsBody(Body):
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         line = one.docket.pixels
-        asked = words.resolution(plan.target_ppi, self.table.units)
+        resampling = "resample"
+        if line.target is not None:
+            resampling = "resample as typed"
+        elif not plan.maker.for_screen:
+            resampling += f" to {words.resolution(plan.target_ppi, self.table.units)}"
         self.choice.show_words(
-            (
-                ("auto", "automatic"),
-                ("keep", "keep the pixels"),
-                ("resample", "resample" if plan.maker.for_screen else f"resample to {asked}"),
-            )
+            (("auto", "automatic"), ("keep", "keep the pixels"), ("resample", resampling))
         )
         self.choice.show_value("resample" if line.target is not None else line.choice)
         self.target.show_value("" if line.target is None else label_of(line.target))
