@@ -305,8 +305,9 @@ def test_ways_of_giving_a_size(run, jpeg):
         assert code == 0, err
         report = json.loads(out)
         return (
-            round(report["print"]["width_mm"], 3),
-            round(report["print"]["height_mm"], 3),
+            # the side that follows moves by up to half a pixel
+            round(report["print"]["width_mm"], 1),
+            round(report["print"]["height_mm"], 1),
             report["pixels"]["width_px"],
             report["pixels"]["height_px"],
         )

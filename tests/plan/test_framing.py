@@ -126,7 +126,9 @@ def test_a_free_frame_of_a_turned_picture_stays_inside(turn, grip, place):
 def test_any_ratio_can_be_typed(ratio):
     made = plan(FACTS, framing.reshape(planned(), ratio))
     assert made.docket.size.size is None
-    assert float(made.size.width_mm / made.size.height_mm) == pytest.approx(float(ratio), rel=1e-9)
+    shape = Fraction(made.pixels.width, made.pixels.height)
+    assert made.size.width_mm / made.size.height_mm == shape
+    assert float(shape) == pytest.approx(float(ratio), rel=1 / min(shape.as_integer_ratio()))
     assert framing.free_shape(made).crop.frame == framing.current_frame(made)
     whole = plan(FACTS, framing.as_photo(made))
     assert whole.trimmed_share == 0 and whole.size.width_mm / whole.size.height_mm == Fraction(3, 2)

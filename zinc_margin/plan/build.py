@@ -77,7 +77,8 @@ def _without_limit(facts: Facts, docket: Docket, machine: Machine) -> Plan:
     tied = ties(facts, whole)
     sized = size_part(whole.size, tied)
     cropped = crop_part(whole.crop, tied, sized, facts.subject)
-    resampled = pixels_part(whole.pixels, facts, photo, sized, cropped, machine)
+    resampled, true_size = pixels_part(whole.pixels, facts, photo, sized, cropped, machine)
+    sized = replace(sized, size=true_size)
     picture = resampled.pixels.width, resampled.pixels.height
     maker = printer_edges(whole.finish, sized.maker, machine, sized.size, picture)
     sized = replace(sized, maker=maker)

@@ -58,6 +58,9 @@ class SizePart:
     ----------
     size : PrintSize
         The size in its final orientation.
+    fixed : str
+        The requested side: ``width`` or ``height`` (the other follows the pixels), ``both``, or
+        ``none`` (both follow).
     maker : Maker
     target_ppi, floor_ppi : Fraction
     near_mm, far_mm : float
@@ -77,6 +80,7 @@ class SizePart:
     """
 
     size: PrintSize
+    fixed: str
     maker: Maker
     target_ppi: Fraction
     floor_ppi: Fraction

@@ -10,7 +10,7 @@ from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.crop.rotation import Turned
-from zinc_margin.plan.parts import CropPart
+from zinc_margin.plan.parts import CropPart, SizePart
 
 
 def whole_pixels(turned: Turned, frame: Frame, ratio: Fraction) -> Frame:
@@ -89,18 +89,26 @@ class Cut:
     choice: str
 
 
-def pixels_for(size: PrintSize, ppi: Fraction) -> tuple[int, int]:
+def pixels_for(size: PrintSize, ppi: Fraction, fixed: str = "both") -> tuple[int, int]:
     """Return the pixels of a print at a resolution: each side rounded half up, at least 1.
+
+    Parameters
+    ----------
+    fixed : str
+        If only the ``width`` or ``height`` is requested, the other side is rounded at its tag.
 
     Examples
     --------
     >>> pixels_for(PrintSize("30 × 20 cm", Fraction(300), Fraction(200)), Fraction(300))
     (3543, 2362)
     """
-    return (
-        max(1, round_half_up(size.width_mm / MM_PER_INCH * ppi)),
-        max(1, round_half_up(size.height_mm / MM_PER_INCH * ppi)),
-    )
+    across, down = size.width_mm / MM_PER_INCH, size.height_mm / MM_PER_INCH
+    width, height = max(1, round_half_up(across * ppi)), max(1, round_half_up(down * ppi))
+    if fixed == "width":
+        height = max(1, round_half_up(down * width / across))
+    elif fixed == "height":
+        width = max(1, round_half_up(across * height / down))
+    return width, height
 
 
 def keep(cropped: CropPart, size: PrintSize) -> Cut:
@@ -129,7 +137,7 @@ def keep(cropped: CropPart, size: PrintSize) -> Cut:
     return Cut(frame, picture, file_size, Fraction(1), choice)
 
 
-def resample(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) -> Cut:
+def resample(cropped: CropPart, sized: SizePart, ppi: Fraction, choice: str) -> Cut:
     """Resample a box with exactly the output pixels' aspect ratio, so one scale serves both ways.
 
     Parameters
@@ -140,7 +148,7 @@ def resample(cropped: CropPart, size: PrintSize, ppi: Fraction, choice: str) -> 
         ``reduce`` or ``enlarge``; it becomes ``keep`` if nothing needs resampling.
     """
     turned, frame, whole = cropped.turned, cropped.frame, cropped.is_whole
-    file_size = pixels_for(size, ppi)
+    file_size = pixels_for(sized.size, ppi, sized.fixed)
     if not whole:
         picture = (0, 0, *file_size)
     else:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 
 from zinc_margin.docket.pixels import PixelsLine
@@ -9,6 +10,7 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import tag_for
+from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Machine
 from zinc_margin.plan.parts import CropPart, Pixels, PixelsPart, Sides, SizePart
 from zinc_margin.plan.photo.photo import PhotoPart
@@ -29,8 +31,11 @@ def pixels_part(
     sized: SizePart,
     cropped: CropPart,
     machine: Machine,
-) -> PixelsPart:
-    """Return the Pixels line's part of a plan.
+) -> tuple[PixelsPart, PrintSize]:
+    """Return the Pixels line's part of a plan, and the print's true size.
+
+    Where no side or only one is requested, the size follows the pixels by up to half a pixel, and
+    both resolution tags are equal.
 
     Parameters
     ----------
@@ -45,8 +50,9 @@ def pixels_part(
     size, effective, measured = sized.size, cropped.exact_ppi, photo.measured
     goal = goal_ppi(line, sized, effective)
     choice, goal = choice_for(line, sized, effective, goal)
-    cut = keep(cropped, size) if choice == "keep" else resample(cropped, size, goal, choice)
+    cut = keep(cropped, size) if choice == "keep" else resample(cropped, sized, goal, choice)
     _check(cut, sized)
+    size = _true_size(cut, sized, goal)
     if not cropped.is_whole:
         crop = cut.crop
         effective = min(crop.width / size.width_mm, crop.height / size.height_mm) * MM_PER_INCH
@@ -70,7 +76,7 @@ def pixels_part(
             line, facts, measured, cropped.turned, float(cut.scale) if choice == "enlarge" else 0.0
         ),
     )
-    return PixelsPart(
+    part = PixelsPart(
         pixels=pixels,
         crop=cut.crop,
         picture=cut.picture,
@@ -78,9 +84,26 @@ def pixels_part(
         effective_ppi=effective,
         true_ppi=float(effective) * (measured.true_share if measured else 1.0),
         trimmed_share=_trimmed_share(cut, cropped),
-        trimmed_mm=_trim(cut, cropped, sized),
-        bands_mm=_bands(cut, sized),
+        trimmed_mm=_trim(cut, cropped, size),
+        bands_mm=_bands(cut, size),
     )
+    return part, size
+
+
+def _true_size(cut: Cut, sized: SizePart, goal: Fraction) -> PrintSize:
+    """Return the size with the sides that follow from the pixels."""
+    size, (width, height) = sized.size, cut.size
+    if sized.fixed == "both" or sized.overspill_mm:
+        return size
+    if sized.fixed == "none":
+        for ppi in (sized.target_ppi, goal):
+            sides = width / ppi * MM_PER_INCH, height / ppi * MM_PER_INCH
+            moved = max(abs(sides[0] - size.width_mm), abs(sides[1] - size.height_mm))
+            if moved * ppi <= MM_PER_INCH:  # a pixel
+                return replace(size, width_mm=sides[0], height_mm=sides[1])
+    if sized.fixed == "height":
+        return replace(size, width_mm=size.height_mm * width / height)
+    return replace(size, height_mm=size.width_mm * height / width)
 
 
 def _check(cut: Cut, sized: SizePart) -> None:
@@ -89,8 +112,8 @@ def _check(cut: Cut, sized: SizePart) -> None:
         raise BadRequest(f"No file can hold {width} × {height} px. Choose a lower resolution.")
 
 
-def _per_px(cut: Cut, sized: SizePart) -> tuple[Fraction, Fraction]:
-    return sized.size.width_mm / cut.size[0], sized.size.height_mm / cut.size[1]
+def _per_px(cut: Cut, size: PrintSize) -> tuple[Fraction, Fraction]:
+    return size.width_mm / cut.size[0], size.height_mm / cut.size[1]
 
 
 def _trimmed_share(cut: Cut, cropped: CropPart) -> float:
@@ -98,9 +121,9 @@ def _trimmed_share(cut: Cut, cropped: CropPart) -> float:
     return max(0.0, 1 - float(cut.crop.width * cut.crop.height) / total)
 
 
-def _trim(cut: Cut, cropped: CropPart, sized: SizePart) -> Sides:
+def _trim(cut: Cut, cropped: CropPart, size: PrintSize) -> Sides:
     box, crop = cropped.turned.box, cut.crop
-    across, down = (mm * cut.scale for mm in _per_px(cut, sized))
+    across, down = (mm * cut.scale for mm in _per_px(cut, size))
     return Sides(
         crop.left * across,
         crop.top * down,
@@ -109,8 +132,8 @@ def _trim(cut: Cut, cropped: CropPart, sized: SizePart) -> Sides:
     )
 
 
-def _bands(cut: Cut, sized: SizePart) -> Sides:
-    across, down = _per_px(cut, sized)
+def _bands(cut: Cut, size: PrintSize) -> Sides:
+    across, down = _per_px(cut, size)
     left, top, width, height = cut.picture
     return Sides(
         left * across,

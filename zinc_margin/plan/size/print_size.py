@@ -46,6 +46,40 @@ def print_size(line: SizeLine, tied: Ties) -> PrintSize:
     return lies_upright(*tied.shape, asked, line.lie)
 
 
+def fixed_side(line: SizeLine, tied: Ties, size: PrintSize) -> str:
+    """Return which sides of a print were requested; others follow from the pixels.
+
+    Parameters
+    ----------
+    size : PrintSize
+        The print's size.
+
+    Returns
+    -------
+    str
+        ``width``, ``height``, ``both`` or ``none``.
+    """
+    longer = "width" if size.width_mm >= size.height_mm else "height"
+    if tied.room is not None or line.size is not None:
+        return "both"
+    if line.way is None:
+        own = tied.frame is not None and tied.fills
+        return "none" if own else "both" if size.family else longer
+    kind = line.way.kind
+    if kind in ("shape", "reach"):
+        return "none"
+    if kind == "within":
+        limits = line.way.values
+        touched = [size.width_mm in limits, size.height_mm in limits]
+        return "both" if all(touched) else "width" if touched[0] else "height"
+    shorter = "height" if longer == "width" else "width"
+    sides = {"width": "width", "height": "height", "long-edge": longer, "short-edge": shorter}
+    side = sides.get(kind, "both")
+    if line.lie == "across" and kind in ("width", "height"):
+        return "height" if side == "width" else "width"
+    return side
+
+
 def _sold(line: SizeLine) -> frozenset[str]:
     """Return the families of sizes that the maker sells, in the current units."""
     maker = find_maker(line.maker) if line.maker else usual_maker()

@@ -10,7 +10,7 @@ from zinc_margin.plan.size.dependencies import Ties
 from zinc_margin.plan.size.distance import distances, needed_ppi
 from zinc_margin.plan.size.grade import floor_of, target_of
 from zinc_margin.plan.size.hidden_edges import overspill_of, unseen
-from zinc_margin.plan.size.print_size import mat_of, print_size
+from zinc_margin.plan.size.print_size import fixed_side, mat_of, print_size
 
 
 def size_part(line: SizeLine, tied: Ties) -> SizePart:
@@ -27,6 +27,7 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
     kind = line.way.kind if line.way is not None else ""
     return SizePart(
         size=size,
+        fixed=fixed_side(line, tied, size),
         maker=maker,
         target_ppi=target_of(line),
         floor_ppi=floor_of(line),
