@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.crop import Frame
+from zinc_margin.docket.docket import fresh
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.ways import WAYS, parse_way
@@ -188,3 +189,15 @@ def test_all_pixels_at_a_resolution_have_exactly_its_tag():
         docket_of(size={"size": None}, crop={"frame": Frame(*map(Fraction, (10, 20, 1001, 703)))}),
     )
     assert framed.pixels.tag_x == framed.pixels.tag_y
+
+
+@given(st.integers(60, 9000), st.integers(60, 9000), st.sampled_from(["cm", "in"]))
+def test_an_automatic_size_is_round_and_trims_nothing(width, height, units):
+    made = plan(facts_of(width, height), fresh(units))
+    longest = max(made.size.width_mm, made.size.height_mm)
+    step = Fraction("6.35") if units == "in" else Fraction(1)
+    assert longest % step == 0
+    if longest >= 10 * (Fraction("25.4") if units == "in" else 10) and not made.size.family:
+        assert longest % (4 * step if units == "in" else 10) == 0
+    lost = (width - made.crop.width) + (height - made.crop.height)
+    assert lost <= 1

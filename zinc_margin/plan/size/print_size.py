@@ -18,8 +18,8 @@ from zinc_margin.plan.size.grade import target_of
 from zinc_margin.plan.size.orientation import lies_upright
 from zinc_margin.plan.size.wishes import size_for
 
-_LITTLE = Fraction(1, 50)
-"""An automatic size may trim this share of a picture."""
+_ROUND_FROM = 10
+"""From this many cm or inches on, an automatic size is a whole number of them."""
 
 
 def print_size(line: SizeLine, tied: Ties) -> PrintSize:
@@ -42,7 +42,7 @@ def print_size(line: SizeLine, tied: Ties) -> PrintSize:
         ppi = target_of(line)
         sides = (own.width / ppi * MM_PER_INCH, own.height / ppi * MM_PER_INCH)
         return PrintSize(pair(*sides, "cm"), *sides)
-    asked = line.size or suggested_size(tied.turned, target_of(line), _sold(line))
+    asked = line.size or suggested_size(tied.turned, target_of(line), _sold(line), line.units)
     return lies_upright(*tied.shape, asked, line.lie)
 
 
@@ -89,10 +89,12 @@ def _sold(line: SizeLine) -> frozenset[str]:
     )
 
 
-def suggested_size(turned: Turned, target: Fraction, families: frozenset[str]) -> PrintSize:
-    """Return the largest size on sale that the photo fills with little trimming.
+def suggested_size(
+    turned: Turned, target: Fraction, families: frozenset[str], units: str
+) -> PrintSize:
+    """Return the largest size on sale that has the photo's shape, so that nothing is trimmed.
 
-    If there is none, return the photo's reach, rounded down to a millimetre.
+    If there is none, return the photo's reach with its longer side rounded down.
 
     Parameters
     ----------
@@ -100,6 +102,8 @@ def suggested_size(turned: Turned, target: Fraction, families: frozenset[str]) -
         In ppi.
     families : frozenset of str
         Families of sizes.
+    units : str
+        ``cm`` or ``in``.
     """
     width, height = turned.set_width, turned.set_height
     most_w, most_h = reach(width, height, target)
@@ -109,17 +113,29 @@ def suggested_size(turned: Turned, target: Fraction, families: frozenset[str]) -
             continue
         lying = size.lying(height > width)
         ratio = lying.width_mm / lying.height_mm * height / width
-        trimmed = 1 - min(ratio, 1 / ratio)
-        fills = lying.width_mm <= most_w and lying.height_mm <= most_h
-        if trimmed <= _LITTLE and fills and (best is None or area(lying) > area(best)):
+        trimmed_px = (1 - min(ratio, 1 / ratio)) * max(width, height)
+        fits = lying.width_mm <= most_w and lying.height_mm <= most_h
+        if trimmed_px < 1 and fits and (best is None or area(lying) > area(best)):
             best = lying
     if best is not None:
         return best
-    width_mm, height_mm = (
-        max(Fraction(1), Fraction(side.__floor__())) for side in (most_w, most_h)
+    longest = _round_down(max(most_w, most_h), units)
+    sides = (
+        (longest, longest * height / width)
+        if width >= height
+        else (
+            longest * width / height,
+            longest,
+        )
     )
-    label = f"{float(width_mm) / 10:g} × {float(height_mm) / 10:g} cm"
-    return PrintSize(label, width_mm, height_mm)
+    return PrintSize(pair(*sides, units), *sides)
+
+
+def _round_down(length_mm: Fraction, units: str) -> Fraction:
+    """Return a length rounded down to whole cm or inches; short ones to mm or quarter inches."""
+    whole, part = (MM_PER_INCH, MM_PER_INCH / 4) if units == "in" else (Fraction(10), Fraction(1))
+    step = whole if length_mm >= _ROUND_FROM * whole else part
+    return max(part, (length_mm / step).__floor__() * step)
 
 
 def area(size: PrintSize) -> Fraction:
