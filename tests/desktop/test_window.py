@@ -312,6 +312,20 @@ def labels(window):
     return [rung.size.label for rung in window.benches.ladder.model.meanings]
 
 
+def test_sizes_of_the_photos_shape_are_offered_where_none_is_on_sale(opened):
+    key(opened, "2")
+    ladder = opened.benches.ladder
+    ladder.family.setCurrentIndex(ladder.family.findData("square"))
+    ladder.family.activated.emit(ladder.family.currentIndex())
+    QTest.mouseClick(ladder.fits, LEFT)
+    assert "long edge 30 cm" in labels(opened) and "has this photo's shape" in ladder.readout.text()
+    row = labels(opened).index("long edge 30 cm")
+    place = ladder.view.visualRect(ladder.model.index(row, 0)).center()
+    QTest.mouseClick(ladder.view.viewport(), LEFT, pos=place)
+    made = opened.table.current.plan()
+    assert made.size.width_mm == 300 and made.trimmed_share == 0
+
+
 def test_the_table_is_searched_filtered_and_sorted(opened):
     key(opened, "2")
     ladder = opened.benches.ladder

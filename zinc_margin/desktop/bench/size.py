@@ -32,7 +32,7 @@ from zinc_margin.measure.units import family_in
 from zinc_margin.measure.ways import named_ways
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.grade import AMPLE, GOOD, GRADES
-from zinc_margin.plan.size.ladder import Rung
+from zinc_margin.plan.size.ladder import Rung, sizes_of_shape
 from zinc_margin.plan.size.needs import needs
 from zinc_margin.plan.size.suitability import Carried
 from zinc_margin.plan.text.lines import size_name
@@ -154,6 +154,7 @@ class LadderBench(QWidget):
         self._question = QWidget()
         column = column_layout(self._question, (0, 0, 0, 0), 4)
         self._asked = text("")
+        self._none_fits = False
         column.addWidget(self._asked)
         self.size_for_all = Link("Give all of them this size", self.table.apply_to_chosen)
         self.more_for_all = Link("apply more than the size …", self._apply_more)
@@ -267,6 +268,10 @@ class LadderBench(QWidget):
         family = self.family.currentData()
         self.mine.refresh()
         rungs = self._wanted(one.ladder(self.table.own.all), family)
+        self._none_fits = not rungs and self.fits.isChecked() and not self._typed()
+        if self._none_fits:
+            unit = words.unit(self.table.units)
+            rungs = sizes_of_shape(one.facts, one.docket, plan, unit)
         size = (plan.size.width_mm, plan.size.height_mm)
         sizes = [(rung.size.width_mm, rung.size.height_mm) for rung in rungs]
         current = sizes.index(size) if size in sizes else -1
@@ -389,7 +394,9 @@ class LadderBench(QWidget):
             return
         plan = one.plan()
         if rung is None:
-            self.readout.setText(judged_from(plan, units))
+            none = "No size on sale here has this photo's shape; these do. "
+            sentence = judged_from(plan, units)
+            self.readout.setText(none + sentence if self._none_fits else sentence)
             return
         more = ""
         if rung.enlargement > 1:

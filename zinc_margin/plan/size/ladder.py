@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
+from zinc_margin.measure.lengths import parse_length
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import ON_SCREEN, Way, named_ways
 from zinc_margin.plan.crop.crop import effective_ppi
@@ -84,6 +85,26 @@ def ladder(
     areas = {id(rung): float(rung.size.width_mm) * float(rung.size.height_mm) for rung in rungs}
     rungs.sort(key=lambda rung: (areas[id(rung)], rung.size.label))
     return tuple(rungs)
+
+
+_LONG_EDGES: dict[str, tuple[int, ...]] = {
+    "cm": (15, 20, 30, 40, 50, 60, 80, 100, 150),
+    "in": (6, 8, 12, 16, 20, 24, 32, 40, 60),
+}
+"""Long edges to offer for a photo whose shape no size on sale has."""
+
+
+def sizes_of_shape(facts: Facts, docket: Docket, plan: Plan, unit: str) -> tuple[Rung, ...]:
+    """Return sizes with a photo's own shape and round long edges, for when none is on sale.
+
+    Parameters
+    ----------
+    unit : str
+        ``cm`` or ``in``.
+    """
+    judge = Judge(facts, docket, plan)
+    edges = (parse_length(str(edge), unit) for edge in _LONG_EDGES[unit])
+    return tuple(judge.following(Way("long-edge", (edge,))) for edge in edges)
 
 
 class Judge:
