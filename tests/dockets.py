@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import re
+from collections.abc import Mapping
 from fractions import Fraction
 
 from hypothesis import strategies as st
@@ -55,11 +56,13 @@ SPECIAL = {
 }
 
 
-def values(line: str, name: str) -> st.SearchStrategy:
+def values(
+    line: str, name: str, special: Mapping[str, st.SearchStrategy] = SPECIAL
+) -> st.SearchStrategy:
     """Values of a field: of its words or within its bounds, as it says them itself."""
     said = FIELDS[line][name]
-    if f"{line}.{name}" in SPECIAL:
-        return SPECIAL[f"{line}.{name}"]
+    if f"{line}.{name}" in special:
+        return special[f"{line}.{name}"]
     if said.kind.words:
         return st.sampled_from(said.kind.words)
     usual = getattr(LINES[line](), name)
@@ -82,13 +85,19 @@ def values(line: str, name: str) -> st.SearchStrategy:
 
 
 @st.composite
-def dockets(draw: st.DrawFn) -> Docket:
-    """Dockets with up to eight fields that are not as usual, besides a size."""
-    docket = Docket()
+def dockets(draw: st.DrawFn, also: Mapping[str, st.SearchStrategy] = {}) -> Docket:
+    """Dockets with up to eight fields that are not as usual, besides a size.
+
+    Parameters
+    ----------
+    also : Mapping
+        Other values of fields, by ``line.name``.
+    """
+    docket, special = Docket(), SPECIAL | dict(also)
     every = [(line, name) for line, fields in FIELDS.items() for name in fields]
     places = [("size", "size"), *draw(st.lists(st.sampled_from(every), max_size=8, unique=True))]
     for line, name in places:
-        value = draw(values(line, name))
+        value = draw(values(line, name, special))
         if value is not None:
             check_value(line, name, field_plain(value))
         changed = dataclasses.replace(getattr(docket, line), **{name: value})

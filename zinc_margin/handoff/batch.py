@@ -64,7 +64,7 @@ class Item:
         Why it was skipped or failed, or the print's figures.
     goal : Path or None
     plan : Plan or None
-        The final plan.
+        The plan; of the file itself, once it is made.
     seconds : float
     digest : str
         Digest of its (first) file in the journal.
@@ -282,10 +282,11 @@ class Batch:
         entry.done = True
         self._enter(item, entry)
         item.goal, item.digest = files[0].path, entry.digests[0]
+        item.plan = result if many_files(result) else result.of_file(files[0].plan)
         item.bytes = sum(each.bytes for each in files)
         item.seconds = sum(each.seconds for each in files)
         self._check(item)
-        self._set(item, "made", _came_to(result))
+        self._set(item, "made", _came_to(item.plan))
 
     def _check(self, item: Item) -> None:
         """Check a finished file against the lab's terms, with the lab's own reader."""
@@ -340,7 +341,7 @@ def _came_to(plan: Plan) -> str:
     page = f"{plan.page.width} × {plan.page.height} px, {plan.grade}"
     if plan.maker.for_screen:  # a screen has no centimetres
         return page
-    return f"{words.pair(plan.size.width_mm, plan.size.height_mm, 'cm')}, {page}"
+    return f"{words.pair(plan.size.width_mm, plan.size.height_mm, plan.units)}, {page}"
 
 
 def _journal_of(path: Path) -> dict[str, _Entry]:

@@ -227,7 +227,7 @@ def check_plan(plan: PrintPlan, name: str, lab: Lab) -> list[Finding]:
         file.bytes_estimate,
         profile_name(plan),
         space,
-        page.tag_x[0] / page.tag_x[1],
+        float(page.ppi),
     )
     bleed = plan.sheet.bleed_mm if plan.sheet is not None else 0
     ordered = plan.size

@@ -97,7 +97,8 @@ def _deliver_files(
     else:
         result = [make_file(photo, plan, goal, overwrite, job)]
     if plan.file.printing_notes:
-        write_slip(result[0].path, slip_text(plan, result[0].path.name))
+        told = plan if plan.pieces is not None else result[0].plan
+        write_slip(result[0].path, slip_text(told, result[0].path.name, plan.units))
     for written in result:
         print_log.note(photo.facts, written.plan, written.path)
     return result

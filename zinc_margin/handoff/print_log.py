@@ -14,6 +14,7 @@ from typing import Any
 from zinc_margin.facts.facts import Facts
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
+from zinc_margin.plan.file.name import print_name
 from zinc_margin.plan.model import PrintPlan
 
 _SCHEMA, _TOLD = 1, 3
@@ -38,6 +39,7 @@ class Made:
         SHA-256 of the photo's file; empty if unknown.
     size, paper : str
     strength, ppi : float
+        The file's resolution.
     file : str
         Empty if it was printed directly.
     bytes : int
@@ -109,10 +111,10 @@ def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") ->
             time.time(),
             str(facts.path.absolute()),
             facts.digest or "",
-            plan.size.label,
+            print_name(plan),
             record.paper,
             record.strength if plan.sharpen else 0.0,
-            float(plan.effective_ppi),
+            float(plan.page.ppi),
             str(file.absolute()) if file else "",
             file.stat().st_size if file else 0,
             file_digest(file) if file else "",

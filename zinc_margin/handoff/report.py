@@ -33,6 +33,7 @@ COLUMNS = (
     "width_px",
     "height_px",
     "ppi",
+    "photo_ppi",
     "grade",
     "trimmed_share",
     "bytes",
@@ -99,13 +100,14 @@ def table(items: Sequence[Item]) -> str:
     writer.writerow(COLUMNS)
     for item in items:
         result = item.plan
-        figures: list[object] = [""] * 7
+        figures: list[object] = [""] * 8
         if result is not None:
             figures = [
                 float(result.size.width_mm),
                 float(result.size.height_mm),
                 result.page.width,
                 result.page.height,
+                words.ppi(result.page.ppi),
                 words.ppi(result.effective_ppi),
                 result.grade,
                 round(result.trimmed_share, 4),

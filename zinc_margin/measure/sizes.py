@@ -49,7 +49,7 @@ def _swap_label(label: str) -> str:
     first, cross, rest = label.partition(" × ")
     if not cross or not label[:1].isdigit():
         return label  # a named size keeps its name in both orientations
-    second, _, unit = rest.partition(" ")
+    second, _, unit = rest.rpartition(" ")
     return f"{second} × {first} {unit}".strip()
 
 

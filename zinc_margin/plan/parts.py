@@ -58,6 +58,8 @@ class SizePart:
     ----------
     size : PrintSize
         The size in its final orientation.
+    units : str
+        ``cm`` or ``in``: as the size was given, else those in use.
     fixed : str
         The requested side: ``width`` or ``height`` (the other follows the pixels), ``both``, or
         ``none`` (both follow).
@@ -80,6 +82,7 @@ class SizePart:
     """
 
     size: PrintSize
+    units: str
     fixed: str
     maker: Maker
     target_ppi: Fraction
@@ -193,6 +196,11 @@ class Pixels:
     share: float = 1.0
     crisp: float = 0.0
     repair: Repair = field(default_factory=Repair)
+
+    @property
+    def ppi(self) -> Fraction:
+        """The tagged resolution across."""
+        return Fraction(*self.tag_x)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.docket import Docket, in_units
 
 if TYPE_CHECKING:
     from zinc_margin.desktop.model.prints import Print
@@ -50,6 +50,10 @@ class History:
         """Replace the current docket without a step."""
         self._dockets[self._at] = docket
 
+    def use_units(self, units: str) -> None:
+        """Make automatic sizes round in other units; it is not a step."""
+        self._dockets = [in_units(docket, units) for docket in self._dockets]
+
     def begin_step(self) -> None:
         """Begin the single step of a drag."""
         self._undone = self._dockets[self._at + 1 :]
@@ -78,6 +82,13 @@ class SharedSteps:
     def add(self, step: Sequence[Change]) -> None:
         """Add a decision for several photos."""
         self._steps.append(step)
+
+    def use_units(self, units: str) -> None:
+        """Make automatic sizes round in other units, in step with the histories."""
+        self._steps = [
+            [(one, in_units(before, units), in_units(after, units)) for one, before, after in step]
+            for step in self._steps
+        ]
 
     def others(self, one: Print, left: Docket, back: bool) -> Iterator[Print]:
         """Yield the photos that follow `one`, whose docket was `left` before this step."""

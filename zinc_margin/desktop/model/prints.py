@@ -82,6 +82,11 @@ class Print:
         ]
         self.which = min(self.which, len(rows) - 1)
 
+    def use_units(self, units: str) -> None:
+        """Make every version's automatic size round in other units."""
+        for history in self._histories:
+            history.use_units(units)
+
     def remove_version(self) -> None:
         """Remove the current version, unless it is the only one."""
         if len(self._histories) > 1:

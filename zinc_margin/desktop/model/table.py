@@ -527,9 +527,13 @@ class Table:
     def use_units(self, units: str) -> None:
         """Show lengths in ``cm`` or ``in`` and resolutions in ppi, or (``px/cm``) both metric."""
         self._units_said = True
-        if units != self.units:
-            self.units = units
-            self._tell(UnitsChanged())
+        if units == self.units:
+            return
+        self.units = units
+        for one in self.prints:
+            one.use_units(units)
+        self._steps.use_units(units)
+        self._tell(UnitsChanged())
 
     def hear_units(self, typed: str) -> None:
         """Use the units of the first typed length, until the user switches units."""

@@ -55,7 +55,7 @@ def fit_to_limit(free: Plan) -> Plan:
     room = 1.0 if exact else min(1.0, file.max_bytes / spread / least) ** _BYTES_POWER
     low = room if times == 1 else times / spread_ppi
     high = min(1.0, times * spread_ppi)
-    ppi = free.pixels.tag_x[0] / free.pixels.tag_x[1]
+    ppi = float(free.pixels.ppi)
     finest = min(file.quality, qualities[1] + _FINER) if times < 1 else qualities[1]
     fit = ByteFit(
         times=times,

@@ -114,7 +114,7 @@ def docket_with_fewer_pixels(plan: Plan, times: float) -> Docket | None:
     Docket or None
         None if no picture would remain.
     """
-    ppi = Fraction(*plan.pixels.tag_x) * Fraction(times).limit_denominator(10**6)
+    ppi = plan.pixels.ppi * Fraction(times).limit_denominator(10**6)
     sides = plan.pixels.width * times, plan.pixels.height * times
     if min(sides) < _LEAST_SIDE or ppi < 1:
         return None

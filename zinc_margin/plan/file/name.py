@@ -6,13 +6,18 @@ import re
 from dataclasses import replace
 from pathlib import Path
 
-from zinc_margin.measure.words import NAME_BYTES, bytes_of
+from zinc_margin.measure.sizes import is_known
+from zinc_margin.measure.words import NAME_BYTES, bytes_of, pair
 from zinc_margin.plan.model import PrintPlan
 
 _COUNTER = "\ue000"
 """Placeholder for the counter until the name is shortened: a private-use character."""
 
 
+_DECIMALS = str.maketrans(
+    {"⅛": ".125", "¼": ".25", "⅜": ".375", "½": ".5", "⅝": ".625", "¾": ".75", "⅞": ".875"}
+)
+"""Fractions as decimals: many labs accept only letters, digits, hyphens and points."""
 _UNSEEN = re.compile("[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]+")
 """Marks that change the direction of writing, which can disguise a name."""
 _FORBIDDEN = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|\ud800-\udc7f\udd00-\udfff]+')
@@ -49,7 +54,7 @@ def _fill(rule: str, photo: Path, plan: PrintPlan, counter: str) -> str:
         "project": line.project or "",
         "text": line.note or "",
         "size": _short_size(plan),
-        "ppi": f"{round(plan.page.tag_x[0] / plan.page.tag_x[1])}ppi",
+        "ppi": f"{round(plan.page.ppi)}ppi",
         "paper": plan.sharpen.paper if plan.sharpen is not None else "",
         "version": plan.record.version,
         "date": plan.said.date,
@@ -80,8 +85,22 @@ def safe_name(text: str, counter: str = "") -> str:
     return counter.join(parts).strip(" .")
 
 
+def print_name(plan: PrintPlan) -> str:
+    """Return a print's size: its usual name, its sides as given, or those that it came to.
+
+    A size that follows the photo ("within 18 × 13 cm") is named by its own sides.
+    """
+    size, pixels = plan.size, plan.pixels
+    if plan.maker.for_screen:
+        return f"{pixels.width} × {pixels.height} px"
+    if (size.label[:1].isdigit() and "/" not in size.label) or is_known(size.label):
+        return size.label
+    return pair(size.width_mm, size.height_mm, plan.units)
+
+
 def _short_size(plan: PrintPlan) -> str:
-    size = re.sub(r"[^\w+.½⅛¼⅜⅝¾⅞]+", "", plan.size.label.replace("×", "x").replace("/", "-"))
+    plain = print_name(plan).replace("×", "x").replace("/", "-").translate(_DECIMALS)
+    size = re.sub(r"(?<!\d)\.(?=\d)", "0.", re.sub(r"[^\w+.]+", "", plain))
     return size.lower() if size.islower() or "x" in size else size
 
 

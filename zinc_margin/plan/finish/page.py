@@ -38,6 +38,11 @@ class Page:
         across, down = sides_mm
         return cls(across, down, width, height, tag_for(width, across), tag_for(height, down))
 
+    @property
+    def ppi(self) -> Fraction:
+        """The tagged resolution across."""
+        return Fraction(*self.tag_x)
+
 
 @dataclass(frozen=True)
 class Rule:

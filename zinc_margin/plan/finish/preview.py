@@ -63,7 +63,7 @@ def small_docket(plan: Plan, longest: int) -> Docket:
     docket, whole = plan.settled, plan.whole
     ppi = max(Fraction(1), longest * MM_PER_INCH / max(whole.width_mm, whole.height_mm))
     # never finer than the print itself
-    ppi = min(ppi, Fraction(*whole.tag_x)).limit_denominator(1000)
+    ppi = min(ppi, whole.ppi).limit_denominator(1000)
     return Docket(
         photo=docket.photo,
         size=docket.size.at(plan.size, ppi),

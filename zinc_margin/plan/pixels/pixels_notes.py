@@ -74,7 +74,7 @@ def _enough(plan: Plan) -> Iterator[Note]:
     pixels, docket = plan.pixels, plan.docket
     if plan.maker.for_screen or plan.maker.untouched:
         return
-    own, enough = Fraction(*pixels.tag_x), enough_ppi(plan)
+    own, enough = pixels.ppi, enough_ppi(plan)
     huge = plan.file.bytes_estimate > _HUGE_BYTES
     more = pixels.choice != "keep" and own > 2 * plan.near_ppi
     if not (huge or more) or enough >= own:

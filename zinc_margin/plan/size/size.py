@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.measure.makers import find_maker, usual_maker
+from zinc_margin.measure.units import unit_named
 from zinc_margin.measure.ways import IN_PIXELS
 from zinc_margin.plan.parts import SizePart
 from zinc_margin.plan.size.dependencies import Ties
@@ -27,6 +28,7 @@ def size_part(line: SizeLine, tied: Ties) -> SizePart:
     kind = line.way.kind if line.way is not None else ""
     return SizePart(
         size=size,
+        units=unit_named(size.label) or line.units,
         fixed=fixed_side(line, tied, size),
         maker=maker,
         target_ppi=target_of(line),

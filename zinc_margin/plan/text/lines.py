@@ -183,7 +183,7 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
         name += ", smoother" if crisp < 0 else ", crisper"
     if pixels.choice == "turn":
         return f"Rotated at scale 1, {name}", f"{size}. Every pixel is resampled."
-    at = "" if plan.maker.for_screen else f", at {words.resolution(Fraction(*pixels.tag_x), units)}"
+    at = "" if plan.maker.for_screen else f", at {words.resolution(pixels.ppi, units)}"
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
         work = "Repair, enlarge" if pixels.repair.any else "Enlarge"
@@ -256,7 +256,7 @@ def limited_words(plan: PrintPlan, units: str = "cm") -> str:
         ``cm``, ``in`` or ``px/cm``.
     """
     page = plan.page
-    at = words.resolution(Fraction(*page.tag_x), units)
+    at = words.resolution(page.ppi, units)
     sentence = f"{page.width} × {page.height} px"
     if not plan.maker.for_screen:
         sentence += f" at {at}"
@@ -340,7 +340,7 @@ def total(plan: Plan, units: str = "cm") -> tuple[str, str]:
     units : str
         ``cm``, ``in`` or ``px/cm``.
     """
-    at, about = words.resolution(Fraction(*plan.pixels.tag_x), units), ""
+    at, about = words.resolution(plan.whole.ppi, units), ""
     if plan.file.fit is not None:
         at = words.resolution_range(*plan.file.fit.ppi, units)
         about = "about " if plan.file.fit.ppi[0] < plan.file.fit.ppi[1] else ""
