@@ -24,6 +24,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.header import read_header
 from zinc_margin.pixels import loop_cache
 from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.build import plan_of_file
 from zinc_margin.plan.text.lines import summary
 
 
@@ -83,7 +84,7 @@ def run(options: argparse.Namespace) -> int:
         goal = in_folder(header.facts.path, plan, out) if folder else out
         result = deliver(photo, plan, goal, options.overwrite, job)
     save_docket(options, store.with_measured(docket, photo.facts))
-    text = plan if plan.pieces is not None else plan.of_file(result[0].plan)
+    text = plan if plan.pieces is not None else plan_of_file(result[0].plan)
     if options.json:
         report = plan_report(photo.facts, text)
         report["file"]["seconds_estimate"] = expected

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from zinc_margin.desktop.margin.foot import Foot
 from zinc_margin.desktop.message import tell_elsewhere
-from zinc_margin.desktop.model.table import Print
+from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.work import Lane
 from zinc_margin.handoff import names
 from zinc_margin.handoff.machine import this_machine
@@ -19,13 +19,16 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import NotReturned, ZincError
 from zinc_margin.photo.pixels import measured_photo, read_photo
 from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.build import plan_of_file
+from zinc_margin.plan.model import Plan
 from zinc_margin.plan.text.lines import limited_words
 
 
 class Making:
     """Makes one file at a time; progress and result appear at the foot of the margin."""
 
-    def __init__(self, foot: Foot, written: Callable[[], None]) -> None:
+    def __init__(self, table: Table, foot: Foot, written: Callable[[], None]) -> None:
+        self._table = table
         self._told_written = written
         self.foot = foot
         self.lane = Lane(keeps_all=True)
@@ -66,15 +69,18 @@ class Making:
         subject, page = one.facts.subject, one.facts.page
         self.foot.show_progress(0, f"Making {one.name} …")
 
-        def work(job: Job) -> list[Written]:
+        def work(job: Job) -> tuple[Plan, list[Written]]:
             photo = measured_photo(stored) if stored else read_photo(path, page=page)
             plan = make_plan(replace(photo.facts, subject=subject), docket, this_machine())
             if back is None:
-                return deliver(photo, plan, names.goal(path, plan), False, job)
-            return deliver(photo, plan, back, True, job)
+                return plan, deliver(photo, plan, names.goal(path, plan), False, job)
+            return plan, deliver(photo, plan, back, True, job)
 
-        def done(files: list[Written]) -> None:
+        def done(result: tuple[Plan, list[Written]]) -> None:
+            plan, files = result
             self._job, self.written = None, files[0]
+            if plan.pieces is None:
+                self._table.finished(one, docket, plan_of_file(files[0].plan))
             self._told_written()
             size = words.size_in_bytes(sum(each.bytes for each in files))
             took = words.seconds(sum(each.seconds for each in files))

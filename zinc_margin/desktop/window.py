@@ -158,7 +158,7 @@ class Window(QMainWindow):
         row.setSpacing(0)
         column.addLayout(row, 1)
         self.margin = Margin(self.table, self._actions())
-        self.making = Making(self.margin.foot, self.goals.forget)
+        self.making = Making(self.table, self.margin.foot, self.goals.forget)
         row.addWidget(self.margin)
         right = QVBoxLayout()
         right.setSpacing(0)

@@ -38,6 +38,7 @@ from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import with_mark
 from zinc_margin.photo.subject_detection import with_found_subject
+from zinc_margin.plan.build import plan_of_file
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.suitability import judge
 from zinc_margin.plan.text.phrases import skipped_words
@@ -282,7 +283,7 @@ class Batch:
         entry.done = True
         self._enter(item, entry)
         item.goal, item.digest = files[0].path, entry.digests[0]
-        item.plan = result if many_files(result) else result.of_file(files[0].plan)
+        item.plan = result if many_files(result) else plan_of_file(files[0].plan)
         item.bytes = sum(each.bytes for each in files)
         item.seconds = sum(each.seconds for each in files)
         self._check(item)

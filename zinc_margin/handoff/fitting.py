@@ -182,7 +182,8 @@ def _as_made(plan: PrintPlan, quality: int, size: int) -> PrintPlan:
     fit = plan.file.fit
     if fit is not None:
         ppi = float(plan.pixels.ppi)
-        fit = replace(fit, ppi=(ppi, ppi), quality=(quality, quality))
+        times = min(1.0, ppi / fit.free_ppi)
+        fit = replace(fit, times=times, ppi=(ppi, ppi), quality=(quality, quality))
     return replace(plan, file=replace(plan.file, quality=quality, unlimited_bytes=size, fit=fit))
 
 

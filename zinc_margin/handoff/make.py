@@ -7,7 +7,7 @@ import os
 import shutil
 import time
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import BinaryIO, cast
 
@@ -116,9 +116,10 @@ def make_whole(
             f"The memory ran out while making {out.name}; nothing was written. Try a TIFF, "
             "which needs the least."
         ) from None
-    seconds = time.monotonic() - started
+    seconds, size = time.monotonic() - started, out.stat().st_size
     pace.learn(plan, seconds)
-    return Written(out, out.stat().st_size, seconds, plan)
+    plan = replace(plan, file=replace(plan.file, written_bytes=size))
+    return Written(out, size, seconds, plan)
 
 
 def _written_partial(part: Outgoing, photo: Photo, plan: PrintPlan, job: Job) -> PrintPlan:

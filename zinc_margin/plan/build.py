@@ -21,7 +21,7 @@ from zinc_margin.plan.finish.finish import finish_part
 from zinc_margin.plan.finish.finish_notes import finish_notes
 from zinc_margin.plan.finish.preview import small_docket
 from zinc_margin.plan.finish.unprintable import printer_edges
-from zinc_margin.plan.model import Machine, Plan, Record
+from zinc_margin.plan.model import Machine, Plan, PrintPlan, Record
 from zinc_margin.plan.parts import CropPart, PixelsPart, SizePart
 from zinc_margin.plan.photo.photo import photo_part
 from zinc_margin.plan.photo.photo_notes import photo_notes
@@ -118,6 +118,18 @@ def _complete(made: Plan) -> Plan:
 
 def _with_notes(made: Plan) -> Plan:
     return replace(made, notes=tuple(note for room in _NOTES for note in room(made)))
+
+
+def plan_of_file(made: PrintPlan) -> Plan:
+    """Return the plan of a finished file, with the notes that its own figures call for.
+
+    Parameters
+    ----------
+    made : PrintPlan
+        As returned by the writer.
+    """
+    assert isinstance(made, Plan)  # only the type is narrower: handoff reads no docket
+    return _with_notes(made)
 
 
 def _record(docket: Docket, settled: Docket) -> Record:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any
 
@@ -233,17 +233,6 @@ class Plan(PrintPlan):
     settled: Docket = field(repr=False)
     machine: Machine
     notes: tuple[Note, ...] = ()
-
-    def of_file(self, made: PrintPlan) -> Plan:
-        """Return the plan of the finished file, with this plan's notes.
-
-        Parameters
-        ----------
-        made : PrintPlan
-            This plan, or what a byte limit made of it.
-        """
-        assert isinstance(made, Plan)  # only the type is narrower: handoff reads no docket
-        return replace(made, notes=self.notes)
 
     def again(self, docket: Docket) -> Plan:
         """Return the plan for another docket, with the same photo and machine."""

@@ -311,13 +311,15 @@ class ByteFit:
         The range of the file's ppi; equal ends if the bytes are known exactly.
     quality : (int, int)
         The range of a JPEG's quality.
+    free_ppi : float
     free_quality, free_bytes : int
-        Quality and predicted bytes without the limit.
+        Resolution, quality and predicted bytes without the limit.
     """
 
     times: float
     ppi: tuple[float, float]
     quality: tuple[int, int]
+    free_ppi: float
     free_quality: int
     free_bytes: int
 
@@ -362,6 +364,8 @@ class FileParts:
         Whether the location is copied; whether the docket is embedded.
     printing_notes : bool
         Whether to write printing notes next to the file.
+    written_bytes : int or None
+        The size of the finished file; None until it is written.
     folder, name : str or None
         Chosen by the user; None: next to the photo, named by rule.
     folder_rule, rule, project, note : str or None
@@ -396,10 +400,13 @@ class FileParts:
     rule: str | None = None
     project: str | None = None
     note: str | None = None
+    written_bytes: int | None = None
 
     @property
     def bytes_estimate(self) -> int:
-        """The predicted size in bytes, at most the limit."""
+        """The predicted size in bytes, at most the limit; the actual one of a finished file."""
+        if self.written_bytes is not None:
+            return self.written_bytes
         if self.max_bytes is None:
             return self.unlimited_bytes
         return min(self.max_bytes, self.unlimited_bytes)

@@ -126,7 +126,7 @@ class Margin(QWidget):
         one = self.table.current
         if one is None:
             return  # the margin is hidden then
-        plan = one.plan()
+        plan = one.shown_plan()
         self.heading.show_name(one.name)
         self.tabs.refresh(one)
         self.destination.refresh(plan)

@@ -45,6 +45,7 @@ class Print:
         self._seen: tuple[str, np.ndarray] | None = None
         self._keyed: dict[str, Plan] = {}
         self._last: tuple[Docket, Plan] | None = None
+        self._finished: tuple[Docket, Plan] | None = None
         self._rungs: tuple[str, tuple[Rung, ...]] | None = None
 
     @property
@@ -115,6 +116,16 @@ class Print:
         """The plan of the current docket."""
         return self.plan_of(self.docket)
 
+    def shown_plan(self) -> Plan:
+        """The plan of the finished file, as long as the decisions are its own; else the plan."""
+        if self._finished is not None and self._finished[0] == self.docket:
+            return self._finished[1]
+        return self.plan()
+
+    def finish(self, docket: Docket, plan: Plan) -> None:
+        """Store the plan of a finished file, with the docket that it was made by."""
+        self._finished = (docket, plan)
+
     def plan_of(self, docket: Docket) -> Plan:
         """Return the plan of any docket for this photo."""
         if self._last is not None and self._last[0] is docket:
@@ -182,4 +193,4 @@ class Print:
         """Store new facts; plans are computed again."""
         self.facts = facts
         self._keyed.clear()
-        self._last = self._rungs = None
+        self._last = self._rungs = self._finished = None

@@ -48,6 +48,7 @@ from zinc_margin.measure.units import unit_named, usual_units
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject import mark
 from zinc_margin.plan.crop.frame import largest_crop
+from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.orientation import lie_of
 from zinc_margin.plan.size.suitability import Carried, compare
@@ -284,6 +285,11 @@ class Table:
         one.preview = None
         one.learn(facts)
         self._tell(PhotosChanged())
+
+    def finished(self, one: Print, docket: Docket, plan: Plan) -> None:
+        """Show the figures of a finished file instead of the prediction."""
+        one.finish(docket, plan)
+        self._tell(PixelsChanged())
 
     def measured(self, one: Print, facts: Facts) -> None:
         """Store the measurements, which replace provisional figures."""

@@ -61,6 +61,7 @@ def fit_to_limit(free: Plan) -> Plan:
         times=times,
         ppi=(ppi * times, ppi * times) if exact else (ppi * low, ppi * high),
         quality=(qualities[0], max(qualities[2], finest)),
+        free_ppi=ppi,
         free_quality=file.quality,
         free_bytes=file.unlimited_bytes,
     )

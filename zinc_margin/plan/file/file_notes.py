@@ -43,7 +43,7 @@ def _byte_limit(plan: Plan, fit: ByteFit) -> Note:
         "most_bytes": plan.file.max_bytes,
         "bytes": fit.free_bytes,
         "ppi": fit.ppi,
-        "free_ppi": float(plan.pixels.ppi) / fit.times,
+        "free_ppi": fit.free_ppi,
         "quality": fit.quality,
         "free_quality": fit.free_quality,
         "for_screen": plan.maker.for_screen,

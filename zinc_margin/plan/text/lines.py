@@ -233,18 +233,15 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
 
 
 def _file(plan: Plan) -> tuple[str, str]:
-    colour = colour_words(plan)
+    colour, size = colour_words(plan), words.size_in_bytes(plan.file.bytes_estimate)
+    is_known = plan.file.format == "tiff" or plan.file.written_bytes is not None
     if plan.file.max_bytes is not None:
         limit = words.size_in_bytes(plan.file.max_bytes)
         if plan.file.fit is not None:
             return file_kind(plan), f"{colour} At most {limit}; this decides {_by_limit(plan)}."
-        likely = words.size_in_bytes(plan.file.bytes_estimate)
-        return file_kind(plan), f"{colour} At most {limit}; likely {likely}."
-    return (
-        file_kind(plan),
-        f"{colour} {'' if plan.file.format == 'tiff' else 'About '}"
-        f"{words.size_in_bytes(plan.file.bytes_estimate)}.",
-    )
+        likely = f"{'' if is_known else 'likely '}{size}"
+        return file_kind(plan), f"{colour} At most {limit}; {likely}."
+    return file_kind(plan), f"{colour} {'' if is_known else 'About '}{size}."
 
 
 def limited_words(plan: PrintPlan, units: str = "cm") -> str:
