@@ -20,12 +20,15 @@ class Said:
         ``2026-05-09``.
     readable : bool
         False if the metadata is damaged and cannot be copied.
+    copied_bytes : int
+        The most that its EXIF, IPTC and XMP can take in a file.
     """
 
     title: str = ""
     date: str = ""
     author: str = ""
     readable: bool = True
+    copied_bytes: int = 0
 
 
 FLIPPED_ACROSS, FLIPPED_DOWN = (2, 3, 6, 7), (3, 4, 7, 8)

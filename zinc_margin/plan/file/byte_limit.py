@@ -84,7 +84,9 @@ def at_quality(plan: AnyPlan, quality: int) -> AnyPlan:
 
 
 def _is_exact(file: FileParts) -> bool:
-    return formats()[file.format].raw and file.compression == "none"
+    # The profile that the user chose may be large, and is not read before the file is made.
+    is_known = formats()[file.format].raw and file.compression == "none"
+    return is_known and file.colour != "icc"
 
 
 def _with_fewer_pixels(free: Plan, quality: int, limit: int) -> tuple[Plan, float]:

@@ -16,6 +16,9 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import FileParts, Pixels, PixelsPart, Sharpening
 from zinc_margin.plan.photo.photo import PhotoPart
 
+_DOCKET_BYTES = 12_000
+"""About the most that an embedded docket takes."""
+
 
 def file_part(
     line: FileLine,
@@ -44,11 +47,14 @@ def file_part(
     count = _pixels_written(pixels, sheet, pieces)
     known = photo.measured.coded if photo.measured is not None else None
     quality = line.quality if lossy else None
+    copied = facts.said.copied_bytes if line.metadata != "none" else 0
     return FileParts(
         format=line.format,
         bits=bits,
         quality=line.quality,
-        unlimited_bytes=pixel_bytes(
+        unlimited_bytes=copied
+        + (_DOCKET_BYTES if line.embed else 0)
+        + pixel_bytes(
             form,
             count * channels,
             bits,

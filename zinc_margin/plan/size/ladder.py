@@ -126,6 +126,7 @@ class Judge:
     def _enlarges(self, effective: float, target: float) -> bool:
         """Return whether the pixels are enlarged for a size, as the Pixels line decides it."""
         line, plan = self._docket.pixels, self._plan
+        effective *= 1 + 1e-9  # exactly the least must not be enlarged by rounding
         if line.choice == "keep" or (line.choice == "auto" and plan.maker.untouched):
             return False
         if line.choice == "resample" or line.target is not None or plan.maker.for_screen:
