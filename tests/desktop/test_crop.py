@@ -258,6 +258,13 @@ def test_numbers_and_shapes_are_typed(crop):
     assert crop.table.current.docket.size.size is None
     assert float(plan.size.width_mm / plan.size.height_mm) == pytest.approx(2.39, rel=0.01)
     assert "free shape" in fields._frame.text()
+    # the print keeps its longer side, and the shorter one is offered
+    assert float(plan.size.width_mm) == pytest.approx(120, abs=0.01)
+    offered = crop.message.offered
+    assert offered.isVisible() and offered.text().startswith("Keep the shorter side: 21")
+    QTest.mouseClick(offered, LEFT)
+    settled(crop)
+    assert float(crop.table.current.plan().size.height_mm) == pytest.approx(90, abs=0.01)
     type_into(fields.sides["height"], "350")
     assert frame(crop).height == 350
     QTest.mouseClick(fields.as_photo, LEFT)

@@ -300,6 +300,20 @@ def test_more_than_the_size_is_applied_as_it_is_ticked(three):
     assert [one.docket for one in three.table.prints] == before
 
 
+def test_an_automatic_size_is_compared_as_it_came_to(three):
+    three.table.choose(three.table.prints)
+    settled(three)
+    own = three.table.current.plan().size
+    sides = {own.width_mm, own.height_mm}
+    carried = three.table.carried()
+    assert len(carried) == 3
+    assert all({row.plan.size.width_mm, row.plan.size.height_mm} == sides for row in carried)
+    three.table.apply_to_chosen()
+    for row, one in zip(carried, three.table.prints, strict=True):
+        assert one.plan().grade == row.plan.grade
+        assert one.plan().trimmed_share == row.plan.trimmed_share
+
+
 def test_closing_chosen_photos_ends_the_comparison(three):
     three.setFocus()
     QTest.keyClick(three, Qt.Key.Key_A, CTRL)

@@ -124,8 +124,13 @@ def test_a_free_frame_of_a_turned_picture_stays_inside(turn, grip, place):
     "ratio", [Fraction(16, 9), Fraction("1.618"), Fraction(4, 5), Fraction("2.3547")]
 )
 def test_any_ratio_can_be_typed(ratio):
-    made = plan(FACTS, framing.reshape(planned(), ratio))
+    before = planned()
+    made = plan(FACTS, framing.reshape(before, ratio))
     assert made.docket.size.size is None
+    sides = before.size.width_mm, before.size.height_mm
+    assert max(made.size.width_mm, made.size.height_mm) == max(sides)
+    other = plan(FACTS, framing.reshape(before, ratio, "short-edge"))
+    assert min(other.size.width_mm, other.size.height_mm) == min(sides)
     shape = Fraction(made.pixels.width, made.pixels.height)
     assert made.size.width_mm / made.size.height_mm == shape
     assert float(shape) == pytest.approx(float(ratio), rel=1 / min(shape.as_integer_ratio()))

@@ -160,7 +160,9 @@ def _lines(told: Told, found: Found) -> Iterator[str]:
     if told.for_screen or found.ppi is None:
         return
     # on a sheet, whose sides are the exact ones, a picture is off by up to a pixel
-    slack = found.step + (0 if alone else found.ppi[0] / min(own["width_px"], own["height_px"]))
+    slack = found.step + (
+        0 if alone else 1.6 * found.ppi[0] / min(own["width_px"], own["height_px"])
+    )
     for low, high in resolutions(consequence):
         if not low - slack <= found.ppi[0] <= high + slack:
             yield f"Pixels: {consequence}, found {found.ppi}"
@@ -194,7 +196,8 @@ def _among_themselves(told: Told) -> Iterator[str]:
         value, error = value_of(share[1])
         if not _near(value, crop["trimmed_share"] * 100, max(error, 0.5 if value >= 10 else 0.05)):
             yield f"Crop: {told.lines['crop'][1]}, report: {crop['trimmed_share']}"
-    if told.lines["crop"][1].startswith("Nothing") and crop["trimmed_share"] > 0.02:
+    line = 1.5 / min(told.report["photo"][side] for side in ("width_px", "height_px"))
+    if told.lines["crop"][1].startswith("Nothing") and crop["trimmed_share"] > max(0.002, line):
         yield f"Crop: {told.lines['crop'][1]}, report: {crop['trimmed_share']}"
 
 

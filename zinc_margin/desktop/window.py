@@ -206,6 +206,7 @@ class Window(QMainWindow):
             send=self.dialogs.send_written,
             goal=self.goals.path,
             say=lambda why: self.message.say(why) if why else None,
+            offer=lambda *offered: self.message.offer(*offered),
             explain=lambda line: self.guidance.explain(line),
         )
 

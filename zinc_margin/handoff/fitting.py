@@ -181,7 +181,7 @@ def _as_made(plan: PrintPlan, quality: int, size: int) -> PrintPlan:
     """Return the plan of the actual file: with its quality and bytes, and nothing uncertain."""
     fit = plan.file.fit
     if fit is not None:
-        ppi = float(plan.pixels.ppi)
+        ppi = float(plan.whole.ppi)
         times = min(1.0, ppi / fit.free_ppi)
         fit = replace(fit, times=times, ppi=(ppi, ppi), quality=(quality, quality))
     return replace(plan, file=replace(plan.file, quality=quality, unlimited_bytes=size, fit=fit))

@@ -19,8 +19,10 @@ from zinc_margin.plan.crop import framing, turns
 _NEAR = 14
 """Distance, in px, within which a corner or side can be dragged."""
 _SNAP = 9.0
-_DRAWN = 8.0
-"""Movement, in px, from which a drag draws a new frame."""
+_DRAWN, _DRAWN_ANEW = 8.0, 24.0
+"""Movement, in px, from which a drag draws a new frame, and one that replaces a frame that was
+moved by hand.
+"""
 _ANCHORED = {
     "top-left": Qt.CursorShape.SizeFDiagCursor,
     "bottom-right": Qt.CursorShape.SizeFDiagCursor,
@@ -205,7 +207,8 @@ class CropBench(Bench):
             self.setCursor(_ANCHORED.get(self._grip_at(one, place), plain))
             return
         if self.grip == "new" and self._frame is None:
-            if (place - self._from).manhattanLength() < _DRAWN:
+            least = _DRAWN if one.docket.crop.frame is None else _DRAWN_ANEW
+            if (place - self._from).manhattanLength() < least:
                 return
             self._frame = framing.current_frame(one.plan())
             self.table.begin_drag()

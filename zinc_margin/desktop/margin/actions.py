@@ -37,6 +37,8 @@ class Actions:
         Returns the path of a print's file.
     say : callable
         Shows a refusal at the window's lower edge, or nothing.
+    offer : callable
+        Shows a sentence there, with the label and the call of one remedy.
     explain : callable
         Explains a line.
     """
@@ -60,4 +62,5 @@ class Actions:
     send: Act
     goal: Callable[[Print, Plan], Path]
     say: Callable[[str], None]
+    offer: Callable[[str, str, Callable[[], object]], None]
     explain: Callable[[str], None]

@@ -189,8 +189,18 @@ class CropBody(Body):
 
     def _take_shape(self, typed: str) -> None:
         plan = self._plan()
-        if plan is not None:
-            self.table.lay(framing.reshape(plan, parse_ratio(typed)))
+        if plan is None:
+            return
+        ratio = parse_ratio(typed)
+        self.table.lay(framing.reshape(plan, ratio))
+        made, other = self._plan(), plan.again(framing.reshape(plan, ratio, "short-edge"))
+        if made is not None and made.size != other.size:
+            units = self.table.units
+            self.acts.offer(
+                f"The print keeps its longer side: {_sides(made, units)}.",
+                f"Keep the shorter side: {_sides(other, units)}",
+                lambda: self.table.lay(other.docket),
+            )
 
     def _free(self) -> None:
         plan = self._plan()
@@ -254,3 +264,7 @@ class CropBody(Body):
             line = one.docket.crop
             fresh = replace(CropLine(), fit=line.fit, turn=line.turn, mirror=line.mirror)
             self.table.lay(replace(one.docket, crop=fresh))
+
+
+def _sides(plan: Plan, units: str) -> str:
+    return words.pair(plan.size.width_mm, plan.size.height_mm, units)

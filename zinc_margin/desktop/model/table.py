@@ -51,7 +51,7 @@ from zinc_margin.plan.crop.frame import largest_crop
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.size.orientation import lie_of
-from zinc_margin.plan.size.suitability import Carried, compare
+from zinc_margin.plan.size.suitability import Carried, compare, with_decided_size
 from zinc_margin.plan.size.typed_print import apply_typed, printed_by
 
 KEPT_PHOTOS = 2
@@ -68,7 +68,7 @@ class Table:
         self._own = own
         self._papers: OwnPapers | None = None
         self.trouble = " ".join((*labs.broken(), *presets.broken()))
-        self._carried: tuple[list[object], tuple[Carried, ...]] | None = None
+        self._carried: tuple[list[Docket], tuple[Carried, ...]] | None = None
         self.units = units or usual_units()
         self._units_said = False
         self.line = "size"
@@ -195,17 +195,12 @@ class Table:
         one = self.current
         if one is None:
             return ()
-        line = one.docket.size
-        stored, key = self._carried, [line, *(each.docket for each in self.chosen)]
-        if (
-            stored is None
-            or len(stored[0]) != len(key)
-            or any(old is not new for old, new in zip(stored[0], key, strict=True))
-        ):
+        key = [one.docket, *(each.docket for each in self.chosen)]
+        if self._carried is None or not _are_same(self._carried[0], key):
             photos = ((each.facts, each.docket) for each in self.chosen)
-            rows = compare(photos, one.docket, this_machine())
-            self._carried = stored = (key, rows)
-        return stored[1]
+            rows = compare(photos, with_decided_size(one.plan()), this_machine())
+            self._carried = (key, rows)
+        return self._carried[1]
 
     def apply_to_chosen(self, parts: Sequence[str] = ("size",)) -> None:
         """Apply parts of the current photo's decisions to every selected photo.
@@ -220,7 +215,8 @@ class Table:
         one = self.current
         if one is None:
             return
-        goals = [(each, with_parts(each.docket, one.docket, parts)) for each in self.chosen]
+        source = with_decided_size(one.plan())
+        goals = [(each, with_parts(each.docket, source, parts)) for each in self.chosen]
         goals = [(each, docket) for each, docket in goals if docket != each.docket]
         if goals:  # the source photo: undo there also reverts the others
             goals = [(one, one.docket), *(goal for goal in goals if goal[0] is not one)]
@@ -546,3 +542,8 @@ class Table:
         named = unit_named(typed)
         if named is not None and not self._units_said:
             self.use_units(named)
+
+
+def _are_same(one: Sequence[object], other: Sequence[object]) -> bool:
+    """Return whether two lists hold the same objects, not only equal ones."""
+    return len(one) == len(other) and all(a is b for a, b in zip(one, other, strict=True))

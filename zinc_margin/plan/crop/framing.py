@@ -9,6 +9,7 @@ from fractions import Fraction
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.resolution import round_half_up
+from zinc_margin.measure.ways import Way
 from zinc_margin.plan.crop.rotation import Turned
 from zinc_margin.plan.model import Plan
 
@@ -374,13 +375,17 @@ def type_side(plan: Plan, side: str, value: Fraction) -> Frame:
     return plan.turned.brought_inside(replace(frame, width=width, height=width / ratio))
 
 
-def reshape(plan: Plan, ratio: Fraction) -> Docket:
-    """Return the docket with a free frame of this shape: the largest inside the current one.
+def reshape(plan: Plan, ratio: Fraction, edge: str = "long-edge") -> Docket:
+    """Return the docket with a frame of this shape: the largest inside the current one.
+
+    The print keeps what was decided about its size: one side, a box, or of two sides this edge.
 
     Parameters
     ----------
     ratio : Fraction
         Width ÷ height.
+    edge : str
+        ``long-edge`` or ``short-edge``.
     """
     frame = current_frame(plan)
     width = min(frame.width, frame.height * ratio)
@@ -390,7 +395,25 @@ def reshape(plan: Plan, ratio: Fraction) -> Docket:
         width,
         width / ratio,
     )
-    return _without_size(plan, cut)
+    docket = _without_size(plan, cut)
+    return replace(docket, size=replace(docket.size, way=_kept_way(plan, edge)))
+
+
+def _kept_way(plan: Plan, edge: str) -> Way | None:
+    """Return a way to give a size of any shape that keeps the decided sides; None if free."""
+    line = plan.docket.size
+    sides = plan.size.width_mm, plan.size.height_mm
+    if line.way is None:
+        return _edge_of(sides, edge) if line.size is not None else None
+    if line.way.kind == "screen":
+        return Way("within-px", line.way.values)
+    if line.way.kind in ("mat", "sheet"):
+        return _edge_of(sides, edge)
+    return None if line.way.kind == "shape" else line.way
+
+
+def _edge_of(sides: tuple[Fraction, Fraction], edge: str) -> Way:
+    return Way(edge, (max(sides) if edge == "long-edge" else min(sides),))
 
 
 def free_shape(plan: Plan) -> Docket:

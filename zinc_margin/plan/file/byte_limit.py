@@ -55,11 +55,11 @@ def fit_to_limit(free: Plan) -> Plan:
     room = 1.0 if exact else min(1.0, file.max_bytes / spread / least) ** _BYTES_POWER
     low = room if times == 1 else times / spread_ppi
     high = min(1.0, times * spread_ppi)
-    ppi = float(free.pixels.ppi)
+    ppi, own = float(free.whole.ppi), float(fitted.whole.ppi)
     finest = min(file.quality, qualities[1] + _FINER) if times < 1 else qualities[1]
     fit = ByteFit(
         times=times,
-        ppi=(ppi * times, ppi * times) if exact else (ppi * low, ppi * high),
+        ppi=(own, own) if exact else (ppi * low, ppi * high),
         quality=(qualities[0], max(qualities[2], finest)),
         free_ppi=ppi,
         free_quality=file.quality,
@@ -94,20 +94,25 @@ def _with_fewer_pixels(free: Plan, quality: int, limit: int) -> tuple[Plan, floa
     least = bytes_at_quality(free.file.unlimited_bytes, free.file.quality, quality)
     best: tuple[Plan, float] = free, 1.0
     fits, too_large = 0.0, 1.0
-    times = (limit / least) ** 0.5
+    times, area, size = (limit / least) ** 0.5, 1.0, least
     for _ in range(_ROUNDS):
         fewer = free.fewer_pixels(times)
         if not isinstance(fewer, Plan):  # no picture remains; the writer reports it
             break
         trial = at_quality(fewer, quality)
-        size = trial.file.unlimited_bytes
+        before, size = (area, size), trial.file.unlimited_bytes
+        area = times * times
         if size <= limit:
             best, fits = (trial, times), times
             if size >= limit * (1 - _CLOSE):
                 break
         else:
             too_large = times
-        times *= ((1 - _CLOSE / 3) * limit / size) ** 0.5
-        if not fits < times < too_large:
-            times = (fits + too_large) / 2
+        # Bytes are nearly linear in the area, but not proportional: profile and metadata stay.
+        slope = (before[1] - size) / (before[0] - area)
+        times = (
+            max(0.0, area + ((1 - _CLOSE / 3) * limit - size) / slope) ** 0.5 if slope > 0 else 0
+        )
+        if not fits < times < too_large:  # whole pixels are steps, on which a search can stand
+            times = ((fits or 0.9 * too_large) + too_large) / 2
     return best

@@ -100,6 +100,14 @@ class Carried:
     plan: Plan
 
 
+def with_decided_size(plan: Plan) -> Docket:
+    """Return a plan's docket with its automatic size as a decision, for other photos."""
+    docket = plan.docket
+    if docket.size.size is not None or docket.size.way is not None:
+        return docket
+    return replace(docket, size=replace(docket.size, size=plan.size))
+
+
 def compare(
     photos: Iterable[tuple[Facts, Docket]], source: Docket, machine: Machine = ABLE
 ) -> tuple[Carried, ...]:
