@@ -3,6 +3,7 @@ from fractions import Fraction
 import pytest
 
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.makers import makers
 from zinc_margin.measure.papers import find_paper, papers
 from zinc_margin.measure.sizes import catalogue, parse_ratio, parse_size
 from zinc_margin.measure.ways import named_ways
@@ -95,3 +96,10 @@ def test_papers_are_found_by_name_and_by_their_beginning():
     assert len(papers()) == 8
     with pytest.raises(BadRequest, match="gloss, lustre"):
         find_paper("velvet")
+
+
+def test_every_maker_has_squares_for_square_photos():
+    squares = {size.family for size in catalogue() if size.width_mm == size.height_mm}
+    squares |= {way.family for way in named_ways() if way.values[0] in way.values[1:2]}
+    for maker in makers():
+        assert squares & set(maker.families), maker.key

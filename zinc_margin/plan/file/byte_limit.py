@@ -19,6 +19,8 @@ the prediction: 19 of 20 files are within them.
 """
 _SPREAD_ON_SCREEN, _SPREAD_PPI_ON_SCREEN = 1.5, 1.3
 """The same for WebP and JPEG XL, whose encoders cannot be predicted as closely."""
+_SPREAD_PPI_UNKNOWN = 2.0
+"""The same where profile and metadata leave hardly any bytes to the picture."""
 _BYTES_POWER = 0.6
 """Pixels each way grow with about this power of the bytes: fewer pixels have more detail each."""
 _FINER = 3
@@ -51,6 +53,8 @@ def fit_to_limit(free: Plan) -> Plan:
     fitted, times = smallest, 1.0
     if smallest.file.unlimited_bytes > file.max_bytes:
         fitted, times = _with_fewer_pixels(free, qualities[1], file.max_bytes)
+    if fitted.file.unlimited_bytes > file.max_bytes:
+        exact, spread_ppi = False, _SPREAD_PPI_UNKNOWN
     least = bytes_at_quality(file.unlimited_bytes, file.quality, qualities[0])
     room = 1.0 if exact else min(1.0, file.max_bytes / spread / least) ** _BYTES_POWER
     low = room if times == 1 else times / spread_ppi
@@ -90,14 +94,17 @@ def _is_exact(file: FileParts) -> bool:
 
 
 def _with_fewer_pixels(free: Plan, quality: int, limit: int) -> tuple[Plan, float]:
-    """Return the largest plan whose predicted bytes are within a limit, and its factor."""
+    """Return the largest plan whose predicted bytes are within a limit, and its factor.
+
+    If profile and metadata alone exceed the limit, return the smallest plan that was tried.
+    """
     least = bytes_at_quality(free.file.unlimited_bytes, free.file.quality, quality)
     best: tuple[Plan, float] = free, 1.0
     fits, too_large = 0.0, 1.0
     times, area, size = (limit / least) ** 0.5, 1.0, least
     for _ in range(_ROUNDS):
         fewer = free.fewer_pixels(times)
-        if not isinstance(fewer, Plan):  # no picture remains; the writer reports it
+        if not isinstance(fewer, Plan):  # no picture remains; if none fits, the writer reports it
             break
         trial = at_quality(fewer, quality)
         before, size = (area, size), trial.file.unlimited_bytes
@@ -108,6 +115,7 @@ def _with_fewer_pixels(free: Plan, quality: int, limit: int) -> tuple[Plan, floa
                 break
         else:
             too_large = times
+            best = best if fits else (trial, times)
         # Bytes are nearly linear in the area, but not proportional: profile and metadata stay.
         slope = (before[1] - size) / (before[0] - area)
         times = (
