@@ -160,7 +160,7 @@ def test_one_of_several_versions_is_started_from(run, jpeg, tmp_path):
     two = Docket(version="small", size=SizeLine(size=parse_size("A6")))
     path = tmp_path / "both.json"
     versions.save((one, two), path)
-    refused(run("plan", jpeg, "--docket", path), 2, "--docket-version: print, small")
+    refused(run("plan", jpeg, "--docket", path), 2, "--docket-version: print; small")
     refused(run("plan", jpeg, "--docket", path, "--docket-version", "wall"), 2, "no version “wall”")
     refused(run("plan", jpeg, "--docket-version", "small"), 2, "--docket")
     report = json.loads(

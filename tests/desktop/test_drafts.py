@@ -160,10 +160,10 @@ def slowly(monkeypatch):
     """Let a file take as long as nobody stops it."""
     rendered = making._written_partial
 
-    def slow(part, photo, plan, progress, cancel):
-        while not cancel.wait(0.02):
-            pass
-        return rendered(part, photo, plan, progress, cancel)
+    def slow(part, photo, plan, job):
+        while not job.cancelled:
+            time.sleep(0.02)
+        return rendered(part, photo, plan, job)
 
     monkeypatch.setattr(making, "_written_partial", slow)
 

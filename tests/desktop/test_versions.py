@@ -22,13 +22,14 @@ from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store, versions
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json
+from zinc_margin.docket.version_names import version_names
 from zinc_margin.measure.errors import BadRequest
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
 
 def names(window):
-    return [docket.version for docket in window.table.current.versions]
+    return list(version_names(window.table.current.versions))
 
 
 def test_versions_are_added_named_kept_and_read_again(opened, jpeg):
@@ -36,29 +37,35 @@ def test_versions_are_added_named_kept_and_read_again(opened, jpeg):
     type_into(opened.margin.bodies["size"].print_size, "15x10cm")
     heading.add.click()
     settled(opened)
-    assert names(opened) == ["print", "projector"]
+    assert names(opened) == ["15 × 10 cm", "15 × 10 cm, 2"]
     type_into(opened.margin.bodies["size"].print_size, "1920x1080 px")
     settled(opened)
+    # it is named after what it is now
+    assert names(opened) == ["15 × 10 cm", "screen 1920 × 1080 px"]
+    assert opened.margin.foot.name.text() == "kiln-1920x1080px"
     first, second = opened.table.current.versions
     assert first.size.size.label == "15 × 10 cm" and second.size.way.kind == "screen"
     type_into(tabs.name, "for the hall")
-    assert names(opened) == ["print", "for the hall"]
-    type_into(tabs.name, "print")
+    assert names(opened) == ["15 × 10 cm", "for the hall"]
+    settled(opened)
+    # and a name that was typed is in the file's name
+    assert opened.margin.foot.name.text() == "kiln-for the hall-1920x1080px"
+    type_into(tabs.name, "15 × 10 cm")
     assert tabs.name.property("wrong")
     QTest.mouseClick(tabs.switch.button("0"), Qt.MouseButton.LeftButton)
     settled(opened)
-    assert opened.table.current.docket.version == "print"
+    assert names(opened)[opened.table.current.which] == "15 × 10 cm"
     # each has an undo of its own
     QTest.keyClick(opened, Qt.Key.Key_Z, CTRL)
     assert opened.table.current.versions[1].size.way.kind == "screen"
     QTest.keyClick(opened, Qt.Key.Key_S, CTRL)
     settled(opened)
     kept = versions.load(store.beside(jpeg))
-    assert [docket.version for docket in kept] == ["print", "for the hall"]
+    assert [docket.version for docket in kept] == ["", "for the hall"]
     again = Window(Table("cm"))
     again.open_photos([jpeg])
     settled(again)
-    assert names(again) == ["print", "for the hall"] and again.table.current.which == 0
+    assert names(again)[1] == "for the hall" and again.table.current.which == 0
     again.close()
 
 
@@ -67,10 +74,11 @@ def test_a_version_is_taken_away_but_never_the_last(opened):
     for _ in range(3):
         heading.add.click()
         settled(opened)
-    assert names(opened) == ["print", "projector", "entry", "e-mail"]
+    first = names(opened)[0]
+    assert names(opened) == [first, *(f"{first}, {n}" for n in (2, 3, 4))]
     opened.table.take_version(1)
     opened.table.remove_version()
-    assert names(opened) == ["print", "entry", "e-mail"] and opened.table.current.which == 0
+    assert len(names(opened)) == 3 and opened.table.current.which == 0
     for _ in range(4):
         opened.table.remove_version()
     assert len(names(opened)) == 1
@@ -84,7 +92,6 @@ def test_versions_that_are_broken_are_said():
     with pytest.raises(BadRequest, match="reads version 1"):
         versions.from_json('{"zinc_margin_versions": 9, "dockets": []}')
     assert versions.from_json(to_json(Docket())) == (Docket(),)
-    assert versions.fresh_name(versions.NAMES) == "version 2"
 
 
 def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
@@ -320,7 +327,7 @@ def test_a_rack_is_kept_in_one_file_and_opened_with_every_version(opened, tmp_pa
     assert [[docket.size for docket in one] for one in again] == [
         [docket.size for docket in one] for one in kept
     ]
-    assert [docket.version for docket in again[0]] == ["print", "projector"]
+    assert len(again[0]) == 2
     (tmp_path / "bad.rack.json").write_text("{")
     opened.open_photos([tmp_path / "bad.rack.json"])
     settled(opened)

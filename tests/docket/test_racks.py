@@ -54,7 +54,7 @@ def test_a_rack_is_run_with_its_own_dockets(rack, tmp_path, capsys):
     assert main(["batch", str(folder / "photos.rack.json"), "--out", str(out)]) == 0
     assert "4 made" in capsys.readouterr().out
     made = sorted(path.name for path in out.glob("*.tif"))
-    assert len(made) == 4 and made[:2] == ["a-9x6cm-2.tif", "a-9x6cm.tif"]
+    assert len(made) == 4 and made[:2] == ["a-9x6cm.tif", "a-entry-9x6cm.tif"]
 
 
 @pytest.mark.parametrize(

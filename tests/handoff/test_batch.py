@@ -454,7 +454,7 @@ def test_folders_by_rule_are_made_inside_the_runs_folder_and_stay_inside(folder,
     items = made(folder, out, laid)
     assert tally(items) == "6 made"
     inside = {str(item.goal.parent.relative_to(out)) for item in items}
-    assert inside == {f"-Kiln- walls/{size} print/x" for size in ("9x6cm", "6x9cm")}
+    assert inside == {f"-Kiln- walls/{size} 9 × 6 cm/x" for size in ("9x6cm", "6x9cm")}
     # another day, everything is found where it lies
     assert tally(made(folder, out, laid)) == "6 made before"
     for wrong in ("{shutter}/x", "a/../b", "{name"):

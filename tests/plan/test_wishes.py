@@ -11,10 +11,10 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import fresh
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.way_labels import label_of
 from zinc_margin.measure.ways import WAYS, parse_way
 from zinc_margin.measure.wish import parse_wish
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.size.wishes import label_of
 
 CAMERA, UPRIGHT = facts_of(6000, 4000), facts_of(3000, 4500)
 

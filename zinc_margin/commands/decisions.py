@@ -18,6 +18,7 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket, check_value, fresh
 from zinc_margin.docket.document import to_json
 from zinc_margin.docket.finish import FinishLine, Margins
+from zinc_margin.docket.version_names import version_names
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.keeping import log
@@ -81,10 +82,10 @@ def initial_docket(options: argparse.Namespace) -> Docket:
     held = versions.load(Path(options.docket))
     if wanted is None and len(held) == 1:
         return held[0]
-    for docket in held:
-        if docket.version == wanted:
-            return docket
-    names = ", ".join(docket.version for docket in held)
+    named = dict(zip(version_names(held), held, strict=True))
+    if wanted in named:
+        return named[wanted]
+    names = "; ".join(named)
     if wanted is None:
         raise BadRequest(
             f"{options.docket} has several versions. Choose one with --docket-version: {names}."

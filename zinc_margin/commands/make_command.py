@@ -24,7 +24,7 @@ from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.header import read_header
 from zinc_margin.pixels import loop_cache
 from zinc_margin.plan.build import plan as make_plan
-from zinc_margin.plan.build import plan_of_file
+from zinc_margin.plan.model import plan_of_file
 from zinc_margin.plan.text.lines import summary
 
 

@@ -281,7 +281,7 @@ class BatchDialog(QDialog):
         goal = item.goal.name if item.goal is not None else ""
         cells = (
             item.photo.name,
-            item.docket.version,
+            item.version,
             state,
             " ".join(item.refused or ()) or item.remark or goal,
         )

@@ -95,8 +95,8 @@ class CropCell(QWidget):
 
     def _tell(self) -> None:
         label = self.one.name
-        if self.item.docket.version != Docket().version:
-            label = f"{label}, {self.item.docket.version}"
+        if self.item.version:
+            label = f"{label}, {self.item.version}"
         said = self._skipped
         if not said and self._plan is not None:
             said = f"{self._plan.size.label}: {self._plan.grade}"

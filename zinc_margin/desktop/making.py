@@ -19,8 +19,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import NotReturned, ZincError
 from zinc_margin.photo.pixels import measured_photo, read_photo
 from zinc_margin.plan.build import plan as make_plan
-from zinc_margin.plan.build import plan_of_file
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import Plan, plan_of_file
 from zinc_margin.plan.text.lines import limited_words
 
 

@@ -28,7 +28,7 @@ class Docket:
     Attributes
     ----------
     version : str
-        The name of this version, after its purpose.
+        The name that the user gave this version; empty: named after its settings.
     renderer : int
         Number of the renderer that made its file.
     extra : Mapping
@@ -42,7 +42,7 @@ class Docket:
     sharpen: SharpenLine = field(default_factory=SharpenLine)
     finish: FinishLine = field(default_factory=FinishLine)
     file: FileLine = field(default_factory=FileLine)
-    version: str = "print"
+    version: str = ""
     renderer: int = RENDERER
     extra: Mapping[str, Any] = field(default_factory=dict, kw_only=True)
 

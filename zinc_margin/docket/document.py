@@ -87,7 +87,8 @@ def from_plain(plain_docket: Any, source: str = "the docket") -> Docket:
         extra = {key: value for key, value in held.items() if key not in keys}
         lines[name] = LINES[name](**known, extra=extra)
     try:
-        title = text_from(raw.pop("version", Docket().version))[:60]
+        name = raw.pop("version", "")
+        title = text_from(name)[:60] if name != "" else ""
     except Wrong as why:
         raise BadRequest(f"In {source}, version {why}.") from None
     renderer = raw.pop("renderer", RENDERER)

@@ -15,8 +15,6 @@ from zinc_margin.measure.units import usual_units
 
 VERSION = 1
 MOST = 24
-NAMES = ("print", "projector", "entry", "e-mail", "proof")
-"""Names of added versions, in order; users can type others."""
 
 _KEY = "zinc_margin_versions"
 
@@ -75,11 +73,3 @@ def beside_or_fresh(photo: Path) -> tuple[Docket, ...]:
     """Return the versions stored next to a photo, or a fresh docket."""
     path = store.beside(photo)
     return load(path) if path.exists() else (fresh(usual_units()),)
-
-
-def fresh_name(taken: Sequence[str]) -> str:
-    """Return a name that no other version has."""
-    for name in NAMES:
-        if name not in taken:
-            return name
-    return next(f"version {n}" for n in range(2, 1000) if f"version {n}" not in taken)

@@ -23,6 +23,7 @@ from typing import Any
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json
 from zinc_margin.docket.presets import Preset
+from zinc_margin.docket.version_names import version_names
 from zinc_margin.handoff import names
 from zinc_margin.handoff.checking import check
 from zinc_margin.handoff.contact import contact_print
@@ -38,8 +39,7 @@ from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import with_mark
 from zinc_margin.photo.subject_detection import with_found_subject
-from zinc_margin.plan.build import plan_of_file
-from zinc_margin.plan.model import Plan
+from zinc_margin.plan.model import Plan, plan_of_file
 from zinc_margin.plan.size.suitability import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
@@ -59,6 +59,8 @@ class Item:
     photo : Path
     docket : Docket
     preset : Preset or None
+    version : str
+        The name of the version or the preset, if there are several; else empty.
     state : str
         One of `STATES`.
     remark : str
@@ -78,6 +80,7 @@ class Item:
     photo: Path
     docket: Docket
     preset: Preset | None = None
+    version: str = ""
     state: str = "waiting"
     remark: str = ""
     goal: Path | None = None
@@ -140,13 +143,21 @@ def items_of(
     own : callable
         Returns a photo's own dockets.
     """
+    several = len(presets) > 1
     if presets:
         return [
-            Item(path, preset.docket_for(own(path)[0]), preset)
+            Item(path, preset.docket_for(own(path)[0]), preset, preset.name if several else "")
             for path in photos
             for preset in presets
         ]
-    return [Item(path, docket) for path in photos for docket in own(path)]
+    return [item for path in photos for item in _items_of_versions(path, own(path))]
+
+
+def _items_of_versions(photo: Path, dockets: Sequence[Docket]) -> list[Item]:
+    if len(dockets) == 1:
+        return [Item(photo, dockets[0])]
+    named = zip(version_names(dockets), dockets, strict=True)
+    return [Item(photo, docket, version=name) for name, docket in named]
 
 
 class Batch:
@@ -334,8 +345,7 @@ class Batch:
 
 
 def _key_of(item: Item) -> str:
-    version = item.docket.version
-    return str(item.photo) if version == Docket().version else f"{item.photo}\n{version}"
+    return f"{item.photo}\n{item.version}" if item.version else str(item.photo)
 
 
 def _came_to(plan: Plan) -> str:

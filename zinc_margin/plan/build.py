@@ -11,6 +11,7 @@ from functools import partial
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json
+from zinc_margin.docket.version_names import settings_name
 from zinc_margin.facts.facts import Facts
 from zinc_margin.plan.crop.crop import crop_part
 from zinc_margin.plan.crop.crop_notes import crop_notes
@@ -21,7 +22,7 @@ from zinc_margin.plan.finish.finish import finish_part
 from zinc_margin.plan.finish.finish_notes import finish_notes
 from zinc_margin.plan.finish.preview import small_docket
 from zinc_margin.plan.finish.unprintable import printer_edges
-from zinc_margin.plan.model import Machine, Plan, PrintPlan, Record
+from zinc_margin.plan.model import Machine, Note, Plan, Record
 from zinc_margin.plan.parts import CropPart, PixelsPart, SizePart
 from zinc_margin.plan.photo.photo import photo_part
 from zinc_margin.plan.photo.photo_notes import photo_notes
@@ -103,6 +104,7 @@ def _without_limit(facts: Facts, docket: Docket, machine: Machine) -> Plan:
         pieces=pieces,
         record=_record(docket, whole),
         build=plan,
+        annotate=_notes,
         small=_refuse_early,
         fewer_pixels=_refuse_early,
     )
@@ -117,25 +119,19 @@ def _complete(made: Plan) -> Plan:
 
 
 def _with_notes(made: Plan) -> Plan:
-    return replace(made, notes=tuple(note for room in _NOTES for note in room(made)))
+    return replace(made, notes=_notes(made))
 
 
-def plan_of_file(made: PrintPlan) -> Plan:
-    """Return the plan of a finished file, with the notes that its own figures call for.
-
-    Parameters
-    ----------
-    made : PrintPlan
-        As returned by the writer.
-    """
-    assert isinstance(made, Plan)  # only the type is narrower: handoff reads no docket
-    return _with_notes(made)
+def _notes(made: Plan) -> tuple[Note, ...]:
+    return tuple(note for room in _NOTES for note in room(made))
 
 
 def _record(docket: Docket, settled: Docket) -> Record:
     paper = settled.sharpen.paper or ""
     strength = float(docket.sharpen.strength)
-    return Record(paper, strength, docket.renderer, docket.version, partial(to_json, docket))
+    name = docket.version or settings_name(docket)
+    is_typed = bool(docket.version)
+    return Record(paper, strength, docket.renderer, name, is_typed, partial(to_json, docket))
 
 
 def _refuse_early(size: float) -> Plan:

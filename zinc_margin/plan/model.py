@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from typing import Any
 
@@ -94,7 +94,9 @@ class Record:
         Strength of sharpening, percent.
     renderer : int
     version : str
-        The docket's name among the photo's versions.
+        The version's name: as typed, or from its settings.
+    is_named : bool
+        Whether it was typed.
     text : callable
         Returns the docket as JSON.
     """
@@ -103,6 +105,7 @@ class Record:
     strength: float
     renderer: int
     version: str
+    is_named: bool
     text: Callable[[], str] = field(repr=False, compare=False)
 
 
@@ -239,3 +242,16 @@ class Plan(PrintPlan):
         return self.build(self.facts, docket, self.machine)
 
     build: Callable[[Facts, Docket, Machine], Plan] = field(repr=False, compare=False)
+    annotate: Callable[[Plan], tuple[Note, ...]] = field(repr=False, compare=False)
+
+
+def plan_of_file(made: PrintPlan) -> Plan:
+    """Return the plan of a finished file, with the notes that its own figures call for.
+
+    Parameters
+    ----------
+    made : PrintPlan
+        As returned by the writer.
+    """
+    assert isinstance(made, Plan)  # only the type is narrower: handoff reads no docket
+    return replace(made, notes=made.annotate(made))

@@ -11,10 +11,10 @@ from zinc_margin.desktop.parts import Choice, Field, Link, column_layout, row, t
 from zinc_margin.handoff.pace import repair_seconds
 from zinc_margin.measure import words
 from zinc_margin.measure.kernels import kernels
+from zinc_margin.measure.way_labels import label_of
 from zinc_margin.measure.wish import TARGETS_TYPED, parse_target
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.pixels.resampling import LEARNED
-from zinc_margin.plan.size.wishes import label_of
 from zinc_margin.plan.text.lines import KIND_NAMES, pixels_reason
 from zinc_margin.plan.text.reasons import repair_reason
 

@@ -9,8 +9,11 @@ from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.parts import Field, Link, Switch, clear, text
+from zinc_margin.docket.version_names import version_names
 
 _MOST_SHOWN = 4
+_LETTERS = {2: 17, 3: 11, 4: 8}
+"""Letters of a name on its tab, by the number of tabs."""
 
 
 class VersionTabs(QWidget):
@@ -39,7 +42,7 @@ class VersionTabs(QWidget):
 
     def refresh(self, one: Print) -> None:
         """Update the tabs."""
-        names = tuple(docket.version for docket in one.versions)
+        names = version_names(one.versions)
         several = len(names) > 1
         if names != self._shown:
             self._shown = names
@@ -48,16 +51,23 @@ class VersionTabs(QWidget):
             if several:
                 first = max(0, min(one.which - 1, len(names) - _MOST_SHOWN))
                 shown = list(enumerate(names))[first : first + _MOST_SHOWN]
-                words = tuple((str(n), name[:9]) for n, name in shown)
+                words = tuple((str(n), _short(name, len(shown))) for n, name in shown)
                 self.switch = Switch("Version", words, lambda n: self.table.take_version(int(n)))
+                for n, name in shown:
+                    self.switch.button(str(n)).setToolTip(name)
                 self._tabs.addWidget(self.switch)
         if self.switch is not None:
             self.switch.show_value(str(one.which))
         self.setVisible(several)
-        self.name.setVisible(len(names) < 4)
-        self.name.show_value(one.docket.version)
+        self.name.setVisible(len(names) < 3)
+        self.name.show_value(names[one.which])
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(t.paper))
+
+
+def _short(name: str, tabs: int) -> str:
+    most = _LETTERS[min(tabs, _MOST_SHOWN)]
+    return name if len(name) <= most else f"{name[: most - 1].rstrip()}…"

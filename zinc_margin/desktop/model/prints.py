@@ -76,8 +76,11 @@ class Print:
 
     def begin_with(self, dockets: Sequence[Docket]) -> None:
         """Replace all versions; undo returns to the earlier docket with the same name."""
-        before = {each.version: each for each in self.versions}
-        rows = [(before.get(docket.version, docket), docket) for docket in dockets]
+        # A typed name tells which version it was; others are in the same order.
+        before = {each.version or n: each for n, each in enumerate(self.versions)}
+        rows = [
+            (before.get(docket.version or n, docket), docket) for n, docket in enumerate(dockets)
+        ]
         self._histories = [
             History(docket) if old == docket else History(old, docket) for old, docket in rows
         ]

@@ -36,6 +36,7 @@ from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import Docket, check_value, fresh
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.transfer import with_parts
+from zinc_margin.docket.version_names import version_names
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff import labs
 from zinc_margin.handoff.machine import this_machine
@@ -301,26 +302,28 @@ class Table:
             self._tell(DocketChanged(ALL_LINES))
 
     def add_version(self) -> None:
-        """Copy the current version under a new name."""
+        """Copy the current version; the copy is named after its settings."""
         one = self.current
         if one is not None and len(one.versions) < versions.MOST:
-            name = versions.fresh_name([each.version for each in one.versions])
-            one.add_version(replace(one.docket, version=name))
+            one.add_version(replace(one.docket, version=""))
             self._tell(DocketChanged(ALL_LINES))
 
     def name_version(self, name: str) -> None:
-        """Name the current version.
+        """Name the current version; an empty name stands for its settings.
 
         Raises
         ------
         BadRequest
-            If the name is empty or used by another version.
+            If the name is too long, or used by another version.
         """
         one = self.current
-        if one is None or name == one.docket.version:
+        if one is None:
             return
-        if not name or len(name) > 40 or name in [each.version for each in one.versions]:
-            raise BadRequest(f"“{name}”: that name is empty or already used. Type another.")
+        taken = version_names(one.versions)
+        if name == taken[one.which]:
+            return
+        if len(name) > 40 or name in taken:
+            raise BadRequest(f"“{name}”: that name is too long or already used. Type another.")
         self.lay(replace(one.docket, version=name))
 
     def write_version(self, one: Print, which: int, docket: Docket) -> None:

@@ -24,7 +24,7 @@ _FORBIDDEN = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|\ud800-\udc7f\udd00-\udfff]+')
 
 
 def ruled_name(photo: Path, plan: PrintPlan, counter: int = 1) -> str:
-    """Return the name by rule, without suffix: the docket's rule, or photo and size.
+    """Return the name by rule, without suffix: the docket's rule, or photo, version and size.
 
     Whatever the fields contain, the file stays in its folder and any file system accepts the name.
 
@@ -33,7 +33,8 @@ def ruled_name(photo: Path, plan: PrintPlan, counter: int = 1) -> str:
     counter : int
         Value of ``{counter}``, from 1.
     """
-    rule = plan.file.rule or "{name}-{size}"
+    usual = "{name}-{version}-{size}" if plan.record.is_named else "{name}-{size}"
+    rule = plan.file.rule or usual
     name = safe_name(_fill(rule, photo, plan, _COUNTER), f"{counter:03d}")
     return name or safe_name(photo.stem) or "print"
 
