@@ -16,7 +16,7 @@ from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.measure import words
 from zinc_margin.plan.crop.turns import lean_of
 from zinc_margin.plan.finish.preview import seen_of_print
-from zinc_margin.plan.text.lines import live
+from zinc_margin.plan.text.lines import live, side_words, trims_visibly
 
 _TOLD = {
     "level": "Draw a line along something that should be horizontal or vertical. Esc cancels.",
@@ -273,9 +273,9 @@ class CropPainting:
             return
         for name in ("left", "right", "top", "bottom"):
             length = getattr(cut, name)
-            if length < Fraction(1, 20):
+            if length < Fraction(1, 20) or (trims and not trims_visibly(plan)):
                 continue
-            says = words.small(length, units)
+            says = side_words(plan, length, units)
             says += (
                 f" trimmed, {words.share(getattr(part, name))}" if part is not None else " white"
             )

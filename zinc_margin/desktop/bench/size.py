@@ -315,6 +315,8 @@ class LadderBench(QWidget):
             self.view.selectionModel().select(at, flags.ClearAndSelect | flags.Rows)
             self.view.selectionModel().setCurrentIndex(at, flags.NoUpdate)
             self.view.scrollTo(at)
+        else:  # the row of an earlier size is no longer chosen
+            self.view.selectionModel().clear()
 
     def _size_row(self, rung: Rung, plan: Plan) -> Row:
         units = self.table.units

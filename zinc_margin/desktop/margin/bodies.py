@@ -141,7 +141,7 @@ class SizeBody(Body):
     """2: print size, resolution and viewing distance."""
 
     def build(self) -> None:
-        self.print_size = Field("Print size", self.table.take_typed, 98)
+        self.print_size = Field("Print size", self.table.take_typed, 138)
         self.other = text("", soft=True, wrap=False)
         self.ppi = Field("Target resolution", self._take_ppi, 82)
         self.maker = Choice(

@@ -26,6 +26,7 @@ from zinc_margin.measure.sizes import parse_ratio
 from zinc_margin.photo.subject_detection import Found, found_words
 from zinc_margin.plan.crop import framing, turns
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.text.lines import picture_words
 
 _SIDES = {
     "width": "Width of the frame",
@@ -116,7 +117,7 @@ class CropBody(Body):
         self.surround = Choice(
             "Surround", tuple(SURROUNDS.items()), lambda key: self.table.look(surround=key), 96
         )
-        self.column.addLayout(row("Trimmed, surround", self.off, self.surround))
+        self.column.addLayout(row("Trimmed part", self.off, self.surround))
         self.mark = Link("set it", lambda: self.acts.begin_crop("mark"), "I, then click on it")
         self.seek = Link("find it", self._find, "Faces, else the most salient region")
         self.unmark = Link("remove it", lambda: self.table.put_mark(None))
@@ -139,12 +140,8 @@ class CropBody(Body):
         for side, field in self.sides.items():
             field.show_value(words.trimmed_zeros(getattr(frame, side), 2))
             field.setEnabled(line.fit == "trim")
-        on_print = plan.size.width_mm - plan.bands_mm.left - plan.bands_mm.right
-        down = plan.size.height_mm - plan.bands_mm.top - plan.bands_mm.bottom
-        self._frame.setText(
-            f"{words.pair(on_print, down, units)} on the print"
-            + (", free shape." if framing.is_free(one.docket) else ".")
-        )
+        free = ", free shape" if framing.is_free(one.docket) else ""
+        self._frame.setText(f"{picture_words(plan, units)}{free}.")
         self.angle.show_value(f"{words.trimmed_zeros(line.turn, 2)}°")
         self.guide.show_value(view.guide)
         self.grid.setVisible(view.guide == "grid")

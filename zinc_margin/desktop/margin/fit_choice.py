@@ -16,6 +16,7 @@ from zinc_margin.desktop.model.table import Print
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.plan.model import Plan
+from zinc_margin.plan.text.lines import side_words, trims_visibly
 
 _NAMES = {"trim": "fill (trim)", "whole": "whole picture", "border": "with a border"}
 _PICTURE = QSize(92, 66)
@@ -81,12 +82,12 @@ def _cost(plan: Plan, key: str, units: str) -> str:
     """Return the cost of a fit: the trimmed length, or the white border."""
     if key == "trim":
         lost = words.share(plan.trimmed_share)
-        return "nothing lost" if plan.trimmed_share < 5e-4 else f"{lost} lost"
+        return f"{lost} lost" if trims_visibly(plan) else "nothing lost"
     bands = plan.bands_mm
     if key == "border":
-        return f"{words.small(min(bands.left, bands.top), units)} border"
+        return f"{side_words(plan, min(bands.left, bands.top), units)} border"
     widest = max(bands.left, bands.top)
-    return f"{words.small(widest, units)} white" if widest >= 0.05 else "no bands"
+    return f"{side_words(plan, widest, units)} white" if widest >= 0.05 else "no bands"
 
 
 def _small(one: Print, plan: Plan) -> QPixmap:

@@ -8,11 +8,11 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Field, Link, Switch, clear, text
+from zinc_margin.desktop.parts import Field, Link, Switch, clear, column_layout, row
 from zinc_margin.docket.version_names import version_names
 
 _MOST_SHOWN = 4
-_LETTERS = {2: 17, 3: 11, 4: 8}
+_LETTERS = {2: 21, 3: 13, 4: 9}
 """Letters of a name on its tab, by the number of tabs."""
 
 
@@ -22,18 +22,15 @@ class VersionTabs(QWidget):
     def __init__(self, table: Table) -> None:
         super().__init__()
         self.table = table
-        row = QHBoxLayout(self)
-        row.setContentsMargins(INDENT, 2, 8, 0)
-        row.setSpacing(8)
-        row.addWidget(text("version:", soft=True, wrap=False))
+        rows = column_layout(self, (INDENT, 2, 8, 0), 4)
         self._tabs = QHBoxLayout()
-        row.addLayout(self._tabs)
-        row.addStretch(1)
-        self.name = Field("Name of this version", self._take_name, 84)
+        rows.addLayout(self._tabs)
+        self.name = Field(
+            "Name of this version", self._take_name, 176, "Empty: named after its size and paper"
+        )
         self.name.literal = True
         self.remove = Link("remove", table.remove_version, "Remove this version")
-        for part in (self.name, self.remove):
-            row.addWidget(part)
+        rows.addLayout(row("Version", self.name, self.remove))
         self.switch: Switch | None = None
         self._shown: tuple[str, ...] = ()
 
@@ -59,7 +56,6 @@ class VersionTabs(QWidget):
         if self.switch is not None:
             self.switch.show_value(str(one.which))
         self.setVisible(several)
-        self.name.setVisible(len(names) < 3)
         self.name.show_value(names[one.which])
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 
 from zinc_margin.docket.docket import Docket
-from zinc_margin.measure.makers import find_maker
+from zinc_margin.measure.makers import find_maker, usual_maker
 from zinc_margin.measure.print_input import TypedPrint
+from zinc_margin.measure.ways import IN_PIXELS
+from zinc_margin.measure.wish import Wish
 from zinc_margin.plan.crop.frame import first_crop
 from zinc_margin.plan.model import Plan
 
@@ -40,10 +42,25 @@ def apply_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
         return docket
     if wish.max_bytes is not None:
         return replace(docket, file=replace(docket.file, max_bytes=wish.max_bytes))
+    if docket.size.maker is not None and find_maker(docket.size.maker).for_screen:
+        docket = docket if typed.maker or not _is_on_paper(wish) else _off_screen(docket)
     crop = first_crop(docket.crop, plan.turned, plan.crop)
     lie = wish.lie if wish.lie != "auto" or docket.size.lie != "across" else "across"
     line = replace(docket.size, size=wish.size, way=wish.way, lie=lie)
     return replace(docket, size=line, crop=crop)
+
+
+def _is_on_paper(wish: Wish) -> bool:
+    """Return whether a wish names lengths, which a screen does not have."""
+    if wish.way is None:
+        return wish.size is not None
+    return wish.way.kind not in (*IN_PIXELS, "shape", "reach")
+
+
+def _off_screen(docket: Docket) -> Docket:
+    """Return a docket for whoever makes prints, instead of a screen."""
+    laid = printed_by(docket, usual_maker().key)
+    return replace(laid, size=replace(laid.size, maker=None))
 
 
 def printed_by(docket: Docket, key: str) -> Docket:

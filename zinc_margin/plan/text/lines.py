@@ -10,8 +10,10 @@ from zinc_margin.facts.facts import Facts
 from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
 from zinc_margin.measure.kernels import kernels
+from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan, PrintPlan
+from zinc_margin.plan.parts import Sides
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.reasons import reason_of, repair_words
@@ -22,6 +24,9 @@ KIND_NAMES: dict[str, str] = {
     "lettering": "lettering, line drawing",
     "drawing": "pixel drawing",
 }
+
+
+_MOST_LETTERS = 28
 
 
 @dataclass(frozen=True)
@@ -83,7 +88,9 @@ def size_name(size: PrintSize, units: str) -> str:
     typed = _sides(size, units)
     if size.label[:1].isdigit():
         return typed
-    return f"{size.label}, {typed}"
+    named = f"{size.label}, {typed}"
+    # The margin has room for so many letters; the size must not be what is cut off.
+    return named if len(named) <= _MOST_LETTERS else f"{typed}, {size.label}"
 
 
 def _photo(facts: Facts, plan: Plan, units: str) -> tuple[str, str]:
@@ -118,23 +125,20 @@ def _crop(plan: Plan, units: str) -> tuple[str, str]:
     if plan.docket.crop.mirror:
         level = ", mirrored" + level
     if plan.docket.crop.fit == "border":
-        border = plan.bands_mm
-        text = _list_widths(border.left, border.top, border.right, border.bottom, units)
+        text = _list_widths(plan, plan.bands_mm, units)
         return "Whole picture in a border" + level, f"Border: {text}."
     if plan.docket.crop.fit == "whole":
-        bands = plan.bands_mm
-        text = _list_widths(bands.left, bands.top, bands.right, bands.bottom, units)
+        text = _list_widths(plan, plan.bands_mm, units)
         return "Whole picture" + level, f"Bands: {text}." if text else (
             "No bands: photo and print have the same shape."
         )
-    if plan.trimmed_share < 5e-4:
+    if not trims_visibly(plan):
         return "Whole picture" + level, "Nothing trimmed."
-    cut = plan.trimmed_mm
     if turn or plan.maker.for_screen:
         return f"Trimmed to {_shape(plan)}{level}", words.capital(
             f"{words.share(plan.trimmed_share)} trimmed."
         )
-    text = _list_widths(cut.left, cut.top, cut.right, cut.bottom, units)
+    text = _list_widths(plan, plan.trimmed_mm, units)
     if not text:  # less than a sliver on each side
         return "Whole picture" + level, "Nothing trimmed."
     return (
@@ -148,10 +152,47 @@ def _shape(plan: Plan) -> str:
     return words.shape(ratio.numerator, ratio.denominator).removeprefix("about ")
 
 
-def _list_widths(
-    left: Fraction, top: Fraction, right: Fraction, bottom: Fraction, units: str
-) -> str:
+def trims_visibly(plan: PrintPlan) -> bool:
+    """Return whether more is trimmed than whole pixels explain."""
+    return plan.trimmed_share >= 5e-4
+
+
+def side_words(plan: PrintPlan, mm: Fraction, units: str, longest: Fraction = Fraction(0)) -> str:
+    """Return a width at a side of the print; on a screen, which has no lengths, in pixels.
+
+    Parameters
+    ----------
+    mm : Fraction
+        On the print.
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    longest : Fraction
+        The longest of the same list, which decides its unit.
+    """
+    if plan.maker.for_screen:
+        return f"{round(mm / MM_PER_INCH * plan.pixels.ppi)} px"
+    return words.small(mm, units, longest)
+
+
+def picture_words(plan: PrintPlan, units: str) -> str:
+    """Return the size of the visible picture: on the print, or on the screen.
+
+    Parameters
+    ----------
+    units : str
+        ``cm``, ``in`` or ``px/cm``.
+    """
+    if plan.maker.for_screen:
+        return f"{plan.picture[2]} × {plan.picture[3]} px on the screen"
+    bands, size = plan.bands_mm, plan.size
+    wide = size.width_mm - bands.left - bands.right
+    high = size.height_mm - bands.top - bands.bottom
+    return f"{words.pair(wide, high, units)} on the print"
+
+
+def _list_widths(plan: PrintPlan, sides: Sides, units: str) -> str:
     """Return up to four widths: equal ones together, zeros left out."""
+    left, top, right, bottom = sides.left, sides.top, sides.right, sides.bottom
     parts, longest = [], max(left, top, right, bottom)
     for one, other, both, first, second in (
         (left, right, "left and right", "left", "right"),
@@ -160,11 +201,11 @@ def _list_widths(
         if max(one, other) < Fraction(1, 20):
             continue
         if abs(one - other) < Fraction(1, 20):
-            parts.append(f"{words.small(one, units, longest)} {both}")
+            parts.append(f"{side_words(plan, one, units, longest)} {both}")
         else:
-            sides = ((one, first), (other, second))
+            ends = ((one, first), (other, second))
             parts += [
-                f"{words.small(mm, units, longest)} {side}" for mm, side in sides if mm >= 0.05
+                f"{side_words(plan, mm, units, longest)} {side}" for mm, side in ends if mm >= 0.05
             ]
     return ", ".join(parts)
 
