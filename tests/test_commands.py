@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import json
 import os
 import signal
@@ -59,6 +60,24 @@ def test_plan_prints_the_margin(run, jpeg):
     assert code == 0 and err == ""
     assert "The tag changes nothing" in out
     assert "6 × 4 cm" in out
+
+
+def test_a_folder_is_planned_before_and_after(run, jpeg, tmp_path):
+    (tmp_path / "broken.jpg").write_bytes(b"no picture")
+    code, said, _ = run("plan", tmp_path, "--size", "9x6cm", "--ppi", "200")
+    assert code == 0
+    rows = said.splitlines()
+    assert rows[0].split("  ")[0] == "photo" and len(rows) == 4
+    assert "600 × 400" in rows[2] and "709 × 472" in rows[2] and "1.18 ×" in rows[2]
+    assert rows[3].startswith("1 file, about 1 MB in all") and "1 without a file" in rows[3]
+    planned = json.loads(run("plan", jpeg, "--size", "9x6cm", "--ppi", "200", "--json")[1])
+    told = json.loads(run("plan", tmp_path, "--size", "9x6cm", "--ppi", "200", "--json")[1])
+    assert told["total"]["bytes"] == planned["file"]["bytes_estimate"]
+    table = list(csv.DictReader(run("plan", tmp_path, "--size=9x6cm", "--csv")[1].splitlines()))
+    assert [row["photo"] for row in table] == ["broken.jpg", "kiln.jpg"]
+    assert table[0]["width_px"] == "" and "broken.jpg" in table[0]["remark"]
+    # without decisions, every photo has its own
+    assert "kiln.jpg" in run("plan", tmp_path)[1]
 
 
 def test_plan_as_json(run, jpeg):

@@ -23,6 +23,7 @@ from zinc_margin.docket import store, versions
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json
 from zinc_margin.docket.version_names import version_names
+from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -248,12 +249,26 @@ def test_the_run_makes_everything_in_the_rack(opened, jpeg, tmp_path, scene):
     QTest.keyClick(opened, Qt.Key.Key_R, CTRL)
     (dialog,) = opened.findChildren(BatchDialog)
     assert dialog.list.rowCount() == 3
+    # before it is made, every file's figures are listed
+    until(lambda: dialog.sentence.text().startswith("3 files, about "))
+    ahead = [[dialog.list.item(at, column).text() for column in range(9)] for at in range(3)]
+    plans = [one.plan_of(docket) for one in dialog.prints for docket in one.versions]
+    assert [row[4] for row in ahead] == [f"{p.page.width} × {p.page.height}" for p in plans]
+    assert [row[6] for row in ahead] == [plan.grade for plan in plans]
+    assert [row[1] for row in ahead] == [*version_names(dialog.prints[0].versions), ""]
     dialog.start.click()
     until(lambda: dialog.open_report.isVisible())
     assert not dialog.where.isEnabled()  # the report is where the batch began
     assert dialog.sentence.text() == "3 made"
     made = sorted(path.name for path in (jpeg.parent / "prints").glob("*.tif"))
+    sizes = {path.name: words.size_in_bytes(path.stat().st_size) for path in dialog_files(jpeg)}
+    shown = {dialog.list.item(at, 9).text(): dialog.list.item(at, 7).text() for at in range(3)}
+    assert shown == sizes
     assert len(made) == 3 and (jpeg.parent / "prints" / "report.html").exists()
+
+
+def dialog_files(photo):
+    return list((photo.parent / "prints").glob("*.tif"))
 
 
 def drag(cell, across, down):

@@ -119,6 +119,14 @@ def docket_of(options: argparse.Namespace) -> Docket:
     return docket
 
 
+def is_decided(options: argparse.Namespace) -> bool:
+    """Return whether the options decide anything about the print."""
+    named = any(getattr(options, name) is not None for name in _SIZE_OPTIONS)
+    loose = (options.docket, options.crop, options.sheet, options.place, options.border)
+    changes = deciding.changes_of(options).values()
+    return named or any(changes) or any(one is not None for one in loose)
+
+
 def _is_sized(options: argparse.Namespace, docket: Docket) -> bool:
     """Return whether a sheet, a frame, a docket or a maker determines the print's size."""
     line, maker = docket.size, options.by or docket.size.maker

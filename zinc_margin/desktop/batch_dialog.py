@@ -34,7 +34,8 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import labs, report
-from zinc_margin.handoff.batch import Batch, Item, items_of, tally
+from zinc_margin.handoff.batch import Batch, Item, items_of, items_of_versions, tally
+from zinc_margin.handoff.forecast import HEADS, Forecast, cells, forecast, total_words
 from zinc_margin.handoff.labs import find
 from zinc_margin.handoff.order import Line
 from zinc_margin.handoff.watching import EVERY_S, Arrivals
@@ -51,6 +52,9 @@ _STATES = {
     "failed": "failed",
 }
 _VIEWS = (("crops", "every crop"), ("list", "the list"))
+_HEADS = (HEADS[0], "version", *HEADS[1:], "state", "result")
+_NUMBERS = ("its pixels", "file's pixels", "enlarged", "bytes")
+_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 _ENDED = ("made", "kept", "skipped", "failed")
 
 
@@ -78,6 +82,8 @@ class BatchDialog(QDialog):
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.prints, self._write, self.units = list(prints), write, units
         self.lane = Lane(keeps_all=True)
+        self.ahead = Lane()
+        self._forecasts: dict[int, Forecast] = {}
         self.run: Batch | None = None
         self._asked = False
         self._started = 0.0
@@ -107,7 +113,7 @@ class BatchDialog(QDialog):
         )
         column.addLayout(row("Folder", self.where, self.watch))
         self.crops = CropSheet()
-        self.list = listing("Files of the batch", "Photo", "Version", "State", "Result")
+        self.list = listing("Files of the batch", *map(words.capital, _HEADS))
         self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.list.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
         self.views = QStackedWidget()
@@ -151,12 +157,16 @@ class BatchDialog(QDialog):
         self.items = []
         for one in self.prints:
             for preset in laid:
-                self.items.append(Item(one.facts.path, preset.docket_for(one.docket), preset))
+                name = preset.name if len(laid) > 1 else ""
+                docket = preset.docket_for(one.docket)
+                self.items.append(Item(one.facts.path, docket, preset, name))
             if not laid:
-                self.items += [Item(one.facts.path, docket) for docket in one.versions]
+                self.items += items_of_versions(one.facts.path, one.versions)
         self.more.setEnabled(bool(laid))
         self.more.setText(f"and {len(self.others)} more …" if self.others else "and others …")
         self.list.setRowCount(len(self.items))
+        self._forecasts.clear()
+        self.list.setColumnHidden(1, not any(item.version for item in self.items))
         for at in range(len(self.items)):
             self._show_item(at)
         of = {one.facts.path: one for one in self.prints}
@@ -166,6 +176,33 @@ class BatchDialog(QDialog):
             f"{count} file{'' if count == 1 else 's'}. Check every crop, and drag those that "
             "need it."
         )
+        self._look_ahead()
+
+    def _look_ahead(self) -> None:
+        """Plan every file in the background, and show what it will be."""
+        of = {one.facts.path: one.facts for one in self.prints}
+        items = [
+            (at, of[item.photo], item.docket, item.preset) for at, item in enumerate(self.items)
+        ]
+
+        def work(job: Job) -> list[Forecast]:
+            result = []
+            for at, facts, docket, preset in items:
+                job.check()
+                result.append(forecast(facts, docket, preset))
+                self.ahead.post(partial(self._take_forecast, job, at, result[-1]))
+            return result
+
+        def done(every: list[Forecast]) -> None:
+            if self.run is None and self._arrivals is None:
+                self.sentence.setText(f"{total_words(every)} Check every crop.")
+
+        self.ahead.run(work, done)
+
+    def _take_forecast(self, job: Job, at: int, one: Forecast) -> None:
+        if not job.cancelled and at < len(self.items):
+            self._forecasts[at] = one
+            self._show_item(at)
 
     def _presets(self) -> list[Preset]:
         """Return the presets for each photo; empty if each has its own settings."""
@@ -269,6 +306,7 @@ class BatchDialog(QDialog):
         """Store a corrected crop: in the photo's version, or for this batch if it uses a preset."""
         if item.preset is None:
             self._write(*self._owner(item), item.docket)
+        self._look_ahead()
 
     def _owner(self, item: Item) -> tuple[Print, int]:
         one = next(one for one in self.prints if one.facts.path == item.photo)
@@ -279,14 +317,20 @@ class BatchDialog(QDialog):
         item = self.items[at]
         state = "would be refused" if item.refused else _STATES[item.state]
         goal = item.goal.name if item.goal is not None else ""
-        cells = (
-            item.photo.name,
-            item.version,
-            state,
-            " ".join(item.refused or ()) or item.remark or goal,
-        )
-        for column, shown in enumerate(cells):
-            self.list.setItem(at, column, QTableWidgetItem(shown))
+        name, *figures = cells(self._known(at), self.units)
+        result = " ".join(item.refused or ()) or goal or item.remark
+        for column, shown in enumerate((name, item.version, *figures, state, result)):
+            cell = QTableWidgetItem(words.local(shown) if column else shown)
+            if _HEADS[column] in _NUMBERS:
+                cell.setTextAlignment(_RIGHT)
+            self.list.setItem(at, column, cell)
+
+    def _known(self, at: int) -> Forecast:
+        """Return an item before and after: as it was made, or as it will be."""
+        item, ahead = self.items[at], self._forecasts.get(at)
+        if item.plan is not None and item.state in ("made", "kept"):
+            return Forecast(item.photo.name, item.plan.facts, item.plan)
+        return ahead or Forecast(item.photo.name, None, None)
 
     def begin(self) -> None:
         """Make every waiting item."""
@@ -398,4 +442,5 @@ class BatchDialog(QDialog):
             self.run.job.cancel()
             self.run.go_on()
         self.lane.stop()
+        self.ahead.stop()
         super().done(result)

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from zinc_margin.handoff.batch import Item, tally
+from zinc_margin.handoff.forecast import inert
 from zinc_margin.keeping.files import check_ours, save_whole
 from zinc_margin.measure import words
 from zinc_margin.plan.text.notes import note_text
@@ -88,11 +89,6 @@ def _check_result(item: Item) -> tuple[str, ...]:
     return item.refused or ("The lab would accept it.",)
 
 
-def _inert(text: str) -> str:
-    """Return a text that spreadsheets do not treat as a formula."""
-    return f"'{text}" if text.lstrip().startswith(("=", "+", "-", "@")) else text
-
-
 def table(items: Sequence[Item]) -> str:
     """Return the report as CSV, one row per photo."""
     held = io.StringIO()
@@ -114,16 +110,16 @@ def table(items: Sequence[Item]) -> str:
             ]
         writer.writerow(
             [
-                _inert(item.photo.name),
+                inert(item.photo.name),
                 item.state,
-                _inert(item.goal.name) if item.goal is not None else "",
+                inert(item.goal.name) if item.goal is not None else "",
                 *figures,
                 item.bytes or "",
                 round(item.seconds, 2) or "",
                 item.digest,
-                _inert(item.remark),
-                _inert(" | ".join(_notes(item))),
-                _inert(" | ".join(_check_result(item))),
+                inert(item.remark),
+                inert(" | ".join(_notes(item))),
+                inert(" | ".join(_check_result(item))),
             ]
         )
     return held.getvalue()
