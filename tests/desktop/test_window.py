@@ -18,7 +18,7 @@ from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.pages_dialog import PagesDialog
-from zinc_margin.desktop.parts import Link, NoteBox
+from zinc_margin.desktop.parts import Field, Link, NoteBox
 from zinc_margin.desktop.window import Window
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
@@ -892,3 +892,21 @@ def test_what_is_refused_in_a_press_is_said(opened):
     until(opened.message.isVisible)
     assert "overlap is as wide as the printable sheet" in opened.message.label.text()
     assert opened.table.current.docket == before
+
+
+def test_what_is_typed_without_a_field_does_not_end_up_in_the_name(opened):
+    key(opened, "7")
+    field = next(
+        each
+        for each in body(opened, "file").findChildren(Field)
+        if each.isVisible() and each.isEnabled()
+    )
+    field.setFocus()
+    opened.table.open_line("size")  # the field disappears
+    settled(opened)
+    name = opened.margin.foot.name
+    assert QApplication.focusWidget() is not name
+    before = name.text()
+    QTest.keyClicks(QApplication.focusWidget() or opened, "7w3")
+    settled(opened)
+    assert name.text() == before

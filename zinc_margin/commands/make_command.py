@@ -55,6 +55,11 @@ def run(options: argparse.Namespace) -> int:
     sweep()
     out = Path(options.out)
     folder = out.is_dir() or options.out.endswith("/")
+    if options.pieces and not folder and out.suffix.lower() != ".pdf":
+        raise BadRequest(
+            f"Pieces are several files. Type {out.with_suffix('')}/ for a folder, or "
+            f"{out.with_suffix('.pdf')} for pages of one PDF."
+        )
     if not folder and not out.suffix:
         raise BadRequest(
             f"“{out.name}” has no suffix. Type .tif, .jpg or another one after it, or {out}/ for a "

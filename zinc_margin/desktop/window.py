@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from contextlib import suppress
 from functools import partial
 from operator import methodcaller
 from pathlib import Path
@@ -128,6 +129,9 @@ class Window(QMainWindow):
         self.refusals = Refusals(self.message.say)
         log.describe(self._docket_text)
         self.setFocus()
+        application = QApplication.instance()
+        assert isinstance(application, QApplication)
+        application.focusChanged.connect(self._keep_focus)
         keys.bind(self, self._keyed())
         self._changes: list[Event] = []
         self.table.subscribe(self._on_change)
@@ -141,6 +145,17 @@ class Window(QMainWindow):
         self._watch.timeout.connect(self._say_working)
         self._watch.start()
         self._refresh()
+
+    def _keep_focus(self, old: QWidget | None, new: QWidget | None) -> None:
+        """Take the focus when its widget disappears: Qt would give it to the next one.
+
+        What is then typed would end up there, for example in the file's name.
+        """
+        if old is None or new is None:
+            return
+        with suppress(RuntimeError):  # a widget that is being deleted
+            if self.isAncestorOf(old) and self.isAncestorOf(new) and not old.isVisible():
+                self.setFocus()
 
     def _say_working(self) -> None:
         """Show that work is pending after a short delay."""

@@ -14,6 +14,7 @@ from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Plan, PrintPlan
 from zinc_margin.plan.parts import Sides
+from zinc_margin.plan.size.grade import least_ppi
 from zinc_margin.plan.text.finish import finish_rows
 from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.reasons import reason_of, repair_words
@@ -263,9 +264,8 @@ def pixels_reason(plan: Plan, units: str = "cm") -> str:
     if choice == "keep":
         return f"The photo has {own} at this size, which is enough; nothing is resampled."
     if choice == "enlarge":
-        return (
-            f"The photo has {own} at this size, too few for a print, so it is enlarged to {asked}."
-        )
+        least = words.resolution(least_ppi(float(plan.floor_ppi), float(plan.target_ppi)), units)
+        return f"The photo has {own} at this size, less than {least}, so it is enlarged to {asked}."
     if choice == "turn":
         return (
             f"The photo has {own} at this size, which is enough; it is resampled only to rotate it."
