@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from dataclasses import replace
+from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
@@ -11,14 +12,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.conftest import docket_of, photo_of, resampled
-from zinc_margin.docket.docket import check_value
+from tests.conftest import docket_of, facts_of, photo_of, resampled
+from zinc_margin.docket.docket import check_value, fresh
 from zinc_margin.docket.file import NAME_FIELDS
 from zinc_margin.docket.finish_input import parse_pieces
 from zinc_margin.facts.facts import Said
 from zinc_margin.handoff import names
 from zinc_margin.keeping.partials import partial_beside
 from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.wish import parse_wish
 from zinc_margin.measure.words import shorten
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.file.name import ruled_name, subfolder
@@ -163,3 +165,35 @@ def test_names_are_cut_between_letters(name, most):
     short = shorten(name, most)
     assert len(os.fsencode(short)) <= most and name.startswith(short)
     assert short == name or len(os.fsencode(short)) > most - 4
+
+
+@pytest.mark.parametrize(
+    ("typed", "units", "name"),
+    [
+        ("within 7x5in", "cm", "kiln corner-7x4.67in"),
+        ("11in wide", "cm", "kiln corner-11x7.33in"),
+        ("2 1/2 x 3 1/2 in", "cm", "kiln corner-3.5x2.5in"),
+        ("8 1/2 x 11", "in", "kiln corner-11x8.5in"),
+        ("within 18x13cm", "in", "kiln corner-18x12cm"),
+        ("A3+", "in", "kiln corner-A3+"),
+        ("within 1920x1200 px", "cm", "kiln corner-1800x1200px"),
+        ("3:2", "in", "kiln corner-0.12x0.08in"),
+    ],
+)
+def test_a_name_has_the_sides_that_the_print_came_to_in_its_own_units(typed, units, name):
+    wish = parse_wish(typed, units)
+    docket = fresh(units)
+    line = replace(docket.size, size=wish.size, way=wish.way, ppi=Fraction(500))
+    facts = facts_of(60, 40)
+    assert ruled_name(PHOTO, plan(facts, replace(docket, size=line))) == name
+
+
+def test_an_automatic_size_is_round_in_the_units_in_use():
+    facts = facts_of(3600, 2400)
+    assert ruled_name(PHOTO, plan(facts, fresh("in"))) == "kiln corner-12x8in"
+    assert ruled_name(PHOTO, plan(facts, fresh("cm"))) == "kiln corner-30x20cm"
+
+
+def test_a_name_that_a_version_was_given_is_in_the_name():
+    docket = replace(docket_of("15x10cm"), version="for the hall")
+    assert ruled_name(PHOTO, plan(FACTS, docket)) == "kiln corner-for the hall-15x10cm"

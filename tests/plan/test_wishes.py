@@ -15,6 +15,7 @@ from zinc_margin.measure.way_labels import label_of
 from zinc_margin.measure.ways import WAYS, parse_way
 from zinc_margin.measure.wish import parse_wish
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.text.lines import entries, pixels_reason
 
 CAMERA, UPRIGHT = facts_of(6000, 4000), facts_of(3000, 4500)
 
@@ -201,3 +202,11 @@ def test_an_automatic_size_is_round_and_trims_nothing(width, height, units):
         assert longest % (4 * step if units == "in" else 10) == 0
     lost = (width - made.crop.width) + (height - made.crop.height)
     assert lost <= 1
+
+
+def test_a_photo_slightly_below_its_minimum_has_one_grade_everywhere():
+    made = plan(facts_of(3000, 2000), docket_of("45x30cm"))
+    assert made.pixels.choice == "enlarge" and made.grade == "from a distance"
+    assert "less than 180 ppi" in pixels_reason(made) and "too few" not in pixels_reason(made)
+    said = entries(made.facts, made)
+    assert said["size"].consequence.startswith("From a distance")

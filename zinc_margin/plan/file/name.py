@@ -18,6 +18,8 @@ _DECIMALS = str.maketrans(
     {"⅛": ".125", "¼": ".25", "⅜": ".375", "½": ".5", "⅝": ".625", "¾": ".75", "⅞": ".875"}
 )
 """Fractions as decimals: many labs accept only letters, digits, hyphens and points."""
+_SIDES = re.compile(r"[\d.½⅛¼⅜⅝¾⅞]+ × [\d.½⅛¼⅜⅝¾⅞]+ (?:mm|cm|m|in|ft)")
+"""A label of two sides without fractions such as 1/2."""
 _UNSEEN = re.compile("[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]+")
 """Marks that change the direction of writing, which can disguise a name."""
 _FORBIDDEN = re.compile(r'[\x00-\x1f\x7f/\\:*?"<>|\ud800-\udc7f\udd00-\udfff]+')
@@ -94,7 +96,7 @@ def print_name(plan: PrintPlan) -> str:
     size, pixels = plan.size, plan.pixels
     if plan.maker.for_screen:
         return f"{pixels.width} × {pixels.height} px"
-    if (size.label[:1].isdigit() and "/" not in size.label) or is_known(size.label):
+    if _SIDES.fullmatch(size.label) or is_known(size.label):
         return size.label
     return pair(size.width_mm, size.height_mm, plan.units)
 
