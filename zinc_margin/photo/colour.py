@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from functools import cache, cached_property
+from functools import cache, cached_property, lru_cache
 
 import imagecodecs
 import numpy as np
@@ -263,4 +263,16 @@ def profile_use(icc: bytes | None, kind: str) -> tuple[str | None, str]:
     fitting = {"RGB": "RGB", "grey": "GRAY", "CMYK": "CMYK"}[kind]
     if profile.space != fitting:
         return None, "damaged"
-    return name, "own" if profile.curves is not None else "converted"
+    if profile.curves is not None:
+        return name, "own"
+    return (name, "converted") if _converts(icc, profile.space) else (None, "damaged")
+
+
+@lru_cache(maxsize=8)
+def _converts(icc: bytes, space: str) -> bool:
+    """Return whether Little CMS can use a profile, and tells dark from light by it."""
+    try:
+        ends = np.array([[[0] * len(space), [255] * len(space)]], np.uint8)
+        return bool(np.ptp(through_tables(ends, icc, space)))
+    except CannotDo:
+        return False

@@ -46,17 +46,33 @@ class Profile:
     matrix: np.ndarray | None
 
 
+_DAMAGE = (struct.error, IndexError, ValueError, KeyError, ArithmeticError)
+"""What reading a damaged profile raises; decoding errors are ValueErrors."""
+_MOST_SKEW = 1e3
+"""The largest condition number of primaries; those of real spaces have at most 20."""
+_OFF_WHITE = 0.005
+"""How far the primaries' sum may be from D50 for us to correct it; beyond it, lcms2 converts."""
+_LONGEST_FLAT = 0.25
+"""The longest flat part of a curve, as a share: a longer one cannot be inverted."""
+_DIP = 1 / 255
+"""How far a curve may fall, as rounded tables do."""
+
+
+class _Flat(ValueError):
+    """A curve that cannot be inverted; Little CMS can still read it."""
+
+
 def parse(icc: bytes) -> Profile:
     """Parse a matrix or grey profile.
 
     Raises
     ------
     CannotDo
-        If it is damaged.
+        If it is damaged: unreadable, or not finite, invertible and monotone.
     """
     try:
         return _parse(icc)
-    except (struct.error, IndexError, ValueError, KeyError, UnicodeDecodeError) as why:
+    except _DAMAGE as why:
         raise CannotDo("its colour profile is damaged") from why
 
 
@@ -77,15 +93,22 @@ def _parse(icc: bytes) -> Profile:
     name = _description(tags.get(b"desc", b""))
     if space == "GRAY":
         curve = _curve(tags[b"kTRC"])
+        if icc[20:24] == b"Lab ":  # the curve then gives L*
+            curve = np.where(curve > 0.08, ((100 * curve + 16) / 116) ** 3, 100 * curve / 903.3)
         return Profile(space, name, (curve,), D50.reshape(3, 1).copy())
     if space == "RGB" and b"A2B0" not in tags and b"rXYZ" in tags:
-        curves = tuple(_curve(tags[sign]) for sign in (b"rTRC", b"gTRC", b"bTRC"))
+        try:
+            curves = tuple(_curve(tags[sign]) for sign in (b"rTRC", b"gTRC", b"bTRC"))
+        except _Flat:
+            return Profile(space, name, None, None)
         columns = [_xyz(tags[sign]) for sign in (b"rXYZ", b"gXYZ", b"bXYZ")]
         matrix = np.array(columns).T
+        if not np.linalg.cond(matrix) < _MOST_SKEW:
+            raise ValueError("primaries on one line")
+        if np.max(np.abs(matrix.sum(axis=1) - D50)) > _OFF_WHITE:
+            return Profile(space, name, None, None)
         # Primaries are stored in steps of 1/65536; correct a white that is one step off.
         matrix *= (D50 / matrix.sum(axis=1))[:, None]
-        if abs(np.linalg.det(matrix)) < 1e-6:
-            raise ValueError("primaries on one line")
         return Profile(space, name, curves, matrix)
     return Profile(space, name, None, None)
 
@@ -97,6 +120,30 @@ def _xyz(tag: bytes) -> list[float]:
 
 
 def _curve(tag: bytes) -> np.ndarray:
+    """Return a sound curve on the grid; raise ValueError or ArithmeticError for another.
+
+    Raises
+    ------
+    _Flat
+        If it is finite and monotone, but cannot be inverted.
+    """
+    with np.errstate(all="ignore"):  # infinite values are refused below
+        values = _curve_values(tag)
+    if not np.all(np.isfinite(values)):
+        raise ValueError("a curve that is not finite")
+    values = np.clip(values, 0.0, 1.0)
+    risen = np.maximum.accumulate(values)
+    if np.max(risen - values) > _DIP:
+        raise ValueError("a curve that falls")
+    at = np.flatnonzero(np.diff(risen) > 0)
+    if len(at) == 0:
+        raise ValueError("a curve that is constant")
+    if max(np.diff(at, prepend=0, append=STEPS)) > _LONGEST_FLAT * STEPS:
+        raise _Flat
+    return risen
+
+
+def _curve_values(tag: bytes) -> np.ndarray:
     grid = np.linspace(0.0, 1.0, STEPS + 1)
     kind = tag[:4]
     if kind == b"curv":
@@ -106,7 +153,7 @@ def _curve(tag: bytes) -> np.ndarray:
         if count == 1:
             return grid ** (struct.unpack_from(">H", tag, 12)[0] / 256)
         points = np.frombuffer(tag, ">u2", count, 12) / 65535
-        return np.asarray(np.interp(grid, np.linspace(0, 1, count), np.maximum.accumulate(points)))
+        return np.asarray(np.interp(grid, np.linspace(0, 1, count), points))
     if kind != b"para":
         raise ValueError("an unknown curve")
     (which,) = struct.unpack_from(">H", tag, 8)
@@ -116,6 +163,8 @@ def _curve(tag: bytes) -> np.ndarray:
     if which == 0:
         return grid**g
     powered = np.maximum(a * grid + b, 0.0) ** g
+    if a == 0:
+        raise ValueError("a curve without a slope")
     if which == 1:
         values = np.where(grid >= -b / a, powered, 0.0)
     elif which == 2:
@@ -124,14 +173,14 @@ def _curve(tag: bytes) -> np.ndarray:
         values = np.where(grid >= d, powered, c * grid)
     else:
         values = np.where(grid >= d, powered + e, c * grid + f)
-    return np.clip(values, 0.0, 1.0)
+    return values
 
 
 def name_of(icc: bytes) -> str:
     """Return a profile's name; empty if it has none or it is unreadable."""
     try:
         return _parse(icc).name
-    except (ValueError, IndexError, KeyError, struct.error):
+    except _DAMAGE:
         return ""
 
 
