@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
@@ -317,8 +318,11 @@ class BatchDialog(QDialog):
         item = self.items[at]
         state = "would be refused" if item.refused else _STATES[item.state]
         goal = item.goal.name if item.goal is not None else ""
-        name, *figures = cells(self._known(at), self.units)
-        result = " ".join(item.refused or ()) or goal or item.remark
+        known = self._known(at)
+        name, *figures = cells(replace(known, remark=""), self.units)
+        result = " ".join(item.refused or ()) or goal or item.remark or known.remark
+        if known.remark and item.state == "waiting":
+            state = "to be skipped"
         for column, shown in enumerate((name, item.version, *figures, state, result)):
             cell = QTableWidgetItem(words.local(shown) if column else shown)
             if _HEADS[column] in _NUMBERS:
