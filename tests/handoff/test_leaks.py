@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import base64
+import struct
 
 import pyexiv2
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image
 
 from tests.conftest import docket_of
 from zinc_margin.handoff.make import make_file
@@ -27,6 +29,7 @@ PACKET = """<?xpacket begin="" id="W5M0MpCehiHzreSzNTczkc9d"?>
  geo:lat="51.512345" geo:long="-1.512345" photoshop:City="Rivermouth" photoshop:State="Kilnshire"
  photoshop:Country="Tideland" Iptc4xmpCore:Location="Old quay" Iptc4xmpCore:CountryCode="TL"
  xmpRights:WebStatement="https://kiln.example/rights">
+<dc:coverage>Old quay</dc:coverage>
 <dc:title><rdf:Alt><rdf:li xml:lang="x-default">Stacked bowls</rdf:li></rdf:Alt></dc:title>
 <dc:subject><rdf:Bag><rdf:li>kiln</rdf:li><rdf:li>Rivermouth</rdf:li><rdf:li>Quayside</rdf:li></rdf:Bag></dc:subject>
 <tree:hierarchicalSubject><rdf:Bag><rdf:li>Places|Tideland|Rivermouth</rdf:li><rdf:li>Craft|Kiln</rdf:li></rdf:Bag></tree:hierarchicalSubject>
@@ -77,6 +80,30 @@ def told(jpeg):
             }
         )
     return jpeg
+
+
+def with_field(photo, code: int, kind: int, data: bytes):
+    """Replace a photo's EXIF by one field of this type, as other programs write it."""
+    head = b"Exif\0\0II*\0\x08\0\0\0\x01\0"
+    entry = struct.pack("<HHII", code, kind, len(data), 26)
+    block = head + entry + bytes(4) + data
+    with Image.open(photo) as image:
+        image.save(photo, quality=90, exif=block)
+
+
+@pytest.mark.parametrize("kind", [1, 7])  # bytes, and bytes of no type
+def test_keywords_in_bytes_are_read_as_words(told, tmp_path, kind):
+    raw = PACKET.replace("OLDPIXELS", "")
+    with_field(told, 0x9C9E, kind, "kiln;Rivermouth\0".encode("utf-16-le"))
+    with pyexiv2.Image(str(told)) as image:
+        image.modify_raw_xmp(raw)
+    photo = read_photo(told)
+    docket = docket_of("6x4cm", file={"format": "jpeg", "places": False})
+    made = make_file(photo, plan(photo.facts, docket), tmp_path / "out.jpg")
+    data = made.path.read_bytes()
+    assert "Rivermouth".encode("utf-16-le") not in data
+    with pyexiv2.Image(str(made.path)) as image:
+        assert image.read_exif()["Exif.Image.XPKeywords"].strip("\0") == "kiln"
 
 
 @pytest.mark.parametrize("ending", ["jpeg", "tiff", "png", "webp", "jxl"])

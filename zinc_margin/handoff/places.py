@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Iterator, Mapping
+from contextlib import suppress
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -18,6 +19,7 @@ _WORD = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+")
 _BETWEEN = re.compile(r"[|/\\>]")
 _KEYWORD_LISTS = ("keyword", "keywords", "subject", "tags", "tag", "categories", "catalog")
 _MAKER_NOTE = "Exif.Photo.MakerNote"
+_UTF_16 = "Exif.Image.XP"
 _CONTACT = "CreatorContactInfo"
 """The photographer's own address does not reveal where the photo was taken."""
 
@@ -43,6 +45,7 @@ def place_keys(
         None marks a key to remove.
     """
     gone: dict[str, Any] = {}
+    exif = {key: _as_text(key, value) for key, value in exif.items()}
     for key in exif:
         group = key.split(".")[1]
         if group == "GPSInfo" or _tells_place(key):
@@ -66,6 +69,20 @@ def place_keys(
             if len(left) < len(words):
                 gone[key] = (left if isinstance(value, list) else ";".join(left)) or None
     return gone
+
+
+def _as_text(key: str, value: Any) -> Any:
+    """Return an EXIF value as text: some programs store theirs as bytes of UTF-16.
+
+    Exiv2 shows bytes as numbers unless they have the usual type; texts may end in zeros, and
+    comments begin with the name of their characters.
+    """
+    if not isinstance(value, str):
+        return value
+    if key.startswith(_UTF_16) and re.fullmatch(r"[\d ]+", value):
+        with suppress(ValueError):  # a number that is no byte
+            value = bytes(map(int, value.split())).decode("utf-16-le", "replace")
+    return re.sub(r'^charset="?\w+"? ', "", value).rstrip("\0")
 
 
 def old_pixels(xmp: Mapping[str, Any]) -> dict[str, None]:
