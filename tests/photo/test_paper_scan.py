@@ -104,3 +104,43 @@ def test_the_command_writes_measures_and_keeps(tmp_path, capsys):
     assert float(OwnPapers().find("kiln rag").sigma_mm) == pytest.approx(report["sigma_mm"])
     assert read_scan(scan, 300).sigma_mm == report["sigma_mm"]
     assert main(["measure-paper"]) == 2
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_any_picture_is_measured_or_refused_in_a_sentence(seed):
+    rng = np.random.default_rng(seed)
+    values = scanned(0.055, metal=bool(seed % 3))[::3, ::3].copy()
+    high, wide = values.shape
+    for _ in range(rng.integers(1, 4)):
+        attack = rng.integers(0, 7)
+        if attack == 0:
+            top, left = rng.integers(0, high // 2), rng.integers(0, wide // 2)
+            values[top : top + high // 3, left : left + wide // 3] = rng.choice([0, 255])
+        elif attack == 1:
+            values = values + rng.normal(0, rng.choice([5, 80]), values.shape)
+        elif attack == 2:
+            values = 255 - values
+        elif attack == 3:
+            values = np.where(values > rng.integers(20, 200), 255.0, 0.0)
+        elif attack == 4:
+            values = values * rng.choice([0.0, 0.01, 3])
+        elif attack == 5:
+            values = values[:, ::-1]
+        else:
+            values = values[: rng.integers(2, high), : rng.integers(2, wide)]
+    try:
+        blur = measured_blur(values, 300)
+    except BadRequest as why:
+        assert str(why).endswith(".")
+    else:
+        assert np.isfinite(blur.sigma_mm) and 0 <= blur.confidence <= 1
+
+
+def test_a_scan_without_a_ruler_says_how_to_lay_it():
+    blank = scanned(0.055, metal=False).copy()
+    per = PPI / 25.4
+    blank[int((layout.METAL[1] - 4) * per) :] = 224  # not even the box is printed
+    with pytest.raises(BadRequest, match=r"No page|Lay a metal ruler|cannot be measured"):
+        measured_blur(blank, 300)
+    with pytest.raises(BadRequest, match="Lay a metal ruler"):
+        measured_blur(scanned(0.055, metal=False), 300)

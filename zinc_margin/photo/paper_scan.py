@@ -74,7 +74,24 @@ def measured_blur(values: np.ndarray, page_ppi: float) -> Blur:
     BadRequest
         If the page or the metal edge is not found.
     """
-    values = values.astype(np.float32)
+    try:
+        with np.errstate(all="ignore"):  # what is not finite is refused below
+            blur = _measured(values.astype(np.float32), page_ppi)
+    except (ArithmeticError, IndexError, TypeError, ValueError) as why:
+        # Any picture can come as a scan, and sums over what is not there fail in their own ways.
+        raise BadRequest(_UNREADABLE) from why
+    if not all(map(np.isfinite, (blur.sigma_mm, blur.spread, blur.scan_ppi))):
+        raise BadRequest(_UNREADABLE)
+    return blur
+
+
+_UNREADABLE = (
+    "This scan cannot be measured. Scan the whole page with its four squares, with a metal ruler "
+    "across the box, in grey and without corrections."
+)
+
+
+def _measured(values: np.ndarray, page_ppi: float) -> Blur:
     to_px = _page_place(values)
     per_mm = float(np.sqrt(abs(np.linalg.det(to_px[:, :2]))))
     even = values / _white(values, to_px)
@@ -339,6 +356,13 @@ def _bend(light: np.ndarray, across: np.ndarray, along: np.ndarray) -> np.ndarra
     return np.asarray(slope * along + level)
 
 
+_FEWEST_COLUMNS = 20
+_NO_METAL = (
+    "No straight metal edge was found across the box. Lay a metal ruler over it, slightly at an "
+    "angle, and scan again."
+)
+
+
 def _metal(
     light: np.ndarray, to_px: np.ndarray, per_mm: float
 ) -> Callable[[np.ndarray], np.ndarray]:
@@ -358,15 +382,17 @@ def _metal(
     rows = slope.argmax(0) + 1.0
     columns = np.arange(part.shape[1])
     strong = slope.max(0) > 0.4 * np.median(slope.max(0))
+    if strong.sum() < _FEWEST_COLUMNS:
+        raise BadRequest(_NO_METAL)
     line = np.polyfit(columns[strong], rows[strong], 1)
     for _ in range(6):
         off = np.abs(np.polyval(line, columns) - rows)
         near = strong & (off < max(2.0, 2 * float(np.median(off[strong]))))
+        if near.sum() < _FEWEST_COLUMNS:
+            raise BadRequest(_NO_METAL)
         line = np.polyfit(columns[near], rows[near], 1)
     if slope.max(0)[near].mean() * per_mm * 0.4 < 0.02 or near.mean() < 0.5:
-        raise BadRequest(
-            "No straight metal edge crosses the box. Place a ruler there and scan again."
-        )
+        raise BadRequest(_NO_METAL)
     angle = np.arctan(line[0])
     row, column = np.mgrid[: part.shape[0], : part.shape[1]] + 0.5
     across = ((row - 0.5 - np.polyval(line, column - 0.5)) * np.cos(angle)) / per_mm
@@ -376,8 +402,5 @@ def _metal(
     grid = np.linspace(0.0, 0.5 * per_mm, 400)
     found = edge_response(part.ravel(), across.ravel(), along.ravel(), per_mm, grid)
     if found is None:
-        raise BadRequest(
-            "The metal edge could not be measured. Clean it, place it slightly at an angle, and "
-            "scan again."
-        )
+        raise BadRequest(_NO_METAL)
     return lambda frequency: np.asarray(np.interp(frequency, grid, found))
