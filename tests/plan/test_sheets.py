@@ -239,3 +239,15 @@ def test_a_docket_of_another_renderer_says_so_until_it_is_taken_as_it_is():
     ]
     with pytest.raises(BadRequest, match="renderer must be"):
         from_json(text.replace(now, '"renderer": "x"'))
+
+
+def test_a_caption_of_several_rows_is_set_as_rows():
+    one = made(caption="Stacked bowls\n\nKiln 4\r\n{name}", footer="Second\nkiln")
+    texts = [words.text for words in one.sheet.words]
+    assert texts == ["Stacked bowls", "Kiln 4", PHOTO.path.stem, "Second kiln"]
+    tops = [words.box[1] for words in one.sheet.words]
+    high = one.sheet.words[0].box[3]
+    assert [tops[1] - tops[0], tops[2] - tops[1]] == pytest.approx([1.25 * high] * 2, abs=1)
+    # no row touches the next, and the sheet has grown for them
+    assert tops[3] > tops[2] + high
+    assert one.page.height > made(caption="Stacked bowls", footer="Second").page.height

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from functools import lru_cache
 
@@ -116,6 +117,10 @@ def _typeset(line: Words) -> tuple[np.ndarray, int, int]:
     return ink, left + {"left": 0, "centre": free // 2, "right": free}[line.lies], top
 
 
+_CONTROL = re.compile("[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
+"""What the layout library refuses: line breaks, other controls, bytes that are no text."""
+
+
 @lru_cache(maxsize=32)
 def _font(face: str, size: int) -> ImageFont.FreeTypeFont:
     return ImageFont.truetype(str(font_file(FACES[face])), size)
@@ -140,6 +145,7 @@ def ink_of(
     ndarray (height, W), float32
         0 to 1.
     """
+    words = _CONTROL.sub(" ", words)
     font = _font(face, max(4, round(height * 0.78)))
     if widest is not None and font.getlength(words) > widest:
         while words and font.getlength(words + "…") > widest:

@@ -12,13 +12,18 @@ FIELDS = ("name", "title", "date", "author", "edition", "size")
 """Fields that a caption may contain in braces."""
 
 
+def caption_rows(text: str | None) -> list[str]:
+    """Return a caption's rows as typed, without empty ones."""
+    return [row for row in (text or "").splitlines() if row.strip()]
+
+
 def fill_caption(text: str | None, facts: Facts, line: FinishLine, size: str) -> str:
-    """Return a caption with its fields filled in; drop separators next to empty fields.
+    """Return one row with its fields filled in; drop separators next to empty fields.
 
     Parameters
     ----------
     text : str or None
-        Text with fields in braces.
+        Text with fields in braces; line breaks become spaces.
     size : str
         The print's size as text.
 
@@ -37,6 +42,8 @@ def fill_caption(text: str | None, facts: Facts, line: FinishLine, size: str) ->
         "edition": line.edition or "",
         "size": size,
     }
+    text = " ".join(text.splitlines())
+    values = {name: " ".join(value.splitlines()) for name, value in values.items()}
     unknown = [name for name in re.findall(r"\{([^{}]*)\}", text) if name not in values]
     if unknown:
         known = ", ".join("{" + name + "}" for name in FIELDS)

@@ -13,7 +13,7 @@ from zinc_margin.measure.resolution import round_half_up
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.words import pair, small
 from zinc_margin.plan.file.watermark import Watermark, watermark_picture, watermark_words
-from zinc_margin.plan.finish.captions import fill_caption
+from zinc_margin.plan.finish.captions import caption_rows, fill_caption
 from zinc_margin.plan.finish.marks import MARK_GAP_MM, MARK_MM, crop_marks, fold_marks, key_line
 from zinc_margin.plan.finish.page import Box, FourMm, Page, Sheet, Words
 from zinc_margin.plan.finish.room import paper_for
@@ -160,6 +160,10 @@ def _across(side: Fraction, body_px: int, body: Fraction, per: Fraction) -> int:
     return body_px if side == body else max(1, body_px, round_half_up(side * per))
 
 
+_ROW = Fraction(5, 4)
+"""Distance of a caption's rows, relative to their height."""
+
+
 def _kept_free(line: FinishLine, caption_mm: Fraction) -> Margins:
     """Return the margins: as requested, and as marks and words require."""
     staple = line.staple_mm
@@ -175,7 +179,8 @@ def _kept_free(line: FinishLine, caption_mm: Fraction) -> Margins:
     below = ring
     if line.caption or line.footer:
         ring = max(ring, 2 * caption_mm)
-        below = ring + 2 * caption_mm + (caption_mm if line.caption and line.footer else 0)
+        more = _ROW * caption_mm * max(0, len(caption_rows(line.caption)) - 1)
+        below = ring + 2 * caption_mm + more + (caption_mm if line.caption and line.footer else 0)
     return Margins(ring, ring, below, ring)
 
 
@@ -209,10 +214,11 @@ def _words(
     left, top, width, height = box
     below = top + height + reach[1]
     line_px = max(4, round_half_up(caption_mm * per[1]))
-    caption = fill_caption(line.caption, facts, line, size)
-    if caption:
-        gap = round_half_up((line.line_mm + line.line_gap_mm) * per[1]) + round(line_px * 0.6)
-        rows.append(Words(caption, (left, below + gap, width, line_px), "centre", "serif", _INK))
+    gap = round_half_up((line.line_mm + line.line_gap_mm) * per[1]) + round(line_px * 0.6)
+    captions = [fill_caption(row, facts, line, size) for row in caption_rows(line.caption)]
+    for at, caption in enumerate(filter(None, captions)):
+        y = below + gap + round_half_up(at * _ROW * line_px)
+        rows.append(Words(caption, (left, y, width, line_px), "centre", "serif", _INK))
     foot = fill_caption(line.footer, facts, line, size)
     if foot:
         small_px = max(4, round(line_px * 0.62))
@@ -220,8 +226,9 @@ def _words(
         rows.append(Words(foot, (left, y, width, small_px), "left", "sans", "#5a5a5a"))
     for words in rows:
         if words.box[1] + words.box[3] > page.height or words.box[1] < below:
+            needed = (3 + _ROW * max(0, len(captions) - 1)) * caption_mm
             raise BadRequest(
                 f"There is no space for “{words.text[:40]}” below the picture. Give the sheet "
-                f"a bottom margin of at least {small(3 * caption_mm, 'cm')}."
+                f"a bottom margin of at least {small(needed, 'cm')}."
             )
     return tuple(rows)
