@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 import os
+import pty
+import subprocess
+import sys
+from contextlib import suppress
 from pathlib import Path
 
 import pyexiv2
@@ -150,3 +154,43 @@ def test_names_of_every_format_with_odd_letters(jpeg, tmp_path, said):
         assert code == 0 and (tmp_path / name).stat().st_size, err
     with Image.open(tmp_path / os.fsdecode(b"o\xfft.jpg")) as image:
         assert image.size == (236, 157)
+
+
+HIDDEN = "bad\x1b[2J\x07\u202egpj"
+
+
+def test_a_terminal_gets_no_hidden_commands_and_a_pipe_the_name_itself(jpeg):
+    path = jpeg.rename(jpeg.with_name(f"{HIDDEN}.jpg"))
+    line = [sys.executable, "-m", "zinc_margin.commands", "reach", str(path)]
+    piped = subprocess.run(line, capture_output=True, check=True).stdout
+    assert HIDDEN.encode() in piped
+    master, slave = pty.openpty()
+    subprocess.run(line, stdout=slave, stderr=slave, check=True)
+    os.close(slave)
+    seen = b""
+    with suppress(OSError):  # the end of a terminal
+        while part := os.read(master, 4096):
+            seen += part
+    os.close(master)
+    assert b"\x1b" not in seen and b"\x07" not in seen and "\u202e".encode() not in seen
+    assert "bad�[2J��gpj.jpg" in seen.decode()
+
+
+@pytest.mark.parametrize("locale", ["POSIX", "C"])
+def test_a_locale_of_plain_letters_gets_plain_letters(jpeg, tmp_path, locale):
+    kept = dict(os.environ, LC_ALL=locale, PYTHONUTF8="0", PYTHONCOERCECLOCALE="0")
+    out = tmp_path / "out.tif"
+    line = [sys.executable, "-m", "zinc_margin.commands", "make", str(jpeg)]
+    line += ["--size", "9x6cm", "--out", str(out)]
+    done = subprocess.run(line, capture_output=True, env=kept)
+    assert done.returncode == 0, done.stderr
+    assert b"9 x 6 cm" in done.stdout and done.stdout.isascii() and out.exists()
+    other = jpeg.rename(jpeg.with_name(os.fsdecode(b"k\xffln.jpg")))
+    line = [sys.executable, "-m", "zinc_margin.commands", "reach", str(other)]
+    assert b"k\xffln.jpg" in subprocess.run(line, capture_output=True, env=kept).stdout
+
+
+def test_an_empty_goal_is_no_folder(said, jpeg):
+    code, out, err = said("make", jpeg, "--size", "9x6cm", "--out", "")
+    assert code == 2 and "--out is empty" in err and not out
+    assert list(jpeg.parent.glob("*.tif")) == []

@@ -8,6 +8,7 @@ import sys
 from collections.abc import Iterator
 from contextlib import contextmanager, redirect_stdout, suppress
 
+from zinc_margin.commands.terminal import control
 from zinc_margin.keeping.job import Job
 
 
@@ -60,7 +61,7 @@ def interruptible() -> Iterator[Job]:
         signal.signal(signal.SIGINT, before)
         signal.signal(signal.SIGTERM, terminated)
         if sys.stderr.isatty():
-            print(file=sys.stderr, end="\r\x1b[K")
+            control("\r\x1b[K")
 
 
 def _line(share: float, left: float | None) -> None:
@@ -68,4 +69,4 @@ def _line(share: float, left: float | None) -> None:
     from zinc_margin.measure import words
 
     rest = "…" if left is None else words.seconds(left)
-    print(f"\r\x1b[K{share:4.0%}  {rest} left", end="", file=sys.stderr, flush=True)
+    control(f"\r\x1b[K{share:4.0%}  {rest} left")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 import os
 import signal
 import sys
@@ -10,10 +9,11 @@ from collections.abc import Callable
 from importlib import import_module
 
 from zinc_margin import __version__
+from zinc_margin.commands import terminal
 from zinc_margin.commands.help_text import Parser, complete
 from zinc_margin.commands.interrupts import hush_libraries, quiet_output
 from zinc_margin.keeping import log
-from zinc_margin.measure.errors import Cancelled, ZincError
+from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 from zinc_margin.measure.tables import table
 
 _COMMANDS = table("commands")["commands"]
@@ -24,12 +24,14 @@ def main(arguments: list[str] | None = None) -> int:
     """Run one command; return 0 or the exit code of the error (`measure.errors`)."""
     if "_ARGCOMPLETE" in os.environ and arguments is None:
         complete(program_parser)
-    _take_any_name()
     hush_libraries()
+    terminal.prepare()
     if arguments is None:
         signal.signal(signal.SIGTERM, _end)
     try:
         options = program_parser().parse_args(arguments)
+        if getattr(options, "out", None) == "":
+            raise BadRequest("--out is empty. Type a file, or ./ for this folder.")
         with quiet_output(options.quiet):
             return int(options.run(options))
     except KeyboardInterrupt:
@@ -50,13 +52,6 @@ def main(arguments: list[str] | None = None) -> int:
 def _end(number: int, frame: object) -> None:
     """End as after an interrupt: remove partial files and print a sentence."""
     raise KeyboardInterrupt
-
-
-def _take_any_name() -> None:
-    """Print file names that are not UTF-8 as their bytes, as other commands do."""
-    for stream in (sys.stdout, sys.stderr):
-        if isinstance(stream, io.TextIOWrapper):
-            stream.reconfigure(errors="surrogateescape")
 
 
 def _say(sentence: object, code: int) -> int:
