@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+import threading
 
 import pytest
 
@@ -87,18 +88,84 @@ def test_one_word_forgets_and_files_stay(jpeg, tmp_path, capsys):
     assert print_log.search() == [] and not print_log.place().exists() and out.exists()
 
 
-def test_what_is_damaged_stops_no_print(jpeg, tmp_path, capsys):
+def make(capsys, jpeg, out):
+    return printed(capsys, "make", jpeg, "--size", "12x8cm", "--ppi", "100", "--out", out)
+
+
+@pytest.fixture
+def untold(monkeypatch):
+    monkeypatch.setattr(print_log, "_told", set())
+
+
+@pytest.mark.usefixtures("untold")
+def test_a_damaged_log_is_set_aside_whole_and_a_new_one_begins(jpeg, tmp_path, capsys):
     print_log.place().parent.mkdir(parents=True)
     print_log.place().write_bytes(b"clay" * 2000)
-    out = tmp_path / "one.jpg"
-    assert (
-        printed(capsys, "make", jpeg, "--size", "12x8cm", "--ppi", "100", "--out", out)[0] == 0
-        and out.exists()
-    )
-    code, _, err = printed(capsys, "made")
-    assert code == 1 and "cannot be read" in err and "Traceback" not in err
+    code, _, err = make(capsys, jpeg, tmp_path / "one.jpg")
+    assert code == 0 and (tmp_path / "one.jpg").exists()
+    assert "kept as made-damaged-1.sqlite3" in err and err.count("\n") == 1
+    kept = print_log.place().with_name("made-damaged-1.sqlite3")
+    assert kept.read_bytes() == b"clay" * 2000
+    assert make(capsys, jpeg, tmp_path / "two.jpg")[0] == 0
+    assert [one.file for one in print_log.search()] == [str(tmp_path / "two.jpg")]
+    # a table of other columns is as good as damaged
     print_log.place().unlink()
     with sqlite3.connect(print_log.place()) as base:
-        base.execute("PRAGMA user_version = 99")
+        base.execute("CREATE TABLE made (number INTEGER PRIMARY KEY, clay TEXT)")
     code, _, err = printed(capsys, "made")
-    assert code == 1 and "newer program" in err
+    assert code == 1 and "made-damaged-2.sqlite3" in err
+    assert printed(capsys, "made")[0] == 0
+
+
+@pytest.mark.usefixtures("untold")
+def test_a_newer_log_is_left_alone_and_said_once(jpeg, tmp_path, capsys):
+    print_log.place().parent.mkdir(parents=True)
+    with sqlite3.connect(print_log.place()) as base:
+        base.execute("PRAGMA user_version = 99")
+    before = print_log.place().read_bytes()
+    code, _, err = make(capsys, jpeg, tmp_path / "one.jpg")
+    assert code == 0 and "not in the print log" in err and "newer version" in err
+    assert make(capsys, jpeg, tmp_path / "two.jpg")[2] == ""
+    code, _, err = printed(capsys, "made")
+    assert code == 1 and "newer version" in err
+    assert print_log.place().read_bytes() == before
+
+
+@pytest.mark.usefixtures("untold")
+def test_writers_wait_for_each_other(jpeg, tmp_path, capsys, monkeypatch):
+    assert make(capsys, jpeg, tmp_path / "one.jpg")[0] == 0
+    other = sqlite3.connect(print_log.place(), isolation_level=None, check_same_thread=False)
+    other.execute("BEGIN EXCLUSIVE")
+    ends = threading.Timer(0.5, lambda: other.execute("COMMIT"))
+    ends.start()
+    assert make(capsys, jpeg, tmp_path / "two.jpg")[2] == ""
+    ends.join()
+    assert len(print_log.search()) == 2
+    # one that holds it for too long is named, and its log stays
+    monkeypatch.setattr(print_log, "_WAIT_S", 0.1)
+    other.execute("BEGIN EXCLUSIVE")
+    code, _, err = make(capsys, jpeg, tmp_path / "three.jpg")
+    assert code == 0 and "Another program is using the print log" in err
+    code, _, err = printed(capsys, "made")
+    assert code == 1 and "Another program" in err
+    other.execute("COMMIT")
+    other.close()
+    assert len(print_log.search()) == 2
+
+
+def test_odd_cells_are_empty_and_a_damaged_log_can_be_cleared(jpeg, tmp_path, capsys):
+    assert make(capsys, jpeg, tmp_path / "one.jpg")[0] == 0
+    assert print_log.place().stat().st_mode & 0o077 == 0
+    for cell in ("clay", 1e300, -5, None, b"clay", 10**18):
+        with sqlite3.connect(print_log.place()) as base:
+            names = ("made", "photo", "size", "ppi", "bytes", "strength", "docket", "renderer")
+            base.execute(
+                f"UPDATE made SET {', '.join(f'{name} = ?' for name in names)}", [cell] * 8
+            )
+        code, _, err = printed(capsys, "made")
+        assert code == 0, err
+        assert printed(capsys, "made", "--json")[0] == 0
+        assert print_log.summary(print_log.search()).startswith("Made before")
+    print_log.place().write_bytes(b"clay" * 2000)
+    assert "cleared: 0 prints" in printed(capsys, "made", "--forget")[1]
+    assert not print_log.place().exists()

@@ -89,6 +89,9 @@ def run(options: argparse.Namespace) -> int:
         goal = in_folder(header.facts.path, plan, out) if folder else out
         result = deliver(photo, plan, goal, options.overwrite, job)
     save_docket(options, store.with_measured(docket, photo.facts))
+    for each in result:
+        if each.remark:
+            print(f"zinc-margin: {each.remark}", file=sys.stderr)
     text = plan if plan.pieces is not None else plan_of_file(result[0].plan)
     if options.json:
         report = plan_report(photo.facts, text)

@@ -89,7 +89,9 @@ class Making:
             if len(files) > 1:
                 what = f"{len(files)} pieces and their map in {files[0].path.parent.name}"
             paths = [each.path for each in files]
-            self.foot.show_end(f"Written: {what}, {size}, in {took}.", True, paths)
+            remarks = [each.remark for each in files if each.remark]
+            said = " ".join([f"Written: {what}, {size}, in {took}.", *remarks])
+            self.foot.show_end(said, True, paths)
             tell_elsewhere(self.foot.window(), "The file is ready", f"{what}, {size}, in {took}.")
             if back is not None:
                 self._leave()

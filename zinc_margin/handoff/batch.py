@@ -299,7 +299,8 @@ class Batch:
         item.bytes = sum(each.bytes for each in files)
         item.seconds = sum(each.seconds for each in files)
         self._check(item)
-        self._set(item, "made", _came_to(item.plan))
+        remarks = [each.remark for each in files if each.remark]
+        self._set(item, "made", " ".join([_came_to(item.plan), *remarks]))
 
     def _check(self, item: Item) -> None:
         """Check a finished file against the lab's terms, with the lab's own reader."""

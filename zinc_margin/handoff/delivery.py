@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from contextlib import suppress
+from dataclasses import replace
 from pathlib import Path
 
 from zinc_margin.handoff import names, print_log
@@ -99,9 +100,7 @@ def _deliver_files(
     if plan.file.printing_notes:
         told = plan if plan.pieces is not None else result[0].plan
         write_slip(result[0].path, slip_text(told, result[0].path.name, plan.units))
-    for written in result:
-        print_log.note(photo.facts, written.plan, written.path)
-    return result
+    return [replace(one, remark=print_log.note(photo.facts, one.plan, one.path)) for one in result]
 
 
 def _is_file_name(goal: Path) -> bool:

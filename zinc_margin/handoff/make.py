@@ -37,12 +37,15 @@ class Written:
     seconds : float
     plan : PrintPlan
         The final plan; under a byte limit it may have fewer pixels or lower quality than planned.
+    remark : str
+        What else should be known, such as that the log could not be written; usually empty.
     """
 
     path: Path
     bytes: int
     seconds: float
     plan: PrintPlan
+    remark: str = ""
 
 
 def make_file(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import os
 import sqlite3
 import time
 from collections.abc import Iterator, Sequence
@@ -18,6 +19,8 @@ from zinc_margin.plan.file.name import print_name
 from zinc_margin.plan.model import PrintPlan
 
 _SCHEMA, _TOLD = 1, 3
+_LATEST = 10**12
+"""No time, size or resolution in the log is larger."""
 _COLUMNS = (
     "made REAL, photo TEXT, photo_digest TEXT, size TEXT, paper TEXT, strength REAL, ppi REAL, "
     "file TEXT, bytes INTEGER, digest TEXT, sent_to TEXT, docket TEXT, renderer INTEGER"
@@ -76,13 +79,53 @@ def place() -> Path:
     return own_folder("data") / "made.sqlite3"
 
 
+_WAIT_S = 20
+"""Several programs may write; each waits for the others. An entry takes milliseconds."""
+_NEWER = "A newer version of this program wrote the print log; it is kept as it is."
+_IN_USE = "Another program is using the print log. Try again in a moment."
+_told: set[str] = set()
+"""Sentences about the log that this process has reported; a batch would repeat them."""
+
+
+def _trouble(why: OSError | sqlite3.Error) -> str:
+    """Return why the log cannot be used, as a sentence; set a damaged one aside, whole."""
+    if isinstance(why, OSError):
+        return f"The print log {place()} cannot be used: {why.strerror}."
+    if isinstance(why, sqlite3.NotSupportedError):
+        return _NEWER
+    said = str(why)
+    if "locked" in said or "busy" in said:
+        return _IN_USE
+    if any(each in said for each in ("unable to open", "readonly", "disk I/O", "full")):
+        return f"The print log {place()} cannot be used: {said}."
+    try:
+        kept = _set_aside()
+    except OSError as error:
+        return f"The print log {place()} is damaged, and cannot be moved: {error.strerror}."
+    return f"The print log was damaged. It is kept as {kept.name}, and a new one begins."
+
+
+def _set_aside() -> Path:
+    """Rename a damaged log with all that belongs to it; return its new path."""
+    number = 1
+    while (goal := place().with_name(f"made-damaged-{number}.sqlite3")).exists():
+        number += 1
+    for end in ("-wal", "-shm", "-journal"):
+        with suppress(FileNotFoundError):
+            os.rename(f"{place()}{end}", f"{goal}{end}")
+    os.rename(place(), goal)
+    return goal
+
+
 @contextmanager
 def _open() -> Iterator[sqlite3.Connection]:
     place().parent.mkdir(parents=True, exist_ok=True)
-    with closing(sqlite3.connect(place(), timeout=5)) as base, base:
+    # Only the user may read it: it names photos and printers.
+    os.close(os.open(place(), os.O_CREAT | os.O_RDONLY, 0o600))
+    with closing(sqlite3.connect(place(), timeout=_WAIT_S)) as base, base:
         (edition,) = base.execute("PRAGMA user_version").fetchone()
         if edition not in (0, _SCHEMA):
-            raise sqlite3.DatabaseError("a newer program wrote it")
+            raise sqlite3.NotSupportedError("a newer program wrote it")
         base.execute(f"CREATE TABLE IF NOT EXISTS made (number INTEGER PRIMARY KEY, {_COLUMNS})")
         base.execute("CREATE INDEX IF NOT EXISTS by_photo ON made (photo_digest)")
         base.execute(f"PRAGMA user_version = {_SCHEMA}")
@@ -95,7 +138,7 @@ def file_digest(path: Path) -> str:
         return hashlib.file_digest(file, lambda: hashlib.blake2b(digest_size=20)).hexdigest()
 
 
-def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") -> None:
+def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") -> str:
     """Add a print to the log; a failure does not affect the print.
 
     Parameters
@@ -104,9 +147,14 @@ def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") ->
         The final plan.
     file : Path or None
         None for a direct print.
+
+    Returns
+    -------
+    str
+        A sentence if the print could not be recorded, the first time; else empty.
     """
     record = plan.record
-    with suppress(OSError, sqlite3.Error):
+    try:
         row = (
             time.time(),
             str(facts.path.absolute()),
@@ -128,6 +176,12 @@ def note(facts: Facts, plan: PrintPlan, file: Path | None, sent_to: str = "") ->
                 f"INSERT INTO made ({', '.join(_NAMES)}) VALUES ({marks})",
                 [_stored_text(part) if isinstance(part, str) else part for part in row],
             )
+    except (OSError, sqlite3.Error) as why:
+        sentence = f"The print is not in the print log. {_trouble(why)}"
+        is_new = sentence not in _told
+        _told.add(sentence)
+        return sentence if is_new else ""
+    return ""
 
 
 def _stored_text(name: str) -> str | bytes:
@@ -139,8 +193,22 @@ def _stored_text(name: str) -> str | bytes:
     return name
 
 
-def _plain(part: Any) -> Any:
-    return part.decode("utf-8", "surrogateescape") if isinstance(part, bytes) else part
+def _made(row: Sequence[Any]) -> Made:
+    """Return a row as a print; cells of another type, which no version writes, are empty."""
+    known = {"int": int, "float": float, "str": str}
+    return Made(
+        *(_cell(part, known[str(one.type)]) for part, one in zip(row, fields(Made), strict=True))
+    )
+
+
+def _cell(part: Any, kind: type) -> Any:
+    if isinstance(part, bytes):
+        part = part.decode("utf-8", "surrogateescape")
+    if kind is str:
+        return part if isinstance(part, str) else ""
+    if isinstance(part, (int, float)) and abs(part) < _LATEST:
+        return kind(part)
+    return kind(0)
 
 
 def search(
@@ -186,8 +254,8 @@ def search(
                 (*values, most),
             ).fetchall()
     except (OSError, sqlite3.Error) as why:
-        raise CannotDo(f"The print log {place()} cannot be read ({why}). Move it away.") from None
-    return [Made(*map(_plain, row)) for row in rows]
+        raise CannotDo(_trouble(why)) from None
+    return [_made(row) for row in rows]
 
 
 def summary(rows: Sequence[Made]) -> str:
@@ -211,9 +279,12 @@ def find(number: int) -> Made:
 
 def forget() -> int:
     """Clear the log; return the number of prints that it had."""
-    count = len(search(most=1_000_000))
+    count = 0
     try:
-        place().unlink(missing_ok=True)
+        with suppress(sqlite3.DatabaseError), _open() as base:
+            (count,) = base.execute("SELECT count(*) FROM made").fetchone()
+        for end in ("", "-wal", "-shm", "-journal"):
+            Path(f"{place()}{end}").unlink(missing_ok=True)
     except OSError as why:
         raise CannotDo(f"{place()} could not be removed: {why.strerror}.") from None
     return count
