@@ -51,6 +51,7 @@ def type_into(field, text):
 def _state_of_its_own(tmp_path_factory, monkeypatch):
     """What one test decides does not come back in another."""
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path_factory.mktemp("state")))
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("data")))
 
 
 @pytest.fixture(autouse=True)

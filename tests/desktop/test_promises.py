@@ -13,7 +13,7 @@ from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QRadioButton, QSlider, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QRadioButton, QSlider, QWidget
 
 from tests.desktop.conftest import settled, type_into
 from tests.promises.cases import SIZES, WAYS, photos
@@ -114,6 +114,17 @@ def folder(tmp_path_factory):
     return place
 
 
+@pytest.fixture
+def no_dialogs(monkeypatch):
+    """Dialogs of the system are left without an answer."""
+    for name in ("getOpenFileName", "getSaveFileName"):
+        monkeypatch.setattr(QFileDialog, name, staticmethod(lambda *asked, **known: ("", "")))
+    monkeypatch.setattr(
+        QFileDialog, "getExistingDirectory", staticmethod(lambda *asked, **known: "")
+    )
+
+
+@pytest.mark.usefixtures("no_dialogs")
 @few
 @given(
     st.sampled_from(sorted(photos())),

@@ -146,7 +146,7 @@ def test_typing_a_size(opened):
     [
         ("12 cm wide", "width 12 cm, 12 × 8 cm"),
         ("within 10 x 5 cm", "within 10 × 5 cm, 7.5 × 5 cm"),
-        ("mat 12x9 cm reveal 5 mm", "mat 12 × 9 cm, reveal 5 mm, 11 × 8 cm"),
+        ("mat 12x9 cm reveal 5 mm", "11 × 8 cm, mat 12 × 9 cm, reveal 5 mm"),
     ],
 )
 def test_wishes_can_be_typed(opened, typed, decision):

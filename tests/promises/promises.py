@@ -186,7 +186,8 @@ def _among_themselves(told: Told) -> Iterator[str]:
         yield f"Size: {consequence}, report: {grade}"
     if not told.for_screen:
         print_ = told.report["print"]
-        wide, high, error = pairs(decision)[-1]
+        # a long name stands behind the sides, a short one before them
+        wide, high, error = pairs(decision)[0 if decision[:1].isdigit() else -1]
         if not (_near(wide, print_["width_mm"], error) and _near(high, print_["height_mm"], error)):
             yield f"Size: {decision}, report: {print_}"
         yield from _named(print_["label"], print_)
