@@ -21,7 +21,15 @@ from hypothesis import strategies as st
 from zinc_margin.commands import main
 from zinc_margin.handoff import ipp, printing
 from zinc_margin.handoff.printing import Wish, beyond_edges, follow, laid_on, submit
-from zinc_margin.handoff.queues import Medium, Queue, find_queue, medium_for, queues, wants
+from zinc_margin.handoff.queues import (
+    Medium,
+    Queue,
+    find_queue,
+    medium_for,
+    papers_of,
+    queues,
+    wants,
+)
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.sizes import parse_size
@@ -52,7 +60,7 @@ DESK = Queue("desk", "Desk", "ready", (), True, (A4, A4_BARE, CARD), kinds=("pho
 )
 def test_what_is_sent_can_be_read(values):
     body = ipp.request(ipp.GET_JOB, "ipp://localhost/printers/desk", job={"told": values})
-    (job,) = ipp.parse(body).groups
+    job = next(held for kind, held in ipp.parse(body).groups if kind == JOB)
     told = [{k: [v] for k, v in one.items()} if isinstance(one, dict) else one for one in values]
     assert job["told"] == told
 
@@ -117,7 +125,7 @@ def test_converted_colours_are_left_alone(monkeypatch, tmp_path):
 
     def answer(path, body, document=None):
         sent.append(body)
-        return ipp.Answer(0, [{"job-id": [3]}])
+        return ipp.Answer(0, [(UNSUPPORTED, {"media-col": [None]}), (JOB, {"job-id": [3]})])
 
     monkeypatch.setattr(printing, "send", answer)
     monkeypatch.setattr(printing, "check_ready", lambda queue: None)
@@ -429,13 +437,98 @@ def test_a_print_that_the_system_cannot_make_ready_ends_in_a_sentence(monkeypatc
 
     def answer(path, body, document=None):
         sent.append(body[2:4])
-        return ipp.Answer(0, [job])
+        return ipp.Answer(0, [(JOB, job)])
 
     monkeypatch.setattr(printing, "send", answer)
     monkeypatch.setattr(printing, "find_queue", lambda name: DESK)
     with pytest.raises(CannotDo, match="cancelled the print: Filter failed"):
         follow(DESK, 3, lambda sentence: None)
     assert sent[-1] == bytes([0, ipp.CANCEL_JOB])
+
+
+JOB, PRINTER, UNSUPPORTED = 0x02, 0x04, 0x05
+"""Kinds of groups (RFC 8010, 3.5.1)."""
+
+
+@pytest.mark.parametrize("status", [0x0406, 0x0407])
+def test_a_system_that_forgets_its_prints_is_not_taken_for_a_print(monkeypatch, status):
+    answers = [ipp.Answer(0, [(JOB, {"job-state": [5]})]), ipp.Answer(status)]
+    monkeypatch.setattr(printing, "send", lambda *asked: answers.pop(0))
+    monkeypatch.setattr(printing, "find_queue", lambda name: DESK)
+    told = []
+    follow(DESK, 3, told.append)
+    assert "no longer knows this print" in told[-1] and "Printed." not in told
+
+
+@pytest.mark.parametrize(
+    "job", [{}, {"job-state": ["9"]}, {"job-state": []}, {"job-state": [{"x": [9]}]}]
+)
+def test_an_answer_without_a_state_is_no_end(monkeypatch, job):
+    monkeypatch.setattr(
+        printing,
+        "send",
+        lambda *asked: ipp.Answer(0, [(UNSUPPORTED, {"job-state": [9]}), (JOB, job)]),
+    )
+    monkeypatch.setattr(printing, "_EVERY_S", 0.001)
+    told = []
+    with pytest.raises(CannotDo, match="does not say how the print ended"):
+        follow(DESK, 3, told.append)
+    assert "Printed." not in told
+
+
+def test_a_title_has_no_controls(monkeypatch, tmp_path):
+    sent = []
+
+    def answer(path, body, document=None):
+        sent.append(body)
+        return ipp.Answer(0, [(JOB, {"job-id": [3]})])
+
+    monkeypatch.setattr(printing, "send", answer)
+    submit(DESK, tmp_path / "x.pdf", "kiln\n\x1b[2J" + "é" * 200, Wish(DESK.media[0]))
+    (held,) = (held for kind, held in ipp.parse(sent[0]).groups if kind == 1)
+    name = held["job-name"][0]
+    assert "\x1b" not in name and "\n" not in name and len(name.encode()) <= 255
+
+
+VALUES = st.recursive(
+    st.none() | st.booleans() | st.integers(-(2**31), 2**31 - 1) | st.text(max_size=8)
+    | st.tuples(st.integers(), st.integers(), st.sampled_from(("dpi", "dpcm")))
+    | st.tuples(st.integers(), st.integers()),
+    lambda inner: st.dictionaries(
+        st.sampled_from(("media-size", "x-dimension", "y-dimension", "media-top-margin", "media-type")),
+        st.lists(inner, max_size=2),
+        max_size=3,
+    ),
+    max_leaves=8,
+)  # fmt: skip
+NAMES = (
+    "printer-name", "printer-info", "printer-state", "printer-state-reasons",
+    "printer-is-accepting-jobs", "media-col-database", "media-type-supported",
+    "media-source-supported", "print-quality-supported", "printer-resolution-supported",
+    "print-color-mode-supported",
+)  # fmt: skip
+
+
+@given(
+    st.lists(
+        st.tuples(
+            st.sampled_from((1, JOB, PRINTER, UNSUPPORTED)),
+            st.dictionaries(st.sampled_from(NAMES), st.lists(VALUES, max_size=3)),
+        ),
+        max_size=4,
+    )
+)
+def test_whatever_a_printer_answers_the_others_are_listed(groups):
+    good = (PRINTER, {"printer-name": ["kiln"], "printer-state": [3]})
+    answer = ipp.Answer(0, [*groups, good])
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr("zinc_margin.handoff.queues.send", lambda *asked: answer)
+        listed = queues()
+        assert "kiln" in [queue.name for queue in listed]
+        for queue in (*listed, find_queue("kiln")):
+            papers_of(queue)
+            assert all(min(each.width_mm, each.height_mm) > 0 for each in queue.media)
+            assert "\x1b" not in queue.title
 
 
 def test_a_job_is_followed_and_can_be_cancelled(on_system, jpeg, tmp_path):

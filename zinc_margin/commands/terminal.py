@@ -4,22 +4,15 @@ from __future__ import annotations
 
 import codecs
 import io
-import re
 import sys
 
-_HIDDEN = re.compile("[\x00-\x08\x0b-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
-"""Controls and marks of direction. File names, metadata and printers' answers may contain them."""
+from zinc_margin.measure.words import clean
 
 _PLAIN = {
     "×": "x", "–": "-", "—": "-", "−": "-", "…": "...", "“": '"', "”": '"', "’": "'", "·": "*",
     "°": " deg", "µ": "u", "½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8",
     "⅝": " 5/8", "⅞": " 7/8",
 }  # fmt: skip
-
-
-def clean(text: str) -> str:
-    """Return a text without controls; line breaks and tabs stay."""
-    return _HIDDEN.sub("�", text)
 
 
 def _encode_rest(error: UnicodeError) -> tuple[str | bytes, int]:

@@ -16,10 +16,13 @@ from pathlib import Path
 from typing import Any
 
 from zinc_margin.measure.errors import CannotDo
+from zinc_margin.measure.words import clean
 
 PRINT_JOB, CANCEL_JOB, GET_JOB, GET_PRINTER, GET_QUEUES = 0x0002, 0x0008, 0x0009, 0x000B, 0x4002
 """Operations; the last one, which lists queues, is specific to CUPS."""
-_OPERATION, _JOB, _END, _FIRST_VALUE = 0x01, 0x02, 0x03, 0x10
+_OPERATION, _JOB, _END, _PRINTER, _FIRST_VALUE = 0x01, 0x02, 0x03, 0x04, 0x10
+_LAST_SUCCESS = 0x00FF
+NOT_FOUND, GONE = 0x0406, 0x0407
 _INTEGER, _BOOLEAN, _ENUM, _RESOLUTION, _RANGE = 0x21, 0x22, 0x23, 0x32, 0x33
 _BEGIN, _CLOSE, _MEMBER = 0x34, 0x37, 0x4A
 _WITH_LANGUAGE = (0x35, 0x36)
@@ -43,6 +46,55 @@ class Keyed:
     value: str | int
 
 
+class Attributes:
+    """The attributes of a printer or a job: typed values, whatever it has answered.
+
+    Values of another type than asked for are as good as absent, and texts have no controls.
+    """
+
+    def __init__(self, held: Mapping[str, Sequence[Any]] | None = None) -> None:
+        self._held = held or {}
+
+    def __contains__(self, name: str) -> bool:
+        return name in self._held
+
+    def texts(self, name: str) -> tuple[str, ...]:
+        """Return an attribute's texts."""
+        values = self._held.get(name, ())
+        return tuple(clean(each) for each in values if isinstance(each, str))
+
+    def text(self, name: str) -> str:
+        """Return an attribute's first text; empty if there is none."""
+        return next(iter(self.texts(name)), "")
+
+    def numbers(self, name: str) -> tuple[int, ...]:
+        """Return an attribute's numbers."""
+        values = self._held.get(name, ())
+        return tuple(each for each in values if type(each) is int)
+
+    def number(self, name: str) -> int | None:
+        """Return an attribute's first number; None if there is none."""
+        return next(iter(self.numbers(name)), None)
+
+    def flag(self, name: str, usual: bool) -> bool:
+        """Return an attribute's first truth value."""
+        return next((each for each in self._held.get(name, ()) if isinstance(each, bool)), usual)
+
+    def dots_per_inch(self, name: str) -> tuple[int, ...]:
+        """Return an attribute's resolutions, the finer of both directions."""
+        rows = [each for each in self._held.get(name, ()) if isinstance(each, tuple)]
+        return tuple(
+            max(row[:2]) if row[2] == "dpi" else round(max(row[:2]) * 2.54)
+            for row in rows
+            if len(row) == 3
+        )
+
+    def parts(self, name: str) -> tuple[Attributes, ...]:
+        """Return an attribute's collections."""
+        values = self._held.get(name, ())
+        return tuple(Attributes(each) for each in values if isinstance(each, Mapping))
+
+
 @dataclass
 class Answer:
     """A printer's answer.
@@ -50,17 +102,28 @@ class Answer:
     Attributes
     ----------
     status : int
-    groups : list of dict
-        Attributes by name, each a list of values; one group per printer or job.
+    groups : list of (int, dict)
+        The kind of each group, and its attributes by name, each a list of values.
     """
 
     status: int
-    groups: list[dict[str, list[Any]]] = field(default_factory=list)
+    groups: list[tuple[int, dict[str, list[Any]]]] = field(default_factory=list)
 
     @property
-    def first(self) -> dict[str, list[Any]]:
-        """The attributes of the first printer or job; empty if there is none."""
-        return self.groups[0] if self.groups else {}
+    def accepted(self) -> bool:
+        """Whether the request was carried out."""
+        return self.status <= _LAST_SUCCESS
+
+    @property
+    def printers(self) -> tuple[Attributes, ...]:
+        """The printers of the answer."""
+        return tuple(Attributes(held) for kind, held in self.groups if kind == _PRINTER)
+
+    @property
+    def job(self) -> Attributes:
+        """The job of the answer; empty if there is none."""
+        jobs = (held for kind, held in self.groups if kind == _JOB)
+        return Attributes(next(jobs, None))
 
 
 def request(
@@ -157,7 +220,7 @@ class _Reader:
             tag, key, value = self._next()
             name = key or name
             groups[-1][1].setdefault(name, []).append(self._value(tag, value, 0))
-        return Answer(self._status, [group for tag, group in groups if tag != _OPERATION])
+        return Answer(self._status, groups)
 
     def _next(self) -> tuple[int, str, bytes]:
         tag, length = struct.unpack_from(">BH", self._data, self._at)
@@ -209,8 +272,3 @@ def absent() -> str | None:
     if os.environ.get("CUPS_SERVER") or any(Path(path).exists() for path in SOCKETS):
         return None
     return "This system has no printing service (CUPS), or it is not running."
-
-
-def texts(values: Sequence[Any]) -> tuple[str, ...]:
-    """Return the values that are text."""
-    return tuple(value for value in values if isinstance(value, str))

@@ -14,9 +14,15 @@ from zinc_margin.handoff.queues import Medium, Queue, check_ready, find_queue, w
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
 from zinc_margin.measure.printer_papers import turned_edges
+from zinc_margin.measure.words import clean, shorten
 
 _POINT_MM = Fraction("25.4") / 72
 _EVERY_S = 0.3
+_TRIES = 5
+_FORGOTTEN = (
+    "The printing system no longer knows this print. It has probably come out: look at the printer."
+)
+"""Some systems forget every print as soon as it has ended, however it has ended."""
 _DONE, _CANCELLED, _FAILED, _STOPPED, _HELD, _PRINTING = 9, 7, 8, 6, 4, 5
 MOST_COPIES = 999
 
@@ -135,14 +141,14 @@ def submit(queue: Queue, pdf: Path, title: str, wish: Wish) -> int:
     if not 1 <= wish.copies <= MOST_COPIES:
         raise BadRequest(f"{wish.copies} copies: choose 1 to {MOST_COPIES}.")
     more = {
-        "job-name": ipp.Keyed(ipp.NAME, title[:200]),
+        "job-name": ipp.Keyed(ipp.NAME, shorten(clean(" ".join(title.split())))),
         "document-format": ipp.Keyed(ipp.MIME, "application/pdf"),
     }
     answer = send(
         queue.path, ipp.request(ipp.PRINT_JOB, queue.uri, more, _attributes(queue, wish)), pdf
     )
-    number = answer.first.get("job-id", [None])[0]
-    if answer.status > 0x00FF or not isinstance(number, int):
+    number = answer.job.number("job-id")
+    if not answer.accepted or number is None:
         raise CannotDo(f"{queue.name} refused the print (IPP says 0x{answer.status:04x}).")
     return number
 
@@ -188,26 +194,36 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
     Cancelled
     """
     uri = f"ipp://localhost/jobs/{number}"
-    said = ""
+    said, tries = "", _TRIES
     while True:
         if job.cancelled:
             _cancel(queue, number)
             raise Cancelled
         asked = {"job-uri": ipp.Keyed(ipp.URI, uri)}
-        answer = send("/jobs/", ipp.request(ipp.GET_JOB, "", asked)).first
-        state = answer.get("job-state", [_DONE])[0]
+        answer = send("/jobs/", ipp.request(ipp.GET_JOB, "", asked))
+        told, state = answer.job.text("job-printer-state-message"), answer.job.number("job-state")
+        if answer.status in (ipp.NOT_FOUND, ipp.GONE):
+            tell(_FORGOTTEN)
+            return
+        if not answer.accepted or state is None:
+            tries -= 1
+            if not tries:
+                raise CannotDo(
+                    f"The printing system does not say how the print ended (IPP says "
+                    f"0x{answer.status:04x}). Look at the printer."
+                )
+            job.wait(_EVERY_S)
+            continue
         if state == _DONE:
             tell("Printed.")
             return
         if state in (_CANCELLED, _FAILED):
-            told = answer.get("job-printer-state-message", [""])[0]
-            why = f": {told}" if isinstance(told, str) and told else ""
+            why = f": {told}" if told else ""
             verb = "was cancelled at the printer" if state == _CANCELLED else "was aborted"
             raise CannotDo(f"The print {verb}{why}.")
         now = find_queue(queue.name)
         if state == _STOPPED and now.state != "stopped" and wants(now.reasons) is None:
             # The filter that prepares the page failed, not the printer.
-            told = answer.get("job-printer-state-message", [""])[0]
             _cancel(queue, number)
             raise CannotDo(f"The printing system cancelled the print: {told or 'no reason given'}.")
         sentence = _sentence(now, state)

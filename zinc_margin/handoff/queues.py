@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Any
 from urllib.parse import quote
 
 from zinc_margin.handoff import ipp
@@ -137,9 +136,10 @@ def queues() -> tuple[Queue, ...]:
         If the printing system does not answer.
     """
     answer = send("/", ipp.request(ipp.GET_QUEUES, "", {"requested-attributes": list(_QUEUE)}))
-    if answer.status > 0x00FF:
+    if not answer.accepted:
         return ()  # the answer if it has no printers
-    return tuple(_queue(group) for group in answer.groups if group.get("printer-name"))
+    named = ((group.text("printer-name"), group) for group in answer.printers)
+    return tuple(_queue(name, group) for name, group in named if name)
 
 
 def find_queue(name: str) -> Queue:
@@ -154,57 +154,46 @@ def find_queue(name: str) -> Queue:
     uri = Queue(name, "", "", (), True)
     asked = {"requested-attributes": ["all", "media-col-database"]}
     answer = send(uri.path, ipp.request(ipp.GET_PRINTER, uri.uri, asked))
-    if answer.status > 0x00FF or not answer.first:
+    if not answer.accepted or not answer.printers:
         names = ", ".join(queue.name for queue in queues()) or "none"
         raise BadRequest(f"There is no printer “{name}” on this system. Choose one of: {names}.")
-    return _queue(answer.first | {"printer-name": [name]})
+    return _queue(name, answer.printers[0])
 
 
-def _queue(group: dict[str, list[Any]]) -> Queue:
-    def one(name: str, usual: Any) -> Any:
-        values = group.get(name) or [usual]
-        return values[0]
-
-    resolutions = [
-        max(row[:2]) if row[2] == "dpi" else round(max(row[:2]) * 2.54)
-        for row in group.get("printer-resolution-supported", ())
-    ]
-    reasons = ipp.texts(group.get("printer-state-reasons", ()))
+def _queue(name: str, group: ipp.Attributes) -> Queue:
+    qualities = group.numbers("print-quality-supported")
     return Queue(
-        name=str(one("printer-name", "")),
-        title=str(one("printer-info", "") or one("printer-name", "")),
-        state=_STATES.get(one("printer-state", 0), "stopped"),
-        reasons=tuple(reason for reason in reasons if reason != "none"),
-        accepts=bool(one("printer-is-accepting-jobs", True)),
-        media=tuple(dict.fromkeys(_media(group.get("media-col-database", [])))),
-        kinds=ipp.texts(group.get("media-type-supported", ())),
-        trays=ipp.texts(group.get("media-source-supported", ())),
-        qualities=tuple(q for q in group.get("print-quality-supported", ()) if q in QUALITIES),
-        resolutions=tuple(sorted(resolutions)),
-        colour="color" in ipp.texts(group.get("print-color-mode-supported", ())),
+        name=name,
+        title=group.text("printer-info") or name,
+        state=_STATES.get(group.number("printer-state") or 0, "stopped"),
+        reasons=tuple(each for each in group.texts("printer-state-reasons") if each != "none"),
+        accepts=group.flag("printer-is-accepting-jobs", True),
+        media=tuple(dict.fromkeys(_media(group.parts("media-col-database")))),
+        kinds=group.texts("media-type-supported"),
+        trays=group.texts("media-source-supported"),
+        qualities=tuple(quality for quality in qualities if quality in QUALITIES),
+        resolutions=tuple(sorted(group.dots_per_inch("printer-resolution-supported"))),
+        colour="color" in group.texts("print-color-mode-supported"),
     )
 
 
-def _media(rows: list[dict[str, list[Any]]]) -> Iterator[Medium]:
+def _media(rows: Iterable[ipp.Attributes]) -> Iterator[Medium]:
     for row in rows:
-        size = (row.get("media-size") or [{}])[0]
-        sides = [(size.get(key) or [None])[0] for key in ("x-dimension", "y-dimension")]
+        size = next(iter(row.parts("media-size")), ipp.Attributes())
+        wide, high = size.number("x-dimension"), size.number("y-dimension")
         # A roll or a custom size is a range without fixed margins.
-        if not all(isinstance(side, int) and side > 0 for side in sides):
+        if not wide or not high or min(wide, high) < 0:
             continue
-        edges = [
-            Fraction(int((row.get(f"media-{side}-margin") or [0])[0] or 0), _HUNDREDTHS)
+        top, right, bottom, left = (
+            Fraction(max(0, row.number(f"media-{side}-margin") or 0), _HUNDREDTHS)
             for side in ("top", "right", "bottom", "left")
-        ]
-        kind, tray = (ipp.texts(row.get(f"media-{name}", ())) for name in ("type", "source"))
-        wide, high = (Fraction(int(side or 0), _HUNDREDTHS) for side in sides)
-        top, right, bottom, left = edges
+        )
         yield Medium(
-            wide,
-            high,
+            Fraction(wide, _HUNDREDTHS),
+            Fraction(high, _HUNDREDTHS),
             (top, right, bottom, left),
-            kind[0] if kind else None,
-            tray[0] if tray else None,
+            row.text("media-type") or None,
+            row.text("media-source") or None,
         )
 
 

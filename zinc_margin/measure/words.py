@@ -79,6 +79,15 @@ def local(text: str) -> str:
     return text if mark == "." else _DECIMAL.sub(mark, text)
 
 
+_HIDDEN = re.compile("[\x00-\x08\x0b-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
+"""Controls and marks of direction. File names, metadata and printers' answers may contain them."""
+
+
+def clean(text: str) -> str:
+    """Return a text without controls; line breaks and tabs stay."""
+    return _HIDDEN.sub("�", text)
+
+
 def capital(text: str) -> str:
     """Return a sentence with a capital first letter."""
     return text[:1].upper() + text[1:]
