@@ -16,6 +16,7 @@ from typing import Any
 
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.formats import formats
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.makers import Maker, makers
 from zinc_margin.measure.plain import Wrong, number, text_from
@@ -96,11 +97,11 @@ def _lab(raw: Mapping[str, Any], source: str) -> Lab:
             read("title", text_from),
             read("ppi", resolution),
             read("floor", resolution),
-            read("formats", texts),
-            read("bits", lambda held: tuple(int(number(8, 16)(bits)) for bits in held)),
+            read("formats", lambda held: _some_of(tuple(formats()), texts(held))),
+            read("bits", lambda held: _some_of((8, 16), held)),
             read("profiles", texts),
             read("most_bytes", lambda held: int(number(0, 10**13)(held))),
-            bool(raw.get("enlarges")),
+            read("enlarges", _is_true) if "enlarges" in raw else False,
             read("tolerance", number(0, 100)),
             read("bleed_mm", number(0, 1000)),
             read("name", _name_rule),
@@ -111,6 +112,22 @@ def _lab(raw: Mapping[str, Any], source: str) -> Lab:
         )
     except (KeyError, TypeError, Wrong):
         raise BadRequest(f"{source} does not describe a lab: {part} is missing or wrong.") from None
+
+
+def _some_of(known: tuple[Any, ...], held: Any) -> tuple[Any, ...]:
+    """Return a list that is not empty and has only known members."""
+    if not isinstance(held, (list, tuple)) or not held:
+        raise Wrong("must be a list that is not empty")
+    for each in held:
+        if isinstance(each, bool) or each not in known:
+            raise Wrong(f"must be of {', '.join(map(str, known))}")
+    return tuple(held)
+
+
+def _is_true(value: Any) -> bool:
+    if not isinstance(value, bool):
+        raise Wrong("must be true or false")
+    return value
 
 
 def _name_rule(value: Any) -> str:
