@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import os
+import random
 import subprocess
 import sys
 from pathlib import Path
 
+import pytest
+
 from zinc_margin.commands.compile_loops import compile_all
+from zinc_margin.keeping.folders import make_private
 from zinc_margin.pixels import coding, enlarge, loop_cache, loops, rotate, sharpening
 from zinc_margin.pixels.loop_cache import FOLDER, engine_digest, use_cache
 
@@ -99,3 +103,63 @@ def test_a_process_that_gets_ready_is_waited_for(tmp_path, monkeypatch):
         other.stdin.close()
         loop_cache.wait()
     assert loop_cache.is_ready() and not loop_cache.is_awaited() and other.returncode == 0
+
+
+GUARDED = RUN.replace(
+    "from loop import",
+    "from zinc_margin.pixels.cache_guard import guard\nguard()\nfrom loop import",
+).replace("print(fired(1))", "print(fired(1), sum(fired.stats.cache_hits.values()))")
+
+
+def guarded(sources: Path, caches: Path) -> str:
+    kept = {key: value for key, value in os.environ.items() if key != "NUMBA_CACHE_DIR"}
+    run = [sys.executable, "-c", GUARDED, str(sources), str(caches)]
+    done = subprocess.run(run, capture_output=True, text=True, env=kept)
+    assert done.returncode == 0, done.stderr
+    return done.stdout.strip()
+
+
+@pytest.mark.parametrize("ending", ["nbi", "nbc", "sum"])
+@pytest.mark.parametrize("harm", ["noise", "cut", "empty"])
+def test_a_damaged_cache_is_discarded_and_compiled_again(tmp_path, ending, harm):
+    sources, caches = tmp_path / "kiln", tmp_path / "caches"
+    sources.mkdir()
+    (sources / "loop.py").write_text(LOOP)
+    (sources / "helper.py").write_text(HELPER.format(1))
+    assert guarded(sources, caches) == "20 0"
+    assert guarded(sources, caches) == "20 1"
+    chance = random.Random(4)
+    for path in caches.rglob(f"*.{ending}"):
+        data = bytearray(path.read_bytes())
+        if harm == "noise":
+            for _ in range(max(1, len(data) // 20)):
+                data[chance.randrange(len(data))] = chance.randrange(256)
+        path.write_bytes({"noise": data, "cut": data[: len(data) // 2], "empty": b""}[harm])
+    assert guarded(sources, caches).startswith("20")
+    assert guarded(sources, caches) == "20 1"
+
+
+@pytest.mark.parametrize("open_to", [0o777, 0o770, 0o1777])
+def test_no_code_is_loaded_from_a_folder_that_others_can_write(tmp_path, monkeypatch, open_to):
+    caches = tmp_path / "caches"
+    assert make_private(caches / "engine")
+    assert caches.stat().st_mode & 0o077 == 0
+    (caches / "engine").chmod(open_to)
+    assert not make_private(caches / "engine")
+    (caches / "engine").chmod(0o700)
+    caches.chmod(open_to)
+    assert make_private(caches / "engine") == bool(open_to & 0o1000)
+    monkeypatch.setenv("NUMBA_CACHE_DIR", "")
+    if open_to & 0o1000:
+        return
+    import numba
+
+    before = numba.config.CACHE_DIR
+    try:
+        folder = use_cache(Path(loop_cache.__file__).parent, caches)
+    finally:
+        numba.config.CACHE_DIR = before
+    assert caches not in folder.parents and loop_cache.TROUBLE.pop().startswith("Others can write")
+    (tmp_path / "link").symlink_to(caches)
+    caches.chmod(0o700)
+    assert not make_private(tmp_path / "link" / "engine")

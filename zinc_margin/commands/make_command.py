@@ -47,6 +47,8 @@ def run(options: argparse.Namespace) -> int:
     """Make the file or files."""
     from zinc_margin.handoff.delivery import deliver, in_folder, ready
 
+    for sentence in loop_cache.TROUBLE:
+        print(f"zinc-margin: {sentence}", file=sys.stderr)
     if loop_cache.is_awaited():
         print("Preparing this machine, once …", file=sys.stderr)
         loop_cache.wait()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+import stat
 from pathlib import Path
 
 _USUAL = {
@@ -26,6 +27,30 @@ def own_folder(kind: str) -> Path:
     if not os.path.isabs(base):  # the specification says to ignore relative paths
         base = os.path.expanduser(_USUAL[kind])
     return Path(base) / "zinc-margin"
+
+
+def make_private(folder: Path) -> bool:
+    """Create a folder that only the user can read; return whether code may be loaded from it.
+
+    That is so if it belongs to the user or to root, and nobody else can write to it or to a folder
+    above it, except to sticky ones; and if neither it nor its parent is a link.
+    """
+    try:
+        missing = [each for each in (folder, *folder.parents) if not each.exists()]
+        for each in reversed(missing):
+            each.mkdir(mode=0o700, exist_ok=True)
+        if folder.is_symlink() or folder.parent.is_symlink():
+            return False
+        whole = Path(os.path.realpath(folder))
+        return all(_is_safe(each.stat(), each == whole) for each in (whole, *whole.parents))
+    except OSError:
+        return True  # nothing can be stored there, so nothing can be loaded
+
+
+def _is_safe(status: os.stat_result, is_last: bool) -> bool:
+    mine = status.st_uid in (os.getuid(), 0)
+    sticky = bool(status.st_mode & stat.S_ISVTX) and not is_last
+    return mine and (sticky or not status.st_mode & (stat.S_IWGRP | stat.S_IWOTH))
 
 
 def kept_with(photo: Path, what: str, more: str = "") -> Path:

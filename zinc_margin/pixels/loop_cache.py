@@ -7,22 +7,28 @@ features; old folders are removed.
 
 from __future__ import annotations
 
+import atexit
 import fcntl
 import hashlib
 import os
 import platform
 import shutil
 import sys
+import tempfile
 import time
 from contextlib import suppress
 from pathlib import Path
 from typing import IO
 
-from zinc_margin.keeping.folders import own_folder
+from zinc_margin.keeping.folders import make_private, own_folder
 
 _KEPT = 2
 """Folders to keep: the current one, and one for people who switch between two versions."""
 _VARIABLE = "NUMBA_CACHE_DIR"
+
+
+TROUBLE: list[str] = []
+"""What the user should know about the cache, as sentences."""
 
 
 def engine_digest(sources: Path) -> str:
@@ -67,6 +73,13 @@ def use_cache(sources: Path, caches: Path) -> Path:
     inherited = os.environ.get(_VARIABLE, "")
     # The parent process may keep its caches elsewhere, for the same engine.
     folder = Path(inherited) if inherited.endswith(digest) else caches / digest
+    if not make_private(folder):
+        folder = Path(tempfile.mkdtemp(prefix="zinc-margin-")) / digest
+        atexit.register(shutil.rmtree, folder.parent, ignore_errors=True)
+        TROUBLE.append(
+            f"Others can write to {caches}, so no code is loaded from there, and it is compiled "
+            "again. Make that folder yours alone."
+        )
     os.environ[_VARIABLE] = str(folder)
     numba = sys.modules.get("numba")
     if numba is not None:

@@ -169,7 +169,7 @@ def _power(
     place = np.log(np.maximum(cycles, 1e-6))
     order = np.argsort(middles)
     log_power = np.interp(place, np.log(middles[order]), dense[order])
-    power = np.exp(log_power) / taken
+    power = np.exp(log_power) / np.maximum(taken, 1e-9)
     # Beyond the file's spectrum, continue the fall, steeper if it was steep before.
     trusted = cycles <= _TRUSTED
     part = (cycles >= _TRUSTED / 2) & trusted

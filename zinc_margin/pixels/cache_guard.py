@@ -1,0 +1,51 @@
+"""Discard damaged entries of Numba's cache, which then compiles their loops again.
+
+Numba loads whatever its cache holds: noise in a file raises anything, or ends the process. So each
+data file has a digest next to it.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import os
+from contextlib import suppress
+from pathlib import Path
+from typing import Any
+
+from numba.core.caching import IndexDataCacheFile
+
+_END = ".sum"
+
+
+def _digest(path: str) -> bytes:
+    return hashlib.blake2b(Path(path).read_bytes(), digest_size=20).digest()
+
+
+def guard() -> None:
+    """Check every cached loop before it is loaded."""
+    load_index, load_data = IndexDataCacheFile._load_index, IndexDataCacheFile._load_data
+    save_data = IndexDataCacheFile._save_data
+
+    def checked_index(self: Any) -> Any:
+        try:
+            return load_index(self)
+        except Exception:  # a damaged pickle raises whatever its bytes happen to mean
+            with suppress(OSError):
+                os.unlink(self._index_path)
+            return {}
+
+    def checked_data(self: Any, name: str) -> Any:
+        path = self._data_path(name)
+        if Path(path + _END).read_bytes() != _digest(path):
+            raise OSError(f"{path} is damaged")  # for Numba the same as a file that has gone
+        return load_data(self, name)
+
+    def summed_data(self: Any, name: str, data: Any) -> None:
+        save_data(self, name, data)
+        path = self._data_path(name)
+        with self._open_for_write(path + _END) as file:
+            file.write(_digest(path))
+
+    IndexDataCacheFile._load_index = checked_index  # type: ignore[method-assign]
+    IndexDataCacheFile._load_data = checked_data  # type: ignore[method-assign]
+    IndexDataCacheFile._save_data = summed_data  # type: ignore[method-assign]
